@@ -1,0 +1,44 @@
+/** What the hash chain covers of a posted journal. Ids are used where codes might one day be renamed. */
+export interface HashedJournal {
+  id: number;
+  companyId: number;
+  seq: number;
+  number: string;
+  typeId: number;
+  bookId: number;
+  date: string;
+  yearId: number;
+  periodNo: number;
+  closing: boolean;
+  description: string;
+  reference: string;
+  reverses: number | null;
+  origin: number | null;
+  postedBy: number;
+  postedAt: string;
+  lines: readonly HashedLine[];
+}
+
+export interface HashedLine {
+  lineNo: number;
+  accountId: number;
+  coding: string;
+  side: "debit" | "credit";
+  amount: bigint;
+  currency: string;
+  foreignAmount: bigint;
+  description: string;
+  partner: string | null;
+  dueDate: string | null;
+}
+
+/**
+ * The text that is hashed, with the predecessor's hash in front: the same journal always gives the same text,
+ * and no two different journals give the same (JSON keeps the fields apart).
+ */
+export function canonicalJournal(journal: HashedJournal, previousHash: string): string {
+  const head = [previousHash, journal.id, journal.companyId, journal.seq, journal.number, journal.typeId, journal.bookId, journal.date, journal.yearId, journal.periodNo,
+    journal.closing, journal.description, journal.reference, journal.reverses, journal.origin, journal.postedBy, journal.postedAt];
+  const lines = journal.lines.map((l) => [l.lineNo, l.accountId, l.coding, l.side === "debit" ? "D" : "C", String(l.amount), l.currency, String(l.foreignAmount), l.description, l.partner, l.dueDate]);
+  return JSON.stringify([head, lines]);
+}

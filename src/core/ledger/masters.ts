@@ -1,0 +1,58 @@
+import type { Book, Company } from "../organisation";
+import type { Account, Dimension, DimensionValue, Heading, JournalType } from "./types";
+
+/** The master data that postings and reports rest on, with the look-ups that both need. */
+export class Masters {
+  readonly companyByCode: ReadonlyMap<string, Company>;
+  readonly companyById: ReadonlyMap<number, Company>;
+  readonly bookByCode: ReadonlyMap<string, Book>;
+  readonly bookById: ReadonlyMap<number, Book>;
+  readonly mainBook: Book | undefined;
+  readonly accountByNumber: ReadonlyMap<string, Account>;
+  readonly accountById: ReadonlyMap<number, Account>;
+  readonly headingById: ReadonlyMap<number, Heading>;
+  readonly typeByCode: ReadonlyMap<string, JournalType>;
+  readonly typeById: ReadonlyMap<number, JournalType>;
+  readonly dimensionByCode: ReadonlyMap<string, Dimension>;
+  readonly dimensionById: ReadonlyMap<number, Dimension>;
+  readonly valueById: ReadonlyMap<number, DimensionValue>;
+  private readonly values: ReadonlyMap<string, DimensionValue>;
+
+  constructor(
+    readonly companies: readonly Company[],
+    readonly books: readonly Book[],
+    readonly accounts: readonly Account[],
+    readonly headings: readonly Heading[],
+    readonly types: readonly JournalType[],
+    readonly dimensions: readonly Dimension[],
+    readonly dimensionValues: readonly DimensionValue[],
+  ) {
+    this.companyByCode = by(companies, (c) => c.code);
+    this.companyById = by(companies, (c) => c.id);
+    this.bookByCode = by(books, (b) => b.code);
+    this.bookById = by(books, (b) => b.id);
+    this.mainBook = books.find((b) => b.main);
+    this.accountByNumber = by(accounts, (a) => a.number);
+    this.accountById = by(accounts, (a) => a.id);
+    this.headingById = by(headings, (h) => h.id);
+    this.typeByCode = by(types, (t) => t.code);
+    this.typeById = by(types, (t) => t.id);
+    this.dimensionByCode = by(dimensions, (d) => d.code);
+    this.dimensionById = by(dimensions, (d) => d.id);
+    this.valueById = by(dimensionValues, (v) => v.id);
+    this.values = by(dimensionValues, (v) => `${v.dimensionId}|${v.code}`);
+  }
+
+  value(dimensionId: number, code: string): DimensionValue | undefined {
+    return this.values.get(`${dimensionId}|${code}`);
+  }
+
+  /** A value and everything below it in its tree. */
+  branch(valueId: number): number[] {
+    const found = [valueId];
+    for (let i = 0; i < found.length; i++) for (const v of this.dimensionValues) if (v.parentId === found[i]) found.push(v.id);
+    return found;
+  }
+}
+
+const by = <T, K>(items: readonly T[], key: (item: T) => K): ReadonlyMap<K, T> => new Map(items.map((item) => [key(item), item]));

@@ -1,0 +1,25 @@
+import type { Area } from "../access";
+import type { FiscalYear, Period } from "../organisation";
+import type { Masters } from "./masters";
+
+/** A posted year end: results of its year and book that still arrive are carried on by companion journals. */
+export interface PostedYearEnd {
+  companyId: number;
+  yearId: number;
+  bookId: number;
+  retainedEarnings: string;
+  byDimension: boolean;
+  run: { id: number; number: string };
+}
+
+/** What posting needs to know, loaded and locked before it begins. */
+export interface PostingContext {
+  masters: Masters;
+  /** Of every company that the drafts name, ascending. */
+  years: readonly FiscalYear[];
+  periods: readonly Period[];
+  yearEnds: readonly PostedYearEnd[];
+  /** Whether the person may post in this area of this company. */
+  mayPost(area: Area, company: string): boolean;
+  mayPostWhileClosing(company: string): boolean;
+}

@@ -1,0 +1,201 @@
+import { COMMON_BOOK, periodKey, periodName, stateOf, type Book, type Company, type Period } from "../organisation";
+import { dateText, decimalText, fail, isCalendarDate, isCurrency, LARGEST_AMOUNT, minor, ok, type Found, type Minor, type Result } from "../shared";
+import { codingKey } from "./coding";
+import type { PostingContext } from "./postingContext";
+import type { Account, DraftLine, JournalDraft, JournalType, Side } from "./types";
+
+export const MAX_LINES = 20_000;
+export const MAX_TEXT = 200;
+export const MAX_REFERENCE = 60;
+
+export interface PreparedLine {
+  lineNo: number;
+  account: Account;
+  /** Canonical key of the dimension values, see `codingKey`. */
+  coding: string;
+  description: string;
+  side: Side;
+  /** Functional minor units. */
+  amount: Minor;
+  currency: string;
+  foreignAmount: Minor;
+  partner: string | null;
+  dueDate: string | null;
+}
+
+declare const checked: unique symbol;
+
+/** A journal that passed every check. Only `preparePostings` makes one, and only one of these can be stored. */
+export interface PreparedJournal {
+  readonly [checked]: true;
+  company: Company;
+  type: JournalType;
+  bookId: number;
+  period: Period;
+  date: string;
+  currency: string;
+  description: string;
+  reference: string;
+  reverses: number | null;
+  origin: number | null;
+  closing: boolean;
+  /** Sum of debits, functional minor units. */
+  total: Minor;
+  lines: readonly PreparedLine[];
+}
+
+/**
+ * Checks drafts against everything that posting requires and resolves their codes: the single way into the ledger.
+ * Rule: double entry, debits equal credits per company and book in functional currency.
+ * Units: minor units of the company's functional currency. Nothing is rounded.
+ * Errors: every problem of every draft, with the draft's place (from 0), line (from 1) and field. One problem anywhere and nothing is prepared.
+ */
+export function preparePostings(drafts: readonly JournalDraft[], context: PostingContext): Result<PreparedJournal[]> {
+  const problems: Found[] = [];
+  const prepared: PreparedJournal[] = [];
+  drafts.forEach((draft, journal) => {
+    const found: Found[] = [];
+    const result = prepare(draft, context, found);
+    if (result && found.length === 0) prepared.push(result);
+    for (const problem of found) problems.push(drafts.length > 1 ? { ...problem, journal } : problem);
+  });
+  return problems.length > 0 ? fail(...problems) : ok(prepared);
+}
+
+/** The problems of one draft, for showing while it is being written. */
+export function checkDraft(draft: JournalDraft, context: PostingContext): Found[] {
+  const found: Found[] = [];
+  prepare(draft, context, found);
+  return found;
+}
+
+function prepare(draft: JournalDraft, context: PostingContext, found: Found[]): PreparedJournal | null {
+  const { masters } = context;
+  const company = masters.companyByCode.get(draft.company);
+  const type = masters.typeByCode.get(draft.type);
+  if (!company) found.push({ code: "COMPANY_UNKNOWN", company: draft.company, field: "company" });
+  if (!type) found.push({ code: "TYPE_UNKNOWN", type: draft.type, field: "type" });
+  const book = draft.book === null ? null : masters.bookByCode.get(draft.book);
+  if (book === undefined) found.push({ code: "BOOK_UNKNOWN", book: draft.book!, field: "book" });
+  checkText(draft.description, "The description", MAX_TEXT, "description", found);
+  checkText(draft.reference ?? "", "The reference", MAX_REFERENCE, "reference", found);
+  if (draft.description.trim() === "") found.push({ code: "REQUIRED", what: "The description", field: "description" });
+  if (!company || !type || book === undefined) return null;
+  if (!context.mayPost(type.area, company.code)) found.push({ code: "FORBIDDEN", what: `post ${type.name.toLowerCase()} journals in ${company.name}`, field: "type" });
+
+  const currency = draft.currency ?? company.currency;
+  if (!isCurrency(currency)) found.push({ code: "CURRENCY_UNKNOWN", currency, field: "currency" });
+  else if (currency !== company.currency) found.push({ code: "CURRENCY_NOT_FUNCTIONAL", currency, functional: company.currency, field: "currency" });
+
+  const period = findPeriod(draft, company, book, type, context, found);
+  const lines: PreparedLine[] = [];
+  if (draft.lines.length > MAX_LINES) found.push({ code: "TOO_MANY_LINES", limit: MAX_LINES, field: "lines" });
+  else draft.lines.forEach((line, i) => {
+    const ready = prepareLine(line, i + 1, draft, company, book, type, context, found);
+    if (ready) lines.push(ready);
+  });
+  if (draft.lines.length < 2) found.push({ code: "NO_LINES", field: "lines" });
+
+  // Summed over the draft, not over the lines that passed, so that one unknown account does not also read as a difference.
+  let debits = 0n;
+  let credits = 0n;
+  for (const line of draft.lines) if (line.side === "debit") debits += line.amount; else credits += line.amount;
+  if (debits !== credits) {
+    const text = (n: bigint) => decimalText(n, company.currency);
+    found.push({ code: "UNBALANCED", debits: text(debits), credits: text(credits), difference: text(debits > credits ? debits - credits : credits - debits), book: book?.code ?? null, field: "lines" });
+  }
+  if (!period || found.length > 0) return null;
+  return {
+    company, type, bookId: book?.id ?? COMMON_BOOK, period, date: draft.date, currency,
+    description: draft.description.trim(), reference: (draft.reference ?? "").trim(),
+    reverses: draft.reverses ?? null, origin: draft.origin ?? null, closing: draft.closing ?? false,
+    total: minor(debits), lines,
+  } as unknown as PreparedJournal;
+}
+
+function prepareLine(line: DraftLine, lineNo: number, draft: JournalDraft, company: Company, book: Book | null, type: JournalType, context: PostingContext, found: Found[]): PreparedLine | null {
+  const { masters } = context;
+  const before = found.length;
+  // What closes or undoes postings has to reach whatever they reached, also what was blocked since.
+  const follows = draft.closing === true || draft.reverses !== undefined;
+  const at = (field: string) => ({ line: lineNo, field });
+  checkText(line.description, "The line description", MAX_TEXT, "description", found, lineNo);
+  if (line.amount === 0n) found.push({ code: "NO_AMOUNT", ...at("debit") });
+  if (line.amount > LARGEST_AMOUNT || line.amount < -LARGEST_AMOUNT) found.push({ code: "AMOUNT_TOO_LARGE", text: decimalText(line.amount, company.currency), ...at(line.side) });
+  const account = masters.accountByNumber.get(line.account);
+  if (line.account.trim() === "") found.push({ code: "REQUIRED", what: "The account", ...at("account") });
+  else if (!account) found.push({ code: "ACCOUNT_UNKNOWN", account: line.account, ...at("account") });
+  else {
+    if (account.blocked && !follows) found.push({ code: "ACCOUNT_BLOCKED", account: account.number, name: account.name, ...at("account") });
+    if (account.type === "units") found.push({ code: "ACCOUNT_UNITS", account: account.number, ...at("account") });
+    if (account.control && !type.controls.includes(account.control)) found.push({ code: "CONTROL_ACCOUNT", account: account.number, control: account.control, ...at("account") });
+    else if (account.control && book) found.push({ code: "CONTROL_IN_ONE_BOOK", account: account.number, control: account.control, book: book.code, ...at("account") });
+  }
+
+  const coding: { slot: number; valueId: number }[] = [];
+  for (const [code, valueCode] of Object.entries(line.dimensions)) {
+    if (valueCode.trim() === "") continue;
+    const dimension = masters.dimensionByCode.get(code);
+    if (!dimension) {
+      found.push({ code: "DIMENSION_UNKNOWN", dimension: code, ...at(code) });
+      continue;
+    }
+    const value = masters.value(dimension.id, valueCode.trim());
+    const name = dimension.name.toLowerCase();
+    if (!value) found.push({ code: "VALUE_UNKNOWN", dimension: name, value: valueCode, ...at(code) });
+    else if (value.blocked && !follows) found.push({ code: "VALUE_BLOCKED", dimension: name, value: value.code, ...at(code) });
+    else if (!follows && ((value.activeFrom && draft.date < value.activeFrom) || (value.activeTo && draft.date > value.activeTo)))
+      found.push({ code: "VALUE_NOT_ACTIVE", dimension: name, value: value.code, date: dateText(draft.date), ...at(code) });
+    else if (!follows && account?.rules[dimension.id] === "forbidden") found.push({ code: "DIMENSION_FORBIDDEN", dimension: name, account: account.number, ...at(code) });
+    else coding.push({ slot: dimension.slot, valueId: value.id });
+  }
+  if (account && !follows)
+    for (const [dimensionId, rule] of Object.entries(account.rules)) {
+      const dimension = masters.dimensionById.get(Number(dimensionId));
+      if (rule === "required" && dimension && !line.dimensions[dimension.code]?.trim())
+        found.push({ code: "DIMENSION_REQUIRED", dimension: dimension.name.toLowerCase(), account: account.number, ...at(dimension.code) });
+    }
+  if (!account || found.length > before) return null;
+  return {
+    lineNo, account, coding: codingKey(coding), description: line.description.trim() || draft.description.trim(), side: line.side, amount: line.amount,
+    currency: company.currency, foreignAmount: line.amount, partner: line.partner ?? null, dueDate: line.dueDate ?? null,
+  };
+}
+
+function findPeriod(draft: JournalDraft, company: Company, book: Book | null, type: JournalType, context: PostingContext, found: Found[]): Period | null {
+  if (!isCalendarDate(draft.date)) {
+    found.push({ code: "DATE_INVALID", text: draft.date, field: "date" });
+    return null;
+  }
+  const own = context.periods.filter((p) => p.companyId === company.id);
+  const period = draft.period
+    ? own.find((p) => periodKey(p) === draft.period)
+    : own.find((p) => !p.adjustment && p.start <= draft.date && draft.date <= p.end);
+  if (!period) {
+    found.push(draft.period ? { code: "PERIOD_UNKNOWN", period: draft.period, company: company.name, field: "period" } : { code: "PERIOD_MISSING", date: dateText(draft.date), company: company.name, field: "date" });
+    return null;
+  }
+  if (draft.date < period.start || draft.date > period.end) found.push({ code: "PERIOD_DATE", date: dateText(draft.date), period: periodName(period), field: "date" });
+  // What belongs to all books changes each of them, so each has to be open.
+  const books = book ? [book] : context.masters.books;
+  const name = periodName(period);
+  for (const b of books) {
+    const state = stateOf(period, b.id, "ledger");
+    const where = { period: b.main ? name : `${name} (${b.code})`, company: company.name, field: "date" };
+    if (state === "not-yet") found.push({ code: "PERIOD_NOT_OPENED", ...where });
+    else if (state === "closed") found.push({ code: "PERIOD_CLOSED", ...where });
+    else if (state === "closing" && !context.mayPostWhileClosing(company.code)) found.push({ code: "PERIOD_CLOSING", ...where });
+    else if (type.area !== "ledger") {
+      const areaState = stateOf(period, b.id, type.area);
+      if (areaState !== "open" && !(areaState === "closing" && context.mayPostWhileClosing(company.code)))
+        found.push({ code: "PERIOD_AREA", period: where.period, area: type.area, state: areaState.replace("not-yet", "not yet open"), field: "date" });
+      else continue;
+    } else continue;
+    break;
+  }
+  return period;
+}
+
+function checkText(text: string, what: string, limit: number, field: string, found: Found[], line?: number): void {
+  if (text.length > limit) found.push({ code: "TEXT_TOO_LONG", what, limit, length: text.length, field, ...(line === undefined ? {} : { line }) });
+}

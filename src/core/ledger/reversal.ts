@@ -1,0 +1,57 @@
+import { negate, type CalendarDate, type Minor } from "../shared";
+import { periodKey, stateOf, type Period } from "../organisation";
+import type { JournalDraft, Side } from "./types";
+
+/** What a reversal needs of the posted journal. */
+export interface PostedForReversal {
+  id: number;
+  number: string;
+  company: string;
+  type: string;
+  book: string | null;
+  date: CalendarDate;
+  period: Period;
+  description: string;
+  reference: string;
+  closing: boolean;
+  lines: readonly { account: string; dimensions: Readonly<Record<string, string>>; description: string; side: Side; amount: Minor; partner: string | null; dueDate: string | null }[];
+}
+
+/**
+ * The journal that undoes a posted one: by swapped sides, or by negative amounts on the same sides so that turnover stays right too.
+ * Units: minor units, exact.
+ */
+export function reversalOf(posted: PostedForReversal, date: CalendarDate, period: string | undefined, mode: "swap" | "negative"): JournalDraft {
+  return {
+    company: posted.company,
+    type: posted.type,
+    book: posted.book,
+    date,
+    ...(period ? { period } : {}),
+    description: `Reversal of ${posted.number}: ${posted.description}`.slice(0, 200),
+    reference: posted.reference,
+    reverses: posted.id,
+    closing: posted.closing,
+    lines: posted.lines.map((l) => ({
+      account: l.account,
+      dimensions: l.dimensions,
+      description: l.description,
+      side: mode === "negative" ? l.side : l.side === "debit" ? "credit" : "debit",
+      amount: mode === "negative" ? negate(l.amount) : l.amount,
+      ...(l.partner ? { partner: l.partner } : {}),
+      ...(l.dueDate ? { dueDate: l.dueDate } : {}),
+    })),
+  };
+}
+
+/**
+ * The date of a reversal: the original date if its period is open, else the first open day after it.
+ * Open means open in the ledger in every book given (those that the journal belongs to). Null where nothing is open.
+ */
+export function reversalDate(original: { date: CalendarDate; period: Period }, periods: readonly Period[], bookIds: readonly number[]): { date: CalendarDate; period?: string } | null {
+  const isOpen = (p: Period): boolean => bookIds.every((b) => stateOf(p, b, "ledger") === "open");
+  const own = periods.find((p) => p.yearId === original.period.yearId && p.no === original.period.no);
+  if (own && isOpen(own)) return own.adjustment ? { date: original.date, period: periodKey(own) } : { date: original.date };
+  const next = periods.filter((p) => !p.adjustment && p.start > original.date && isOpen(p)).sort((a, b) => (a.start < b.start ? -1 : 1))[0];
+  return next ? { date: next.start } : null;
+}

@@ -1,0 +1,110 @@
+import type { Area } from "../access";
+import type { CalendarDate, Minor } from "../shared";
+
+export const ACCOUNT_TYPES = ["asset", "liability", "equity", "income", "expense", "units"] as const;
+export type AccountType = (typeof ACCOUNT_TYPES)[number];
+
+export const CONTROL_KINDS = ["payables", "receivables", "bank", "asset", "stock", "GRNI", "tax", "intercompany"] as const;
+export type ControlKind = (typeof CONTROL_KINDS)[number];
+
+export type DimensionRule = "required" | "allowed" | "forbidden";
+
+export interface Account {
+  id: number;
+  number: string;
+  name: string;
+  type: AccountType;
+  control: ControlKind | null;
+  /** Money or a claim to a fixed sum of it; decides on currency revaluation. */
+  monetary: boolean;
+  headingId: number;
+  blocked: boolean;
+  /** By dimension id; a dimension that is not named is allowed. */
+  rules: Readonly<Record<number, DimensionRule>>;
+}
+
+/** A knot of the chart's tree: headings hold headings and accounts. */
+export interface Heading {
+  id: number;
+  code: string;
+  name: string;
+  parentId: number | null;
+  sort: number;
+}
+
+export interface Dimension {
+  id: number;
+  /** Where its values stand in a coding, 1 to 16. */
+  slot: number;
+  code: string;
+  name: string;
+}
+
+export interface DimensionValue {
+  id: number;
+  dimensionId: number;
+  code: string;
+  name: string;
+  parentId: number | null;
+  activeFrom: CalendarDate | null;
+  activeTo: CalendarDate | null;
+  /** A value that only sums the ones below it, or that is no longer used, takes no postings. */
+  blocked: boolean;
+  responsibleId: number | null;
+  /** Values of other dimensions that are proposed with this one, by dimension code. */
+  proposes: Readonly<Record<string, string>>;
+}
+
+export interface JournalType {
+  id: number;
+  code: string;
+  name: string;
+  area: Area;
+  series: string;
+  /** Whether a person may enter journals of this type; the others come from documents and runs. */
+  manual: boolean;
+  reversal: "swap" | "negative";
+  /** The control accounts that journals of this type may reach. */
+  controls: readonly ControlKind[];
+}
+
+export type Side = "debit" | "credit";
+
+/** A line on its way to the ledger: accounts and values by the codes that people use. */
+export interface DraftLine {
+  account: string;
+  /** Value code by dimension code. */
+  dimensions: Readonly<Record<string, string>>;
+  description: string;
+  side: Side;
+  /** In minor units of the functional currency; negative where a reversal is made by negative amounts. */
+  amount: Minor;
+  partner?: string;
+  dueDate?: CalendarDate;
+}
+
+/** A journal on its way to the ledger. Everything that posts builds one of these. */
+export interface JournalDraft {
+  company: string;
+  type: string;
+  /** Code of the one book it belongs to, or null for all. */
+  book: string | null;
+  date: CalendarDate;
+  /** Key of an adjustment period; otherwise the date decides. */
+  period?: string;
+  /** Transaction currency; functional when left out. */
+  currency?: string;
+  description: string;
+  reference?: string;
+  lines: readonly DraftLine[];
+  /** Id of the journal that this one reverses. */
+  reverses?: number;
+  /** The register id of the document or run that this journal comes from. */
+  origin?: number;
+  /** Year-end closing: carries results and is left out of the closed year's income statement. */
+  closing?: boolean;
+}
+
+export const resultTypes: ReadonlySet<AccountType> = new Set(["income", "expense"]);
+/** Whether the account opens each year at zero. */
+export const isResult = (type: AccountType): boolean => resultTypes.has(type);

@@ -1,0 +1,3 @@
+export * from "./types";
+export * from "./calendar";
+export * from "./periodSteps";

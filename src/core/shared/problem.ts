@@ -1,0 +1,166 @@
+/**
+ * Everything that can be wrong, as data. The sentence for each code stands in `wording`;
+ * a code without a sentence does not compile.
+ */
+export type Problem =
+  // Text and figures
+  | { code: "REQUIRED"; what: string }
+  | { code: "INVALID"; what: string }
+  | { code: "TEXT_TOO_LONG"; what: string; limit: number; length: number }
+  | { code: "AMOUNT_NOT_NUMBER"; text: string }
+  | { code: "AMOUNT_DECIMALS"; text: string; currency: string; decimals: number }
+  | { code: "AMOUNT_TOO_LARGE"; text: string }
+  | { code: "BOTH_SIDES" }
+  | { code: "NO_AMOUNT" }
+  | { code: "DATE_INVALID"; text: string }
+  // Master data
+  | { code: "COMPANY_UNKNOWN"; company: string }
+  | { code: "TYPE_UNKNOWN"; type: string }
+  | { code: "TYPE_NOT_MANUAL"; type: string }
+  | { code: "BOOK_UNKNOWN"; book: string }
+  | { code: "ACCOUNT_UNKNOWN"; account: string }
+  | { code: "ACCOUNT_BLOCKED"; account: string; name: string }
+  | { code: "ACCOUNT_UNITS"; account: string }
+  | { code: "CONTROL_ACCOUNT"; account: string; control: string }
+  | { code: "CONTROL_IN_ONE_BOOK"; account: string; control: string; book: string }
+  | { code: "DIMENSION_UNKNOWN"; dimension: string }
+  | { code: "VALUE_UNKNOWN"; dimension: string; value: string }
+  | { code: "VALUE_BLOCKED"; dimension: string; value: string }
+  | { code: "VALUE_NOT_ACTIVE"; dimension: string; value: string; date: string }
+  | { code: "DIMENSION_REQUIRED"; dimension: string; account: string }
+  | { code: "DIMENSION_FORBIDDEN"; dimension: string; account: string }
+  | { code: "CURRENCY_NOT_FUNCTIONAL"; currency: string; functional: string }
+  | { code: "CURRENCY_UNKNOWN"; currency: string }
+  // The journal as a whole
+  | { code: "NO_LINES" }
+  | { code: "TOO_MANY_LINES"; limit: number }
+  | { code: "UNBALANCED"; debits: string; credits: string; difference: string; book: string | null }
+  // Periods
+  | { code: "PERIOD_MISSING"; date: string; company: string }
+  | { code: "PERIOD_UNKNOWN"; period: string; company: string }
+  | { code: "PERIOD_NOT_OPENED"; period: string; company: string }
+  | { code: "PERIOD_CLOSED"; period: string; company: string }
+  | { code: "PERIOD_CLOSING"; period: string; company: string }
+  | { code: "PERIOD_AREA"; period: string; area: string; state: string }
+  | { code: "PERIOD_DATE"; period: string; date: string }
+  | { code: "PERIOD_STEP"; period: string; from: string; to: string }
+  | { code: "PERIOD_EARLIER_OPEN"; period: string; earlier: string }
+  | { code: "PERIOD_LATER_CLOSED"; period: string; later: string }
+  | { code: "PERIOD_EARLIER_NOT_OPENED"; period: string; earlier: string }
+  | { code: "REASON_REQUIRED" }
+  | { code: "CHECKS_FAIL"; count: number }
+  | { code: "YEAR_EXISTS"; year: string }
+  | { code: "YEAR_GAP"; date: string }
+  | { code: "NO_OPEN_PERIOD_AFTER"; date: string }
+  // Things and their state
+  | { code: "NOT_FOUND"; what: string }
+  | { code: "STALE"; by: string; at: string }
+  | { code: "ALREADY_POSTED"; number: string }
+  | { code: "ALREADY_REVERSED"; by: string }
+  | { code: "REVERSAL_NOT_REVERSED"; number: string }
+  | { code: "REVERSE_BY_RUN"; run: string }
+  | { code: "IN_USE"; what: string }
+  | { code: "EXISTS"; what: string }
+  | { code: "RUN_STATE"; state: string }
+  | { code: "RUN_MOVED"; what: string }
+  | { code: "RUN_STANDS_IN_WAY"; what: string }
+  | { code: "YEAR_END_POSTED"; year: string; book: string; run: string }
+  | { code: "YEAR_END_NOTHING"; year: string; book: string }
+  // People
+  | { code: "FORBIDDEN"; what: string }
+  | { code: "SIGN_IN_FAILED" }
+  | { code: "SIGN_IN_LOCKED"; minutes: number }
+  | { code: "TOO_MANY_REQUESTS" }
+  | { code: "PASSWORD_LENGTH" }
+  | { code: "PASSWORD_NAME" }
+  | { code: "LAST_ADMINISTRATOR" }
+  | { code: "IDEMPOTENCY_REUSED" }
+  | { code: "UNAVAILABLE"; what: string };
+
+export type ProblemCode = Problem["code"];
+
+const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => string } = {
+  REQUIRED: (p) => `${p.what} is missing.`,
+  INVALID: (p) => `${p.what}.`,
+  TEXT_TOO_LONG: (p) => `${p.what} has ${p.length.toLocaleString("en")} characters; at most ${p.limit} fit.`,
+  AMOUNT_NOT_NUMBER: (p) => `“${cut(p.text)}” is not an amount. Write it like 1,234.50.`,
+  AMOUNT_DECIMALS: (p) =>
+    p.decimals === 0 ? `“${cut(p.text)}” has decimals; ${p.currency} has none.` : `“${cut(p.text)}” has more than the ${p.decimals} decimals of ${p.currency}.`,
+  AMOUNT_TOO_LARGE: (p) => `“${cut(p.text)}” is larger than a line may be.`,
+  BOTH_SIDES: () => "A line has a debit or a credit, not both.",
+  NO_AMOUNT: () => "The line has no amount.",
+  DATE_INVALID: (p) => `“${cut(p.text)}” is not a date that exists.`,
+  COMPANY_UNKNOWN: (p) => `There is no company ${cut(p.company)}.`,
+  TYPE_UNKNOWN: (p) => `There is no journal type ${cut(p.type)}.`,
+  TYPE_NOT_MANUAL: (p) => `Journals of type ${p.type} are made by the system, not entered.`,
+  BOOK_UNKNOWN: (p) => `There is no book ${cut(p.book)}.`,
+  ACCOUNT_UNKNOWN: (p) => `There is no account ${cut(p.account)}.`,
+  ACCOUNT_BLOCKED: (p) => `Account ${p.account} ${p.name} is blocked. Choose another account.`,
+  ACCOUNT_UNITS: (p) => `Account ${p.account} counts units and takes no money. Choose another account.`,
+  CONTROL_ACCOUNT: (p) => `Account ${p.account} is ${article(p.control)} ${p.control} control account, which only documents of its area reach. Choose another account.`,
+  CONTROL_IN_ONE_BOOK: (p) => `Account ${p.account} is a ${p.control} control account and cannot differ between books. Post to all books, or use an adjustment account in ${p.book}.`,
+  DIMENSION_UNKNOWN: (p) => `There is no dimension ${cut(p.dimension)}.`,
+  VALUE_UNKNOWN: (p) => `There is no ${p.dimension} ${cut(p.value)}.`,
+  VALUE_BLOCKED: (p) => `${upper(p.dimension)} ${p.value} is blocked or only sums others. Choose a value below it.`,
+  VALUE_NOT_ACTIVE: (p) => `${upper(p.dimension)} ${p.value} is not active on ${p.date}.`,
+  DIMENSION_REQUIRED: (p) => `Account ${p.account} needs a ${p.dimension}.`,
+  DIMENSION_FORBIDDEN: (p) => `Account ${p.account} takes no ${p.dimension}. Leave it empty.`,
+  CURRENCY_NOT_FUNCTIONAL: (p) => `Journals are kept in ${p.functional}, the company's functional currency; ${p.currency} cannot be posted yet.`,
+  CURRENCY_UNKNOWN: (p) => `${cut(p.currency)} is not a currency code of ISO 4217.`,
+  NO_LINES: () => "A journal needs at least two lines with amounts.",
+  TOO_MANY_LINES: (p) => `A journal can have at most ${p.limit.toLocaleString("en")} lines.`,
+  UNBALANCED: (p) => `Debits ${p.debits} and credits ${p.credits} differ by ${p.difference}${p.book ? ` in book ${p.book}` : ""}.`,
+  PERIOD_MISSING: (p) => `${p.company} has no period for ${p.date}. Open the year first, or choose another date.`,
+  PERIOD_UNKNOWN: (p) => `${p.company} has no period ${cut(p.period)}.`,
+  PERIOD_NOT_OPENED: (p) => `${p.period} of ${p.company} is not open yet. Choose another date.`,
+  PERIOD_CLOSED: (p) => `${p.period} of ${p.company} is closed. Choose another date, or have the period reopened.`,
+  PERIOD_CLOSING: (p) => `${p.period} of ${p.company} is closing; only a controller can still post in it.`,
+  PERIOD_AREA: (p) => `${upper(p.area)} is ${p.state} in ${p.period}.`,
+  PERIOD_DATE: (p) => `${p.date} does not lie in ${p.period}.`,
+  PERIOD_STEP: (p) => `${p.period} is ${p.from} and cannot become ${p.to} from there.`,
+  PERIOD_EARLIER_OPEN: (p) => `${p.earlier} is not closed yet. Close it before ${p.period}.`,
+  PERIOD_LATER_CLOSED: (p) => `${p.later} is closed. Reopen it before ${p.period}: periods reopen backwards from the latest closed one.`,
+  PERIOD_EARLIER_NOT_OPENED: (p) => `${p.earlier} is not opened yet. Open it before ${p.period}.`,
+  REASON_REQUIRED: () => "Say why, in at least five characters; the reason is kept.",
+  CHECKS_FAIL: (p) => `${p.count === 1 ? "One check fails" : `${p.count} checks fail`}. Resolve ${p.count === 1 ? "it" : "them"} before the period can be closed.`,
+  YEAR_EXISTS: (p) => `Year ${p.year} is there already.`,
+  YEAR_GAP: (p) => `The year has to begin on ${p.date}, the day after the year before it.`,
+  NO_OPEN_PERIOD_AFTER: (p) => `No open period lies on or after ${p.date}, so there is no date for the reversal.`,
+  NOT_FOUND: (p) => `There is no ${p.what}.`,
+  STALE: (p) => `${p.by} changed this at ${p.at}, after you opened it. Yours is kept here; compare before you save over it.`,
+  ALREADY_POSTED: (p) => `This journal is posted as ${p.number}.`,
+  ALREADY_REVERSED: (p) => `This journal is reversed already, by ${p.by}.`,
+  REVERSAL_NOT_REVERSED: (p) => `${p.number} is itself a reversal. Copy the first journal instead of reversing twice.`,
+  REVERSE_BY_RUN: (p) => `This journal came from ${p.run}. Reverse the run, which undoes all of its journals together.`,
+  IN_USE: (p) => `${p.what}.`,
+  EXISTS: (p) => `${p.what} is there already.`,
+  RUN_STATE: (p) => `The run is ${p.state}, so this cannot be done.`,
+  RUN_MOVED: (p) => `${p.what} since this preview was made. Propose again to see what would be posted now.`,
+  RUN_STANDS_IN_WAY: (p) => `${p.what}.`,
+  YEAR_END_POSTED: (p) => `The year end of ${p.year} in ${p.book} is posted by ${p.run}. Reverse that run first.`,
+  YEAR_END_NOTHING: (p) => `Year ${p.year} has no result in ${p.book} that is not yet carried.`,
+  FORBIDDEN: (p) => `You may not ${p.what}.`,
+  SIGN_IN_FAILED: () => "That name and password do not go together.",
+  SIGN_IN_LOCKED: (p) => `Too many failed attempts. Try again in ${p.minutes} minutes, or ask an administrator.`,
+  TOO_MANY_REQUESTS: () => "Too many requests in a short time. Wait a minute and try again.",
+  PASSWORD_LENGTH: () => "A password has 12 to 128 characters.",
+  PASSWORD_NAME: () => "The password may not hold the sign-in name.",
+  LAST_ADMINISTRATOR: () => "This is the last person who can administer. Give somebody else that role first.",
+  IDEMPOTENCY_REUSED: () => "This Idempotency-Key was used for another request. Use a new key.",
+  UNAVAILABLE: (p) => `${p.what}.`,
+};
+
+/** The sentence for a problem, without its place. */
+export function describeProblem(problem: Problem): string {
+  return (wording[problem.code] as (p: Problem) => string)(problem);
+}
+
+/** The sentence with its line in front: "Line 4: …". */
+export const describeFound = (problem: Problem & { line?: number }): string =>
+  problem.line === undefined ? describeProblem(problem) : `Line ${problem.line}: ${lowerStart(describeProblem(problem))}`;
+
+const cut = (text: string): string => (text.length > 40 ? `${text.slice(0, 40)}…` : text);
+const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+const article = (noun: string): string => (/^[aeiou]/i.test(noun) ? "an" : "a");
+/** Only ordinary words lose their capital after "Line 4:", not codes such as VAT. */
+const lowerStart = (text: string): string => (/^[A-Z][a-z ]/.test(text) ? text.charAt(0).toLowerCase() + text.slice(1) : text);

@@ -1,0 +1,3 @@
+export * from "./types";
+export * from "./evaluate";
+export * from "./starterOutlines";

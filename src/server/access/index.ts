@@ -1,0 +1,4 @@
+export * from "./useCase";
+export * from "./sessions";
+export * from "./people";
+export * from "./runAs";

@@ -1,0 +1,126 @@
+import { ValidationError, type AnySchema, type InferType } from "yup";
+import { may, type Grant, type Right } from "@/core/access";
+import type { Masters } from "@/core/ledger";
+import { fail, type CalendarDate, type Found, type Result } from "@/core/shared";
+import { inTransaction, schema, type Database, type Db } from "../db";
+import { loadMasters } from "../organisation/masters";
+
+export interface Person {
+  id: number;
+  login: string;
+  name: string;
+  initials: string;
+  grants: readonly Grant[];
+}
+
+/** Who calls a use case, and on which database. Null: nobody has signed in. */
+export interface Caller {
+  database: Database;
+  person: Person | null;
+  /** Instant of the call; tests and the demo's scenario set it. */
+  now?: () => Date;
+}
+
+export interface AuditRecord {
+  action: string;
+  kind: string;
+  recordId: string | number;
+  label?: string;
+  companyId?: number | null;
+  before?: unknown;
+  after?: unknown;
+}
+
+/** What a use case works with: one transaction, the person, master data, the working date. */
+export interface Context {
+  tx: Db;
+  person: Person;
+  masters: Masters;
+  /** The date on which work is done: today, or the date that the installation is set to. */
+  today: CalendarDate;
+  now: Date;
+  may(right: Right, company?: string): boolean;
+  audit(record: AuditRecord): Promise<void>;
+}
+
+interface Definition<S extends AnySchema, O> {
+  name: string;
+  kind: "read" | "write";
+  /** One of these rights is needed; "signed-in" for what everybody may do who has signed in. */
+  rights: readonly Right[] | "signed-in";
+  /** What is refused, in words that follow "You may not". */
+  what: string;
+  /** The company in which the right is needed; any, where none is named. */
+  company?: (input: InferType<S>) => string | undefined;
+  schema: S;
+  run(context: Context, input: InferType<S>): Promise<Result<O>>;
+}
+
+export interface UseCase<O = unknown> {
+  (caller: Caller, input?: unknown): Promise<Result<O>>;
+  readonly definition: Definition<AnySchema, O>;
+}
+
+const registry = new Map<string, UseCase>();
+/** Every use case there is; the rights of each are tested for each role. */
+export const useCases = (): ReadonlyMap<string, UseCase> => registry;
+
+/** Makes a use case: rights, then the shape of the input, then one transaction. There is no other way to the data. */
+export function defineUseCase<S extends AnySchema, O>(definition: Definition<S, O>): UseCase<O> {
+  const call = async (caller: Caller, raw: unknown = {}): Promise<Result<O>> => {
+    const { person } = caller;
+    const forbidden = fail({ code: "FORBIDDEN", what: person ? definition.what : `${definition.what} without signing in` });
+    if (!person) return forbidden;
+    const { rights } = definition;
+    // First without the company, so that what a stranger to the area sends is not even read.
+    if (rights !== "signed-in" && !rights.some((r) => may(person.grants, r))) return forbidden;
+    const input = parse(definition.schema, raw);
+    if (!input.ok) return input;
+    const company = definition.company?.(input.value as InferType<S>);
+    if (rights !== "signed-in" && company !== undefined && !rights.some((r) => may(person.grants, r, company))) return forbidden;
+    return inTransaction(
+      caller.database.db,
+      async (tx) => {
+        const { masters, today } = await loadMasters(tx);
+        const now = caller.now?.() ?? new Date();
+        return definition.run(
+          {
+            tx, person, masters, today: today ?? now.toISOString().slice(0, 10), now,
+            may: (right, where) => may(person.grants, right, where),
+            audit: (record) => writeAudit(tx, person.id, now, record),
+          },
+          input.value as InferType<S>,
+        );
+      },
+      definition.kind === "read" && caller.database.kind === "server" ? "repeatable read" : undefined,
+    );
+  };
+  const made = Object.assign(call, { definition: definition as unknown as Definition<AnySchema, O> }) as UseCase<O>;
+  registry.set(definition.name, made as UseCase);
+  return made;
+}
+
+/** Reads input by its schema; every fault becomes a problem at its field. */
+export function parse<S extends AnySchema>(shape: S, raw: unknown): Result<InferType<S>> {
+  try {
+    return { ok: true, value: shape.validateSync(raw ?? {}, { abortEarly: false, stripUnknown: true }) as InferType<S> };
+  } catch (error) {
+    if (!(error instanceof ValidationError)) throw error;
+    const faults = error.inner.length > 0 ? error.inner : [error];
+    const problems = faults.map((e): Found => {
+      const line = /lines\[(\d+)\]/.exec(e.path ?? "");
+      return { code: "INVALID", what: e.errors.join("; ").slice(0, 300), ...(e.path ? { field: e.path.replace(/^lines\[\d+\]\.?/, "") } : {}), ...(line ? { line: Number(line[1]) + 1 } : {}) };
+    });
+    return { ok: false, problems };
+  }
+}
+
+export async function writeAudit(tx: Db, personId: number | null, now: Date, record: AuditRecord): Promise<void> {
+  await tx.insert(schema.auditEvent).values({
+    at: now, personId, action: record.action, kind: record.kind, recordId: String(record.recordId), label: record.label ?? "",
+    companyId: record.companyId ?? null, before: plain(record.before), after: plain(record.after),
+  });
+}
+
+/** Bigints have no JSON; in the audit record they stand as text. */
+const plain = (value: unknown): unknown => (value === undefined ? null : JSON.parse(JSON.stringify(value, (_k, v: unknown) => (typeof v === "bigint" ? String(v) : v))));

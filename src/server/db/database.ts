@@ -1,0 +1,98 @@
+import { createHash } from "node:crypto";
+import { existsSync, mkdirSync } from "node:fs";
+import path from "node:path";
+import { PGlite, types } from "@electric-sql/pglite";
+import { pg_trgm } from "@electric-sql/pglite/contrib/pg_trgm";
+import { sql, type SQL } from "drizzle-orm";
+import { drizzle as drizzlePg } from "drizzle-orm/node-postgres";
+import type { PgDatabase, PgQueryResultHKT } from "drizzle-orm/pg-core";
+import { drizzle as drizzlePglite } from "drizzle-orm/pglite";
+import pg from "pg";
+import * as schema from "./schema";
+import { lockFolder, type FolderLock } from "./folderLock";
+import { migrateDatabase } from "./migrateDatabase";
+
+/** A database or an open transaction in it: what use cases and queries are given. */
+export type Db = PgDatabase<PgQueryResultHKT, typeof schema>;
+
+export interface Database {
+  db: Db;
+  kind: "embedded" | "server";
+  /** A copy of the whole embedded database; a server is backed up with its own tools. */
+  dump(): Promise<Blob>;
+  close(): Promise<void>;
+}
+
+export interface OpenOptions {
+  /** PostgreSQL server, used instead of a data folder. */
+  url?: string;
+  /** Data folder of the embedded database; in memory when neither is given. */
+  folder?: string;
+  /** A dump to start an embedded database from. */
+  from?: Blob;
+  /** Told each statement that is sent; tests count them. */
+  onQuery?: (query: string) => void;
+}
+
+// One meaning per type in both drivers: 64-bit integers are bigint.
+pg.types.setTypeParser(pg.types.builtins.INT8, (text) => BigInt(text));
+
+/** Opens the database, locks its folder against a second process, and brings its schema up to date. */
+export async function openDatabase(options: OpenOptions): Promise<Database> {
+  const logger = options.onQuery ? { logQuery: options.onQuery } : undefined;
+  const drizzleOptions = { schema, casing: "snake_case" as const, ...(logger ? { logger } : {}) };
+  if (options.url) {
+    const pool = new pg.Pool({ connectionString: options.url, max: 10 });
+    // A connection that breaks while idle is replaced by the pool; without a listener it would end the process.
+    pool.on("error", () => {});
+    const db = drizzlePg(pool, drizzleOptions) as unknown as Db;
+    await migrateDatabase(db, "server");
+    return { db, kind: "server", dump: () => Promise.reject(new Error("Back a PostgreSQL server up with pg_dump.")), close: () => pool.end() };
+  }
+  let lock: FolderLock | undefined;
+  if (options.folder) {
+    mkdirSync(options.folder, { recursive: true });
+    lock = lockFolder(options.folder);
+  }
+  try {
+    const place = options.folder ? path.join(options.folder, "db") : undefined;
+    const existed = place !== undefined && existsSync(path.join(place, "PG_VERSION"));
+    const client = await PGlite.create({
+      ...(place ? { dataDir: place } : {}),
+      ...(options.from ? { loadDataDir: options.from } : {}),
+      extensions: { pg_trgm },
+      parsers: { [types.INT8]: (text: string) => BigInt(text) },
+    });
+    const db = drizzlePglite(client, drizzleOptions) as unknown as Db;
+    await migrateDatabase(db, "embedded", existed && options.folder ? { folder: options.folder, dump: () => client.dumpDataDir("gzip") } : undefined);
+    return {
+      db,
+      kind: "embedded",
+      dump: () => client.dumpDataDir("gzip"),
+      close: async () => {
+        await client.close();
+        lock?.release();
+      },
+    };
+  } catch (error) {
+    lock?.release();
+    throw error;
+  }
+}
+
+/** Runs a statement and gives its rows. */
+export async function rows<T>(db: Db, query: SQL): Promise<T[]> {
+  const result = (await db.execute(query)) as unknown as { rows: T[] };
+  return result.rows;
+}
+
+/**
+ * Values as the text of a PostgreSQL array, for `${arrayOf(values)}::bigint[]`: one parameter for any number of rows,
+ * read alike by both drivers.
+ */
+export function arrayOf(values: readonly (string | number | bigint | boolean | null)[]): SQL {
+  const parts = values.map((v) => (v === null ? "NULL" : typeof v === "string" ? `"${v.replace(/[\\"]/g, "\\$&")}"` : String(v)));
+  return sql`${`{${parts.join(",")}}`}::text`;
+}
+
+export const sha256 = (text: string): string => createHash("sha256").update(text).digest("hex");

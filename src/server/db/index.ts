@@ -1,0 +1,5 @@
+export { openDatabase, rows, arrayOf, sha256, type Database, type Db, type OpenOptions } from "./database";
+export { FolderInUse } from "./folderLock";
+export { DatabaseTooNew } from "./migrateDatabase";
+export { inTransaction } from "./transaction";
+export * as schema from "./schema";

@@ -1,0 +1,76 @@
+import { bigint, boolean, index, integer, jsonb, pgTable, primaryKey, smallint, text, timestamp, unique } from "drizzle-orm/pg-core";
+import { company } from "./organisation";
+
+export const person = pgTable("person", {
+  id: integer().primaryKey().generatedByDefaultAsIdentity(),
+  login: text().notNull().unique(),
+  name: text().notNull(),
+  initials: text().notNull(),
+  passwordHash: text().notNull(),
+  active: boolean().notNull().default(true),
+  failedAttempts: smallint().notNull().default(0),
+  lockedUntil: timestamp({ withTimezone: true }),
+});
+
+export const personRole = pgTable(
+  "person_role",
+  {
+    id: integer().primaryKey().generatedAlwaysAsIdentity(),
+    personId: integer().notNull().references(() => person.id),
+    role: text().notNull(),
+    companyId: integer().references(() => company.id),
+  },
+  (t) => [unique().on(t.personId, t.role, t.companyId).nullsNotDistinct()],
+);
+
+/** A sign-in from a browser (kind screen) or a program (kind token). Only a hash of the secret is kept. */
+export const session = pgTable(
+  "session",
+  {
+    hash: text().primaryKey(),
+    personId: integer().notNull().references(() => person.id),
+    kind: text().notNull(),
+    createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+    lastSeen: timestamp({ withTimezone: true }).notNull().defaultNow(),
+    expiresAt: timestamp({ withTimezone: true }).notNull(),
+  },
+  (t) => [index().on(t.personId)],
+);
+
+export const preference = pgTable(
+  "preference",
+  { personId: integer().notNull().references(() => person.id), key: text().notNull(), value: jsonb().notNull() },
+  (t) => [primaryKey({ columns: [t.personId, t.key] })],
+);
+
+/** The answer given to a request that carried an Idempotency-Key, given again to its repeat. */
+export const idempotency = pgTable(
+  "idempotency",
+  {
+    personId: integer().notNull().references(() => person.id),
+    key: text().notNull(),
+    requestHash: text().notNull(),
+    status: smallint().notNull(),
+    body: jsonb().notNull(),
+    at: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [primaryKey({ columns: [t.personId, t.key] })],
+);
+
+/** Who did what and when, with the record before and after. Only ever added to. */
+export const auditEvent = pgTable(
+  "audit_event",
+  {
+    id: bigint({ mode: "number" }).primaryKey().generatedAlwaysAsIdentity(),
+    at: timestamp({ withTimezone: true }).notNull().defaultNow(),
+    personId: integer(),
+    action: text().notNull(),
+    kind: text().notNull(),
+    recordId: text().notNull(),
+    label: text().notNull().default(""),
+    companyId: integer(),
+    before: jsonb(),
+    after: jsonb(),
+  },
+  (t) => [index().on(t.kind, t.recordId), index().on(t.at)],
+);

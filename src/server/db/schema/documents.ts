@@ -1,0 +1,39 @@
+import { bigint, char, date, index, integer, pgTable, primaryKey, text, timestamp, unique } from "drizzle-orm/pg-core";
+import { company } from "./organisation";
+
+/** The one register of everything that is a business document: a draft and the posted journal share their row. */
+export const document = pgTable(
+  "document",
+  {
+    id: bigint({ mode: "number" }).primaryKey().generatedByDefaultAsIdentity(),
+    kind: text().notNull(),
+    type: text().notNull().default(""),
+    number: text(),
+    companyId: integer().references(() => company.id),
+    date: date(),
+    amount: bigint({ mode: "bigint" }),
+    currency: char({ length: 3 }),
+    status: text().notNull(),
+    title: text().notNull().default(""),
+    /** Lower case text that Find looks in. */
+    search: text().notNull().default(""),
+    createdBy: integer().notNull(),
+    createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [
+    index().on(t.companyId, t.kind, t.date, t.id),
+    index().on(t.kind, t.status, t.createdBy),
+    unique().on(t.kind, t.number),
+    index("document_search").using("gin", t.search.op("gin_trgm_ops")),
+  ],
+);
+
+export const documentLink = pgTable(
+  "document_link",
+  {
+    fromId: bigint({ mode: "number" }).notNull().references(() => document.id, { onDelete: "cascade" }),
+    toId: bigint({ mode: "number" }).notNull().references(() => document.id, { onDelete: "cascade" }),
+    kind: text().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.fromId, t.toId, t.kind] }), index().on(t.toId)],
+);

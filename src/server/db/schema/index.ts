@@ -1,0 +1,6 @@
+export * from "./organisation";
+export * from "./access";
+export * from "./documents";
+export * from "./ledger";
+export * from "./statements";
+export * from "./runs";

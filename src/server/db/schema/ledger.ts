@@ -1,0 +1,238 @@
+import { sql } from "drizzle-orm";
+import { bigint, boolean, char, check, date, foreignKey, index, integer, jsonb, pgTable, primaryKey, smallint, text, timestamp, unique, uniqueIndex } from "drizzle-orm/pg-core";
+import { document } from "./documents";
+import { book, company, fiscalYear, period } from "./organisation";
+
+const units = () => bigint({ mode: "bigint" });
+
+export const heading = pgTable("heading", {
+  id: integer().primaryKey().generatedByDefaultAsIdentity(),
+  code: text().notNull().unique(),
+  name: text().notNull(),
+  parentId: integer(),
+  sort: integer().notNull(),
+});
+
+export const account = pgTable(
+  "account",
+  {
+    id: integer().primaryKey().generatedByDefaultAsIdentity(),
+    number: text().notNull().unique(),
+    name: text().notNull(),
+    type: text().notNull(),
+    control: text(),
+    monetary: boolean().notNull(),
+    headingId: integer().notNull().references(() => heading.id),
+    blocked: boolean().notNull().default(false),
+  },
+  (t) => [
+    check("account_type", sql`${t.type} in ('asset', 'liability', 'equity', 'income', 'expense', 'units')`),
+    check("account_control", sql`${t.control} in ('payables', 'receivables', 'bank', 'asset', 'stock', 'GRNI', 'tax', 'intercompany')`),
+  ],
+);
+
+export const dimension = pgTable(
+  "dimension",
+  {
+    id: integer().primaryKey().generatedByDefaultAsIdentity(),
+    slot: smallint().notNull().unique(),
+    code: text().notNull().unique(),
+    name: text().notNull(),
+  },
+  (t) => [check("dimension_slot", sql`${t.slot} between 1 and 16`)],
+);
+
+export const dimensionValue = pgTable(
+  "dimension_value",
+  {
+    id: integer().primaryKey().generatedByDefaultAsIdentity(),
+    dimensionId: integer().notNull().references(() => dimension.id),
+    code: text().notNull(),
+    name: text().notNull(),
+    parentId: integer(),
+    activeFrom: date(),
+    activeTo: date(),
+    blocked: boolean().notNull().default(false),
+    responsibleId: integer(),
+    proposes: jsonb().$type<Record<string, string>>().notNull().default({}),
+  },
+  (t) => [unique().on(t.dimensionId, t.code)],
+);
+
+export const accountDimension = pgTable(
+  "account_dimension",
+  {
+    accountId: integer().notNull().references(() => account.id),
+    dimensionId: integer().notNull().references(() => dimension.id),
+    rule: text().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.accountId, t.dimensionId] }), check("dimension_rule", sql`${t.rule} in ('required', 'allowed', 'forbidden')`)],
+);
+
+/** A set of dimension values, by its canonical key. Never changed once made. */
+export const coding = pgTable("coding", {
+  id: integer().primaryKey().generatedByDefaultAsIdentity(),
+  key: text().notNull().unique(),
+  valueIds: integer().array().notNull(),
+});
+
+export const numberSeries = pgTable("number_series", {
+  code: text().primaryKey(),
+  prefix: text().notNull().default(""),
+  digits: smallint().notNull().default(5),
+});
+
+export const numberCounter = pgTable(
+  "number_counter",
+  {
+    series: text().notNull().references(() => numberSeries.code),
+    companyId: integer().notNull().references(() => company.id),
+    yearId: integer().notNull().references(() => fiscalYear.id),
+    last: integer().notNull().default(0),
+  },
+  (t) => [primaryKey({ columns: [t.series, t.companyId, t.yearId] })],
+);
+
+export const journalType = pgTable("journal_type", {
+  id: integer().primaryKey().generatedByDefaultAsIdentity(),
+  code: text().notNull().unique(),
+  name: text().notNull(),
+  area: text().notNull(),
+  series: text().notNull().references(() => numberSeries.code),
+  manual: boolean().notNull(),
+  reversal: text().notNull().default("swap"),
+  controls: jsonb().$type<string[]>().notNull().default([]),
+});
+
+/** The head of a company's chain of posted journals. Posting locks it first. */
+export const chain = pgTable("chain", {
+  companyId: integer().primaryKey().references(() => company.id),
+  seq: units().notNull().default(sql`0`),
+  hash: text().notNull().default(""),
+});
+
+/** A journal while it is written: as typed. `version` tells a stale copy. */
+export const journalDraft = pgTable("journal_draft", {
+  documentId: bigint({ mode: "number" }).primaryKey().references(() => document.id, { onDelete: "cascade" }),
+  content: jsonb().notNull(),
+  version: integer().notNull().default(1),
+  updatedBy: integer().notNull(),
+  updatedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+});
+
+export const journal = pgTable(
+  "journal",
+  {
+    id: bigint({ mode: "number" }).primaryKey().references(() => document.id),
+    companyId: integer().notNull().references(() => company.id),
+    seq: units().notNull(),
+    number: text().notNull().unique(),
+    series: text().notNull(),
+    serial: integer().notNull(),
+    typeId: integer().notNull().references(() => journalType.id),
+    bookId: smallint().notNull().references(() => book.id),
+    date: date().notNull(),
+    yearId: integer().notNull(),
+    periodNo: smallint().notNull(),
+    closing: boolean().notNull().default(false),
+    description: text().notNull(),
+    reference: text().notNull().default(""),
+    /** Sum of debits in functional minor units. */
+    total: units().notNull(),
+    lineCount: integer().notNull(),
+    reversesId: bigint({ mode: "number" }),
+    originId: bigint({ mode: "number" }),
+    preparedBy: integer().notNull(),
+    postedBy: integer().notNull(),
+    postedAt: timestamp({ withTimezone: true }).notNull(),
+    previousHash: text().notNull(),
+    hash: text().notNull(),
+  },
+  (t) => [
+    unique().on(t.companyId, t.seq),
+    unique().on(t.series, t.companyId, t.yearId, t.serial),
+    uniqueIndex("journal_reversed_once").on(t.reversesId).where(sql`reverses_id is not null`),
+    index().on(t.companyId, t.yearId, t.periodNo),
+    index().on(t.originId).where(sql`origin_id is not null`),
+    foreignKey({ columns: [t.yearId, t.periodNo], foreignColumns: [period.yearId, period.no] }),
+    foreignKey({ columns: [t.reversesId], foreignColumns: [t.id] }),
+  ],
+);
+
+/** Lines repeat what reports filter by, so that none has to join a million journals. */
+export const journalLine = pgTable(
+  "journal_line",
+  {
+    journalId: bigint({ mode: "number" }).notNull().references(() => journal.id),
+    lineNo: integer().notNull(),
+    companyId: integer().notNull(),
+    seq: units().notNull(),
+    bookId: smallint().notNull(),
+    yearId: integer().notNull(),
+    periodNo: smallint().notNull(),
+    closing: boolean().notNull(),
+    date: date().notNull(),
+    accountId: integer().notNull().references(() => account.id),
+    codingId: integer().notNull().references(() => coding.id),
+    side: char({ length: 1 }).notNull(),
+    /** Functional minor units; negative where a reversal is made by negative amounts. */
+    amount: units().notNull(),
+    currency: char({ length: 3 }).notNull(),
+    foreignAmount: units().notNull(),
+    partner: text(),
+    dueDate: date(),
+    description: text().notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.journalId, t.lineNo] }),
+    index().on(t.companyId, t.accountId, t.yearId, t.periodNo),
+    index().on(t.companyId, t.seq),
+    check("line_side", sql`${t.side} in ('D', 'C')`),
+    check("line_amount", sql`${t.amount} <> 0`),
+  ],
+);
+
+const balanceKey = () => ({
+  companyId: integer().notNull(),
+  bookId: smallint().notNull(),
+  yearId: integer().notNull(),
+  periodNo: smallint().notNull(),
+  closing: boolean().notNull(),
+  accountId: integer().notNull(),
+});
+
+/** Turnover by side of an account; period 0 is what the year opens with, net, as a debit. */
+export const accountBalance = pgTable(
+  "account_balance",
+  { ...balanceKey(), debit: units().notNull(), credit: units().notNull() },
+  (t) => [primaryKey({ columns: [t.companyId, t.bookId, t.yearId, t.periodNo, t.closing, t.accountId] })],
+);
+
+/** The same by coding and currency. */
+export const codingBalance = pgTable(
+  "coding_balance",
+  {
+    ...balanceKey(),
+    codingId: integer().notNull(),
+    currency: char({ length: 3 }).notNull(),
+    debit: units().notNull(),
+    credit: units().notNull(),
+    foreignDebit: units().notNull(),
+    foreignCredit: units().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.companyId, t.bookId, t.yearId, t.periodNo, t.closing, t.accountId, t.codingId, t.currency] })],
+);
+
+/** A year end that stands: results that still arrive in its year and book are carried on from here. */
+export const yearEnd = pgTable(
+  "year_end",
+  {
+    companyId: integer().notNull(),
+    yearId: integer().notNull().references(() => fiscalYear.id),
+    bookId: smallint().notNull().references(() => book.id),
+    runId: bigint({ mode: "number" }).notNull(),
+    retainedEarnings: text().notNull(),
+    byDimension: boolean().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.companyId, t.yearId, t.bookId] })],
+);

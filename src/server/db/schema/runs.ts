@@ -1,0 +1,19 @@
+import { bigint, integer, jsonb, pgTable, text, timestamp } from "drizzle-orm/pg-core";
+import { document } from "./documents";
+
+/** A run: parameters, the stored proposal, what was posted, and its reversal. Its number and status stand in the register. */
+export const run = pgTable("run", {
+  id: bigint({ mode: "number" }).primaryKey().references(() => document.id),
+  kind: text().notNull(),
+  companyId: integer().notNull(),
+  params: jsonb().notNull(),
+  proposal: jsonb().notNull(),
+  /** What the proposal rests on; posting compares it with what is there then. */
+  basis: text().notNull(),
+  proposedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  postedBy: integer(),
+  postedAt: timestamp({ withTimezone: true }),
+  reversedBy: integer(),
+  reversedAt: timestamp({ withTimezone: true }),
+  reversalReason: text(),
+});

@@ -1,0 +1,77 @@
+import { sql, type SQL } from "drizzle-orm";
+import { isResult, type Masters } from "@/core/ledger";
+import type { FiscalYear } from "@/core/organisation";
+import type { Turnover } from "@/core/statements";
+import { arrayOf, rows, type Db } from "../db";
+
+export interface BalanceFilter {
+  companyId: number;
+  bookId: number;
+  yearIds: readonly number[];
+  /** With year-end closing journals; without them by default. */
+  withClosing?: boolean;
+  /** Values of dimensions, each list one condition; a line has to meet all. */
+  values?: readonly (readonly number[])[];
+  /** Only what the company's chain held up to this journal: the ledger as known then. */
+  asKnownSeq?: bigint | undefined;
+  accountIds?: readonly number[];
+  upTo?: { yearId: number; no: number };
+}
+
+/**
+ * Turnover by year, period and account from the stored balances: a small query over a large ledger.
+ * As known then: the stored balances less the journals posted after that moment, their effect on later openings included.
+ */
+export async function loadTurnover(tx: Db, filter: BalanceFilter, masters: Masters, years: readonly FiscalYear[]): Promise<Turnover[]> {
+  const coded = (filter.values?.length ?? 0) > 0;
+  const where: SQL[] = [
+    sql`b.company_id = ${filter.companyId}`, sql`b.book_id in (0, ${filter.bookId})`, sql`b.year_id = any(${arrayOf(filter.yearIds)}::int[])`,
+    ...(filter.withClosing ? [] : [sql`not b.closing`]),
+    ...(filter.accountIds ? [sql`b.account_id = any(${arrayOf(filter.accountIds)}::int[])`] : []),
+    ...(filter.upTo ? [sql`(b.year_id <> ${filter.upTo.yearId} or b.period_no <= ${filter.upTo.no})`] : []),
+  ];
+  const codings = (filter.values ?? []).map((list) => sql`k.value_ids && ${arrayOf(list)}::int[]`);
+  const current = coded
+    ? await rows<Turnover>(
+        tx,
+        sql`select b.year_id as "yearId", b.period_no as "periodNo", b.account_id as "accountId", sum(b.debit)::bigint as debit, sum(b.credit)::bigint as credit
+            from coding_balance b join coding k on k.id = b.coding_id where ${sql.join([...where, ...codings], sql` and `)} group by 1, 2, 3`,
+      )
+    : await rows<Turnover>(
+        tx,
+        sql`select b.year_id as "yearId", b.period_no as "periodNo", b.account_id as "accountId", sum(b.debit)::bigint as debit, sum(b.credit)::bigint as credit
+            from account_balance b where ${sql.join(where, sql` and `)} group by 1, 2, 3`,
+      );
+  if (filter.asKnownSeq === undefined) return current;
+  const later = await rows<Turnover & { closing: boolean }>(
+    tx,
+    sql`select b.year_id as "yearId", b.period_no as "periodNo", b.account_id as "accountId", b.closing, coalesce(sum(b.amount) filter (where b.side = 'D'), 0)::bigint as debit, coalesce(sum(b.amount) filter (where b.side = 'C'), 0)::bigint as credit
+        from journal_line b join coding k on k.id = b.coding_id
+        where b.company_id = ${filter.companyId} and b.seq > ${filter.asKnownSeq} and b.book_id in (0, ${filter.bookId})
+          ${filter.accountIds ? sql`and b.account_id = any(${arrayOf(filter.accountIds)}::int[])` : sql``} ${coded ? sql`and ${sql.join(codings, sql` and `)}` : sql``}
+        group by 1, 2, 3, 4`,
+  );
+  return lessLater(current, later, filter, masters, years);
+}
+
+function lessLater(current: readonly Turnover[], later: readonly (Turnover & { closing: boolean })[], filter: BalanceFilter, masters: Masters, years: readonly FiscalYear[]): Turnover[] {
+  const key = (t: { yearId: number; periodNo: number; accountId: number }) => `${t.yearId}|${t.periodNo}|${t.accountId}`;
+  const result = new Map(current.map((t) => [key(t), { ...t }]));
+  const take = (yearId: number, periodNo: number, accountId: number, debit: bigint, credit: bigint) => {
+    const at = { yearId, periodNo, accountId };
+    const row = result.get(key(at)) ?? { ...at, debit: 0n, credit: 0n };
+    row.debit -= debit;
+    row.credit -= credit;
+    result.set(key(at), row);
+  };
+  const start = new Map(years.map((y) => [y.id, y.start]));
+  for (const row of later) {
+    // Closing journals are not in the turnover that was read, but they are in the openings after them.
+    const read = filter.withClosing || !row.closing;
+    if (read && filter.yearIds.includes(row.yearId) && (!filter.upTo || row.yearId !== filter.upTo.yearId || row.periodNo <= filter.upTo.no)) take(row.yearId, row.periodNo, row.accountId, row.debit, row.credit);
+    const type = masters.accountById.get(row.accountId)?.type;
+    if (type && !isResult(type))
+      for (const yearId of filter.yearIds) if (start.get(yearId)! > start.get(row.yearId)!) take(yearId, 0, row.accountId, row.debit - row.credit, 0n);
+  }
+  return [...result.values()];
+}

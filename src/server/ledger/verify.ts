@@ -1,0 +1,150 @@
+import { sql, type SQL } from "drizzle-orm";
+import { canonicalJournal, type HashedLine } from "@/core/ledger";
+import { rows, sha256, type Db } from "../db";
+
+export interface Check {
+  name: string;
+  /** How much was looked at. */
+  looked: number;
+  /** What is wrong; nothing, where all is well. */
+  faults: string[];
+}
+
+/** At most this many faults are named; the count says the rest. */
+const NAMED = 20;
+
+/**
+ * Rebuilds what can be rebuilt and compares: stored balances with the lines, each company's hash chain with the journals,
+ * numbers without gaps, references to what is there. Reads only.
+ */
+export async function verify(tx: Db): Promise<Check[]> {
+  return [await balancesAgainstLines(tx), await codingsAgainstLines(tx), await journalsBalance(tx), ...(await chains(tx)), await numbering(tx), await references(tx), await anchors(tx)];
+}
+
+/** Turnover from the lines, with the openings of later years, in the shape of a balance table. */
+const rebuilt = (keys: SQL): SQL => sql`
+  select company_id, book_id, year_id, period_no, closing, ${keys}, sum(debit)::bigint as debit, sum(credit)::bigint as credit from (
+    select l.company_id, l.book_id, l.year_id, l.period_no, l.closing, ${keys}, case when side = 'D' then amount else 0 end as debit, case when side = 'C' then amount else 0 end as credit from journal_line l
+    union all
+    select l.company_id, l.book_id, y2.id, 0::smallint, false, ${keys}, case when side = 'D' then amount else -amount end, 0 from journal_line l
+      join account a on a.id = l.account_id and a.type in ('asset', 'liability', 'equity')
+      join fiscal_year y1 on y1.id = l.year_id join fiscal_year y2 on y2.company_id = l.company_id and y2.start_date > y1.start_date
+  ) t group by company_id, book_id, year_id, period_no, closing, ${keys}`;
+
+async function compareBalances(tx: Db, table: SQL, keys: SQL, columns: string, name: string): Promise<Check> {
+  const faults = await rows<{ fault: string }>(
+    tx,
+    sql`select concat_ws(' ', 'company', company_id, 'book', book_id, 'year', year_id, 'period', period_no, 'account', account_id, 'stored', coalesce(s.debit - s.credit, 0), 'lines', coalesce(r.debit - r.credit, 0)) as fault
+        from (select * from ${table} where debit <> 0 or credit <> 0) s full join (select * from (${rebuilt(keys)}) q where debit <> 0 or credit <> 0) r using (${sql.raw(columns)})
+        where (s.debit, s.credit) is distinct from (r.debit, r.credit) limit ${NAMED}`,
+  );
+  const [count] = await rows<{ n: number }>(tx, sql`select count(*)::int as n from ${table}`);
+  return { name, looked: count!.n, faults: faults.map((f) => f.fault) };
+}
+
+const balancesAgainstLines = (tx: Db) =>
+  compareBalances(tx, sql`account_balance`, sql`account_id`, "company_id, book_id, year_id, period_no, closing, account_id", "Stored balances equal the journal lines");
+const codingsAgainstLines = (tx: Db) =>
+  compareBalances(tx, sql`coding_balance`, sql`account_id, coding_id, currency`, "company_id, book_id, year_id, period_no, closing, account_id, coding_id, currency", "Balances by coding equal the journal lines");
+
+/** Whether the stored balances of one company equal its lines, for the close of a period. */
+export async function companyBalancesHold(tx: Db, companyId: number): Promise<number> {
+  const [row] = await rows<{ n: number }>(
+    tx,
+    sql`select count(*)::int as n from (select company_id, book_id, year_id, period_no, account_id, closing, debit, credit from account_balance where company_id = ${companyId} and period_no > 0 and (debit <> 0 or credit <> 0)) s
+        full join (select book_id, year_id, period_no, closing, account_id, sum(case when side = 'D' then amount else 0 end)::bigint as debit, sum(case when side = 'C' then amount else 0 end)::bigint as credit
+          from journal_line where company_id = ${companyId} group by 1, 2, 3, 4, 5) r using (book_id, year_id, period_no, closing, account_id)
+        where (coalesce(s.debit, 0), coalesce(s.credit, 0)) is distinct from (coalesce(r.debit, 0), coalesce(r.credit, 0))`,
+  );
+  return row!.n;
+}
+
+async function journalsBalance(tx: Db): Promise<Check> {
+  const faults = await rows<{ number: string }>(
+    tx,
+    sql`select j.number from journal j join (select journal_id, sum(case when side = 'D' then amount else -amount end) as net, sum(case when side = 'D' then amount else 0 end) as debits, count(*) as n from journal_line group by 1) l on l.journal_id = j.id
+        where l.net <> 0 or l.debits <> j.total or l.n <> j.line_count
+        union all select number from journal j where not exists (select 1 from journal_line l where l.journal_id = j.id) limit ${NAMED}`,
+  );
+  const [count] = await rows<{ n: number }>(tx, sql`select count(*)::int as n from journal`);
+  return { name: "Every journal balances and is whole", looked: count!.n, faults: faults.map((f) => `journal ${f.number}`) };
+}
+
+interface ChainRow {
+  id: bigint; companyId: number; seq: bigint; number: string; typeId: number; bookId: number; date: string; yearId: number; periodNo: number; closing: boolean; description: string; reference: string;
+  reverses: bigint | null; origin: bigint | null; postedBy: number; postedAt: string; previousHash: string; hash: string; lines: [number, number, string, string, string, string, string, string, string | null, string | null][];
+}
+
+/** Journals are read in pages, so that memory does not grow with the ledger. */
+const PAGE = 2000;
+
+async function chains(tx: Db): Promise<Check[]> {
+  const heads = await rows<{ companyId: number; code: string; seq: bigint; hash: string }>(tx, sql`select c.company_id as "companyId", k.code, c.seq, c.hash from chain c join company k on k.id = c.company_id order by k.code`);
+  const checks: Check[] = [];
+  for (const head of heads) {
+    const faults: string[] = [];
+    let seq = 0n;
+    let previous = "";
+    for (;;) {
+      const page = await rows<ChainRow>(
+        tx,
+        sql`select j.id, j.company_id as "companyId", j.seq, j.number, j.type_id as "typeId", j.book_id as "bookId", j.date, j.year_id as "yearId", j.period_no as "periodNo", j.closing, j.description, j.reference,
+              j.reverses_id as reverses, j.origin_id as origin, j.posted_by as "postedBy", to_char(j.posted_at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"') as "postedAt", j.previous_hash as "previousHash", j.hash,
+              (select jsonb_agg(jsonb_build_array(l.line_no, l.account_id, k.key, l.side, l.amount::text, l.currency, l.foreign_amount::text, l.description, l.partner, l.due_date) order by l.line_no)
+                 from journal_line l join coding k on k.id = l.coding_id where l.journal_id = j.id) as lines
+            from journal j where j.company_id = ${head.companyId} and j.seq > ${seq} order by j.seq limit ${PAGE}`,
+      );
+      for (const j of page) {
+        if (j.seq !== seq + 1n) faults.push(`${head.code}: journal ${seq + 1n} of the chain is missing`);
+        if (j.previousHash !== previous) faults.push(`${j.number} does not follow its predecessor`);
+        const lines = (j.lines ?? []).map(([lineNo, accountId, coding, side, amount, currency, foreignAmount, description, partner, dueDate]): HashedLine => ({
+          lineNo, accountId, coding, side: side === "D" ? "debit" : "credit", amount: BigInt(amount), currency, foreignAmount: BigInt(foreignAmount), description, partner, dueDate,
+        }));
+        const { lines: _l, previousHash: _p, hash: _h, ...rest } = j;
+        const text = canonicalJournal({ ...rest, id: Number(j.id), seq: Number(j.seq), reverses: j.reverses === null ? null : Number(j.reverses), origin: j.origin === null ? null : Number(j.origin), lines }, j.previousHash);
+        if (sha256(text) !== j.hash) faults.push(`${j.number} is not what was posted: its hash differs`);
+        seq = j.seq;
+        previous = j.hash;
+      }
+      if (page.length < PAGE) break;
+    }
+    if (head.seq !== seq || head.hash !== previous) faults.push(`${head.code}: the head of the chain is not its last journal`);
+    checks.push({ name: `Hash chain of ${head.code}`, looked: Number(seq), faults: faults.slice(0, NAMED) });
+  }
+  return checks;
+}
+
+async function numbering(tx: Db): Promise<Check> {
+  const faults = await rows<{ fault: string }>(
+    tx,
+    sql`select concat_ws(' ', 'series', n.series, 'company', n.company_id, 'year', n.year_id, 'has', count(j.id), 'numbers up to', coalesce(max(j.serial), 0), 'and the counter stands at', n.last) as fault
+        from number_counter n left join journal j on j.series = n.series and j.company_id = n.company_id and j.year_id = n.year_id
+        where n.series <> 'run' group by n.series, n.company_id, n.year_id, n.last having count(j.id) <> n.last or coalesce(max(j.serial), 0) <> n.last limit ${NAMED}`,
+  );
+  const [count] = await rows<{ n: number }>(tx, sql`select count(*)::int as n from number_counter`);
+  return { name: "Numbers run without gaps", looked: count!.n, faults: faults.map((f) => f.fault) };
+}
+
+async function references(tx: Db): Promise<Check> {
+  const faults = await rows<{ fault: string }>(
+    tx,
+    sql`select 'journal ' || j.number || ' has no register entry of its own' as fault from journal j left join document d on d.id = j.id where d.id is null or d.number is distinct from j.number or d.status not in ('posted', 'reversed')
+        union all select 'document ' || d.number || ' is marked reversed, and no journal reverses it' from document d where d.kind = 'journal' and d.status = 'reversed' and not exists (select 1 from journal r where r.reverses_id = d.id)
+        union all select 'journal ' || j.number || ' is reversed and not marked so' from journal r join journal j on j.id = r.reverses_id join document d on d.id = j.id where d.status <> 'reversed'
+        union all select 'draft ' || d.id || ' has neither content nor journal' from document d where d.kind = 'journal' and d.status = 'draft' and not exists (select 1 from journal_draft x where x.document_id = d.id)
+        limit ${NAMED}`,
+  );
+  const [count] = await rows<{ n: number }>(tx, sql`select count(*)::int as n from document`);
+  return { name: "References lead to what is there", looked: count!.n, faults: faults.map((f) => f.fault) };
+}
+
+/** Heads of the chain that were noted when periods changed their state must still be in the chain. */
+async function anchors(tx: Db): Promise<Check> {
+  const faults = await rows<{ fault: string }>(
+    tx,
+    sql`select 'the anchor of ' || c.at::text || ' at journal ' || c.chain_seq || ' no longer fits' as fault from close_record c left join journal j on j.company_id = c.company_id and j.seq = c.chain_seq
+        where c.chain_seq > 0 and j.hash is distinct from c.chain_hash limit ${NAMED}`,
+  );
+  const [count] = await rows<{ n: number }>(tx, sql`select count(*)::int as n from close_record`);
+  return { name: "Close records anchor the chain", looked: count!.n, faults: faults.map((f) => f.fault) };
+}
