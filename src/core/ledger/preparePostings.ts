@@ -2,11 +2,14 @@ import { COMMON_BOOK, periodKey, periodName, stateOf, type Book, type Company, t
 import { dateText, decimalText, fail, isCalendarDate, isCurrency, LARGEST_AMOUNT, minor, ok, type Found, type Minor, type Result } from "../shared";
 import { codingKey } from "./coding";
 import type { PostingContext } from "./postingContext";
-import type { Account, DraftLine, JournalDraft, JournalType, Side } from "./types";
+import type { Account, ControlKind, DraftLine, JournalDraft, JournalType, Side } from "./types";
 
 export const MAX_LINES = 20_000;
 export const MAX_TEXT = 200;
 export const MAX_REFERENCE = 60;
+
+/** What is owed, held at banks or declared is the same in every book; valuations differ on adjustment accounts beside. */
+const COMMON_CONTROLS: ReadonlySet<ControlKind> = new Set(["payables", "receivables", "bank", "GRNI", "tax", "intercompany"]);
 
 export interface PreparedLine {
   lineNo: number;
@@ -129,7 +132,7 @@ function prepareLine(line: DraftLine, lineNo: number, draft: JournalDraft, compa
     if (account.blocked && !follows) found.push({ code: "ACCOUNT_BLOCKED", account: account.number, name: account.name, ...at("account") });
     if (account.type === "units") found.push({ code: "ACCOUNT_UNITS", account: account.number, ...at("account") });
     if (account.control && !type.controls.includes(account.control)) found.push({ code: "CONTROL_ACCOUNT", account: account.number, control: account.control, ...at("account") });
-    else if (account.control && book) found.push({ code: "CONTROL_IN_ONE_BOOK", account: account.number, control: account.control, book: book.code, ...at("account") });
+    else if (account.control && book && COMMON_CONTROLS.has(account.control)) found.push({ code: "CONTROL_IN_ONE_BOOK", account: account.number, control: account.control, book: book.code, ...at("account") });
   }
 
   const coding: { slot: number; valueId: number }[] = [];

@@ -28,6 +28,7 @@ const TYPES: readonly TypeSeed[] = [
   { code: "sales", name: "Sales", area: "receivables", controls: ["receivables", "tax", "intercompany"] },
   { code: "receipt", name: "Receipts", area: "receivables", controls: ["receivables", "bank", "intercompany"] },
   { code: "bank", name: "Bank", area: "banks", controls: ["bank", "tax", "intercompany"] },
+  { code: "tax", name: "Tax return", area: "ledger", controls: ["tax"] },
   { code: "asset", name: "Assets", area: "assets", controls: ["asset"] },
   { code: "stock", name: "Stock", area: "stock", controls: ["stock"] },
 ];

@@ -24,17 +24,19 @@ export const switchPeriods = defineUseCase({
     const { masters, may } = context;
     const company = masters.companyByCode.get(input.company);
     if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    const book = masters.bookByCode.get(input.book);
-    if (!book) return fail({ code: "BOOK_UNKNOWN", book: input.book, field: "book" });
-    const areas = input.area === "all" ? AREAS : [input.area as Area];
+    const books = input.book === "all" ? masters.books : masters.books.filter((b) => b.code === input.book);
+    if (books.length === 0) return fail({ code: "BOOK_UNKNOWN", book: input.book, field: "book" });
+    // The ledger last: it closes when its areas have.
+    const areas = input.area === "all" ? [...AREAS.filter((a) => a !== "ledger"), "ledger" as const] : [input.area as Area];
     const forbidden = areas.find((a) => !may(periodRight(a), company.code));
     if (forbidden) return fail({ code: "FORBIDDEN", what: `open or close periods of ${forbidden}` });
     let switched = 0;
-    for (const area of areas) {
-      const result = await switchArea(context, company, book.id, area, input.periods, input.to as PeriodState, input.reason);
-      if (!result.ok) return result;
-      switched += result.value;
-    }
+    for (const area of areas)
+      for (const book of books) {
+        const result = await switchArea(context, company, book.id, area, input.periods, input.to as PeriodState, input.reason);
+        if (!result.ok) return result;
+        switched += result.value;
+      }
     return ok({ switched });
   },
 });

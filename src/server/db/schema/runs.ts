@@ -1,4 +1,4 @@
-import { bigint, integer, jsonb, pgTable, text, timestamp } from "drizzle-orm/pg-core";
+import { bigint, integer, jsonb, pgTable, primaryKey, text, timestamp } from "drizzle-orm/pg-core";
 import { document } from "./documents";
 
 /** A run: parameters, the stored proposal, what was posted, and its reversal. Its number and status stand in the register. */
@@ -17,3 +17,10 @@ export const run = pgTable("run", {
   reversedAt: timestamp({ withTimezone: true }),
   reversalReason: text(),
 });
+
+/** What the open preview or the posted run of a kind has taken. */
+export const runReservation = pgTable(
+  "run_reservation",
+  { kind: text().notNull(), itemKey: text().notNull(), runId: bigint({ mode: "number" }).notNull().references(() => run.id) },
+  (t) => [primaryKey({ columns: [t.kind, t.itemKey] })],
+);

@@ -1,0 +1,124 @@
+import { sql } from "drizzle-orm";
+import type { JournalDraft } from "@/core/ledger";
+import { describeFound, type CalendarDate, type Result } from "@/core/shared";
+import { findPerson, hashPassword, runAs, type Caller } from "@/server/access";
+import "@/server/closing";
+import type { Database } from "@/server/db";
+import { postDrafts, saveDraft } from "@/server/ledger";
+import { addYear, install, installChart, isInstalled, saveCompany, saveDimensionValue, switchPeriods } from "@/server/organisation";
+import { postRun, proposeRun } from "@/server/runs";
+import { history } from "./history";
+import { DEMO_PASSWORD, DEMO_PEOPLE } from "./people";
+import { COMPANIES, COST_CENTRES, PROJECTS } from "./structure";
+import { randomFrom } from "./random";
+import { openDrafts } from "./openDrafts";
+
+/** The day on which the demo stands, whatever the real date. */
+export const WORKING_DATE: CalendarDate = "2026-11-05";
+
+/** Fails loudly: the scenario is ours, so a problem in it is a fault of ours. */
+function must<T>(result: Result<T>, what: string): T {
+  if (!result.ok) throw new Error(`${what}: ${result.problems.slice(0, 5).map((p) => `${p.journal ?? ""} ${describeFound(p)}`).join(" ")}`);
+  return result.value;
+}
+
+/**
+ * Builds the Hollin Sound Group through the same use cases as a person's work: set-up, three years of journals as of the days
+ * on which they were posted, closes and year ends in their time. Does nothing where somebody is there already.
+ */
+export async function seed(database: Database, say: (line: string) => void = () => {}): Promise<void> {
+  if (await isInstalled(database.db)) return;
+  await install(database.db, { login: "admin", name: DEMO_PEOPLE.find((p) => p.login === "admin")!.name, password: DEMO_PASSWORD, roles: ["admin"] });
+  await database.db.transaction(async (tx) => installChart(tx as never));
+  await addPeople(database);
+  await database.db.execute(sql`insert into setting (key, value) values ('working-date', ${JSON.stringify(WORKING_DATE)}::jsonb), ('demo', 'true'::jsonb)`);
+  const as = async (login: string, now?: Date): Promise<Caller> => ({ database, person: await findPerson(database, login), ...(now ? { now: () => now } : {}) });
+  const admin = await as("admin", at("2023-11-20", 9));
+  for (const c of COMPANIES) {
+    must(await saveCompany(admin, c), c.code);
+    for (const year of ["2024", "2025", "2026"]) must(await addYear(admin, { company: c.code, name: year, start: `${year}-01-01` }), year);
+  }
+  for (const [code, name, parent, blocked] of COST_CENTRES) must(await saveDimensionValue(admin, { dimension: "costCentre", code, name, parent, blocked, responsible: code === "HARB" ? "budget" : null }), code);
+  for (const [code, name, activeFrom, activeTo] of PROJECTS) must(await saveDimensionValue(admin, { dimension: "project", code, name, activeFrom, activeTo, proposes: code === "P-070" ? { costCentre: "HARB" } : {} }), code);
+  say("people, companies, chart, cost centres");
+
+  const ids = new Map<string, number>();
+  for (const p of DEMO_PEOPLE) ids.set(p.login, (await findPerson(database, p.login))!.id);
+  const controller = (when: CalendarDate) => as("controller", at(when, 17));
+  const books = { book: "all", area: "all" };
+  for (const c of COMPANIES) must(await switchPeriods(await controller("2023-12-28"), { ...books, company: c.code, periods: periodsOf("2024-01", "2026-11"), to: "open" }), "opening");
+
+  const past = history(WORKING_DATE);
+  const poster: Caller = { database, person: { ...(await findPerson(database, "controller"))!, grants: [{ role: "controller", company: null }] } };
+  const random = randomFrom(7);
+  const marks = new Map<string, number>();
+  let posted = 0;
+  let lines = 0;
+  for (const month of monthsOf(past.map((p) => p.postedOn))) {
+    const batch = past.filter((p) => p.postedOn.slice(0, 7) === month);
+    let clock = 0;
+    const times = batch.map((p) => (clock = Math.max(clock + 1000, at(p.postedOn, 8).getTime() + random.between(0, 8 * 3_600_000) / 8))).map((t) => new Date(t));
+    const drafts = batch.map((p): JournalDraft => {
+      const reverses = p.reversesMark === undefined ? undefined : marks.get(p.reversesMark);
+      return reverses === undefined ? p.draft : { ...p.draft, reverses };
+    });
+    const by = batch.map((p) => ids.get(p.by)!);
+    const done = must(await runAs(poster, (context) => postDrafts(context, drafts, { preparedBy: by, postedBy: by, postedAt: times })), month);
+    batch.forEach((p, i) => p.mark && marks.set(p.mark, done[i]!.id));
+    posted += done.length;
+    lines += drafts.reduce((n, d) => n + d.lines.length, 0);
+    await closeInTime(month, controller);
+    say(`${month}: ${posted} journals, ${lines} lines`);
+  }
+  for (const { by, content, hour } of openDrafts) must(await saveDraft(await as(by, at(WORKING_DATE, hour)), { content }), content.description);
+  await database.db.execute(sql`analyze`);
+}
+
+/** Quarters close in the month after they end, years in March with their year ends, September is closing, as of the working date. */
+async function closeInTime(month: string, controller: (when: CalendarDate) => Promise<Caller>): Promise<void> {
+  const [year, m] = month.split("-").map(Number) as [number, number];
+  const when = `${month}-28`;
+  for (const { code: company } of COMPANIES) {
+    const close = async (periods: string[]) => void must(await switchPeriods(await controller(when), { book: "all", area: "all", company, periods, to: "closed" }), `${company} ${periods.join()}`);
+    if (m === 5) await close(periodsOf(`${year}-01`, `${year}-03`));
+    if (m === 8) await close(periodsOf(`${year}-04`, `${year}-06`));
+    if (m === 10 && year < 2026) await close(periodsOf(`${year}-07`, `${year}-09`));
+    if (m === 3 && year > 2024) {
+      for (const book of ["IFRS", "LOCAL", "TAX"]) {
+        const run = must(await proposeRun(await controller(when), { kind: "year-end", params: { company, year: String(year - 1), book } }), `year end ${year - 1}`);
+        must(await postRun(await controller(when), { key: String(run.id) }), `year end ${year - 1}`);
+      }
+      await close(periodsOf(`${year - 1}-10`, `${year - 1}-13`));
+    }
+    if (month === "2026-10") {
+      await close(periodsOf("2026-07", "2026-08"));
+      must(await switchPeriods(await controller("2026-10-29"), { book: "all", area: "ledger", company, periods: ["2026-09"], to: "closing" }), "closing");
+      must(await switchPeriods(await controller("2026-10-29"), { book: "all", area: "payables", company, periods: ["2026-09"], to: "closed" }), "payables");
+    }
+  }
+}
+
+async function addPeople(database: Database): Promise<void> {
+  const passwordHash = await hashPassword(DEMO_PASSWORD);
+  for (const p of DEMO_PEOPLE.filter((x) => x.login !== "admin")) {
+    const initials = p.name.split(/[\s-]+/).map((w) => w[0]).join("").slice(0, 2).toUpperCase();
+    await database.db.execute(sql`with made as (insert into person (login, name, initials, password_hash) values (${p.login}, ${p.name}, ${initials}, ${passwordHash}) returning id) insert into person_role (person_id, role) select id, ${p.login} from made`);
+  }
+}
+
+const at = (day: CalendarDate, hour: number): Date => new Date(`${day}T${String(hour).padStart(2, "0")}:00:00Z`);
+
+/** Period keys from one to another, adjustment periods (13) included where the year is passed through. */
+function periodsOf(from: string, to: string): string[] {
+  const keys: string[] = [];
+  for (let year = Number(from.slice(0, 4)); year <= Number(to.slice(0, 4)); year++)
+    for (let no = 1; no <= 13; no++) {
+      const key = `${year}-${String(no).padStart(2, "0")}`;
+      if (key >= from && key <= to) keys.push(key);
+    }
+  return keys;
+}
+
+function monthsOf(days: readonly CalendarDate[]): string[] {
+  return [...new Set(days.map((d) => d.slice(0, 7)))].sort();
+}

@@ -1,0 +1,2 @@
+import "./yearEnd";
+export * from "./checks";
