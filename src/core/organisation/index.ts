@@ -1,3 +1,4 @@
 export * from "./types";
 export * from "./calendar";
 export * from "./periodSteps";
+export * from "./place";

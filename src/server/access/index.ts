@@ -2,3 +2,5 @@ export * from "./useCase";
 export * from "./sessions";
 export * from "./people";
 export * from "./runAs";
+export * from "./rateLimit";
+export * from "./history";

@@ -1,2 +1,3 @@
 import "./yearEnd";
 export * from "./checks";
+export * from "./verifyBooks";

@@ -6,3 +6,7 @@ export * from "./trialBalance";
 export * from "./accountView";
 export * from "./verify";
 export * from "./effect";
+export * from "./chart";
+export * from "./today";
+export * from "./changes";
+export * from "./control";

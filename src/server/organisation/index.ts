@@ -3,3 +3,8 @@ export * from "./periods";
 export * from "./setUp";
 export * from "./switchPeriods";
 export { install, installChart, isInstalled } from "./install";
+export * from "./frame";
+export * from "./dimensionTree";
+export * from "./periodMatrix";
+export * from "./companyList";
+export * from "./loadChart";

@@ -1,0 +1,23 @@
+import type { NextConfig } from "next";
+
+const config: NextConfig = {
+  poweredByHeader: false,
+  // Native or self-contained packages that a bundler must leave alone.
+  serverExternalPackages: ["@electric-sql/pglite", "@node-rs/argon2", "pg", "pdfkit", "exceljs", "pino"],
+  outputFileTracingRoot: import.meta.dirname,
+  experimental: { serverActions: { bodySizeLimit: "8mb" } },
+  headers: async () => [
+    {
+      source: "/:path*",
+      headers: [
+        { key: "X-Content-Type-Options", value: "nosniff" },
+        { key: "X-Frame-Options", value: "DENY" },
+        { key: "Referrer-Policy", value: "same-origin" },
+        { key: "Permissions-Policy", value: "camera=(), microphone=(), geolocation=()" },
+        { key: "Cross-Origin-Opener-Policy", value: "same-origin" },
+      ],
+    },
+  ],
+};
+
+export default config;

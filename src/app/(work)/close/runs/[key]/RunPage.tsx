@@ -1,0 +1,146 @@
+"use client";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useMemo, useState } from "react";
+import { toast } from "sonner";
+import { Tab, TabGroup, TabList, TabPanel, TabPanels } from "@headlessui/react";
+import { amountText, dateText } from "@/core/shared";
+import type { RunItem } from "@/core/runs";
+import type { RunView } from "@/server/runs";
+import { useWork } from "@/ui/frame/work";
+import { Fact, Page, Problems } from "@/ui/Page";
+import { Status } from "@/ui/Status";
+import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { discardRunAction, postRunAction, reverseRunAction } from "../../actions";
+
+/** A run of any kind: what it would do item by item, the exact journals, posting, and the way back. */
+export function RunPage({ run }: { run: RunView }) {
+  const work = useWork();
+  const router = useRouter();
+  const [item, setItem] = useState<RunItem | null>(null);
+  const [busy, setBusy] = useState(false);
+  const [messages, setMessages] = useState<string[]>([]);
+  const [reversing, setReversing] = useState(false);
+  const [reason, setReason] = useState("");
+  const act = async (work: () => Promise<{ ok: true } | { ok: false; message: string; problems: { message: string }[] }>, done: string) => {
+    setBusy(true);
+    const result = await work().catch(() => null);
+    setBusy(false);
+    if (!result) return setMessages(["The server did not answer. Look again before you repeat this."]);
+    if (!result.ok) return setMessages(result.problems.map((p) => p.message));
+    setMessages([]);
+    setReversing(false);
+    toast.success(done);
+    router.refresh();
+  };
+  const columns = useMemo(
+    (): TableColumn<RunItem>[] => [
+      { key: "group", header: "Group", width: 110, value: (i) => i.group },
+      { key: "label", header: "Item", value: (i) => i.label },
+      { key: "why", header: "Why", width: 220, value: (i) => i.why },
+      { key: "amount", header: "Amount", width: 150, align: "right", sum: true, value: (i) => i.amount },
+    ],
+    [],
+  );
+  const { proposal } = run;
+  const journalCount = proposal.drafts.length;
+  const tab = "h-9 font-semibold text-ink-2 data-selected:text-ink data-selected:shadow-[inset_0_-3px_var(--color-yellow)] outline-offset-[-2px]";
+  return (
+    <Page
+      title={run.title} status={<Status of={run.status} />} note={run.number}
+      actions={
+        run.mayPost && (
+          <>
+            {run.status === "preview" && <button type="button" className="button" disabled={busy} onClick={() => void act(() => discardRunAction(String(run.id)), "Preview discarded.")}>Discard</button>}
+            {run.status === "preview" && <button type="button" className="button button-main" disabled={busy} onClick={() => void act(() => postRunAction(String(run.id)), `Posted ${journalCount} ${journalCount === 1 ? "journal" : "journals"}.`)}>{busy ? "Posting" : `Post ${journalCount} ${journalCount === 1 ? "journal" : "journals"}`}</button>}
+            {run.status === "posted" && !reversing && <button type="button" className="button" onClick={() => setReversing(true)}>Reverse the run</button>}
+            {reversing && (
+              <form className="flex items-center gap-2" onSubmit={(e) => { e.preventDefault(); void act(() => reverseRunAction(String(run.id), reason), "The run is reversed."); }}>
+                <input className="field w-64" autoFocus aria-label="Reason" placeholder="Why is it reversed?" value={reason} onChange={(e) => setReason(e.target.value)} />
+                <button type="submit" className="button button-main" disabled={busy}>Reverse all its journals</button>
+                <button type="button" className="button" onClick={() => setReversing(false)}>Leave it</button>
+              </form>
+            )}
+          </>
+        )
+      }
+      panel={item && <Why item={item} currency={run.currency} onClose={() => setItem(null)} />}
+      footer={
+        <>
+          {proposal.figures.map((f) => <Fact key={f.label} label={f.label}>{amountText(f.amount, run.currency)} {run.currency}</Fact>)}
+          <Fact label="Items">{proposal.items.length}</Fact>
+          <Fact label="Journals">{run.journals.length || journalCount}</Fact>
+          <span className="ml-auto text-right text-ink-3">
+            proposed by {run.proposedBy}, {dateText(run.proposedAt.slice(0, 10))}
+            {run.postedBy && ` · posted by ${run.postedBy}, ${dateText(run.postedAt!.slice(0, 10))}`}
+            {run.reversedBy && ` · reversed by ${run.reversedBy}: ${run.reversalReason}`}
+          </span>
+        </>
+      }
+    >
+      <Problems messages={messages} />
+      {run.status === "preview" && proposal.warnings.map((w) => <p key={w} className="rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2">{w}</p>)}
+      <div className="panel flex shrink-0 items-stretch overflow-x-auto">
+        {Object.entries(run.params).map(([key, value]) => (
+          <div key={key} className="border-r border-line-2 px-3.5 py-2 last:border-0">
+            <div className="text-xs text-ink-2">{words(key)}</div>
+            <div className="font-[650]">{value === true ? "yes" : value === false ? "no" : String(value)}</div>
+          </div>
+        ))}
+      </div>
+      <TabGroup className="flex min-h-0 flex-1 flex-col gap-2">
+        <TabList className="flex gap-5 border-b border-line px-1">
+          <Tab className={tab}>Items {proposal.items.length}</Tab>
+          <Tab className={tab}>Journals {run.journals.length || journalCount}</Tab>
+        </TabList>
+        <TabPanels className="flex min-h-0 flex-1 flex-col">
+          <TabPanel className="flex min-h-0 flex-1 flex-col">
+            <DataTable name="run-items" rows={proposal.items} columns={columns} rowKey={(i) => i.key} currency={run.currency} onOpen={setItem} empty={<p className="p-8 text-center text-ink-2">Nothing to do.</p>} />
+          </TabPanel>
+          <TabPanel className="panel min-h-0 flex-1 overflow-auto">
+            {run.journals.length > 0 ? (
+              <table className="sheet">
+                <thead><tr><th className="w-36">Number</th><th>Description</th><th className="num w-40">Total</th></tr></thead>
+                <tbody>{run.journals.map((j) => <tr key={j.id}><td><Link className="link font-semibold" href={work.link(`/ledger/journals/${j.id}`)}>{j.number}</Link></td><td>{j.description}</td><td className="num">{amountText(j.total, run.currency)}</td></tr>)}</tbody>
+              </table>
+            ) : (
+              proposal.drafts.map((d, i) => (
+                <table key={i} className="sheet">
+                  <thead><tr><th>{dateText(d.date)} · {d.description}</th><th>Coding</th><th className="num w-36">Debit</th><th className="num w-36">Credit</th></tr></thead>
+                  <tbody>
+                    {d.lines.map((l, k) => (
+                      <tr key={k}><td>{l.account}</td><td>{Object.values(l.dimensions).join(" · ")}</td><td className="num">{l.side === "debit" ? amountText(l.amount, run.currency) : ""}</td><td className="num">{l.side === "credit" ? amountText(l.amount, run.currency) : ""}</td></tr>
+                    ))}
+                  </tbody>
+                </table>
+              ))
+            )}
+          </TabPanel>
+        </TabPanels>
+      </TabGroup>
+    </Page>
+  );
+}
+
+const words = (key: string): string => key.replace(/([A-Z])/g, " $1").toLowerCase().replace(/^./, (c) => c.toUpperCase());
+
+/** How a figure came about. */
+function Why({ item, currency, onClose }: { item: RunItem; currency: string; onClose: () => void }) {
+  return (
+    <aside aria-label="Why" className="flex w-[330px] shrink-0 flex-col gap-2 border-l border-line bg-panel px-4 py-3.5">
+      <div className="flex items-start gap-2">
+        <h2 className="flex-1">{item.explanation.title}</h2>
+        <button type="button" className="button h-7" onClick={onClose}>Close</button>
+      </div>
+      <p className="text-ink-2">{item.why}</p>
+      <div className="rounded-lg border border-line-2 px-3 py-2">
+        {item.explanation.steps.map((s, i) => (
+          <div key={i} className={`flex justify-between gap-3 py-0.5 ${s.total ? "mt-1 border-t border-line pt-1.5 font-bold" : ""}`}>
+            <span>{s.label}</span>
+            <span>{s.text ?? (s.amount === undefined ? "" : amountText(s.amount, currency))}</span>
+          </div>
+        ))}
+      </div>
+    </aside>
+  );
+}

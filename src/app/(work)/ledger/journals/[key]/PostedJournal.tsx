@@ -1,0 +1,106 @@
+"use client";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useState, type ReactNode } from "react";
+import { toast } from "sonner";
+import { amountText, dateText } from "@/core/shared";
+import type { PostedView } from "@/server/ledger";
+import { PeriodStrip } from "@/ui/frame/PeriodStrip";
+import { useWork } from "@/ui/frame/work";
+import { Fact, Page } from "@/ui/Page";
+import { Status } from "@/ui/Status";
+import { useTrace } from "@/ui/trace/useTrace";
+import { reverseJournalAction } from "../actions";
+
+/** A posted journal: what it says, where it came from, what it reaches, and the way to undo it. */
+export function PostedJournal({ journal, panel }: { journal: PostedView; panel: ReactNode }) {
+  const work = useWork();
+  const router = useRouter();
+  const trace = useTrace();
+  const [reversing, setReversing] = useState(false);
+  const [date, setDate] = useState("");
+  const [busy, setBusy] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const reverse = async () => {
+    setBusy(true);
+    const result = await reverseJournalAction({ key: String(journal.id), date: date || null }).catch(() => null);
+    setBusy(false);
+    if (!result) return setProblem("The server did not answer. Try again: a journal is reversed only once.");
+    if (!result.ok) return setProblem(result.message);
+    toast.success(`Reversed by ${result.value.number} on ${dateText(result.value.date)}.`);
+    setReversing(false);
+    router.refresh();
+  };
+  const link = (id: number, number: string) => <Link className="link font-semibold" href={work.link(`/ledger/journals/${id}`)}>{number}</Link>;
+  const facts: [string, ReactNode][] = [
+    ["Type", journal.typeName], ["Date", dateText(journal.date)], ["Period", journal.periodName], ["Books", journal.book ? `${journal.book} only` : "all"], ["Reference", journal.reference || "–"],
+    ["Prepared by", journal.preparedBy], ["Posted by", `${journal.postedBy}, ${dateText(journal.postedAt.slice(0, 10))} ${journal.postedAt.slice(11, 16)}`],
+    ...(journal.reverses ? [["Reverses", link(journal.reverses.id, journal.reverses.number)] as [string, ReactNode]] : []),
+    ...(journal.reversedBy ? [["Reversed by", link(journal.reversedBy.id, journal.reversedBy.number)] as [string, ReactNode]] : []),
+    ...(journal.origin ? [["Came from", <Link key="o" className="link font-semibold" href={work.link(`/close/runs/${journal.origin.id}`)}>{journal.origin.number}</Link>] as [string, ReactNode]] : []),
+  ];
+  const credits = journal.lines.reduce((t, l) => (l.side === "credit" ? t + l.amount : t), 0n);
+  const dimensions = work.dimensions.filter((d) => journal.lines.some((l) => l.dimensions[d.code]));
+  return (
+    <Page
+      strip={<PeriodStrip />} title={journal.number} status={<Status of={journal.status} />} note={`${journal.description} · ${journal.companyName}`} panel={panel}
+      actions={
+        <>
+          <button type="button" className="button" onClick={() => trace.open({ kind: "journal", id: journal.id })}>What it reaches</button>
+          {journal.mayReverse && <button type="button" className="button" aria-expanded={reversing} onClick={() => setReversing(!reversing)}>Reverse</button>}
+          {work.may("prepare.ledger") && <Link className="button button-main" href={work.link("/ledger/journals/new")}>New journal</Link>}
+        </>
+      }
+      footer={
+        <>
+          <Fact label="Debits">{amountText(journal.total, journal.currency)}</Fact>
+          <Fact label="Credits">{amountText(credits, journal.currency)}</Fact>
+          <Fact label="Lines">{journal.lines.length}</Fact>
+          <span className="ml-auto truncate text-ink-3" title={journal.hash}>number {journal.seq} in the chain of {journal.company} · {journal.hash.slice(0, 12)}…</span>
+        </>
+      }
+    >
+      {reversing && (
+        <form className="panel flex items-end gap-3 px-3 py-2.5" onSubmit={(e) => { e.preventDefault(); void reverse(); }}>
+          <p className="flex-1">
+            A reversing journal will be posted and linked to this one. {journal.typeName} journals are reversed {work.may("reverse.ledger") ? "as their type says" : ""}; this one keeps its number.
+            {problem && <span role="alert" className="block text-coral">{problem}</span>}
+          </p>
+          <div>
+            <label className="label" htmlFor="reverse-date">Date</label>
+            <input id="reverse-date" type="date" className="field w-40" value={date} onChange={(e) => setDate(e.target.value)} aria-describedby="reverse-hint" />
+          </div>
+          <span id="reverse-hint" className="self-center text-xs text-ink-3">empty: {dateText(journal.date)}, or the first open day after it</span>
+          <button type="submit" className="button button-main" disabled={busy}>Post the reversal</button>
+        </form>
+      )}
+      <dl className="panel flex shrink-0 flex-wrap gap-x-8 gap-y-2 px-3.5 py-2.5">
+        {facts.map(([label, value]) => (
+          <div key={label}>
+            <dt className="text-xs text-ink-2">{label}</dt>
+            <dd className="font-semibold">{value}</dd>
+          </div>
+        ))}
+      </dl>
+      <div className="panel print-flow min-h-0 flex-1 overflow-auto" tabIndex={0} role="region" aria-label="Lines">
+        <table className="sheet">
+          <thead>
+            <tr><th className="num w-10">#</th><th>Account</th>{dimensions.map((d) => <th key={d.code}>{d.name}</th>)}<th>Description</th><th className="num w-36">Debit</th><th className="num w-36">Credit</th></tr>
+          </thead>
+          <tbody>
+            {journal.lines.map((l) => (
+              <tr key={l.lineNo}>
+                <td className="num text-ink-3">{l.lineNo}</td>
+                <td><Link className="link mr-2 font-semibold" href={work.link(`/ledger/accounts/${l.account}`, { period: journal.period, company: journal.company })}>{l.account}</Link>{l.accountName}</td>
+                {dimensions.map((d) => <td key={d.code}>{l.dimensions[d.code] ?? <span className="text-ink-3">–</span>}</td>)}
+                <td>{l.description}</td>
+                <td className="num">{l.side === "debit" ? amountText(l.amount, journal.currency) : ""}</td>
+                <td className="num">{l.side === "credit" ? amountText(l.amount, journal.currency) : ""}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </Page>
+  );
+}

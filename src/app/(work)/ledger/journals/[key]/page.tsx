@@ -1,0 +1,42 @@
+import { dateText, describeFound } from "@/core/shared";
+import { getJournal, lookups } from "@/server/ledger";
+import { PeriodStrip } from "@/ui/frame/PeriodStrip";
+import { Page, Problems } from "@/ui/Page";
+import { TracePanel } from "@/ui/trace/TracePanel";
+import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
+import { pageCaller } from "@/app/lib/session";
+import { openTrace } from "@/app/lib/trace";
+import { JournalEditor } from "./JournalEditor";
+import { PostedJournal } from "./PostedJournal";
+
+export default async function JournalPage({ params, searchParams }: { params: Promise<{ key: string }>; searchParams: SearchParams }) {
+  const { key } = await params;
+  const { address, place } = await readAddress(searchParams);
+  const caller = await pageCaller();
+  const refusal = (title: string, messages: string[]) => (
+    <Page strip={<PeriodStrip />} title={title}>
+      <Problems messages={messages} />
+    </Page>
+  );
+  if (key === "new") {
+    const found = await lookups(caller, { company: place.company, period: place.period });
+    if (!found.ok) return refusal("New journal", found.problems.map(describeFound));
+    const frame = await frameData();
+    const company = frame.companies.find((c) => c.code === place.company);
+    const period = company?.periods.find((p) => p.key === place.period);
+    const inPeriod = period && (frame.today < period.start || frame.today > period.end) ? period.end : frame.today;
+    const content = { company: place.company, type: found.value.types[0]?.code ?? "general", date: dateText(inPeriod), description: "", reference: "", book: null, currency: null, period: null, lines: [] };
+    return <JournalEditor key={`new-${place.company}`} start={{ id: null, version: 0, content, savedAt: null }} lookups={found.value} currency={company?.currency ?? "EUR"} mayPost={frame.person.rights.includes("post.ledger")} />;
+  }
+  const result = await getJournal(caller, { key: decodeURIComponent(key) });
+  if (!result.ok) return refusal("Journal", result.problems.map(describeFound));
+  const journal = result.value;
+  if (journal.kind === "draft" && journal.mayChange) {
+    const found = await lookups(caller, { company: journal.company, period: place.period });
+    if (!found.ok) return refusal("Journal", found.problems.map(describeFound));
+    return <JournalEditor key={`${journal.id}-${journal.version}`} start={{ id: journal.id, version: journal.version, content: journal.content, savedAt: journal.savedAt }} lookups={found.value} currency={journal.currency} mayPost={journal.mayPost} />;
+  }
+  if (journal.kind === "draft") return refusal(journal.content.description || "Draft", ["This journal is still a draft, and only those who prepare journals can open it."]);
+  const open = await openTrace(address, { ...place, company: journal.company, period: journal.period, from: journal.period });
+  return <PostedJournal journal={journal} panel={<TracePanel {...open} />} />;
+}

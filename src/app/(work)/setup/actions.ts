@@ -1,0 +1,14 @@
+"use server";
+import { changePassword, savePerson } from "@/server/access";
+import { addYear, saveAccount, saveCompany, saveDimension, saveDimensionValue, saveHeading, switchPeriods } from "@/server/organisation";
+import "@/server/closing";
+import { answer, type Answer } from "@/app/lib/answer";
+import { actionCaller } from "@/app/lib/session";
+
+const SAVE = { company: saveCompany, year: addYear, heading: saveHeading, account: saveAccount, dimension: saveDimension, value: saveDimensionValue, person: savePerson, password: changePassword, periods: switchPeriods } as const;
+export type RecordKind = keyof typeof SAVE;
+
+/** Saves one record of the set-up through its use case. */
+export async function saveRecordAction(kind: RecordKind, input: unknown): Promise<Answer<unknown>> {
+  return answer(await SAVE[kind](await actionCaller(), input) as Awaited<ReturnType<typeof saveCompany>>);
+}

@@ -1,0 +1,63 @@
+"use client";
+import { useState } from "react";
+import { toast } from "sonner";
+import { useRouter } from "next/navigation";
+import { dateText } from "@/core/shared";
+import type { DimensionBranch } from "@/server/organisation";
+import { useWork } from "@/ui/frame/work";
+import { Empty } from "@/ui/Page";
+import { RecordPage } from "@/ui/RecordPage";
+import { Status } from "@/ui/Status";
+import { saveRecordAction } from "../actions";
+
+type Value = DimensionBranch["values"][number];
+
+export function Dimensions({ all, branch, people, mayChange }: { all: { code: string; name: string }[]; branch: DimensionBranch; people: { id: number; login: string; name: string }[]; mayChange: boolean }) {
+  const work = useWork();
+  return (
+    <RecordPage<Value>
+      title={branch.name} note={`dimension ${branch.slot} of sixteen, ${branch.code} in the interface for programs`} name={`dimension-${branch.code}`} rows={branch.values} rowKey={(v) => v.code} mayChange={mayChange} add="Add a value" empty={<Empty title={`No ${branch.name.toLowerCase()} yet`}>Add the first; others can lie below it.</Empty>}
+      actions={
+        <>
+          <select aria-label="Dimension" className="field w-44" value={branch.code} onChange={(e) => work.go({ dimension: e.target.value })}>{all.map((d) => <option key={d.code} value={d.code}>{d.name}</option>)}</select>
+          {mayChange && all.length < 16 && <NewDimension />}
+        </>
+      }
+      columns={[
+        { key: "code", header: "Code", width: 170, value: (v) => v.code, cell: (v) => <b className="font-semibold" style={{ paddingLeft: v.depth * 16 }}>{v.code}</b> }, { key: "name", header: "Name", value: (v) => v.name }, { key: "parent", header: "Below", width: 110, value: (v) => v.parent ?? "" },
+        { key: "from", header: "Active from", width: 120, value: (v) => v.activeFrom ?? "", cell: (v) => (v.activeFrom ? dateText(v.activeFrom) : "") }, { key: "to", header: "to", width: 120, value: (v) => v.activeTo ?? "", cell: (v) => (v.activeTo ? dateText(v.activeTo) : "") },
+        { key: "responsible", header: "Responsible", width: 170, value: (v) => people.find((p) => p.id === v.responsibleId)?.name ?? "" }, { key: "state", header: "State", width: 100, value: (v) => (v.blocked ? "only sums" : "active"), cell: (v) => (v.blocked ? <span className="text-ink-2">only sums</span> : <Status of="active" quiet />) },
+      ]}
+      fields={[
+        { key: "code", label: "Code", kind: "text", required: true, fixed: true }, { key: "name", label: "Name", kind: "text", required: true }, { key: "parent", label: "Below", kind: "select", options: [{ value: "", text: "nothing: at the top" }, ...branch.values.map((v) => ({ value: v.code, text: `${v.code} ${v.name}` }))] },
+        { key: "activeFrom", label: "Active from", kind: "date" }, { key: "activeTo", label: "Active to", kind: "date" }, { key: "responsible", label: "Responsible", kind: "select", options: [{ value: "", text: "nobody" }, ...people.map((p) => ({ value: p.login, text: p.name }))] },
+        { key: "blocked", label: "Only sums what is below it, or is no longer used", kind: "check" },
+      ]}
+      toValues={(v) => ({ code: v?.code ?? "", name: v?.name ?? "", parent: v?.parent ?? "", activeFrom: v?.activeFrom ?? "", activeTo: v?.activeTo ?? "", responsible: people.find((p) => p.id === v?.responsibleId)?.login ?? "", blocked: v?.blocked ?? false })}
+      save={(v, row) => saveRecordAction("value", { ...v, dimension: branch.code, parent: v.parent || null, activeFrom: v.activeFrom || null, activeTo: v.activeTo || null, responsible: v.responsible || null, proposes: row?.proposes ?? {} })}
+    />
+  );
+}
+
+function NewDimension() {
+  const router = useRouter();
+  const [open, setOpen] = useState(false);
+  const [name, setName] = useState("");
+  if (!open) return <button type="button" className="button" onClick={() => setOpen(true)}>Add a dimension</button>;
+  const code = name.trim().replace(/[^A-Za-z0-9 ]/g, "").replace(/ +(\w)/g, (_m, c: string) => c.toUpperCase()).replace(/^./, (c) => c.toLowerCase());
+  return (
+    <form
+      className="flex gap-2"
+      onSubmit={async (e) => {
+        e.preventDefault();
+        const result = await saveRecordAction("dimension", { code, name: name.trim() }).catch(() => null);
+        if (!result?.ok) return toast.error(result?.message ?? "The server did not answer. Try again.");
+        setOpen(false);
+        router.refresh();
+      }}
+    >
+      <input className="field w-40" autoFocus aria-label="Name of the dimension" placeholder="Name" value={name} onChange={(e) => setName(e.target.value)} />
+      <button type="submit" className="button">Add</button>
+    </form>
+  );
+}

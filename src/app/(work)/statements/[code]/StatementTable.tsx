@@ -1,0 +1,71 @@
+"use client";
+import type { KeyboardEvent } from "react";
+import type { Scale } from "@/core/shared";
+import type { EvaluatedColumn, EvaluatedLine } from "@/core/statements";
+import { Figure } from "@/ui/trace/Figure";
+
+interface Props {
+  code: string;
+  layout: "standard" | "months";
+  scale: Scale;
+  currency: string;
+  columns: EvaluatedColumn[];
+  lines: EvaluatedLine[];
+}
+
+/** A statement as a sheet of figures: arrows move between them, Enter opens one. */
+export function StatementTable({ code, layout, scale, currency, columns, lines }: Props) {
+  // A line without a figure in any column says nothing, unless it is a heading or a total.
+  const shown = lines.filter((l) => l.kind === "heading" || l.kind === "total" || l.values.some((v) => v !== null && v !== 0n));
+  return (
+    <div className="panel print-flow min-h-0 flex-1 overflow-auto" data-keys="Arrows=Between the figures;Enter=Take the figure apart" onKeyDown={moveBetweenFigures}>
+      <table className="sheet">
+        <thead>
+          <tr>
+            <th aria-label="Line" className="w-[34%] min-w-56" />
+            {columns.map((c) => <th key={c.key} className="num">{c.label}</th>)}
+          </tr>
+        </thead>
+        <tbody>
+          {shown.map((line) => {
+            const strong = line.kind === "total" || line.kind === "heading";
+            return (
+              <tr key={line.code} className={strong ? "font-bold" : ""}>
+                <td className={line.rule === "double" ? "border-b-[3px]! border-double! border-b-ink!" : ""} style={{ paddingLeft: 9 + line.level * 17 }}>{line.label}</td>
+                {line.values.map((value, i) => {
+                  const column = columns[i]!;
+                  return (
+                    <td key={column.key} className={`num ${line.rule === "double" ? "border-b-[3px]! border-double! border-b-ink!" : ""}`}>
+                      {value !== null && (
+                        <Figure amount={value} currency={currency} of={{ kind: "statement", code, line: line.code, column: column.key, layout }} style={{ style: "statement", scale }} {...(column.of && code === "income-statement" ? { signed: "favourable" as const } : {})} />
+                      )}
+                    </td>
+                  );
+                })}
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+/** Arrow keys move over the figures of a sheet as over its cells. */
+export function moveBetweenFigures(event: KeyboardEvent<HTMLElement>): void {
+  const steps: Record<string, [number, number]> = { ArrowDown: [1, 0], ArrowUp: [-1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] };
+  const step = steps[event.key];
+  const cell = (event.target as HTMLElement).closest("td");
+  if (!step || event.altKey || event.shiftKey || !cell) return;
+  event.preventDefault();
+  const row = cell.parentElement as HTMLTableRowElement;
+  if (step[1] !== 0) {
+    let next = step[1] > 0 ? cell.nextElementSibling : cell.previousElementSibling;
+    while (next && !next.querySelector(".figure")) next = step[1] > 0 ? next.nextElementSibling : next.previousElementSibling;
+    next?.querySelector<HTMLElement>(".figure")?.focus();
+    return;
+  }
+  let next = step[0] > 0 ? row.nextElementSibling : row.previousElementSibling;
+  while (next && !(next as HTMLTableRowElement).cells[cell.cellIndex]?.querySelector(".figure")) next = step[0] > 0 ? next.nextElementSibling : next.previousElementSibling;
+  (next as HTMLTableRowElement | null)?.cells[cell.cellIndex]?.querySelector<HTMLElement>(".figure")?.focus();
+}

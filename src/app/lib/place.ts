@@ -1,0 +1,31 @@
+import "server-only";
+import { cache } from "react";
+import { cookies } from "next/headers";
+import { resolvePlace, type Place } from "@/core/organisation";
+import { frame } from "@/server/organisation";
+import { pageCaller } from "./session";
+
+export const PLACE_COOKIE = "anchor_place";
+export type SearchParams = Promise<Record<string, string | string[] | undefined>>;
+
+/** Frame data, once per request. */
+export const frameData = cache(async () => {
+  const result = await frame(await pageCaller());
+  if (!result.ok) throw new Error("frame");
+  return result.value;
+});
+
+export const lastPlace = async (): Promise<Partial<Place>> => {
+  const [company, book, period] = ((await cookies()).get(PLACE_COOKIE)?.value ?? "").split("~");
+  return { ...(company ? { company } : {}), ...(book ? { book } : {}), ...(period ? { period } : {}) };
+};
+
+/** The address of a page as plain texts, and the place that it means. */
+export async function readAddress(searchParams: SearchParams): Promise<{ address: Record<string, string | undefined>; place: Place }> {
+  const raw = await searchParams;
+  const address = Object.fromEntries(Object.entries(raw).map(([k, v]) => [k, Array.isArray(v) ? v[0] : v]));
+  return { address, place: resolvePlace(await frameData(), address, await lastPlace()) };
+}
+
+/** What reports are asked with. */
+export const reportInput = (place: Place) => ({ company: place.company, book: place.book, period: place.period, ...(place.from !== place.period ? { from: place.from } : {}), ...(place.asKnown ? { asKnown: place.asKnown } : {}) });

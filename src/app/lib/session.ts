@@ -1,0 +1,21 @@
+import "server-only";
+import { cache } from "react";
+import { cookies } from "next/headers";
+import { redirect } from "next/navigation";
+import { personOf, type Caller, type Person } from "@/server/access";
+import { getDatabase } from "@/server/runtime";
+
+export const SESSION_COOKIE = "anchor_session";
+
+/** Who asks, once per request. */
+export const currentPerson = cache(async (): Promise<Person | null> => personOf(await getDatabase(), (await cookies()).get(SESSION_COOKIE)?.value, "screen"));
+
+/** The caller of a page: who has not signed in is sent to do so. */
+export async function pageCaller(): Promise<Caller & { person: Person }> {
+  const person = await currentPerson();
+  if (!person) redirect("/sign-in");
+  return { database: await getDatabase(), person };
+}
+
+/** The caller of a server action; use cases refuse a stranger. */
+export const actionCaller = async (): Promise<Caller> => ({ database: await getDatabase(), person: await currentPerson() });

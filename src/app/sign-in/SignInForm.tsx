@@ -1,0 +1,21 @@
+"use client";
+import { useActionState } from "react";
+import { signInAction } from "./actions";
+
+export function SignInForm() {
+  const [state, action, pending] = useActionState(signInAction, { message: null, login: "" });
+  return (
+    <form action={action} className="grid gap-3">
+      <div>
+        <label className="label" htmlFor="login">Sign-in name</label>
+        <input id="login" name="login" className="field" autoComplete="username" autoFocus required defaultValue={state.login} key={state.login} />
+      </div>
+      <div>
+        <label className="label" htmlFor="password">Password</label>
+        <input id="password" name="password" type="password" className="field" autoComplete="current-password" required aria-invalid={state.message ? true : undefined} aria-describedby="sign-in-problem" />
+      </div>
+      <p id="sign-in-problem" role="alert" className="min-h-5 text-coral">{state.message}</p>
+      <button type="submit" className="button button-main justify-center" disabled={pending}>Sign in</button>
+    </form>
+  );
+}

@@ -1,0 +1,2 @@
+export * from "./ref";
+export * from "./decompose";

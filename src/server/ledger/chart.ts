@@ -1,0 +1,31 @@
+import { array, object, string } from "yup";
+import { ok } from "@/core/shared";
+import { defineUseCase } from "../access";
+import { loadTurnover } from "./balances";
+import { findPlace } from "./trialBalance";
+
+/** The chart as screens need it: headings as a tree, accounts with their place in it. */
+export const chart = defineUseCase({
+  name: "chart", kind: "read", rights: ["read.ledger", "read.branch", "read.statements", "read.setup", "setup.organisation", "prepare.ledger"], what: "see the chart of accounts", schema: object(),
+  run: async ({ masters }) => ok({ headings: masters.headings, accounts: masters.accounts }),
+});
+
+/** What an entry grid looks up: accounts with their balance now, and the values of each dimension that take postings. */
+export const lookups = defineUseCase({
+  name: "lookups", kind: "read", rights: ["prepare.ledger"], what: "prepare journals", company: (i) => i.company,
+  schema: object({ company: string().required(), period: string().required(), controls: array(string().required()).default([]) }),
+  run: async (context, input) => {
+    const { masters, tx } = context;
+    const place = await findPlace(context, { company: input.company, period: input.period });
+    const balances = new Map<number, bigint>();
+    if (place.ok) {
+      const { company, book, to, years } = place.value;
+      for (const t of await loadTurnover(tx, { companyId: company.id, bookId: book.id, yearIds: [to.yearId], upTo: { yearId: to.yearId, no: to.no } }, masters, years)) balances.set(t.accountId, (balances.get(t.accountId) ?? 0n) + t.debit - t.credit);
+    }
+    return ok({
+      accounts: masters.accounts.filter((a) => !a.blocked && a.type !== "units" && (!a.control || input.controls.includes(a.control))).map((a) => ({ code: a.number, name: a.name, balance: balances.get(a.id) ?? 0n, rules: Object.fromEntries(Object.entries(a.rules).map(([id, rule]) => [masters.dimensionById.get(Number(id))?.code ?? "", rule])) })),
+      dimensions: masters.dimensions.map((d) => ({ code: d.code, name: d.name, values: masters.dimensionValues.filter((v) => v.dimensionId === d.id && !v.blocked).map((v) => ({ code: v.code, name: v.name, proposes: v.proposes })) })),
+      types: masters.types.filter((t) => t.manual).map((t) => ({ code: t.code, name: t.name })),
+    });
+  },
+});

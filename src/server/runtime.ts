@@ -1,0 +1,34 @@
+import path from "node:path";
+import { DatabaseTooNew, FolderInUse, openDatabase, type Database } from "./db";
+import { log } from "./log";
+
+/** One database for the process, also when development loads modules anew. */
+const held = globalThis as unknown as { yellowAnchorDatabase?: Promise<Database> };
+
+export function getDatabase(): Promise<Database> {
+  held.yellowAnchorDatabase ??= openDatabase(process.env.DATABASE_URL ? { url: process.env.DATABASE_URL } : { folder: path.resolve(process.env.YELLOW_ANCHOR_DATA ?? ".data/main") });
+  return held.yellowAnchorDatabase;
+}
+
+/** Opens the database, or says in a sentence why not and ends the process. */
+export async function startUp(): Promise<void> {
+  try {
+    const database = await getDatabase();
+    for (const signal of ["SIGINT", "SIGTERM"] as const)
+      process.once(signal, () => void database.close().finally(() => process.exit(0)));
+    log.info({ kind: database.kind }, "database open");
+  } catch (error) {
+    process.stderr.write(`\n${explain(error)}\n\n`);
+    process.exit(3);
+  }
+}
+
+export function explain(error: unknown): string {
+  if (error instanceof FolderInUse || error instanceof DatabaseTooNew) return error.message;
+  const folder = path.resolve(process.env.YELLOW_ANCHOR_DATA ?? ".data/main");
+  const text = error instanceof Error ? error.message : String(error);
+  if (/EACCES|EROFS|EPERM|read-only/i.test(text)) return `The data folder ${folder} cannot be written. Give this account the right to write there, or choose another folder.`;
+  if (/ENOSPC|no space/i.test(text)) return `The disk that holds ${folder} is full. Make room and start again; nothing is lost.`;
+  if (/ECONNREFUSED|ENOTFOUND|password authentication|does not exist/i.test(text) && process.env.DATABASE_URL) return `The PostgreSQL server does not answer as DATABASE_URL says: ${text}`;
+  return `The data folder ${folder} cannot be opened; it may be damaged (${text.slice(0, 200)}). Restore a backup: npm run admin -- restore FILE --data FOLDER. Automatic backups are in its folder backups.`;
+}

@@ -1,0 +1,40 @@
+import { sql } from "drizzle-orm";
+import { object, string } from "yup";
+import { amountText, dateText, ok, type Result } from "@/core/shared";
+import { rows } from "../db";
+import { defineUseCase } from "../access";
+
+export interface Found {
+  kind: string;
+  label: string;
+  note: string;
+  href: string;
+}
+
+/** Accounts by number or name, documents of every visible company by number, text or amount. */
+export const find = defineUseCase({
+  name: "find", kind: "read", rights: "signed-in", what: "find", schema: object({ text: string().required().min(1).max(100), company: string() }),
+  run: async ({ tx, masters, may }, input): Promise<Result<Found[]>> => {
+    const text = input.text.trim().toLowerCase();
+    const accounts = may("read.ledger") || may("read.setup")
+      ? masters.accounts.filter((a) => a.number.startsWith(text) || a.name.toLowerCase().includes(text)).slice(0, 6).map((a): Found => ({ kind: "Account", label: `${a.number} ${a.name}`, note: a.type, href: `/ledger/accounts/${a.number}` }))
+      : [];
+    const visible = masters.companies.filter((c) => may("read.ledger", c.code));
+    // Amounts are kept as plain decimals, and asked for with or without thousands.
+    const plain = /^[\d.,' ]+$/.test(text) ? text.replace(/[,' ]/g, "") : text;
+    const like = (t: string) => `%${t.replace(/[%_\\]/g, "\\$&")}%`;
+    const documents = visible.length === 0 ? [] : await rows<{ id: bigint; kind: string; number: string | null; title: string; company: string; date: string | null; amount: bigint | null; currency: string | null; status: string }>(
+      tx,
+      sql`select d.id, d.kind, d.number, d.title, c.code as company, d.date, d.amount, d.currency, d.status from document d join company c on c.id = d.company_id
+          where (d.search like ${like(text)} or d.search like ${like(plain)}) and c.code in (${sql.join(visible.map((c) => sql`${c.code}`), sql`, `)})
+          order by (c.code = ${input.company ?? ""}) desc, (lower(d.number) = ${text}) desc, d.date desc nulls last, d.id desc limit 12`,
+    );
+    return ok([
+      ...accounts,
+      ...documents.map((d): Found => ({
+        kind: d.kind === "run" ? "Run" : d.status === "draft" ? "Draft" : "Journal", label: `${d.number ?? "Draft"} · ${d.title}`, note: [d.company, d.date ? dateText(d.date) : "", d.amount !== null && d.currency ? amountText(d.amount, d.currency) : ""].filter(Boolean).join(" · "),
+        href: d.kind === "run" ? `/close/runs/${d.id}?company=${d.company}` : `/ledger/journals/${d.id}?company=${d.company}`,
+      })),
+    ]);
+  },
+});

@@ -1,0 +1,33 @@
+import type { Right } from "@/core/access";
+
+export interface PageEntry {
+  name: string;
+  /** Other words by which somebody may look for it. */
+  words: string;
+  href: string;
+  rights: readonly Right[];
+  query?: Record<string, string>;
+  keys?: string;
+}
+
+/** Every page and command that Find offers. */
+export const PAGES: readonly PageEntry[] = [
+  { name: "Today", words: "start desk", href: "/today", rights: [], keys: "g t" },
+  { name: "Journals", words: "list postings", href: "/ledger/journals", rights: ["read.ledger"] },
+  { name: "New journal", words: "enter post", href: "/ledger/journals/new", rights: ["prepare.ledger"], keys: "n" },
+  { name: "Drafts", words: "unposted journals", href: "/ledger/journals", query: { status: "draft" }, rights: ["prepare.ledger"] },
+  { name: "Trial balance", words: "balances accounts", href: "/ledger/trial-balance", rights: ["read.ledger", "read.branch"], keys: "g l" },
+  { name: "Chart of accounts", words: "accounts headings", href: "/setup/accounts", rights: ["read.setup", "setup.organisation"] },
+  { name: "Income statement", words: "profit loss result", href: "/statements/income-statement", rights: ["read.statements"], keys: "g s" },
+  { name: "Balance sheet", words: "assets liabilities equity position", href: "/statements/balance-sheet", rights: ["read.statements"] },
+  { name: "Close board", words: "checks closing period end", href: "/close", rights: ["read.close"], keys: "g c" },
+  { name: "Runs", words: "preview post reverse", href: "/close/runs", rights: ["read.close"] },
+  { name: "Year end", words: "retained earnings carry forward", href: "/close/year-end", rights: ["period.ledger"] },
+  { name: "Verify", words: "hash chain balances check", href: "/close/verify", rights: ["read.history"] },
+  { name: "Years and periods", words: "open close calendar", href: "/setup/periods", rights: ["read.setup", "setup.organisation", "period.ledger", "read.close"] },
+  { name: "Dimensions", words: "cost centre project values", href: "/setup/dimensions", rights: ["read.setup", "setup.organisation"] },
+  { name: "Companies", words: "group", href: "/setup/companies", rights: ["read.setup", "setup.organisation"] },
+  { name: "People and rights", words: "users roles", href: "/setup/people", rights: ["read.setup", "setup.people"] },
+  { name: "History", words: "audit who did what", href: "/setup/history", rights: ["read.history"] },
+  { name: "Password", words: "account sign in", href: "/account", rights: [] },
+];

@@ -1,0 +1,87 @@
+/** The state of an entry grid, apart from its picture: rows of texts, undo, paste, fill. */
+export type GridRow = Readonly<Record<string, string>>;
+export interface CellChange {
+  row: number;
+  key: string;
+  value: string;
+}
+
+export interface GridHistory {
+  rows: readonly GridRow[];
+  past: readonly (readonly GridRow[])[];
+  future: readonly (readonly GridRow[])[];
+}
+
+const DEPTH = 200;
+
+export const startHistory = (rows: readonly GridRow[]): GridHistory => ({ rows, past: [], future: [] });
+
+/** One step that can be undone. Nothing changed, nothing to undo. */
+export function step(history: GridHistory, rows: readonly GridRow[]): GridHistory {
+  return rows === history.rows ? history : { rows, past: [...history.past, history.rows].slice(-DEPTH), future: [] };
+}
+export const undo = (h: GridHistory): GridHistory => (h.past.length === 0 ? h : { rows: h.past[h.past.length - 1]!, past: h.past.slice(0, -1), future: [h.rows, ...h.future] });
+export const redo = (h: GridHistory): GridHistory => (h.future.length === 0 ? h : { rows: h.future[0]!, past: [...h.past, h.rows], future: h.future.slice(1) });
+
+export function applyChanges(rows: readonly GridRow[], changes: readonly CellChange[]): readonly GridRow[] {
+  if (changes.every((c) => (rows[c.row]?.[c.key] ?? "") === c.value)) return rows;
+  const next = [...rows];
+  for (const { row, key, value } of changes) {
+    while (next.length <= row) next.push({});
+    next[row] = { ...next[row], [key]: value };
+  }
+  return next;
+}
+
+export const insertRows = (rows: readonly GridRow[], at: number, count = 1): readonly GridRow[] => [...rows.slice(0, at), ...Array.from({ length: count }, (): GridRow => ({})), ...rows.slice(at)];
+export const deleteRows = (rows: readonly GridRow[], from: number, to: number): readonly GridRow[] => [...rows.slice(0, from), ...rows.slice(to + 1)];
+
+/** Text from a spreadsheet's clipboard as a block of cells. Quoted cells may hold tabs, line ends and doubled quotes. */
+export function readBlock(text: string): string[][] {
+  const rows: string[][] = [];
+  let row: string[] = [];
+  let cell = "";
+  let quoted = false;
+  const body = text.replace(/\r\n?/g, "\n").replace(/\n$/, "");
+  for (let i = 0; i < body.length; i++) {
+    const c = body[i]!;
+    if (quoted) {
+      if (c !== '"') cell += c;
+      else if (body[i + 1] === '"') {
+        cell += '"';
+        i++;
+      } else quoted = false;
+    } else if (c === '"' && cell === "") quoted = true;
+    else if (c === "\t") {
+      row.push(cell);
+      cell = "";
+    } else if (c === "\n") {
+      rows.push([...row, cell]);
+      row = [];
+      cell = "";
+    } else cell += c;
+  }
+  rows.push([...row, cell]);
+  return rows;
+}
+
+/** A block pasted at a cell, over the columns from there on. One value over a larger selection fills it. */
+export function pasteChanges(block: readonly (readonly string[])[], at: { row: number; column: number }, keys: readonly string[], selection: { rows: number; columns: number }): CellChange[] {
+  const single = block.length === 1 && block[0]!.length === 1;
+  const height = single ? selection.rows : block.length;
+  const changes: CellChange[] = [];
+  for (let r = 0; r < height; r++) {
+    const source = single ? block[0]! : block[r]!;
+    const width = single ? selection.columns : source.length;
+    for (let c = 0; c < width; c++) {
+      const key = keys[at.column + c];
+      if (key !== undefined) changes.push({ row: at.row + r, key, value: (single ? source[0]! : source[c]!).trim() });
+    }
+  }
+  return changes;
+}
+
+export const blockText = (rows: readonly GridRow[], from: { row: number; column: number }, to: { row: number; column: number }, keys: readonly string[]): string =>
+  Array.from({ length: to.row - from.row + 1 }, (_, r) => keys.slice(from.column, to.column + 1).map((k) => quoteCell(rows[from.row + r]?.[k] ?? "")).join("\t")).join("\n");
+
+const quoteCell = (text: string): string => (/[\t\n"]/.test(text) ? `"${text.replace(/"/g, '""')}"` : text);
