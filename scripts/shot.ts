@@ -1,6 +1,6 @@
 // npm run shot -- PATH FILE [--user U] [--size 1280x800] [--port N] [--theme dark]: a picture of a screen of the running demo.
 import { writeFileSync } from "node:fs";
-import { openBrowser, signInAs } from "../e2e/browser";
+import { openBrowser, setSize, signInAs } from "../e2e/browser";
 import { DEMO_PASSWORD } from "../src/demo/people";
 
 const args = process.argv.slice(2);
@@ -17,6 +17,7 @@ try {
   await signInAs(browser, base, named("user", "controller"), DEMO_PASSWORD);
   if (named("theme", "light") === "dark") await browser.manage().addCookie({ name: "theme", value: "dark" });
   await browser.get(base + where);
+  await setSize(browser, width, height);
   await browser.sleep(900);
   writeFileSync(file, Buffer.from(await browser.takeScreenshot(), "base64"));
 } finally {

@@ -80,7 +80,7 @@ export function ferriesMonth(b: Books, first: CalendarDate): void {
     [20, SUPPLIERS.print, "timetables and campaign", [{ account: "7430", net: 36_000 * (0.6 + 0.5 * pax), centre: "A-SALES" }, { account: "7240", net: 3_900, centre: "A-OFF" }]],
     [22, SUPPLIERS.catering, "crew victualling", [{ account: "5260", net: 28_000 * (0.8 + 0.2 * pax), centre: "C-DECK" }, { account: "5260", net: 9_000, centre: "C-ENG" }]],
   ];
-  if (month < 3 || month > 9) purchases.push([21, SUPPLIERS.shipyard, "dry-dock fee", [{ account: "6420", net: 148_000 * dock, centre: month % 2 ? "V-CUR" : "V-LAN", ...(first >= "2026-09" ? { project: "P-071" } : {}) }, { account: "6440", net: 21_000, centre: month % 2 ? "V-CUR" : "V-LAN" }]]);
+  if (month < 3 || month > 8) purchases.push([21, SUPPLIERS.shipyard, "dry-dock fee", [{ account: "6420", net: 148_000 * dock, centre: month % 2 ? "V-CUR" : "V-LAN", ...(first >= "2026-09" ? { project: "P-071" } : {}) }, { account: "6440", net: 21_000, centre: month % 2 ? "V-CUR" : "V-LAN" }]]);
   if (first >= "2025-10-01") purchases.push([23, SUPPLIERS.steel, "piles and steel, Ostry pier", [{ account: "1090", net: 165_000, centre: "HARB", project: "P-070" }]], [26, SUPPLIERS.dredging, "works at Ostry pier", [{ account: "1090", net: 98_000, centre: "HARB", project: "P-070" }]]);
   if (month % 12 === 10) purchases.push([14, SUPPLIERS.audit, "interim audit", [{ account: "7410", net: 46_000, centre: "A-FIN" }]]);
   if (month % 3 === 1) purchases.push([25, SUPPLIERS.insurance, "hull and liability, quarter", [{ account: "1440", net: 405_000, centre: "A-FIN" }]]);

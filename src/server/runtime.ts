@@ -5,8 +5,10 @@ import { log } from "./log";
 /** One database for the process, also when development loads modules anew. */
 const held = globalThis as unknown as { yellowAnchorDatabase?: Promise<Database> };
 
+const dataFolder = (): string => path.resolve(/*turbopackIgnore: true*/ process.env.YELLOW_ANCHOR_DATA ?? ".data/main");
+
 export function getDatabase(): Promise<Database> {
-  held.yellowAnchorDatabase ??= openDatabase(process.env.DATABASE_URL ? { url: process.env.DATABASE_URL } : { folder: path.resolve(process.env.YELLOW_ANCHOR_DATA ?? ".data/main") });
+  held.yellowAnchorDatabase ??= openDatabase(process.env.DATABASE_URL ? { url: process.env.DATABASE_URL } : { folder: dataFolder() });
   return held.yellowAnchorDatabase;
 }
 
@@ -25,7 +27,7 @@ export async function startUp(): Promise<void> {
 
 export function explain(error: unknown): string {
   if (error instanceof FolderInUse || error instanceof DatabaseTooNew) return error.message;
-  const folder = path.resolve(process.env.YELLOW_ANCHOR_DATA ?? ".data/main");
+  const folder = dataFolder();
   const text = error instanceof Error ? error.message : String(error);
   if (/EACCES|EROFS|EPERM|read-only/i.test(text)) return `The data folder ${folder} cannot be written. Give this account the right to write there, or choose another folder.`;
   if (/ENOSPC|no space/i.test(text)) return `The disk that holds ${folder} is full. Make room and start again; nothing is lost.`;

@@ -6,13 +6,13 @@ export function Page({ strip, title, status, note, actions, children, footer, pa
     <div className={`grid h-full min-h-0 ${strip ? "grid-rows-[44px_minmax(0,1fr)]" : "grid-rows-[minmax(0,1fr)]"} print:block`}>
       {strip}
       <div className="flex min-h-0 print:block">
-        <div className="grid min-h-0 min-w-0 flex-1 grid-rows-[minmax(0,1fr)_auto]">
+        <div className="grid min-h-0 min-w-0 flex-1 grid-cols-[minmax(0,1fr)] grid-rows-[minmax(0,1fr)_auto]">
           <div className="print-flow flex min-h-0 flex-col gap-2.5 px-4 pb-3 pt-3.5">
-            <div className="flex min-h-[31px] items-center gap-3">
-              <h1 className="truncate" title={typeof title === "string" ? title : undefined}>{title}</h1>
+            <div className="flex min-h-[31px] flex-wrap items-center gap-x-3 gap-y-1.5">
+              <h1 className="max-w-full truncate" title={typeof title === "string" ? title : undefined}>{title}</h1>
               {status}
-              {note && <span className="truncate text-ink-3">{note}</span>}
-              <span className="no-print ml-auto flex shrink-0 items-center gap-2">{actions}</span>
+              {note && <span className="min-w-0 max-w-[60%] truncate text-ink-3">{note}</span>}
+              <span className="no-print ml-auto flex flex-wrap items-center justify-end gap-2">{actions}</span>
             </div>
             {children}
           </div>

@@ -78,7 +78,7 @@ const positionLayout: ColumnLayout = [
   { key: "this", kind: "span", span: "this-period" },
   { key: "last", kind: "span", span: "last-period" },
   { key: "change", label: "Difference", kind: "difference", of: ["this", "last"] },
-  { key: "prior", label: "Prior year", kind: "span", span: "prior-year" },
+  { key: "prior", kind: "span", span: "prior-year" },
   { key: "change-year", label: "Difference", kind: "difference", of: ["this", "prior"] },
 ];
 

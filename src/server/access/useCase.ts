@@ -2,7 +2,8 @@ import { ValidationError, type AnySchema, type InferType } from "yup";
 import { may, type Grant, type Right } from "@/core/access";
 import type { Masters } from "@/core/ledger";
 import { fail, type CalendarDate, type Found, type Result } from "@/core/shared";
-import { inTransaction, schema, type Database, type Db } from "../db";
+import { sql } from "drizzle-orm";
+import { inTransaction, rows, schema, type Database, type Db } from "../db";
 import { loadMasters } from "../organisation/masters";
 
 export interface Person {
@@ -19,6 +20,8 @@ export interface Caller {
   person: Person | null;
   /** Instant of the call; tests and the demo's scenario set it. */
   now?: () => Date;
+  /** A repeat of a request that a program sent before is answered as the first one was, and does nothing. */
+  idempotency?: { key: string; requestHash: string };
 }
 
 export interface AuditRecord {
@@ -83,14 +86,13 @@ export function defineUseCase<S extends AnySchema, O>(definition: Definition<S, 
       async (tx) => {
         const { masters, today } = await loadMasters(tx);
         const now = caller.now?.() ?? new Date();
-        return definition.run(
-          {
-            tx, person, masters, today: today ?? now.toISOString().slice(0, 10), now,
-            may: (right, where) => may(person.grants, right, where),
-            audit: (record) => writeAudit(tx, person.id, now, record),
-          },
-          input.value as InferType<S>,
-        );
+        const context: Context = {
+          tx, person, masters, today: today ?? now.toISOString().slice(0, 10), now,
+          may: (right, where) => may(person.grants, right, where),
+          audit: (record) => writeAudit(tx, person.id, now, record),
+        };
+        const work = () => definition.run(context, input.value as InferType<S>);
+        return caller.idempotency && definition.kind === "write" ? once(context, caller.idempotency, work) : work();
       },
       definition.kind === "read" && caller.database.kind === "server" ? "repeatable read" : undefined,
     );
@@ -98,6 +100,21 @@ export function defineUseCase<S extends AnySchema, O>(definition: Definition<S, 
   const made = Object.assign(call, { definition: definition as unknown as Definition<AnySchema, O> }) as UseCase<O>;
   registry.set(definition.name, made as UseCase);
   return made;
+}
+
+/** Runs the work unless the key was used before. In the same transaction as the work: both are there, or neither. */
+async function once<O>({ tx, person, now }: Context, { key, requestHash }: { key: string; requestHash: string }, work: () => Promise<Result<O>>): Promise<Result<O>> {
+  const taken = await rows<{ key: string }>(
+    tx,
+    sql`insert into idempotency (person_id, key, request_hash, status, body, at) values (${person.id}, ${key}, ${requestHash}, 0, 'null'::jsonb, ${now.toISOString()}) on conflict (person_id, key) do nothing returning key`,
+  );
+  if (taken.length === 0) {
+    const [before] = await rows<{ requestHash: string; body: O }>(tx, sql`select request_hash as "requestHash", body from idempotency where person_id = ${person.id} and key = ${key}`);
+    return before!.requestHash === requestHash ? { ok: true, value: before!.body } : fail({ code: "IDEMPOTENCY_REUSED", field: "Idempotency-Key" });
+  }
+  const result = await work();
+  if (result.ok) await tx.execute(sql`update idempotency set status = 200, body = ${JSON.stringify(result.value)}::jsonb where person_id = ${person.id} and key = ${key}`);
+  return result;
 }
 
 /** Reads input by its schema; every fault becomes a problem at its field. */

@@ -24,9 +24,12 @@ export interface CloseCheck {
 const balanceFindings = new WeakMap<object, Map<number, number>>();
 
 /** The checks of a close, for one book and a stretch of periods. The computer looks; nobody ticks. */
-export async function closeChecks(context: Context, company: Company, bookId: number, closing: readonly Period[]): Promise<CloseCheck[]> {
+export async function closeChecks(context: Context, company: Company, bookId: number, asked: readonly Period[]): Promise<CloseCheck[]> {
   const { tx, masters } = context;
   const all = await loadPeriods(tx, [company.id]);
+  // Read anew with the states of every area, whatever the caller had loaded.
+  const wanted = new Set(asked.map(periodKey));
+  const closing = all.filter((p) => wanted.has(periodKey(p)));
   const from = closing.reduce((a, p) => (p.start < a ? p.start : a), closing[0]!.start);
   const to = closing.reduce((a, p) => (p.end > a ? p.end : a), closing[0]!.end);
   const last = closing[closing.length - 1]!;

@@ -29,3 +29,5 @@ export const lookups = defineUseCase({
     });
   },
 });
+
+export const journalTypes = defineUseCase({ name: "journalTypes", kind: "read", rights: ["read.ledger", "prepare.ledger", "read.setup"], what: "see journal types", schema: object(), run: async ({ masters }) => ok(masters.types) });

@@ -8,3 +8,5 @@ export * from "./dimensionTree";
 export * from "./periodMatrix";
 export * from "./companyList";
 export * from "./loadChart";
+export * from "./periodList";
+export * from "./firstUse";

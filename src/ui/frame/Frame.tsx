@@ -46,7 +46,8 @@ export function Frame({ children, signOut }: { children: ReactNode; signOut: () 
   });
 
   return (
-    <div className="grid h-screen min-w-[1024px] grid-cols-[68px_minmax(0,1fr)] print:block print:h-auto">
+    <>
+    <div className="grid h-screen min-w-[1024px] grid-cols-[68px_minmax(0,1fr)] grid-rows-[minmax(0,1fr)] print:block print:h-auto">
       <Rail areas={areas} />
       <div className="grid min-h-0 grid-rows-[44px_minmax(0,1fr)] print:block">
         <header className="no-print flex items-center gap-4 border-b border-line bg-panel px-4">
@@ -58,17 +59,18 @@ export function Frame({ children, signOut }: { children: ReactNode; signOut: () 
           </span>
           <button type="button" onClick={() => setFinding(true)} className="ml-auto flex h-[29px] w-[330px] items-center gap-2 rounded-[7px] border border-line bg-shade px-2.5 text-left text-ink-3" aria-label="Find">
             <Search size={14} aria-hidden />
-            <span className="flex-1 truncate">Find a page, account, document or amount</span>
+            <span className="flex-1 truncate">Find a page, account or document</span>
             <kbd>Ctrl K</kbd>
           </button>
           <PersonMenu signOut={signOut} onKeys={() => setHelping(true)} />
         </header>
         <main className="min-h-0 overflow-hidden print:overflow-visible">{children}</main>
       </div>
+    </div>
       <Find open={finding} onClose={() => setFinding(false)} areas={areas} />
       <KeyHelp open={helping} onClose={() => setHelping(false)} areas={areas} />
       <Toaster position="bottom-right" offset={64} toastOptions={{ style: { fontFamily: "inherit", fontSize: "13.5px" } }} />
-    </div>
+    </>
   );
 }
 

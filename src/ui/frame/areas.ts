@@ -1,4 +1,4 @@
-import { Activity, ArrowDown, ArrowUp, BookText, Building2, ChartColumn, Compass, Landmark, Lock, Settings2, type LucideIcon } from "lucide-react";
+import { Activity, ArrowDown, ArrowUp, BookText, Building2, ChartColumn, Landmark, Lock, Settings2, type LucideIcon } from "lucide-react";
 import type { Right } from "@/core/access";
 
 export interface AreaEntry {
@@ -19,7 +19,6 @@ export const AREA_ENTRIES: readonly AreaEntry[] = [
   { code: "receivables", name: "Receivables", href: "/receivables", key: "r", icon: ArrowUp, rights: ["read.receivables"] },
   { code: "banks", name: "Banks", href: "/banks", key: "b", icon: Landmark, rights: ["read.banks"] },
   { code: "assets", name: "Assets", href: "/assets", key: "a", icon: Building2, rights: ["read.assets"] },
-  { code: "plan", name: "Plan", href: "/plan", key: "n", icon: Compass, rights: ["read.plan"] },
   { code: "statements", name: "Statements", href: "/statements", key: "s", icon: ChartColumn, rights: ["read.statements"] },
   { code: "close", name: "Close", href: "/close", key: "c", icon: Lock, rights: ["read.close"] },
   { code: "setup", name: "Setup", href: "/setup", key: "e", icon: Settings2, rights: ["read.setup", "setup.organisation", "period.ledger"] },

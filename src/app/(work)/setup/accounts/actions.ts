@@ -2,7 +2,7 @@
 import { loadChart } from "@/server/organisation";
 import { answer, type Answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
-import { MAX_FILE, readTable } from "@/server/files/readTable";
+import { MAX_FILE, readTable } from "@/server/files";
 
 export async function loadChartAction(form: FormData): Promise<Answer<{ added: number; changed: number; same: number }>> {
   const file = form.get("file");

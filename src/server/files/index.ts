@@ -1,0 +1,3 @@
+export * from "./readTable";
+export * from "./tableFile";
+export * from "./reports";

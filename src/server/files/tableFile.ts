@@ -1,0 +1,82 @@
+import path from "node:path";
+import { cellText, csvOf, workbookOf, type FileTable } from "@/core/files";
+import type { AmountStyle } from "@/core/shared";
+
+export type FileFormat = "csv" | "xlsx" | "pdf";
+const TYPES: Record<FileFormat, string> = { csv: "text/csv; charset=utf-8", xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", pdf: "application/pdf" };
+
+/** A report as a file to download. */
+export async function tableFile(table: FileTable, format: FileFormat, style: AmountStyle = {}): Promise<Response> {
+  const body = format === "csv" ? `\ufeff${csvOf(table.headers, table.rows.map((r) => r.cells))}` : format === "xlsx" ? await workbookOf(table.name, table.headers, table.rows) : await pdfOf(table, style);
+  return new Response(body as BodyInit, { headers: { "Content-Type": TYPES[format], "Content-Disposition": `attachment; filename="${table.name.replace(/[^A-Za-z0-9._-]/g, "-")}.${format}"`, "Cache-Control": "no-store" } });
+}
+
+/** A4, upright up to six columns and lying beyond; headings and page numbers on every page. */
+async function pdfOf(table: FileTable, style: AmountStyle): Promise<Uint8Array<ArrayBuffer>> {
+  const { default: PDFDocument } = await import("pdfkit");
+  const lying = table.headers.length > 6;
+  const document = new PDFDocument({ size: "A4", layout: lying ? "landscape" : "portrait", margins: { top: 48, bottom: 48, left: 42, right: 42 }, bufferPages: true, info: { Title: `${table.title}, ${table.subtitle}`, Creator: "Yellow Anchor" } });
+  const fonts = path.join(process.cwd(), "node_modules", "@fontsource-variable", "source-sans-3", "files");
+  document.registerFont("text", path.join(fonts, "source-sans-3-latin-wght-normal.woff2"));
+  const chunks: Buffer[] = [];
+  document.on("data", (c: Buffer) => chunks.push(c));
+  const done = new Promise<void>((resolve, reject) => {
+    document.once("end", () => resolve());
+    document.once("error", reject);
+  });
+  const width = document.page.width - 84;
+  const figures = table.rows[0]?.cells.map((_, i) => table.rows.some((r) => typeof r.cells[i] === "object" && r.cells[i] !== null)) ?? [];
+  const figureWidth = Math.min(104, (width * 0.68) / Math.max(1, figures.filter(Boolean).length));
+  const words = figures.length - figures.filter(Boolean).length;
+  const wordsWidth = width - figureWidth * figures.filter(Boolean).length;
+  const widths = figures.map((f, i) => (f ? figureWidth : words === 1 ? wordsWidth : i === 0 ? wordsWidth * 0.22 : (wordsWidth * 0.78) / (words - 1)));
+  let y = 0;
+  const put = (text: string, x: number, w: number, right: boolean, strong: boolean) => {
+    document.font("text").fontSize(8.5).fillColor("#0d2b33");
+    // The shipped font is one file for all weights; a hairline around the glyphs makes the strong ones.
+    if (strong) document.strokeColor("#0d2b33").lineWidth(0.28);
+    let shown = text;
+    while (shown.length > 1 && document.widthOfString(shown) > w - 4) shown = `${shown.slice(0, -2)}…`;
+    document.text(shown, right ? x + w - 2 - document.widthOfString(shown) : x, y, { lineBreak: false, fill: true, stroke: strong });
+  };
+  const heading = () => {
+    y = 40;
+    document.font("text").fontSize(15).fillColor("#0d2b33").text(table.title, 42, y, { lineBreak: false });
+    document.fontSize(9).fillColor("#41606a").text(table.subtitle, 42, y + 20, { lineBreak: false });
+    y += 42;
+    let x = 42;
+    table.headers.forEach((h, i) => {
+      put(h, x, widths[i]!, figures[i]!, true);
+      x += widths[i]!;
+    });
+    y += 13;
+    document.moveTo(42, y).lineTo(42 + width, y).lineWidth(0.6).strokeColor("#bccdd0").stroke();
+    y += 4;
+  };
+  heading();
+  for (const row of table.rows) {
+    if (y > document.page.height - 66) {
+      document.addPage();
+      heading();
+    }
+    let x = 42;
+    row.cells.forEach((c, i) => {
+      const indent = i === 0 ? (row.indent ?? 0) * 10 : 0;
+      put(cellText(c, style), x + indent, widths[i]! - indent, figures[i]!, row.strong ?? false);
+      x += widths[i]!;
+    });
+    y += 13;
+    document.moveTo(42, y - 2).lineTo(42 + width, y - 2).lineWidth(row.double ? 1 : 0.3).strokeColor(row.double ? "#0d2b33" : "#e8eeee").stroke();
+    if (row.double) document.moveTo(42, y).lineTo(42 + width, y).lineWidth(0.5).stroke();
+  }
+  const pages = document.bufferedPageRange().count;
+  for (let i = 0; i < pages; i++) {
+    document.switchToPage(i);
+    // Below the bottom margin on purpose, which would otherwise begin a page.
+    document.page.margins.bottom = 0;
+    document.font("text").fontSize(8).fillColor("#587079").text(`${i + 1} of ${pages}`, 42, document.page.height - 34, { width, align: "right", lineBreak: false });
+  }
+  document.end();
+  await done;
+  return new Uint8Array(Buffer.concat(chunks));
+}
