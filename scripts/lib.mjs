@@ -22,16 +22,18 @@ export function options(argv, flags = []) {
 
 const stamp = (name) => path.join(root, "node_modules", `.yellow-anchor-${name}`);
 
-/** Installs what package-lock.json says, where that has not been done. */
+const lockHash = () => createHash("sha256").update(readFileSync(path.join(root, "package-lock.json"))).digest("hex");
+
+/**
+ * Installs what package-lock.json says, where that has not been done. Not by `npm ci`: it demands the optional packages of every
+ * platform to be in the lock file, and a registry need not carry those of platforms that nobody here uses.
+ */
 export function install() {
-  const wanted = createHash("sha256").update(readFileSync(path.join(root, "package-lock.json"))).digest("hex");
-  if (existsSync(stamp("installed")) && readFileSync(stamp("installed"), "utf8") === wanted) return;
-  if (!existsSync(tsx) || !existsSync(next) || existsSync(stamp("installed"))) {
-    console.log("Installing packages …");
-    const result = spawnSync("npm", ["ci", "--no-audit", "--no-fund"], { cwd: root, stdio: ["ignore", "ignore", "inherit"], shell: process.platform === "win32" });
-    if (result.status !== 0) fail("Packages could not be installed. Is the package registry reachable?");
-  }
-  writeFileSync(stamp("installed"), wanted);
+  if (existsSync(stamp("installed")) && readFileSync(stamp("installed"), "utf8") === lockHash()) return;
+  console.log("Installing packages …");
+  const result = spawnSync("npm", ["install", "--no-audit", "--no-fund"], { cwd: root, stdio: ["ignore", "ignore", "inherit"], shell: process.platform === "win32" });
+  if (result.status !== 0) fail("Packages could not be installed. Is the package registry reachable?");
+  writeFileSync(stamp("installed"), lockHash());
 }
 
 /** Builds the application, where its sources have changed since the last time. */

@@ -16,8 +16,19 @@ async function pdfOf(table: FileTable, style: AmountStyle): Promise<Uint8Array<A
   const { default: PDFDocument } = await import("pdfkit");
   const lying = table.headers.length > 6;
   const document = new PDFDocument({ size: "A4", layout: lying ? "landscape" : "portrait", margins: { top: 48, bottom: 48, left: 42, right: 42 }, bufferPages: true, info: { Title: `${table.title}, ${table.subtitle}`, Creator: "Yellow Anchor" } });
-  const fonts = path.join(process.cwd(), "node_modules", "@fontsource-variable", "source-sans-3", "files");
-  document.registerFont("text", path.join(fonts, "source-sans-3-latin-wght-normal.woff2"));
+  const fonts = path.join(process.cwd(), "node_modules", "@fontsource", "source-sans-3", "files");
+  // The browser's variable font cannot be embedded in a PDF; the static cuts can. Each file holds part of the letters.
+  for (const part of ["latin", "latin-ext"]) for (const [name, weight] of [["text", 400], ["strong", 600]]) document.registerFont(`${name}-${part}`, path.join(fonts, `source-sans-3-${part}-${weight}-normal.woff`));
+  /** Text in pieces, each with the file that holds its letters. */
+  const pieces = (text: string): string[] => text.match(/[\u0100-\u024f]+|[^\u0100-\u024f]+/g) ?? [];
+  const fontFor = (piece: string, strong: boolean): string => `${strong ? "strong" : "text"}-${/^[\u0100-\u024f]/.test(piece) ? "latin-ext" : "latin"}`;
+  const widthOf = (text: string, strong: boolean, size: number): number => pieces(text).reduce((w, p) => w + document.font(fontFor(p, strong)).fontSize(size).widthOfString(p), 0);
+  const write = (text: string, x: number, at: number, strong: boolean, size: number, colour: string): void => {
+    for (const p of pieces(text)) {
+      document.font(fontFor(p, strong)).fontSize(size).fillColor(colour).text(p, x, at, { lineBreak: false });
+      x += document.widthOfString(p);
+    }
+  };
   const chunks: Buffer[] = [];
   document.on("data", (c: Buffer) => chunks.push(c));
   const done = new Promise<void>((resolve, reject) => {
@@ -32,17 +43,14 @@ async function pdfOf(table: FileTable, style: AmountStyle): Promise<Uint8Array<A
   const widths = figures.map((f, i) => (f ? figureWidth : words === 1 ? wordsWidth : i === 0 ? wordsWidth * 0.22 : (wordsWidth * 0.78) / (words - 1)));
   let y = 0;
   const put = (text: string, x: number, w: number, right: boolean, strong: boolean) => {
-    document.font("text").fontSize(8.5).fillColor("#0d2b33");
-    // The shipped font is one file for all weights; a hairline around the glyphs makes the strong ones.
-    if (strong) document.strokeColor("#0d2b33").lineWidth(0.28);
     let shown = text;
-    while (shown.length > 1 && document.widthOfString(shown) > w - 4) shown = `${shown.slice(0, -2)}…`;
-    document.text(shown, right ? x + w - 2 - document.widthOfString(shown) : x, y, { lineBreak: false, fill: true, stroke: strong });
+    while (shown.length > 1 && widthOf(shown, strong, 8.5) > w - 4) shown = `${shown.slice(0, -2)}…`;
+    write(shown, right ? x + w - 2 - widthOf(shown, strong, 8.5) : x, y, strong, 8.5, "#0d2b33");
   };
   const heading = () => {
     y = 40;
-    document.font("text").fontSize(15).fillColor("#0d2b33").text(table.title, 42, y, { lineBreak: false });
-    document.fontSize(9).fillColor("#41606a").text(table.subtitle, 42, y + 20, { lineBreak: false });
+    write(table.title, 42, y, true, 15, "#0d2b33");
+    write(table.subtitle, 42, y + 20, false, 9, "#41606a");
     y += 42;
     let x = 42;
     table.headers.forEach((h, i) => {
@@ -74,7 +82,7 @@ async function pdfOf(table: FileTable, style: AmountStyle): Promise<Uint8Array<A
     document.switchToPage(i);
     // Below the bottom margin on purpose, which would otherwise begin a page.
     document.page.margins.bottom = 0;
-    document.font("text").fontSize(8).fillColor("#587079").text(`${i + 1} of ${pages}`, 42, document.page.height - 34, { width, align: "right", lineBreak: false });
+    document.font("text-latin").fontSize(8).fillColor("#587079").text(`${i + 1} of ${pages}`, 42, document.page.height - 34, { width, align: "right", lineBreak: false });
   }
   document.end();
   await done;

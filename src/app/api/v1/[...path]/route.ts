@@ -51,7 +51,7 @@ async function answer(method: "get" | "post", request: Request, context: { param
     const status = codes.has("SIGN_IN_FAILED") || codes.has("SIGN_IN_LOCKED") ? 401 : codes.has("FORBIDDEN") ? 403 : codes.has("NOT_FOUND") ? 404 : codes.has("TOO_MANY_REQUESTS") ? 429 : codes.has("UNAVAILABLE") ? 503 : codes.has("IDEMPOTENCY_REUSED") || codes.has("STALE") ? 409 : 422;
     return Response.json(problemsJson(result.problems), { status });
   } catch (error) {
-    log.error({ error, path: path.join("/") }, "request failed");
+    log.error({ err: error, path: path.join("/") }, "request failed");
     return Response.json({ problems: [{ line: null, field: null, code: "FAILED", message: describeFound({ code: "UNAVAILABLE", what: "The request could not be answered; nothing was changed" }) }] }, { status: 500 });
   }
 }
