@@ -1,6 +1,15 @@
 /** A state as a word with a mark whose shape also tells. The same set everywhere. */
-const SHAPES = { ring: "draft or not begun", half: "waiting for somebody", disc: "posted or done", barred: "reversed or void", triangle: "has problems" } as const;
-type Shape = keyof typeof SHAPES;
+type Shape =
+  /** draft or not begun */
+  | "ring"
+  /** waiting for somebody */
+  | "half"
+  /** posted or done */
+  | "disc"
+  /** reversed or void */
+  | "barred"
+  /** has problems */
+  | "triangle";
 
 const OF: Record<string, { word: string; shape: Shape }> = {
   draft: { word: "Draft", shape: "ring" }, waiting: { word: "Waiting", shape: "half" }, posted: { word: "Posted", shape: "disc" }, reversed: { word: "Reversed", shape: "barred" },

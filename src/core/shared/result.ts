@@ -11,5 +11,7 @@ export type Found = Problem & Place;
 /** Either the value, or every problem that was found. Throwing is for bugs and broken infrastructure only. */
 export type Result<T> = { ok: true; value: T } | { ok: false; problems: readonly Found[] };
 
-export const ok = <T>(value: T): Result<T> => ({ ok: true, value });
+export function ok<T>(value: T): Result<T> {
+  return { ok: true, value };
+}
 export const fail = (...problems: Found[]): Result<never> => ({ ok: false, problems });

@@ -1,16 +1,10 @@
 "use client";
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
-import { useEffect, useState } from "react";
 import type { AreaEntry } from "./areas";
 
 /** The keys of the page in view: each page declares its own with data-keys on its elements. */
 export function KeyHelp({ open, onClose, areas }: { open: boolean; onClose: () => void; areas: readonly AreaEntry[] }) {
-  const [own, setOwn] = useState<[string, string][]>([]);
-  useEffect(() => {
-    if (!open) return;
-    const found = [...document.querySelectorAll<HTMLElement>("[data-keys]")].flatMap((e) => (e.dataset.keys ?? "").split(";").map((part) => part.split("=") as [string, string]));
-    setOwn(found.filter(([k, v]) => k && v).map(([k, v]) => [k.trim(), v.trim()]));
-  }, [open]);
+  const own = open ? keysOfPage() : [];
   const row = ([keys, what]: [string, string]) => (
     <div key={keys + what} className="flex justify-between gap-4 py-0.5">
       <span>{what}</span>
@@ -36,3 +30,9 @@ export function KeyHelp({ open, onClose, areas }: { open: boolean; onClose: () =
     </Dialog>
   );
 }
+
+const keysOfPage = (): [string, string][] =>
+  [...document.querySelectorAll<HTMLElement>("[data-keys]")]
+    .flatMap((e) => (e.dataset.keys ?? "").split(";"))
+    .map((part) => part.split("=").map((t) => t.trim()) as [string, string])
+    .filter(([keys, what]) => keys && what);

@@ -163,7 +163,7 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
   const names = useMemo(() => new Map(columns.map((c) => [c.key, new Map((c.options ?? []).map((o) => [o.code, o.name]))])), [columns]);
   const sentence = problems.get(`${at.row}:${column.key}`);
   return (
-    <div className="panel flex min-h-0 flex-1 flex-col overflow-hidden" data-keys="Enter=Next cell;Ctrl D=Copy from above;Ctrl Z=Undo;Ctrl Y=Redo;Insert=Insert a row;Ctrl Delete=Delete rows;Shift arrows=Select;= in an amount=Balance the line;F2=Edit">
+    <div className="panel flex min-h-0 flex-1 flex-col overflow-hidden" data-keys="Enter=Next cell;Ctrl D=Copy from above;Ctrl Z=Undo;Ctrl Y=Redo;Insert=Insert a row;Ctrl Delete=Delete rows;Shift arrows=Select;F2=Edit">
       <div ref={scroller} role="grid" aria-label={label} aria-rowcount={count} aria-colcount={columns.length} className="relative min-h-0 flex-1 overflow-auto">
         <div role="row" className="sticky top-0 z-10 grid h-[30px] items-center border-b border-rule bg-shade text-xs font-semibold text-ink-2" style={{ gridTemplateColumns: template }}>
           <span role="columnheader" className="px-2 text-right">#</span>

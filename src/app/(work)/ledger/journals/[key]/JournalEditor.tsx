@@ -1,11 +1,11 @@
 "use client";
 import { useRouter } from "next/navigation";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
 import { Trash2 } from "lucide-react";
 import type { JournalInput } from "@/core/ledger";
 import { amountText, dateText, minor, readAmount, readDate, sum, type Minor } from "@/core/shared";
-import type { SavedDraft, ShownProblem } from "@/server/ledger";
+import type { DraftCheck, ShownProblem } from "@/server/ledger";
 import { useWork } from "@/ui/frame/work";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { EntryGrid, type GridColumn, type LookupOption } from "@/ui/grid/EntryGrid";
@@ -20,7 +20,7 @@ export interface Lookups {
   types: { code: string; name: string }[];
 }
 interface Props {
-  start: { id: number | null; version: number; content: JournalInput; savedAt: string | null };
+  start: { id: number | null; version: number; content: JournalInput; savedAt: string | null; check: DraftCheck | null };
   lookups: Lookups;
   currency: string;
   mayPost: boolean;
@@ -42,7 +42,7 @@ export function JournalEditor({ start, lookups, currency, mayPost }: Props) {
   const [header, setHeader] = useState<Header>(firstHeader);
   const [history, setHistory] = useState<GridHistory>(() => startHistory(toRows(start.content)));
   const [saved, setSaved] = useState<{ text: string; tone?: "bad" }>({ text: start.savedAt ? `saved ${start.savedAt.slice(11, 16)}` : "not saved yet" });
-  const [check, setCheck] = useState<SavedDraft | null>(null);
+  const [check, setCheck] = useState<DraftCheck | null>(start.check);
   const [asked, setAsked] = useState(false);
   const [refused, setRefused] = useState<ShownProblem[] | null>(null);
   const [stale, setStale] = useState<string | null>(null);
@@ -92,21 +92,25 @@ export function JournalEditor({ start, lookups, currency, mayPost }: Props) {
   useEffect(() => {
     const kept = localStorage.getItem(backupKey(start.id, start.content.company));
     if (!kept) return;
-    try {
-      const content = JSON.parse(kept) as JournalInput;
-      const { lines: _l, ...h } = content;
-      setHeader(h);
-      setHistory(startHistory(toRows(content)));
-      dirty.current = true;
-      toast("What you typed while there was no connection is back.");
-    } catch {
-      localStorage.removeItem(backupKey(start.id, start.content.company));
-    }
+    queueMicrotask(() => {
+      try {
+        const content = JSON.parse(kept) as JournalInput;
+        const { lines: _l, ...h } = content;
+        setHeader(h);
+        setHistory(startHistory(toRows(content)));
+        dirty.current = true;
+        toast("What you typed while there was no connection is back.");
+      } catch {
+        localStorage.removeItem(backupKey(start.id, start.content.company));
+      }
+    });
   }, [start.id, start.content.company]);
 
   const content = useMemo(() => toContent(header, rows), [header, rows]);
   const latest = useRef(content);
-  latest.current = content;
+  useLayoutEffect(() => {
+    latest.current = content;
+  });
   const mounted = useRef(false);
   useEffect(() => {
     if (!mounted.current) {
@@ -133,6 +137,8 @@ export function JournalEditor({ start, lookups, currency, mayPost }: Props) {
     return () => {
       clearInterval(retry);
       window.removeEventListener("beforeunload", warn);
+      // Leaving within the pause before a save must not lose what was typed in it.
+      if (dirty.current) void save(latest.current);
     };
   }, [save]);
 
@@ -238,7 +244,7 @@ export function JournalEditor({ start, lookups, currency, mayPost }: Props) {
 
   const debits = sum(rows.map((r) => amount(r.debit)));
   const credits = sum(rows.map((r) => amount(r.credit)));
-  const found = refused ?? (asked ? (check?.problems ?? []) : []);
+  const found = useMemo(() => refused ?? (asked ? (check?.problems ?? []) : []), [refused, asked, check]);
   const problems = useMemo(() => {
     const map = new Map<string, string>();
     const dimensionCodes = new Set(lookups.dimensions.map((d) => d.code));

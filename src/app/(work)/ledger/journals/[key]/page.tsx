@@ -1,5 +1,5 @@
 import { dateText, describeFound } from "@/core/shared";
-import { getJournal, lookups } from "@/server/ledger";
+import { checkJournal, getJournal, lookups } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
 import { TracePanel } from "@/ui/trace/TracePanel";
@@ -26,7 +26,7 @@ export default async function JournalPage({ params, searchParams }: { params: Pr
     const period = company?.periods.find((p) => p.key === place.period);
     const inPeriod = period && (frame.today < period.start || frame.today > period.end) ? period.end : frame.today;
     const content = { company: place.company, type: found.value.types[0]?.code ?? "general", date: dateText(inPeriod), description: "", reference: "", book: null, currency: null, period: null, lines: [] };
-    return <JournalEditor key={`new-${place.company}`} start={{ id: null, version: 0, content, savedAt: null }} lookups={found.value} currency={company?.currency ?? "EUR"} mayPost={frame.person.rights.includes("post.ledger")} />;
+    return <JournalEditor key={`new-${place.company}`} start={{ id: null, version: 0, content, savedAt: null, check: null }} lookups={found.value} currency={company?.currency ?? "EUR"} mayPost={frame.person.rights.includes("post.ledger")} />;
   }
   const result = await getJournal(caller, { key: decodeURIComponent(key) });
   if (!result.ok) return refusal("Journal", result.problems.map(describeFound));
@@ -34,7 +34,8 @@ export default async function JournalPage({ params, searchParams }: { params: Pr
   if (journal.kind === "draft" && journal.mayChange) {
     const found = await lookups(caller, { company: journal.company, period: place.period });
     if (!found.ok) return refusal("Journal", found.problems.map(describeFound));
-    return <JournalEditor key={`${journal.id}-${journal.version}`} start={{ id: journal.id, version: journal.version, content: journal.content, savedAt: journal.savedAt }} lookups={found.value} currency={journal.currency} mayPost={journal.mayPost} />;
+    const check = await checkJournal(caller, journal.content);
+    return <JournalEditor key={journal.id} start={{ id: journal.id, version: journal.version, content: journal.content, savedAt: journal.savedAt, check: check.ok ? check.value : null }} lookups={found.value} currency={journal.currency} mayPost={journal.mayPost} />;
   }
   if (journal.kind === "draft") return refusal(journal.content.description || "Draft", ["This journal is still a draft, and only those who prepare journals can open it."]);
   const open = await openTrace(address, { ...place, company: journal.company, period: journal.period, from: journal.period });

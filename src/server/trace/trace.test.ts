@@ -1,0 +1,94 @@
+import { beforeAll, describe, expect, test } from "vitest";
+import { encodeTrace, type FigureRef } from "@/core/trace";
+import { minor } from "@/core/shared";
+import { callerOf, journal, must, runAs } from "../../../tests/world";
+import { world } from "../../../tests/useWorld";
+import "../closing";
+import { accountView, postDrafts, trialBalance } from "../ledger";
+import { postRun, proposeRun } from "../runs";
+import { statement } from "../statements";
+import { trace } from "./index";
+
+const queries: string[] = [];
+const w = world((q) => queries.push(q));
+const place = { company: "ALP", book: "IFRS", period: "2026-03" };
+
+beforeAll(async () => {
+  const root = await callerOf(w.database, "root");
+  const two = (date: string, debit: string, credit: string, amount: bigint, book: string | null = null) =>
+    journal({ date, book, lines: [debit, credit].map((account, i) => ({ account, side: i === 0 ? ("debit" as const) : ("credit" as const), amount: minor(amount), description: "", dimensions: (/^[4-7]/.test(account) ? { costCentre: "VESS" } : {}) as Record<string, string> })) });
+  must(await runAs(root, (c) => postDrafts(c, [two("2025-02-03", "1100", "4010", 900n), two("2025-11-03", "6410", "2410", 250n), two("2026-01-15", "1100", "4010", 700n), two("2026-02-15", "6410", "1100", 120n), two("2026-03-01", "6420", "1100", 33n), two("2026-03-02", "6410", "2410", 44n), two("2026-03-03", "1100", "4110", 500n), two("2026-03-05", "6410", "2410", 7n, "LOCAL"), two("2026-03-09", "1440", "1100", 60n)])));
+  const run = must(await proposeRun(root, { kind: "year-end", params: { company: "ALP", year: "2025", book: "IFRS" } }));
+  must(await postRun(root, { key: run.number }));
+});
+
+/** Walks down every way to the journals, checking at each station that its rows add up to what was entered. */
+async function walk(ref: FigureRef, path: string[], expected: bigint): Promise<number> {
+  const result = must(await trace(await callerOf(w.database, "root"), { ...place, withClosing: false, trace: encodeTrace({ ref, path }) }));
+  const last = result.stations.at(-1)!;
+  if (last.kind.endsWith("journal")) {
+    expect(last.rows.filter((r) => r.note !== "reached by this journal").reduce((t, r) => t + r.amount, 0n)).toBe(0n);
+    return 1;
+  }
+  if (last.rows.length === 0) return 0;
+  expect(last.rows.reduce((t, r) => t + r.amount, 0n)).toBe(expected);
+  let journals = 0;
+  for (const row of last.rows) if (row.step) journals += await walk(ref, [...path, row.step], row.amount);
+  return journals;
+}
+
+describe("trace", () => {
+  test("every figure of both statements and of the trial balance comes apart to the cent, down to balanced journals", async () => {
+    const root = await callerOf(w.database, "root");
+    let reached = 0;
+    for (const code of ["income-statement", "balance-sheet"] as const) {
+      const s = must(await statement(root, { ...place, code }));
+      for (const line of s.lines)
+        for (const [i, column] of s.columns.entries()) {
+          const value = line.values[i];
+          if (!value) continue;
+          const ref: FigureRef = { kind: "statement", code, line: line.code, column: column.key, layout: "standard" };
+          const opened = must(await trace(root, { ...place, trace: encodeTrace({ ref, path: [] }) }));
+          expect([code, line.code, column.key, opened.stations[0]!.amount]).toEqual([code, line.code, column.key, value]);
+          if (["result", "revenue", "total-assets", "equity", "vessel-maintenance"].includes(line.code)) reached += await walk(ref, [], value);
+        }
+    }
+    expect(reached).toBeGreaterThan(30);
+    const balance = must(await trialBalance(root, place));
+    for (const row of balance.rows)
+      for (const measure of ["opening", "debit", "credit", "closing"] as const) {
+        const opened = must(await trace(root, { ...place, trace: encodeTrace({ ref: { kind: "balance", of: "account", code: row.account, measure }, path: [] }) }));
+        expect([row.account, measure, opened.stations[0]!.amount]).toEqual([row.account, measure, row[measure]]);
+      }
+  });
+
+  test("the account view ends where the trial balance does, line by line", async () => {
+    const root = await callerOf(w.database, "root");
+    const view = must(await accountView(root, { ...place, from: "2026-01", account: "1100" }));
+    expect(view.opening).toBe(900n);
+    expect(view.lines.at(-1)!.balance).toBe(view.closing);
+    expect(view.closing).toBe(must(await trialBalance(root, place)).rows.find((r) => r.account === "1100")!.closing);
+  });
+
+  test("a head of a branch sees the branch and nothing else", async () => {
+    const budget = await callerOf(w.database, "budget");
+    expect(must(await trialBalance(budget, place)).rows.every((r) => r.closing === 0n)).toBe(true);
+    expect((await statement(budget, { ...place, code: "income-statement" })).ok).toBe(false);
+  });
+
+  test("the number of queries of a report does not grow with its rows", async () => {
+    const root = await callerOf(w.database, "root");
+    const count = async (work: () => Promise<unknown>) => {
+      queries.length = 0;
+      await work();
+      return queries.length;
+    };
+    const reports = [() => trialBalance(root, place), () => statement(root, { ...place, code: "income-statement" }), () => accountView(root, { ...place, account: "6410" })];
+    const few = [];
+    for (const r of reports) few.push(await count(r));
+    must(await runAs(root, (c) => postDrafts(c, Array.from({ length: 60 }, (_, i) => journal({ date: "2026-03-20", lines: [{ account: "6410", dimensions: { costCentre: "HARB" }, description: "", side: "debit", amount: minor(BigInt(i + 1)) }, { account: ["2410", "2415", "2440", "1450"][i % 4]!, dimensions: {}, description: "", side: "credit", amount: minor(BigInt(i + 1)) }] })))));
+    const many = [];
+    for (const r of reports) many.push(await count(r));
+    expect(many).toEqual(few);
+  });
+});
