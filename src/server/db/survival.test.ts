@@ -1,0 +1,156 @@
+import { execFileSync, spawn, type ChildProcess } from "node:child_process";
+import { copyFileSync, existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { sql } from "drizzle-orm";
+import { afterAll, describe, expect, inject, test } from "vitest";
+import { callerOf, months, must, written } from "../../../tests/world";
+import { world } from "../../../tests/useWorld";
+import { createJournal, verify } from "../ledger";
+import { switchPeriods } from "../organisation";
+import { DatabaseTooNew, FolderInUse, openDatabase, rows } from "./index";
+
+const embedded = inject("server") === null;
+const tsx = path.resolve("node_modules/tsx/dist/cli.mjs");
+const scratch = mkdtempSync(path.join(tmpdir(), "yellow-anchor-survival-"));
+afterAll(() => rmSync(scratch, { recursive: true, force: true }));
+
+async function folderWithWorld(name: string): Promise<string> {
+  const folder = path.join(scratch, name);
+  mkdirSync(folder, { recursive: true });
+  const { readFileSync } = await import("node:fs");
+  const database = await openDatabase({ folder, from: new Blob([readFileSync(inject("embedded"))]) });
+  await database.close();
+  return folder;
+}
+// Not by the tsx command, which would run it in a process of its own that outlives the kill.
+const poster = (...args: string[]): ChildProcess => spawn(process.execPath, ["--import", "tsx", "tests/programs/postForever.ts", ...args], { stdio: ["ignore", "pipe", "inherit"] });
+const admin = (args: string[]): { code: number; out: string } => {
+  try {
+    return { code: 0, out: execFileSync(process.execPath, [tsx, "src/server/admin/main.ts", ...args], { encoding: "utf8", stdio: ["ignore", "pipe", "pipe"], env: { ...process.env, DATABASE_URL: "" } }) };
+  } catch (error) {
+    const e = error as { status: number; stdout: string; stderr: string };
+    return { code: e.status, out: e.stdout + e.stderr };
+  }
+};
+
+describe.runIf(embedded)("a data folder", () => {
+  test("survives kill -9 at random moments: every acknowledged journal is there, none is half there, the next start needs no help", { timeout: 300_000 }, async () => {
+    const folder = await folderWithWorld("killed");
+    const acknowledged: string[] = [];
+    for (let round = 0; round < 20; round++) {
+      const child = poster(folder);
+      let text = "";
+      let seen = () => {};
+      const enough = new Promise<void>((resolve) => (seen = resolve));
+      child.stdout!.on("data", (chunk: Buffer) => {
+        text += chunk.toString();
+        if (text.split("\n").length > 3 + round) seen();
+      });
+      child.once("exit", seen);
+      await enough;
+      await new Promise((r) => setTimeout(r, (round * 7) % 23));
+      child.kill("SIGKILL");
+      await new Promise((r) => child.once("exit", r));
+      acknowledged.push(...text.slice(0, text.lastIndexOf("\n") + 1).split("\n").filter((l) => l.startsWith("ALP")));
+      const database = await openDatabase({ folder });
+      expect((await verify(database.db)).flatMap((c) => c.faults)).toEqual([]);
+      const there = new Set((await rows<{ number: string }>(database.db, sql`select number from journal`)).map((r) => r.number));
+      expect(acknowledged.filter((n) => !there.has(n))).toEqual([]);
+      await database.close();
+    }
+    expect(new Set(acknowledged).size).toBe(acknowledged.length);
+    expect(acknowledged.length).toBeGreaterThan(100);
+  });
+
+  test("belongs to one process: a second one is refused with a sentence, and a lock left by a dead one is taken over", async () => {
+    const folder = await folderWithWorld("shared");
+    const child = poster(folder, "ALP", "3");
+    await new Promise<void>((resolve) => child.stdout!.once("data", () => resolve()));
+    await expect(openDatabase({ folder })).rejects.toThrow(FolderInUse);
+    child.kill("SIGKILL");
+    await new Promise((r) => child.once("exit", r));
+    writeFileSync(path.join(folder, "in-use"), JSON.stringify({ pid: process.pid, started: "1" }));
+    const database = await openDatabase({ folder });
+    await database.close();
+  });
+
+  test("from a newer version is refused; an older one is migrated after a backup", async () => {
+    const folder = await folderWithWorld("versions");
+    let database = await openDatabase({ folder });
+    await database.db.execute(sql`insert into migration (tag, hash) values ('9999_future', 'x')`);
+    await database.close();
+    await expect(openDatabase({ folder })).rejects.toThrow(DatabaseTooNew);
+    expect(existsSync(path.join(folder, "in-use"))).toBe(false);
+    const other = await folderWithWorld("older");
+    database = await openDatabase({ folder: other });
+    await database.db.execute(sql`drop table run_reservation`);
+    await database.db.execute(sql`delete from migration where tag like '0002%'`);
+    await database.close();
+    database = await openDatabase({ folder: other });
+    expect((await verify(database.db)).flatMap((c) => c.faults)).toEqual([]);
+    await database.close();
+    expect(readdirSync(path.join(other, "backups"))).toHaveLength(1);
+  });
+
+  test("is backed up to one file and restored from it; what is no backup changes nothing; a damaged folder is a clear refusal", { timeout: 120_000 }, async () => {
+    const folder = await folderWithWorld("backup");
+    const file = path.join(scratch, "books.tar.gz");
+    expect(admin(["backup", file, "--data", folder]).code).toBe(0);
+    let database = await openDatabase({ folder });
+    must(await createJournal(await callerOf(database, "accountant"), { ...written(), post: true }));
+    await database.close();
+    const nonsense = path.join(scratch, "nonsense");
+    writeFileSync(nonsense, "not a backup");
+    expect(admin(["restore", nonsense, "--data", folder])).toMatchObject({ code: 2, out: expect.stringMatching(/nothing was changed/) as string });
+    expect(admin(["restore", file, "--data", folder])).toMatchObject({ code: 0, out: expect.stringMatching(/verified/) as string });
+    expect(admin(["verify", "--data", folder]).out).toMatch(/holds {2}Hash chain of ALP \(0 looked at\)/);
+    database = await openDatabase({ folder });
+    expect(await rows(database.db, sql`select 1 from journal`)).toHaveLength(0);
+    await database.close();
+    copyFileSync(nonsense, path.join(folder, "db", "PG_VERSION"));
+    expect(admin(["verify", "--data", folder])).toMatchObject({ code: 3, out: expect.stringMatching(/may be damaged.*Restore a backup/) as string });
+  });
+});
+
+const w = world();
+describe.runIf(!embedded)("two processes on one server", () => {
+  test("number without a gap or a double, and lose no update", { timeout: 180_000 }, async () => {
+    const each = 60;
+    await Promise.all(["ALP", "ALP", "BET"].map((company) => new Promise<void>((resolve, reject) => {
+      const child = poster(w.url!, company, String(each));
+      child.stdout!.resume();
+      child.once("exit", (code) => (code === 0 ? resolve() : reject(new Error(`ended with ${code}`))));
+    })));
+    const numbers = await rows<{ number: string }>(w.database.db, sql`select number from journal where company_id = 1 order by number`);
+    expect(numbers.map((n) => n.number)).toEqual(Array.from({ length: 2 * each }, (_, i) => `ALP-26-${String(i + 1).padStart(5, "0")}`));
+    expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
+  });
+
+  test("never post into a period that has just been closed", { timeout: 120_000 }, async () => {
+    const root = await callerOf(w.database, "root");
+    const other = await openDatabase({ url: w.url! });
+    const accountant = await callerOf(other, "accountant");
+    must(await switchPeriods(root, { company: "BET", book: "all", area: "ledger", periods: [...months("2025", 1, 13), ...months("2026", 1, 9)], to: "closed" }));
+    let stopped = false;
+    const results: { ok: boolean; seq: bigint | null }[] = [];
+    const posting = (async () => {
+      while (!stopped) {
+        const r = await createJournal(accountant, { ...written({ company: "BET" }), post: true });
+        results.push({ ok: r.ok, seq: null });
+      }
+    })();
+    await new Promise((r) => setTimeout(r, 400));
+    must(await switchPeriods(root, { company: "BET", book: "all", area: "ledger", periods: ["2026-10"], to: "closed" }));
+    const [atClose] = await rows<{ seq: bigint }>(w.database.db, sql`select seq from chain where company_id = 2`);
+    await new Promise((r) => setTimeout(r, 300));
+    stopped = true;
+    await posting;
+    await other.close();
+    const [after] = await rows<{ seq: bigint }>(w.database.db, sql`select seq from chain where company_id = 2`);
+    expect(after!.seq).toBe(atClose!.seq);
+    expect(results.some((r) => r.ok)).toBe(true);
+    expect(results.at(-1)!.ok).toBe(false);
+    expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
+  });
+});
