@@ -1,0 +1,70 @@
+import { AxeBuilder } from "@axe-core/webdriverjs";
+import { By, until, type WebDriver } from "selenium-webdriver";
+import { afterAll, beforeAll, describe, expect, inject, test } from "vitest";
+import { DEMO_PASSWORD, DEMO_PEOPLE } from "../src/demo/people";
+import { openBrowser, setSize, signInAs } from "./browser";
+
+let browser: WebDriver;
+const base = inject("demo");
+const place = "company=HSF&book=IFRS&period=2026-10";
+const SCREENS = [
+  `/today?${place}`, `/ledger/trial-balance?${place}`, `/ledger/trial-balance?${place}&beside=1`, `/ledger/trial-balance?${place}&trace=b!account!2140!closing`, `/ledger/accounts/6410?${place}`, `/ledger/journals?${place}`, `/ledger/journals/new?${place}`, `/ledger/journals/HSF-26-00700?${place}&trace=j!5000`,
+  `/ledger/changes?${place}&since=2026-11-01T00:00`, `/payables?${place}`, `/receivables?${place}`, `/banks?${place}`, `/assets?${place}`, `/statements/income-statement?${place}&trace=s!income-statement!fuel!this!standard`, `/statements/balance-sheet?${place}`, `/statements/income-statement?${place}&layout=months`,
+  `/close?${place}`, `/close/runs?${place}`, `/close/runs/HSF-25-R0001?${place}`, `/close/year-end?${place}`, `/close/verify?${place}`, `/setup?${place}`, `/setup/periods?${place}`, `/setup/companies?${place}`, `/setup/accounts?${place}`, `/setup/dimensions?${place}`, `/setup/people?${place}`, `/setup/history?${place}`, `/account`, `/api/docs`,
+  `/ledger/accounts/nowhere?${place}`, `/ledger/journals/99999999?${place}`, `/ledger/journals?${place}&text=nothinglikethis`,
+];
+
+beforeAll(async () => {
+  browser = await openBrowser();
+  await signInAs(browser, base, "controller", DEMO_PASSWORD);
+});
+afterAll(async () => browser?.quit());
+
+describe("screens", () => {
+  test.each(SCREENS)("%s is accessible (axe, WCAG 2.1 AA), fits its width, and has nothing to complain about in the console", async (path) => {
+    await browser.get(base + path);
+    await setSize(browser, 1280, 800);
+    await browser.wait(until.elementLocated(By.css("main h1")), 15_000);
+    await browser.sleep(250);
+    const result = await new AxeBuilder(browser).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"]).analyze();
+    expect(result.violations.map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 120)).join(" | ")}`)).toEqual([]);
+    expect(await browser.executeScript<number>("return document.documentElement.scrollWidth - innerWidth")).toBeLessThanOrEqual(0);
+    const severe = (await browser.manage().logs().get("browser")).filter((l) => l.level.name === "SEVERE").map((l) => l.message).filter((m) => !/favicon/.test(m));
+    expect(severe).toEqual([]);
+  });
+
+  test("every person of the demo sees a desk and only what they may", async () => {
+    for (const { login } of DEMO_PEOPLE) {
+      await browser.manage().deleteAllCookies();
+      await signInAs(browser, base, login, DEMO_PASSWORD);
+      const rail = await browser.findElement(By.css("nav[aria-label=Areas]")).getText();
+      expect([login, rail.includes("Setup"), rail.includes("Ledger")]).toEqual([login, ["admin", "auditor", "controller"].includes(login), login !== "admin"]);
+    }
+  });
+});
+
+describe("first use", () => {
+  test("an empty installation asks for a company and an administrator, checks them, and begins", async () => {
+    await browser.manage().deleteAllCookies();
+    await browser.get(`${inject("empty")}/`);
+    await browser.wait(until.urlContains("/welcome"), 15_000);
+    const type = async (id: string, value: string) => {
+      const field = await browser.findElement(By.id(id));
+      await field.clear();
+      await field.sendKeys(value);
+    };
+    for (const [id, value] of [["name", "Kelp & Sons"], ["code", "KLP"], ["country", "IE"], ["person", "Ada Kelp"], ["login", "ada"], ["password", "short"]] as const) await type(id, value);
+    await browser.findElement(By.css("button[type=submit]")).click();
+    await browser.wait(until.elementLocated(By.id("password-problem")), 15_000);
+    expect(await browser.findElement(By.id("name")).getAttribute("value")).toBe("Kelp & Sons");
+    await type("password", "long strands of kelp");
+    await browser.findElement(By.css("button[type=submit]")).click();
+    await browser.wait(until.urlContains("/sign-in"), 30_000);
+    await signInAs(browser, inject("empty"), "ada", "long strands of kelp");
+    await browser.wait(until.elementLocated(By.xpath("//*[contains(., 'You have no journal half done')]")), 15_000);
+    await browser.get(`${inject("empty")}/ledger/trial-balance`);
+    await browser.wait(until.elementLocated(By.xpath("//h1[contains(., 'Trial balance')]")), 15_000);
+    await browser.get(`${inject("empty")}/welcome`);
+    await browser.wait(until.urlContains("/today"), 15_000);
+  });
+});

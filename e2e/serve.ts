@@ -1,0 +1,39 @@
+import { spawn, spawnSync, type ChildProcess } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import type { TestProject } from "vitest/node";
+import { freePort } from "../tests/databases";
+
+declare module "vitest" {
+  interface ProvidedContext {
+    /** Address of the demo, and of an installation that nobody has used yet. */
+    demo: string;
+    empty: string;
+  }
+}
+
+/** Seeds the demo into a folder of its own and serves it, and an empty installation beside it. The application is built beforehand. */
+export default async function setup(project: TestProject): Promise<() => Promise<void>> {
+  const folder = mkdtempSync(path.join(tmpdir(), "yellow-anchor-e2e-"));
+  const seeded = spawnSync(process.execPath, ["--import", "tsx", "src/demo/main.ts", path.join(folder, "demo")], { stdio: ["ignore", "ignore", "inherit"] });
+  if (seeded.status !== 0) throw new Error("the demo could not be seeded");
+  const servers: ChildProcess[] = [];
+  const serve = async (data: string): Promise<string> => {
+    const port = await freePort();
+    const server = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)], { stdio: ["ignore", "ignore", "inherit"], env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", YELLOW_ANCHOR_DATA: data, DATABASE_URL: "" } });
+    servers.push(server);
+    for (let i = 0; i < 150; i++) {
+      const ready = await fetch(`http://127.0.0.1:${port}/api/health`).then((r) => r.ok, () => false);
+      if (ready) return `http://127.0.0.1:${port}`;
+      await new Promise((r) => setTimeout(r, 200));
+    }
+    throw new Error("the application does not answer");
+  };
+  project.provide("demo", await serve(path.join(folder, "demo")));
+  project.provide("empty", await serve(path.join(folder, "empty")));
+  return async () => {
+    await Promise.all(servers.map((s) => new Promise<void>((resolve) => { s.once("exit", () => resolve()); s.kill("SIGTERM"); setTimeout(() => s.kill("SIGKILL"), 4000); })));
+    rmSync(folder, { recursive: true, force: true });
+  };
+}
