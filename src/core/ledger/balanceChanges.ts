@@ -41,8 +41,7 @@ export function balanceChanges(journals: readonly PreparedJournal[], years: read
       add(journal.period.yearId, journal.period.no, journal.closing, isDebit ? line.amount : 0n, isDebit ? 0n : line.amount, isDebit ? line.foreignAmount : 0n, isDebit ? 0n : line.foreignAmount);
       if (!isResult(line.account.type)) {
         const net = isDebit ? line.amount : -line.amount;
-        const foreign = isDebit ? line.foreignAmount : -line.foreignAmount;
-        for (const year of later) add(year.id, OPENING_PERIOD, false, net, 0n, foreign, 0n);
+        for (const year of later) add(year.id, OPENING_PERIOD, false, net, 0n, 0n, 0n);
       }
       function add(yearId: number, periodNo: number, closing: boolean, debit: bigint, credit: bigint, foreignDebit: bigint, foreignCredit: bigint): void {
         const key = { companyId: journal.company.id, bookId: journal.bookId, yearId, periodNo, closing, accountId: line.account.id };
@@ -52,6 +51,8 @@ export function balanceChanges(journals: readonly PreparedJournal[], years: read
           row.debit += debit;
           row.credit += credit;
         } else accounts.set(text, { ...key, debit, credit });
+        // By coding only turnover is kept; openings by coding are summed when they are asked for.
+        if (periodNo === OPENING_PERIOD) return;
         const codingText = `${text}|${line.coding}|${line.currency}`;
         const codingRow = codings.get(codingText);
         if (codingRow) {

@@ -32,8 +32,3 @@ export interface Proposal {
   /** Headline figures for the footer. */
   figures: { label: string; amount: bigint }[];
 }
-
-/** Proposals are kept as JSON; amounts survive as {"$n": "…"}. */
-export const encodeProposal = (proposal: unknown): string => JSON.stringify(proposal, (_key, value: unknown) => (typeof value === "bigint" ? { $n: String(value) } : value));
-export const decodeProposal = (json: string): Proposal =>
-  JSON.parse(json, (_key, value: unknown) => (typeof value === "object" && value !== null && "$n" in value ? BigInt((value as { $n: string }).$n) : value)) as Proposal;

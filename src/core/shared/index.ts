@@ -6,3 +6,4 @@ export * from "./calendarDate";
 export * from "./result";
 export * from "./problem";
 export * from "./textRecord";
+export * from "./json";

@@ -32,11 +32,7 @@ export async function loadTurnover(tx: Db, filter: BalanceFilter, masters: Maste
   ];
   const codings = (filter.values ?? []).map((list) => sql`k.value_ids && ${arrayOf(list)}::int[]`);
   const current = coded
-    ? await rows<Turnover>(
-        tx,
-        sql`select b.year_id as "yearId", b.period_no as "periodNo", b.account_id as "accountId", sum(b.debit)::bigint as debit, sum(b.credit)::bigint as credit
-            from coding_balance b join coding k on k.id = b.coding_id where ${sql.join([...where, ...codings], sql` and `)} group by 1, 2, 3`,
-      )
+    ? await codedTurnover(tx, filter, codings, masters, years)
     : await rows<Turnover>(
         tx,
         sql`select b.year_id as "yearId", b.period_no as "periodNo", b.account_id as "accountId", sum(b.debit)::bigint as debit, sum(b.credit)::bigint as credit
@@ -51,27 +47,30 @@ export async function loadTurnover(tx: Db, filter: BalanceFilter, masters: Maste
           ${filter.accountIds ? sql`and b.account_id = any(${arrayOf(filter.accountIds)}::int[])` : sql``} ${coded ? sql`and ${sql.join(codings, sql` and `)}` : sql``}
         group by 1, 2, 3, 4`,
   );
-  return lessLater(current, later, filter, masters, years);
+  return [...current, ...openYears(later, filter, masters, years, -1n)];
 }
 
-function lessLater(current: readonly Turnover[], later: readonly (Turnover & { closing: boolean })[], filter: BalanceFilter, masters: Masters, years: readonly FiscalYear[]): Turnover[] {
-  const key = (t: { yearId: number; periodNo: number; accountId: number }) => `${t.yearId}|${t.periodNo}|${t.accountId}`;
-  const result = new Map(current.map((t) => [key(t), { ...t }]));
-  const take = (yearId: number, periodNo: number, accountId: number, debit: bigint, credit: bigint) => {
-    const at = { yearId, periodNo, accountId };
-    const row = result.get(key(at)) ?? { ...at, debit: 0n, credit: 0n };
-    row.debit -= debit;
-    row.credit -= credit;
-    result.set(key(at), row);
-  };
+/** Turnover of chosen codings, with their openings summed from the years before. */
+async function codedTurnover(tx: Db, filter: BalanceFilter, codings: SQL[], masters: Masters, years: readonly FiscalYear[]): Promise<Turnover[]> {
+  const found = await rows<Turnover & { closing: boolean }>(
+    tx,
+    sql`select b.year_id as "yearId", b.period_no as "periodNo", b.account_id as "accountId", b.closing, sum(b.debit)::bigint as debit, sum(b.credit)::bigint as credit
+        from coding_balance b join coding k on k.id = b.coding_id where b.company_id = ${filter.companyId} and b.book_id in (0, ${filter.bookId})
+          ${filter.accountIds ? sql`and b.account_id = any(${arrayOf(filter.accountIds)}::int[])` : sql``} and ${sql.join(codings, sql` and `)} group by 1, 2, 3, 4`,
+  );
+  return openYears(found, filter, masters, years, 1n);
+}
+
+/** Puts turnover of any years into the years asked for: as it is within them, and as openings of those after it. */
+function openYears(found: readonly (Turnover & { closing: boolean })[], filter: BalanceFilter, masters: Masters, years: readonly FiscalYear[], sign: bigint): Turnover[] {
+  const result: Turnover[] = [];
   const start = new Map(years.map((y) => [y.id, y.start]));
-  for (const row of later) {
-    // Closing journals are not in the turnover that was read, but they are in the openings after them.
-    const read = filter.withClosing || !row.closing;
-    if (read && filter.yearIds.includes(row.yearId) && (!filter.upTo || row.yearId !== filter.upTo.yearId || row.periodNo <= filter.upTo.no)) take(row.yearId, row.periodNo, row.accountId, row.debit, row.credit);
+  for (const row of found) {
+    // Closing journals may be left out of their own year, but they are in the openings after it.
+    const shown = (filter.withClosing || !row.closing) && filter.yearIds.includes(row.yearId) && (!filter.upTo || row.yearId !== filter.upTo.yearId || row.periodNo <= filter.upTo.no);
+    if (shown) result.push({ yearId: row.yearId, periodNo: row.periodNo, accountId: row.accountId, debit: sign * row.debit, credit: sign * row.credit });
     const type = masters.accountById.get(row.accountId)?.type;
-    if (type && !isResult(type))
-      for (const yearId of filter.yearIds) if (start.get(yearId)! > start.get(row.yearId)!) take(yearId, 0, row.accountId, row.debit - row.credit, 0n);
+    if (type && !isResult(type)) for (const yearId of filter.yearIds) if (start.get(yearId)! > start.get(row.yearId)!) result.push({ yearId, periodNo: 0, accountId: row.accountId, debit: sign * (row.debit - row.credit), credit: 0n });
   }
-  return [...result.values()];
+  return result;
 }

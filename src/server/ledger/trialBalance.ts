@@ -5,7 +5,7 @@ import { periodKey, periodName, type Book, type Company, type FiscalYear, type P
 import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { rows, type Db } from "../db";
 import { defineUseCase, type Context } from "../access";
-import { loadPeriods, loadYears } from "../organisation/periods";
+import { calendarOf } from "../organisation/periods";
 import { loadTurnover } from "./balances";
 
 /** The company, book and stretch of periods of one year that a report is about. */
@@ -43,8 +43,7 @@ export async function findPlace({ tx, masters }: Pick<Context, "tx" | "masters">
   if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
   const book = input.book ? masters.bookByCode.get(input.book) : masters.mainBook;
   if (!book) return fail({ code: "BOOK_UNKNOWN", book: input.book ?? "", field: "book" });
-  const years = await loadYears(tx, [company.id]);
-  const periods = await loadPeriods(tx, [company.id], { areas: ["ledger"] });
+  const { years, periods } = await calendarOf(tx, masters, company.id);
   const to = periods.find((p) => periodKey(p) === input.period);
   if (!to) return fail({ code: "PERIOD_UNKNOWN", period: input.period, company: company.name, field: "period" });
   const from = input.from ? periods.find((p) => periodKey(p) === input.from) : to;
@@ -125,25 +124,51 @@ export const trialBalance = defineUseCase({
   },
 });
 
-export async function buildTrialBalance({ tx, masters }: Pick<Context, "tx" | "masters">, place: ReportPlace, options: { withClosing: boolean; values: readonly (readonly number[])[] }): Promise<TrialBalance> {
+interface AccountSums {
+  /** What the year opened with. */
+  start: bigint;
+  opening: bigint;
+  debit: bigint;
+  credit: bigint;
+}
+
+/** Opening and turnover of each account. The usual question, the ledger as it is and whole, is one row per account from the database. */
+async function sumsByAccount(tx: Db, masters: Masters, place: ReportPlace, options: { withClosing: boolean; values: readonly (readonly number[])[] }): Promise<Map<number, AccountSums>> {
   const { company, book, from, to, years } = place;
+  const sums = new Map<number, AccountSums>();
+  if (options.values.length === 0 && place.asKnownSeq === undefined) {
+    const found = await rows<AccountSums & { accountId: number }>(
+      tx,
+      sql`select b.account_id as "accountId", coalesce(sum(b.debit - b.credit) filter (where b.period_no = 0), 0)::bigint as start, coalesce(sum(b.debit - b.credit) filter (where b.period_no < ${from.no}), 0)::bigint as opening,
+            coalesce(sum(b.debit) filter (where b.period_no >= ${from.no}), 0)::bigint as debit, coalesce(sum(b.credit) filter (where b.period_no >= ${from.no}), 0)::bigint as credit
+          from account_balance b where b.company_id = ${company.id} and b.book_id in (0, ${book.id}) and b.year_id = ${to.yearId} and b.period_no <= ${to.no} ${options.withClosing ? sql`` : sql`and not b.closing`} group by 1`,
+    );
+    for (const { accountId, ...row } of found) sums.set(accountId, row);
+    return sums;
+  }
   const turnover = await loadTurnover(
     tx,
     { companyId: company.id, bookId: book.id, yearIds: [to.yearId], upTo: { yearId: to.yearId, no: to.no }, withClosing: options.withClosing, values: options.values, asKnownSeq: place.asKnownSeq },
     masters, years,
   );
-  const byAccount = new Map<number, { opening: bigint; debit: bigint; credit: bigint }>();
-  let openings = 0n;
   for (const t of turnover) {
-    const row = byAccount.get(t.accountId) ?? { opening: 0n, debit: 0n, credit: 0n };
+    const row = sums.get(t.accountId) ?? { start: 0n, opening: 0n, debit: 0n, credit: 0n };
+    if (t.periodNo === 0) row.start += t.debit - t.credit;
     if (t.periodNo < from.no) row.opening += t.debit - t.credit;
     else {
       row.debit += t.debit;
       row.credit += t.credit;
     }
-    if (t.periodNo === 0) openings += t.debit - t.credit;
-    byAccount.set(t.accountId, row);
+    sums.set(t.accountId, row);
   }
+  return sums;
+}
+
+export async function buildTrialBalance({ tx, masters }: Pick<Context, "tx" | "masters">, place: ReportPlace, options: { withClosing: boolean; values: readonly (readonly number[])[] }): Promise<TrialBalance> {
+  const { company, book, from, to } = place;
+  const byAccount = await sumsByAccount(tx, masters, place, options);
+  let openings = 0n;
+  for (const sums of byAccount.values()) openings += sums.start;
   const list = masters.accounts.flatMap((a): TrialBalanceRow[] => {
     const row = byAccount.get(a.id);
     if (a.type === "units") return [];

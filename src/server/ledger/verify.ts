@@ -21,21 +21,21 @@ export async function verify(tx: Db): Promise<Check[]> {
   return [await balancesAgainstLines(tx), await codingsAgainstLines(tx), await journalsBalance(tx), ...(await chains(tx)), await numbering(tx), await references(tx), await anchors(tx)];
 }
 
-/** Turnover from the lines, with the openings of later years, in the shape of a balance table. */
-const rebuilt = (keys: SQL): SQL => sql`
+/** Turnover from the lines, with or without the openings of later years, in the shape of a balance table. */
+const rebuilt = (keys: SQL, openings: boolean): SQL => sql`
   select company_id, book_id, year_id, period_no, closing, ${keys}, sum(debit)::bigint as debit, sum(credit)::bigint as credit from (
     select l.company_id, l.book_id, l.year_id, l.period_no, l.closing, ${keys}, case when side = 'D' then amount else 0 end as debit, case when side = 'C' then amount else 0 end as credit from journal_line l
-    union all
+    ${openings ? sql`union all
     select l.company_id, l.book_id, y2.id, 0::smallint, false, ${keys}, case when side = 'D' then amount else -amount end, 0 from journal_line l
       join account a on a.id = l.account_id and a.type in ('asset', 'liability', 'equity')
-      join fiscal_year y1 on y1.id = l.year_id join fiscal_year y2 on y2.company_id = l.company_id and y2.start_date > y1.start_date
+      join fiscal_year y1 on y1.id = l.year_id join fiscal_year y2 on y2.company_id = l.company_id and y2.start_date > y1.start_date` : sql``}
   ) t group by company_id, book_id, year_id, period_no, closing, ${keys}`;
 
-async function compareBalances(tx: Db, table: SQL, keys: SQL, columns: string, name: string): Promise<Check> {
+async function compareBalances(tx: Db, table: SQL, keys: SQL, openings: boolean, columns: string, name: string): Promise<Check> {
   const faults = await rows<{ fault: string }>(
     tx,
     sql`select concat_ws(' ', 'company', company_id, 'book', book_id, 'year', year_id, 'period', period_no, 'account', account_id, 'stored', coalesce(s.debit - s.credit, 0), 'lines', coalesce(r.debit - r.credit, 0)) as fault
-        from (select * from ${table} where debit <> 0 or credit <> 0) s full join (select * from (${rebuilt(keys)}) q where debit <> 0 or credit <> 0) r using (${sql.raw(columns)})
+        from (select * from ${table} where debit <> 0 or credit <> 0) s full join (select * from (${rebuilt(keys, openings)}) q where debit <> 0 or credit <> 0) r using (${sql.raw(columns)})
         where (s.debit, s.credit) is distinct from (r.debit, r.credit) limit ${NAMED}`,
   );
   const [count] = await rows<{ n: number }>(tx, sql`select count(*)::int as n from ${table}`);
@@ -43,9 +43,9 @@ async function compareBalances(tx: Db, table: SQL, keys: SQL, columns: string, n
 }
 
 const balancesAgainstLines = (tx: Db) =>
-  compareBalances(tx, sql`account_balance`, sql`account_id`, "company_id, book_id, year_id, period_no, closing, account_id", "Stored balances equal the journal lines");
+  compareBalances(tx, sql`account_balance`, sql`account_id`, true, "company_id, book_id, year_id, period_no, closing, account_id", "Stored balances equal the journal lines");
 const codingsAgainstLines = (tx: Db) =>
-  compareBalances(tx, sql`coding_balance`, sql`account_id, coding_id, currency`, "company_id, book_id, year_id, period_no, closing, account_id, coding_id, currency", "Balances by coding equal the journal lines");
+  compareBalances(tx, sql`coding_balance`, sql`account_id, coding_id, currency`, false, "company_id, book_id, year_id, period_no, closing, account_id, coding_id, currency", "Balances by coding equal the journal lines");
 
 /** Whether the stored balances of one company equal its lines, for the close of a period. */
 export async function companyBalancesHold(tx: Db, companyId: number): Promise<number> {
@@ -131,6 +131,7 @@ async function references(tx: Db): Promise<Check> {
     sql`select 'journal ' || j.number || ' has no register entry of its own' as fault from journal j left join document d on d.id = j.id where d.id is null or d.number is distinct from j.number or d.status not in ('posted', 'reversed')
         union all select 'document ' || d.number || ' is marked reversed, and no journal reverses it' from document d where d.kind = 'journal' and d.status = 'reversed' and not exists (select 1 from journal r where r.reverses_id = d.id)
         union all select 'journal ' || j.number || ' is reversed and not marked so' from journal r join journal j on j.id = r.reverses_id join document d on d.id = j.id where d.status <> 'reversed'
+        union all select 'a line of journal ' || l.journal_id || ' names an account, a coding or a journal that is not there' from journal_line l left join account a on a.id = l.account_id left join coding k on k.id = l.coding_id left join journal j on j.id = l.journal_id where a.id is null or k.id is null or j.id is null
         union all select 'draft ' || d.id || ' has neither content nor journal' from document d where d.kind = 'journal' and d.status = 'draft' and not exists (select 1 from journal_draft x where x.document_id = d.id)
         limit ${NAMED}`,
   );

@@ -58,9 +58,6 @@ export const addYear = defineUseCase({
       await tx.execute(sql`insert into account_balance (company_id, book_id, year_id, period_no, closing, account_id, debit, credit)
         select b.company_id, b.book_id, ${year!.id}, 0, false, b.account_id, sum(b.debit - b.credit), 0 from account_balance b join account a on a.id = b.account_id
         where b.company_id = ${company.id} and b.year_id = ${last.id} and a.type in ('asset', 'liability', 'equity', 'units') group by 1, 2, 6`);
-      await tx.execute(sql`insert into coding_balance (company_id, book_id, year_id, period_no, closing, account_id, coding_id, currency, debit, credit, foreign_debit, foreign_credit)
-        select b.company_id, b.book_id, ${year!.id}, 0, false, b.account_id, b.coding_id, b.currency, sum(b.debit - b.credit), 0, sum(b.foreign_debit - b.foreign_credit), 0 from coding_balance b join account a on a.id = b.account_id
-        where b.company_id = ${company.id} and b.year_id = ${last.id} and a.type in ('asset', 'liability', 'equity', 'units') group by 1, 2, 6, 7, 8`);
     }
     await audit({ action: "added", kind: "year", recordId: year!.id, label: `${company.code} ${input.name}`, companyId: company.id, after: { ...input, end: plan.value.end, periods: p.length } });
     return ok({ id: year!.id, end: plan.value.end });

@@ -2,8 +2,8 @@ import { sql } from "drizzle-orm";
 import { mixed, object, string, type AnySchema, type InferType } from "yup";
 import type { Right } from "@/core/access";
 import { codingFromKey, dimensionsOf, reversalOf, type JournalDraft } from "@/core/ledger";
-import { decodeProposal, encodeProposal, type Proposal } from "@/core/runs";
-import { describeProblem, fail, minor, ok, type Result } from "@/core/shared";
+import type { Proposal } from "@/core/runs";
+import { decodeJson, describeProblem, encodeJson, fail, minor, ok, type Result } from "@/core/shared";
 import { arrayOf, rows, sha256 } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { loadPeriods } from "../organisation";
@@ -63,7 +63,7 @@ async function readRun(context: Context, key: string, lock = false): Promise<Res
   return row && definition ? ok({ ...row, definition }) : fail({ code: "NOT_FOUND", what: `run ${key.slice(0, 40)}` });
 }
 
-const basisOf = (proposal: Proposal): string => sha256(encodeProposal({ items: proposal.items, drafts: proposal.drafts }));
+const basisOf = (proposal: Proposal): string => sha256(encodeJson({ items: proposal.items, drafts: proposal.drafts }));
 
 export const proposeRun = defineUseCase({
   name: "proposeRun", kind: "write", rights: ["post.ledger", "post.payables", "post.receivables", "post.banks", "post.assets", "period.ledger"], what: "propose runs",
@@ -95,7 +95,7 @@ export const proposeRun = defineUseCase({
           values ('run', ${kind.id}, ${runNumber}, ${companyId}, ${date}, ${total}, ${context.masters.companyByCode.get(company)!.currency}, ${proposal.title}, ${`${runNumber} ${proposal.title}`.toLowerCase()}, ${person.id}, ${now.toISOString()}, 'preview') returning id`,
     );
     const id = Number(made!.id);
-    await tx.execute(sql`insert into run (id, kind, company_id, params, proposal, basis, proposed_at) values (${id}, ${kind.id}, ${companyId}, ${JSON.stringify(params)}::jsonb, ${encodeProposal(proposal)}::jsonb, ${basisOf(proposal)}, ${now.toISOString()})`);
+    await tx.execute(sql`insert into run (id, kind, company_id, params, proposal, basis, proposed_at) values (${id}, ${kind.id}, ${companyId}, ${JSON.stringify(params)}::jsonb, ${encodeJson(proposal)}::jsonb, ${basisOf(proposal)}, ${now.toISOString()})`);
     await tx.execute(sql`insert into run_reservation (kind, item_key, run_id) select ${kind.id}, k, ${id} from unnest(${arrayOf(proposal.items.map((i) => i.key))}::text[]) as k`);
     await context.audit({ action: "proposed", kind: "run", recordId: id, label: runNumber, companyId });
     return ok({ id, number: runNumber });
@@ -109,7 +109,7 @@ export const getRun = defineUseCase({
     if (!found.ok) return found;
     const { definition, basis: _basis, ...row } = found.value;
     const journals = await rows<{ id: bigint; number: string; description: string; total: bigint; reverses: boolean }>(context.tx, sql`select id, number, description, total, reverses_id is not null as reverses from journal where origin_id = ${row.id} order by id`);
-    return ok({ ...row, id: Number(row.id), kindName: definition.name, proposal: decodeProposal(row.proposal), journals: journals.map((j) => ({ ...j, id: Number(j.id) })), mayPost: context.may(definition.right, row.company) });
+    return ok({ ...row, id: Number(row.id), kindName: definition.name, proposal: decodeJson<Proposal>(row.proposal), journals: journals.map((j) => ({ ...j, id: Number(j.id) })), mayPost: context.may(definition.right, row.company) });
   },
 });
 
@@ -154,7 +154,7 @@ export const postRun = defineUseCase({
     if (!again.ok) return fail({ code: "RUN_MOVED", what: `The ledger has changed (${again.problems.map(describeProblem).join(" ")})` });
     if (basisOf(again.value) !== row.basis) return fail({ code: "RUN_MOVED", what: "The ledger has changed" });
     const id = Number(row.id);
-    const drafts = decodeProposal(row.proposal).drafts.map((d): JournalDraft => ({ ...d, origin: id }));
+    const drafts = decodeJson<Proposal>(row.proposal).drafts.map((d): JournalDraft => ({ ...d, origin: id }));
     const posted = await postDrafts(context, drafts);
     if (!posted.ok) return posted;
     const after = await definition.posted?.(context, { id, params: row.params });

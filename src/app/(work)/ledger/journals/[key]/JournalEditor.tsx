@@ -4,15 +4,15 @@ import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } fr
 import { toast } from "sonner";
 import { Trash2 } from "lucide-react";
 import type { JournalInput } from "@/core/ledger";
-import { amountText, dateText, minor, readAmount, readDate, sum, type Minor } from "@/core/shared";
-import type { DraftCheck, ShownProblem } from "@/server/ledger";
+import { amountText, dateText, decodeJson, minor, readAmount, readDate, sum, type Minor } from "@/core/shared";
+import type { DraftCheck, PostedJournal, SavedDraft, ShownProblem } from "@/server/ledger";
+import type { Answer } from "@/app/lib/answer";
 import { useWork } from "@/ui/frame/work";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { EntryGrid, type GridColumn, type LookupOption } from "@/ui/grid/EntryGrid";
 import { startHistory, type CellChange, type GridHistory, type GridRow } from "@/ui/grid/gridModel";
 import { Fact, Page } from "@/ui/Page";
 import { Status } from "@/ui/Status";
-import { deleteDraftAction, postDraftAction, saveDraftAction } from "../actions";
 
 export interface Lookups {
   accounts: (LookupOption & { rules: Record<string, string> })[];
@@ -26,6 +26,13 @@ interface Props {
   mayPost: boolean;
 }
 type Header = Omit<JournalInput, "lines">;
+
+/** Asks the server, apart from the router, which would drop what is under way when the address changes. */
+async function ask<T>(work: "save" | "post" | "delete", input: unknown): Promise<Answer<T>> {
+  const response = await fetch(`/drafts?work=${work}`, { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify(input), keepalive: JSON.stringify(input).length < 60_000 });
+  if (!response.ok) throw new Error(`drafts: ${response.status}`);
+  return decodeJson<Answer<T>>(await response.text());
+}
 
 const toRows = (content: JournalInput): GridRow[] => content.lines.map((l) => ({ account: l.account, description: l.description, debit: l.debit, credit: l.credit, ...Object.fromEntries(Object.entries(l.dimensions).map(([k, v]) => [`d.${k}`, v])) }));
 const toContent = (header: Header, rows: readonly GridRow[]): JournalInput => ({
@@ -59,7 +66,7 @@ export function JournalEditor({ start, lookups, currency, mayPost }: Props) {
       const job = queue.current.then(async () => {
         if (closed.current) return null;
         try {
-          const result = await saveDraftAction({ ...(draft.current.id === null ? {} : { id: draft.current.id }), version: draft.current.version, overwrite, content });
+          const result = await ask<SavedDraft>("save", { ...(draft.current.id === null ? {} : { id: draft.current.id }), version: draft.current.version, overwrite, content });
           if (!result.ok) {
             const old = result.problems.find((p) => p.code === "STALE");
             if (old) setStale(old.message);
@@ -156,7 +163,7 @@ export function JournalEditor({ start, lookups, currency, mayPost }: Props) {
     try {
       if (draft.current.id === null && !(await save(latest.current))) return;
       await queue.current;
-      const result = await postDraftAction({ id: draft.current.id, version: draft.current.version, content: latest.current });
+      const result = await ask<PostedJournal>("post", { id: draft.current.id, version: draft.current.version, content: latest.current });
       const before = result.ok ? null : result.problems.find((p) => p.code === "ALREADY_POSTED");
       if (result.ok || before) {
         closed.current = true;
@@ -179,7 +186,7 @@ export function JournalEditor({ start, lookups, currency, mayPost }: Props) {
   const remove = async () => {
     closed.current = true;
     if (draft.current.id !== null) {
-      const result = await deleteDraftAction(draft.current.id);
+      const result = await ask("delete", { id: draft.current.id });
       if (!result.ok) return toast.error(result.message);
     }
     localStorage.removeItem(backupKey(draft.current.id, header.company));
