@@ -171,7 +171,8 @@ async function storeBalances(tx: Db, journals: readonly PreparedJournal[], posti
 /** Ids of the codings, new ones included. */
 async function codingIds(tx: Db, journals: readonly PreparedJournal[]): Promise<ReadonlyMap<string, number>> {
   const keys = [...new Set(journals.flatMap((j) => j.lines.map((l) => l.coding)))].sort();
-  const find = () => rows<{ id: number; key: string }>(tx, sql`select id, key from coding where key = any(${arrayOf(keys)}::text[])`);
+  // A join and not `= any(…)`: that would compare each key with each of thousands.
+  const find = () => rows<{ id: number; key: string }>(tx, sql`select k.id, k.key from unnest(${arrayOf(keys)}::text[]) as x(key) join coding k on k.key = x.key`);
   let found = await find();
   if (found.length < keys.length) {
     const there = new Set(found.map((f) => f.key));
