@@ -123,7 +123,9 @@ describe("a journal, from entry to the statement and back", () => {
     await browser.sleep(1800);
     await browser.close();
     await browser.switchTo().window(first);
-    await (await see("//input[@id='head-reference']")).sendKeys("MINE");
+    await browser.sleep(500);
+    await (await see("//input[@id='head-reference']")).click();
+    await press("MINE");
     await see("//*[@role='alert' and contains(., 'changed this at')]");
     expect(await (await see("//input[@id='head-reference']")).getAttribute("value")).toBe("MINE");
     await (await button("Save mine over it")).click();

@@ -66,7 +66,9 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
 
   // The input follows the active cell; focus stays in it while the grid has it.
   useLayoutEffect(() => {
-    if (focused && document.activeElement !== input.current) input.current?.focus({ preventScroll: true });
+    // Never taken from elsewhere on the page: a window that comes back may find its person writing in another field already.
+    const active = document.activeElement;
+    if (focused && active !== input.current && (active === document.body || scroller.current?.contains(active))) input.current?.focus({ preventScroll: true });
     if (draft === null) input.current?.select();
   }, [at, focused, draft]);
   useEffect(() => virtual.scrollToIndex(at.row), [at.row, virtual]);
