@@ -112,6 +112,7 @@ export function evaluate(outline: Outline, columns: readonly EvaluatedColumn[], 
   const sums = columns.map(() => new Map<string, bigint>());
   const add = (column: number, code: string, net: bigint) => sums[column]!.set(code, (sums[column]!.get(code) ?? 0n) + net);
   const spans = columns.map((c) => c.span);
+  const computed = outline.lines.some((l) => l.kind === "result" || l.kind === "uncarried");
   for (const row of turnover) {
     const net = row.debit - row.credit;
     if (net === 0n) continue;
@@ -120,6 +121,7 @@ export function evaluate(outline: Outline, columns: readonly EvaluatedColumn[], 
     spans.forEach((span, i) => {
       if (!span || row.yearId !== span.yearId || row.periodNo > span.to) return;
       if (line !== undefined && row.periodNo >= span.from) add(i, line, net);
+      if (!computed) return;
       if (type && isResult(type)) add(i, "#result", row.periodNo >= 1 ? net : 0n);
       else if (row.periodNo === 0) add(i, "#openings", net);
     });

@@ -33,11 +33,7 @@ export async function loadTurnover(tx: Db, filter: BalanceFilter, masters: Maste
   const codings = (filter.values ?? []).map((list) => sql`k.value_ids && ${arrayOf(list)}::int[]`);
   const current = coded
     ? await codedTurnover(tx, filter, codings, masters, years)
-    : await rows<Turnover>(
-        tx,
-        sql`select b.year_id as "yearId", b.period_no as "periodNo", b.account_id as "accountId", sum(b.debit)::bigint as debit, sum(b.credit)::bigint as credit
-            from account_balance b where ${sql.join(where, sql` and `)} group by 1, 2, 3`,
-      );
+    : await packedTurnover(tx, where);
   if (filter.asKnownSeq === undefined) return current;
   const later = await rows<Turnover & { closing: boolean }>(
     tx,
@@ -48,6 +44,24 @@ export async function loadTurnover(tx: Db, filter: BalanceFilter, masters: Maste
         group by 1, 2, 3, 4`,
   );
   return [...current, ...openYears(later, filter, masters, years, -1n)];
+}
+
+/**
+ * Turnover of whole accounts. One row per account with its periods packed into a text: the driver takes rows apart one value at a time,
+ * and a year of a chart is thousands of them.
+ */
+async function packedTurnover(tx: Db, where: SQL[]): Promise<Turnover[]> {
+  const found = await rows<{ accountId: number; cells: string }>(
+    tx,
+    sql`select b.account_id as "accountId", string_agg(b.year_id || ' ' || b.period_no || ' ' || b.debit || ' ' || b.credit, ',') as cells from account_balance b where ${sql.join(where, sql` and `)} group by 1`,
+  );
+  const result: Turnover[] = [];
+  for (const { accountId, cells } of found)
+    for (const cell of cells.split(",")) {
+      const [yearId, periodNo, debit, credit] = cell.split(" ") as [string, string, string, string];
+      result.push({ yearId: Number(yearId), periodNo: Number(periodNo), accountId, debit: BigInt(debit), credit: BigInt(credit) });
+    }
+  return result;
 }
 
 /** Turnover of chosen codings, with their openings summed from the years before. */
