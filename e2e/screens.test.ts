@@ -10,7 +10,7 @@ const place = "company=HSF&book=IFRS&period=2026-10";
 const SCREENS = [
   `/today?${place}`, `/ledger/trial-balance?${place}`, `/ledger/trial-balance?${place}&beside=1`, `/ledger/trial-balance?${place}&trace=b!account!2140!closing`, `/ledger/accounts/6410?${place}`, `/ledger/journals?${place}`, `/ledger/journals/new?${place}`, `/ledger/journals/HSF-26-00700?${place}&trace=j!5000`,
   `/ledger/changes?${place}&since=2026-11-01T00:00`, `/payables?${place}`, `/receivables?${place}`, `/banks?${place}`, `/assets?${place}`, `/statements/income-statement?${place}&trace=s!income-statement!fuel!this!standard`, `/statements/balance-sheet?${place}`, `/statements/income-statement?${place}&layout=months`,
-  `/close?${place}`, `/close/runs?${place}`, `/close/runs/HSF-25-R0001?${place}`, `/close/year-end?${place}`, `/close/verify?${place}`, `/setup?${place}`, `/setup/periods?${place}`, `/setup/companies?${place}`, `/setup/accounts?${place}`, `/setup/dimensions?${place}`, `/setup/people?${place}`, `/setup/history?${place}`, `/account`, `/api/docs`,
+  `/close?${place}`, `/close/runs?${place}`, `/close/runs/HSF-25-R0001?${place}`, `/close/year-end?${place}`, `/close/verify?${place}`, `/setup?${place}`, `/setup/periods?${place}`, `/setup/companies?${place}`, `/setup/accounts?${place}`, `/setup/dimensions?${place}`, `/setup/people?${place}`, `/setup/history?${place}`, `/setup/opening?${place}`, `/account`, `/api/docs`,
   `/ledger/accounts/nowhere?${place}`, `/ledger/journals/99999999?${place}`, `/ledger/journals?${place}&text=nothinglikethis`,
 ];
 

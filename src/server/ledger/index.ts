@@ -10,3 +10,4 @@ export * from "./chart";
 export * from "./today";
 export * from "./changes";
 export * from "./control";
+export * from "./loadOpening";

@@ -10,3 +10,4 @@ export * from "./companyList";
 export * from "./loadChart";
 export * from "./periodList";
 export * from "./firstUse";
+export * from "./loadDimensionValues";

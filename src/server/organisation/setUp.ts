@@ -138,7 +138,7 @@ export const saveDimensionValue = defineUseCase({
   name: "saveDimensionValue", kind: "write", rights: ["setup.organisation"], what: "set up dimension values",
   schema: object({
     dimension: string().required(), code: code("A code"), name: string().required("A name is needed").max(80), parent: string().nullable().default(null),
-    activeFrom: string().nullable().default(null), activeTo: string().nullable().default(null), blocked: boolean().default(false), responsible: string().nullable().default(null), proposes: textRecord(),
+    activeFrom: string().nullable().default(null), activeTo: string().nullable().default(null), blocked: boolean().default(false), responsible: string().nullable(), proposes: textRecord(),
   }),
   run: async ({ tx, masters, audit }, input) => {
     const dimension = masters.dimensionByCode.get(input.dimension);
@@ -152,7 +152,7 @@ export const saveDimensionValue = defineUseCase({
     const [saved] = await rows<{ id: number }>(
       tx,
       sql`insert into dimension_value (dimension_id, code, name, parent_id, active_from, active_to, blocked, responsible_id, proposes)
-          values (${dimension.id}, ${input.code}, ${input.name}, ${parent?.id ?? null}, ${input.activeFrom}, ${input.activeTo}, ${input.blocked}, ${responsible?.id ?? null}, ${JSON.stringify(input.proposes)}::jsonb)
+          values (${dimension.id}, ${input.code}, ${input.name}, ${parent?.id ?? null}, ${input.activeFrom}, ${input.activeTo}, ${input.blocked}, ${input.responsible === undefined ? (before?.responsibleId ?? null) : (responsible?.id ?? null)}, ${JSON.stringify(input.proposes)}::jsonb)
           on conflict (dimension_id, code) do update set name = excluded.name, parent_id = excluded.parent_id, active_from = excluded.active_from, active_to = excluded.active_to, blocked = excluded.blocked,
             responsible_id = excluded.responsible_id, proposes = excluded.proposes returning id`,
     );

@@ -56,7 +56,7 @@ export const trace = defineUseCase({
     const path = [...address.path];
     if (address.ref.kind === "journal") {
       const journal = await journalStation(context, place, String(address.ref.id), null);
-      return journal.ok ? ok({ currency: place.company.currency, stations: [journal.value], trace: input.trace }) : journal;
+      return journal.ok ? ok({ currency: place.company.currency, stations: journal.value, trace: input.trace }) : journal;
     }
     const root = await buildTree(context, place, address.ref, input.withClosing);
     if (!root.ok) return root;
@@ -151,12 +151,12 @@ async function linesStation(context: Context, place: ReportPlace, part: Part, ac
   if (path[0] === `j.${chosen.journalId}`) taken.push(path.shift()!);
   const journal = await journalStation(context, place, String(chosen.journalId), account.number);
   if (!journal.ok) return journal;
-  stations.push(journal.value);
+  stations.push(...journal.value);
   return ok(taken);
 }
 
-/** A journal as the end of the way down, and the start of the way up: its lines, what it came from, the statement lines that it reaches. */
-async function journalStation(context: Context, place: ReportPlace, id: string, from: string | null): Promise<Result<Station>> {
+/** A journal as the end of the way down, with its lines and what it came from; then, as the start of the way up, the statement lines that it reaches. */
+async function journalStation(context: Context, place: ReportPlace, id: string, from: string | null): Promise<Result<Station[]>> {
   const view = await getJournal.definition.run(context, { key: id });
   if (!view.ok) return view;
   const journal = view.value;
@@ -176,8 +176,8 @@ async function journalStation(context: Context, place: ReportPlace, id: string, 
       reached.set(`${outline.code}|${line.code}`, row);
     }
   }
-  return ok({
-    kind: `${journal.typeName} journal`, title: `${journal.number} · ${journal.description}`, amount: null, more: 0,
+  const station: Station = {
+    kind: `${journal.typeName} journal`, title: `${journal.number} · ${journal.description}`, amount: null, more: Math.max(0, journal.lines.length - MOST_ROWS),
     facts: [
       { label: "Date", text: `${dateText(journal.date)} in ${journal.periodName}` },
       ...(journal.reference ? [{ label: "Source document", text: journal.reference }] : []),
@@ -188,14 +188,16 @@ async function journalStation(context: Context, place: ReportPlace, id: string, 
       ...(journal.origin ? [{ label: "Came from", text: journal.origin.number, href: `/close/runs/${journal.origin.id}?${query}` }] : []),
       { label: "Open", text: "the whole journal", href: `/ledger/journals/${journal.id}?${query}` },
     ],
-    rows: [
-      ...journal.lines.slice(0, 60).map((l) => ({ step: "", label: `${l.account} ${l.accountName}`, note: [...Object.values(l.dimensions), l.description].filter(Boolean).join(" · "), amount: l.side === "debit" ? l.amount : -l.amount, chosen: l.account === from, href: `/ledger/accounts/${l.account}?${query}` })),
-      ...[...reached.values()].map(({ outline, line, amount }) => ({
-        step: "", label: `${outline.name}: ${line.label}`, note: "reached by this journal", amount, chosen: false,
-        href: `/statements/${outline.code}?${query}&trace=${encodeURIComponent(encodeTrace({ ref: { kind: "statement", code: outline.code, line: line.code, column: "this", layout: "standard" }, path: [] }))}`,
-      })),
-    ],
-  });
+    rows: journal.lines.slice(0, MOST_ROWS).map((l) => ({ step: "", label: `${l.account} ${l.accountName}`, note: [...Object.values(l.dimensions), l.description].filter(Boolean).join(" · "), amount: l.side === "debit" ? l.amount : -l.amount, chosen: l.account === from, href: `/ledger/accounts/${l.account}?${query}` })),
+  };
+  const reaches: Station = {
+    kind: "Reaches, in the statements", title: "", facts: [], amount: null, more: 0,
+    rows: [...reached.values()].map(({ outline, line, amount }) => ({
+      step: "", label: line.label, note: outline.name.toLowerCase(), amount, chosen: false,
+      href: `/statements/${outline.code}?${query}&trace=${encodeURIComponent(encodeTrace({ ref: { kind: "statement", code: outline.code, line: line.code, column: "this", layout: "standard" }, path: [] }))}`,
+    })),
+  };
+  return ok([station, reaches]);
 }
 
 /** The tree of a figure. */

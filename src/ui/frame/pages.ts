@@ -27,6 +27,7 @@ export const PAGES: readonly PageEntry[] = [
   { name: "Years and periods", words: "open close calendar", href: "/setup/periods", rights: ["read.setup", "setup.organisation", "period.ledger", "read.close"] },
   { name: "Dimensions", words: "cost centre project values", href: "/setup/dimensions", rights: ["read.setup", "setup.organisation"] },
   { name: "Companies", words: "group", href: "/setup/companies", rights: ["read.setup", "setup.organisation"] },
+  { name: "Opening balances", words: "import start take over", href: "/setup/opening", rights: ["period.ledger"] },
   { name: "People and rights", words: "users roles", href: "/setup/people", rights: ["read.setup", "setup.people"] },
   { name: "History", words: "audit who did what", href: "/setup/history", rights: ["read.history"] },
   { name: "Password", words: "account sign in", href: "/account", rights: [] },

@@ -45,6 +45,8 @@ export function TracePanel({ trace, message }: { trace: TraceView | null; messag
     const list = panel.current?.querySelectorAll<HTMLElement>("[data-station]");
     const last = list?.[list.length - 1];
     last?.scrollIntoView({ block: "nearest" });
+    // The panel takes room from the sheet; the figure that opened it stays in sight.
+    document.querySelector('.figure[aria-expanded="true"]')?.scrollIntoView({ block: "nearest", inline: "center" });
     const first = last?.querySelector<HTMLElement>("button[data-step]");
     if (first && panel.current?.contains(document.activeElement)) first.focus();
   }, [text, stations]);

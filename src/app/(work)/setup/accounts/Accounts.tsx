@@ -7,7 +7,9 @@ import { RecordPage, type RecordField } from "@/ui/RecordPage";
 import { Status } from "@/ui/Status";
 import type { TableColumn } from "@/ui/table/DataTable";
 import Link from "next/link";
-import { ChartFile } from "./ChartFile";
+import { FileLoad } from "@/ui/FileLoad";
+import { ExportMenu } from "../../statements/[code]/StatementActions";
+import { loadChartAction } from "./actions";
 import { saveRecordAction } from "../actions";
 
 interface Row extends Account {
@@ -36,7 +38,7 @@ export function Accounts({ headings, accounts, dimensions, mayChange }: { headin
   return (
     <RecordPage
       title="Chart of accounts" note="one chart for the group" name="accounts" rows={rows} columns={columns} rowKey={(a) => a.number} fields={fields} mayChange={mayChange} add="Add an account" empty={<Empty title="The chart is empty">Add accounts one by one, or load them from a file.</Empty>}
-      actions={<ChartFile mayLoad={mayChange} />} aside={(a) => <Link className="link" href={work.link(`/ledger/accounts/${a.number}`)}>What is in this account</Link>}
+      actions={<>{mayChange && <FileLoad label="Load" what="accounts" load={loadChartAction} />}<ExportMenu path="/export/chart" formats={["csv", "xlsx"]} more={{}} /></>} aside={(a) => <Link className="link" href={work.link(`/ledger/accounts/${a.number}`)}>What is in this account</Link>}
       toValues={(a) => ({ number: a?.number ?? "", name: a?.name ?? "", type: a?.type ?? "expense", control: a?.control ?? "", heading: a?.heading ?? headings[0]?.code ?? "", monetary: a?.monetary ?? false, blocked: a?.blocked ?? false, ...Object.fromEntries(dimensions.map((d) => [`rule.${d.code}`, rule(a, d.code)])) })}
       save={(v) => saveRecordAction("account", { ...v, control: v.control || null, rules: Object.fromEntries(dimensions.map((d) => [d.code, v[`rule.${d.code}`]])) })}
     />

@@ -8,6 +8,9 @@ import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { Status } from "@/ui/Status";
+import { FileLoad } from "@/ui/FileLoad";
+import { ExportMenu } from "../../statements/[code]/StatementActions";
+import { loadValuesAction } from "../accounts/actions";
 import { saveRecordAction } from "../actions";
 
 type Value = DimensionBranch["values"][number];
@@ -20,6 +23,8 @@ export function Dimensions({ all, branch, people, mayChange }: { all: { code: st
       actions={
         <>
           <select aria-label="Dimension" className="field w-44" value={branch.code} onChange={(e) => work.go({ dimension: e.target.value })}>{all.map((d) => <option key={d.code} value={d.code}>{d.name}</option>)}</select>
+          {mayChange && <FileLoad label="Load" what="values" load={(form) => loadValuesAction(branch.code, form)} />}
+          <ExportMenu path="/export/dimension" formats={["csv", "xlsx"]} more={{ dimension: branch.code }} />
           {mayChange && all.length < 16 && <NewDimension />}
         </>
       }

@@ -72,7 +72,7 @@ export function AccountFooter({ view }: { view: AccountView }) {
       <Fact label="Debits">{amountText(sum("debit"), view.currency)}</Fact>
       <Fact label="Credits">{amountText(sum("credit"), view.currency)}</Fact>
       <Fact label="Closing">{amountText(view.closing, view.currency)}</Fact>
-      <span className="ml-auto text-ink-3">{view.lineCount.toLocaleString("en")} lines · {view.account.heading} · {view.account.type}</span>
+      <span className="ml-auto text-ink-3">{view.lineCount.toLocaleString("en")} {view.lineCount === 1 ? "line" : "lines"} · {view.account.heading} · {view.account.type}</span>
     </>
   );
 }

@@ -1,0 +1,87 @@
+import { beforeAll, describe, expect, test } from "vitest";
+import { PASSWORD } from "../../../../tests/world";
+import { world } from "../../../../tests/useWorld";
+import "@/server/closing";
+import { GET, POST } from "./[...path]/route";
+
+const w = world();
+let token = "";
+type Answered = { status: number; body: Record<string, unknown>; headers: Headers };
+
+async function call(method: "GET" | "POST", path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Answered> {
+  const url = new URL(`http://127.0.0.1/api/v1${path}`);
+  const request = new Request(url, { method, headers: { ...(token ? { authorization: `Bearer ${token}` } : {}), ...headers }, ...(body === undefined ? {} : { body: typeof body === "string" ? body : JSON.stringify(body) }) });
+  const response = await (method === "GET" ? GET : POST)(request, { params: Promise.resolve({ path: url.pathname.replace("/api/v1/", "").split("/") }) });
+  const text = await response.text();
+  return { status: response.status, body: (text.startsWith("{") ? JSON.parse(text) : { text }) as Record<string, unknown>, headers: response.headers };
+}
+const signIn = async (user: string): Promise<void> => {
+  token = "";
+  token = (await call("POST", "/tokens", { user, password: PASSWORD })).body.token as string;
+};
+const journal = (over: object = {}) => ({
+  company: "ALP", type: "general", date: "2026-10-07", description: "By a program", post: true,
+  lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, description: "Fenders", debit: "1250.50" }, { account: "2410", credit: "1250.50" }], ...over,
+});
+
+beforeAll(() => {
+  (globalThis as unknown as { yellowAnchorDatabase: unknown }).yellowAnchorDatabase = Promise.resolve(w.database);
+});
+
+describe("the interface for programs", () => {
+  test("without a token 401, without the right 403, without such a thing 404", async () => {
+    token = "";
+    expect((await call("GET", "/companies")).status).toBe(401);
+    expect((await call("POST", "/tokens", { user: "accountant", password: "wrong" })).status).toBe(401);
+    await signIn("payables");
+    expect((await call("POST", "/journals", journal())).status).toBe(403);
+    expect((await call("GET", "/journals/ALP-26-99999")).status).toBe(404);
+    expect((await call("GET", "/nothing")).status).toBe(404);
+  });
+
+  test("a journal is entered, found by id and number, in the trial balance and the statement, and reversed", async () => {
+    await signIn("accountant");
+    const made = await call("POST", "/journals", journal());
+    expect(made).toMatchObject({ status: 201, body: { status: "posted", number: expect.stringMatching(/^ALP-26-\d{5}$/) as string } });
+    for (const key of [made.body.id, made.body.number]) expect((await call("GET", `/journals/${String(key)}`)).body).toMatchObject({ id: made.body.id, period: "2026-10", lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, debit: "1250.50", credit: null }, { account: "2410", credit: "1250.50" }] });
+    const balance = await call("GET", "/trial-balance?company=ALP&period=2026-10");
+    expect((balance.body.rows as { account: string }[]).find((r) => r.account === "2410")).toMatchObject({ opening: "0.00", debit: "0.00", credit: "1250.50", closing: "-1250.50" });
+    const income = await call("GET", "/statements/income-statement?company=ALP&period=2026-10");
+    expect((income.body.lines as { code: string; values: string[] }[]).find((l) => l.code === "quay-maintenance")!.values[0]).toBe("-1250.50");
+    const reversed = await call("POST", `/journals/${String(made.body.number)}/reverse`, {});
+    expect(reversed).toMatchObject({ status: 201, body: { date: "2026-10-07" } });
+    expect((await call("POST", `/journals/${String(made.body.number)}/reverse`)).body).toMatchObject({ problems: [{ code: "ALREADY_REVERSED" }] });
+  });
+
+  test("a draft has no number until it is posted; problems come with line, field, code and sentence", async () => {
+    const draft = await call("POST", "/journals", journal({ post: false }));
+    expect(draft.body).toMatchObject({ number: null, status: "draft" });
+    expect((await call("POST", `/journals/${String(draft.body.id)}/post`)).body).toMatchObject({ status: "posted" });
+    const bad = await call("POST", "/journals", journal({ currency: "ISK", lines: [{ account: "9999", debit: "1.005" }, { account: "2140", credit: "1" }] }));
+    expect(bad.status).toBe(422);
+    expect(bad.body.problems).toEqual(expect.arrayContaining([
+      { line: 1, field: "account", code: "ACCOUNT_UNKNOWN", message: "There is no account 9999." }, expect.objectContaining({ line: 1, field: "debit", code: "AMOUNT_DECIMALS" }), expect.objectContaining({ line: 2, code: "CONTROL_ACCOUNT" }), expect.objectContaining({ line: null, field: "currency", code: "CURRENCY_NOT_FUNCTIONAL" }),
+    ]));
+    expect((await call("POST", "/journals", "{not json")).status).toBe(400);
+    expect((await call("POST", "/journals", { company: "ALP" })).status).toBe(422);
+  });
+
+  test("an Idempotency-Key makes a repeat harmless, also when both come at once; another request with it is refused", async () => {
+    const key = { "idempotency-key": "october-7" };
+    const answers = await Promise.all([1, 2, 3].map(() => call("POST", "/journals", journal({ description: "Once" }), key)));
+    expect(new Set(answers.map((a) => a.body.number)).size).toBe(1);
+    const list = await call("GET", "/journals?company=ALP&text=once");
+    expect(list.body.items).toHaveLength(1);
+    expect(await call("POST", "/journals", journal({ description: "Other" }), key)).toMatchObject({ status: 409, body: { problems: [{ code: "IDEMPOTENCY_REUSED" }] } });
+  });
+
+  test("reports come as CSV, XLSX and PDF; the document of the interface names every address", async () => {
+    for (const [path, type] of [["/trial-balance?company=ALP&period=2026-10&format=csv", "text/csv"], ["/trial-balance?company=ALP&period=2026-10&format=xlsx", "spreadsheetml"], ["/statements/balance-sheet?company=ALP&period=2026-10&format=pdf", "application/pdf"]] as const) {
+      const file = await call("GET", path);
+      expect([path, file.status, file.headers.get("content-type")]).toEqual([path, 200, expect.stringContaining(type)]);
+    }
+    const document = await call("GET", "/openapi.json");
+    expect(document.body.openapi).toBe("3.1.0");
+    expect(Object.keys(document.body.paths as object)).toEqual(expect.arrayContaining(["/tokens", "/companies", "/accounts", "/periods", "/journal-types", "/journals", "/journals/{key}", "/journals/{key}/reverse", "/trial-balance", "/statements/{code}"]));
+  });
+});
