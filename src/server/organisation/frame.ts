@@ -24,7 +24,7 @@ export interface FrameData {
   demo: boolean;
   companies: { code: string; name: string; currency: string; periods: FramePeriod[] }[];
   books: { code: string; name: string; main: boolean }[];
-  dimensions: { code: string; name: string }[];
+  dimensions: { id: number; code: string; name: string }[];
   person: { name: string; login: string; initials: string; roles: string[]; rights: Right[] };
 }
 
@@ -45,7 +45,7 @@ export const frame = defineUseCase({
         })),
       })),
       books: masters.books.map(({ code, name, main }) => ({ code, name, main })),
-      dimensions: masters.dimensions.map(({ code, name }) => ({ code, name })),
+      dimensions: masters.dimensions.map(({ id, code, name }) => ({ id, code, name })),
       person: { name: person.name, login: person.login, initials: person.initials, roles: [...new Set(person.grants.map((g) => g.role))], rights: [...new Set(person.grants.flatMap((g) => [...ROLE_RIGHTS[g.role]]))] },
     });
   },

@@ -10,7 +10,7 @@ export interface FrameInfo {
   demo: boolean;
   companies: { code: string; name: string; currency: string; periods: FramePeriodInfo[] }[];
   books: { code: string; name: string; main: boolean }[];
-  dimensions: { code: string; name: string }[];
+  dimensions: { id: number; code: string; name: string }[];
   person: { name: string; login: string; initials: string; roles: string[]; rights: Right[] };
 }
 export interface FramePeriodInfo {

@@ -20,7 +20,7 @@ interface Row extends Account {
 export function Accounts({ headings, accounts, dimensions, mayChange }: { headings: Heading[]; accounts: Account[]; dimensions: { code: string; name: string }[]; mayChange: boolean }) {
   const work = useWork();
   const rows = useMemo(() => accounts.map((a): Row => { const h = headings.find((x) => x.id === a.headingId); return { ...a, heading: h?.code ?? "", headingName: h?.name ?? "" }; }), [accounts, headings]);
-  const ids = useMemo(() => new Map(work.dimensions.map((d, i) => [d.code, i + 1])), [work.dimensions]);
+  const ids = useMemo(() => new Map(work.dimensions.map((d) => [d.code, d.id])), [work.dimensions]);
   const rule = (a: Row | null, code: string): string => (a ? (a.rules[ids.get(code) ?? 0] ?? "allowed") : "allowed");
   const columns = useMemo(
     (): TableColumn<Row>[] => [

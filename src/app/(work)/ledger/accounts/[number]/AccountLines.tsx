@@ -29,7 +29,7 @@ export function AccountMonths({ view }: { view: AccountView }) {
         <tbody>
           {rows.map(([word, key]) => (
             <tr key={key} className={key === "closing" ? "font-semibold" : ""}>
-              <td className="text-ink-2">{word}</td>
+              <td className="sticky left-0 z-10 bg-panel text-ink-2">{word}</td>
               {used.map((p) => <td key={p.period} className="num text-[12.5px]"><Figure amount={p[key]} currency={view.currency} of={{ kind: "month", account: view.account.number, period: p.period, measure: key }} style={{ scale: 1 }} /></td>)}
             </tr>
           ))}
