@@ -110,7 +110,7 @@ export function evaluate(outline: Outline, columns: readonly EvaluatedColumn[], 
   const { lineOf, uncaught, caughtTwice } = catchAccounts(outline, accounts);
   const typeOf = new Map(accounts.map((a) => [a.id, a.type]));
   const sums = columns.map(() => new Map<string, bigint>());
-  const add = (column: number, code: string, net: bigint) => sums[column]!.set(code, (sums[column]!.get(code) ?? 0n) + net);
+  const add = (column: number, code: string, net: bigint) => sums[column]?.set(code, (sums[column].get(code) ?? 0n) + net);
   const spans = columns.map((c) => c.span);
   const computed = outline.lines.some((l) => l.kind === "result" || l.kind === "uncarried");
   for (const row of turnover) {

@@ -23,7 +23,8 @@ export interface PostOptions {
 
 /**
  * The one way into the ledger: locks, checks, numbers, chains and stores any number of drafts in the running transaction.
- * Locks are taken in the order chain rows (by company code), number counters, balance rows (by key), so that two postings never wait for each other in a ring.
+ * Locks are taken in the order chain rows (by company code), then number counters, so that two postings never wait for each other in a ring;
+ * balance rows belong to one company, whose chain row is held already.
  * Closing a period takes the chain row as well, which is why no posting slips into a period that is being closed.
  */
 export async function postDrafts(context: Context, drafts: readonly JournalDraft[], options: PostOptions = {}): Promise<Result<PostedJournal[]>> {

@@ -63,7 +63,7 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
       {reversing && (
         <form className="panel flex items-end gap-3 px-3 py-2.5" onSubmit={(e) => { e.preventDefault(); void reverse(); }}>
           <p className="flex-1">
-            A reversing journal will be posted and linked to this one. {journal.typeName} journals are reversed {work.may("reverse.ledger") ? "as their type says" : ""}; this one keeps its number.
+            A reversing journal will be posted and linked to this one, which keeps its number.
             {problem && <span role="alert" className="block text-coral">{problem}</span>}
           </p>
           <div>
