@@ -8,6 +8,7 @@ import { openDatabase, rows } from "../src/server/db";
 import { createJournal, postDrafts, trialBalance, verify } from "../src/server/ledger";
 import { statement } from "../src/server/statements";
 import { benchJournal, fill, prepare } from "./ledger";
+import { measureScreens } from "./screens";
 import { compare, holds, median, table, type Bar } from "./measure";
 
 const wanted = Number(process.argv[process.argv.indexOf("--lines") + 1]) || 1_000_000;
@@ -128,9 +129,11 @@ try {
   held(`posting at ${end.lines.toLocaleString("en")} lines`, `itself at ${first.lines.toLocaleString("en")}`, "atMost", 1.5, { work: end.posting, against: first.posting });
   held(`trial balance at ${end.lines.toLocaleString("en")} lines`, `itself at ${first.lines.toLocaleString("en")}`, "atMost", 1.5, { work: end.balance, against: first.balance });
 
+  await database.close();
+  // Screens are served by the application as built, on the embedded database.
+  if (!process.env.DATABASE_URL) bars.push(...(await measureScreens(folder, say)));
   process.stdout.write(`\n${database.kind}, ${(journals * 4).toLocaleString("en")} lines\n${table(bars)}\n`);
 } finally {
-  await database.close();
   rmSync(folder, { recursive: true, force: true });
 }
 process.exit(bars.every(holds) ? 0 : 1);

@@ -8,6 +8,8 @@ export interface Bar {
   measured: number;
   workMs: number;
   againstMs: number;
+  /** Of the two figures; milliseconds where nothing is said. */
+  unit?: string;
 }
 
 const clock = (): number => Number(process.hrtime.bigint()) / 1e6;
@@ -29,7 +31,7 @@ export async function compare(work: () => Promise<unknown>, against: () => Promi
 export const median = (list: readonly number[]): number => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)]!;
 
 export function table(bars: readonly Bar[]): string {
-  const row = (b: Bar) => [b.work, b.against, `${b.workMs.toFixed(2)} ms`, `${b.againstMs.toFixed(2)} ms`, `${b.measured.toFixed(2)}×`, `${b.kind === "atMost" ? "at most" : "at least"} ${b.bar}×`, holds(b) ? "holds" : "FALLS SHORT"];
+  const row = (b: Bar) => [b.work, b.against, `${b.workMs.toFixed(2)} ${b.unit ?? "ms"}`, `${b.againstMs.toFixed(2)} ${b.unit ?? "ms"}`, `${b.measured.toFixed(2)}×`, `${b.kind === "atMost" ? "at most" : "at least"} ${b.bar}×`, holds(b) ? "holds" : "FALLS SHORT"];
   const rows = [["work", "held against", "work", "against", "ratio", "bar", ""], ...bars.map(row)];
   const widths = rows[0]!.map((_, i) => Math.max(...rows.map((r) => r[i]!.length)));
   return rows.map((r) => r.map((c, i) => c.padEnd(widths[i]!)).join("  ")).join("\n");

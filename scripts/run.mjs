@@ -1,6 +1,11 @@
-// Runs one of the project's TypeScript programs: node scripts/run.mjs FILE [ARGUMENTS]
-import { install, root, spawnSync, tsx } from "./lib.mjs";
+// Runs one of the project's TypeScript programs: node scripts/run.mjs [--built] FILE [ARGUMENTS]. With --built the application is built before.
+import { build, install, root, spawnSync, tsx } from "./lib.mjs";
 
 install();
-const result = spawnSync(process.execPath, [tsx, ...process.argv.slice(2)], { cwd: root, stdio: "inherit" });
+const args = process.argv.slice(2);
+if (args[0] === "--built") {
+  args.shift();
+  build();
+}
+const result = spawnSync(process.execPath, [tsx, ...args], { cwd: root, stdio: "inherit" });
 process.exit(result.status ?? 1);

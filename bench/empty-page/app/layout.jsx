@@ -1,0 +1,3 @@
+export default function Layout({ children }) {
+  return <html lang="en"><body>{children}</body></html>;
+}
