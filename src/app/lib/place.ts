@@ -29,3 +29,6 @@ export async function readAddress(searchParams: SearchParams): Promise<{ address
 
 /** What reports are asked with. */
 export const reportInput = (place: Place) => ({ company: place.company, book: place.book, period: place.period, ...(place.from !== place.period ? { from: place.from } : {}), ...(place.asKnown ? { asKnown: place.asKnown } : {}) });
+
+/** What a report as known then says of itself. Accounts and dimension values have no versions; outlines do. */
+export const asKnownNote = (asKnown: string): string => ` · as known ${asKnown.replace("T", " ")} UTC, with today's names`;

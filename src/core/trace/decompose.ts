@@ -68,5 +68,21 @@ export const amountOfPart = (part: Part, cells: Cells): bigint => byPeriod(part,
 export const amountOf = (node: TraceNode, cells: Cells): bigint =>
   (node.children ?? []).reduce((sum, child) => sum + amountOf(child, cells), 0n) + (node.parts ?? []).reduce((sum, part) => sum + amountOfPart(part, cells), 0n);
 
+/** A cell that knows the journal which made it. */
+export interface JournalCell extends Cell {
+  journalId: number;
+}
+
+/** What each journal does to a figure, signed as the figure shows it; journals that do nothing to it are left out. In the order of the cells. */
+export function byJournal(parts: readonly Part[], cells: readonly JournalCell[]): { journalId: number; amount: bigint }[] {
+  const partsOfAccount = new Map<number, Part[]>();
+  for (const part of parts) partsOfAccount.set(part.accountId, [...(partsOfAccount.get(part.accountId) ?? []), part]);
+  const sums = new Map<number, bigint>();
+  for (const cell of cells)
+    for (const part of partsOfAccount.get(cell.accountId) ?? [])
+      if (part.spans.some((s) => inSpan(cell, s))) sums.set(cell.journalId, (sums.get(cell.journalId) ?? 0n) + measured(part, cell.debit, cell.credit));
+  return [...sums].flatMap(([journalId, amount]) => (amount === 0n ? [] : [{ journalId, amount }]));
+}
+
 /** Every part under a figure. */
 export const partsOf = (node: TraceNode): Part[] => [...(node.children ?? []).flatMap(partsOf), ...(node.parts ?? [])];

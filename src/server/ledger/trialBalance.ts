@@ -17,6 +17,8 @@ export interface ReportPlace {
   years: FiscalYear[];
   periods: Period[];
   asKnownSeq: bigint | undefined;
+  /** The instant behind `asKnownSeq`. */
+  asKnown: string | undefined;
 }
 
 export const placeSchema = {
@@ -55,7 +57,7 @@ export async function findPlace({ tx, masters }: Pick<Context, "tx" | "masters">
     if (Number.isNaN(at.getTime())) return fail({ code: "DATE_INVALID", text: input.asKnown, field: "asKnown" });
     asKnownSeq = await seqAt(tx, company.id, at);
   }
-  return ok({ company, book, from, to, years, periods, asKnownSeq });
+  return ok({ company, book, from, to, years, periods, asKnownSeq, asKnown: input.asKnown });
 }
 
 /** The last journal of a company's chain that was posted by an instant. */

@@ -73,6 +73,29 @@ describe("trace", () => {
     expect(view.closing).toBe(must(await trialBalance(root, place)).rows.find((r) => r.account === "1100")!.closing);
   });
 
+  test("as known then, every figure lists the journals that have changed it since, and they add up to what it is now", async () => {
+    const root = await callerOf(w.database, "root");
+    const asKnown = new Date().toISOString();
+    await new Promise((r) => setTimeout(r, 5));
+    const later = (date: string, debit: string, credit: string, amount: bigint, closing = false) => journal({ date, type: closing ? "closing" : "general", lines: [debit, credit].map((account, i) => ({ account, side: i === 0 ? ("debit" as const) : ("credit" as const), amount: minor(amount), description: "", dimensions: (/^[4-7]/.test(account) ? { costCentre: "VESS" } : {}) as Record<string, string> })) });
+    must(await runAs(root, (c) => postDrafts(c, [later("2026-03-11", "6410", "2410", 17n), later("2026-01-20", "1100", "4010", 5n), later("2026-02-20", "6420", "1100", 8n)])));
+    let changed = 0;
+    for (const code of ["income-statement", "balance-sheet"] as const) {
+      const then = must(await statement(root, { ...place, asKnown, code }));
+      const now = must(await statement(root, { ...place, code }));
+      for (const [n, line] of then.lines.entries())
+        for (const [i, column] of then.columns.entries()) {
+          if (line.values[i] === null || line.values[i] === undefined) continue;
+          const opened = must(await trace(root, { ...place, asKnown, trace: encodeTrace({ ref: { kind: "statement", code, line: line.code, column: column.key, layout: "standard" }, path: [] }) }));
+          const since = opened.stations[1]!;
+          const sum = since.rows.reduce((t, r) => t + r.amount, 0n);
+          expect([code, line.code, column.key, line.values[i] + sum]).toEqual([code, line.code, column.key, now.lines[n]!.values[i]]);
+          if (sum !== 0n) changed++;
+        }
+    }
+    expect(changed).toBeGreaterThan(20);
+  });
+
   test("a head of a branch sees the branch and nothing else", async () => {
     const budget = await callerOf(w.database, "budget");
     expect(must(await trialBalance(budget, place)).rows.every((r) => r.closing === 0n)).toBe(true);

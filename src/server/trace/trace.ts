@@ -3,7 +3,7 @@ import { array, boolean, object, string } from "yup";
 import { isResult, type Account } from "@/core/ledger";
 import { periodKey, periodName, type Period } from "@/core/organisation";
 import { catchAccounts, monthsLayout, resolveColumns, type Outline, type OutlineLine } from "@/core/statements";
-import { amountOf, amountOfPart, byPeriod, cellsByAccount, decodeTrace, encodeTrace, measured, partsOf, type Cell, type Cells, type FigureRef, type Part, type TraceNode, type TraceSpan } from "@/core/trace";
+import { amountOf, amountOfPart, byJournal, byPeriod, cellsByAccount, decodeTrace, encodeTrace, measured, partsOf, type Cell, type Cells, type FigureRef, type JournalCell, type Part, type TraceNode, type TraceSpan } from "@/core/trace";
 import { dateText, fail, ok, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
@@ -62,10 +62,37 @@ export const trace = defineUseCase({
     if (!root.ok) return root;
     const cells = await loadCells(context, place, [...new Set(partsOf(root.value).map((p) => p.accountId))], values);
     stations.push({ kind: "Figure", title: root.value.label, facts: [], rows: [], amount: amountOf(root.value, cells), more: 0 });
+    if (place.asKnownSeq !== undefined) stations.push(await changesStation(context, place, root.value, stations[0]!.amount!, values));
     const walked = await walk(context, place, root.value, cells, path, values, stations);
     return walked.ok ? ok({ currency: place.company.currency, stations, trace: encodeTrace({ ref: address.ref, path: walked.value }) }) : walked;
   },
 });
+
+/** What has become of a figure since the moment at which it is shown: each later journal with what it does to it, and the figure now. */
+async function changesStation(context: Context, place: ReportPlace, root: TraceNode, then: bigint, values: readonly number[][]): Promise<Station> {
+  const parts = partsOf(root);
+  const cells = await rows<Omit<JournalCell, "journalId"> & { journalId: bigint; number: string; date: string; description: string }>(
+    context.tx,
+    sql`select l.journal_id as "journalId", j.number, j.date, j.description, l.year_id as "yearId", l.period_no as "periodNo", l.closing, l.account_id as "accountId",
+          coalesce(sum(l.amount) filter (where l.side = 'D'), 0)::bigint as debit, coalesce(sum(l.amount) filter (where l.side = 'C'), 0)::bigint as credit
+        from journal_line l join journal j on j.id = l.journal_id join coding k on k.id = l.coding_id
+        where l.company_id = ${place.company.id} and l.seq > ${place.asKnownSeq} and l.book_id in (0, ${place.book.id}) and l.account_id = any(${arrayOf([...new Set(parts.map((p) => p.accountId))])}::int[]) ${meets(values)}
+        group by l.journal_id, j.number, j.date, j.description, l.seq, l.year_id, l.period_no, l.closing, l.account_id order by l.seq`,
+  );
+  const heads = new Map(cells.map((c) => [Number(c.journalId), c]));
+  const changes = byJournal(parts, cells.map((c) => ({ ...c, journalId: Number(c.journalId) })));
+  const change = changes.reduce((sum, c) => sum + c.amount, 0n);
+  return {
+    kind: changes.length === 0 ? "Nothing has changed it since" : `Changed since, by ${changes.length === 1 ? "1 journal" : `${changes.length} journals`}`, title: changes.length === 0 ? "" : "Now", facts: [], amount: changes.length === 0 ? null : then + change, more: Math.max(0, changes.length - MOST_ROWS),
+    rows: changes.slice(0, MOST_ROWS).map(({ journalId, amount }) => {
+      const head = heads.get(journalId)!;
+      return { step: "", label: head.number, note: `${dateText(head.date).slice(0, -5)} · ${head.description}`, amount, chosen: false, href: `/ledger/journals/${journalId}?company=${place.company.code}` };
+    }),
+  };
+}
+
+/** The condition that a line's coding has one of the values of each list. */
+const meets = (values: readonly number[][]) => (values.length > 0 ? sql`and ${sql.join(values.map((v) => sql`k.value_ids && ${arrayOf(v)}::int[]`), sql` and `)}` : sql``);
 
 /** Goes down the tree along the path; where there is only one way, it goes by itself. Gives the path that was really taken. */
 async function walk(context: Context, place: ReportPlace, root: TraceNode, cells: Cells, path: string[], values: readonly number[][], stations: Station[]): Promise<Result<string[]>> {
@@ -137,7 +164,7 @@ async function linesStation(context: Context, place: ReportPlace, part: Part, ac
     sql`select l.journal_id as "journalId", j.number, j.date, t.name as type, min(l.description) as description, coalesce(sum(l.amount) filter (where l.side = 'D'), 0)::bigint as debit, coalesce(sum(l.amount) filter (where l.side = 'C'), 0)::bigint as credit, (count(*) over ())::int as n
         from journal_line l join journal j on j.id = l.journal_id join journal_type t on t.id = j.type_id join coding k on k.id = l.coding_id
         where l.company_id = ${place.company.id} and l.account_id = ${account.id} and l.year_id = ${period.yearId} and l.period_no = ${period.no} and l.book_id in (0, ${place.book.id}) ${span.withClosing ? sql`` : sql`and not l.closing`}
-          ${place.asKnownSeq === undefined ? sql`` : sql`and l.seq <= ${place.asKnownSeq}`} ${values.length > 0 ? sql`and ${sql.join(values.map((v) => sql`k.value_ids && ${arrayOf(v)}::int[]`), sql` and `)}` : sql``}
+          ${place.asKnownSeq === undefined ? sql`` : sql`and l.seq <= ${place.asKnownSeq}`} ${meets(values)}
         group by l.journal_id, j.number, j.date, t.name, l.seq order by j.date, l.seq`,
   );
   const list = found.map((f) => ({ ...f, amount: measured(part, f.debit, f.credit) })).filter((f) => f.amount !== 0n || part.measure === "net");
@@ -241,7 +268,7 @@ const earlierYears = (place: ReportPlace, yearId: number): TraceSpan[] => {
 
 async function statementTree(context: Context, place: ReportPlace, ref: Extract<FigureRef, { kind: "statement" }>): Promise<Result<TraceNode>> {
   const { masters } = context;
-  const outline = (await readOutlines(context.tx)).find((o) => o.code === ref.code);
+  const outline = (await readOutlines(context.tx, place.asKnown)).find((o) => o.code === ref.code);
   const line = outline?.lines.find((l) => l.code === ref.line);
   if (!outline || !line) return fail({ code: "NOT_FOUND", what: "such line" });
   const layout = ref.layout === "months" ? monthsLayout(place.periods.filter((p) => p.yearId === place.to.yearId).map((p) => ({ no: p.no, label: p.name }))) : outline.layout;
@@ -275,7 +302,7 @@ async function statementTree(context: Context, place: ReportPlace, ref: Extract<
 async function loadCells({ tx }: Context, place: ReportPlace, accountIds: readonly number[], values: readonly number[][]): Promise<Cells> {
   if (accountIds.length === 0) return new Map();
   const coded = values.length > 0;
-  const condition = coded ? sql`and ${sql.join(values.map((v) => sql`k.value_ids && ${arrayOf(v)}::int[]`), sql` and `)}` : sql``;
+  const condition = meets(values);
   const stored = await rows<Cell>(
     tx,
     sql`select b.year_id as "yearId", b.period_no as "periodNo", b.closing, b.account_id as "accountId", sum(b.debit)::bigint as debit, sum(b.credit)::bigint as credit

@@ -14,6 +14,9 @@ import { moveBetweenFigures } from "../../statements/[code]/StatementTable";
 const MEASURES: readonly (Measure & keyof TrialBalanceRow)[] = ["opening", "debit", "credit", "closing"];
 type Sums = Record<(typeof MEASURES)[number], bigint>;
 
+type Measured = { of: "account" | "heading" | "total"; code: string };
+const under = (knot: Knot): TrialBalanceRow[] => [...knot.accounts, ...knot.children.flatMap(under)];
+
 interface Knot {
   heading: Heading;
   depth: number;
@@ -23,10 +26,18 @@ interface Knot {
 }
 
 /** The chart as a tree with its balances; headings carry the sum of what is below them. */
-export function TrialBalanceTable({ balance, headings, zeros }: { balance: TrialBalance; headings: Heading[]; zeros: boolean }) {
+export function TrialBalanceTable({ balance, headings, zeros, now }: { balance: TrialBalance; headings: Heading[]; zeros: boolean; now: TrialBalance | null }) {
   const work = useWork();
+  const closingNow = useMemo(() => now && new Map(now.rows.map((r) => [r.account, r.closing as bigint])), [now]);
+  // As known then: what the figure is now, and by how much it differs; the difference opens into the journals behind it.
+  const since = (accounts: readonly TrialBalanceRow[], of: Measured) => {
+    if (!closingNow) return null;
+    const today = accounts.reduce((sum, a) => sum + (closingNow.get(a.account) ?? 0n), 0n);
+    const change = today - accounts.reduce((sum, a) => sum + a.closing, 0n);
+    return <><td className="num text-ink-2">{amountText(today, balance.currency)}</td><td className="num">{change !== 0n && <Figure amount={change} currency={balance.currency} of={{ kind: "balance", ...of, measure: "closing" }} />}</td></>;
+  };
   const [shut, setShut] = useState<ReadonlySet<string>>(new Set());
-  const tree = useMemo(() => buildTree(balance.rows, headings, zeros), [balance, headings, zeros]);
+  const tree = useMemo(() => buildTree(balance.rows, headings, (r) => zeros || MEASURES.some((m) => r[m] !== 0n) || (closingNow?.get(r.account) ?? 0n) !== 0n), [balance, headings, zeros, closingNow]);
   const toggle = (code: string) => setShut((s) => { const next = new Set(s); if (!next.delete(code)) next.add(code); return next; });
   const all = useMemo(() => tree.flatMap(function codes(k: Knot): string[] { return [k.heading.code, ...k.children.flatMap(codes)]; }), [tree]);
   const level = (depth: number) => setShut(new Set(tree.flatMap(function deep(k: Knot): string[] { return [...(k.depth >= depth ? [k.heading.code] : []), ...k.children.flatMap(deep)]; })));
@@ -42,6 +53,7 @@ export function TrialBalanceTable({ balance, headings, zeros }: { balance: Trial
           </button>
         </td>
         {MEASURES.map((m) => <td key={m} className="num"><Figure amount={knot.sums[m]} currency={balance.currency} of={{ kind: "balance", of: "heading", code: knot.heading.code, measure: m }} /></td>)}
+        {since(under(knot), { of: "heading", code: knot.heading.code })}
       </tr>,
       ...(open
         ? [
@@ -51,6 +63,7 @@ export function TrialBalanceTable({ balance, headings, zeros }: { balance: Trial
                 <td style={{ paddingLeft: 27 + knot.depth * 14 }}><Link className="link font-semibold" href={work.link(`/ledger/accounts/${a.account}`)}>{a.account}</Link></td>
                 <td>{a.name}</td>
                 {MEASURES.map((m) => <td key={m} className="num"><Figure amount={a[m]} currency={balance.currency} of={{ kind: "balance", of: "account", code: a.account, measure: m }} /></td>)}
+                {since([a], { of: "account", code: a.account })}
               </tr>
             )),
           ]
@@ -61,7 +74,7 @@ export function TrialBalanceTable({ balance, headings, zeros }: { balance: Trial
   return (
     <div className="panel print-flow min-h-0 flex-1 overflow-auto" data-keys="Arrows=Between the figures;Enter=Take the figure apart" onKeyDown={moveBetweenFigures}>
       <table className="sheet" style={{ tableLayout: "fixed" }}>
-        <colgroup><col style={{ width: 150 }} /><col />{MEASURES.map((m) => <col key={m} style={{ width: 142 }} />)}</colgroup>
+        <colgroup><col style={{ width: 150 }} /><col />{[...MEASURES, ...(now ? ["now", "since"] : [])].map((m) => <col key={m} style={{ width: now ? 124 : 142 }} />)}</colgroup>
         <thead>
           <tr>
             <th colSpan={2}>
@@ -72,6 +85,7 @@ export function TrialBalanceTable({ balance, headings, zeros }: { balance: Trial
               </span>
             </th>
             <th className="num">Opening</th><th className="num">Debits</th><th className="num">Credits</th><th className="num">Closing</th>
+            {now && <><th className="num">Closing now</th><th className="num">Changed since</th></>}
           </tr>
         </thead>
         <tbody>
@@ -80,6 +94,7 @@ export function TrialBalanceTable({ balance, headings, zeros }: { balance: Trial
             <tr>
               <td /><td title="The year end that carries it to retained earnings is not posted">Result of earlier years, year end not posted</td>
               <td className="num">{amountText(balance.uncarried, balance.currency)}</td><td /><td /><td className="num">{amountText(balance.uncarried, balance.currency)}</td>
+              {now && <><td className="num text-ink-2">{amountText(now.uncarried, balance.currency)}</td><td className="num">{now.uncarried !== balance.uncarried && amountText(now.uncarried - balance.uncarried, balance.currency)}</td></>}
             </tr>
           )}
         </tbody>
@@ -87,6 +102,7 @@ export function TrialBalanceTable({ balance, headings, zeros }: { balance: Trial
           <tr>
             <td colSpan={2}>All accounts</td>
             {MEASURES.map((m) => <td key={m} className="num"><Figure amount={balance.totals[m]} currency={balance.currency} of={{ kind: "balance", of: "total", code: "", measure: m }} /></td>)}
+            {now && <><td className="num">{amountText(now.totals.closing, balance.currency)}</td><td /></>}
           </tr>
         </tfoot>
       </table>
@@ -110,13 +126,13 @@ export function TrialBalanceFooter({ balance }: { balance: TrialBalance }) {
   );
 }
 
-function buildTree(rows: readonly TrialBalanceRow[], headings: readonly Heading[], zeros: boolean): Knot[] {
+function buildTree(rows: readonly TrialBalanceRow[], headings: readonly Heading[], shown: (row: TrialBalanceRow) => boolean): Knot[] {
   const make = (parentId: number | null, depth: number): Knot[] =>
     headings.filter((h) => h.parentId === parentId).map((heading) => {
       const children = make(heading.id, depth + 1);
       const own = rows.filter((r) => r.headingId === heading.id);
       const add = (m: (typeof MEASURES)[number]) => own.reduce((t, r) => t + r[m], 0n) + children.reduce((t, c) => t + c.sums[m], 0n);
-      return { heading, depth, children, accounts: own.filter((r) => zeros || MEASURES.some((m) => r[m] !== 0n)), sums: { opening: add("opening"), debit: add("debit"), credit: add("credit"), closing: add("closing") } };
+      return { heading, depth, children, accounts: own.filter(shown), sums: { opening: add("opening"), debit: add("debit"), credit: add("credit"), closing: add("closing") } };
     }).filter((k) => k.children.length > 0 || k.accounts.length > 0);
   return make(null, 0);
 }

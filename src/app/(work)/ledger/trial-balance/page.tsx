@@ -3,7 +3,7 @@ import { chart, trialBalance } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
 import { TracePanel } from "@/ui/trace/TracePanel";
-import { frameData, readAddress, reportInput, type SearchParams } from "@/app/lib/place";
+import { asKnownNote, frameData, readAddress, reportInput, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { openTrace } from "@/app/lib/trace";
 import { CompaniesBeside } from "./CompaniesBeside";
@@ -26,7 +26,7 @@ export default async function TrialBalancePage({ searchParams }: { searchParams:
       </Page>
     );
   const balance = result.value;
-  const note = `${balance.companyName} · ${balance.label} · ${balance.book} · ${balance.currency}${place.asKnown ? ` · as known ${place.asKnown.replace("T", " ")}` : ""}`;
+  const note = `${balance.companyName} · ${balance.label} · ${balance.book} · ${balance.currency}${place.asKnown ? asKnownNote(place.asKnown) : ""}`;
   const actions = <TrialBalanceActions withClosing={withClosing} value={address.value ?? ""} beside={address.beside === "1"} />;
   if (address.beside === "1") {
     const frame = await frameData();
@@ -38,9 +38,10 @@ export default async function TrialBalancePage({ searchParams }: { searchParams:
     );
   }
   const open = await openTrace(address, place, { withClosing, values });
+  const now = place.asKnown ? await trialBalance(caller, { ...reportInput({ ...place, asKnown: null }), withClosing, values }) : null;
   return (
     <Page strip={<PeriodStrip range />} title="Trial balance" note={note} actions={actions} panel={<TracePanel {...open} />} footer={<TrialBalanceFooter balance={balance} />}>
-      <TrialBalanceTable balance={balance} headings={[...tree.value.headings]} zeros={address.zeros === "1"} />
+      <TrialBalanceTable balance={balance} headings={[...tree.value.headings]} zeros={address.zeros === "1"} now={now?.ok ? now.value : null} />
     </Page>
   );
 }

@@ -1,6 +1,6 @@
 "use client";
-import type { KeyboardEvent } from "react";
-import type { Scale } from "@/core/shared";
+import type { KeyboardEvent, ReactNode } from "react";
+import { amountText, type Scale } from "@/core/shared";
 import type { EvaluatedColumn, EvaluatedLine } from "@/core/statements";
 import { Figure } from "@/ui/trace/Figure";
 
@@ -11,10 +11,14 @@ interface Props {
   currency: string;
   columns: EvaluatedColumn[];
   lines: EvaluatedLine[];
+  /** The lines as they are now, where the statement is shown as known then. */
+  now: EvaluatedLine[] | null;
 }
 
 /** A statement as a sheet of figures: arrows move between them, Enter opens one. */
-export function StatementTable({ code, layout, scale, currency, columns, lines }: Props) {
+export function StatementTable({ code, layout, scale, currency, columns, lines, now }: Props) {
+  const current = new Map(now?.map((l) => [l.code, l.values[0] ?? null]));
+  const first = columns[0];
   // A line without a figure in any column says nothing, unless it is a heading or a total.
   const shown = lines.filter((l) => l.kind === "heading" || l.kind === "total" || l.values.some((v) => v !== null && v !== 0n));
   return (
@@ -24,6 +28,7 @@ export function StatementTable({ code, layout, scale, currency, columns, lines }
           <tr>
             <th aria-label="Line" className="w-[34%] min-w-56" />
             {columns.map((c) => <th key={c.key} className="num">{c.label}</th>)}
+            {now && first && <><th className="num">{first.label}, now</th><th className="num">Changed since</th></>}
           </tr>
         </thead>
         <tbody>
@@ -42,6 +47,7 @@ export function StatementTable({ code, layout, scale, currency, columns, lines }
                     </td>
                   );
                 })}
+                {now && first && <Since then={line.values[0] ?? null} now={current.get(line.code) ?? null} figure={(amount) => <Figure amount={amount} currency={currency} of={{ kind: "statement", code, line: line.code, column: first.key, layout }} style={{ style: "statement", scale }} />} text={(amount) => amountText(amount, currency, { style: "statement", scale })} />}
               </tr>
             );
           })}
@@ -49,6 +55,11 @@ export function StatementTable({ code, layout, scale, currency, columns, lines }
       </table>
     </div>
   );
+}
+
+/** What a figure is now, and by how much it differs; the difference opens into the journals behind it. */
+function Since({ then, now, figure, text }: { then: bigint | null; now: bigint | null; figure: (amount: bigint) => ReactNode; text: (amount: bigint) => string }) {
+  return <><td className="num text-ink-2">{now !== null && text(now)}</td><td className="num">{now !== null && now !== (then ?? 0n) && figure(now - (then ?? 0n))}</td></>;
 }
 
 /** Arrow keys move over the figures of a sheet as over its cells. */

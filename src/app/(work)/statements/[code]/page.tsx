@@ -3,7 +3,7 @@ import { statement } from "@/server/statements";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
 import { TracePanel } from "@/ui/trace/TracePanel";
-import { readAddress, reportInput, type SearchParams } from "@/app/lib/place";
+import { asKnownNote, readAddress, reportInput, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { openTrace } from "@/app/lib/trace";
 import { StatementActions } from "./StatementActions";
@@ -14,7 +14,9 @@ export default async function StatementPage({ params, searchParams }: { params: 
   const { address, place } = await readAddress(searchParams);
   const layout = address.layout === "months" ? "months" : "standard";
   const scale = address.scale === "1" ? 1 : address.scale === "1000000" ? 1_000_000 : 1000;
-  const result = await statement(await pageCaller(), { ...reportInput(place), code, layout });
+  const caller = await pageCaller();
+  const result = await statement(caller, { ...reportInput(place), code, layout });
+  const now = place.asKnown ? await statement(caller, { ...reportInput({ ...place, asKnown: null }), code, layout }) : null;
   const open = await openTrace(address, place);
   if (!result.ok)
     return (
@@ -27,11 +29,11 @@ export default async function StatementPage({ params, searchParams }: { params: 
   const missing = [...s.uncaught.map((a) => `${a.number} ${a.name} is on no line`), ...s.caughtTwice.map((a) => `${a.number} ${a.name} is on two lines`)];
   return (
     <Page
-      strip={<PeriodStrip />} title={s.name} note={`${s.companyName} · ${s.periodName} · ${s.book} · ${unit}${place.asKnown ? ` · as known ${place.asKnown.replace("T", " ")}` : ""}`}
+      strip={<PeriodStrip />} title={s.name} note={`${s.companyName} · ${s.periodName} · ${s.book} · ${unit}${place.asKnown ? asKnownNote(place.asKnown) : ""}`}
       actions={<StatementActions code={code} layout={layout} scale={scale} kind={s.kind} />} panel={<TracePanel {...open} />}
     >
       <Problems messages={missing.length > 0 ? [`This statement is not complete: ${missing.slice(0, 4).join("; ")}${missing.length > 4 ? ` and ${missing.length - 4} more` : ""}.`] : []} />
-      <StatementTable code={s.code} layout={layout} scale={scale} currency={s.currency} columns={s.columns} lines={s.lines} />
+      <StatementTable code={s.code} layout={layout} scale={scale} currency={s.currency} columns={s.columns} lines={s.lines} now={now?.ok ? now.value.lines : null} />
     </Page>
   );
 }
