@@ -2,7 +2,7 @@ import next from "eslint-config-next/core-web-vitals";
 import typescript from "eslint-config-next/typescript";
 
 const config = [
-  { ignores: [".next/**", "node_modules/**", "migrations/**", "next-env.d.ts", ".data/**", "coverage/**"] },
+  { ignores: ["**/.next/**", "node_modules/**", "migrations/**", "next-env.d.ts", ".data/**", "coverage/**"] },
   ...next,
   ...typescript,
   {

@@ -62,7 +62,10 @@ async function ask(served: Served, where: string): Promise<{ ms: number; html: s
 async function timesOf(served: Served, where: string): Promise<{ screen: number; plain: number; median: number }> {
   const screen: number[] = [];
   const plain: number[] = [];
-  for (let i = 0; i < 4; i++) await ask(served, where), await ask(served, PLAIN);
+  for (let i = 0; i < 4; i++) {
+    await ask(served, where);
+    await ask(served, PLAIN);
+  }
   for (let i = 0; i < ROUNDS; i++) {
     screen.push((await ask(served, where)).ms);
     plain.push((await ask(served, PLAIN)).ms);
@@ -104,7 +107,7 @@ export async function measureScreens(benchFolder: string, say: (line: string) =>
       say(`  ${name}: ${times.screen.toFixed(1)} ms at the 95th percentile (median ${times.median.toFixed(1)}), plain page ${times.plain.toFixed(1)}; scripts ${(size / 1000).toFixed(0)} kB`);
     }
     const crowd = await fivePeople(demo, demoScreens.map((s) => s.where));
-    for (const { name, where } of demoScreens) crowd.times.get(where)!.length && say(`  ${name}, five people: ${percentile(crowd.times.get(where)!, 0.95).toFixed(1)} ms`);
+    for (const { name, where } of demoScreens) say(`  ${name}, five people: ${percentile(crowd.times.get(where)!, 0.95).toFixed(1)} ms`);
     const ratios = demoScreens.map(({ name, where }) => ({ name, ratio: percentile(crowd.times.get(where)!, 0.95) / single.get(name)!.screen, work: percentile(crowd.times.get(where)!, 0.95), against: single.get(name)!.screen })).sort((a, b) => b.ratio - a.ratio);
     const worst = [...single].map(([name, t]) => ({ name, ratio: t.screen / t.plain, ...t })).sort((a, b) => b.ratio - a.ratio)[0]!;
     bars.push({ work: `slowest screen of the demo: ${worst.name}`, against: "a page that reads one row", kind: "atMost", bar: 10, measured: worst.ratio, workMs: worst.screen, againstMs: worst.plain });

@@ -1,4 +1,5 @@
 import path from "node:path";
 
 const root = path.resolve(import.meta.dirname, "..", "..");
-export default { outputFileTracingRoot: root, turbopack: { root } };
+const config = { outputFileTracingRoot: root, turbopack: { root } };
+export default config;

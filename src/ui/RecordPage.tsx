@@ -33,6 +33,8 @@ interface Props<T> {
   save: (values: RecordValues, row: T | null) => Promise<Saved>;
   mayChange: boolean;
   actions?: ReactNode;
+  /** Above the list: what is wrong with it as a whole. */
+  notice?: ReactNode;
   empty: ReactNode;
   aside?: (row: T) => ReactNode;
 }
@@ -117,6 +119,7 @@ export function RecordPage<T>(props: Props<T>) {
         )
       }
     >
+      {props.notice}
       <DataTable name={name} rows={rows} columns={columns} rowKey={rowKey} currency="EUR" onOpen={open} empty={empty} />
     </Page>
   );

@@ -1,3 +1,4 @@
 export * from "./types";
 export * from "./evaluate";
 export * from "./starterOutlines";
+export * from "./editOutline";

@@ -89,7 +89,7 @@ export async function closeChecks(context: Context, company: Company, bookId: nu
   checks.push({
     code: "statements", name: "Statements catch every account once", state: missing.length === 0 ? "holds" : "fails",
     finding: missing.length === 0 ? `${accounts.length} accounts with balances, each on one line.` : `${missing.slice(0, 3).join("; ")}${missing.length > 3 ? ` and ${missing.length - 3} more` : ""}.`,
-    door: missing.length === 0 ? null : `/statements/income-statement?${query}`,
+    door: missing.length === 0 ? null : `${context.may("read.setup") ? "/setup/outlines" : "/statements/income-statement"}?${query}`,
   });
   return checks;
 }

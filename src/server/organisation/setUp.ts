@@ -147,6 +147,11 @@ export const saveDimensionValue = defineUseCase({
     const [parent] = input.parent ? await rows<{ id: number }>(tx, sql`select id from dimension_value where dimension_id = ${dimension.id} and code = ${input.parent}`) : [];
     if (input.parent && !parent) return fail({ code: "VALUE_UNKNOWN", dimension: dimension.name.toLowerCase(), value: input.parent, field: "parent" });
     if (before && parent && masters.branch(before.id).includes(parent.id)) return fail({ code: "INVALID", what: `${input.parent} lies below ${input.code}`, field: "parent" });
+    for (const [dimensionCode, value] of Object.entries(input.proposes)) {
+      const other = masters.dimensionByCode.get(dimensionCode);
+      if (!other) return fail({ code: "DIMENSION_UNKNOWN", dimension: dimensionCode, field: "proposes" });
+      if (!masters.value(other.id, value)) return fail({ code: "VALUE_UNKNOWN", dimension: other.name.toLowerCase(), value, field: `proposes.${dimensionCode}` });
+    }
     const [responsible] = input.responsible ? await rows<{ id: number }>(tx, sql`select id from person where login = ${input.responsible}`) : [];
     if (input.responsible && !responsible) return fail({ code: "NOT_FOUND", what: `person ${input.responsible}`, field: "responsible" });
     const [saved] = await rows<{ id: number }>(

@@ -1,1 +1,2 @@
 export * from "./statements";
+export * from "./outlines";

@@ -1,3 +1,4 @@
+import { sql } from "drizzle-orm";
 import { beforeAll, describe, expect, test } from "vitest";
 import { encodeTrace, type FigureRef } from "@/core/trace";
 import { minor } from "@/core/shared";
@@ -100,6 +101,15 @@ describe("trace", () => {
     const budget = await callerOf(w.database, "budget");
     expect(must(await trialBalance(budget, place)).rows.every((r) => r.closing === 0n)).toBe(true);
     expect((await statement(budget, { ...place, code: "income-statement" })).ok).toBe(false);
+    await w.database.db.execute(sql`update dimension_value set responsible_id = ${budget.person.id} where code = 'HARB'`);
+    must(await runAs(await callerOf(w.database, "root"), (c) => postDrafts(c, [journal({ date: "2026-03-12", lines: [
+      { account: "6310", dimensions: { costCentre: "HARB" }, description: "", side: "debit", amount: minor(60n) }, { account: "6410", dimensions: { costCentre: "VESS" }, description: "", side: "debit", amount: minor(40n) }, { account: "2410", dimensions: {}, description: "", side: "credit", amount: minor(100n) },
+    ] })])));
+    const seen = must(await trialBalance(budget, place)).rows.filter((r) => r.closing !== 0n);
+    expect(seen.map((r) => [r.account, r.closing])).toEqual([["6310", 60n]]);
+    const opened = must(await trace(budget, { ...place, trace: encodeTrace({ ref: { kind: "balance", of: "account", code: "6310", measure: "closing" }, path: [] }) }));
+    expect(opened.stations.at(-1)!.rows.map((r) => [r.label.slice(0, 4), r.amount])).toEqual([["6310", 60n]]);
+    expect((await trace(budget, { ...place, trace: "j!1" })).ok).toBe(false);
   });
 
   test("the number of queries of a report does not grow with its rows", async () => {

@@ -54,6 +54,7 @@ export const trace = defineUseCase({
     const values = own ? [...asked.value, own] : asked.value;
     const stations: Station[] = [];
     const path = [...address.path];
+    if (address.ref.kind === "journal" && own) return fail({ code: "FORBIDDEN", what: "see whole journals" });
     if (address.ref.kind === "journal") {
       const journal = await journalStation(context, place, String(address.ref.id), null);
       return journal.ok ? ok({ currency: place.company.currency, stations: journal.value, trace: input.trace }) : journal;
@@ -71,6 +72,7 @@ export const trace = defineUseCase({
 /** What has become of a figure since the moment at which it is shown: each later journal with what it does to it, and the figure now. */
 async function changesStation(context: Context, place: ReportPlace, root: TraceNode, then: bigint, values: readonly number[][]): Promise<Station> {
   const parts = partsOf(root);
+  const own = visibleBranch(context, place.company.code);
   const cells = await rows<Omit<JournalCell, "journalId"> & { journalId: bigint; number: string; date: string; description: string }>(
     context.tx,
     sql`select l.journal_id as "journalId", j.number, j.date, j.description, l.year_id as "yearId", l.period_no as "periodNo", l.closing, l.account_id as "accountId",
@@ -86,7 +88,7 @@ async function changesStation(context: Context, place: ReportPlace, root: TraceN
     kind: changes.length === 0 ? "Nothing has changed it since" : `Changed since, by ${changes.length === 1 ? "1 journal" : `${changes.length} journals`}`, title: changes.length === 0 ? "" : "Now", facts: [], amount: changes.length === 0 ? null : then + change, more: Math.max(0, changes.length - MOST_ROWS),
     rows: changes.slice(0, MOST_ROWS).map(({ journalId, amount }) => {
       const head = heads.get(journalId)!;
-      return { step: "", label: head.number, note: `${dateText(head.date).slice(0, -5)} · ${head.description}`, amount, chosen: false, href: `/ledger/journals/${journalId}?company=${place.company.code}` };
+      return { step: "", label: head.number, note: `${dateText(head.date).slice(0, -5)} · ${head.description}`, amount, chosen: false, href: own ? null : `/ledger/journals/${journalId}?company=${place.company.code}` };
     }),
   };
 }
@@ -158,6 +160,7 @@ async function walk(context: Context, place: ReportPlace, root: TraceNode, cells
 }
 
 async function linesStation(context: Context, place: ReportPlace, part: Part, account: Account, period: Period, path: string[], taken: string[], values: readonly number[][], stations: Station[]): Promise<Result<string[]>> {
+  const own = visibleBranch(context, place.company.code);
   const span = part.spans.find((s) => s.yearId === period.yearId && s.from <= period.no && period.no <= s.to)!;
   const found = await rows<{ journalId: bigint; number: string; date: string; type: string; description: string; debit: bigint; credit: bigint; n: number }>(
     context.tx,
@@ -172,14 +175,36 @@ async function linesStation(context: Context, place: ReportPlace, part: Part, ac
   const chosen = list.length === 1 ? list[0] : list.find((f) => path[0] === `j.${f.journalId}`);
   stations.push({
     kind: `Journals in ${account.number}, ${periodName(period)}, ${list.length}`, title: "", facts: [], amount: null, more: list.length - shown.length,
-    rows: shown.map((f) => ({ step: `j.${f.journalId}`, label: f.number, note: `${dateText(f.date).slice(0, -5)} · ${f.description}`, amount: f.amount, chosen: f === chosen, href: `/ledger/journals/${f.journalId}?company=${place.company.code}` })),
+    rows: shown.map((f) => ({ step: `j.${f.journalId}`, label: f.number, note: `${dateText(f.date).slice(0, -5)} · ${f.description}`, amount: f.amount, chosen: f === chosen, href: own ? null : `/ledger/journals/${f.journalId}?company=${place.company.code}` })),
   });
   if (!chosen) return ok(taken);
   if (path[0] === `j.${chosen.journalId}`) taken.push(path.shift()!);
+  if (own) {
+    stations.push(await ownLinesStation(context, place, chosen, account.number, own));
+    return ok(taken);
+  }
   const journal = await journalStation(context, place, String(chosen.journalId), account.number);
   if (!journal.ok) return journal;
   stations.push(...journal.value);
   return ok(taken);
+}
+
+/** For the head of a branch the way down ends at the journal's lines of that branch; the rest of the journal is not theirs to see. */
+async function ownLinesStation(context: Context, place: ReportPlace, journal: { journalId: bigint; number: string; date: string; type: string }, from: string, own: readonly number[]): Promise<Station> {
+  const { masters } = context;
+  const lines = await rows<{ accountId: number; side: string; amount: bigint; description: string; valueIds: number[] | null }>(
+    context.tx,
+    sql`select l.account_id as "accountId", l.side, l.amount, l.description, k.value_ids as "valueIds" from journal_line l join coding k on k.id = l.coding_id
+        where l.journal_id = ${journal.journalId} and k.value_ids && ${arrayOf(own)}::int[] and l.book_id in (0, ${place.book.id}) order by l.line_no limit ${MOST_ROWS}`,
+  );
+  return {
+    kind: `${journal.type} journal, the lines of your branch`, title: journal.number, facts: [{ label: "Date", text: dateText(journal.date) }], amount: null, more: 0,
+    rows: lines.map((l) => {
+      const account = masters.accountById.get(l.accountId)!;
+      const codes = (l.valueIds ?? []).map((id) => masters.dimensionValues.find((v) => v.id === id)?.code ?? "");
+      return { step: "", label: `${account.number} ${account.name}`, note: [...codes, l.description].filter(Boolean).join(" · "), amount: l.side === "D" ? l.amount : -l.amount, chosen: account.number === from, href: null };
+    }),
+  };
 }
 
 /** A journal as the end of the way down, with its lines and what it came from; then, as the start of the way up, the statement lines that it reaches. */

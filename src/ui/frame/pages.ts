@@ -26,6 +26,7 @@ export const PAGES: readonly PageEntry[] = [
   { name: "Verify", words: "hash chain balances check", href: "/close/verify", rights: ["read.history"] },
   { name: "Years and periods", words: "open close calendar", href: "/setup/periods", rights: ["read.setup", "setup.organisation", "period.ledger", "read.close"] },
   { name: "Dimensions", words: "cost centre project values", href: "/setup/dimensions", rights: ["read.setup", "setup.organisation"] },
+  { name: "Outlines", words: "statement lines ranges layout", href: "/setup/outlines", rights: ["read.setup", "setup.rules"] },
   { name: "Companies", words: "group", href: "/setup/companies", rights: ["read.setup", "setup.organisation"] },
   { name: "Opening balances", words: "import start take over", href: "/setup/opening", rights: ["period.ledger"] },
   { name: "People and rights", words: "users roles", href: "/setup/people", rights: ["read.setup", "setup.people"] },

@@ -1,11 +1,12 @@
 "use server";
 import { changePassword, savePerson } from "@/server/access";
 import { addYear, saveAccount, saveCompany, saveDimension, saveDimensionValue, saveHeading, switchPeriods } from "@/server/organisation";
+import { saveOutlineLine } from "@/server/statements";
 import "@/server/closing";
 import { answer, type Answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 
-const SAVE = { company: saveCompany, year: addYear, heading: saveHeading, account: saveAccount, dimension: saveDimension, value: saveDimensionValue, person: savePerson, password: changePassword, periods: switchPeriods } as const;
+const SAVE = { company: saveCompany, year: addYear, heading: saveHeading, account: saveAccount, dimension: saveDimension, value: saveDimensionValue, outlineLine: saveOutlineLine, person: savePerson, password: changePassword, periods: switchPeriods } as const;
 export type RecordKind = keyof typeof SAVE;
 
 /** Saves one record of the set-up through its use case. */

@@ -17,6 +17,7 @@ type Value = DimensionBranch["values"][number];
 
 export function Dimensions({ all, branch, people, mayChange }: { all: { code: string; name: string }[]; branch: DimensionBranch; people: { id: number; login: string; name: string }[]; mayChange: boolean }) {
   const work = useWork();
+  const others = all.filter((d) => d.code !== branch.code);
   return (
     <RecordPage<Value>
       title={branch.name} note={`dimension ${branch.slot} of sixteen, ${branch.code} in the interface for programs`} name={`dimension-${branch.code}`} rows={branch.values} rowKey={(v) => v.code} mayChange={mayChange} add="Add a value" empty={<Empty title={`No ${branch.name.toLowerCase()} yet`}>Add the first; others can lie below it.</Empty>}
@@ -36,10 +37,11 @@ export function Dimensions({ all, branch, people, mayChange }: { all: { code: st
       fields={[
         { key: "code", label: "Code", kind: "text", required: true, fixed: true }, { key: "name", label: "Name", kind: "text", required: true }, { key: "parent", label: "Below", kind: "select", options: [{ value: "", text: "nothing: at the top" }, ...branch.values.map((v) => ({ value: v.code, text: `${v.code} ${v.name}` }))] },
         { key: "activeFrom", label: "Active from", kind: "date" }, { key: "activeTo", label: "Active to", kind: "date" }, { key: "responsible", label: "Responsible", kind: "select", options: [{ value: "", text: "nobody" }, ...people.map((p) => ({ value: p.login, text: p.name }))] },
+        ...others.map((d) => ({ key: `proposes.${d.code}`, label: `Proposes ${d.name.toLowerCase()}`, kind: "text" as const, placeholder: "code", hint: "Filled in on a journal line with this value, where it is empty." })),
         { key: "blocked", label: "Only sums what is below it, or is no longer used", kind: "check" },
       ]}
-      toValues={(v) => ({ code: v?.code ?? "", name: v?.name ?? "", parent: v?.parent ?? "", activeFrom: v?.activeFrom ?? "", activeTo: v?.activeTo ?? "", responsible: people.find((p) => p.id === v?.responsibleId)?.login ?? "", blocked: v?.blocked ?? false })}
-      save={(v, row) => saveRecordAction("value", { ...v, dimension: branch.code, parent: v.parent || null, activeFrom: v.activeFrom || null, activeTo: v.activeTo || null, responsible: v.responsible || null, proposes: row?.proposes ?? {} })}
+      toValues={(v) => ({ code: v?.code ?? "", name: v?.name ?? "", parent: v?.parent ?? "", activeFrom: v?.activeFrom ?? "", activeTo: v?.activeTo ?? "", responsible: people.find((p) => p.id === v?.responsibleId)?.login ?? "", blocked: v?.blocked ?? false, ...Object.fromEntries(others.map((d) => [`proposes.${d.code}`, v?.proposes[d.code] ?? ""])) })}
+      save={(v) => saveRecordAction("value", { ...v, dimension: branch.code, parent: v.parent || null, activeFrom: v.activeFrom || null, activeTo: v.activeTo || null, responsible: v.responsible || null, proposes: Object.fromEntries(others.flatMap((d) => { const value = String(v[`proposes.${d.code}`] ?? "").trim(); return value ? [[d.code, value]] : []; })) })}
     />
   );
 }

@@ -95,6 +95,18 @@ export function JournalEditor({ start, lookups, currency, mayPost }: Props) {
     [],
   );
 
+  // What was typed into the page before its script ran stands in the fields and nowhere else.
+  const head = useRef<HTMLDivElement>(null);
+  useLayoutEffect(() => {
+    const early: Partial<Record<keyof Header, string>> = {};
+    for (const key of ["description", "date", "reference"] as const) {
+      const typed = head.current?.querySelector<HTMLInputElement>(`[name=${key}]`)?.value;
+      if (typed !== undefined && typed !== start.content[key]) early[key] = typed;
+    }
+    // eslint-disable-next-line react-hooks/set-state-in-effect -- The document is the only place that knows it.
+    if (Object.keys(early).length > 0) setHeader((h) => ({ ...h, ...early }));
+  }, [start.content]);
+
   // What a lost connection kept here comes back, before anything else is typed.
   useEffect(() => {
     const kept = localStorage.getItem(backupKey(start.id, start.content.company));
@@ -294,15 +306,15 @@ export function JournalEditor({ start, lookups, currency, mayPost }: Props) {
           <button type="button" className="button" onClick={() => void save(latest.current, true)}>Save mine over it</button>
         </div>
       )}
-      <div className="panel grid shrink-0 grid-cols-[150px_minmax(200px,1fr)_140px_150px_130px] gap-2.5 px-3 py-2.5">
+      <div ref={head} className="panel grid shrink-0 grid-cols-[150px_minmax(200px,1fr)_140px_150px_130px] gap-2.5 px-3 py-2.5">
         <HeadField label="Type" problem={headProblem("type")}>
           {(p) => <select {...p} className="field" value={header.type} onChange={(e) => set("type", e.target.value)}>{lookups.types.map((t) => <option key={t.code} value={t.code}>{t.name}</option>)}</select>}
         </HeadField>
-        <HeadField label="Description" required problem={headProblem("description")}>{(p) => <input {...p} className="field" value={header.description} autoFocus={start.id === null} onChange={(e) => set("description", e.target.value)} />}</HeadField>
+        <HeadField label="Description" required problem={headProblem("description")}>{(p) => <input {...p} name="description" className="field" value={header.description} autoFocus={start.id === null} onChange={(e) => set("description", e.target.value)} />}</HeadField>
         <HeadField label="Journal date" required problem={headProblem("date")}>
-          {(p) => <input {...p} className="field" value={header.date} placeholder="31 Oct 2026" onChange={(e) => set("date", e.target.value)} onBlur={() => understood && set("date", dateText(understood))} />}
+          {(p) => <input {...p} name="date" className="field" value={header.date} placeholder="31 Oct 2026" onChange={(e) => set("date", e.target.value)} onBlur={() => understood && set("date", dateText(understood))} />}
         </HeadField>
-        <HeadField label="Reference" problem={headProblem("reference")}>{(p) => <input {...p} className="field" value={header.reference} onChange={(e) => set("reference", e.target.value)} />}</HeadField>
+        <HeadField label="Reference" problem={headProblem("reference")}>{(p) => <input {...p} name="reference" className="field" value={header.reference} onChange={(e) => set("reference", e.target.value)} />}</HeadField>
         <HeadField label={adjustment ? "Books · period" : "Books"} problem={headProblem("book") ?? headProblem("period")}>
           {(p) => (
             <span className="flex gap-1">
