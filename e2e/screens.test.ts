@@ -3,14 +3,15 @@ import { By, until, type WebDriver } from "selenium-webdriver";
 import { afterAll, beforeAll, describe, expect, inject, test } from "vitest";
 import { DEMO_PASSWORD, DEMO_PEOPLE } from "../src/demo/people";
 import { openBrowser, setSize, signInAs } from "./browser";
+import { screens } from "./screenList";
 
 let browser: WebDriver;
 const base = inject("demo");
 const place = "company=HSF&book=IFRS&period=2026-10";
+/** The main screens, with a trace open where there is one, and their empty and failing states. */
 const SCREENS = [
-  `/today?${place}`, `/ledger/trial-balance?${place}`, `/ledger/trial-balance?${place}&beside=1`, `/ledger/trial-balance?${place}&trace=b!account!2140!closing`, `/ledger/accounts/6410?${place}`, `/ledger/journals?${place}`, `/ledger/journals/new?${place}`, `/ledger/journals/HSF-26-00700?${place}&trace=j!5000`,
-  `/ledger/changes?${place}&since=2026-11-01T00:00`, `/payables?${place}`, `/receivables?${place}`, `/banks?${place}`, `/assets?${place}`, `/statements/income-statement?${place}&trace=s!income-statement!fuel!this!standard`, `/statements/balance-sheet?${place}`, `/statements/income-statement?${place}&layout=months`,
-  `/close?${place}`, `/close/runs?${place}`, `/close/runs/HSF-25-R0001?${place}`, `/close/year-end?${place}`, `/close/verify?${place}`, `/setup?${place}`, `/setup/periods?${place}`, `/setup/companies?${place}`, `/setup/accounts?${place}`, `/setup/dimensions?${place}`, `/setup/people?${place}`, `/setup/history?${place}`, `/setup/opening?${place}`, `/account`, `/api/docs`,
+  ...screens("HSF", { account: "6410", journal: "HSF-26-00700", run: "HSF-25-R0001" }).map((s) => s.where),
+  `/ledger/trial-balance?${place}&trace=b!account!2140!closing`, `/ledger/trial-balance?${place}&asKnown=2026-11-02T08:00`, `/ledger/journals/HSF-26-00700?${place}&trace=j!5000`, `/statements/income-statement?${place}&trace=s!income-statement!fuel!this!standard`, `/close/verify?${place}`, `/account`, `/api/docs`,
   `/ledger/accounts/nowhere?${place}`, `/ledger/journals/99999999?${place}`, `/ledger/journals?${place}&text=nothinglikethis`,
 ];
 

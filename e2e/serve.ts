@@ -3,25 +3,29 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import type { TestProject } from "vitest/node";
-import { freePort } from "../tests/databases";
+import { openDatabase } from "../src/server/db";
+import { freePort, startPostgres } from "../tests/databases";
+import { buildWorld } from "../tests/world";
 
 declare module "vitest" {
   interface ProvidedContext {
     /** Address of the demo, and of an installation that nobody has used yet. */
     demo: string;
     empty: string;
+    /** Two processes of the application on one PostgreSQL, which holds the small test world. */
+    pair: [string, string];
   }
 }
 
-/** Seeds the demo into a folder of its own and serves it, and an empty installation beside it. The application is built beforehand. */
+/** Seeds the demo into a folder of its own and serves it; beside it an empty installation, and two processes on one PostgreSQL. The application is built beforehand. */
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   const folder = mkdtempSync(path.join(tmpdir(), "yellow-anchor-e2e-"));
   const seeded = spawnSync(process.execPath, ["--import", "tsx", "src/demo/main.ts", path.join(folder, "demo")], { stdio: ["ignore", "ignore", "inherit"] });
   if (seeded.status !== 0) throw new Error("the demo could not be seeded");
   const servers: ChildProcess[] = [];
-  const serve = async (data: string): Promise<string> => {
+  const serve = async (data: string, url = ""): Promise<string> => {
     const port = await freePort();
-    const server = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)], { stdio: ["ignore", "ignore", "inherit"], env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", YELLOW_ANCHOR_DATA: data, DATABASE_URL: "" } });
+    const server = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)], { stdio: ["ignore", "ignore", "inherit"], env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", YELLOW_ANCHOR_DATA: data, DATABASE_URL: url } });
     servers.push(server);
     for (let i = 0; i < 150; i++) {
       const ready = await fetch(`http://127.0.0.1:${port}/api/health`).then((r) => r.ok, () => false);
@@ -32,8 +36,15 @@ export default async function setup(project: TestProject): Promise<() => Promise
   };
   project.provide("demo", await serve(path.join(folder, "demo")));
   project.provide("empty", await serve(path.join(folder, "empty")));
+  const postgres = await startPostgres(folder);
+  const url = `postgres://postgres@127.0.0.1:${postgres.port}/postgres`;
+  const database = await openDatabase({ url });
+  await buildWorld(database);
+  await database.close();
+  project.provide("pair", await Promise.all([serve(path.join(folder, "one"), url), serve(path.join(folder, "two"), url)]));
   return async () => {
     await Promise.all(servers.map((s) => new Promise<void>((resolve) => { s.once("exit", () => resolve()); s.kill("SIGTERM"); setTimeout(() => s.kill("SIGKILL"), 4000); })));
+    await postgres.stop();
     rmSync(folder, { recursive: true, force: true });
   };
 }

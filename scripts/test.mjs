@@ -8,7 +8,7 @@ const parts = [
   { name: "unit", project: "unit", env: {} },
   { name: "server", project: "server", env: { TEST_DATABASE: "embedded" }, title: "server, embedded" },
   { name: "server", project: "server", env: { TEST_DATABASE: "server" }, title: "server, PostgreSQL", needs: ["postgresql"] },
-  { name: "e2e", project: "e2e", env: {}, title: "browser", needs: ["chromium"] },
+  { name: "e2e", project: "e2e", env: {}, title: "browser", needs: ["chromium", "postgresql"] },
 ].filter((p) => !asked || p.name === asked);
 if (parts.length === 0) fail("node scripts/test.mjs [unit | server | e2e]");
 

@@ -1,3 +1,5 @@
+import "./formWords";
+
 export * from "./minor";
 export * from "./currency";
 export * from "./amountText";
@@ -7,3 +9,4 @@ export * from "./result";
 export * from "./problem";
 export * from "./textRecord";
 export * from "./json";
+export * from "./tidy";

@@ -1,7 +1,7 @@
 import { ValidationError, type AnySchema, type InferType } from "yup";
 import { may, type Grant, type Right } from "@/core/access";
 import type { Masters } from "@/core/ledger";
-import { fail, type CalendarDate, type Found, type Result } from "@/core/shared";
+import { fail, tidy, type CalendarDate, type Found, type Result } from "@/core/shared";
 import { sql } from "drizzle-orm";
 import { inTransaction, rows, schema, type Database, type Db } from "../db";
 import { loadMasters } from "../organisation/masters";
@@ -120,7 +120,7 @@ async function once<O>({ tx, person, now }: Context, { key, requestHash }: { key
 /** Reads input by its schema; every fault becomes a problem at its field. */
 export function parse<S extends AnySchema>(shape: S, raw: unknown): Result<InferType<S>> {
   try {
-    return { ok: true, value: shape.validateSync(raw ?? {}, { abortEarly: false, stripUnknown: true }) as InferType<S> };
+    return { ok: true, value: shape.validateSync(tidy(raw ?? {}), { abortEarly: false, stripUnknown: true }) as InferType<S> };
   } catch (error) {
     if (!(error instanceof ValidationError)) throw error;
     const faults = error.inner.length > 0 ? error.inner : [error];

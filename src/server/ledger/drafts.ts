@@ -76,8 +76,8 @@ const registerDraft = async (context: Context, input: JournalInput, id: number |
   const company = masters.companyByCode.get(input.company)!;
   const reading = readJournal(input, company.currency, context.today);
   const amount = reading.draft.lines.reduce((total, l) => (l.side === "debit" ? total + l.amount : total), 0n);
-  const title = clean(input.description).slice(0, 200) || "Untitled journal";
-  const search = `${title} ${clean(input.reference)} ${decimalText(amount, company.currency)}`.slice(0, 500).toLowerCase();
+  const title = input.description.slice(0, 200) || "Untitled journal";
+  const search = `${title} ${input.reference} ${decimalText(amount, company.currency)}`.slice(0, 500).toLowerCase();
   const date = reading.draft.date || null;
   if (id !== undefined) {
     await tx.execute(sql`update document set type = ${input.type}, company_id = ${company.id}, date = ${date}, amount = ${amount}, currency = ${company.currency}, title = ${title}, search = ${search} where id = ${id}`);
@@ -90,10 +90,6 @@ const registerDraft = async (context: Context, input: JournalInput, id: number |
   );
   return Number(made!.id);
 };
-/** The database takes no NUL in text; nothing that a person means holds one. */
-const clean = (text: string): string => text.replace(/\u0000/g, "");
-const cleanInput = (input: JournalInput): JournalInput => JSON.parse(JSON.stringify(input).replace(/\\u0000/g, "")) as JournalInput;
-
 const draftSchema = object({ id: number().integer(), version: number().integer().default(0), overwrite: boolean().default(false), content: journalInputSchema.required() });
 
 export interface SavedDraft extends DraftCheck {
@@ -107,7 +103,7 @@ export const saveDraft = defineUseCase({
   name: "saveDraft", kind: "write", rights: ["prepare.ledger"], what: "prepare journals", company: (i) => i.content.company, schema: draftSchema,
   run: async (context, input): Promise<Result<SavedDraft>> => {
     const { tx, person, now } = context;
-    const content = cleanInput(input.content as JournalInput);
+    const content = input.content as JournalInput;
     const checked = await check(context, content);
     if (!checked.ok) return checked;
     let version = 1;
@@ -140,7 +136,7 @@ async function guardStale(context: Context, id: number, version: number, overwri
 /** Checks without keeping anything. */
 export const checkJournal = defineUseCase({
   name: "checkJournal", kind: "read", rights: ["prepare.ledger"], what: "prepare journals", company: (i) => i.company, schema: journalInputSchema,
-  run: (context, input) => check(context, cleanInput(input as JournalInput)),
+  run: (context, input) => check(context, input as JournalInput),
 });
 
 async function post(context: Context, content: JournalInput, id: number | undefined): Promise<Result<PostedJournal>> {
@@ -162,7 +158,7 @@ export const postDraft = defineUseCase({
   run: async (context, input) => {
     const stored = await guardStale(context, input.id, input.version, false);
     if (!stored.ok) return stored;
-    return post(context, cleanInput(input.content as JournalInput), input.id);
+    return post(context, input.content as JournalInput, input.id);
   },
 });
 
@@ -182,7 +178,7 @@ export const createJournal = defineUseCase({
   name: "createJournal", kind: "write", rights: ["prepare.ledger"], what: "prepare journals", company: (i) => i.company, schema: journalRequestSchema,
   run: async (context, input): Promise<Result<{ id: number; number: string | null; status: string }>> => {
     const { post: wanted, ...raw } = input;
-    const content = cleanInput(raw as JournalInput);
+    const content = raw as JournalInput;
     if (wanted) {
       if (!context.may("post.ledger", content.company)) return fail({ code: "FORBIDDEN", what: `post journals in ${content.company}` });
       const posted = await post(context, content, undefined);

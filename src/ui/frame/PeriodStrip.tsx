@@ -1,5 +1,5 @@
 "use client";
-import { useMemo, useRef, type KeyboardEvent } from "react";
+import { useEffect, useMemo, useRef, type KeyboardEvent } from "react";
 import { ChevronLeft, ChevronRight } from "lucide-react";
 import { useWork } from "./work";
 
@@ -14,6 +14,10 @@ const BAR: Record<string, string> = {
 export function PeriodStrip({ range = false }: { range?: boolean }) {
   const { company, place, go } = useWork();
   const list = useRef<HTMLDivElement>(null);
+  // The focus follows the period once the page shows it, which may be a while after the key.
+  useEffect(() => {
+    if (list.current?.contains(document.activeElement)) list.current.querySelector<HTMLElement>('[tabindex="0"]')?.focus();
+  }, [place.period]);
   const years = useMemo(() => [...new Set(company?.periods.map((p) => p.year) ?? [])], [company]);
   const chosen = company?.periods.find((p) => p.key === place.period);
   if (!company || !chosen) return <div className="no-print flex h-11 items-center border-b border-line bg-panel px-4 text-ink-3">No fiscal year has been set up for this company.</div>;
@@ -37,7 +41,6 @@ export function PeriodStrip({ range = false }: { range?: boolean }) {
     const next = all[all.findIndex((p) => p.key === place.period) + by];
     if (!next) return;
     select(next.key, event.shiftKey && next.year === chosen.year);
-    requestAnimationFrame(() => list.current?.querySelector<HTMLElement>('[tabindex="0"]')?.focus());
   };
   const arrow = "grid size-5 place-items-center rounded text-ink-2 hover:bg-shade disabled:opacity-30";
   return (

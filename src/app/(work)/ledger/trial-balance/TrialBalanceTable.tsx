@@ -46,7 +46,7 @@ export function TrialBalanceTable({ balance, headings, zeros, now }: { balance: 
     const open = !shut.has(knot.heading.code);
     return [
       <tr key={knot.heading.code} className="font-semibold">
-        <td colSpan={2} style={{ paddingLeft: 9 + knot.depth * 14 }}>
+        <td style={{ paddingLeft: 9 + knot.depth * 14 }} title={knot.heading.name}>
           <button type="button" aria-expanded={open} onClick={() => toggle(knot.heading.code)} className="inline-flex items-center gap-1">
             {open ? <ChevronDown size={14} aria-hidden /> : <ChevronRight size={14} aria-hidden />}
             {knot.heading.code} {knot.heading.name}
@@ -60,8 +60,7 @@ export function TrialBalanceTable({ balance, headings, zeros, now }: { balance: 
             ...knot.children.flatMap(render),
             ...knot.accounts.map((a) => (
               <tr key={a.account}>
-                <td style={{ paddingLeft: 27 + knot.depth * 14 }}><Link className="link font-semibold" href={work.link(`/ledger/accounts/${a.account}`)}>{a.account}</Link></td>
-                <td>{a.name}</td>
+                <td style={{ paddingLeft: 27 + knot.depth * 14 }} title={a.name}><Link className="link mr-3 font-semibold" href={work.link(`/ledger/accounts/${a.account}`)}>{a.account}</Link>{a.name}</td>
                 {MEASURES.map((m) => <td key={m} className="num"><Figure amount={a[m]} currency={balance.currency} of={{ kind: "balance", of: "account", code: a.account, measure: m }} /></td>)}
                 {since([a], { of: "account", code: a.account })}
               </tr>
@@ -73,11 +72,11 @@ export function TrialBalanceTable({ balance, headings, zeros, now }: { balance: 
 
   return (
     <div className="panel print-flow min-h-0 flex-1 overflow-auto" data-keys="Arrows=Between the figures;Enter=Take the figure apart" onKeyDown={moveBetweenFigures}>
-      <table className="sheet" style={{ tableLayout: "fixed" }}>
-        <colgroup><col style={{ width: 150 }} /><col />{[...MEASURES, ...(now ? ["now", "since"] : [])].map((m) => <col key={m} style={{ width: now ? 124 : 142 }} />)}</colgroup>
+      <table className="sheet sheet-named" style={{ tableLayout: "fixed", minWidth: 300 + (now ? 6 * 124 : 4 * 142) }}>
+        <colgroup><col />{[...MEASURES, ...(now ? ["now", "since"] : [])].map((m) => <col key={m} style={{ width: now ? 124 : 142 }} />)}</colgroup>
         <thead>
           <tr>
-            <th colSpan={2}>
+            <th>
               Account
               <span className="no-print ml-3 font-normal">
                 {[["Headings", 1], ["Groups", 2]].map(([word, depth]) => <button key={word} type="button" className="link mr-2" onClick={() => level(depth as number)}>{word}</button>)}
@@ -92,7 +91,7 @@ export function TrialBalanceTable({ balance, headings, zeros, now }: { balance: 
           {tree.flatMap(render)}
           {balance.uncarried !== 0n && (
             <tr>
-              <td /><td title="The year end that carries it to retained earnings is not posted">Result of earlier years, year end not posted</td>
+              <td style={{ paddingLeft: 27 }} title="The year end that carries it to retained earnings is not posted">Result of earlier years, year end not posted</td>
               <td className="num">{amountText(balance.uncarried, balance.currency)}</td><td /><td /><td className="num">{amountText(balance.uncarried, balance.currency)}</td>
               {now && <><td className="num text-ink-2">{amountText(now.uncarried, balance.currency)}</td><td className="num">{now.uncarried !== balance.uncarried && amountText(now.uncarried - balance.uncarried, balance.currency)}</td></>}
             </tr>
@@ -100,7 +99,7 @@ export function TrialBalanceTable({ balance, headings, zeros, now }: { balance: 
         </tbody>
         <tfoot>
           <tr>
-            <td colSpan={2}>All accounts</td>
+            <td>All accounts</td>
             {MEASURES.map((m) => <td key={m} className="num"><Figure amount={balance.totals[m]} currency={balance.currency} of={{ kind: "balance", of: "total", code: "", measure: m }} /></td>)}
             {now && <><td className="num">{amountText(now.totals.closing, balance.currency)}</td><td /></>}
           </tr>

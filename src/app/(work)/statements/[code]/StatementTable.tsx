@@ -23,7 +23,7 @@ export function StatementTable({ code, layout, scale, currency, columns, lines, 
   const shown = lines.filter((l) => l.kind === "heading" || l.kind === "total" || l.values.some((v) => v !== null && v !== 0n));
   return (
     <div className="panel print-flow min-h-0 flex-1 overflow-auto" data-keys="Arrows=Between the figures;Enter=Take the figure apart" onKeyDown={moveBetweenFigures}>
-      <table className="sheet">
+      <table className="sheet sheet-named">
         <thead>
           <tr>
             <th aria-label="Line" className="w-[34%] min-w-56" />

@@ -1,0 +1,46 @@
+import { By, until, type WebDriver, type WebElement } from "selenium-webdriver";
+import { DEMO_PASSWORD } from "../src/demo/people";
+import { setSize, signInAs } from "./browser";
+
+export const WAIT = 15_000;
+const quoted = (s: string) => (s.includes("'") ? `"${s}"` : `'${s}'`);
+
+/** What tests do in a browser, in words: waits for what it looks for, and works through the keyboard where keys are pressed. */
+export function drive(browser: WebDriver, base: string) {
+  const see = (xpath: string): Promise<WebElement> => browser.wait(until.elementLocated(By.xpath(xpath)), WAIT, xpath) as unknown as Promise<WebElement>;
+  return {
+    see,
+    open: async (path: string) => {
+      await browser.get(base + path);
+      await setSize(browser, 1280, 800);
+    },
+    /** The innermost element that shows the words. */
+    text: (words: string) => see(`//*[contains(normalize-space(.), ${quoted(words)}) and not(*[contains(normalize-space(.), ${quoted(words)})])]`),
+    button: (words: string) => see(`//button[starts-with(normalize-space(.), ${quoted(words)})]`),
+    press: (...keys: string[]) => browser.actions().sendKeys(...keys).perform(),
+    chord: async (modifiers: string[], key: string) => {
+      const actions = browser.actions();
+      for (const m of modifiers) actions.keyDown(m);
+      actions.sendKeys(key);
+      for (const m of modifiers) actions.keyUp(m);
+      await actions.perform();
+    },
+    bodyText: () => browser.findElement(By.css("body")).getText(),
+    figure: async (ref: string): Promise<string> => (await browser.wait(until.elementLocated(By.css(`[data-trace="${ref}"]`)), WAIT)).getText(),
+    field: async (id: string, value: string) => {
+      const element = await see(`//*[@id='${id}']`);
+      await element.clear();
+      await element.sendKeys(value);
+    },
+    signIn: async (login: string, password = DEMO_PASSWORD) => {
+      await browser.manage().deleteAllCookies();
+      await signInAs(browser, base, login, password);
+      await setSize(browser, 1280, 800);
+    },
+    /** Asks an address as the person who is signed in. */
+    fetch: (path: string) =>
+      browser.executeAsyncScript<{ status: number; type: string; disposition: string; text: string; bytes: number }>(
+        `const done = arguments[arguments.length - 1]; fetch(${JSON.stringify(path)}).then(async (r) => { const b = await r.arrayBuffer(); done({ status: r.status, type: r.headers.get("content-type") || "", disposition: r.headers.get("content-disposition") || "", bytes: b.byteLength, text: new TextDecoder().decode(b.slice(0, 200000)) }); });`,
+      ),
+  };
+}
