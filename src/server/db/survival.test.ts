@@ -1,12 +1,12 @@
 import { execFileSync, spawn, type ChildProcess } from "node:child_process";
-import { copyFileSync, existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
+import { copyFileSync, existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statfsSync, unlinkSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { sql } from "drizzle-orm";
 import { afterAll, describe, expect, inject, test } from "vitest";
-import { callerOf, months, must, written } from "../../../tests/world";
+import { callerOf, journal, months, must, runAs, written } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
-import { createJournal, verify } from "../ledger";
+import { createJournal, postDrafts, trialBalance, verify } from "../ledger";
 import { switchPeriods } from "../organisation";
 import { DatabaseTooNew, FolderInUse, openDatabase, rows } from "./index";
 
@@ -113,7 +113,74 @@ describe.runIf(embedded)("a data folder", () => {
   });
 });
 
+/** A small disk of its own, where this account may make one. */
+function smallDisk(megabytes: number): { folder: string; readOnly(): void; free(): number; remove(): void } | null {
+  const folder = mkdtempSync(path.join(scratch, "disk-"));
+  const mount = (...args: string[]) => execFileSync("mount", args, { stdio: "ignore" });
+  try {
+    mount("-t", "tmpfs", "-o", `size=${megabytes}m`, "tmpfs", folder);
+  } catch {
+    return null;
+  }
+  return { folder, readOnly: () => mount("-o", "remount,ro", folder), free: () => { const s = statfsSync(folder); return s.bavail * s.bsize; }, remove: () => execFileSync("umount", [folder], { stdio: "ignore" }) };
+}
+
+const disk = embedded ? smallDisk(150) : null;
+describe.runIf(disk !== null)("a disk", () => {
+  test("that is full refuses with a sentence and loses nothing; with room again, work goes on; read-only, the start says so", { timeout: 120_000 }, async () => {
+    const { folder, free, readOnly, remove } = disk!;
+    try {
+      const data = path.join(folder, "data");
+      mkdirSync(data);
+      const { readFileSync } = await import("node:fs");
+      let database = await openDatabase({ folder: data, from: new Blob([readFileSync(inject("embedded"))]) });
+      const root = await callerOf(database, "root");
+      const post = () => runAs(root, (c) => postDrafts(c, Array.from({ length: 50 }, () => journal())));
+      must(await post());
+      const filler = path.join(folder, "filler");
+      writeFileSync(filler, Buffer.alloc(Math.max(0, free() - 400_000)));
+      let posted = 50;
+      let refused = null;
+      for (let i = 0; i < 200 && !refused; i++) {
+        const result = await post();
+        if (result.ok) posted += 50;
+        else refused = result.problems[0];
+      }
+      expect(refused).toMatchObject({ code: "UNAVAILABLE", what: expect.stringContaining("The disk is full; nothing was saved") as string });
+      unlinkSync(filler);
+      must(await post());
+      expect(await rows(database.db, sql`select 1 from journal`)).toHaveLength(posted + 50);
+      expect((await verify(database.db)).flatMap((c) => c.faults)).toEqual([]);
+      await database.close();
+      database = await openDatabase({ folder: data });
+      expect(await rows(database.db, sql`select 1 from journal`)).toHaveLength(posted + 50);
+      await database.close();
+      readOnly();
+      expect(admin(["verify", "--data", data])).toMatchObject({ code: 3, out: expect.stringMatching(/cannot be written/) as string });
+    } finally {
+      remove();
+    }
+  });
+});
+
 const w = world();
+describe("a clock that is set back", () => {
+  test("stops nobody; instants in the chain never go back, and reports as known then stay as they were", async () => {
+    const root = await callerOf(w.database, "root");
+    const at = (iso: string) => ({ ...root, now: () => new Date(iso) });
+    const post = async (iso: string) => must(await createJournal(at(iso), { ...written({ company: "BET" }), post: true }));
+    await post("2030-05-01T10:00:00Z");
+    const asKnown = "2030-05-01T10:30:00Z";
+    const before = must(await trialBalance(root, { company: "BET", period: "2026-10", asKnown }));
+    await post("2030-05-01T11:00:00Z");
+    await post("2029-01-01T00:00:00Z");
+    expect(must(await trialBalance(root, { company: "BET", period: "2026-10", asKnown }))).toEqual(before);
+    const instants = await rows<{ at: string }>(w.database.db, sql`select posted_at as at from journal where company_id = 2 order by seq`);
+    expect(instants.map((i) => i.at)).toEqual([...instants.map((i) => i.at)].sort());
+    expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
+  });
+});
+
 describe.runIf(!embedded)("two processes on one server", () => {
   test("number without a gap or a double, and lose no update", { timeout: 180_000 }, async () => {
     const each = 60;

@@ -46,13 +46,15 @@ export interface ChainHead {
   code: string;
   seq: bigint;
   hash: string;
+  /** When the newest journal of the chain was posted. */
+  lastPostedAt: string | null;
 }
 
 /** Takes the companies for this transaction, in the order of their codes. */
 export const lockChains = (tx: Db, companies: readonly string[]): Promise<ChainHead[]> =>
   rows<ChainHead>(
     tx,
-    sql`select c.company_id as "companyId", k.code, c.seq, c.hash from chain c join company k on k.id = c.company_id
+    sql`select c.company_id as "companyId", k.code, c.seq, c.hash, c.last_posted_at as "lastPostedAt" from chain c join company k on k.id = c.company_id
         where k.code = any(${arrayOf(companies)}::text[]) order by k.code for update of c`,
   );
 
@@ -77,16 +79,29 @@ export async function loadPostingContext(context: Context, drafts: readonly Jour
   };
 }
 
+/** When each journal is posted: now, but never before its predecessor in the chain, so that "as known then" stays true on a clock that was set back. */
+function instantsOf(journals: readonly PreparedJournal[], heads: readonly ChainHead[], now: Date, given: readonly Date[] | undefined): string[] {
+  const last = new Map(heads.map((h) => [h.companyId, h.lastPostedAt ? new Date(h.lastPostedAt).toISOString() : ""]));
+  return journals.map((j, i) => {
+    const wanted = (given?.[i] ?? now).toISOString();
+    const before = last.get(j.company.id)!;
+    const instant = wanted < before ? before : wanted;
+    last.set(j.company.id, instant);
+    return instant;
+  });
+}
+
 async function store(context: Context, journals: readonly PreparedJournal[], posting: PostingContext, heads: readonly ChainHead[], options: PostOptions): Promise<PostedJournal[]> {
   const { tx, person, now } = context;
   const codings = await codingIds(tx, journals);
   const numbers = await takeNumbers(tx, journals);
   const preparedBy = (i: number) => options.preparedBy?.[i] ?? person.id;
   const postedBy = (i: number) => options.postedBy?.[i] ?? person.id;
-  const postedAt = (i: number) => (options.postedAt?.[i] ?? now).toISOString();
+  const instants = instantsOf(journals, heads, now, options.postedAt);
+  const postedAt = (i: number) => instants[i]!;
   const ids = await registerDocuments(tx, journals, numbers, options.documentIds ?? [], preparedBy, postedAt);
 
-  const head = new Map(heads.map((h) => [h.companyId, { seq: h.seq, hash: h.hash }]));
+  const head = new Map(heads.map((h) => [h.companyId, { seq: h.seq, hash: h.hash, at: h.lastPostedAt }]));
   const chained = journals.map((j, i) => {
     const at = head.get(j.company.id)!;
     const seq = at.seq + 1n;
@@ -101,7 +116,7 @@ async function store(context: Context, journals: readonly PreparedJournal[], pos
         previousHash,
       ),
     );
-    head.set(j.company.id, { seq, hash });
+    head.set(j.company.id, { seq, hash, at: postedAt(i) });
     return { seq, previousHash, hash };
   });
 
@@ -117,7 +132,7 @@ async function store(context: Context, journals: readonly PreparedJournal[], pos
       ${column((_, i) => postedAt(i))}::timestamptz[], ${arrayOf(chained.map((c) => c.previousHash))}::text[], ${arrayOf(chained.map((c) => c.hash))}::text[])`);
   await storeLines(tx, journals, ids, chained.map((c) => c.seq), codings);
   await storeBalances(tx, journals, posting, codings);
-  for (const [companyId, { seq, hash }] of head) await tx.execute(sql`update chain set seq = ${seq}, hash = ${hash} where company_id = ${companyId}`);
+  for (const [companyId, { seq, hash, at }] of head) await tx.execute(sql`update chain set seq = ${seq}, hash = ${hash}, last_posted_at = ${at} where company_id = ${companyId}`);
 
   const reversals = journals.map((j, i) => ({ id: ids[i]!, reverses: j.reverses })).filter((r) => r.reverses !== null);
   if (reversals.length > 0) {

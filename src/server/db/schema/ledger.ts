@@ -109,6 +109,8 @@ export const chain = pgTable("chain", {
   companyId: integer().primaryKey().references(() => company.id),
   seq: units().notNull().default(sql`0`),
   hash: text().notNull().default(""),
+  /** When the newest journal was posted: no later one says an earlier instant, even if the machine's clock is set back. */
+  lastPostedAt: timestamp({ withTimezone: true }),
 });
 
 /** A journal while it is written: as typed. `version` tells a stale copy. */
