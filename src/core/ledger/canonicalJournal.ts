@@ -16,6 +16,7 @@ export interface HashedJournal {
   origin: number | null;
   postedBy: number;
   postedAt: string;
+  reverseOn: string | null;
   lines: readonly HashedLine[];
 }
 
@@ -30,6 +31,10 @@ export interface HashedLine {
   description: string;
   partner: string | null;
   dueDate: string | null;
+  rate: string | null;
+  counterpartyId: number | null;
+  quantity: bigint | null;
+  note: string;
 }
 
 /**
@@ -39,6 +44,11 @@ export interface HashedLine {
 export function canonicalJournal(journal: HashedJournal, previousHash: string): string {
   const head = [previousHash, journal.id, journal.companyId, journal.seq, journal.number, journal.typeId, journal.bookId, journal.date, journal.yearId, journal.periodNo,
     journal.closing, journal.description, journal.reference, journal.reverses, journal.origin, journal.postedBy, journal.postedAt];
-  const lines = journal.lines.map((l) => [l.lineNo, l.accountId, l.coding, l.side === "debit" ? "D" : "C", String(l.amount), l.currency, String(l.foreignAmount), l.description, l.partner, l.dueDate]);
-  return JSON.stringify([head, lines]);
+  const lines = journal.lines.map((l) => {
+    const first = [l.lineNo, l.accountId, l.coding, l.side === "debit" ? "D" : "C", String(l.amount), l.currency, String(l.foreignAmount), l.description, l.partner, l.dueDate];
+    // Fields that came later are covered where a line uses them, so that what was hashed before them still gives its hash.
+    const later = [l.rate, l.counterpartyId, l.quantity === null ? null : String(l.quantity), l.note || null];
+    return later.every((v) => v === null) ? first : [...first, ...later];
+  });
+  return JSON.stringify(journal.reverseOn === null ? [head, lines] : [[...head, journal.reverseOn], lines]);
 }

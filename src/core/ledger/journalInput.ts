@@ -1,7 +1,10 @@
 import { array, boolean, object, string, type InferType } from "yup";
+import { inverseRate, RATE_KINDS, readRate, type Rate } from "../rates";
 import { DEFAULT_FORMAT, exponentOf, minor, readAmount, readDate, textRecord, type CalendarDate, type Found, type NumberFormat } from "../shared";
-import type { DraftLine, JournalDraft } from "./types";
-import { MAX_LINES } from "./preparePostings";
+import { expandEntry, type EntryLine, type ExpandedDraft, type JournalEntry } from "./expandEntry";
+import { checkDraft, MAX_LINES } from "./preparePostings";
+import type { PostingContext } from "./postingContext";
+import { readQuantity } from "./quantity";
 
 /** Any text: what is wrong with it is said by the check, at its place, so that nothing typed is lost before. */
 const text = () => string().default("");
@@ -14,6 +17,14 @@ export const journalLineSchema = object({
   description: bounded(),
   debit: text().max(1000),
   credit: text().max(1000),
+  /** The company of the line, where it is not the journal's. */
+  company: text().max(20),
+  /** The amount in the functional currency, where the rate is not to decide. */
+  functional: text().max(1000),
+  quantity: text().max(1000),
+  partner: text().max(200),
+  dueDate: text().max(100),
+  note: bounded(),
 });
 
 /** A journal as written by a person or a program: everything is text until it is checked. */
@@ -25,6 +36,11 @@ export const journalInputSchema = object({
   reference: bounded(),
   book: string().nullable().default(null).max(20),
   currency: string().nullable().default(null).max(10),
+  rateKind: string().oneOf(RATE_KINDS).default("spot"),
+  /** A rate as typed: functional units for one of the currency, or the inverse. */
+  rate: text().max(40),
+  inverse: boolean().default(false),
+  reverseOn: text().max(100),
   period: string().nullable().default(null).max(20),
   lines: array(journalLineSchema).required().max(MAX_LINES + 100),
 });
@@ -33,64 +49,92 @@ export const journalRequestSchema = journalInputSchema.shape({ post: boolean().d
 export type JournalInput = InferType<typeof journalInputSchema>;
 export type JournalLineInput = InferType<typeof journalLineSchema>;
 
+/** A journal as written with everything that was left out: what a form starts from, and what an older draft lacks. */
+export const journalInput = (written: Partial<Omit<JournalInput, "lines">> & { lines?: readonly Partial<JournalLineInput>[] }): JournalInput =>
+  journalInputSchema.cast({ company: "", type: "", lines: [], ...written }, { assert: false }) as JournalInput;
+
 export interface JournalReading {
-  draft: JournalDraft;
-  /** For each line of the draft, its line in what was written (from 1): blank lines are passed over. */
+  entry: JournalEntry;
+  /** For each line of the entry, its line in what was written (from 1): blank lines are passed over. */
   lineNumbers: number[];
   problems: Found[];
 }
 
 export const isBlankLine = (line: JournalLineInput): boolean =>
-  [line.account, line.debit, line.credit, ...Object.values(line.dimensions)].every((t) => t.trim() === "");
+  [line.account, line.debit, line.credit, line.quantity, line.functional, ...Object.values(line.dimensions)].every((t) => t.trim() === "");
 
 /**
- * Turns what was written into a draft with minor units.
- * Units: amounts are decimals of `currency` (the company's functional one). Lines whose amount can't be read carry zero and a problem,
- * and the draft then says nothing about its balance.
+ * Turns what was written into an entry with minor units.
+ * Units: amounts are decimals of the journal's currency (else of the company's functional one), quantities have at most three decimals.
+ * Lines whose amount can't be read carry zero and a problem, and the entry then says nothing about its balance.
  */
-export function readJournal(input: JournalInput, currency: string, today: CalendarDate, format: NumberFormat = DEFAULT_FORMAT): JournalReading {
+export function readJournal(input: JournalInput, functional: (company: string) => string | undefined, today: CalendarDate, format: NumberFormat = DEFAULT_FORMAT): JournalReading {
   const problems: Found[] = [];
-  const lines: DraftLine[] = [];
+  const lines: EntryLine[] = [];
   const lineNumbers: number[] = [];
+  const own = functional(input.company) ?? "EUR";
+  const currency = input.currency?.trim().toUpperCase() || own;
+  const amountAt = (written: string, unit: string, line: number, field: string) => {
+    const reading = readAmount(written, unit, format);
+    if (!reading.ok) problems.push({ ...amountProblem(reading.fault, written, unit), line, field });
+    return reading.ok ? reading.amount : minor(0n);
+  };
   input.lines.forEach((line, i) => {
     if (isBlankLine(line)) return;
     const at = i + 1;
     const sides = (["debit", "credit"] as const).filter((side) => line[side].trim() !== "");
-    let amount = minor(0n);
     if (sides.length === 2) problems.push({ code: "BOTH_SIDES", line: at, field: "credit" });
-    else if (sides.length === 1) {
-      const side = sides[0]!;
-      const reading = readAmount(line[side], currency, format);
-      if (reading.ok) amount = reading.amount;
-      else problems.push({ ...amountProblem(reading.fault, line[side], currency), line: at, field: side });
-    }
+    const amount = sides.length === 1 ? amountAt(line[sides[0]!], currency, at, sides[0]!) : minor(0n);
+    const company = line.company.trim().toUpperCase();
+    const quantity = line.quantity.trim() === "" ? undefined : readQuantity(line.quantity, format);
+    if (quantity === null) problems.push({ code: "QUANTITY_INVALID", text: line.quantity, line: at, field: "quantity" });
+    const due = line.dueDate.trim() === "" ? undefined : readDate(line.dueDate, today);
+    if (due === null) problems.push({ code: "DATE_INVALID", text: line.dueDate, line: at, field: "dueDate" });
     lines.push({
-      account: line.account.trim(),
-      dimensions: line.dimensions,
-      description: line.description,
-      side: sides[0] ?? "debit",
-      amount,
+      account: line.account.trim(), dimensions: line.dimensions, description: line.description, side: sides[0] ?? "debit", amount,
+      ...(company && company !== input.company ? { company } : {}),
+      ...(line.functional.trim() ? { functional: amountAt(line.functional, functional(company || input.company) ?? own, at, "functional") } : {}),
+      ...(quantity ? { quantity } : {}), ...(line.partner.trim() ? { partner: line.partner.trim() } : {}), ...(due ? { dueDate: due } : {}), ...(line.note.trim() ? { note: line.note } : {}),
     });
     lineNumbers.push(at);
   });
   const date = readDate(input.date, today);
   if (input.date.trim() === "") problems.push({ code: "REQUIRED", what: "The date", field: "date" });
   else if (!date) problems.push({ code: "DATE_INVALID", text: input.date, field: "date" });
+  const reverseOn = input.reverseOn.trim() === "" ? undefined : readDate(input.reverseOn, today);
+  if (reverseOn === null) problems.push({ code: "DATE_INVALID", text: input.reverseOn, field: "reverseOn" });
+  const typed = input.rate.trim() === "" ? undefined : readRate(input.rate);
+  if (typed === null) problems.push({ code: "RATE_INVALID", text: input.rate, field: "rate" });
   return {
-    draft: {
-      company: input.company,
-      type: input.type,
-      book: input.book || null,
-      date: date ?? "",
-      ...(input.period ? { period: input.period } : {}),
-      ...(input.currency ? { currency: input.currency.toUpperCase() } : {}),
-      description: input.description,
-      reference: input.reference,
-      lines,
+    entry: {
+      company: input.company, type: input.type, book: input.book || null, date: date ?? "", ...(input.period ? { period: input.period } : {}), currency, rateKind: input.rateKind,
+      ...(typed ? { rate: input.inverse ? inverseRate(typed) : typed } : {}), ...(reverseOn ? { reverseOn } : {}), description: input.description, reference: input.reference, lines,
     },
     lineNumbers,
     problems,
   };
+}
+
+export interface EntryCheck {
+  drafts: ExpandedDraft[];
+  problems: Found[];
+}
+
+/** Everything that stands against an entry, at the lines as written, and the drafts that it would post. */
+export function checkEntry(reading: JournalReading, context: PostingContext, rates: readonly Rate[]): EntryCheck {
+  const { drafts, problems } = expandEntry(reading.entry, { masters: context.masters, rates });
+  // What is unbalanced only because a rate or a pair is missing is said by that.
+  const follows = (p: Found): boolean => problems.length > 0 && (p.code === "UNBALANCED" || p.code === "FOREIGN_UNBALANCED" || p.code === "VALUE_UNBALANCED");
+  const found = [...problems, ...drafts.flatMap(({ draft, sources }) => checkDraft(draft, context).filter((p) => !follows(p)).map((p) => atEntry(p, sources)))];
+  return { drafts, problems: mergeProblems(reading, found) };
+}
+
+/** A problem of an expanded draft at its line in the entry; on a line that was added, at the journal as a whole. */
+export function atEntry(problem: Found, sources: readonly (number | null)[]): Found {
+  const { line, journal: _journal, ...rest } = problem;
+  if (line === undefined) return rest;
+  const source = sources[line - 1];
+  return source === null || source === undefined ? rest : { ...rest, line: source + 1 };
 }
 
 /**

@@ -1,5 +1,5 @@
 import type { Book, Company } from "../organisation";
-import type { Account, Dimension, DimensionValue, Heading, JournalType } from "./types";
+import type { Account, AccountPurpose, CompanyPair, Dimension, DimensionValue, Heading, JournalType } from "./types";
 
 /** The master data that postings and reports rest on, with the look-ups that both need. */
 export class Masters {
@@ -26,6 +26,8 @@ export class Masters {
     readonly types: readonly JournalType[],
     readonly dimensions: readonly Dimension[],
     readonly dimensionValues: readonly DimensionValue[],
+    readonly pairs: readonly CompanyPair[] = [],
+    readonly purposes: Readonly<Partial<Record<AccountPurpose, string>>> = {},
   ) {
     this.companyByCode = by(companies, (c) => c.code);
     this.companyById = by(companies, (c) => c.id);
@@ -45,6 +47,15 @@ export class Masters {
 
   value(dimensionId: number, code: string): DimensionValue | undefined {
     return this.values.get(`${dimensionId}|${code}`);
+  }
+
+  /** How two companies trade with each other, seen from the first one named; undefined where that is not set up. */
+  pair(company: string, other: string): { dueFrom: string; dueTo: string; otherDueFrom: string; otherDueTo: string; type: string } | undefined {
+    for (const p of this.pairs) {
+      if (p.first === company && p.second === other) return { dueFrom: p.firstDueFrom, dueTo: p.firstDueTo, otherDueFrom: p.secondDueFrom, otherDueTo: p.secondDueTo, type: p.type };
+      if (p.first === other && p.second === company) return { dueFrom: p.secondDueFrom, dueTo: p.secondDueTo, otherDueFrom: p.firstDueFrom, otherDueTo: p.firstDueTo, type: p.type };
+    }
+    return undefined;
   }
 
   /** A value and everything below it in its tree. */

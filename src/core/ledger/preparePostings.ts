@@ -2,11 +2,13 @@ import { COMMON_BOOK, periodKey, periodName, stateOf, type Book, type Company, t
 import { dateText, decimalText, fail, isCalendarDate, isCurrency, LARGEST_AMOUNT, minor, ok, type Found, type Minor, type Result } from "../shared";
 import { codingKey } from "./coding";
 import type { PostingContext } from "./postingContext";
-import type { Account, ControlKind, DraftLine, JournalDraft, JournalType, Side } from "./types";
+import { balancingLines } from "./balancingLines";
+import { NO_CURRENCY, type Account, type ControlKind, type DraftLine, type JournalDraft, type JournalType, type Side } from "./types";
 
 export const MAX_LINES = 20_000;
 export const MAX_TEXT = 200;
 export const MAX_REFERENCE = 60;
+export const MAX_NOTE = 1000;
 
 /** What is owed, held at banks or declared is the same in every book; valuations differ on adjustment accounts beside. */
 const COMMON_CONTROLS: ReadonlySet<ControlKind> = new Set(["payables", "receivables", "bank", "GRNI", "tax", "intercompany"]);
@@ -22,9 +24,19 @@ export interface PreparedLine {
   amount: Minor;
   currency: string;
   foreignAmount: Minor;
+  /** Functional units for one of the currency; null in the functional currency. */
+  rate: string | null;
+  counterparty: Company | null;
+  /** Thousandths. */
+  quantity: bigint | null;
+  note: string;
   partner: string | null;
   dueDate: string | null;
+  added: DraftLine["added"] | null;
 }
+
+/** Whether a line counts in money; on accounts of units it counts units, which need no counter entry. */
+export const isMoney = (line: Pick<PreparedLine, "account">): boolean => line.account.type !== "units";
 
 declare const checked: unique symbol;
 
@@ -42,6 +54,7 @@ export interface PreparedJournal {
   reverses: number | null;
   origin: number | null;
   closing: boolean;
+  reverseOn: string | null;
   /** Sum of debits, functional minor units. */
   total: Minor;
   lines: readonly PreparedLine[];
@@ -88,7 +101,10 @@ function prepare(draft: JournalDraft, context: PostingContext, found: Found[]): 
 
   const currency = draft.currency ?? company.currency;
   if (!isCurrency(currency)) found.push({ code: "CURRENCY_UNKNOWN", currency, field: "currency" });
-  else if (currency !== company.currency) found.push({ code: "CURRENCY_NOT_FUNCTIONAL", currency, functional: company.currency, field: "currency" });
+  if (draft.reverseOn !== undefined) {
+    if (!isCalendarDate(draft.reverseOn)) found.push({ code: "DATE_INVALID", text: draft.reverseOn, field: "reverseOn" });
+    else if (isCalendarDate(draft.date) && draft.reverseOn <= draft.date) found.push({ code: "INVALID", what: "The reversal lies after the day of the journal", field: "reverseOn" });
+  }
 
   const period = findPeriod(draft, company, book, type, context, found);
   const lines: PreparedLine[] = [];
@@ -97,24 +113,39 @@ function prepare(draft: JournalDraft, context: PostingContext, found: Found[]): 
     const ready = prepareLine(line, i + 1, draft, company, book, type, context, found);
     if (ready) lines.push(ready);
   });
-  if (draft.lines.length < 2) found.push({ code: "NO_LINES", field: "lines" });
+  // Quantities need no counter entry: a journal of units alone may have one line.
+  const money = draft.lines.filter((l) => masters.accountByNumber.get(l.account)?.type !== "units");
+  if (draft.lines.length < 2 && (money.length > 0 || draft.lines.length === 0)) found.push({ code: "NO_LINES", field: "lines" });
 
   // Summed over the draft, not over the lines that passed, so that one unknown account does not also read as a difference.
-  let debits = 0n;
-  let credits = 0n;
-  for (const line of draft.lines) if (line.side === "debit") debits += line.amount; else credits += line.amount;
-  if (debits !== credits) {
-    const text = (n: bigint) => decimalText(n, company.currency);
-    found.push({ code: "UNBALANCED", debits: text(debits), credits: text(credits), difference: text(debits > credits ? debits - credits : credits - debits), book: book?.code ?? null, field: "lines" });
-  }
+  const functional = sides(money, (l) => l.amount);
+  if (functional.debits !== functional.credits) found.push({ code: "UNBALANCED", ...differing(functional, company.currency), book: book?.code ?? null, field: "lines" });
+  const foreign = sides(money, (l) => l.foreignAmount ?? l.amount);
+  if (isCurrency(currency) && currency !== company.currency && foreign.debits !== foreign.credits) found.push({ code: "FOREIGN_UNBALANCED", ...differing(foreign, currency), currency, field: "lines" });
   if (!period || found.length > 0) return null;
+  lines.push(...balancingLines(lines, company.currency, masters, found));
+  if (found.length > 0) return null;
   return {
     company, type, bookId: book?.id ?? COMMON_BOOK, period, date: draft.date, currency,
     description: draft.description.trim(), reference: (draft.reference ?? "").trim(),
-    reverses: draft.reverses ?? null, origin: draft.origin ?? null, closing: draft.closing ?? false,
-    total: minor(debits), lines,
+    reverses: draft.reverses ?? null, origin: draft.origin ?? null, closing: draft.closing ?? false, reverseOn: draft.reverseOn ?? null,
+    total: minor(sides(lines.filter(isMoney), (l) => l.amount).debits), lines,
   } as unknown as PreparedJournal;
 }
+
+function sides<L extends { side: Side }>(lines: readonly L[], amount: (line: L) => bigint): { debits: bigint; credits: bigint } {
+  let debits = 0n;
+  let credits = 0n;
+  for (const line of lines) {
+    if (line.side === "debit") debits += amount(line);
+    else credits += amount(line);
+  }
+  return { debits, credits };
+}
+
+const differing = ({ debits, credits }: { debits: bigint; credits: bigint }, currency: string) => ({
+  debits: decimalText(debits, currency), credits: decimalText(credits, currency), difference: decimalText(debits > credits ? debits - credits : credits - debits, currency),
+});
 
 function prepareLine(line: DraftLine, lineNo: number, draft: JournalDraft, company: Company, book: Book | null, type: JournalType, context: PostingContext, found: Found[]): PreparedLine | null {
   const { masters } = context;
@@ -123,17 +154,30 @@ function prepareLine(line: DraftLine, lineNo: number, draft: JournalDraft, compa
   const follows = draft.closing === true || draft.reverses !== undefined;
   const at = (field: string) => ({ line: lineNo, field });
   checkText(line.description, "The line description", MAX_TEXT, "description", found, lineNo);
-  if (line.amount === 0n) found.push({ code: "NO_AMOUNT", ...at("debit") });
   if (line.amount > LARGEST_AMOUNT || line.amount < -LARGEST_AMOUNT) found.push({ code: "AMOUNT_TOO_LARGE", text: decimalText(line.amount, company.currency), ...at(line.side) });
   const account = masters.accountByNumber.get(line.account);
   if (line.account.trim() === "") found.push({ code: "REQUIRED", what: "The account", ...at("account") });
   else if (!account) found.push({ code: "ACCOUNT_UNKNOWN", account: line.account, ...at("account") });
   else {
     if (account.blocked && !follows) found.push({ code: "ACCOUNT_BLOCKED", account: account.number, name: account.name, ...at("account") });
-    if (account.type === "units") found.push({ code: "ACCOUNT_UNITS", account: account.number, ...at("account") });
-    if (account.control && !type.controls.includes(account.control)) found.push({ code: "CONTROL_ACCOUNT", account: account.number, control: account.control, ...at("account") });
+    if (account.control && line.added === undefined && !type.controls.includes(account.control)) found.push({ code: "CONTROL_ACCOUNT", account: account.number, control: account.control, ...at("account") });
     else if (account.control && book && COMMON_CONTROLS.has(account.control)) found.push({ code: "CONTROL_IN_ONE_BOOK", account: account.number, control: account.control, book: book.code, ...at("account") });
   }
+
+  const counts = account?.type === "units";
+  if (counts && line.amount !== 0n) found.push({ code: "MONEY_ON_UNITS", account: account.number, ...at(line.side) });
+  if (counts && !line.quantity) found.push({ code: "QUANTITY_MISSING", account: account.number, ...at("quantity") });
+  if (!counts && line.amount === 0n && !line.foreignAmount) found.push({ code: "NO_AMOUNT", ...at("debit") });
+  // The journal types that people write by hand reach partners only with what an open item needs.
+  if (account && type.manual && !follows && line.added === undefined && (account.control === "payables" || account.control === "receivables") && type.controls.includes(account.control)) {
+    if (!line.partner?.trim()) found.push({ code: "PARTNER_REQUIRED", account: account.number, ...at("partner") });
+    if (!line.dueDate) found.push({ code: "DUE_DATE_REQUIRED", account: account.number, ...at("dueDate") });
+    if (!draft.reference?.trim()) found.push({ code: "REFERENCE_REQUIRED", account: account.number, field: "reference" });
+  }
+  if (line.dueDate !== undefined && !isCalendarDate(line.dueDate)) found.push({ code: "DATE_INVALID", text: line.dueDate, ...at("dueDate") });
+  checkText(line.note ?? "", "The note", MAX_NOTE, "note", found, lineNo);
+  const counterparty = line.counterparty === undefined ? null : masters.companyByCode.get(line.counterparty);
+  if (counterparty === undefined) found.push({ code: "COMPANY_UNKNOWN", company: line.counterparty!, ...at("counterparty") });
 
   const coding: { slot: number; valueId: number }[] = [];
   for (const [code, valueCode] of Object.entries(line.dimensions)) {
@@ -160,9 +204,16 @@ function prepareLine(line: DraftLine, lineNo: number, draft: JournalDraft, compa
     }
   if (!account || found.length > before) return null;
   return {
-    lineNo, account, coding: codingKey(coding), description: line.description.trim() || draft.description.trim(), side: line.side, amount: line.amount,
-    currency: company.currency, foreignAmount: line.amount, partner: line.partner ?? null, dueDate: line.dueDate ?? null,
+    lineNo, account, coding: codingKey(coding), description: line.description.trim() || draft.description.trim(), side: line.side, ...amounts(line, counts, draft, company),
+    counterparty: counterparty ?? null, note: line.note?.trim() ?? "", partner: line.partner?.trim() || null, dueDate: line.dueDate ?? null, added: line.added ?? null,
   };
+}
+
+/** Money in the functional and the journal's currency; units as thousandths under the code for no currency. */
+function amounts(line: DraftLine, counts: boolean, draft: JournalDraft, company: Company): Pick<PreparedLine, "amount" | "currency" | "foreignAmount" | "rate" | "quantity"> {
+  if (counts) return { amount: minor(line.quantity!), currency: NO_CURRENCY, foreignAmount: minor(line.quantity!), rate: null, quantity: line.quantity! };
+  const foreign = draft.currency !== undefined && draft.currency !== company.currency;
+  return { amount: line.amount, currency: foreign ? draft.currency! : company.currency, foreignAmount: foreign ? (line.foreignAmount ?? minor(0n)) : line.amount, rate: foreign ? (line.rate ?? null) : null, quantity: line.quantity ?? null };
 }
 
 function findPeriod(draft: JournalDraft, company: Company, book: Book | null, type: JournalType, context: PostingContext, found: Found[]): Period | null {

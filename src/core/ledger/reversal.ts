@@ -1,4 +1,4 @@
-import { negate, type CalendarDate, type Minor } from "../shared";
+import { minor, negate, type CalendarDate, type Minor } from "../shared";
 import { periodKey, stateOf, type Period } from "../organisation";
 import type { JournalDraft, Side } from "./types";
 
@@ -14,7 +14,9 @@ export interface PostedForReversal {
   description: string;
   reference: string;
   closing: boolean;
-  lines: readonly { account: string; dimensions: Readonly<Record<string, string>>; description: string; side: Side; amount: Minor; partner: string | null; dueDate: string | null }[];
+  /** The journal's currency where it is not the functional one. */
+  currency: string | null;
+  lines: readonly { account: string; dimensions: Readonly<Record<string, string>>; description: string; side: Side; amount: Minor; foreignAmount: Minor; rate: string | null; counterparty: string | null; quantity: bigint | null; units: boolean; partner: string | null; dueDate: string | null }[];
 }
 
 /**
@@ -22,6 +24,7 @@ export interface PostedForReversal {
  * Units: minor units, exact.
  */
 export function reversalOf(posted: PostedForReversal, date: CalendarDate, period: string | undefined, mode: "swap" | "negative"): JournalDraft {
+  const turned = (amount: Minor): Minor => (mode === "negative" ? negate(amount) : amount);
   return {
     company: posted.company,
     type: posted.type,
@@ -32,12 +35,17 @@ export function reversalOf(posted: PostedForReversal, date: CalendarDate, period
     reference: posted.reference,
     reverses: posted.id,
     closing: posted.closing,
+    ...(posted.currency ? { currency: posted.currency } : {}),
     lines: posted.lines.map((l) => ({
       account: l.account,
       dimensions: l.dimensions,
       description: l.description,
       side: mode === "negative" ? l.side : l.side === "debit" ? "credit" : "debit",
-      amount: mode === "negative" ? negate(l.amount) : l.amount,
+      amount: l.units ? minor(0n) : turned(l.amount),
+      ...(posted.currency && !l.units ? { foreignAmount: turned(l.foreignAmount) } : {}),
+      ...(l.rate ? { rate: l.rate } : {}),
+      ...(l.counterparty ? { counterparty: l.counterparty } : {}),
+      ...(l.quantity === null ? {} : { quantity: l.units ? turned(minor(l.quantity)) : minor(-l.quantity) }),
       ...(l.partner ? { partner: l.partner } : {}),
       ...(l.dueDate ? { dueDate: l.dueDate } : {}),
     })),

@@ -253,6 +253,7 @@ const CHART = `
    8550 Exchange losses
    8560 Discounts received
    8570 Discounts allowed
+   8575 Rounding differences
  90 Income tax
    8910 Current income tax
    8920 Deferred income tax

@@ -38,6 +38,10 @@ export interface Dimension {
   slot: number;
   code: string;
   name: string;
+  /** Whether a journal balances for each of its values: not, refused where it does not, or by lines that are added. */
+  balancing: "no" | "refuse" | "add";
+  /** The account of the lines that are added between the values. */
+  balancingAccount: string | null;
 }
 
 export interface DimensionValue {
@@ -79,8 +83,19 @@ export interface DraftLine {
   side: Side;
   /** In minor units of the functional currency; negative where a reversal is made by negative amounts. */
   amount: Minor;
+  /** In minor units of the journal's currency, where that is not the functional one. Zero on lines that only settle a difference. */
+  foreignAmount?: Minor;
+  /** Functional units for one unit of the journal's currency, as a decimal. */
+  rate?: string;
+  /** The company of the group that the line concerns. */
+  counterparty?: string;
+  /** In thousandths. On an account of type units it stands for the amount; elsewhere it stands beside it. */
+  quantity?: bigint;
+  note?: string;
   partner?: string;
   dueDate?: CalendarDate;
+  /** Why the system added the line: it then may reach control accounts. */
+  added?: "pair" | "rounding" | "balance";
 }
 
 /** A journal on its way to the ledger. Everything that posts builds one of these. */
@@ -97,6 +112,8 @@ export interface JournalDraft {
   description: string;
   reference?: string;
   lines: readonly DraftLine[];
+  /** The day on which the journal is to be reversed by itself. */
+  reverseOn?: CalendarDate;
   /** Id of the journal that this one reverses. */
   reverses?: number;
   /** The register id of the document or run that this journal comes from. */
@@ -104,6 +121,25 @@ export interface JournalDraft {
   /** Year-end closing: carries results and is left out of the closed year's income statement. */
   closing?: boolean;
 }
+
+/** Two companies that trade inside the group: the accounts of each side, and the type of the journal made on the other side. */
+export interface CompanyPair {
+  first: string;
+  second: string;
+  firstDueFrom: string;
+  firstDueTo: string;
+  secondDueFrom: string;
+  secondDueTo: string;
+  type: string;
+}
+
+/** What the system posts to by itself, by purpose. */
+export type AccountPurpose = "rounding";
+
+/** The currency code under which quantities are kept: ISO 4217's code for no currency. */
+export const NO_CURRENCY = "XXX";
+/** Quantities are kept in thousandths. */
+export const QUANTITY_DECIMALS = 3;
 
 export const resultTypes: ReadonlySet<AccountType> = new Set(["income", "expense"]);
 /** Whether the account opens each year at zero. */

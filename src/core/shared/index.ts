@@ -10,3 +10,4 @@ export * from "./problem";
 export * from "./textRecord";
 export * from "./json";
 export * from "./tidy";
+export * from "./arithmetic";

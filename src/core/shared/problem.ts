@@ -20,7 +20,6 @@ export type Problem =
   | { code: "BOOK_UNKNOWN"; book: string }
   | { code: "ACCOUNT_UNKNOWN"; account: string }
   | { code: "ACCOUNT_BLOCKED"; account: string; name: string }
-  | { code: "ACCOUNT_UNITS"; account: string }
   | { code: "CONTROL_ACCOUNT"; account: string; control: string }
   | { code: "CONTROL_IN_ONE_BOOK"; account: string; control: string; book: string }
   | { code: "DIMENSION_UNKNOWN"; dimension: string }
@@ -29,12 +28,23 @@ export type Problem =
   | { code: "VALUE_NOT_ACTIVE"; dimension: string; value: string; date: string }
   | { code: "DIMENSION_REQUIRED"; dimension: string; account: string }
   | { code: "DIMENSION_FORBIDDEN"; dimension: string; account: string }
-  | { code: "CURRENCY_NOT_FUNCTIONAL"; currency: string; functional: string }
+  | { code: "RATE_MISSING"; from: string; to: string; kind: string; date: string }
+  | { code: "RATE_INVALID"; text: string }
+  | { code: "PAIR_MISSING"; company: string; other: string }
+  | { code: "PURPOSE_MISSING"; purpose: string }
+  | { code: "QUANTITY_INVALID"; text: string }
+  | { code: "QUANTITY_MISSING"; account: string }
+  | { code: "MONEY_ON_UNITS"; account: string }
+  | { code: "PARTNER_REQUIRED"; account: string }
+  | { code: "DUE_DATE_REQUIRED"; account: string }
+  | { code: "REFERENCE_REQUIRED"; account: string }
   | { code: "CURRENCY_UNKNOWN"; currency: string }
   // The journal as a whole
   | { code: "NO_LINES" }
   | { code: "TOO_MANY_LINES"; limit: number }
   | { code: "UNBALANCED"; debits: string; credits: string; difference: string; book: string | null }
+  | { code: "FOREIGN_UNBALANCED"; debits: string; credits: string; difference: string; currency: string }
+  | { code: "VALUE_UNBALANCED"; dimension: string; value: string; difference: string }
   // Periods
   | { code: "PERIOD_MISSING"; date: string; company: string }
   | { code: "PERIOD_UNKNOWN"; period: string; company: string }
@@ -96,7 +106,6 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
   BOOK_UNKNOWN: (p) => `There is no book ${cut(p.book)}.`,
   ACCOUNT_UNKNOWN: (p) => `There is no account ${cut(p.account)}.`,
   ACCOUNT_BLOCKED: (p) => `Account ${p.account} ${p.name} is blocked. Choose another account.`,
-  ACCOUNT_UNITS: (p) => `Account ${p.account} counts units and takes no money. Choose another account.`,
   CONTROL_ACCOUNT: (p) => `Account ${p.account} is ${article(p.control)} ${p.control} control account, which only documents of its area reach. Choose another account.`,
   CONTROL_IN_ONE_BOOK: (p) => `Account ${p.account} is a ${p.control} control account and cannot differ between books. Post to all books, or use an adjustment account in ${p.book}.`,
   DIMENSION_UNKNOWN: (p) => `There is no dimension ${cut(p.dimension)}.`,
@@ -105,11 +114,22 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
   VALUE_NOT_ACTIVE: (p) => `${upper(p.dimension)} ${p.value} is not active on ${p.date}.`,
   DIMENSION_REQUIRED: (p) => `Account ${p.account} needs a ${p.dimension}.`,
   DIMENSION_FORBIDDEN: (p) => `Account ${p.account} takes no ${p.dimension}. Leave it empty.`,
-  CURRENCY_NOT_FUNCTIONAL: (p) => `Journals are kept in ${p.functional}, the company's functional currency; ${p.currency} cannot be posted yet.`,
+  RATE_MISSING: (p) => `There is no ${p.kind} rate from ${p.from} to ${p.to} on or before ${p.date}. Load one, or type the rate.`,
+  RATE_INVALID: (p) => `“${cut(p.text)}” is not a rate. Write it like 1.0835.`,
+  PAIR_MISSING: (p) => `${p.company} and ${p.other} are not set up as partners in trade: each needs its accounts due from and due to the other.`,
+  PURPOSE_MISSING: (p) => `No account is set for ${p.purpose}. Set one in the set-up.`,
+  QUANTITY_INVALID: (p) => `“${cut(p.text)}” is not a quantity. Write it like 1,234.5, with at most three decimals.`,
+  QUANTITY_MISSING: (p) => `Account ${p.account} counts units. Give a quantity.`,
+  MONEY_ON_UNITS: (p) => `Account ${p.account} counts units and takes no money. Give a quantity only, or choose another account.`,
+  PARTNER_REQUIRED: (p) => `Account ${p.account} is a partner's control account. Name the partner, or choose another account.`,
+  DUE_DATE_REQUIRED: (p) => `Account ${p.account} keeps open items. Give the due date.`,
+  REFERENCE_REQUIRED: (p) => `Account ${p.account} keeps open items, which are found by their reference. Give the journal one.`,
   CURRENCY_UNKNOWN: (p) => `${cut(p.currency)} is not a currency code of ISO 4217.`,
   NO_LINES: () => "A journal needs at least two lines with amounts.",
   TOO_MANY_LINES: (p) => `A journal can have at most ${p.limit.toLocaleString("en")} lines.`,
   UNBALANCED: (p) => `Debits ${p.debits} and credits ${p.credits} differ by ${p.difference}${p.book ? ` in book ${p.book}` : ""}.`,
+  FOREIGN_UNBALANCED: (p) => `Debits ${p.debits} and credits ${p.credits} ${p.currency} differ by ${p.difference}.`,
+  VALUE_UNBALANCED: (p) => `${upper(p.dimension)} ${p.value || "(none)"} does not balance by itself: it differs by ${p.difference}.`,
   PERIOD_MISSING: (p) => `${p.company} has no period for ${p.date}. Open the year first, or choose another date.`,
   PERIOD_UNKNOWN: (p) => `${p.company} has no period ${cut(p.period)}.`,
   PERIOD_NOT_OPENED: (p) => `${p.period} of ${p.company} is not open yet. Choose another date.`,

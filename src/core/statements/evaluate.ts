@@ -123,7 +123,7 @@ export function evaluate(outline: Outline, columns: readonly EvaluatedColumn[], 
       if (line !== undefined && row.periodNo >= span.from) add(i, line, net);
       if (!computed) return;
       if (type && isResult(type)) add(i, "#result", row.periodNo >= 1 ? net : 0n);
-      else if (row.periodNo === 0) add(i, "#openings", net);
+      else if (row.periodNo === 0 && type !== "units") add(i, "#openings", net);
     });
   }
   const values = new Map<string, (bigint | null)[]>();

@@ -1,7 +1,8 @@
-import { array, object, string } from "yup";
+import { object, string } from "yup";
 import { ok } from "@/core/shared";
 import { defineUseCase } from "../access";
 import { loadTurnover } from "./balances";
+import { listShortcuts } from "./shortcuts";
 import { findPlace } from "./trialBalance";
 
 /** The chart as screens need it: headings as a tree, accounts with their place in it. */
@@ -13,7 +14,7 @@ export const chart = defineUseCase({
 /** What an entry grid looks up: accounts with their balance now, and the values of each dimension that take postings. */
 export const lookups = defineUseCase({
   name: "lookups", kind: "read", rights: ["prepare.ledger"], what: "prepare journals", company: (i) => i.company,
-  schema: object({ company: string().required(), period: string().required(), controls: array(string().required()).default([]) }),
+  schema: object({ company: string().required(), period: string().required() }),
   run: async (context, input) => {
     const { masters, tx } = context;
     const place = await findPlace(context, { company: input.company, period: input.period });
@@ -22,10 +23,14 @@ export const lookups = defineUseCase({
       const { company, book, to, years } = place.value;
       for (const t of await loadTurnover(tx, { companyId: company.id, bookId: book.id, yearIds: [to.yearId], upTo: { yearId: to.yearId, no: to.no } }, masters, years)) balances.set(t.accountId, (balances.get(t.accountId) ?? 0n) + t.debit - t.credit);
     }
+    const manual = masters.types.filter((t) => t.manual);
+    const reachable = new Set(manual.flatMap((t) => t.controls));
+    const shortcuts = await listShortcuts.definition.run(context, { company: input.company });
     return ok({
-      accounts: masters.accounts.filter((a) => !a.blocked && a.type !== "units" && (!a.control || input.controls.includes(a.control))).map((a) => ({ code: a.number, name: a.name, balance: balances.get(a.id) ?? 0n, rules: Object.fromEntries(Object.entries(a.rules).map(([id, rule]) => [masters.dimensionById.get(Number(id))?.code ?? "", rule])) })),
+      shortcuts: shortcuts.ok ? shortcuts.value : [],
+      accounts: masters.accounts.filter((a) => !a.blocked && (!a.control || reachable.has(a.control))).map((a) => ({ code: a.number, name: a.name, balance: balances.get(a.id) ?? 0n, moved: balances.has(a.id), units: a.type === "units", partner: a.control === "payables" || a.control === "receivables", rules: Object.fromEntries(Object.entries(a.rules).map(([id, rule]) => [masters.dimensionById.get(Number(id))?.code ?? "", rule])) })),
       dimensions: masters.dimensions.map((d) => ({ code: d.code, name: d.name, values: masters.dimensionValues.filter((v) => v.dimensionId === d.id && !v.blocked).map((v) => ({ code: v.code, name: v.name, proposes: v.proposes })) })),
-      types: masters.types.filter((t) => t.manual).map((t) => ({ code: t.code, name: t.name })),
+      types: manual.map((t) => ({ code: t.code, name: t.name })),
     });
   },
 });

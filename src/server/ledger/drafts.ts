@@ -1,11 +1,16 @@
 import { sql } from "drizzle-orm";
 import { boolean, number, object } from "yup";
-import { checkDraft, isResult, journalInputSchema, journalRequestSchema, mergeProblems, readJournal, type JournalInput, type JournalReading } from "@/core/ledger";
-import { decimalText, describeFound, fail, minor, ok, type Found, type Minor, type Result } from "@/core/shared";
+import {
+  atEntry, checkEntry, codingFromKey, dimensionsOf, journalInput, journalInputSchema, journalRequestSchema, mergeProblems, preparePostings, readJournal,
+  type DraftLine, type Effect, type EntryCheck, type JournalInput, type JournalReading, type PostingContext,
+} from "@/core/ledger";
+import { decimalText, describeFound, fail, isCurrency, minor, ok, type Found, type Minor, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { loadPostingContext, postDrafts, type PostedJournal } from "./posting";
-import { resultOfPeriod } from "./effect";
+import { ratesFor } from "../rates";
+import { effectIn } from "./effect";
+import { linkJournals } from "./journals";
 
 /** A problem as it is shown: its sentence and its place. */
 export interface ShownProblem {
@@ -16,13 +21,37 @@ export interface ShownProblem {
 }
 export const showProblem = (p: Found): ShownProblem => ({ line: p.line ?? null, field: p.field ?? null, code: p.code, message: describeFound(p) });
 
+/** A line as posting would write it, with what the system adds. */
+export interface PreviewLine {
+  account: string;
+  name: string;
+  dimensions: Readonly<Record<string, string>>;
+  description: string;
+  side: "debit" | "credit";
+  amount: Minor;
+  foreignAmount: Minor | null;
+  added: DraftLine["added"] | null;
+}
+/** The journal that one company would get. */
+export interface Preview {
+  company: string;
+  companyName: string;
+  currency: string;
+  foreign: string | null;
+  rate: { rate: string; how: string } | null;
+  lines: PreviewLine[];
+}
+
 export interface DraftCheck {
   problems: ShownProblem[];
+  /** In the currency of the journal. */
   debits: Minor;
   credits: Minor;
   currency: string;
-  /** Result of the journal's period before and after posting; null while the period is not known. */
-  effect: { period: string; before: bigint; after: bigint } | null;
+  /** What would be posted, where that is more than what was typed: several companies, a foreign currency, lines that are added. */
+  previews: Preview[];
+  /** What posting would do, by company; empty while the period is not known. */
+  effects: Effect[];
 }
 
 interface StoredDraft {
@@ -41,52 +70,68 @@ const readStored = async ({ tx }: Context, id: number): Promise<StoredDraft | un
     )
   )[0];
 
-function read(context: Context, input: JournalInput): Result<JournalReading> {
+const functionalOf = ({ masters }: Context) => (code: string): string | undefined => masters.companyByCode.get(code)?.currency;
+
+async function read(context: Context, input: JournalInput): Promise<Result<{ reading: JournalReading; posting: PostingContext; check: EntryCheck }>> {
   const company = context.masters.companyByCode.get(input.company);
   if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
   const type = context.masters.typeByCode.get(input.type);
-  const reading = readJournal(input, company.currency, context.today);
+  const reading = readJournal(input, functionalOf(context), context.today);
   if (type && !type.manual) reading.problems.push({ code: "TYPE_NOT_MANUAL", type: type.name, field: "type" });
-  return ok(reading);
+  const { entry } = reading;
+  const companies = [...new Set([entry.company, ...entry.lines.flatMap((l) => l.company ?? [])])];
+  const rates = await ratesFor(context.tx, context.masters, [{ companies, currency: entry.currency, date: entry.date }]);
+  const posting = await loadPostingContext(context, companies.map((c) => ({ company: c, date: entry.date, type: entry.type })));
+  return ok({ reading, posting, check: checkEntry(reading, posting, rates) });
 }
 
 async function check(context: Context, input: JournalInput): Promise<Result<DraftCheck>> {
-  const reading = read(context, input);
-  if (!reading.ok) return reading;
-  const { draft } = reading.value;
-  const company = context.masters.companyByCode.get(input.company)!;
-  const posting = await loadPostingContext(context, [draft]);
-  const sideSum = (side: "debit" | "credit") => minor(draft.lines.reduce((total, l) => (l.side === side ? total + l.amount : total), 0n));
-  const period = posting.periods.find((p) => !p.adjustment && p.start <= draft.date && draft.date <= p.end);
-  let effect: DraftCheck["effect"] = null;
-  if (period) {
-    const book = draft.book ? context.masters.bookByCode.get(draft.book) : context.masters.mainBook;
-    const before = await resultOfPeriod(context.tx, company.id, book?.id ?? 1, period);
-    const own = draft.lines.reduce((total, l) => {
-      const account = context.masters.accountByNumber.get(l.account);
-      return account && isResult(account.type) ? total + (l.side === "credit" ? l.amount : -l.amount) : total;
-    }, 0n);
-    effect = { period: period.name, before, after: before + own };
+  const found = await read(context, input);
+  if (!found.ok) return found;
+  const { masters, tx } = context;
+  const { reading: { entry }, posting, check: { drafts, problems } } = found.value;
+  const sideSum = (side: "debit" | "credit") => minor(entry.lines.reduce((total, l) => (l.side === side ? total + l.amount : total), 0n));
+  const balancing = masters.dimensions.some((d) => d.balancing === "add");
+  const prepared = balancing && problems.length === 0 ? preparePostings(drafts.map((d) => d.draft), posting) : null;
+  const previews = drafts.map(({ draft, rate }, i): Preview => {
+    const company = masters.companyByCode.get(draft.company)!;
+    const added: PreviewLine[] = prepared?.ok ? prepared.value[i]!.lines.slice(draft.lines.length).map((l) => ({ account: l.account.number, name: l.account.name, dimensions: dimensionsOf(codingFromKey(l.coding), masters), description: l.description, side: l.side, amount: l.amount, foreignAmount: draft.currency ? l.foreignAmount : null, added: l.added })) : [];
+    return {
+      company: company.code, companyName: company.name, currency: company.currency, foreign: draft.currency ?? null, rate,
+      lines: [...draft.lines.map((l): PreviewLine => ({ account: l.account, name: masters.accountByNumber.get(l.account)?.name ?? "", dimensions: l.dimensions, description: l.description, side: l.side, amount: l.amount, foreignAmount: l.foreignAmount ?? null, added: l.added ?? null })), ...added],
+    };
+  });
+  const effects: Effect[] = [];
+  for (const { draft } of drafts) {
+    const company = masters.companyByCode.get(draft.company)!;
+    const period = posting.periods.find((p) => p.companyId === company.id && !p.adjustment && p.start <= draft.date && draft.date <= p.end);
+    const book = draft.book ? masters.bookByCode.get(draft.book) : masters.mainBook;
+    if (period) effects.push(await effectIn(tx, masters, company.id, book?.id ?? 1, period, draft.lines));
   }
-  return ok({ problems: mergeProblems(reading.value, checkDraft(draft, posting)).map(showProblem), debits: sideSum("debit"), credits: sideSum("credit"), currency: company.currency, effect });
+  return ok({
+    problems: problems.map(showProblem), debits: sideSum("debit"), credits: sideSum("credit"), currency: entry.currency, effects,
+    previews: previews.length > 1 || previews.some((p) => p.foreign || p.lines.some((l) => l.added)) ? previews : [],
+  });
 }
 
 const registerDraft = async (context: Context, input: JournalInput, id: number | undefined): Promise<number> => {
   const { tx, masters, person, now } = context;
   const company = masters.companyByCode.get(input.company)!;
-  const reading = readJournal(input, company.currency, context.today);
-  const amount = reading.draft.lines.reduce((total, l) => (l.side === "debit" ? total + l.amount : total), 0n);
+  const { entry } = readJournal(input, functionalOf(context), context.today);
+  const amount = entry.lines.reduce((total, l) => (l.side === "debit" ? total + l.amount : total), 0n);
   const title = input.description.slice(0, 200) || "Untitled journal";
-  const search = `${title} ${input.reference} ${decimalText(amount, company.currency)}`.slice(0, 500).toLowerCase();
-  const date = reading.draft.date || null;
+  const search = `${title} ${input.reference} ${decimalText(amount, entry.currency)}`.slice(0, 500).toLowerCase();
+  const date = entry.date || null;
+  // A code that is none yet, while it is being typed, is no currency of the register.
+  const currency = isCurrency(entry.currency) ? entry.currency : company.currency;
   if (id !== undefined) {
-    await tx.execute(sql`update document set type = ${input.type}, company_id = ${company.id}, date = ${date}, amount = ${amount}, currency = ${company.currency}, title = ${title}, search = ${search} where id = ${id}`);
+    await tx.execute(sql`update document set type = ${input.type}, company_id = ${company.id}, date = ${date}, amount = ${amount}, currency = ${currency}, title = ${title}, search = ${search} where id = ${id}`);
     return id;
   }
   const [made] = await rows<{ id: bigint }>(
     tx,
     sql`insert into document (kind, type, company_id, date, amount, currency, title, search, created_by, created_at, status)
-        values ('journal', ${input.type}, ${company.id}, ${date}, ${amount}, ${company.currency}, ${title}, ${search}, ${person.id}, ${now.toISOString()}, 'draft') returning id`,
+        values ('journal', ${input.type}, ${company.id}, ${date}, ${amount}, ${currency}, ${title}, ${search}, ${person.id}, ${now.toISOString()}, 'draft') returning id`,
   );
   return Number(made!.id);
 };
@@ -140,15 +185,15 @@ export const checkJournal = defineUseCase({
 });
 
 async function post(context: Context, content: JournalInput, id: number | undefined): Promise<Result<PostedJournal>> {
-  const reading = read(context, content);
-  if (!reading.ok) return reading;
-  if (reading.value.problems.length > 0) {
-    const posting = await loadPostingContext(context, [reading.value.draft]);
-    return fail(...mergeProblems(reading.value, checkDraft(reading.value.draft, posting)));
-  }
+  const found = await read(context, content);
+  if (!found.ok) return found;
+  const { check: { drafts, problems }, reading } = found.value;
+  if (problems.length > 0) return fail(...problems);
   const prepared = id === undefined ? undefined : (await rows<{ by: number }>(context.tx, sql`select created_by as by from document where id = ${id}`))[0];
-  const posted = await postDrafts(context, [reading.value.draft], { documentIds: [id], ...(prepared ? { preparedBy: [prepared.by] } : {}) });
-  return posted.ok ? ok(posted.value[0]!) : fail(...mergeProblems(reading.value, posted.problems));
+  const posted = await postDrafts(context, drafts.map((d) => d.draft), { documentIds: [id], ...(prepared ? { preparedBy: drafts.map(() => prepared.by) } : {}) });
+  if (!posted.ok) return fail(...mergeProblems(reading, posted.problems.map((p) => atEntry(p, drafts[p.journal ?? 0]!.sources))));
+  await linkJournals(context.tx, posted.value.map((p) => p.id));
+  return ok(posted.value[0]!);
 }
 
 /** Posts a draft, with what stands on the screen: what is posted is what was seen. A second click finds it posted. */
@@ -169,7 +214,7 @@ export const postStoredDraft = defineUseCase({
     const stored = await readStored(context, input.id);
     if (!stored) return guardStale(context, input.id, 0, false) as Promise<Result<never>>;
     if (!context.may("post.ledger", stored.content.company)) return fail({ code: "FORBIDDEN", what: `post journals in ${stored.content.company}` });
-    return post(context, stored.content, input.id);
+    return post(context, journalInput(stored.content), input.id);
   },
 });
 
@@ -184,10 +229,9 @@ export const createJournal = defineUseCase({
       const posted = await post(context, content, undefined);
       return posted.ok ? ok({ id: posted.value.id, number: posted.value.number, status: "posted" }) : posted;
     }
-    const reading = read(context, content);
-    if (!reading.ok) return reading;
-    const posting = await loadPostingContext(context, [reading.value.draft]);
-    const problems = mergeProblems(reading.value, checkDraft(reading.value.draft, posting)).filter((p) => p.code !== "FORBIDDEN");
+    const found = await read(context, content);
+    if (!found.ok) return found;
+    const problems = found.value.check.problems.filter((p) => p.code !== "FORBIDDEN");
     if (problems.length > 0) return fail(...problems);
     const id = await registerDraft(context, content, undefined);
     await context.tx.execute(sql`insert into journal_draft (document_id, content, version, updated_by, updated_at) values (${id}, ${JSON.stringify(content)}::jsonb, 1, ${context.person.id}, ${context.now.toISOString()})`);

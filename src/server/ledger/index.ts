@@ -11,3 +11,4 @@ export * from "./today";
 export * from "./changes";
 export * from "./control";
 export * from "./loadOpening";
+export * from "./shortcuts";

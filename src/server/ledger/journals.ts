@@ -1,12 +1,12 @@
 import { sql, type SQL } from "drizzle-orm";
 import { number, object, string } from "yup";
-import { codingFromKey, dimensionsOf, reversalDate, reversalOf, type JournalInput, type Masters, type PostedForReversal, type Side } from "@/core/ledger";
+import { codingFromKey, dimensionsOf, journalInput, quantityText, reversalDate, reversalOf, type JournalDraft, type JournalInput, type Masters, type PostedForReversal, type Side } from "@/core/ledger";
 import { periodKey, type Period } from "@/core/organisation";
-import { fail, isCalendarDate, minor, ok, type Minor, type Result } from "@/core/shared";
-import { rows, type Db } from "../db";
+import { amountText, fail, isCalendarDate, minor, ok, type Minor, type Result } from "@/core/shared";
+import { arrayOf, rows, type Db } from "../db";
 import { defineUseCase } from "../access";
 import { loadPeriods } from "../organisation/periods";
-import { journalNotFound, postDrafts } from "./posting";
+import { journalNotFound, lockChains, postDrafts } from "./posting";
 
 export interface JournalLineView {
   lineNo: number;
@@ -15,7 +15,17 @@ export interface JournalLineView {
   dimensions: Record<string, string>;
   description: string;
   side: Side;
+  /** Functional minor units; on an account of units, thousandths. */
   amount: Minor;
+  currency: string;
+  foreignAmount: Minor;
+  rate: string | null;
+  counterparty: string | null;
+  quantity: bigint | null;
+  units: boolean;
+  note: string;
+  partner: string | null;
+  dueDate: string | null;
 }
 
 interface JournalBase {
@@ -45,6 +55,11 @@ export interface PostedView extends JournalBase {
   seq: number;
   hash: string;
   lines: JournalLineView[];
+  /** The currency of the journal where it is not the functional one. */
+  foreignCurrency: string | null;
+  reverseOn: string | null;
+  /** The journals of other companies that were posted with this one. */
+  linked: { id: number; number: string; company: string }[];
   reverses: { id: number; number: string } | null;
   reversedBy: { id: number; number: string } | null;
   origin: { id: number; number: string; kind: string } | null;
@@ -65,7 +80,7 @@ const READERS = ["read.ledger", "prepare.ledger"] as const;
 
 interface PostedRow {
   id: bigint; company: string; companyName: string; currency: string; type: string; typeName: string; preparedBy: string; createdAt: string; status: string; number: string; bookId: number; date: string;
-  yearId: number; periodNo: number; yearName: string; periodName: string; adjustment: boolean; closing: boolean; description: string; reference: string; total: bigint; postedBy: string; postedAt: string; seq: bigint; hash: string;
+  yearId: number; periodNo: number; yearName: string; periodName: string; adjustment: boolean; closing: boolean; description: string; reference: string; reverseOn: string | null; total: bigint; postedBy: string; postedAt: string; seq: bigint; hash: string;
   reversesId: bigint | null; reversesNumber: string | null; reversedById: bigint | null; reversedByNumber: string | null; originId: bigint | null; originNumber: string | null; originKind: string | null;
 }
 
@@ -74,7 +89,7 @@ async function readPosted(tx: Db, where: SQL): Promise<PostedRow | undefined> {
     await rows<PostedRow>(
       tx,
       sql`select j.id, c.code as company, c.name as "companyName", c.currency, t.code as type, t.name as "typeName", pp.name as "preparedBy", d.created_at as "createdAt", d.status, j.number, j.book_id as "bookId", j.date,
-            j.year_id as "yearId", j.period_no as "periodNo", y.name as "yearName", p.name as "periodName", p.adjustment, j.closing, j.description, j.reference, j.total, ps.name as "postedBy", j.posted_at as "postedAt", j.seq, j.hash,
+            j.year_id as "yearId", j.period_no as "periodNo", y.name as "yearName", p.name as "periodName", p.adjustment, j.closing, j.description, j.reference, j.reverse_on as "reverseOn", j.total, ps.name as "postedBy", j.posted_at as "postedAt", j.seq, j.hash,
             r.id as "reversesId", r.number as "reversesNumber", rb.id as "reversedById", rb.number as "reversedByNumber", o.id as "originId", o.number as "originNumber", o.kind as "originKind"
           from journal j join document d on d.id = j.id join company c on c.id = j.company_id join journal_type t on t.id = j.type_id join person pp on pp.id = j.prepared_by join person ps on ps.id = j.posted_by
             join fiscal_year y on y.id = j.year_id join period p on p.year_id = j.year_id and p.no = j.period_no
@@ -84,16 +99,37 @@ async function readPosted(tx: Db, where: SQL): Promise<PostedRow | undefined> {
   )[0];
 }
 
-async function readLines(tx: Db, journalId: bigint | number, masters: Masters): Promise<(JournalLineView & { partner: string | null; dueDate: string | null })[]> {
-  const found = await rows<{ lineNo: number; accountId: number; coding: string; description: string; side: string; amount: bigint; partner: string | null; dueDate: string | null }>(
+/** The lines of journals, by journal. */
+async function readLines(tx: Db, journalIds: readonly (bigint | number)[], masters: Masters): Promise<ReadonlyMap<number, JournalLineView[]>> {
+  const found = await rows<{ journalId: bigint; lineNo: number; accountId: number; coding: string; description: string; side: string; amount: bigint; currency: string; foreignAmount: bigint; rate: string | null; counterpartyId: number | null; quantity: bigint | null; note: string | null; partner: string | null; dueDate: string | null }>(
     tx,
-    sql`select l.line_no as "lineNo", l.account_id as "accountId", k.key as coding, l.description, l.side, l.amount, l.partner, l.due_date as "dueDate" from journal_line l join coding k on k.id = l.coding_id where l.journal_id = ${journalId} order by l.line_no`,
+    sql`select l.journal_id as "journalId", l.line_no as "lineNo", l.account_id as "accountId", k.key as coding, l.description, l.side, l.amount, l.currency, l.foreign_amount as "foreignAmount", l.rate::text as rate, l.counterparty_id as "counterpartyId",
+          l.quantity, l.note, l.partner, l.due_date as "dueDate" from journal_line l join coding k on k.id = l.coding_id where l.journal_id = any(${arrayOf(journalIds)}::bigint[]) order by l.journal_id, l.line_no`,
   );
-  return found.map((l) => {
-    const account = masters.accountById.get(l.accountId)!;
+  const lists = new Map<number, JournalLineView[]>(journalIds.map((id) => [Number(id), []]));
+  for (const { accountId, coding, side, counterpartyId, note, journalId, amount, foreignAmount, ...l } of found) {
+    const account = masters.accountById.get(accountId)!;
+    lists.get(Number(journalId))!.push({
+      ...l, account: account.number, accountName: account.name, dimensions: dimensionsOf(codingFromKey(coding), masters), side: side === "D" ? "debit" : "credit", amount: minor(amount), foreignAmount: minor(foreignAmount),
+      counterparty: counterpartyId === null ? null : masters.companyById.get(counterpartyId)!.code, units: account.type === "units", note: note ?? "",
+    });
+  }
+  return lists;
+}
+
+/** Journals with all that undoing them needs. */
+export async function readForReversal(tx: Db, journalIds: readonly (bigint | number)[], masters: Masters, periods: readonly Period[]): Promise<(PostedForReversal & { typeId: number; bookId: number })[]> {
+  const heads = await rows<{ id: bigint; number: string; companyId: number; typeId: number; bookId: number; date: string; yearId: number; periodNo: number; description: string; reference: string; closing: boolean }>(
+    tx,
+    sql`select j.id, j.number, j.company_id as "companyId", j.type_id as "typeId", j.book_id as "bookId", j.date, j.year_id as "yearId", j.period_no as "periodNo", j.description, j.reference, j.closing from journal j where j.id = any(${arrayOf(journalIds)}::bigint[]) order by j.id`,
+  );
+  const lines = await readLines(tx, heads.map((h) => h.id), masters);
+  return heads.map((j) => {
+    const company = masters.companyById.get(j.companyId)!;
+    const own = lines.get(Number(j.id))!;
     return {
-      lineNo: l.lineNo, account: account.number, accountName: account.name, dimensions: dimensionsOf(codingFromKey(l.coding), masters), description: l.description,
-      side: l.side === "D" ? "debit" : "credit", amount: minor(l.amount), partner: l.partner, dueDate: l.dueDate,
+      id: Number(j.id), number: j.number, company: company.code, type: masters.typeById.get(j.typeId)!.code, book: j.bookId === 0 ? null : masters.bookById.get(j.bookId)!.code, date: j.date, period: periods.find((p) => p.yearId === j.yearId && p.no === j.periodNo)!,
+      description: j.description, reference: j.reference, closing: j.closing, currency: own.find((l) => !l.units && l.currency !== company.currency)?.currency ?? null, lines: own, typeId: j.typeId, bookId: j.bookId,
     };
   });
 }
@@ -109,13 +145,13 @@ export const getJournal = defineUseCase({
     if (row) {
       if (!may("read.ledger", row.company)) return fail({ code: "FORBIDDEN", what: `see journals of ${row.companyName}` });
       const type = masters.typeByCode.get(row.type)!;
-      const lines = await readLines(tx, row.id, masters);
+      const lines = (await readLines(tx, [row.id], masters)).get(Number(row.id))!;
       const area = type.area === "stock" ? "ledger" : type.area;
       return ok({
         kind: "posted", id: Number(row.id), status: row.status, company: row.company, companyName: row.companyName, currency: row.currency, type: row.type, typeName: row.typeName, preparedBy: row.preparedBy, createdAt: row.createdAt,
         number: row.number, book: row.bookId === 0 ? null : masters.bookById.get(row.bookId)!.code, date: row.date, period: periodKey({ yearName: row.yearName, no: row.periodNo }), periodName: `${row.periodName} ${row.yearName}`,
         closing: row.closing, description: row.description, reference: row.reference, total: minor(row.total), postedBy: row.postedBy, postedAt: row.postedAt, seq: Number(row.seq), hash: row.hash,
-        lines: lines.map(({ partner: _p, dueDate: _d, ...l }) => l),
+        lines, foreignCurrency: lines.find((l) => !l.units && l.currency !== row.currency)?.currency ?? null, reverseOn: row.reverseOn, linked: await linkedJournals(tx, row.id),
         reverses: row.reversesId ? { id: Number(row.reversesId), number: row.reversesNumber! } : null,
         reversedBy: row.reversedById ? { id: Number(row.reversedById), number: row.reversedByNumber! } : null,
         origin: row.originId ? { id: Number(row.originId), number: row.originNumber ?? "", kind: row.originKind ?? "" } : null,
@@ -134,6 +170,19 @@ export const getJournal = defineUseCase({
     });
   },
 });
+
+/** A journal as one to write anew: everything but its date, its number and what the system added. */
+export function copyOf(view: JournalView, company: string): JournalInput {
+  if (view.kind === "draft") return { ...journalInput(view.content), company, date: "", reverseOn: "" };
+  const currency = view.foreignCurrency ?? view.currency;
+  return journalInput({
+    company, type: view.type, description: view.description, reference: view.reference, book: view.book, currency: view.foreignCurrency,
+    lines: view.lines.filter((l) => !l.counterparty && (l.units || l.foreignAmount !== 0n)).map((l) => ({
+      account: l.account, dimensions: l.dimensions, description: l.description === view.description ? "" : l.description, note: l.note, partner: l.partner ?? "",
+      debit: l.units || l.side === "credit" ? "" : amountText(l.foreignAmount, currency), credit: l.units || l.side === "debit" ? "" : amountText(l.foreignAmount, currency), quantity: l.quantity === null ? "" : quantityText(l.quantity),
+    })),
+  });
+}
 
 export interface JournalRow {
   id: number;
@@ -190,22 +239,44 @@ export const reverseJournal = defineUseCase({
     if (row.reversedByNumber) return fail({ code: "ALREADY_REVERSED", by: row.reversedByNumber });
     if (row.reversesId) return fail({ code: "REVERSAL_NOT_REVERSED", number: row.number });
     if (row.originId) return fail({ code: "REVERSE_BY_RUN", run: row.originNumber ?? "a run" });
-    const company = masters.companyByCode.get(row.company)!;
-    const periods = await loadPeriods(tx, [company.id], { areas: ["ledger"] });
-    const period = periods.find((p: Period) => p.yearId === row.yearId && p.no === row.periodNo)!;
-    const bookIds = row.bookId === 0 ? masters.books.map((b) => b.id) : [row.bookId];
-    let when: { date: string; period?: string } | null;
-    if (input.date) {
-      if (!isCalendarDate(input.date)) return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
-      if (input.date < row.date) return fail({ code: "INVALID", what: "A reversal lies on or after the day of what it reverses", field: "date" });
-      when = { date: input.date };
-    } else when = reversalDate({ date: row.date, period }, periods, bookIds);
-    if (!when) return fail({ code: "NO_OPEN_PERIOD_AFTER", date: row.date });
-    const posted: PostedForReversal = {
-      id: Number(row.id), number: row.number, company: row.company, type: row.type, book: row.bookId === 0 ? null : masters.bookById.get(row.bookId)!.code, date: row.date, period,
-      description: row.description, reference: row.reference, closing: row.closing, lines: await readLines(tx, row.id, masters),
-    };
-    const result = await postDrafts(context, [reversalOf(posted, when.date, when.period, type.reversal)]);
-    return result.ok ? ok({ id: result.value[0]!.id, number: result.value[0]!.number, date: when.date }) : result;
+    // Journals of several companies were posted together and go together.
+    const linked = await linkedJournals(tx, row.id);
+    for (const l of linked) if (!may(`reverse.${area}`, l.company)) return fail({ code: "FORBIDDEN", what: `reverse journals of ${masters.companyByCode.get(l.company)!.name}, which belong to this one` });
+    const ids = [Number(row.id), ...linked.map((l) => l.id)];
+    await lockChains(tx, [row.company, ...linked.map((l) => l.company)]);
+    const companyIds = [row.company, ...linked.map((l) => l.company)].map((c) => masters.companyByCode.get(c)!.id);
+    const periods = await loadPeriods(tx, companyIds, { areas: ["ledger"] });
+    if (input.date !== null && !isCalendarDate(input.date)) return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
+    if (input.date !== null && input.date < row.date) return fail({ code: "INVALID", what: "A reversal lies on or after the day of what it reverses", field: "date" });
+    const drafts: JournalDraft[] = [];
+    for (const posted of await readForReversal(tx, ids, masters, periods)) {
+      const bookIds = posted.bookId === 0 ? masters.books.map((b) => b.id) : [posted.bookId];
+      const own = periods.filter((p) => p.companyId === masters.companyByCode.get(posted.company)!.id);
+      const when = input.date !== null ? { date: input.date } : reversalDate(posted, own, bookIds);
+      if (!when) return fail({ code: "NO_OPEN_PERIOD_AFTER", date: row.date });
+      drafts.push(reversalOf(posted, when.date, "period" in when ? when.period : undefined, masters.typeById.get(posted.typeId)!.reversal));
+    }
+    drafts.sort((a, b) => Number(b.reverses === Number(row.id)) - Number(a.reverses === Number(row.id)));
+    const result = await postDrafts(context, drafts);
+    if (!result.ok) return result;
+    await linkJournals(tx, result.value.slice(0, drafts.length).map((p) => p.id));
+    return ok({ id: result.value[0]!.id, number: result.value[0]!.number, date: drafts[0]!.date });
   },
 });
+
+/** The journals of other companies that were posted with this one. */
+async function linkedJournals(tx: Db, id: bigint | number): Promise<{ id: number; number: string; company: string }[]> {
+  const found = await rows<{ id: bigint; number: string; company: string }>(
+    tx,
+    sql`select d.id, d.number, c.code as company from document d join company c on c.id = d.company_id
+        where d.id <> ${id} and (d.id in (select to_id from document_link where kind = 'together' and from_id = (select coalesce((select from_id from document_link where kind = 'together' and to_id = ${id}), ${id})))
+          or d.id = (select from_id from document_link where kind = 'together' and to_id = ${id})) order by d.id`,
+  );
+  return found.map((f) => ({ ...f, id: Number(f.id) }));
+}
+
+/** Remembers that journals of several companies were posted together, the first one leading. */
+export async function linkJournals(tx: Db, ids: readonly number[]): Promise<void> {
+  const [first, ...others] = ids;
+  if (others.length > 0) await tx.execute(sql`insert into document_link (from_id, to_id, kind) select ${first!}, x.id, 'together' from unnest(${arrayOf(others)}::bigint[]) as x(id)`);
+}

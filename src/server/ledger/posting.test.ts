@@ -43,7 +43,7 @@ describe("posting", () => {
     expect(found).toEqual(
       expect.arrayContaining([
         ":date:DATE_INVALID", ":description:REQUIRED", "1:debit:AMOUNT_DECIMALS", "1:costCentre:DIMENSION_REQUIRED", "2:account:ACCOUNT_UNKNOWN", "2:costCentre:VALUE_UNKNOWN", "2:description:TEXT_TOO_LONG",
-        "2:credit:BOTH_SIDES", "3:account:CONTROL_ACCOUNT", "3:credit:AMOUNT_NOT_NUMBER", "4:costCentre:VALUE_BLOCKED", "4:credit:AMOUNT_NOT_NUMBER",
+        "2:credit:BOTH_SIDES", "3:partner:PARTNER_REQUIRED", "3:dueDate:DUE_DATE_REQUIRED", ":reference:REFERENCE_REQUIRED", "3:credit:AMOUNT_NOT_NUMBER", "4:costCentre:VALUE_BLOCKED", "4:credit:AMOUNT_NOT_NUMBER",
       ]),
     );
     const [after] = await rows<{ n: number }>(w.database.db, sql`select count(*)::int as n from document`);
@@ -54,7 +54,7 @@ describe("posting", () => {
     ["unbalanced", { lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, description: "", debit: "10", credit: "" }, { account: "2410", dimensions: {}, description: "", debit: "", credit: "9.99" }] }, "UNBALANCED"],
     ["a period not yet open", { date: "2026-12-01" }, "PERIOD_NOT_OPENED"],
     ["no such year", { date: "2030-01-01" }, "PERIOD_MISSING"],
-    ["foreign currency", { currency: "ISK" }, "CURRENCY_NOT_FUNCTIONAL"],
+    ["a foreign currency without a rate", { currency: "GBP" }, "RATE_MISSING"],
     ["a type that only the system makes", { type: "purchase" }, "TYPE_NOT_MANUAL"],
     ["an unknown book", { book: "MOON" }, "BOOK_UNKNOWN"],
     ["a value out of its dates", { date: "2025-06-01", lines: [{ account: "6310", dimensions: { costCentre: "HARB", project: "P-071" }, description: "", debit: "1", credit: "" }, { account: "2410", dimensions: {}, description: "", debit: "", credit: "1" }] }, "VALUE_NOT_ACTIVE"],

@@ -59,7 +59,7 @@ export const lockChains = (tx: Db, companies: readonly string[]): Promise<ChainH
   );
 
 /** Loads what checking these drafts needs: the periods that they could lie in, and the year ends that stand. */
-export async function loadPostingContext(context: Context, drafts: readonly JournalDraft[]): Promise<PostingContext> {
+export async function loadPostingContext(context: Context, drafts: readonly Pick<JournalDraft, "company" | "date" | "type">[]): Promise<PostingContext> {
   const { tx, masters, person } = context;
   const companyIds = [...new Set(drafts.map((d) => masters.companyByCode.get(d.company)?.id))].filter((id): id is number => id !== undefined);
   const dates = [...new Set(drafts.map((d) => d.date).filter(isCalendarDate))];
@@ -111,7 +111,7 @@ async function store(context: Context, journals: readonly PreparedJournal[], pos
         {
           id: ids[i]!, companyId: j.company.id, seq: Number(seq), number: numbers[i]!.number, typeId: j.type.id, bookId: j.bookId, date: j.date, yearId: j.period.yearId,
           periodNo: j.period.no, closing: j.closing, description: j.description, reference: j.reference, reverses: j.reverses, origin: j.origin, postedBy: postedBy(i), postedAt: postedAt(i),
-          lines: j.lines.map((l) => ({ ...l, accountId: l.account.id })),
+          reverseOn: j.reverseOn, lines: j.lines.map((l) => ({ ...l, accountId: l.account.id, counterpartyId: l.counterparty?.id ?? null })),
         },
         previousHash,
       ),
@@ -123,12 +123,12 @@ async function store(context: Context, journals: readonly PreparedJournal[], pos
   const column = <T extends string | number | bigint | boolean | null>(pick: (j: PreparedJournal, i: number) => T) => arrayOf(journals.map(pick));
   await tx.execute(sql`
     insert into journal (id, company_id, seq, number, series, serial, type_id, book_id, date, year_id, period_no, closing, description, reference, total, line_count,
-      reverses_id, origin_id, prepared_by, posted_by, posted_at, previous_hash, hash)
+      reverse_on, reverses_id, origin_id, prepared_by, posted_by, posted_at, previous_hash, hash)
     select * from unnest(${arrayOf(ids)}::bigint[], ${column((j) => j.company.id)}::int[], ${arrayOf(chained.map((c) => c.seq))}::bigint[], ${arrayOf(numbers.map((n) => n.number))}::text[],
       ${column((j) => j.type.series)}::text[], ${arrayOf(numbers.map((n) => n.serial))}::int[], ${column((j) => j.type.id)}::int[], ${column((j) => j.bookId)}::smallint[],
       ${column((j) => j.date)}::date[], ${column((j) => j.period.yearId)}::int[], ${column((j) => j.period.no)}::smallint[], ${column((j) => j.closing)}::boolean[],
       ${column((j) => j.description)}::text[], ${column((j) => j.reference)}::text[], ${column((j) => j.total)}::bigint[], ${column((j) => j.lines.length)}::int[],
-      ${column((j) => j.reverses)}::bigint[], ${column((j) => j.origin)}::bigint[], ${column((_, i) => preparedBy(i))}::int[], ${column((_, i) => postedBy(i))}::int[],
+      ${column((j) => j.reverseOn)}::date[], ${column((j) => j.reverses)}::bigint[], ${column((j) => j.origin)}::bigint[], ${column((_, i) => preparedBy(i))}::int[], ${column((_, i) => postedBy(i))}::int[],
       ${column((_, i) => postedAt(i))}::timestamptz[], ${arrayOf(chained.map((c) => c.previousHash))}::text[], ${arrayOf(chained.map((c) => c.hash))}::text[])`);
   await storeLines(tx, journals, ids, chained.map((c) => c.seq), codings);
   await storeBalances(tx, journals, posting, codings);
@@ -154,13 +154,16 @@ async function storeLines(tx: Db, journals: readonly PreparedJournal[], ids: rea
   for (let from = 0; from < all.length; from += SLICE) {
     const slice = all.slice(from, from + SLICE);
     const column = <T extends string | number | bigint | boolean | null>(pick: (r: (typeof all)[number]) => T) => arrayOf(slice.map(pick));
+    // Most lines are plain: the columns that few use are sent only where one does.
+    const rare = slice.some(({ line }) => line.rate !== null || line.counterparty !== null || line.quantity !== null || line.note !== "");
     await tx.execute(sql`
-      insert into journal_line (journal_id, line_no, company_id, seq, book_id, year_id, period_no, closing, date, account_id, coding_id, side, amount, currency, foreign_amount, partner, due_date, description)
+      insert into journal_line (journal_id, line_no, company_id, seq, book_id, year_id, period_no, closing, date, account_id, coding_id, side, amount, currency, foreign_amount, partner, due_date, description${rare ? sql`, rate, counterparty_id, quantity, note` : sql``})
       select * from unnest(${column((r) => r.id)}::bigint[], ${column((r) => r.line.lineNo)}::int[], ${column((r) => r.journal.company.id)}::int[], ${column((r) => r.seq)}::bigint[],
         ${column((r) => r.journal.bookId)}::smallint[], ${column((r) => r.journal.period.yearId)}::int[], ${column((r) => r.journal.period.no)}::smallint[], ${column((r) => r.journal.closing)}::boolean[],
         ${column((r) => r.journal.date)}::date[], ${column((r) => r.line.account.id)}::int[], ${column((r) => codings.get(r.line.coding)!)}::int[], ${column((r) => (r.line.side === "debit" ? "D" : "C"))}::char(1)[],
         ${column((r) => r.line.amount)}::bigint[], ${column((r) => r.line.currency)}::char(3)[], ${column((r) => r.line.foreignAmount)}::bigint[], ${column((r) => r.line.partner)}::text[],
-        ${column((r) => r.line.dueDate)}::date[], ${column((r) => r.line.description)}::text[])`);
+        ${column((r) => r.line.dueDate)}::date[], ${column((r) => r.line.description)}::text[]
+        ${rare ? sql`, ${column((r) => r.line.rate)}::numeric[], ${column((r) => r.line.counterparty?.id ?? null)}::int[], ${column((r) => r.line.quantity)}::bigint[], ${column((r) => r.line.note || null)}::text[]` : sql``})`);
   }
 }
 

@@ -170,7 +170,7 @@ export async function buildTrialBalance({ tx, masters }: Pick<Context, "tx" | "m
   const { company, book, from, to } = place;
   const byAccount = await sumsByAccount(tx, masters, place, options);
   let openings = 0n;
-  for (const sums of byAccount.values()) openings += sums.start;
+  for (const [accountId, sums] of byAccount) if (masters.accountById.get(accountId)?.type !== "units") openings += sums.start;
   const list = masters.accounts.flatMap((a): TrialBalanceRow[] => {
     const row = byAccount.get(a.id);
     if (a.type === "units") return [];

@@ -27,7 +27,7 @@ const rebuilt = (keys: SQL, openings: boolean): SQL => sql`
     select l.company_id, l.book_id, l.year_id, l.period_no, l.closing, ${keys}, case when side = 'D' then amount else 0 end as debit, case when side = 'C' then amount else 0 end as credit from journal_line l
     ${openings ? sql`union all
     select l.company_id, l.book_id, y2.id, 0::smallint, false, ${keys}, case when side = 'D' then amount else -amount end, 0 from journal_line l
-      join account a on a.id = l.account_id and a.type in ('asset', 'liability', 'equity')
+      join account a on a.id = l.account_id and a.type in ('asset', 'liability', 'equity', 'units')
       join fiscal_year y1 on y1.id = l.year_id join fiscal_year y2 on y2.company_id = l.company_id and y2.start_date > y1.start_date` : sql``}
   ) t group by company_id, book_id, year_id, period_no, closing, ${keys}`;
 
@@ -62,7 +62,7 @@ export async function companyBalancesHold(tx: Db, companyId: number): Promise<nu
 async function journalsBalance(tx: Db): Promise<Check> {
   const faults = await rows<{ number: string }>(
     tx,
-    sql`select j.number from journal j join (select journal_id, sum(case when side = 'D' then amount else -amount end) as net, sum(case when side = 'D' then amount else 0 end) as debits, count(*) as n from journal_line group by 1) l on l.journal_id = j.id
+    sql`select j.number from journal j join (select journal_id, sum(case when currency = 'XXX' then 0 when side = 'D' then amount else -amount end) as net, sum(case when side = 'D' and currency <> 'XXX' then amount else 0 end) as debits, count(*) as n from journal_line group by 1) l on l.journal_id = j.id
         where l.net <> 0 or l.debits <> j.total or l.n <> j.line_count
         union all select number from journal j where not exists (select 1 from journal_line l where l.journal_id = j.id) limit ${NAMED}`,
   );
@@ -71,8 +71,8 @@ async function journalsBalance(tx: Db): Promise<Check> {
 }
 
 interface ChainRow {
-  id: bigint; companyId: number; seq: bigint; number: string; typeId: number; bookId: number; date: string; yearId: number; periodNo: number; closing: boolean; description: string; reference: string;
-  reverses: bigint | null; origin: bigint | null; postedBy: number; postedAt: string; previousHash: string; hash: string; lines: [number, number, string, string, string, string, string, string, string | null, string | null][];
+  id: bigint; companyId: number; seq: bigint; number: string; typeId: number; bookId: number; date: string; yearId: number; periodNo: number; closing: boolean; description: string; reference: string; reverseOn: string | null;
+  reverses: bigint | null; origin: bigint | null; postedBy: number; postedAt: string; previousHash: string; hash: string; lines: [number, number, string, string, string, string, string, string, string | null, string | null, string | null, number | null, string | null, string][];
 }
 
 /** Journals are read in pages, so that memory does not grow with the ledger. */
@@ -88,17 +88,17 @@ async function chains(tx: Db): Promise<Check[]> {
     for (;;) {
       const page = await rows<ChainRow>(
         tx,
-        sql`select j.id, j.company_id as "companyId", j.seq, j.number, j.type_id as "typeId", j.book_id as "bookId", j.date, j.year_id as "yearId", j.period_no as "periodNo", j.closing, j.description, j.reference,
+        sql`select j.id, j.company_id as "companyId", j.seq, j.number, j.type_id as "typeId", j.book_id as "bookId", j.date, j.year_id as "yearId", j.period_no as "periodNo", j.closing, j.description, j.reference, j.reverse_on as "reverseOn",
               j.reverses_id as reverses, j.origin_id as origin, j.posted_by as "postedBy", to_char(j.posted_at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"') as "postedAt", j.previous_hash as "previousHash", j.hash,
-              (select jsonb_agg(jsonb_build_array(l.line_no, l.account_id, k.key, l.side, l.amount::text, l.currency, l.foreign_amount::text, l.description, l.partner, l.due_date) order by l.line_no)
+              (select jsonb_agg(jsonb_build_array(l.line_no, l.account_id, k.key, l.side, l.amount::text, l.currency, l.foreign_amount::text, l.description, l.partner, l.due_date, l.rate::text, l.counterparty_id, l.quantity::text, coalesce(l.note, '')) order by l.line_no)
                  from journal_line l join coding k on k.id = l.coding_id where l.journal_id = j.id) as lines
             from journal j where j.company_id = ${head.companyId} and j.seq > ${seq} order by j.seq limit ${PAGE}`,
       );
       for (const j of page) {
         if (j.seq !== seq + 1n) faults.push(`${head.code}: journal ${seq + 1n} of the chain is missing`);
         if (j.previousHash !== previous) faults.push(`${j.number} does not follow its predecessor`);
-        const lines = (j.lines ?? []).map(([lineNo, accountId, coding, side, amount, currency, foreignAmount, description, partner, dueDate]): HashedLine => ({
-          lineNo, accountId, coding, side: side === "D" ? "debit" : "credit", amount: BigInt(amount), currency, foreignAmount: BigInt(foreignAmount), description, partner, dueDate,
+        const lines = (j.lines ?? []).map(([lineNo, accountId, coding, side, amount, currency, foreignAmount, description, partner, dueDate, rate, counterpartyId, quantity, note]): HashedLine => ({
+          lineNo, accountId, coding, side: side === "D" ? "debit" : "credit", amount: BigInt(amount), currency, foreignAmount: BigInt(foreignAmount), description, partner, dueDate, rate, counterpartyId, quantity: quantity === null ? null : BigInt(quantity), note,
         }));
         const { lines: _l, previousHash: _p, hash: _h, ...rest } = j;
         const text = canonicalJournal({ ...rest, id: Number(j.id), seq: Number(j.seq), reverses: j.reverses === null ? null : Number(j.reverses), origin: j.origin === null ? null : Number(j.origin), lines }, j.previousHash);

@@ -17,10 +17,11 @@ interface TypeSeed {
 
 /** The journal types that the application works with. Those that nobody enters by hand come from documents and runs. */
 const TYPES: readonly TypeSeed[] = [
-  { code: "general", name: "General", area: "ledger", manual: true },
-  { code: "accrual", name: "Accrual", area: "ledger", manual: true, reversal: "negative" },
-  { code: "correction", name: "Correction", area: "ledger", manual: true },
+  { code: "general", name: "General", area: "ledger", manual: true, controls: ["payables", "receivables"] },
+  { code: "accrual", name: "Accrual", area: "ledger", manual: true, reversal: "negative", controls: ["payables", "receivables"] },
+  { code: "correction", name: "Correction", area: "ledger", manual: true, controls: ["payables", "receivables"] },
   { code: "payroll", name: "Payroll", area: "ledger", manual: true },
+  { code: "group", name: "Between companies", area: "ledger", manual: true, controls: ["intercompany"] },
   { code: "opening", name: "Opening balances", area: "ledger", controls: ["payables", "receivables", "bank", "asset", "stock", "GRNI", "tax", "intercompany"] },
   { code: "year-end", name: "Year end", area: "ledger", series: "closing" },
   { code: "purchase", name: "Purchases", area: "payables", controls: ["payables", "GRNI", "tax", "stock", "asset", "intercompany"] },
@@ -76,6 +77,7 @@ export async function installChart(tx: Db): Promise<void> {
     insert into account_dimension (account_id, dimension_id, rule)
     select a.id, d.id, case when a.type in ('income', 'expense') and a.number < '8500' then 'required' when a.type in ('equity') or a.control in ('payables', 'receivables', 'bank') then 'forbidden' else 'allowed' end
     from account a cross join dimension d where d.code = 'costCentre'`);
+  await tx.execute(sql`insert into setting (key, value) values ('account.rounding', '"8575"') on conflict do nothing`);
   for (const o of starterOutlines())
     await tx.execute(sql`insert into outline (code, version, name, kind, lines, layout) values (${o.code}, 1, ${o.name}, ${o.kind}, ${JSON.stringify(o.lines)}::jsonb, ${JSON.stringify(o.layout)}::jsonb) on conflict do nothing`);
 }

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { Masters, type Account, type Dimension, type DimensionValue, type Heading, type JournalType } from "@/core/ledger";
+import { Masters, type Account, type AccountPurpose, type CompanyPair, type Dimension, type DimensionValue, type Heading, type JournalType } from "@/core/ledger";
 import type { Book, Company } from "@/core/organisation";
 import type { CalendarDate } from "@/core/shared";
 import { rows, type Db } from "../db";
@@ -40,11 +40,17 @@ export async function readMasters(tx: Db): Promise<Masters> {
   );
   const headings = await rows<Heading>(tx, sql`select id, code, name, parent_id as "parentId", sort from heading order by sort`);
   const types = await rows<JournalType>(tx, sql`select id, code, name, area, series, manual, reversal, controls from journal_type order by id`);
-  const dimensions = await rows<Dimension>(tx, sql`select id, slot, code, name from dimension order by slot`);
+  const dimensions = await rows<Dimension>(tx, sql`select id, slot, code, name, balancing, balancing_account as "balancingAccount" from dimension order by slot`);
   const values = await rows<DimensionValue>(
     tx,
     sql`select id, dimension_id as "dimensionId", code, name, parent_id as "parentId", active_from as "activeFrom", active_to as "activeTo", blocked,
           responsible_id as "responsibleId", proposes from dimension_value order by code`,
   );
-  return new Masters(companies, books, accounts, headings, types, dimensions, values);
+  const pairs = await rows<CompanyPair>(
+    tx,
+    sql`select a.code as first, b.code as second, p.first_due_from as "firstDueFrom", p.first_due_to as "firstDueTo", p.second_due_from as "secondDueFrom", p.second_due_to as "secondDueTo", p.type
+        from company_pair p join company a on a.id = p.first_id join company b on b.id = p.second_id order by p.id`,
+  );
+  const purposes = await rows<{ purpose: AccountPurpose; account: string }>(tx, sql`select substr(key, 9) as purpose, value #>> '{}' as account from setting where key like 'account.%'`);
+  return new Masters(companies, books, accounts, headings, types, dimensions, values, pairs, Object.fromEntries(purposes.map((p) => [p.purpose, p.account])));
 }

@@ -1,13 +1,14 @@
 import { sql } from "drizzle-orm";
 import { mixed, object, string, type AnySchema, type InferType } from "yup";
 import type { Right } from "@/core/access";
-import { codingFromKey, dimensionsOf, reversalOf, type JournalDraft } from "@/core/ledger";
+import { reversalOf, type JournalDraft } from "@/core/ledger";
 import type { Proposal } from "@/core/runs";
-import { decodeJson, describeProblem, encodeJson, fail, minor, ok, type Result } from "@/core/shared";
+import { decodeJson, describeProblem, encodeJson, fail, ok, type Result } from "@/core/shared";
 import { arrayOf, rows, sha256 } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { loadPeriods } from "../organisation";
-import { lockChains, postDrafts } from "../ledger";
+import { periodKey } from "@/core/organisation";
+import { lockChains, postDrafts, readForReversal } from "../ledger";
 
 /** A kind of run: what it needs, what it proposes, and what posting and reversing it mean beyond the journals. */
 export interface RunKind<S extends AnySchema = AnySchema> {
@@ -199,32 +200,8 @@ export const reverseRun = defineUseCase({
     if (before && !before.ok) return before;
     const company = masters.companyByCode.get(row.company)!;
     const periods = await loadPeriods(tx, [company.id], { areas: ["ledger"] });
-    const journals = await rows<{ id: bigint; number: string; typeId: number; bookId: number; date: string; yearId: number; periodNo: number; description: string; reference: string; closing: boolean }>(
-      tx,
-      sql`select j.id, j.number, j.type_id as "typeId", j.book_id as "bookId", j.date, j.year_id as "yearId", j.period_no as "periodNo", j.description, j.reference, j.closing from journal j
-          where j.origin_id = ${id} and j.reverses_id is null and not exists (select 1 from journal r where r.reverses_id = j.id) order by j.id`,
-    );
-    const lines = await rows<{ journalId: bigint; accountId: number; coding: string; description: string; side: string; amount: bigint; partner: string | null; dueDate: string | null }>(
-      tx,
-      sql`select l.journal_id as "journalId", l.account_id as "accountId", k.key as coding, l.description, l.side, l.amount, l.partner, l.due_date as "dueDate" from journal_line l join coding k on k.id = l.coding_id
-          where l.journal_id = any(${arrayOf(journals.map((j) => j.id))}::bigint[]) order by l.journal_id, l.line_no`,
-    );
-    const drafts = journals.map((j): JournalDraft => {
-      const type = masters.typeById.get(j.typeId)!;
-      const period = periods.find((p) => p.yearId === j.yearId && p.no === j.periodNo)!;
-      const draft = reversalOf(
-        {
-          id: Number(j.id), number: j.number, company: company.code, type: type.code, book: j.bookId === 0 ? null : masters.bookById.get(j.bookId)!.code, date: j.date, period, description: j.description, reference: j.reference, closing: j.closing,
-          lines: lines.filter((l) => l.journalId === j.id).map((l) => ({
-            account: masters.accountById.get(l.accountId)!.number, dimensions: dimensionsOf(codingFromKey(l.coding), masters), description: l.description, side: l.side === "D" ? "debit" : "credit", amount: minor(l.amount), partner: l.partner, dueDate: l.dueDate,
-          })),
-        },
-        j.date,
-        `${period.yearName}-${String(period.no).padStart(2, "0")}`,
-        type.reversal,
-      );
-      return { ...draft, origin: id };
-    });
+    const journals = await rows<{ id: bigint }>(tx, sql`select j.id from journal j where j.origin_id = ${id} and j.reverses_id is null and not exists (select 1 from journal r where r.reverses_id = j.id) order by j.id`);
+    const drafts = (await readForReversal(tx, journals.map((j) => j.id), masters, periods)).map((j): JournalDraft => ({ ...reversalOf(j, j.date, periodKey(j.period), masters.typeById.get(j.typeId)!.reversal), origin: id }));
     const posted = await postDrafts(context, drafts);
     if (!posted.ok) return posted;
     await tx.execute(sql`update run set reversed_by = ${context.person.id}, reversed_at = ${context.now.toISOString()}, reversal_reason = ${input.reason.trim()} where id = ${id}`);

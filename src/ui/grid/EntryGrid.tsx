@@ -30,8 +30,8 @@ interface Props {
   currency: string;
   /** Normalises what was typed, and adds what it proposes for other cells. */
   commit: (rows: readonly GridRow[], change: CellChange) => CellChange[];
-  /** What `=` means in an amount cell. */
-  balance: (rows: readonly GridRow[], row: number) => CellChange[];
+  /** The active row and its texts, for what is done with a line from outside the grid. */
+  onRow?: (row: number) => void;
 }
 
 const ROW = 28;
@@ -45,7 +45,7 @@ interface Cell {
  * A grid to write in, like a spreadsheet: type to edit, Enter and Tab go on, arrows move, Shift selects, copy, paste, fill down, undo.
  * One input lives in the active cell. Only the rows in view are in the page, so thousands cost no more than a few.
  */
-export function EntryGrid({ label, columns, history, onHistory, problems, currency, commit, balance }: Props) {
+export function EntryGrid({ label, columns, history, onHistory, problems, currency, commit, onRow }: Props) {
   const { rows } = history;
   const keys = useMemo(() => columns.map((c) => c.key), [columns]);
   const [at, setAt] = useState<Cell>({ row: 0, column: 0 });
@@ -72,6 +72,7 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
     if (draft === null) input.current?.select();
   }, [at, focused, draft]);
   useEffect(() => virtual.scrollToIndex(at.row), [at.row, virtual]);
+  useEffect(() => onRow?.(at.row), [at.row, onRow]);
 
   const change = (changes: readonly CellChange[]) => onHistory(step(history, applyChanges(rows, changes)));
   const keep = (text: string | null): readonly GridRow[] => {
@@ -129,7 +130,6 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
       for (let r = low.row; r <= high.row; r++) for (let c = low.column; c <= high.column; c++) changes.push({ row: r, key: keys[c]!, value: "" });
       return change(changes);
     }
-    if (event.key === "=" && column.kind === "amount" && !editing && !control) return done(), change(balance(rows, at.row));
     const far = control ? 1000 : 1;
     const moves: Record<string, Cell> = {
       ArrowDown: { row: control ? Math.max(rows.length - 1, 0) : at.row + 1, column: at.column }, ArrowUp: { row: control ? 0 : at.row - 1, column: at.column }, ArrowLeft: { row: at.row, column: at.column - far }, ArrowRight: { row: at.row, column: at.column + far },
@@ -233,8 +233,10 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
 }
 
 /** By number first, then by any part of the name; as many as fit below a cell. */
-function search(options: readonly LookupOption[], typed: string): LookupOption[] {
+function search(all: readonly LookupOption[], typed: string): LookupOption[] {
   const wanted = typed.trim().toLowerCase();
+  // Saved codings are asked for by their mark, and do not stand between the numbers.
+  const options = all.filter((o) => o.code.startsWith("@") === wanted.startsWith("@"));
   if (wanted === "") return options.slice(0, 8);
   const byCode = options.filter((o) => o.code.toLowerCase().startsWith(wanted));
   const byName = options.filter((o) => !byCode.includes(o) && (o.name.toLowerCase().includes(wanted) || o.code.toLowerCase().includes(wanted)));

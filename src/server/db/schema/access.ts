@@ -1,4 +1,4 @@
-import { bigint, boolean, index, integer, jsonb, pgTable, primaryKey, smallint, text, timestamp, unique } from "drizzle-orm/pg-core";
+import { bigint, boolean, date, index, integer, jsonb, pgTable, primaryKey, smallint, text, timestamp, unique } from "drizzle-orm/pg-core";
 import { company } from "./organisation";
 
 export const person = pgTable("person", {
@@ -74,3 +74,11 @@ export const auditEvent = pgTable(
   },
   (t) => [index().on(t.kind, t.recordId), index().on(t.at)],
 );
+
+/** Who decides for whom while somebody is away. */
+export const standIn = pgTable("stand_in", {
+  personId: integer().primaryKey().references(() => person.id),
+  standInId: integer().notNull().references(() => person.id),
+  fromDate: date().notNull(),
+  toDate: date().notNull(),
+});

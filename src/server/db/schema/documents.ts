@@ -1,4 +1,4 @@
-import { bigint, char, date, index, integer, pgTable, primaryKey, text, timestamp, unique } from "drizzle-orm/pg-core";
+import { bigint, char, customType, date, index, integer, pgTable, primaryKey, text, timestamp, unique } from "drizzle-orm/pg-core";
 import { company } from "./organisation";
 
 /** The one register of everything that is a business document: a draft and the posted journal share their row. */
@@ -36,4 +36,36 @@ export const documentLink = pgTable(
     kind: text().notNull(),
   },
   (t) => [primaryKey({ columns: [t.fromId, t.toId, t.kind] }), index().on(t.toId)],
+);
+
+const bytes = customType<{ data: Uint8Array }>({ dataType: () => "bytea" });
+
+/** A paper of a document: kept in the database, so that a backup holds it. */
+export const attachment = pgTable(
+  "attachment",
+  {
+    id: integer().primaryKey().generatedAlwaysAsIdentity(),
+    documentId: bigint({ mode: "number" }).notNull().references(() => document.id, { onDelete: "cascade" }),
+    name: text().notNull(),
+    type: text().notNull(),
+    size: integer().notNull(),
+    content: bytes().notNull(),
+    addedBy: integer().notNull(),
+    addedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [index().on(t.documentId)],
+);
+
+/** What somebody has said about a document, and whom they called. */
+export const remark = pgTable(
+  "remark",
+  {
+    id: integer().primaryKey().generatedAlwaysAsIdentity(),
+    documentId: bigint({ mode: "number" }).notNull().references(() => document.id, { onDelete: "cascade" }),
+    personId: integer().notNull(),
+    at: timestamp({ withTimezone: true }).notNull().defaultNow(),
+    text: text().notNull(),
+    mentions: integer().array().notNull(),
+  },
+  (t) => [index().on(t.documentId)],
 );

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { bigint, boolean, char, check, date, foreignKey, index, integer, jsonb, pgTable, primaryKey, smallint, text, timestamp, unique, uniqueIndex } from "drizzle-orm/pg-core";
+import { bigint, boolean, char, check, date, foreignKey, index, integer, jsonb, numeric, pgTable, primaryKey, smallint, text, timestamp, unique, uniqueIndex } from "drizzle-orm/pg-core";
 import { document } from "./documents";
 import { book, company, fiscalYear, period } from "./organisation";
 
@@ -38,8 +38,10 @@ export const dimension = pgTable(
     slot: smallint().notNull().unique(),
     code: text().notNull().unique(),
     name: text().notNull(),
+    balancing: text().notNull().default("no"),
+    balancingAccount: text(),
   },
-  (t) => [check("dimension_slot", sql`${t.slot} between 1 and 16`)],
+  (t) => [check("dimension_slot", sql`${t.slot} between 1 and 16`), check("dimension_balancing", sql`${t.balancing} in ('no', 'refuse', 'add')`)],
 );
 
 export const dimensionValue = pgTable(
@@ -120,7 +122,82 @@ export const journalDraft = pgTable("journal_draft", {
   version: integer().notNull().default(1),
   updatedBy: integer().notNull(),
   updatedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  batchId: bigint({ mode: "number" }).references(() => document.id),
 });
+
+/** Journals that are posted together, with what their papers add up to. */
+export const batch = pgTable("batch", {
+  documentId: bigint({ mode: "number" }).primaryKey().references(() => document.id, { onDelete: "cascade" }),
+  period: text().notNull(),
+  description: text().notNull().default(""),
+  /** Sum of debits by currency of entry, in its minor units as text. */
+  controls: jsonb().$type<{ currency: string; amount: string }[]>().notNull().default([]),
+  waivedBy: integer(),
+  waivedReason: text().notNull().default(""),
+});
+
+/** A saved coding, typed as @name: of one person, or of everybody in the company. */
+export const shortcut = pgTable(
+  "shortcut",
+  {
+    id: integer().primaryKey().generatedAlwaysAsIdentity(),
+    companyId: integer().notNull().references(() => company.id),
+    personId: integer(),
+    name: text().notNull(),
+    account: text().notNull(),
+    dimensions: jsonb().$type<Record<string, string>>().notNull(),
+    description: text().notNull().default(""),
+  },
+  (t) => [unique().on(t.companyId, t.personId, t.name).nullsNotDistinct()],
+);
+
+/** A journal to start from. */
+export const journalTemplate = pgTable(
+  "journal_template",
+  {
+    id: integer().primaryKey().generatedAlwaysAsIdentity(),
+    companyId: integer().notNull().references(() => company.id),
+    name: text().notNull(),
+    content: jsonb().notNull(),
+    savedBy: integer().notNull(),
+    savedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [unique().on(t.companyId, t.name)],
+);
+
+/** When a journal needs a second person. Empty fields mean any. */
+export const approvalRule = pgTable("approval_rule", {
+  id: integer().primaryKey().generatedAlwaysAsIdentity(),
+  sort: integer().notNull(),
+  type: text(),
+  companyId: integer().references(() => company.id),
+  accountFrom: text(),
+  accountTo: text(),
+  /** Minor units of the currency; a journal of at least this much. */
+  minimum: bigint({ mode: "bigint" }).notNull(),
+  currency: char({ length: 3 }).notNull(),
+  role: text().notNull(),
+});
+
+/** One asking for approval, and how it ended. */
+export const approval = pgTable(
+  "approval",
+  {
+    id: integer().primaryKey().generatedAlwaysAsIdentity(),
+    documentId: bigint({ mode: "number" }).notNull().references(() => document.id, { onDelete: "cascade" }),
+    role: text().notNull(),
+    why: text().notNull(),
+    /** What was asked about: the version of the draft. */
+    version: integer().notNull(),
+    askedBy: integer().notNull(),
+    askedAt: timestamp({ withTimezone: true }).notNull(),
+    state: text().notNull().default("waiting"),
+    decidedBy: integer(),
+    decidedAt: timestamp({ withTimezone: true }),
+    reason: text().notNull().default(""),
+  },
+  (t) => [index().on(t.documentId), index().on(t.state), check("approval_state", sql`${t.state} in ('waiting', 'approved', 'returned', 'withdrawn')`)],
+);
 
 export const journal = pgTable(
   "journal",
@@ -142,6 +219,8 @@ export const journal = pgTable(
     /** Sum of debits in functional minor units. */
     total: units().notNull(),
     lineCount: integer().notNull(),
+    /** The day on which it is to be reversed by itself. */
+    reverseOn: date(),
     reversesId: bigint({ mode: "number" }),
     originId: bigint({ mode: "number" }),
     preparedBy: integer().notNull(),
@@ -156,6 +235,7 @@ export const journal = pgTable(
     uniqueIndex("journal_reversed_once").on(t.reversesId).where(sql`reverses_id is not null`),
     index().on(t.companyId, t.yearId, t.periodNo),
     index().on(t.originId).where(sql`origin_id is not null`),
+    index().on(t.companyId, t.reverseOn).where(sql`reverse_on is not null`),
     foreignKey({ columns: [t.yearId, t.periodNo], foreignColumns: [period.yearId, period.no] }),
     foreignKey({ columns: [t.reversesId], foreignColumns: [t.id] }),
   ],
@@ -187,13 +267,20 @@ export const journalLine = pgTable(
     partner: text(),
     dueDate: date(),
     description: text().notNull(),
+    /** Functional units for one of the currency, where that is foreign. */
+    rate: numeric(),
+    /** The company of the group that the line concerns. */
+    counterpartyId: integer(),
+    /** In thousandths. */
+    quantity: units(),
+    note: text(),
   },
   (t) => [
     primaryKey({ columns: [t.journalId, t.lineNo] }),
     index().on(t.companyId, t.accountId, t.yearId, t.periodNo),
     index().on(t.companyId, t.seq),
     check("line_side", sql`${t.side} in ('D', 'C')`),
-    check("line_amount", sql`${t.amount} <> 0`),
+    check("line_amount", sql`${t.amount} <> 0 or ${t.foreignAmount} <> 0`),
   ],
 );
 
@@ -226,6 +313,38 @@ export const codingBalance = pgTable(
     foreignCredit: units().notNull(),
   },
   (t) => [primaryKey({ columns: [t.companyId, t.bookId, t.yearId, t.periodNo, t.closing, t.accountId, t.codingId, t.currency] })],
+);
+
+/** Two companies that trade inside the group, and the accounts of each side. */
+export const companyPair = pgTable(
+  "company_pair",
+  {
+    id: integer().primaryKey().generatedByDefaultAsIdentity(),
+    firstId: integer().notNull().references(() => company.id),
+    secondId: integer().notNull().references(() => company.id),
+    firstDueFrom: text().notNull(),
+    firstDueTo: text().notNull(),
+    secondDueFrom: text().notNull(),
+    secondDueTo: text().notNull(),
+    type: text().notNull(),
+  },
+  (t) => [unique().on(t.firstId, t.secondId), check("pair_order", sql`${t.firstId} < ${t.secondId}`)],
+);
+
+/** One unit of the base costs this much of the quote. */
+export const rate = pgTable(
+  "rate",
+  {
+    kind: text().notNull(),
+    base: char({ length: 3 }).notNull(),
+    quote: char({ length: 3 }).notNull(),
+    date: date().notNull(),
+    rate: numeric().notNull(),
+    source: text().notNull().default(""),
+    savedBy: integer(),
+    savedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [primaryKey({ columns: [t.kind, t.base, t.quote, t.date] }), check("rate_kind", sql`${t.kind} in ('spot', 'average', 'closing')`), check("rate_positive", sql`${t.rate} > 0`)],
 );
 
 /** A year end that stands: results that still arrive in its year and book are carried on from here. */

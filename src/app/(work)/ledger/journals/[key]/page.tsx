@@ -1,5 +1,6 @@
+import { journalInput } from "@/core/ledger";
 import { dateText, describeFound } from "@/core/shared";
-import { checkJournal, getJournal, lookups } from "@/server/ledger";
+import { checkJournal, copyOf, getJournal, lookups } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
 import { TracePanel } from "@/ui/trace/TracePanel";
@@ -25,8 +26,12 @@ export default async function JournalPage({ params, searchParams }: { params: Pr
     const company = frame.companies.find((c) => c.code === place.company);
     const period = company?.periods.find((p) => p.key === place.period);
     const inPeriod = period && (frame.today < period.start || frame.today > period.end) ? period.end : frame.today;
-    const content = { company: place.company, type: found.value.types[0]?.code ?? "general", date: dateText(inPeriod), description: "", reference: "", book: null, currency: null, period: null, lines: [] };
-    return <JournalEditor key={`new-${place.company}`} start={{ id: null, version: 0, content, savedAt: null, check: null }} lookups={found.value} currency={company?.currency ?? "EUR"} mayPost={frame.person.rights.includes("post.ledger")} />;
+    let content = journalInput({ company: place.company, type: found.value.types[0]?.code ?? "general", date: dateText(inPeriod) });
+    if (address.copy) {
+      const earlier = await getJournal(caller, { key: address.copy });
+      if (earlier.ok) content = { ...copyOf(earlier.value, place.company), date: content.date };
+    }
+    return <JournalEditor key={`new-${place.company}-${address.copy ?? ""}`} start={{ id: null, version: 0, content, savedAt: null, check: null }} lookups={found.value} currency={company?.currency ?? "EUR"} mayPost={frame.person.rights.includes("post.ledger")} />;
   }
   const result = await getJournal(caller, { key: decodeURIComponent(key) });
   if (!result.ok) return refusal("Journal", result.problems.map(describeFound));
@@ -34,8 +39,8 @@ export default async function JournalPage({ params, searchParams }: { params: Pr
   if (journal.kind === "draft" && journal.mayChange) {
     const found = await lookups(caller, { company: journal.company, period: place.period });
     if (!found.ok) return refusal("Journal", found.problems.map(describeFound));
-    const check = await checkJournal(caller, journal.content);
-    return <JournalEditor key={journal.id} start={{ id: journal.id, version: journal.version, content: journal.content, savedAt: journal.savedAt, check: check.ok ? check.value : null }} lookups={found.value} currency={journal.currency} mayPost={journal.mayPost} />;
+    const check = await checkJournal(caller, journalInput(journal.content));
+    return <JournalEditor key={journal.id} start={{ id: journal.id, version: journal.version, content: journalInput(journal.content), savedAt: journal.savedAt, check: check.ok ? check.value : null }} lookups={found.value} currency={journal.currency} mayPost={journal.mayPost} />;
   }
   if (journal.kind === "draft") return refusal(journal.content.description || "Draft", ["This journal is still a draft, and only those who prepare journals can open it."]);
   const open = await openTrace(address, { ...place, company: journal.company, period: journal.period, from: journal.period });

@@ -1,0 +1,107 @@
+"use client";
+import { useLayoutEffect, useRef, type ReactNode } from "react";
+import { CURRENCIES, dateText, readDate } from "@/core/shared";
+import { RATE_KINDS } from "@/core/rates";
+import type { DraftCheck } from "@/server/ledger";
+import { useWork } from "@/ui/frame/work";
+import type { Header } from "./useDraft";
+
+interface Props {
+  header: Header;
+  set: <K extends keyof Header>(key: K, value: Header[K]) => void;
+  start: Header;
+  types: { code: string; name: string }[];
+  functional: string;
+  isNew: boolean;
+  check: DraftCheck | null;
+  problem: (field: string) => string | undefined;
+}
+
+const TYPED = ["description", "date", "reference", "reverseOn"] as const;
+
+/** What is said once for the whole journal. */
+export function JournalHeader({ header, set, start, types, functional, isNew, check, problem }: Props) {
+  const work = useWork();
+  const panel = useRef<HTMLDivElement>(null);
+  // What was typed into the page before its script ran stands in the fields and nowhere else.
+  useLayoutEffect(() => {
+    for (const key of TYPED) {
+      const typed = panel.current?.querySelector<HTMLInputElement>(`[name=${key}]`)?.value;
+      if (typed !== undefined && typed !== start[key]) set(key, typed);
+    }
+  }, [start, set]);
+  const day = (text: string) => (text ? readDate(text, work.today) : null);
+  const date = day(header.date);
+  const adjustment = work.company?.periods.find((p) => p.adjustment && p.end === date);
+  const period = work.company?.periods.find((p) => !p.adjustment && date && p.start <= date && date <= p.end);
+  const state = period?.states[header.book ?? work.place.book];
+  const early = !date ? undefined : !period ? "No period lies there" : state === "closed" ? `${period.name} is closed` : state === "not-yet" ? `${period.name} is not open yet` : undefined;
+  const currency = header.currency || functional;
+  const foreign = currency !== functional;
+  const rate = check?.previews.find((p) => p.company === header.company)?.rate;
+  const tidy = (key: "date" | "reverseOn") => () => {
+    const read = day(header[key]);
+    if (read) set(key, dateText(read));
+  };
+  return (
+    <div ref={panel} className="panel flex shrink-0 flex-wrap gap-x-2.5 gap-y-1.5 px-3 py-2.5">
+      <Field label="Type" problem={problem("type")} width="w-[132px]">
+        {(p) => <select {...p} className="field" value={header.type} onChange={(e) => set("type", e.target.value)}>{types.map((t) => <option key={t.code} value={t.code}>{t.name}</option>)}</select>}
+      </Field>
+      <Field label="Description" required problem={problem("description")} width="min-w-[200px] flex-1">{(p) => <input {...p} name="description" className="field" value={header.description} autoFocus={isNew} onChange={(e) => set("description", e.target.value)} />}</Field>
+      <Field label="Journal date" required problem={problem("date") ?? early} width="w-[118px]">
+        {(p) => <input {...p} name="date" className="field" value={header.date} placeholder="31 Oct 2026" onChange={(e) => set("date", e.target.value)} onBlur={tidy("date")} />}
+      </Field>
+      <Field label="Reference" problem={problem("reference")} width="w-[112px]">{(p) => <input {...p} name="reference" className="field" value={header.reference} onChange={(e) => set("reference", e.target.value)} />}</Field>
+      <Field label="Currency" problem={problem("currency")} width="w-[82px]">
+        {(p) => <select {...p} className="field" value={currency} onChange={(e) => set("currency", e.target.value === functional ? null : e.target.value)}>{CURRENCIES.map((c) => <option key={c}>{c}</option>)}</select>}
+      </Field>
+      {foreign && (
+        <Field label={rate ? `Rate, ${rate.how}` : "Rate"} problem={problem("rate")} width="w-[236px]">
+          {(p) => (
+            <span className="flex gap-1">
+              <select aria-label="Kind of rate" className="field w-[88px]" value={header.rate ? (header.inverse ? "inverse" : "typed") : header.rateKind} onChange={(e) => {
+                const kind = e.target.value;
+                if (kind === "typed" || kind === "inverse") { set("inverse", kind === "inverse"); set("rate", header.rate || (rate?.rate ?? "1")); }
+                else { set("rateKind", kind as Header["rateKind"]); set("rate", ""); }
+              }}>
+                {RATE_KINDS.map((k) => <option key={k} value={k}>{k}</option>)}
+                <option value="typed">typed</option>
+                <option value="inverse">inverse</option>
+              </select>
+              <input {...p} name="rate" className="field flex-1 text-right" value={header.rate} placeholder={rate?.rate ?? ""} title={header.inverse ? `${currency} for one ${functional}` : `${functional} for one ${currency}`} onChange={(e) => set("rate", e.target.value)} />
+            </span>
+          )}
+        </Field>
+      )}
+      <Field label="Reverses on" problem={problem("reverseOn")} width="w-[112px]">{(p) => <input {...p} name="reverseOn" className="field" value={header.reverseOn} onChange={(e) => set("reverseOn", e.target.value)} onBlur={tidy("reverseOn")} />}</Field>
+      <Field label={adjustment ? "Books · period" : "Books"} problem={problem("book") ?? problem("period")} width={adjustment ? "w-[200px]" : "w-[112px]"}>
+        {(p) => (
+          <span className="flex gap-1">
+            <select {...p} className="field" value={header.book ?? ""} onChange={(e) => set("book", e.target.value || null)}>
+              <option value="">all</option>
+              {work.books.map((b) => <option key={b.code} value={b.code}>{b.code} only</option>)}
+            </select>
+            {adjustment && (
+              <select aria-label="Period" className="field" value={header.period ?? ""} onChange={(e) => set("period", e.target.value || null)}>
+                <option value="">month</option>
+                <option value={adjustment.key}>Adj.</option>
+              </select>
+            )}
+          </span>
+        )}
+      </Field>
+    </div>
+  );
+}
+
+function Field({ label, required, problem, width, children }: { label: string; required?: boolean; problem?: string | undefined; width: string; children: (props: { id: string; "aria-invalid"?: true; "aria-describedby"?: string }) => ReactNode }) {
+  const id = `head-${label.split(",")[0]!.toLowerCase().replace(/\W+/g, "-")}`;
+  return (
+    <div className={`min-w-0 ${width}`}>
+      <label htmlFor={id} title={label} className={`label truncate ${required ? "label-required" : ""}`}>{label}</label>
+      {children({ id, ...(problem ? { "aria-invalid": true as const, "aria-describedby": `${id}-problem` } : {}) })}
+      {problem && <p id={`${id}-problem`} className="pt-0.5 text-xs text-coral">{problem}</p>}
+    </div>
+  );
+}

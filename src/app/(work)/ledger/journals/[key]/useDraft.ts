@@ -1,0 +1,204 @@
+import { useRouter } from "next/navigation";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { toast } from "sonner";
+import { journalInput, type JournalInput } from "@/core/ledger";
+import { decodeJson } from "@/core/shared";
+import type { DraftCheck, PostedJournal, SavedDraft, ShownProblem } from "@/server/ledger";
+import type { Answer } from "@/app/lib/answer";
+import { useWork } from "@/ui/frame/work";
+import { startHistory, type GridHistory, type GridRow } from "@/ui/grid/gridModel";
+
+export type Header = Omit<JournalInput, "lines">;
+export interface StartOfDraft {
+  id: number | null;
+  version: number;
+  content: JournalInput;
+  savedAt: string | null;
+  check: DraftCheck | null;
+}
+
+/** Asks the server, apart from the router, which would drop what is under way when the address changes. */
+export async function askDrafts<T>(work: "save" | "post" | "delete" | "submit" | "withdraw", input: unknown): Promise<Answer<T>> {
+  const body = JSON.stringify(input);
+  const response = await fetch(`/drafts?work=${work}`, { method: "POST", headers: { "Content-Type": "application/json" }, body, keepalive: body.length < 60_000 });
+  if (!response.ok) throw new Error(`drafts: ${response.status}`);
+  return decodeJson<Answer<T>>(await response.text());
+}
+
+/** The cells of a line besides its dimensions. */
+const PLAIN = ["account", "description", "debit", "credit", "company", "functional", "quantity", "partner", "dueDate", "note"] as const;
+
+export const toRows = (content: JournalInput): GridRow[] =>
+  content.lines.map((l) => ({ ...Object.fromEntries(PLAIN.flatMap((key) => (l[key] ? [[key, l[key]]] : []))), ...Object.fromEntries(Object.entries(l.dimensions).map(([k, v]) => [`d.${k}`, v])) }));
+const toContent = (header: Header, rows: readonly GridRow[]): JournalInput =>
+  journalInput({ ...header, lines: rows.map((r) => ({ ...Object.fromEntries(PLAIN.map((key) => [key, r[key] ?? ""])), dimensions: Object.fromEntries(Object.entries(r).filter(([k]) => k.startsWith("d.")).map(([k, v]) => [k.slice(2), v])) })) });
+const backupKey = (id: number | null, company: string) => `journal.${id ?? `new.${company}`}`;
+const headOf = ({ lines: _lines, ...head }: JournalInput): Header => head;
+
+/** A journal while it is written: it keeps itself, comes back after a lost connection, tells a stale copy, and posts what is seen. */
+export function useDraft(start: StartOfDraft) {
+  const work = useWork();
+  const router = useRouter();
+  const [header, setHeader] = useState<Header>(headOf(start.content));
+  const [history, setHistory] = useState<GridHistory>(() => startHistory(toRows(start.content)));
+  const [saved, setSaved] = useState<{ text: string; tone?: "bad" }>({ text: start.savedAt ? `saved ${start.savedAt.slice(11, 16)}` : "not saved yet" });
+  const [check, setCheck] = useState<DraftCheck | null>(start.check);
+  const [asked, setAsked] = useState(false);
+  const [refused, setRefused] = useState<ShownProblem[] | null>(null);
+  const [stale, setStale] = useState<string | null>(null);
+  const [posting, setPosting] = useState(false);
+  const draft = useRef({ id: start.id, version: start.version });
+  const queue = useRef<Promise<unknown>>(Promise.resolve());
+  const dirty = useRef(false);
+  const closed = useRef(false);
+  const { rows } = history;
+
+  const save = useCallback((content: JournalInput, overwrite = false) => {
+    // One after the other: a later save carries the version that the earlier one made.
+    const job = queue.current.then(async () => {
+      if (closed.current) return null;
+      try {
+        const result = await askDrafts<SavedDraft>("save", { ...(draft.current.id === null ? {} : { id: draft.current.id }), version: draft.current.version, overwrite, content });
+        if (!result.ok) {
+          const old = result.problems.find((p) => p.code === "STALE");
+          if (old) setStale(old.message);
+          setSaved({ text: `not saved: ${result.message}`, tone: "bad" });
+          return null;
+        }
+        const first = draft.current.id === null;
+        draft.current = { id: result.value.id, version: result.value.version };
+        if (first) window.history.replaceState(null, "", `/ledger/journals/${result.value.id}${window.location.search}`);
+        localStorage.removeItem(backupKey(first ? null : result.value.id, content.company));
+        setStale(null);
+        setCheck(result.value);
+        setRefused(null);
+        setSaved({ text: `saved ${result.value.savedAt.slice(11, 16)}` });
+        return result.value;
+      } catch {
+        localStorage.setItem(backupKey(draft.current.id, content.company), JSON.stringify(content));
+        setSaved({ text: "no connection; kept in this browser and saved when it is back", tone: "bad" });
+        dirty.current = true;
+        return null;
+      }
+    });
+    queue.current = job;
+    return job;
+  }, []);
+
+  // What a lost connection kept here comes back, before anything else is typed.
+  useEffect(() => {
+    const kept = localStorage.getItem(backupKey(start.id, start.content.company));
+    if (!kept) return;
+    queueMicrotask(() => {
+      try {
+        const content = journalInput(JSON.parse(kept) as JournalInput);
+        setHeader(headOf(content));
+        setHistory(startHistory(toRows(content)));
+        dirty.current = true;
+        toast("What you typed while there was no connection is back.");
+      } catch {
+        localStorage.removeItem(backupKey(start.id, start.content.company));
+      }
+    });
+  }, [start.id, start.content.company]);
+
+  const content = useMemo(() => toContent(header, rows), [header, rows]);
+  const latest = useRef(content);
+  useLayoutEffect(() => {
+    latest.current = content;
+  });
+  const mounted = useRef(false);
+  useEffect(() => {
+    if (!mounted.current) {
+      mounted.current = true;
+      return;
+    }
+    dirty.current = true;
+    const timer = setTimeout(() => {
+      dirty.current = false;
+      void save(content);
+    }, 700);
+    return () => clearTimeout(timer);
+  }, [content, save]);
+  useEffect(() => {
+    const retry = setInterval(() => {
+      if (dirty.current && navigator.onLine && localStorage.getItem(backupKey(draft.current.id, latest.current.company))) {
+        dirty.current = false;
+        void save(latest.current);
+      }
+    }, 5000);
+    const warn = () => dirty.current && localStorage.setItem(backupKey(draft.current.id, latest.current.company), JSON.stringify(latest.current));
+    window.addEventListener("beforeunload", warn);
+    return () => {
+      clearInterval(retry);
+      window.removeEventListener("beforeunload", warn);
+      // Leaving within the pause before a save must not lose what was typed in it.
+      if (dirty.current) void save(latest.current);
+    };
+  }, [save]);
+
+  const runCheck = useCallback(async () => {
+    setAsked(true);
+    dirty.current = false;
+    const result = await save(latest.current);
+    if (result && result.problems.length === 0) toast.success("Nothing stands in the way of posting.");
+  }, [save]);
+  const settle = useCallback(async () => {
+    dirty.current = false;
+    if (draft.current.id === null && !(await save(latest.current))) return false;
+    await queue.current;
+    return true;
+  }, [save]);
+  /** Posts, or sends for approval: what is seen goes, and what stands against it shows at its place. */
+  const finish = useCallback(
+    async (what: "post" | "submit") => {
+      if (posting) return;
+      setPosting(true);
+      setAsked(true);
+      try {
+        if (!(await settle())) return;
+        const result = await askDrafts<PostedJournal>(what, { id: draft.current.id, version: draft.current.version, content: latest.current });
+        const before = result.ok ? null : result.problems.find((p) => p.code === "ALREADY_POSTED");
+        if (result.ok || before) {
+          closed.current = true;
+          toast.success(result.ok ? (what === "post" ? `Posted as ${result.value.number}.` : "Sent for approval.") : before!.message);
+          router.push(work.link(`/ledger/journals/${draft.current.id}`));
+          router.refresh();
+        } else {
+          setRefused(result.problems);
+          toast.error(`Not ${what === "post" ? "posted" : "sent"}: ${result.problems.length === 1 ? result.message : `${result.problems.length} problems`}`);
+          const old = result.problems.find((p) => p.code === "STALE");
+          if (old) setStale(old.message);
+        }
+      } catch {
+        // The answer was lost, not the journal: asking again finds it posted or posts it.
+        toast.error("The server did not answer. Post again: if it was posted, that will be found.");
+      } finally {
+        setPosting(false);
+      }
+    },
+    [posting, router, settle, work],
+  );
+  const remove = useCallback(async () => {
+    closed.current = true;
+    if (draft.current.id !== null) {
+      const result = await askDrafts("delete", { id: draft.current.id });
+      if (!result.ok) return void toast.error(result.message);
+    }
+    localStorage.removeItem(backupKey(draft.current.id, latest.current.company));
+    toast("Draft deleted. Its content stays in the history.");
+    router.push(work.link("/ledger/journals"));
+    router.refresh();
+  }, [router, work]);
+  const set = useCallback(<K extends keyof Header>(key: K, value: Header[K]) => setHeader((h) => ({ ...h, [key]: value })), []);
+  /** Takes over another content, as one step that can be undone. */
+  const replace = useCallback((next: JournalInput) => {
+    setHeader(headOf(next));
+    setHistory((h) => ({ rows: toRows(next), past: [...h.past, h.rows], future: [] }));
+  }, []);
+
+  return {
+    id: () => draft.current.id, header, setHeader, set, history, setHistory, rows, saved, check, stale, posting, content,
+    problems: refused ?? (asked ? (check?.problems ?? []) : []), saveOver: () => void save(latest.current, true), runCheck, finish, remove, replace, settle,
+  };
+}

@@ -1,0 +1,3 @@
+export * from "./types";
+export * from "./findRate";
+export * from "./convert";

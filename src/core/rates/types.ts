@@ -1,0 +1,22 @@
+import type { CalendarDate } from "../shared";
+
+/** What a rate is for: the day's market, the average of a month, or the close of one. */
+export const RATE_KINDS = ["spot", "average", "closing"] as const;
+export type RateKind = (typeof RATE_KINDS)[number];
+
+/** One unit of `base` costs `rate` of `quote` on a day. The rate is a decimal in text. */
+export interface Rate {
+  kind: RateKind;
+  base: string;
+  quote: string;
+  date: CalendarDate;
+  rate: string;
+}
+
+/** A rate as it was found, with the way to it in words. */
+export interface FoundRate {
+  /** One unit of the first currency in the second, to twelve significant figures. */
+  rate: string;
+  date: CalendarDate;
+  how: string;
+}
