@@ -1,3 +1,4 @@
 export * from "./types";
 export * from "./findRate";
 export * from "./convert";
+export * from "./simulatedRates";

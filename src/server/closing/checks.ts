@@ -6,7 +6,7 @@ import { catchAccounts } from "@/core/statements";
 import { dateText, fail, ok, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
-import { companyBalancesHold, findPlace } from "../ledger";
+import { findPlace, periodBalancesDiffer } from "../ledger";
 import { guardClosing, loadPeriods } from "../organisation";
 import { readOutlines } from "../statements";
 
@@ -60,18 +60,19 @@ export async function closeChecks(context: Context, company: Company, bookId: nu
 
   const memo = balanceFindings.get(tx) ?? new Map<number, number>();
   balanceFindings.set(tx, memo);
-  const differences = memo.get(company.id) ?? (await companyBalancesHold(tx, company.id));
+  const differences = memo.get(company.id) ?? (await periodBalancesDiffer(tx, company.id, closing));
   memo.set(company.id, differences);
   checks.push({
     code: "balances", name: "Balances equal the journal lines", state: differences === 0 ? "holds" : "fails",
-    finding: differences === 0 ? `The stored balances of ${company.name} were rebuilt from the lines, and agree.` : `${differences} balances differ from the lines they are made of. Run verify before anything else.`,
+    finding: differences === 0 ? `The stored balances of ${closing.length === 1 ? periodName(last) : `${closing.length} periods`} were rebuilt from the lines, and agree.` : `${differences} balances differ from the lines they are made of. Run verify before anything else.`,
     door: differences === 0 ? null : `/close/verify?${query}`,
   });
 
   const nameless = await rows<{ account: string; n: number }>(
     tx,
     sql`select a.number as account, count(*)::int as n from journal_line l join account a on a.id = l.account_id
-        where l.company_id = ${company.id} and l.date between ${from} and ${to} and a.control in ('payables', 'receivables', 'intercompany') and l.partner is null group by 1 order by 1`,
+        where l.company_id = ${company.id} and l.account_id in (select id from account where control in ('payables', 'receivables', 'intercompany')) and l.year_id = any(${arrayOf(closing.map((p) => p.yearId))}::int[]) and l.period_no = any(${arrayOf(closing.map((p) => p.no))}::smallint[])
+          and l.partner is null and l.counterparty_id is null group by 1 order by 1`,
   );
   checks.push({
     code: "control", name: "Control accounts name their partners", state: nameless.length === 0 ? "holds" : "warns",

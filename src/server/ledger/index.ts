@@ -12,3 +12,4 @@ export * from "./changes";
 export * from "./control";
 export * from "./loadOpening";
 export * from "./shortcuts";
+export * from "./pairs";

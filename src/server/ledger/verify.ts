@@ -1,6 +1,6 @@
 import { sql, type SQL } from "drizzle-orm";
 import { canonicalJournal, type HashedLine } from "@/core/ledger";
-import { rows, sha256, type Db } from "../db";
+import { arrayOf, rows, sha256, type Db } from "../db";
 
 export interface Check {
   name: string;
@@ -47,13 +47,14 @@ const balancesAgainstLines = (tx: Db) =>
 const codingsAgainstLines = (tx: Db) =>
   compareBalances(tx, sql`coding_balance`, sql`account_id, coding_id, currency`, false, "company_id, book_id, year_id, period_no, closing, account_id, coding_id, currency", "Balances by coding equal the journal lines");
 
-/** Whether the stored balances of one company equal its lines, for the close of a period. */
-export async function companyBalancesHold(tx: Db, companyId: number): Promise<number> {
+/** How many stored balances of these periods differ from the lines that they are made of: what a close asks, a small part of verify. */
+export async function periodBalancesDiffer(tx: Db, companyId: number, periods: readonly { yearId: number; no: number }[]): Promise<number> {
+  const wanted = sql`(select * from unnest(${arrayOf(periods.map((p) => p.yearId))}::int[], ${arrayOf(periods.map((p) => p.no))}::smallint[]))`;
   const [row] = await rows<{ n: number }>(
     tx,
-    sql`select count(*)::int as n from (select company_id, book_id, year_id, period_no, account_id, closing, debit, credit from account_balance where company_id = ${companyId} and period_no > 0 and (debit <> 0 or credit <> 0)) s
-        full join (select book_id, year_id, period_no, closing, account_id, sum(case when side = 'D' then amount else 0 end)::bigint as debit, sum(case when side = 'C' then amount else 0 end)::bigint as credit
-          from journal_line where company_id = ${companyId} group by 1, 2, 3, 4, 5) r using (book_id, year_id, period_no, closing, account_id)
+    sql`select count(*)::int as n from (select book_id, year_id, period_no, account_id, closing, debit, credit from account_balance where company_id = ${companyId} and (year_id, period_no) in ${wanted} and (debit <> 0 or credit <> 0)) s
+        full join (select l.book_id, l.year_id, l.period_no, l.closing, l.account_id, sum(case when l.side = 'D' then l.amount else 0 end)::bigint as debit, sum(case when l.side = 'C' then l.amount else 0 end)::bigint as credit
+          from journal j join journal_line l on l.journal_id = j.id where j.company_id = ${companyId} and (j.year_id, j.period_no) in ${wanted} group by 1, 2, 3, 4, 5) r using (book_id, year_id, period_no, closing, account_id)
         where (coalesce(s.debit, 0), coalesce(s.credit, 0)) is distinct from (coalesce(r.debit, 0), coalesce(r.credit, 0))`,
   );
   return row!.n;

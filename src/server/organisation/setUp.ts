@@ -123,12 +123,16 @@ async function hasPostings(tx: Context["tx"], accountId: number): Promise<boolea
 
 export const saveDimension = defineUseCase({
   name: "saveDimension", kind: "write", rights: ["setup.organisation"], what: "set up dimensions",
-  schema: object({ code: string().required("A code is needed").matches(/^[a-z][A-Za-z0-9]{1,29}$/, "A dimension's code starts with a small letter and has letters and figures, like costCentre"), name: string().required("A name is needed").max(40) }),
+  schema: object({ code: string().required("A code is needed").matches(/^[a-z][A-Za-z0-9]{1,29}$/, "A dimension's code starts with a small letter and has letters and figures, like costCentre"), name: string().required("A name is needed").max(40), balancing: string().oneOf(["no", "refuse", "add"] as const), balancingAccount: string().nullable() }),
   run: async ({ tx, masters, audit }, input) => {
     const before = masters.dimensionByCode.get(input.code);
+    const balancing = input.balancing ?? before?.balancing ?? "no";
+    const account = input.balancingAccount === undefined ? (before?.balancingAccount ?? null) : input.balancingAccount || null;
+    if (balancing === "add" && !account) return fail({ code: "REQUIRED", what: "The account between the values", field: "balancingAccount" });
+    if (account && masters.accountByNumber.get(account)?.type === undefined) return fail({ code: "ACCOUNT_UNKNOWN", account, field: "balancingAccount" });
     const slot = before?.slot ?? Array.from({ length: 16 }, (_, i) => i + 1).find((s) => !masters.dimensions.some((d) => d.slot === s));
     if (!slot) return fail({ code: "INVALID", what: "Sixteen dimensions are in use, and there can be no more" });
-    const [saved] = await rows<{ id: number }>(tx, sql`insert into dimension (slot, code, name) values (${slot}, ${input.code}, ${input.name}) on conflict (code) do update set name = excluded.name returning id`);
+    const [saved] = await rows<{ id: number }>(tx, sql`insert into dimension (slot, code, name, balancing, balancing_account) values (${slot}, ${input.code}, ${input.name}, ${balancing}, ${account}) on conflict (code) do update set name = excluded.name, balancing = excluded.balancing, balancing_account = excluded.balancing_account returning id`);
     await audit({ action: before ? "changed" : "added", kind: "dimension", recordId: saved!.id, label: input.code, before, after: input });
     return ok({ id: saved!.id });
   },
@@ -163,5 +167,49 @@ export const saveDimensionValue = defineUseCase({
     );
     await audit({ action: before ? "changed" : "added", kind: "dimension value", recordId: saved!.id, label: `${input.dimension} ${input.code}`, before, after: input });
     return ok({ id: saved!.id });
+  },
+});
+
+/** Two companies as partners in trade: the accounts due from and due to of each side, and the type of the journal on the other side. */
+export const savePair = defineUseCase({
+  name: "savePair", kind: "write", rights: ["setup.rules", "setup.organisation"], what: "set up partners in trade",
+  schema: object({
+    first: string().required("A company is needed"), second: string().required("A company is needed"), firstDueFrom: string().required("An account is needed"), firstDueTo: string().required("An account is needed"),
+    secondDueFrom: string().required("An account is needed"), secondDueTo: string().required("An account is needed"), type: string().default("group"),
+  }),
+  run: async ({ tx, masters, audit }, input) => {
+    for (const field of ["first", "second"] as const) if (!masters.companyByCode.has(input[field])) return fail({ code: "COMPANY_UNKNOWN", company: input[field], field });
+    if (input.first === input.second) return fail({ code: "INVALID", what: "A company does not trade with itself", field: "second" });
+    for (const [field, types] of [["firstDueFrom", "asset"], ["firstDueTo", "liability"], ["secondDueFrom", "asset"], ["secondDueTo", "liability"]] as const) {
+      const account = masters.accountByNumber.get(input[field]);
+      if (!account) return fail({ code: "ACCOUNT_UNKNOWN", account: input[field], field });
+      if (account.type !== types) return fail({ code: "INVALID", what: `Account ${account.number} is no ${types} account`, field });
+    }
+    if (!masters.typeByCode.has(input.type)) return fail({ code: "TYPE_UNKNOWN", type: input.type, field: "type" });
+    const [a, b] = [masters.companyByCode.get(input.first)!, masters.companyByCode.get(input.second)!];
+    const swap = a.id > b.id;
+    const side = (one: "first" | "second") => (swap ? (one === "first" ? "second" : "first") : one);
+    const before = masters.pair(input.first, input.second);
+    const [saved] = await rows<{ id: number }>(
+      tx,
+      sql`insert into company_pair (first_id, second_id, first_due_from, first_due_to, second_due_from, second_due_to, type)
+          values (${Math.min(a.id, b.id)}, ${Math.max(a.id, b.id)}, ${input[`${side("first")}DueFrom`]}, ${input[`${side("first")}DueTo`]}, ${input[`${side("second")}DueFrom`]}, ${input[`${side("second")}DueTo`]}, ${input.type})
+          on conflict (first_id, second_id) do update set first_due_from = excluded.first_due_from, first_due_to = excluded.first_due_to, second_due_from = excluded.second_due_from, second_due_to = excluded.second_due_to, type = excluded.type returning id`,
+    );
+    await audit({ action: before ? "changed" : "added", kind: "pair", recordId: saved!.id, label: `${input.first} and ${input.second}`, before, after: input });
+    return ok({ id: saved!.id });
+  },
+});
+
+/** The account that the system posts to for a purpose. */
+export const savePurpose = defineUseCase({
+  name: "savePurpose", kind: "write", rights: ["setup.rules", "setup.organisation"], what: "set posting accounts", schema: object({ purpose: string().oneOf(["rounding"]).required(), account: string().required("An account is needed") }),
+  run: async ({ tx, masters, audit }, input) => {
+    const account = masters.accountByNumber.get(input.account);
+    if (!account) return fail({ code: "ACCOUNT_UNKNOWN", account: input.account, field: "account" });
+    if (account.type === "units" || account.control) return fail({ code: "INVALID", what: `Account ${account.number} takes no such postings`, field: "account" });
+    await tx.execute(sql`insert into setting (key, value) values (${`account.${input.purpose}`}, to_jsonb(${input.account}::text)) on conflict (key) do update set value = excluded.value`);
+    await audit({ action: "changed", kind: "posting account", recordId: input.purpose, before: masters.purposes.rounding, after: input.account });
+    return ok({});
   },
 });

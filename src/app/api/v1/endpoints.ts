@@ -1,4 +1,4 @@
-import { boolean, object, string, type AnySchema } from "yup";
+import { boolean, mixed, object, string, type AnySchema } from "yup";
 import { describeFound, describeProblem, decimalText, type Found, type Result } from "@/core/shared";
 import { journalRequestSchema } from "@/core/ledger";
 import { periodKey, stateOf } from "@/core/organisation";
@@ -6,6 +6,8 @@ import { allowed, signIn, type Caller } from "@/server/access";
 import { statementTable, tableFile, trialBalanceTable, type FileFormat } from "@/server/files";
 import { chart, createJournal, getJournal, journalTypes, listJournals, postStoredDraft, reverseJournal, trialBalance, type JournalView } from "@/server/ledger";
 import { companyList, periodList } from "@/server/organisation";
+import { discardRun, postRun, proposeRun, reverseRun } from "@/server/runs";
+import "@/server/closing";
 import { statement } from "@/server/statements";
 
 /** A request with its parts read: path parameters, query and body by their schemas. */
@@ -85,6 +87,13 @@ export const ENDPOINTS: readonly Endpoint[] = [
     method: "post", path: "/journals/{key}/reverse", summary: "Reverse a posted journal, on its own date while its period is open, else on the first open day after it", body: object({ date: string().nullable().default(null) }), status: 201, example: { id: 5020, number: "HSF-26-00740", date: "2026-11-01" },
     handle: async ({ caller, path, body }) => reverseJournal(caller, { key: path.key, ...(body as object) }),
   },
+  {
+    method: "post", path: "/runs", summary: "Propose a run: a preview that posts nothing", body: object({ kind: string().required(), params: mixed().default({}) }), status: 201, example: { id: 5100, number: "HSF-25-R0002", status: "preview" },
+    handle: async ({ caller, body }) => map(await proposeRun(caller, body), ({ id, number }) => ({ id, number, status: "preview" })),
+  },
+  { method: "post", path: "/runs/{key}/post", summary: "Post exactly what a run's preview shows", example: { id: 5100, journals: ["HSF-25-Y002"] }, handle: async ({ caller, path }) => map(await postRun(caller, { key: path.key }), ({ id, journals }) => ({ id, journals })) },
+  { method: "post", path: "/runs/{key}/discard", summary: "Discard a preview", example: {}, handle: async ({ caller, path }) => map(await discardRun(caller, { key: path.key }), () => ({})) },
+  { method: "post", path: "/runs/{key}/reverse", summary: "Reverse all journals of a run", body: object({ reason: string().required() }), status: 201, example: { id: 5100, journals: ["HSF-25-Y003"] }, handle: async ({ caller, path, body }) => map(await reverseRun(caller, { key: path.key, ...(body as object) }), ({ id, journals }) => ({ id, journals })) },
   {
     method: "get", path: "/trial-balance", summary: "Trial balance of a company for a period or a range; credits are negative in opening and closing", query: object({ ...place, withClosing: boolean(), value: string(), format: format(["csv", "xlsx"]) }),
     example: { company: "HSF", period: "2026-10", book: "IFRS", currency: "EUR", rows: [{ account: "6310", name: "Quay and pier maintenance", opening: "0.00", debit: "48200.00", credit: "0.00", closing: "48200.00" }], totals: { opening: "0.00", debit: "48200.00", credit: "48200.00", closing: "0.00" } },

@@ -1,6 +1,7 @@
 "use server";
 import { loadChart, loadDimensionValues } from "@/server/organisation";
 import { loadOpening } from "@/server/ledger";
+import { loadRates } from "@/server/rates";
 import type { UseCase } from "@/server/access";
 import { answer, type Answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
@@ -20,3 +21,4 @@ async function load(form: FormData, work: UseCase<Counts>, more: Record<string, 
 export const loadChartAction = async (form: FormData): Promise<Answer<Counts>> => load(form, loadChart);
 export const loadValuesAction = async (dimension: string, form: FormData): Promise<Answer<Counts>> => load(form, loadDimensionValues, { dimension });
 export const loadOpeningAction = async (company: string, date: string, form: FormData): Promise<Answer<Counts>> => load(form, loadOpening, { company, date });
+export const loadRatesAction = async (form: FormData): Promise<Answer<Counts>> => load(form, loadRates);

@@ -1,5 +1,5 @@
 "use client";
-import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { Gauge, Trash2 } from "lucide-react";
 import { amountText, compute, exponentOf, minor, readAmount, sum, type Minor } from "@/core/shared";
 import { quantityText, readQuantity } from "@/core/ledger";
@@ -147,7 +147,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost }:
   const headProblem = (field: string) => found.find((p) => p.line === null && p.field === field)?.message;
   const rest = found.filter((p) => p.line === null && !["type", "description", "date", "reference", "book", "period", "currency", "rate", "reverseOn"].includes(p.field ?? ""));
   const result = check?.effects.find((e) => e.company === header.company)?.figures[0];
-  const opened = useRef(start.content);
+  const [opened] = useState(start.content);
 
   return (
     <Page
@@ -182,7 +182,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost }:
           <button type="button" className="button" onClick={draft.saveOver}>Save mine over it</button>
         </div>
       )}
-      <JournalHeader header={header} set={draft.set} start={opened.current} types={lookups.types} functional={functional} isNew={start.id === null} check={check} problem={headProblem} />
+      <JournalHeader header={header} set={draft.set} start={opened} types={lookups.types} functional={functional} isNew={start.id === null} check={check} problem={headProblem} />
       <EntryGrid label="Journal lines" columns={columns} history={draft.history} onHistory={draft.setHistory} problems={problems} currency={currency} commit={commit} onRow={setActive} />
     </Page>
   );

@@ -45,19 +45,19 @@ export function JournalHeader({ header, set, start, types, functional, isNew, ch
   };
   return (
     <div ref={panel} className="panel flex shrink-0 flex-wrap gap-x-2.5 gap-y-1.5 px-3 py-2.5">
-      <Field label="Type" problem={problem("type")} width="w-[132px]">
+      <Field label="Type" problem={problem("type")} width="w-[122px]">
         {(p) => <select {...p} className="field" value={header.type} onChange={(e) => set("type", e.target.value)}>{types.map((t) => <option key={t.code} value={t.code}>{t.name}</option>)}</select>}
       </Field>
-      <Field label="Description" required problem={problem("description")} width="min-w-[200px] flex-1">{(p) => <input {...p} name="description" className="field" value={header.description} autoFocus={isNew} onChange={(e) => set("description", e.target.value)} />}</Field>
-      <Field label="Journal date" required problem={problem("date") ?? early} width="w-[118px]">
+      <Field label="Description" required problem={problem("description")} width="min-w-[160px] flex-1">{(p) => <input {...p} name="description" className="field" value={header.description} autoFocus={isNew} onChange={(e) => set("description", e.target.value)} />}</Field>
+      <Field label="Journal date" required problem={problem("date") ?? early} width="w-[108px]">
         {(p) => <input {...p} name="date" className="field" value={header.date} placeholder="31 Oct 2026" onChange={(e) => set("date", e.target.value)} onBlur={tidy("date")} />}
       </Field>
-      <Field label="Reference" problem={problem("reference")} width="w-[112px]">{(p) => <input {...p} name="reference" className="field" value={header.reference} onChange={(e) => set("reference", e.target.value)} />}</Field>
-      <Field label="Currency" problem={problem("currency")} width="w-[82px]">
+      <Field label="Reference" problem={problem("reference")} width="w-[104px]">{(p) => <input {...p} name="reference" className="field" value={header.reference} onChange={(e) => set("reference", e.target.value)} />}</Field>
+      <Field label="Currency" problem={problem("currency")} width="w-[80px]">
         {(p) => <select {...p} className="field" value={currency} onChange={(e) => set("currency", e.target.value === functional ? null : e.target.value)}>{CURRENCIES.map((c) => <option key={c}>{c}</option>)}</select>}
       </Field>
       {foreign && (
-        <Field label={rate ? `Rate, ${rate.how}` : "Rate"} problem={problem("rate")} width="w-[236px]">
+        <Field label={rate ? `Rate, ${rate.how}` : "Rate"} problem={problem("rate")} width="w-[214px]">
           {(p) => (
             <span className="flex gap-1">
               <select aria-label="Kind of rate" className="field w-[88px]" value={header.rate ? (header.inverse ? "inverse" : "typed") : header.rateKind} onChange={(e) => {
@@ -74,8 +74,8 @@ export function JournalHeader({ header, set, start, types, functional, isNew, ch
           )}
         </Field>
       )}
-      <Field label="Reverses on" problem={problem("reverseOn")} width="w-[112px]">{(p) => <input {...p} name="reverseOn" className="field" value={header.reverseOn} onChange={(e) => set("reverseOn", e.target.value)} onBlur={tidy("reverseOn")} />}</Field>
-      <Field label={adjustment ? "Books · period" : "Books"} problem={problem("book") ?? problem("period")} width={adjustment ? "w-[200px]" : "w-[112px]"}>
+      <Field label="Reverses on" problem={problem("reverseOn")} width="w-[104px]">{(p) => <input {...p} name="reverseOn" className="field" value={header.reverseOn} onChange={(e) => set("reverseOn", e.target.value)} onBlur={tidy("reverseOn")} />}</Field>
+      <Field label={adjustment ? "Books · period" : "Books"} problem={problem("book") ?? problem("period")} width={adjustment ? "w-[180px]" : "w-[96px]"}>
         {(p) => (
           <span className="flex gap-1">
             <select {...p} className="field" value={header.book ?? ""} onChange={(e) => set("book", e.target.value || null)}>

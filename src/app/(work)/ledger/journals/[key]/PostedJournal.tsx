@@ -3,7 +3,9 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState, type ReactNode } from "react";
 import { toast } from "sonner";
-import { amountText, dateText } from "@/core/shared";
+import { quantityText } from "@/core/ledger";
+import { placeQuery } from "@/core/organisation";
+import { amountText, dateText, minor } from "@/core/shared";
 import type { PostedView } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
@@ -35,11 +37,17 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
   const facts: [string, ReactNode][] = [
     ["Type", journal.typeName], ["Date", dateText(journal.date)], ["Period", journal.periodName], ["Books", journal.book ? `${journal.book} only` : "all"], ["Reference", journal.reference || "–"],
     ["Prepared by", journal.preparedBy], ["Posted by", `${journal.postedBy}, ${dateText(journal.postedAt.slice(0, 10))} ${journal.postedAt.slice(11, 16)}`],
+    ...(journal.foreignCurrency ? [["Currency", `${journal.foreignCurrency}, kept in ${journal.currency}`] as [string, ReactNode]] : []),
+    ...(journal.reverseOn ? [["Reverses on", dateText(journal.reverseOn)] as [string, ReactNode]] : []),
+    ...(journal.linked.length > 0 ? [["Posted together with", <span key="t" className="flex gap-2">{journal.linked.map((l) => <Link key={l.id} className="link font-semibold" href={`/ledger/journals/${l.id}?${placeQuery(work.place)}`}>{l.number}</Link>)}</span>] as [string, ReactNode]] : []),
     ...(journal.reverses ? [["Reverses", link(journal.reverses.id, journal.reverses.number)] as [string, ReactNode]] : []),
     ...(journal.reversedBy ? [["Reversed by", link(journal.reversedBy.id, journal.reversedBy.number)] as [string, ReactNode]] : []),
     ...(journal.origin ? [["Came from", <Link key="o" className="link font-semibold" href={work.link(`/close/runs/${journal.origin.id}`)}>{journal.origin.number}</Link>] as [string, ReactNode]] : []),
   ];
-  const credits = journal.lines.reduce((t, l) => (l.side === "credit" ? t + l.amount : t), 0n);
+  const credits = journal.lines.reduce((t, l) => (l.side === "credit" && !l.units ? t + l.amount : t), 0n);
+  const foreign = journal.foreignCurrency;
+  const some = (of: (l: PostedView["lines"][number]) => unknown) => journal.lines.some(of);
+  const [quantities, partners, counterparties, notes] = [some((l) => l.quantity !== null), some((l) => l.partner), some((l) => l.counterparty), some((l) => l.note)];
   const dimensions = work.dimensions.filter((d) => journal.lines.some((l) => l.dimensions[d.code]));
   return (
     <Page
@@ -48,6 +56,7 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
         <>
           <button type="button" className="button" onClick={() => trace.open({ kind: "journal", id: journal.id })}>What it reaches</button>
           {journal.mayReverse && <button type="button" className="button" aria-expanded={reversing} onClick={() => setReversing(!reversing)}>Reverse</button>}
+          {work.may("prepare.ledger") && <Link className="button" href={work.link("/ledger/journals/new", { copy: String(journal.id), company: journal.company })}>Copy</Link>}
           {work.may("prepare.ledger") && <Link className="button button-main" href={work.link("/ledger/journals/new")}>New journal</Link>}
         </>
       }
@@ -85,7 +94,7 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
       <div className="panel print-flow min-h-0 flex-1 overflow-auto" tabIndex={0} role="region" aria-label="Lines">
         <table className="sheet">
           <thead>
-            <tr><th className="num w-10">#</th><th>Account</th>{dimensions.map((d) => <th key={d.code}>{d.name}</th>)}<th>Description</th><th className="num w-36">Debit</th><th className="num w-36">Credit</th></tr>
+            <tr><th className="num w-10">#</th><th>Account</th>{dimensions.map((d) => <th key={d.code}>{d.name}</th>)}<th>Description</th>{counterparties && <th>Counterparty</th>}{partners && <><th>Partner</th><th>Due</th></>}{notes && <th>Note</th>}{quantities && <th className="num">Quantity</th>}{foreign && <><th className="num">{foreign}</th><th className="num">Rate</th></>}<th className="num w-32">Debit</th><th className="num w-32">Credit</th></tr>
           </thead>
           <tbody>
             {journal.lines.map((l) => (
@@ -94,8 +103,13 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
                 <td><Link className="link mr-2 font-semibold" href={work.link(`/ledger/accounts/${l.account}`, { period: journal.period, company: journal.company })}>{l.account}</Link>{l.accountName}</td>
                 {dimensions.map((d) => <td key={d.code}>{l.dimensions[d.code] ?? <span className="text-ink-3">–</span>}</td>)}
                 <td>{l.description}</td>
-                <td className="num">{l.side === "debit" ? amountText(l.amount, journal.currency) : ""}</td>
-                <td className="num">{l.side === "credit" ? amountText(l.amount, journal.currency) : ""}</td>
+                {counterparties && <td>{l.counterparty}</td>}
+                {partners && <><td>{l.partner}</td><td>{l.dueDate && dateText(l.dueDate)}</td></>}
+                {notes && <td className="max-w-48 truncate" title={l.note}>{l.note}</td>}
+                {quantities && <td className="num">{l.quantity === null ? "" : quantityText(l.side === "credit" && l.units ? -l.quantity : l.quantity)}</td>}
+                {foreign && <><td className="num text-ink-2">{l.units ? "" : amountText(l.side === "debit" ? l.foreignAmount : minor(-l.foreignAmount), foreign)}</td><td className="num text-ink-3">{l.rate ?? ""}</td></>}
+                <td className="num">{l.side === "debit" && !l.units ? amountText(l.amount, journal.currency) : ""}</td>
+                <td className="num">{l.side === "credit" && !l.units ? amountText(l.amount, journal.currency) : ""}</td>
               </tr>
             ))}
           </tbody>

@@ -1,0 +1,15 @@
+import { listPairs } from "@/server/ledger";
+import { describeFound } from "@/core/shared";
+import { Page, Problems } from "@/ui/Page";
+import { frameData } from "@/app/lib/place";
+import { pageCaller } from "@/app/lib/session";
+import { Pairs } from "./Pairs";
+
+export const metadata = { title: "Partners in trade" };
+
+export default async function PairsPage() {
+  const result = await listPairs(await pageCaller());
+  if (!result.ok) return <Page title="Partners in trade"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  const { person, companies } = await frameData();
+  return <Pairs rows={result.value.pairs} rounding={result.value.rounding} companies={companies.map(({ code, name }) => ({ code, name }))} mayChange={person.rights.includes("setup.rules") || person.rights.includes("setup.organisation")} />;
+}

@@ -1,0 +1,15 @@
+import { listRates } from "@/server/rates";
+import { describeFound } from "@/core/shared";
+import { Page, Problems } from "@/ui/Page";
+import { frameData } from "@/app/lib/place";
+import { pageCaller } from "@/app/lib/session";
+import { Rates } from "./Rates";
+
+export const metadata = { title: "Rates" };
+
+export default async function RatesPage() {
+  const result = await listRates(await pageCaller());
+  if (!result.ok) return <Page title="Rates"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  const { person } = await frameData();
+  return <Rates rows={result.value} mayChange={person.rights.includes("setup.rules")} />;
+}

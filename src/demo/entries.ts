@@ -1,0 +1,38 @@
+import { journalInput, type JournalInput, type JournalLineInput } from "@/core/ledger";
+import { SEASON } from "./structure";
+
+const line = (account: string, costCentre: string, description: string, debit: string, credit: string, more: Partial<JournalLineInput> = {}): Partial<JournalLineInput> => ({ account, dimensions: costCentre ? { costCentre } : {}, description, debit, credit, ...more });
+
+/** Passengers of each month by route: quantities without a counter entry. */
+const passengers = (month: number): JournalInput =>
+  journalInput({
+    company: "HSF", type: "general", date: `2026-${String(month).padStart(2, "0")}-28`, description: `Passengers carried, ${["January", "February", "March", "April", "May", "June", "July", "August", "September", "October"][month - 1]}`, reference: "TICKETS",
+    lines: [["R-OST", 41_200], ["R-KES", 28_700], ["R-INN", 17_900]].map(([route, size]) => line("9010", String(route), "", "", "", { quantity: String(Math.round(Number(size) * SEASON[month - 1]!)) })),
+  });
+
+/** What was entered in the weeks before the working date: between companies, in foreign currency, reversing, in units. */
+export const entries: readonly { by: "accountant" | "controller"; on: string; content: JournalInput }[] = [
+  ...[9, 10].map((month) => ({ by: "controller" as const, on: `2026-${month === 9 ? "10-05" : "11-03"}`, content: passengers(month) })),
+  {
+    by: "accountant", on: "2026-10-30",
+    content: journalInput({
+      company: "HSF", type: "general", date: "2026-10-30", description: "Berth at Kestle, autumn, shared with the terminals", reference: "BERTH-10",
+      lines: [line("6210", "R-KES", "Ferries' part", "12,400.00", ""), line("6210", "T-NORTH", "Terminals' part", "8,600.00", "", { company: "KIT" }), line("2410", "", "", "", "21,000.00")],
+    }),
+  },
+  {
+    by: "accountant", on: "2026-10-30",
+    content: journalInput({
+      company: "HSF", type: "general", date: "2026-10-29", description: "Winch repair by the boatyard, materials advanced", reference: "SLIP-88",
+      lines: [line("5620", "Y-ENG", "Winch drum and cable", "6,150.00", "", { company: "MBY" }), line("2410", "", "", "", "6,150.00")],
+    }),
+  },
+  {
+    by: "accountant", on: "2026-11-02",
+    content: journalInput({ company: "HSF", type: "general", date: "2026-10-28", description: "Slip fees at the northern yard, MV Lantern", reference: "ISK-114", currency: "ISK", lines: [line("6420", "V-LAN", "Two days on the slip", "1,840,000", ""), line("2410", "", "", "", "1,840,000")] }),
+  },
+  {
+    by: "accountant", on: "2026-11-02",
+    content: journalInput({ company: "HSF", type: "accrual", date: "2026-10-31", description: "Shore power, October, not yet billed", reference: "OCT-POWER", reverseOn: "2026-11-01", lines: [line("6630", "R-OST", "", "18,250.00", ""), line("2410", "", "", "", "18,250.00")] }),
+  },
+];
