@@ -8,7 +8,7 @@ type WorkArea = Exclude<Area, "stock">;
 export type Right =
   | `read.${WorkArea | "plan" | "statements" | "close" | "history" | "setup" | "branch"}`
   | `prepare.${WorkArea | "plan"}`
-  | `post.${WorkArea | "whileClosing"}`
+  | `post.${WorkArea | "whileClosing" | "againstControl"}`
   | `reverse.${WorkArea}`
   | `period.${WorkArea}`
   | "setup.organisation"
@@ -39,6 +39,7 @@ export const ROLE_RIGHTS: Readonly<Record<Role, ReadonlySet<Right>>> = {
     "prepare.plan",
     ...WORK_AREAS.flatMap((a): Right[] => [`prepare.${a}`, `post.${a}`, `reverse.${a}`, `period.${a}`]),
     "post.whileClosing",
+    "post.againstControl",
     "setup.rules",
     "setup.shortcuts",
   ]),

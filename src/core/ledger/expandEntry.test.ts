@@ -11,7 +11,7 @@ const pairs: CompanyPair[] = [
   { first: "ONE", second: "TWO", firstDueFrom: "1340", firstDueTo: "2150", secondDueFrom: "1341", secondDueTo: "2151", type: "group" },
   { first: "ONE", second: "TRI", firstDueFrom: "1340", firstDueTo: "2150", secondDueFrom: "1341", secondDueTo: "2151", type: "group" },
 ];
-const type = (id: number, code: string) => ({ id, code, name: code, area: "ledger" as const, series: "journal", manual: true, reversal: "swap" as const, controls: [] });
+const type = (id: number, code: string) => ({ id, code, name: code, area: "ledger" as const, series: "journal", manual: true, reversal: "swap" as const, controls: [], naming: "", reverses: false, autoReverse: false });
 const world = (dimension: Partial<Dimension> = {}): Masters =>
   new Masters(
     companies, [{ id: 1, code: "IFRS", name: "IFRS", main: true }],

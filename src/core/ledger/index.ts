@@ -13,3 +13,4 @@ export * from "./canonicalJournal";
 export * from "./yearEnd";
 export * from "./starterChart";
 export * from "./effect";
+export * from "./controlTotals";

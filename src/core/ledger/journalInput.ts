@@ -124,7 +124,7 @@ export interface EntryCheck {
 export function checkEntry(reading: JournalReading, context: PostingContext, rates: readonly Rate[]): EntryCheck {
   const { drafts, problems } = expandEntry(reading.entry, { masters: context.masters, rates });
   // What is unbalanced only because a rate or a pair is missing is said by that.
-  const follows = (p: Found): boolean => problems.length > 0 && (p.code === "UNBALANCED" || p.code === "FOREIGN_UNBALANCED" || p.code === "VALUE_UNBALANCED");
+  const follows = (p: Found): boolean => problems.length > 0 && (p.code === "NO_LINES" || p.code === "UNBALANCED" || p.code === "FOREIGN_UNBALANCED" || p.code === "VALUE_UNBALANCED");
   const found = [...problems, ...drafts.flatMap(({ draft, sources }) => checkDraft(draft, context).filter((p) => !follows(p)).map((p) => atEntry(p, sources)))];
   return { drafts, problems: mergeProblems(reading, found) };
 }

@@ -160,7 +160,7 @@ function prepareLine(line: DraftLine, lineNo: number, draft: JournalDraft, compa
   else if (!account) found.push({ code: "ACCOUNT_UNKNOWN", account: line.account, ...at("account") });
   else {
     if (account.blocked && !follows) found.push({ code: "ACCOUNT_BLOCKED", account: account.number, name: account.name, ...at("account") });
-    if (account.control && line.added === undefined && !type.controls.includes(account.control)) found.push({ code: "CONTROL_ACCOUNT", account: account.number, control: account.control, ...at("account") });
+    if (account.control && line.added === undefined && !follows && !type.controls.includes(account.control)) found.push({ code: "CONTROL_ACCOUNT", account: account.number, control: account.control, ...at("account") });
     else if (account.control && book && COMMON_CONTROLS.has(account.control)) found.push({ code: "CONTROL_IN_ONE_BOOK", account: account.number, control: account.control, book: book.code, ...at("account") });
   }
 

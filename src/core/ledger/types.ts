@@ -70,6 +70,12 @@ export interface JournalType {
   reversal: "swap" | "negative";
   /** The control accounts that journals of this type may reach. */
   controls: readonly ControlKind[];
+  /** How descriptions are proposed: text with {month}, {year} and {company}. */
+  naming: string;
+  /** Whether journals of this type are reversed on the first day of the next period unless they say otherwise. */
+  reverses: boolean;
+  /** Whether due reversals post by themselves when their period opens. */
+  autoReverse: boolean;
 }
 
 export type Side = "debit" | "credit";

@@ -45,6 +45,9 @@ export type Problem =
   | { code: "UNBALANCED"; debits: string; credits: string; difference: string; book: string | null }
   | { code: "FOREIGN_UNBALANCED"; debits: string; credits: string; difference: string; currency: string }
   | { code: "VALUE_UNBALANCED"; dimension: string; value: string; difference: string }
+  | { code: "CONTROL_TOTAL"; currency: string; control: string; entered: string; difference: string }
+  | { code: "BATCH_EMPTY" }
+  | { code: "BATCH_POSTED" }
   // Periods
   | { code: "PERIOD_MISSING"; date: string; company: string }
   | { code: "PERIOD_UNKNOWN"; period: string; company: string }
@@ -130,6 +133,9 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
   UNBALANCED: (p) => `Debits ${p.debits} and credits ${p.credits} differ by ${p.difference}${p.book ? ` in book ${p.book}` : ""}.`,
   FOREIGN_UNBALANCED: (p) => `Debits ${p.debits} and credits ${p.credits} ${p.currency} differ by ${p.difference}.`,
   VALUE_UNBALANCED: (p) => `${upper(p.dimension)} ${p.value || "(none)"} does not balance by itself: it differs by ${p.difference}.`,
+  CONTROL_TOTAL: (p) => `The papers add up to ${p.control} ${p.currency}, the journals to ${p.entered}: ${p.difference}. Correct one of them, or have the difference waived.`,
+  BATCH_EMPTY: () => "The batch has no journal yet.",
+  BATCH_POSTED: () => "The batch is posted.",
   PERIOD_MISSING: (p) => `${p.company} has no period for ${p.date}. Open the year first, or choose another date.`,
   PERIOD_UNKNOWN: (p) => `${p.company} has no period ${cut(p.period)}.`,
   PERIOD_NOT_OPENED: (p) => `${p.period} of ${p.company} is not open yet. Choose another date.`,

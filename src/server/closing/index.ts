@@ -1,3 +1,4 @@
 import "./yearEnd";
 export * from "./checks";
 export * from "./verifyBooks";
+import "./reversals";

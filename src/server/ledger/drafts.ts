@@ -5,7 +5,7 @@ import {
   type DraftLine, type Effect, type EntryCheck, type JournalInput, type JournalReading, type PostingContext,
 } from "@/core/ledger";
 import { decimalText, describeFound, fail, isCurrency, minor, ok, type Found, type Minor, type Result } from "@/core/shared";
-import { rows } from "../db";
+import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { loadPostingContext, postDrafts, type PostedJournal } from "./posting";
 import { ratesFor } from "../rates";
@@ -56,6 +56,7 @@ export interface DraftCheck {
 
 interface StoredDraft {
   content: JournalInput;
+  batch: string | null;
   version: number;
   updatedBy: number;
   updatedByName: string;
@@ -66,23 +67,60 @@ const readStored = async ({ tx }: Context, id: number): Promise<StoredDraft | un
   (
     await rows<StoredDraft>(
       tx,
-      sql`select d.content, d.version, d.updated_by as "updatedBy", p.name as "updatedByName", d.updated_at as "updatedAt" from journal_draft d join person p on p.id = d.updated_by where d.document_id = ${id} for update of d`,
+      sql`select d.content, (select b.title from document b where b.id = d.batch_id) as batch, d.version, d.updated_by as "updatedBy", p.name as "updatedByName", d.updated_at as "updatedAt" from journal_draft d join person p on p.id = d.updated_by where d.document_id = ${id} for update of d`,
     )
   )[0];
 
 const functionalOf = ({ masters }: Context) => (code: string): string | undefined => masters.companyByCode.get(code)?.currency;
 
+export interface ReadEntry {
+  input: JournalInput;
+  reading: JournalReading;
+  check: EntryCheck;
+}
+
+/** Reads and checks any number of journals as written, with as many queries as one takes. */
+export async function readEntries(context: Context, inputs: readonly JournalInput[]): Promise<{ entries: ReadEntry[]; posting: PostingContext }> {
+  const { masters, tx } = context;
+  const readings = inputs.map((input) => {
+    const reading = readJournal(input, functionalOf(context), context.today);
+    const type = masters.typeByCode.get(input.type);
+    if (type && !type.manual) reading.problems.push({ code: "TYPE_NOT_MANUAL", type: type.name, field: "type" });
+    return reading;
+  });
+  const wanted = readings.map(({ entry }) => ({ entry, companies: [...new Set([entry.company, ...entry.lines.flatMap((l) => l.company ?? [])])] }));
+  const rates = await ratesFor(tx, masters, wanted.map(({ entry, companies }) => ({ companies, currency: entry.currency, date: entry.date })));
+  const posting = await loadPostingContext(context, wanted.flatMap(({ entry, companies }) => companies.map((company) => ({ company, date: entry.date, type: entry.type }))));
+  return { posting, entries: readings.map((reading, i) => ({ input: inputs[i]!, reading, check: checkEntry(reading, posting, rates) })) };
+}
+
 async function read(context: Context, input: JournalInput): Promise<Result<{ reading: JournalReading; posting: PostingContext; check: EntryCheck }>> {
-  const company = context.masters.companyByCode.get(input.company);
-  if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-  const type = context.masters.typeByCode.get(input.type);
-  const reading = readJournal(input, functionalOf(context), context.today);
-  if (type && !type.manual) reading.problems.push({ code: "TYPE_NOT_MANUAL", type: type.name, field: "type" });
-  const { entry } = reading;
-  const companies = [...new Set([entry.company, ...entry.lines.flatMap((l) => l.company ?? [])])];
-  const rates = await ratesFor(context.tx, context.masters, [{ companies, currency: entry.currency, date: entry.date }]);
-  const posting = await loadPostingContext(context, companies.map((c) => ({ company: c, date: entry.date, type: entry.type })));
-  return ok({ reading, posting, check: checkEntry(reading, posting, rates) });
+  if (!context.masters.companyByCode.has(input.company)) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+  const { entries, posting } = await readEntries(context, [input]);
+  return ok({ reading: entries[0]!.reading, posting, check: entries[0]!.check });
+}
+
+/**
+ * Posts journals as written, all or none. Those of several companies are linked. The answer holds one posted journal for each entry.
+ * Problems carry the entry's place (from 0) where there are several.
+ */
+export async function postEntries(context: Context, inputs: readonly JournalInput[], documentIds: readonly (number | undefined)[] = []): Promise<Result<PostedJournal[]>> {
+  const { entries } = await readEntries(context, inputs);
+  const several = inputs.length > 1;
+  const found = entries.flatMap((e, journal) => e.check.problems.map((p) => (several ? { ...p, journal } : p)));
+  if (found.length > 0) return fail(...found);
+  const ids = documentIds.filter((id) => id !== undefined);
+  const by = new Map((ids.length > 0 ? await rows<{ id: bigint; by: number }>(context.tx, sql`select id, created_by as by from document where id = any(${arrayOf(ids)}::bigint[])`) : []).map((r) => [Number(r.id), r.by]));
+  const drafts = entries.flatMap((e, journal) => e.check.drafts.map(({ draft, sources }, n) => ({ draft, sources, journal, id: n === 0 ? documentIds[journal] : undefined, by: by.get(documentIds[journal] ?? -1) ?? context.person.id })));
+  const posted = await postDrafts(context, drafts.map((d) => d.draft), { documentIds: drafts.map((d) => d.id), preparedBy: drafts.map((d) => d.by) });
+  if (!posted.ok)
+    return fail(...posted.problems.flatMap((p) => {
+      const at = drafts[p.journal ?? 0]!;
+      return mergeProblems(entries[at.journal]!.reading, [atEntry(p, at.sources)]).map((q) => (several ? { ...q, journal: at.journal } : q));
+    }));
+  const groups = entries.map((_, journal) => posted.value.slice(0, drafts.length).filter((_p, i) => drafts[i]!.journal === journal));
+  for (const group of groups) if (group.length > 1) await linkJournals(context.tx, group.map((p) => p.id));
+  return ok(groups.map((g) => g[0]!));
 }
 
 async function check(context: Context, input: JournalInput): Promise<Result<DraftCheck>> {
@@ -135,7 +173,7 @@ const registerDraft = async (context: Context, input: JournalInput, id: number |
   );
   return Number(made!.id);
 };
-const draftSchema = object({ id: number().integer(), version: number().integer().default(0), overwrite: boolean().default(false), content: journalInputSchema.required() });
+const draftSchema = object({ id: number().integer(), version: number().integer().default(0), overwrite: boolean().default(false), content: journalInputSchema.required(), batch: number().integer().nullable() });
 
 export interface SavedDraft extends DraftCheck {
   id: number;
@@ -160,8 +198,12 @@ export const saveDraft = defineUseCase({
       await registerDraft(context, content, id);
       await tx.execute(sql`update journal_draft set content = ${JSON.stringify(content)}::jsonb, version = ${version}, updated_by = ${person.id}, updated_at = ${now.toISOString()} where document_id = ${id}`);
     } else {
+      if (input.batch) {
+        const [open] = await rows<{ id: bigint }>(tx, sql`select id from document where id = ${input.batch} and kind = 'batch' and status = 'draft'`);
+        if (!open) return fail({ code: "NOT_FOUND", what: "such batch; it may be posted", field: "batch" });
+      }
       id = await registerDraft(context, content, undefined);
-      await tx.execute(sql`insert into journal_draft (document_id, content, version, updated_by, updated_at) values (${id}, ${JSON.stringify(content)}::jsonb, 1, ${person.id}, ${now.toISOString()})`);
+      await tx.execute(sql`insert into journal_draft (document_id, content, version, updated_by, updated_at, batch_id) values (${id}, ${JSON.stringify(content)}::jsonb, 1, ${person.id}, ${now.toISOString()}, ${input.batch ?? null})`);
       await context.audit({ action: "drafted", kind: "journal", recordId: id, label: content.description.slice(0, 80), companyId: context.masters.companyByCode.get(content.company)!.id });
     }
     return ok({ id, version, savedAt: now.toISOString(), ...checked.value });
@@ -185,16 +227,12 @@ export const checkJournal = defineUseCase({
 });
 
 async function post(context: Context, content: JournalInput, id: number | undefined): Promise<Result<PostedJournal>> {
-  const found = await read(context, content);
-  if (!found.ok) return found;
-  const { check: { drafts, problems }, reading } = found.value;
-  if (problems.length > 0) return fail(...problems);
-  const prepared = id === undefined ? undefined : (await rows<{ by: number }>(context.tx, sql`select created_by as by from document where id = ${id}`))[0];
-  const posted = await postDrafts(context, drafts.map((d) => d.draft), { documentIds: [id], ...(prepared ? { preparedBy: drafts.map(() => prepared.by) } : {}) });
-  if (!posted.ok) return fail(...mergeProblems(reading, posted.problems.map((p) => atEntry(p, drafts[p.journal ?? 0]!.sources))));
-  await linkJournals(context.tx, posted.value.map((p) => p.id));
-  return ok(posted.value[0]!);
+  if (!context.masters.companyByCode.has(content.company)) return fail({ code: "COMPANY_UNKNOWN", company: content.company, field: "company" });
+  const posted = await postEntries(context, [content], [id]);
+  return posted.ok ? ok(posted.value[0]!) : posted;
 }
+
+const inBatch = (name: string) => fail({ code: "IN_USE", what: `The journal belongs to ${name}, which posts its journals together. Take it out of there to post it alone` });
 
 /** Posts a draft, with what stands on the screen: what is posted is what was seen. A second click finds it posted. */
 export const postDraft = defineUseCase({
@@ -203,6 +241,7 @@ export const postDraft = defineUseCase({
   run: async (context, input) => {
     const stored = await guardStale(context, input.id, input.version, false);
     if (!stored.ok) return stored;
+    if (stored.value.batch) return inBatch(stored.value.batch);
     return post(context, input.content as JournalInput, input.id);
   },
 });
@@ -214,6 +253,7 @@ export const postStoredDraft = defineUseCase({
     const stored = await readStored(context, input.id);
     if (!stored) return guardStale(context, input.id, 0, false) as Promise<Result<never>>;
     if (!context.may("post.ledger", stored.content.company)) return fail({ code: "FORBIDDEN", what: `post journals in ${stored.content.company}` });
+    if (stored.batch) return inBatch(stored.batch);
     return post(context, journalInput(stored.content), input.id);
   },
 });

@@ -13,3 +13,5 @@ export * from "./control";
 export * from "./loadOpening";
 export * from "./shortcuts";
 export * from "./pairs";
+export * from "./dueReversals";
+export * from "./batches";

@@ -4,7 +4,7 @@ import { codingFromKey, dimensionsOf, journalInput, quantityText, reversalDate, 
 import { periodKey, type Period } from "@/core/organisation";
 import { amountText, fail, isCalendarDate, minor, ok, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows, type Db } from "../db";
-import { defineUseCase } from "../access";
+import { defineUseCase, type Context } from "../access";
 import { loadPeriods } from "../organisation/periods";
 import { journalNotFound, lockChains, postDrafts } from "./posting";
 
@@ -73,6 +73,7 @@ export interface DraftView extends JournalBase {
   savedAt: string;
   mayPost: boolean;
   mayChange: boolean;
+  batch: { id: number; name: string; period: string } | null;
 }
 export type JournalView = PostedView | DraftView;
 
@@ -158,9 +159,9 @@ export const getJournal = defineUseCase({
         mayReverse: !row.reversedById && !row.reversesId && !row.originId && may(`reverse.${area}`, row.company),
       });
     }
-    const [draft] = await rows<{ id: bigint; company: string; companyName: string; currency: string; type: string; preparedBy: string; createdAt: string; status: string; content: JournalInput; version: number; savedAt: string }>(
+    const [draft] = await rows<{ id: bigint; company: string; companyName: string; currency: string; type: string; preparedBy: string; createdAt: string; status: string; content: JournalInput; version: number; savedAt: string; batch: { id: number; name: string; period: string } | null }>(
       tx,
-      sql`select d.id, c.code as company, c.name as "companyName", c.currency, d.type, p.name as "preparedBy", d.created_at as "createdAt", d.status, x.content, x.version, x.updated_at as "savedAt"
+      sql`select d.id, (select jsonb_build_object('id', b.document_id, 'name', bd.title, 'period', b.period) from batch b join document bd on bd.id = b.document_id where b.document_id = x.batch_id) as batch, c.code as company, c.name as "companyName", c.currency, d.type, p.name as "preparedBy", d.created_at as "createdAt", d.status, x.content, x.version, x.updated_at as "savedAt"
           from document d join journal_draft x on x.document_id = d.id join company c on c.id = d.company_id join person p on p.id = d.created_by where ${byKey(key, { id: sql`d.id`, number: sql`d.number` })}`,
     );
     if (!draft) return journalNotFound(key);
@@ -242,30 +243,46 @@ export const reverseJournal = defineUseCase({
     // Journals of several companies were posted together and go together.
     const linked = await linkedJournals(tx, row.id);
     for (const l of linked) if (!may(`reverse.${area}`, l.company)) return fail({ code: "FORBIDDEN", what: `reverse journals of ${masters.companyByCode.get(l.company)!.name}, which belong to this one` });
-    const ids = [Number(row.id), ...linked.map((l) => l.id)];
-    await lockChains(tx, [row.company, ...linked.map((l) => l.company)]);
-    const companyIds = [row.company, ...linked.map((l) => l.company)].map((c) => masters.companyByCode.get(c)!.id);
-    const periods = await loadPeriods(tx, companyIds, { areas: ["ledger"] });
     if (input.date !== null && !isCalendarDate(input.date)) return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
     if (input.date !== null && input.date < row.date) return fail({ code: "INVALID", what: "A reversal lies on or after the day of what it reverses", field: "date" });
-    const drafts: JournalDraft[] = [];
-    for (const posted of await readForReversal(tx, ids, masters, periods)) {
-      const bookIds = posted.bookId === 0 ? masters.books.map((b) => b.id) : [posted.bookId];
-      const own = periods.filter((p) => p.companyId === masters.companyByCode.get(posted.company)!.id);
-      const when = input.date !== null ? { date: input.date } : reversalDate(posted, own, bookIds);
-      if (!when) return fail({ code: "NO_OPEN_PERIOD_AFTER", date: row.date });
-      drafts.push(reversalOf(posted, when.date, "period" in when ? when.period : undefined, masters.typeById.get(posted.typeId)!.reversal));
-    }
-    drafts.sort((a, b) => Number(b.reverses === Number(row.id)) - Number(a.reverses === Number(row.id)));
-    const result = await postDrafts(context, drafts);
-    if (!result.ok) return result;
-    await linkJournals(tx, result.value.slice(0, drafts.length).map((p) => p.id));
-    return ok({ id: result.value[0]!.id, number: result.value[0]!.number, date: drafts[0]!.date });
+    const result = await reverseJournals(context, [Number(row.id)], input.date);
+    return result.ok ? ok(result.value[0]!) : result;
   },
 });
 
+/** Reverses journals with those that were posted together with them, all or none: each on the date given, else on its own while that is open, else on the first open day after it. */
+export async function reverseJournals(context: Context, ids: readonly number[], date: string | null): Promise<Result<{ id: number; number: string; date: string }[]>> {
+  const { tx, masters } = context;
+  const groups: number[][] = [];
+  for (const id of ids) groups.push([id, ...(await linkedJournals(tx, id)).map((l) => l.id)]);
+  const all = groups.flat();
+  const companies = await rows<{ code: string; id: number }>(tx, sql`select distinct c.code, c.id from journal j join company c on c.id = j.company_id where j.id = any(${arrayOf(all)}::bigint[])`);
+  await lockChains(tx, companies.map((c) => c.code));
+  const periods = await loadPeriods(tx, companies.map((c) => c.id), { areas: ["ledger"] });
+  const found = new Map((await readForReversal(tx, all, masters, periods)).map((j) => [j.id, j]));
+  const drafts: JournalDraft[] = [];
+  for (const id of all) {
+    const posted = found.get(id)!;
+    const bookIds = posted.bookId === 0 ? masters.books.map((b) => b.id) : [posted.bookId];
+    const own = periods.filter((p) => p.companyId === masters.companyByCode.get(posted.company)!.id);
+    const when = date !== null ? { date } : reversalDate(posted, own, bookIds);
+    if (!when) return fail({ code: "NO_OPEN_PERIOD_AFTER", date: posted.date });
+    drafts.push(reversalOf(posted, when.date, "period" in when ? when.period : undefined, masters.typeById.get(posted.typeId)!.reversal));
+  }
+  const result = await postDrafts(context, drafts);
+  if (!result.ok) return result;
+  let at = 0;
+  const first: { id: number; number: string; date: string }[] = [];
+  for (const group of groups) {
+    first.push({ id: result.value[at]!.id, number: result.value[at]!.number, date: drafts[at]!.date });
+    await linkJournals(tx, result.value.slice(at, at + group.length).map((p) => p.id));
+    at += group.length;
+  }
+  return ok(first);
+}
+
 /** The journals of other companies that were posted with this one. */
-async function linkedJournals(tx: Db, id: bigint | number): Promise<{ id: number; number: string; company: string }[]> {
+export async function linkedJournals(tx: Db, id: bigint | number): Promise<{ id: number; number: string; company: string }[]> {
   const found = await rows<{ id: bigint; number: string; company: string }>(
     tx,
     sql`select d.id, d.number, c.code as company from document d join company c on c.id = d.company_id

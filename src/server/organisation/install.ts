@@ -13,14 +13,16 @@ interface TypeSeed {
   reversal?: "swap" | "negative";
   series?: string;
   controls?: readonly ControlKind[];
+  naming?: string;
+  reverses?: boolean;
 }
 
 /** The journal types that the application works with. Those that nobody enters by hand come from documents and runs. */
 const TYPES: readonly TypeSeed[] = [
   { code: "general", name: "General", area: "ledger", manual: true, controls: ["payables", "receivables"] },
-  { code: "accrual", name: "Accrual", area: "ledger", manual: true, reversal: "negative", controls: ["payables", "receivables"] },
+  { code: "accrual", name: "Accrual", area: "ledger", manual: true, reversal: "negative", reverses: true, naming: "Accrual, {month}: ", controls: ["payables", "receivables"] },
   { code: "correction", name: "Correction", area: "ledger", manual: true, controls: ["payables", "receivables"] },
-  { code: "payroll", name: "Payroll", area: "ledger", manual: true },
+  { code: "payroll", name: "Payroll", area: "ledger", manual: true, naming: "Payroll {month} {year}" },
   { code: "group", name: "Between companies", area: "ledger", manual: true, controls: ["intercompany"] },
   { code: "opening", name: "Opening balances", area: "ledger", controls: ["payables", "receivables", "bank", "asset", "stock", "GRNI", "tax", "intercompany"] },
   { code: "year-end", name: "Year end", area: "ledger", series: "closing" },
@@ -54,7 +56,7 @@ export async function install(db: Db, first: { login: string; name: string; pass
     await tx.execute(sql`insert into book (id, code, name, main) values (1, 'IFRS', 'IFRS', true), (2, 'LOCAL', 'Local GAAP', false), (3, 'TAX', 'Tax', false)`);
     await tx.execute(sql`insert into number_series (code, prefix, digits) values ('journal', '', 5), ('closing', 'Y', 3), ('run', 'R', 4)`);
     for (const t of TYPES)
-      await tx.execute(sql`insert into journal_type (code, name, area, series, manual, reversal, controls) values (${t.code}, ${t.name}, ${t.area}, ${t.series ?? "journal"}, ${t.manual ?? false}, ${t.reversal ?? "swap"}, ${JSON.stringify(t.controls ?? [])}::jsonb)`);
+      await tx.execute(sql`insert into journal_type (code, name, area, series, manual, reversal, controls, naming, reverses) values (${t.code}, ${t.name}, ${t.area}, ${t.series ?? "journal"}, ${t.manual ?? false}, ${t.reversal ?? "swap"}, ${JSON.stringify(t.controls ?? [])}::jsonb, ${t.naming ?? ""}, ${t.reverses ?? false})`);
     await tx.execute(sql`insert into dimension (slot, code, name) values (1, 'costCentre', 'Cost centre'), (2, 'project', 'Project')`);
     const initials = first.name.split(/\s+/).map((w) => w[0] ?? "").join("").slice(0, 3).toUpperCase();
     const [person] = await rows<{ id: number }>(tx, sql`insert into person (login, name, initials, password_hash) values (${first.login}, ${first.name}, ${initials}, ${passwordHash}) returning id`);

@@ -39,7 +39,7 @@ export async function readMasters(tx: Db): Promise<Masters> {
         from account a order by a.number`,
   );
   const headings = await rows<Heading>(tx, sql`select id, code, name, parent_id as "parentId", sort from heading order by sort`);
-  const types = await rows<JournalType>(tx, sql`select id, code, name, area, series, manual, reversal, controls from journal_type order by id`);
+  const types = await rows<JournalType>(tx, sql`select id, code, name, area, series, manual, reversal, controls, naming, reverses, auto_reverse as "autoReverse" from journal_type order by id`);
   const dimensions = await rows<Dimension>(tx, sql`select id, slot, code, name, balancing, balancing_account as "balancingAccount" from dimension order by slot`);
   const values = await rows<DimensionValue>(
     tx,

@@ -213,3 +213,23 @@ export const savePurpose = defineUseCase({
     return ok({});
   },
 });
+
+/** What a type of journal proposes and allows. Its code, area and series stay. */
+export const saveJournalType = defineUseCase({
+  name: "saveJournalType", kind: "write", rights: ["setup.rules", "setup.organisation"], what: "change journal types",
+  schema: object({
+    code: string().required("A code is needed").matches(/^[a-z][a-z0-9-]{1,29}$/, "A code has small letters, figures and dashes"), name: string().required("A name is needed").max(40), reversal: string().oneOf(["swap", "negative"] as const).default("swap"),
+    naming: string().max(100).default(""), reverses: boolean().default(false), autoReverse: boolean().default(false),
+  }),
+  run: async ({ tx, masters, audit }, input) => {
+    const before = masters.typeByCode.get(input.code);
+    if (before && !before.manual) return fail({ code: "IN_USE", what: `Journals of type ${before.name} are made by the system; it stays as it is`, field: "code" });
+    const [saved] = await rows<{ id: number }>(
+      tx,
+      sql`insert into journal_type (code, name, area, series, manual, reversal, controls, naming, reverses, auto_reverse) values (${input.code}, ${input.name}, 'ledger', 'journal', true, ${input.reversal}, '["payables", "receivables"]'::jsonb, ${input.naming}, ${input.reverses}, ${input.autoReverse})
+          on conflict (code) do update set name = excluded.name, reversal = excluded.reversal, naming = excluded.naming, reverses = excluded.reverses, auto_reverse = excluded.auto_reverse returning id`,
+    );
+    await audit({ action: before ? "changed" : "added", kind: "journal type", recordId: saved!.id, label: input.code, before, after: input });
+    return ok({ id: saved!.id });
+  },
+});

@@ -14,6 +14,11 @@ export type CloseGuard = (context: Context, company: Company, bookId: number, pe
 let closeGuard: CloseGuard | undefined;
 export const guardClosing = (guard: CloseGuard): void => void (closeGuard = guard);
 
+/** What happens by itself when periods of the ledger have opened in every book. */
+export type WhenOpened = (context: Context, company: Company, periods: readonly Period[]) => Promise<Result<unknown>>;
+const openers: WhenOpened[] = [];
+export const whenOpened = (opener: WhenOpened): void => void openers.push(opener);
+
 export const switchPeriods = defineUseCase({
   name: "switchPeriods", kind: "write", rights: ["period.ledger", "period.payables", "period.receivables", "period.banks", "period.assets"], what: "open or close periods", company: (i) => i.company,
   schema: object({
@@ -37,6 +42,13 @@ export const switchPeriods = defineUseCase({
         if (!result.ok) return result;
         switched += result.value;
       }
+    if (input.to === "open" && switched > 0 && openers.length > 0) {
+      const now = (await loadPeriods(context.tx, [company.id], { areas: ["ledger"] })).filter((p) => input.periods.includes(periodKey(p)) && masters.books.every((b) => stateOf(p, b.id, "ledger") === "open"));
+      for (const opener of openers) {
+        const done = await opener(context, company, now);
+        if (!done.ok) return done;
+      }
+    }
     return ok({ switched });
   },
 });

@@ -104,6 +104,12 @@ export const journalType = pgTable("journal_type", {
   manual: boolean().notNull(),
   reversal: text().notNull().default("swap"),
   controls: jsonb().$type<string[]>().notNull().default([]),
+  /** How descriptions are proposed: text with {month}, {year}, {company}. */
+  naming: text().notNull().default(""),
+  /** Whether journals of this type are reversed on the first day of the next period unless they say otherwise. */
+  reverses: boolean().notNull().default(false),
+  /** Whether due reversals post by themselves when their period opens. */
+  autoReverse: boolean().notNull().default(false),
 });
 
 /** The head of a company's chain of posted journals. Posting locks it first. */
@@ -132,6 +138,8 @@ export const batch = pgTable("batch", {
   description: text().notNull().default(""),
   /** Sum of debits by currency of entry, in its minor units as text. */
   controls: jsonb().$type<{ currency: string; amount: string }[]>().notNull().default([]),
+  /** What was entered when it was posted: sums of debits as in `controls`. */
+  entered: jsonb().$type<{ currency: string; amount: string }[]>().notNull().default([]),
   waivedBy: integer(),
   waivedReason: text().notNull().default(""),
 });

@@ -1,4 +1,5 @@
 "use client";
+import Link from "next/link";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { Gauge, Trash2 } from "lucide-react";
 import { amountText, compute, exponentOf, minor, readAmount, sum, type Minor } from "@/core/shared";
@@ -18,7 +19,7 @@ import { useDraft, type StartOfDraft } from "./useDraft";
 export interface Lookups {
   accounts: (LookupOption & { rules: Record<string, string>; units: boolean; partner: boolean; moved: boolean })[];
   dimensions: { code: string; name: string; values: { code: string; name: string; proposes: Record<string, string> }[] }[];
-  types: { code: string; name: string }[];
+  types: { code: string; name: string; naming: string; reverses: boolean }[];
   shortcuts: Shortcut[];
 }
 interface Props {
@@ -27,6 +28,7 @@ interface Props {
   /** The functional currency of the company. */
   currency: string;
   mayPost: boolean;
+  batch: { id: number; name: string; period: string } | null;
 }
 
 /** Columns that most journals do without: there where asked for, and where a line uses them. */
@@ -34,9 +36,9 @@ const SPARE_COLUMNS = { company: "Company", quantity: "Quantity", partner: "Part
 export type SpareColumn = keyof typeof SPARE_COLUMNS;
 
 /** Writing a journal. It keeps itself; what is wrong shows at its cell once asked for; posting posts what is seen. */
-export function JournalEditor({ start, lookups, currency: functional, mayPost }: Props) {
+export function JournalEditor({ start, lookups, currency: functional, mayPost, batch }: Props) {
   const work = useWork();
-  const draft = useDraft(start);
+  const draft = useDraft(start, batch?.id ?? null);
   const { header, rows, check, problems: found } = draft;
   const [effect, setEffect] = useState(false);
   const [spare, setSpare] = useState<ReadonlySet<SpareColumn>>(new Set());
@@ -52,11 +54,11 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost }:
       event.preventDefault();
       // Lets the cell that is being written keep its text first.
       (document.activeElement as HTMLElement | null)?.blur();
-      setTimeout(() => void (event.shiftKey ? (mayPost ? finish("post") : undefined) : runCheck()), 30);
+      setTimeout(() => void (event.shiftKey ? (mayPost && !batch ? finish("post") : undefined) : runCheck()), 30);
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [mayPost, finish, runCheck]);
+  }, [mayPost, batch, finish, runCheck]);
 
   const accountOf = useMemo(() => new Map(lookups.accounts.map((a) => [a.code, a])), [lookups]);
   const used = useMemo(() => new Set((Object.keys(SPARE_COLUMNS) as SpareColumn[]).filter((key) => rows.some((r) => r[key]?.trim()))), [rows]);
@@ -152,7 +154,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost }:
   return (
     <Page
       strip={<PeriodStrip />} title={header.description.trim() || "New journal"} status={<Status of="draft" />}
-      note={<span className={draft.saved.tone === "bad" ? "text-coral" : ""}>gets its number when posted · {draft.saved.text}</span>}
+      note={<span className={draft.saved.tone === "bad" ? "text-coral" : ""}>{batch ? <>in batch <Link className="link" href={work.link(`/ledger/batches/${batch.id}`)}>{batch.name}</Link>, which posts it</> : "gets its number when posted"} · {draft.saved.text}</span>}
       panel={effect && <DraftPanel check={check} onClose={() => setEffect(false)} />}
       actions={
         <>
@@ -160,7 +162,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost }:
           <button type="button" className="button button-plain" aria-label="Delete this draft" title="Delete this draft" onClick={() => void draft.remove()}><Trash2 size={15} aria-hidden /></button>
           <button type="button" className="button" aria-expanded={effect} onClick={() => setEffect(!effect)}><Gauge size={15} aria-hidden />Effect</button>
           <button type="button" className="button" onClick={() => void draft.runCheck()} data-keys="Ctrl Enter=Check">Check <kbd>Ctrl ⏎</kbd></button>
-          {mayPost && <button type="button" className="button button-main" disabled={draft.posting} onClick={() => void draft.finish("post")} data-keys="Ctrl Shift Enter=Post">Post <kbd>Ctrl ⇧ ⏎</kbd></button>}
+          {mayPost && !batch && <button type="button" className="button button-main" disabled={draft.posting} onClick={() => void draft.finish("post")} data-keys="Ctrl Shift Enter=Post">Post <kbd>Ctrl ⇧ ⏎</kbd></button>}
         </>
       }
       footer={
@@ -182,7 +184,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost }:
           <button type="button" className="button" onClick={draft.saveOver}>Save mine over it</button>
         </div>
       )}
-      <JournalHeader header={header} set={draft.set} start={opened} types={lookups.types} functional={functional} isNew={start.id === null} check={check} problem={headProblem} />
+      <JournalHeader header={header} set={draft.set} start={opened} types={lookups.types} functional={functional} isNew={start.id === null} period={batch?.period ?? null} check={check} problem={headProblem} />
       <EntryGrid label="Journal lines" columns={columns} history={draft.history} onHistory={draft.setHistory} problems={problems} currency={currency} commit={commit} onRow={setActive} />
     </Page>
   );

@@ -1,6 +1,6 @@
 "use client";
 import { useLayoutEffect, useRef, type ReactNode } from "react";
-import { CURRENCIES, dateText, readDate } from "@/core/shared";
+import { addDays, CURRENCIES, dateText, readDate } from "@/core/shared";
 import { RATE_KINDS } from "@/core/rates";
 import type { DraftCheck } from "@/server/ledger";
 import { useWork } from "@/ui/frame/work";
@@ -10,17 +10,19 @@ interface Props {
   header: Header;
   set: <K extends keyof Header>(key: K, value: Header[K]) => void;
   start: Header;
-  types: { code: string; name: string }[];
+  types: { code: string; name: string; naming: string; reverses: boolean }[];
   functional: string;
   isNew: boolean;
   check: DraftCheck | null;
   problem: (field: string) => string | undefined;
+  /** The period of the batch that the journal belongs to. */
+  period: string | null;
 }
 
 const TYPED = ["description", "date", "reference", "reverseOn"] as const;
 
 /** What is said once for the whole journal. */
-export function JournalHeader({ header, set, start, types, functional, isNew, check, problem }: Props) {
+export function JournalHeader({ header, set, start, types, functional, isNew, check, problem, period: wanted }: Props) {
   const work = useWork();
   const panel = useRef<HTMLDivElement>(null);
   // What was typed into the page before its script ran stands in the fields and nowhere else.
@@ -35,10 +37,22 @@ export function JournalHeader({ header, set, start, types, functional, isNew, ch
   const adjustment = work.company?.periods.find((p) => p.adjustment && p.end === date);
   const period = work.company?.periods.find((p) => !p.adjustment && date && p.start <= date && date <= p.end);
   const state = period?.states[header.book ?? work.place.book];
-  const early = !date ? undefined : !period ? "No period lies there" : state === "closed" ? `${period.name} is closed` : state === "not-yet" ? `${period.name} is not open yet` : undefined;
+  const early = !date ? undefined : !period ? "No period lies there" : state === "closed" ? `${period.name} is closed` : state === "not-yet" ? `${period.name} is not open yet` : wanted && period.key !== wanted ? `The batch is for ${wanted}` : undefined;
   const currency = header.currency || functional;
   const foreign = currency !== functional;
   const rate = check?.previews.find((p) => p.company === header.company)?.rate;
+  // What the type proposes: a beginning for the description, and the day of the reversal.
+  const named = (naming: string): string => naming.replace("{month}", period?.name ?? "").replace("{year}", period?.year ?? "").replace("{company}", work.company?.name ?? "");
+  const type = types.find((t) => t.code === header.type);
+  const departs = type?.naming && header.description.trim() && !header.description.startsWith(named(type.naming).trim().split(/[:,]/)[0]!) ? `Usually “${named(type.naming)}…”` : undefined;
+  const choose = (code: string) => {
+    const chosen = types.find((t) => t.code === code);
+    const before = type?.naming ? named(type.naming) : "";
+    set("type", code);
+    if (chosen?.naming && (header.description.trim() === "" || header.description === before)) set("description", named(chosen.naming));
+    if (chosen?.reverses && !header.reverseOn && period) set("reverseOn", dateText(addDays(period.end, 1)));
+    else if (!chosen?.reverses && type?.reverses) set("reverseOn", "");
+  };
   const tidy = (key: "date" | "reverseOn") => () => {
     const read = day(header[key]);
     if (read) set(key, dateText(read));
@@ -46,9 +60,9 @@ export function JournalHeader({ header, set, start, types, functional, isNew, ch
   return (
     <div ref={panel} className="panel flex shrink-0 flex-wrap gap-x-2.5 gap-y-1.5 px-3 py-2.5">
       <Field label="Type" problem={problem("type")} width="w-[122px]">
-        {(p) => <select {...p} className="field" value={header.type} onChange={(e) => set("type", e.target.value)}>{types.map((t) => <option key={t.code} value={t.code}>{t.name}</option>)}</select>}
+        {(p) => <select {...p} className="field" value={header.type} onChange={(e) => choose(e.target.value)}>{types.map((t) => <option key={t.code} value={t.code}>{t.name}</option>)}</select>}
       </Field>
-      <Field label="Description" required problem={problem("description")} width="min-w-[160px] flex-1">{(p) => <input {...p} name="description" className="field" value={header.description} autoFocus={isNew} onChange={(e) => set("description", e.target.value)} />}</Field>
+      <Field label="Description" required problem={problem("description")} hint={departs} width="min-w-[160px] flex-1">{(p) => <input {...p} name="description" className="field" value={header.description} autoFocus={isNew} onChange={(e) => set("description", e.target.value)} />}</Field>
       <Field label="Journal date" required problem={problem("date") ?? early} width="w-[108px]">
         {(p) => <input {...p} name="date" className="field" value={header.date} placeholder="31 Oct 2026" onChange={(e) => set("date", e.target.value)} onBlur={tidy("date")} />}
       </Field>
@@ -95,13 +109,14 @@ export function JournalHeader({ header, set, start, types, functional, isNew, ch
   );
 }
 
-function Field({ label, required, problem, width, children }: { label: string; required?: boolean; problem?: string | undefined; width: string; children: (props: { id: string; "aria-invalid"?: true; "aria-describedby"?: string }) => ReactNode }) {
+function Field({ label, required, problem, hint, width, children }: { label: string; required?: boolean; problem?: string | undefined; hint?: string | undefined; width: string; children: (props: { id: string; "aria-invalid"?: true; "aria-describedby"?: string }) => ReactNode }) {
   const id = `head-${label.split(",")[0]!.toLowerCase().replace(/\W+/g, "-")}`;
   return (
     <div className={`min-w-0 ${width}`}>
       <label htmlFor={id} title={label} className={`label truncate ${required ? "label-required" : ""}`}>{label}</label>
       {children({ id, ...(problem ? { "aria-invalid": true as const, "aria-describedby": `${id}-problem` } : {}) })}
       {problem && <p id={`${id}-problem`} className="pt-0.5 text-xs text-coral">{problem}</p>}
+      {!problem && hint && <p className="pt-0.5 text-xs text-ink-2">{hint}</p>}
     </div>
   );
 }

@@ -1,6 +1,6 @@
 import { journalInput } from "@/core/ledger";
 import { dateText, describeFound } from "@/core/shared";
-import { checkJournal, copyOf, getJournal, lookups } from "@/server/ledger";
+import { checkJournal, copyOf, getBatch, getJournal, lookups } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
 import { TracePanel } from "@/ui/trace/TracePanel";
@@ -31,7 +31,9 @@ export default async function JournalPage({ params, searchParams }: { params: Pr
       const earlier = await getJournal(caller, { key: address.copy });
       if (earlier.ok) content = { ...copyOf(earlier.value, place.company), date: content.date };
     }
-    return <JournalEditor key={`new-${place.company}-${address.copy ?? ""}`} start={{ id: null, version: 0, content, savedAt: null, check: null }} lookups={found.value} currency={company?.currency ?? "EUR"} mayPost={frame.person.rights.includes("post.ledger")} />;
+    const into = address.batch ? await getBatch(caller, { id: Number(address.batch) || 0 }) : null;
+    const batch = into?.ok && into.value.status === "draft" ? { id: into.value.id, name: into.value.name, period: into.value.period } : null;
+    return <JournalEditor batch={batch} key={`new-${place.company}-${address.copy ?? ""}`} start={{ id: null, version: 0, content, savedAt: null, check: null }} lookups={found.value} currency={company?.currency ?? "EUR"} mayPost={frame.person.rights.includes("post.ledger")} />;
   }
   const result = await getJournal(caller, { key: decodeURIComponent(key) });
   if (!result.ok) return refusal("Journal", result.problems.map(describeFound));
@@ -40,7 +42,7 @@ export default async function JournalPage({ params, searchParams }: { params: Pr
     const found = await lookups(caller, { company: journal.company, period: place.period });
     if (!found.ok) return refusal("Journal", found.problems.map(describeFound));
     const check = await checkJournal(caller, journalInput(journal.content));
-    return <JournalEditor key={journal.id} start={{ id: journal.id, version: journal.version, content: journalInput(journal.content), savedAt: journal.savedAt, check: check.ok ? check.value : null }} lookups={found.value} currency={journal.currency} mayPost={journal.mayPost} />;
+    return <JournalEditor batch={journal.batch} key={journal.id} start={{ id: journal.id, version: journal.version, content: journalInput(journal.content), savedAt: journal.savedAt, check: check.ok ? check.value : null }} lookups={found.value} currency={journal.currency} mayPost={journal.mayPost} />;
   }
   if (journal.kind === "draft") return refusal(journal.content.description || "Draft", ["This journal is still a draft, and only those who prepare journals can open it."]);
   const open = await openTrace(address, { ...place, company: journal.company, period: journal.period, from: journal.period });

@@ -36,7 +36,7 @@ const backupKey = (id: number | null, company: string) => `journal.${id ?? `new.
 const headOf = ({ lines: _lines, ...head }: JournalInput): Header => head;
 
 /** A journal while it is written: it keeps itself, comes back after a lost connection, tells a stale copy, and posts what is seen. */
-export function useDraft(start: StartOfDraft) {
+export function useDraft(start: StartOfDraft, batch: number | null) {
   const work = useWork();
   const router = useRouter();
   const [header, setHeader] = useState<Header>(headOf(start.content));
@@ -58,7 +58,7 @@ export function useDraft(start: StartOfDraft) {
     const job = queue.current.then(async () => {
       if (closed.current) return null;
       try {
-        const result = await askDrafts<SavedDraft>("save", { ...(draft.current.id === null ? {} : { id: draft.current.id }), version: draft.current.version, overwrite, content });
+        const result = await askDrafts<SavedDraft>("save", { ...(draft.current.id === null ? {} : { id: draft.current.id }), version: draft.current.version, overwrite, content, ...(draft.current.id === null && batch !== null ? { batch } : {}) });
         if (!result.ok) {
           const old = result.problems.find((p) => p.code === "STALE");
           if (old) setStale(old.message);
@@ -83,7 +83,7 @@ export function useDraft(start: StartOfDraft) {
     });
     queue.current = job;
     return job;
-  }, []);
+  }, [batch]);
 
   // What a lost connection kept here comes back, before anything else is typed.
   useEffect(() => {

@@ -1,0 +1,105 @@
+"use client";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import { toast } from "sonner";
+import { amountText, dateText } from "@/core/shared";
+import type { BatchView } from "@/server/ledger";
+import type { Answer } from "@/app/lib/answer";
+import { PeriodStrip } from "@/ui/frame/PeriodStrip";
+import { useWork } from "@/ui/frame/work";
+import { Empty, Fact, Page, Problems } from "@/ui/Page";
+import { Status } from "@/ui/Status";
+import { BatchForm } from "../BatchForm";
+import { deleteBatchAction, moveToBatchAction, postBatchAction, reverseBatchAction } from "../actions";
+
+/** A batch: its journals, and always in sight what is still missing or too much against the papers. */
+export function BatchPage({ batch, loose }: { batch: BatchView; loose: { id: number; description: string }[] }) {
+  const work = useWork();
+  const router = useRouter();
+  const [editing, setEditing] = useState(false);
+  const [asking, setAsking] = useState<"waive" | "reverse" | null>(null);
+  const [reason, setReason] = useState("");
+  const [messages, setMessages] = useState<string[]>([]);
+  const [busy, setBusy] = useState(false);
+  const open = batch.status === "draft";
+  const differs = batch.lines.some((l) => l.difference !== 0n);
+  const act = async (job: () => Promise<Answer<unknown>>, done: string, then?: () => void) => {
+    setBusy(true);
+    const result = await job().catch(() => null);
+    setBusy(false);
+    if (!result) return setMessages(["The server did not answer. Look again before you repeat this."]);
+    if (!result.ok) return setMessages(result.problems.map((p) => p.message));
+    setMessages([]);
+    setAsking(null);
+    toast.success(done);
+    if (then) then();
+    router.refresh();
+  };
+  const count = `${batch.items.length} ${batch.items.length === 1 ? "journal" : "journals"}`;
+  return (
+    <Page
+      strip={<PeriodStrip />} title={batch.name} status={<Status of={batch.status} />} note={[batch.period, batch.description, batch.waived && `difference waived by ${batch.waived}`].filter(Boolean).join(" · ")}
+      actions={
+        <>
+          {open && work.may("prepare.ledger") && <>
+            {batch.items.length === 0 && <button type="button" className="button button-plain" disabled={busy} onClick={() => void act(() => deleteBatchAction(batch.id), "The batch is deleted.", () => router.push(work.link("/ledger/batches")))}>Delete</button>}
+            <button type="button" className="button" onClick={() => setEditing(!editing)} aria-expanded={editing}>Change</button>
+            {loose.length > 0 && (
+              <select aria-label="Put a draft in" className="field w-40" value="" onChange={(e) => void act(() => moveToBatchAction(Number(e.target.value), batch.id), "It is in the batch.")}>
+                <option value="" disabled>Put a draft in</option>
+                {loose.map((d) => <option key={d.id} value={d.id}>{d.description}</option>)}
+              </select>
+            )}
+            <Link className="button" href={work.link("/ledger/journals/new", { batch: String(batch.id), company: batch.company, period: batch.period })}>New journal in it</Link>
+          </>}
+          {open && batch.items.length > 0 && work.may("post.ledger") && (differs && work.may("post.againstControl")
+            ? <button type="button" className="button button-main" onClick={() => setAsking("waive")}>Post {count}</button>
+            : <button type="button" className="button button-main" disabled={busy} onClick={() => void act(() => postBatchAction(batch.id, ""), `Posted ${count}.`)}>Post {count}</button>)}
+          {batch.status === "posted" && work.may("reverse.ledger") && <button type="button" className="button" onClick={() => setAsking("reverse")}>Reverse the batch</button>}
+        </>
+      }
+      footer={
+        <>
+          {batch.lines.length === 0 && <span className="text-ink-3">No control total is given, and nothing is entered.</span>}
+          {batch.lines.map((l) => (
+            <div key={l.currency} className="flex gap-[26px]">
+              <Fact label={`Papers ${l.currency}`}>{l.control === null ? "–" : amountText(l.control, l.currency)}</Fact>
+              <Fact label={`Entered ${l.currency}`}>{amountText(l.entered, l.currency)}</Fact>
+              {l.control !== null && <Fact label={l.difference === 0n ? "Agrees" : l.difference < 0n ? "Still missing" : "Too much"} tone={l.difference === 0n ? "good" : "bad"}>{amountText(l.difference < 0n ? -l.difference : l.difference, l.currency)}</Fact>}
+            </div>
+          ))}
+          <span className="ml-auto text-ink-3">Posted together, or not at all.</span>
+        </>
+      }
+    >
+      <Problems messages={messages} />
+      {editing && <BatchForm batch={batch} onSaved={() => { setEditing(false); router.refresh(); }} onLeave={() => setEditing(false)} />}
+      {asking && (
+        <form className="panel flex items-end gap-3 px-3 py-2.5" onSubmit={(e) => { e.preventDefault(); void act(() => (asking === "waive" ? postBatchAction(batch.id, reason) : reverseBatchAction(batch.id, reason)), asking === "waive" ? `Posted ${count}.` : "The batch is reversed."); }}>
+          <p className="flex-1">{asking === "waive" ? "The journals differ from the papers. Say why it is right to post them all the same; the reason is kept." : "Every journal of the batch that stands will be reversed, all of them or none."}</p>
+          <input autoFocus aria-label="Reason" className="field w-80" placeholder="Why?" value={reason} onChange={(e) => setReason(e.target.value)} />
+          <button type="submit" className="button button-main" disabled={busy}>{asking === "waive" ? `Waive and post ${count}` : "Reverse all"}</button>
+          <button type="button" className="button" onClick={() => setAsking(null)}>Leave it</button>
+        </form>
+      )}
+      <div className="panel min-h-0 flex-1 overflow-auto">
+        {batch.items.length === 0 ? <Empty title="No journal in it yet">Enter the first, or put a draft in.</Empty> : (
+          <table className="sheet">
+            <thead><tr><th className="w-36">Number</th><th>Description</th><th className="w-28">Date</th><th className="w-28">Status</th><th className="w-36">By</th><th className="num w-44">Debits</th>{open && <th className="w-24"><span className="sr-only">Take out</span></th>}</tr></thead>
+            <tbody>
+              {batch.items.map((i) => (
+                <tr key={i.id}>
+                  <td><Link className="link font-semibold" href={work.link(`/ledger/journals/${i.id}`)}>{i.number ?? "draft"}</Link></td>
+                  <td>{i.title}</td><td>{i.date ? dateText(i.date) : ""}</td><td><Status of={i.status} quiet /></td><td>{i.by}</td>
+                  <td className="num">{amountText(i.amount, i.currency)} <span className="text-xs text-ink-3">{i.currency}</span></td>
+                  {open && <td><button type="button" className="link" disabled={busy} onClick={() => void act(() => moveToBatchAction(i.id, null), "Taken out of the batch.")}>Take out</button></td>}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </div>
+    </Page>
+  );
+}

@@ -1,0 +1,18 @@
+import { describeFound } from "@/core/shared";
+import { getBatch, listJournals } from "@/server/ledger";
+import { PeriodStrip } from "@/ui/frame/PeriodStrip";
+import { Page, Problems } from "@/ui/Page";
+import { pageCaller } from "@/app/lib/session";
+import { BatchPage } from "./BatchPage";
+
+export const metadata = { title: "Batch" };
+
+export default async function OneBatchPage({ params }: { params: Promise<{ id: string }> }) {
+  const { id } = await params;
+  const caller = await pageCaller();
+  const result = await getBatch(caller, { id: Number(id) || 0 });
+  if (!result.ok) return <Page strip={<PeriodStrip />} title="Batch"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  const inside = new Set(result.value.items.map((i) => i.id));
+  const drafts = await listJournals(caller, { company: result.value.company, status: "draft", limit: 200 });
+  return <BatchPage batch={result.value} loose={drafts.ok ? drafts.value.items.filter((d) => !inside.has(d.id)).map(({ id: key, description }) => ({ id: key, description })) : []} />;
+}

@@ -1,0 +1,90 @@
+import { sql } from "drizzle-orm";
+import { object, string } from "yup";
+import { reversalDate, reversalOf, type JournalDraft } from "@/core/ledger";
+import type { Company, Period } from "@/core/organisation";
+import { dateText, fail, isCalendarDate, ok, type CalendarDate, type Result } from "@/core/shared";
+import { rows } from "../db";
+import { defineUseCase, type Context } from "../access";
+import { loadPeriods } from "../organisation/periods";
+import { whenOpened } from "../organisation/switchPeriods";
+import { linkedJournals, readForReversal } from "./journals";
+import { postDrafts } from "./posting";
+
+export interface DueReversal {
+  id: number;
+  number: string;
+  date: CalendarDate;
+  reverseOn: CalendarDate;
+  type: string;
+  description: string;
+  total: bigint;
+}
+
+const readDue = async ({ tx }: Context, companyId: number, upTo: CalendarDate): Promise<(DueReversal & { autoReverse: boolean })[]> =>
+  (
+    await rows<Omit<DueReversal, "id"> & { id: bigint; autoReverse: boolean }>(
+      tx,
+      sql`select j.id, j.number, j.date, j.reverse_on as "reverseOn", t.name as type, t.auto_reverse as "autoReverse", j.description, j.total from journal j join journal_type t on t.id = j.type_id
+          where j.company_id = ${companyId} and j.reverse_on <= ${upTo} and not exists (select 1 from journal r where r.reverses_id = j.id) order by j.reverse_on, j.id`,
+    )
+  ).map((d) => ({ ...d, id: Number(d.id) }));
+
+/** Journals whose day of reversal has come and that are not reversed yet. */
+export const dueReversals = defineUseCase({
+  name: "dueReversals", kind: "read", rights: ["read.ledger"], what: "see due reversals", company: (i) => i.company, schema: object({ company: string().required(), upTo: string().required() }),
+  run: async (context, input): Promise<Result<DueReversal[]>> => {
+    const company = context.masters.companyByCode.get(input.company);
+    if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    if (!isCalendarDate(input.upTo)) return fail({ code: "DATE_INVALID", text: input.upTo, field: "upTo" });
+    return ok(await readDue(context, company.id, input.upTo));
+  },
+});
+
+export interface ReversalPlan {
+  due: DueReversal[];
+  drafts: JournalDraft[];
+  /** Due ones for which no open day lies on or after their date. */
+  stuck: DueReversal[];
+}
+
+/** The reversals that are due in a company by a day, on their day where it is open, else on the first open day after it. Journals posted together go together. */
+export async function planReversals(context: Context, company: Company, upTo: CalendarDate, only: (d: DueReversal & { autoReverse: boolean }) => boolean = () => true): Promise<ReversalPlan> {
+  const { tx, masters } = context;
+  const plan: ReversalPlan = { due: [], drafts: [], stuck: [] };
+  const due = (await readDue(context, company.id, upTo)).filter(only);
+  for (const d of due) {
+    const ids = [d.id, ...(await linkedJournals(tx, d.id)).map((l) => l.id)];
+    const journals = await readForReversal(tx, ids, masters, await periodsOf(context, ids));
+    const drafts: JournalDraft[] = [];
+    for (const j of journals) {
+      const own = await loadPeriods(tx, [masters.companyByCode.get(j.company)!.id], { areas: ["ledger"] });
+      const target = own.find((p) => !p.adjustment && p.start <= d.reverseOn && d.reverseOn <= p.end);
+      const bookIds = j.bookId === 0 ? masters.books.map((b) => b.id) : [j.bookId];
+      const when = target ? reversalDate({ date: d.reverseOn, period: target }, own, bookIds) : null;
+      if (when) drafts.push(reversalOf(j, when.date, when.period, masters.typeById.get(j.typeId)!.reversal));
+    }
+    if (drafts.length < journals.length) plan.stuck.push(d);
+    else {
+      plan.due.push(d);
+      plan.drafts.push(...drafts);
+    }
+  }
+  return plan;
+}
+
+async function periodsOf({ tx }: Context, ids: readonly number[]): Promise<Period[]> {
+  const companies = await rows<{ id: number }>(tx, sql`select distinct company_id as id from journal where id in (${sql.join(ids.map((id) => sql`${id}`), sql`, `)})`);
+  return loadPeriods(tx, companies.map((c) => c.id), { areas: ["ledger"] });
+}
+
+// Types that say so are reversed by themselves as soon as the period of their reversal opens.
+whenOpened(async (context, company, periods) => {
+  for (const period of periods.filter((p) => !p.adjustment)) {
+    const plan = await planReversals(context, company, period.end, (d) => d.autoReverse && d.reverseOn >= period.start);
+    if (plan.drafts.length === 0) continue;
+    const posted = await postDrafts(context, plan.drafts);
+    if (!posted.ok) return posted;
+    await context.audit({ action: "reversed by itself", kind: "period", recordId: `${company.code} ${period.yearName}-${period.no}`, label: `${plan.due.length} due by ${dateText(period.end)}`, companyId: company.id, after: { journals: posted.value.map((p) => p.number) } });
+  }
+  return ok({});
+});
