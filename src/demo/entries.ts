@@ -36,3 +36,9 @@ export const entries: readonly { by: "accountant" | "controller"; on: string; co
     content: journalInput({ company: "HSF", type: "accrual", date: "2026-10-31", description: "Shore power, October, not yet billed", reference: "OCT-POWER", reverseOn: "2026-11-01", lines: [line("6630", "R-OST", "", "18,250.00", ""), line("2410", "", "", "", "18,250.00")] }),
   },
 ];
+
+/** What lies with the controller for approval on the working date. */
+export const forApproval: JournalInput = journalInput({
+  company: "HSF", type: "general", date: "31 Oct 2026", description: "Provision for the winter docking of MV Tern", reference: "PROV-TER",
+  lines: [line("6420", "V-TER", "Estimate of the yard, first half", "86,500.00", ""), line("2410", "", "", "", "86,500.00")],
+});

@@ -4,7 +4,7 @@ import { describeFound, type CalendarDate, type Result } from "@/core/shared";
 import { findPerson, hashPassword, runAs, type Caller } from "@/server/access";
 import "@/server/closing";
 import type { Database } from "@/server/db";
-import { createJournal, postDrafts, saveDraft } from "@/server/ledger";
+import { createJournal, postDrafts, saveApprovalRule, saveDraft, submitDraft } from "@/server/ledger";
 import { fetchRates } from "@/server/rates";
 import { addYear, install, installChart, isInstalled, saveCompany, saveDimensionValue, savePair, switchPeriods } from "@/server/organisation";
 import { postRun, proposeRun } from "@/server/runs";
@@ -12,7 +12,7 @@ import { history } from "./history";
 import { DEMO_PASSWORD, DEMO_PEOPLE } from "./people";
 import { COMPANIES, COST_CENTRES, PROJECTS } from "./structure";
 import { randomFrom } from "./random";
-import { entries } from "./entries";
+import { entries, forApproval } from "./entries";
 import { openDrafts } from "./openDrafts";
 
 /** The day on which the demo stands, whatever the real date. */
@@ -75,8 +75,11 @@ export async function seed(database: Database, say: (line: string) => void = () 
   const feeder = await as("controller", at("2026-11-04", 7));
   for (const [from, to] of [["2024-01-01", "2025-12-31"], ["2026-01-01", "2026-11-04"]]) must(await fetchRates(feeder, { from, to }), "rates");
   for (const second of ["MBY", "KIT"]) must(await savePair(feeder, { first: "HSF", second, firstDueFrom: "1340", firstDueTo: "2150", secondDueFrom: "1340", secondDueTo: "2150" }), "pairs");
+  must(await saveApprovalRule(feeder, { type: "general", minimum: "50,000.00", currency: "EUR", role: "controller" }), "approval");
   for (const { by, on, content } of entries) must(await createJournal(await as(by, at(on, 15)), { ...content, post: true }), content.description);
   for (const { by, content, hour } of openDrafts) must(await saveDraft(await as(by, at(WORKING_DATE, hour)), { content }), content.description);
+  const waiting = must(await saveDraft(await as("accountant", at(WORKING_DATE, 8)), { content: forApproval }), "for approval");
+  must(await submitDraft(await as("accountant", at(WORKING_DATE, 8)), { id: waiting.id, version: waiting.version, content: forApproval }), "for approval");
   await database.db.execute(sql`analyze`);
 }
 

@@ -1,9 +1,9 @@
 import { encodeJson } from "@/core/shared";
-import { deleteDraft, postDraft, saveDraft } from "@/server/ledger";
+import { deleteDraft, postDraft, saveDraft, submitDraft } from "@/server/ledger";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 
-const WORK = { save: saveDraft, post: postDraft, delete: deleteDraft } as const;
+const WORK = { save: saveDraft, post: postDraft, delete: deleteDraft, submit: submitDraft } as const;
 
 /**
  * Keeping and posting drafts. A plain address and not a server action: the router drops actions under way when the address changes,

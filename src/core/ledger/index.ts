@@ -14,3 +14,5 @@ export * from "./yearEnd";
 export * from "./starterChart";
 export * from "./effect";
 export * from "./controlTotals";
+export * from "./approvalRules";
+export * from "./loadTable";

@@ -46,6 +46,7 @@ export type Problem =
   | { code: "FOREIGN_UNBALANCED"; debits: string; credits: string; difference: string; currency: string }
   | { code: "VALUE_UNBALANCED"; dimension: string; value: string; difference: string }
   | { code: "CONTROL_TOTAL"; currency: string; control: string; entered: string; difference: string }
+  | { code: "APPROVAL_NEEDED"; why: string }
   | { code: "BATCH_EMPTY" }
   | { code: "BATCH_POSTED" }
   // Periods
@@ -134,6 +135,7 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
   FOREIGN_UNBALANCED: (p) => `Debits ${p.debits} and credits ${p.credits} ${p.currency} differ by ${p.difference}.`,
   VALUE_UNBALANCED: (p) => `${upper(p.dimension)} ${p.value || "(none)"} does not balance by itself: it differs by ${p.difference}.`,
   CONTROL_TOTAL: (p) => `The papers add up to ${p.control} ${p.currency}, the journals to ${p.entered}: ${p.difference}. Correct one of them, or have the difference waived.`,
+  APPROVAL_NEEDED: (p) => `This cannot be posted at once: ${p.why}. Send it for approval.`,
   BATCH_EMPTY: () => "The batch has no journal yet.",
   BATCH_POSTED: () => "The batch is posted.",
   PERIOD_MISSING: (p) => `${p.company} has no period for ${p.date}. Open the year first, or choose another date.`,

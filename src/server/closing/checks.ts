@@ -36,7 +36,7 @@ export async function closeChecks(context: Context, company: Company, bookId: nu
   const query = `company=${company.code}&book=${masters.bookById.get(bookId)!.code}&period=${periodKey(last)}`;
   const checks: CloseCheck[] = [];
 
-  const drafts = await rows<{ id: bigint; title: string }>(tx, sql`select id, title from document where kind = 'journal' and status = 'draft' and company_id = ${company.id} and date between ${from} and ${to} order by date`);
+  const drafts = await rows<{ id: bigint; title: string }>(tx, sql`select id, title from document where kind = 'journal' and status in ('draft', 'waiting') and company_id = ${company.id} and date between ${from} and ${to} order by date`);
   checks.push({
     code: "drafts", name: "No drafts dated in the period", state: drafts.length === 0 ? "holds" : "fails",
     finding: drafts.length === 0 ? `Nothing unposted between ${dateText(from)} and ${dateText(to)}.` : `${drafts.length === 1 ? "One draft waits" : `${drafts.length} drafts wait`}: ${drafts.slice(0, 3).map((d) => d.title).join("; ")}${drafts.length > 3 ? " …" : ""}.`,

@@ -2,13 +2,14 @@ import { sql } from "drizzle-orm";
 import { boolean, number, object } from "yup";
 import {
   atEntry, checkEntry, codingFromKey, dimensionsOf, journalInput, journalInputSchema, journalRequestSchema, mergeProblems, preparePostings, readJournal,
-  type DraftLine, type Effect, type EntryCheck, type JournalInput, type JournalReading, type PostingContext,
+  type DraftLine, type Effect, type EntryCheck, type JournalEntry, type JournalInput, type JournalReading, type PostingContext,
 } from "@/core/ledger";
 import { decimalText, describeFound, fail, isCurrency, minor, ok, type Found, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { loadPostingContext, postDrafts, type PostedJournal } from "./posting";
 import { ratesFor } from "../rates";
+import { ruleFor, whyOf } from "./approvalRules";
 import { effectIn } from "./effect";
 import { linkJournals } from "./journals";
 
@@ -52,11 +53,14 @@ export interface DraftCheck {
   previews: Preview[];
   /** What posting would do, by company; empty while the period is not known. */
   effects: Effect[];
+  /** Who has to approve it, in a sentence; null where nobody has to. */
+  approval: string | null;
 }
 
 interface StoredDraft {
   content: JournalInput;
   batch: string | null;
+  status: string;
   version: number;
   updatedBy: number;
   updatedByName: string;
@@ -67,7 +71,7 @@ const readStored = async ({ tx }: Context, id: number): Promise<StoredDraft | un
   (
     await rows<StoredDraft>(
       tx,
-      sql`select d.content, (select b.title from document b where b.id = d.batch_id) as batch, d.version, d.updated_by as "updatedBy", p.name as "updatedByName", d.updated_at as "updatedAt" from journal_draft d join person p on p.id = d.updated_by where d.document_id = ${id} for update of d`,
+      sql`select d.content, (select b.title from document b where b.id = d.batch_id) as batch, (select r.status from document r where r.id = d.document_id) as status, d.version, d.updated_by as "updatedBy", p.name as "updatedByName", d.updated_at as "updatedAt" from journal_draft d join person p on p.id = d.updated_by where d.document_id = ${id} for update of d`,
     )
   )[0];
 
@@ -104,11 +108,16 @@ async function read(context: Context, input: JournalInput): Promise<Result<{ rea
  * Posts journals as written, all or none. Those of several companies are linked. The answer holds one posted journal for each entry.
  * Problems carry the entry's place (from 0) where there are several.
  */
-export async function postEntries(context: Context, inputs: readonly JournalInput[], documentIds: readonly (number | undefined)[] = []): Promise<Result<PostedJournal[]>> {
+export async function postEntries(context: Context, inputs: readonly JournalInput[], documentIds: readonly (number | undefined)[] = [], options: { approved?: boolean } = {}): Promise<Result<PostedJournal[]>> {
   const { entries } = await readEntries(context, inputs);
   const several = inputs.length > 1;
   const found = entries.flatMap((e, journal) => e.check.problems.map((p) => (several ? { ...p, journal } : p)));
   if (found.length > 0) return fail(...found);
+  if (!options.approved) {
+    const rules = await ruleFor(context, entries.map((e) => e.reading.entry));
+    const needed = rules.flatMap((rule, journal): Found[] => (rule ? [{ code: "APPROVAL_NEEDED", why: whyOf(rule), ...(several ? { journal } : {}) }] : []));
+    if (needed.length > 0) return fail(...needed);
+  }
   const ids = documentIds.filter((id) => id !== undefined);
   const by = new Map((ids.length > 0 ? await rows<{ id: bigint; by: number }>(context.tx, sql`select id, created_by as by from document where id = any(${arrayOf(ids)}::bigint[])`) : []).map((r) => [Number(r.id), r.by]));
   const drafts = entries.flatMap((e, journal) => e.check.drafts.map(({ draft, sources }, n) => ({ draft, sources, journal, id: n === 0 ? documentIds[journal] : undefined, by: by.get(documentIds[journal] ?? -1) ?? context.person.id })));
@@ -146,8 +155,9 @@ async function check(context: Context, input: JournalInput): Promise<Result<Draf
     const book = draft.book ? masters.bookByCode.get(draft.book) : masters.mainBook;
     if (period) effects.push(await effectIn(tx, masters, company.id, book?.id ?? 1, period, draft.lines));
   }
+  const [rule] = await ruleFor(context, [entry]);
   return ok({
-    problems: problems.map(showProblem), debits: sideSum("debit"), credits: sideSum("credit"), currency: entry.currency, effects,
+    approval: rule ? whyOf(rule) : null, problems: problems.map(showProblem), debits: sideSum("debit"), credits: sideSum("credit"), currency: entry.currency, effects,
     previews: previews.length > 1 || previews.some((p) => p.foreign || p.lines.some((l) => l.added)) ? previews : [],
   });
 }
@@ -210,12 +220,26 @@ export const saveDraft = defineUseCase({
   },
 });
 
+/** Keeps what is on the screen and checks it in full: what is sent for approval is what was seen. */
+export async function keepAndCheck(context: Context, id: number, version: number, content: JournalInput): Promise<Result<{ entry: JournalEntry; version: number }>> {
+  const stored = await guardStale(context, id, version, false);
+  if (!stored.ok) return stored;
+  if (stored.value.batch) return inBatch(stored.value.batch);
+  const found = await read(context, content);
+  if (!found.ok) return found;
+  if (found.value.check.problems.length > 0) return fail(...found.value.check.problems);
+  await registerDraft(context, content, id);
+  await context.tx.execute(sql`update journal_draft set content = ${JSON.stringify(content)}::jsonb, version = version + 1, updated_by = ${context.person.id}, updated_at = ${context.now.toISOString()} where document_id = ${id}`);
+  return ok({ entry: found.value.reading.entry, version: version + 1 });
+}
+
 async function guardStale(context: Context, id: number, version: number, overwrite: boolean): Promise<Result<StoredDraft>> {
   const stored = await readStored(context, id);
   if (!stored) {
     const [posted] = await rows<{ number: string }>(context.tx, sql`select number from journal where id = ${id}`);
     return posted ? fail({ code: "ALREADY_POSTED", number: posted.number }) : fail({ code: "NOT_FOUND", what: "such draft; it may have been deleted" });
   }
+  if (stored.status === "waiting") return fail({ code: "IN_USE", what: "The journal waits for approval and stays as it was sent. Withdraw it to change it" });
   if (stored.version !== version && !overwrite) return fail({ code: "STALE", by: stored.updatedBy === context.person.id ? "You, in another window," : stored.updatedByName, at: stored.updatedAt.slice(11, 16) });
   return ok(stored);
 }
@@ -253,6 +277,7 @@ export const postStoredDraft = defineUseCase({
     const stored = await readStored(context, input.id);
     if (!stored) return guardStale(context, input.id, 0, false) as Promise<Result<never>>;
     if (!context.may("post.ledger", stored.content.company)) return fail({ code: "FORBIDDEN", what: `post journals in ${stored.content.company}` });
+    if (stored.status === "waiting") return guardStale(context, input.id, stored.version, false) as Promise<Result<never>>;
     if (stored.batch) return inBatch(stored.batch);
     return post(context, journalInput(stored.content), input.id);
   },
@@ -285,6 +310,7 @@ export const deleteDraft = defineUseCase({
   run: async (context, input) => {
     const stored = await readStored(context, input.id);
     if (!stored) return guardStale(context, input.id, 0, false) as Promise<Result<never>>;
+    if (stored.status === "waiting") return guardStale(context, input.id, stored.version, false) as Promise<Result<never>>;
     if (!context.may("prepare.ledger", stored.content.company)) return fail({ code: "FORBIDDEN", what: `delete drafts in ${stored.content.company}` });
     await context.tx.execute(sql`delete from document where id = ${input.id}`);
     await context.audit({ action: "draft deleted", kind: "journal", recordId: input.id, label: stored.content.description.slice(0, 80), companyId: context.masters.companyByCode.get(stored.content.company)?.id ?? null, before: stored.content });

@@ -15,3 +15,4 @@ export * from "./shortcuts";
 export * from "./pairs";
 export * from "./dueReversals";
 export * from "./batches";
+export * from "./approvals";

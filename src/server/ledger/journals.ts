@@ -200,7 +200,7 @@ export interface JournalRow {
 export const listJournals = defineUseCase({
   name: "listJournals", kind: "read", rights: READERS, what: "see journals", company: (i) => i.company,
   schema: object({
-    company: string().required(), from: string(), to: string(), status: string().oneOf(["draft", "posted", "reversed", "all"]).default("all"), type: string(), text: string().max(200),
+    company: string().required(), from: string(), to: string(), status: string().oneOf(["draft", "waiting", "posted", "reversed", "all"]).default("all"), type: string(), text: string().max(200),
     preparer: string(), limit: number().integer().min(1).max(1000).default(500), after: number().integer().default(0),
   }),
   run: async ({ tx, masters }, input): Promise<Result<{ items: JournalRow[]; next: number | null; count: number; total: Minor }>> => {
@@ -218,7 +218,7 @@ export const listJournals = defineUseCase({
     const found = await rows<{ id: bigint; number: string | null; date: string | null; type: string; title: string; amount: bigint | null; status: string; preparedBy: string; postedAt: string | null }>(
       tx,
       sql`select d.id, d.number, d.date, d.type, d.title, d.amount, d.status, p.name as "preparedBy", (select j.posted_at from journal j where j.id = d.id) as "postedAt"
-          from document d join person p on p.id = d.created_by where ${condition} order by (d.status = 'draft') desc, d.date desc nulls first, d.id desc limit ${input.limit + 1} offset ${input.after}`,
+          from document d join person p on p.id = d.created_by where ${condition} order by (d.status in ('draft', 'waiting')) desc, d.date desc nulls first, d.id desc limit ${input.limit + 1} offset ${input.after}`,
     );
     const items = found.slice(0, input.limit).map((f): JournalRow => ({
       id: Number(f.id), number: f.number, date: f.date, type: masters.typeByCode.get(f.type)?.name ?? f.type, description: f.title, amount: minor(f.amount ?? 0n), status: f.status, preparedBy: f.preparedBy, postedAt: f.postedAt,

@@ -1,8 +1,9 @@
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
-import { rows } from "../db";
+import { arrayOf, rows } from "../db";
 import { defineUseCase } from "../access";
+import { waitingForMe } from "./approvals";
 
 export interface TodayRow {
   id: number;
@@ -18,6 +19,8 @@ export interface TodayRow {
 }
 export interface Today {
   mine: TodayRow[];
+  /** Journals that wait for this person's approval. */
+  forMe: TodayRow[];
   waiting: TodayRow[];
   latest: TodayRow[];
   /** Journals and amounts posted by day in the last five weeks. */
@@ -27,7 +30,8 @@ export interface Today {
 /** The desk of a person: their drafts, what waits for somebody, what was posted last. */
 export const today = defineUseCase({
   name: "today", kind: "read", rights: "signed-in", what: "see today", schema: object({ company: string() }),
-  run: async ({ tx, masters, person, may }, input): Promise<Result<Today>> => {
+  run: async (context, input): Promise<Result<Today>> => {
+    const { tx, masters, person, may } = context;
     const company = input.company ? masters.companyByCode.get(input.company) : undefined;
     if (input.company && !company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
     const visible = masters.companies.filter((c) => may("read.ledger", c.code)).map((c) => c.id);
@@ -40,12 +44,15 @@ export const today = defineUseCase({
       );
       return found.map((f) => ({ ...f, id: Number(f.id), amount: minor(f.amount ?? 0n) }));
     };
-    const mine = await list(sql`d.kind = 'journal' and d.status = 'draft' and d.created_by = ${person.id}`, sql`d.id desc`, 8);
-    const waiting = await list(sql`(d.kind = 'run' and d.status = 'preview') or (d.kind = 'journal' and d.status = 'draft' and d.created_by <> ${person.id})`, sql`d.id desc`, 8);
-    const latest = await list(sql`d.kind = 'journal' and d.status <> 'draft' ${company ? sql`and d.company_id = ${company.id}` : sql``}`, sql`d.id desc`, 12);
+    const mine = await list(sql`d.kind = 'journal' and d.status in ('draft', 'waiting') and d.created_by = ${person.id}`, sql`d.id desc`, 8);
+    const decides = may("prepare.ledger") || may("post.ledger") ? await waitingForMe.definition.run(context, {}) : ok([]);
+    const ids = decides.ok ? decides.value.map((d) => d.id) : [];
+    const forMe = ids.length > 0 ? await list(sql`d.id = any(${arrayOf(ids)}::bigint[])`, sql`d.id`, 8) : [];
+    const waiting = await list(sql`((d.kind = 'run' and d.status = 'preview') or (d.kind = 'journal' and d.status in ('draft', 'waiting') and d.created_by <> ${person.id})) and d.id <> all(${arrayOf(ids)}::bigint[])`, sql`d.id desc`, 8);
+    const latest = await list(sql`d.kind = 'journal' and d.status in ('posted', 'reversed') ${company ? sql`and d.company_id = ${company.id}` : sql``}`, sql`d.id desc`, 12);
     const days = company && visible.includes(company.id)
       ? await rows<{ day: string; journals: number }>(tx, sql`select to_char(date_trunc('day', posted_at), 'YYYY-MM-DD') as day, count(*)::int as journals from journal where company_id = ${company.id} and seq > (select greatest(seq - 400, 0) from chain where company_id = ${company.id}) group by 1 order by 1 desc limit 24`)
       : [];
-    return ok({ mine, waiting, latest, days: days.reverse() });
+    return ok({ mine, forMe, waiting, latest, days: days.reverse() });
   },
 });

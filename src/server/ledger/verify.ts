@@ -133,7 +133,7 @@ async function references(tx: Db): Promise<Check> {
         union all select 'document ' || d.number || ' is marked reversed, and no journal reverses it' from document d where d.kind = 'journal' and d.status = 'reversed' and not exists (select 1 from journal r where r.reverses_id = d.id)
         union all select 'journal ' || j.number || ' is reversed and not marked so' from journal r join journal j on j.id = r.reverses_id join document d on d.id = j.id where d.status <> 'reversed'
         union all select 'a line of journal ' || l.journal_id || ' names an account, a coding or a journal that is not there' from journal_line l left join account a on a.id = l.account_id left join coding k on k.id = l.coding_id left join journal j on j.id = l.journal_id where a.id is null or k.id is null or j.id is null
-        union all select 'draft ' || d.id || ' has neither content nor journal' from document d where d.kind = 'journal' and d.status = 'draft' and not exists (select 1 from journal_draft x where x.document_id = d.id)
+        union all select 'draft ' || d.id || ' has neither content nor journal' from document d where d.kind = 'journal' and d.status in ('draft', 'waiting') and not exists (select 1 from journal_draft x where x.document_id = d.id)
         limit ${NAMED}`,
   );
   const [count] = await rows<{ n: number }>(tx, sql`select count(*)::int as n from document`);

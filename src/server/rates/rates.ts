@@ -17,7 +17,7 @@ export async function ratesFor(tx: Db, masters: Masters, journals: readonly { co
 }
 
 /** For each of the days the newest rate of every kind and pair. */
-const newestRates = (tx: Db, dates: readonly string[]): Promise<Rate[]> =>
+export const newestRates = (tx: Db, dates: readonly string[]): Promise<Rate[]> =>
   rows<Rate>(
     tx,
     sql`select distinct r.kind, r.base, r.quote, r.date, r.rate::text as rate from unnest(${arrayOf(dates)}::date[]) as x(day)

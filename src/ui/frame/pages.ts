@@ -29,6 +29,7 @@ export const PAGES: readonly PageEntry[] = [
   { name: "Years and periods", words: "open close calendar", href: "/setup/periods", rights: ["read.setup", "setup.organisation", "period.ledger", "read.close"] },
   { name: "Dimensions", words: "cost centre project values", href: "/setup/dimensions", rights: ["read.setup", "setup.organisation"] },
   { name: "Journal types", words: "naming reversing defaults", href: "/setup/types", rights: ["read.setup", "setup.rules", "setup.organisation"] },
+  { name: "Approval", words: "rules four eyes limit", href: "/setup/approval", rights: ["read.setup", "setup.rules"] },
   { name: "Rates", words: "exchange currency feed spot closing average", href: "/setup/rates", rights: ["read.ledger", "read.setup", "setup.rules"] },
   { name: "Partners in trade", words: "intercompany pair due from due to rounding", href: "/setup/pairs", rights: ["read.setup", "setup.rules", "setup.organisation"] },
   { name: "Between companies", words: "intercompany agreement due from due to", href: "/ledger/pairs", rights: ["read.ledger"] },
@@ -37,5 +38,5 @@ export const PAGES: readonly PageEntry[] = [
   { name: "Opening balances", words: "import start take over", href: "/setup/opening", rights: ["period.ledger"] },
   { name: "People and rights", words: "users roles", href: "/setup/people", rights: ["read.setup", "setup.people"] },
   { name: "History", words: "audit who did what", href: "/setup/history", rights: ["read.history"] },
-  { name: "Password", words: "account sign in", href: "/account", rights: [] },
+  { name: "Password and stand-in", words: "account sign in away holiday", href: "/account", rights: [] },
 ];

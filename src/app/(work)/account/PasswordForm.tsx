@@ -24,7 +24,7 @@ export function PasswordForm() {
     <div><label className="label" htmlFor={id}>{label}</label><input id={id} type="password" className="field" autoComplete={complete} value={value} onChange={(e) => set(e.target.value)} required /></div>
   );
   return (
-    <form className="panel grid max-w-sm gap-3 p-4" onSubmit={(e) => { e.preventDefault(); void save(); }}>
+    <form className="panel grid gap-3 p-4" onSubmit={(e) => { e.preventDefault(); void save(); }}>
       <Problems messages={messages} />
       {field("current", "Password now", current, setCurrent, "current-password")}
       {field("new", "New password, 12 characters or more", password, setPassword, "new-password")}

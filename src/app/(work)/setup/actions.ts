@@ -1,13 +1,14 @@
 "use server";
 import { changePassword, savePerson } from "@/server/access";
 import { addYear, saveAccount, saveCompany, saveDimension, saveDimensionValue, saveHeading, saveJournalType, savePair, savePurpose, switchPeriods } from "@/server/organisation";
+import { deleteApprovalRule, saveApprovalRule, saveStandIn } from "@/server/ledger";
 import { fetchRates, loadRates } from "@/server/rates";
 import { saveOutlineLine } from "@/server/statements";
 import "@/server/closing";
 import { answer, type Answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 
-const SAVE = { company: saveCompany, year: addYear, heading: saveHeading, account: saveAccount, dimension: saveDimension, value: saveDimensionValue, journalType: saveJournalType, outlineLine: saveOutlineLine, pair: savePair, purpose: savePurpose, rate: loadRates, feed: fetchRates, person: savePerson, password: changePassword, periods: switchPeriods } as const;
+const SAVE = { company: saveCompany, year: addYear, heading: saveHeading, account: saveAccount, dimension: saveDimension, value: saveDimensionValue, approvalRule: saveApprovalRule, approvalGone: deleteApprovalRule, standIn: saveStandIn, journalType: saveJournalType, outlineLine: saveOutlineLine, pair: savePair, purpose: savePurpose, rate: loadRates, feed: fetchRates, person: savePerson, password: changePassword, periods: switchPeriods } as const;
 export type RecordKind = keyof typeof SAVE;
 
 /** Saves one record of the set-up through its use case. */

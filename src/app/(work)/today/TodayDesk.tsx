@@ -32,8 +32,9 @@ export function TodayDesk({ desk, board, companies }: { desk: Today; board: Clos
           </ul>
         )}
       </Section>
-      <Section title="Waiting" note="others' drafts and previews">
-        {desk.waiting.length === 0 ? <p className="p-4 text-ink-2">Nothing waits.</p> : <Rows rows={desk.waiting} />}
+      <Section title="Waiting" note={desk.forMe.length > 0 ? `${desk.forMe.length} for your approval` : "others' drafts and previews"}>
+        {desk.forMe.length > 0 && <div className="bg-yellow-2"><Rows rows={desk.forMe} /></div>}
+        {desk.waiting.length + desk.forMe.length === 0 ? <p className="p-4 text-ink-2">Nothing waits.</p> : <Rows rows={desk.waiting} />}
       </Section>
       <Section title="Posted last" note={work.company?.name ?? ""} link={work.may("read.ledger") ? <Link className="link" href={work.link("/ledger/journals")}>Journals</Link> : null}>
         {desk.days.length > 1 && (

@@ -84,6 +84,7 @@ export function JournalActions({ status, text }: { status: string; text: string 
       <select aria-label="Status" className="field w-auto" value={status} onChange={(e) => work.go({ status: e.target.value === "all" ? null : e.target.value })}>
         <option value="all">All</option>
         <option value="draft">Drafts</option>
+        <option value="waiting">Waiting</option>
         <option value="posted">Posted</option>
         <option value="reversed">Reversed</option>
       </select>

@@ -1,5 +1,5 @@
 "use server";
-import { deleteShortcut, deleteTemplate, listTemplates, postStoredDraft, reverseJournal, saveShortcut, saveTemplate } from "@/server/ledger";
+import { approveJournal, deleteShortcut, deleteTemplate, listTemplates, postStoredDraft, returnJournal, reverseJournal, saveShortcut, saveTemplate, withdrawJournal } from "@/server/ledger";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 
@@ -10,3 +10,6 @@ export const deleteShortcutAction = async (id: number) => answer(await deleteSho
 export const saveTemplateAction = async (input: unknown) => answer(await saveTemplate(await actionCaller(), input));
 export const deleteTemplateAction = async (id: number) => answer(await deleteTemplate(await actionCaller(), { id }));
 export const listTemplatesAction = async (company: string) => answer(await listTemplates(await actionCaller(), { company }));
+export const approveAction = async (id: number) => answer(await approveJournal(await actionCaller(), { id }));
+export const returnAction = async (id: number, reason: string) => answer(await returnJournal(await actionCaller(), { id, reason }));
+export const withdrawAction = async (id: number) => answer(await withdrawJournal(await actionCaller(), { id }));

@@ -7,12 +7,12 @@ import type { DraftCheck } from "@/server/ledger";
 const WHY: Record<string, string> = { pair: "between companies", rounding: "rounding", balance: "balances the value" };
 
 /** Before posting: what it would do to balances and to the figures everybody asks about, and each company's journal with the lines that are added. */
-export function DraftPanel({ check, onClose }: { check: DraftCheck | null; onClose: () => void }) {
+export function DraftPanel({ check, onClose }: { check: DraftCheck | null; onClose?: () => void }) {
   return (
     <aside aria-label="Effect" className="no-print flex w-[380px] shrink-0 flex-col overflow-y-auto border-l border-line bg-panel px-4 py-3.5">
       <div className="mb-2 flex items-center">
         <h2 className="flex-1">If this is posted</h2>
-        <button type="button" aria-label="Close the effect" className="rounded p-1 text-ink-2 hover:bg-shade" onClick={onClose}><X size={15} /></button>
+        {onClose && <button type="button" aria-label="Close the effect" className="rounded p-1 text-ink-2 hover:bg-shade" onClick={onClose}><X size={15} /></button>}
       </div>
       {!check || check.effects.length === 0 ? <p className="text-ink-2">Once the journal has a date and lines, this shows what posting would change.</p> : null}
       {check?.effects.map((e) => {

@@ -48,17 +48,18 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
   const foreign = currency !== functional;
 
   const { runCheck, finish } = draft;
+  const approval = check?.approval ?? null;
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.key !== "Enter" || !(event.ctrlKey || event.metaKey)) return;
       event.preventDefault();
       // Lets the cell that is being written keep its text first.
       (document.activeElement as HTMLElement | null)?.blur();
-      setTimeout(() => void (event.shiftKey ? (mayPost && !batch ? finish("post") : undefined) : runCheck()), 30);
+      setTimeout(() => void (event.shiftKey ? (batch ? undefined : approval ? finish("submit") : mayPost ? finish("post") : undefined) : runCheck()), 30);
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [mayPost, batch, finish, runCheck]);
+  }, [mayPost, batch, approval, finish, runCheck]);
 
   const accountOf = useMemo(() => new Map(lookups.accounts.map((a) => [a.code, a])), [lookups]);
   const used = useMemo(() => new Set((Object.keys(SPARE_COLUMNS) as SpareColumn[]).filter((key) => rows.some((r) => r[key]?.trim()))), [rows]);
@@ -162,7 +163,11 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
           <button type="button" className="button button-plain" aria-label="Delete this draft" title="Delete this draft" onClick={() => void draft.remove()}><Trash2 size={15} aria-hidden /></button>
           <button type="button" className="button" aria-expanded={effect} onClick={() => setEffect(!effect)}><Gauge size={15} aria-hidden />Effect</button>
           <button type="button" className="button" onClick={() => void draft.runCheck()} data-keys="Ctrl Enter=Check">Check <kbd>Ctrl ⏎</kbd></button>
-          {mayPost && !batch && <button type="button" className="button button-main" disabled={draft.posting} onClick={() => void draft.finish("post")} data-keys="Ctrl Shift Enter=Post">Post <kbd>Ctrl ⇧ ⏎</kbd></button>}
+          {!batch && (check?.approval ? (
+            <button type="button" className="button button-main" title={`${check.approval}.`} disabled={draft.posting} onClick={() => void draft.finish("submit")} data-keys="Ctrl Shift Enter=Send for approval">Send for approval <kbd>Ctrl ⇧ ⏎</kbd></button>
+          ) : mayPost && (
+            <button type="button" className="button button-main" disabled={draft.posting} onClick={() => void draft.finish("post")} data-keys="Ctrl Shift Enter=Post">Post <kbd>Ctrl ⇧ ⏎</kbd></button>
+          ))}
         </>
       }
       footer={

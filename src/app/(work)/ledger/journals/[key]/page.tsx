@@ -1,6 +1,6 @@
 import { journalInput } from "@/core/ledger";
 import { dateText, describeFound } from "@/core/shared";
-import { checkJournal, copyOf, getBatch, getJournal, lookups } from "@/server/ledger";
+import { approvalOf, checkJournal, copyOf, getBatch, getJournal, lookups } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
 import { TracePanel } from "@/ui/trace/TracePanel";
@@ -9,6 +9,7 @@ import { pageCaller } from "@/app/lib/session";
 import { openTrace } from "@/app/lib/trace";
 import { JournalEditor } from "./JournalEditor";
 import { PostedJournal } from "./PostedJournal";
+import { WaitingJournal } from "./WaitingJournal";
 
 export default async function JournalPage({ params, searchParams }: { params: Promise<{ key: string }>; searchParams: SearchParams }) {
   const { key } = await params;
@@ -38,6 +39,11 @@ export default async function JournalPage({ params, searchParams }: { params: Pr
   const result = await getJournal(caller, { key: decodeURIComponent(key) });
   if (!result.ok) return refusal("Journal", result.problems.map(describeFound));
   const journal = result.value;
+  if (journal.kind === "draft" && journal.status === "waiting") {
+    const approval = await approvalOf(caller, { id: journal.id });
+    const check = await checkJournal(caller, journalInput(journal.content));
+    return <WaitingJournal journal={{ ...journal, content: journalInput(journal.content) }} approval={approval.ok ? approval.value : null} check={check.ok ? check.value : null} />;
+  }
   if (journal.kind === "draft" && journal.mayChange) {
     const found = await lookups(caller, { company: journal.company, period: place.period });
     if (!found.ok) return refusal("Journal", found.problems.map(describeFound));

@@ -1,0 +1,76 @@
+"use client";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import { toast } from "sonner";
+import { dateText } from "@/core/shared";
+import type { DraftCheck, DraftView } from "@/server/ledger";
+import type { Answer } from "@/app/lib/answer";
+import { PeriodStrip } from "@/ui/frame/PeriodStrip";
+import { useWork } from "@/ui/frame/work";
+import { Page, Problems } from "@/ui/Page";
+import { Status } from "@/ui/Status";
+import { approveAction, returnAction, withdrawAction } from "../actions";
+import { DraftPanel } from "./DraftPanel";
+
+interface Approval {
+  history: { state: string; why: string; askedBy: string; askedAt: string; decidedBy: string | null; decidedAt: string | null; reason: string }[];
+  mayDecide: boolean;
+  mayWithdraw: boolean;
+}
+
+/** A journal that waits for approval: as it was sent, with what it would do, and what this person may do about it. */
+export function WaitingJournal({ journal, approval, check }: { journal: DraftView; approval: Approval | null; check: DraftCheck | null }) {
+  const work = useWork();
+  const router = useRouter();
+  const [returning, setReturning] = useState(false);
+  const [reason, setReason] = useState("");
+  const [messages, setMessages] = useState<string[]>([]);
+  const [busy, setBusy] = useState(false);
+  const { content } = journal;
+  const act = async (job: () => Promise<Answer<unknown>>, done: string) => {
+    setBusy(true);
+    const result = await job().catch(() => null);
+    setBusy(false);
+    if (!result) return setMessages(["The server did not answer. Look again before you repeat this."]);
+    if (!result.ok) return setMessages(result.problems.map((p) => p.message));
+    toast.success(done);
+    router.refresh();
+  };
+  const dimensions = work.dimensions.filter((d) => content.lines.some((l) => l.dimensions[d.code]));
+  return (
+    <Page
+      strip={<PeriodStrip />} title={content.description} status={<Status of="waiting" />} note={`${journal.companyName} · prepared by ${journal.preparedBy}`} panel={<DraftPanel check={check} />}
+      actions={
+        <>
+          {approval?.mayWithdraw && <button type="button" className="button" disabled={busy} onClick={() => void act(() => withdrawAction(journal.id), "Withdrawn: it is a draft again.")}>Withdraw</button>}
+          {approval?.mayDecide && <button type="button" className="button" aria-expanded={returning} onClick={() => setReturning(!returning)}>Return</button>}
+          {approval?.mayDecide && <button type="button" className="button button-main" disabled={busy} onClick={() => void act(() => approveAction(journal.id), "Approved and posted.")}>Approve and post</button>}
+        </>
+      }
+    >
+      <Problems messages={messages} />
+      {returning && (
+        <form className="panel flex items-end gap-3 px-3 py-2.5" onSubmit={(e) => { e.preventDefault(); void act(() => returnAction(journal.id, reason), "Returned to its preparer."); }}>
+          <p className="flex-1">The preparer gets it back as a draft, with your reason.</p>
+          <input autoFocus aria-label="Reason" className="field w-80" placeholder="What has to change?" value={reason} onChange={(e) => setReason(e.target.value)} />
+          <button type="submit" className="button button-main" disabled={busy}>Return it</button>
+        </form>
+      )}
+      <ul className="panel shrink-0 px-3.5 py-2">
+        {approval?.history.map((h, i) => (
+          <li key={i} className="py-0.5">{h.askedBy} asked on {dateText(h.askedAt.slice(0, 10))}: {h.why}. {h.state === "waiting" ? "It waits." : `${h.decidedBy} ${h.state === "approved" ? "approved" : h.state === "returned" ? "returned it" : "withdrew it"}${h.reason ? `: ${h.reason}` : "."}`}</li>
+        ))}
+      </ul>
+      <div className="panel min-h-0 flex-1 overflow-auto" tabIndex={0} role="region" aria-label="Lines">
+        <table className="sheet">
+          <thead><tr><th className="num w-10">#</th><th>Account</th>{dimensions.map((d) => <th key={d.code}>{d.name}</th>)}<th>Description</th><th className="num w-32">Debit{content.currency ? ` ${content.currency}` : ""}</th><th className="num w-32">Credit{content.currency ? ` ${content.currency}` : ""}</th></tr></thead>
+          <tbody>
+            {content.lines.map((l, i) => (
+              <tr key={i}><td className="num text-ink-3">{i + 1}</td><td className="font-semibold">{l.company ? `${l.company} ` : ""}{l.account}</td>{dimensions.map((d) => <td key={d.code}>{l.dimensions[d.code] ?? ""}</td>)}<td>{l.description || content.description}</td><td className="num">{l.debit}</td><td className="num">{l.credit}</td></tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </Page>
+  );
+}

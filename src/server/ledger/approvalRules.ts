@@ -1,0 +1,37 @@
+import { sql } from "drizzle-orm";
+import { approvalRuleFor, type ApprovalRule, type JournalEntry } from "@/core/ledger";
+import { convert, findRate } from "@/core/rates";
+import { amountText, isCalendarDate, isCurrency, minor, type Minor } from "@/core/shared";
+import { rows } from "../db";
+import type { Context } from "../access";
+import { newestRates } from "../rates";
+
+export const readRules = async ({ tx }: Context): Promise<ApprovalRule[]> =>
+  (
+    await rows<Omit<ApprovalRule, "minimum"> & { minimum: bigint }>(
+      tx,
+      sql`select r.id, r.type, c.code as company, r.account_from as "accountFrom", r.account_to as "accountTo", r.minimum, r.currency, r.role from approval_rule r left join company c on c.id = r.company_id order by r.sort, r.id`,
+    )
+  ).map((r) => ({ ...r, minimum: minor(r.minimum) }));
+
+/** The rule that an entry falls under, if any. Rates are asked for only where a rule is in another currency. */
+export async function ruleFor(context: Context, entries: readonly JournalEntry[]): Promise<(ApprovalRule | undefined)[]> {
+  const rules = await readRules(context);
+  if (rules.length === 0) return entries.map(() => undefined);
+  const foreign = entries.some((e) => rules.some((r) => r.currency !== e.currency));
+  const rates = foreign ? await newestRates(context.tx, [...new Set(entries.map((e) => e.date).filter(isCalendarDate))]) : [];
+  return entries.map((e) =>
+    approvalRuleFor(rules, {
+      type: e.type, company: e.company, accounts: e.lines.map((l) => l.account),
+      amountIn: (currency): Minor | null => {
+        const debits = minor(e.lines.reduce((sum, l) => (l.side === "debit" ? sum + l.amount : sum), 0n));
+        if (currency === e.currency) return debits;
+        const rate = isCalendarDate(e.date) && isCurrency(e.currency) ? findRate(rates, "spot", e.currency, currency, e.date) : null;
+        return rate ? convert(debits, e.currency, currency, rate.rate) : null;
+      },
+    }),
+  );
+}
+
+export const whyOf = (rule: ApprovalRule): string =>
+  `${rule.type ? `${rule.type} journals` : "journals"}${rule.company ? ` of ${rule.company}` : ""}${rule.accountFrom || rule.accountTo ? ` on accounts ${rule.accountFrom ?? ""} to ${rule.accountTo ?? ""}` : ""}${rule.minimum > 0n ? ` from ${amountText(rule.minimum, rule.currency)} ${rule.currency}` : ""} are approved by a ${rule.role}`;
