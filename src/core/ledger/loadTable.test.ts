@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { hasHeadings, readDateIn, readDateOrder, readHeadings, readNumberFormat, rowsToJournals, tableToRows, understand, type LoadCommon } from "./index";
+import { findHeadings, hasHeadings, readDateIn, readDateOrder, readHeadings, readNumberFormat, rowsToJournals, tableToRows, understand, type LoadCommon } from "./index";
 
 const dimensions = [{ code: "costCentre", name: "Cost centre" }, { code: "project", name: "Project" }];
 const common: LoadCommon = { company: "HSF", type: "general", date: "2026-10-31", description: "Fuel cards", reference: "FC-10", book: null, pattern: "" };
@@ -10,6 +10,8 @@ describe("headings", () => {
     expect(readHeadings(["Credit", "GL account", "Cost Centre", "Project", "colour", "Debit", "Text", "debit"], dimensions)).toEqual(["credit", "account", "d.costCentre", "d.project", null, "debit", "description", null]);
     expect(hasHeadings(["Account", "Debit", "Credit"], dimensions)).toBe(true);
     expect(hasHeadings(["6310", "HARB", "Fenders", "1,000.00"], dimensions)).toBe(false);
+    expect(findHeadings([["", "Totals", "12.00"], ["Account", "Text", "Debit"], ["6310", "x", "12.00"]], dimensions)).toBe(1);
+    expect(findHeadings([["6310", "x", "12.00"]], dimensions)).toBe(-1);
   });
 });
 
@@ -31,7 +33,7 @@ test("rows without text or amount are set aside and counted; one signed amount b
   const table = [["6310", "HARB", "1.250,00", "Quay"], ["", "", "", ""], ["2410", "", "-1.250,00", ""], ["2410", "", "0,00", ""], ["6320", "HARB", "(12,5)", ""], ["6320", "HARB", "12,345", ""]];
   const loaded = tableToRows(table, fields, "EUR", understand(table, fields));
   expect([loaded.blank, loaded.withoutAmount, loaded.places]).toEqual([1, 1, [0, 2, 4, 5]]);
-  expect(loaded.rows.map((r) => [r.debit, r.credit])).toEqual([["1250.00", undefined], [undefined, "1250.00"], [undefined, "12.50"], ["12,345", undefined]]);
+  expect(loaded.rows.map((r) => [r.debit, r.credit])).toEqual([["1250.00", undefined], [undefined, "1250.00"], [undefined, "12.50"], ["12.345", undefined]]);
 });
 
 test("one file holds many journals; what is given once holds for all; descriptions follow a pattern", () => {

@@ -46,6 +46,9 @@ export function readHeadings(headings: readonly string[], dimensions: readonly L
 export const hasHeadings = (row: readonly string[], dimensions: readonly LoadDimension[]): boolean =>
   readHeadings(row, dimensions).filter(Boolean).length >= 2 && !row.some((cell) => /^[(\-−]?[\d.,' ]*\d[)\-]?$/.test(cell.trim()));
 
+/** The row of a table that holds its headings, among its first ten: a total or a title may stand above it. -1 where none does. */
+export const findHeadings = (table: readonly (readonly string[])[], dimensions: readonly LoadDimension[]): number => table.slice(0, 10).findIndex((row) => hasHeadings(row, dimensions));
+
 /**
  * How figures are written in a table: decimal point or comma, decided by the cells that leave no doubt.
  * Rule: a mark followed by other than three digits is decimal; where both marks stand, the last one is. Point, where nothing tells.
@@ -56,7 +59,10 @@ export function readNumberFormat(cells: readonly string[]): NumberFormat {
   for (const cell of cells) {
     const body = cell.replace(/[^\d.,]/g, "");
     const [lastComma, lastPoint] = [body.lastIndexOf(","), body.lastIndexOf(".")];
-    if (lastComma >= 0 && lastPoint >= 0) lastComma > lastPoint ? comma++ : point++;
+    if (lastComma >= 0 && lastPoint >= 0) {
+      if (lastComma > lastPoint) comma++;
+      else point++;
+    }
     else if (lastComma >= 0 && body.length - lastComma - 1 !== 3) comma++;
     else if (lastComma >= 0 && body.indexOf(",") !== lastComma) point++;
     else if (lastPoint >= 0 && body.length - lastPoint - 1 !== 3) point++;
@@ -140,7 +146,11 @@ export function tableToRows(table: readonly (readonly string[])[], fields: reado
       const text = row[field];
       if (text === undefined) continue;
       const reading = readAmount(text.replace(/^[A-Z]{3}\s|\s[A-Z]{3}$|[€$£]/g, "").trim(), unit, understanding.format);
-      if (!reading.ok) continue;
+      if (!reading.ok) {
+        // Written in the marks of the application, so that what was not understood in the table's marks is not understood otherwise here.
+        row[field] = text.split(understanding.format.group).join("").replace(understanding.format.decimal, ".");
+        continue;
+      }
       if (reading.amount === 0n) delete row[field];
       else row[field] = decimalText(reading.amount, unit);
     }

@@ -47,6 +47,7 @@ export type Problem =
   | { code: "VALUE_UNBALANCED"; dimension: string; value: string; difference: string }
   | { code: "CONTROL_TOTAL"; currency: string; control: string; entered: string; difference: string }
   | { code: "APPROVAL_NEEDED"; why: string }
+  | { code: "LOADED_BEFORE"; by: string; at: string; journals: number }
   | { code: "BATCH_EMPTY" }
   | { code: "BATCH_POSTED" }
   // Periods
@@ -136,6 +137,7 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
   VALUE_UNBALANCED: (p) => `${upper(p.dimension)} ${p.value || "(none)"} does not balance by itself: it differs by ${p.difference}.`,
   CONTROL_TOTAL: (p) => `The papers add up to ${p.control} ${p.currency}, the journals to ${p.entered}: ${p.difference}. Correct one of them, or have the difference waived.`,
   APPROVAL_NEEDED: (p) => `This cannot be posted at once: ${p.why}. Send it for approval.`,
+  LOADED_BEFORE: (p) => `${p.by} loaded the same content on ${p.at}, as ${p.journals === 1 ? "1 journal" : `${p.journals} journals`}. Confirm that it is meant to be loaded again.`,
   BATCH_EMPTY: () => "The batch has no journal yet.",
   BATCH_POSTED: () => "The batch is posted.",
   PERIOD_MISSING: (p) => `${p.company} has no period for ${p.date}. Open the year first, or choose another date.`,

@@ -1,3 +1,4 @@
 export * from "./readTable";
 export * from "./tableFile";
 export * from "./reports";
+export * from "./loadTemplate";

@@ -12,16 +12,25 @@ const MAX_UNPACKED = 64 * 1_048_576;
  * Errors: INVALID with a sentence that says where. Never throws on bad content.
  */
 export async function readTable(name: string, bytes: Uint8Array): Promise<Result<Record<string, string>[]>> {
+  const cells = await readCells(name, bytes);
+  return cells.ok ? toRecords(cells.value.filter((row) => row.some((c) => c.trim() !== ""))) : cells;
+}
+
+/** Reads a CSV or XLSX file into rows of texts as they stand. Errors: INVALID with a sentence that says where. Never throws on bad content. */
+export async function readCells(name: string, bytes: Uint8Array): Promise<Result<string[][]>> {
   if (bytes.length > MAX_FILE) return fail({ code: "INVALID", what: `The file is larger than ${MAX_FILE / 1_048_576} MB` });
   const zipped = bytes[0] === 0x50 && bytes[1] === 0x4b;
   if (/\.xlsx$/i.test(name) || zipped) return zipped ? readWorkbook(bytes) : fail({ code: "INVALID", what: `${name.slice(0, 60)} is not a workbook, whatever its name says` });
   const text = decode(bytes);
   if (text === null) return fail({ code: "INVALID", what: `${name.slice(0, 60)} is not a text file in UTF-8` });
-  const parsed = Papa.parse<string[]>(text, { skipEmptyLines: "greedy" });
+  const parsed = Papa.parse<string[]>(text.replace(/\s+$/, ""));
   const fault = parsed.errors.find((e) => e.type === "Quotes");
   if (fault) return fail({ code: "INVALID", what: `Row ${(fault.row ?? 0) + 1}: a quoted cell does not end` });
-  return toRecords(parsed.data);
+  return limited(parsed.data);
 }
+
+const limited = (table: string[][]): Result<string[][]> =>
+  table.length > MAX_ROWS + 1 ? fail({ code: "INVALID", what: `The file has ${table.length.toLocaleString("en")} rows; at most ${MAX_ROWS.toLocaleString("en")} are read` }) : ok(table);
 
 function decode(bytes: Uint8Array): string | null {
   try {
@@ -32,7 +41,7 @@ function decode(bytes: Uint8Array): string | null {
   }
 }
 
-async function readWorkbook(bytes: Uint8Array): Promise<Result<Record<string, string>[]>> {
+async function readWorkbook(bytes: Uint8Array): Promise<Result<string[][]>> {
   const size = unpackedSize(bytes);
   if (size === null || size > MAX_UNPACKED) return fail({ code: "INVALID", what: "The workbook is damaged, or unpacks to more than it should" });
   try {
@@ -50,7 +59,7 @@ async function readWorkbook(bytes: Uint8Array): Promise<Result<Record<string, st
       }
       if (cells.some((c) => c !== "")) table.push(cells);
     });
-    return toRecords(table);
+    return limited(table);
   } catch {
     return fail({ code: "INVALID", what: "The workbook cannot be read; save it again as XLSX" });
   }

@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { array, number, object, string } from "yup";
-import { codingFromKey, dimensionsOf, type Side } from "@/core/ledger";
+import { codingFromKey, dimensionsOf, NO_CURRENCY, type Side } from "@/core/ledger";
 import { periodKey } from "@/core/organisation";
 import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
@@ -101,7 +101,7 @@ export const accountView = defineUseCase({
     });
     return ok({
       account: { number: account.number, name: account.name, type: account.type, control: account.control, heading: masters.headingById.get(account.headingId)?.name ?? "" },
-      company: company.code, companyName: company.name, book: book.code, currency: company.currency, from: periodKey(from), period: periodKey(to),
+      company: company.code, companyName: company.name, book: book.code, currency: account.type === "units" ? NO_CURRENCY : company.currency, from: periodKey(from), period: periodKey(to),
       periods: list, opening, lines, closing: list.find((p) => p.period === periodKey(to))!.closing, lineCount: count!.n,
     });
   },

@@ -212,9 +212,7 @@ export const saveDraft = defineUseCase({
         const [open] = await rows<{ id: bigint }>(tx, sql`select id from document where id = ${input.batch} and kind = 'batch' and status = 'draft'`);
         if (!open) return fail({ code: "NOT_FOUND", what: "such batch; it may be posted", field: "batch" });
       }
-      id = await registerDraft(context, content, undefined);
-      await tx.execute(sql`insert into journal_draft (document_id, content, version, updated_by, updated_at, batch_id) values (${id}, ${JSON.stringify(content)}::jsonb, 1, ${person.id}, ${now.toISOString()}, ${input.batch ?? null})`);
-      await context.audit({ action: "drafted", kind: "journal", recordId: id, label: content.description.slice(0, 80), companyId: context.masters.companyByCode.get(content.company)!.id });
+      id = await keepDraft(context, content, input.batch ?? null);
     }
     return ok({ id, version, savedAt: now.toISOString(), ...checked.value });
   },
@@ -231,6 +229,14 @@ export async function keepAndCheck(context: Context, id: number, version: number
   await registerDraft(context, content, id);
   await context.tx.execute(sql`update journal_draft set content = ${JSON.stringify(content)}::jsonb, version = version + 1, updated_by = ${context.person.id}, updated_at = ${context.now.toISOString()} where document_id = ${id}`);
   return ok({ entry: found.value.reading.entry, version: version + 1 });
+}
+
+/** Keeps a new draft as it is, whatever is wrong with it. */
+export async function keepDraft(context: Context, content: JournalInput, batch: number | null = null): Promise<number> {
+  const id = await registerDraft(context, content, undefined);
+  await context.tx.execute(sql`insert into journal_draft (document_id, content, version, updated_by, updated_at, batch_id) values (${id}, ${JSON.stringify(content)}::jsonb, 1, ${context.person.id}, ${context.now.toISOString()}, ${batch})`);
+  await context.audit({ action: "drafted", kind: "journal", recordId: id, label: content.description.slice(0, 80), companyId: context.masters.companyByCode.get(content.company)!.id });
+  return id;
 }
 
 async function guardStale(context: Context, id: number, version: number, overwrite: boolean): Promise<Result<StoredDraft>> {
@@ -298,9 +304,7 @@ export const createJournal = defineUseCase({
     if (!found.ok) return found;
     const problems = found.value.check.problems.filter((p) => p.code !== "FORBIDDEN");
     if (problems.length > 0) return fail(...problems);
-    const id = await registerDraft(context, content, undefined);
-    await context.tx.execute(sql`insert into journal_draft (document_id, content, version, updated_by, updated_at) values (${id}, ${JSON.stringify(content)}::jsonb, 1, ${context.person.id}, ${context.now.toISOString()})`);
-    await context.audit({ action: "drafted", kind: "journal", recordId: id, label: content.description.slice(0, 80), companyId: context.masters.companyByCode.get(content.company)!.id });
+    const id = await keepDraft(context, content);
     return ok({ id, number: null, status: "draft" });
   },
 });

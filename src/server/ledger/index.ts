@@ -16,3 +16,4 @@ export * from "./pairs";
 export * from "./dueReversals";
 export * from "./batches";
 export * from "./approvals";
+export * from "./loadJournals";

@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, object, string } from "yup";
-import { isResult, type Account } from "@/core/ledger";
+import { isResult, NO_CURRENCY, type Account } from "@/core/ledger";
 import { periodKey, periodName, type Period } from "@/core/organisation";
 import { catchAccounts, monthsLayout, resolveColumns, type Outline, type OutlineLine } from "@/core/statements";
 import { amountOf, amountOfPart, byJournal, byPeriod, cellsByAccount, decodeTrace, encodeTrace, measured, partsOf, type Cell, type Cells, type FigureRef, type JournalCell, type Part, type TraceNode, type TraceSpan } from "@/core/trace";
@@ -65,7 +65,8 @@ export const trace = defineUseCase({
     stations.push({ kind: "Figure", title: root.value.label, facts: [], rows: [], amount: amountOf(root.value, cells), more: 0 });
     if (place.asKnownSeq !== undefined) stations.push(await changesStation(context, place, root.value, stations[0]!.amount!, values));
     const walked = await walk(context, place, root.value, cells, path, values, stations);
-    return walked.ok ? ok({ currency: place.company.currency, stations, trace: encodeTrace({ ref: address.ref, path: walked.value }) }) : walked;
+    const counts = partsOf(root.value).every((p) => context.masters.accountById.get(p.accountId)?.type === "units") && partsOf(root.value).length > 0;
+    return walked.ok ? ok({ currency: counts ? NO_CURRENCY : place.company.currency, stations, trace: encodeTrace({ ref: address.ref, path: walked.value }) }) : walked;
   },
 });
 

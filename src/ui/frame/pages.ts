@@ -15,6 +15,7 @@ export const PAGES: readonly PageEntry[] = [
   { name: "Today", words: "start desk", href: "/today", rights: [], keys: "g t" },
   { name: "Journals", words: "list postings", href: "/ledger/journals", rights: ["read.ledger"] },
   { name: "New journal", words: "enter post", href: "/ledger/journals/new", rights: ["prepare.ledger"], keys: "n" },
+  { name: "Load journals", words: "import spreadsheet csv xlsx paste", href: "/ledger/load", rights: ["prepare.ledger"] },
   { name: "Drafts", words: "unposted journals", href: "/ledger/journals", query: { status: "draft" }, rights: ["prepare.ledger"] },
   { name: "Due reversals", words: "accruals reversing", href: "/ledger/reversals", rights: ["read.ledger"] },
   { name: "Batches", words: "control total papers", href: "/ledger/batches", rights: ["read.ledger", "prepare.ledger"] },

@@ -1,5 +1,5 @@
 "use client";
-import { useEffect, useLayoutEffect, useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent } from "react";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent } from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { amountText } from "@/core/shared";
 import { applyChanges, blockText, deleteRows, insertRows, pasteChanges, readBlock, redo, step, undo, type CellChange, type GridHistory, type GridRow } from "./gridModel";
@@ -30,8 +30,12 @@ interface Props {
   currency: string;
   /** Normalises what was typed, and adds what it proposes for other cells. */
   commit: (rows: readonly GridRow[], change: CellChange) => CellChange[];
+  /** What a cell held before it was changed here, where that is to be marked. */
+  original?: (row: GridRow, key: string) => string | undefined;
   /** The active row and its texts, for what is done with a line from outside the grid. */
   onRow?: (row: number) => void;
+  /** Each change of this number leads to the next problem. */
+  jump?: number;
 }
 
 const ROW = 28;
@@ -45,7 +49,7 @@ interface Cell {
  * A grid to write in, like a spreadsheet: type to edit, Enter and Tab go on, arrows move, Shift selects, copy, paste, fill down, undo.
  * One input lives in the active cell. Only the rows in view are in the page, so thousands cost no more than a few.
  */
-export function EntryGrid({ label, columns, history, onHistory, problems, currency, commit, onRow }: Props) {
+export function EntryGrid({ label, columns, history, onHistory, problems, currency, commit, original, onRow, jump = 0 }: Props) {
   const { rows } = history;
   const keys = useMemo(() => columns.map((c) => c.key), [columns]);
   const [at, setAt] = useState<Cell>({ row: 0, column: 0 });
@@ -73,6 +77,27 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
   }, [at, focused, draft]);
   useEffect(() => virtual.scrollToIndex(at.row), [at.row, virtual]);
   useEffect(() => onRow?.(at.row), [at.row, onRow]);
+  const toNextProblem = () => {
+    const places = [...problems.keys()].flatMap((k) => { const [r, ...key] = k.split(":"); const column = keys.indexOf(key.join(":")); return column < 0 ? [] : [{ row: Number(r), column }]; }).sort((a, b) => a.row - b.row || a.column - b.column);
+    const next = places.find((p) => p.row > at.row || (p.row === at.row && p.column > at.column)) ?? places[0];
+    if (!next) return;
+    setFocused(true);
+    leave(next);
+    input.current?.focus();
+  };
+  // A cell far away is drawn only after the list has scrolled there; then the focus, which is nowhere meanwhile, goes to it.
+  const mount = useCallback((element: HTMLInputElement | null) => {
+    input.current = element;
+    if (!element || !focused || document.activeElement !== document.body) return;
+    element.focus({ preventScroll: true });
+    element.select();
+  }, [focused]);
+  const jumped = useRef(jump);
+  useEffect(() => {
+    if (jumped.current === jump) return;
+    jumped.current = jump;
+    toNextProblem();
+  });
 
   const change = (changes: readonly CellChange[]) => onHistory(step(history, applyChanges(rows, changes)));
   const keep = (text: string | null): readonly GridRow[] => {
@@ -111,6 +136,7 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
       setDraft(null);
       return;
     }
+    if (event.key === "F8") return done(), toNextProblem();
     if (event.key === "F2") return done(), setDraft(value);
     if (control && event.key.toLowerCase() === "z") return done(), onHistory(event.shiftKey ? redo(history) : undo(history)), setDraft(null);
     if (control && event.key.toLowerCase() === "y") return done(), onHistory(redo(history)), setDraft(null);
@@ -165,7 +191,7 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
   const names = useMemo(() => new Map(columns.map((c) => [c.key, new Map((c.options ?? []).map((o) => [o.code, o.name]))])), [columns]);
   const sentence = problems.get(`${at.row}:${column.key}`);
   return (
-    <div className="panel flex min-h-0 flex-1 flex-col overflow-hidden" data-keys="Enter=Next cell;Ctrl D=Copy from above;Ctrl Z=Undo;Ctrl Y=Redo;Insert=Insert a row;Ctrl Delete=Delete rows;Shift arrows=Select;F2=Edit">
+    <div className="panel flex min-h-0 flex-1 flex-col overflow-hidden" data-keys="Enter=Next cell;Ctrl D=Copy from above;Ctrl Z=Undo;Ctrl Y=Redo;Insert=Insert a row;Ctrl Delete=Delete rows;Shift arrows=Select;F2=Edit;F8=Next problem">
       <div ref={scroller} role="grid" aria-label={label} aria-rowcount={count} aria-colcount={columns.length} className="relative min-h-0 flex-1 overflow-auto">
         <div role="row" className="sticky top-0 z-10 grid h-[30px] items-center border-b border-rule bg-shade text-xs font-semibold text-ink-2" style={{ gridTemplateColumns: template }}>
           <span role="columnheader" className="px-2 text-right">#</span>
@@ -183,18 +209,20 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
                   const problem = problems.get(`${r}:${c.key}`);
                   const state = Object.keys(row).length > 0 ? c.state?.(row) : undefined;
                   const text = row[c.key] ?? "";
+                  const was = original?.(row, c.key);
+                  const changed = was !== undefined && was !== text;
                   return (
                     <div
-                      key={c.key} role="gridcell" aria-selected={active || inside} aria-invalid={problem ? true : undefined} data-cell={`${r}:${c.key}`} title={problem}
+                      key={c.key} role="gridcell" aria-selected={active || inside} aria-invalid={problem ? true : undefined} data-cell={`${r}:${c.key}`} data-changed={changed || undefined} title={problem ?? (changed ? `was ${was || "empty"}` : undefined)}
                       onMouseDown={(e) => { if (active && e.target instanceof HTMLInputElement) return; e.preventDefault(); setFocused(true); leave({ row: r, column: i }, e.shiftKey); input.current?.focus(); }}
                       onMouseEnter={(e) => { if (e.buttons === 1 && focused) { setAt({ row: r, column: i }); } }}
                       onDoubleClick={() => setDraft(text)}
-                      className={`relative min-w-0 truncate px-[9px] leading-7 ${c.kind === "amount" ? "text-right" : ""} ${inside ? "bg-sea-2" : ""} ${problem ? "bg-coral-2" : state === "forbidden" ? "bg-shade" : ""} ${active && focused ? "outline-2 -outline-offset-2 outline-sea overflow-visible!" : ""}`}
+                      className={`relative min-w-0 truncate px-[9px] leading-7 ${c.kind === "amount" ? "text-right" : ""} ${inside ? "bg-sea-2" : ""} ${problem ? "bg-coral-2" : changed ? "bg-yellow-2" : state === "forbidden" ? "bg-shade" : ""} ${active && focused ? "outline-2 -outline-offset-2 outline-sea overflow-visible!" : ""}`}
                     >
                       {problem && <i aria-hidden className="absolute right-0 top-0 border-[4px] border-coral border-b-transparent border-l-transparent" />}
                       {active ? (
                         <input
-                          ref={input} aria-label={`${c.header}, line ${r + 1}`} aria-invalid={problem ? true : undefined} role={c.kind === "lookup" ? "combobox" : undefined} aria-expanded={c.kind === "lookup" ? matches.length > 0 : undefined} aria-controls={c.kind === "lookup" ? "grid-lookup" : undefined}
+                          ref={mount} aria-label={`${c.header}, line ${r + 1}`} aria-invalid={problem ? true : undefined} role={c.kind === "lookup" ? "combobox" : undefined} aria-expanded={c.kind === "lookup" ? matches.length > 0 : undefined} aria-controls={c.kind === "lookup" ? "grid-lookup" : undefined}
                           autoComplete="off" spellCheck={false} value={draft ?? text} onChange={(e) => { setDraft(e.target.value); setPicked(0); }} onKeyDown={onKey} onCopy={(e) => onCopy(e, false)} onCut={(e) => onCopy(e, true)} onPaste={onPaste}
                           onFocus={() => setFocused(true)} onBlur={() => { keep(draft); setFocused(false); }}
                           className={`absolute inset-0 w-full bg-transparent px-[9px] outline-none ${c.kind === "amount" ? "text-right" : ""} ${draft === null && c.kind === "lookup" && text ? "opacity-0 focus:opacity-0" : ""}`}

@@ -1,10 +1,11 @@
-import { boolean, mixed, object, string, type AnySchema } from "yup";
+import { array, boolean, mixed, object, string, type AnySchema } from "yup";
 import { describeFound, describeProblem, decimalText, type Found, type Result } from "@/core/shared";
 import { journalRequestSchema } from "@/core/ledger";
 import { periodKey, stateOf } from "@/core/organisation";
 import { allowed, signIn, type Caller } from "@/server/access";
-import { statementTable, tableFile, trialBalanceTable, type FileFormat } from "@/server/files";
-import { chart, createJournal, getJournal, journalTypes, listJournals, postStoredDraft, reverseJournal, trialBalance, type JournalView } from "@/server/ledger";
+import { readCells, statementTable, tableFile, trialBalanceTable, type FileFormat } from "@/server/files";
+import { accountView, chart, createJournal, getJournal, journalTypes, listJournals, LOAD_MODES, loadCells, postBatch, postStoredDraft, reverseJournal, saveBatch, trialBalance, type JournalView } from "@/server/ledger";
+import { askRate, loadRates } from "@/server/rates";
 import { companyList, periodList } from "@/server/organisation";
 import { discardRun, postRun, proposeRun, reverseRun } from "@/server/runs";
 import "@/server/closing";
@@ -16,6 +17,8 @@ interface Asked {
   path: Record<string, string>;
   query: Record<string, unknown>;
   body: unknown;
+  /** The body as it came, where the endpoint takes a file. */
+  file: Uint8Array;
   origin: string;
 }
 export interface Endpoint {
@@ -24,6 +27,8 @@ export interface Endpoint {
   summary: string;
   query?: AnySchema;
   body?: AnySchema;
+  /** The body is a file, CSV or XLSX. */
+  takesFile?: boolean;
   /** Status of a good answer, 200 where nothing is said. */
   status?: number;
   open?: boolean;
@@ -81,6 +86,20 @@ export const ENDPOINTS: readonly Endpoint[] = [
     method: "post", path: "/journals", summary: "Enter a journal, as a draft or posted. An Idempotency-Key header makes a repeat harmless", body: journalRequestSchema, status: 201, example: { id: 5012, number: "HSF-26-00732", status: "posted" },
     handle: async ({ caller, body }) => createJournal(caller, body),
   },
+  {
+    method: "post", path: "/journals/import", summary: "Journals from a CSV or XLSX file with headings; a column named journal keeps several apart. mode check stores nothing; draft keeps them; submit sends for approval; post posts those without problems", takesFile: true,
+    query: object({ company: string().required(), mode: string().oneOf(LOAD_MODES).default("check"), type: string().default("general"), date: string().default(""), description: string().default(""), reference: string().default(""), book: string(), pattern: string().default(""), confirmed: boolean().default(false) }),
+    example: { blank: 0, withoutAmount: 0, before: null, journals: [{ key: "A", id: 5012, number: "HSF-26-00732", status: "posted", debits: "100.00", credits: "100.00", currency: "EUR", problems: [] }] },
+    handle: async ({ caller, query, file }) => {
+      const { mode, confirmed, ...common } = query as { mode: string; confirmed: boolean; company: string; type: string; date: string; description: string; reference: string; book?: string; pattern: string };
+      const cells = await readCells("file", file);
+      if (!cells.ok) return cells;
+      return map(await loadCells(caller, cells.value, { ...common, book: common.book ?? null }, mode, confirmed), ({ blank, withoutAmount, result }) => ({
+        blank, withoutAmount, before: result.before,
+        journals: result.journals.map((j) => ({ key: j.key, id: j.id, number: j.number, status: j.status, description: j.description, debits: decimalText(j.debits, j.currency), credits: decimalText(j.credits, j.currency), currency: j.currency, approval: j.approval, problems: j.problems })),
+      }));
+    },
+  },
   { method: "get", path: "/journals/{key}", summary: "A journal by its id or number", example: { id: 5012, number: "HSF-26-00731", status: "posted", lines: [] }, handle: async ({ caller, path }) => map(await getJournal(caller, { key: path.key }), journalJson) },
   { method: "post", path: "/journals/{key}/post", summary: "Post a draft", example: { id: 5012, number: "HSF-26-00732", status: "posted" }, handle: async ({ caller, path }) => map(await postStoredDraft(caller, { id: Number(path.key) || 0 }), ({ id, number }) => ({ id, number, status: "posted" })) },
   {
@@ -94,6 +113,25 @@ export const ENDPOINTS: readonly Endpoint[] = [
   { method: "post", path: "/runs/{key}/post", summary: "Post exactly what a run's preview shows", example: { id: 5100, journals: ["HSF-25-Y002"] }, handle: async ({ caller, path }) => map(await postRun(caller, { key: path.key }), ({ id, journals }) => ({ id, journals })) },
   { method: "post", path: "/runs/{key}/discard", summary: "Discard a preview", example: {}, handle: async ({ caller, path }) => map(await discardRun(caller, { key: path.key }), () => ({})) },
   { method: "post", path: "/runs/{key}/reverse", summary: "Reverse all journals of a run", body: object({ reason: string().required() }), status: 201, example: { id: 5100, journals: ["HSF-25-Y003"] }, handle: async ({ caller, path, body }) => map(await reverseRun(caller, { key: path.key, ...(body as object) }), ({ id, journals }) => ({ id, journals })) },
+  {
+    method: "get", path: "/rates", summary: "What one unit of a currency is worth in another on a day, and how that was found", query: object({ from: string().required(), to: string().required(), date: string().required(), kind: string().default("spot") }), example: { from: "GBP", to: "EUR", rate: "1.18", date: "2026-10-30", how: "spot inverse of EUR/GBP" },
+    handle: async ({ caller, query }) => askRate(caller, query),
+  },
+  {
+    method: "post", path: "/rates", summary: "Take rates in: all of them or none", body: object({ rates: array(object({ kind: string().default("spot"), base: string().required(), quote: string().required(), date: string().required(), rate: string().required() })).required() }), status: 201, example: { added: 1, changed: 0, same: 0 },
+    handle: async ({ caller, body }) => loadRates(caller, { rows: (body as { rates: unknown[] }).rates, source: "interface", take: true }),
+  },
+  {
+    method: "get", path: "/accounts/{number}/activity", summary: "An account's periods and lines with a running balance; credits are negative", query: object(place), example: { account: "6310", opening: "0.00", closing: "48200.00", periods: [], lines: [] },
+    handle: async ({ caller, path, query }) => map(await accountView(caller, { ...(query as object), account: path.number }), (v) => {
+      const text = money(v.currency);
+      return { account: v.account.number, name: v.account.name, company: v.company, currency: v.currency, opening: text(v.opening), closing: text(v.closing), periods: v.periods.map((p) => ({ ...p, opening: text(p.opening), debit: text(p.debit), credit: text(p.credit), closing: text(p.closing) })), lines: v.lines.map(({ amount, side, balance, ...l }) => ({ ...l, debit: side === "debit" ? text(amount) : null, credit: side === "credit" ? text(amount) : null, balance: text(balance) })) };
+    }),
+  },
+  {
+    method: "post", path: "/batches", summary: "Make a batch, with its control totals", body: object({ company: string().required(), name: string(), period: string().required(), description: string(), controls: array(object({ currency: string().required(), amount: string().required() })) }), status: 201, example: { id: 5200 }, handle: async ({ caller, body }) => saveBatch(caller, body),
+  },
+  { method: "post", path: "/batches/{key}/post", summary: "Post every journal of a batch, or none", body: object({ waive: string().default("") }), example: { journals: ["HSF-26-00733"] }, handle: async ({ caller, path, body }) => postBatch(caller, { id: Number(path.key) || 0, ...(body as object) }) },
   {
     method: "get", path: "/trial-balance", summary: "Trial balance of a company for a period or a range; credits are negative in opening and closing", query: object({ ...place, withClosing: boolean(), value: string(), format: format(["csv", "xlsx"]) }),
     example: { company: "HSF", period: "2026-10", book: "IFRS", currency: "EUR", rows: [{ account: "6310", name: "Quay and pier maintenance", opening: "0.00", debit: "48200.00", credit: "0.00", closing: "48200.00" }], totals: { opening: "0.00", debit: "48200.00", credit: "48200.00", closing: "0.00" } },

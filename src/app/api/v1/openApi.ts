@@ -18,6 +18,7 @@ export function openApi(server: string): Json {
     (paths[e.path] ??= {})[e.method] = {
       summary: e.summary, operationId: `${e.method}${e.path.replace(/[/{}-]+(\w?)/g, (_m, c: string) => c.toUpperCase())}`, ...(e.open ? { security: [] } : {}), parameters,
       ...(e.body ? { requestBody: { required: true, content: { "application/json": { schema: schemaOf(e.body) } } } } : {}),
+      ...(e.takesFile ? { requestBody: { required: true, content: { "text/csv": { schema: { type: "string" } }, "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": { schema: { type: "string", format: "binary" } } } } } : {}),
       responses: { [String(e.status ?? 200)]: { description: "Done", content: { "application/json": { example: e.example } } }, ...(e.open ? {} : { "401": refusal("No token, or one that has ended") }), "403": refusal("The person may not do this"), "404": refusal("There is no such thing"), "422": refusal("Everything that is wrong, with its line and field") },
     };
   }

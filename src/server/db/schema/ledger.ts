@@ -368,3 +368,14 @@ export const yearEnd = pgTable(
   },
   (t) => [primaryKey({ columns: [t.companyId, t.yearId, t.bookId] })],
 );
+
+/** What has been loaded before, by a hash of its content, so that the same content again is noticed. */
+export const journalLoad = pgTable("journal_load", {
+  id: integer().primaryKey().generatedAlwaysAsIdentity(),
+  hash: text().notNull(),
+  companyId: integer().notNull(),
+  personId: integer().notNull(),
+  at: timestamp({ withTimezone: true }).notNull(),
+  journals: integer().notNull(),
+  mode: text().notNull(),
+}, (t) => [index().on(t.hash)]);

@@ -88,6 +88,8 @@ export function JournalActions({ status, text }: { status: string; text: string 
         <option value="posted">Posted</option>
         <option value="reversed">Reversed</option>
       </select>
+      {may && <Link className="button" href={work.link("/ledger/batches")}>Batches</Link>}
+      {may && <Link className="button" href={work.link("/ledger/load")}>Load</Link>}
       {may && <Link className="button button-main" href={target} data-keys="n=New journal">New journal <kbd>n</kbd></Link>}
     </>
   );

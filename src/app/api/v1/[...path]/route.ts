@@ -28,7 +28,13 @@ async function answer(method: "get" | "post", request: Request, context: { param
     const query = endpoint.query ? parse(endpoint.query, Object.fromEntries(new URL(request.url).searchParams)) : { ok: true as const, value: {} };
     if (!query.ok) return Response.json(problemsJson(query.problems), { status: 422 });
     let body: unknown = {};
-    if (method === "post") {
+    let file = new Uint8Array();
+    if (method === "post" && endpoint.takesFile) {
+      file = new Uint8Array(await request.arrayBuffer());
+      if (file.length > MOST_BYTES) return Response.json(problemsJson([{ code: "INVALID", what: "The file is larger than 32 MB" }]), { status: 413 });
+      const key = request.headers.get("idempotency-key");
+      if (key) caller.idempotency = { key: key.slice(0, 200), requestHash: sha256(`${request.url}\n${Buffer.from(file).toString("base64")}`) };
+    } else if (method === "post") {
       const text = await request.text();
       if (text.length > MOST_BYTES) return Response.json(problemsJson([{ code: "INVALID", what: "The request is larger than 32 MB" }]), { status: 413 });
       const key = request.headers.get("idempotency-key");
@@ -44,7 +50,7 @@ async function answer(method: "get" | "post", request: Request, context: { param
         body = parsed.value;
       }
     }
-    const result = await endpoint.handle({ caller, path: parameters, query: query.value as Record<string, unknown>, body, origin });
+    const result = await endpoint.handle({ caller, path: parameters, query: query.value as Record<string, unknown>, body, file, origin });
     if (result instanceof Response) return result;
     if (result.ok) return Response.json(result.value, { status: endpoint.status ?? 200 });
     const codes = new Set(result.problems.map((p) => p.code));

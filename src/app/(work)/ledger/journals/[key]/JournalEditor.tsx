@@ -43,6 +43,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
   const [effect, setEffect] = useState(false);
   const [spare, setSpare] = useState<ReadonlySet<SpareColumn>>(new Set());
   const [movedOnly, setMovedOnly] = useState(false);
+  const [jump, setJump] = useState(0);
   const [active, setActive] = useState(0);
   const currency = header.currency || functional;
   const foreign = currency !== functional;
@@ -177,7 +178,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
           <Fact label="Difference" tone={debits === credits ? "good" : "bad"}>{amountText(debits > credits ? debits - credits : credits - debits, currency)}</Fact>
           {result && <Fact apart label="If posted, result of the period">{amountText(result.before, functional)} → {amountText(result.after, functional)}</Fact>}
           <span className="ml-auto max-w-[36%] truncate text-right text-ink-3">
-            {found.length > 0 ? <b className="text-coral">{found.length === 1 ? "1 problem" : `${found.length} problems`}{rest[0] ? `: ${rest[0].message}` : ", marked at their cells"}</b> : "⏎ next cell · Ctrl D copies from above · = ⏎ balances the line · =12*50 computes · @ shortcut"}
+            {found.length > 0 ? <button type="button" className="max-w-full truncate font-bold text-coral" onClick={() => setJump((n) => n + 1)}>{found.length === 1 ? "1 problem" : `${found.length} problems`}{rest[0] ? `: ${rest[0].message}` : ", marked at their cells (F8)"}</button> : "⏎ next cell · Ctrl D copies from above · = ⏎ balances the line · =12*50 computes · @ shortcut"}
           </span>
         </>
       }
@@ -190,7 +191,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
         </div>
       )}
       <JournalHeader header={header} set={draft.set} start={opened} types={lookups.types} functional={functional} isNew={start.id === null} period={batch?.period ?? null} check={check} problem={headProblem} />
-      <EntryGrid label="Journal lines" columns={columns} history={draft.history} onHistory={draft.setHistory} problems={problems} currency={currency} commit={commit} onRow={setActive} />
+      <EntryGrid label="Journal lines" columns={columns} history={draft.history} onHistory={draft.setHistory} problems={problems} currency={currency} commit={commit} onRow={setActive} jump={jump} />
     </Page>
   );
 }

@@ -1,0 +1,212 @@
+"use client";
+import Link from "next/link";
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { FileSpreadsheet, Upload } from "lucide-react";
+import { toast } from "sonner";
+import { LOAD_FIELDS, type LoadCommon, type LoadField } from "@/core/ledger";
+import { amountText, compute, dateText, exponentOf, readDate } from "@/core/shared";
+import { PeriodStrip } from "@/ui/frame/PeriodStrip";
+import { useWork } from "@/ui/frame/work";
+import { EntryGrid, type GridColumn } from "@/ui/grid/EntryGrid";
+import { readBlock, type CellChange, type GridRow } from "@/ui/grid/gridModel";
+import { exportXlsx } from "@/ui/table/exportTable";
+import { Fact, Page, Problems } from "@/ui/Page";
+import { Status } from "@/ui/Status";
+import type { Lookups } from "../journals/[key]/JournalEditor";
+import { readFileAction } from "./actions";
+import { originalOf, useLoad } from "./useLoad";
+
+const NAMES: Record<(typeof LOAD_FIELDS)[number], string> = { journal: "Journal", date: "Date", reference: "Reference", company: "Company", account: "Account", description: "Description", debit: "Debit", credit: "Credit", amount: "Amount, signed", currency: "Currency", quantity: "Quantity", partner: "Partner", dueDate: "Due date", note: "Note" };
+const WIDTHS: Partial<Record<string, number>> = { journal: 90, date: 100, reference: 110, company: 80, account: 240, debit: 110, credit: 110, currency: 70, quantity: 90, partner: 130, dueDate: 100, note: 140 };
+
+/** From a spreadsheet to journals: pasted or dropped, understood, corrected here, then kept, sent for approval or posted. */
+export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: string }) {
+  const work = useWork();
+  const period = work.company?.periods.find((p) => p.key === work.place.period);
+  const first: LoadCommon = { company: work.place.company, type: lookups.types[0]?.code ?? "general", date: dateText(period && (work.today < period.start || work.today > period.end) ? period.end : work.today), description: "", reference: "", book: null, pattern: "" };
+  const load = useLoad(work.place.company, currency, lookups.dimensions, first);
+  const [mapping, setMapping] = useState(false);
+  const [jump, setJump] = useState(0);
+  const [confirm, setConfirm] = useState<"draft" | "submit" | "post" | null>(null);
+  const { take } = load;
+  const takeFile = useCallback(
+    async (file: File) => {
+      const form = new FormData();
+      form.set("file", file);
+      const answer = await readFileAction(form).catch(() => null);
+      if (!answer?.ok) return void toast.error(answer?.message ?? "The server did not answer. Try again.");
+      take(answer.value, file.name);
+    },
+    [take],
+  );
+  const empty = load.table === null;
+  useEffect(() => {
+    if (!empty) return;
+    const onPaste = (event: ClipboardEvent) => {
+      const text = event.clipboardData?.getData("text/plain") ?? "";
+      if (!text.trim() || event.target instanceof HTMLInputElement) return;
+      event.preventDefault();
+      take(readBlock(text), "pasted rows");
+    };
+    document.addEventListener("paste", onPaste);
+    return () => document.removeEventListener("paste", onPaste);
+  }, [empty, take]);
+
+  const dimensionName = useMemo(() => new Map<string, string>(lookups.dimensions.map((d) => [`d.${d.code}`, d.name])), [lookups]);
+  const fieldName = (f: LoadField): string => dimensionName.get(f) ?? NAMES[f as keyof typeof NAMES];
+  const shown = useMemo((): LoadField[] => {
+    const there = new Set(load.fields.filter((f): f is LoadField => f !== null && f !== "amount"));
+    const order: LoadField[] = ["journal", "date", "company", "account", ...lookups.dimensions.map((d): LoadField => `d.${d.code}`), "description", "reference", "partner", "dueDate", "quantity", "currency", "debit", "credit", "note"];
+    return order.filter((f) => there.has(f) || ["account", "debit", "credit", "description"].includes(f) || f.startsWith("d."));
+  }, [load.fields, lookups]);
+  const columns = useMemo(
+    (): GridColumn[] => shown.map((f): GridColumn => {
+      const values = lookups.dimensions.find((d) => `d.${d.code}` === f)?.values;
+      return { key: f, header: dimensionName.get(f) ?? NAMES[f as keyof typeof NAMES], kind: f === "account" || values ? "lookup" : ["debit", "credit", "quantity"].includes(f) ? "amount" : "text", ...(f === "description" ? {} : { width: WIDTHS[f] ?? 120 }), ...(f === "account" ? { options: lookups.accounts } : values ? { options: values } : {}) };
+    }),
+    [shown, lookups, dimensionName],
+  );
+  const problems = useMemo(() => {
+    const map = new Map<string, string>();
+    const dimensionCodes = new Set(lookups.dimensions.map((d) => d.code));
+    load.result?.journals.forEach((j, n) => {
+      for (const p of j.problems) {
+        const places = load.journals[n]?.rows;
+        if (p.line === null || !places) continue;
+        const field = p.field && dimensionCodes.has(p.field) ? `d.${p.field}` : (p.field ?? "account");
+        map.set(`${places[p.line - 1]}:${shown.includes(field as LoadField) ? field : "account"}`, p.message.replace(/^Line \d+: /, ""));
+      }
+    });
+    return map;
+  }, [load.result, load.journals, lookups, shown]);
+  const commit = useCallback(
+    (_now: readonly GridRow[], c: CellChange): CellChange[] => {
+      const text = c.value.trim();
+      if (c.key === "debit" || c.key === "credit") return [{ ...c, value: text.startsWith("=") ? (compute(text.slice(1), exponentOf(currency)) ?? text) : text }];
+      const options = c.key === "account" ? lookups.accounts : lookups.dimensions.find((d) => `d.${d.code}` === c.key)?.values;
+      return [{ ...c, value: options?.find((o) => o.code.toLowerCase() === text.toLowerCase())?.code ?? text }];
+    },
+    [currency, lookups],
+  );
+  const found = load.result?.journals ?? [];
+  const faulty = found.filter((j) => j.problems.length > 0);
+  const done = found.filter((j) => j.id !== null);
+  const ready = found.filter((j) => j.problems.length === 0 && j.id === null);
+  const toApprove = ready.filter((j) => j.approval);
+  const toPost = ready.filter((j) => !j.approval);
+  const finish = async (mode: "draft" | "submit" | "post", confirmed = false) => {
+    const answer = await load.ask(mode, confirmed);
+    if (!answer) return;
+    if (!answer.ok) return setConfirm(answer.problems.some((p) => p.code === "LOADED_BEFORE") ? mode : null);
+    setConfirm(null);
+    const taken = answer.value.journals.filter((j) => j.id !== null).length;
+    toast.success(`${taken} ${mode === "post" ? "posted" : mode === "submit" ? "sent for approval" : "kept as drafts"}${answer.value.journals.length > taken ? `, ${answer.value.journals.length - taken} left` : ""}.`);
+  };
+  const count = (n: number) => `${n} ${n === 1 ? "journal" : "journals"}`;
+  const takeOut = () => void exportXlsx("corrected load", shown.map(fieldName), load.history.rows.map((r) => shown.map((f) => r[f] ?? "")));
+  const common = load.common;
+  const set = (key: keyof LoadCommon, value: string) => load.setCommon((c) => ({ ...c, [key]: value }));
+  const sums = found.reduce<Record<string, { debits: bigint; credits: bigint }>>((all, j) => ({ ...all, [j.currency]: { debits: (all[j.currency]?.debits ?? 0n) + j.debits, credits: (all[j.currency]?.credits ?? 0n) + j.credits } }), {});
+
+  if (empty)
+    return (
+      <Page strip={<PeriodStrip />} title="Load journals" note={work.company?.name} actions={<TemplateLink />}>
+        <label
+          className="panel grid flex-1 cursor-pointer place-items-center border-2 border-dashed! focus-within:outline-2 focus-within:outline-sea"
+          onDragOver={(e) => e.preventDefault()} onDrop={(e) => { e.preventDefault(); const file = e.dataTransfer.files[0]; if (file) void takeFile(file); }}
+        >
+          <span className="max-w-lg text-center">
+            <Upload size={26} aria-hidden className="mx-auto mb-2 text-ink-3" />
+            <b className="block text-[15px]">Paste rows from a spreadsheet, or drop a CSV or XLSX file here</b>
+            <span className="text-ink-2">With or without headings, in any order. One file can hold many journals, kept apart by a column that names them. Nothing is stored before you have seen it checked.</span>
+            <span className="button mt-3">Choose a file</span>
+          </span>
+          <input type="file" accept=".csv,.xlsx,.tsv,.txt" className="sr-only" aria-label="A file to load" onChange={(e) => { const file = e.target.files?.[0]; e.target.value = ""; if (file) void takeFile(file); }} />
+        </label>
+      </Page>
+    );
+  return (
+    <Page
+      strip={<PeriodStrip />} title="Load journals" note={`${load.source} · ${load.history.rows.length} rows in ${count(load.journals.length)}${load.aside.blank + load.aside.withoutAmount > 0 ? ` · set aside: ${load.aside.blank} blank, ${load.aside.withoutAmount} without an amount` : ""}`}
+      actions={
+        <>
+          <button type="button" className="button button-plain" onClick={load.clear}>Start over</button>
+          <button type="button" className="button" aria-expanded={mapping} onClick={() => setMapping(!mapping)}>How it is read</button>
+          <button type="button" className="button" onClick={takeOut}><FileSpreadsheet size={15} aria-hidden />Take out</button>
+          {done.length === 0 && <button type="button" className="button" disabled={load.busy !== null || found.length === 0} onClick={() => void finish("draft")}>Keep {found.length} as drafts</button>}
+          {toApprove.length > 0 && done.length === 0 && <button type="button" className="button" disabled={load.busy !== null} onClick={() => void finish("submit")}>Send {toApprove.length} for approval</button>}
+          {work.may("post.ledger") && done.length === 0 && <button type="button" className="button button-main" disabled={load.busy !== null || toPost.length === 0} onClick={() => void finish("post")}>{load.busy === "post" ? "Posting" : `Post ${count(toPost.length)}`}</button>}
+        </>
+      }
+      footer={
+        <>
+          {Object.entries(sums).map(([unit, s]) => <div key={unit} className="flex gap-[26px]"><Fact label={`Debits ${unit}`}>{amountText(s.debits, unit)}</Fact><Fact label={`Credits ${unit}`}>{amountText(s.credits, unit)}</Fact><Fact label="Difference" tone={s.debits === s.credits ? "good" : "bad"}>{amountText(s.debits > s.credits ? s.debits - s.credits : s.credits - s.debits, unit)}</Fact></div>)}
+          <span className="ml-auto text-right">{load.busy === "check" ? <span className="text-ink-3">checking …</span> : found.length === 0 ? "" : faulty.length === 0 ? <b className="text-moss">{done.length > 0 ? `${count(done.length)} loaded` : "Nothing stands in the way"}</b> : <button type="button" className="font-bold text-coral" onClick={() => setJump((n) => n + 1)}>{faulty.reduce((n, j) => n + j.problems.length, 0)} problems in {count(faulty.length)} · go to the next <kbd>F8</kbd></button>}</span>
+        </>
+      }
+    >
+      <Problems messages={load.problem ? [load.problem] : load.result?.before && done.length === 0 ? [`${load.result.before.by} loaded the same content on ${load.result.before.at}. Loading it again has to be confirmed.`] : []} />
+      {confirm && <div role="alert" className="flex items-center gap-3 rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2"><span className="flex-1">The same content was loaded before. Is it meant to be there twice?</span><button type="button" className="button button-main" onClick={() => void finish(confirm, true)}>Yes, load it again</button><button type="button" className="button" onClick={() => setConfirm(null)}>No</button></div>}
+      {mapping && load.read && (
+        <div className="panel max-h-64 shrink-0 overflow-auto px-3 py-2.5">
+          <div className="mb-2 flex flex-wrap gap-4">
+            <label className="flex items-center gap-2">Figures<select className="field w-44" value={load.read.format.decimal} onChange={(e) => load.reread({ format: e.target.value === "," ? { decimal: ",", group: "." } : { decimal: ".", group: "," } })}><option value=".">1,234.50 (point)</option><option value=",">1.234,50 (comma)</option></select></label>
+            <label className="flex items-center gap-2">Dates<select className="field w-44" value={load.read.order} onChange={(e) => load.reread({ order: e.target.value as "dmy" })}><option value="dmy">day month year</option><option value="mdy">month day year</option><option value="ymd">year month day</option></select></label>
+            <span className="self-center text-ink-2">{load.headed ? "The first row holds headings." : "There is no heading row."} Changing this reads the table anew.</span>
+          </div>
+          <table className="sheet">
+            <thead><tr><th>Heading</th><th>Means</th><th>First values</th></tr></thead>
+            <tbody>
+              {load.table![0]!.map((heading, i) => (
+                <tr key={i}>
+                  <td>{heading}</td>
+                  <td><select aria-label={`Meaning of ${heading}`} className="field w-48" value={load.fields[i] ?? ""} onChange={(e) => load.mean(i, (e.target.value || null) as LoadField | null)}><option value="">nothing</option>{[...LOAD_FIELDS, ...lookups.dimensions.map((d): LoadField => `d.${d.code}`)].map((f) => <option key={f} value={f}>{fieldName(f)}</option>)}</select></td>
+                  <td className="text-ink-2">{load.table!.slice(1, 4).map((r) => r[i]).filter(Boolean).join(" · ")}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      <div className="panel flex shrink-0 flex-wrap items-end gap-2.5 px-3 py-2.5" aria-label="Given once">
+        <Given id="l-type" label="Type" width="w-32"><select id="l-type" className="field" value={common.type} onChange={(e) => set("type", e.target.value)}>{lookups.types.map((t) => <option key={t.code} value={t.code}>{t.name}</option>)}</select></Given>
+        <Given id="l-desc" label="Description of the journals" width="min-w-48 flex-1"><input id="l-desc" className="field" placeholder="from the rows" value={common.description} onChange={(e) => set("description", e.target.value)} /></Given>
+        <Given id="l-date" label="Date, where rows have none" width="w-40"><input id="l-date" className="field" value={common.date} onChange={(e) => set("date", e.target.value)} onBlur={() => { const d = readDate(common.date, work.today); if (d) set("date", dateText(d)); }} /></Given>
+        <Given id="l-ref" label="Reference" width="w-28"><input id="l-ref" className="field" value={common.reference} onChange={(e) => set("reference", e.target.value)} /></Given>
+        <Given id="l-pattern" label="Line descriptions from a pattern" width="w-56"><input id="l-pattern" className="field" placeholder="Fuel {reference}, {description}" value={common.pattern} onChange={(e) => set("pattern", e.target.value)} /></Given>
+      </div>
+      {(done.length > 0 || faulty.some((j) => j.problems.some((p) => p.line === null))) && (
+        <div className="panel max-h-48 shrink-0 overflow-auto" tabIndex={0} role="region" aria-label="Journals of the load">
+          <table className="sheet">
+            <thead><tr><th className="w-28">Key</th><th>Journal</th><th className="w-28">Status</th><th className="num w-32">Debits</th><th>Problems of the whole</th></tr></thead>
+            <tbody>
+              {found.filter((j) => done.length > 0 || j.problems.some((p) => p.line === null)).slice(0, 300).map((j, i) => (
+                <tr key={i}>
+                  <td>{j.key}</td><td>{j.id !== null ? <Link className="link font-semibold" href={work.link(`/ledger/journals/${j.id}`)}>{j.number ?? j.description}</Link> : j.description}</td><td><Status of={j.status === "checked" || j.status === "left" ? (j.problems.length > 0 ? "problems" : "draft") : j.status} quiet /></td>
+                  <td className="num">{amountText(j.debits, j.currency)} <span className="text-xs text-ink-3">{j.currency}</span></td><td className="text-coral">{j.problems.filter((p) => p.line === null).map((p) => p.message).join(" ")}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+      <EntryGrid label="Rows of the load" columns={columns} history={load.history} onHistory={load.setHistory} problems={problems} currency={currency} commit={commit} original={originalOf} jump={jump} />
+    </Page>
+  );
+}
+
+function Given({ id, label, width, children }: { id: string; label: string; width: string; children: React.ReactNode }) {
+  return <div className={width}><label className="label" htmlFor={id}>{label}</label>{children}</div>;
+}
+
+/** A workbook made for this installation: its dimensions, lists of accounts and values, as many rows as wanted, running totals. */
+function TemplateLink() {
+  const work = useWork();
+  const [rows, setRows] = useState("200");
+  return (
+    <span className="flex items-center gap-2">
+      <label className="flex items-center gap-2 text-ink-2">Rows<input className="field w-20 text-right" inputMode="numeric" value={rows} onChange={(e) => setRows(e.target.value.replace(/\D/g, "").slice(0, 5))} /></label>
+      <a className="button" href={work.link("/export/load-template", { rows: rows || "200" })} download><FileSpreadsheet size={15} aria-hidden />Template</a>
+    </span>
+  );
+}
