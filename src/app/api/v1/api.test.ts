@@ -84,4 +84,30 @@ describe("the interface for programs", () => {
     expect(document.body.openapi).toBe("3.1.0");
     expect(Object.keys(document.body.paths as object)).toEqual(expect.arrayContaining(["/tokens", "/companies", "/accounts", "/periods", "/journal-types", "/journals", "/journals/{key}", "/journals/{key}/reverse", "/trial-balance", "/statements/{code}"]));
   });
+
+  test("a file of journals is checked without being stored, then posted; its faults come by journal and line; the same again has to be confirmed", async () => {
+    await signIn("accountant");
+    const csv = "Journal,Account,Cost centre,Debit,Credit\nA,6310,HARB,100.00,\nA,2410,,,100.00\nB,6310,,5.00,\nB,2410,,,4.00\n,,,,\n";
+    const send = (mode: string, more = "") => call("POST", `/journals/import?company=ALP&mode=${mode}&date=2026-10-07&description=Cards${more}`, csv, { "content-type": "text/csv" });
+    const before = (await call("GET", "/journals?company=ALP&text=cards")).body.items as unknown[];
+    const checked = await send("check");
+    expect(checked.body).toMatchObject({ withoutAmount: 0, journals: [{ key: "A", status: "checked", debits: "100.00", problems: [] }, { key: "B", status: "checked", problems: [expect.objectContaining({ code: "UNBALANCED" }), expect.objectContaining({ line: 1, field: "costCentre", code: "DIMENSION_REQUIRED" })] }] });
+    expect((await call("GET", "/journals?company=ALP&text=cards")).body.items).toEqual(before);
+    const posted = await send("post");
+    expect(posted.body).toMatchObject({ journals: [{ status: "posted", number: expect.stringMatching(/^ALP-26-/) as string }, { status: "left", id: null }] });
+    expect((await send("post")).body).toMatchObject({ problems: [{ code: "LOADED_BEFORE" }] });
+    expect((await send("post", "&confirmed=true")).body).toMatchObject({ journals: [{ status: "posted" }, { status: "left" }] });
+    expect((await call("POST", "/journals/import?company=ALP", "a,b\n1,2\n")).body).toMatchObject({ problems: [{ code: "INVALID" }] });
+  });
+
+  test("journals in a foreign currency and of several companies; what one currency is worth in another; an account's activity", async () => {
+    await signIn("controller");
+    expect((await call("POST", "/rates", { rates: [{ base: "EUR", quote: "GBP", date: "2026-10-01", rate: "0.87" }, { base: "EUR", quote: "ISK", date: "2026-10-01", rate: "150" }] })).body).toEqual({ added: 2, changed: 0, same: 0 });
+    expect((await call("GET", "/rates?from=GBP&to=ISK&date=2026-10-07")).body).toMatchObject({ rate: "172.413793103" });
+    const made = await call("POST", "/journals", journal({ currency: "ISK", lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, debit: "15000" }, { account: "2410", credit: "15000" }] }));
+    expect(made.status).toBe(201);
+    expect((await call("POST", "/journals", journal({ lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, company: "BET", debit: "1.00" }, { account: "2410", credit: "1.00" }] }))).body).toMatchObject({ problems: [{ code: "PAIR_MISSING", line: 1 }] });
+    const activity = (await call("GET", "/accounts/6310/activity?company=ALP&period=2026-10")).body as { lines: { number: string; debit: string }[] };
+    expect(activity.lines.find((l) => l.number === made.body.number)!.debit).toBe("100.00");
+  });
 });
