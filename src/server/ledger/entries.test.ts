@@ -9,7 +9,8 @@ import "../closing";
 import { loadRates, askRate } from "../rates";
 import { saveDimension, saveJournalType, savePair, switchPeriods } from "../organisation";
 import { postRun, proposeRun, reverseRun } from "../runs";
-import { createJournal, getBatch, getJournal, listShortcuts, moveToBatch, pairBalances, postBatch, postStoredDraft, reverseBatch, reverseJournal, saveBatch, saveDraft, saveShortcut, saveTemplate, listTemplates, trialBalance, verify, type PostedView } from "./index";
+import { addAttachment, addRemark, callsForMe, getAttachment, papersOf, removeAttachment } from "../documents";
+import { approveJournal, createJournal, getBatch, getJournal, listShortcuts, moveToBatch, pairBalances, postBatch, postStoredDraft, returnJournal, reverseBatch, reverseJournal, saveApprovalRule, saveBatch, saveDraft, saveShortcut, saveStandIn, saveTemplate, submitDraft, listTemplates, trialBalance, verify, waitingForMe, withdrawJournal, type PostedView } from "./index";
 
 const w = world();
 const line = (account: string, costCentre: string, debit: string, credit: string, more: Partial<JournalLineInput> = {}): Partial<JournalLineInput> => ({ account, dimensions: costCentre ? { costCentre } : {}, debit, credit, ...more });
@@ -161,5 +162,58 @@ describe("saved codings, templates, rates", () => {
     expect(bad.ok ? [] : bad.problems.map((p) => (p.code === "INVALID" ? p.what : p.code))).toEqual(["Row 3: “noon” is no kind of rate; write spot, average or closing", "Row 3: base and quote are the same currency", "Row 3: “2026-13-01” is no date; write 2026-10-31", "Row 3: “x” is no rate"]);
     expect(codes(await askRate(root, { from: "EUR", to: "USD", date: "2026-10-31" }))).toEqual(["RATE_MISSING"]);
     expect(must(await askRate(root, { from: "GBP", to: "ISK", date: "2026-10-31" })).how).toBe("spot across EUR: inverse of EUR/GBP × EUR/ISK, last known on 1 Oct 2026");
+  });
+});
+
+describe("papers and remarks", () => {
+  test("hang on a draft and stay when it is posted; only what they claim to be is taken; nobody without the right reads them", async () => {
+    const accountant = await callerOf(w.database, "accountant");
+    const root = await callerOf(w.database, "root");
+    const draft = must(await saveDraft(accountant, { content: entry([line("6310", "HARB", "3.00", ""), line("2410", "", "", "3.00")]) }));
+    const pdf = Buffer.from("%PDF-1.7 a paper");
+    const paper = must(await addAttachment(accountant, { id: draft.id, name: "C:\\papers\\quay.pdf", content: pdf.toString("base64") }));
+    expect(codes(await addAttachment(accountant, { id: draft.id, name: "quay.pdf", content: Buffer.from("MZ").toString("base64") }))).toEqual(["INVALID"]);
+    expect(codes(await addAttachment(accountant, { id: draft.id, name: "big.txt", content: Buffer.alloc(9_000_000, "a").toString("base64") }))).toEqual(["INVALID"]);
+    expect(codes(await addRemark(accountant, { id: draft.id, text: "look, @nobody" }))).toEqual(["NOT_FOUND"]);
+    must(await addRemark(accountant, { id: draft.id, text: "please look, @root" }));
+    expect(must(await callsForMe(root)).map((c) => [c.id, c.text])).toEqual([[draft.id, "please look, @root"]]);
+    must(await postStoredDraft(accountant, { id: draft.id }));
+    const papers = must(await papersOf(root, { id: draft.id }));
+    expect([papers.attachments.map((a) => a.name), papers.remarks.length, papers.history.map((h) => h.action)]).toEqual([["quay.pdf"], 1, ["posted", "commented", "paper added", "drafted"]]);
+    expect(must(await getAttachment(root, { id: paper.id })).content.equals(pdf)).toBe(true);
+    expect(codes(await removeAttachment(accountant, { id: paper.id }))).toEqual(["IN_USE"]);
+    expect(codes(await getAttachment(await callerOf(w.database, "budget"), { id: paper.id }))).toEqual(["FORBIDDEN"]);
+  });
+});
+
+describe("approval", () => {
+  test("what falls under a rule cannot be posted another way; the preparer cannot approve it, a stand-in of the approver can", async () => {
+    const accountant = await callerOf(w.database, "accountant");
+    const controller = await callerOf(w.database, "controller");
+    const root = await callerOf(w.database, "root");
+    must(await saveApprovalRule(root, { type: "general", minimum: "50,000.00", currency: "EUR", role: "controller" }));
+    const content = (amount: string) => entry([line("6310", "HARB", amount, ""), line("2410", "", "", amount)]);
+    expect(codes(await createJournal(accountant, content("50,000.00")))).toEqual(["APPROVAL_NEEDED"]);
+    must(await createJournal(accountant, content("49,999.99")));
+    // The same in another currency, by its rate.
+    expect(codes(await createJournal(accountant, { ...content("7500000"), currency: "ISK" }))).toEqual(["APPROVAL_NEEDED"]);
+    const draft = must(await saveDraft(controller, { content: content("60,000.00") }));
+    expect(codes(await postStoredDraft(controller, { id: draft.id }))).toEqual(["APPROVAL_NEEDED"]);
+    must(await submitDraft(controller, { id: draft.id, version: 1, content: content("60,000.00") }));
+    expect(codes(await saveDraft(controller, { id: draft.id, version: 2, content: content("1.00") }))).toEqual(["IN_USE"]);
+    expect(codes(await approveJournal(controller, { id: draft.id }))).toEqual(["FORBIDDEN"]);
+    expect(codes(await approveJournal(accountant, { id: draft.id }))).toEqual(["FORBIDDEN"]);
+    expect(codes(await returnJournal(root, { id: draft.id, reason: "no" }))).toEqual(["REASON_REQUIRED"]);
+    must(await returnJournal(root, { id: draft.id, reason: "the amount is wrong" }));
+    must(await submitDraft(controller, { id: draft.id, version: 2, content: content("55,000.00") }));
+    must(await saveStandIn(root, { standIn: "accountant", from: "2026-10-01", to: "2026-10-31" }));
+    expect(must(await waitingForMe(accountant)).map((x) => x.id)).toEqual([draft.id]);
+    const done = must(await approveJournal(accountant, { id: draft.id }));
+    const view = await posted(done.id);
+    expect([view.preparedBy, view.postedBy, view.total]).toEqual(["Person controller", "Person accountant", 5_500_000n]);
+    const other = must(await saveDraft(accountant, { content: content("70,000.00") }));
+    must(await submitDraft(accountant, { id: other.id, version: 1, content: content("70,000.00") }));
+    must(await withdrawJournal(accountant, { id: other.id }));
+    expect(must(await getJournal(accountant, { key: String(other.id) })).status).toBe("draft");
   });
 });

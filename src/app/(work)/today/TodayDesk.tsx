@@ -8,7 +8,7 @@ import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 
-export function TodayDesk({ desk, board, companies }: { desk: Today; board: CloseBoard | null; companies: number }) {
+export function TodayDesk({ desk, board, companies, calls }: { desk: Today; board: CloseBoard | null; companies: number; calls: { id: number; by: string; at: string; text: string; title: string; company: string }[] }) {
   const work = useWork();
   if (companies === 0)
     return <Empty title="No company yet">{work.may("setup.organisation") ? <Link className="link" href="/setup/companies">Set up the first company</Link> : "An administrator sets companies up."}</Empty>;
@@ -34,7 +34,8 @@ export function TodayDesk({ desk, board, companies }: { desk: Today; board: Clos
       </Section>
       <Section title="Waiting" note={desk.forMe.length > 0 ? `${desk.forMe.length} for your approval` : "others' drafts and previews"}>
         {desk.forMe.length > 0 && <div className="bg-yellow-2"><Rows rows={desk.forMe} /></div>}
-        {desk.waiting.length + desk.forMe.length === 0 ? <p className="p-4 text-ink-2">Nothing waits.</p> : <Rows rows={desk.waiting} />}
+        {calls.map((c, i) => <p key={i} className="border-b border-line-2 px-3 py-1.5"><Link className="link font-semibold" href={work.link(`/ledger/journals/${c.id}`, { company: c.company })}>{c.title}</Link> <span className="text-ink-2">{c.by}, {dayText(c.at.slice(0, 10))}:</span> {c.text}</p>)}
+        {desk.waiting.length + desk.forMe.length + calls.length === 0 ? <p className="p-4 text-ink-2">Nothing waits.</p> : <Rows rows={desk.waiting} />}
       </Section>
       <Section title="Posted last" note={work.company?.name ?? ""} link={work.may("read.ledger") ? <Link className="link" href={work.link("/ledger/journals")}>Journals</Link> : null}>
         {desk.days.length > 1 && (

@@ -1,6 +1,7 @@
 import { dateText, describeFound } from "@/core/shared";
 import { today } from "@/server/ledger";
 import { closeBoard } from "@/server/closing";
+import { callsForMe } from "@/server/documents";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
@@ -14,13 +15,14 @@ export default async function TodayPage({ searchParams }: { searchParams: Search
   const frame = await frameData();
   const caller = await pageCaller();
   const desk = await today(caller, { company: place.company || undefined });
+  const calls = await callsForMe(caller);
   // The close that is under way: the first period that is not closed.
   const company = frame.companies.find((c) => c.code === place.company);
   const closing = company?.periods.find((p) => !p.adjustment && ["closing", "open"].includes(p.states[place.book] ?? ""));
   const board = closing ? await closeBoard(caller, { company: place.company, book: place.book, period: closing.key }) : null;
   return (
     <Page strip={<PeriodStrip />} title="Today" note={`${dateText(frame.today)} · ${frame.person.name}`}>
-      {desk.ok ? <TodayDesk desk={desk.value} board={board?.ok ? board.value : null} companies={frame.companies.length} /> : <Problems messages={desk.problems.map(describeFound)} />}
+      {desk.ok ? <TodayDesk desk={desk.value} board={board?.ok ? board.value : null} companies={frame.companies.length} calls={calls.ok ? calls.value : []} /> : <Problems messages={desk.problems.map(describeFound)} />}
     </Page>
   );
 }

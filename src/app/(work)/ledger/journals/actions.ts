@@ -1,5 +1,6 @@
 "use server";
 import { approveJournal, deleteShortcut, deleteTemplate, listTemplates, postStoredDraft, returnJournal, reverseJournal, saveShortcut, saveTemplate, withdrawJournal } from "@/server/ledger";
+import { addRemark, papersOf, removeAttachment } from "@/server/documents";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 
@@ -13,3 +14,6 @@ export const listTemplatesAction = async (company: string) => answer(await listT
 export const approveAction = async (id: number) => answer(await approveJournal(await actionCaller(), { id }));
 export const returnAction = async (id: number, reason: string) => answer(await returnJournal(await actionCaller(), { id, reason }));
 export const withdrawAction = async (id: number) => answer(await withdrawJournal(await actionCaller(), { id }));
+export const papersAction = async (id: number) => answer(await papersOf(await actionCaller(), { id }));
+export const addRemarkAction = async (id: number, text: string) => answer(await addRemark(await actionCaller(), { id, text }));
+export const removeAttachmentAction = async (id: number) => answer(await removeAttachment(await actionCaller(), { id }));

@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useCallback, useEffect, useMemo, useState } from "react";
-import { Gauge, Trash2 } from "lucide-react";
+import { Gauge, Paperclip, Trash2 } from "lucide-react";
 import { amountText, compute, exponentOf, minor, readAmount, sum, type Minor } from "@/core/shared";
 import { quantityText, readQuantity } from "@/core/ledger";
 import { useWork } from "@/ui/frame/work";
@@ -14,6 +14,7 @@ import type { Shortcut } from "@/server/ledger";
 import { DraftPanel } from "./DraftPanel";
 import { EditorMenu } from "./EditorMenu";
 import { JournalHeader } from "./JournalHeader";
+import { PapersPanel } from "./PapersPanel";
 import { useDraft, type StartOfDraft } from "./useDraft";
 
 export interface Lookups {
@@ -40,7 +41,8 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
   const work = useWork();
   const draft = useDraft(start, batch?.id ?? null);
   const { header, rows, check, problems: found } = draft;
-  const [effect, setEffect] = useState(false);
+  const [side, setSide] = useState<"effect" | "papers" | null>(null);
+  const effect = side === "effect";
   const [spare, setSpare] = useState<ReadonlySet<SpareColumn>>(new Set());
   const [movedOnly, setMovedOnly] = useState(false);
   const [jump, setJump] = useState(0);
@@ -48,7 +50,8 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
   const currency = header.currency || functional;
   const foreign = currency !== functional;
 
-  const { runCheck, finish } = draft;
+  const { runCheck, finish, settle, id } = draft;
+  const documentId = useCallback(async () => ((await settle()) ? id() : null), [settle, id]);
   const approval = check?.approval ?? null;
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -157,12 +160,13 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
     <Page
       strip={<PeriodStrip />} title={header.description.trim() || "New journal"} status={<Status of="draft" />}
       note={<span className={draft.saved.tone === "bad" ? "text-coral" : ""}>{batch ? <>in batch <Link className="link" href={work.link(`/ledger/batches/${batch.id}`)}>{batch.name}</Link>, which posts it</> : "gets its number when posted"} · {draft.saved.text}</span>}
-      panel={effect && <DraftPanel check={check} onClose={() => setEffect(false)} />}
+      panel={effect ? <DraftPanel check={check} onClose={() => setSide(null)} /> : side === "papers" && <PapersPanel id={documentId} onClose={() => setSide(null)} />}
       actions={
         <>
           <EditorMenu draft={draft} lookups={lookups} row={rows[active]} columns={SPARE_COLUMNS} shown={shown} toggle={(key) => setSpare((s) => { const next = new Set(s); if (!next.delete(key)) next.add(key); return next; })} movedOnly={movedOnly} onMovedOnly={() => setMovedOnly((m) => !m)} />
           <button type="button" className="button button-plain" aria-label="Delete this draft" title="Delete this draft" onClick={() => void draft.remove()}><Trash2 size={15} aria-hidden /></button>
-          <button type="button" className="button" aria-expanded={effect} onClick={() => setEffect(!effect)}><Gauge size={15} aria-hidden />Effect</button>
+          <button type="button" className="button" aria-expanded={effect} onClick={() => setSide(effect ? null : "effect")}><Gauge size={15} aria-hidden />Effect</button>
+          <button type="button" className="button" aria-expanded={side === "papers"} onClick={() => setSide(side === "papers" ? null : "papers")}><Paperclip size={15} aria-hidden />Papers</button>
           <button type="button" className="button" onClick={() => void draft.runCheck()} data-keys="Ctrl Enter=Check">Check <kbd>Ctrl ⏎</kbd></button>
           {!batch && (check?.approval ? (
             <button type="button" className="button button-main" title={`${check.approval}.`} disabled={draft.posting} onClick={() => void draft.finish("submit")} data-keys="Ctrl Shift Enter=Send for approval">Send for approval <kbd>Ctrl ⇧ ⏎</kbd></button>

@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useState, type ReactNode } from "react";
+import { useCallback, useState, type ReactNode } from "react";
 import { toast } from "sonner";
 import { quantityText } from "@/core/ledger";
 import { placeQuery } from "@/core/organisation";
@@ -13,12 +13,15 @@ import { Fact, Page } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { useTrace } from "@/ui/trace/useTrace";
 import { reverseJournalAction } from "../actions";
+import { PapersPanel } from "./PapersPanel";
 
 /** A posted journal: what it says, where it came from, what it reaches, and the way to undo it. */
 export function PostedJournal({ journal, panel }: { journal: PostedView; panel: ReactNode }) {
   const work = useWork();
   const router = useRouter();
   const trace = useTrace();
+  const [papers, setPapers] = useState(false);
+  const documentId = useCallback(() => Promise.resolve(journal.id), [journal.id]);
   const [reversing, setReversing] = useState(false);
   const [date, setDate] = useState("");
   const [busy, setBusy] = useState(false);
@@ -51,10 +54,11 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
   const dimensions = work.dimensions.filter((d) => journal.lines.some((l) => l.dimensions[d.code]));
   return (
     <Page
-      strip={<PeriodStrip />} title={journal.number} status={<Status of={journal.status} />} note={`${journal.description} · ${journal.companyName}`} panel={panel}
+      strip={<PeriodStrip />} title={journal.number} status={<Status of={journal.status} />} note={`${journal.description} · ${journal.companyName}`} panel={papers ? <PapersPanel id={documentId} onClose={() => setPapers(false)} /> : panel}
       actions={
         <>
-          <button type="button" className="button" onClick={() => trace.open({ kind: "journal", id: journal.id })}>What it reaches</button>
+          <button type="button" className="button" aria-expanded={papers} onClick={() => setPapers(!papers)}>Papers</button>
+          <button type="button" className="button" onClick={() => { setPapers(false); trace.open({ kind: "journal", id: journal.id }); }}>What it reaches</button>
           {journal.mayReverse && <button type="button" className="button" aria-expanded={reversing} onClick={() => setReversing(!reversing)}>Reverse</button>}
           {work.may("prepare.ledger") && <Link className="button" href={work.link("/ledger/journals/new", { copy: String(journal.id), company: journal.company })}>Copy</Link>}
           {work.may("prepare.ledger") && <Link className="button button-main" href={work.link("/ledger/journals/new")}>New journal</Link>}

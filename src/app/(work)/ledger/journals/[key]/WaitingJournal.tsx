@@ -1,6 +1,6 @@
 "use client";
 import { useRouter } from "next/navigation";
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import { toast } from "sonner";
 import { dateText } from "@/core/shared";
 import type { DraftCheck, DraftView } from "@/server/ledger";
@@ -11,6 +11,7 @@ import { Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { approveAction, returnAction, withdrawAction } from "../actions";
 import { DraftPanel } from "./DraftPanel";
+import { PapersPanel } from "./PapersPanel";
 
 interface Approval {
   history: { state: string; why: string; askedBy: string; askedAt: string; decidedBy: string | null; decidedAt: string | null; reason: string }[];
@@ -22,6 +23,8 @@ interface Approval {
 export function WaitingJournal({ journal, approval, check }: { journal: DraftView; approval: Approval | null; check: DraftCheck | null }) {
   const work = useWork();
   const router = useRouter();
+  const [papers, setPapers] = useState(false);
+  const documentId = useCallback(() => Promise.resolve(journal.id), [journal.id]);
   const [returning, setReturning] = useState(false);
   const [reason, setReason] = useState("");
   const [messages, setMessages] = useState<string[]>([]);
@@ -39,9 +42,10 @@ export function WaitingJournal({ journal, approval, check }: { journal: DraftVie
   const dimensions = work.dimensions.filter((d) => content.lines.some((l) => l.dimensions[d.code]));
   return (
     <Page
-      strip={<PeriodStrip />} title={content.description} status={<Status of="waiting" />} note={`${journal.companyName} · prepared by ${journal.preparedBy}`} panel={<DraftPanel check={check} />}
+      strip={<PeriodStrip />} title={content.description} status={<Status of="waiting" />} note={`${journal.companyName} · prepared by ${journal.preparedBy}`} panel={papers ? <PapersPanel id={documentId} onClose={() => setPapers(false)} /> : <DraftPanel check={check} />}
       actions={
         <>
+          <button type="button" className="button" aria-expanded={papers} onClick={() => setPapers(!papers)}>Papers</button>
           {approval?.mayWithdraw && <button type="button" className="button" disabled={busy} onClick={() => void act(() => withdrawAction(journal.id), "Withdrawn: it is a draft again.")}>Withdraw</button>}
           {approval?.mayDecide && <button type="button" className="button" aria-expanded={returning} onClick={() => setReturning(!returning)}>Return</button>}
           {approval?.mayDecide && <button type="button" className="button button-main" disabled={busy} onClick={() => void act(() => approveAction(journal.id), "Approved and posted.")}>Approve and post</button>}

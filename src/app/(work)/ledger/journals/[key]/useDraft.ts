@@ -197,8 +197,10 @@ export function useDraft(start: StartOfDraft, batch: number | null) {
     setHistory((h) => ({ rows: toRows(next), past: [...h.past, h.rows], future: [] }));
   }, []);
 
+  const id = useCallback(() => draft.current.id, []);
+
   return {
-    id: () => draft.current.id, header, setHeader, set, history, setHistory, rows, saved, check, stale, posting, content,
+    id, header, setHeader, set, history, setHistory, rows, saved, check, stale, posting, content,
     problems: refused ?? (asked ? (check?.problems ?? []) : []), saveOver: () => void save(latest.current, true), runCheck, finish, remove, replace, settle,
   };
 }
