@@ -25,6 +25,8 @@ export function drive(browser: WebDriver, base: string) {
       for (const m of modifiers) actions.keyUp(m);
       await actions.perform();
     },
+    /** Waits until the server has what stands in the journal. */
+    kept: () => see("//*[@data-kept='yes']"),
     bodyText: () => browser.findElement(By.css("body")).getText(),
     figure: async (ref: string): Promise<string> => (await browser.wait(until.elementLocated(By.css(`[data-trace="${ref}"]`)), WAIT)).getText(),
     field: async (id: string, value: string) => {

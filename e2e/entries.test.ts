@@ -62,7 +62,7 @@ describe("entries", () => {
     await cell("0:account");
     await d.press("6320", Key.ENTER, "harb", Key.ENTER, Key.TAB, Key.TAB, "700", Key.ENTER, Key.ENTER);
     await d.press("2410", Key.ENTER, Key.TAB, Key.TAB, Key.TAB, Key.TAB, "700", Key.ENTER);
-    await d.text("saved");
+    await d.kept();
     await (await d.button("Post")).click();
     const number = await posted();
     await d.open("/ledger/reversals?company=HSF&book=IFRS&period=2026-11");
@@ -122,8 +122,8 @@ describe("a batch of harbour-works papers", () => {
       await cell("0:account");
       await d.press("6310", Key.ENTER, "harb", Key.ENTER, Key.TAB, Key.TAB, amount, Key.ENTER, Key.ENTER);
       await d.press("2410", Key.ENTER, Key.TAB, Key.TAB, Key.TAB, Key.TAB, amount, Key.ENTER);
+      await d.kept();
       await browser.wait(async () => /journals\/\d+/.test(await browser.getCurrentUrl()), WAIT, "saved");
-      await browser.sleep(1200);
     };
     for (const amount of ["100", "200", "300", "400"]) await add(amount);
     await add("490");
@@ -137,11 +137,12 @@ describe("a batch of harbour-works papers", () => {
     await d.press("500", Key.ENTER);
     await cell("1:credit");
     await d.press("500", Key.ENTER);
-    await browser.sleep(1500);
+    await d.kept();
     await d.open(`${batch}?${october}`);
     await d.text("Agrees");
     await (await d.button("Post 5 journals")).click();
     await d.text("Posted 5 journals");
+    await d.see("//td/a[starts-with(., 'HSF-26-')]");
     expect((await browser.findElements(By.xpath("//td/a[starts-with(., 'HSF-26-')]"))).length).toBe(5);
   });
 });
@@ -181,6 +182,7 @@ describe("a load", () => {
     expect((await browser.findElements(By.css("[data-changed]"))).length).toBeGreaterThan(0);
     await (await d.button("Post 8 journals")).click();
     await d.text("8 journals loaded");
+    await d.see("//td/a[starts-with(., 'HSF-26-')]");
     expect((await browser.findElements(By.xpath("//td/a[starts-with(., 'HSF-26-')]"))).length).toBe(8);
     await d.open(`/ledger/load?${october}`);
     await browser.executeScript(`const data = new DataTransfer(); data.setData("text/plain", arguments[0]); document.body.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));`, "Account\tCost centre\tDebit\tCredit\n6310\tHARB\t12.00\t\n2410\t\t\t12.00\n");
@@ -222,7 +224,7 @@ describe("approval", () => {
     await d.press("55000", Key.ENTER);
     await cell("1:credit");
     await d.press("55000", Key.ENTER);
-    await browser.sleep(1500);
+    await d.kept();
     await (await d.button("Send for approval")).click();
     await d.text("half of it is for 2027");
     await d.signIn("controller");

@@ -44,8 +44,7 @@ describe("a journal, from entry to the statement and back", () => {
     await d.press("=", Key.ENTER);
     await d.see("//*[@data-cell='1:credit' and contains(., '4,820.50')]");
     // A reload in between loses nothing.
-    await d.text("saved");
-    await browser.sleep(1500);
+    await d.kept();
     await browser.navigate().refresh();
     await d.see("//*[@data-cell='0:account' and contains(., 'Quay and pier maintenance')]");
     await d.see("//*[@data-cell='1:description' and (contains(., 'Accrual'))]");

@@ -80,8 +80,7 @@ describe("writing", () => {
       await e.signIn("controller");
       await e.open(address);
       await (await e.see("//*[@id='head-reference']")).sendKeys("SECOND");
-      await e.text("saved");
-      await browser.sleep(1500);
+      await e.kept();
       await (await d.see("//*[@id='head-reference']")).sendKeys("FIRST");
       await d.see("//*[@role='alert' and contains(., 'Linnea Dane changed this')]");
       expect(await (await d.see("//*[@id='head-reference']")).getAttribute("value")).toBe("FIRST");
@@ -103,7 +102,7 @@ describe("writing", () => {
     await (await d.see("//*[@data-cell='0:account']")).click();
     await d.press("6310", Key.ENTER, "harb", Key.ENTER, Key.TAB, Key.TAB, "10", Key.ENTER, Key.ENTER);
     await d.press("2410", Key.ENTER, Key.TAB, Key.TAB, Key.TAB, Key.TAB, "10", Key.ENTER);
-    await d.text("saved");
+    await d.kept();
     await browser.actions().doubleClick(await d.button("Post")).perform();
     await d.see("//h1[starts-with(., 'HSF-26-')]");
     const list = await d.fetch(`/find?company=HSF&text=${encodeURIComponent("Twice clicked")}`);

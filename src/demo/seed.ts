@@ -4,7 +4,7 @@ import { describeFound, type CalendarDate, type Result } from "@/core/shared";
 import { findPerson, hashPassword, runAs, type Caller } from "@/server/access";
 import "@/server/closing";
 import type { Database } from "@/server/db";
-import { createJournal, postDrafts, saveApprovalRule, saveDraft, submitDraft } from "@/server/ledger";
+import { createJournal, postDrafts, saveApprovalRule, saveBatch, saveDraft, saveShortcut, saveTemplate, submitDraft } from "@/server/ledger";
 import { fetchRates } from "@/server/rates";
 import { addYear, install, installChart, isInstalled, saveCompany, saveDimensionValue, savePair, switchPeriods } from "@/server/organisation";
 import { postRun, proposeRun } from "@/server/runs";
@@ -12,7 +12,7 @@ import { history } from "./history";
 import { DEMO_PASSWORD, DEMO_PEOPLE } from "./people";
 import { COMPANIES, COST_CENTRES, PROJECTS } from "./structure";
 import { randomFrom } from "./random";
-import { entries, forApproval } from "./entries";
+import { entries, forApproval, harbourPapers, shortcuts } from "./entries";
 import { openDrafts } from "./openDrafts";
 
 /** The day on which the demo stands, whatever the real date. */
@@ -78,6 +78,11 @@ export async function seed(database: Database, say: (line: string) => void = () 
   must(await saveApprovalRule(feeder, { type: "general", minimum: "50,000.00", currency: "EUR", role: "controller" }), "approval");
   for (const { by, on, content } of entries) must(await createJournal(await as(by, at(on, 15)), { ...content, post: true }), content.description);
   for (const { by, content, hour } of openDrafts) must(await saveDraft(await as(by, at(WORKING_DATE, hour)), { content }), content.description);
+  const clerk = await as("accountant", at(WORKING_DATE, 10));
+  const { id: batch } = must(await saveBatch(clerk, { company: "HSF", period: "2026-10", name: "Harbour works, October", description: "Slip of the harbour master, 4 papers", controls: [{ currency: "EUR", amount: "4,980.00" }] }), "batch");
+  for (const content of harbourPapers) must(await saveDraft(clerk, { content, batch }), content.description);
+  for (const { costCentre, ...s } of shortcuts) must(await saveShortcut(clerk, { company: "HSF", ...s, dimensions: { costCentre } }), s.name);
+  must(await saveTemplate(clerk, { name: "Quay repairs accrual", amounts: false, content: openDrafts[0]!.content }), "template");
   const waiting = must(await saveDraft(await as("accountant", at(WORKING_DATE, 8)), { content: forApproval }), "for approval");
   must(await submitDraft(await as("accountant", at(WORKING_DATE, 8)), { id: waiting.id, version: waiting.version, content: forApproval }), "for approval");
   await database.db.execute(sql`analyze`);

@@ -6,7 +6,7 @@ import { dateText, fail, isCalendarDate, ok, type CalendarDate, type Result } fr
 import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { loadPeriods } from "../organisation/periods";
-import { whenOpened } from "../organisation/switchPeriods";
+import { whenOpened } from "../organisation";
 import { linkedJournals, readForReversal } from "./journals";
 import { postDrafts } from "./posting";
 

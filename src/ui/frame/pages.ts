@@ -17,6 +17,7 @@ export const PAGES: readonly PageEntry[] = [
   { name: "New journal", words: "enter post", href: "/ledger/journals/new", rights: ["prepare.ledger"], keys: "n" },
   { name: "Load journals", words: "import spreadsheet csv xlsx paste", href: "/ledger/load", rights: ["prepare.ledger"] },
   { name: "Drafts", words: "unposted journals", href: "/ledger/journals", query: { status: "draft" }, rights: ["prepare.ledger"] },
+  { name: "Shortcuts and templates", words: "saved coding start from", href: "/ledger/shortcuts", rights: ["prepare.ledger"] },
   { name: "Due reversals", words: "accruals reversing", href: "/ledger/reversals", rights: ["read.ledger"] },
   { name: "Batches", words: "control total papers", href: "/ledger/batches", rights: ["read.ledger", "prepare.ledger"] },
   { name: "Trial balance", words: "balances accounts", href: "/ledger/trial-balance", rights: ["read.ledger", "read.branch"], keys: "g l" },

@@ -6,7 +6,7 @@ export const metadata = { title: "Interface for programs" };
 interface Operation {
   summary: string;
   parameters: { name: string; in: string; required: boolean; description?: string }[];
-  requestBody?: { content: { "application/json": { schema: unknown } } };
+  requestBody?: { content: Record<string, { schema: unknown }> };
   responses: Record<string, { description: string; content?: { "application/json": { example?: unknown } } }>;
 }
 
@@ -26,7 +26,7 @@ export default async function DocsPage() {
             <h2><span className="mr-2 uppercase text-sea">{method}</span>{path}</h2>
             <p className="mb-2">{operation.summary}.</p>
             {operation.parameters.length > 0 && <p className="text-ink-2">{operation.parameters.map((p) => `${p.name} (${p.in}${p.required ? ", needed" : ""})`).join(" · ")}</p>}
-            {operation.requestBody && <pre className="mt-2 overflow-x-auto rounded bg-shade p-2 text-xs">{JSON.stringify(operation.requestBody.content["application/json"].schema, null, 1)}</pre>}
+            {Object.entries(operation.requestBody?.content ?? {}).map(([type, { schema }]) => <pre key={type} className="mt-2 overflow-x-auto rounded bg-shade p-2 text-xs">{type === "application/json" ? JSON.stringify(schema, null, 1) : `The body is a file: ${type}`}</pre>)}
             {Object.entries(operation.responses).map(([status, r]) => (
               <div key={status} className="mt-1">
                 <b className="font-semibold">{status}</b> {r.description}

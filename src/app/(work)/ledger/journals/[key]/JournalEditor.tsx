@@ -159,7 +159,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
   return (
     <Page
       strip={<PeriodStrip />} title={header.description.trim() || "New journal"} status={<Status of="draft" />}
-      note={<span className={draft.saved.tone === "bad" ? "text-coral" : ""}>{batch ? <>in batch <Link className="link" href={work.link(`/ledger/batches/${batch.id}`)}>{batch.name}</Link>, which posts it</> : "gets its number when posted"} · {draft.saved.text}</span>}
+      note={<span data-kept={draft.pending ? "no" : "yes"} className={draft.saved.tone === "bad" ? "text-coral" : ""}>{batch ? <>in batch <Link className="link" href={work.link(`/ledger/batches/${batch.id}`)}>{batch.name}</Link>, which posts it</> : "gets its number when posted"} · {draft.saved.text}</span>}
       panel={effect ? <DraftPanel check={check} onClose={() => setSide(null)} /> : side === "papers" && <PapersPanel id={documentId} onClose={() => setSide(null)} />}
       actions={
         <>

@@ -39,9 +39,12 @@ const headOf = ({ lines: _lines, ...head }: JournalInput): Header => head;
 export function useDraft(start: StartOfDraft, batch: number | null) {
   const work = useWork();
   const router = useRouter();
-  const [header, setHeader] = useState<Header>(headOf(start.content));
+  const [first] = useState<Header>(() => headOf(start.content));
+  const [header, setHeader] = useState<Header>(first);
+  /** The content that the server has, as the object that was sent. */
+  const [kept, setKept] = useState<JournalInput | null>(null);
   const [history, setHistory] = useState<GridHistory>(() => startHistory(toRows(start.content)));
-  const [saved, setSaved] = useState<{ text: string; tone?: "bad" }>({ text: start.savedAt ? `saved ${start.savedAt.slice(11, 16)}` : "not saved yet" });
+  const [saved, setSaved] = useState<{ text: string; tone?: "bad" | undefined }>({ text: start.savedAt ? `saved ${start.savedAt.slice(11, 16)}` : "not saved yet" });
   const [check, setCheck] = useState<DraftCheck | null>(start.check);
   const [asked, setAsked] = useState(false);
   const [refused, setRefused] = useState<ShownProblem[] | null>(null);
@@ -70,6 +73,7 @@ export function useDraft(start: StartOfDraft, batch: number | null) {
         if (first) window.history.replaceState(null, "", `/ledger/journals/${result.value.id}${window.location.search}`);
         localStorage.removeItem(backupKey(first ? null : result.value.id, content.company));
         setStale(null);
+        setKept(content);
         setCheck(result.value);
         setRefused(null);
         setSaved({ text: `saved ${result.value.savedAt.slice(11, 16)}` });
@@ -103,6 +107,8 @@ export function useDraft(start: StartOfDraft, batch: number | null) {
   }, [start.id, start.content.company]);
 
   const content = useMemo(() => toContent(header, rows), [header, rows]);
+  // Whether something stands on the screen that the server does not have yet.
+  const pending = kept === null ? header !== first || history.past.length > 0 : kept !== content;
   const latest = useRef(content);
   useLayoutEffect(() => {
     latest.current = content;
@@ -200,7 +206,7 @@ export function useDraft(start: StartOfDraft, batch: number | null) {
   const id = useCallback(() => draft.current.id, []);
 
   return {
-    id, header, setHeader, set, history, setHistory, rows, saved, check, stale, posting, content,
+    id, header, setHeader, set, history, setHistory, rows, saved: pending && !saved.tone ? { text: "saving …" } : saved, pending, check, stale, posting, content,
     problems: refused ?? (asked ? (check?.problems ?? []) : []), saveOver: () => void save(latest.current, true), runCheck, finish, remove, replace, settle,
   };
 }
