@@ -1,5 +1,5 @@
 import { COMMON_BOOK, periodKey, periodName, stateOf, type Book, type Company, type Period } from "../organisation";
-import { dateText, decimalText, fail, isCalendarDate, isCurrency, LARGEST_AMOUNT, minor, ok, type Found, type Minor, type Result } from "../shared";
+import { amountText, dateText, decimalText, fail, isCalendarDate, isCurrency, LARGEST_AMOUNT, minor, ok, type Found, type Minor, type Result } from "../shared";
 import { codingKey } from "./coding";
 import type { PostingContext } from "./postingContext";
 import { balancingLines } from "./balancingLines";
@@ -144,7 +144,7 @@ function sides<L extends { side: Side }>(lines: readonly L[], amount: (line: L) 
 }
 
 const differing = ({ debits, credits }: { debits: bigint; credits: bigint }, currency: string) => ({
-  debits: decimalText(debits, currency), credits: decimalText(credits, currency), difference: decimalText(debits > credits ? debits - credits : credits - debits, currency),
+  debits: amountText(debits, currency), credits: amountText(credits, currency), difference: amountText(debits > credits ? debits - credits : credits - debits, currency),
 });
 
 function prepareLine(line: DraftLine, lineNo: number, draft: JournalDraft, company: Company, book: Book | null, type: JournalType, context: PostingContext, found: Found[]): PreparedLine | null {

@@ -75,7 +75,9 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
     if (focused && active !== input.current && (active === document.body || scroller.current?.contains(active))) input.current?.focus({ preventScroll: true });
     if (draft === null) input.current?.select();
   }, [at, focused, draft]);
-  useEffect(() => virtual.scrollToIndex(at.row), [at.row, virtual]);
+  // Again when a sentence appears below, which takes room from the rows.
+  const said = problems.get(`${at.row}:${column.key}`) !== undefined;
+  useEffect(() => virtual.scrollToIndex(at.row), [at.row, said, virtual]);
   useEffect(() => onRow?.(at.row), [at.row, onRow]);
   const toNextProblem = () => {
     const places = [...problems.keys()].flatMap((k) => { const [r, ...key] = k.split(":"); const column = keys.indexOf(key.join(":")); return column < 0 ? [] : [{ row: Number(r), column }]; }).sort((a, b) => a.row - b.row || a.column - b.column);

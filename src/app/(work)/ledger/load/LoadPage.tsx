@@ -14,7 +14,7 @@ import { Fact, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import type { Lookups } from "../journals/[key]/JournalEditor";
 import { readFileAction } from "./actions";
-import { originalOf, useLoad } from "./useLoad";
+import { grouped, originalOf, useLoad } from "./useLoad";
 
 const NAMES: Record<(typeof LOAD_FIELDS)[number], string> = { journal: "Journal", date: "Date", reference: "Reference", company: "Company", account: "Account", description: "Description", debit: "Debit", credit: "Credit", amount: "Amount, signed", currency: "Currency", quantity: "Quantity", partner: "Partner", dueDate: "Due date", note: "Note" };
 const WIDTHS: Partial<Record<string, number>> = { journal: 90, date: 100, reference: 110, company: 80, account: 240, debit: 110, credit: 110, currency: 70, quantity: 90, partner: 130, dueDate: 100, note: 140 };
@@ -82,7 +82,7 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
   const commit = useCallback(
     (_now: readonly GridRow[], c: CellChange): CellChange[] => {
       const text = c.value.trim();
-      if (c.key === "debit" || c.key === "credit") return [{ ...c, value: text.startsWith("=") ? (compute(text.slice(1), exponentOf(currency)) ?? text) : text }];
+      if (c.key === "debit" || c.key === "credit") return [{ ...c, value: grouped((text.startsWith("=") ? compute(text.slice(1), exponentOf(currency)) : null) ?? text, currency) }];
       const options = c.key === "account" ? lookups.accounts : lookups.dimensions.find((d) => `d.${d.code}` === c.key)?.values;
       return [{ ...c, value: options?.find((o) => o.code.toLowerCase() === text.toLowerCase())?.code ?? text }];
     },

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { findHeadings, readHeadings, rowsToJournals, tableToRows, understand, type LoadCommon, type LoadField, type LoadRow, type Understanding } from "@/core/ledger";
+import { amountText, readAmount } from "@/core/shared";
 import type { LoadResult } from "@/server/ledger";
 import type { Answer } from "@/app/lib/answer";
 import { startHistory, type GridHistory, type GridRow } from "@/ui/grid/gridModel";
@@ -8,6 +9,11 @@ import { loadAction } from "./actions";
 const KEPT = "load.mapping";
 /** Beside each cell stands what it held when it was loaded, so that a correction can be seen. */
 const was = (key: string) => `~${key}`;
+/** A figure as people read it; what is none stays as it is. */
+export const grouped = (text: string, currency: string): string => {
+  const reading = readAmount(text, currency);
+  return reading.ok && text ? amountText(reading.amount, currency) : text;
+};
 export const originalOf = (row: GridRow, key: string): string | undefined => (Object.keys(row).some((k) => k.startsWith("~")) ? (row[was(key)] ?? "") : undefined);
 
 interface Kept {
@@ -44,7 +50,10 @@ export function useLoad(company: string, currency: string, dimensions: { code: s
       const loaded = tableToRows(cells, meaning, currency, how);
       setRead(how);
       setAside({ blank: loaded.blank, withoutAmount: loaded.withoutAmount });
-      setHistory(startHistory(loaded.rows.map((row): GridRow => ({ ...(row as Record<string, string>), ...Object.fromEntries(Object.entries(row as Record<string, string>).map(([k, v]) => [was(k), v])) }))));
+      setHistory(startHistory(loaded.rows.map((row): GridRow => {
+        const shown = Object.fromEntries(Object.entries(row as Record<string, string>).map(([k, v]) => [k, k === "debit" || k === "credit" ? grouped(v, row.currency?.toUpperCase() || currency) : v]));
+        return { ...shown, ...Object.fromEntries(Object.entries(shown).map(([k, v]) => [was(k), v])) };
+      })));
     },
     [currency],
   );
