@@ -12,7 +12,7 @@ const place = "company=HSF&book=IFRS&period=2026-10";
 const SCREENS = [
   ...screens("HSF", { account: "6410", journal: "HSF-26-00700", run: "HSF-25-R0001" }).map((s) => s.where),
   `/ledger/trial-balance?${place}&trace=b!account!2140!closing`, `/ledger/trial-balance?${place}&asKnown=2026-11-02T08:00`, `/ledger/journals/HSF-26-00700?${place}&trace=j!5000`, `/statements/income-statement?${place}&trace=s!income-statement!fuel!this!standard`, `/close/verify?${place}`, `/account`, `/api/docs`,
-  `/ledger/accounts/nowhere?${place}`, `/ledger/journals/99999999?${place}`, `/ledger/journals?${place}&text=nothinglikethis`,
+  `/ledger/accounts/6210?${place}&chart=1`, `/ledger/accounts/2410?${place}&as=t`, `/ledger/accounts/9010?${place}`, `/ledger/accounts/nowhere?${place}`, `/ledger/journals/99999999?${place}`, `/ledger/journals?${place}&text=nothinglikethis`,
 ];
 
 beforeAll(async () => {

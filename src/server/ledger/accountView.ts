@@ -28,6 +28,9 @@ export interface AccountLine {
   dimensions: Record<string, string>;
   side: Side;
   amount: Minor;
+  /** The currency of the journal, and the amount in it. */
+  currency: string;
+  foreignAmount: Minor;
   /** Balance after this line, debit positive. */
   balance: Minor;
   reversed: boolean;
@@ -84,9 +87,9 @@ export const accountView = defineUseCase({
     const where = sql`l.company_id = ${company.id} and l.account_id = ${account.id} and l.year_id = ${to.yearId} and l.period_no between ${from.no} and ${to.no} and l.book_id in (0, ${book.id})
       ${asKnownSeq === undefined ? sql`` : sql`and l.seq <= ${asKnownSeq}`} ${values.length > 0 ? sql`and ${sql.join(values.map((v) => sql`k.value_ids && ${arrayOf(v)}::int[]`), sql` and `)}` : sql``}`;
     const [count] = await rows<{ n: number }>(tx, sql`select count(*)::int as n from journal_line l join coding k on k.id = l.coding_id where ${where}`);
-    const raw = await rows<{ journalId: bigint; lineNo: number; number: string; date: string; periodNo: number; typeId: number; description: string; coding: string; side: string; amount: bigint; reversed: boolean }>(
+    const raw = await rows<{ journalId: bigint; lineNo: number; number: string; date: string; periodNo: number; typeId: number; description: string; coding: string; side: string; amount: bigint; currency: string; foreignAmount: bigint; reversed: boolean }>(
       tx,
-      sql`select l.journal_id as "journalId", l.line_no as "lineNo", j.number, l.date, l.period_no as "periodNo", j.type_id as "typeId", l.description, k.key as coding, l.side, l.amount,
+      sql`select l.journal_id as "journalId", l.line_no as "lineNo", j.number, l.date, l.period_no as "periodNo", j.type_id as "typeId", l.description, k.key as coding, l.side, l.amount, l.currency, l.foreign_amount as "foreignAmount",
             (d.status = 'reversed' or j.reverses_id is not null) as reversed
           from journal_line l join journal j on j.id = l.journal_id join document d on d.id = j.id join coding k on k.id = l.coding_id
           where ${where} order by l.date, l.seq, l.line_no limit ${input.limit}`,
@@ -96,7 +99,7 @@ export const accountView = defineUseCase({
       running += l.side === "D" ? l.amount : -l.amount;
       return {
         journalId: Number(l.journalId), lineNo: l.lineNo, number: l.number, date: l.date, period: periodKey({ yearName: to.yearName, no: l.periodNo }), type: masters.typeById.get(l.typeId)!.name, description: l.description,
-        dimensions: dimensionsOf(codingFromKey(l.coding), masters), side: l.side === "D" ? "debit" : "credit", amount: minor(l.amount), balance: minor(running), reversed: l.reversed,
+        dimensions: dimensionsOf(codingFromKey(l.coding), masters), side: l.side === "D" ? "debit" : "credit", amount: minor(l.amount), currency: l.currency, foreignAmount: minor(l.foreignAmount), balance: minor(running), reversed: l.reversed,
       };
     });
     return ok({

@@ -125,7 +125,7 @@ export const ENDPOINTS: readonly Endpoint[] = [
     method: "get", path: "/accounts/{number}/activity", summary: "An account's periods and lines with a running balance; credits are negative", query: object(place), example: { account: "6310", opening: "0.00", closing: "48200.00", periods: [], lines: [] },
     handle: async ({ caller, path, query }) => map(await accountView(caller, { ...(query as object), account: path.number }), (v) => {
       const text = money(v.currency);
-      return { account: v.account.number, name: v.account.name, company: v.company, currency: v.currency, opening: text(v.opening), closing: text(v.closing), periods: v.periods.map((p) => ({ ...p, opening: text(p.opening), debit: text(p.debit), credit: text(p.credit), closing: text(p.closing) })), lines: v.lines.map(({ amount, side, balance, ...l }) => ({ ...l, debit: side === "debit" ? text(amount) : null, credit: side === "credit" ? text(amount) : null, balance: text(balance) })) };
+      return { account: v.account.number, name: v.account.name, company: v.company, currency: v.currency, opening: text(v.opening), closing: text(v.closing), periods: v.periods.map((p) => ({ ...p, opening: text(p.opening), debit: text(p.debit), credit: text(p.credit), closing: text(p.closing) })), lines: v.lines.map(({ amount, side, balance, foreignAmount, ...l }) => ({ ...l, foreign: decimalText(foreignAmount, l.currency), debit: side === "debit" ? text(amount) : null, credit: side === "credit" ? text(amount) : null, balance: text(balance) })) };
     }),
   },
   {

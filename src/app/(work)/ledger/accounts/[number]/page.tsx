@@ -8,8 +8,10 @@ import { AsKnown } from "@/ui/AsKnown";
 import { readAddress, reportInput, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { openTrace } from "@/app/lib/trace";
-import { AccountFooter, AccountLines, AccountMonths } from "./AccountLines";
+import { AccountActions } from "./AccountActions";
+import { AccountFooter, AccountLines, AccountMonths, TAccount } from "./AccountLines";
 import { AccountPicker } from "./AccountPicker";
+import { LazyChart } from "./LazyChart";
 
 export default async function AccountPage({ params, searchParams }: { params: Promise<{ number: string }>; searchParams: SearchParams }) {
   const { number } = await params;
@@ -29,10 +31,11 @@ export default async function AccountPage({ params, searchParams }: { params: Pr
   return (
     <Page
       strip={<PeriodStrip range />} title={`${view.account.number} ${view.account.name}`} note={`${view.companyName} · ${view.book} · ${view.currency}${view.account.control ? ` · ${view.account.control} control account` : ""}${address.value ? ` · ${address.value}` : ""}`}
-      actions={<><AccountPicker /><AsKnown changes /></>} panel={<TracePanel {...open} />} footer={<AccountFooter view={view} />}
+      actions={<><AccountPicker /><AccountActions value={address.value ?? ""} chart={address.chart === "1"} asT={address.as === "t"} /><AsKnown changes /></>} panel={<TracePanel {...open} />} footer={<AccountFooter view={view} />}
     >
       <AccountMonths view={view} />
-      <AccountLines view={view} kept={preferences.ok ? preferences.value["table.account-lines"] : undefined} />
+      {address.chart === "1" && <LazyChart view={view} />}
+      {address.as === "t" ? <TAccount view={view} /> : <AccountLines view={view} kept={preferences.ok ? preferences.value["table.account-lines"] : undefined} />}
     </Page>
   );
 }
