@@ -30,7 +30,7 @@ export default async function AccountPage({ params, searchParams }: { params: Pr
   const open = await openTrace(address, place, { values, withClosing: true });
   return (
     <Page
-      strip={<PeriodStrip range />} title={`${view.account.number} ${view.account.name}`} note={`${view.companyName} · ${view.book} · ${view.currency}${view.account.control ? ` · ${view.account.control} control account` : ""}${address.value ? ` · ${address.value}` : ""}`}
+      strip={<PeriodStrip range />} title={`${view.account.number} ${view.account.name}`} note={`${view.companyName} · ${view.book} · ${view.account.type === "units" ? "units" : view.currency}${view.account.control ? ` · ${view.account.control} control account` : ""}${address.value ? ` · ${address.value}` : ""}`}
       actions={<><AccountPicker /><AccountActions value={address.value ?? ""} chart={address.chart === "1"} asT={address.as === "t"} /><AsKnown changes /></>} panel={<TracePanel {...open} />} footer={<AccountFooter view={view} />}
     >
       <AccountMonths view={view} />
