@@ -13,6 +13,8 @@ export async function openBrowser(width = 1280, height = 800): Promise<WebDriver
     "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1, EXCLUDE localhost", `--user-data-dir=${mkdtempSync(path.join(tmpdir(), "yellow-anchor-browser-"))}`, `--window-size=${width},${height}`,
   );
   const browser = await new Builder().forBrowser("chrome").setChromeOptions(options).setChromeService(new ServiceBuilder("/usr/bin/chromedriver")).build();
+  // Machines are shared: a look at a long page may take its time.
+  await browser.manage().setTimeouts({ script: 90_000 });
   await setSize(browser, width, height);
   return browser;
 }

@@ -27,7 +27,8 @@ describe("screens", () => {
     await setSize(browser, 1280, 800);
     await browser.wait(until.elementLocated(By.css("main h1")), 15_000);
     await browser.sleep(250);
-    const result = await new AxeBuilder(browser).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"]).analyze();
+    // No page of ours holds frames, so the way that opens a window of its own for each page is not needed.
+    const result = await new AxeBuilder(browser).setLegacyMode().withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"]).analyze();
     expect(result.violations.map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 120)).join(" | ")}`)).toEqual([]);
     expect(await browser.executeScript<number>("return document.documentElement.scrollWidth - innerWidth")).toBeLessThanOrEqual(0);
     const severe = (await browser.manage().logs().get("browser")).filter((l) => l.level.name === "SEVERE").map((l) => l.message).filter((m) => !/favicon/.test(m));
