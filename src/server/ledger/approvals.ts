@@ -28,9 +28,9 @@ const readWaiting = (context: Context, where: ReturnType<typeof sql>): Promise<W
   );
 
 /** Whether the person may decide on what waits: in the role that the rule names, their own or that of somebody they stand in for, and never on what they prepared or sent themselves. */
-async function mayDecide(context: Context, w: Pick<Waiting, "company" | "role" | "askedBy" | "preparedBy">): Promise<boolean> {
-  if (w.askedBy === context.person.id || w.preparedBy === context.person.id) return false;
-  return (await decidesFor(context)).some((p) => p.roles.some((r) => r.role === w.role && (r.company === null || r.company === w.company)));
+function mayDecide({ person }: Context, w: Pick<Waiting, "company" | "role" | "askedBy" | "preparedBy">, people: Awaited<ReturnType<typeof decidesFor>>): boolean {
+  if (w.askedBy === person.id || w.preparedBy === person.id) return false;
+  return people.some((p) => p.roles.some((r) => r.role === w.role && (r.company === null || r.company === w.company)));
 }
 
 export interface WaitingRow {
@@ -50,8 +50,9 @@ export const waitingForMe = defineUseCase({
   name: "waitingForMe", kind: "read", rights: ["prepare.ledger", "post.ledger"], what: "approve journals", schema: object(),
   run: async (context): Promise<Result<WaitingRow[]>> => {
     const list: WaitingRow[] = [];
+    const people = await decidesFor(context);
     for (const w of await readWaiting(context, sql`true`))
-      if (await mayDecide(context, w)) list.push({ id: Number(w.documentId), title: w.title, company: w.company, date: w.date, amount: minor(w.amount ?? 0n), currency: w.currency, why: w.why, askedBy: w.askedByName, askedAt: w.askedAt });
+      if (mayDecide(context, w, people)) list.push({ id: Number(w.documentId), title: w.title, company: w.company, date: w.date, amount: minor(w.amount ?? 0n), currency: w.currency, why: w.why, askedBy: w.askedByName, askedAt: w.askedAt });
     return ok(list);
   },
 });
@@ -65,7 +66,7 @@ export const approvalOf = defineUseCase({
       sql`select a.state, a.why, p.name as "askedBy", a.asked_at as "askedAt", q.name as "decidedBy", a.decided_at as "decidedAt", a.reason from approval a join person p on p.id = a.asked_by left join person q on q.id = a.decided_by where a.document_id = ${input.id} order by a.id`,
     );
     const [waiting] = await readWaiting(context, sql`a.document_id = ${input.id}`);
-    return ok({ history, waiting: waiting !== undefined, mayDecide: waiting ? await mayDecide(context, waiting) : false, mayWithdraw: waiting ? waiting.askedBy === context.person.id || waiting.preparedBy === context.person.id : false });
+    return ok({ history, waiting: waiting !== undefined, mayDecide: waiting ? mayDecide(context, waiting, await decidesFor(context)) : false, mayWithdraw: waiting ? waiting.askedBy === context.person.id || waiting.preparedBy === context.person.id : false });
   },
 });
 
@@ -89,7 +90,7 @@ async function decide(context: Context, id: number, lockOnly = false): Promise<R
   await context.tx.execute(sql`select 1 from document where id = ${id} for update`);
   const [waiting] = await readWaiting(context, sql`a.document_id = ${id}`);
   if (!waiting) return fail({ code: "NOT_FOUND", what: "such journal that waits for approval" });
-  if (!lockOnly && !(await mayDecide(context, waiting))) return fail({ code: "FORBIDDEN", what: waiting.askedBy === context.person.id || waiting.preparedBy === context.person.id ? "approve a journal that you prepared" : "approve this journal" });
+  if (!lockOnly && !mayDecide(context, waiting, await decidesFor(context))) return fail({ code: "FORBIDDEN", what: waiting.askedBy === context.person.id || waiting.preparedBy === context.person.id ? "approve a journal that you prepared" : "approve this journal" });
   return ok(waiting);
 }
 
