@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import { reversalDate, reversalOf, type JournalDraft } from "@/core/ledger";
-import type { Company, Period } from "@/core/organisation";
+import type { Company } from "@/core/organisation";
 import { dateText, fail, isCalendarDate, ok, type CalendarDate, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
@@ -52,12 +52,15 @@ export async function planReversals(context: Context, company: Company, upTo: Ca
   const { tx, masters } = context;
   const plan: ReversalPlan = { due: [], drafts: [], stuck: [] };
   const due = (await readDue(context, company.id, upTo)).filter(only);
+  // Of every company: what was posted together may lie in any of them.
+  const periods = due.length > 0 ? await loadPeriods(tx, masters.companies.map((c) => c.id), { areas: ["ledger"] }) : [];
   for (const d of due) {
     const ids = [d.id, ...(await linkedJournals(tx, d.id)).map((l) => l.id)];
-    const journals = await readForReversal(tx, ids, masters, await periodsOf(context, ids));
+    const journals = await readForReversal(tx, ids, masters, periods);
     const drafts: JournalDraft[] = [];
     for (const j of journals) {
-      const own = await loadPeriods(tx, [masters.companyByCode.get(j.company)!.id], { areas: ["ledger"] });
+      const companyId = masters.companyByCode.get(j.company)!.id;
+      const own = periods.filter((p) => p.companyId === companyId);
       const target = own.find((p) => !p.adjustment && p.start <= d.reverseOn && d.reverseOn <= p.end);
       const bookIds = j.bookId === 0 ? masters.books.map((b) => b.id) : [j.bookId];
       const when = target ? reversalDate({ date: d.reverseOn, period: target }, own, bookIds) : null;
@@ -70,11 +73,6 @@ export async function planReversals(context: Context, company: Company, upTo: Ca
     }
   }
   return plan;
-}
-
-async function periodsOf({ tx }: Context, ids: readonly number[]): Promise<Period[]> {
-  const companies = await rows<{ id: number }>(tx, sql`select distinct company_id as id from journal where id in (${sql.join(ids.map((id) => sql`${id}`), sql`, `)})`);
-  return loadPeriods(tx, companies.map((c) => c.id), { areas: ["ledger"] });
 }
 
 // Types that say so are reversed by themselves as soon as the period of their reversal opens.
