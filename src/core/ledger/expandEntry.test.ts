@@ -5,13 +5,13 @@ import type { Period } from "../organisation";
 import { minor } from "../shared";
 import { balanceChanges, expandEntry, Masters, preparePostings, readQuantity, quantityText, type Account, type CompanyPair, type Dimension, type EntryLine, type JournalEntry, type PostingContext } from "./index";
 
-const account = (id: number, number: string, type: Account["type"], control: Account["control"] = null): Account => ({ id, number, name: number, type, control, monetary: true, headingId: 1, blocked: false, rules: {} });
+const account = (id: number, number: string, type: Account["type"], control: Account["control"] = null): Account => ({ id, number, name: number, type, control, monetary: true, headingId: 1, blocked: false, usedBy: null, rules: {} });
 const companies = [{ id: 1, code: "ONE", name: "One", currency: "EUR", country: "IE" }, { id: 2, code: "TWO", name: "Two", currency: "GBP", country: "GB" }, { id: 3, code: "TRI", name: "Tri", currency: "ISK", country: "IS" }];
 const pairs: CompanyPair[] = [
   { first: "ONE", second: "TWO", firstDueFrom: "1340", firstDueTo: "2150", secondDueFrom: "1341", secondDueTo: "2151", type: "group" },
   { first: "ONE", second: "TRI", firstDueFrom: "1340", firstDueTo: "2150", secondDueFrom: "1341", secondDueTo: "2151", type: "group" },
 ];
-const type = (id: number, code: string) => ({ id, code, name: code, area: "ledger" as const, series: "journal", manual: true, reversal: "swap" as const, controls: [], naming: "", reverses: false, autoReverse: false });
+const type = (id: number, code: string) => ({ id, code, name: code, area: "ledger" as const, series: "journal", prefix: "", manual: true, reversal: "swap" as const, controls: [], naming: "", reverses: false, autoReverse: false, books: [], approval: "rules" as const });
 const world = (dimension: Partial<Dimension> = {}): Masters =>
   new Masters(
     companies, [{ id: 1, code: "IFRS", name: "IFRS", main: true }],

@@ -16,3 +16,5 @@ export * from "./effect";
 export * from "./controlTotals";
 export * from "./approvalRules";
 export * from "./loadTable";
+export * from "./recurringAmount";
+export * from "./accountChoice";

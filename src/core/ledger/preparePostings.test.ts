@@ -5,9 +5,9 @@ import type { Period, PeriodState } from "../organisation";
 import { minor } from "../shared";
 import { balanceChanges, carryForward, codingFromKey, codingKey, journalInput, Masters, preparePostings, readJournal, mergeProblems, type Account, type DimensionValue, type JournalDraft, type JournalType, type PostingContext } from "./index";
 
-const account = (id: number, number: string, type: Account["type"], more: Partial<Account> = {}): Account => ({ id, number, name: `Account ${number}`, type, control: null, monetary: true, headingId: 1, blocked: false, rules: {}, ...more });
+const account = (id: number, number: string, type: Account["type"], more: Partial<Account> = {}): Account => ({ id, number, name: `Account ${number}`, type, control: null, monetary: true, headingId: 1, blocked: false, usedBy: null, rules: {}, ...more });
 const value = (id: number, code: string, more: Partial<DimensionValue> = {}): DimensionValue => ({ id, dimensionId: 1, code, name: code, parentId: null, activeFrom: null, activeTo: null, blocked: false, responsibleId: null, proposes: {}, ...more });
-const type = (id: number, code: string, area: Area, controls: JournalType["controls"] = []): JournalType => ({ id, code, name: code, area, series: "journal", manual: code === "general", reversal: "swap", controls, naming: "", reverses: false, autoReverse: false });
+const type = (id: number, code: string, area: Area, controls: JournalType["controls"] = []): JournalType => ({ id, code, name: code, area, series: "journal", prefix: "", manual: code === "general", reversal: "swap", controls, naming: "", reverses: false, autoReverse: false, books: [], approval: "rules" as const });
 const masters = new Masters(
   [{ id: 1, code: "ABC", name: "Abc", currency: "EUR", country: "IE" }, { id: 2, code: "YEN", name: "Yen", currency: "JPY", country: "JP" }],
   [{ id: 1, code: "IFRS", name: "IFRS", main: true }, { id: 2, code: "TAX", name: "Tax", main: false }],

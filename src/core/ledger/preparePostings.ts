@@ -97,13 +97,15 @@ function prepare(draft: JournalDraft, context: PostingContext, found: Found[]): 
   checkText(draft.reference ?? "", "The reference", MAX_REFERENCE, "reference", found);
   if (draft.description.trim() === "") found.push({ code: "REQUIRED", what: "The description", field: "description" });
   if (!company || !type || book === undefined) return null;
+  const follows = draft.closing === true || draft.reverses !== undefined;
+  if (type.books.length > 0 && !follows && !(book && type.books.includes(book.code))) found.push({ code: "TYPE_BOOK", type: type.name, books: type.books.join(", "), field: "book" });
   if (!context.mayPost(type.area, company.code)) found.push({ code: "FORBIDDEN", what: `post ${type.name.toLowerCase()} journals in ${company.name}`, field: "type" });
 
   const currency = draft.currency ?? company.currency;
   if (!isCurrency(currency)) found.push({ code: "CURRENCY_UNKNOWN", currency, field: "currency" });
   if (draft.reverseOn !== undefined) {
     if (!isCalendarDate(draft.reverseOn)) found.push({ code: "DATE_INVALID", text: draft.reverseOn, field: "reverseOn" });
-    else if (isCalendarDate(draft.date) && draft.reverseOn <= draft.date) found.push({ code: "INVALID", what: "The reversal lies after the day of the journal", field: "reverseOn" });
+    else if (isCalendarDate(draft.date) && (draft.reverses === undefined ? draft.reverseOn <= draft.date : draft.reverseOn < draft.date)) found.push({ code: "INVALID", what: "The reversal lies after the day of the journal", field: "reverseOn" });
   }
 
   const period = findPeriod(draft, company, book, type, context, found);
@@ -160,6 +162,7 @@ function prepareLine(line: DraftLine, lineNo: number, draft: JournalDraft, compa
   else if (!account) found.push({ code: "ACCOUNT_UNKNOWN", account: line.account, ...at("account") });
   else {
     if (account.blocked && !follows) found.push({ code: "ACCOUNT_BLOCKED", account: account.number, name: account.name, ...at("account") });
+    if (account.usedBy && !account.usedBy.includes(company.code) && !follows) found.push({ code: "ACCOUNT_NOT_USED", account: account.number, name: account.name, company: company.name, ...at("account") });
     if (account.control && line.added === undefined && !follows && !type.controls.includes(account.control)) found.push({ code: "CONTROL_ACCOUNT", account: account.number, control: account.control, ...at("account") });
     else if (account.control && book && COMMON_CONTROLS.has(account.control)) found.push({ code: "CONTROL_IN_ONE_BOOK", account: account.number, control: account.control, book: book.code, ...at("account") });
   }

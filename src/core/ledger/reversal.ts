@@ -14,6 +14,8 @@ export interface PostedForReversal {
   description: string;
   reference: string;
   closing: boolean;
+  /** Where the journal is itself a reversal on a set day: that day. Undoing it makes the reversal due again. */
+  dueAgain: CalendarDate | null;
   /** The journal's currency where it is not the functional one. */
   currency: string | null;
   lines: readonly { account: string; dimensions: Readonly<Record<string, string>>; description: string; side: Side; amount: Minor; foreignAmount: Minor; rate: string | null; counterparty: string | null; quantity: bigint | null; units: boolean; partner: string | null; dueDate: string | null }[];
@@ -34,6 +36,7 @@ export function reversalOf(posted: PostedForReversal, date: CalendarDate, period
     description: `Reversal of ${posted.number}: ${posted.description}`.slice(0, 200),
     reference: posted.reference,
     reverses: posted.id,
+    ...(posted.dueAgain && posted.dueAgain >= date ? { reverseOn: posted.dueAgain } : {}),
     closing: posted.closing,
     ...(posted.currency ? { currency: posted.currency } : {}),
     lines: posted.lines.map((l) => ({

@@ -19,6 +19,8 @@ export interface Account {
   monetary: boolean;
   headingId: number;
   blocked: boolean;
+  /** Codes of the companies that use it; null for all. */
+  usedBy: readonly string[] | null;
   /** By dimension id; a dimension that is not named is allowed. */
   rules: Readonly<Record<number, DimensionRule>>;
 }
@@ -65,6 +67,8 @@ export interface JournalType {
   name: string;
   area: Area;
   series: string;
+  /** Letters before the numbers of its series. */
+  prefix: string;
   /** Whether a person may enter journals of this type; the others come from documents and runs. */
   manual: boolean;
   reversal: "swap" | "negative";
@@ -76,6 +80,10 @@ export interface JournalType {
   reverses: boolean;
   /** Whether due reversals post by themselves when their period opens. */
   autoReverse: boolean;
+  /** Codes of the only books that a journal of this type may belong to; with none named, any of them, and all together. */
+  books: readonly string[];
+  /** Whether such journals need a second person: as the rules say, always, or never. */
+  approval: "rules" | "always" | "never";
 }
 
 export type Side = "debit" | "credit";

@@ -3,7 +3,7 @@ import { minor } from "../shared";
 import { Masters, proposeYearEnd, reversalDate, reversalOf, type Account } from "./index";
 import type { Period } from "../organisation";
 
-const account = (id: number, number: string, type: Account["type"]): Account => ({ id, number, name: number, type, control: null, monetary: false, headingId: 1, blocked: false, rules: {} });
+const account = (id: number, number: string, type: Account["type"]): Account => ({ id, number, name: number, type, control: null, monetary: false, headingId: 1, blocked: false, usedBy: null, rules: {} });
 const masters = new Masters([], [{ id: 1, code: "IFRS", name: "IFRS", main: true }], [account(1, "4000", "income"), account(2, "5000", "expense"), account(3, "5100", "expense"), account(4, "3210", "equity"), account(5, "1110", "asset")], [], [], [{ id: 1, slot: 1, code: "costCentre", name: "Cost centre", balancing: "no", balancingAccount: null }], [{ id: 7, dimensionId: 1, code: "N", name: "North", parentId: null, activeFrom: null, activeTo: null, blocked: false, responsibleId: null, proposes: {} }]);
 const year = { id: 1, companyId: 1, name: "2025", description: "", start: "2025-01-01", end: "2025-12-31" };
 const period = (no: number, start: string, end: string, adjustment = false, state: "open" | "closed" = "open"): Period => ({ yearId: 1, yearName: "2025", companyId: 1, no, name: `P${no}`, start, end, adjustment, states: { 1: { ledger: state } } });
@@ -16,7 +16,7 @@ describe("closing entries (textbook example: revenue 98,500 and expenses of 61,2
     const result = proposeYearEnd({ company, year, periods, book: "IFRS", balances, retainedEarnings: "3210", byDimension: false }, masters);
     if (!result.ok) throw new Error();
     expect(result.value.result).toBe(1_500_000n);
-    expect(result.value.draft).toMatchObject({ period: "2025-13", date: "2025-12-31", closing: true });
+    expect(result.value.draft).toMatchObject({ period: "2025-13", date: "2025-12-31", dueAgain: null, closing: true });
     expect(result.value.draft.lines.map((l) => [l.account, l.side, l.amount])).toEqual([["4000", "debit", 9_850_000n], ["5000", "credit", 6_120_000n], ["5100", "credit", 2_230_000n], ["3210", "credit", 1_500_000n]]);
   });
   test("by dimension, each coding keeps its own retained earnings", () => {
@@ -40,7 +40,7 @@ describe("reversal", () => {
     expect(reversalDate({ date: "2025-12-31", period: periods[1]! }, periods, [1])).toEqual({ date: "2025-12-31", period: "2025-13" });
   });
   test("swaps sides, or keeps them with negative amounts so that turnover stays right", () => {
-    const posted = { id: 1, number: "ABC-25-00001", company: "ABC", type: "general", book: null, date: "2025-03-09", period: months[2]!, description: "x", reference: "", closing: false, currency: null, lines: [{ account: "5000", dimensions: {}, description: "", side: "debit" as const, amount: minor(5n), foreignAmount: minor(5n), rate: null, counterparty: null, quantity: null, units: false, partner: null, dueDate: null }] };
+    const posted = { id: 1, number: "ABC-25-00001", company: "ABC", type: "general", book: null, date: "2025-03-09", period: months[2]!, description: "x", reference: "", dueAgain: null, closing: false, currency: null, lines: [{ account: "5000", dimensions: {}, description: "", side: "debit" as const, amount: minor(5n), foreignAmount: minor(5n), rate: null, counterparty: null, quantity: null, units: false, partner: null, dueDate: null }] };
     expect(reversalOf(posted, "2025-03-09", undefined, "swap").lines[0]).toMatchObject({ side: "credit", amount: 5n });
     expect(reversalOf(posted, "2025-03-09", undefined, "negative").lines[0]).toMatchObject({ side: "debit", amount: -5n });
   });

@@ -21,14 +21,33 @@ export interface RunItem {
   amount: bigint;
   why: string;
   explanation: Explanation;
+  /** Whether a person may leave it out of this run; it comes again next time. */
+  droppable?: boolean;
+  /** Amounts that a person gives or may change, each under a key of its own. */
+  asks?: { key: string; label: string; currency: string; given: string }[];
+  /** Places (from 0) of the drafts that come from it. */
+  drafts?: number[];
+  /** Why it is not part of the run, where it is shown all the same. */
+  leftOut?: string;
 }
+
+/** What a person has changed in a preview: items dropped, by their keys, and amounts as typed, by the key under which they are asked. */
+export interface RunOverrides {
+  dropped: readonly string[];
+  amounts: Readonly<Record<string, string>>;
+}
+export const NO_OVERRIDES: RunOverrides = { dropped: [], amounts: {} };
 
 /** What a run would do: item by item, and the exact journals. */
 export interface Proposal {
   title: string;
   items: RunItem[];
   drafts: JournalDraft[];
+  /** Places of drafts (from 0) that belong together, the leading one first: journals of several companies. */
+  together?: number[][];
   warnings: string[];
+  /** What stands against posting: sentences. */
+  blocks?: string[];
   /** Headline figures for the footer. */
   figures: { label: string; amount: bigint }[];
 }

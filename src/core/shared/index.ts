@@ -11,3 +11,4 @@ export * from "./textRecord";
 export * from "./json";
 export * from "./tidy";
 export * from "./arithmetic";
+export * from "./rhythm";

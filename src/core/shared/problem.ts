@@ -10,6 +10,7 @@ export type Problem =
   | { code: "AMOUNT_NOT_NUMBER"; text: string }
   | { code: "AMOUNT_DECIMALS"; text: string; currency: string; decimals: number }
   | { code: "AMOUNT_TOO_LARGE"; text: string }
+  | { code: "RULE_INVALID"; text: string }
   | { code: "BOTH_SIDES" }
   | { code: "NO_AMOUNT" }
   | { code: "DATE_INVALID"; text: string }
@@ -20,6 +21,8 @@ export type Problem =
   | { code: "BOOK_UNKNOWN"; book: string }
   | { code: "ACCOUNT_UNKNOWN"; account: string }
   | { code: "ACCOUNT_BLOCKED"; account: string; name: string }
+  | { code: "ACCOUNT_NOT_USED"; account: string; name: string; company: string }
+  | { code: "TYPE_BOOK"; type: string; books: string }
   | { code: "CONTROL_ACCOUNT"; account: string; control: string }
   | { code: "CONTROL_IN_ONE_BOOK"; account: string; control: string; book: string }
   | { code: "DIMENSION_UNKNOWN"; dimension: string }
@@ -79,6 +82,7 @@ export type Problem =
   | { code: "RUN_STATE"; state: string }
   | { code: "RUN_MOVED"; what: string }
   | { code: "RUN_STANDS_IN_WAY"; what: string }
+  | { code: "RUN_APPROVAL"; why: string }
   | { code: "YEAR_END_POSTED"; year: string; book: string; run: string }
   | { code: "YEAR_END_NOTHING"; year: string; book: string }
   // People
@@ -102,6 +106,7 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
   AMOUNT_DECIMALS: (p) =>
     p.decimals === 0 ? `“${cut(p.text)}” has decimals; ${p.currency} has none.` : `“${cut(p.text)}” has more than the ${p.decimals} decimals of ${p.currency}.`,
   AMOUNT_TOO_LARGE: (p) => `“${cut(p.text)}” is larger than a line may be.`,
+  RULE_INVALID: (p) => `“${cut(p.text)}” is no amount and no rule for one. Write an amount, ?, 4% of 4010, 0.35 per 9010, rest, or rest by 9010.`,
   BOTH_SIDES: () => "A line has a debit or a credit, not both.",
   NO_AMOUNT: () => "The line has no amount.",
   DATE_INVALID: (p) => `“${cut(p.text)}” is not a date that exists.`,
@@ -111,6 +116,8 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
   BOOK_UNKNOWN: (p) => `There is no book ${cut(p.book)}.`,
   ACCOUNT_UNKNOWN: (p) => `There is no account ${cut(p.account)}.`,
   ACCOUNT_BLOCKED: (p) => `Account ${p.account} ${p.name} is blocked. Choose another account.`,
+  ACCOUNT_NOT_USED: (p) => `${p.company} does not use account ${p.account} ${p.name}. Choose another, or have it switched on for the company.`,
+  TYPE_BOOK: (p) => `Journals of type ${p.type} belong to one book alone: ${p.books}. Choose it, or another type.`,
   CONTROL_ACCOUNT: (p) => `Account ${p.account} is ${article(p.control)} ${p.control} control account, which only documents of its area reach. Choose another account.`,
   CONTROL_IN_ONE_BOOK: (p) => `Account ${p.account} is a ${p.control} control account and cannot differ between books. Post to all books, or use an adjustment account in ${p.book}.`,
   DIMENSION_UNKNOWN: (p) => `There is no dimension ${cut(p.dimension)}.`,
@@ -167,6 +174,7 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
   RUN_STATE: (p) => `The run is ${p.state}, so this cannot be done.`,
   RUN_MOVED: (p) => `${p.what} since this preview was made. Propose again to see what would be posted now.`,
   RUN_STANDS_IN_WAY: (p) => `${p.what}.`,
+  RUN_APPROVAL: (p) => `Whoever proposed this run cannot post it: ${p.why}. Ask one to look at it and post it.`,
   YEAR_END_POSTED: (p) => `The year end of ${p.year} in ${p.book} is posted by ${p.run}. Reverse that run first.`,
   YEAR_END_NOTHING: (p) => `Year ${p.year} has no result in ${p.book} that is not yet carried.`,
   FORBIDDEN: (p) => `You may not ${p.what}.`,

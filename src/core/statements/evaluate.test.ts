@@ -5,7 +5,7 @@ import { isResult } from "../ledger";
 import { catchAccounts, evaluate, leavesOf, resolveColumns, starterOutlines, type EvaluatedColumn, type Turnover } from "./index";
 import { starterChart } from "../ledger";
 
-const accounts: Account[] = starterChart().accounts.map((a, i) => ({ ...a, id: i + 1, headingId: 1, blocked: false, rules: {} }));
+const accounts: Account[] = starterChart().accounts.map((a, i) => ({ ...a, id: i + 1, headingId: 1, blocked: false, usedBy: null, rules: {} }));
 const id = (number: string) => accounts.find((a) => a.number === number)!.id;
 const [income, position] = starterOutlines() as [ReturnType<typeof starterOutlines>[number], ReturnType<typeof starterOutlines>[number]];
 const turn = (number: string, net: bigint, periodNo = 1, yearId = 1): Turnover => ({ yearId, periodNo, accountId: id(number), debit: net > 0n ? net : 0n, credit: net < 0n ? -net : 0n });

@@ -3,8 +3,8 @@ export type FigureRef =
   | { kind: "statement"; code: string; line: string; column: string; layout: "standard" | "months" }
   /** An account's, a heading's or (with an empty code) the whole trial balance's figure over the periods of the place. */
   | { kind: "balance"; of: "account" | "heading" | "total"; code: string; measure: Measure }
-  /** A figure of one account in one named period. */
-  | { kind: "month"; account: string; period: string; measure: Measure }
+  /** A figure of accounts (a number, ranges, headings) in one named period; of the company of the place unless another is named. */
+  | { kind: "month"; account: string; period: string; measure: Measure; company?: string }
   | { kind: "journal"; id: number };
 
 export type Measure = "opening" | "debit" | "credit" | "closing" | "movement";
@@ -21,7 +21,7 @@ export function encodeRef(ref: FigureRef): string {
   switch (ref.kind) {
     case "statement": return ["s", ref.code, ref.line, ref.column, ref.layout].join("!");
     case "balance": return ["b", ref.of, ref.code, ref.measure].join("!");
-    case "month": return ["m", ref.account, ref.period, ref.measure].join("!");
+    case "month": return ["m", ref.account, ref.period, ref.measure, ...(ref.company ? [ref.company] : [])].join("!");
     case "journal": return ["j", ref.id].join("!");
   }
 }
@@ -40,7 +40,7 @@ function decodeRef(text: string): FigureRef | null {
   const [kind, a = "", b = "", c = "", d = ""] = text.split("!");
   if (kind === "s" && a && b && c) return { kind: "statement", code: a, line: b, column: c, layout: d === "months" ? "months" : "standard" };
   if (kind === "b" && (a === "account" || a === "heading" || a === "total") && MEASURES.has(c)) return { kind: "balance", of: a, code: b, measure: c as Measure };
-  if (kind === "m" && a && b && MEASURES.has(c)) return { kind: "month", account: a, period: b, measure: c as Measure };
+  if (kind === "m" && a && b && MEASURES.has(c)) return { kind: "month", account: a, period: b, measure: c as Measure, ...(d ? { company: d } : {}) };
   if (kind === "j" && /^\d{1,15}$/.test(a)) return { kind: "journal", id: Number(a) };
   return null;
 }

@@ -2,3 +2,4 @@ import "./yearEnd";
 export * from "./checks";
 export * from "./verifyBooks";
 import "./reversals";
+import "./recurring";

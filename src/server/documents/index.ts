@@ -1,1 +1,2 @@
 export * from "./papers";
+export * from "./links";

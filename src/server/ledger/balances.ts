@@ -88,3 +88,22 @@ function openYears(found: readonly (Turnover & { closing: boolean })[], filter: 
   }
   return result;
 }
+
+/** Turnover in the currencies of the transactions, by currency, with openings; units under the code for no currency. Otherwise as `loadTurnover`. */
+export async function loadCurrencyTurnover(tx: Db, filter: BalanceFilter, masters: Masters, years: readonly FiscalYear[]): Promise<ReadonlyMap<string, Turnover[]>> {
+  type Row = Turnover & { closing: boolean; currency: string };
+  const codings = (filter.values ?? []).map((list) => sql`and k.value_ids && ${arrayOf(list)}::int[]`);
+  const where = sql`b.company_id = ${filter.companyId} and b.book_id in (0, ${filter.bookId}) ${filter.accountIds ? sql`and b.account_id = any(${arrayOf(filter.accountIds)}::int[])` : sql``} ${sql.join(codings, sql` `)}`;
+  const found = await rows<Row>(
+    tx,
+    sql`select b.year_id as "yearId", b.period_no as "periodNo", b.account_id as "accountId", b.closing, b.currency, sum(b.foreign_debit)::bigint as debit, sum(b.foreign_credit)::bigint as credit
+        from coding_balance b join coding k on k.id = b.coding_id where ${where} group by 1, 2, 3, 4, 5`,
+  );
+  const later = filter.asKnownSeq === undefined ? [] : await rows<Row>(
+    tx,
+    sql`select b.year_id as "yearId", b.period_no as "periodNo", b.account_id as "accountId", b.closing, b.currency, coalesce(sum(b.foreign_amount) filter (where b.side = 'D'), 0)::bigint as debit, coalesce(sum(b.foreign_amount) filter (where b.side = 'C'), 0)::bigint as credit
+        from journal_line b join coding k on k.id = b.coding_id where b.seq > ${filter.asKnownSeq} and ${where} group by 1, 2, 3, 4, 5`,
+  );
+  const currencies = [...new Set(found.map((f) => f.currency))].sort();
+  return new Map(currencies.map((currency) => [currency, [...openYears(found.filter((f) => f.currency === currency), filter, masters, years, 1n), ...openYears(later.filter((f) => f.currency === currency), filter, masters, years, -1n)]]));
+}

@@ -7,7 +7,7 @@ import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { loadPeriods } from "../organisation/periods";
 import { whenOpened } from "../organisation";
-import { linkedJournals, readForReversal } from "./journals";
+import { linkedJournals, linkJournals, readForReversal } from "./journals";
 import { postDrafts } from "./posting";
 
 export interface DueReversal {
@@ -41,22 +41,34 @@ export const dueReversals = defineUseCase({
 });
 
 export interface ReversalPlan {
-  due: DueReversal[];
-  drafts: JournalDraft[];
+  /** Each with the drafts that reverse it and what was posted with it. */
+  due: (DueReversal & { autoReverse: boolean; drafts: JournalDraft[] })[];
   /** Due ones for which no open day lies on or after their date. */
   stuck: DueReversal[];
 }
 
+/** Groups of drafts as one list, with the places (from 0) of those that belong together. */
+export function gather(groups: readonly { drafts: readonly JournalDraft[] }[]): { drafts: JournalDraft[]; together: number[][] } {
+  const drafts: JournalDraft[] = [];
+  const together: number[][] = [];
+  for (const group of groups) {
+    if (group.drafts.length > 1) together.push(group.drafts.map((_, i) => drafts.length + i));
+    drafts.push(...group.drafts);
+  }
+  return { drafts, together };
+}
+
 /** The reversals that are due in a company by a day, on their day where it is open, else on the first open day after it. Journals posted together go together. */
-export async function planReversals(context: Context, company: Company, upTo: CalendarDate, only: (d: DueReversal & { autoReverse: boolean }) => boolean = () => true): Promise<ReversalPlan> {
+export async function planReversals(context: Context, company: Company, upTo: CalendarDate): Promise<ReversalPlan> {
   const { tx, masters } = context;
-  const plan: ReversalPlan = { due: [], drafts: [], stuck: [] };
-  const due = (await readDue(context, company.id, upTo)).filter(only);
+  const plan: ReversalPlan = { due: [], stuck: [] };
+  const due = await readDue(context, company.id, upTo);
   // Of every company: what was posted together may lie in any of them.
   const periods = due.length > 0 ? await loadPeriods(tx, masters.companies.map((c) => c.id), { areas: ["ledger"] }) : [];
+  const linked = await linkedJournals(tx, due.map((d) => d.id));
+  const found = new Map((await readForReversal(tx, due.flatMap((d) => [d.id, ...linked.get(d.id)!.map((l) => l.id)]), masters, periods)).map((j) => [j.id, j]));
   for (const d of due) {
-    const ids = [d.id, ...(await linkedJournals(tx, d.id)).map((l) => l.id)];
-    const journals = await readForReversal(tx, ids, masters, periods);
+    const journals = [d.id, ...linked.get(d.id)!.map((l) => l.id)].map((id) => found.get(id)!);
     const drafts: JournalDraft[] = [];
     for (const j of journals) {
       const companyId = masters.companyByCode.get(j.company)!.id;
@@ -67,10 +79,7 @@ export async function planReversals(context: Context, company: Company, upTo: Ca
       if (when) drafts.push(reversalOf(j, when.date, when.period, masters.typeById.get(j.typeId)!.reversal));
     }
     if (drafts.length < journals.length) plan.stuck.push(d);
-    else {
-      plan.due.push(d);
-      plan.drafts.push(...drafts);
-    }
+    else plan.due.push({ ...d, drafts });
   }
   return plan;
 }
@@ -78,11 +87,13 @@ export async function planReversals(context: Context, company: Company, upTo: Ca
 // Types that say so are reversed by themselves as soon as the period of their reversal opens.
 whenOpened(async (context, company, periods) => {
   for (const period of periods.filter((p) => !p.adjustment)) {
-    const plan = await planReversals(context, company, period.end, (d) => d.autoReverse && d.reverseOn >= period.start);
-    if (plan.drafts.length === 0) continue;
-    const posted = await postDrafts(context, plan.drafts);
+    const due = (await planReversals(context, company, period.end)).due.filter((d) => d.autoReverse && d.reverseOn >= period.start);
+    if (due.length === 0) continue;
+    const { drafts, together } = gather(due);
+    const posted = await postDrafts(context, drafts);
     if (!posted.ok) return posted;
-    await context.audit({ action: "reversed by itself", kind: "period", recordId: `${company.code} ${period.yearName}-${period.no}`, label: `${plan.due.length} due by ${dateText(period.end)}`, companyId: company.id, after: { journals: posted.value.map((p) => p.number) } });
+    for (const places of together) await linkJournals(context.tx, places.map((p) => posted.value[p]!.id));
+    await context.audit({ action: "reversed by itself", kind: "period", recordId: `${company.code} ${period.yearName}-${period.no}`, label: `${due.length} due by ${dateText(period.end)}`, companyId: company.id, after: { journals: posted.value.map((p) => p.number) } });
   }
   return ok({});
 });

@@ -91,7 +91,7 @@ describe("entries", () => {
 });
 
 describe("due reversals", () => {
-  test("a run previews and posts them on their day; they are not undone by the run, and say why", async () => {
+  test("a run previews and posts them on their day; undone by reversing the run, they are due again", async () => {
     const root = await callerOf(w.database, "root");
     const made = must(await createJournal(root, entry([line("6310", "HARB", "30.00", ""), line("2410", "", "", "30.00")], { type: "accrual", date: "2026-09-30", reverseOn: "2026-10-01" })));
     const run = must(await proposeRun(root, { kind: "reversals", params: { company: "ALP", upTo: "2026-10-31" } }));
@@ -101,8 +101,15 @@ describe("due reversals", () => {
     const reversal = await posted(view.reversedBy!.id);
     // Accruals are undone by negative amounts on the same sides, so that turnover stays right.
     expect([reversal.date, reversal.lines.map((l) => [l.side, l.amount])]).toEqual(["2026-10-01", [["debit", -3000n], ["credit", -3000n]]]);
-    expect(codes(await reverseRun(root, { key: run.number, reason: "for a try" }))).toEqual(["RUN_STANDS_IN_WAY"]);
     expect(codes(await proposeRun(root, { kind: "reversals", params: { company: "ALP", upTo: "2026-10-31" } }))).toEqual(["NOT_FOUND"]);
+    // Undone, the journal stands again and is due again.
+    const undone = must(await reverseRun(root, { key: run.number, reason: "too early" }));
+    const again = await posted(undone.journals[0]!);
+    expect([again.lines.map((l) => [l.side, l.amount]), again.reverseOn]).toEqual([[["debit", 3000n], ["credit", 3000n]], "2026-10-01"]);
+    const second = must(await proposeRun(root, { kind: "reversals", params: { company: "ALP", upTo: "2026-10-31" } }));
+    must(await postRun(root, { key: second.number }));
+    expect((await posted(again.id)).reversedBy).not.toBeNull();
+    await clean();
   });
 
   test("a type that says so is reversed by itself when the period opens", async () => {

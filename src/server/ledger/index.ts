@@ -16,4 +16,6 @@ export * from "./pairs";
 export * from "./dueReversals";
 export * from "./batches";
 export * from "./approvals";
+export { ruleFor, whyOf } from "./approvalRules";
 export * from "./loadJournals";
+export * from "./recurring";

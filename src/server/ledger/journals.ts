@@ -59,7 +59,7 @@ export interface PostedView extends JournalBase {
   foreignCurrency: string | null;
   reverseOn: string | null;
   /** The journals of other companies that were posted with this one. */
-  linked: { id: number; number: string; company: string }[];
+  linked: LinkedJournal[];
   reverses: { id: number; number: string } | null;
   reversedBy: { id: number; number: string } | null;
   origin: { id: number; number: string; kind: string } | null;
@@ -120,9 +120,9 @@ async function readLines(tx: Db, journalIds: readonly (bigint | number)[], maste
 
 /** Journals with all that undoing them needs. */
 export async function readForReversal(tx: Db, journalIds: readonly (bigint | number)[], masters: Masters, periods: readonly Period[]): Promise<(PostedForReversal & { typeId: number; bookId: number })[]> {
-  const heads = await rows<{ id: bigint; number: string; companyId: number; typeId: number; bookId: number; date: string; yearId: number; periodNo: number; description: string; reference: string; closing: boolean }>(
+  const heads = await rows<{ id: bigint; number: string; companyId: number; typeId: number; bookId: number; date: string; yearId: number; periodNo: number; description: string; reference: string; closing: boolean; dueAgain: string | null }>(
     tx,
-    sql`select j.id, j.number, j.company_id as "companyId", j.type_id as "typeId", j.book_id as "bookId", j.date, j.year_id as "yearId", j.period_no as "periodNo", j.description, j.reference, j.closing from journal j where j.id = any(${arrayOf(journalIds)}::bigint[]) order by j.id`,
+    sql`select j.id, j.number, (select o.reverse_on from journal o where o.id = j.reverses_id) as "dueAgain", j.company_id as "companyId", j.type_id as "typeId", j.book_id as "bookId", j.date, j.year_id as "yearId", j.period_no as "periodNo", j.description, j.reference, j.closing from journal j where j.id = any(${arrayOf(journalIds)}::bigint[]) order by j.id`,
   );
   const lines = await readLines(tx, heads.map((h) => h.id), masters);
   return heads.map((j) => {
@@ -130,7 +130,7 @@ export async function readForReversal(tx: Db, journalIds: readonly (bigint | num
     const own = lines.get(Number(j.id))!;
     return {
       id: Number(j.id), number: j.number, company: company.code, type: masters.typeById.get(j.typeId)!.code, book: j.bookId === 0 ? null : masters.bookById.get(j.bookId)!.code, date: j.date, period: periods.find((p) => p.yearId === j.yearId && p.no === j.periodNo)!,
-      description: j.description, reference: j.reference, closing: j.closing, currency: own.find((l) => !l.units && l.currency !== company.currency)?.currency ?? null, lines: own, typeId: j.typeId, bookId: j.bookId,
+      description: j.description, reference: j.reference, closing: j.closing, dueAgain: j.dueAgain, currency: own.find((l) => !l.units && l.currency !== company.currency)?.currency ?? null, lines: own, typeId: j.typeId, bookId: j.bookId,
     };
   });
 }
@@ -152,7 +152,7 @@ export const getJournal = defineUseCase({
         kind: "posted", id: Number(row.id), status: row.status, company: row.company, companyName: row.companyName, currency: row.currency, type: row.type, typeName: row.typeName, preparedBy: row.preparedBy, createdAt: row.createdAt,
         number: row.number, book: row.bookId === 0 ? null : masters.bookById.get(row.bookId)!.code, date: row.date, period: periodKey({ yearName: row.yearName, no: row.periodNo }), periodName: `${row.periodName} ${row.yearName}`,
         closing: row.closing, description: row.description, reference: row.reference, total: minor(row.total), postedBy: row.postedBy, postedAt: row.postedAt, seq: Number(row.seq), hash: row.hash,
-        lines, foreignCurrency: lines.find((l) => !l.units && l.currency !== row.currency)?.currency ?? null, reverseOn: row.reverseOn, linked: await linkedJournals(tx, row.id),
+        lines, foreignCurrency: lines.find((l) => !l.units && l.currency !== row.currency)?.currency ?? null, reverseOn: row.reverseOn, linked: (await linkedJournals(tx, [row.id])).get(Number(row.id))!,
         reverses: row.reversesId ? { id: Number(row.reversesId), number: row.reversesNumber! } : null,
         reversedBy: row.reversedById ? { id: Number(row.reversedById), number: row.reversedByNumber! } : null,
         origin: row.originId ? { id: Number(row.originId), number: row.originNumber ?? "", kind: row.originKind ?? "" } : null,
@@ -241,7 +241,7 @@ export const reverseJournal = defineUseCase({
     if (row.reversesId) return fail({ code: "REVERSAL_NOT_REVERSED", number: row.number });
     if (row.originId) return fail({ code: "REVERSE_BY_RUN", run: row.originNumber ?? "a run" });
     // Journals of several companies were posted together and go together.
-    const linked = await linkedJournals(tx, row.id);
+    const linked = (await linkedJournals(tx, [row.id])).get(Number(row.id))!;
     for (const l of linked) if (!may(`reverse.${area}`, l.company)) return fail({ code: "FORBIDDEN", what: `reverse journals of ${masters.companyByCode.get(l.company)!.name}, which belong to this one` });
     if (input.date !== null && !isCalendarDate(input.date)) return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
     if (input.date !== null && input.date < row.date) return fail({ code: "INVALID", what: "A reversal lies on or after the day of what it reverses", field: "date" });
@@ -253,8 +253,8 @@ export const reverseJournal = defineUseCase({
 /** Reverses journals with those that were posted together with them, all or none: each on the date given, else on its own while that is open, else on the first open day after it. */
 export async function reverseJournals(context: Context, ids: readonly number[], date: string | null): Promise<Result<{ id: number; number: string; date: string }[]>> {
   const { tx, masters } = context;
-  const groups: number[][] = [];
-  for (const id of ids) groups.push([id, ...(await linkedJournals(tx, id)).map((l) => l.id)]);
+  const linked = await linkedJournals(tx, ids);
+  const groups = ids.map((id) => [id, ...linked.get(id)!.map((l) => l.id)]);
   const all = groups.flat();
   const companies = await rows<{ code: string; id: number }>(tx, sql`select distinct c.code, c.id from journal j join company c on c.id = j.company_id where j.id = any(${arrayOf(all)}::bigint[])`);
   await lockChains(tx, companies.map((c) => c.code));
@@ -281,15 +281,24 @@ export async function reverseJournals(context: Context, ids: readonly number[], 
   return ok(first);
 }
 
-/** The journals of other companies that were posted with this one. */
-export async function linkedJournals(tx: Db, id: bigint | number): Promise<{ id: number; number: string; company: string }[]> {
-  const found = await rows<{ id: bigint; number: string; company: string }>(
+export interface LinkedJournal {
+  id: number;
+  number: string;
+  company: string;
+}
+
+/** The journals of other companies that were posted with each of these. */
+export async function linkedJournals(tx: Db, ids: readonly (bigint | number)[]): Promise<ReadonlyMap<number, LinkedJournal[]>> {
+  const lists = new Map<number, LinkedJournal[]>(ids.map((id) => [Number(id), []]));
+  const found = await rows<{ of: bigint; id: bigint; number: string; company: string }>(
     tx,
-    sql`select d.id, d.number, c.code as company from document d join company c on c.id = d.company_id
-        where d.id <> ${id} and (d.id in (select to_id from document_link where kind = 'together' and from_id = (select coalesce((select from_id from document_link where kind = 'together' and to_id = ${id}), ${id})))
-          or d.id = (select from_id from document_link where kind = 'together' and to_id = ${id})) order by d.id`,
+    sql`with given as (select x.id, coalesce((select l.from_id from document_link l where l.kind = 'together' and l.to_id = x.id), x.id) as leader from unnest(${arrayOf(ids)}::bigint[]) as x(id))
+        select g.id as of, d.id, d.number, c.code as company from given g
+          join lateral (select g.leader as id union select l.to_id from document_link l where l.kind = 'together' and l.from_id = g.leader) m on m.id <> g.id
+          join document d on d.id = m.id join company c on c.id = d.company_id order by d.id`,
   );
-  return found.map((f) => ({ ...f, id: Number(f.id) }));
+  for (const f of found) lists.get(Number(f.of))!.push({ id: Number(f.id), number: f.number, company: f.company });
+  return lists;
 }
 
 /** Remembers that journals of several companies were posted together, the first one leading. */

@@ -14,7 +14,7 @@ export const loadChart = defineUseCase({
     const { masters } = context;
     const problems: Found[] = [];
     const seen = new Map<string, number>();
-    const accounts: { number: string; name: string; type: string; control: string | null; monetary: boolean; heading: string; blocked: boolean; rules: Record<string, string> }[] = [];
+    const accounts: { number: string; name: string; type: string; control: string | null; monetary: boolean; heading: string; blocked: boolean; companies: string[]; rules: Record<string, string> }[] = [];
     const counts = { added: 0, changed: 0, same: 0 };
     const headings = new Set(masters.headings.map((h) => h.code));
     input.rows.forEach((row, i) => {
@@ -32,6 +32,7 @@ export const loadChart = defineUseCase({
       const before = masters.accountByNumber.get(number);
       const account = {
         number, name: row.name ?? "", type: row.type ?? "", control: row.control || null, monetary: yes(row.monetary), heading: row.heading ?? "", blocked: yes(row.blocked),
+        companies: [...(before?.usedBy ?? [])],
         rules: Object.fromEntries(Object.entries(before?.rules ?? {}).map(([id, rule]) => [masters.dimensionById.get(Number(id))!.code, rule as string])),
       };
       const same = before && before.name === account.name && before.type === account.type && before.control === account.control && before.monetary === account.monetary && before.blocked === account.blocked && masters.headingById.get(before.headingId)?.code === account.heading;

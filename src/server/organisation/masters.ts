@@ -34,12 +34,12 @@ export async function readMasters(tx: Db): Promise<Masters> {
   const books = await rows<Book>(tx, sql`select id, code, name, main from book where id > 0 order by id`);
   const accounts = await rows<Account>(
     tx,
-    sql`select a.id, a.number, a.name, a.type, a.control, a.monetary, a.heading_id as "headingId", a.blocked,
+    sql`select a.id, a.number, a.name, a.type, a.control, a.monetary, a.heading_id as "headingId", a.blocked, (select jsonb_agg(c.code order by c.id) from company c where c.id = any(a.company_ids)) as "usedBy",
           coalesce((select jsonb_object_agg(d.dimension_id, d.rule) from account_dimension d where d.account_id = a.id), '{}') as rules
         from account a order by a.number`,
   );
   const headings = await rows<Heading>(tx, sql`select id, code, name, parent_id as "parentId", sort from heading order by sort`);
-  const types = await rows<JournalType>(tx, sql`select id, code, name, area, series, manual, reversal, controls, naming, reverses, auto_reverse as "autoReverse" from journal_type order by id`);
+  const types = await rows<JournalType>(tx, sql`select id, code, name, area, series, manual, reversal, controls, naming, reverses, auto_reverse as "autoReverse", books, approval, (select s.prefix from number_series s where s.code = series) as prefix from journal_type order by id`);
   const dimensions = await rows<Dimension>(tx, sql`select id, slot, code, name, balancing, balancing_account as "balancingAccount" from dimension order by slot`);
   const values = await rows<DimensionValue>(
     tx,

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { boolean, number, object, string } from "yup";
+import { array, boolean, number, object, string } from "yup";
 import { ACCOUNT_TYPES, CONTROL_KINDS, type DimensionRule } from "@/core/ledger";
 import { planYear, type Division } from "@/core/organisation";
 import { addDays, fail, isCurrency, ok, textRecord } from "@/core/shared";
@@ -88,6 +88,8 @@ const accountSchema = object({
   monetary: boolean().default(false),
   heading: string().required("A heading is needed"),
   blocked: boolean().default(false),
+  /** Codes of the companies that use it; none for all. */
+  companies: array(string().required()).default([]),
   rules: textRecord(),
 });
 
@@ -99,10 +101,13 @@ export const saveAccount = defineUseCase({
     const before = masters.accountByNumber.get(input.number);
     if (before && (before.type !== input.type || before.control !== input.control) && (await hasPostings(tx, before.id)))
       return fail({ code: "IN_USE", what: `Account ${before.number} has postings; its type and control kind stay as they are`, field: "type" });
+    const unknown = input.companies.find((c) => !masters.companyByCode.has(c));
+    if (unknown) return fail({ code: "COMPANY_UNKNOWN", company: unknown, field: "companies" });
+    const companyIds = input.companies.length > 0 ? arrayOf(input.companies.map((c) => masters.companyByCode.get(c)!.id)) : null;
     const [saved] = await rows<{ id: number }>(
       tx,
-      sql`insert into account (number, name, type, control, monetary, heading_id, blocked) values (${input.number}, ${input.name}, ${input.type}, ${input.control}, ${input.monetary}, ${heading.id}, ${input.blocked})
-          on conflict (number) do update set name = excluded.name, type = excluded.type, control = excluded.control, monetary = excluded.monetary, heading_id = excluded.heading_id, blocked = excluded.blocked returning id`,
+      sql`insert into account (number, name, type, control, monetary, heading_id, blocked, company_ids) values (${input.number}, ${input.name}, ${input.type}, ${input.control}, ${input.monetary}, ${heading.id}, ${input.blocked}, ${companyIds}::int[])
+          on conflict (number) do update set name = excluded.name, type = excluded.type, control = excluded.control, monetary = excluded.monetary, heading_id = excluded.heading_id, blocked = excluded.blocked, company_ids = excluded.company_ids returning id`,
     );
     await tx.execute(sql`delete from account_dimension where account_id = ${saved!.id}`);
     for (const [dimensionCode, rule] of Object.entries(input.rules)) {
@@ -184,6 +189,8 @@ export const savePair = defineUseCase({
       const account = masters.accountByNumber.get(input[field]);
       if (!account) return fail({ code: "ACCOUNT_UNKNOWN", account: input[field], field });
       if (account.type !== types) return fail({ code: "INVALID", what: `Account ${account.number} is no ${types} account`, field });
+      const company = masters.companyByCode.get(field.startsWith("first") ? input.first : input.second)!;
+      if (account.usedBy && !account.usedBy.includes(company.code)) return fail({ code: "ACCOUNT_NOT_USED", account: account.number, name: account.name, company: company.name, field });
     }
     if (!masters.typeByCode.has(input.type)) return fail({ code: "TYPE_UNKNOWN", type: input.type, field: "type" });
     const [a, b] = [masters.companyByCode.get(input.first)!, masters.companyByCode.get(input.second)!];
@@ -220,14 +227,22 @@ export const saveJournalType = defineUseCase({
   schema: object({
     code: string().required("A code is needed").matches(/^[a-z][a-z0-9-]{1,29}$/, "A code has small letters, figures and dashes"), name: string().required("A name is needed").max(40), reversal: string().oneOf(["swap", "negative"] as const).default("swap"),
     naming: string().max(100).default(""), reverses: boolean().default(false), autoReverse: boolean().default(false),
+    /** Letters before the numbers; the same letters share one series. */
+    prefix: string().trim().uppercase().matches(/^[A-Z]{0,3}$/, "A prefix has up to three letters").default(""),
+    books: array(string().required()).default([]), controls: array(string().oneOf(["payables", "receivables", "intercompany"] as const).required()).default(["payables", "receivables"]), approval: string().oneOf(["rules", "always", "never"] as const).default("rules"),
   }),
   run: async ({ tx, masters, audit }, input) => {
     const before = masters.typeByCode.get(input.code);
     if (before && !before.manual) return fail({ code: "IN_USE", what: `Journals of type ${before.name} are made by the system; it stays as it is`, field: "code" });
+    const book = input.books.find((b) => !masters.bookByCode.has(b));
+    if (book) return fail({ code: "BOOK_UNKNOWN", book, field: "books" });
+    const [series] = await rows<{ code: string }>(tx, sql`select code from number_series where prefix = ${input.prefix}`);
+    if (!series) await tx.execute(sql`insert into number_series (code, prefix) values (${`letters-${input.prefix}`}, ${input.prefix})`);
     const [saved] = await rows<{ id: number }>(
       tx,
-      sql`insert into journal_type (code, name, area, series, manual, reversal, controls, naming, reverses, auto_reverse) values (${input.code}, ${input.name}, 'ledger', 'journal', true, ${input.reversal}, '["payables", "receivables"]'::jsonb, ${input.naming}, ${input.reverses}, ${input.autoReverse})
-          on conflict (code) do update set name = excluded.name, reversal = excluded.reversal, naming = excluded.naming, reverses = excluded.reverses, auto_reverse = excluded.auto_reverse returning id`,
+      sql`insert into journal_type (code, name, area, series, manual, reversal, controls, naming, reverses, auto_reverse, books, approval)
+          values (${input.code}, ${input.name}, 'ledger', ${series?.code ?? `letters-${input.prefix}`}, true, ${input.reversal}, ${JSON.stringify(input.controls)}::jsonb, ${input.naming}, ${input.reverses}, ${input.autoReverse}, ${JSON.stringify(input.books)}::jsonb, ${input.approval})
+          on conflict (code) do update set name = excluded.name, series = excluded.series, reversal = excluded.reversal, controls = excluded.controls, naming = excluded.naming, reverses = excluded.reverses, auto_reverse = excluded.auto_reverse, books = excluded.books, approval = excluded.approval returning id`,
     );
     await audit({ action: before ? "changed" : "added", kind: "journal type", recordId: saved!.id, label: input.code, before, after: input });
     return ok({ id: saved!.id });

@@ -1,14 +1,14 @@
 import { sql } from "drizzle-orm";
-import { mixed, object, string, type AnySchema, type InferType } from "yup";
+import { array, mixed, object, string, type AnySchema, type InferType } from "yup";
 import type { Right } from "@/core/access";
 import { reversalOf, type JournalDraft } from "@/core/ledger";
-import type { Proposal } from "@/core/runs";
-import { decodeJson, describeProblem, encodeJson, fail, ok, type Result } from "@/core/shared";
+import { NO_OVERRIDES, type Proposal, type RunOverrides } from "@/core/runs";
+import { decodeJson, describeProblem, encodeJson, fail, ok, textRecord, type Result } from "@/core/shared";
 import { arrayOf, rows, sha256 } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { loadPeriods } from "../organisation";
 import { periodKey } from "@/core/organisation";
-import { lockChains, postDrafts, readForReversal } from "../ledger";
+import { linkedJournals, linkJournals, lockChains, postDrafts, readForReversal, ruleFor, whyOf, type PostedJournal } from "../ledger";
 
 /** A kind of run: what it needs, what it proposes, and what posting and reversing it mean beyond the journals. */
 export interface RunKind<S extends AnySchema = AnySchema> {
@@ -16,9 +16,12 @@ export interface RunKind<S extends AnySchema = AnySchema> {
   name: string;
   right: Right;
   schema: S;
-  /** Reads what the proposal rests on and computes it; writes nothing. */
-  propose(context: Context, params: InferType<S>): Promise<Result<Proposal & { company: string; yearId: number; date: string }>>;
-  posted?(context: Context, run: { id: number; params: InferType<S> }): Promise<Result<unknown>>;
+  /** Whether approval rules hold for what it posts. Kinds whose documents are approved before say no. */
+  approved?: "by rules";
+  /** Reads what the proposal rests on and computes it, with what a person has changed in the preview; writes nothing. `run` is the run that is computed again. */
+  propose(context: Context, params: InferType<S>, overrides: RunOverrides, run?: number): Promise<Result<Proposal & { company: string; yearId: number; date: string }>>;
+  /** What posting means beyond the journals, which come in the order of the proposal's drafts. */
+  posted?(context: Context, run: { id: number; params: InferType<S>; proposal: Proposal; journals: readonly PostedJournal[] }): Promise<Result<unknown>>;
   /** Says what stands in the way of undoing it, and takes back what `posted` did. */
   reversing?(context: Context, run: { id: number; params: InferType<S> }): Promise<Result<unknown>>;
 }
@@ -40,6 +43,9 @@ export interface RunView {
   title: string;
   params: Record<string, unknown>;
   proposal: Proposal;
+  overrides: RunOverrides;
+  /** Why somebody other than the proposer has to post it; null where nobody has to. */
+  approval: string | null;
   proposedBy: string;
   proposedAt: string;
   postedBy: string | null;
@@ -51,11 +57,11 @@ export interface RunView {
   mayPost: boolean;
 }
 
-const COLUMNS = sql`r.id, d.number, r.kind, c.code as company, c.currency, d.status, d.title, r.params, r.proposal::text as proposal, r.basis, pb.name as "proposedBy", r.proposed_at as "proposedAt",
+const COLUMNS = sql`r.id, d.number, r.kind, c.code as company, c.currency, d.status, d.title, r.params, r.proposal::text as proposal, r.overrides, d.created_by as "proposerId", r.basis, pb.name as "proposedBy", r.proposed_at as "proposedAt",
   po.name as "postedBy", r.posted_at as "postedAt", re.name as "reversedBy", r.reversed_at as "reversedAt", r.reversal_reason as "reversalReason"
   from run r join document d on d.id = r.id join company c on c.id = r.company_id join person pb on pb.id = d.created_by left join person po on po.id = r.posted_by left join person re on re.id = r.reversed_by`;
 
-type RunRow = Omit<RunView, "proposal" | "id" | "kindName" | "journals" | "mayPost"> & { id: bigint; proposal: string; basis: string };
+type RunRow = Omit<RunView, "proposal" | "id" | "kindName" | "journals" | "mayPost" | "approval"> & { id: bigint; proposal: string; basis: string; proposerId: number };
 
 async function readRun(context: Context, key: string, lock = false): Promise<Result<RunRow & { definition: RunKind }>> {
   const where = /^\d{1,15}$/.test(key) ? sql`r.id = ${Number(key)}` : sql`d.number = ${key.toUpperCase()}`;
@@ -65,6 +71,28 @@ async function readRun(context: Context, key: string, lock = false): Promise<Res
 }
 
 const basisOf = (proposal: Proposal): string => sha256(encodeJson({ items: proposal.items, drafts: proposal.drafts }));
+
+/** Items that the run takes: what is left out or dropped stays free for another. */
+const taken = (proposal: Proposal, overrides: RunOverrides): string[] => proposal.items.filter((i) => i.leftOut === undefined && !overrides.dropped.includes(i.key)).map((i) => i.key);
+
+async function reserve({ tx }: Context, kind: string, runId: number, keys: readonly string[]): Promise<Result<unknown>> {
+  const [other] = await rows<{ number: string; status: string }>(tx, sql`select d.number, d.status from run_reservation v join document d on d.id = v.run_id where v.kind = ${kind} and v.run_id <> ${runId} and v.item_key = any(${arrayOf(keys)}::text[]) limit 1`);
+  if (other) return fail({ code: "RUN_STANDS_IN_WAY", what: `${other.number} has taken this already and is ${other.status === "preview" ? "in preview; post or discard it" : "posted; reverse it"} first` });
+  await tx.execute(sql`delete from run_reservation where run_id = ${runId}`);
+  await tx.execute(sql`insert into run_reservation (kind, item_key, run_id) select ${kind}, k, ${runId} from unnest(${arrayOf(keys)}::text[]) as k`);
+  return ok({});
+}
+
+/** Who has to look at a run before it posts: the first rule that one of its journals falls under. */
+async function approvalOfRun(context: Context, kind: RunKind, proposal: Proposal): Promise<{ role: string; why: string } | null> {
+  if (kind.approved !== "by rules") return null;
+  const rules = await ruleFor(context, proposal.drafts.map((d) => ({
+    type: d.type, company: d.company, date: d.date, currency: d.currency ?? context.masters.companyByCode.get(d.company)!.currency,
+    lines: d.lines.map((l) => ({ account: l.account, side: l.side, amount: l.foreignAmount ?? l.amount })),
+  })));
+  const rule = rules.find((r) => r !== undefined);
+  return rule ? { role: rule.role, why: whyOf(rule) } : null;
+}
 
 export const proposeRun = defineUseCase({
   name: "proposeRun", kind: "write", rights: ["post.ledger", "post.payables", "post.receivables", "post.banks", "post.assets", "period.ledger"], what: "propose runs",
@@ -79,13 +107,11 @@ export const proposeRun = defineUseCase({
     } catch (error) {
       return fail({ code: "INVALID", what: (error as Error).message });
     }
-    const proposed = await kind.propose(context, params);
+    const proposed = await kind.propose(context, params, NO_OVERRIDES);
     if (!proposed.ok) return proposed;
     const { company, yearId, date, ...proposal } = proposed.value;
     if (!may(kind.right, company)) return fail({ code: "FORBIDDEN", what: `make the run ${kind.name.toLowerCase()} in ${company}` });
     const companyId = context.masters.companyByCode.get(company)!.id;
-    const taken = await rows<{ number: string; status: string }>(tx, sql`select d.number, d.status from run_reservation v join document d on d.id = v.run_id where v.kind = ${kind.id} and v.item_key = any(${arrayOf(proposal.items.map((i) => i.key))}::text[]) limit 1`);
-    if (taken[0]) return fail({ code: "RUN_STANDS_IN_WAY", what: `${taken[0].number} has taken this already and is ${taken[0].status === "preview" ? "in preview; post or discard it" : "posted; reverse it"} first` });
     const [counter] = await rows<{ last: number }>(tx, sql`insert into number_counter as n (series, company_id, year_id, last) values ('run', ${companyId}, ${yearId}, 1) on conflict (series, company_id, year_id) do update set last = n.last + 1 returning last`);
     const [year] = await rows<{ name: string }>(tx, sql`select name from fiscal_year where id = ${yearId}`);
     const runNumber = `${company}-${year!.name.slice(-2)}-R${String(counter!.last).padStart(4, "0")}`;
@@ -97,7 +123,8 @@ export const proposeRun = defineUseCase({
     );
     const id = Number(made!.id);
     await tx.execute(sql`insert into run (id, kind, company_id, params, proposal, basis, proposed_at) values (${id}, ${kind.id}, ${companyId}, ${JSON.stringify(params)}::jsonb, ${encodeJson(proposal)}::jsonb, ${basisOf(proposal)}, ${now.toISOString()})`);
-    await tx.execute(sql`insert into run_reservation (kind, item_key, run_id) select ${kind.id}, k, ${id} from unnest(${arrayOf(proposal.items.map((i) => i.key))}::text[]) as k`);
+    const reserved = await reserve(context, kind.id, id, taken(proposal, NO_OVERRIDES));
+    if (!reserved.ok) return reserved;
     await context.audit({ action: "proposed", kind: "run", recordId: id, label: runNumber, companyId });
     return ok({ id, number: runNumber });
   },
@@ -108,9 +135,10 @@ export const getRun = defineUseCase({
   run: async (context, { key }): Promise<Result<RunView>> => {
     const found = await readRun(context, key);
     if (!found.ok) return found;
-    const { definition, basis: _basis, ...row } = found.value;
+    const { definition, basis: _basis, proposerId: _proposer, ...row } = found.value;
+    const proposal = decodeJson<Proposal>(row.proposal);
     const journals = await rows<{ id: bigint; number: string; description: string; total: bigint; reverses: boolean }>(context.tx, sql`select id, number, description, total, reverses_id is not null as reverses from journal where origin_id = ${row.id} order by id`);
-    return ok({ ...row, id: Number(row.id), kindName: definition.name, proposal: decodeJson<Proposal>(row.proposal), journals: journals.map((j) => ({ ...j, id: Number(j.id) })), mayPost: context.may(definition.right, row.company) });
+    return ok({ ...row, id: Number(row.id), kindName: definition.name, proposal, approval: row.status === "preview" ? ((await approvalOfRun(context, definition, proposal))?.why ?? null) : null, journals: journals.map((j) => ({ ...j, id: Number(j.id) })), mayPost: context.may(definition.right, row.company) });
   },
 });
 
@@ -141,6 +169,31 @@ export const listRuns = defineUseCase({
   },
 });
 
+/** Takes over what a person has changed in a preview, and computes it again. */
+export const changeRun = defineUseCase({
+  name: "changeRun", kind: "write", rights: ["post.ledger", "post.payables", "post.receivables", "post.banks", "post.assets", "period.ledger"], what: "change previews",
+  schema: object({ key: string().required().max(40), dropped: array(string().required().max(200)).max(50_000).default([]), amounts: textRecord() }),
+  run: async (context, input): Promise<Result<{ id: number }>> => {
+    const found = await readRun(context, input.key, true);
+    if (!found.ok) return found;
+    const { definition, ...row } = found.value;
+    if (!context.may(definition.right, row.company)) return fail({ code: "FORBIDDEN", what: `change this preview in ${row.company}` });
+    if (row.status !== "preview") return fail({ code: "RUN_STATE", state: row.status });
+    const overrides: RunOverrides = { dropped: [...new Set(input.dropped)].sort(), amounts: Object.fromEntries(Object.entries(input.amounts).filter(([, text]) => text.trim() !== "").sort()) };
+    const proposed = await definition.propose(context, row.params, overrides, Number(row.id));
+    if (!proposed.ok) return proposed;
+    const { company: _company, yearId: _year, date: _date, ...proposal } = proposed.value;
+    const id = Number(row.id);
+    const reserved = await reserve(context, definition.id, id, taken(proposal, overrides));
+    if (!reserved.ok) return reserved;
+    await context.tx.execute(sql`update run set overrides = ${JSON.stringify(overrides)}::jsonb, proposal = ${encodeJson(proposal)}::jsonb, basis = ${basisOf(proposal)} where id = ${id}`);
+    // Whoever changed it last has proposed it: somebody else has to approve.
+    await context.tx.execute(sql`update document set amount = ${proposal.figures[0]?.amount ?? 0n}, created_by = ${context.person.id} where id = ${id}`);
+    await context.audit({ action: "changed", kind: "run", recordId: id, label: row.number, companyId: context.masters.companyByCode.get(row.company)!.id, before: row.overrides, after: overrides });
+    return ok({ id });
+  },
+});
+
 export const postRun = defineUseCase({
   name: "postRun", kind: "write", rights: ["post.ledger", "post.payables", "post.receivables", "post.banks", "post.assets", "period.ledger"], what: "post runs", schema: object({ key: string().required().max(40) }),
   run: async (context, { key }): Promise<Result<{ id: number; number: string; journals: string[] }>> => {
@@ -151,14 +204,18 @@ export const postRun = defineUseCase({
     if (row.status !== "preview") return fail({ code: "RUN_STATE", state: row.status });
     // The ledger stands still from here on, so what is computed now is what will be posted.
     await lockChains(context.tx, [row.company]);
-    const again = await definition.propose(context, row.params);
+    const again = await definition.propose(context, row.params, row.overrides, Number(row.id));
     if (!again.ok) return fail({ code: "RUN_MOVED", what: `The ledger has changed (${again.problems.map(describeProblem).join(" ")})` });
     if (basisOf(again.value) !== row.basis) return fail({ code: "RUN_MOVED", what: "The ledger has changed" });
     const id = Number(row.id);
-    const drafts = decodeJson<Proposal>(row.proposal).drafts.map((d): JournalDraft => ({ ...d, origin: id }));
-    const posted = await postDrafts(context, drafts);
+    const proposal = decodeJson<Proposal>(row.proposal);
+    if (proposal.blocks?.length) return fail(...(proposal.blocks.map((what) => ({ code: "RUN_STANDS_IN_WAY", what: what.replace(/\.$/, "") }) as const) as [{ code: "RUN_STANDS_IN_WAY"; what: string }]));
+    const approval = await approvalOfRun(context, definition, proposal);
+    if (approval && (row.proposerId === context.person.id || !context.person.grants.some((g) => g.role === approval.role && (g.company === null || g.company === row.company)))) return fail({ code: "RUN_APPROVAL", why: approval.why });
+    const posted = await postDrafts(context, proposal.drafts.map((d): JournalDraft => ({ ...d, origin: id })));
     if (!posted.ok) return posted;
-    const after = await definition.posted?.(context, { id, params: row.params });
+    for (const places of proposal.together ?? []) await linkJournals(context.tx, places.map((p) => posted.value[p]!.id));
+    const after = await definition.posted?.(context, { id, params: row.params, proposal, journals: posted.value });
     if (after && !after.ok) return after;
     await context.tx.execute(sql`update run set posted_by = ${context.person.id}, posted_at = ${context.now.toISOString()} where id = ${id}`);
     await context.tx.execute(sql`update document set status = 'posted' where id = ${id}`);
@@ -194,16 +251,20 @@ export const reverseRun = defineUseCase({
     if (!context.may(definition.right, row.company)) return fail({ code: "FORBIDDEN", what: `reverse this run in ${row.company}` });
     if (row.status !== "posted") return fail({ code: "RUN_STATE", state: row.status });
     if (input.reason.trim().length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
-    await lockChains(tx, [row.company]);
     const id = Number(row.id);
+    const company = masters.companyByCode.get(row.company)!;
+    const standing = await rows<{ id: bigint; companyId: number }>(tx, sql`select j.id, j.company_id as "companyId" from journal j where j.origin_id = ${id} and not exists (select 1 from journal r where r.reverses_id = j.id) order by j.id`);
+    const companyIds = [...new Set([company.id, ...standing.map((j) => j.companyId)])];
+    await lockChains(tx, companyIds.map((c) => masters.companyById.get(c)!.code));
     const before = await definition.reversing?.(context, { id, params: row.params });
     if (before && !before.ok) return before;
-    const company = masters.companyByCode.get(row.company)!;
-    const periods = await loadPeriods(tx, [company.id], { areas: ["ledger"] });
-    const journals = await rows<{ id: bigint }>(tx, sql`select j.id from journal j where j.origin_id = ${id} and j.reverses_id is null and not exists (select 1 from journal r where r.reverses_id = j.id) order by j.id`);
-    const drafts = (await readForReversal(tx, journals.map((j) => j.id), masters, periods)).map((j): JournalDraft => ({ ...reversalOf(j, j.date, periodKey(j.period), masters.typeById.get(j.typeId)!.reversal), origin: id }));
-    const posted = await postDrafts(context, drafts);
+    const periods = await loadPeriods(tx, companyIds, { areas: ["ledger"] });
+    const journals = await readForReversal(tx, standing.map((j) => j.id), masters, periods);
+    const posted = await postDrafts(context, journals.map((j): JournalDraft => ({ ...reversalOf(j, j.date, periodKey(j.period), masters.typeById.get(j.typeId)!.reversal), origin: id })));
     if (!posted.ok) return posted;
+    // What was posted together is undone together.
+    const undoing = new Map(journals.map((j, i) => [j.id, posted.value[i]!.id]));
+    for (const [leader, others] of await linkedJournals(tx, journals.map((j) => j.id))) if (others.length > 0 && others.every((o) => o.id > leader)) await linkJournals(tx, [leader, ...others.map((o) => o.id)].map((j) => undoing.get(j)!));
     await tx.execute(sql`update run set reversed_by = ${context.person.id}, reversed_at = ${context.now.toISOString()}, reversal_reason = ${input.reason.trim()} where id = ${id}`);
     await tx.execute(sql`update document set status = 'reversed' where id = ${id}`);
     await tx.execute(sql`delete from run_reservation where run_id = ${id}`);

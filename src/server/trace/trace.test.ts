@@ -68,10 +68,37 @@ describe("trace", () => {
 
   test("the account view ends where the trial balance does, line by line", async () => {
     const root = await callerOf(w.database, "root");
-    const view = must(await accountView(root, { ...place, from: "2026-01", account: "1100" }));
-    expect(view.opening).toBe(900n);
-    expect(view.lines.at(-1)!.balance).toBe(view.closing);
-    expect(view.closing).toBe(must(await trialBalance(root, place)).rows.find((r) => r.account === "1100")!.closing);
+    const { figures: [view], lines } = must(await accountView(root, { ...place, from: "2026-01", account: "1100" }));
+    expect(view!.opening).toBe(900n);
+    expect(lines.at(-1)!.balance).toBe(view!.closing);
+    expect(view!.closing).toBe(must(await trialBalance(root, place)).rows.find((r) => r.account === "1100")!.closing);
+  });
+
+  test("ranges, lists and headings of accounts over several companies, in total and by currency, add up to the trial balance and to their trace", async () => {
+    const root = await callerOf(w.database, "root");
+    const isk = [{ account: "1100", side: "debit" as const }, { account: "1120", side: "credit" as const }];
+    must(await runAs(root, (c) => postDrafts(c, [
+      journal({ date: "2026-03-14", currency: "ISK", lines: isk.map((l) => ({ ...l, dimensions: {}, description: "", amount: minor(695n), foreignAmount: minor(1000n), rate: "0.00695" })) }),
+      journal({ company: "BET", date: "2026-03-15", lines: isk.map((l) => ({ ...l, dimensions: {}, description: "", amount: minor(77n) })) }),
+    ])));
+    for (const account of ["1100..1199", "1100,1120..1199,1110..1119", "110"]) {
+      const view = must(await accountView(root, { ...place, from: "2026-01", account, companies: ["ALP", "BET"] }));
+      for (const f of view.figures) {
+        const rows = must(await trialBalance(root, { ...place, company: f.company, from: "2026-01" })).rows.filter((r) => r.account.startsWith("11"));
+        expect([account, f.company, f.currency, f.closing, f.debit]).toEqual([account, f.company, f.company === "ALP" ? "EUR" : "GBP", rows.reduce((t, r) => t + r.closing, 0n), rows.reduce((t, r) => t + r.debit, 0n)]);
+        expect(view.lines.filter((l) => l.company === f.company).at(-1)?.balance ?? f.opening).toBe(f.closing);
+        const march = f.periods.find((p) => p.period === "2026-03")!;
+        expect(march.yearToDate).toBe(march.closing - f.periods[0]!.opening);
+        for (const measure of ["opening", "debit", "credit", "closing"] as const) {
+          const opened = must(await trace(root, { ...place, withClosing: true, trace: encodeTrace({ ref: { kind: "month", account, period: "2026-03", measure, company: f.company }, path: [] }) }));
+          expect([account, measure, opened.stations[0]!.amount]).toEqual([account, measure, march[measure]]);
+        }
+      }
+    }
+    const byCurrency = must(await accountView(root, { ...place, from: "2026-01", account: "1100", amounts: "currency" }));
+    expect(byCurrency.figures.map((f) => [f.currency, f.debit])).toEqual(expect.arrayContaining([["ISK", 1000n]]));
+    for (const f of byCurrency.figures) expect(byCurrency.lines.filter((l) => l.currency === f.currency).at(-1)?.balance ?? f.opening).toBe(f.closing);
+    expect((await accountView(root, { ...place, account: "1100,nothing" })).ok).toBe(false);
   });
 
   test("as known then, every figure lists the journals that have changed it since, and they add up to what it is now", async () => {

@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, object, string } from "yup";
-import { isResult, NO_CURRENCY, type Account } from "@/core/ledger";
+import { isResult, NO_CURRENCY, readAccounts, type Account } from "@/core/ledger";
 import { periodKey, periodName, type Period } from "@/core/organisation";
 import { catchAccounts, monthsLayout, resolveColumns, type Outline, type OutlineLine } from "@/core/statements";
 import { amountOf, amountOfPart, byJournal, byPeriod, cellsByAccount, decodeTrace, encodeTrace, measured, partsOf, type Cell, type Cells, type FigureRef, type JournalCell, type Part, type TraceNode, type TraceSpan } from "@/core/trace";
@@ -45,12 +45,14 @@ export const trace = defineUseCase({
   run: async (context, input): Promise<Result<Trace>> => {
     const address = decodeTrace(input.trace);
     if (!address) return fail({ code: "NOT_FOUND", what: "such figure" });
-    const found = await findPlace(context, input);
+    const company = address.ref.kind === "month" && address.ref.company ? address.ref.company : input.company;
+    if (company !== input.company && !context.may("read.ledger", company) && !context.may("read.branch", company)) return fail({ code: "FORBIDDEN", what: `take figures of ${company} apart` });
+    const found = await findPlace(context, { ...input, company });
     if (!found.ok) return found;
     const place = found.value;
     const asked = branchesOf(context.masters, input.values);
     if (!asked.ok) return asked;
-    const own = visibleBranch(context, input.company);
+    const own = visibleBranch(context, company);
     const values = own ? [...asked.value, own] : asked.value;
     const stations: Station[] = [];
     const path = [...address.path];
@@ -273,9 +275,11 @@ async function buildTree(context: Context, place: ReportPlace, ref: Exclude<Figu
   const what = { opening: "opening", debit: "debits", credit: "credits", closing: "closing", movement: "movement" }[ref.measure];
   const span = ref.kind === "month" ? periodName(at) : place.from === place.to ? periodName(place.to) : `${place.from.name} to ${periodName(place.to)}`;
   if (ref.kind === "month" || ref.of === "account") {
-    const number = ref.kind === "month" ? ref.account : ref.code;
-    const account = masters.accountByNumber.get(number);
-    return account ? ok({ key: "root", label: `${account.number} ${account.name}, ${what}, ${span}`, parts: [part(account)] }) : fail({ code: "ACCOUNT_UNKNOWN", account: number });
+    const text = ref.kind === "month" ? ref.account : ref.code;
+    const accounts = readAccounts(text, masters);
+    if (!accounts) return fail({ code: "ACCOUNT_UNKNOWN", account: text });
+    const name = accounts.length === 1 ? `${accounts[0]!.number} ${accounts[0]!.name}` : `Accounts ${text}`;
+    return ok({ key: "root", label: `${name}, ${what}, ${span}`, parts: accounts.map(part) });
   }
   const heading = ref.of === "heading" ? masters.headings.find((h) => h.code === ref.code) : undefined;
   if (ref.of === "heading" && !heading) return fail({ code: "NOT_FOUND", what: `heading ${ref.code}` });

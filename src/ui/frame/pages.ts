@@ -19,6 +19,7 @@ export const PAGES: readonly PageEntry[] = [
   { name: "Drafts", words: "unposted journals", href: "/ledger/journals", query: { status: "draft" }, rights: ["prepare.ledger"] },
   { name: "Shortcuts and templates", words: "saved coding start from", href: "/ledger/shortcuts", rights: ["prepare.ledger"] },
   { name: "Due reversals", words: "accruals reversing", href: "/ledger/reversals", rights: ["read.ledger"] },
+  { name: "Recurring journals", words: "repeat every month standing template", href: "/ledger/recurring", rights: ["read.ledger", "prepare.ledger"] },
   { name: "Batches", words: "control total papers", href: "/ledger/batches", rights: ["read.ledger", "prepare.ledger"] },
   { name: "Trial balance", words: "balances accounts", href: "/ledger/trial-balance", rights: ["read.ledger", "read.branch"], keys: "g l" },
   { name: "Chart of accounts", words: "accounts headings", href: "/setup/accounts", rights: ["read.setup", "setup.organisation"] },

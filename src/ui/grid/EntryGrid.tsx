@@ -2,7 +2,8 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent } from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { amountText } from "@/core/shared";
-import { applyChanges, blockText, deleteRows, insertRows, pasteChanges, readBlock, redo, step, undo, type CellChange, type GridHistory, type GridRow } from "./gridModel";
+import { FindInLines, SelectionSum } from "./GridStrip";
+import { applyChanges, blockText, commitAll, deleteRows, duplicateRows, insertRows, pasteChanges, readBlock, redo, step, undo, type CellChange, type GridHistory, type GridRow } from "./gridModel";
 
 export interface LookupOption {
   code: string;
@@ -32,6 +33,8 @@ interface Props {
   commit: (rows: readonly GridRow[], change: CellChange) => CellChange[];
   /** What a cell held before it was changed here, where that is to be marked. */
   original?: (row: GridRow, key: string) => string | undefined;
+  /** Takes a block from the clipboard that is more than cells for the places from here on; true where it did. */
+  onTable?: (block: readonly (readonly string[])[], at: { row: number; key: string }) => boolean;
   /** The active row and its texts, for what is done with a line from outside the grid. */
   onRow?: (row: number) => void;
   /** Each change of this number leads to the next problem. */
@@ -49,7 +52,7 @@ interface Cell {
  * A grid to write in, like a spreadsheet: type to edit, Enter and Tab go on, arrows move, Shift selects, copy, paste, fill down, undo.
  * One input lives in the active cell. Only the rows in view are in the page, so thousands cost no more than a few.
  */
-export function EntryGrid({ label, columns, history, onHistory, problems, currency, commit, original, onRow, jump = 0 }: Props) {
+export function EntryGrid({ label, columns, history, onHistory, problems, currency, commit, original, onTable, onRow, jump = 0 }: Props) {
   const { rows } = history;
   const keys = useMemo(() => columns.map((c) => c.key), [columns]);
   const [at, setAt] = useState<Cell>({ row: 0, column: 0 });
@@ -57,6 +60,9 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
   const [draft, setDraft] = useState<string | null>(null);
   const [picked, setPicked] = useState(0);
   const [focused, setFocused] = useState(false);
+  const [taking, setTaking] = useState(false);
+  const [finding, setFinding] = useState(false);
+  const [wanted, setWanted] = useState("");
   const scroller = useRef<HTMLDivElement>(null);
   const input = useRef<HTMLInputElement>(null);
   const count = Math.max(rows.length + SPARE, 14, at.row + 2);
@@ -122,7 +128,23 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
     if (flat >= 0) leave({ row: Math.floor(flat / columns.length), column: flat % columns.length }, false, text);
   };
 
+  const selectRows = (from: number, to: number) => {
+    keep(draft);
+    setAnchor({ row: from, column: 0 });
+    setAt({ row: to, column: columns.length - 1 });
+  };
+  const found = useMemo(() => (finding && wanted.trim() ? findCells(rows, columns, wanted) : []), [finding, wanted, rows, columns]);
+  const foundAt = useMemo(() => new Set(found.map((f) => `${f.row}:${f.column}`)), [found]);
+  const go = (by: 1 | -1) => {
+    const flat = (c: Cell) => c.row * columns.length + c.column;
+    const here = flat(at);
+    const target = by === 1 ? (found.find((f) => flat(f) > here) ?? found[0]) : (found.findLast((f) => flat(f) < here) ?? found.at(-1));
+    if (target) leave(target);
+  };
+
   const onKey = (event: KeyboardEvent<HTMLInputElement>) => {
+    // What is written while a large block is taken over would be lost under it.
+    if (taking) return event.preventDefault();
     const control = event.ctrlKey || event.metaKey;
     const editing = draft !== null;
     const open = editing && matches.length > 0;
@@ -139,9 +161,16 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
       return;
     }
     if (event.key === "F8") return done(), toNextProblem();
+    if (control && event.key.toLowerCase() === "f") return done(), setFinding(true);
+    if (event.shiftKey && event.key === " " && !editing) return done(), selectRows(low.row, high.row);
     if (event.key === "F2") return done(), setDraft(value);
     if (control && event.key.toLowerCase() === "z") return done(), onHistory(event.shiftKey ? redo(history) : undo(history)), setDraft(null);
     if (control && event.key.toLowerCase() === "y") return done(), onHistory(redo(history)), setDraft(null);
+    if (control && event.shiftKey && event.key.toLowerCase() === "d") {
+      done();
+      onHistory(step(history, duplicateRows(rows, low.row, high.row)));
+      return;
+    }
     if (control && event.key.toLowerCase() === "d") {
       done();
       const from = low.row === high.row ? low.row - 1 : low.row;
@@ -183,18 +212,19 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
   const onPaste = (event: ClipboardEvent) => {
     if (draft !== null) return;
     event.preventDefault();
-    const changes = pasteChanges(readBlock(event.clipboardData.getData("text/plain")), low, keys, { rows: high.row - low.row + 1, columns: high.column - low.column + 1 });
-    let next = rows;
-    for (const c of changes) next = applyChanges(next, commit(next, c));
-    onHistory(step(history, next));
+    const block = readBlock(event.clipboardData.getData("text/plain"));
+    if (onTable?.(block, { row: low.row, key: keys[low.column]! })) return;
+    const changes = pasteChanges(block, low, keys, { rows: high.row - low.row + 1, columns: high.column - low.column + 1 });
+    setTaking(true);
+    void commitAll(rows, changes, commit).then((next) => { setTaking(false); onHistory(step(history, next)); });
   };
 
   const template = `36px ${columns.map((c) => (c.width ? `${c.width}px` : "minmax(160px,1fr)")).join(" ")}`;
   const names = useMemo(() => new Map(columns.map((c) => [c.key, new Map((c.options ?? []).map((o) => [o.code, o.name]))])), [columns]);
   const sentence = problems.get(`${at.row}:${column.key}`);
   return (
-    <div className="panel flex min-h-0 flex-1 flex-col overflow-hidden" data-keys="Enter=Next cell;Ctrl D=Copy from above;Ctrl Z=Undo;Ctrl Y=Redo;Insert=Insert a row;Ctrl Delete=Delete rows;Shift arrows=Select;F2=Edit;F8=Next problem">
-      <div ref={scroller} role="grid" aria-label={label} aria-rowcount={count} aria-colcount={columns.length} className="relative min-h-0 flex-1 overflow-auto">
+    <div className="panel flex min-h-0 flex-1 flex-col overflow-hidden" data-keys="Enter=Next cell;Ctrl D=Copy from above;Ctrl Shift D=Copy whole rows below;Ctrl Z=Undo;Ctrl Y=Redo;Insert=Insert a row;Ctrl Delete=Delete rows;Shift arrows=Select;Shift Space=Select whole rows;Ctrl F=Find in the lines;F2=Edit;F8=Next problem">
+      <div ref={scroller} role="grid" aria-label={label} aria-busy={taking} aria-rowcount={count} aria-colcount={columns.length} className="relative min-h-0 flex-1 overflow-auto">
         <div role="row" className="sticky top-0 z-10 grid h-[30px] items-center border-b border-rule bg-shade text-xs font-semibold text-ink-2" style={{ gridTemplateColumns: template }}>
           <span role="columnheader" className="px-2 text-right">#</span>
           {columns.map((c) => <span key={c.key} role="columnheader" className={`px-[9px] ${c.kind === "amount" ? "text-right" : ""}`}>{c.header}</span>)}
@@ -204,7 +234,7 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
             const row = rows[r] ?? {};
             return (
               <div key={r} role="row" aria-rowindex={r + 1} className="absolute inset-x-0 grid h-7 border-b border-line-2" style={{ gridTemplateColumns: template, transform: `translateY(${start}px)`, zIndex: r === at.row ? 5 : 0 }}>
-                <span role="rowheader" className="px-2 text-right leading-7 text-ink-3">{r + 1}</span>
+                <span role="rowheader" title="Select the whole line" className="cursor-pointer px-2 text-right leading-7 text-ink-3" onMouseDown={(e) => { e.preventDefault(); setFocused(true); selectRows(e.shiftKey ? anchor.row : r, r); input.current?.focus(); }}>{r + 1}</span>
                 {columns.map((c, i) => {
                   const active = r === at.row && i === at.column;
                   const inside = r >= low.row && r <= high.row && i >= low.column && i <= high.column && (low.row !== high.row || low.column !== high.column);
@@ -219,7 +249,7 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
                       onMouseDown={(e) => { if (active && e.target instanceof HTMLInputElement) return; e.preventDefault(); setFocused(true); leave({ row: r, column: i }, e.shiftKey); input.current?.focus(); }}
                       onMouseEnter={(e) => { if (e.buttons === 1 && focused) { setAt({ row: r, column: i }); } }}
                       onDoubleClick={() => setDraft(text)}
-                      className={`relative min-w-0 truncate px-[9px] leading-7 ${c.kind === "amount" ? "text-right" : ""} ${inside ? "bg-sea-2" : ""} ${problem ? "bg-coral-2" : changed ? "bg-yellow-2" : state === "forbidden" ? "bg-shade" : ""} ${active && focused ? "outline-2 -outline-offset-2 outline-sea overflow-visible!" : ""}`}
+                      className={`relative min-w-0 truncate px-[9px] leading-7 ${c.kind === "amount" ? "text-right" : ""} ${inside ? "bg-sea-2" : foundAt.has(`${r}:${i}`) ? "bg-yellow-2" : ""} ${problem ? "bg-coral-2" : changed ? "bg-yellow-2" : state === "forbidden" ? "bg-shade" : ""} ${active && focused ? "outline-2 -outline-offset-2 outline-sea overflow-visible!" : ""}`}
                     >
                       {problem && <i aria-hidden className="absolute right-0 top-0 border-[4px] border-coral border-b-transparent border-l-transparent" />}
                       {active ? (
@@ -257,9 +287,18 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
           })}
         </div>
       </div>
+      {finding && <FindInLines wanted={wanted} onWanted={setWanted} count={found.length} place={found.findIndex((f) => f.row === at.row && f.column === at.column)} onGo={go} onClose={() => { setFinding(false); setFocused(true); input.current?.focus(); }} />}
+      <SelectionSum rows={rows} columns={columns} low={low} high={high} currency={currency} />
       {sentence && <p role="status" className="border-t border-coral/40 bg-coral-2 px-3 py-1.5">Line {at.row + 1}, {column.header.toLowerCase()}: {sentence}</p>}
     </div>
   );
+}
+
+/** Cells that hold a text, also by the name behind a code, in reading order. */
+function findCells(rows: readonly GridRow[], columns: readonly GridColumn[], typed: string): Cell[] {
+  const text = typed.trim().toLowerCase();
+  const names = columns.map((c) => new Map((c.options ?? []).map((o) => [o.code, o.name.toLowerCase()])));
+  return rows.flatMap((row, r) => columns.flatMap((c, i) => { const value = row[c.key] ?? ""; return value && (value.toLowerCase().includes(text) || names[i]!.get(value)?.includes(text)) ? [{ row: r, column: i }] : []; }));
 }
 
 /** By number first, then by any part of the name; as many as fit below a cell. */

@@ -33,8 +33,34 @@ export function applyChanges(rows: readonly GridRow[], changes: readonly CellCha
   return next;
 }
 
+export type Commit = (rows: readonly GridRow[], change: CellChange) => CellChange[];
+
+/** Lets the page answer between two slices of work. */
+const breathe = (): Promise<void> => new Promise((resolve) => { setTimeout(resolve, 0); });
+/** Longest stretch of work without letting the page answer, in milliseconds. */
+const SLICE = 16;
+
+/** Applies many changes, each with what it brings along, without holding the page up however many they are. */
+export async function commitAll(rows: readonly GridRow[], changes: readonly CellChange[], commit: Commit): Promise<readonly GridRow[]> {
+  const next = [...rows];
+  let start = performance.now();
+  for (const change of changes) {
+    for (const { row, key, value } of commit(next, change)) {
+      while (next.length <= row) next.push({});
+      next[row] = { ...next[row], [key]: value };
+    }
+    if (performance.now() - start < SLICE) continue;
+    await breathe();
+    start = performance.now();
+  }
+  return next;
+}
+
 export const insertRows = (rows: readonly GridRow[], at: number, count = 1): readonly GridRow[] => [...rows.slice(0, at), ...Array.from({ length: count }, (): GridRow => ({})), ...rows.slice(at)];
 export const deleteRows = (rows: readonly GridRow[], from: number, to: number): readonly GridRow[] => [...rows.slice(0, from), ...rows.slice(to + 1)];
+
+/** Copies whole rows to below them. */
+export const duplicateRows = (rows: readonly GridRow[], from: number, to: number): readonly GridRow[] => (from >= rows.length ? rows : [...rows.slice(0, to + 1), ...rows.slice(from, to + 1), ...rows.slice(to + 1)]);
 
 /** Text from a spreadsheet's clipboard as a block of cells. Quoted cells may hold tabs, line ends and doubled quotes. */
 export function readBlock(text: string): string[][] {

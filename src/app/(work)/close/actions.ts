@@ -1,7 +1,7 @@
 "use server";
 import { switchPeriods } from "@/server/organisation";
 import "@/server/closing";
-import { discardRun, postRun, proposeRun, reverseRun } from "@/server/runs";
+import { changeRun, discardRun, postRun, proposeRun, reverseRun } from "@/server/runs";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 
@@ -10,3 +10,4 @@ export const proposeRunAction = async (kind: string, params: unknown) => answer(
 export const postRunAction = async (key: string) => answer(await postRun(await actionCaller(), { key }));
 export const discardRunAction = async (key: string) => answer(await discardRun(await actionCaller(), { key }));
 export const reverseRunAction = async (key: string, reason: string) => answer(await reverseRun(await actionCaller(), { key, reason }));
+export const changeRunAction = async (key: string, overrides: unknown) => answer(await changeRun(await actionCaller(), { key, ...(overrides as object) }));

@@ -122,11 +122,20 @@ export const ENDPOINTS: readonly Endpoint[] = [
     handle: async ({ caller, body }) => loadRates(caller, { rows: (body as { rates: unknown[] }).rates, source: "interface", take: true }),
   },
   {
-    method: "get", path: "/accounts/{number}/activity", summary: "An account's periods and lines with a running balance; credits are negative", query: object(place), example: { account: "6310", opening: "0.00", closing: "48200.00", periods: [], lines: [] },
-    handle: async ({ caller, path, query }) => map(await accountView(caller, { ...(query as object), account: path.number }), (v) => {
-      const text = money(v.currency);
-      return { account: v.account.number, name: v.account.name, company: v.company, currency: v.currency, opening: text(v.opening), closing: text(v.closing), periods: v.periods.map((p) => ({ ...p, opening: text(p.opening), debit: text(p.debit), credit: text(p.credit), closing: text(p.closing) })), lines: v.lines.map(({ amount, side, balance, foreignAmount, ...l }) => ({ ...l, foreign: decimalText(foreignAmount, l.currency), debit: side === "debit" ? text(amount) : null, credit: side === "credit" ? text(amount) : null, balance: text(balance) })) };
-    }),
+    method: "get", path: "/accounts/{accounts}/activity", summary: "Periods and lines of accounts with a running balance; credits are negative. Accounts: a number, a range (4010..4090), a heading, or several with commas",
+    query: object({ ...place, companies: string(), value: string(), amounts: string().oneOf(["total", "currency"]) }), example: { accounts: ["6310"], figures: [{ company: "HSF", currency: "EUR", opening: "0.00", debit: "48200.00", credit: "0.00", closing: "48200.00", periods: [] }], lines: [], lineCount: 0 },
+    handle: async ({ caller, path, query }) => {
+      const { companies, value, ...rest } = query as { companies?: string; value?: string };
+      const list = (text: string | undefined) => (text ?? "").split(",").filter(Boolean);
+      return map(await accountView(caller, { ...rest, account: path.accounts, companies: list(companies), values: list(value) }), (v) => ({
+        accounts: v.accounts.map((a) => a.number), lineCount: v.lineCount,
+        figures: v.figures.map(({ periods, opening, debit, credit, closing, ...f }) => {
+          const text = (amount: bigint) => decimalText(amount, f.currency);
+          return { ...f, opening: text(opening), debit: text(debit), credit: text(credit), closing: text(closing), periods: periods.map((p) => ({ ...p, opening: text(p.opening), debit: text(p.debit), credit: text(p.credit), closing: text(p.closing), yearToDate: text(p.yearToDate) })) };
+        }),
+        lines: v.lines.map(({ amount, side, balance, foreignAmount, ...l }) => ({ ...l, foreignAmount: decimalText(foreignAmount, l.foreignCurrency), debit: side === "debit" ? decimalText(amount, l.currency) : null, credit: side === "credit" ? decimalText(amount, l.currency) : null, balance: decimalText(balance, l.currency) })),
+      }));
+    },
   },
   {
     method: "post", path: "/batches", summary: "Make a batch, with its control totals", body: object({ company: string().required(), name: string(), period: string().required(), description: string(), controls: array(object({ currency: string().required(), amount: string().required() })) }), status: 201, example: { id: 5200 }, handle: async ({ caller, body }) => saveBatch(caller, body),

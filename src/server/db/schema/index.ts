@@ -4,3 +4,4 @@ export * from "./documents";
 export * from "./ledger";
 export * from "./statements";
 export * from "./runs";
+export * from "./entry";

@@ -24,6 +24,8 @@ export const account = pgTable(
     monetary: boolean().notNull(),
     headingId: integer().notNull().references(() => heading.id),
     blocked: boolean().notNull().default(false),
+    /** The companies that use it; null for all. */
+    companyIds: integer().array(),
   },
   (t) => [
     check("account_type", sql`${t.type} in ('asset', 'liability', 'equity', 'income', 'expense', 'units')`),
@@ -110,6 +112,10 @@ export const journalType = pgTable("journal_type", {
   reverses: boolean().notNull().default(false),
   /** Whether due reversals post by themselves when their period opens. */
   autoReverse: boolean().notNull().default(false),
+  /** Codes of the books that journals of this type may belong to alone; with none named, any, and all together. */
+  books: jsonb().$type<string[]>().notNull().default([]),
+  /** Whether such journals need a second person: as the rules say, always, or never. */
+  approval: text().notNull().default("rules"),
 });
 
 /** The head of a company's chain of posted journals. Posting locks it first. */
@@ -120,92 +126,6 @@ export const chain = pgTable("chain", {
   /** When the newest journal was posted: no later one says an earlier instant, even if the machine's clock is set back. */
   lastPostedAt: timestamp({ withTimezone: true }),
 });
-
-/** A journal while it is written: as typed. `version` tells a stale copy. */
-export const journalDraft = pgTable("journal_draft", {
-  documentId: bigint({ mode: "number" }).primaryKey().references(() => document.id, { onDelete: "cascade" }),
-  content: jsonb().notNull(),
-  version: integer().notNull().default(1),
-  updatedBy: integer().notNull(),
-  updatedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
-  batchId: bigint({ mode: "number" }).references(() => document.id),
-});
-
-/** Journals that are posted together, with what their papers add up to. */
-export const batch = pgTable("batch", {
-  documentId: bigint({ mode: "number" }).primaryKey().references(() => document.id, { onDelete: "cascade" }),
-  period: text().notNull(),
-  description: text().notNull().default(""),
-  /** Sum of debits by currency of entry, in its minor units as text. */
-  controls: jsonb().$type<{ currency: string; amount: string }[]>().notNull().default([]),
-  /** What was entered when it was posted: sums of debits as in `controls`. */
-  entered: jsonb().$type<{ currency: string; amount: string }[]>().notNull().default([]),
-  waivedBy: integer(),
-  waivedReason: text().notNull().default(""),
-});
-
-/** A saved coding, typed as @name: of one person, or of everybody in the company. */
-export const shortcut = pgTable(
-  "shortcut",
-  {
-    id: integer().primaryKey().generatedAlwaysAsIdentity(),
-    companyId: integer().notNull().references(() => company.id),
-    personId: integer(),
-    name: text().notNull(),
-    account: text().notNull(),
-    dimensions: jsonb().$type<Record<string, string>>().notNull(),
-    description: text().notNull().default(""),
-  },
-  (t) => [unique().on(t.companyId, t.personId, t.name).nullsNotDistinct()],
-);
-
-/** A journal to start from. */
-export const journalTemplate = pgTable(
-  "journal_template",
-  {
-    id: integer().primaryKey().generatedAlwaysAsIdentity(),
-    companyId: integer().notNull().references(() => company.id),
-    name: text().notNull(),
-    content: jsonb().notNull(),
-    savedBy: integer().notNull(),
-    savedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
-  },
-  (t) => [unique().on(t.companyId, t.name)],
-);
-
-/** When a journal needs a second person. Empty fields mean any. */
-export const approvalRule = pgTable("approval_rule", {
-  id: integer().primaryKey().generatedAlwaysAsIdentity(),
-  sort: integer().notNull(),
-  type: text(),
-  companyId: integer().references(() => company.id),
-  accountFrom: text(),
-  accountTo: text(),
-  /** Minor units of the currency; a journal of at least this much. */
-  minimum: bigint({ mode: "bigint" }).notNull(),
-  currency: char({ length: 3 }).notNull(),
-  role: text().notNull(),
-});
-
-/** One asking for approval, and how it ended. */
-export const approval = pgTable(
-  "approval",
-  {
-    id: integer().primaryKey().generatedAlwaysAsIdentity(),
-    documentId: bigint({ mode: "number" }).notNull().references(() => document.id, { onDelete: "cascade" }),
-    role: text().notNull(),
-    why: text().notNull(),
-    /** What was asked about: the version of the draft. */
-    version: integer().notNull(),
-    askedBy: integer().notNull(),
-    askedAt: timestamp({ withTimezone: true }).notNull(),
-    state: text().notNull().default("waiting"),
-    decidedBy: integer(),
-    decidedAt: timestamp({ withTimezone: true }),
-    reason: text().notNull().default(""),
-  },
-  (t) => [index().on(t.documentId), index().on(t.state), check("approval_state", sql`${t.state} in ('waiting', 'approved', 'returned', 'withdrawn')`)],
-);
 
 export const journal = pgTable(
   "journal",
@@ -368,14 +288,3 @@ export const yearEnd = pgTable(
   },
   (t) => [primaryKey({ columns: [t.companyId, t.yearId, t.bookId] })],
 );
-
-/** What has been loaded before, by a hash of its content, so that the same content again is noticed. */
-export const journalLoad = pgTable("journal_load", {
-  id: integer().primaryKey().generatedAlwaysAsIdentity(),
-  hash: text().notNull(),
-  companyId: integer().notNull(),
-  personId: integer().notNull(),
-  at: timestamp({ withTimezone: true }).notNull(),
-  journals: integer().notNull(),
-  mode: text().notNull(),
-}, (t) => [index().on(t.hash)]);

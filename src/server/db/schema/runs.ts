@@ -7,6 +7,8 @@ export const run = pgTable("run", {
   kind: text().notNull(),
   companyId: integer().notNull(),
   params: jsonb().notNull(),
+  /** What a person has changed in the preview: items dropped, amounts given. */
+  overrides: jsonb().notNull().default({ dropped: [], amounts: {} }),
   proposal: jsonb().notNull(),
   /** What the proposal rests on; posting compares it with what is there then. */
   basis: text().notNull(),

@@ -4,9 +4,10 @@ import { useCallback, useEffect, useMemo, useState } from "react";
 import { FileSpreadsheet, Upload } from "lucide-react";
 import { toast } from "sonner";
 import { LOAD_FIELDS, type LoadCommon, type LoadField } from "@/core/ledger";
-import { amountText, compute, dateText, exponentOf, readDate } from "@/core/shared";
+import { amountText, dateText, readDate } from "@/core/shared";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
+import { commitCoding, tidyAmount } from "@/ui/grid/coding";
 import { EntryGrid, type GridColumn } from "@/ui/grid/EntryGrid";
 import { readBlock, type CellChange, type GridRow } from "@/ui/grid/gridModel";
 import { exportXlsx } from "@/ui/table/exportTable";
@@ -14,9 +15,9 @@ import { Fact, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import type { Lookups } from "../journals/[key]/JournalEditor";
 import { readFileAction } from "./actions";
-import { grouped, originalOf, useLoad } from "./useLoad";
+import { meaningName, ReadingPanel } from "./ReadingPanel";
+import { originalOf, useLoad } from "./useLoad";
 
-const NAMES: Record<(typeof LOAD_FIELDS)[number], string> = { journal: "Journal", date: "Date", reference: "Reference", company: "Company", account: "Account", description: "Description", debit: "Debit", credit: "Credit", amount: "Amount, signed", currency: "Currency", quantity: "Quantity", partner: "Partner", dueDate: "Due date", note: "Note" };
 const WIDTHS: Partial<Record<string, number>> = { journal: 90, date: 100, reference: 110, company: 80, account: 240, debit: 110, credit: 110, currency: 70, quantity: 90, partner: 130, dueDate: 100, note: 140 };
 
 /** From a spreadsheet to journals: pasted or dropped, understood, corrected here, then kept, sent for approval or posted. */
@@ -52,8 +53,7 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
     return () => document.removeEventListener("paste", onPaste);
   }, [empty, take]);
 
-  const dimensionName = useMemo(() => new Map<string, string>(lookups.dimensions.map((d) => [`d.${d.code}`, d.name])), [lookups]);
-  const fieldName = (f: LoadField): string => dimensionName.get(f) ?? NAMES[f as keyof typeof NAMES];
+  const fieldName = useCallback((f: LoadField): string => meaningName(f, lookups.dimensions), [lookups]);
   const shown = useMemo((): LoadField[] => {
     const there = new Set(load.fields.filter((f): f is LoadField => f !== null && f !== "amount"));
     const order: LoadField[] = ["journal", "date", "company", "account", ...lookups.dimensions.map((d): LoadField => `d.${d.code}`), "description", "reference", "partner", "dueDate", "quantity", "currency", "debit", "credit", "note"];
@@ -62,9 +62,9 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
   const columns = useMemo(
     (): GridColumn[] => shown.map((f): GridColumn => {
       const values = lookups.dimensions.find((d) => `d.${d.code}` === f)?.values;
-      return { key: f, header: dimensionName.get(f) ?? NAMES[f as keyof typeof NAMES], kind: f === "account" || values ? "lookup" : ["debit", "credit", "quantity"].includes(f) ? "amount" : "text", ...(f === "description" ? {} : { width: WIDTHS[f] ?? 120 }), ...(f === "account" ? { options: lookups.accounts } : values ? { options: values } : {}) };
+      return { key: f, header: fieldName(f), kind: f === "account" || values ? "lookup" : ["debit", "credit", "quantity"].includes(f) ? "amount" : "text", ...(f === "description" ? {} : { width: WIDTHS[f] ?? 120 }), ...(f === "account" ? { options: lookups.accounts } : values ? { options: values } : {}) };
     }),
-    [shown, lookups, dimensionName],
+    [shown, lookups, fieldName],
   );
   const problems = useMemo(() => {
     const map = new Map<string, string>();
@@ -80,11 +80,9 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
     return map;
   }, [load.result, load.journals, lookups, shown]);
   const commit = useCallback(
-    (_now: readonly GridRow[], c: CellChange): CellChange[] => {
-      const text = c.value.trim();
-      if (c.key === "debit" || c.key === "credit") return [{ ...c, value: grouped((text.startsWith("=") ? compute(text.slice(1), exponentOf(currency)) : null) ?? text, currency) }];
-      const options = c.key === "account" ? lookups.accounts : lookups.dimensions.find((d) => `d.${d.code}` === c.key)?.values;
-      return [{ ...c, value: options?.find((o) => o.code.toLowerCase() === text.toLowerCase())?.code ?? text }];
+    (now: readonly GridRow[], c: CellChange): CellChange[] => {
+      if (c.key === "debit" || c.key === "credit") return [{ ...c, value: tidyAmount(c.value, currency) }];
+      return commitCoding(lookups, now, c) ?? [{ ...c, value: c.value.trim() }];
     },
     [currency, lookups],
   );
@@ -148,25 +146,7 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
       <Problems messages={load.problem ? [load.problem] : load.result?.before && done.length === 0 ? [`${load.result.before.by} loaded the same content on ${load.result.before.at}. Loading it again has to be confirmed.`] : []} />
       {confirm && <div role="alert" className="flex items-center gap-3 rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2"><span className="flex-1">The same content was loaded before. Is it meant to be there twice?</span><button type="button" className="button button-main" onClick={() => void finish(confirm, true)}>Yes, load it again</button><button type="button" className="button" onClick={() => setConfirm(null)}>No</button></div>}
       {mapping && load.read && (
-        <div className="panel max-h-64 shrink-0 overflow-auto px-3 py-2.5">
-          <div className="mb-2 flex flex-wrap gap-4">
-            <label className="flex items-center gap-2">Figures<select className="field w-44" value={load.read.format.decimal} onChange={(e) => load.reread({ format: e.target.value === "," ? { decimal: ",", group: "." } : { decimal: ".", group: "," } })}><option value=".">1,234.50 (point)</option><option value=",">1.234,50 (comma)</option></select></label>
-            <label className="flex items-center gap-2">Dates<select className="field w-44" value={load.read.order} onChange={(e) => load.reread({ order: e.target.value as "dmy" })}><option value="dmy">day month year</option><option value="mdy">month day year</option><option value="ymd">year month day</option></select></label>
-            <span className="self-center text-ink-2">{load.headed ? "The first row holds headings." : "There is no heading row."} Changing this reads the table anew.</span>
-          </div>
-          <table className="sheet">
-            <thead><tr><th>Heading</th><th>Means</th><th>First values</th></tr></thead>
-            <tbody>
-              {load.table![0]!.map((heading, i) => (
-                <tr key={i}>
-                  <td>{heading}</td>
-                  <td><select aria-label={`Meaning of ${heading}`} className="field w-48" value={load.fields[i] ?? ""} onChange={(e) => load.mean(i, (e.target.value || null) as LoadField | null)}><option value="">nothing</option>{[...LOAD_FIELDS, ...lookups.dimensions.map((d): LoadField => `d.${d.code}`)].map((f) => <option key={f} value={f}>{fieldName(f)}</option>)}</select></td>
-                  <td className="text-ink-2">{load.table!.slice(1, 4).map((r) => r[i]).filter(Boolean).join(" · ")}</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
+        <ReadingPanel headings={load.table![0]!} headed={load.headed} fields={load.fields} choices={[...LOAD_FIELDS, ...lookups.dimensions.map((d): LoadField => `d.${d.code}`)]} rows={load.table!.slice(1, 4)} read={load.read} dimensions={lookups.dimensions} onMean={load.mean} onReread={load.reread} />
       )}
       <div className="panel flex shrink-0 flex-wrap items-end gap-2.5 px-3 py-2.5" aria-label="Given once">
         <Given id="l-type" label="Type" width="w-32"><select id="l-type" className="field" value={common.type} onChange={(e) => set("type", e.target.value)}>{lookups.types.map((t) => <option key={t.code} value={t.code}>{t.name}</option>)}</select></Given>

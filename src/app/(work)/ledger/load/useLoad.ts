@@ -1,26 +1,19 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { findHeadings, readHeadings, rowsToJournals, tableToRows, understand, type LoadCommon, type LoadField, type LoadRow, type Understanding } from "@/core/ledger";
-import { amountText, readAmount } from "@/core/shared";
 import type { LoadResult } from "@/server/ledger";
 import type { Answer } from "@/app/lib/answer";
+import { tidyAmount } from "@/ui/grid/coding";
 import { startHistory, type GridHistory, type GridRow } from "@/ui/grid/gridModel";
 import { loadAction } from "./actions";
+import { keepMeanings, meaningsOf } from "./meanings";
 
-const KEPT = "load.mapping";
+const KEPT = "load.given";
 /** Beside each cell stands what it held when it was loaded, so that a correction can be seen. */
 const was = (key: string) => `~${key}`;
-/** A figure as people read it; what is none stays as it is. */
-export const grouped = (text: string, currency: string): string => {
-  const reading = readAmount(text, currency);
-  return reading.ok && text ? amountText(reading.amount, currency) : text;
-};
 export const originalOf = (row: GridRow, key: string): string | undefined => (Object.keys(row).some((k) => k.startsWith("~")) ? (row[was(key)] ?? "") : undefined);
 
-interface Kept {
-  common: Omit<LoadCommon, "company" | "date" | "reference">;
-  /** What each heading meant the last time. */
-  meanings: Record<string, LoadField | null>;
-}
+/** What was given once for the last load. */
+type Kept = Omit<LoadCommon, "company" | "date" | "reference">;
 
 /** A table on its way to becoming journals: how it is read, its rows as they are corrected, and what stands against them. */
 export function useLoad(company: string, currency: string, dimensions: { code: string; name: string }[], firstCommon: LoadCommon) {
@@ -51,7 +44,7 @@ export function useLoad(company: string, currency: string, dimensions: { code: s
       setRead(how);
       setAside({ blank: loaded.blank, withoutAmount: loaded.withoutAmount });
       setHistory(startHistory(loaded.rows.map((row): GridRow => {
-        const shown = Object.fromEntries(Object.entries(row as Record<string, string>).map(([k, v]) => [k, k === "debit" || k === "credit" ? grouped(v, row.currency?.toUpperCase() || currency) : v]));
+        const shown = Object.fromEntries(Object.entries(row as Record<string, string>).map(([k, v]) => [k, k === "debit" || k === "credit" ? tidyAmount(v, row.currency?.toUpperCase() || currency) : v]));
         return { ...shown, ...Object.fromEntries(Object.entries(shown).map(([k, v]) => [was(k), v])) };
       })));
     },
@@ -65,16 +58,14 @@ export function useLoad(company: string, currency: string, dimensions: { code: s
       const body = cells.slice(at + 1);
       const width = Math.max(...cells.map((r) => r.length), 0);
       const names = heads ? first : Array.from({ length: width }, (_, i) => `Column ${i + 1}`);
-      const before = kept.current?.meanings ?? {};
-      const known = readHeadings(names, dimensions);
-      const meaning = names.map((n, i) => known[i] ?? before[n.trim().toLowerCase()] ?? null).map((f, i, all) => (f && all.indexOf(f) === i ? f : null));
+      const meaning = meaningsOf(names, readHeadings(names, dimensions));
       setTable([names.map(String), ...body.map((r) => [...r])]);
       setHeaded(heads);
       setSource(from);
       setFields(meaning);
       setResult(null);
       setProblem(null);
-      if (kept.current?.common) setCommon((c) => ({ ...kept.current!.common, ...Object.fromEntries(Object.entries(c).filter(([, v]) => v)) }) as LoadCommon);
+      if (kept.current) setCommon((c) => ({ ...kept.current, ...Object.fromEntries(Object.entries(c).filter(([, v]) => v)) }) as LoadCommon);
       fill(body, meaning);
     },
     [dimensions, fill],
@@ -112,7 +103,8 @@ export function useLoad(company: string, currency: string, dimensions: { code: s
       setResult(answer.value);
       if (mode !== "check") {
         const { company: _c, date: _d, reference: _r, ...rest } = common;
-        localStorage.setItem(KEPT, JSON.stringify({ common: rest, meanings: Object.fromEntries((table?.[0] ?? []).map((h, i) => [h.trim().toLowerCase(), fields[i] ?? null])) } satisfies Kept));
+        localStorage.setItem(KEPT, JSON.stringify(rest satisfies Kept));
+        keepMeanings(table?.[0] ?? [], fields);
       }
       return answer;
     },

@@ -5,19 +5,21 @@ import { useMemo, useState } from "react";
 import { toast } from "sonner";
 import { Tab, TabGroup, TabList, TabPanel, TabPanels } from "@headlessui/react";
 import { amountText, dateText } from "@/core/shared";
-import type { RunItem } from "@/core/runs";
+import type { RunItem, RunOverrides } from "@/core/runs";
 import type { RunView } from "@/server/runs";
 import { useWork } from "@/ui/frame/work";
 import { Fact, Page, Problems } from "@/ui/Page";
+import { SidePanel } from "@/ui/SidePanel";
 import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
-import { discardRunAction, postRunAction, reverseRunAction } from "../../actions";
+import { changeRunAction, discardRunAction, postRunAction, reverseRunAction } from "../../actions";
 
 /** A run of any kind: what it would do item by item, the exact journals, posting, and the way back. */
 export function RunPage({ run }: { run: RunView }) {
   const work = useWork();
   const router = useRouter();
-  const [item, setItem] = useState<RunItem | null>(null);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const item = run.proposal.items.find((i) => i.key === chosen);
   const [busy, setBusy] = useState(false);
   const [messages, setMessages] = useState<string[]>([]);
   const [reversing, setReversing] = useState(false);
@@ -33,16 +35,20 @@ export function RunPage({ run }: { run: RunView }) {
     toast.success(done);
     router.refresh();
   };
+  const { overrides } = run;
   const columns = useMemo(
     (): TableColumn<RunItem>[] => [
       { key: "group", header: "Group", width: 110, value: (i) => i.group },
       { key: "label", header: "Item", value: (i) => i.label },
       { key: "why", header: "Why", width: 220, value: (i) => i.why },
+      { key: "state", header: "In the run", width: 150, value: (i) => stateOf(i, overrides), cell: (i) => <span className={stateOf(i, overrides) === "yes" ? "" : "text-ink-2"} title={i.leftOut}>{stateOf(i, overrides)}</span> },
       { key: "amount", header: "Amount", width: 150, align: "right", sum: true, value: (i) => i.amount },
     ],
-    [],
+    [overrides],
   );
   const { proposal } = run;
+  const waiting = proposal.items.flatMap((i) => i.asks ?? []).filter((a) => a.given === "").length;
+  const currencyOf = (company: string): string => work.companies.find((c) => c.code === company)?.currency ?? run.currency;
   const journalCount = proposal.drafts.length;
   const tab = "h-9 font-semibold text-ink-2 data-selected:text-ink data-selected:shadow-[inset_0_-3px_var(--color-yellow)] outline-offset-[-2px]";
   return (
@@ -52,7 +58,7 @@ export function RunPage({ run }: { run: RunView }) {
         run.mayPost && (
           <>
             {run.status === "preview" && <button type="button" className="button" disabled={busy} onClick={() => void act(() => discardRunAction(String(run.id)), "Preview discarded.")}>Discard</button>}
-            {run.status === "preview" && <button type="button" className="button button-main" disabled={busy} onClick={() => void act(() => postRunAction(String(run.id)), `Posted ${journalCount} ${journalCount === 1 ? "journal" : "journals"}.`)}>{busy ? "Posting" : `Post ${journalCount} ${journalCount === 1 ? "journal" : "journals"}`}</button>}
+            {run.status === "preview" && <button type="button" className="button button-main" disabled={busy || journalCount === 0} onClick={() => void act(() => postRunAction(String(run.id)), `Posted ${journalCount} ${journalCount === 1 ? "journal" : "journals"}.`)}>{busy ? "Posting" : `Post ${journalCount} ${journalCount === 1 ? "journal" : "journals"}`}</button>}
             {run.status === "posted" && !reversing && <button type="button" className="button" onClick={() => setReversing(true)}>Reverse the run</button>}
             {reversing && (
               <form className="flex items-center gap-2" onSubmit={(e) => { e.preventDefault(); void act(() => reverseRunAction(String(run.id), reason), "The run is reversed."); }}>
@@ -64,7 +70,7 @@ export function RunPage({ run }: { run: RunView }) {
           </>
         )
       }
-      panel={item && <Why item={item} currency={run.currency} onClose={() => setItem(null)} />}
+      panel={item && <Why key={item.key} item={item} run={run} busy={busy} onChange={(overrides) => void act(() => changeRunAction(String(run.id), overrides), "The preview is computed again.")} onClose={() => setChosen(null)} />}
       footer={
         <>
           {proposal.figures.map((f) => <Fact key={f.label} label={f.label}>{amountText(f.amount, run.currency)} {run.currency}</Fact>)}
@@ -79,9 +85,12 @@ export function RunPage({ run }: { run: RunView }) {
       }
     >
       <Problems messages={messages} />
+      {run.status === "preview" && run.approval && <p className="rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2">Somebody else has to post it: {run.approval}.</p>}
+      {run.status === "preview" && waiting > 0 && <p className="rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2">{waiting === 1 ? "One amount is" : `${waiting} amounts are`} asked for: open the item and type it. What is not given stays due.</p>}
+      {proposal.blocks?.map((b) => <p key={b} role="alert" className="rounded-lg border border-coral/40 bg-coral-2 px-3 py-2">{b}</p>)}
       {run.status === "preview" && proposal.warnings.map((w) => <p key={w} className="rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2">{w}</p>)}
       <div className="panel flex shrink-0 items-stretch overflow-x-auto">
-        {Object.entries(run.params).map(([key, value]) => (
+        {Object.entries(run.params).filter(([, value]) => !(Array.isArray(value) && value.length === 0)).map(([key, value]) => (
           <div key={key} className="border-r border-line-2 px-3.5 py-2 last:border-0">
             <div className="text-xs text-ink-2">{words(key)}</div>
             <div className="font-[650]">{value === true ? "yes" : value === false ? "no" : String(value)}</div>
@@ -95,7 +104,7 @@ export function RunPage({ run }: { run: RunView }) {
         </TabList>
         <TabPanels className="flex min-h-0 flex-1 flex-col">
           <TabPanel className="flex min-h-0 flex-1 flex-col">
-            <DataTable name="run-items" rows={proposal.items} columns={columns} rowKey={(i) => i.key} currency={run.currency} onOpen={setItem} empty={<p className="p-8 text-center text-ink-2">Nothing to do.</p>} />
+            <DataTable name="run-items" rows={proposal.items} columns={columns} rowKey={(i) => i.key} currency={run.currency} onOpen={(i) => setChosen(i.key)} empty={<p className="p-8 text-center text-ink-2">Nothing to do.</p>} />
           </TabPanel>
           <TabPanel className="panel min-h-0 flex-1 overflow-auto">
             {run.journals.length > 0 ? (
@@ -106,10 +115,10 @@ export function RunPage({ run }: { run: RunView }) {
             ) : (
               proposal.drafts.map((d, i) => (
                 <table key={i} className="sheet">
-                  <thead><tr><th>{dateText(d.date)} · {d.description}</th><th>Coding</th><th className="num w-36">Debit</th><th className="num w-36">Credit</th></tr></thead>
+                  <thead><tr><th>{d.company !== run.company && `${d.company} · `}{dateText(d.date)} · {d.description}</th><th>Coding</th><th className="num w-36">Debit</th><th className="num w-36">Credit</th></tr></thead>
                   <tbody>
                     {d.lines.map((l, k) => (
-                      <tr key={k}><td>{l.account}</td><td>{Object.values(l.dimensions).join(" · ")}</td><td className="num">{l.side === "debit" ? amountText(l.amount, run.currency) : ""}</td><td className="num">{l.side === "credit" ? amountText(l.amount, run.currency) : ""}</td></tr>
+                      <tr key={k}><td>{l.account}</td><td>{Object.values(l.dimensions).join(" · ")}</td><td className="num">{l.side === "debit" ? amountText(l.amount, currencyOf(d.company)) : ""}</td><td className="num">{l.side === "credit" ? amountText(l.amount, currencyOf(d.company)) : ""}</td></tr>
                     ))}
                   </tbody>
                 </table>
@@ -122,25 +131,43 @@ export function RunPage({ run }: { run: RunView }) {
   );
 }
 
+/** Whether an item is part of the run. */
+const stateOf = (i: RunItem, { dropped }: RunOverrides): string => (dropped.includes(i.key) ? "left out by hand" : i.leftOut !== undefined ? (i.asks?.some((a) => a.given === "") ? "waits for an amount" : "no: has a problem") : "yes");
+
 const words = (key: string): string => key.replace(/([A-Z])/g, " $1").toLowerCase().replace(/^./, (c) => c.toUpperCase());
 
-/** How a figure came about. */
-function Why({ item, currency, onClose }: { item: RunItem; currency: string; onClose: () => void }) {
+/** How a figure came about, and what can be changed about it while it is a preview. */
+function Why({ item, run, busy, onChange, onClose }: { item: RunItem; run: RunView; busy: boolean; onChange: (overrides: RunOverrides) => void; onClose: () => void }) {
+  const { dropped, amounts } = run.overrides;
+  const out = dropped.includes(item.key);
+  const changeable = run.status === "preview" && run.mayPost;
   return (
-    <aside aria-label="Why" className="flex w-[330px] shrink-0 flex-col gap-2 border-l border-line bg-panel px-4 py-3.5">
-      <div className="flex items-start gap-2">
-        <h2 className="flex-1">{item.explanation.title}</h2>
-        <button type="button" className="button h-7" onClick={onClose}>Close</button>
-      </div>
+    <SidePanel title={item.explanation.title} onClose={onClose}>
       <p className="text-ink-2">{item.why}</p>
+      {item.leftOut && <p className="rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2">Not part of the run: {item.leftOut}</p>}
       <div className="rounded-lg border border-line-2 px-3 py-2">
         {item.explanation.steps.map((s, i) => (
           <div key={i} className={`flex justify-between gap-3 py-0.5 ${s.total ? "mt-1 border-t border-line pt-1.5 font-bold" : ""}`}>
             <span>{s.label}</span>
-            <span>{s.text ?? (s.amount === undefined ? "" : amountText(s.amount, currency))}</span>
+            <span>{s.text ?? (s.amount === undefined ? "" : amountText(s.amount, run.currency))}</span>
           </div>
         ))}
       </div>
-    </aside>
+      {changeable && item.asks?.map((a) => <Ask key={`${a.key} ${a.given}`} ask={a} busy={busy} onGive={(text) => onChange({ dropped, amounts: { ...amounts, [a.key]: text } })} />)}
+      {changeable && item.droppable && <button type="button" className="button self-start" disabled={busy} onClick={() => onChange({ amounts, dropped: out ? dropped.filter((k) => k !== item.key) : [...dropped, item.key] })}>{out ? "Take it in again" : "Leave it out of this run"}</button>}
+    </SidePanel>
+  );
+}
+
+function Ask({ ask, busy, onGive }: { ask: NonNullable<RunItem["asks"]>[number]; busy: boolean; onGive: (text: string) => void }) {
+  const [text, setText] = useState(ask.given);
+  return (
+    <form className="flex items-end gap-2" onSubmit={(e) => { e.preventDefault(); onGive(text); }}>
+      <div className="flex-1">
+        <label className="label" htmlFor={`ask-${ask.key}`}>{ask.label}, {ask.currency}</label>
+        <input id={`ask-${ask.key}`} className="field text-right" autoFocus={ask.given === ""} value={text} onChange={(e) => setText(e.target.value)} />
+      </div>
+      <button type="submit" className="button" disabled={busy}>Take over</button>
+    </form>
   );
 }

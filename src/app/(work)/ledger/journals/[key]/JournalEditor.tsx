@@ -2,11 +2,12 @@
 import Link from "next/link";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { Gauge, Paperclip, Trash2 } from "lucide-react";
-import { amountText, compute, exponentOf, minor, readAmount, sum, type Minor } from "@/core/shared";
+import { amountText, compute, minor, readAmount, sum, type Minor } from "@/core/shared";
 import { quantityText, readQuantity } from "@/core/ledger";
 import { useWork } from "@/ui/frame/work";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
-import { EntryGrid, type GridColumn, type LookupOption } from "@/ui/grid/EntryGrid";
+import { codingColumns, commitCoding, tidyAmount, type CodingLookups } from "@/ui/grid/coding";
+import { EntryGrid, type GridColumn } from "@/ui/grid/EntryGrid";
 import type { CellChange, GridRow } from "@/ui/grid/gridModel";
 import { Fact, Page } from "@/ui/Page";
 import { Status } from "@/ui/Status";
@@ -15,11 +16,11 @@ import { DraftPanel } from "./DraftPanel";
 import { EditorMenu } from "./EditorMenu";
 import { JournalHeader } from "./JournalHeader";
 import { PapersPanel } from "./PapersPanel";
+import { meaningName, ReadingPanel } from "../../load/ReadingPanel";
+import { useTablePaste } from "./useTablePaste";
 import { useDraft, type StartOfDraft } from "./useDraft";
 
-export interface Lookups {
-  accounts: (LookupOption & { rules: Record<string, string>; units: boolean; partner: boolean; moved: boolean })[];
-  dimensions: { code: string; name: string; values: { code: string; name: string; proposes: Record<string, string> }[] }[];
+export interface Lookups extends CodingLookups {
   types: { code: string; name: string; naming: string; reverses: boolean }[];
   shortcuts: Shortcut[];
 }
@@ -71,15 +72,10 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
   const shown = useCallback((key: SpareColumn) => spare.has(key) || used.has(key) || (partners && (key === "partner" || key === "dueDate")), [spare, used, partners]);
   const wide = lookups.dimensions.length + (Object.keys(SPARE_COLUMNS) as SpareColumn[]).filter(shown).length + (foreign ? 1 : 0) > 3;
   const columns = useMemo((): GridColumn[] => {
-    const accounts = [...lookups.accounts.filter((a) => !movedOnly || a.moved), ...lookups.shortcuts.map((s) => ({ code: `@${s.name}`, name: [s.account, ...Object.values(s.dimensions).filter(Boolean), s.description].join(" · ") }))];
     const needs = (row: GridRow) => (accountOf.get(row.account ?? "")?.partner ? ("required" as const) : undefined);
     return [
       ...(shown("company") ? [{ key: "company", header: "Company", width: 92, kind: "lookup" as const, options: work.companies.map((c) => ({ code: c.code, name: c.name })), inherited: (row: GridRow) => (row.account ? header.company : "") }] : []),
-      { key: "account", header: "Account", width: wide ? 230 : 300, kind: "lookup", options: accounts },
-      ...lookups.dimensions.map((d): GridColumn => ({
-        key: `d.${d.code}`, header: d.name, width: wide ? 116 : 158, kind: "lookup", options: d.values,
-        state: (row) => { const rule = accountOf.get(row.account ?? "")?.rules[d.code]; return rule === "required" || rule === "forbidden" ? rule : undefined; },
-      })),
+      ...codingColumns(lookups, { wide, movedOnly }),
       { key: "description", header: "Description", kind: "text", inherited: (row) => (row.account ? header.description : "") },
       ...(shown("partner") ? [{ key: "partner", header: "Partner", width: 130, kind: "text" as const, state: needs }] : []),
       ...(shown("dueDate") ? [{ key: "dueDate", header: "Due date", width: 96, kind: "text" as const, state: needs }] : []),
@@ -116,31 +112,23 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
       if (c.key === "debit" || c.key === "credit" || c.key === "functional") {
         const unit = c.key === "functional" ? functional : currency;
         if (text === "=" && c.key !== "functional") return balance(now, c.row);
-        const computed = text.startsWith("=") ? compute(text.slice(1), exponentOf(unit)) : null;
-        const reading = readAmount(computed ?? text, unit);
-        return [{ ...c, value: reading.ok && text ? amountText(reading.amount, unit) : text }];
+        return [{ ...c, value: tidyAmount(text, unit) }];
       }
       if (c.key === "quantity") {
         const computed = text.startsWith("=") ? compute(text.slice(1), 3) : null;
         const read = text ? readQuantity(computed ?? text) : null;
         return [{ ...c, value: read === null ? text : quantityText(read) }];
       }
-      if (c.key === "account" && text.startsWith("@")) {
-        const shortcut = lookups.shortcuts.find((s) => s.name === text.slice(1).toLowerCase());
-        if (!shortcut) return [c];
-        const own = now[c.row]?.description?.trim();
-        return [{ ...c, value: shortcut.account }, ...lookups.dimensions.map((d) => ({ row: c.row, key: `d.${d.code}`, value: shortcut.dimensions[d.code] ?? "" })), ...(shortcut.description && !own ? [{ row: c.row, key: "description", value: shortcut.description }] : [])];
-      }
-      const options = c.key === "account" ? lookups.accounts : c.key === "company" ? work.companies : lookups.dimensions.find((d) => `d.${d.code}` === c.key)?.values;
-      if (!options) return [c];
-      const exact = options.find((o) => o.code.toLowerCase() === text.toLowerCase());
-      const changes: CellChange[] = [{ ...c, value: exact?.code ?? text }];
-      if (exact && "proposes" in exact)
-        for (const [dimension, value] of Object.entries(exact.proposes)) if (!now[c.row]?.[`d.${dimension}`]) changes.push({ row: c.row, key: `d.${dimension}`, value });
-      return changes;
+      const exact = c.key === "company" ? work.companies.find((o) => o.code.toLowerCase() === text.toLowerCase()) : undefined;
+      if (exact) return [{ ...c, value: exact.code }];
+      return commitCoding(lookups, now, c) ?? [c];
     },
     [balance, currency, functional, lookups, work.companies],
   );
+
+  const paste = useTablePaste({ history: draft.history, setHistory: draft.setHistory, currency, dimensions: lookups.dimensions, commit });
+  const keys = useMemo(() => columns.map((c) => c.key), [columns]);
+  const [reading, setReading] = useState(false);
 
   const money = rows.filter((r) => !accountOf.get(r.account ?? "")?.units);
   const debits = sum(money.map((r) => amount(r.debit)));
@@ -195,7 +183,20 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
         </div>
       )}
       <JournalHeader header={header} set={draft.set} start={opened} types={lookups.types} functional={functional} isNew={start.id === null} period={batch?.period ?? null} check={check} problem={headProblem} />
-      <EntryGrid label="Journal lines" columns={columns} history={draft.history} onHistory={draft.setHistory} problems={problems} currency={currency} commit={commit} onRow={setActive} jump={jump} />
+      {paste.taken && (
+        <>
+          <div role="status" className="flex items-center gap-3 rounded-lg border border-line bg-sea-2 px-3 py-1.5">
+            <span className="flex-1">
+              {paste.taken.count} {paste.taken.count === 1 ? "row" : "rows"} taken by their headings: {paste.taken.headings.flatMap((h, i) => { const f = paste.taken!.fields[i]; return f ? [`${h} → ${meaningName(f, lookups.dimensions).toLowerCase()}`] : []; }).join(", ")}.
+              {paste.taken.blank + paste.taken.withoutAmount > 0 && ` Set aside: ${paste.taken.blank} blank, ${paste.taken.withoutAmount} without an amount.`}
+            </span>
+            <button type="button" className="button h-7" aria-expanded={reading} onClick={() => setReading(!reading)}>How it is read</button>
+            <button type="button" className="button h-7" onClick={() => { setReading(false); paste.close(); }}>Done</button>
+          </div>
+          {reading && <ReadingPanel headings={paste.taken.headings} headed fields={paste.taken.fields} choices={paste.choices} rows={paste.taken.body} read={paste.taken.read} dimensions={lookups.dimensions} onMean={paste.mean} onReread={paste.reread} />}
+        </>
+      )}
+      <EntryGrid label="Journal lines" columns={columns} history={draft.history} onHistory={draft.setHistory} problems={problems} currency={currency} commit={commit} onTable={(block, at) => paste.onTable(block, at, keys)} onRow={setActive} jump={jump} />
     </Page>
   );
 }

@@ -1,8 +1,9 @@
 "use client";
-import { useLayoutEffect, useRef, type ReactNode } from "react";
+import { useLayoutEffect, useRef } from "react";
 import { addDays, CURRENCIES, dateText, readDate } from "@/core/shared";
 import { RATE_KINDS } from "@/core/rates";
 import type { DraftCheck } from "@/server/ledger";
+import { Field } from "@/ui/Field";
 import { useWork } from "@/ui/frame/work";
 import type { Header } from "./useDraft";
 
@@ -59,19 +60,19 @@ export function JournalHeader({ header, set, start, types, functional, isNew, ch
   };
   return (
     <div ref={panel} className="panel flex shrink-0 flex-wrap gap-x-2.5 gap-y-1.5 px-3 py-2.5">
-      <Field label="Type" problem={problem("type")} width="w-[122px]">
+      <Field id="head-type" label="Type" problem={problem("type")} width="w-[122px]">
         {(p) => <select {...p} className="field" value={header.type} onChange={(e) => choose(e.target.value)}>{types.map((t) => <option key={t.code} value={t.code}>{t.name}</option>)}</select>}
       </Field>
-      <Field label="Description" required problem={problem("description")} hint={departs} width="min-w-[160px] flex-1">{(p) => <input {...p} name="description" className="field" value={header.description} autoFocus={isNew} onChange={(e) => set("description", e.target.value)} />}</Field>
-      <Field label="Journal date" required problem={problem("date") ?? early} width="w-[108px]">
+      <Field id="head-description" label="Description" required problem={problem("description")} hint={departs} width="min-w-[160px] flex-1">{(p) => <input {...p} name="description" className="field" value={header.description} autoFocus={isNew} onChange={(e) => set("description", e.target.value)} />}</Field>
+      <Field id="head-journal-date" label="Journal date" required problem={problem("date") ?? early} width="w-[108px]">
         {(p) => <input {...p} name="date" className="field" value={header.date} placeholder="31 Oct 2026" onChange={(e) => set("date", e.target.value)} onBlur={tidy("date")} />}
       </Field>
-      <Field label="Reference" problem={problem("reference")} width="w-[104px]">{(p) => <input {...p} name="reference" className="field" value={header.reference} onChange={(e) => set("reference", e.target.value)} />}</Field>
-      <Field label="Currency" problem={problem("currency")} width="w-[80px]">
+      <Field id="head-reference" label="Reference" problem={problem("reference")} width="w-[104px]">{(p) => <input {...p} name="reference" className="field" value={header.reference} onChange={(e) => set("reference", e.target.value)} />}</Field>
+      <Field id="head-currency" label="Currency" problem={problem("currency")} width="w-[80px]">
         {(p) => <select {...p} className="field" value={currency} onChange={(e) => set("currency", e.target.value === functional ? null : e.target.value)}>{CURRENCIES.map((c) => <option key={c}>{c}</option>)}</select>}
       </Field>
       {foreign && (
-        <Field label={rate ? `Rate, ${rate.how}` : "Rate"} problem={problem("rate")} width="w-[214px]">
+        <Field id="head-rate" label={rate ? `Rate, ${rate.how}` : "Rate"} problem={problem("rate")} width="w-[214px]">
           {(p) => (
             <span className="flex gap-1">
               <select aria-label="Kind of rate" className="field w-[88px]" value={header.rate ? (header.inverse ? "inverse" : "typed") : header.rateKind} onChange={(e) => {
@@ -88,8 +89,8 @@ export function JournalHeader({ header, set, start, types, functional, isNew, ch
           )}
         </Field>
       )}
-      <Field label="Reverses on" problem={problem("reverseOn")} width="w-[104px]">{(p) => <input {...p} name="reverseOn" className="field" value={header.reverseOn} onChange={(e) => set("reverseOn", e.target.value)} onBlur={tidy("reverseOn")} />}</Field>
-      <Field label={adjustment ? "Books · period" : "Books"} problem={problem("book") ?? problem("period")} width={adjustment ? "w-[180px]" : "w-[96px]"}>
+      <Field id="head-reverses-on" label="Reverses on" problem={problem("reverseOn")} width="w-[104px]">{(p) => <input {...p} name="reverseOn" className="field" value={header.reverseOn} onChange={(e) => set("reverseOn", e.target.value)} onBlur={tidy("reverseOn")} />}</Field>
+      <Field id={adjustment ? "head-books-period" : "head-books"} label={adjustment ? "Books · period" : "Books"} problem={problem("book") ?? problem("period")} width={adjustment ? "w-[180px]" : "w-[96px]"}>
         {(p) => (
           <span className="flex gap-1">
             <select {...p} className="field" value={header.book ?? ""} onChange={(e) => set("book", e.target.value || null)}>
@@ -105,18 +106,6 @@ export function JournalHeader({ header, set, start, types, functional, isNew, ch
           </span>
         )}
       </Field>
-    </div>
-  );
-}
-
-function Field({ label, required, problem, hint, width, children }: { label: string; required?: boolean; problem?: string | undefined; hint?: string | undefined; width: string; children: (props: { id: string; "aria-invalid"?: true; "aria-describedby"?: string }) => ReactNode }) {
-  const id = `head-${label.split(",")[0]!.toLowerCase().replace(/\W+/g, "-")}`;
-  return (
-    <div className={`min-w-0 ${width}`}>
-      <label htmlFor={id} title={label} className={`label truncate ${required ? "label-required" : ""}`}>{label}</label>
-      {children({ id, ...(problem ? { "aria-invalid": true as const, "aria-describedby": `${id}-problem` } : {}) })}
-      {problem && <p id={`${id}-problem`} className="pt-0.5 text-xs text-coral">{problem}</p>}
-      {!problem && hint && <p className="pt-0.5 text-xs text-ink-2">{hint}</p>}
     </div>
   );
 }

@@ -4,7 +4,6 @@ import { useRouter } from "next/navigation";
 import { useCallback, useState, type ReactNode } from "react";
 import { toast } from "sonner";
 import { quantityText } from "@/core/ledger";
-import { placeQuery } from "@/core/organisation";
 import { amountText, dateText, minor } from "@/core/shared";
 import type { PostedView } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
@@ -42,7 +41,7 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
     ["Prepared by", journal.preparedBy], ["Posted by", `${journal.postedBy}, ${dateText(journal.postedAt.slice(0, 10))} ${journal.postedAt.slice(11, 16)}`],
     ...(journal.foreignCurrency ? [["Currency", `${journal.foreignCurrency}, kept in ${journal.currency}`] as [string, ReactNode]] : []),
     ...(journal.reverseOn ? [["Reverses on", dateText(journal.reverseOn)] as [string, ReactNode]] : []),
-    ...(journal.linked.length > 0 ? [["Posted together with", <span key="t" className="flex gap-2">{journal.linked.map((l) => <Link key={l.id} className="link font-semibold" href={`/ledger/journals/${l.id}?${placeQuery(work.place)}`}>{l.number}</Link>)}</span>] as [string, ReactNode]] : []),
+    ...(journal.linked.length > 0 ? [["Posted together with", <span key="t" className="flex gap-2">{journal.linked.map((l) => <button key={l.id} type="button" className="link font-semibold" title="Open it beside this one" onClick={() => work.go({ beside: String(l.id), trace: null })}>{l.number}</button>)}</span>] as [string, ReactNode]] : []),
     ...(journal.reverses ? [["Reverses", link(journal.reverses.id, journal.reverses.number)] as [string, ReactNode]] : []),
     ...(journal.reversedBy ? [["Reversed by", link(journal.reversedBy.id, journal.reversedBy.number)] as [string, ReactNode]] : []),
     ...(journal.origin ? [["Came from", <Link key="o" className="link font-semibold" href={work.link(`/close/runs/${journal.origin.id}`)}>{journal.origin.number}</Link>] as [string, ReactNode]] : []),
@@ -61,6 +60,7 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
           <button type="button" className="button" onClick={() => { setPapers(false); trace.open({ kind: "journal", id: journal.id }); }}>What it reaches</button>
           {journal.mayReverse && <button type="button" className="button" aria-expanded={reversing} onClick={() => setReversing(!reversing)}>Reverse</button>}
           {work.may("prepare.ledger") && <Link className="button" href={work.link("/ledger/journals/new", { copy: String(journal.id), company: journal.company })}>Copy</Link>}
+          {work.may("prepare.ledger") && <Link className="button" href={work.link("/ledger/recurring/new", { copy: String(journal.id), company: journal.company })}>Repeat</Link>}
           {work.may("prepare.ledger") && <Link className="button button-main" href={work.link("/ledger/journals/new")}>New journal</Link>}
         </>
       }

@@ -7,6 +7,7 @@ import { TracePanel } from "@/ui/trace/TracePanel";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { openTrace } from "@/app/lib/trace";
+import { JournalBeside } from "./JournalBeside";
 import { JournalEditor } from "./JournalEditor";
 import { PostedJournal } from "./PostedJournal";
 import { WaitingJournal } from "./WaitingJournal";
@@ -52,5 +53,6 @@ export default async function JournalPage({ params, searchParams }: { params: Pr
   }
   if (journal.kind === "draft") return refusal(journal.content.description || "Draft", ["This journal is still a draft, and only those who prepare journals can open it."]);
   const open = await openTrace(address, { ...place, company: journal.company, period: journal.period, from: journal.period });
-  return <PostedJournal journal={journal} panel={<TracePanel {...open} />} />;
+  const beside = address.beside && !address.trace ? await getJournal(caller, { key: address.beside }) : null;
+  return <PostedJournal journal={journal} panel={beside ? <JournalBeside journal={beside.ok ? beside.value : null} message={beside.ok ? null : beside.problems.map(describeFound).join(" ")} /> : <TracePanel {...open} />} />;
 }

@@ -1,7 +1,7 @@
 import { useRouter } from "next/navigation";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { toast } from "sonner";
-import { journalInput, type JournalInput } from "@/core/ledger";
+import { journalInput, type JournalInput, type JournalLineInput } from "@/core/ledger";
 import { decodeJson } from "@/core/shared";
 import type { DraftCheck, PostedJournal, SavedDraft, ShownProblem } from "@/server/ledger";
 import type { Answer } from "@/app/lib/answer";
@@ -30,8 +30,17 @@ const PLAIN = ["account", "description", "debit", "credit", "company", "function
 
 export const toRows = (content: JournalInput): GridRow[] =>
   content.lines.map((l) => ({ ...Object.fromEntries(PLAIN.flatMap((key) => (l[key] ? [[key, l[key]]] : []))), ...Object.fromEntries(Object.entries(l.dimensions).map(([k, v]) => [`d.${k}`, v])) }));
-const toContent = (header: Header, rows: readonly GridRow[]): JournalInput =>
-  journalInput({ ...header, lines: rows.map((r) => ({ ...Object.fromEntries(PLAIN.map((key) => [key, r[key] ?? ""])), dimensions: Object.fromEntries(Object.entries(r).filter(([k]) => k.startsWith("d.")).map(([k, v]) => [k.slice(2), v])) })) });
+/** Lines as they were made from rows: a row that has not changed keeps its line, so that writing in one of thousands makes one anew. */
+const lines = new WeakMap<GridRow, JournalLineInput>();
+const toLine = (row: GridRow): JournalLineInput => {
+  const known = lines.get(row);
+  if (known) return known;
+  const line = { dimensions: Object.fromEntries(Object.entries(row).filter(([k]) => k.startsWith("d.")).map(([k, v]) => [k.slice(2), v])) } as JournalLineInput;
+  for (const key of PLAIN) line[key] = row[key] ?? "";
+  lines.set(row, line);
+  return line;
+};
+export const toContent = (header: Header, rows: readonly GridRow[]): JournalInput => ({ ...header, lines: rows.map(toLine) });
 const backupKey = (id: number | null, company: string) => `journal.${id ?? `new.${company}`}`;
 const headOf = ({ lines: _lines, ...head }: JournalInput): Header => head;
 

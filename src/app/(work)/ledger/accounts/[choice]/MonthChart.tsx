@@ -1,14 +1,14 @@
 "use client";
 import { Bar, CartesianGrid, ComposedChart, Line, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
 import { amountText, decimalText } from "@/core/shared";
-import type { AccountView } from "@/server/ledger";
+import type { AccountFigures } from "@/server/ledger";
 
 /** The months of an account: what moved as bars, what it closed with as a line. For the eye; figures are rounded nowhere but in the drawing. */
-export default function MonthChart({ view }: { view: AccountView }) {
+export default function MonthChart({ figures: view, name }: { figures: AccountFigures; name: string }) {
   const data = view.periods.filter((p) => !p.period.endsWith("-13")).map((p) => ({ name: p.name, moved: Number(decimalText(p.debit - p.credit, view.currency)), closed: Number(decimalText(p.closing, view.currency)), movedText: amountText(p.debit - p.credit, view.currency), closedText: amountText(p.closing, view.currency) }));
   const short = (n: number) => new Intl.NumberFormat("en", { notation: "compact" }).format(n);
   return (
-    <figure className="panel h-44 shrink-0 px-2 pt-2" aria-label={`Movement and closing of ${view.account.number} by month`}>
+    <figure className="panel h-44 shrink-0 px-2 pt-2" aria-label={`Movement and closing of ${name} by month`}>
       <ResponsiveContainer width="100%" height="100%">
         <ComposedChart data={data} margin={{ top: 4, right: 12, bottom: 0, left: 4 }}>
           <CartesianGrid stroke="var(--color-line-2)" vertical={false} />

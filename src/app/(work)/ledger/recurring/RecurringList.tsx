@@ -1,0 +1,56 @@
+"use client";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useMemo, useState } from "react";
+import { dateText } from "@/core/shared";
+import type { RecurringRow } from "@/server/ledger";
+import { PeriodStrip } from "@/ui/frame/PeriodStrip";
+import { useWork } from "@/ui/frame/work";
+import { Empty, Page, Problems } from "@/ui/Page";
+import { Status } from "@/ui/Status";
+import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { proposeRunAction } from "../../close/actions";
+
+/** Journals that come again, with what is due; a run makes and posts them after a look at it. */
+export function RecurringList({ rows, upTo }: { rows: RecurringRow[]; upTo: string }) {
+  const work = useWork();
+  const router = useRouter();
+  const [messages, setMessages] = useState<string[]>([]);
+  const [busy, setBusy] = useState(false);
+  const [chosen, setChosen] = useState<string[]>([]);
+  const columns = useMemo(
+    (): TableColumn<RecurringRow>[] => [
+      { key: "name", header: "Name", value: (r) => r.name, cell: (r) => <b className="font-semibold">{r.name}</b> }, { key: "status", header: "Status", width: 110, value: (r) => r.status, cell: (r) => <Status of={r.status} quiet /> },
+      { key: "rhythm", header: "Comes", width: 150, value: (r) => r.rhythmText }, { key: "first", header: "First", width: 120, value: (r) => r.rhythm.first, cell: (r) => dateText(r.rhythm.first) }, { key: "until", header: "Until", width: 120, value: (r) => r.rhythm.until, cell: (r) => (r.rhythm.until ? dateText(r.rhythm.until) : "without end") },
+      { key: "last", header: "Made last", width: 120, value: (r) => r.last ?? "", cell: (r) => (r.last ? dateText(r.last) : "") },
+      { key: "due", header: "Due", width: 220, value: (r) => r.due.length, cell: (r) => (r.due.length === 0 ? "" : r.due.length === 1 ? dateText(r.due[0]!) : `${dateText(r.due[0]!)} and ${r.due.length - 1} more`) }, { key: "by", header: "Set up by", width: 150, value: (r) => r.by },
+    ],
+    [],
+  );
+  const due = rows.filter((r) => chosen.length === 0 || chosen.includes(String(r.id))).reduce((n, r) => n + r.due.length, 0);
+  const propose = async () => {
+    setBusy(true);
+    const result = await proposeRunAction("recurring", { company: work.place.company, upTo, only: chosen.map(Number) }).catch(() => null);
+    setBusy(false);
+    if (!result) return setMessages(["The server did not answer. Try again."]);
+    if (!result.ok) return setMessages(result.problems.map((p) => p.message));
+    router.push(work.link(`/close/runs/${result.value.id}`));
+  };
+  return (
+    <Page
+      strip={<PeriodStrip />} title="Recurring journals" note={`due by ${dateText(upTo)}`}
+      actions={
+        <>
+          {work.may("prepare.ledger") && <Link className="button" href={work.link("/ledger/recurring/new")}>New recurring journal</Link>}
+          {work.may("post.ledger") && due > 0 && <button type="button" className="button button-main" disabled={busy} onClick={() => void propose()}>Preview {due} {due === 1 ? "journal" : "journals"}</button>}
+        </>
+      }
+    >
+      <Problems messages={messages} />
+      <DataTable
+        name="recurring" rows={rows} columns={columns} rowKey={(r) => String(r.id)} currency={work.company?.currency ?? "EUR"} selectable onSelect={setChosen} onOpen={(r) => router.push(work.link(`/ledger/recurring/${r.id}`))}
+        empty={<Empty title="No recurring journal yet">Rent, insurance, a share of revenue: what comes again is set up once, from scratch or from a journal that stands there. {work.may("prepare.ledger") && <Link className="link" href={work.link("/ledger/recurring/new")}>Set one up</Link>}</Empty>}
+      />
+    </Page>
+  );
+}

@@ -1,0 +1,113 @@
+import { bigint, char, check, index, integer, jsonb, pgTable, text, timestamp, unique } from "drizzle-orm/pg-core";
+import { sql } from "drizzle-orm";
+import type { JournalInput } from "@/core/ledger";
+import type { Rhythm } from "@/core/shared";
+import { document } from "./documents";
+import { company } from "./organisation";
+
+/** A journal while it is written: as typed. `version` tells a stale copy. */
+export const journalDraft = pgTable("journal_draft", {
+  documentId: bigint({ mode: "number" }).primaryKey().references(() => document.id, { onDelete: "cascade" }),
+  content: jsonb().notNull(),
+  version: integer().notNull().default(1),
+  updatedBy: integer().notNull(),
+  updatedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  batchId: bigint({ mode: "number" }).references(() => document.id),
+});
+
+/** Journals that are posted together, with what their papers add up to. */
+export const batch = pgTable("batch", {
+  documentId: bigint({ mode: "number" }).primaryKey().references(() => document.id, { onDelete: "cascade" }),
+  period: text().notNull(),
+  description: text().notNull().default(""),
+  /** Sum of debits by currency of entry, in its minor units as text. */
+  controls: jsonb().$type<{ currency: string; amount: string }[]>().notNull().default([]),
+  /** What was entered when it was posted: sums of debits as in `controls`. */
+  entered: jsonb().$type<{ currency: string; amount: string }[]>().notNull().default([]),
+  waivedBy: integer(),
+  waivedReason: text().notNull().default(""),
+});
+
+/** A saved coding, typed as @name: of one person, or of everybody in the company. */
+export const shortcut = pgTable(
+  "shortcut",
+  {
+    id: integer().primaryKey().generatedAlwaysAsIdentity(),
+    companyId: integer().notNull().references(() => company.id),
+    personId: integer(),
+    name: text().notNull(),
+    account: text().notNull(),
+    dimensions: jsonb().$type<Record<string, string>>().notNull(),
+    description: text().notNull().default(""),
+  },
+  (t) => [unique().on(t.companyId, t.personId, t.name).nullsNotDistinct()],
+);
+
+/** A journal to start from. */
+export const journalTemplate = pgTable(
+  "journal_template",
+  {
+    id: integer().primaryKey().generatedAlwaysAsIdentity(),
+    companyId: integer().notNull().references(() => company.id),
+    name: text().notNull(),
+    content: jsonb().notNull(),
+    savedBy: integer().notNull(),
+    savedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [unique().on(t.companyId, t.name)],
+);
+
+/** When a journal needs a second person. Empty fields mean any. */
+export const approvalRule = pgTable("approval_rule", {
+  id: integer().primaryKey().generatedAlwaysAsIdentity(),
+  sort: integer().notNull(),
+  type: text(),
+  companyId: integer().references(() => company.id),
+  accountFrom: text(),
+  accountTo: text(),
+  /** Minor units of the currency; a journal of at least this much. */
+  minimum: bigint({ mode: "bigint" }).notNull(),
+  currency: char({ length: 3 }).notNull(),
+  role: text().notNull(),
+});
+
+/** One asking for approval, and how it ended. */
+export const approval = pgTable(
+  "approval",
+  {
+    id: integer().primaryKey().generatedAlwaysAsIdentity(),
+    documentId: bigint({ mode: "number" }).notNull().references(() => document.id, { onDelete: "cascade" }),
+    role: text().notNull(),
+    why: text().notNull(),
+    /** What was asked about: the version of the draft. */
+    version: integer().notNull(),
+    askedBy: integer().notNull(),
+    askedAt: timestamp({ withTimezone: true }).notNull(),
+    state: text().notNull().default("waiting"),
+    decidedBy: integer(),
+    decidedAt: timestamp({ withTimezone: true }),
+    reason: text().notNull().default(""),
+  },
+  (t) => [index().on(t.documentId), index().on(t.state), check("approval_state", sql`${t.state} in ('waiting', 'approved', 'returned', 'withdrawn')`)],
+);
+
+/** A journal that comes again: as written, with rules in the places of amounts, and its rhythm. Name and status stand in the register. */
+export const recurringJournal = pgTable("recurring_journal", {
+  documentId: bigint({ mode: "number" }).primaryKey().references(() => document.id, { onDelete: "cascade" }),
+  content: jsonb().$type<JournalInput>().notNull(),
+  rhythm: jsonb().$type<Rhythm>().notNull(),
+  /** Dates that are passed over, with the reason. */
+  skipped: jsonb().$type<Record<string, string>>().notNull().default({}),
+  version: integer().notNull().default(1),
+});
+
+/** What has been loaded before, by a hash of its content, so that the same content again is noticed. */
+export const journalLoad = pgTable("journal_load", {
+  id: integer().primaryKey().generatedAlwaysAsIdentity(),
+  hash: text().notNull(),
+  companyId: integer().notNull(),
+  personId: integer().notNull(),
+  at: timestamp({ withTimezone: true }).notNull(),
+  journals: integer().notNull(),
+  mode: text().notNull(),
+}, (t) => [index().on(t.hash)]);
