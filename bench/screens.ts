@@ -7,6 +7,7 @@ import { signIn } from "../src/server/access";
 import { openDatabase } from "../src/server/db";
 import { freePort } from "../tests/databases";
 import { screens } from "../e2e/screenList";
+import { measureGrid } from "./grid";
 import type { Bar } from "./measure";
 
 const NEXT = path.resolve("node_modules/next/dist/bin/next");
@@ -106,6 +107,7 @@ export async function measureScreens(benchFolder: string, say: (line: string) =>
       if (size > bytes.most) bytes = { ...bytes, most: size, where: name };
       say(`  ${name}: ${times.screen.toFixed(1)} ms at the 95th percentile (median ${times.median.toFixed(1)}), plain page ${times.plain.toFixed(1)}; scripts ${(size / 1000).toFixed(0)} kB`);
     }
+    bars.push(...(await measureGrid(demo.base, say)));
     const crowd = await fivePeople(demo, demoScreens.map((s) => s.where));
     for (const { name, where } of demoScreens) say(`  ${name}, five people: ${percentile(crowd.times.get(where)!, 0.95).toFixed(1)} ms`);
     const ratios = demoScreens.map(({ name, where }) => ({ name, ratio: percentile(crowd.times.get(where)!, 0.95) / single.get(name)!.screen, work: percentile(crowd.times.get(where)!, 0.95), against: single.get(name)!.screen })).sort((a, b) => b.ratio - a.ratio);

@@ -50,3 +50,11 @@ export const harbourPapers: readonly JournalInput[] = [["Fenders, north quay", "
 export const shortcuts: readonly { name: string; account: string; costCentre: string; description: string; shared: boolean }[] = [
   { name: "fuel-lantern", account: "5010", costCentre: "V-LAN", description: "Gas oil, MV Lantern", shared: true }, { name: "fuel-curlew", account: "5010", costCentre: "V-CUR", description: "Gas oil, MV Curlew", shared: true }, { name: "quay", account: "6310", costCentre: "HARB", description: "", shared: false },
 ];
+
+/** What comes again: a fixed rent, meters that are read each time, a share of the fares, and dues by the passengers carried. */
+export const recurring: readonly { name: string; first: string; every?: number; description: string; lines: Partial<JournalLineInput>[] }[] = [
+  { name: "Rent of the Ostry office", first: "2026-09-30", description: "Rent of the Ostry office, {month} {year}", lines: [line("7210", "A-OFF", "", "4,850.00", ""), line("2410", "", "", "", "rest")] },
+  { name: "Electricity by the meters", first: "2026-10-31", description: "Electricity by the meters, {month}", lines: [line("6630", "T-NORTH", "North terminal", "?", ""), line("6630", "R-OST", "Shore power", "?", ""), line("2410", "", "", "", "rest")] },
+  { name: "Island fund, 4 % of fares", first: "2026-10-31", description: "Island fund, {month} {year}", lines: [line("7470", "A-FIN", "4 % of the month's passenger fares", "4% of 4010", ""), line("2410", "", "", "", "rest")] },
+  { name: "Harbour dues by passengers", first: "2026-10-31", description: "Harbour dues, {month} {year}", lines: [line("2410", "", "0.42 for each passenger", "", "0.42 per 9010"), ...["R-OST", "R-KES", "R-INN"].map((route) => line("6210", route, "", "rest by 9010", ""))] },
+];

@@ -4,7 +4,8 @@ import { describeFound, type CalendarDate, type Result } from "@/core/shared";
 import { findPerson, hashPassword, runAs, type Caller } from "@/server/access";
 import "@/server/closing";
 import type { Database } from "@/server/db";
-import { createJournal, postDrafts, saveApprovalRule, saveBatch, saveDraft, saveShortcut, saveTemplate, submitDraft } from "@/server/ledger";
+import { saveApprovalRule } from "@/server/approvals";
+import { createJournal, postDrafts, saveBatch, saveDraft, saveRecurring, saveShortcut, saveTemplate, submitDraft } from "@/server/ledger";
 import { fetchRates } from "@/server/rates";
 import { addYear, install, installChart, isInstalled, saveCompany, saveDimensionValue, savePair, switchPeriods } from "@/server/organisation";
 import { postRun, proposeRun } from "@/server/runs";
@@ -12,7 +13,7 @@ import { history } from "./history";
 import { DEMO_PASSWORD, DEMO_PEOPLE } from "./people";
 import { COMPANIES, COST_CENTRES, PROJECTS } from "./structure";
 import { randomFrom } from "./random";
-import { entries, forApproval, harbourPapers, shortcuts } from "./entries";
+import { entries, forApproval, harbourPapers, shortcuts, recurring } from "./entries";
 import { openDrafts } from "./openDrafts";
 
 /** The day on which the demo stands, whatever the real date. */
@@ -85,6 +86,9 @@ export async function seed(database: Database, say: (line: string) => void = () 
   must(await saveTemplate(clerk, { name: "Quay repairs accrual", amounts: false, content: openDrafts[0]!.content }), "template");
   const waiting = must(await saveDraft(await as("accountant", at(WORKING_DATE, 8)), { content: forApproval }), "for approval");
   must(await submitDraft(await as("accountant", at(WORKING_DATE, 8)), { id: waiting.id, version: waiting.version, content: forApproval }), "for approval");
+  for (const { name, first, every = 1, description, lines } of recurring) must(await saveRecurring(clerk, { name, rhythm: { every, unit: "month", first, until: "" }, content: { company: "HSF", type: "general", description, lines } }), name);
+  const september = must(await proposeRun(await as("accountant", at("2026-10-30", 9)), { kind: "recurring", params: { company: "HSF", upTo: "2026-09-30", only: [] } }), "recurring");
+  must(await postRun(await as("controller", at("2026-10-30", 10)), { key: String(september.id) }), "recurring");
   await database.db.execute(sql`analyze`);
 }
 

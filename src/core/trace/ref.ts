@@ -5,6 +5,8 @@ export type FigureRef =
   | { kind: "balance"; of: "account" | "heading" | "total"; code: string; measure: Measure }
   /** A figure of accounts (a number, ranges, headings) in one named period; of the company of the place unless another is named. */
   | { kind: "month"; account: string; period: string; measure: Measure; company?: string }
+  /** What a company has standing with another, in one currency of transaction, up to the end of the period of the place. */
+  | { kind: "between"; company: string; other: string; currency: string }
   | { kind: "journal"; id: number };
 
 export type Measure = "opening" | "debit" | "credit" | "closing" | "movement";
@@ -22,6 +24,7 @@ export function encodeRef(ref: FigureRef): string {
     case "statement": return ["s", ref.code, ref.line, ref.column, ref.layout].join("!");
     case "balance": return ["b", ref.of, ref.code, ref.measure].join("!");
     case "month": return ["m", ref.account, ref.period, ref.measure, ...(ref.company ? [ref.company] : [])].join("!");
+    case "between": return ["p", ref.company, ref.other, ref.currency].join("!");
     case "journal": return ["j", ref.id].join("!");
   }
 }
@@ -41,6 +44,7 @@ function decodeRef(text: string): FigureRef | null {
   if (kind === "s" && a && b && c) return { kind: "statement", code: a, line: b, column: c, layout: d === "months" ? "months" : "standard" };
   if (kind === "b" && (a === "account" || a === "heading" || a === "total") && MEASURES.has(c)) return { kind: "balance", of: a, code: b, measure: c as Measure };
   if (kind === "m" && a && b && MEASURES.has(c)) return { kind: "month", account: a, period: b, measure: c as Measure, ...(d ? { company: d } : {}) };
+  if (kind === "p" && a && b && c) return { kind: "between", company: a, other: b, currency: c };
   if (kind === "j" && /^\d{1,15}$/.test(a)) return { kind: "journal", id: Number(a) };
   return null;
 }

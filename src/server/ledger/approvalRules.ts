@@ -1,18 +1,9 @@
-import { sql } from "drizzle-orm";
 import { approvalRuleFor, type ApprovalRule, type JournalEntry } from "@/core/ledger";
 import { convert, findRate } from "@/core/rates";
 import { amountText, isCalendarDate, isCurrency, minor, type Minor } from "@/core/shared";
-import { rows } from "../db";
 import type { Context } from "../access";
+import { readRules } from "../approvals";
 import { newestRates } from "../rates";
-
-export const readRules = async ({ tx }: Context): Promise<ApprovalRule[]> =>
-  (
-    await rows<Omit<ApprovalRule, "minimum"> & { minimum: bigint }>(
-      tx,
-      sql`select r.id, r.type, c.code as company, r.account_from as "accountFrom", r.account_to as "accountTo", r.minimum, r.currency, r.role from approval_rule r left join company c on c.id = r.company_id order by r.sort, r.id`,
-    )
-  ).map((r) => ({ ...r, minimum: minor(r.minimum) }));
 
 /** What the approval of a journal depends on. */
 export type ToApprove = Pick<JournalEntry, "type" | "company" | "date" | "currency"> & { lines: readonly Pick<JournalEntry["lines"][number], "account" | "side" | "amount">[] };

@@ -1,12 +1,13 @@
 import { sql } from "drizzle-orm";
 import { array, number, object, string } from "yup";
-import { controlProblems, holdAgainst, journalInput, type ControlLine, type JournalInput, type Total } from "@/core/ledger";
+import { controlProblems, holdAgainst, journalInput, type ControlLine, type ApprovalRule, type JournalInput, type Total } from "@/core/ledger";
 import { periodKey, periodName } from "@/core/organisation";
 import { fail, isCurrency, minor, ok, readAmount, type Found, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { calendarOf } from "../organisation/periods";
-import { postEntries } from "./drafts";
+import { ruleFor, whyOf } from "./approvalRules";
+import { postEntries, readEntries } from "./drafts";
 import { reverseJournals } from "./journals";
 
 type StoredTotal = { currency: string; amount: string };
@@ -37,6 +38,8 @@ export interface BatchView extends BatchRow {
   description: string;
   waived: string;
   items: BatchJournal[];
+  /** Who has to approve it, in a sentence; null where nobody has to. */
+  approval: string | null;
 }
 
 interface Row { id: bigint; name: string; status: string; company: string; period: string; description: string; controls: StoredTotal[]; entered: StoredTotal[]; waived: string; by: string; journals: number; sums: StoredTotal[] | null }
@@ -50,7 +53,7 @@ const readBatches = (context: Context, where: ReturnType<typeof sql>, lock = fal
         from document d join batch b on b.document_id = d.id join company c on c.id = d.company_id join person p on p.id = d.created_by left join person w on w.id = b.waived_by where ${where} order by d.id desc limit 300 ${lock ? sql`for update of d` : sql``}`,
   );
 
-const shown = (r: Row): BatchRow => ({ id: Number(r.id), name: r.name, status: r.status, period: r.period, by: r.by, journals: r.journals, lines: holdAgainst(totals(r.controls), totals(r.status === "draft" ? (r.sums ?? []) : r.entered)) });
+const shown = (r: Row): BatchRow => ({ id: Number(r.id), name: r.name, status: r.status, period: r.period, by: r.by, journals: r.journals, lines: holdAgainst(totals(r.controls), totals(r.status === "posted" || r.status === "reversed" ? r.entered : (r.sums ?? []))) });
 
 export const listBatches = defineUseCase({
   name: "listBatches", kind: "read", rights: ["read.ledger", "prepare.ledger"], what: "see batches", company: (i) => i.company, schema: object({ company: string().required() }),
@@ -66,6 +69,8 @@ async function one(context: Context, id: number, lock = false): Promise<Result<R
   return row ? ok(row) : fail({ code: "NOT_FOUND", what: "such batch" });
 }
 
+const notOpen = (status: string) => fail(status === "waiting" ? { code: "IN_USE", what: "The batch waits for approval. Withdraw it to go on with it" } : { code: "BATCH_POSTED" });
+
 export const getBatch = defineUseCase({
   name: "getBatch", kind: "read", rights: ["read.ledger", "prepare.ledger"], what: "see batches", schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<BatchView>> => {
@@ -77,8 +82,11 @@ export const getBatch = defineUseCase({
       sql`select d.id, d.number, d.title, d.date, d.status, d.amount, d.currency, p.name as by from document d join person p on p.id = d.created_by
           where d.id in (select document_id from journal_draft where batch_id = ${input.id} union all select to_id from document_link where from_id = ${input.id} and kind = 'batch') order by d.id`,
     );
-    const { company, description, waived } = row.value;
-    return ok({ ...shown(row.value), company, description, waived, items: items.map((i) => ({ ...i, id: Number(i.id), amount: minor(i.amount ?? 0n) })) });
+    const { company, description, waived, status } = row.value;
+    const drafts = status === "draft" ? await rows<{ content: JournalInput }>(context.tx, sql`select content from journal_draft where batch_id = ${input.id}`) : [];
+    const entries = drafts.length > 0 ? (await readEntries(context, drafts.map((d) => journalInput(d.content)))).entries : [];
+    const rule = (await ruleFor(context, entries.map((e) => e.reading.entry))).find((r) => r !== undefined);
+    return ok({ ...shown(row.value), company, description, waived, approval: rule ? whyOf(rule) : null, items: items.map((i) => ({ ...i, id: Number(i.id), amount: minor(i.amount ?? 0n) })) });
   },
 });
 
@@ -106,7 +114,7 @@ export const saveBatch = defineUseCase({
     if (input.id !== undefined) {
       const before = await one(context, input.id, true);
       if (!before.ok) return before;
-      if (before.value.status !== "draft") return fail({ code: "BATCH_POSTED" });
+      if (before.value.status !== "draft") return notOpen(before.value.status);
       await tx.execute(sql`update document set title = ${input.name || before.value.name}, date = ${period.end} where id = ${input.id}`);
       await tx.execute(sql`update batch set period = ${input.period}, description = ${input.description}, controls = ${content}::jsonb where document_id = ${input.id}`);
       await audit({ action: "changed", kind: "batch", recordId: input.id, label: input.name || before.value.name, companyId: company.id, before: { period: before.value.period, controls: before.value.controls }, after: input });
@@ -128,13 +136,14 @@ export const saveBatch = defineUseCase({
 export const moveToBatch = defineUseCase({
   name: "moveToBatch", kind: "write", rights: ["prepare.ledger"], what: "move journals between batches", schema: object({ journal: number().integer().required(), batch: number().integer().nullable().default(null) }),
   run: async (context, input) => {
-    const [draft] = await rows<{ company: string; title: string }>(context.tx, sql`select c.code as company, d.title from journal_draft x join document d on d.id = x.document_id join company c on c.id = d.company_id where x.document_id = ${input.journal}`);
+    const [draft] = await rows<{ company: string; title: string; from: string | null }>(context.tx, sql`select c.code as company, d.title, (select b.status from document b where b.id = x.batch_id) as "from" from journal_draft x join document d on d.id = x.document_id join company c on c.id = d.company_id where x.document_id = ${input.journal}`);
     if (!draft) return fail({ code: "NOT_FOUND", what: "such draft" });
     if (!context.may("prepare.ledger", draft.company)) return fail({ code: "FORBIDDEN", what: `prepare journals in ${draft.company}` });
+    if (draft.from !== null && draft.from !== "draft") return notOpen(draft.from);
     if (input.batch !== null) {
       const batch = await one(context, input.batch, true);
       if (!batch.ok) return batch;
-      if (batch.value.status !== "draft") return fail({ code: "BATCH_POSTED" });
+      if (batch.value.status !== "draft") return notOpen(batch.value.status);
       if (batch.value.company !== draft.company) return fail({ code: "INVALID", what: "The batch belongs to another company", field: "batch" });
     }
     await context.tx.execute(sql`update journal_draft set batch_id = ${input.batch} where document_id = ${input.journal}`);
@@ -143,32 +152,61 @@ export const moveToBatch = defineUseCase({
   },
 });
 
+type Ready = Result<{ batch: Row; drafts: { id: number; content: JournalInput }[]; waived: boolean }>;
+
+/** A batch with its drafts, ready to go: not empty, and agreeing with the papers, or with a reason why not from somebody who may give one. */
+async function readyBatch(context: Context, id: number, waive: string, status: string): Promise<Ready> {
+  const batch = await one(context, id, true);
+  if (!batch.ok) return batch;
+  if (batch.value.status !== status) return notOpen(batch.value.status);
+  const drafts = await rows<{ id: bigint; content: JournalInput }>(context.tx, sql`select document_id as id, content from journal_draft where batch_id = ${id} order by document_id for update`);
+  if (drafts.length === 0) return fail({ code: "BATCH_EMPTY" });
+  const differing = controlProblems(shown(batch.value).lines);
+  if (differing.length > 0 && batch.value.waived === "") {
+    if (waive === "") return fail(...differing);
+    if (!context.may("post.againstControl", batch.value.company)) return fail({ code: "FORBIDDEN", what: "waive a difference to the control total" });
+    if (waive.length < 5) return fail({ code: "REASON_REQUIRED", field: "waive" });
+    await context.tx.execute(sql`update batch set waived_by = ${context.person.id}, waived_reason = ${waive} where document_id = ${id}`);
+  }
+  return ok({ batch: batch.value, drafts: drafts.map((d) => ({ id: Number(d.id), content: journalInput(d.content) })), waived: differing.length > 0 });
+}
+
+/** What sending a batch for approval rests on: it is ready, nothing stands against its journals, and the first rule that one of them falls under. */
+export async function batchForApproval(context: Context, id: number, waive: string): Promise<Result<{ rule: ApprovalRule | undefined }>> {
+  const ready = await readyBatch(context, id, waive, "draft");
+  if (!ready.ok) return ready;
+  if (!context.may("prepare.ledger", ready.value.batch.company)) return fail({ code: "FORBIDDEN", what: `prepare journals in ${ready.value.batch.company}` });
+  const { entries } = await readEntries(context, ready.value.drafts.map((d) => d.content));
+  const problems = entries.flatMap((e, journal) => e.check.problems.filter((p) => p.code !== "FORBIDDEN").map((p) => ({ ...p, journal })));
+  if (problems.length > 0) return fail(...problems);
+  return ok({ rule: (await ruleFor(context, entries.map((e) => e.reading.entry))).find((r) => r !== undefined) });
+}
+
+/** Posts every journal of a batch, or none. */
+export async function postWholeBatch(context: Context, id: number, options: { waive?: string; approved?: boolean } = {}): Promise<Result<{ name: string; journals: string[] }>> {
+  const { tx } = context;
+  const ready = await readyBatch(context, id, options.waive ?? "", options.approved ? "waiting" : "draft");
+  if (!ready.ok) return ready;
+  const { batch, drafts, waived } = ready.value;
+  const posted = await postEntries(context, drafts.map((d) => d.content), drafts.map((d) => d.id), options.approved ? { approved: true } : {});
+  if (!posted.ok) return posted;
+  await tx.execute(sql`insert into document_link (from_id, to_id, kind) select ${id}, x.id, 'batch' from unnest(${arrayOf(posted.value.map((p) => p.id))}::bigint[]) as x(id)`);
+  await tx.execute(sql`update batch set entered = ${JSON.stringify(batch.sums ?? [])}::jsonb where document_id = ${id}`);
+  await tx.execute(sql`update document set status = 'posted' where id = ${id}`);
+  const journals = posted.value.map((p) => p.number);
+  await context.audit({ action: waived ? "posted, difference waived" : "posted", kind: "batch", recordId: id, label: batch.name, companyId: context.masters.companyByCode.get(batch.company)!.id, after: { journals } });
+  return ok({ name: batch.name, journals });
+}
+
 /** Posts every journal of a batch, or none. Refused while the control totals differ, unless somebody who may says why it is right so. */
 export const postBatch = defineUseCase({
   name: "postBatch", kind: "write", rights: ["post.ledger"], what: "post batches", schema: object({ id: number().integer().required(), waive: string().trim().default("").max(500) }),
   run: async (context, input): Promise<Result<{ journals: string[] }>> => {
-    const { tx, person } = context;
-    const batch = await one(context, input.id, true);
+    const batch = await one(context, input.id);
     if (!batch.ok) return batch;
-    const { company, name, status } = batch.value;
-    if (!context.may("post.ledger", company)) return fail({ code: "FORBIDDEN", what: `post journals in ${company}` });
-    if (status !== "draft") return fail({ code: "BATCH_POSTED" });
-    const drafts = await rows<{ id: bigint; content: JournalInput }>(tx, sql`select document_id as id, content from journal_draft where batch_id = ${input.id} order by document_id for update`);
-    if (drafts.length === 0) return fail({ code: "BATCH_EMPTY" });
-    const differing = controlProblems(shown(batch.value).lines);
-    if (differing.length > 0) {
-      if (input.waive === "") return fail(...differing);
-      if (!context.may("post.againstControl", company)) return fail({ code: "FORBIDDEN", what: "waive a difference to the control total" });
-      if (input.waive.length < 5) return fail({ code: "REASON_REQUIRED", field: "waive" });
-    }
-    const posted = await postEntries(context, drafts.map((d) => journalInput(d.content)), drafts.map((d) => Number(d.id)));
-    if (!posted.ok) return posted;
-    await tx.execute(sql`insert into document_link (from_id, to_id, kind) select ${input.id}, x.id, 'batch' from unnest(${arrayOf(posted.value.map((p) => p.id))}::bigint[]) as x(id)`);
-    await tx.execute(sql`update batch set entered = ${JSON.stringify(batch.value.sums ?? [])}::jsonb, waived_by = ${differing.length > 0 ? person.id : null}, waived_reason = ${differing.length > 0 ? input.waive : ""} where document_id = ${input.id}`);
-    await tx.execute(sql`update document set status = 'posted' where id = ${input.id}`);
-    const journals = posted.value.map((p) => p.number);
-    await context.audit({ action: differing.length > 0 ? "posted, difference waived" : "posted", kind: "batch", recordId: input.id, label: name, companyId: context.masters.companyByCode.get(company)!.id, after: { journals, waived: input.waive } });
-    return ok({ journals });
+    if (!context.may("post.ledger", batch.value.company)) return fail({ code: "FORBIDDEN", what: `post journals in ${batch.value.company}` });
+    const posted = await postWholeBatch(context, input.id, { waive: input.waive });
+    return posted.ok ? ok({ journals: posted.value.journals }) : posted;
   },
 });
 

@@ -71,7 +71,7 @@ const readStored = async ({ tx }: Context, id: number): Promise<StoredDraft | un
   (
     await rows<StoredDraft>(
       tx,
-      sql`select d.content, (select b.title from document b where b.id = d.batch_id) as batch, (select r.status from document r where r.id = d.document_id) as status, d.version, d.updated_by as "updatedBy", p.name as "updatedByName", d.updated_at as "updatedAt" from journal_draft d join person p on p.id = d.updated_by where d.document_id = ${id} for update of d`,
+      sql`select d.content, (select b.title from document b where b.id = d.batch_id) as batch, (select case when b.status = 'waiting' then 'waiting' else r.status end from document r left join document b on b.id = d.batch_id where r.id = d.document_id) as status, d.version, d.updated_by as "updatedBy", p.name as "updatedByName", d.updated_at as "updatedAt" from journal_draft d join person p on p.id = d.updated_by where d.document_id = ${id} for update of d`,
     )
   )[0];
 

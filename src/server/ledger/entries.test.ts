@@ -10,7 +10,8 @@ import { loadRates, askRate } from "../rates";
 import { saveDimension, saveJournalType, savePair, switchPeriods } from "../organisation";
 import { postRun, proposeRun, reverseRun } from "../runs";
 import { addAttachment, addRemark, callsForMe, getAttachment, papersOf, removeAttachment } from "../documents";
-import { approveJournal, createJournal, getBatch, getJournal, listShortcuts, moveToBatch, pairBalances, postBatch, postStoredDraft, returnJournal, reverseBatch, reverseJournal, saveApprovalRule, saveBatch, saveDraft, saveShortcut, saveStandIn, saveTemplate, submitDraft, listTemplates, trialBalance, verify, waitingForMe, withdrawJournal, type PostedView } from "./index";
+import { approveDocument, returnDocument, saveApprovalRule, saveStandIn, waitingForMe, withdrawDocument } from "../approvals";
+import { createJournal, getBatch, getJournal, listJournals, listShortcuts, moveToBatch, pairBalances, postBatch, postStoredDraft, reverseBatch, reverseJournal, saveBatch, saveDraft, saveShortcut, saveTemplate, submitBatch, submitDraft, listTemplates, trialBalance, verify, type PostedView } from "./index";
 
 const w = world();
 const line = (account: string, costCentre: string, debit: string, credit: string, more: Partial<JournalLineInput> = {}): Partial<JournalLineInput> => ({ account, dimensions: costCentre ? { costCentre } : {}, debit, credit, ...more });
@@ -208,19 +209,51 @@ describe("approval", () => {
     expect(codes(await postStoredDraft(controller, { id: draft.id }))).toEqual(["APPROVAL_NEEDED"]);
     must(await submitDraft(controller, { id: draft.id, version: 1, content: content("60,000.00") }));
     expect(codes(await saveDraft(controller, { id: draft.id, version: 2, content: content("1.00") }))).toEqual(["IN_USE"]);
-    expect(codes(await approveJournal(controller, { id: draft.id }))).toEqual(["FORBIDDEN"]);
-    expect(codes(await approveJournal(accountant, { id: draft.id }))).toEqual(["FORBIDDEN"]);
-    expect(codes(await returnJournal(root, { id: draft.id, reason: "no" }))).toEqual(["REASON_REQUIRED"]);
-    must(await returnJournal(root, { id: draft.id, reason: "the amount is wrong" }));
+    expect(codes(await approveDocument(controller, { id: draft.id }))).toEqual(["FORBIDDEN"]);
+    expect(codes(await approveDocument(accountant, { id: draft.id }))).toEqual(["FORBIDDEN"]);
+    expect(codes(await returnDocument(root, { id: draft.id, reason: "no" }))).toEqual(["REASON_REQUIRED"]);
+    must(await returnDocument(root, { id: draft.id, reason: "the amount is wrong" }));
     must(await submitDraft(controller, { id: draft.id, version: 2, content: content("55,000.00") }));
     must(await saveStandIn(root, { standIn: "accountant", from: "2026-10-01", to: "2026-10-31" }));
     expect(must(await waitingForMe(accountant)).map((x) => x.id)).toEqual([draft.id]);
-    const done = must(await approveJournal(accountant, { id: draft.id }));
+    const done = must(await approveDocument(accountant, { id: draft.id }));
     const view = await posted(done.id);
     expect([view.preparedBy, view.postedBy, view.total]).toEqual(["Person controller", "Person accountant", 5_500_000n]);
     const other = must(await saveDraft(accountant, { content: content("70,000.00") }));
     must(await submitDraft(accountant, { id: other.id, version: 1, content: content("70,000.00") }));
-    must(await withdrawJournal(accountant, { id: other.id }));
+    must(await withdrawDocument(accountant, { id: other.id }));
     expect(must(await getJournal(accountant, { key: String(other.id) })).status).toBe("draft");
+  });
+
+  test("a batch with a journal under a rule waits as a whole: its journals stand still, and approving posts them together", async () => {
+    const accountant = await callerOf(w.database, "accountant");
+    const controller = await callerOf(w.database, "controller");
+    const content = (amount: string) => entry([line("6310", "HARB", amount, ""), line("2410", "", "", amount)]);
+    const { id } = must(await saveBatch(accountant, { company: "ALP", period: "2026-10", controls: [{ currency: "EUR", amount: "60,100.00" }] }));
+    const small = must(await saveDraft(accountant, { content: content("100.00"), batch: id }));
+    expect(codes(await submitBatch(accountant, { id }))).toEqual(["CONTROL_TOTAL"]);
+    must(await saveDraft(accountant, { content: content("60,000.00"), batch: id }));
+    expect(must(await getBatch(accountant, { id })).approval).toContain("approved by a controller");
+    expect(codes(await postBatch(accountant, { id }))).toEqual(["APPROVAL_NEEDED"]);
+    must(await submitBatch(accountant, { id }));
+    expect(codes(await postBatch(controller, { id }))).toEqual(["IN_USE"]);
+    expect(codes(await saveDraft(accountant, { id: small.id, version: 1, content: content("1.00") }))).toEqual(["IN_USE"]);
+    expect(codes(await moveToBatch(accountant, { journal: small.id }))).toEqual(["IN_USE"]);
+    expect(codes(await approveDocument(accountant, { id }))).toEqual(["FORBIDDEN"]);
+    must(await returnDocument(controller, { id, reason: "one paper is missing" }));
+    must(await saveDraft(accountant, { id: small.id, version: 1, content: { ...content("100.00"), description: "With its paper" } }));
+    must(await submitBatch(accountant, { id }));
+    must(await approveDocument(controller, { id }));
+    expect(must(await getBatch(accountant, { id }))).toMatchObject({ status: "posted", items: [{ status: "posted", title: "With its paper" }, { status: "posted" }] });
+    await clean();
+  });
+
+  test("the list is narrowed by account, amount and preparer, and says where a journal came from", async () => {
+    const root = await callerOf(w.database, "root");
+    const found = async (more: object) => must(await listJournals(root, { company: "ALP", ...more })).items;
+    expect((await found({ account: "6310", amountFrom: "60,000", amountTo: "60,000" })).map((j) => [j.amount, j.origin])).toEqual([[6_000_000n, "Oct 2026, batch 2"]]);
+    expect(await found({ account: "9010", amountFrom: "60,000" })).toEqual([]);
+    expect((await found({ preparer: "controller" })).every((j) => j.preparedBy === "Person controller")).toBe(true);
+    expect(codes(await listJournals(root, { company: "ALP", amountFrom: "much" }))).toEqual(["AMOUNT_NOT_NUMBER"]);
   });
 });

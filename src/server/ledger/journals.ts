@@ -1,8 +1,8 @@
 import { sql, type SQL } from "drizzle-orm";
 import { number, object, string } from "yup";
-import { codingFromKey, dimensionsOf, journalInput, quantityText, reversalDate, reversalOf, type JournalDraft, type JournalInput, type Masters, type PostedForReversal, type Side } from "@/core/ledger";
+import { codingFromKey, dimensionsOf, journalInput, quantityText, readAccounts, reversalDate, reversalOf, type JournalDraft, type JournalInput, type Masters, type PostedForReversal, type Side } from "@/core/ledger";
 import { periodKey, type Period } from "@/core/organisation";
-import { amountText, fail, isCalendarDate, minor, ok, type Minor, type Result } from "@/core/shared";
+import { amountText, fail, isCalendarDate, minor, ok, readAmount, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows, type Db } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { loadPeriods } from "../organisation/periods";
@@ -195,13 +195,15 @@ export interface JournalRow {
   status: string;
   preparedBy: string;
   postedAt: string | null;
+  /** What it came from: a run, a batch, the journal that it reverses. */
+  origin: string;
 }
 
 export const listJournals = defineUseCase({
   name: "listJournals", kind: "read", rights: READERS, what: "see journals", company: (i) => i.company,
   schema: object({
     company: string().required(), from: string(), to: string(), status: string().oneOf(["draft", "waiting", "posted", "reversed", "all"]).default("all"), type: string(), text: string().max(200),
-    preparer: string(), limit: number().integer().min(1).max(1000).default(500), after: number().integer().default(0),
+    preparer: string(), account: string().max(200), amountFrom: string().max(40), amountTo: string().max(40), limit: number().integer().min(1).max(1000).default(500), after: number().integer().default(0),
   }),
   run: async ({ tx, masters }, input): Promise<Result<{ items: JournalRow[]; next: number | null; count: number; total: Minor }>> => {
     const company = masters.companyByCode.get(input.company);
@@ -213,18 +215,39 @@ export const listJournals = defineUseCase({
     if (input.type) where.push(sql`d.type = ${input.type}`);
     if (input.preparer) where.push(sql`p.login = ${input.preparer}`);
     if (input.text?.trim()) where.push(sql`d.search like ${`%${input.text.trim().toLowerCase().replace(/[%_\\]/g, "\\$&")}%`}`);
+    for (const [field, sign] of [["amountFrom", sql`>=`], ["amountTo", sql`<=`]] as const) {
+      if (!input[field]?.trim()) continue;
+      const reading = readAmount(input[field], company.currency);
+      if (!reading.ok) return fail({ code: "AMOUNT_NOT_NUMBER", text: input[field], field });
+      where.push(sql`d.amount ${sign} ${reading.amount}`);
+    }
+    if (input.account?.trim()) {
+      const accounts = readAccounts(input.account, masters);
+      if (!accounts) return fail({ code: "ACCOUNT_UNKNOWN", account: input.account, field: "account" });
+      where.push(sql`(exists (select 1 from journal_line l where l.journal_id = d.id and l.account_id = any(${arrayOf(accounts.map((a) => a.id))}::int[]))
+        or exists (select 1 from journal_draft x, jsonb_array_elements(x.content->'lines') e where x.document_id = d.id and e->>'account' = any(${arrayOf(accounts.map((a) => a.number))}::text[])))`);
+    }
     const condition = sql.join(where, sql` and `);
     const [sums] = await rows<{ count: number; total: bigint }>(tx, sql`select count(*)::int as count, coalesce(sum(d.amount), 0)::bigint as total from document d join person p on p.id = d.created_by where ${condition}`);
-    const found = await rows<{ id: bigint; number: string | null; date: string | null; type: string; title: string; amount: bigint | null; status: string; preparedBy: string; postedAt: string | null }>(
+    const found = await rows<{ id: bigint; number: string | null; date: string | null; type: string; title: string; amount: bigint | null; status: string; preparedBy: string; postedAt: string | null; origin: string | null }>(
       tx,
-      sql`select d.id, d.number, d.date, d.type, d.title, d.amount, d.status, p.name as "preparedBy", (select j.posted_at from journal j where j.id = d.id) as "postedAt"
-          from document d join person p on p.id = d.created_by where ${condition} order by (d.status in ('draft', 'waiting')) desc, d.date desc nulls first, d.id desc limit ${input.limit + 1} offset ${input.after}`,
+      sql`select d.id, d.number, d.date, d.type, d.title, d.amount, d.status, p.name as "preparedBy", j.posted_at as "postedAt",
+            coalesce((select o.number from document o where o.id = j.origin_id), (select 'reverses ' || r.number from journal r where r.id = j.reverses_id),
+              (select b.title from document_link l join document b on b.id = l.from_id where l.to_id = d.id and l.kind = 'batch' limit 1), (select b.title from journal_draft x join document b on b.id = x.batch_id where x.document_id = d.id)) as origin
+          from document d join person p on p.id = d.created_by left join journal j on j.id = d.id where ${condition} order by (d.status in ('draft', 'waiting')) desc, d.date desc nulls first, d.id desc limit ${input.limit + 1} offset ${input.after}`,
     );
     const items = found.slice(0, input.limit).map((f): JournalRow => ({
-      id: Number(f.id), number: f.number, date: f.date, type: masters.typeByCode.get(f.type)?.name ?? f.type, description: f.title, amount: minor(f.amount ?? 0n), status: f.status, preparedBy: f.preparedBy, postedAt: f.postedAt,
+      id: Number(f.id), number: f.number, date: f.date, type: masters.typeByCode.get(f.type)?.name ?? f.type, description: f.title, amount: minor(f.amount ?? 0n), status: f.status, preparedBy: f.preparedBy, postedAt: f.postedAt, origin: f.origin ?? "",
     }));
     return ok({ items, next: found.length > input.limit ? input.after + input.limit : null, count: sums!.count, total: minor(sums!.total) });
   },
+});
+
+/** The people who have prepared journals of a company. */
+export const preparers = defineUseCase({
+  name: "preparers", kind: "read", rights: READERS, what: "see journals", company: (i) => i.company, schema: object({ company: string().required() }),
+  run: async ({ tx, masters }, input): Promise<Result<{ login: string; name: string }[]>> =>
+    ok(await rows<{ login: string; name: string }>(tx, sql`select p.login, p.name from person p where exists (select 1 from document d where d.kind = 'journal' and d.company_id = ${masters.companyByCode.get(input.company)?.id ?? 0} and d.created_by = p.id) order by p.name`)),
 });
 
 export const reverseJournal = defineUseCase({

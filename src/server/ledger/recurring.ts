@@ -95,7 +95,8 @@ export const saveRecurring = defineUseCase({
   schema: object({ id: number().integer(), version: number().integer().default(0), name: string().trim().required("A name is needed").max(100), content: journalInputSchema.required(), rhythm: rhythmSchema.required() }),
   run: async (context, input): Promise<Result<{ id: number; version: number }>> => {
     const { tx, masters, person, now, today, audit } = context;
-    const content = input.content as JournalInput;
+    const written = input.content as JournalInput;
+    const content = { ...written, description: written.description.trim() || input.name };
     const company = masters.companyByCode.get(content.company);
     if (!company) return fail({ code: "COMPANY_UNKNOWN", company: content.company, field: "company" });
     const first = readDate(input.rhythm.first, today);
@@ -223,7 +224,8 @@ export async function planRecurring(context: Context, company: Company, upTo: Ca
     const { asked, steps, problems } = computed[i]!;
     const check = entries[i]!.check;
     const waits = asked.length > 0 && problems.length === 0 ? "it waits for an amount" : undefined;
-    const stands = [...problems, ...check.problems].map(describeFound).join(" ");
+    // What depends on the person is asked of whoever posts: the same proposal comes out for everybody.
+    const stands = [...problems, ...check.problems.filter((p) => p.code !== "FORBIDDEN" && p.code !== "PERIOD_CLOSING")].map(describeFound).join(" ");
     const leftOut = waits ?? (stands || undefined);
     const drafts = check.drafts.map((d) => d.draft);
     return {

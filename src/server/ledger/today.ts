@@ -3,7 +3,7 @@ import { object, string } from "yup";
 import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase } from "../access";
-import { waitingForMe } from "./approvals";
+import { waitingForMe } from "../approvals";
 
 export interface TodayRow {
   id: number;

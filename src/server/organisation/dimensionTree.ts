@@ -1,5 +1,5 @@
 import { object } from "yup";
-import type { DimensionValue } from "@/core/ledger";
+import type { Dimension, DimensionValue } from "@/core/ledger";
 import { ok } from "@/core/shared";
 import { defineUseCase } from "../access";
 
@@ -8,6 +8,8 @@ export interface DimensionBranch {
   code: string;
   name: string;
   slot: number;
+  balancing: Dimension["balancing"];
+  balancingAccount: string | null;
   values: (DimensionValue & { depth: number; parent: string | null })[];
 }
 
@@ -20,7 +22,7 @@ export const dimensionTree = defineUseCase({
         const own = masters.dimensionValues.filter((v) => v.dimensionId === d.id);
         const below = (parentId: number | null, depth: number): DimensionBranch["values"] =>
           own.filter((v) => v.parentId === parentId).sort((a, b) => (depth === 0 ? a.id - b.id : a.code < b.code ? -1 : 1)).flatMap((v) => [{ ...v, depth, parent: parentId === null ? null : masters.valueById.get(parentId)!.code }, ...below(v.id, depth + 1)]);
-        return { id: d.id, code: d.code, name: d.name, slot: d.slot, values: below(null, 0) };
+        return { id: d.id, code: d.code, name: d.name, slot: d.slot, balancing: d.balancing, balancingAccount: d.balancingAccount, values: below(null, 0) };
       }),
     ),
 });

@@ -1,5 +1,6 @@
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
+import { documentKindName, documentPage } from "@/core/documents";
 import { amountText, dateText, ok, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase } from "../access";
@@ -32,8 +33,8 @@ export const find = defineUseCase({
     return ok([
       ...accounts,
       ...documents.map((d): Found => ({
-        kind: d.kind === "run" ? "Run" : d.status === "draft" ? "Draft" : "Journal", label: `${d.number ?? "Draft"} · ${d.title}`, note: [d.company, d.date ? dateText(d.date) : "", d.amount !== null && d.currency ? amountText(d.amount, d.currency) : ""].filter(Boolean).join(" · "),
-        href: d.kind === "run" ? `/close/runs/${d.id}?company=${d.company}` : `/ledger/journals/${d.id}?company=${d.company}`,
+        kind: d.kind === "journal" && d.status === "draft" ? "Draft" : documentKindName(d.kind), label: [d.number ?? (d.kind === "journal" ? "Draft" : ""), d.title].filter(Boolean).join(" · "), note: [d.company, d.date ? dateText(d.date) : "", d.amount !== null && d.currency ? amountText(d.amount, d.currency) : ""].filter(Boolean).join(" · "),
+        href: `${documentPage(d.kind, d.id)}?company=${d.company}`,
       })),
     ]);
   },

@@ -45,7 +45,7 @@ export const trace = defineUseCase({
   run: async (context, input): Promise<Result<Trace>> => {
     const address = decodeTrace(input.trace);
     if (!address) return fail({ code: "NOT_FOUND", what: "such figure" });
-    const company = address.ref.kind === "month" && address.ref.company ? address.ref.company : input.company;
+    const company = (address.ref.kind === "month" || address.ref.kind === "between" ? address.ref.company : undefined) ?? input.company;
     if (company !== input.company && !context.may("read.ledger", company) && !context.may("read.branch", company)) return fail({ code: "FORBIDDEN", what: `take figures of ${company} apart` });
     const found = await findPlace(context, { ...input, company });
     if (!found.ok) return found;
@@ -60,6 +60,11 @@ export const trace = defineUseCase({
     if (address.ref.kind === "journal") {
       const journal = await journalStation(context, place, String(address.ref.id), null);
       return journal.ok ? ok({ currency: place.company.currency, stations: journal.value, trace: input.trace }) : journal;
+    }
+    if (address.ref.kind === "between") {
+      if (own) return fail({ code: "FORBIDDEN", what: "see whole journals" });
+      const found = await betweenStations(context, place, address.ref, path);
+      return found.ok ? ok({ currency: address.ref.currency, stations: found.value, trace: input.trace }) : found;
     }
     const root = await buildTree(context, place, address.ref, input.withClosing);
     if (!root.ok) return root;
@@ -255,8 +260,32 @@ async function journalStation(context: Context, place: ReportPlace, id: string, 
   return ok([station, reaches]);
 }
 
+/** What stands between two companies: the journals that made it, and the one that the path enters. */
+async function betweenStations(context: Context, place: ReportPlace, ref: Extract<FigureRef, { kind: "between" }>, path: readonly string[]): Promise<Result<Station[]>> {
+  const other = context.masters.companyByCode.get(ref.other);
+  if (!other) return fail({ code: "COMPANY_UNKNOWN", company: ref.other });
+  const found = await rows<{ journalId: bigint; number: string; date: string; description: string; amount: bigint }>(
+    context.tx,
+    sql`select l.journal_id as "journalId", j.number, j.date, j.description, sum(case when l.side = 'D' then l.foreign_amount else -l.foreign_amount end)::bigint as amount
+        from journal_line l join journal j on j.id = l.journal_id
+        where l.company_id = ${place.company.id} and l.counterparty_id = ${other.id} and l.currency = ${ref.currency} and l.date <= ${place.to.end} and l.book_id in (0, ${place.book.id}) and l.account_id in (select id from account where control = 'intercompany')
+        group by l.journal_id, j.number, j.date, j.description, l.seq order by j.date desc, l.seq desc`,
+  );
+  const chosen = found.length === 1 ? found[0] : found.find((f) => path[0] === `j.${f.journalId}`);
+  const stations: Station[] = [
+    { kind: "Figure", title: `${place.company.name} with ${other.name}, in ${ref.currency}`, facts: [], rows: [], amount: found.reduce((sum, f) => sum + f.amount, 0n), more: 0 },
+    {
+      kind: `Journals, ${found.length}`, title: "", facts: [], amount: null, more: Math.max(0, found.length - MOST_ROWS),
+      rows: found.slice(0, MOST_ROWS).map((f) => ({ step: `j.${f.journalId}`, label: f.number, note: `${dateText(f.date).slice(0, -5)} · ${f.description}`, amount: f.amount, chosen: f === chosen, href: `/ledger/journals/${f.journalId}?company=${place.company.code}` })),
+    },
+  ];
+  if (!chosen) return ok(stations);
+  const journal = await journalStation(context, place, String(chosen.journalId), null);
+  return journal.ok ? ok([...stations, ...journal.value]) : journal;
+}
+
 /** The tree of a figure. */
-async function buildTree(context: Context, place: ReportPlace, ref: Exclude<FigureRef, { kind: "journal" }>, withClosing: boolean): Promise<Result<TraceNode>> {
+async function buildTree(context: Context, place: ReportPlace, ref: Exclude<FigureRef, { kind: "journal" | "between" }>, withClosing: boolean): Promise<Result<TraceNode>> {
   const { masters } = context;
   if (ref.kind === "statement") return statementTree(context, place, ref);
   const at = ref.kind === "month" ? place.periods.find((p) => periodKey(p) === ref.period) : place.to;

@@ -79,7 +79,8 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
     // Never taken from elsewhere on the page: a window that comes back may find its person writing in another field already.
     const active = document.activeElement;
     if (focused && active !== input.current && (active === document.body || scroller.current?.contains(active))) input.current?.focus({ preventScroll: true });
-    if (draft === null) input.current?.select();
+    // Selecting would bring the focus along: only where it is here already.
+    if (draft === null && document.activeElement === input.current) input.current?.select();
   }, [at, focused, draft]);
   // Again when a sentence appears below, which takes room from the rows.
   const said = problems.get(`${at.row}:${column.key}`) !== undefined;

@@ -36,7 +36,7 @@ export function applyChanges(rows: readonly GridRow[], changes: readonly CellCha
 export type Commit = (rows: readonly GridRow[], change: CellChange) => CellChange[];
 
 /** Lets the page answer between two slices of work. */
-const breathe = (): Promise<void> => new Promise((resolve) => { setTimeout(resolve, 0); });
+export const breathe = (): Promise<void> => new Promise((resolve) => { setTimeout(resolve, 0); });
 /** Longest stretch of work without letting the page answer, in milliseconds. */
 const SLICE = 16;
 

@@ -1,4 +1,4 @@
-import { standInOf } from "@/server/ledger";
+import { standInOf } from "@/server/approvals";
 import { Page } from "@/ui/Page";
 import { pageCaller } from "@/app/lib/session";
 import { PasswordForm } from "./PasswordForm";

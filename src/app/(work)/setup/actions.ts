@@ -1,7 +1,7 @@
 "use server";
 import { changePassword, savePerson } from "@/server/access";
 import { addYear, saveAccount, saveCompany, saveDimension, saveDimensionValue, saveHeading, saveJournalType, savePair, savePurpose, switchPeriods } from "@/server/organisation";
-import { deleteApprovalRule, saveApprovalRule, saveStandIn } from "@/server/ledger";
+import { deleteApprovalRule, saveApprovalRule, saveStandIn } from "@/server/approvals";
 import { fetchRates, loadRates } from "@/server/rates";
 import { saveOutlineLine } from "@/server/statements";
 import "@/server/closing";

@@ -1,6 +1,7 @@
 "use client";
 import Link from "next/link";
 import type { ReactNode } from "react";
+import { documentPage } from "@/core/documents";
 import { amountText, dateText, dayText } from "@/core/shared";
 import type { CloseBoard } from "@/server/closing";
 import type { Today, TodayRow } from "@/server/ledger";
@@ -70,7 +71,7 @@ function Rows({ rows }: { rows: TodayRow[] }) {
       <tbody>
         {rows.map((r) => (
           <tr key={r.id}>
-            <td><Link className="link font-semibold" href={work.link(r.kind === "run" ? `/close/runs/${r.id}` : `/ledger/journals/${r.id}`, { company: r.company })}>{r.number ?? `${r.company} draft`}</Link></td>
+            <td><Link className="link font-semibold" href={work.link(documentPage(r.kind, r.id), { company: r.company })}>{r.number ?? `${r.company} draft`}</Link></td>
             <td title={`${r.title} · ${r.by}`}>{r.title}</td>
             <td className="text-ink-2">{r.date ? dayText(r.date) : ""}</td>
             <td className="num">{amountText(r.amount, r.currency)} <span className="text-xs text-ink-3">{r.currency}</span></td>

@@ -20,10 +20,10 @@ export function RecurringList({ rows, upTo }: { rows: RecurringRow[]; upTo: stri
   const [chosen, setChosen] = useState<string[]>([]);
   const columns = useMemo(
     (): TableColumn<RecurringRow>[] => [
-      { key: "name", header: "Name", value: (r) => r.name, cell: (r) => <b className="font-semibold">{r.name}</b> }, { key: "status", header: "Status", width: 110, value: (r) => r.status, cell: (r) => <Status of={r.status} quiet /> },
-      { key: "rhythm", header: "Comes", width: 150, value: (r) => r.rhythmText }, { key: "first", header: "First", width: 120, value: (r) => r.rhythm.first, cell: (r) => dateText(r.rhythm.first) }, { key: "until", header: "Until", width: 120, value: (r) => r.rhythm.until, cell: (r) => (r.rhythm.until ? dateText(r.rhythm.until) : "without end") },
-      { key: "last", header: "Made last", width: 120, value: (r) => r.last ?? "", cell: (r) => (r.last ? dateText(r.last) : "") },
-      { key: "due", header: "Due", width: 220, value: (r) => r.due.length, cell: (r) => (r.due.length === 0 ? "" : r.due.length === 1 ? dateText(r.due[0]!) : `${dateText(r.due[0]!)} and ${r.due.length - 1} more`) }, { key: "by", header: "Set up by", width: 150, value: (r) => r.by },
+      { key: "name", header: "Name", value: (r) => r.name, cell: (r) => <b className="font-semibold">{r.name}</b> }, { key: "status", header: "Status", width: 90, value: (r) => r.status, cell: (r) => <Status of={r.status} quiet /> },
+      { key: "rhythm", header: "Comes", width: 120, value: (r) => r.rhythmText }, { key: "first", header: "First", width: 104, value: (r) => r.rhythm.first, cell: (r) => dateText(r.rhythm.first) }, { key: "until", header: "Until", width: 104, value: (r) => r.rhythm.until, cell: (r) => (r.rhythm.until ? dateText(r.rhythm.until) : "without end") },
+      { key: "last", header: "Made last", width: 104, value: (r) => r.last ?? "", cell: (r) => (r.last ? dateText(r.last) : "") },
+      { key: "due", header: "Due", width: 180, value: (r) => r.due.length, cell: (r) => (r.due.length === 0 ? "" : r.due.length === 1 ? dateText(r.due[0]!) : `${dateText(r.due[0]!)} and ${r.due.length - 1} more`) }, { key: "by", header: "Set up by", width: 120, value: (r) => r.by },
     ],
     [],
   );

@@ -1,4 +1,5 @@
-import { journalTypes, listApprovalRules } from "@/server/ledger";
+import { listApprovalRules } from "@/server/approvals";
+import { journalTypes } from "@/server/ledger";
 import { describeFound } from "@/core/shared";
 import { Page, Problems } from "@/ui/Page";
 import { frameData } from "@/app/lib/place";

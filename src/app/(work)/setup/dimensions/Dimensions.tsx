@@ -20,7 +20,7 @@ export function Dimensions({ all, branch, people, mayChange }: { all: { code: st
   const others = all.filter((d) => d.code !== branch.code);
   return (
     <RecordPage<Value>
-      title={branch.name} note={`dimension ${branch.slot} of sixteen, ${branch.code} in the interface for programs`} name={`dimension-${branch.code}`} rows={branch.values} rowKey={(v) => v.code} mayChange={mayChange} add="Add a value" empty={<Empty title={`No ${branch.name.toLowerCase()} yet`}>Add the first; others can lie below it.</Empty>}
+      title={branch.name} note={`dimension ${branch.slot} of sixteen, ${branch.code} in the interface for programs`} name={`dimension-${branch.code}`} rows={branch.values} rowKey={(v) => v.code} mayChange={mayChange} add="Add a value" notice={<Balancing key={`${branch.balancing} ${branch.balancingAccount}`} branch={branch} mayChange={mayChange} />} empty={<Empty title={`No ${branch.name.toLowerCase()} yet`}>Add the first; others can lie below it.</Empty>}
       actions={
         <>
           <select aria-label="Dimension" className="field w-44" value={branch.code} onChange={(e) => work.go({ dimension: e.target.value })}>{all.map((d) => <option key={d.code} value={d.code}>{d.name}</option>)}</select>
@@ -43,6 +43,35 @@ export function Dimensions({ all, branch, people, mayChange }: { all: { code: st
       toValues={(v) => ({ code: v?.code ?? "", name: v?.name ?? "", parent: v?.parent ?? "", activeFrom: v?.activeFrom ?? "", activeTo: v?.activeTo ?? "", responsible: people.find((p) => p.id === v?.responsibleId)?.login ?? "", blocked: v?.blocked ?? false, ...Object.fromEntries(others.map((d) => [`proposes.${d.code}`, v?.proposes[d.code] ?? ""])) })}
       save={(v) => saveRecordAction("value", { ...v, dimension: branch.code, parent: v.parent || null, activeFrom: v.activeFrom || null, activeTo: v.activeTo || null, responsible: v.responsible || null, proposes: Object.fromEntries(others.flatMap((d) => { const value = String(v[`proposes.${d.code}`] ?? "").trim(); return value ? [[d.code, value]] : []; })) })}
     />
+  );
+}
+
+/** Whether journals balance for each value of the dimension, as for segments that publish a balance sheet of their own. */
+function Balancing({ branch, mayChange }: { branch: DimensionBranch; mayChange: boolean }) {
+  const router = useRouter();
+  const [balancing, setBalancing] = useState(branch.balancing);
+  const [account, setAccount] = useState(branch.balancingAccount ?? "");
+  const [problem, setProblem] = useState<string | null>(null);
+  const changed = balancing !== branch.balancing || account !== (branch.balancingAccount ?? "");
+  const save = async () => {
+    const result = await saveRecordAction("dimension", { code: branch.code, name: branch.name, balancing, balancingAccount: balancing === "add" ? account.trim() : null }).catch(() => null);
+    if (!result?.ok) return setProblem(result?.message ?? "The server did not answer. Try again.");
+    setProblem(null);
+    toast.success("Saved. It holds for what is posted from now on.");
+    router.refresh();
+  };
+  return (
+    <form className="panel flex flex-wrap items-center gap-2.5 px-3 py-2" onSubmit={(e) => { e.preventDefault(); void save(); }}>
+      <label htmlFor="balancing" className="text-ink-2">A journal</label>
+      <select id="balancing" className="field w-auto" disabled={!mayChange} value={balancing} onChange={(e) => setBalancing(e.target.value as typeof balancing)}>
+        <option value="no">balances as a whole, whatever its values</option>
+        <option value="refuse">has to balance for each value of this dimension</option>
+        <option value="add">balances for each value, by lines that are added</option>
+      </select>
+      {balancing === "add" && <><label htmlFor="balancing-account" className="text-ink-2">on account</label><input id="balancing-account" className="field w-28" disabled={!mayChange} value={account} onChange={(e) => setAccount(e.target.value)} aria-invalid={problem ? true : undefined} /></>}
+      {mayChange && changed && <button type="submit" className="button">Save</button>}
+      {problem && <span role="alert" className="text-coral">{problem}</span>}
+    </form>
   );
 }
 

@@ -59,10 +59,17 @@ export function AccountBar({ question }: { question: AccountQuestion }) {
         <option value={1000}>in thousands</option>
         <option value={1000000}>in millions</option>
       </select>
-      <span className="ml-auto flex gap-2">
-        <button type="button" className="button" aria-pressed={question.chart} onClick={() => work.go({ chart: question.chart ? null : "1" })}><BarChart3 size={15} aria-hidden />Chart</button>
-        <button type="button" className="button" aria-pressed={question.asT} onClick={() => work.go({ as: question.asT ? null : "t" })}>{question.asT ? "As lines" : "As a T"}</button>
-      </span>
     </div>
+  );
+}
+
+/** The same answer as a chart of the months, and as a T. */
+export function AccountViews({ question }: { question: AccountQuestion }) {
+  const work = useWork();
+  return (
+    <>
+      <button type="button" className="button" aria-pressed={question.chart} onClick={() => work.go({ chart: question.chart ? null : "1" })}><BarChart3 size={15} aria-hidden />Chart</button>
+      <button type="button" className="button" aria-pressed={question.asT} onClick={() => work.go({ as: question.asT ? null : "t" })}>{question.asT ? "As lines" : "As a T"}</button>
+    </>
   );
 }

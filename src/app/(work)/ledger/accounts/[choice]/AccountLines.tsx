@@ -1,6 +1,6 @@
 "use client";
 import Link from "next/link";
-import { useMemo, type ReactNode } from "react";
+import { useEffect, useMemo, useRef, type ReactNode } from "react";
 import { amountText, dateText, minor, type Scale } from "@/core/shared";
 import { NO_CURRENCY, quantityText } from "@/core/ledger";
 import type { AccountFigures, AccountLine, AccountView } from "@/server/ledger";
@@ -19,7 +19,13 @@ const MEASURES = [["Opening", "opening"], ["Debits", "debit"], ["Credits", "cred
 /** The year of the accounts: what each period opened with, moved by, and closed with. Several companies or currencies stand below each other. */
 export function AccountMonths({ view, accounts, traceable, scale }: { view: AccountView; accounts: string; traceable: boolean; scale: Scale }) {
   const work = useWork();
+  const box = useRef<HTMLDivElement>(null);
   const several = view.figures.length > 1;
+  // The working period is in sight, however narrow the page.
+  useEffect(() => {
+    const heading = box.current?.querySelector<HTMLElement>("[data-now]");
+    if (box.current && heading) box.current.scrollLeft = Math.max(0, heading.offsetLeft + heading.offsetWidth + 24 - box.current.clientWidth);
+  }, [work.place.period]);
   const names = view.figures[0]!.periods;
   const used = names.filter((p) => !p.period.endsWith("-13") || view.figures.some((f) => { const own = f.periods.find((x) => x.period === p.period); return own && (own.debit !== 0n || own.credit !== 0n); }));
   const cell = (f: AccountFigures, period: string, key: (typeof MEASURES)[number][1]) => {
@@ -29,12 +35,12 @@ export function AccountMonths({ view, accounts, traceable, scale }: { view: Acco
     return <Figure amount={p[key]} currency={f.currency} of={{ kind: "month", account: accounts, period, measure: key, ...(f.company === work.place.company ? {} : { company: f.company }) }} style={{ scale }} />;
   };
   return (
-    <div className={`panel shrink-0 overflow-auto ${several ? "max-h-[40%]" : ""}`} onKeyDown={moveBetweenFigures} tabIndex={0} role="region" aria-label="Periods of the year">
+    <div ref={box} className={`panel shrink-0 overflow-auto ${several ? "max-h-[40%]" : ""}`} onKeyDown={moveBetweenFigures} tabIndex={0} role="region" aria-label="Periods of the year">
       <table className="sheet">
         <thead>
           <tr>
             <th className="sticky left-0 z-20">{scale === 1 ? <span className="sr-only">Measure</span> : scale === 1000 ? "in thousands" : "in millions"}</th>
-            {used.map((p) => <th key={p.period} className={`num ${p.period >= work.place.from && p.period <= work.place.period ? "border-b-[3px]! border-b-yellow! text-ink!" : ""}`}>{p.name}</th>)}
+            {used.map((p) => <th key={p.period} data-now={p.period === work.place.period || undefined} className={`num ${p.period >= work.place.from && p.period <= work.place.period ? "border-b-[3px]! border-b-yellow! text-ink!" : ""}`}>{p.name}</th>)}
           </tr>
         </thead>
         {view.figures.map((f) => (
@@ -55,7 +61,7 @@ export function AccountMonths({ view, accounts, traceable, scale }: { view: Acco
 export function AccountLines({ view, kept, open }: { view: AccountView; kept: string | undefined; open: string | undefined }) {
   const work = useWork();
   const currency = view.figures[0]!.currency;
-  const several = { companies: new Set(view.figures.map((f) => f.company)).size > 1, accounts: view.accounts.length > 1, currencies: new Set(view.figures.map((f) => f.currency)).size > 1 };
+  const several = { companies: new Set(view.figures.map((f) => f.company)).size > 1, accounts: view.accounts.length > 1, currencies: new Set(view.figures.map((f) => f.currency)).size > 1, unitsTold: new Set(view.figures.map((f) => f.company)).size === view.figures.length };
   const columns = useMemo(
     (): TableColumn<AccountLine>[] => [
       { key: "date", header: "Date", width: 96, value: (l) => l.date, cell: (l) => dateText(l.date) },
@@ -64,13 +70,13 @@ export function AccountLines({ view, kept, open }: { view: AccountView; kept: st
       ...(several.accounts ? [{ key: "account", header: "Account", width: 84, value: (l: AccountLine) => l.account }] : []),
       { key: "type", header: "Type", width: 110, value: (l) => l.type },
       { key: "description", header: "Description", value: (l) => l.description },
-      ...work.dimensions.map((d): TableColumn<AccountLine> => ({ key: d.code, header: d.name, width: 104, value: (l) => l.dimensions[d.code] ?? "" })),
+      ...work.dimensions.filter((d) => view.lines.some((l) => l.dimensions[d.code])).map((d): TableColumn<AccountLine> => ({ key: d.code, header: d.name, width: 104, value: (l) => l.dimensions[d.code] ?? "" })),
       ...(view.lines.some((l) => l.foreignCurrency !== l.currency) ? [{ key: "foreign", header: "In currency", width: 150, align: "right" as const, value: (l: AccountLine) => (l.foreignCurrency === l.currency ? "" : amountText(l.side === "debit" ? l.foreignAmount : minor(-l.foreignAmount), l.foreignCurrency)), cell: (l: AccountLine) => (l.foreignCurrency === l.currency ? "" : <>{amountText(l.side === "debit" ? l.foreignAmount : minor(-l.foreignAmount), l.foreignCurrency)} <span className="text-xs text-ink-3">{l.foreignCurrency}</span></>) }] : []),
-      ...(several.currencies ? [{ key: "unit", header: "In", width: 56, value: (l: AccountLine) => unitOf(l.currency) }] : []),
+      ...(several.currencies && !several.unitsTold ? [{ key: "unit", header: "In", width: 56, value: (l: AccountLine) => unitOf(l.currency) }] : []),
       ...(["debit", "credit"] as const).map((side): TableColumn<AccountLine> => ({ key: side, header: side === "debit" ? "Debit" : "Credit", width: 122, align: "right", sum: !several.currencies, value: (l) => (l.side === side ? l.amount : 0n), cell: (l) => (l.side === side ? text(l.amount, l.currency) : "") })),
       { key: "balance", header: "Balance", width: 130, align: "right", value: (l) => l.balance, cell: (l) => text(l.balance, l.currency) },
     ],
-    [work.dimensions, view.lines, open, several.companies, several.accounts, several.currencies],
+    [work.dimensions, view.lines, open, several.companies, several.accounts, several.currencies, several.unitsTold],
   );
   return (
     <DataTable

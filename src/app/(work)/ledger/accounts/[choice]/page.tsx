@@ -9,7 +9,7 @@ import { readAddress, reportInput, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { openTrace } from "@/app/lib/trace";
 import { JournalBeside } from "../../journals/[key]/JournalBeside";
-import { AccountBar, type AccountQuestion } from "./AccountBar";
+import { AccountBar, AccountViews, type AccountQuestion } from "./AccountBar";
 import { AccountFooter, AccountLines, AccountMonths, TAccounts } from "./AccountLines";
 import { LazyChart } from "./LazyChart";
 
@@ -44,18 +44,18 @@ export default async function AccountPage({ params, searchParams }: { params: Pr
   const note = `${question.companies.length > 1 ? `${question.companies.length} companies` : view.figures[0]!.companyName} · ${view.book}${one?.control ? ` · ${one.control} control account` : ""}${question.values.length > 0 ? ` · ${question.values.map((v) => v.split(":")[1]).join(", ")}` : ""}`;
   return (
     <Page
-      strip={<PeriodStrip range />} title={title} note={note} actions={<AsKnown changes />} footer={question.of === "actual" && <AccountFooter view={view} />}
+      strip={<PeriodStrip range />} title={title} note={note} actions={<><AccountViews question={question} /><AsKnown changes /></>} footer={question.of === "actual" && <AccountFooter view={view} />}
       panel={beside ? <JournalBeside journal={beside.ok ? beside.value : null} message={beside.ok ? null : beside.problems.map(describeFound).join(" ")} /> : <TracePanel {...open} />}
     >
       <AccountBar question={question} />
       {question.of !== "actual" ? (
         <div className="panel flex-1"><Empty title={AWAITED[question.of].title}>{AWAITED[question.of].text}</Empty></div>
       ) : (
-        <>
+        <div className="print-flow flex min-h-0 flex-1 flex-col gap-2.5 overflow-y-auto *:last:min-h-[240px]">
           <AccountMonths view={view} accounts={choice} traceable={question.amounts === "total"} scale={question.scale} />
           {question.chart && view.figures.map((f) => <LazyChart key={`${f.company} ${f.currency}`} figures={f} name={`${title}, ${f.company} ${f.currency}`} />)}
           {question.asT ? <TAccounts view={view} /> : <AccountLines view={view} kept={preferences.ok ? preferences.value["table.account-lines"] : undefined} open={address.beside} />}
-        </>
+        </div>
       )}
     </Page>
   );

@@ -4,6 +4,7 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { toast } from "sonner";
 import { amountText, dateText } from "@/core/shared";
+import type { ApprovalState } from "@/server/approvals";
 import type { BatchView } from "@/server/ledger";
 import type { Answer } from "@/app/lib/answer";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
@@ -11,14 +12,16 @@ import { useWork } from "@/ui/frame/work";
 import { Empty, Fact, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { BatchForm } from "../BatchForm";
-import { deleteBatchAction, moveToBatchAction, postBatchAction, reverseBatchAction } from "../actions";
+import { ApprovalHistory } from "../../journals/[key]/ApprovalHistory";
+import { approveAction, returnAction, withdrawAction } from "../../journals/actions";
+import { deleteBatchAction, moveToBatchAction, postBatchAction, reverseBatchAction, submitBatchAction } from "../actions";
 
 /** A batch: its journals, and always in sight what is still missing or too much against the papers. */
-export function BatchPage({ batch, loose }: { batch: BatchView; loose: { id: number; description: string }[] }) {
+export function BatchPage({ batch, loose, approval }: { batch: BatchView; loose: { id: number; description: string }[]; approval: ApprovalState | null }) {
   const work = useWork();
   const router = useRouter();
   const [editing, setEditing] = useState(false);
-  const [asking, setAsking] = useState<"waive" | "reverse" | null>(null);
+  const [asking, setAsking] = useState<"waive" | "reverse" | "return" | null>(null);
   const [reason, setReason] = useState("");
   const [messages, setMessages] = useState<string[]>([]);
   const [busy, setBusy] = useState(false);
@@ -37,6 +40,8 @@ export function BatchPage({ batch, loose }: { batch: BatchView; loose: { id: num
     router.refresh();
   };
   const count = `${batch.items.length} ${batch.items.length === 1 ? "journal" : "journals"}`;
+  const finishing = batch.approval ? `Send ${count} for approval` : `Post ${count}`;
+  const finish = (waive: string) => void act(() => (batch.approval ? submitBatchAction(batch.id, waive) : postBatchAction(batch.id, waive)), batch.approval ? "Sent for approval." : `Posted ${count}.`);
   return (
     <Page
       strip={<PeriodStrip />} title={batch.name} status={<Status of={batch.status} />} note={[batch.period, batch.description, batch.waived && `difference waived by ${batch.waived}`].filter(Boolean).join(" · ")}
@@ -53,9 +58,10 @@ export function BatchPage({ batch, loose }: { batch: BatchView; loose: { id: num
             )}
             <Link className="button" href={work.link("/ledger/journals/new", { batch: String(batch.id), company: batch.company, period: batch.period })}>New journal in it</Link>
           </>}
-          {open && batch.items.length > 0 && work.may("post.ledger") && (differs && work.may("post.againstControl")
-            ? <button type="button" className="button button-main" onClick={() => setAsking("waive")}>Post {count}</button>
-            : <button type="button" className="button button-main" disabled={busy} onClick={() => void act(() => postBatchAction(batch.id, ""), `Posted ${count}.`)}>Post {count}</button>)}
+          {open && batch.items.length > 0 && work.may(batch.approval ? "prepare.ledger" : "post.ledger") && <button type="button" className="button button-main" disabled={busy} title={batch.approval ? `${batch.approval}.` : undefined} onClick={() => (differs && !batch.waived && work.may("post.againstControl") ? setAsking("waive") : finish(""))}>{finishing}</button>}
+          {approval?.mayWithdraw && <button type="button" className="button" disabled={busy} onClick={() => void act(() => withdrawAction(batch.id), "Withdrawn: its journals are drafts again.")}>Withdraw</button>}
+          {approval?.mayDecide && <button type="button" className="button" onClick={() => setAsking("return")}>Return</button>}
+          {approval?.mayDecide && <button type="button" className="button button-main" disabled={busy} onClick={() => void act(() => approveAction(batch.id), `Approved and posted ${count}.`)}>Approve and post {count}</button>}
           {batch.status === "posted" && work.may("reverse.ledger") && <button type="button" className="button" onClick={() => setAsking("reverse")}>Reverse the batch</button>}
         </>
       }
@@ -76,13 +82,14 @@ export function BatchPage({ batch, loose }: { batch: BatchView; loose: { id: num
       <Problems messages={messages} />
       {editing && <BatchForm batch={batch} onSaved={() => { setEditing(false); router.refresh(); }} onLeave={() => setEditing(false)} />}
       {asking && (
-        <form className="panel flex items-end gap-3 px-3 py-2.5" onSubmit={(e) => { e.preventDefault(); void act(() => (asking === "waive" ? postBatchAction(batch.id, reason) : reverseBatchAction(batch.id, reason)), asking === "waive" ? `Posted ${count}.` : "The batch is reversed."); }}>
-          <p className="flex-1">{asking === "waive" ? "The journals differ from the papers. Say why it is right to post them all the same; the reason is kept." : "Every journal of the batch that stands will be reversed, all of them or none."}</p>
+        <form className="panel flex items-end gap-3 px-3 py-2.5" onSubmit={(e) => { e.preventDefault(); if (asking === "waive") finish(reason); else void act(() => (asking === "return" ? returnAction(batch.id, reason) : reverseBatchAction(batch.id, reason)), asking === "return" ? "Returned to its preparer." : "The batch is reversed."); }}>
+          <p className="flex-1">{asking === "waive" ? "The journals differ from the papers. Say why it is right to post them all the same; the reason is kept." : asking === "return" ? "The preparer gets the batch back as drafts, with your reason." : "Every journal of the batch that stands will be reversed, all of them or none."}</p>
           <input autoFocus aria-label="Reason" className="field w-80" placeholder="Why?" value={reason} onChange={(e) => setReason(e.target.value)} />
-          <button type="submit" className="button button-main" disabled={busy}>{asking === "waive" ? `Waive and post ${count}` : "Reverse all"}</button>
+          <button type="submit" className="button button-main" disabled={busy}>{asking === "waive" ? `Waive, and ${finishing.charAt(0).toLowerCase()}${finishing.slice(1)}` : asking === "return" ? "Return it" : "Reverse all"}</button>
           <button type="button" className="button" onClick={() => setAsking(null)}>Leave it</button>
         </form>
       )}
+      {approval && approval.history.length > 0 && <ApprovalHistory approval={approval} />}
       <div className="panel min-h-0 flex-1 overflow-auto">
         {batch.items.length === 0 ? <Empty title="No journal in it yet">Enter the first, or put a draft in.</Empty> : (
           <table className="sheet">

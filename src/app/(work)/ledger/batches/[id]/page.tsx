@@ -1,4 +1,5 @@
 import { describeFound } from "@/core/shared";
+import { approvalOf } from "@/server/approvals";
 import { getBatch, listJournals } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
@@ -14,5 +15,6 @@ export default async function OneBatchPage({ params }: { params: Promise<{ id: s
   if (!result.ok) return <Page strip={<PeriodStrip />} title="Batch"><Problems messages={result.problems.map(describeFound)} /></Page>;
   const inside = new Set(result.value.items.map((i) => i.id));
   const drafts = await listJournals(caller, { company: result.value.company, status: "draft", limit: 200 });
-  return <BatchPage batch={result.value} loose={drafts.ok ? drafts.value.items.filter((d) => !inside.has(d.id)).map(({ id: key, description }) => ({ id: key, description })) : []} />;
+  const approval = await approvalOf(caller, { id: result.value.id });
+  return <BatchPage batch={result.value} approval={approval.ok ? approval.value : null} loose={drafts.ok ? drafts.value.items.filter((d) => !inside.has(d.id)).map(({ id: key, description }) => ({ id: key, description })) : []} />;
 }

@@ -2,7 +2,7 @@
 import { useRouter } from "next/navigation";
 import { useCallback, useState } from "react";
 import { toast } from "sonner";
-import { dateText } from "@/core/shared";
+import type { ApprovalState } from "@/server/approvals";
 import type { DraftCheck, DraftView } from "@/server/ledger";
 import type { Answer } from "@/app/lib/answer";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
@@ -10,17 +10,12 @@ import { useWork } from "@/ui/frame/work";
 import { Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { approveAction, returnAction, withdrawAction } from "../actions";
+import { ApprovalHistory } from "./ApprovalHistory";
 import { DraftPanel } from "./DraftPanel";
 import { PapersPanel } from "./PapersPanel";
 
-interface Approval {
-  history: { state: string; why: string; askedBy: string; askedAt: string; decidedBy: string | null; decidedAt: string | null; reason: string }[];
-  mayDecide: boolean;
-  mayWithdraw: boolean;
-}
-
 /** A journal that waits for approval: as it was sent, with what it would do, and what this person may do about it. */
-export function WaitingJournal({ journal, approval, check }: { journal: DraftView; approval: Approval | null; check: DraftCheck | null }) {
+export function WaitingJournal({ journal, approval, check }: { journal: DraftView; approval: ApprovalState | null; check: DraftCheck | null }) {
   const work = useWork();
   const router = useRouter();
   const [papers, setPapers] = useState(false);
@@ -60,11 +55,7 @@ export function WaitingJournal({ journal, approval, check }: { journal: DraftVie
           <button type="submit" className="button button-main" disabled={busy}>Return it</button>
         </form>
       )}
-      <ul className="panel shrink-0 px-3.5 py-2">
-        {approval?.history.map((h, i) => (
-          <li key={i} className="py-0.5">{h.askedBy} asked on {dateText(h.askedAt.slice(0, 10))}: {h.why}. {h.state === "waiting" ? "It waits." : `${h.decidedBy} ${h.state === "approved" ? "approved" : h.state === "returned" ? "returned it" : "withdrew it"}${h.reason ? `: ${h.reason}` : "."}`}</li>
-        ))}
-      </ul>
+      {approval && <ApprovalHistory approval={approval} />}
       <div className="panel min-h-0 flex-1 overflow-auto" tabIndex={0} role="region" aria-label="Lines">
         <table className="sheet">
           <thead><tr><th className="num w-10">#</th><th>Account</th>{dimensions.map((d) => <th key={d.code}>{d.name}</th>)}<th>Description</th><th className="num w-32">Debit{content.currency ? ` ${content.currency}` : ""}</th><th className="num w-32">Credit{content.currency ? ` ${content.currency}` : ""}</th></tr></thead>

@@ -1,6 +1,7 @@
 import { journalInput } from "@/core/ledger";
 import { dateText, describeFound } from "@/core/shared";
-import { approvalOf, checkJournal, copyOf, getBatch, getJournal, lookups } from "@/server/ledger";
+import { approvalOf } from "@/server/approvals";
+import { checkJournal, copyOf, getBatch, getJournal, lookups } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
 import { TracePanel } from "@/ui/trace/TracePanel";

@@ -1,8 +1,11 @@
 import { useCallback, useState } from "react";
-import { findHeadings, LOAD_FIELDS, readHeadings, readNumberFormat, tableToRows, understand, type LoadField, type Understanding } from "@/core/ledger";
+import { findHeadings, LOAD_FIELDS, readHeadings, readNumberFormat, tableToRows, understand, type LoadField, type LoadRow, type Understanding } from "@/core/ledger";
 import { amountText, readAmount } from "@/core/shared";
-import { commitAll, step, type CellChange, type Commit, type GridHistory, type GridRow } from "@/ui/grid/gridModel";
+import { breathe, commitAll, step, type CellChange, type Commit, type GridHistory, type GridRow } from "@/ui/grid/gridModel";
 import { keepMeanings, meaningsOf } from "../../load/meanings";
+
+/** Rows that are read at a time, before the page may answer again. */
+const SLICE = 500;
 
 interface Taken {
   headings: string[];
@@ -26,14 +29,21 @@ export function useTablePaste({ history, setHistory, currency, dimensions, commi
 
   const fill = useCallback(
     async (t: Omit<Taken, "count" | "blank" | "withoutAmount">) => {
-      const loaded = tableToRows(t.body, t.fields, currency, t.read);
+      const loaded = { rows: [] as LoadRow[], blank: 0, withoutAmount: 0 };
+      for (let from = 0; from < t.body.length; from += SLICE) {
+        const part = tableToRows(t.body.slice(from, from + SLICE), t.fields, currency, t.read);
+        loaded.rows.push(...part.rows);
+        loaded.blank += part.blank;
+        loaded.withoutAmount += part.withoutAmount;
+        await breathe();
+      }
       const rows = t.before.rows;
       // Blank lines from the cell on are written over; lines that stand there move down.
       let free = t.at;
       while (free < rows.length && free - t.at < loaded.rows.length && Object.values(rows[free]!).every((v) => !v)) free++;
       const start = [...rows.slice(0, t.at), ...Array.from({ length: Math.max(0, t.at - rows.length) + loaded.rows.length }, (): GridRow => ({})), ...rows.slice(free)];
-      const changes = loaded.rows.flatMap((row, i) => Object.entries(row as Record<string, string>).map(([key, value]): CellChange => ({ row: t.at + i, key, value })));
-      const next = await commitAll(start, changes, commit);
+      let next: readonly GridRow[] = start;
+      for (let from = 0; from < loaded.rows.length; from += SLICE) next = await commitAll(next, loaded.rows.slice(from, from + SLICE).flatMap((row, i) => Object.entries(row as Record<string, string>).map(([key, value]): CellChange => ({ row: t.at + from + i, key, value }))), commit);
       setHistory(step(t.before, next));
       setTaken({ ...t, count: loaded.rows.length, blank: loaded.blank, withoutAmount: loaded.withoutAmount });
     },

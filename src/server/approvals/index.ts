@@ -1,0 +1,3 @@
+export * from "./approvals";
+export * from "./rules";
+export * from "./standIns";
