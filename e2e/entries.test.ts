@@ -44,8 +44,10 @@ describe("entries", () => {
     await d.see("//aside[@aria-label='Effect']//tr[contains(., '1340')][contains(., 'between companies')]");
     await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
     await posted();
-    await (await d.see("//a[starts-with(., 'KIT-26-')]")).click();
-    await d.see("//h1[starts-with(., 'KIT-26-')]");
+    // The other company's journal opens beside this one; the working company stays.
+    await (await d.see("//button[starts-with(., 'KIT-26-')]")).click();
+    await d.see("//aside[starts-with(@aria-label, 'KIT-26-')]//tr[contains(., '2150')]");
+    await posted();
     await d.open("/ledger/accounts/2150?company=KIT&book=IFRS&period=2026-10");
     await d.text("Berth fee shared");
     await d.open(`/ledger/pairs?${october}`);

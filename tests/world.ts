@@ -5,6 +5,7 @@ import { minor } from "../src/core/shared";
 import { findPerson, runAs, savePerson, type Caller, type Person } from "../src/server/access";
 import type { Database } from "../src/server/db";
 import { addYear, install, installChart, saveCompany, saveDimensionValue, switchPeriods } from "../src/server/organisation";
+import { savePartner } from "../src/server/partners";
 import type { Result } from "../src/core/shared";
 
 export const PASSWORD = "seven gulls over ostry";
@@ -34,6 +35,8 @@ export async function buildWorld(database: Database): Promise<void> {
   for (const [code, name, parent] of [["OPS", "Operations", null], ["VESS", "Vessels", "OPS"], ["HARB", "Harbour works", "OPS"], ["ADM", "Administration", null]] as const)
     must(await saveDimensionValue(root, { dimension: "costCentre", code, name, parent, blocked: code === "OPS" }));
   must(await saveDimensionValue(root, { dimension: "project", code: "P-071", name: "Hull survey", activeFrom: "2026-01-01", activeTo: "2026-12-31" }));
+  must(await savePartner(root, { code: "Tarn Rope & Chain", name: "Tarn Rope & Chain", supplier: true, country: "IE" }));
+  must(await savePartner(root, { code: "PEL", name: "Pelling Marine Fuels", supplier: true, country: "IE", currency: "USD" }));
   for (const role of ROLES) must(await savePerson(root, { login: role, name: `Person ${role}`, password: PASSWORD, grants: [{ role, company: null }] }));
 }
 

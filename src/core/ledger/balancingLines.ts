@@ -25,7 +25,7 @@ export function balancingLines(lines: readonly PreparedLine[], functional: strin
       const size = (n: bigint) => minor(debit ? -n : n);
       added.push({
         lineNo: lines.length + added.length + 1, account, coding: valueId === 0 ? "" : codingKey([{ slot: dimension.slot, valueId }]), description: `Balances ${dimension.name.toLowerCase()} ${value || "(none)"}`,
-        side: debit ? "debit" : "credit", amount: size(sum.net), currency: sum.currency, foreignAmount: size(sum.foreign), rate: null, counterparty: null, quantity: null, note: "", partner: null, dueDate: null, added: "balance",
+        side: debit ? "debit" : "credit", amount: size(sum.net), currency: sum.currency, foreignAmount: size(sum.foreign), rate: null, counterparty: null, quantity: null, note: "", partner: null, dueDate: null, item: null, added: "balance",
       });
     }
   }

@@ -21,7 +21,7 @@ const world = (dimension: Partial<Dimension> = {}): Masters =>
   );
 const years = companies.map((c) => ({ id: c.id, companyId: c.id, name: "2026", description: "", start: "2026-01-01", end: "2026-12-31" }));
 const periods = companies.map((c): Period => ({ yearId: c.id, yearName: "2026", companyId: c.id, no: 10, name: "Oct", start: "2026-10-01", end: "2026-10-31", adjustment: false, states: { 1: { ledger: "open" } } }));
-const context = (masters: Masters): PostingContext => ({ masters, years, periods, yearEnds: [], mayPost: () => true, mayPostWhileClosing: () => true });
+const context = (masters: Masters): PostingContext => ({ masters, years, periods, yearEnds: [], partners: new Set(["S-1"]), mayPost: () => true, mayPostWhileClosing: () => true });
 const rates: Rate[] = [{ kind: "spot", base: "EUR", quote: "GBP", date: "2026-10-01", rate: "0.87" }, { kind: "spot", base: "EUR", quote: "ISK", date: "2026-10-01", rate: "150" }];
 const line = (accountNumber: string, side: "debit" | "credit", amount: bigint, more: Partial<EntryLine> = {}): EntryLine => ({ account: accountNumber, dimensions: {}, description: "", side, amount: minor(amount), ...more });
 const entry = (lines: EntryLine[], over: Partial<JournalEntry> = {}): JournalEntry => ({ company: "ONE", type: "general", book: null, date: "2026-10-05", description: "Test", currency: "EUR", rateKind: "spot", lines, ...over });

@@ -19,6 +19,8 @@ export interface PostingContext {
   years: readonly FiscalYear[];
   periods: readonly Period[];
   yearEnds: readonly PostedYearEnd[];
+  /** Codes of the partners that the drafts name and that are there. */
+  partners: ReadonlySet<string>;
   /** Whether the person may post in this area of this company. */
   mayPost(area: Area, company: string): boolean;
   mayPostWhileClosing(company: string): boolean;

@@ -18,7 +18,7 @@ const years = [1, 2].flatMap((companyId) => [2025, 2026].map((y, i) => ({ id: co
 const states = (ledger: PeriodState, payables: PeriodState = "open"): Period["states"] => ({ 1: { ledger, payables, assets: "open" }, 2: { ledger: "open", payables: "open", assets: "open" } });
 const period = (yearId: number, yearName: string, companyId: number, no: number, s: Period["states"], adjustment = false): Period => ({ yearId, yearName, companyId, no, name: `M${no}`, start: adjustment ? `${yearName}-12-31` : `${yearName}-${String(no).padStart(2, "0")}-01`, end: adjustment ? `${yearName}-12-31` : `${yearName}-${String(no).padStart(2, "0")}-28`, adjustment, states: s });
 const context = (over: Partial<PostingContext> = {}): PostingContext => ({
-  masters, years, yearEnds: [], mayPost: () => true, mayPostWhileClosing: () => false,
+  masters, years, yearEnds: [], partners: new Set(["S-1"]), mayPost: () => true, mayPostWhileClosing: () => false,
   periods: [period(10, "2025", 1, 12, states("open")), period(10, "2025", 1, 13, states("open"), true), period(11, "2026", 1, 1, states("open")), period(11, "2026", 1, 2, states("closing")), period(11, "2026", 1, 3, states("closed")), period(11, "2026", 1, 4, states("open", "closed")), period(11, "2026", 1, 5, states("not-yet")), period(21, "2026", 2, 1, states("open"))], ...over,
 });
 const draft = (over: Partial<JournalDraft> = {}, amount = 100n): JournalDraft => ({

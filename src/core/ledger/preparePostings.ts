@@ -32,11 +32,15 @@ export interface PreparedLine {
   note: string;
   partner: string | null;
   dueDate: string | null;
+  item: DraftLine["item"] | null;
   added: DraftLine["added"] | null;
 }
 
 /** Whether a line counts in money; on accounts of units it counts units, which need no counter entry. */
 export const isMoney = (line: Pick<PreparedLine, "account">): boolean => line.account.type !== "units";
+
+/** Whether lines on the account leave open items. */
+export const keepsItems = (account: Pick<Account, "control">): boolean => account.control === "payables" || account.control === "receivables";
 
 declare const checked: unique symbol;
 
@@ -172,11 +176,12 @@ function prepareLine(line: DraftLine, lineNo: number, draft: JournalDraft, compa
   if (counts && !line.quantity) found.push({ code: "QUANTITY_MISSING", account: account.number, ...at("quantity") });
   if (!counts && line.amount === 0n && !line.foreignAmount) found.push({ code: "NO_AMOUNT", ...at("debit") });
   // The journal types that people write by hand reach partners only with what an open item needs.
-  if (account && type.manual && !follows && line.added === undefined && (account.control === "payables" || account.control === "receivables") && type.controls.includes(account.control)) {
+  if (account && type.manual && !follows && line.added === undefined && account.control && keepsItems(account) && type.controls.includes(account.control)) {
     if (!line.partner?.trim()) found.push({ code: "PARTNER_REQUIRED", account: account.number, ...at("partner") });
     if (!line.dueDate) found.push({ code: "DUE_DATE_REQUIRED", account: account.number, ...at("dueDate") });
     if (!draft.reference?.trim()) found.push({ code: "REFERENCE_REQUIRED", account: account.number, field: "reference" });
   }
+  if (line.partner?.trim() && account && keepsItems(account) && !follows && !context.partners.has(line.partner.trim())) found.push({ code: "PARTNER_UNKNOWN", partner: line.partner, ...at("partner") });
   if (line.dueDate !== undefined && !isCalendarDate(line.dueDate)) found.push({ code: "DATE_INVALID", text: line.dueDate, ...at("dueDate") });
   checkText(line.note ?? "", "The note", MAX_NOTE, "note", found, lineNo);
   const counterparty = line.counterparty === undefined ? null : masters.companyByCode.get(line.counterparty);
@@ -208,7 +213,7 @@ function prepareLine(line: DraftLine, lineNo: number, draft: JournalDraft, compa
   if (!account || found.length > before) return null;
   return {
     lineNo, account, coding: codingKey(coding), description: line.description.trim() || draft.description.trim(), side: line.side, ...amounts(line, counts, draft, company),
-    counterparty: counterparty ?? null, note: line.note?.trim() ?? "", partner: line.partner?.trim() || null, dueDate: line.dueDate ?? null, added: line.added ?? null,
+    counterparty: counterparty ?? null, note: line.note?.trim() ?? "", partner: line.partner?.trim() || null, dueDate: line.dueDate ?? null, item: line.item ?? null, added: line.added ?? null,
   };
 }
 

@@ -18,7 +18,7 @@ export interface PostedForReversal {
   dueAgain: CalendarDate | null;
   /** The journal's currency where it is not the functional one. */
   currency: string | null;
-  lines: readonly { account: string; dimensions: Readonly<Record<string, string>>; description: string; side: Side; amount: Minor; foreignAmount: Minor; rate: string | null; counterparty: string | null; quantity: bigint | null; units: boolean; partner: string | null; dueDate: string | null }[];
+  lines: readonly { account: string; dimensions: Readonly<Record<string, string>>; description: string; side: Side; amount: Minor; foreignAmount: Minor; rate: string | null; counterparty: string | null; quantity: bigint | null; units: boolean; partner: string | null; dueDate: string | null; difference?: boolean }[];
 }
 
 /**
@@ -51,6 +51,8 @@ export function reversalOf(posted: PostedForReversal, date: CalendarDate, period
       ...(l.quantity === null ? {} : { quantity: l.units ? turned(minor(l.quantity)) : minor(-l.quantity) }),
       ...(l.partner ? { partner: l.partner } : {}),
       ...(l.dueDate ? { dueDate: l.dueDate } : {}),
+      // What left no open item leaves none when it is undone.
+      ...(l.difference ? { added: "difference" as const } : {}),
     })),
   };
 }

@@ -86,6 +86,9 @@ export interface JournalType {
   approval: "rules" | "always" | "never";
 }
 
+export const OPEN_ITEM_KINDS = ["invoice", "credit note", "payment", "prepayment", "journal"] as const;
+export type OpenItemKind = (typeof OPEN_ITEM_KINDS)[number];
+
 export type Side = "debit" | "credit";
 
 /** A line on its way to the ledger: accounts and values by the codes that people use. */
@@ -108,8 +111,10 @@ export interface DraftLine {
   note?: string;
   partner?: string;
   dueDate?: CalendarDate;
-  /** Why the system added the line: it then may reach control accounts. */
-  added?: "pair" | "rounding" | "balance";
+  /** On a partner's control account: what the open item is called and of which kind it is; else the journal says. */
+  item?: { kind: OpenItemKind; reference: string };
+  /** Why the system added the line: it then may reach control accounts. A difference of an allocation leaves no open item. */
+  added?: "pair" | "rounding" | "balance" | "difference";
 }
 
 /** A journal on its way to the ledger. Everything that posts builds one of these. */
@@ -148,7 +153,8 @@ export interface CompanyPair {
 }
 
 /** What the system posts to by itself, by purpose. */
-export type AccountPurpose = "rounding";
+export const ACCOUNT_PURPOSES = ["rounding", "exchangeGain", "exchangeLoss"] as const;
+export type AccountPurpose = (typeof ACCOUNT_PURPOSES)[number];
 
 /** The currency code under which quantities are kept: ISO 4217's code for no currency. */
 export const NO_CURRENCY = "XXX";

@@ -1,3 +1,6 @@
+import { amountText } from "./amountText";
+import type { Minor } from "./minor";
+
 /**
  * Everything that can be wrong, as data. The sentence for each code stands in `wording`;
  * a code without a sentence does not compile.
@@ -42,6 +45,13 @@ export type Problem =
   | { code: "DUE_DATE_REQUIRED"; account: string }
   | { code: "REFERENCE_REQUIRED"; account: string }
   | { code: "CURRENCY_UNKNOWN"; currency: string }
+  // Open items
+  | { code: "PARTNER_UNKNOWN"; partner: string }
+  | { code: "ITEM_OTHER_PARTNER" }
+  | { code: "ITEM_OTHER_CURRENCY"; first: string; second: string }
+  | { code: "ITEM_SAME_SIDE" }
+  | { code: "ITEM_OVERALLOCATED"; wanted: Minor; left: Minor; currency: string }
+  | { code: "ITEM_ALLOCATED"; reference: string; by: string }
   // The journal as a whole
   | { code: "NO_LINES" }
   | { code: "TOO_MANY_LINES"; limit: number }
@@ -136,6 +146,12 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
   PARTNER_REQUIRED: (p) => `Account ${p.account} is a partner's control account. Name the partner, or choose another account.`,
   DUE_DATE_REQUIRED: (p) => `Account ${p.account} keeps open items. Give the due date.`,
   REFERENCE_REQUIRED: (p) => `Account ${p.account} keeps open items, which are found by their reference. Give the journal one.`,
+  PARTNER_UNKNOWN: (p) => `There is no partner ${cut(p.partner)}. Choose one from the list, or set it up.`,
+  ITEM_OTHER_PARTNER: () => "The two items belong to different partners.",
+  ITEM_OTHER_CURRENCY: (p) => `One item is in ${p.first}, the other in ${p.second}; only items of one currency can be set against each other.`,
+  ITEM_SAME_SIDE: () => "One of the items has to be a debit and the other a credit, and both have to have something left.",
+  ITEM_OVERALLOCATED: (p) => `${amountText(p.wanted, p.currency)} ${p.currency} cannot be allocated: ${amountText(p.left, p.currency)} is left.`,
+  ITEM_ALLOCATED: (p) => `${p.reference} has been settled, at least in part, by ${p.by}. Undo that first.`,
   CURRENCY_UNKNOWN: (p) => `${cut(p.currency)} is not a currency code of ISO 4217.`,
   NO_LINES: () => "A journal needs at least two lines with amounts.",
   TOO_MANY_LINES: (p) => `A journal can have at most ${p.limit.toLocaleString("en")} lines.`,

@@ -94,7 +94,7 @@ export async function readEntries(context: Context, inputs: readonly JournalInpu
   });
   const wanted = readings.map(({ entry }) => ({ entry, companies: [...new Set([entry.company, ...entry.lines.flatMap((l) => l.company ?? [])])] }));
   const rates = await ratesFor(tx, masters, wanted.map(({ entry, companies }) => ({ companies, currency: entry.currency, date: entry.date })));
-  const posting = await loadPostingContext(context, wanted.flatMap(({ entry, companies }) => companies.map((company) => ({ company, date: entry.date, type: entry.type }))));
+  const posting = await loadPostingContext(context, wanted.flatMap(({ entry, companies }) => companies.map((company) => ({ company, date: entry.date, type: entry.type, lines: entry.lines }))));
   return { posting, entries: readings.map((reading, i) => ({ input: inputs[i]!, reading, check: checkEntry(reading, posting, rates) })) };
 }
 

@@ -1,6 +1,6 @@
 import { sql, type SQL } from "drizzle-orm";
 import { number, object, string } from "yup";
-import { codingFromKey, dimensionsOf, journalInput, quantityText, readAccounts, reversalDate, reversalOf, type JournalDraft, type JournalInput, type Masters, type PostedForReversal, type Side } from "@/core/ledger";
+import { codingFromKey, dimensionsOf, journalInput, keepsItems, quantityText, readAccounts, reversalDate, reversalOf, type JournalDraft, type JournalInput, type Masters, type PostedForReversal, type Side } from "@/core/ledger";
 import { periodKey, type Period } from "@/core/organisation";
 import { amountText, fail, isCalendarDate, minor, ok, readAmount, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows, type Db } from "../db";
@@ -26,6 +26,8 @@ export interface JournalLineView {
   note: string;
   partner: string | null;
   dueDate: string | null;
+  /** On a partner's control account: a difference of a settlement, which leaves no open item. */
+  difference: boolean;
 }
 
 interface JournalBase {
@@ -102,17 +104,17 @@ async function readPosted(tx: Db, where: SQL): Promise<PostedRow | undefined> {
 
 /** The lines of journals, by journal. */
 async function readLines(tx: Db, journalIds: readonly (bigint | number)[], masters: Masters): Promise<ReadonlyMap<number, JournalLineView[]>> {
-  const found = await rows<{ journalId: bigint; lineNo: number; accountId: number; coding: string; description: string; side: string; amount: bigint; currency: string; foreignAmount: bigint; rate: string | null; counterpartyId: number | null; quantity: bigint | null; note: string | null; partner: string | null; dueDate: string | null }>(
+  const found = await rows<{ journalId: bigint; lineNo: number; accountId: number; coding: string; description: string; side: string; amount: bigint; currency: string; foreignAmount: bigint; rate: string | null; counterpartyId: number | null; quantity: bigint | null; note: string | null; partner: string | null; dueDate: string | null; item: boolean }>(
     tx,
     sql`select l.journal_id as "journalId", l.line_no as "lineNo", l.account_id as "accountId", k.key as coding, l.description, l.side, l.amount, l.currency, l.foreign_amount as "foreignAmount", l.rate::text as rate, l.counterparty_id as "counterpartyId",
-          l.quantity, l.note, l.partner, l.due_date as "dueDate" from journal_line l join coding k on k.id = l.coding_id where l.journal_id = any(${arrayOf(journalIds)}::bigint[]) order by l.journal_id, l.line_no`,
+          l.quantity, l.note, l.partner, l.due_date as "dueDate", exists (select 1 from open_item i where i.journal_id = l.journal_id and i.line_no = l.line_no) as item from journal_line l join coding k on k.id = l.coding_id where l.journal_id = any(${arrayOf(journalIds)}::bigint[]) order by l.journal_id, l.line_no`,
   );
   const lists = new Map<number, JournalLineView[]>(journalIds.map((id) => [Number(id), []]));
-  for (const { accountId, coding, side, counterpartyId, note, journalId, amount, foreignAmount, ...l } of found) {
+  for (const { accountId, coding, side, counterpartyId, note, journalId, amount, foreignAmount, item, ...l } of found) {
     const account = masters.accountById.get(accountId)!;
     lists.get(Number(journalId))!.push({
       ...l, account: account.number, accountName: account.name, dimensions: dimensionsOf(codingFromKey(coding), masters), side: side === "D" ? "debit" : "credit", amount: minor(amount), foreignAmount: minor(foreignAmount),
-      counterparty: counterpartyId === null ? null : masters.companyById.get(counterpartyId)!.code, units: account.type === "units", note: note ?? "",
+      counterparty: counterpartyId === null ? null : masters.companyById.get(counterpartyId)!.code, units: account.type === "units", note: note ?? "", difference: keepsItems(account) && !item,
     });
   }
   return lists;

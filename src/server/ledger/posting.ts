@@ -3,6 +3,7 @@ import { balanceChanges, canonicalJournal, carryForward, preparePostings, type J
 import { may } from "@/core/access";
 import { decimalText, fail, isCalendarDate, ok, type Result } from "@/core/shared";
 import { arrayOf, rows, sha256, type Db } from "../db";
+import { checkReversible, storeItems } from "./items";
 import { loadPeriods, loadYears } from "../organisation/periods";
 import type { Context } from "../access/useCase";
 
@@ -37,6 +38,8 @@ export async function postDrafts(context: Context, drafts: readonly JournalDraft
   const companions = carryForward(first.value, posting);
   const second = companions.length > 0 ? preparePostings(companions, posting) : ok([]);
   if (!second.ok) return second;
+  const reversible = await checkReversible(tx, first.value);
+  if (!reversible.ok) return reversible;
   const posted = await store(context, [...first.value, ...second.value], posting, heads, options);
   return ok(posted.slice(0, drafts.length));
 }
@@ -59,7 +62,7 @@ export const lockChains = (tx: Db, companies: readonly string[]): Promise<ChainH
   );
 
 /** Loads what checking these drafts needs: the periods that they could lie in, and the year ends that stand. */
-export async function loadPostingContext(context: Context, drafts: readonly Pick<JournalDraft, "company" | "date" | "type">[]): Promise<PostingContext> {
+export async function loadPostingContext(context: Context, drafts: readonly (Pick<JournalDraft, "company" | "date" | "type"> & { lines?: readonly { partner?: string }[] })[]): Promise<PostingContext> {
   const { tx, masters, person } = context;
   const companyIds = [...new Set(drafts.map((d) => masters.companyByCode.get(d.company)?.id))].filter((id): id is number => id !== undefined);
   const dates = [...new Set(drafts.map((d) => d.date).filter(isCalendarDate))];
@@ -71,8 +74,10 @@ export async function loadPostingContext(context: Context, drafts: readonly Pick
     sql`select e.company_id as "companyId", e.year_id as "yearId", e.book_id as "bookId", e.retained_earnings as "retainedEarnings", e.by_dimension as "byDimension",
           e.run_id::int as "runId", d.number as "runNumber" from year_end e join document d on d.id = e.run_id where e.company_id = any(${arrayOf(companyIds)}::int[])`,
   );
+  const named = [...new Set(drafts.flatMap((d) => (d.lines ?? []).flatMap((l) => (l.partner?.trim() ? [l.partner.trim()] : []))))];
+  const partners = named.length === 0 ? [] : await rows<{ code: string }>(tx, sql`select code from partner where code = any(${arrayOf(named)}::text[]) and not blocked`);
   return {
-    masters, years, periods,
+    masters, years, periods, partners: new Set(partners.map((p) => p.code)),
     yearEnds: yearEnds.map(({ runId, runNumber, ...e }) => ({ ...e, run: { id: runId, number: runNumber } })),
     mayPost: (area, company) => area === "stock" || may(person.grants, `post.${area}`, company),
     mayPostWhileClosing: (company) => may(person.grants, "post.whileClosing", company),
@@ -131,6 +136,7 @@ async function store(context: Context, journals: readonly PreparedJournal[], pos
       ${column((j) => j.reverseOn)}::date[], ${column((j) => j.reverses)}::bigint[], ${column((j) => j.origin)}::bigint[], ${column((_, i) => preparedBy(i))}::int[], ${column((_, i) => postedBy(i))}::int[],
       ${column((_, i) => postedAt(i))}::timestamptz[], ${arrayOf(chained.map((c) => c.previousHash))}::text[], ${arrayOf(chained.map((c) => c.hash))}::text[])`);
   await storeLines(tx, journals, ids, chained.map((c) => c.seq), codings);
+  await storeItems(context, journals, ids, numbers.map((n) => n.number), chained.map((c) => c.seq));
   await storeBalances(tx, journals, posting, codings);
   for (const [companyId, { seq, hash, at }] of head) await tx.execute(sql`update chain set seq = ${seq}, hash = ${hash}, last_posted_at = ${at} where company_id = ${companyId}`);
 

@@ -18,7 +18,7 @@ const NAMED = 20;
  * numbers without gaps, references to what is there. Reads only.
  */
 export async function verify(tx: Db): Promise<Check[]> {
-  return [await balancesAgainstLines(tx), await codingsAgainstLines(tx), await journalsBalance(tx), ...(await chains(tx)), await numbering(tx), await references(tx), await anchors(tx)];
+  return [await balancesAgainstLines(tx), await codingsAgainstLines(tx), await journalsBalance(tx), ...(await chains(tx)), await numbering(tx), await references(tx), await anchors(tx), await itemsAgainstAccounts(tx), await itemsAgainstAllocations(tx)];
 }
 
 /** Turnover from the lines, with or without the openings of later years, in the shape of a balance table. */
@@ -149,4 +149,28 @@ async function anchors(tx: Db): Promise<Check> {
   );
   const [count] = await rows<{ n: number }>(tx, sql`select count(*)::int as n from close_record`);
   return { name: "Close records anchor the chain", looked: count!.n, faults: faults.map((f) => f.fault) };
+}
+
+/** What is left of open items is the balance of their control account, in each company. */
+async function itemsAgainstAccounts(tx: Db): Promise<Check> {
+  const faults = await rows<{ fault: string }>(
+    tx,
+    sql`with balances as (select l.company_id, l.account_id, sum(case when l.side = 'D' then l.amount else -l.amount end)::bigint as balance from journal_line l join account a on a.id = l.account_id and a.control in ('payables', 'receivables') group by 1, 2),
+             items as (select company_id, account_id, sum(left_functional)::bigint as left_functional from open_item group by 1, 2)
+        select concat_ws(' ', 'company', company_id, 'account', account_id, 'balance', coalesce(b.balance, 0), 'open items', coalesce(i.left_functional, 0)) as fault
+        from balances b full join items i using (company_id, account_id) where coalesce(b.balance, 0) <> coalesce(i.left_functional, 0) limit ${NAMED}`,
+  );
+  const [count] = await rows<{ n: number }>(tx, sql`select count(*)::int as n from open_item`);
+  return { name: "Open items equal their control accounts", looked: count!.n, faults: faults.map((f) => f.fault) };
+}
+
+/** What is left of an item is what it was made with less what allocations have taken. */
+async function itemsAgainstAllocations(tx: Db): Promise<Check> {
+  const faults = await rows<{ fault: string }>(
+    tx,
+    sql`select concat_ws(' ', 'item', i.id, i.reference, 'left', i.left_amount, 'of', i.amount) as fault from open_item i left join (select item_id, sum(amount) as amount, sum(functional) as functional from allocation_line group by 1) t on t.item_id = i.id
+        where i.amount - coalesce(t.amount, 0) <> i.left_amount or i.functional - coalesce(t.functional, 0) <> i.left_functional limit ${NAMED}`,
+  );
+  const [count] = await rows<{ n: number }>(tx, sql`select count(*)::int as n from allocation_line`);
+  return { name: "What is left of open items follows from their allocations", looked: count!.n, faults: faults.map((f) => f.fault) };
 }

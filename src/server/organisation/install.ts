@@ -79,7 +79,7 @@ export async function installChart(tx: Db): Promise<void> {
     insert into account_dimension (account_id, dimension_id, rule)
     select a.id, d.id, case when a.type in ('income', 'expense') and a.number < '8500' then 'required' when a.type in ('equity') or a.control in ('payables', 'receivables', 'bank') then 'forbidden' else 'allowed' end
     from account a cross join dimension d where d.code = 'costCentre'`);
-  await tx.execute(sql`insert into setting (key, value) values ('account.rounding', '"8575"') on conflict do nothing`);
+  await tx.execute(sql`insert into setting (key, value) values ('account.rounding', '"8575"'), ('account.exchangeGain', '"8540"'), ('account.exchangeLoss', '"8550"') on conflict do nothing`);
   for (const o of starterOutlines())
     await tx.execute(sql`insert into outline (code, version, name, kind, lines, layout) values (${o.code}, 1, ${o.name}, ${o.kind}, ${JSON.stringify(o.lines)}::jsonb, ${JSON.stringify(o.layout)}::jsonb) on conflict do nothing`);
 }

@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
-import { ACCOUNT_TYPES, CONTROL_KINDS, type DimensionRule } from "@/core/ledger";
+import { ACCOUNT_PURPOSES, ACCOUNT_TYPES, CONTROL_KINDS, type DimensionRule } from "@/core/ledger";
 import { planYear, type Division } from "@/core/organisation";
 import { addDays, fail, isCurrency, ok, textRecord } from "@/core/shared";
 import { arrayOf, rows } from "../db";
@@ -210,13 +210,13 @@ export const savePair = defineUseCase({
 
 /** The account that the system posts to for a purpose. */
 export const savePurpose = defineUseCase({
-  name: "savePurpose", kind: "write", rights: ["setup.rules", "setup.organisation"], what: "set posting accounts", schema: object({ purpose: string().oneOf(["rounding"]).required(), account: string().required("An account is needed") }),
+  name: "savePurpose", kind: "write", rights: ["setup.rules", "setup.organisation"], what: "set posting accounts", schema: object({ purpose: string().oneOf(ACCOUNT_PURPOSES).required(), account: string().required("An account is needed") }),
   run: async ({ tx, masters, audit }, input) => {
     const account = masters.accountByNumber.get(input.account);
     if (!account) return fail({ code: "ACCOUNT_UNKNOWN", account: input.account, field: "account" });
     if (account.type === "units" || account.control) return fail({ code: "INVALID", what: `Account ${account.number} takes no such postings`, field: "account" });
     await tx.execute(sql`insert into setting (key, value) values (${`account.${input.purpose}`}, to_jsonb(${input.account}::text)) on conflict (key) do update set value = excluded.value`);
-    await audit({ action: "changed", kind: "posting account", recordId: input.purpose, before: masters.purposes.rounding, after: input.account });
+    await audit({ action: "changed", kind: "posting account", recordId: input.purpose, before: masters.purposes[input.purpose], after: input.account });
     return ok({});
   },
 });

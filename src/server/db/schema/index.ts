@@ -5,3 +5,4 @@ export * from "./ledger";
 export * from "./statements";
 export * from "./runs";
 export * from "./entry";
+export * from "./openItems";

@@ -1,0 +1,3 @@
+export * from "./settle";
+export * from "./terms";
+export * from "./ageing";

@@ -1,0 +1,2 @@
+export * from "./openItems";
+export * from "./allocations";
