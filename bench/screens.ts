@@ -93,7 +93,7 @@ export async function measureScreens(benchFolder: string, say: (line: string) =>
   run([NEXT, "build", "bench/empty-page"]);
   const bars: Bar[] = [];
   const demo = await serveFolder(demoFolder, "controller", DEMO_PASSWORD);
-  const demoScreens = screens("HSF", { account: "6410", journal: "HSF-26-00700", run: "HSF-25-R0001" });
+  const demoScreens = screens("HSF", { account: "6410", journal: "HSF-26-00700", run: "HSF-25-R0001", partner: "S-102" });
   const single = new Map<string, { screen: number; plain: number; median: number }>();
   let bytes = { most: 0, where: "", empty: 0 };
   try {

@@ -10,7 +10,7 @@ const base = inject("demo");
 const place = "company=HSF&book=IFRS&period=2026-10";
 /** The main screens, with a trace open where there is one, and their empty and failing states. */
 const SCREENS = [
-  ...screens("HSF", { account: "6410", journal: "HSF-26-00700", run: "HSF-25-R0001" }).map((s) => s.where),
+  ...screens("HSF", { account: "6410", journal: "HSF-26-00700", run: "HSF-25-R0001", partner: "S-102" }).map((s) => s.where),
   `/ledger/trial-balance?${place}&trace=b!account!2140!closing`, `/ledger/trial-balance?${place}&asKnown=2026-11-02T08:00`, `/ledger/journals/HSF-26-00700?${place}&trace=j!5000`, `/statements/income-statement?${place}&trace=s!income-statement!fuel!this!standard`, `/close/verify?${place}`, `/account`, `/api/docs`,
   `/ledger/accounts/6210?${place}&chart=1`, `/ledger/accounts/2410?${place}&as=t`, `/ledger/accounts/9010?${place}`, `/ledger/accounts/nowhere?${place}`, `/ledger/journals/99999999?${place}`, `/ledger/journals?${place}&text=nothinglikethis`,
 ];

@@ -1,6 +1,7 @@
 import { addDays, endOfMonth, minor, type CalendarDate } from "@/core/shared";
 import type { DraftLine, JournalDraft } from "@/core/ledger";
 import { randomFrom } from "./random";
+import { partnerCode } from "./partners";
 import { CUSTOMERS, SUPPLIERS } from "./structure";
 
 /** A journal of the past, with who made it and on which day it was posted. */
@@ -20,7 +21,9 @@ export const cc = (costCentre: string, project?: string): Coding => (project ? {
 export const units = (amount: number): bigint => BigInt(Math.round(amount * 100));
 export const share = (amount: bigint, part: number): bigint => (amount * BigInt(Math.round(part * 10_000))) / 10_000n;
 
-const line = (account: string, side: "debit" | "credit", amount: bigint, dimensions: Coding = {}, description = "", partner?: string): DraftLine => ({ account, side, amount: minor(amount), dimensions, description, ...(partner ? { partner } : {}) });
+const line = (account: string, side: "debit" | "credit", amount: bigint, dimensions: Coding = {}, description = "", partner?: string): DraftLine => ({ account, side, amount: minor(amount), dimensions, description, ...(partner ? { partner: partnerCode(partner) } : {}) });
+/** A line on a partner's account, with what its open item is called. */
+const item = (line: DraftLine, kind: "invoice" | "payment", reference: string, dueDate?: CalendarDate): DraftLine => ({ ...line, item: { kind, reference }, ...(dueDate ? { dueDate } : {}) });
 export const debit = (account: string, amount: bigint, dimensions?: Coding, description?: string, partner?: string) => line(account, "debit", amount, dimensions, description, partner);
 export const credit = (account: string, amount: bigint, dimensions?: Coding, description?: string, partner?: string) => line(account, "credit", amount, dimensions, description, partner);
 
@@ -59,7 +62,7 @@ export class Books {
     const number = `PI-${++this.invoice}`;
     const net = parts.reduce((t, p) => t + p.net, 0n);
     const tax = share(net, vat);
-    this.add("purchase", date, `${supplier}, ${text}`, [...parts.map((p) => debit(p.account, p.net, p.coding, p.note ?? text)), debit("1410", tax, {}, `VAT on ${number}`), credit("2140", net + tax, {}, `${number} ${supplier}`, supplier)], "payables", { reference: number });
+    this.add("purchase", date, `${supplier}, ${text}`, [...parts.map((p) => debit(p.account, p.net, p.coding, p.note ?? text)), debit("1410", tax, {}, `VAT on ${number}`), item(credit("2140", net + tax, {}, `${number} ${supplier}`, supplier), "invoice", number, addDays(date, days))], "payables", { reference: number });
     this.payable.push({ supplier, gross: net + tax, due: addDays(date, days), text: number });
   }
 
@@ -67,7 +70,7 @@ export class Books {
     const number = `SI-${++this.sale}`;
     const net = parts.reduce((t, p) => t + p.net, 0n);
     const tax = share(net, vat);
-    this.add("sales", date, `${customer}, ${text}`, [debit("1310", net + tax, {}, `${number} ${customer}`, customer), ...parts.map((p) => credit(p.account, p.net, p.coding, text)), credit("2210", tax, {}, `VAT on ${number}`)], "receivables", { reference: number });
+    this.add("sales", date, `${customer}, ${text}`, [item(debit("1310", net + tax, {}, `${number} ${customer}`, customer), "invoice", number, addDays(date, 30)), ...parts.map((p) => credit(p.account, p.net, p.coding, text)), credit("2210", tax, {}, `VAT on ${number}`)], "receivables", { reference: number });
     this.receivable.push({ customer, gross: net + tax, due: addDays(date, 30 + late), number });
   }
 
@@ -76,12 +79,12 @@ export class Books {
     if (paid.length > 0) {
       this.payable.splice(0, this.payable.length, ...this.payable.filter((p) => p.due > to));
       const total = paid.reduce((t, p) => t + p.gross, 0n);
-      this.add("payment", to, `Payment run of ${to.slice(8)}.${to.slice(5, 7)}., ${paid.length} invoices`, [...paid.map((p) => debit("2140", p.gross, {}, `${p.text} ${p.supplier}`, p.supplier)), credit("1110", total, {}, "Transfer file")], "payables");
+      this.add("payment", to, `Payment run of ${to.slice(8)}.${to.slice(5, 7)}., ${paid.length} invoices`, [...paid.map((p) => item(debit("2140", p.gross, {}, `${p.text} ${p.supplier}`, p.supplier), "payment", p.text)), credit("1110", total, {}, "Transfer file")], "payables");
     }
     const received = this.receivable.filter((r) => r.due >= from && r.due <= to);
     if (received.length > 0) {
       const total = received.reduce((t, r) => t + r.gross, 0n);
-      this.add("receipt", to, `Customers' payments, week to ${to.slice(8)}.${to.slice(5, 7)}.`, [debit("1110", total, {}, "Bank statements of the week"), ...received.map((r) => credit("1310", r.gross, {}, `${r.number} ${r.customer}`, r.customer))], "receivables", { delay: 1 });
+      this.add("receipt", to, `Customers' payments, week to ${to.slice(8)}.${to.slice(5, 7)}.`, [debit("1110", total, {}, "Bank statements of the week"), ...received.map((r) => item(credit("1310", r.gross, {}, `${r.number} ${r.customer}`, r.customer), "payment", r.number))], "receivables", { delay: 1 });
     }
     const left = this.receivable.filter((x) => x.due > to);
     this.receivable.splice(0, this.receivable.length, ...left);
@@ -139,6 +142,10 @@ export class Books {
     this.add("opening", "2024-01-01", "Opening balances 2024", [
       ...rows.map(([account, amount]) => line(account, amount > 0 ? "debit" : "credit", units(Math.abs(amount)), {}, "", account === "1310" ? CUSTOMERS.freight : account === "2140" ? SUPPLIERS.fuel : undefined)),
       line("3210", net > 0n ? "credit" : "debit", net > 0n ? net : -net, {}, "Retained earnings brought in"),
-    ], "accountant", { delay: 0 });
+    ], "accountant", { delay: 0, reference: "TAKEN OVER" });
+    // What stood open when the books were taken over is settled in the first weeks.
+    const of = (account: string) => units(Math.abs(rows.find(([a]) => a === account)?.[1] ?? 0));
+    this.add("payment", "2024-02-09", "Suppliers of 2023", [debit("2140", of("2140"), {}, "Opening balances", SUPPLIERS.fuel), credit("1110", of("2140"), {}, "Transfer file")], "payables", { reference: "TAKEN OVER" });
+    this.add("receipt", "2024-02-16", "Customers of 2023", [debit("1110", of("1310"), {}, "Bank statement"), credit("1310", of("1310"), {}, "Opening balances", CUSTOMERS.freight)], "receivables", { reference: "TAKEN OVER" });
   }
 }

@@ -6,10 +6,13 @@ import "@/server/closing";
 import type { Database } from "@/server/db";
 import { saveApprovalRule } from "@/server/approvals";
 import { createJournal, postDrafts, saveBatch, saveDraft, saveRecurring, saveShortcut, saveTemplate, submitDraft } from "@/server/ledger";
+import { allocate } from "@/server/openItems";
+import { addPartnerBank, decidePartnerBank, savePartner, saveTerms } from "@/server/partners";
 import { fetchRates } from "@/server/rates";
 import { addYear, install, installChart, isInstalled, saveCompany, saveDimensionValue, savePair, switchPeriods } from "@/server/organisation";
 import { postRun, proposeRun } from "@/server/runs";
 import { history } from "./history";
+import { demoCustomers, demoSuppliers, demoTerms } from "./partners";
 import { DEMO_PASSWORD, DEMO_PEOPLE } from "./people";
 import { COMPANIES, COST_CENTRES, PROJECTS } from "./structure";
 import { randomFrom } from "./random";
@@ -43,7 +46,15 @@ export async function seed(database: Database, say: (line: string) => void = () 
   }
   for (const [code, name, parent, blocked] of COST_CENTRES) must(await saveDimensionValue(admin, { dimension: "costCentre", code, name, parent, blocked, responsible: code === "HARB" ? "budget" : null }), code);
   for (const [code, name, activeFrom, activeTo] of PROJECTS) must(await saveDimensionValue(admin, { dimension: "project", code, name, activeFrom, activeTo, proposes: code === "P-070" ? { costCentre: "HARB" } : {} }), code);
-  say("people, companies, chart, cost centres");
+  const clerks = await as("controller", at("2023-11-22", 10));
+  for (const t of demoTerms) must(await saveTerms(clerks, t), t.code);
+  for (const { iban, ...p } of [...demoSuppliers, ...demoCustomers]) {
+    must(await savePartner(clerks, p), p.name);
+    if (!iban) continue;
+    const { id } = must(await addPartnerBank(await as("payables", at("2023-11-22", 10)), { partner: p.code, iban, holder: p.name }), iban);
+    must(await decidePartnerBank(clerks, { id, to: "confirmed" }), iban);
+  }
+  say("people, companies, chart, cost centres, partners");
 
   const ids = new Map<string, number>();
   for (const p of DEMO_PEOPLE) ids.set(p.login, (await findPerson(database, p.login))!.id);
@@ -73,6 +84,7 @@ export async function seed(database: Database, say: (line: string) => void = () 
     await closeInTime(month, controller);
     say(`${month}: ${posted} journals, ${lines} lines`);
   }
+  await settleHistory(poster);
   const feeder = await as("controller", at("2026-11-04", 7));
   for (const [from, to] of [["2024-01-01", "2025-12-31"], ["2026-01-01", "2026-11-04"]]) must(await fetchRates(feeder, { from, to }), "rates");
   for (const second of ["MBY", "KIT"]) must(await savePair(feeder, { first: "HSF", second, firstDueFrom: "1340", firstDueTo: "2150", secondDueFrom: "1340", secondDueTo: "2150" }), "pairs");
@@ -90,6 +102,16 @@ export async function seed(database: Database, say: (line: string) => void = () 
   const september = must(await proposeRun(await as("accountant", at("2026-10-30", 9)), { kind: "recurring", params: { company: "HSF", upTo: "2026-09-30", only: [] } }), "recurring");
   must(await postRun(await as("controller", at("2026-10-30", 10)), { key: String(september.id) }), "recurring");
   await database.db.execute(sql`analyze`);
+}
+
+/** Sets the payments of the past against the invoices that they paid, as of their days. */
+async function settleHistory(caller: Caller): Promise<void> {
+  const pairs = await caller.database.db.execute(sql`
+    select p.journal_id::int as "journalId", p.date, i.id::int as first, p.id::int as second from open_item p join open_item i on i.company_id = p.company_id and i.area = p.area and i.partner = p.partner and i.reference = p.reference and i.left_amount = -p.left_amount and i.date <= p.date and i.id < p.id
+    where p.left_amount <> 0 and p.reference <> '' order by p.journal_id`) as unknown as { rows: { journalId: number; date: CalendarDate; first: number; second: number }[] };
+  const byJournal = new Map<number, { date: CalendarDate; pairings: { first: number; second: number }[] }>();
+  for (const { journalId, date, first, second } of pairs.rows) byJournal.set(journalId, { date, pairings: [...(byJournal.get(journalId)?.pairings ?? []), { first, second }] });
+  for (const [journalId, { date, pairings }] of byJournal) must(await runAs({ ...caller, now: () => at(date, 18) }, (context) => allocate(context, "payment", date, pairings, { journalId })), `settled ${date}`);
 }
 
 /** Quarters close in the month after they end, years in March with their year ends, September is closing, as of the working date. */

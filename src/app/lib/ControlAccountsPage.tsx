@@ -8,14 +8,14 @@ import { readAddress, reportInput, type SearchParams } from "./place";
 import { pageCaller } from "./session";
 import { openTrace } from "./trace";
 
-/** What an area holds in the ledger: its control accounts, and what stands on them by partner. */
-export async function ControlAccountsPage({ area, title, searchParams }: { area: "payables" | "receivables" | "banks" | "assets"; title: string; searchParams: SearchParams }) {
+/** What an area holds in the ledger: its control accounts. */
+export async function ControlAccountsPage({ area, title, searchParams }: { area: "banks" | "assets"; title: string; searchParams: SearchParams }) {
   const { address, place } = await readAddress(searchParams);
   const result = await controlAccounts(await pageCaller(), { ...reportInput(place), area });
   const open = await openTrace(address, place);
   return (
-    <Page strip={<PeriodStrip range />} title={title} note="control accounts and what stands on them" panel={<TracePanel {...open} />}>
-      {result.ok ? <ControlTables data={result.value} area={area} /> : <Problems messages={result.problems.map(describeFound)} />}
+    <Page strip={<PeriodStrip range />} title={title} note="control accounts" panel={<TracePanel {...open} />}>
+      {result.ok ? <ControlTables data={result.value} /> : <Problems messages={result.problems.map(describeFound)} />}
     </Page>
   );
 }

@@ -3,7 +3,7 @@ import { object, string } from "yup";
 import { AREAS } from "@/core/access";
 import { periodKey, periodName, stateOf, type Company, type Period, type PeriodState } from "@/core/organisation";
 import { catchAccounts } from "@/core/statements";
-import { dateText, fail, ok, type Result } from "@/core/shared";
+import { amountText, dateText, fail, ok, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { findPlace, periodBalancesDiffer } from "../ledger";
@@ -78,6 +78,19 @@ export async function closeChecks(context: Context, company: Company, bookId: nu
     code: "control", name: "Control accounts name their partners", state: nameless.length === 0 ? "holds" : "warns",
     finding: nameless.length === 0 ? "Every line on suppliers, customers and group accounts belongs to somebody." : `${nameless.map((n) => `${n.n} ${n.n === 1 ? "line" : "lines"} on ${n.account}`).join(", ")} without a partner.`,
     door: nameless.length === 0 ? null : `/ledger/accounts/${nameless[0]!.account}?${query}`,
+  });
+
+  const apart = await rows<{ account: string; balance: bigint; items: bigint }>(
+    tx,
+    sql`select a.number as account, coalesce(b.balance, 0)::bigint as balance, coalesce(i.items, 0)::bigint as items from account a
+          left join (select account_id, sum(debit - credit) as balance from account_balance where company_id = ${company.id} and year_id = (select id from fiscal_year where company_id = ${company.id} order by start_date desc limit 1) group by 1) b on b.account_id = a.id
+          left join (select account_id, sum(left_functional) as items from open_item where company_id = ${company.id} group by 1) i on i.account_id = a.id
+        where a.control in ('payables', 'receivables') and coalesce(b.balance, 0) <> coalesce(i.items, 0) order by 1`,
+  );
+  checks.push({
+    code: "open-items", name: "Open items equal their control accounts", state: apart.length === 0 ? "holds" : "fails",
+    finding: apart.length === 0 ? "What is left of all items of suppliers and customers is what their accounts hold." : apart.map((x) => `${x.account} holds ${amountText(x.balance, company.currency)}, its items ${amountText(x.items, company.currency)}`).join("; ") + ".",
+    door: apart.length === 0 ? null : `/ledger/accounts/${apart[0]!.account}?${query}`,
   });
 
   const used = await rows<{ accountId: number }>(tx, sql`select distinct account_id as "accountId" from account_balance where company_id = ${company.id}`);

@@ -1,6 +1,7 @@
 import type { FileTable } from "@/core/files";
 import type { Heading } from "@/core/ledger";
 import type { TrialBalance } from "../ledger";
+import { PARTNER_COLUMNS, type PartnerRow } from "../partners";
 import type { Statement } from "../statements";
 
 /** The trial balance as a table: accounts with their figures, and the totals. */
@@ -28,4 +29,9 @@ export function chartTable(accounts: readonly { number: string; name: string; ty
     name: "chart-of-accounts", title: "Chart of accounts", subtitle: "", headers: ["number", "name", "type", "control", "monetary", "heading", "blocked"],
     rows: accounts.map((a) => ({ cells: [a.number, a.name, a.type, a.control ?? "", a.monetary ? "yes" : "no", headings.find((h) => h.id === a.headingId)?.code ?? "", a.blocked ? "yes" : "no"] })),
   };
+}
+
+/** Partners in the columns in which they can be loaded again. */
+export function partnersTable(partners: readonly PartnerRow[]): FileTable {
+  return { name: "partners", title: "Partners", subtitle: "", headers: [...PARTNER_COLUMNS], rows: partners.map((p) => ({ cells: PARTNER_COLUMNS.map((c) => p[c] ?? "") })) };
 }

@@ -1,5 +1,7 @@
+import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import { ok } from "@/core/shared";
+import { rows } from "../db";
 import { defineUseCase } from "../access";
 import { loadTurnover } from "./balances";
 import { listShortcuts } from "./shortcuts";
@@ -26,8 +28,9 @@ export const lookups = defineUseCase({
     const manual = masters.types.filter((t) => t.manual);
     const reachable = new Set(manual.flatMap((t) => t.controls));
     const shortcuts = await listShortcuts.definition.run(context, { company: input.company });
+    const partners = await rows<{ code: string; name: string }>(tx, sql`select code, name from partner where not blocked order by name`);
     return ok({
-      shortcuts: shortcuts.ok ? shortcuts.value : [],
+      partners, shortcuts: shortcuts.ok ? shortcuts.value : [],
       accounts: masters.accounts.filter((a) => !a.blocked && (!a.usedBy || a.usedBy.includes(input.company)) && (!a.control || reachable.has(a.control))).map((a) => ({ code: a.number, name: a.name, balance: balances.get(a.id) ?? 0n, moved: balances.has(a.id), units: a.type === "units", partner: a.control === "payables" || a.control === "receivables", rules: Object.fromEntries(Object.entries(a.rules).map(([id, rule]) => [masters.dimensionById.get(Number(id))?.code ?? "", rule])) })),
       dimensions: masters.dimensions.map((d) => ({ code: d.code, name: d.name, values: masters.dimensionValues.filter((v) => v.dimensionId === d.id && !v.blocked).map((v) => ({ code: v.code, name: v.name, proposes: v.proposes })) })),
       types: manual.map((t) => ({ code: t.code, name: t.name, naming: t.naming, reverses: t.reverses })),

@@ -102,7 +102,7 @@ export const ageing = defineUseCase({
     const found = placeOf(context, input);
     if (!found.ok) return found;
     const company = found.value;
-    const { tx, masters } = context;
+    const { masters } = context;
     const buckets = [...new Set(input.buckets)].sort((a, b) => a - b);
     const items = await itemsOn(context, input.area, company.id, input, sql`true`, { settled: false, limit: 1_000_000 });
     const sign = input.area === "payables" ? -1n : 1n;

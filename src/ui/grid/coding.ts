@@ -6,6 +6,8 @@ import type { CellChange, GridRow } from "./gridModel";
 export interface CodingLookups {
   accounts: (LookupOption & { rules: Record<string, string>; units: boolean; partner: boolean; moved: boolean })[];
   dimensions: { code: string; name: string; values: { code: string; name: string; proposes: Record<string, string> }[] }[];
+  /** Suppliers and customers; only where lines name them. */
+  partners?: { code: string; name: string }[];
   shortcuts: { name: string; account: string; dimensions: Record<string, string>; description: string }[];
 }
 
@@ -29,7 +31,7 @@ function codesOf(lookups: CodingLookups): ReadonlyMap<string, ReadonlyMap<string
   const known = maps.get(lookups);
   if (known) return known;
   const byCode = (options: readonly Option[]) => new Map(options.map((o) => [o.code.toLowerCase(), o]));
-  const made = new Map([["account", byCode(lookups.accounts)], ...lookups.dimensions.map((d) => [`d.${d.code}`, byCode(d.values)] as const)]);
+  const made = new Map([["account", byCode(lookups.accounts)], ["partner", byCode(lookups.partners ?? [])], ...lookups.dimensions.map((d) => [`d.${d.code}`, byCode(d.values)] as const)]);
   maps.set(lookups, made);
   return made;
 }

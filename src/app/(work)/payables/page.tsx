@@ -1,8 +1,8 @@
-import { ControlAccountsPage } from "@/app/lib/ControlAccountsPage";
+import { AgeingPage } from "@/app/partners/AgeingPage";
 import type { SearchParams } from "@/app/lib/place";
 
 export const metadata = { title: "Payables" };
 
 export default function PayablesPage({ searchParams }: { searchParams: SearchParams }) {
-  return <ControlAccountsPage area="payables" title="Payables" searchParams={searchParams} />;
+  return <AgeingPage area="payables" title="Payables" searchParams={searchParams} />;
 }

@@ -1,8 +1,8 @@
-import { ControlAccountsPage } from "@/app/lib/ControlAccountsPage";
+import { AgeingPage } from "@/app/partners/AgeingPage";
 import type { SearchParams } from "@/app/lib/place";
 
 export const metadata = { title: "Receivables" };
 
 export default function ReceivablesPage({ searchParams }: { searchParams: SearchParams }) {
-  return <ControlAccountsPage area="receivables" title="Receivables" searchParams={searchParams} />;
+  return <AgeingPage area="receivables" title="Receivables" searchParams={searchParams} />;
 }

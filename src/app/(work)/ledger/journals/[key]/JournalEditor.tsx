@@ -77,7 +77,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
       ...(shown("company") ? [{ key: "company", header: "Company", width: 92, kind: "lookup" as const, options: work.companies.map((c) => ({ code: c.code, name: c.name })), inherited: (row: GridRow) => (row.account ? header.company : "") }] : []),
       ...codingColumns(lookups, { wide, movedOnly }),
       { key: "description", header: "Description", kind: "text", inherited: (row) => (row.account ? header.description : "") },
-      ...(shown("partner") ? [{ key: "partner", header: "Partner", width: 130, kind: "text" as const, state: needs }] : []),
+      ...(shown("partner") ? [{ key: "partner", header: "Partner", width: 150, kind: "lookup" as const, options: lookups.partners ?? [], state: needs }] : []),
       ...(shown("dueDate") ? [{ key: "dueDate", header: "Due date", width: 96, kind: "text" as const, state: needs }] : []),
       ...(shown("quantity") ? [{ key: "quantity", header: "Quantity", width: 96, kind: "amount" as const, state: (row: GridRow) => (accountOf.get(row.account ?? "")?.units ? ("required" as const) : undefined) }] : []),
       { key: "debit", header: foreign ? `Debit ${currency}` : "Debit", width: 118, kind: "amount" },

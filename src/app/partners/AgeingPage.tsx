@@ -1,0 +1,40 @@
+import Link from "next/link";
+import { placeQuery } from "@/core/organisation";
+import { amountText, dateText, describeFound } from "@/core/shared";
+import { ageing, type ItemArea } from "@/server/openItems";
+import { PeriodStrip } from "@/ui/frame/PeriodStrip";
+import { Fact, Page, Problems } from "@/ui/Page";
+import { Status } from "@/ui/Status";
+import { AsKnown } from "@/ui/AsKnown";
+import { asKnownNote, frameData, readAddress, type SearchParams } from "@/app/lib/place";
+import { pageCaller } from "@/app/lib/session";
+import { AgeingActions, AgeingTable } from "./AgeingTable";
+
+/** What is owed or due by age, for each partner, held against the control accounts on the same day. */
+export async function AgeingPage({ area, title, searchParams }: { area: ItemArea; title: string; searchParams: SearchParams }) {
+  const { address, place } = await readAddress(searchParams);
+  const frame = await frameData();
+  const period = frame.companies.find((c) => c.code === place.company)?.periods.find((p) => p.key === place.period);
+  const on = address.on ?? (period && period.end < frame.today ? period.end : frame.today);
+  const buckets = (address.buckets ?? "").split(",").map(Number).filter((n) => Number.isInteger(n) && n > 0);
+  const result = await ageing(await pageCaller(), { company: place.company, area, on, ...(place.asKnown ? { asKnown: place.asKnown } : {}), ...(buckets.length > 0 ? { buckets } : {}) });
+  const partners = area === "payables" ? "suppliers" : "customers";
+  const actions = <><AgeingActions area={area} on={on} buckets={address.buckets ?? "30,60,90"} /><AsKnown /><Link className="button" href={`/${area}/${partners}?${placeQuery(place)}`}>{area === "payables" ? "Suppliers" : "Customers"}</Link></>;
+  if (!result.ok) return <Page strip={<PeriodStrip />} title={title} actions={actions}><Problems messages={result.problems.map(describeFound)} /></Page>;
+  const a = result.value;
+  return (
+    <Page
+      strip={<PeriodStrip />} title={title} note={`${area === "payables" ? "what is owed" : "what is due to us"} on ${dateText(on)}, by days overdue${place.asKnown ? asKnownNote(place.asKnown) : ""}`} actions={actions}
+      footer={
+        <>
+          <Fact label={area === "payables" ? "Owed" : "Due"}>{amountText(a.total, a.currency)} {a.currency}</Fact>
+          <Fact label="Overdue" tone={a.total - a.totals[0]! > 0n ? "bad" : "good"}>{amountText(a.total - a.totals[0]!, a.currency)}</Fact>
+          <Fact label={`Control accounts ${a.accounts.join(", ")}`}><Link className="figure" href={`/ledger/accounts/${encodeURIComponent(a.accounts.join(","))}?${placeQuery(place)}`}>{amountText(a.control, a.currency)}</Link></Fact>
+          <span className="ml-auto flex items-center gap-3 text-ink-2"><Status of={a.agrees ? "holds" : "fails"} />{a.agrees ? "The open items equal the control accounts." : `They differ by ${amountText(a.control - a.total, a.currency)}. Run verify before anything else.`}</span>
+        </>
+      }
+    >
+      <AgeingTable ageing={a} area={area} />
+    </Page>
+  );
+}

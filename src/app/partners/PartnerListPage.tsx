@@ -1,0 +1,15 @@
+import { describeFound } from "@/core/shared";
+import { listPartners, listTerms } from "@/server/partners";
+import { Page, Problems } from "@/ui/Page";
+import { frameData } from "@/app/lib/place";
+import { pageCaller } from "@/app/lib/session";
+import { PartnerList } from "./PartnerList";
+
+export async function PartnerListPage({ role }: { role: "supplier" | "customer" }) {
+  const caller = await pageCaller();
+  const result = await listPartners(caller, { role });
+  const terms = await listTerms(caller);
+  const { person } = await frameData();
+  if (!result.ok) return <Page title={role === "supplier" ? "Suppliers" : "Customers"}><Problems messages={result.problems.map(describeFound)} /></Page>;
+  return <PartnerList role={role} rows={result.value} terms={terms.ok ? terms.value.map(({ code, name }) => ({ code, name })) : []} mayChange={person.rights.includes(role === "supplier" ? "prepare.payables" : "prepare.receivables")} />;
+}

@@ -1,0 +1,156 @@
+"use client";
+import { useRouter } from "next/navigation";
+import { useCallback, useMemo, useState, type ReactNode } from "react";
+import { toast } from "sonner";
+import { ibanText } from "@/core/partners";
+import { age, DEFAULT_BUCKETS } from "@/core/openItems";
+import { amountText, dateText, decimalText, minor } from "@/core/shared";
+import type { ItemArea, ItemHistory, OpenItemRow } from "@/server/openItems";
+import type { PartnerView as Partner } from "@/server/partners";
+import type { Answer } from "@/app/lib/answer";
+import { PeriodStrip } from "@/ui/frame/PeriodStrip";
+import { useWork } from "@/ui/frame/work";
+import { Empty, Fact, Page, Problems } from "@/ui/Page";
+import { SidePanel } from "@/ui/SidePanel";
+import { Status } from "@/ui/Status";
+import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { addPartnerBankAction, allocateItemsAction, decidePartnerBankAction, itemHistoryAction, undoAllocationAction } from "./actions";
+import { pairOff } from "./pairOff";
+
+interface Props {
+  area: ItemArea;
+  partner: Partner;
+  items: OpenItemRow[];
+  on: string;
+  all: boolean;
+  terms: string;
+  note: string;
+  maySettle: boolean;
+  mayChange: boolean;
+  panel: ReactNode;
+}
+
+/** What stands open with one partner; items are chosen and set against each other here. */
+export function PartnerView({ area, partner, items, on, all, terms, note, maySettle, mayChange, panel }: Props) {
+  const work = useWork();
+  const router = useRouter();
+  const [side, setSide] = useState<"banks" | "item" | null>(null);
+  const [item, setItem] = useState<OpenItemRow | null>(null);
+  const [history, setHistory] = useState<ItemHistory[] | null>(null);
+  const [chosen, setChosen] = useState<string[]>([]);
+  const [messages, setMessages] = useState<string[]>(partner.alike.map((l) => `${l.code} ${l.name} has ${l.why}.`));
+  const [busy, setBusy] = useState(false);
+  const sign = area === "payables" ? -1n : 1n;
+  const select = useCallback((keys: string[]) => setChosen(keys), []);
+  const act = async (job: () => Promise<Answer<unknown>>, done: string) => {
+    setBusy(true);
+    const result = await job().catch(() => null);
+    setBusy(false);
+    if (!result) return setMessages(["The server did not answer. Look again before you repeat this."]);
+    if (!result.ok) return setMessages(result.problems.map((p) => p.message));
+    setMessages([]);
+    toast.success(done);
+    if (item) void open(item);
+    router.refresh();
+  };
+  const open = async (i: OpenItemRow) => {
+    setItem(i);
+    setSide("item");
+    setHistory(null);
+    const result = await itemHistoryAction(i.id).catch(() => null);
+    if (result?.ok) setHistory(result.value);
+  };
+  const foreign = items.some((i) => i.currency !== work.company?.currency);
+  const columns = useMemo(
+    (): TableColumn<OpenItemRow>[] => [
+      { key: "dueDate", header: "Due", width: 104, value: (i) => i.dueDate, cell: (i) => <span className={i.left !== 0n && i.dueDate < on ? "text-coral" : ""}>{dateText(i.dueDate)}</span> },
+      { key: "reference", header: "Reference", width: 130, value: (i) => i.reference, cell: (i) => <b className="font-semibold">{i.reference}</b> }, { key: "kind", header: "Kind", width: 100, value: (i) => i.kind }, { key: "date", header: "Of", width: 104, value: (i) => i.date, cell: (i) => dateText(i.date) },
+      { key: "number", header: "Journal", value: (i) => i.number }, ...(items.some((i) => i.hold) ? [{ key: "hold", header: "On hold", width: 150, value: (i: OpenItemRow) => i.hold }] : []), ...(foreign ? [{ key: "currency", header: "In", width: 56, value: (i: OpenItemRow) => i.currency }] : []),
+      { key: "amount", header: "Amount", width: 124, align: "right", sum: !foreign, value: (i) => i.amount, cell: (i) => amountText(i.amount, i.currency) }, { key: "left", header: "Left", width: 124, align: "right", sum: !foreign, value: (i) => i.left, cell: (i) => amountText(i.left, i.currency) },
+      ...(foreign ? [{ key: "functional", header: `Left ${work.company?.currency ?? ""}`, width: 130, align: "right" as const, sum: true, value: (i: OpenItemRow) => i.leftFunctional }] : []),
+    ],
+    [on, work.company?.currency, items, foreign],
+  );
+  const ages = age(items.map((i) => ({ due: i.dueDate, left: minor(sign * i.leftFunctional) })), on);
+  const pairs = pairOff(items.filter((i) => chosen.includes(String(i.id))));
+  const currency = work.company?.currency ?? "EUR";
+  const settle = () => {
+    const taking = items.filter((i) => chosen.includes(String(i.id)));
+    const date = [work.today, ...taking.map((i) => i.date)].sort().at(-1)!;
+    void act(() => allocateItemsAction({ date, pairs: pairs.map((p) => ({ first: p.first.id, second: p.second.id, amount: decimalText(p.amount, p.first.currency) })) }), `${pairs.length === 1 ? "One pair" : `${pairs.length} pairs`} settled.`);
+  };
+  return (
+    <Page
+      strip={<PeriodStrip />} title={partner.name} status={partner.blocked ? <Status of="blocked" /> : partner.hold ? <Status of="hold" /> : undefined} note={note}
+      panel={panel || (side === "banks" ? <Banks partner={partner} mayChange={mayChange} busy={busy} act={act} onClose={() => setSide(null)} /> : side === "item" && item && <ItemPanel item={item} history={history} busy={busy} onUndo={(id) => void act(() => undoAllocationAction(id), "Taken back: its items are open again.")} onJournal={(id) => work.go({ beside: String(id) })} onClose={() => setSide(null)} />)}
+      actions={
+        <>
+          <button type="button" className="button" aria-pressed={all} onClick={() => work.go({ all: all ? null : "1" })}>{all ? "Open items" : "Everything"}</button>
+          <button type="button" className="button" aria-expanded={side === "banks"} onClick={() => setSide(side === "banks" ? null : "banks")}>Bank accounts</button>
+          {maySettle && pairs.length > 0 && <button type="button" className="button button-main" disabled={busy} onClick={settle}>Settle {chosen.length} items</button>}
+        </>
+      }
+      footer={
+        <>
+          <Fact label={area === "payables" ? "Owed" : "Due to us"}>{amountText(ages.reduce((a, b) => a + b, 0n), currency)} {currency}</Fact>
+          <Fact label="Overdue" tone={ages.slice(1).some((n) => n !== 0n) ? "bad" : "good"}>{amountText(ages.slice(1).reduce((a, b) => a + b, 0n), currency)}</Fact>
+          <Fact label={`of it over ${DEFAULT_BUCKETS.at(-1)} days`}>{amountText(ages.at(-1)!, currency)}</Fact>
+          <span className="ml-auto text-right text-ink-2">{[partner.street, `${partner.postcode} ${partner.city}`.trim(), partner.country].filter(Boolean).join(", ")} · {terms} · {area === "payables" ? "paid" : "pays"} by {partner.method}{partner.hold ? ` · on hold: ${partner.hold}` : ""}</span>
+        </>
+      }
+    >
+      <Problems messages={messages} />
+      <DataTable
+        name="open-items" rows={items} columns={columns} rowKey={(i) => String(i.id)} currency={currency} selectable={maySettle} onSelect={select} onOpen={(i) => void open(i)}
+        empty={<Empty title="Nothing is open">{all ? "Nothing has been done with this partner in this company." : "Every item is settled. “Everything” shows what was."}</Empty>}
+      />
+    </Page>
+  );
+}
+
+/** The calculation of an item: what it was made with, what was set against it, what is left. */
+function ItemPanel({ item, history, busy, onUndo, onJournal, onClose }: { item: OpenItemRow; history: ItemHistory[] | null; busy: boolean; onUndo: (id: number) => void; onJournal: (id: number) => void; onClose: () => void }) {
+  return (
+    <SidePanel title={item.reference} onClose={onClose} width={380}>
+      <div className="rounded-lg border border-line-2 px-3 py-2">
+        <p className="flex justify-between gap-3 py-0.5"><button type="button" className="link" onClick={() => onJournal(item.journalId)}>{item.number}</button><span>{amountText(item.amount, item.currency)} {item.currency}</span></p>
+        {history === null && <p className="text-ink-3">…</p>}
+        {history?.map((h) => (
+          <div key={h.id} className="border-t border-line-2 py-1">
+            <p className="flex justify-between gap-3"><span>{dateText(h.date)}, {h.kind}</span><span>{amountText(minor(-h.amount), item.currency)}</span></p>
+            <p className="text-xs text-ink-2">{h.with.map((o, i) => <button key={i} type="button" className="link mr-2" onClick={() => onJournal(o.journalId)}>{o.reference}, {o.number}</button>)}{h.by}{h.journal && <> · difference in <button type="button" className="link" onClick={() => onJournal(h.journal!.id)}>{h.journal.number}</button></>}</p>
+            {h.mayUndo && <button type="button" className="link text-xs" disabled={busy} onClick={() => onUndo(h.id)}>Take it back</button>}
+          </div>
+        ))}
+        <p className="mt-1 flex justify-between border-t border-line pt-1.5 font-bold"><span>Left</span><span>{amountText(item.left, item.currency)}</span></p>
+      </div>
+    </SidePanel>
+  );
+}
+
+function Banks({ partner, mayChange, busy, act, onClose }: { partner: Partner; mayChange: boolean; busy: boolean; act: (job: () => Promise<Answer<unknown>>, done: string) => Promise<void>; onClose: () => void }) {
+  const [iban, setIban] = useState("");
+  const [bic, setBic] = useState("");
+  return (
+    <SidePanel title="Bank accounts" onClose={onClose} width={380}>
+      {partner.banks.length === 0 && <p className="text-ink-2">None yet. Nothing can be transferred until one is entered and confirmed.</p>}
+      {partner.banks.map((b) => (
+        <div key={b.id} className="rounded-lg border border-line-2 px-3 py-2">
+          <p className="flex items-center gap-2"><b className="font-semibold">{ibanText(b.iban)}</b><span className="ml-auto"><Status of={b.state} quiet /></span></p>
+          <p className="text-xs text-ink-2">{b.bic && `${b.bic} · `}entered by {b.changedBy} on {dateText(b.changedAt.slice(0, 10))}{b.decidedBy && `, ${b.state} by ${b.decidedBy}`}</p>
+          {b.mayDecide && <p className="mt-1 flex gap-2"><button type="button" className="button h-7" disabled={busy} onClick={() => void act(() => decidePartnerBankAction(b.id, "confirmed"), "Confirmed: it is paid to from now on.")}>Confirm</button><button type="button" className="button h-7" disabled={busy} onClick={() => void act(() => decidePartnerBankAction(b.id, "refused"), "Refused.")}>Refuse</button></p>}
+          {b.state === "waiting" && !b.mayDecide && <p className="text-xs text-ink-2">A second person has to confirm it before anything is paid there.</p>}
+        </div>
+      ))}
+      {mayChange && (
+        <form className="grid gap-2" onSubmit={(e) => { e.preventDefault(); void act(() => addPartnerBankAction({ partner: partner.code, iban, bic, holder: partner.name }), "Entered. A second person confirms it.").then(() => { setIban(""); setBic(""); }); }}>
+          <label className="label" htmlFor="bank-iban">New account, IBAN</label>
+          <input id="bank-iban" className="field" value={iban} onChange={(e) => setIban(e.target.value)} />
+          <label className="label" htmlFor="bank-bic">BIC</label>
+          <input id="bank-bic" className="field" value={bic} onChange={(e) => setBic(e.target.value)} />
+          <button type="submit" className="button justify-self-start" disabled={busy}>Enter it</button>
+        </form>
+      )}
+    </SidePanel>
+  );
+}
