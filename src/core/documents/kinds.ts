@@ -3,6 +3,7 @@ export const DOCUMENT_KINDS = {
   journal: { name: "Journal", page: "/ledger/journals" },
   batch: { name: "Batch", page: "/ledger/batches" },
   recurring: { name: "Recurring journal", page: "/ledger/recurring" },
+  invoice: { name: "Invoice", page: "/payables/invoices" },
   run: { name: "Run", page: "/close/runs" },
 } as const;
 export type DocumentKind = keyof typeof DOCUMENT_KINDS;

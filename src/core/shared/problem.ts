@@ -45,6 +45,11 @@ export type Problem =
   | { code: "DUE_DATE_REQUIRED"; account: string }
   | { code: "REFERENCE_REQUIRED"; account: string }
   | { code: "CURRENCY_UNKNOWN"; currency: string }
+  // Invoices
+  | { code: "TAX_UNKNOWN"; tax: string }
+  | { code: "TAX_RATE_MISSING"; tax: string; date: string }
+  | { code: "INVOICE_TOTAL"; paper: string; computed: string; difference: string }
+  | { code: "INVOICE_DOUBLE"; number: string; supplier: string; date: string }
   // Open items
   | { code: "PARTNER_UNKNOWN"; partner: string }
   | { code: "ITEM_OTHER_PARTNER" }
@@ -146,6 +151,10 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
   PARTNER_REQUIRED: (p) => `Account ${p.account} is a partner's control account. Name the partner, or choose another account.`,
   DUE_DATE_REQUIRED: (p) => `Account ${p.account} keeps open items. Give the due date.`,
   REFERENCE_REQUIRED: (p) => `Account ${p.account} keeps open items, which are found by their reference. Give the journal one.`,
+  TAX_UNKNOWN: (p) => `There is no tax code ${cut(p.tax)}.`,
+  TAX_RATE_MISSING: (p) => `Tax code ${p.tax} has no rate on ${p.date}. Give it one, or choose another code.`,
+  INVOICE_TOTAL: (p) => `The paper says ${p.paper}, the lines with their tax come to ${p.computed}: ${p.difference} between them.`,
+  INVOICE_DOUBLE: (p) => `Number ${p.number} of ${p.supplier} is there already, of ${p.date}. A supplier gives a number once: correct it, or cancel the other.`,
   PARTNER_UNKNOWN: (p) => `There is no partner ${cut(p.partner)}. Choose one from the list, or set it up.`,
   ITEM_OTHER_PARTNER: () => "The two items belong to different partners.",
   ITEM_OTHER_CURRENCY: (p) => `One item is in ${p.first}, the other in ${p.second}; only items of one currency can be set against each other.`,
@@ -184,7 +193,7 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
   ALREADY_POSTED: (p) => `This journal is posted as ${p.number}.`,
   ALREADY_REVERSED: (p) => `This journal is reversed already, by ${p.by}.`,
   REVERSAL_NOT_REVERSED: (p) => `${p.number} is itself a reversal. Copy the first journal instead of reversing twice.`,
-  REVERSE_BY_RUN: (p) => `This journal came from ${p.run}. Reverse the run, which undoes all of its journals together.`,
+  REVERSE_BY_RUN: (p) => `This journal came from ${p.run}. Undo that, which takes back all of its journals together.`,
   IN_USE: (p) => `${p.what}.`,
   EXISTS: (p) => `${p.what} is there already.`,
   RUN_STATE: (p) => `The run is ${p.state}, so this cannot be done.`,

@@ -45,9 +45,9 @@ describe("finding things again", () => {
   });
 
   test("an area sees its control accounts and not another's", async () => {
-    const payables = await callerOf(w.database, "payables");
-    expect(must(await controlAccounts(payables, { company: "ALP", period: "2026-10", area: "payables" })).accounts).toEqual([]);
-    expect(codes(await controlAccounts(payables, { company: "ALP", period: "2026-10", area: "banks" }))).toEqual(["FORBIDDEN"]);
+    const treasury = await callerOf(w.database, "treasury");
+    expect(must(await controlAccounts(treasury, { company: "ALP", period: "2026-10", area: "banks" })).accounts).toEqual([]);
+    expect(codes(await controlAccounts(treasury, { company: "ALP", period: "2026-10", area: "assets" }))).toEqual(["FORBIDDEN"]);
   });
 });
 

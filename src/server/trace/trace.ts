@@ -4,6 +4,7 @@ import { isResult, NO_CURRENCY, readAccounts, type Account } from "@/core/ledger
 import { periodKey, periodName, type Period } from "@/core/organisation";
 import { catchAccounts, monthsLayout, resolveColumns, type Outline, type OutlineLine } from "@/core/statements";
 import { amountOf, amountOfPart, byJournal, byPeriod, cellsByAccount, decodeTrace, encodeTrace, measured, partsOf, type Cell, type Cells, type FigureRef, type JournalCell, type Part, type TraceNode, type TraceSpan } from "@/core/trace";
+import { documentPage } from "@/core/documents";
 import { dateText, fail, ok, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
@@ -245,7 +246,7 @@ async function journalStation(context: Context, place: ReportPlace, id: string, 
       ...(journal.book ? [{ label: "Book", text: `${journal.book} only` }] : []),
       ...(journal.reverses ? [{ label: "Reverses", text: journal.reverses.number, href: `/ledger/journals/${journal.reverses.id}?${query}` }] : []),
       ...(journal.reversedBy ? [{ label: "Reversed by", text: journal.reversedBy.number, href: `/ledger/journals/${journal.reversedBy.id}?${query}` }] : []),
-      ...(journal.origin ? [{ label: "Came from", text: journal.origin.number, href: `/close/runs/${journal.origin.id}?${query}` }] : []),
+      ...(journal.origin ? [{ label: "Came from", text: journal.origin.number, href: `${documentPage(journal.origin.kind, journal.origin.id)}?${query}` }] : []),
       { label: "Open", text: "the whole journal", href: `/ledger/journals/${journal.id}?${query}` },
     ],
     rows: journal.lines.slice(0, MOST_ROWS).map((l) => ({ step: "", label: `${l.account} ${l.accountName}`, note: [...Object.values(l.dimensions), l.description].filter(Boolean).join(" · "), amount: l.side === "debit" ? l.amount : -l.amount, chosen: l.account === from, href: `/ledger/accounts/${l.account}?${query}` })),

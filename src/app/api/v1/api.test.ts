@@ -110,4 +110,20 @@ describe("the interface for programs", () => {
     const activity = (await call("GET", "/accounts/6310/activity?company=ALP&period=2026-10")).body as { lines: { number: string; debit: string }[] };
     expect(activity.lines.find((l) => l.number === made.body.number)!.debit).toBe("100.00");
   });
+
+  test("a supplier, what stands open with it, its ageing, and settling; the list of journals by account and amount", async () => {
+    await signIn("controller");
+    expect((await call("POST", "/partners", { code: "S-70", name: "Orlow Engine Works", supplier: true, country: "DE", taxNumber: "DE1" })).body).toMatchObject({ problems: [{ field: "taxNumber", code: "INVALID" }] });
+    expect((await call("POST", "/partners", { code: "S-70", name: "Orlow Engine Works", supplier: true, country: "DE" })).status).toBe(201);
+    const entry = (description: string, side: "debit" | "credit") => call("POST", "/journals", { company: "ALP", type: "general", date: "2026-10-05", description, reference: description, post: true, lines: [{ account: "2140", [side]: "75.10", partner: "S-70", dueDate: "2026-10-20" }, { account: "2440", [side === "debit" ? "credit" : "debit"]: "75.10" }] });
+    await entry("Owed", "credit");
+    await entry("Refund", "debit");
+    const query = "company=ALP&area=payables&on=2026-10-31";
+    const items = (await call("GET", `/open-items?${query}&partner=S-70`)).body.items as { id: number; left: string }[];
+    expect(items.map((i) => i.left)).toEqual(["-75.10", "75.10"]);
+    expect((await call("GET", `/ageing?${query}`)).body).toMatchObject({ agrees: true });
+    expect((await call("POST", "/open-items/settle", { date: "2026-10-31", pairs: [{ first: String(items[0]!.id), second: String(items[1]!.id) }] })).status).toBe(201);
+    expect((await call("GET", `/open-items?${query}&partner=S-70`)).body.items).toEqual([]);
+    expect(((await call("GET", "/journals?company=ALP&account=2440&amountFrom=75.10&amountTo=75.10")).body.items as unknown[]).length).toBe(2);
+  });
 });

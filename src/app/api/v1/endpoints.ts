@@ -1,46 +1,20 @@
-import { array, boolean, mixed, object, string, type AnySchema } from "yup";
-import { describeFound, describeProblem, decimalText, type Found, type Result } from "@/core/shared";
+import { array, boolean, mixed, object, string } from "yup";
+import { describeFound, describeProblem, decimalText, type Found } from "@/core/shared";
 import { journalRequestSchema } from "@/core/ledger";
 import { periodKey, stateOf } from "@/core/organisation";
-import { allowed, signIn, type Caller } from "@/server/access";
+import { allowed, signIn } from "@/server/access";
 import { readCells, statementTable, tableFile, trialBalanceTable, type FileFormat } from "@/server/files";
 import { accountView, chart, createJournal, getJournal, journalTypes, listJournals, LOAD_MODES, loadCells, postBatch, postStoredDraft, reverseJournal, saveBatch, trialBalance, type JournalView } from "@/server/ledger";
 import { askRate, loadRates } from "@/server/rates";
 import { companyList, periodList } from "@/server/organisation";
-import { discardRun, postRun, proposeRun, reverseRun } from "@/server/runs";
+import { changeRun, discardRun, postRun, proposeRun, reverseRun } from "@/server/runs";
 import "@/server/closing";
 import { statement } from "@/server/statements";
-
-/** A request with its parts read: path parameters, query and body by their schemas. */
-interface Asked {
-  caller: Caller;
-  path: Record<string, string>;
-  query: Record<string, unknown>;
-  body: unknown;
-  /** The body as it came, where the endpoint takes a file. */
-  file: Uint8Array;
-  origin: string;
-}
-export interface Endpoint {
-  method: "get" | "post";
-  path: string;
-  summary: string;
-  query?: AnySchema;
-  body?: AnySchema;
-  /** The body is a file, CSV or XLSX. */
-  takesFile?: boolean;
-  /** Status of a good answer, 200 where nothing is said. */
-  status?: number;
-  open?: boolean;
-  example: unknown;
-  handle(asked: Asked): Promise<Result<unknown> | Response>;
-}
+import { map, money, type Endpoint } from "./endpoint";
+import { PARTNER_ENDPOINTS } from "./partnerEndpoints";
 
 const place = { company: string().required(), book: string(), period: string().required(), from: string(), asKnown: string() };
 const format = (formats: readonly FileFormat[]) => string().oneOf(["json", ...formats]).default("json");
-const map = <T, U>(result: Result<T>, to: (value: T) => U): Result<U> => (result.ok ? { ok: true, value: to(result.value) } : result);
-const money = (currency: string) => (amount: bigint | null) => (amount === null ? null : decimalText(amount, currency));
-
 function journalJson(view: JournalView) {
   if (view.kind === "draft") return { ...view.content, id: view.id, number: null, status: view.status, currency: view.currency };
   const text = money(view.currency);
@@ -74,7 +48,7 @@ export const ENDPOINTS: readonly Endpoint[] = [
   { method: "get", path: "/journal-types", summary: "Types of journal; those that are manual can be entered", example: { items: [{ code: "general", name: "General", area: "ledger", manual: true }] }, handle: async ({ caller }) => map(await journalTypes(caller), (types) => ({ items: types.map(({ code, name, area, manual }) => ({ code, name, area, manual })) })) },
   {
     method: "get", path: "/journals", summary: "Journals of a company, newest first", example: { items: [{ id: 5012, number: "HSF-26-00731", status: "posted", date: "2026-10-31", type: "Payroll", description: "Payroll 2026-10", amount: "1217303.03" }], next: null },
-    query: object({ company: string().required(), from: string(), to: string(), status: string(), text: string(), limit: string().matches(/^\d{1,4}$/), after: string().matches(/^\d{1,9}$/) }),
+    query: object({ company: string().required(), from: string(), to: string(), status: string(), text: string(), type: string(), preparer: string(), account: string(), amountFrom: string(), amountTo: string(), limit: string().matches(/^\d{1,4}$/), after: string().matches(/^\d{1,9}$/) }),
     handle: async ({ caller, query }) => {
       const { limit, after, ...rest } = query as { limit?: string; after?: string; company: string };
       const companies = await companyList(caller);
@@ -110,6 +84,7 @@ export const ENDPOINTS: readonly Endpoint[] = [
     method: "post", path: "/runs", summary: "Propose a run: a preview that posts nothing", body: object({ kind: string().required(), params: mixed().default({}) }), status: 201, example: { id: 5100, number: "HSF-25-R0002", status: "preview" },
     handle: async ({ caller, body }) => map(await proposeRun(caller, body), ({ id, number }) => ({ id, number, status: "preview" })),
   },
+  { method: "post", path: "/runs/{key}/change", summary: "Leave items out of a preview, or give amounts that it asks for; it is computed again", body: object({ dropped: array(string().required()).default([]), amounts: mixed().default({}) }), example: { id: 5100 }, handle: async ({ caller, path, body }) => changeRun(caller, { key: path.key, ...(body as object) }) },
   { method: "post", path: "/runs/{key}/post", summary: "Post exactly what a run's preview shows", example: { id: 5100, journals: ["HSF-25-Y002"] }, handle: async ({ caller, path }) => map(await postRun(caller, { key: path.key }), ({ id, journals }) => ({ id, journals })) },
   { method: "post", path: "/runs/{key}/discard", summary: "Discard a preview", example: {}, handle: async ({ caller, path }) => map(await discardRun(caller, { key: path.key }), () => ({})) },
   { method: "post", path: "/runs/{key}/reverse", summary: "Reverse all journals of a run", body: object({ reason: string().required() }), status: 201, example: { id: 5100, journals: ["HSF-25-Y003"] }, handle: async ({ caller, path, body }) => map(await reverseRun(caller, { key: path.key, ...(body as object) }), ({ id, journals }) => ({ id, journals })) },
@@ -164,6 +139,7 @@ export const ENDPOINTS: readonly Endpoint[] = [
       return map(result, (s) => ({ code: s.code, company: s.company, period: s.period, book: s.book, currency: s.currency, columns: s.columns.map((c) => ({ key: c.key, label: c.label })), lines: s.lines.map((l) => ({ code: l.code, label: l.label, level: l.level, values: l.values.map(money(s.currency)) })) }));
     },
   },
+  ...PARTNER_ENDPOINTS,
 ];
 
 /** Problems as programs get them: line, field, code, sentence. */

@@ -6,3 +6,4 @@ export * from "./statements";
 export * from "./runs";
 export * from "./entry";
 export * from "./openItems";
+export * from "./payables";

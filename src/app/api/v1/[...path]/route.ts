@@ -3,7 +3,8 @@ import { allowed, parse, personOf, type Caller } from "@/server/access";
 import { sha256 } from "@/server/db";
 import { log } from "@/server/log";
 import { getDatabase } from "@/server/runtime";
-import { ENDPOINTS, problemsJson, type Endpoint } from "../endpoints";
+import type { Endpoint } from "../endpoint";
+import { ENDPOINTS, problemsJson } from "../endpoints";
 import { openApi } from "../openApi";
 
 const MOST_BYTES = 32 * 1_048_576;

@@ -1,6 +1,7 @@
 "use client";
 import Link from "next/link";
 import { placeQuery } from "@/core/organisation";
+import { documentPage } from "@/core/documents";
 import { amountText, dateText, minor } from "@/core/shared";
 import { quantityText } from "@/core/ledger";
 import type { JournalView } from "@/server/ledger";
@@ -35,7 +36,7 @@ export function JournalBeside({ journal, message }: { journal: JournalView | nul
       </div>
       <p className="text-ink-2">Prepared by {journal.preparedBy}, posted by {journal.postedBy} on {dateText(journal.postedAt.slice(0, 10))}.</p>
       {journal.linked.length > 0 && <p>Posted together with {journal.linked.map((l) => <button key={l.id} type="button" className="link mr-2 font-semibold" onClick={() => work.go({ beside: String(l.id) })}>{l.number}</button>)}</p>}
-      <p className="flex gap-4"><Link className="link" href={`/ledger/journals/${journal.id}?${placeQuery(work.place)}`}>Open the journal</Link>{journal.origin && <span className="text-ink-2">Came from {journal.origin.number}</span>}</p>
+      <p className="flex gap-4"><Link className="link" href={`/ledger/journals/${journal.id}?${placeQuery(work.place)}`}>Open the journal</Link>{journal.origin && <Link className="link" href={`${documentPage(journal.origin.kind, journal.origin.id)}?${placeQuery(work.place)}`}>Came from {journal.origin.number}</Link>}</p>
     </SidePanel>
   );
 }

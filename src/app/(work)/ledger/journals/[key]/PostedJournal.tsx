@@ -4,6 +4,7 @@ import { useRouter } from "next/navigation";
 import { useCallback, useState, type ReactNode } from "react";
 import { toast } from "sonner";
 import { quantityText } from "@/core/ledger";
+import { documentPage } from "@/core/documents";
 import { amountText, dateText, minor } from "@/core/shared";
 import type { PostedView } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
@@ -44,7 +45,7 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
     ...(journal.linked.length > 0 ? [["Posted together with", <span key="t" className="flex gap-2">{journal.linked.map((l) => <button key={l.id} type="button" className="link font-semibold" title="Open it beside this one" onClick={() => work.go({ beside: String(l.id), trace: null })}>{l.number}</button>)}</span>] as [string, ReactNode]] : []),
     ...(journal.reverses ? [["Reverses", link(journal.reverses.id, journal.reverses.number)] as [string, ReactNode]] : []),
     ...(journal.reversedBy ? [["Reversed by", link(journal.reversedBy.id, journal.reversedBy.number)] as [string, ReactNode]] : []),
-    ...(journal.origin ? [["Came from", <Link key="o" className="link font-semibold" href={work.link(`/close/runs/${journal.origin.id}`)}>{journal.origin.number}</Link>] as [string, ReactNode]] : []),
+    ...(journal.origin ? [["Came from", <Link key="o" className="link font-semibold" href={work.link(documentPage(journal.origin.kind, journal.origin.id))}>{journal.origin.number}</Link>] as [string, ReactNode]] : []),
   ];
   const credits = journal.lines.reduce((t, l) => (l.side === "credit" && !l.units ? t + l.amount : t), 0n);
   const foreign = journal.foreignCurrency;

@@ -1,0 +1,32 @@
+import type { AnySchema } from "yup";
+import { decimalText, type Result } from "@/core/shared";
+import type { Caller } from "@/server/access";
+
+/** A request with its parts read: path parameters, query and body by their schemas. */
+export interface Asked {
+  caller: Caller;
+  path: Record<string, string>;
+  query: Record<string, unknown>;
+  body: unknown;
+  /** The body as it came, where the endpoint takes a file. */
+  file: Uint8Array;
+  origin: string;
+}
+export interface Endpoint {
+  method: "get" | "post";
+  path: string;
+  summary: string;
+  query?: AnySchema;
+  body?: AnySchema;
+  /** The body is a file, CSV or XLSX. */
+  takesFile?: boolean;
+  /** Status of a good answer, 200 where nothing is said. */
+  status?: number;
+  open?: boolean;
+  example: unknown;
+  handle(asked: Asked): Promise<Result<unknown> | Response>;
+}
+
+export const map = <T, U>(result: Result<T>, to: (value: T) => U): Result<U> => (result.ok ? { ok: true, value: to(result.value) } : result);
+/** Amounts leave as plain decimals. */
+export const money = (currency: string) => (amount: bigint | null) => (amount === null ? null : decimalText(amount, currency));

@@ -1,0 +1,2 @@
+export * from "./tax";
+export * from "./invoice";

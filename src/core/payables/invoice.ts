@@ -1,0 +1,201 @@
+import { array, boolean, object, string, type InferType } from "yup";
+import type { EntryLine, JournalEntry } from "../ledger";
+import { instalmentsOf, type Instalment, type Terms } from "../openItems";
+import { RATE_KINDS, readRate } from "../rates";
+import { addDays, amountText, isCalendarDate, minor, readAmount, readDate, textRecord, type CalendarDate, type Found, type Minor } from "../shared";
+import { rateOn, TAX_ROUNDINGS, taxOf, type TaxCode } from "./tax";
+
+const text = () => string().default("");
+export const MAX_INVOICE_LINES = 2000;
+
+export const invoiceLineSchema = object({
+  account: text().max(100), dimensions: textRecord(), description: text().max(1000), net: text().max(100), taxCode: text().max(40),
+  /** The company that bears it, where it is another one of the group. */
+  company: text().max(20),
+});
+
+/** A supplier's invoice as written: everything is text until it is checked. */
+export const invoiceSchema = object({
+  company: string().required().max(20),
+  supplier: text().max(60),
+  kind: string().oneOf(["invoice", "credit note"] as const).default("invoice"),
+  /** The supplier's own number. */
+  number: text().max(100),
+  /** The day on the paper; tax and terms go by it. */
+  date: text().max(100),
+  /** The day in the ledger, where that is another one. */
+  postingDate: text().max(100),
+  /** Code of terms, where the supplier's own do not hold. */
+  terms: text().max(40),
+  /** A due date that stands on the paper. */
+  dueDate: text().max(100),
+  currency: string().nullable().default(null).max(10),
+  rateKind: string().oneOf(RATE_KINDS).default("spot"),
+  rate: text().max(40),
+  description: text().max(1000),
+  /** What the paper says in all; nothing is posted while it differs. */
+  total: text().max(100),
+  rounding: string().oneOf(TAX_ROUNDINGS).default("line"),
+  /** Whether the amounts of the lines have their tax in them. */
+  gross: boolean().default(false),
+  lines: array(invoiceLineSchema).default([]).max(MAX_INVOICE_LINES),
+});
+export type InvoiceInput = InferType<typeof invoiceSchema>;
+export type InvoiceLineInput = InferType<typeof invoiceLineSchema>;
+
+export const invoiceInput = (written: Partial<Omit<InvoiceInput, "lines">> & { lines?: readonly Partial<InvoiceLineInput>[] }): InvoiceInput => invoiceSchema.cast({ company: "", ...written }, { assert: false }) as InvoiceInput;
+
+/** What second copies of an invoice are found by: its number in capitals, without marks and leading zeros. */
+export const numberKey = (number: string): string => number.toUpperCase().split(/[^A-Z0-9]+/).map((part) => part.replace(/(^|[A-Z])0+(?=\d)/g, "$1")).join("");
+
+export interface InvoiceContext {
+  functional: string;
+  today: CalendarDate;
+  taxCodes: ReadonlyMap<string, TaxCode>;
+  terms: ReadonlyMap<string, Terms>;
+  supplier: { code: string; name: string; terms: string | null; blocked: boolean } | null;
+  /** The suppliers' control account. */
+  payablesAccount: string;
+}
+
+/** What was computed for a tax code of an invoice. Minor units of its currency, signed as on the paper. */
+export interface TaxSum {
+  code: string;
+  percent: string;
+  from: CalendarDate;
+  base: Minor;
+  tax: Minor;
+  recoverable: Minor;
+  returnLine: string;
+  reverse: boolean;
+}
+
+export interface InvoiceReading {
+  /** The journal that it becomes; lines that the system adds come after those as written. */
+  entry: JournalEntry;
+  /** For each line of the entry, its line in what was written (from 1); null where the system added it. */
+  sources: (number | null)[];
+  lines: { line: number; net: Minor; tax: Minor }[];
+  taxes: TaxSum[];
+  net: Minor;
+  tax: Minor;
+  /** What is owed: net and tax, without what the buyer owes to the authority. */
+  gross: Minor;
+  instalments: Instalment[];
+  currency: string;
+  date: CalendarDate | "";
+  problems: Found[];
+}
+
+const isBlank = (l: InvoiceLineInput): boolean => [l.account, l.net, l.description, ...Object.values(l.dimensions)].every((t) => t.trim() === "");
+
+/**
+ * Turns an invoice as written into the journal that it becomes: cost by line with the tax that can't be recovered, the recoverable tax by code,
+ * under reverse charge also what the buyer owes, and the supplier by instalment.
+ * Units: amounts are decimals of the invoice's currency. A credit note is written with positive amounts and posted on the other sides.
+ * Rounding: tax as `taxOf`; amounts that include tax are taken apart line by line, net by difference.
+ */
+export function readInvoice(input: InvoiceInput, context: InvoiceContext): InvoiceReading {
+  const problems: Found[] = [];
+  const currency = input.currency?.trim().toUpperCase() || context.functional;
+  const at = (written: string, field: string, what: string): CalendarDate | "" => {
+    const read = readDate(written, context.today);
+    if (written.trim() === "") problems.push({ code: "REQUIRED", what, field });
+    else if (!read) problems.push({ code: "DATE_INVALID", text: written, field });
+    return read ?? "";
+  };
+  const date = at(input.date, "date", "The invoice date");
+  const postingDate = input.postingDate.trim() === "" ? date : at(input.postingDate, "postingDate", "The journal date");
+  if (!context.supplier) problems.push(input.supplier.trim() === "" ? { code: "REQUIRED", what: "The supplier", field: "supplier" } : { code: "PARTNER_UNKNOWN", partner: input.supplier, field: "supplier" });
+  else if (context.supplier.blocked) problems.push({ code: "INVALID", what: `${context.supplier.name} is blocked`, field: "supplier" });
+  if (input.number.trim() === "") problems.push({ code: "REQUIRED", what: "The supplier's number", field: "number" });
+  const typedRate = input.rate.trim() === "" ? undefined : readRate(input.rate);
+  if (typedRate === null) problems.push({ code: "RATE_INVALID", text: input.rate, field: "rate" });
+
+  const sign = input.kind === "credit note" ? -1n : 1n;
+  const written: { line: number; input: InvoiceLineInput; amount: Minor; code: TaxCode | null; percent: string; from: CalendarDate }[] = [];
+  input.lines.forEach((line, i) => {
+    if (isBlank(line)) return;
+    const place = i + 1;
+    const reading = readAmount(line.net, currency);
+    if (!reading.ok) problems.push(line.net.trim() === "" ? { code: "NO_AMOUNT", line: place, field: "net" } : { code: "AMOUNT_NOT_NUMBER", text: line.net, line: place, field: "net" });
+    const code = line.taxCode.trim() === "" ? null : (context.taxCodes.get(line.taxCode.trim().toUpperCase()) ?? undefined);
+    if (code === undefined) problems.push({ code: "TAX_UNKNOWN", tax: line.taxCode, line: place, field: "taxCode" });
+    else if (code === null) problems.push({ code: "REQUIRED", what: "The tax code", line: place, field: "taxCode" });
+    const rate = code && isCalendarDate(date) ? rateOn(code, date) : null;
+    if (code && date && !rate) problems.push({ code: "TAX_RATE_MISSING", tax: code.code, date, line: place, field: "taxCode" });
+    written.push({ line: place, input: line, amount: reading.ok ? reading.amount : minor(0n), code: code ?? null, percent: rate?.percent ?? "0", from: rate?.from ?? date });
+  });
+  if (written.length === 0) problems.push({ code: "REQUIRED", what: "A line", field: "lines" });
+
+  // Tax by code, so that it can be rounded once for each.
+  const taxed = new Map<number, { net: Minor; tax: Minor; recoverable: Minor }>();
+  const taxes: TaxSum[] = [];
+  for (const code of new Set(written.map((w) => w.code))) {
+    const own = written.filter((w) => w.code === code);
+    if (!code) {
+      for (const w of own) taxed.set(w.line, { net: w.amount, tax: minor(0n), recoverable: minor(0n) });
+      continue;
+    }
+    const percent = own[0]!.percent;
+    const included = input.gross && code.kind === "standard";
+    const nets = own.map((w) => (included ? netOf(w.amount, percent) : w.amount));
+    const computed = included ? own.map((w, i) => { const tax = minor(w.amount - nets[i]!); return { tax, recoverable: taxOf([nets[i]!], percent, code.recoverable, "line")[0]!.recoverable }; }) : taxOf(nets, percent, code.recoverable, input.rounding);
+    own.forEach((w, i) => taxed.set(w.line, { net: nets[i]!, ...computed[i]! }));
+    const sum = (pick: (i: number) => bigint) => minor(own.reduce((t, _, i) => t + pick(i), 0n));
+    taxes.push({ code: code.code, percent, from: own[0]!.from, base: sum((i) => nets[i]!), tax: sum((i) => computed[i]!.tax), recoverable: sum((i) => computed[i]!.recoverable), returnLine: code.returnLine, reverse: code.kind === "reverse" });
+  }
+  const net = minor([...taxed.values()].reduce((t, x) => t + x.net, 0n));
+  const tax = minor(taxes.reduce((t, x) => (x.reverse ? t : t + x.tax), 0n));
+  const gross = minor(net + tax);
+
+  const lines: EntryLine[] = [];
+  const sources: (number | null)[] = [];
+  const add = (line: Omit<EntryLine, "side" | "amount">, amount: bigint, source: number | null) => {
+    if (amount === 0n) return;
+    lines.push({ ...line, side: amount > 0n ? "debit" : "credit", amount: minor(amount < 0n ? -amount : amount) });
+    sources.push(source);
+  };
+  for (const w of written) {
+    const t = taxed.get(w.line)!;
+    const company = w.input.company.trim().toUpperCase();
+    add({ account: w.input.account.trim(), dimensions: w.input.dimensions, description: w.input.description, ...(company && company !== input.company ? { company } : {}) }, sign * (t.net + t.tax - t.recoverable), w.line);
+  }
+  for (const t of taxes) {
+    const code = context.taxCodes.get(t.code)!;
+    const description = `${code.name}, ${t.percent} % of ${amountText(t.base, currency)}`;
+    add({ account: code.account, dimensions: {}, description }, sign * t.recoverable, null);
+    if (t.reverse) add({ account: code.owedAccount, dimensions: {}, description }, -sign * t.tax, null);
+  }
+  const termsCode = input.terms.trim() || context.supplier?.terms || "";
+  const terms = context.terms.get(termsCode);
+  if (input.terms.trim() && !terms) problems.push({ code: "NOT_FOUND", what: `such terms as ${input.terms}`, field: "terms" });
+  const due = input.dueDate.trim() === "" ? null : at(input.dueDate, "dueDate", "The due date");
+  const instalments: Instalment[] = date === "" ? [] : due ? [{ due, amount: gross, discounts: [] }] : terms ? instalmentsOf(terms, date, gross) : [{ due: addDays(date, 30), amount: gross, discounts: [] }];
+  for (const part of instalments)
+    add({ account: context.payablesAccount, dimensions: {}, description: `${input.number.trim()} ${context.supplier?.name ?? ""}`.trim(), partner: context.supplier?.code ?? input.supplier, dueDate: part.due, item: { kind: input.kind, reference: input.number.trim() } }, -sign * part.amount, null);
+
+  if (input.total.trim() !== "") {
+    const reading = readAmount(input.total, currency);
+    if (!reading.ok) problems.push({ code: "AMOUNT_NOT_NUMBER", text: input.total, field: "total" });
+    else if (reading.amount !== gross) problems.push({ code: "INVOICE_TOTAL", paper: amountText(reading.amount, currency), computed: amountText(gross, currency), difference: amountText(reading.amount - gross, currency), field: "total" });
+  }
+  return {
+    entry: {
+      company: input.company, type: "purchase", book: null, date: postingDate, currency, rateKind: input.rateKind, ...(typedRate ? { rate: typedRate } : {}), description: input.description.trim() || `${context.supplier?.name ?? input.supplier}, ${input.kind} ${input.number.trim()}`,
+      reference: input.number.trim().slice(0, 60), lines,
+    },
+    sources, lines: written.map((w) => ({ line: w.line, net: taxed.get(w.line)!.net, tax: taxed.get(w.line)!.tax })), taxes, net, tax, gross, instalments, currency, date, problems,
+  };
+}
+
+/** The net amount in one that includes tax: amount × 100 / (100 + rate), half away from zero. */
+function netOf(amount: Minor, percent: string): Minor {
+  const [whole = "0", fraction = ""] = percent.split(".");
+  const scale = 10n ** BigInt(fraction.length);
+  const rate = BigInt(whole + fraction);
+  const divisor = 100n * scale + rate;
+  const n = amount * 100n * scale;
+  const sign = n < 0n ? -1n : 1n;
+  return minor(sign * ((sign * n * 2n + divisor) / (divisor * 2n)));
+}

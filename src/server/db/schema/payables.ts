@@ -1,0 +1,65 @@
+import { bigint, boolean, char, date, index, integer, jsonb, numeric, pgTable, primaryKey, text, timestamp } from "drizzle-orm/pg-core";
+import { document } from "./documents";
+import { partner } from "./openItems";
+
+const units = () => bigint({ mode: "bigint" });
+
+/** How a tax is computed, posted and declared. Its rates have dates. */
+export const taxCode = pgTable("tax_code", {
+  id: integer().primaryKey().generatedByDefaultAsIdentity(),
+  code: text().notNull().unique(),
+  name: text().notNull(),
+  /** standard: on the invoice; reverse: owed by the buyer; none: outside or exempt; withheld: kept back from the supplier. */
+  kind: text().notNull(),
+  /** Account of the recoverable part. */
+  account: text().notNull().default(""),
+  /** Account on which the buyer owes it, where that is so; or on which what is withheld stands. */
+  owedAccount: text().notNull().default(""),
+  /** Per cent that can be recovered. */
+  recoverable: numeric().notNull().default("100"),
+  returnLine: text().notNull().default(""),
+  blocked: boolean().notNull().default(false),
+});
+
+export const taxRate = pgTable("tax_rate", { taxCodeId: integer().notNull().references(() => taxCode.id), from: date().notNull(), percent: numeric().notNull() }, (t) => [primaryKey({ columns: [t.taxCodeId, t.from] })]);
+
+/** A supplier's invoice or credit note, as typed. Number, date, amount and status stand in the register; what was posted, in its journal. */
+export const invoice = pgTable(
+  "invoice",
+  {
+    documentId: bigint({ mode: "number" }).primaryKey().references(() => document.id, { onDelete: "cascade" }),
+    partnerId: integer().references(() => partner.id),
+    /** The supplier's own number, in capitals without marks: what a second one is noticed by. */
+    numberKey: text().notNull().default(""),
+    content: jsonb().notNull(),
+    version: integer().notNull().default(1),
+    updatedBy: integer().notNull(),
+    updatedAt: timestamp({ withTimezone: true }).notNull(),
+    journalId: bigint({ mode: "number" }),
+  },
+  (t) => [index().on(t.partnerId, t.numberKey)],
+);
+
+/** What was computed for a tax of a document: the base, the rate and its date, and how much can be recovered. */
+export const taxRecord = pgTable(
+  "tax_record",
+  {
+    id: bigint({ mode: "number" }).primaryKey().generatedAlwaysAsIdentity(),
+    companyId: integer().notNull(),
+    documentId: bigint({ mode: "number" }).notNull().references(() => document.id),
+    journalId: bigint({ mode: "number" }).notNull(),
+    seq: units().notNull(),
+    taxCode: text().notNull(),
+    percent: numeric().notNull(),
+    rateFrom: date().notNull(),
+    taxDate: date().notNull(),
+    returnLine: text().notNull(),
+    currency: char({ length: 3 }).notNull(),
+    base: units().notNull(),
+    tax: units().notNull(),
+    recoverable: units().notNull(),
+    functionalBase: units().notNull(),
+    functionalTax: units().notNull(),
+  },
+  (t) => [index().on(t.companyId, t.taxDate), index().on(t.documentId)],
+);

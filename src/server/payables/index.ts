@@ -1,0 +1,2 @@
+export * from "./taxCodes";
+export * from "./invoices";
