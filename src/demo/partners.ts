@@ -23,11 +23,14 @@ function iban(country: string, bank: string, number: number, digits: number): st
 const PLACES = ["Ostry", "Kestle", "Innish", "Port Harrow", "Sandwick", "Merrowmouth"];
 const supplierTerms: Record<string, string> = { fuel: "21", shipyard: "45", insurance: "0", audit: "14", electricity: "14", engines: "2-10-30", steel: "2-10-30", paint: "2-10-30" };
 
+const USUAL: Record<string, readonly [account: string, costCentre: string]> = { rope: ["6310", "HARB"], print: ["7430", "A-SALES"], software: ["7220", "A-OFF"], stevedores: ["6240", "R-OST"], audit: ["7410", "A-FIN"], electricity: ["6630", "T-NORTH"] };
+
 /** The suppliers of the scenario, with what is usual for each. */
 export const demoSuppliers: readonly DemoPartner[] = Object.entries(SUPPLIERS).map(([key, name], i): DemoPartner => ({
   code: `S-${String(i + 101)}`, name, supplier: true, country: key === "fuel" ? "NL" : key === "engines" ? "DE" : "IE", street: `${3 + i * 7} Harbour Road`, postcode: `${1000 + i * 37}`, city: PLACES[i % PLACES.length]!, email: `accounts@${name.toLowerCase().replace(/[^a-z]+/g, "-")}.example`,
   taxNumber: key === "fuel" ? "NL000099998B57" : key === "engines" ? "DE999999999" : `IE${String(9000000 + i * 1111)}W`, terms: supplierTerms[key] ?? "30", method: ["rope", "print", "cleaning"].includes(key) ? "cheque" : "transfer",
   iban: key === "engines" ? iban("DE", "99990001", 1_000_000_000 + i * 137, 10) : key === "fuel" ? iban("NL", "ZZZZ", 100_000_000 + i * 99, 10) : iban("IE", "ZZZZ999999", 10_000_000 + i * 137, 8),
+  taxCode: key === "fuel" || key === "engines" ? "RC23" : "S23", ...(USUAL[key] ? { account: USUAL[key][0], dimensions: { costCentre: USUAL[key][1] } } : {}),
   ...(key === "stevedores" ? { hold: "Disputed: hours of August" } : {}),
 }));
 

@@ -7,6 +7,7 @@ import type { Database } from "@/server/db";
 import { saveApprovalRule } from "@/server/approvals";
 import { createJournal, postDrafts, saveBatch, saveDraft, saveRecurring, saveShortcut, saveTemplate, submitDraft } from "@/server/ledger";
 import { allocate } from "@/server/openItems";
+import { postInvoice, saveInvoice, saveTaxCode, submitInvoice } from "@/server/payables";
 import { addPartnerBank, decidePartnerBank, savePartner, saveTerms } from "@/server/partners";
 import { fetchRates } from "@/server/rates";
 import { addYear, install, installChart, isInstalled, saveCompany, saveDimensionValue, savePair, switchPeriods } from "@/server/organisation";
@@ -17,6 +18,7 @@ import { DEMO_PASSWORD, DEMO_PEOPLE } from "./people";
 import { COMPANIES, COST_CENTRES, PROJECTS } from "./structure";
 import { randomFrom } from "./random";
 import { entries, forApproval, harbourPapers, shortcuts, recurring } from "./entries";
+import { demoTaxCodes, openInvoice, postedInvoices, waitingInvoice } from "./invoices";
 import { openDrafts } from "./openDrafts";
 
 /** The day on which the demo stands, whatever the real date. */
@@ -48,6 +50,7 @@ export async function seed(database: Database, say: (line: string) => void = () 
   for (const [code, name, activeFrom, activeTo] of PROJECTS) must(await saveDimensionValue(admin, { dimension: "project", code, name, activeFrom, activeTo, proposes: code === "P-070" ? { costCentre: "HARB" } : {} }), code);
   const clerks = await as("controller", at("2023-11-22", 10));
   for (const t of demoTerms) must(await saveTerms(clerks, t), t.code);
+  for (const t of demoTaxCodes) must(await saveTaxCode(clerks, t), t.code);
   for (const { iban, ...p } of [...demoSuppliers, ...demoCustomers]) {
     must(await savePartner(clerks, p), p.name);
     if (!iban) continue;
@@ -101,6 +104,15 @@ export async function seed(database: Database, say: (line: string) => void = () 
   for (const { name, first, every = 1, description, lines } of recurring) must(await saveRecurring(clerk, { name, rhythm: { every, unit: "month", first, until: "" }, content: { company: "HSF", type: "general", description, lines } }), name);
   const september = must(await proposeRun(await as("accountant", at("2026-10-30", 9)), { kind: "recurring", params: { company: "HSF", upTo: "2026-09-30", only: [] } }), "recurring");
   must(await postRun(await as("controller", at("2026-10-30", 10)), { key: String(september.id) }), "recurring");
+  must(await saveApprovalRule(feeder, { type: "purchase", minimum: "25,000.00", currency: "EUR", role: "controller" }), "approval of invoices");
+  const payables = await as("payables", at(WORKING_DATE, 9));
+  for (const content of postedInvoices) {
+    const kept = must(await saveInvoice(payables, { content }), content.number);
+    must(await postInvoice(payables, { id: kept.id, version: kept.version, content }), content.number);
+  }
+  must(await saveInvoice(payables, { content: openInvoice }), openInvoice.number);
+  const sent = must(await saveInvoice(payables, { content: waitingInvoice }), waitingInvoice.number);
+  must(await submitInvoice(payables, { id: sent.id, version: sent.version, content: waitingInvoice }), waitingInvoice.number);
   await database.db.execute(sql`analyze`);
 }
 

@@ -1,9 +1,13 @@
 import { encodeJson } from "@/core/shared";
 import { deleteDraft, postDraft, saveDraft, submitDraft } from "@/server/ledger";
+import { deleteInvoice, postInvoice, saveInvoice, submitInvoice } from "@/server/payables";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 
-const WORK = { save: saveDraft, post: postDraft, delete: deleteDraft, submit: submitDraft } as const;
+const WORK = {
+  save: saveDraft, post: postDraft, delete: deleteDraft, submit: submitDraft,
+  "invoice-save": saveInvoice, "invoice-post": postInvoice, "invoice-delete": deleteInvoice, "invoice-submit": submitInvoice,
+} as const;
 
 /**
  * Keeping and posting drafts. A plain address and not a server action: the router drops actions under way when the address changes,

@@ -19,7 +19,7 @@ export async function AgeingPage({ area, title, searchParams }: { area: ItemArea
   const buckets = (address.buckets ?? "").split(",").map(Number).filter((n) => Number.isInteger(n) && n > 0);
   const result = await ageing(await pageCaller(), { company: place.company, area, on, ...(place.asKnown ? { asKnown: place.asKnown } : {}), ...(buckets.length > 0 ? { buckets } : {}) });
   const partners = area === "payables" ? "suppliers" : "customers";
-  const actions = <><AgeingActions area={area} on={on} buckets={address.buckets ?? "30,60,90"} /><AsKnown /><Link className="button" href={`/${area}/${partners}?${placeQuery(place)}`}>{area === "payables" ? "Suppliers" : "Customers"}</Link></>;
+  const actions = <><AgeingActions area={area} on={on} buckets={address.buckets ?? "30,60,90"} /><AsKnown />{area === "payables" && <Link className="button" href={`/payables/invoices?${placeQuery(place)}`}>Invoices</Link>}<Link className="button" href={`/${area}/${partners}?${placeQuery(place)}`}>{area === "payables" ? "Suppliers" : "Customers"}</Link></>;
   if (!result.ok) return <Page strip={<PeriodStrip />} title={title} actions={actions}><Problems messages={result.problems.map(describeFound)} /></Page>;
   const a = result.value;
   return (

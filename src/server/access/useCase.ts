@@ -1,7 +1,7 @@
 import { ValidationError, type AnySchema, type InferType } from "yup";
 import { may, type Grant, type Right } from "@/core/access";
 import type { Masters } from "@/core/ledger";
-import { fail, tidy, type CalendarDate, type Found, type Result } from "@/core/shared";
+import { decodeJson, encodeJson, fail, tidy, type CalendarDate, type Found, type Result } from "@/core/shared";
 import { sql } from "drizzle-orm";
 import { inTransaction, rows, schema, type Database, type Db } from "../db";
 import { loadMasters } from "../organisation/masters";
@@ -109,11 +109,11 @@ async function once<O>({ tx, person, now }: Context, { key, requestHash }: { key
     sql`insert into idempotency (person_id, key, request_hash, status, body, at) values (${person.id}, ${key}, ${requestHash}, 0, 'null'::jsonb, ${now.toISOString()}) on conflict (person_id, key) do nothing returning key`,
   );
   if (taken.length === 0) {
-    const [before] = await rows<{ requestHash: string; body: O }>(tx, sql`select request_hash as "requestHash", body from idempotency where person_id = ${person.id} and key = ${key}`);
-    return before!.requestHash === requestHash ? { ok: true, value: before!.body } : fail({ code: "IDEMPOTENCY_REUSED", field: "Idempotency-Key" });
+    const [before] = await rows<{ requestHash: string; body: string }>(tx, sql`select request_hash as "requestHash", body::text as body from idempotency where person_id = ${person.id} and key = ${key}`);
+    return before!.requestHash === requestHash ? { ok: true, value: decodeJson<O>(before!.body) } : fail({ code: "IDEMPOTENCY_REUSED", field: "Idempotency-Key" });
   }
   const result = await work();
-  if (result.ok) await tx.execute(sql`update idempotency set status = 200, body = ${JSON.stringify(result.value)}::jsonb where person_id = ${person.id} and key = ${key}`);
+  if (result.ok) await tx.execute(sql`update idempotency set status = 200, body = ${encodeJson(result.value)}::jsonb where person_id = ${person.id} and key = ${key}`);
   return result;
 }
 

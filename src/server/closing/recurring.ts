@@ -20,7 +20,7 @@ registerRunKind({
     const plan = await planRecurring(context, company, params.upTo, params.only, overrides, run);
     if (plan.items.length === 0) return fail({ code: "NOT_FOUND", what: `recurring journal of ${company.name} that is due by ${dateText(params.upTo)}`, field: "upTo" });
     const total = plan.items.reduce((sum, i) => (overrides.dropped.includes(i.key) ? sum : sum + i.amount), 0n);
-    return ok({ company: company.code, yearId: period.yearId, date: params.upTo, title: `Recurring journals by ${dateText(params.upTo)}, ${company.name}`, ...plan, warnings: [], figures: [{ label: "Posted", amount: total }] });
+    return ok({ company: company.code, yearId: period.yearId, date: params.upTo, title: `Recurring journals by ${dateText(params.upTo)}, ${company.name}`, ...plan, warnings: [], figures: [{ label: "Together", amount: total }] });
   },
   // Each journal is linked to what it was made from, so that both know of each other.
   async posted(context, { proposal, journals }) {

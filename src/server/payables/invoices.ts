@@ -250,6 +250,22 @@ export const postInvoice = defineUseCase({
   },
 });
 
+/** An invoice from a program: posted at once, or kept as a draft with what stands against it. One that can't be posted is not kept. */
+export const createInvoice = defineUseCase({
+  name: "createInvoice", kind: "write", rights: ["prepare.payables"], what: "prepare invoices", company: (i) => i.company, schema: invoiceSchema.shape({ post: boolean().default(false) }),
+  run: async (context, input): Promise<Result<{ id: number; number: string | null; status: string; problems: ShownProblem[] }>> => {
+    const { post: wanted, ...raw } = input;
+    const content = raw as InvoiceInput;
+    const ready = await prepare(context, content);
+    if (!ready.ok) return ready;
+    const kept = await keep(context, content, ready.value.reading, undefined);
+    if (!wanted) return ok({ id: kept.id, number: null, status: "draft", problems: ready.value.problems.map(showProblem) });
+    if (!context.may("post.payables", content.company)) return fail({ code: "FORBIDDEN", what: `post invoices of ${content.company}` });
+    const posted = await post(context, content, kept.id, false);
+    return posted.ok ? ok({ id: kept.id, number: posted.value.number, status: "posted", problems: [] }) : posted;
+  },
+});
+
 /** Sends an invoice to whoever answers for it, where a rule asks for that. */
 export const submitInvoice = defineUseCase({
   name: "submitInvoice", kind: "write", rights: ["prepare.payables"], what: "send invoices for approval", company: (i) => i.content.company, schema: object({ id: number().integer().required(), version: number().integer().required(), content: invoiceSchema.required() }),

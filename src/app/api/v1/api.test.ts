@@ -1,7 +1,8 @@
 import { beforeAll, describe, expect, test } from "vitest";
-import { PASSWORD } from "../../../../tests/world";
+import { callerOf, must, PASSWORD } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
 import "@/server/closing";
+import { saveTaxCode } from "@/server/payables";
 import { GET, POST } from "./[...path]/route";
 
 const w = world();
@@ -125,5 +126,20 @@ describe("the interface for programs", () => {
     expect((await call("POST", "/open-items/settle", { date: "2026-10-31", pairs: [{ first: String(items[0]!.id), second: String(items[1]!.id) }] })).status).toBe(201);
     expect((await call("GET", `/open-items?${query}&partner=S-70`)).body.items).toEqual([]);
     expect(((await call("GET", "/journals?company=ALP&account=2440&amountFrom=75.10&amountTo=75.10")).body.items as unknown[]).length).toBe(2);
+  });
+
+  test("an invoice is entered, refused with its problems, posted, found, and cancelled", async () => {
+    await signIn("controller");
+    must(await saveTaxCode(await callerOf(w.database, "root"), { code: "S", name: "Standard", kind: "standard", account: "1410", rates: [{ from: "2020-01-01", percent: "23" }] }));
+    const invoice = (more: object) => ({ company: "ALP", supplier: "PEL", number: "API-1", date: "2026-10-05", lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, net: "100.00", taxCode: "S" }], post: true, ...more });
+    expect((await call("POST", "/invoices", invoice({ supplier: "nobody" }))).body).toMatchObject({ problems: [{ field: "supplier", code: "PARTNER_UNKNOWN" }] });
+    const made = await call("POST", "/invoices", invoice({}), { "idempotency-key": "inv-1" });
+    expect(made).toMatchObject({ status: 201, body: { status: "posted", number: expect.stringMatching(/^ALP-26-P/) as string } });
+    // The same request again is answered as the first time; another with the same paper is refused.
+    expect((await call("POST", "/invoices", invoice({}), { "idempotency-key": "inv-1" })).body).toMatchObject({ id: made.body.id, number: made.body.number });
+    expect((await call("POST", "/invoices", invoice({}))).body).toMatchObject({ problems: [{ code: "INVOICE_DOUBLE" }] });
+    expect((await call("GET", "/invoices?company=ALP&text=api-1")).body.items).toMatchObject([{ amount: "123.00", left: "-123.00", status: "posted" }]);
+    expect((await call("GET", `/invoices/${String(made.body.id)}`)).body).toMatchObject({ gross: "123.00", taxes: [{ code: "S", base: "100.00", tax: "23.00" }], instalments: [{ due: "2026-11-04", left: "-123.00" }] });
+    expect((await call("POST", `/invoices/${String(made.body.id)}/cancel`, { reason: "entered twice" })).status).toBe(201);
   });
 });

@@ -11,6 +11,7 @@ import { changeRun, discardRun, postRun, proposeRun, reverseRun } from "@/server
 import "@/server/closing";
 import { statement } from "@/server/statements";
 import { map, money, type Endpoint } from "./endpoint";
+import { INVOICE_ENDPOINTS } from "./invoiceEndpoints";
 import { PARTNER_ENDPOINTS } from "./partnerEndpoints";
 
 const place = { company: string().required(), book: string(), period: string().required(), from: string(), asKnown: string() };
@@ -140,6 +141,7 @@ export const ENDPOINTS: readonly Endpoint[] = [
     },
   },
   ...PARTNER_ENDPOINTS,
+  ...INVOICE_ENDPOINTS,
 ];
 
 /** Problems as programs get them: line, field, code, sentence. */

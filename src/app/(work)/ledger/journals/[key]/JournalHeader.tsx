@@ -54,8 +54,8 @@ export function JournalHeader({ header, set, start, types, functional, isNew, ch
     if (chosen?.reverses && !header.reverseOn && period) set("reverseOn", dateText(addDays(period.end, 1)));
     else if (!chosen?.reverses && type?.reverses) set("reverseOn", "");
   };
-  const tidy = (key: "date" | "reverseOn") => () => {
-    const read = day(header[key]);
+  const tidy = (key: "date" | "reverseOn") => (e: { target: { value: string } }) => {
+    const read = day(e.target.value);
     if (read) set(key, dateText(read));
   };
   return (

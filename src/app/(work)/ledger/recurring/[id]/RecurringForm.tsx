@@ -77,7 +77,7 @@ export function RecurringForm({ view, name: givenName, content, rhythm: givenRhy
     toast.success(to === "ended" ? "Ended. What it has made stays." : "Taken up again.");
     router.refresh();
   };
-  const tidy = (key: "first" | "until") => () => { const read = readDate(rhythm[key], work.today); if (read) setRhythm((r) => ({ ...r, [key]: dateText(read) })); };
+  const tidy = (key: "first" | "until") => (e: { target: { value: string } }) => { const read = readDate(e.target.value, work.today); if (read) setRhythm((r) => ({ ...r, [key]: dateText(read) })); };
   return (
     <Page
       strip={<PeriodStrip />} title={view ? view.name : "New recurring journal"} status={view && <Status of={view.status} />} note={view ? `${view.rhythmText}${view.due.length > 0 ? ` · ${view.due.length} due` : ""}` : "amounts are fixed, asked for each time, or computed"}

@@ -34,6 +34,54 @@ async function enter(description: string, side: "debit" | "credit", amount: stri
   await d.see("//h1[starts-with(., 'HSF-26-')]");
 }
 
+describe("invoices", () => {
+  test("by keyboard: held against the paper, a copy is pointed out, posted, due in the supplier's items, taxed, and cancelled", async () => {
+    await d.signIn("payables");
+    await d.open("/payables/invoices/new?company=HSF&book=IFRS&period=2026-11");
+    await (await d.see("//*[@id='i-supplier']")).sendKeys("S-103");
+    await d.text("Tarn Rope & Chain");
+    await d.field("i-number", "tr 4471");
+    await d.field("i-date", "4 Nov 2026");
+    await d.field("i-total", "615");
+    await cell("0:net");
+    await d.press("400", Key.ENTER);
+    await d.see("//div[starts-with(., 'Differs from the paper')][contains(., '123.00')]");
+    await cell("0:net");
+    await d.press("=", Key.ENTER);
+    await cell("0:net");
+    await d.press("500", Key.ENTER);
+    await d.see("//*[@role='alert'][contains(., 'There already')][contains(., 'TR-4471')]");
+    await d.kept();
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//*[@id='i-number-problem'][contains(., 'A supplier gives a number once')]");
+    await d.field("i-number", "TR-4502");
+    await d.see("//div[starts-with(., 'Agrees with the paper')]");
+    await d.kept();
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    const number = await (await d.see("//h1[starts-with(., 'HSF-26-P')]")).getText();
+    await d.open("/payables/suppliers/S-103?company=HSF&book=IFRS&period=2026-11");
+    await d.see("//tr[contains(., 'TR-4502')][contains(., '−615.00')][contains(., '4 Dec 2026')]");
+    await d.open("/payables/taxes?company=HSF&book=IFRS&period=2026-11");
+    await d.see("//tr[contains(., 'S23')][contains(., 'T2')]");
+    await d.open(`/payables/invoices?company=HSF&book=IFRS&period=2026-11&text=${number}`);
+    await (await d.see(`//tr[contains(., '${number}')]`)).click();
+    await (await d.button("Cancel the invoice")).click();
+    await d.press("sent to the wrong company", Key.ENTER);
+    await d.see("//h1/following-sibling::*[contains(., 'Reversed')]");
+    await d.open("/payables?company=HSF&book=IFRS&period=2026-11");
+    await d.text("The open items equal the control accounts.");
+  });
+
+  test("one from 25,000 EUR up waits for the controller, who finds it on Today and posts it by approving", async () => {
+    await d.signIn("controller");
+    await d.open("/today?company=HSF&book=IFRS&period=2026-11");
+    await (await d.see("//tr[contains(., 'CS-77120')]//a")).click();
+    await (await d.button("Approve and post")).click();
+    await d.see("//h1[starts-with(., 'HSF-26-P')]");
+    await d.see("//button[starts-with(., 'HSF-26-')]");
+  });
+});
+
 describe("partners", () => {
   test("what is entered on suppliers is an open item, late in the ageing, settled with its counterpart, and taken back; the ageing equals the control account throughout", async () => {
     await d.signIn("controller");

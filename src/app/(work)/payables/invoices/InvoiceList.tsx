@@ -1,0 +1,41 @@
+"use client";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useMemo, useState } from "react";
+import { amountText, dateText } from "@/core/shared";
+import type { InvoiceRow } from "@/server/payables";
+import { useWork } from "@/ui/frame/work";
+import { Empty } from "@/ui/Page";
+import { Status } from "@/ui/Status";
+import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+
+export function InvoiceList({ items }: { items: InvoiceRow[] }) {
+  const work = useWork();
+  const router = useRouter();
+  const foreign = items.some((i) => i.currency !== work.company?.currency);
+  const columns = useMemo(
+    (): TableColumn<InvoiceRow>[] => [
+      { key: "number", header: "Number", width: 130, value: (i) => i.number ?? "", cell: (i) => (i.number ? <b className="font-semibold">{i.number}</b> : <span className="text-ink-3">when posted</span>) }, { key: "status", header: "Status", width: 104, value: (i) => i.status, cell: (i) => <Status of={i.status} quiet /> },
+      { key: "date", header: "Date", width: 100, value: (i) => i.date ?? "", cell: (i) => (i.date ? dateText(i.date) : "") }, { key: "supplier", header: "Supplier", value: (i) => `${i.supplier} ${i.supplierName}`.trim() }, { key: "supplierNumber", header: "Its number", width: 130, value: (i) => i.supplierNumber }, { key: "kind", header: "Kind", width: 96, value: (i) => i.kind },
+      { key: "due", header: "Due", width: 100, value: (i) => i.due ?? "", cell: (i) => (i.due ? <span className={i.due < work.today ? "text-coral" : ""}>{dateText(i.due)}</span> : "") }, ...(foreign ? [{ key: "currency", header: "In", width: 56, value: (i: InvoiceRow) => i.currency }] : []),
+      { key: "amount", header: "Amount", width: 124, align: "right", sum: !foreign, value: (i) => i.amount, cell: (i) => amountText(i.amount, i.currency) }, { key: "left", header: "Left", width: 124, align: "right", sum: !foreign, value: (i) => i.left ?? 0n, cell: (i) => (i.left === null ? "" : amountText(i.left, i.currency)) },
+    ],
+    [foreign, work.today],
+  );
+  return <DataTable name="invoices" rows={items} columns={columns} rowKey={(i) => String(i.id)} currency={work.company?.currency ?? "EUR"} onOpen={(i) => router.push(work.link(`/payables/invoices/${i.id}`))} empty={<Empty title="No invoice here">None was received in these months. {work.may("prepare.payables") && <Link className="link" href={work.link("/payables/invoices/new")}>Enter an invoice</Link>}</Empty>} />;
+}
+
+export function InvoiceActions({ status, text }: { status: string; text: string }) {
+  const work = useWork();
+  const [wanted, setWanted] = useState(text);
+  return (
+    <>
+      <form onSubmit={(e) => { e.preventDefault(); work.go({ text: wanted || null }); }}><input className="field w-48" aria-label="Search in invoices" placeholder="Supplier, number or amount" value={wanted} onChange={(e) => setWanted(e.target.value)} /></form>
+      <select aria-label="Status" className="field w-auto" value={status} onChange={(e) => work.go({ status: e.target.value === "all" ? null : e.target.value })}>
+        {[["all", "All"], ["draft", "Drafts"], ["waiting", "Waiting"], ["posted", "Posted"], ["reversed", "Cancelled"]].map(([value, word]) => <option key={value} value={value}>{word}</option>)}
+      </select>
+      <Link className="button" href={work.link("/payables")}>Ageing</Link>
+      {work.may("prepare.payables") && <Link className="button button-main" href={work.link("/payables/invoices/new")}>New invoice</Link>}
+    </>
+  );
+}

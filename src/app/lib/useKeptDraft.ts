@@ -1,0 +1,225 @@
+import { useRouter } from "next/navigation";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { toast } from "sonner";
+import { decodeJson } from "@/core/shared";
+import type { ShownProblem } from "@/server/ledger";
+import type { Answer } from "./answer";
+import { useWork } from "@/ui/frame/work";
+import { startHistory, type GridHistory, type GridRow } from "@/ui/grid/gridModel";
+
+/** What a draft of any kind is made of: a head, and lines written in a grid. */
+export interface Written {
+  company: string;
+  lines: readonly unknown[];
+}
+export type HeadOf<C extends Written> = Omit<C, "lines">;
+/** What the server says of a draft: at least what stands against it. */
+export interface Checked {
+  problems: ShownProblem[];
+}
+export interface StartOfDraft<C extends Written, K extends Checked> {
+  id: number | null;
+  version: number;
+  content: C;
+  savedAt: string | null;
+  check: K | null;
+}
+/** A kind of draft: the works that keep it, its page, and how its lines become rows of a grid and back. */
+export interface DraftKind<C extends Written> {
+  name: string;
+  works: { save: DraftWork; post: DraftWork; submit: DraftWork; delete: DraftWork };
+  page: string;
+  toRows: (content: C) => GridRow[];
+  toContent: (head: HeadOf<C>, rows: readonly GridRow[]) => C;
+  /** Content that comes from outside, brought to its full shape. */
+  whole: (content: C) => C;
+}
+export type DraftWork = "save" | "post" | "delete" | "submit" | "invoice-save" | "invoice-post" | "invoice-submit" | "invoice-delete";
+
+/** Asks the server, apart from the router, which would drop what is under way when the address changes. */
+export async function askDrafts<T>(work: DraftWork, input: unknown): Promise<Answer<T>> {
+  const body = JSON.stringify(input);
+  const response = await fetch(`/drafts?work=${work}`, { method: "POST", headers: { "Content-Type": "application/json" }, body, keepalive: body.length < 60_000 });
+  if (!response.ok) throw new Error(`drafts: ${response.status}`);
+  return decodeJson<Answer<T>>(await response.text());
+}
+
+const headOf = <C extends Written,>({ lines: _lines, ...head }: C): HeadOf<C> => head;
+
+/** A document while it is written: it keeps itself, comes back after a lost connection, tells a stale copy, and posts what is seen. `more` goes along with the first save. */
+export function useKeptDraft<C extends Written, K extends Checked>(kind: DraftKind<C>, start: StartOfDraft<C, K>, more: Record<string, unknown> = {}) {
+  const work = useWork();
+  const router = useRouter();
+  const [first] = useState<HeadOf<C>>(() => headOf(start.content));
+  const [header, setHeader] = useState<HeadOf<C>>(first);
+  const [withFirst] = useState(more);
+  const backupKey = useCallback((id: number | null, company: string) => `${kind.name}.${id ?? `new.${company}`}`, [kind.name]);
+  /** The content that the server has, as the object that was sent. */
+  const [kept, setKept] = useState<C | null>(null);
+  const [history, setHistory] = useState<GridHistory>(() => startHistory(kind.toRows(start.content)));
+  const [saved, setSaved] = useState<{ text: string; tone?: "bad" | undefined }>({ text: start.savedAt ? `saved ${start.savedAt.slice(11, 16)}` : "not saved yet" });
+  const [check, setCheck] = useState<K | null>(start.check);
+  const [asked, setAsked] = useState(false);
+  const [refused, setRefused] = useState<ShownProblem[] | null>(null);
+  const [stale, setStale] = useState<string | null>(null);
+  const [posting, setPosting] = useState(false);
+  const draft = useRef({ id: start.id, version: start.version });
+  const queue = useRef<Promise<unknown>>(Promise.resolve());
+  const dirty = useRef(false);
+  const closed = useRef(false);
+  const { rows } = history;
+
+  const save = useCallback((content: C, overwrite = false) => {
+    // One after the other: a later save carries the version that the earlier one made.
+    const job = queue.current.then(async () => {
+      if (closed.current) return null;
+      try {
+        const result = await askDrafts<K & { id: number; version: number; savedAt: string }>(kind.works.save, { ...(draft.current.id === null ? withFirst : { id: draft.current.id }), version: draft.current.version, overwrite, content });
+        if (!result.ok) {
+          const old = result.problems.find((p) => p.code === "STALE");
+          if (old) setStale(old.message);
+          setSaved({ text: `not saved: ${result.message}`, tone: "bad" });
+          return null;
+        }
+        const first = draft.current.id === null;
+        draft.current = { id: result.value.id, version: result.value.version };
+        if (first) window.history.replaceState(null, "", `${kind.page}/${result.value.id}${window.location.search}`);
+        localStorage.removeItem(backupKey(first ? null : result.value.id, content.company));
+        setStale(null);
+        setKept(content);
+        setCheck(result.value);
+        setRefused(null);
+        setSaved({ text: `saved ${result.value.savedAt.slice(11, 16)}` });
+        return result.value;
+      } catch {
+        localStorage.setItem(backupKey(draft.current.id, content.company), JSON.stringify(content));
+        setSaved({ text: "no connection; kept in this browser and saved when it is back", tone: "bad" });
+        dirty.current = true;
+        return null;
+      }
+    });
+    queue.current = job;
+    return job;
+  }, [kind, withFirst, backupKey]);
+
+  // What a lost connection kept here comes back, before anything else is typed.
+  useEffect(() => {
+    const kept = localStorage.getItem(backupKey(start.id, start.content.company));
+    if (!kept) return;
+    queueMicrotask(() => {
+      try {
+        const content = kind.whole(JSON.parse(kept) as C);
+        setHeader(headOf(content));
+        setHistory(startHistory(kind.toRows(content)));
+        dirty.current = true;
+        toast("What you typed while there was no connection is back.");
+      } catch {
+        localStorage.removeItem(backupKey(start.id, start.content.company));
+      }
+    });
+  }, [start.id, start.content.company, kind, backupKey]);
+
+  const content = useMemo(() => kind.toContent(header, rows), [kind, header, rows]);
+  // Whether something stands on the screen that the server does not have yet.
+  const pending = kept === null ? header !== first || history.past.length > 0 : kept !== content;
+  const latest = useRef(content);
+  useLayoutEffect(() => {
+    latest.current = content;
+  });
+  const mounted = useRef(false);
+  useEffect(() => {
+    if (!mounted.current) {
+      mounted.current = true;
+      return;
+    }
+    dirty.current = true;
+    const timer = setTimeout(() => {
+      dirty.current = false;
+      void save(content);
+    }, 700);
+    return () => clearTimeout(timer);
+  }, [content, save]);
+  useEffect(() => {
+    const retry = setInterval(() => {
+      if (dirty.current && navigator.onLine && localStorage.getItem(backupKey(draft.current.id, latest.current.company))) {
+        dirty.current = false;
+        void save(latest.current);
+      }
+    }, 5000);
+    const warn = () => dirty.current && localStorage.setItem(backupKey(draft.current.id, latest.current.company), JSON.stringify(latest.current));
+    window.addEventListener("beforeunload", warn);
+    return () => {
+      clearInterval(retry);
+      window.removeEventListener("beforeunload", warn);
+      // Leaving within the pause before a save must not lose what was typed in it.
+      if (dirty.current) void save(latest.current);
+    };
+  }, [save, backupKey]);
+
+  const runCheck = useCallback(async () => {
+    setAsked(true);
+    dirty.current = false;
+    const result = await save(latest.current);
+    if (result && result.problems.length === 0) toast.success("Nothing stands in the way of posting.");
+  }, [save]);
+  const settle = useCallback(async () => {
+    dirty.current = false;
+    if (draft.current.id === null && !(await save(latest.current))) return false;
+    await queue.current;
+    return true;
+  }, [save]);
+  /** Posts, or sends for approval: what is seen goes, and what stands against it shows at its place. */
+  const finish = useCallback(
+    async (what: "post" | "submit") => {
+      if (posting) return;
+      setPosting(true);
+      setAsked(true);
+      try {
+        if (!(await settle())) return;
+        const result = await askDrafts<{ id: number; number: string }>(kind.works[what], { id: draft.current.id, version: draft.current.version, content: latest.current });
+        const before = result.ok ? null : result.problems.find((p) => p.code === "ALREADY_POSTED");
+        if (result.ok || before) {
+          closed.current = true;
+          toast.success(result.ok ? (what === "post" ? `Posted as ${result.value.number}.` : "Sent for approval.") : before!.message);
+          router.push(work.link(`${kind.page}/${draft.current.id}`));
+          router.refresh();
+        } else {
+          setRefused(result.problems);
+          toast.error(`Not ${what === "post" ? "posted" : "sent"}: ${result.problems.length === 1 ? result.message : `${result.problems.length} problems`}`);
+          const old = result.problems.find((p) => p.code === "STALE");
+          if (old) setStale(old.message);
+        }
+      } catch {
+        // The answer was lost, not the journal: asking again finds it posted or posts it.
+        toast.error("The server did not answer. Post again: if it was posted, that will be found.");
+      } finally {
+        setPosting(false);
+      }
+    },
+    [kind, posting, router, settle, work],
+  );
+  const remove = useCallback(async () => {
+    closed.current = true;
+    if (draft.current.id !== null) {
+      const result = await askDrafts(kind.works.delete, { id: draft.current.id });
+      if (!result.ok) return void toast.error(result.message);
+    }
+    localStorage.removeItem(backupKey(draft.current.id, latest.current.company));
+    toast("Draft deleted. Its content stays in the history.");
+    router.push(work.link(kind.page));
+    router.refresh();
+  }, [kind, router, work, backupKey]);
+  const set = useCallback(<F extends keyof HeadOf<C>>(key: F, value: HeadOf<C>[F]) => setHeader((h) => ({ ...h, [key]: value })), []);
+  /** Takes over another content, as one step that can be undone. */
+  const replace = useCallback((next: C) => {
+    setHeader(headOf(next));
+    setHistory((h) => ({ rows: kind.toRows(next), past: [...h.past, h.rows], future: [] }));
+  }, [kind]);
+
+  const id = useCallback(() => draft.current.id, []);
+
+  return {
+    id, header, setHeader, set, history, setHistory, rows, saved: pending && !saved.tone ? { text: "saving …" } : saved, pending, check, stale, posting, content,
+    problems: refused ?? (asked ? (check?.problems ?? []) : []), saveOver: () => void save(latest.current, true), runCheck, finish, remove, replace, settle,
+  };
+}
