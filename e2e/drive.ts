@@ -25,6 +25,8 @@ export function drive(browser: WebDriver, base: string) {
       for (const m of modifiers) actions.keyUp(m);
       await actions.perform();
     },
+    /** Goes into a cell of a grid, by its row (from 0) and column. */
+    cell: async (place: string) => (await see(`//*[@data-cell='${place}']`)).click(),
     /** Waits until the server has what stands in the journal. */
     kept: () => see("//*[@data-kept='yes']"),
     bodyText: () => browser.findElement(By.css("body")).getText(),

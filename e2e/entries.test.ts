@@ -1,23 +1,16 @@
 import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import { By, Key, until, type WebDriver } from "selenium-webdriver";
-import { afterAll, beforeAll, describe, expect, inject, test } from "vitest";
-import { openBrowser } from "./browser";
-import { drive, WAIT } from "./drive";
+import { By, Key, until } from "selenium-webdriver";
+import { describe, expect, inject, test } from "vitest";
+import { browserFor } from "./browserFor";
+import { WAIT } from "./drive";
 
 const base = inject("demo");
 const october = "company=HSF&book=IFRS&period=2026-10";
-let browser: WebDriver;
-let d: ReturnType<typeof drive>;
+const { browser, d } = await browserFor(base);
 
-beforeAll(async () => {
-  browser = await openBrowser();
-  d = drive(browser, base);
-});
-afterAll(async () => browser?.quit());
-
-const cell = async (place: string) => (await d.see(`//*[@data-cell='${place}']`)).click();
+const { cell } = d;
 const posted = async (): Promise<string> => (await d.see("//h1[starts-with(., 'HSF-26-')]")).getText();
 
 describe("entries", () => {

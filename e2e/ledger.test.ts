@@ -1,19 +1,11 @@
-import { By, Key, until, type WebDriver } from "selenium-webdriver";
-import { afterAll, beforeAll, describe, expect, inject, test } from "vitest";
+import { By, Key, until } from "selenium-webdriver";
+import { describe, expect, inject, test } from "vitest";
 import { DEMO_PASSWORD } from "../src/demo/people";
-import { openBrowser } from "./browser";
-import { drive, WAIT } from "./drive";
+import { browserFor } from "./browserFor";
+import { WAIT } from "./drive";
 
-let browser: WebDriver;
 const base = inject("demo");
-
-let d: ReturnType<typeof drive>;
-
-beforeAll(async () => {
-  browser = await openBrowser();
-  d = drive(browser, base);
-});
-afterAll(async () => browser?.quit());
+const { browser, d } = await browserFor(base);
 
 describe("a journal, from entry to the statement and back", () => {
   test("by keyboard alone: written, checked, corrected at its cell, posted, found in the trial balance and the statement, traced to its line, reversed", async () => {

@@ -1,20 +1,12 @@
-import { Key, type WebDriver } from "selenium-webdriver";
-import { afterAll, beforeAll, describe, inject, test } from "vitest";
-import { openBrowser } from "./browser";
-import { drive } from "./drive";
+import { Key } from "selenium-webdriver";
+import { describe, inject, test } from "vitest";
+import { browserFor } from "./browserFor";
 
 const base = inject("demo");
 const october = "company=HSF&book=IFRS&period=2026-10";
-let browser: WebDriver;
-let d: ReturnType<typeof drive>;
+const { d } = await browserFor(base);
 
-beforeAll(async () => {
-  browser = await openBrowser();
-  d = drive(browser, base);
-});
-afterAll(async () => browser?.quit());
-
-const cell = async (place: string) => (await d.see(`//*[@data-cell='${place}']`)).click();
+const { cell } = d;
 /** A manual journal on the suppliers' account, by keyboard. */
 async function enter(description: string, side: "debit" | "credit", amount: string): Promise<void> {
   await d.open(`/ledger/journals/new?${october}`);

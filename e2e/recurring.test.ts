@@ -1,20 +1,13 @@
-import { By, Key, type WebDriver } from "selenium-webdriver";
-import { afterAll, beforeAll, describe, expect, inject, test } from "vitest";
-import { openBrowser } from "./browser";
-import { drive, WAIT } from "./drive";
+import { By, Key } from "selenium-webdriver";
+import { describe, expect, inject, test } from "vitest";
+import { browserFor } from "./browserFor";
+import { WAIT } from "./drive";
 
 const base = inject("demo");
 const october = "company=HSF&book=IFRS&period=2026-10";
-let browser: WebDriver;
-let d: ReturnType<typeof drive>;
+const { browser, d } = await browserFor(base);
 
-beforeAll(async () => {
-  browser = await openBrowser();
-  d = drive(browser, base);
-});
-afterAll(async () => browser?.quit());
-
-const cell = async (place: string) => (await d.see(`//*[@data-cell='${place}']`)).click();
+const { cell } = d;
 
 describe("recurring journals", () => {
   test("set up by keyboard with rules in the amounts, wrong at first; due in the list; run with an amount that is asked for; found and read beside the account", async () => {

@@ -1,20 +1,14 @@
-import { By, Key, until, type WebDriver } from "selenium-webdriver";
+import { By, Key, until } from "selenium-webdriver";
 import type { Driver } from "selenium-webdriver/chrome.js";
-import { afterAll, beforeAll, describe, expect, inject, test } from "vitest";
+import { describe, expect, inject, test } from "vitest";
 import { PASSWORD } from "../tests/world";
 import { openBrowser } from "./browser";
+import { browserFor } from "./browserFor";
 import { drive, WAIT } from "./drive";
 
 const base = inject("demo");
 const october = "company=HSF&book=IFRS&period=2026-10";
-let browser: WebDriver;
-let d: ReturnType<typeof drive>;
-
-beforeAll(async () => {
-  browser = await openBrowser();
-  d = drive(browser, base);
-});
-afterAll(async () => browser?.quit());
+const { browser, d } = await browserFor(base);
 
 describe("finding one's way by keyboard", () => {
   test("Ctrl K finds a page, an account, a journal by its number and by its amount; the strip moves by arrows; the keys of a page are shown", async () => {

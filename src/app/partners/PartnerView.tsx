@@ -1,13 +1,12 @@
 "use client";
-import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useState, type ReactNode } from "react";
-import { toast } from "sonner";
 import { ibanText } from "@/core/partners";
 import { age, DEFAULT_BUCKETS } from "@/core/openItems";
 import { amountText, dateText, decimalText, minor } from "@/core/shared";
 import type { ItemArea, ItemHistory, OpenItemRow } from "@/server/openItems";
 import type { PartnerView as Partner } from "@/server/partners";
 import type { Answer } from "@/app/lib/answer";
+import { useAct } from "@/app/lib/useAct";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Fact, Page, Problems } from "@/ui/Page";
@@ -33,26 +32,13 @@ interface Props {
 /** What stands open with one partner; items are chosen and set against each other here. */
 export function PartnerView({ area, partner, items, on, all, terms, note, maySettle, mayChange, panel }: Props) {
   const work = useWork();
-  const router = useRouter();
   const [side, setSide] = useState<"banks" | "item" | null>(null);
   const [item, setItem] = useState<OpenItemRow | null>(null);
   const [history, setHistory] = useState<ItemHistory[] | null>(null);
   const [chosen, setChosen] = useState<string[]>([]);
-  const [messages, setMessages] = useState<string[]>(partner.alike.map((l) => `${l.code} ${l.name} has ${l.why}.`));
-  const [busy, setBusy] = useState(false);
+  const { busy, messages, act } = useAct(partner.alike.map((l) => `${l.code} ${l.name} has ${l.why}.`));
   const sign = area === "payables" ? -1n : 1n;
   const select = useCallback((keys: string[]) => setChosen(keys), []);
-  const act = async (job: () => Promise<Answer<unknown>>, done: string) => {
-    setBusy(true);
-    const result = await job().catch(() => null);
-    setBusy(false);
-    if (!result) return setMessages(["The server did not answer. Look again before you repeat this."]);
-    if (!result.ok) return setMessages(result.problems.map((p) => p.message));
-    setMessages([]);
-    toast.success(done);
-    if (item) void open(item);
-    router.refresh();
-  };
   const open = async (i: OpenItemRow) => {
     setItem(i);
     setSide("item");
@@ -82,7 +68,7 @@ export function PartnerView({ area, partner, items, on, all, terms, note, maySet
   return (
     <Page
       strip={<PeriodStrip />} title={partner.name} status={partner.blocked ? <Status of="blocked" /> : partner.hold ? <Status of="hold" /> : undefined} note={note}
-      panel={panel || (side === "banks" ? <Banks partner={partner} mayChange={mayChange} busy={busy} act={act} onClose={() => setSide(null)} /> : side === "item" && item && <ItemPanel item={item} history={history} busy={busy} onUndo={(id) => void act(() => undoAllocationAction(id), "Taken back: its items are open again.")} onJournal={(id) => work.go({ beside: String(id) })} onClose={() => setSide(null)} />)}
+      panel={panel || (side === "banks" ? <Banks partner={partner} mayChange={mayChange} busy={busy} act={act} onClose={() => setSide(null)} /> : side === "item" && item && <ItemPanel item={item} history={history} busy={busy} onUndo={(id) => void act(() => undoAllocationAction(id), "Taken back: its items are open again.", () => void open(item))} onJournal={(id) => work.go({ beside: String(id) })} onClose={() => setSide(null)} />)}
       actions={
         <>
           <button type="button" className="button" aria-pressed={all} onClick={() => work.go({ all: all ? null : "1" })}>{all ? "Open items" : "Everything"}</button>
@@ -128,7 +114,7 @@ function ItemPanel({ item, history, busy, onUndo, onJournal, onClose }: { item: 
   );
 }
 
-function Banks({ partner, mayChange, busy, act, onClose }: { partner: Partner; mayChange: boolean; busy: boolean; act: (job: () => Promise<Answer<unknown>>, done: string) => Promise<void>; onClose: () => void }) {
+function Banks({ partner, mayChange, busy, act, onClose }: { partner: Partner; mayChange: boolean; busy: boolean; act: (job: () => Promise<Answer<unknown>>, done: string) => Promise<boolean>; onClose: () => void }) {
   const [iban, setIban] = useState("");
   const [bic, setBic] = useState("");
   return (

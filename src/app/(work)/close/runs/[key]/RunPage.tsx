@@ -1,12 +1,11 @@
 "use client";
 import Link from "next/link";
-import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
-import { toast } from "sonner";
 import { Tab, TabGroup, TabList, TabPanel, TabPanels } from "@headlessui/react";
 import { amountText, dateText } from "@/core/shared";
 import type { RunItem, RunOverrides } from "@/core/runs";
 import type { RunView } from "@/server/runs";
+import { useAct } from "@/app/lib/useAct";
 import { useWork } from "@/ui/frame/work";
 import { Fact, Page, Problems } from "@/ui/Page";
 import { SidePanel } from "@/ui/SidePanel";
@@ -17,24 +16,11 @@ import { changeRunAction, discardRunAction, postRunAction, reverseRunAction } fr
 /** A run of any kind: what it would do item by item, the exact journals, posting, and the way back. */
 export function RunPage({ run }: { run: RunView }) {
   const work = useWork();
-  const router = useRouter();
   const [chosen, setChosen] = useState<string | null>(null);
   const item = run.proposal.items.find((i) => i.key === chosen);
-  const [busy, setBusy] = useState(false);
-  const [messages, setMessages] = useState<string[]>([]);
+  const { busy, messages, act } = useAct();
   const [reversing, setReversing] = useState(false);
   const [reason, setReason] = useState("");
-  const act = async (work: () => Promise<{ ok: true } | { ok: false; message: string; problems: { message: string }[] }>, done: string) => {
-    setBusy(true);
-    const result = await work().catch(() => null);
-    setBusy(false);
-    if (!result) return setMessages(["The server did not answer. Look again before you repeat this."]);
-    if (!result.ok) return setMessages(result.problems.map((p) => p.message));
-    setMessages([]);
-    setReversing(false);
-    toast.success(done);
-    router.refresh();
-  };
   const { overrides } = run;
   const columns = useMemo(
     (): TableColumn<RunItem>[] => [
@@ -61,7 +47,7 @@ export function RunPage({ run }: { run: RunView }) {
             {run.status === "preview" && <button type="button" className="button button-main" disabled={busy || journalCount === 0} onClick={() => void act(() => postRunAction(String(run.id)), `Posted ${journalCount} ${journalCount === 1 ? "journal" : "journals"}.`)}>{busy ? "Posting" : `Post ${journalCount} ${journalCount === 1 ? "journal" : "journals"}`}</button>}
             {run.status === "posted" && !reversing && <button type="button" className="button" onClick={() => setReversing(true)}>Reverse the run</button>}
             {reversing && (
-              <form className="flex items-center gap-2" onSubmit={(e) => { e.preventDefault(); void act(() => reverseRunAction(String(run.id), reason), "The run is reversed."); }}>
+              <form className="flex items-center gap-2" onSubmit={(e) => { e.preventDefault(); void act(() => reverseRunAction(String(run.id), reason), "The run is reversed.", () => setReversing(false)); }}>
                 <input className="field w-64" autoFocus aria-label="Reason" placeholder="Why is it reversed?" value={reason} onChange={(e) => setReason(e.target.value)} />
                 <button type="submit" className="button button-main" disabled={busy}>Reverse all its journals</button>
                 <button type="button" className="button" onClick={() => setReversing(false)}>Leave it</button>

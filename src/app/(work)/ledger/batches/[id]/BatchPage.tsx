@@ -2,11 +2,10 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { toast } from "sonner";
 import { amountText, dateText } from "@/core/shared";
 import type { ApprovalState } from "@/server/approvals";
 import type { BatchView } from "@/server/ledger";
-import type { Answer } from "@/app/lib/answer";
+import { useAct } from "@/app/lib/useAct";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Fact, Page, Problems } from "@/ui/Page";
@@ -23,25 +22,12 @@ export function BatchPage({ batch, loose, approval }: { batch: BatchView; loose:
   const [editing, setEditing] = useState(false);
   const [asking, setAsking] = useState<"waive" | "reverse" | "return" | null>(null);
   const [reason, setReason] = useState("");
-  const [messages, setMessages] = useState<string[]>([]);
-  const [busy, setBusy] = useState(false);
+  const { busy, messages, act } = useAct();
   const open = batch.status === "draft";
   const differs = batch.lines.some((l) => l.difference !== 0n);
-  const act = async (job: () => Promise<Answer<unknown>>, done: string, then?: () => void) => {
-    setBusy(true);
-    const result = await job().catch(() => null);
-    setBusy(false);
-    if (!result) return setMessages(["The server did not answer. Look again before you repeat this."]);
-    if (!result.ok) return setMessages(result.problems.map((p) => p.message));
-    setMessages([]);
-    setAsking(null);
-    toast.success(done);
-    if (then) then();
-    router.refresh();
-  };
   const count = `${batch.items.length} ${batch.items.length === 1 ? "journal" : "journals"}`;
   const finishing = batch.approval ? `Send ${count} for approval` : `Post ${count}`;
-  const finish = (waive: string) => void act(() => (batch.approval ? submitBatchAction(batch.id, waive) : postBatchAction(batch.id, waive)), batch.approval ? "Sent for approval." : `Posted ${count}.`);
+  const finish = (waive: string) => void act(() => (batch.approval ? submitBatchAction(batch.id, waive) : postBatchAction(batch.id, waive)), batch.approval ? "Sent for approval." : `Posted ${count}.`, () => setAsking(null));
   return (
     <Page
       strip={<PeriodStrip />} title={batch.name} status={<Status of={batch.status} />} note={[batch.period, batch.description, batch.waived && `difference waived by ${batch.waived}`].filter(Boolean).join(" · ")}
@@ -82,7 +68,7 @@ export function BatchPage({ batch, loose, approval }: { batch: BatchView; loose:
       <Problems messages={messages} />
       {editing && <BatchForm batch={batch} onSaved={() => { setEditing(false); router.refresh(); }} onLeave={() => setEditing(false)} />}
       {asking && (
-        <form className="panel flex items-end gap-3 px-3 py-2.5" onSubmit={(e) => { e.preventDefault(); if (asking === "waive") finish(reason); else void act(() => (asking === "return" ? returnAction(batch.id, reason) : reverseBatchAction(batch.id, reason)), asking === "return" ? "Returned to its preparer." : "The batch is reversed."); }}>
+        <form className="panel flex items-end gap-3 px-3 py-2.5" onSubmit={(e) => { e.preventDefault(); if (asking === "waive") finish(reason); else void act(() => (asking === "return" ? returnAction(batch.id, reason) : reverseBatchAction(batch.id, reason)), asking === "return" ? "Returned to its preparer." : "The batch is reversed.", () => setAsking(null)); }}>
           <p className="flex-1">{asking === "waive" ? "The journals differ from the papers. Say why it is right to post them all the same; the reason is kept." : asking === "return" ? "The preparer gets the batch back as drafts, with your reason." : "Every journal of the batch that stands will be reversed, all of them or none."}</p>
           <input autoFocus aria-label="Reason" className="field w-80" placeholder="Why?" value={reason} onChange={(e) => setReason(e.target.value)} />
           <button type="submit" className="button button-main" disabled={busy}>{asking === "waive" ? `Waive, and ${finishing.charAt(0).toLowerCase()}${finishing.slice(1)}` : asking === "return" ? "Return it" : "Reverse all"}</button>

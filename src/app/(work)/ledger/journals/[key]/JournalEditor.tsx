@@ -1,6 +1,6 @@
 "use client";
 import Link from "next/link";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { Gauge, Paperclip, Trash2 } from "lucide-react";
 import { amountText, compute, minor, readAmount, sum, type Minor } from "@/core/shared";
 import { quantityText, readQuantity } from "@/core/ledger";
@@ -11,6 +11,7 @@ import { EntryGrid, type GridColumn } from "@/ui/grid/EntryGrid";
 import type { CellChange, GridRow } from "@/ui/grid/gridModel";
 import { Fact, Page } from "@/ui/Page";
 import { Status } from "@/ui/Status";
+import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
 import type { Shortcut } from "@/server/ledger";
 import { DraftPanel } from "./DraftPanel";
 import { EditorMenu } from "./EditorMenu";
@@ -54,17 +55,8 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
   const { runCheck, finish, settle, id } = draft;
   const documentId = useCallback(async () => ((await settle()) ? id() : null), [settle, id]);
   const approval = check?.approval ?? null;
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key !== "Enter" || !(event.ctrlKey || event.metaKey)) return;
-      event.preventDefault();
-      // Lets the cell that is being written keep its text first.
-      (document.activeElement as HTMLElement | null)?.blur();
-      setTimeout(() => void (event.shiftKey ? (batch ? undefined : approval ? finish("submit") : mayPost ? finish("post") : undefined) : runCheck()), 30);
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, [mayPost, batch, approval, finish, runCheck]);
+  const main = batch ? null : approval ? "submit" : mayPost ? "post" : null;
+  usePrimaryKeys(useCallback(() => void runCheck(), [runCheck]), useCallback(() => void (main && finish(main)), [main, finish]));
 
   const accountOf = useMemo(() => new Map(lookups.accounts.map((a) => [a.code, a])), [lookups]);
   const used = useMemo(() => new Set((Object.keys(SPARE_COLUMNS) as SpareColumn[]).filter((key) => rows.some((r) => r[key]?.trim()))), [rows]);

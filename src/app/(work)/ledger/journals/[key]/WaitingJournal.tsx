@@ -1,10 +1,8 @@
 "use client";
-import { useRouter } from "next/navigation";
 import { useCallback, useState } from "react";
-import { toast } from "sonner";
 import type { ApprovalState } from "@/server/approvals";
 import type { DraftCheck, DraftView } from "@/server/ledger";
-import type { Answer } from "@/app/lib/answer";
+import { useAct } from "@/app/lib/useAct";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
 import { Page, Problems } from "@/ui/Page";
@@ -17,23 +15,12 @@ import { PapersPanel } from "./PapersPanel";
 /** A journal that waits for approval: as it was sent, with what it would do, and what this person may do about it. */
 export function WaitingJournal({ journal, approval, check }: { journal: DraftView; approval: ApprovalState | null; check: DraftCheck | null }) {
   const work = useWork();
-  const router = useRouter();
   const [papers, setPapers] = useState(false);
   const documentId = useCallback(() => Promise.resolve(journal.id), [journal.id]);
   const [returning, setReturning] = useState(false);
   const [reason, setReason] = useState("");
-  const [messages, setMessages] = useState<string[]>([]);
-  const [busy, setBusy] = useState(false);
+  const { busy, messages, act } = useAct();
   const { content } = journal;
-  const act = async (job: () => Promise<Answer<unknown>>, done: string) => {
-    setBusy(true);
-    const result = await job().catch(() => null);
-    setBusy(false);
-    if (!result) return setMessages(["The server did not answer. Look again before you repeat this."]);
-    if (!result.ok) return setMessages(result.problems.map((p) => p.message));
-    toast.success(done);
-    router.refresh();
-  };
   const dimensions = work.dimensions.filter((d) => content.lines.some((l) => l.dimensions[d.code]));
   return (
     <Page

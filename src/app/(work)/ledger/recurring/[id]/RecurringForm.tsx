@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { toast } from "sonner";
 import { readAmountRule, type JournalInput } from "@/core/ledger";
 import { amountText, CURRENCIES, dateText, readDate, RHYTHM_UNITS, type Rhythm } from "@/core/shared";
@@ -14,6 +14,7 @@ import { startHistory, type CellChange, type GridRow } from "@/ui/grid/gridModel
 import { Field } from "@/ui/Field";
 import { Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
+import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
 import { SidePanel } from "@/ui/SidePanel";
 import type { Lookups } from "../../journals/[key]/JournalEditor";
 import { toContent, toRows } from "../../journals/[key]/useDraft";
@@ -61,16 +62,7 @@ export function RecurringForm({ view, name: givenName, content, rhythm: givenRhy
     if (view) router.refresh();
     else router.push(work.link(`/ledger/recurring/${result.value.id}`));
   };
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key !== "Enter" || !event.shiftKey || !(event.ctrlKey || event.metaKey) || !may) return;
-      event.preventDefault();
-      (document.activeElement as HTMLElement | null)?.blur();
-      setTimeout(() => document.getElementById("save-recurring")?.click(), 30);
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, [may]);
+  usePrimaryKeys(undefined, useCallback(() => { if (may) document.getElementById("save-recurring")?.click(); }, [may]));
   const end = async (to: "ended" | "active") => {
     const result = await endRecurringAction({ id: view!.id, to }).catch(() => null);
     if (!result?.ok) return void toast.error(result?.message ?? "The server did not answer. Try again.");

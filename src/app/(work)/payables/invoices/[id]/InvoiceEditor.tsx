@@ -1,6 +1,6 @@
 "use client";
 import Link from "next/link";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { Paperclip, Trash2 } from "lucide-react";
 import { invoiceInput, type InvoiceInput, type InvoiceLineInput } from "@/core/payables";
 import { amountText, CURRENCIES, dateText, readAmount, readDate } from "@/core/shared";
@@ -14,6 +14,7 @@ import type { CellChange, GridRow } from "@/ui/grid/gridModel";
 import { Field } from "@/ui/Field";
 import { Fact, Page } from "@/ui/Page";
 import { Status } from "@/ui/Status";
+import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
 import { useKeptDraft, type DraftKind, type HeadOf, type StartOfDraft } from "@/app/lib/useKeptDraft";
 import { PapersPanel } from "../../../ledger/journals/[key]/PapersPanel";
 
@@ -42,16 +43,8 @@ export function InvoiceEditor({ start, lookups, currency: functional, mayPost }:
   const supplier = lookups.suppliers.find((s) => s.code === header.supplier);
   const documentId = useCallback(async () => ((await settle()) ? id() : null), [settle, id]);
   const approval = check?.approval ?? null;
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key !== "Enter" || !(event.ctrlKey || event.metaKey)) return;
-      event.preventDefault();
-      (document.activeElement as HTMLElement | null)?.blur();
-      setTimeout(() => void (event.shiftKey ? (approval ? finish("submit") : mayPost ? finish("post") : undefined) : runCheck()), 30);
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, [approval, mayPost, finish, runCheck]);
+  const main = approval ? "submit" : mayPost ? "post" : null;
+  usePrimaryKeys(useCallback(() => void runCheck(), [runCheck]), useCallback(() => void (main && finish(main)), [main, finish]));
 
   const taxAt = useMemo(() => new Map((check?.lines ?? []).map((l) => [l.line, l.tax])), [check]);
   const columns = useMemo((): GridColumn[] => [

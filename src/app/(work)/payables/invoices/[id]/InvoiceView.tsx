@@ -1,12 +1,10 @@
 "use client";
 import Link from "next/link";
-import { useRouter } from "next/navigation";
 import { useCallback, useState, type ReactNode } from "react";
-import { toast } from "sonner";
 import { amountText, dateText, minor } from "@/core/shared";
 import type { ApprovalState } from "@/server/approvals";
 import type { InvoiceView as View } from "@/server/payables";
-import type { Answer } from "@/app/lib/answer";
+import { useAct } from "@/app/lib/useAct";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
 import { Fact, Page, Problems } from "@/ui/Page";
@@ -19,26 +17,13 @@ import { cancelInvoiceAction } from "../actions";
 /** An invoice that is posted, waits, or was cancelled: its lines and taxes, what it made, what is left of it, and what may be done. */
 export function InvoiceView({ view, approval, panel }: { view: View; approval: ApprovalState | null; panel: ReactNode }) {
   const work = useWork();
-  const router = useRouter();
   const [papers, setPapers] = useState(false);
   const [asking, setAsking] = useState<"cancel" | "return" | null>(null);
   const [reason, setReason] = useState("");
-  const [messages, setMessages] = useState<string[]>([]);
-  const [busy, setBusy] = useState(false);
+  const { busy, messages, act } = useAct();
   const documentId = useCallback(() => Promise.resolve(view.id), [view.id]);
   const { content, check } = view;
   const currency = check?.currency ?? "EUR";
-  const act = async (job: () => Promise<Answer<unknown>>, done: string) => {
-    setBusy(true);
-    const result = await job().catch(() => null);
-    setBusy(false);
-    if (!result) return setMessages(["The server did not answer. Look again before you repeat this."]);
-    if (!result.ok) return setMessages(result.problems.map((p) => p.message));
-    setMessages([]);
-    setAsking(null);
-    toast.success(done);
-    router.refresh();
-  };
   const dimensions = work.dimensions.filter((d) => content.lines.some((l) => l.dimensions[d.code]));
   const taxOf = new Map((check?.lines ?? []).map((l) => [l.line, l]));
   const left = view.items.reduce((t, i) => t + i.left, 0n);
@@ -68,7 +53,7 @@ export function InvoiceView({ view, approval, panel }: { view: View; approval: A
     >
       <Problems messages={messages} />
       {asking && (
-        <form className="panel flex items-end gap-3 px-3 py-2.5" onSubmit={(e) => { e.preventDefault(); void act(() => (asking === "cancel" ? cancelInvoiceAction(view.id, reason) : returnAction(view.id, reason)), asking === "cancel" ? "Cancelled: its journals are reversed." : "Returned to its preparer."); }}>
+        <form className="panel flex items-end gap-3 px-3 py-2.5" onSubmit={(e) => { e.preventDefault(); void act(() => (asking === "cancel" ? cancelInvoiceAction(view.id, reason) : returnAction(view.id, reason)), asking === "cancel" ? "Cancelled: its journals are reversed." : "Returned to its preparer.", () => setAsking(null)); }}>
           <p className="flex-1">{asking === "cancel" ? "Its journals are reversed and its taxes taken back. The invoice keeps its number and stays to be seen." : "The preparer gets it back as a draft, with your reason."}</p>
           <input autoFocus aria-label="Reason" className="field w-80" placeholder="Why?" value={reason} onChange={(e) => setReason(e.target.value)} />
           <button type="submit" className="button button-main" disabled={busy}>{asking === "cancel" ? "Cancel it" : "Return it"}</button>

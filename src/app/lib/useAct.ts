@@ -1,0 +1,29 @@
+import { useRouter } from "next/navigation";
+import { useCallback, useState } from "react";
+import { toast } from "sonner";
+import type { Answer } from "./answer";
+
+/** Doing something with the document of a page: one thing at a time, what stands against it as sentences, the page anew when it is done. */
+export function useAct(before: string[] = []) {
+  const router = useRouter();
+  const [busy, setBusy] = useState(false);
+  const [messages, setMessages] = useState(before);
+  const act = useCallback(
+    async (job: () => Promise<Answer<unknown>>, done: string, then?: () => void): Promise<boolean> => {
+      setBusy(true);
+      const result = await job().catch(() => null);
+      setBusy(false);
+      if (!result?.ok) {
+        setMessages(result ? result.problems.map((p) => p.message) : ["The server did not answer. Look again before you repeat this."]);
+        return false;
+      }
+      setMessages([]);
+      toast.success(done);
+      then?.();
+      router.refresh();
+      return true;
+    },
+    [router],
+  );
+  return { busy, messages, setMessages, act };
+}
