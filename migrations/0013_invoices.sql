@@ -56,3 +56,7 @@ CREATE INDEX "invoice_partner_id_number_key_index" ON "invoice" USING btree ("pa
 CREATE INDEX "tax_record_company_id_tax_date_index" ON "tax_record" USING btree ("company_id","tax_date");--> statement-breakpoint
 CREATE INDEX "tax_record_document_id_index" ON "tax_record" USING btree ("document_id");--> statement-breakpoint
 INSERT INTO number_series (code, prefix, digits) SELECT 'invoice', 'P', 5 WHERE EXISTS (SELECT 1 FROM number_series) ON CONFLICT DO NOTHING;
+--> statement-breakpoint
+-- Where exchange differences go, in installations with the starter's chart.
+INSERT INTO setting (key, value) SELECT 'account.' || x.purpose, to_jsonb(x.account) FROM (VALUES ('exchangeGain', '8540'), ('exchangeLoss', '8550')) AS x(purpose, account)
+ WHERE EXISTS (SELECT 1 FROM account a WHERE a.number = x.account AND a.control IS NULL) ON CONFLICT DO NOTHING;

@@ -57,5 +57,5 @@ export const pairBalances = defineUseCase({
 
 export const listPairs = defineUseCase({
   name: "listPairs", kind: "read", rights: ["read.ledger", "read.setup", "setup.organisation"], what: "see partners in trade", schema: object(),
-  run: async ({ masters }) => ok({ pairs: [...masters.pairs], rounding: masters.purposes.rounding ?? "" }),
+  run: async ({ masters }) => ok([...masters.pairs]),
 });

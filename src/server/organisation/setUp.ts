@@ -208,6 +208,12 @@ export const savePair = defineUseCase({
   },
 });
 
+/** The accounts that the system posts to by itself, by purpose. */
+export const postingAccounts = defineUseCase({
+  name: "postingAccounts", kind: "read", rights: ["read.setup", "setup.rules", "setup.organisation"], what: "see posting accounts", schema: object(),
+  run: async ({ masters }) => ok(ACCOUNT_PURPOSES.map((purpose) => { const account = masters.purposes[purpose] ?? ""; return { purpose, account, name: masters.accountByNumber.get(account)?.name ?? "" }; })),
+});
+
 /** The account that the system posts to for a purpose. */
 export const savePurpose = defineUseCase({
   name: "savePurpose", kind: "write", rights: ["setup.rules", "setup.organisation"], what: "set posting accounts", schema: object({ purpose: string().oneOf(ACCOUNT_PURPOSES).required(), account: string().required("An account is needed") }),

@@ -130,12 +130,12 @@ async function check(context: Context, input: InvoiceInput, id?: number): Promis
   return ok({ problems: problems.map(showProblem), lines, taxes, net, tax, gross, currency, instalments, copies, effects, approval: rule ? whyOf(rule) : null });
 }
 
-interface Stored { content: InvoiceInput; version: number; status: string; number: string | null; updatedBy: number; updatedByName: string; updatedAt: string; journalId: number | null; company: string }
+interface Stored { supplierName: string; content: InvoiceInput; version: number; status: string; number: string | null; updatedBy: number; updatedByName: string; updatedAt: string; journalId: number | null; company: string }
 const readStored = async ({ tx }: Context, id: number, lock = true): Promise<Stored | undefined> =>
   (
     await rows<Stored>(
       tx,
-      sql`select i.content, i.version, d.status, d.number, i.updated_by as "updatedBy", p.name as "updatedByName", i.updated_at as "updatedAt", i.journal_id::int as "journalId", c.code as company
+      sql`select coalesce((select s.name from partner s where s.id = i.partner_id), '') as "supplierName", i.content, i.version, d.status, d.number, i.updated_by as "updatedBy", p.name as "updatedByName", i.updated_at as "updatedAt", i.journal_id::int as "journalId", c.code as company
           from invoice i join document d on d.id = i.document_id join company c on c.id = d.company_id join person p on p.id = i.updated_by where i.document_id = ${id} ${lock ? sql`for update of i` : sql``}`,
     )
   )[0];
@@ -369,6 +369,7 @@ export interface InvoiceView {
   number: string | null;
   status: string;
   company: string;
+  supplierName: string;
   content: InvoiceInput;
   version: number;
   savedAt: string;
@@ -393,7 +394,7 @@ export const getInvoice = defineUseCase({
     const journals = await rows<{ id: bigint; number: string; description: string; total: bigint }>(tx, sql`select j.id, j.number, j.description, j.total from document_link l join journal j on j.id = l.to_id where l.from_id = ${input.id} and l.kind = 'made' order by j.id`);
     const items = await rows<{ id: bigint; due: string; amount: bigint; left: bigint }>(tx, sql`select id, due_date as due, amount, left_amount as "left" from open_item where document_id = ${input.id} and journal_id = ${stored.journalId ?? 0} order by due_date, id`);
     return ok({
-      id: input.id, number: stored.number, status: stored.status, company: stored.company, content, version: stored.version, savedAt: stored.updatedAt, check: checked.ok ? checked.value : null, journals: journals.map((j) => ({ ...j, id: Number(j.id) })),
+      id: input.id, number: stored.number, status: stored.status, company: stored.company, supplierName: stored.supplierName, content, version: stored.version, savedAt: stored.updatedAt, check: checked.ok ? checked.value : null, journals: journals.map((j) => ({ ...j, id: Number(j.id) })),
       items: items.map((i) => ({ ...i, id: Number(i.id), amount: minor(i.amount), left: minor(i.left) })), mayChange: open && may("prepare.payables", stored.company), mayPost: open && may("post.payables", stored.company), mayCancel: stored.status === "posted" && may("reverse.payables", stored.company),
     });
   },

@@ -1,34 +1,16 @@
 "use client";
-import { useState } from "react";
-import { useRouter } from "next/navigation";
-import { toast } from "sonner";
 import type { CompanyPair } from "@/core/ledger";
 import { Empty } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { saveRecordAction } from "../actions";
 
-/** Companies that trade inside the group, with the accounts of each side; and the account that rounding goes to. */
-export function Pairs({ rows, rounding, companies, mayChange }: { rows: CompanyPair[]; rounding: string; companies: { code: string; name: string }[]; mayChange: boolean }) {
-  const router = useRouter();
-  const [account, setAccount] = useState(rounding);
+/** Companies that trade inside the group, with the accounts of each side. */
+export function Pairs({ rows, companies, mayChange }: { rows: CompanyPair[]; companies: { code: string; name: string }[]; mayChange: boolean }) {
   const options = companies.map((c) => ({ value: c.code, text: c.name }));
   return (
     <RecordPage<CompanyPair>
       title="Partners in trade" note="inside the group" name="pairs" rows={rows} rowKey={(p) => `${p.first} ${p.second}`} mayChange={mayChange} add="Add a pair"
       empty={<Empty title="No pair yet">A journal whose lines name two companies needs their accounts due from and due to each other.</Empty>}
-      actions={
-        <form className="flex items-center gap-2" onSubmit={async (e) => {
-          e.preventDefault();
-          const result = await saveRecordAction("purpose", { purpose: "rounding", account }).catch(() => null);
-          if (!result?.ok) return void toast.error(result?.message ?? "The server did not answer. Try again.");
-          toast.success("Saved.");
-          router.refresh();
-        }}>
-          <label className="label mb-0!" htmlFor="rounding">Rounding goes to</label>
-          <input id="rounding" className="field w-24" value={account} disabled={!mayChange} onChange={(e) => setAccount(e.target.value)} />
-          {mayChange && account !== rounding && <button type="submit" className="button">Save</button>}
-        </form>
-      }
       columns={[
         { key: "first", header: "Company", width: 100, value: (p) => p.first }, { key: "firstDueFrom", header: "Due from", value: (p) => p.firstDueFrom }, { key: "firstDueTo", header: "Due to", value: (p) => p.firstDueTo },
         { key: "second", header: "Partner", width: 100, value: (p) => p.second }, { key: "secondDueFrom", header: "Its due from", value: (p) => p.secondDueFrom }, { key: "secondDueTo", header: "Its due to", value: (p) => p.secondDueTo }, { key: "type", header: "Journal type", value: (p) => p.type },

@@ -79,14 +79,14 @@ export function BatchPage({ batch, loose, approval }: { batch: BatchView; loose:
       <div className="panel min-h-0 flex-1 overflow-auto">
         {batch.items.length === 0 ? <Empty title="No journal in it yet">Enter the first, or put a draft in.</Empty> : (
           <table className="sheet">
-            <thead><tr><th className="w-36">Number</th><th>Description</th><th className="w-28">Date</th><th className="w-28">Status</th><th className="w-36">By</th><th className="num w-44">Debits</th>{open && <th className="w-24"><span className="sr-only">Take out</span></th>}</tr></thead>
+            <thead><tr><th className="w-36">Number</th><th>Description</th><th className="w-28">Date</th><th className="w-28">Status</th><th className="w-36">By</th><th className="num w-44">Debits</th>{open && <th className="w-36"><span className="sr-only">Copy, take out</span></th>}</tr></thead>
             <tbody>
               {batch.items.map((i) => (
                 <tr key={i.id}>
                   <td><Link className="link font-semibold" href={work.link(`/ledger/journals/${i.id}`)}>{i.number ?? "draft"}</Link></td>
                   <td>{i.title}</td><td>{i.date ? dateText(i.date) : ""}</td><td><Status of={i.status} quiet /></td><td>{i.by}</td>
                   <td className="num">{amountText(i.amount, i.currency)} <span className="text-xs text-ink-3">{i.currency}</span></td>
-                  {open && <td><button type="button" className="link" disabled={busy} onClick={() => void act(() => moveToBatchAction(i.id, null), "Taken out of the batch.")}>Take out</button></td>}
+                  {open && <td className="whitespace-nowrap"><Link className="link mr-3" href={work.link("/ledger/journals/new", { batch: String(batch.id), copy: String(i.id), company: batch.company, period: batch.period })}>Copy</Link><button type="button" className="link" disabled={busy} onClick={() => void act(() => moveToBatchAction(i.id, null), "Taken out of the batch.")}>Take out</button></td>}
                 </tr>
               ))}
             </tbody>

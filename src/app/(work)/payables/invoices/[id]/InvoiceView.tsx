@@ -29,7 +29,7 @@ export function InvoiceView({ view, approval, panel }: { view: View; approval: A
   const left = view.items.reduce((t, i) => t + i.left, 0n);
   return (
     <Page
-      strip={<PeriodStrip />} title={view.number ?? `${content.supplier}, ${content.number}`} status={<Status of={view.status} />} note={`${content.kind} ${content.number} of ${content.supplier}${content.description ? ` · ${content.description}` : ""}`}
+      strip={<PeriodStrip />} title={view.number ?? `${view.supplierName}, ${content.number}`} status={<Status of={view.status} />} note={`${content.kind} ${content.number} of ${view.supplierName}${content.description ? ` · ${content.description}` : ""}`}
       panel={papers ? <PapersPanel id={documentId} onClose={() => setPapers(false)} /> : panel}
       actions={
         <>
@@ -62,7 +62,7 @@ export function InvoiceView({ view, approval, panel }: { view: View; approval: A
       )}
       {approval && approval.history.length > 0 && <ApprovalHistory approval={approval} />}
       <dl className="panel flex shrink-0 flex-wrap gap-x-8 gap-y-2 px-3.5 py-2.5">
-        {[["Supplier", <Link key="s" className="link font-semibold" href={work.link(`/payables/suppliers/${encodeURIComponent(content.supplier)}`)}>{content.supplier}</Link>], ["Invoice date", content.date], ["Journal date", content.postingDate || content.date], ["Its number", content.number],
+        {[["Supplier", <Link key="s" className="link font-semibold" href={work.link(`/payables/suppliers/${encodeURIComponent(content.supplier)}`)}>{content.supplier} {view.supplierName}</Link>], ["Invoice date", content.date], ["Journal date", content.postingDate || content.date], ["Its number", content.number],
           ["Due", (view.items.length > 0 ? view.items : (check?.instalments ?? [])).map((i) => dateText(i.due)).join(", ")], ["Tax is rounded", content.gross ? "out of each amount" : content.rounding === "line" ? "on each line" : "in total"]].map(([label, value], i) => (
           <div key={i}><dt className="text-xs text-ink-2">{label}</dt><dd className="font-semibold">{value}</dd></div>
         ))}

@@ -1,0 +1,15 @@
+import { describeFound } from "@/core/shared";
+import { postingAccounts } from "@/server/organisation";
+import { Page, Problems } from "@/ui/Page";
+import { frameData } from "@/app/lib/place";
+import { pageCaller } from "@/app/lib/session";
+import { PostingAccounts } from "./PostingAccounts";
+
+export const metadata = { title: "Posting accounts" };
+
+export default async function PostingAccountsPage() {
+  const result = await postingAccounts(await pageCaller());
+  const { person } = await frameData();
+  if (!result.ok) return <Page title="Posting accounts"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  return <PostingAccounts rows={result.value} mayChange={person.rights.includes("setup.rules") || person.rights.includes("setup.organisation")} />;
+}
