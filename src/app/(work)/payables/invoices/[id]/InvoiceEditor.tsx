@@ -38,6 +38,7 @@ export function InvoiceEditor({ start, lookups, currency: functional, mayPost }:
   const draft = useKeptDraft<InvoiceInput, InvoiceCheck>(INVOICE, start);
   const { header, rows, check, problems: found, set, runCheck, finish, settle, id } = draft;
   const [papers, setPapers] = useState(false);
+  const [companies, setCompanies] = useState(false);
   const [jump, setJump] = useState(0);
   const currency = header.currency || functional;
   const supplier = lookups.suppliers.find((s) => s.code === header.supplier);
@@ -47,14 +48,17 @@ export function InvoiceEditor({ start, lookups, currency: functional, mayPost }:
   usePrimaryKeys(useCallback(() => void runCheck(), [runCheck]), useCallback(() => void (main && finish(main)), [main, finish]));
 
   const taxAt = useMemo(() => new Map((check?.lines ?? []).map((l) => [l.line, l.tax])), [check]);
+  const several = companies || rows.some((r) => r.company);
   const columns = useMemo((): GridColumn[] => [
+    ...(several ? [{ key: "company", header: "Borne by", width: 92, kind: "lookup" as const, options: work.companies.map((c) => ({ code: c.code, name: c.name })), inherited: (row: GridRow) => (row.account ? header.company : "") }] : []),
     ...codingColumns(lookups, { wide: true }),
     { key: "description", header: "Description", kind: "text", inherited: (row) => (row.account ? header.description : "") },
     { key: "taxCode", header: "Tax", width: 96, kind: "lookup", options: lookups.taxes, state: (row) => (row.account ? "required" : undefined) },
     { key: "net", header: header.gross ? `Gross ${currency}` : `Net ${currency}`, width: 122, kind: "amount" },
-  ], [lookups, header.description, header.gross, currency]);
+  ], [lookups, header.description, header.gross, header.company, currency, several, work.companies]);
   const commit = useCallback((now: readonly GridRow[], c: CellChange): CellChange[] => {
     const text = c.value.trim();
+    if (c.key === "company") return [{ ...c, value: work.companies.find((o) => o.code.toLowerCase() === text.toLowerCase())?.code ?? text }];
     if (c.key === "taxCode") return [{ ...c, value: lookups.taxes.find((t) => t.code.toLowerCase() === text.toLowerCase())?.code ?? text }];
     if (c.key !== "net") {
       const changes = commitCoding(lookups, now, c) ?? [c];
@@ -67,7 +71,7 @@ export function InvoiceEditor({ start, lookups, currency: functional, mayPost }:
     const total = readAmount(header.total, currency);
     const others = now.reduce((sum, r, i) => { const a = i === c.row ? null : readAmount(r.net ?? "", currency); return a?.ok ? sum + a.amount : sum; }, 0n);
     return [{ ...c, value: total.ok ? amountText(total.amount - others, currency) : "" }];
-  }, [lookups, supplier, currency, header.total]);
+  }, [lookups, supplier, currency, header.total, work.companies]);
   const choose = (code: string) => {
     const chosen = lookups.suppliers.find((s) => s.code === code || s.name.toLowerCase() === code.toLowerCase());
     set("supplier", chosen?.code ?? code);
@@ -93,6 +97,7 @@ export function InvoiceEditor({ start, lookups, currency: functional, mayPost }:
       actions={
         <>
           <button type="button" className="button button-plain" aria-label="Delete this draft" title="Delete this draft" onClick={() => void draft.remove()}><Trash2 size={15} aria-hidden /></button>
+          {work.companies.length > 1 && <button type="button" className="button" aria-pressed={several} title="Lines that another company of the group bears" onClick={() => setCompanies(!companies)}>Companies</button>}
           <button type="button" className="button" aria-expanded={papers} onClick={() => setPapers(!papers)}><Paperclip size={15} aria-hidden />Papers</button>
           <button type="button" className="button" onClick={() => void runCheck()} data-keys="Ctrl Enter=Check">Check <kbd>Ctrl ⏎</kbd></button>
           {approval ? <button type="button" className="button button-main" title={`${approval}.`} disabled={draft.posting} onClick={() => void finish("submit")} data-keys="Ctrl Shift Enter=Send for approval">Send for approval <kbd>Ctrl ⇧ ⏎</kbd></button> : mayPost && <button type="button" className="button button-main" disabled={draft.posting} onClick={() => void finish("post")} data-keys="Ctrl Shift Enter=Post">Post <kbd>Ctrl ⇧ ⏎</kbd></button>}
