@@ -107,6 +107,11 @@ export function amountRuleProblems(content: JournalInput, masters: Masters, func
   return problems;
 }
 
+/** What a line is called in the explanation of its amount. */
+const nameOf = (line: JournalLineInput): string => line.description.trim() || [line.account, ...Object.values(line.dimensions)].filter(Boolean).join(" ");
+/** A part of a whole in per cent with two decimals, cut off: for reading, not for computing. */
+const percentText = (part: bigint, whole: bigint): string => { const hundredths = whole === 0n ? 0n : (part * 10_000n) / whole; return `${hundredths / 100n}.${String(hundredths % 100n).padStart(2, "0")}`; };
+
 export interface ComputedJournal {
   content: JournalInput;
   /** How each computed amount came about. */
@@ -135,7 +140,7 @@ export function computeRecurring(content: JournalInput, currency: string, measur
     if (isBlankLine(line)) return;
     const text = textOf(line);
     const rule = readAmountRule(text);
-    const name = line.description.trim() || line.account;
+    const name = nameOf(line);
     if (!rule || rule.kind === "fixed") {
       const reading = readAmount(text, currency);
       if (reading.ok) amounts.set(i, reading.amount);
@@ -168,7 +173,8 @@ export function computeRecurring(content: JournalInput, currency: string, measur
       split(left, weights).forEach((part, n) => {
         const line = content.lines[rests[n]!]!;
         amounts.set(rests[n]!, part);
-        steps.push({ label: `${line.description.trim() || line.account}: ${rests.length > 1 ? `its part by ${wanted.has(rests[n]!) ? weights[n]!.toString() : "equal parts"}` : "what is left"}`, amount: part });
+        const whole = weights.reduce((a, b) => a + b, 0n);
+        steps.push({ label: `${nameOf(line)}: ${rests.length === 1 ? "what is left" : `${percentText(weights[n]!, whole)} % of what is left${wanted.has(rests[n]!) ? `, ${textOf(line).trim().replace(/^rest /i, "")}` : ""}`}`, amount: part });
       });
   }
   const lines = content.lines.flatMap((line, i): JournalLineInput[] => {

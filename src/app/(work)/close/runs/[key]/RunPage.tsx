@@ -79,7 +79,7 @@ export function RunPage({ run }: { run: RunView }) {
         {Object.entries(run.params).filter(([, value]) => !(Array.isArray(value) && value.length === 0)).map(([key, value]) => (
           <div key={key} className="border-r border-line-2 px-3.5 py-2 last:border-0">
             <div className="text-xs text-ink-2">{words(key)}</div>
-            <div className="font-[650]">{value === true ? "yes" : value === false ? "no" : String(value)}</div>
+            <div className="font-[650]">{value === true ? "yes" : value === false ? "no" : dateText(String(value))}</div>
           </div>
         ))}
       </div>

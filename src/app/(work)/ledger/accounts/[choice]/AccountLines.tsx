@@ -25,7 +25,7 @@ export function AccountMonths({ view, accounts, traceable, scale }: { view: Acco
   useEffect(() => {
     const heading = box.current?.querySelector<HTMLElement>("[data-now]");
     if (box.current && heading) box.current.scrollLeft = Math.max(0, heading.offsetLeft + heading.offsetWidth + 24 - box.current.clientWidth);
-  }, [work.place.period]);
+  }, [work.place.period, view]);
   const names = view.figures[0]!.periods;
   const used = names.filter((p) => !p.period.endsWith("-13") || view.figures.some((f) => { const own = f.periods.find((x) => x.period === p.period); return own && (own.debit !== 0n || own.credit !== 0n); }));
   const cell = (f: AccountFigures, period: string, key: (typeof MEASURES)[number][1]) => {
