@@ -13,7 +13,7 @@ import { Empty, Fact, Page, Problems } from "@/ui/Page";
 import { SidePanel } from "@/ui/SidePanel";
 import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
-import { addPartnerBankAction, allocateItemsAction, decidePartnerBankAction, itemHistoryAction, undoAllocationAction } from "./actions";
+import { addPartnerBankAction, allocateItemsAction, decidePartnerBankAction, holdItemAction, itemHistoryAction, undoAllocationAction } from "./actions";
 import { pairOff } from "./pairOff";
 
 interface Props {
@@ -68,7 +68,7 @@ export function PartnerView({ area, partner, items, on, all, terms, note, maySet
   return (
     <Page
       strip={<PeriodStrip />} title={partner.name} status={partner.blocked ? <Status of="blocked" /> : partner.hold ? <Status of="hold" /> : undefined} note={note}
-      panel={panel || (side === "banks" ? <Banks partner={partner} mayChange={mayChange} busy={busy} act={act} onClose={() => setSide(null)} /> : side === "item" && item && <ItemPanel item={item} history={history} busy={busy} onUndo={(id) => void act(() => undoAllocationAction(id), "Taken back: its items are open again.", () => void open(item))} onJournal={(id) => work.go({ beside: String(id) })} onClose={() => setSide(null)} />)}
+      panel={panel || (side === "banks" ? <Banks partner={partner} mayChange={mayChange} busy={busy} act={act} onClose={() => setSide(null)} /> : side === "item" && item && <ItemPanel key={`${item.id} ${item.hold}`} item={items.find((i) => i.id === item.id) ?? item} history={history} busy={busy} mayHold={mayChange} onHold={(reason) => void act(() => holdItemAction(item.id, reason), reason ? "Held: it is not paid while the reason stands." : "Released.")} onUndo={(id) => void act(() => undoAllocationAction(id), "Taken back: its items are open again.", () => void open(item))} onJournal={(id) => work.go({ beside: String(id) })} onClose={() => setSide(null)} />)}
       actions={
         <>
           <button type="button" className="button" aria-pressed={all} onClick={() => work.go({ all: all ? null : "1" })}>{all ? "Open items" : "Everything"}</button>
@@ -95,7 +95,8 @@ export function PartnerView({ area, partner, items, on, all, terms, note, maySet
 }
 
 /** The calculation of an item: what it was made with, what was set against it, what is left. */
-function ItemPanel({ item, history, busy, onUndo, onJournal, onClose }: { item: OpenItemRow; history: ItemHistory[] | null; busy: boolean; onUndo: (id: number) => void; onJournal: (id: number) => void; onClose: () => void }) {
+function ItemPanel({ item, history, busy, mayHold, onHold, onUndo, onJournal, onClose }: { item: OpenItemRow; history: ItemHistory[] | null; busy: boolean; mayHold: boolean; onHold: (reason: string) => void; onUndo: (id: number) => void; onJournal: (id: number) => void; onClose: () => void }) {
+  const [reason, setReason] = useState("");
   return (
     <SidePanel title={item.reference} onClose={onClose} width={380}>
       <div className="rounded-lg border border-line-2 px-3 py-2">
@@ -110,6 +111,13 @@ function ItemPanel({ item, history, busy, onUndo, onJournal, onClose }: { item: 
         ))}
         <p className="mt-1 flex justify-between border-t border-line pt-1.5 font-bold"><span>Left</span><span>{amountText(item.left, item.currency)}</span></p>
       </div>
+      {item.hold && <p className="rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2">On hold: {item.hold}{mayHold && <button type="button" className="link ml-3" disabled={busy} onClick={() => onHold("")}>Release</button>}</p>}
+      {mayHold && !item.hold && item.left !== 0n && (
+        <form className="flex items-end gap-2" onSubmit={(e) => { e.preventDefault(); onHold(reason); }}>
+          <div className="flex-1"><label className="label" htmlFor="hold-reason">Hold it back, because</label><input id="hold-reason" className="field" placeholder="Disputed: two crates missing" value={reason} onChange={(e) => setReason(e.target.value)} /></div>
+          <button type="submit" className="button" disabled={busy}>Hold</button>
+        </form>
+      )}
     </SidePanel>
   );
 }

@@ -6,7 +6,7 @@ import { world } from "../../../tests/useWorld";
 import { createJournal, getJournal, postDrafts, reverseJournal, verify } from "../ledger";
 import { addPartnerBank, decidePartnerBank, getPartner, loadPartners, partnersLike, savePartner, saveTerms } from "../partners";
 import { switchPeriods } from "../organisation";
-import { ageing, allocateItems, itemHistory, openItems, undoAllocation } from "./index";
+import { ageing, allocateItems, holdItem, itemHistory, openItems, undoAllocation } from "./index";
 
 const w = world();
 const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) => (result.ok ? [] : result.problems!.map((p) => p.code));
@@ -27,8 +27,14 @@ describe("open items", () => {
     const made = must(await createJournal(root, entry("Tarn Rope & Chain")));
     expect((await items()).map((i) => [i.partner, i.reference, i.dueDate, i.left])).toEqual([["Tarn Rope & Chain", "R-12", "2026-10-20", -12_000n]]);
     expect(await aged()).toMatchObject({ total: 12_000n, control: 12_000n, agrees: true, totals: [0n, 12_000n, 0n, 0n, 0n] });
+    const { id } = (await items())[0]!;
+    expect(codes(await holdItem(root, { id, reason: "no" }))).toEqual(["REASON_REQUIRED"]);
+    must(await holdItem(root, { id, reason: "two crates missing" }));
+    expect((await items())[0]!.hold).toBe("two crates missing");
+    must(await holdItem(root, { id }));
     must(await reverseJournal(root, { key: made.number!, date: "2026-10-25" }));
     expect(await items()).toEqual([]);
+    expect(codes(await holdItem(root, { id, reason: "too late now" }))).toEqual(["IN_USE"]);
     // As of a day before the reversal it is open, and the control account says so too.
     expect(await aged("2026-10-24")).toMatchObject({ total: 12_000n, control: 12_000n, agrees: true });
     await clean();
