@@ -14,8 +14,9 @@ const rows = (count: number, headed: boolean): string =>
 const paste = (browser: WebDriver, text: string): Promise<void> =>
   browser.executeScript(`const d = new DataTransfer(); d.setData("text/plain", arguments[0]); document.activeElement.dispatchEvent(new ClipboardEvent("paste", { clipboardData: d, bubbles: true, cancelable: true }));`, text);
 
-async function settled(browser: WebDriver, words: string): Promise<void> {
-  await browser.wait(async () => (await browser.findElement(By.css("body")).getText()).includes(words), 120_000, words);
+/** Waits until the server has what was pasted, and has said what stands against it. */
+async function settled(browser: WebDriver): Promise<void> {
+  await browser.wait(async () => /saved \d\d:\d\d/.test(await browser.findElement(By.css("[data-kept='yes']")).getText().catch(() => "")), 120_000, "kept");
   await browser.sleep(2500);
 }
 
@@ -43,12 +44,14 @@ export async function measureGrid(base: string, say: (line: string) => void): Pr
     for (const headed of [false, true]) {
       await fresh();
       await paste(browser, rows(5000, headed));
-      await settled(browser, "saved");
+      await settled(browser);
+      const filled = await browser.executeScript<number>("return document.querySelector('[role=grid]').ariaRowCount");
+      if (Number(filled) < 5000) throw new Error(`only ${filled} rows were taken over`);
       bar(`5,000 pasted rows ${headed ? "with" : "without"} headings, taken over and checked`, await taken(browser));
     }
     await fresh();
     await paste(browser, rows(2000, false));
-    await settled(browser, "saved");
+    await settled(browser);
     await taken(browser);
     for (let i = 0; i < 30; i++) await browser.actions().sendKeys(Key.ARROW_DOWN).perform();
     for (const c of "Fenders for the north quay") await browser.actions().sendKeys(c).perform();

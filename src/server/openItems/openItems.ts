@@ -107,7 +107,11 @@ export const ageing = defineUseCase({
     const items = await itemsOn(context, input.area, company.id, input, sql`true`, { settled: false, limit: 1_000_000 });
     const sign = input.area === "payables" ? -1n : 1n;
     const groups = new Map<string, OpenItemRow[]>();
-    for (const item of items) groups.set(item.partner, [...(groups.get(item.partner) ?? []), item]);
+    for (const item of items) {
+      const own = groups.get(item.partner);
+      if (own) own.push(item);
+      else groups.set(item.partner, [item]);
+    }
     const list = [...groups].map(([partner, own]): AgeingRow => {
       const sums = age(own.map((i) => ({ due: i.dueDate, left: minor(sign * i.leftFunctional) })), input.on, buckets);
       return { partner, name: own[0]!.partnerName, buckets: sums, total: minor(sums.reduce((a, b) => a + b, 0n)), items: own.length };
