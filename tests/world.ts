@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { ROLES, type Role } from "../src/core/access";
+import { ROLES } from "../src/core/access";
 import type { JournalDraft } from "../src/core/ledger";
 import { minor } from "../src/core/shared";
 import { findPerson, runAs, savePerson, type Caller, type Person } from "../src/server/access";
@@ -40,7 +40,8 @@ export async function buildWorld(database: Database): Promise<void> {
   for (const role of ROLES) must(await savePerson(root, { login: role, name: `Person ${role}`, password: PASSWORD, grants: [{ role, company: null }] }));
 }
 
-export async function callerOf(database: Database, login: Role | "root"): Promise<Caller & { person: Person }> {
+/** The person of a sign-in name: "root", a role, or one that the test made. */
+export async function callerOf(database: Database, login: string): Promise<Caller & { person: Person }> {
   const person = await findPerson(database, login);
   if (!person) throw new Error(`no person ${login}`);
   return { database, person };

@@ -1,13 +1,16 @@
-/** The kinds of document in the register, with what people call them and the page that shows one. */
+import type { Area } from "../access";
+
+/** The kinds of document in the register, with what people call them, the page that shows one, and the area whose people prepare it. */
 export const DOCUMENT_KINDS = {
-  journal: { name: "Journal", page: "/ledger/journals" },
-  batch: { name: "Batch", page: "/ledger/batches" },
-  recurring: { name: "Recurring journal", page: "/ledger/recurring" },
-  invoice: { name: "Invoice", page: "/payables/invoices" },
-  run: { name: "Run", page: "/close/runs" },
-} as const;
+  journal: { name: "Journal", page: "/ledger/journals", area: "ledger" },
+  batch: { name: "Batch", page: "/ledger/batches", area: "ledger" },
+  recurring: { name: "Recurring journal", page: "/ledger/recurring", area: "ledger" },
+  invoice: { name: "Invoice", page: "/payables/invoices", area: "payables" },
+  run: { name: "Run", page: "/close/runs", area: "ledger" },
+} as const satisfies Record<string, { name: string; page: string; area: Exclude<Area, "stock"> }>;
 export type DocumentKind = keyof typeof DOCUMENT_KINDS;
 
 /** The page of a document. Of a kind that is not known, the register's nearest: the journals. */
 export const documentPage = (kind: string, id: number | bigint): string => `${(DOCUMENT_KINDS[kind as DocumentKind] ?? DOCUMENT_KINDS.journal).page}/${id}`;
 export const documentKindName = (kind: string): string => (DOCUMENT_KINDS[kind as DocumentKind] ?? DOCUMENT_KINDS.journal).name;
+export const documentArea = (kind: string): Exclude<Area, "stock"> => (DOCUMENT_KINDS[kind as DocumentKind] ?? DOCUMENT_KINDS.journal).area;

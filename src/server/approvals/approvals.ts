@@ -17,6 +17,7 @@ const kinds = new Map<string, Approvable>();
 export const registerApprovable = (kind: Approvable): void => void kinds.set(kind.kind, kind);
 
 const RIGHTS: readonly Right[] = ["prepare.ledger", "post.ledger", "prepare.payables", "post.payables", "prepare.receivables", "post.receivables", "prepare.banks", "post.banks"];
+const SEE: readonly Right[] = [...RIGHTS, "read.ledger", "read.payables", "read.receivables", "read.banks"];
 
 /** Sends a document to whoever approves it. Until that is decided it stays as it was sent; its own use cases see to that by its status. */
 export async function askApproval(context: Context, documentId: number, asked: { role: string; why: string; version?: number }): Promise<void> {
@@ -81,8 +82,11 @@ export interface ApprovalState {
 
 /** How approval stands with one document: what was asked, by whom, and what this person may do about it. */
 export const approvalOf = defineUseCase({
-  name: "approvalOf", kind: "read", rights: [...RIGHTS, "read.ledger", "read.payables", "read.receivables", "read.banks"], what: "see approvals", schema: object({ id: number().integer().required() }),
+  name: "approvalOf", kind: "read", rights: SEE, what: "see approvals", schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<ApprovalState>> => {
+    const [document] = await rows<{ company: string }>(context.tx, sql`select c.code as company from document d join company c on c.id = d.company_id where d.id = ${input.id}`);
+    if (!document) return fail({ code: "NOT_FOUND", what: "such document" });
+    if (!SEE.some((r) => context.may(r, document.company))) return fail({ code: "FORBIDDEN", what: `see documents of ${document.company}` });
     const history = await rows<ApprovalState["history"][number]>(
       context.tx,
       sql`select a.state, a.why, p.name as "askedBy", a.asked_at as "askedAt", q.name as "decidedBy", a.decided_at as "decidedAt", a.reason from approval a join person p on p.id = a.asked_by left join person q on q.id = a.decided_by where a.document_id = ${input.id} order by a.id`,

@@ -1,11 +1,12 @@
 import { describe, expect, test } from "vitest";
 import { minor } from "@/core/shared";
-import { callerOf, journal, must, runAs } from "../../../tests/world";
+import { callerOf, journal, must, PASSWORD, runAs } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
+import { savePerson } from "../access";
 import { saveApprovalRule } from "../approvals";
 import { createJournal, endRecurring, getJournal, getRecurring, listRecurring, postDrafts, saveRecurring, skipRecurring, verify } from "../ledger";
 import { saveAccount, saveJournalType } from "../organisation";
-import { changeRun, getRun, postRun, proposeRun, reverseRun } from "../runs";
+import { changeRun, getRun, listRuns, postRun, proposeRun, reverseRun } from "../runs";
 import "./index";
 
 const w = world();
@@ -33,7 +34,8 @@ describe("recurring journals", () => {
     const run = must(await propose("2026-09-30"));
     const first = must(await getRun(root, { key: run.number }));
     expect(first.proposal.items.map((i) => [i.label, i.amount, i.leftOut])).toEqual([["Electricity", 0n, "it waits for an amount"], ["Insurance", 10_000n, undefined], ["Island fund", 493_825n, undefined]]);
-    // What is in this preview is not taken by another.
+    // What is in this preview is not taken by another, and not made yet.
+    expect(must(await getRecurring(root, { id: computed.id, upTo: "2026-09-30" })).last).toBeNull();
     expect(codes(await propose("2026-09-30", [fixed.id]))).toEqual(["NOT_FOUND"]);
     const ask = first.proposal.items[0]!.asks![0]!;
     must(await changeRun(root, { key: run.number, dropped: [first.proposal.items[1]!.key], amounts: { [ask.key]: "812.50" } }));
@@ -44,6 +46,12 @@ describe("recurring journals", () => {
       ["2410  credit 493825", "6310 VESS debit 329217", "6310 HARB debit 164608"],
     ]);
     expect(must(await getRecurring(root, { id: computed.id, upTo: "2026-09-30" }))).toMatchObject({ due: [], last: "2026-09-30", made: [{ number: posted.journals[1], total: 493_825n }] });
+    // Who works for another company alone doesn't see its runs.
+    must(await savePerson(root, { login: "yard", name: "Yard Keeper", password: PASSWORD, grants: [{ role: "accountant", company: "BET" }] }));
+    const yard = await callerOf(w.database, "yard");
+    expect(codes(await getRun(yard, { key: run.number }))).toEqual(["FORBIDDEN"]);
+    expect(must(await listRuns(yard, {}))).toEqual([]);
+    expect(must(await listRuns(root, {})).map((r) => r.number)).toEqual([run.number]);
     // What was dropped is due as before; reversing the run makes the others due again.
     expect(must(await getRecurring(root, { id: fixed.id, upTo: "2026-09-30" })).due).toEqual(["2026-09-30"]);
     must(await reverseRun(root, { key: run.number, reason: "wrong month" }));

@@ -1,5 +1,7 @@
 import { sql } from "drizzle-orm";
 import { number, object, string } from "yup";
+import type { Right } from "@/core/access";
+import { documentArea } from "@/core/documents";
 import { attachmentType, MAX_ATTACHMENT, safeName } from "@/core/files";
 import { fail, ok, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
@@ -28,18 +30,23 @@ export interface Papers {
   mayAdd: boolean;
 }
 
-const RIGHTS = ["read.ledger", "prepare.ledger"] as const;
+/** Papers belong to the area that prepares the document; whoever reads the ledger may follow a figure down to them. */
+const ADD = ["prepare.ledger", "prepare.payables", "prepare.receivables", "prepare.banks", "prepare.assets"] as const satisfies readonly Right[];
+const SEE = ["read.ledger", "read.payables", "read.receivables", "read.banks", "read.assets", ...ADD] as const satisfies readonly Right[];
 
 /** The document, where the person may see it in its company. */
 async function findDocument(context: Context, id: number): Promise<Result<{ company: string; status: string; kind: string; title: string }>> {
   const [row] = await rows<{ company: string; status: string; kind: string; title: string }>(context.tx, sql`select c.code as company, d.status, d.kind, d.title from document d join company c on c.id = d.company_id where d.id = ${id}`);
   if (!row) return fail({ code: "NOT_FOUND", what: "such document" });
-  return RIGHTS.some((r) => context.may(r, row.company)) ? ok(row) : fail({ code: "FORBIDDEN", what: `see documents of ${row.company}` });
+  const area = documentArea(row.kind);
+  return (["read.ledger", `read.${area}`, `prepare.${area}`] as const).some((r) => context.may(r, row.company)) ? ok(row) : fail({ code: "FORBIDDEN", what: `see documents of ${row.company}` });
 }
+
+const mayAdd = (context: Context, document: { company: string; kind: string }): boolean => context.may(`prepare.${documentArea(document.kind)}`, document.company);
 
 /** What hangs on a document: papers, remarks, and its history. */
 export const papersOf = defineUseCase({
-  name: "papersOf", kind: "read", rights: RIGHTS, what: "see documents", schema: object({ id: number().integer().required() }),
+  name: "papersOf", kind: "read", rights: SEE, what: "see documents", schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<Papers>> => {
     const found = await findDocument(context, input.id);
     if (!found.ok) return found;
@@ -48,17 +55,17 @@ export const papersOf = defineUseCase({
     const attachments = await rows<Omit<Paper, "mayRemove"> & { addedBy: number }>(tx, sql`select a.id, a.name, a.type, a.size, a.added_by as "addedBy", p.name as by, a.added_at as at from attachment a join person p on p.id = a.added_by where a.document_id = ${input.id} order by a.id`);
     const remarks = await rows<Remark>(tx, sql`select r.id, p.name as by, r.at, r.text from remark r join person p on p.id = r.person_id where r.document_id = ${input.id} order by r.id`);
     const history = await rows<{ at: string; by: string; action: string }>(tx, sql`select e.at, coalesce(p.name, '') as by, e.action from audit_event e left join person p on p.id = e.person_id where e.kind = ${found.value.kind} and e.record_id = ${String(input.id)} order by e.id desc limit 100`);
-    return ok({ attachments: attachments.map(({ addedBy, ...a }) => ({ ...a, mayRemove: open && addedBy === person.id })), remarks, history, mayAdd: context.may("prepare.ledger", found.value.company) });
+    return ok({ attachments: attachments.map(({ addedBy, ...a }) => ({ ...a, mayRemove: open && addedBy === person.id })), remarks, history, mayAdd: mayAdd(context, found.value) });
   },
 });
 
 /** Hangs a paper on a document. Errors: INVALID where it is too large or not of a kind that is taken. */
 export const addAttachment = defineUseCase({
-  name: "addAttachment", kind: "write", rights: ["prepare.ledger"], what: "add papers", schema: object({ id: number().integer().required(), name: string().required().max(300), content: string().required() }),
+  name: "addAttachment", kind: "write", rights: ADD, what: "add papers", schema: object({ id: number().integer().required(), name: string().required().max(300), content: string().required() }),
   run: async (context, input): Promise<Result<{ id: number }>> => {
     const found = await findDocument(context, input.id);
     if (!found.ok) return found;
-    if (!context.may("prepare.ledger", found.value.company)) return fail({ code: "FORBIDDEN", what: `add papers in ${found.value.company}` });
+    if (!mayAdd(context, found.value)) return fail({ code: "FORBIDDEN", what: `add papers in ${found.value.company}` });
     const bytes = Buffer.from(input.content, "base64");
     if (bytes.length === 0) return fail({ code: "INVALID", what: "The file is empty", field: "file" });
     if (bytes.length > MAX_ATTACHMENT) return fail({ code: "INVALID", what: `The file is larger than ${MAX_ATTACHMENT / 1_048_576} MB`, field: "file" });
@@ -75,7 +82,7 @@ export const addAttachment = defineUseCase({
 });
 
 export const getAttachment = defineUseCase({
-  name: "getAttachment", kind: "read", rights: RIGHTS, what: "see papers", schema: object({ id: number().integer().required() }),
+  name: "getAttachment", kind: "read", rights: SEE, what: "see papers", schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<{ name: string; type: string; content: Buffer }>> => {
     const [row] = await rows<{ documentId: bigint; name: string; type: string; content: string }>(context.tx, sql`select document_id as "documentId", name, type, encode(content, 'base64') as content from attachment where id = ${input.id}`);
     if (!row) return fail({ code: "NOT_FOUND", what: "such paper" });
@@ -86,7 +93,7 @@ export const getAttachment = defineUseCase({
 
 /** Takes a paper off again: whoever added it, while nothing is posted. */
 export const removeAttachment = defineUseCase({
-  name: "removeAttachment", kind: "write", rights: ["prepare.ledger"], what: "remove papers", schema: object({ id: number().integer().required() }),
+  name: "removeAttachment", kind: "write", rights: ADD, what: "remove papers", schema: object({ id: number().integer().required() }),
   run: async (context, input) => {
     const [row] = await rows<{ documentId: bigint; name: string; addedBy: number }>(context.tx, sql`select document_id as "documentId", name, added_by as "addedBy" from attachment where id = ${input.id}`);
     if (!row) return fail({ code: "NOT_FOUND", what: "such paper" });
@@ -102,7 +109,7 @@ export const removeAttachment = defineUseCase({
 
 /** Says something about a document. People are called by @ and their sign-in name, and find it on their desk. */
 export const addRemark = defineUseCase({
-  name: "addRemark", kind: "write", rights: RIGHTS, what: "comment on documents", schema: object({ id: number().integer().required(), text: string().trim().required("Say something").max(2000) }),
+  name: "addRemark", kind: "write", rights: SEE, what: "comment on documents", schema: object({ id: number().integer().required(), text: string().trim().required("Say something").max(2000) }),
   run: async (context, input): Promise<Result<{ id: number; called: string[] }>> => {
     const found = await findDocument(context, input.id);
     if (!found.ok) return found;

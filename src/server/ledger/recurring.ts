@@ -36,7 +36,7 @@ export interface RecurringView extends RecurringRow {
   made: { id: number; number: string; date: CalendarDate; total: bigint; status: string }[];
 }
 
-interface Stored { id: bigint; name: string; status: "active" | "ended"; company: string; content: JournalInput; rhythm: Rhythm; skipped: Record<string, string>; version: number; by: string; taken: CalendarDate[] | null }
+interface Stored { id: bigint; name: string; status: "active" | "ended"; company: string; content: JournalInput; rhythm: Rhythm; skipped: Record<string, string>; version: number; by: string; taken: CalendarDate[] | null; last: CalendarDate | null }
 
 export const recurringKey = (id: number | bigint, date: CalendarDate): string => `recurring|${id}|${date}`;
 
@@ -44,15 +44,19 @@ const readRecurring = (context: Context, where: ReturnType<typeof sql>, lock = f
   rows<Stored>(
     context.tx,
     sql`select d.id, d.title as name, d.status, c.code as company, r.content, r.rhythm, r.skipped, r.version, p.name as by,
-          (select jsonb_agg(split_part(v.item_key, '|', 3) order by 1) from run_reservation v where v.kind = 'recurring' and v.item_key like 'recurring|' || d.id || '|%') as taken
-        from document d join recurring_journal r on r.document_id = d.id join company c on c.id = d.company_id join person p on p.id = d.created_by where ${where} order by d.title, d.id ${lock ? sql`for update of d` : sql``}`,
+          taken.dates as taken, taken.last
+        from document d join recurring_journal r on r.document_id = d.id join company c on c.id = d.company_id join person p on p.id = d.created_by
+        left join lateral (
+          select jsonb_agg(split_part(v.item_key, '|', 3)) as dates, max(split_part(v.item_key, '|', 3)) filter (where made.status = 'posted') as last
+          from run_reservation v join document made on made.id = v.run_id where v.kind = 'recurring' and v.item_key like 'recurring|' || d.id || '|%'
+        ) taken on true where ${where} order by d.title, d.id ${lock ? sql`for update of d` : sql``}`,
   );
 
 function shown(r: Stored, upTo: CalendarDate): RecurringRow {
   const gone = new Set([...(r.taken ?? []), ...Object.keys(r.skipped)]);
   return {
     id: Number(r.id), name: r.name, status: r.status, company: r.company, rhythm: r.rhythm, rhythmText: rhythmText(r.rhythm), by: r.by, lines: r.content.lines.filter((l) => !isBlankLine(l)).length,
-    due: r.status === "active" ? datesOf(r.rhythm, upTo).filter((d) => !gone.has(d)) : [], last: r.taken?.at(-1) ?? null,
+    due: r.status === "active" ? datesOf(r.rhythm, upTo).filter((d) => !gone.has(d)) : [], last: r.last,
   };
 }
 

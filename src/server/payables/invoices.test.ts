@@ -1,8 +1,9 @@
 import { describe, expect, test } from "vitest";
-import { callerOf, must } from "../../../tests/world";
+import { callerOf, must, written } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { approveDocument, saveApprovalRule, waitingForMe } from "../approvals";
-import { createJournal, getJournal, reverseJournal, verify } from "../ledger";
+import { addAttachment, addRemark, papersOf, removeAttachment } from "../documents";
+import { createJournal, saveDraft, getJournal, reverseJournal, verify } from "../ledger";
 import { ageing, allocateItems, openItems } from "../openItems";
 import { saveTerms } from "../partners";
 import { loadRates } from "../rates";
@@ -50,6 +51,21 @@ describe("invoices of suppliers", () => {
     expect(must(await taxSummary(await clerk(), { company: "ALP", from: "2026-10-01", to: "2026-10-31" })).rows.every((r) => r.tax === 0n && r.base === 0n)).toBe(true);
     expect(must(await openItems(await clerk(), { company: "ALP", area: "payables", on: "2026-10-31" }))).toEqual([]);
     expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
+  });
+
+  test("its paper is added by whoever prepares invoices, and by nobody who only reads; what hangs on a journal stays with those who prepare journals", async () => {
+    const kept = must(await saveInvoice(await clerk(), { content: paper("T-150", [line("5.00")]) }));
+    const file = { name: "t-150.txt", content: Buffer.from("rope, 5.00").toString("base64") };
+    const added = must(await addAttachment(await clerk(), { id: kept.id, ...file }));
+    expect(must(await papersOf(await clerk(), { id: kept.id }))).toMatchObject({ mayAdd: true, attachments: [{ name: "t-150.txt", mayRemove: true }] });
+    const auditor = await callerOf(w.database, "auditor");
+    expect(must(await papersOf(auditor, { id: kept.id }))).toMatchObject({ mayAdd: false, attachments: [{ mayRemove: false }] });
+    for (const stranger of ["accountant", "receivables", "auditor"] as const) expect(codes(await addAttachment(await callerOf(w.database, stranger), { id: kept.id, ...file }))).toEqual(["FORBIDDEN"]);
+    expect(codes(await addRemark(await callerOf(w.database, "budget"), { id: kept.id, text: "seen" }))).toEqual(["FORBIDDEN"]);
+    const draft = must(await saveDraft(await callerOf(w.database, "accountant"), { content: written() }));
+    expect(codes(await addAttachment(await clerk(), { id: draft.id, ...file }))).toEqual(["FORBIDDEN"]);
+    must(await removeAttachment(await clerk(), { id: added.id }));
+    must(await deleteInvoice(await clerk(), { id: kept.id }));
   });
 
   test("the same number of a supplier is refused however it is written, a like amount is pointed out, a cancelled one is free again", async () => {

@@ -130,12 +130,15 @@ export const proposeRun = defineUseCase({
   },
 });
 
+const SEE = ["read.ledger", "read.close"] as const satisfies readonly Right[];
+
 export const getRun = defineUseCase({
-  name: "getRun", kind: "read", rights: ["read.ledger", "read.close"], what: "see runs", schema: object({ key: string().required().max(40) }),
+  name: "getRun", kind: "read", rights: SEE, what: "see runs", schema: object({ key: string().required().max(40) }),
   run: async (context, { key }): Promise<Result<RunView>> => {
     const found = await readRun(context, key);
     if (!found.ok) return found;
     const { definition, basis: _basis, proposerId: _proposer, ...row } = found.value;
+    if (!SEE.some((r) => context.may(r, row.company))) return fail({ code: "FORBIDDEN", what: `see runs of ${row.company}` });
     const proposal = decodeJson<Proposal>(row.proposal);
     const journals = await rows<{ id: bigint; number: string; description: string; total: bigint; reverses: boolean }>(context.tx, sql`select id, number, description, total, reverses_id is not null as reverses from journal where origin_id = ${row.id} order by id`);
     return ok({ ...row, id: Number(row.id), kindName: definition.name, proposal, approval: row.status === "preview" ? ((await approvalOfRun(context, definition, proposal))?.why ?? null) : null, journals: journals.map((j) => ({ ...j, id: Number(j.id) })), mayPost: context.may(definition.right, row.company) });
@@ -157,13 +160,15 @@ export interface RunRowView {
 }
 
 export const listRuns = defineUseCase({
-  name: "listRuns", kind: "read", rights: ["read.ledger", "read.close"], what: "see runs", company: (i) => i.company, schema: object({ company: string() }),
-  run: async ({ tx, masters }, input): Promise<Result<RunRowView[]>> => {
+  name: "listRuns", kind: "read", rights: SEE, what: "see runs", company: (i) => i.company, schema: object({ company: string() }),
+  run: async ({ tx, masters, may }, input): Promise<Result<RunRowView[]>> => {
     const company = input.company ? masters.companyByCode.get(input.company) : undefined;
+    if (input.company && !company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    const seen = (company ? [company] : [...masters.companyByCode.values()]).filter((c) => SEE.some((r) => may(r, c.code))).map((c) => c.id);
     const found = await rows<Omit<RunRowView, "id" | "kindName"> & { id: bigint; kind: string }>(
       tx,
       sql`select r.id, d.number, r.kind, d.title, d.status, c.code as company, p.name as "proposedBy", r.proposed_at as "proposedAt", (select count(*)::int from journal j where j.origin_id = r.id) as journals, coalesce(d.amount, 0)::bigint as amount, c.currency
-          from run r join document d on d.id = r.id join company c on c.id = r.company_id join person p on p.id = d.created_by where ${company ? sql`r.company_id = ${company.id}` : sql`true`} order by r.proposed_at desc, r.id desc limit 500`,
+          from run r join document d on d.id = r.id join company c on c.id = r.company_id join person p on p.id = d.created_by where r.company_id = any(${arrayOf(seen)}::int[]) order by r.proposed_at desc, r.id desc limit 500`,
     );
     return ok(found.map(({ kind, ...f }) => ({ ...f, id: Number(f.id), kindName: kinds.get(kind)?.name ?? kind })));
   },

@@ -1,7 +1,6 @@
 "use server";
 import { deleteShortcut, deleteTemplate, listTemplates, postStoredDraft, reverseJournal, saveShortcut, saveTemplate } from "@/server/ledger";
 import { approveDocument, returnDocument, withdrawDocument } from "@/server/approvals";
-import { addRemark, papersOf, removeAttachment } from "@/server/documents";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 
@@ -15,6 +14,3 @@ export const listTemplatesAction = async (company: string) => answer(await listT
 export const approveAction = async (id: number) => answer(await approveDocument(await actionCaller(), { id }));
 export const returnAction = async (id: number, reason: string) => answer(await returnDocument(await actionCaller(), { id, reason }));
 export const withdrawAction = async (id: number) => answer(await withdrawDocument(await actionCaller(), { id }));
-export const papersAction = async (id: number) => answer(await papersOf(await actionCaller(), { id }));
-export const addRemarkAction = async (id: number, text: string) => answer(await addRemark(await actionCaller(), { id, text }));
-export const removeAttachmentAction = async (id: number) => answer(await removeAttachment(await actionCaller(), { id }));

@@ -16,7 +16,7 @@ import type { Shortcut } from "@/server/ledger";
 import { DraftPanel } from "./DraftPanel";
 import { EditorMenu } from "./EditorMenu";
 import { JournalHeader } from "./JournalHeader";
-import { PapersPanel } from "./PapersPanel";
+import { PapersPanel } from "@/app/papers/PapersPanel";
 import { meaningName, ReadingPanel } from "../../load/ReadingPanel";
 import { useTablePaste } from "./useTablePaste";
 import { useDraft, type StartOfDraft } from "./useDraft";

@@ -13,7 +13,7 @@ import { Fact, Page } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { useTrace } from "@/ui/trace/useTrace";
 import { reverseJournalAction } from "../actions";
-import { PapersPanel } from "./PapersPanel";
+import { PapersPanel } from "@/app/papers/PapersPanel";
 
 /** A posted journal: what it says, where it came from, what it reaches, and the way to undo it. */
 export function PostedJournal({ journal, panel }: { journal: PostedView; panel: ReactNode }) {

@@ -10,7 +10,7 @@ import { Status } from "@/ui/Status";
 import { approveAction, returnAction, withdrawAction } from "../actions";
 import { ApprovalHistory } from "./ApprovalHistory";
 import { DraftPanel } from "./DraftPanel";
-import { PapersPanel } from "./PapersPanel";
+import { PapersPanel } from "@/app/papers/PapersPanel";
 
 /** A journal that waits for approval: as it was sent, with what it would do, and what this person may do about it. */
 export function WaitingJournal({ journal, approval, check }: { journal: DraftView; approval: ApprovalState | null; check: DraftCheck | null }) {

@@ -16,7 +16,7 @@ import { Fact, Page } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
 import { useKeptDraft, type DraftKind, type HeadOf, type StartOfDraft } from "@/app/lib/useKeptDraft";
-import { PapersPanel } from "../../../ledger/journals/[key]/PapersPanel";
+import { PapersPanel } from "@/app/papers/PapersPanel";
 
 export interface InvoiceLookups extends CodingLookups {
   suppliers: PartnerRow[];

@@ -10,7 +10,7 @@ import { useWork } from "@/ui/frame/work";
 import { Fact, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { ApprovalHistory } from "../../../ledger/journals/[key]/ApprovalHistory";
-import { PapersPanel } from "../../../ledger/journals/[key]/PapersPanel";
+import { PapersPanel } from "@/app/papers/PapersPanel";
 import { approveAction, returnAction, withdrawAction } from "../../../ledger/journals/actions";
 import { cancelInvoiceAction } from "../actions";
 

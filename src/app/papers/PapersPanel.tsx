@@ -4,9 +4,9 @@ import { Paperclip, X } from "lucide-react";
 import { toast } from "sonner";
 import { dateText } from "@/core/shared";
 import type { Papers } from "@/server/documents";
-import { addRemarkAction, papersAction, removeAttachmentAction } from "../actions";
+import { addRemarkAction, papersAction, removeAttachmentAction } from "./actions";
 
-/** What hangs on a journal: papers, remarks, and who did what with it. */
+/** What hangs on a document: papers, remarks, and who did what with it. */
 export function PapersPanel({ id, onClose }: { id: () => Promise<number | null>; onClose: () => void }) {
   const [document, setDocument] = useState<number | null>(null);
   const [papers, setPapers] = useState<Papers | null>(null);
@@ -49,9 +49,9 @@ export function PapersPanel({ id, onClose }: { id: () => Promise<number | null>;
     <aside aria-label="Papers" className="no-print flex w-[340px] shrink-0 flex-col gap-4 overflow-y-auto border-l border-line bg-panel px-4 py-3.5" onDragOver={(e) => e.preventDefault()} onDrop={(e) => { e.preventDefault(); void add(e.dataTransfer.files); }}>
       <div className="flex items-center"><h2 className="flex-1">Papers and remarks</h2><button type="button" aria-label="Close the papers" className="rounded p-1 text-ink-2 hover:bg-shade" onClick={onClose}><X size={15} /></button></div>
       {problem && <p role="alert" className="rounded bg-coral-2 px-2 py-1">{problem}</p>}
-      {document === null && !problem && <p className="text-ink-2">Papers can hang on the journal once it has been saved.</p>}
+      {document === null && !problem && <p className="text-ink-2">Papers can be added once something has been written and saved.</p>}
       {document !== null && papers && <>
-        <section aria-label="Papers of the journal">
+        <section aria-label="Papers of the document">
           <ul>
             {papers.attachments.map((a) => (
               <li key={a.id} className="flex items-baseline gap-2 border-b border-line-2 py-1.5">
@@ -77,7 +77,7 @@ export function PapersPanel({ id, onClose }: { id: () => Promise<number | null>;
             <button type="submit" className="button self-start" disabled={!text.trim()}>Say it</button>
           </form>
         </section>
-        <section aria-label="History of the journal">
+        <section aria-label="History of the document">
           <h3 className="label">History</h3>
           {papers.history.map((h, i) => <p key={i} className="text-ink-2">{when(h.at)} · {h.by} · {h.action}</p>)}
         </section>
