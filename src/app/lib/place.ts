@@ -27,6 +27,17 @@ export async function readAddress(searchParams: SearchParams): Promise<{ address
   return { address, place: resolvePlace(await frameData(), address, await lastPlace()) };
 }
 
+/** What lists of documents are asked with. Drafts and a text are looked for everywhere; the strip narrows the rest. */
+export async function listAddress(searchParams: SearchParams, anywhereToo: readonly string[] = ["draft"]) {
+  const { address, place } = await readAddress(searchParams);
+  const company = (await frameData()).companies.find((c) => c.code === place.company);
+  const status = ["draft", "waiting", "posted", "reversed"].includes(address.status ?? "") ? address.status! : "all";
+  const text = address.text ?? "";
+  const anywhere = text !== "" || anywhereToo.includes(status);
+  const span = anywhere ? {} : { from: company?.periods.find((p) => p.key === place.from)?.start, to: company?.periods.find((p) => p.key === place.period)?.end };
+  return { address, company, status, text, anywhere, input: { company: place.company, status, text, ...span } };
+}
+
 /** What reports are asked with. */
 export const reportInput = (place: Place) => ({ company: place.company, book: place.book, period: place.period, ...(place.from !== place.period ? { from: place.from } : {}), ...(place.asKnown ? { asKnown: place.asKnown } : {}) });
 

@@ -193,9 +193,9 @@ async function balancesFor(context: Context, company: Company, asked: readonly {
     for (const t of held.get(keyOf(valuesOf(w), span.period.yearId))!) {
       const account = masters.accountById.get(t.accountId)!;
       if (t.periodNo < span.from || t.periodNo > span.to || account.number < w.source.from || !(account.number <= w.source.to || account.number.startsWith(w.source.to))) continue;
-      const natural = account.type === "asset" || account.type === "expense" || account.type === "units" ? 1n : -1n;
+      const normal = account.type === "asset" || account.type === "expense" || account.type === "units" ? 1n : -1n;
       if (w.source.over !== "balance" && !isResult(account.type) && account.type !== "units" && t.periodNo === 0) continue;
-      total += natural * (t.debit - t.credit);
+      total += normal * (t.debit - t.credit);
     }
     return total;
   };
