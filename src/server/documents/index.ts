@@ -1,2 +1,3 @@
 export * from "./papers";
 export * from "./links";
+export * from "./numbers";

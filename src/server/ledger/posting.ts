@@ -4,6 +4,7 @@ import { may } from "@/core/access";
 import { decimalText, fail, isCalendarDate, ok, type Result } from "@/core/shared";
 import { arrayOf, rows, sha256, type Db } from "../db";
 import { checkReversible, storeItems } from "./items";
+import { takeNumbers } from "../documents";
 import { loadPeriods, loadYears } from "../organisation/periods";
 import type { Context } from "../access/useCase";
 
@@ -99,7 +100,7 @@ function instantsOf(journals: readonly PreparedJournal[], heads: readonly ChainH
 async function store(context: Context, journals: readonly PreparedJournal[], posting: PostingContext, heads: readonly ChainHead[], options: PostOptions): Promise<PostedJournal[]> {
   const { tx, person, now } = context;
   const codings = await codingIds(tx, journals);
-  const numbers = await takeNumbers(tx, journals);
+  const numbers = await takeNumbers(tx, journals.map((j) => ({ series: j.type.series, company: j.company, year: { id: j.period.yearId, name: j.period.yearName } })));
   const preparedBy = (i: number) => options.preparedBy?.[i] ?? person.id;
   const postedBy = (i: number) => options.postedBy?.[i] ?? person.id;
   const instants = instantsOf(journals, heads, now, options.postedAt);
@@ -207,33 +208,6 @@ async function codingIds(tx: Db, journals: readonly PreparedJournal[]): Promise<
     found = await find();
   }
   return new Map(found.map((f) => [f.key, f.id]));
-}
-
-/** Takes numbers without gaps, one counter row per series, company and year, in that order. */
-async function takeNumbers(tx: Db, journals: readonly PreparedJournal[]): Promise<{ number: string; serial: number }[]> {
-  const wanted = new Map<string, { series: string; companyId: number; yearId: number; count: number }>();
-  const keyOf = (j: PreparedJournal): string => `${j.type.series}|${j.company.id}|${j.period.yearId}`;
-  for (const j of journals) {
-    const entry = wanted.get(keyOf(j));
-    if (entry) entry.count++;
-    else wanted.set(keyOf(j), { series: j.type.series, companyId: j.company.id, yearId: j.period.yearId, count: 1 });
-  }
-  const list = [...wanted.values()].sort((a, b) => (a.series < b.series ? -1 : a.series > b.series ? 1 : a.companyId - b.companyId || a.yearId - b.yearId));
-  const taken = await rows<{ series: string; companyId: number; yearId: number; last: number; prefix: string; digits: number }>(
-    tx,
-    sql`with taken as (
-          insert into number_counter as n (series, company_id, year_id, last)
-          select * from unnest(${arrayOf(list.map((w) => w.series))}::text[], ${arrayOf(list.map((w) => w.companyId))}::int[], ${arrayOf(list.map((w) => w.yearId))}::int[], ${arrayOf(list.map((w) => w.count))}::int[])
-          on conflict (series, company_id, year_id) do update set last = n.last + excluded.last
-          returning series, company_id, year_id, last)
-        select t.series, t.company_id as "companyId", t.year_id as "yearId", t.last, s.prefix, s.digits from taken t join number_series s on s.code = t.series`,
-  );
-  const next = new Map(taken.map((t) => [`${t.series}|${t.companyId}|${t.yearId}`, { serial: t.last - wanted.get(`${t.series}|${t.companyId}|${t.yearId}`)!.count, ...t }]));
-  return journals.map((j) => {
-    const counter = next.get(keyOf(j))!;
-    const serial = ++counter.serial;
-    return { serial, number: `${j.company.code}-${j.period.yearName.slice(-2)}-${counter.prefix}${String(serial).padStart(counter.digits, "0")}` };
-  });
 }
 
 async function registerDocuments(

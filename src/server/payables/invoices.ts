@@ -7,7 +7,7 @@ import { dateText, decimalText, fail, isCalendarDate, isCurrency, minor, ok, typ
 import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { askApproval, registerApprovable } from "../approvals";
-import { documentLinks } from "../documents";
+import { documentLinks, takeNumber } from "../documents";
 import { effectIn, linkJournals, loadPostingContext, postDrafts, reverseJournals, ruleFor, showProblem, whyOf, type ShownProblem } from "../ledger";
 import { listPartners, listTerms } from "../partners";
 import { ratesFor } from "../rates";
@@ -218,12 +218,8 @@ async function post(context: Context, content: InvoiceInput, id: number, approve
   await linkJournals(tx, journals.map((j) => j.id));
   await documentLinks(tx, "made", journals.map((j) => [id, j.id] as const));
   const company = masters.companyByCode.get(content.company)!;
-  const [journal] = await rows<{ yearId: number; yearName: string; seq: bigint }>(tx, sql`select j.year_id as "yearId", y.name as "yearName", j.seq from journal j join fiscal_year y on y.id = j.year_id where j.id = ${journals[0]!.id}`);
-  const [counter] = await rows<{ last: number; prefix: string; digits: number }>(
-    tx,
-    sql`with t as (insert into number_counter as n (series, company_id, year_id, last) values ('invoice', ${company.id}, ${journal!.yearId}, 1) on conflict (series, company_id, year_id) do update set last = n.last + 1 returning last) select t.last, s.prefix, s.digits from t, number_series s where s.code = 'invoice'`,
-  );
-  const invoiceNumber = `${company.code}-${journal!.yearName.slice(-2)}-${counter!.prefix}${String(counter!.last).padStart(counter!.digits, "0")}`;
+  const [journal] = await rows<{ year: { id: number; name: string }; seq: bigint }>(tx, sql`select json_build_object('id', y.id, 'name', y.name) as year, j.seq from journal j join fiscal_year y on y.id = j.year_id where j.id = ${journals[0]!.id}`);
+  const invoiceNumber = await takeNumber(tx, { series: "invoice", company, year: journal!.year });
   await tx.execute(sql`update document set number = ${invoiceNumber}, status = 'posted', search = lower(${invoiceNumber}) || ' ' || search where id = ${id}`);
   await tx.execute(sql`update invoice set journal_id = ${journals[0]!.id} where document_id = ${id}`);
   await storeTaxes(context, company.id, id, { id: journals[0]!.id, seq: journal!.seq }, reading, drafts[0]!.rate?.rate ?? null, content.kind === "credit note" ? -1n : 1n, company.currency);

@@ -6,6 +6,7 @@ import { NO_OVERRIDES, type Proposal, type RunOverrides } from "@/core/runs";
 import { decodeJson, describeProblem, encodeJson, fail, ok, textRecord, type Result } from "@/core/shared";
 import { arrayOf, rows, sha256 } from "../db";
 import { defineUseCase, type Context } from "../access";
+import { takeNumber } from "../documents";
 import { loadPeriods } from "../organisation";
 import { periodKey } from "@/core/organisation";
 import { linkedJournals, linkJournals, lockChains, postDrafts, readForReversal, ruleFor, whyOf, type PostedJournal } from "../ledger";
@@ -112,9 +113,8 @@ export const proposeRun = defineUseCase({
     const { company, yearId, date, ...proposal } = proposed.value;
     if (!may(kind.right, company)) return fail({ code: "FORBIDDEN", what: `make the run ${kind.name.toLowerCase()} in ${company}` });
     const companyId = context.masters.companyByCode.get(company)!.id;
-    const [counter] = await rows<{ last: number }>(tx, sql`insert into number_counter as n (series, company_id, year_id, last) values ('run', ${companyId}, ${yearId}, 1) on conflict (series, company_id, year_id) do update set last = n.last + 1 returning last`);
-    const [year] = await rows<{ name: string }>(tx, sql`select name from fiscal_year where id = ${yearId}`);
-    const runNumber = `${company}-${year!.name.slice(-2)}-R${String(counter!.last).padStart(4, "0")}`;
+    const [year] = await rows<{ id: number; name: string }>(tx, sql`select id, name from fiscal_year where id = ${yearId}`);
+    const runNumber = await takeNumber(tx, { series: "run", company: { id: companyId, code: company }, year: year! });
     const total = proposal.figures[0]?.amount ?? 0n;
     const [made] = await rows<{ id: bigint }>(
       tx,
