@@ -6,7 +6,8 @@ CREATE TABLE "invoice" (
 	"version" integer DEFAULT 1 NOT NULL,
 	"updated_by" integer NOT NULL,
 	"updated_at" timestamp with time zone NOT NULL,
-	"journal_id" bigint
+	"journal_id" bigint,
+	"figures" jsonb
 );
 --> statement-breakpoint
 CREATE TABLE "tax_code" (

@@ -1,2 +1,4 @@
 export * from "./taxCodes";
+export type { InvoiceCheck, InvoiceFigures, PossibleCopy } from "./checkInvoice";
 export * from "./invoices";
+export * from "./invoiceLists";

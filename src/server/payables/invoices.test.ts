@@ -39,6 +39,12 @@ describe("invoices of suppliers", () => {
     must(await deleteInvoice(await clerk(), { id: bad.id }));
     const done = await posted(content);
     expect(done.number).toBe("ALP-26-P00001");
+    // What is posted stays as it was, whatever becomes of the tax code.
+    const code = { code: "S", name: "Standard", kind: "standard", account: "1410", returnLine: "60", rates: [{ from: "2020-01-01", percent: "23" }, { from: "2027-01-01", percent: "21" }] };
+    const root = await callerOf(w.database, "root");
+    must(await saveTaxCode(root, { ...code, kind: "reverse", owedAccount: "2210", blocked: true }));
+    expect(must(await getInvoice(await clerk(), { id: done.id })).figures).toMatchObject({ net: 150_000n, tax: 23_000n, gross: 173_000n, taxes: [{ code: "S", percent: "23" }, { code: "RC" }] });
+    must(await saveTaxCode(root, code));
     expect(await linesOf(done.journal)).toEqual(["6310 debit 100000", "6310 debit 50000", "1410 debit 23000", "1410 debit 11500", "2210 credit 11500", "2140 credit 86500", "2140 credit 86500"]);
     const view = must(await getInvoice(await clerk(), { id: done.id }));
     expect([view.status, view.items.map((i) => [i.due, i.left])]).toEqual(["posted", [["2026-10-15", -86_500n], ["2026-11-14", -86_500n]]]);

@@ -5,9 +5,9 @@ import { cancelInvoice, createInvoice, getInvoice, listInvoices, postInvoice, ty
 import { map, type Endpoint } from "./endpoint";
 
 function invoiceJson(view: InvoiceView) {
-  const text = (amount: bigint) => decimalText(amount, view.check?.currency ?? "EUR");
+  const text = (amount: bigint) => decimalText(amount, view.figures.currency);
   return {
-    ...view.content, id: view.id, number: view.number, supplierNumber: view.content.number, status: view.status, net: view.check && text(view.check.net), gross: view.check && text(view.check.gross), taxes: view.check?.taxes.map((t) => ({ code: t.code, percent: t.percent, base: text(t.base), tax: text(t.tax), reverse: t.reverse })),
+    ...view.content, id: view.id, number: view.number, supplierNumber: view.content.number, status: view.status, net: text(view.figures.net), gross: text(view.figures.gross), taxes: view.figures.taxes.map((t) => ({ code: t.code, percent: t.percent, base: text(t.base), tax: text(t.tax), reverse: t.reverse })),
     instalments: view.items.map((i) => ({ due: i.due, amount: text(i.amount), left: text(i.left) })), journals: view.journals.map((j) => j.number), problems: view.status === "draft" ? view.check?.problems : [],
   };
 }

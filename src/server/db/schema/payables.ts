@@ -36,6 +36,8 @@ export const invoice = pgTable(
     updatedBy: integer().notNull(),
     updatedAt: timestamp({ withTimezone: true }).notNull(),
     journalId: bigint({ mode: "number" }),
+    /** What it came to when it was posted, by line, tax and instalment: later changes of tax codes and terms don't touch it. */
+    figures: jsonb(),
   },
   (t) => [index().on(t.partnerId, t.numberKey)],
 );

@@ -22,10 +22,10 @@ export function InvoiceView({ view, approval, panel }: { view: View; approval: A
   const [reason, setReason] = useState("");
   const { busy, messages, act } = useAct();
   const documentId = useCallback(() => Promise.resolve(view.id), [view.id]);
-  const { content, check } = view;
-  const currency = check?.currency ?? "EUR";
+  const { content, figures } = view;
+  const { currency } = figures;
   const dimensions = work.dimensions.filter((d) => content.lines.some((l) => l.dimensions[d.code]));
-  const taxOf = new Map((check?.lines ?? []).map((l) => [l.line, l]));
+  const taxOf = new Map(figures.lines.map((l) => [l.line, l]));
   const left = view.items.reduce((t, i) => t + i.left, 0n);
   return (
     <Page
@@ -43,9 +43,9 @@ export function InvoiceView({ view, approval, panel }: { view: View; approval: A
       }
       footer={
         <>
-          <Fact label="Net">{amountText(check?.net ?? 0n, currency)}</Fact>
-          {(check?.taxes ?? []).map((t) => <Fact key={t.code} label={`${t.code} ${t.percent} %${t.reverse ? ", owed by us" : ""}`}>{amountText(t.tax, currency)}</Fact>)}
-          <Fact apart label={`Comes to ${currency}`}>{amountText(check?.gross ?? 0n, currency)}</Fact>
+          <Fact label="Net">{amountText(figures.net, currency)}</Fact>
+          {figures.taxes.map((t) => <Fact key={t.code} label={`${t.code} ${t.percent} %${t.reverse ? ", owed by us" : ""}`}>{amountText(t.tax, currency)}</Fact>)}
+          <Fact apart label={`Comes to ${currency}`}>{amountText(figures.gross, currency)}</Fact>
           {view.items.length > 0 && <Fact label="Left to pay" tone={left === 0n ? "good" : "bad"}>{amountText(minor(left < 0n ? -left : left), currency)}</Fact>}
           <span className="ml-auto text-right text-ink-2">{view.journals.map((j) => <button key={j.id} type="button" className="link ml-3 font-semibold" onClick={() => work.go({ beside: String(j.id) })}>{j.number}</button>)}</span>
         </>
@@ -63,7 +63,7 @@ export function InvoiceView({ view, approval, panel }: { view: View; approval: A
       {approval && approval.history.length > 0 && <ApprovalHistory approval={approval} />}
       <dl className="panel flex shrink-0 flex-wrap gap-x-8 gap-y-2 px-3.5 py-2.5">
         {[["Supplier", <Link key="s" className="link font-semibold" href={work.link(`/payables/suppliers/${encodeURIComponent(content.supplier)}`)}>{content.supplier} {view.supplierName}</Link>], ["Invoice date", content.date], ["Journal date", content.postingDate || content.date], ["Its number", content.number],
-          ["Due", (view.items.length > 0 ? view.items : (check?.instalments ?? [])).map((i) => dateText(i.due)).join(", ")], ["Tax is rounded", content.gross ? "out of each amount" : content.rounding === "line" ? "on each line" : "in total"]].map(([label, value], i) => (
+          ["Due", (view.items.length > 0 ? view.items : figures.instalments).map((i) => dateText(i.due)).join(", ")], ["Tax is rounded", content.gross ? "out of each amount" : content.rounding === "line" ? "on each line" : "in total"]].map(([label, value], i) => (
           <div key={i}><dt className="text-xs text-ink-2">{label}</dt><dd className="font-semibold">{value}</dd></div>
         ))}
       </dl>
