@@ -122,17 +122,20 @@ export const undoAllocation = defineUseCase({
   name: "undoAllocation", kind: "write", rights: ["post.payables", "post.receivables"], what: "undo settlements", schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<{ id: number }>> => {
     const { tx, person, now, masters } = context;
-    const [found] = await rows<{ companyId: number; kind: string; date: string; journalId: bigint | null; undone: boolean; area: ItemArea; undoes: bigint | null }>(
+    const [place] = await rows<{ companyId: number }>(tx, sql`select company_id as "companyId" from allocation where id = ${input.id}`);
+    if (!place) return fail({ code: "NOT_FOUND", what: "such settlement" });
+    const company = masters.companyById.get(place.companyId)!;
+    // Held before it is read: of two people who undo the same, the second finds it undone.
+    await lockChains(tx, [company.code]);
+    const [found] = await rows<{ kind: string; date: string; journalId: bigint | null; undone: boolean; area: ItemArea; undoes: bigint | null }>(
       tx,
-      sql`select a.company_id as "companyId", a.kind, a.date, a.journal_id as "journalId", a.undoes_id as undoes, exists (select 1 from allocation u where u.undoes_id = a.id) as undone,
+      sql`select a.kind, a.date, a.journal_id as "journalId", a.undoes_id as undoes, exists (select 1 from allocation u where u.undoes_id = a.id) as undone,
             (select i.area from allocation_line l join open_item i on i.id = l.item_id where l.allocation_id = a.id limit 1) as area from allocation a where a.id = ${input.id}`,
     );
     if (!found) return fail({ code: "NOT_FOUND", what: "such settlement" });
-    const company = masters.companyById.get(found.companyId)!;
     if (!context.may(`post.${found.area}`, company.code)) return fail({ code: "FORBIDDEN", what: `undo settlements of ${company.name}` });
     if (found.undone || found.undoes !== null) return fail({ code: "IN_USE", what: "This settlement is undone already" });
     if (found.kind !== "by hand") return fail({ code: "IN_USE", what: `It came with a ${found.kind}; reverse that instead` });
-    await lockChains(tx, [company.code]);
     let journalId: number | null = null;
     let date = found.date;
     if (found.journalId !== null) {

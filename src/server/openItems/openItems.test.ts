@@ -55,8 +55,8 @@ describe("open items", () => {
     expect(codes(await allocateItems(root, { date: "2026-10-12", pairs: [{ first: inv.id, second: pay.id, amount: "1.00" }] }))).toEqual(["ITEM_SAME_SIDE"]);
     const before = new Date().toISOString();
     await new Promise((r) => setTimeout(r, 5));
-    must(await undoAllocation(root, { id: done.id }));
-    expect(codes(await undoAllocation(root, { id: done.id }))).toEqual(["IN_USE"]);
+    const both = await Promise.all([undoAllocation(root, { id: done.id }), undoAllocation(root, { id: done.id })]);
+    expect(both.map(codes).sort()).toEqual([[], ["IN_USE"]]);
     expect((await items()).map((i) => [i.reference, i.left])).toEqual([["INV-1", -100_000n], ["PAY-1", 60_000n]]);
     expect(must(await itemHistory(root, { id: inv.id })).map((h) => [h.kind, h.amount])).toEqual([["by hand", -60_000n], ["undone", 60_000n]]);
     for (const more of [{}, { asKnown: before }]) expect(await aged("2026-10-31", more)).toMatchObject({ agrees: true, total: "asKnown" in more ? 36_000n : 34_800n });
