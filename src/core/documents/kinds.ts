@@ -6,6 +6,7 @@ export const DOCUMENT_KINDS = {
   batch: { name: "Batch", page: "/ledger/batches", area: "ledger" },
   recurring: { name: "Recurring journal", page: "/ledger/recurring", area: "ledger" },
   invoice: { name: "Invoice", page: "/payables/invoices", area: "payables" },
+  payment: { name: "Payment", page: "/payables/payments", area: "payables" },
   run: { name: "Run", page: "/close/runs", area: "ledger" },
 } as const satisfies Record<string, { name: string; page: string; area: Exclude<Area, "stock"> }>;
 export type DocumentKind = keyof typeof DOCUMENT_KINDS;

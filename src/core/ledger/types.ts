@@ -86,6 +86,13 @@ export interface JournalType {
   approval: "rules" | "always" | "never";
 }
 
+/** What can be deducted from an open item for paying by a day: minor units of its currency, positive. */
+export interface ItemDiscount {
+  until: CalendarDate;
+  percent: string;
+  amount: Minor;
+}
+
 export const OPEN_ITEM_KINDS = ["invoice", "credit note", "payment", "prepayment", "journal"] as const;
 export type OpenItemKind = (typeof OPEN_ITEM_KINDS)[number];
 
@@ -112,7 +119,7 @@ export interface DraftLine {
   partner?: string;
   dueDate?: CalendarDate;
   /** On a partner's control account: what the open item is called and of which kind it is; else the journal says. */
-  item?: { kind: OpenItemKind; reference: string };
+  item?: { kind: OpenItemKind; reference: string; discounts?: readonly ItemDiscount[] };
   /** Why the system added the line: it then may reach control accounts. A difference of an allocation leaves no open item. */
   added?: "pair" | "rounding" | "balance" | "difference";
 }
@@ -153,7 +160,7 @@ export interface CompanyPair {
 }
 
 /** What the system posts to by itself, by purpose. */
-export const ACCOUNT_PURPOSES = ["rounding", "exchangeGain", "exchangeLoss"] as const;
+export const ACCOUNT_PURPOSES = ["rounding", "exchangeGain", "exchangeLoss", "discountReceived", "priceVariance", "quantityVariance"] as const;
 export type AccountPurpose = (typeof ACCOUNT_PURPOSES)[number];
 
 /** The currency code under which quantities are kept: ISO 4217's code for no currency. */

@@ -1,2 +1,7 @@
 export * from "./tax";
 export * from "./invoice";
+export * from "./payments";
+export * from "./payForAnother";
+export * from "./creditTransferFile";
+export * from "./amountInWords";
+export * from "./magneticLine";

@@ -173,7 +173,7 @@ export function readInvoice(input: InvoiceInput, context: InvoiceContext): Invoi
   const due = input.dueDate.trim() === "" ? null : at(input.dueDate, "dueDate", "The due date");
   const instalments: Instalment[] = date === "" ? [] : due ? [{ due, amount: gross, discounts: [] }] : terms ? instalmentsOf(terms, date, gross) : [{ due: addDays(date, 30), amount: gross, discounts: [] }];
   for (const part of instalments)
-    add({ account: context.payablesAccount, dimensions: {}, description: `${input.number.trim()} ${context.supplier?.name ?? ""}`.trim(), partner: context.supplier?.code ?? input.supplier, dueDate: part.due, item: { kind: input.kind, reference: input.number.trim() } }, -sign * part.amount, null);
+    add({ account: context.payablesAccount, dimensions: {}, description: `${input.number.trim()} ${context.supplier?.name ?? ""}`.trim(), partner: context.supplier?.code ?? input.supplier, dueDate: part.due, item: { kind: input.kind, reference: input.number.trim(), ...(input.kind === "invoice" && part.discounts.length > 0 ? { discounts: part.discounts } : {}) } }, -sign * part.amount, null);
 
   if (input.total.trim() !== "") {
     const reading = readAmount(input.total, currency);

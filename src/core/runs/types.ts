@@ -50,4 +50,6 @@ export interface Proposal {
   blocks?: string[];
   /** Headline figures for the footer. */
   figures: { label: string; amount: bigint }[];
+  /** What the kind of run needs again when it is posted, kept with the proposal. */
+  detail?: unknown;
 }

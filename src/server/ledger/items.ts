@@ -27,12 +27,13 @@ export async function storeItems({ tx, person, now }: Context, journals: readonl
   const column = <T extends string | number | bigint | null>(pick: (i: (typeof items)[number]) => T) => arrayOf(items.map(pick));
   const signed = (side: string, amount: bigint): bigint => (side === "debit" ? amount : -amount);
   await tx.execute(sql`
-    insert into open_item (company_id, area, account_id, partner, kind, document_id, journal_id, line_no, seq, reference, date, due_date, currency, amount, functional, left_amount, left_functional)
+    insert into open_item (company_id, area, account_id, partner, kind, document_id, journal_id, line_no, seq, reference, date, due_date, currency, amount, functional, discounts, left_amount, left_functional)
     select x.*, x.amount, x.functional from unnest(${column((i) => i.journal.company.id)}::int[], ${column((i) => i.line.account.control!)}::text[], ${column((i) => i.line.account.id)}::int[], ${column((i) => i.line.partner ?? "")}::text[],
       ${column((i) => i.line.item?.kind ?? "journal")}::text[], ${column((i) => i.journal.origin ?? i.id)}::bigint[], ${column((i) => i.id)}::bigint[], ${column((i) => i.line.lineNo)}::int[], ${column((i) => i.seq)}::bigint[],
       ${column((i) => i.line.item?.reference || i.journal.reference || i.number)}::text[], ${column((i) => i.journal.date)}::date[], ${column((i) => i.line.dueDate ?? i.journal.date)}::date[], ${column((i) => i.line.currency)}::char(3)[],
-      ${column((i) => signed(i.line.side, i.line.foreignAmount))}::bigint[], ${column((i) => signed(i.line.side, i.line.amount))}::bigint[])
-      as x(company_id, area, account_id, partner, kind, document_id, journal_id, line_no, seq, reference, date, due_date, currency, amount, functional)`);
+      ${column((i) => signed(i.line.side, i.line.foreignAmount))}::bigint[], ${column((i) => signed(i.line.side, i.line.amount))}::bigint[],
+      ${column((i) => JSON.stringify((i.line.item?.discounts ?? []).map((d) => ({ ...d, amount: String(d.amount) }))))}::jsonb[])
+      as x(company_id, area, account_id, partner, kind, document_id, journal_id, line_no, seq, reference, date, due_date, currency, amount, functional, discounts)`);
   const reversing = [...new Set(items.filter((i) => i.journal.reverses !== null).map((i) => i.id))];
   if (reversing.length === 0) return;
   const made = await rows<{ id: bigint }>(

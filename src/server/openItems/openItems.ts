@@ -125,7 +125,7 @@ export const ageing = defineUseCase({
 });
 
 /** What accounts stood at on a day: from the stored balances up to the last whole month, and the lines since. Debit positive. */
-async function balanceOn({ tx, masters }: Context, companyId: number, accountIds: readonly number[], { on, asKnown }: Pick<AsOf, "on" | "asKnown">): Promise<bigint> {
+export async function balanceOn({ tx, masters }: Context, companyId: number, accountIds: readonly number[], { on, asKnown }: Pick<AsOf, "on" | "asKnown">): Promise<bigint> {
   const years = await loadYears(tx, [companyId]);
   const asKnownSeq = asKnown ? await seqAt(tx, companyId, new Date(asKnown)) : undefined;
   const periods = (await loadPeriods(tx, [companyId], { areas: ["ledger"] })).filter((p) => !p.adjustment);

@@ -27,7 +27,7 @@ const TYPES: readonly TypeSeed[] = [
   { code: "opening", name: "Opening balances", area: "ledger", controls: ["payables", "receivables", "bank", "asset", "stock", "GRNI", "tax", "intercompany"] },
   { code: "year-end", name: "Year end", area: "ledger", series: "closing" },
   { code: "purchase", name: "Purchases", area: "payables", controls: ["payables", "GRNI", "tax", "stock", "asset", "intercompany"] },
-  { code: "payment", name: "Payments", area: "payables", controls: ["payables", "bank", "intercompany"] },
+  { code: "payment", name: "Payments", area: "payables", controls: ["payables", "receivables", "bank", "tax", "intercompany"] },
   { code: "sales", name: "Sales", area: "receivables", controls: ["receivables", "tax", "intercompany"] },
   { code: "receipt", name: "Receipts", area: "receivables", controls: ["receivables", "bank", "intercompany"] },
   { code: "bank", name: "Bank", area: "banks", controls: ["bank", "tax", "intercompany"] },
@@ -54,7 +54,7 @@ export async function install(db: Db, first: { login: string; name: string; pass
     await tx.execute(sql`lock table person in exclusive mode`);
     if (await isInstalled(tx)) return false;
     await tx.execute(sql`insert into book (id, code, name, main) values (1, 'IFRS', 'IFRS', true), (2, 'LOCAL', 'Local GAAP', false), (3, 'TAX', 'Tax', false)`);
-    await tx.execute(sql`insert into number_series (code, prefix, digits) values ('journal', '', 5), ('closing', 'Y', 3), ('run', 'R', 4), ('invoice', 'P', 5)`);
+    await tx.execute(sql`insert into number_series (code, prefix, digits) values ('journal', '', 5), ('closing', 'Y', 3), ('run', 'R', 4), ('invoice', 'P', 5), ('payment', 'Z', 5)`);
     for (const t of TYPES)
       await tx.execute(sql`insert into journal_type (code, name, area, series, manual, reversal, controls, naming, reverses) values (${t.code}, ${t.name}, ${t.area}, ${t.series ?? "journal"}, ${t.manual ?? false}, ${t.reversal ?? "swap"}, ${JSON.stringify(t.controls ?? [])}::jsonb, ${t.naming ?? ""}, ${t.reverses ?? false})`);
     await tx.execute(sql`insert into dimension (slot, code, name) values (1, 'costCentre', 'Cost centre'), (2, 'project', 'Project')`);
@@ -79,7 +79,7 @@ export async function installChart(tx: Db): Promise<void> {
     insert into account_dimension (account_id, dimension_id, rule)
     select a.id, d.id, case when a.type in ('income', 'expense') and a.number < '8500' then 'required' when a.type in ('equity') or a.control in ('payables', 'receivables', 'bank') then 'forbidden' else 'allowed' end
     from account a cross join dimension d where d.code = 'costCentre'`);
-  await tx.execute(sql`insert into setting (key, value) values ('account.rounding', '"8575"'), ('account.exchangeGain', '"8540"'), ('account.exchangeLoss', '"8550"') on conflict do nothing`);
+  await tx.execute(sql`insert into setting (key, value) values ('account.rounding', '"8575"'), ('account.exchangeGain', '"8540"'), ('account.exchangeLoss', '"8550"'), ('account.discountReceived', '"8560"'), ('account.priceVariance', '"5650"'), ('account.quantityVariance', '"5640"') on conflict do nothing`);
   for (const o of starterOutlines())
     await tx.execute(sql`insert into outline (code, version, name, kind, lines, layout) values (${o.code}, 1, ${o.name}, ${o.kind}, ${JSON.stringify(o.lines)}::jsonb, ${JSON.stringify(o.layout)}::jsonb) on conflict do nothing`);
 }

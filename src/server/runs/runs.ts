@@ -17,12 +17,14 @@ export interface RunKind<S extends AnySchema = AnySchema> {
   name: string;
   right: Right;
   schema: S;
-  /** Whether approval rules hold for what it posts. Kinds whose documents are approved before say no. */
-  approved?: "by rules";
+  /** Whether approval rules hold for what it posts: for each journal, or for all of them as one. Kinds whose documents are approved before say no. */
+  approved?: "by rules" | "as one";
   /** Reads what the proposal rests on and computes it, with what a person has changed in the preview; writes nothing. `run` is the run that is computed again. */
   propose(context: Context, params: InferType<S>, overrides: RunOverrides, run?: number): Promise<Result<Proposal & { company: string; yearId: number; date: string }>>;
+  /** What stands against changing a preview, with what it would become; or against discarding it (null). */
+  changing?(context: Context, run: { id: number; params: InferType<S>; next: Proposal | null }): Promise<Result<unknown>>;
   /** What posting means beyond the journals, which come in the order of the proposal's drafts. */
-  posted?(context: Context, run: { id: number; params: InferType<S>; proposal: Proposal; journals: readonly PostedJournal[] }): Promise<Result<unknown>>;
+  posted?(context: Context, run: { id: number; params: InferType<S>; proposal: Proposal; journals: readonly PostedJournal[]; approved: boolean }): Promise<Result<unknown>>;
   /** Says what stands in the way of undoing it, and takes back what `posted` did. */
   reversing?(context: Context, run: { id: number; params: InferType<S> }): Promise<Result<unknown>>;
 }
@@ -71,7 +73,7 @@ async function readRun(context: Context, key: string, lock = false): Promise<Res
   return row && definition ? ok({ ...row, definition }) : fail({ code: "NOT_FOUND", what: `run ${key.slice(0, 40)}` });
 }
 
-const basisOf = (proposal: Proposal): string => sha256(encodeJson({ items: proposal.items, drafts: proposal.drafts }));
+const basisOf = (proposal: Proposal): string => sha256(encodeJson({ items: proposal.items, drafts: proposal.drafts, ...(proposal.detail === undefined ? {} : { detail: proposal.detail }) }));
 
 /** Items that the run takes: what is left out or dropped stays free for another. */
 const taken = (proposal: Proposal, overrides: RunOverrides): string[] => proposal.items.filter((i) => i.leftOut === undefined && !overrides.dropped.includes(i.key)).map((i) => i.key);
@@ -86,9 +88,12 @@ async function reserve({ tx }: Context, kind: string, runId: number, keys: reado
 
 /** Who has to look at a run before it posts: the first rule that one of its journals falls under. */
 async function approvalOfRun(context: Context, kind: RunKind, proposal: Proposal): Promise<{ role: string; why: string } | null> {
-  if (kind.approved !== "by rules") return null;
-  const rules = await ruleFor(context, proposal.drafts.map((d) => ({
-    type: d.type, company: d.company, date: d.date, currency: d.currency ?? context.masters.companyByCode.get(d.company)!.currency,
+  if (!kind.approved) return null;
+  const functionalOf = (company: string): string => context.masters.companyByCode.get(company)!.currency;
+  const [first] = proposal.drafts;
+  const whole = first && { type: first.type, company: first.company, date: first.date, currency: functionalOf(first.company), lines: proposal.drafts.filter((d) => d.company === first.company).flatMap((d) => d.lines.map((l) => ({ account: l.account, side: l.side, amount: l.amount }))) };
+  const rules = await ruleFor(context, kind.approved === "as one" ? (whole ? [whole] : []) : proposal.drafts.map((d) => ({
+    type: d.type, company: d.company, date: d.date, currency: d.currency ?? functionalOf(d.company),
     lines: d.lines.map((l) => ({ account: l.account, side: l.side, amount: l.foreignAmount ?? l.amount })),
   })));
   const rule = rules.find((r) => r !== undefined);
@@ -189,6 +194,8 @@ export const changeRun = defineUseCase({
     if (!proposed.ok) return proposed;
     const { company: _company, yearId: _year, date: _date, ...proposal } = proposed.value;
     const id = Number(row.id);
+    const free = await definition.changing?.(context, { id, params: row.params, next: proposal });
+    if (free && !free.ok) return free;
     const reserved = await reserve(context, definition.id, id, taken(proposal, overrides));
     if (!reserved.ok) return reserved;
     await context.tx.execute(sql`update run set overrides = ${JSON.stringify(overrides)}::jsonb, proposal = ${encodeJson(proposal)}::jsonb, basis = ${basisOf(proposal)} where id = ${id}`);
@@ -220,7 +227,7 @@ export const postRun = defineUseCase({
     const posted = await postDrafts(context, proposal.drafts.map((d): JournalDraft => ({ ...d, origin: id })));
     if (!posted.ok) return posted;
     for (const places of proposal.together ?? []) await linkJournals(context.tx, places.map((p) => posted.value[p]!.id));
-    const after = await definition.posted?.(context, { id, params: row.params, proposal, journals: posted.value });
+    const after = await definition.posted?.(context, { id, params: row.params, proposal, journals: posted.value, approved: approval !== null });
     if (after && !after.ok) return after;
     await context.tx.execute(sql`update run set posted_by = ${context.person.id}, posted_at = ${context.now.toISOString()} where id = ${id}`);
     await context.tx.execute(sql`update document set status = 'posted' where id = ${id}`);
@@ -237,6 +244,8 @@ export const discardRun = defineUseCase({
     const { definition, ...row } = found.value;
     if (!context.may(definition.right, row.company)) return fail({ code: "FORBIDDEN", what: `discard this preview in ${row.company}` });
     if (row.status !== "preview") return fail({ code: "RUN_STATE", state: row.status });
+    const free = await definition.changing?.(context, { id: Number(row.id), params: row.params, next: null });
+    if (free && !free.ok) return free;
     await context.tx.execute(sql`delete from run_reservation where run_id = ${row.id}`);
     await context.tx.execute(sql`update document set status = 'discarded' where id = ${row.id}`);
     await context.audit({ action: "discarded", kind: "run", recordId: Number(row.id), label: row.number, companyId: context.masters.companyByCode.get(row.company)!.id });

@@ -7,3 +7,5 @@ export * from "./runs";
 export * from "./entry";
 export * from "./openItems";
 export * from "./payables";
+export * from "./banks";
+export * from "./payments";

@@ -90,6 +90,8 @@ export const openItem = pgTable(
     functional: units().notNull(),
     leftAmount: units().notNull(),
     leftFunctional: units().notNull(),
+    /** What can be deducted for paying early: last day, per cent, and amount of the whole item in minor units as text. */
+    discounts: jsonb().$type<{ until: string; percent: string; amount: string }[]>().notNull().default([]),
     /** Why it is not paid at present; empty: it is. */
     hold: text().notNull().default(""),
   },

@@ -9,7 +9,10 @@ interface Row {
   account: string;
   name: string;
 }
-const WORDS: Record<AccountPurpose, string> = { rounding: "Rounding of foreign currencies", exchangeGain: "Exchange gains of settled items", exchangeLoss: "Exchange losses of settled items" };
+const WORDS: Record<AccountPurpose, string> = {
+  rounding: "Rounding of foreign currencies", exchangeGain: "Exchange gains of settled items", exchangeLoss: "Exchange losses of settled items",
+  discountReceived: "Discounts received", priceVariance: "Price differences to orders", quantityVariance: "Quantity differences to receipts",
+};
 
 /** The accounts that the system posts to by itself. */
 export function PostingAccounts({ rows, mayChange }: { rows: Row[]; mayChange: boolean }) {

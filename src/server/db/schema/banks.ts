@@ -1,0 +1,36 @@
+import { sql } from "drizzle-orm";
+import { bigint, char, check, integer, pgTable, text } from "drizzle-orm/pg-core";
+import { company } from "./organisation";
+
+/** A bank account of a company of the group: what payments are made from. */
+export const bankAccount = pgTable(
+  "bank_account",
+  {
+    id: integer().primaryKey().generatedByDefaultAsIdentity(),
+    code: text().notNull().unique(),
+    name: text().notNull(),
+    companyId: integer().notNull().references(() => company.id),
+    currency: char({ length: 3 }).notNull(),
+    iban: text().notNull().default(""),
+    bic: text().notNull().default(""),
+    /** The bank's name and address, as cheques show them. */
+    bankName: text().notNull().default(""),
+    account: text().notNull(),
+    /** What has left but is not on a statement yet stands here. */
+    underWayAccount: text().notNull(),
+    /** How far it may be overdrawn, in its currency's minor units, and what happens beyond. */
+    overdraft: bigint({ mode: "bigint" }).notNull().default(sql`0`),
+    beyond: text().notNull().default("warn"),
+    /** The number last used on a cheque. */
+    lastCheque: bigint({ mode: "number" }).notNull().default(0),
+    /** Sort code and account number as the magnetic line of a cheque has them. */
+    chequeSort: text().notNull().default(""),
+    chequeAccount: text().notNull().default(""),
+    /** A picture of the signature (PNG, base64). */
+    signature: text().notNull().default(""),
+    /** Whether a posted cheque is cancelled at once, or a second person looks at it first. */
+    chequeCancelling: text().notNull().default("at once"),
+    version: integer().notNull().default(1),
+  },
+  (t) => [check("bank_account_beyond", sql`${t.beyond} in ('warn', 'refuse')`), check("bank_account_cancelling", sql`${t.chequeCancelling} in ('at once', 'review')`)],
+);

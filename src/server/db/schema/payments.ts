@@ -1,0 +1,102 @@
+import { sql } from "drizzle-orm";
+import { bigint, char, check, date, index, integer, pgTable, primaryKey, text, timestamp, uniqueIndex } from "drizzle-orm/pg-core";
+import { bankAccount } from "./banks";
+import { document } from "./documents";
+import { openItem } from "./openItems";
+
+const units = () => bigint({ mode: "bigint" });
+
+/** A payment that was posted: from a run, or by itself. Number, date, amount and status stand in the register. */
+export const payment = pgTable(
+  "payment",
+  {
+    documentId: bigint({ mode: "number" }).primaryKey().references(() => document.id),
+    /** The run that made it. */
+    runId: bigint({ mode: "number" }),
+    bankAccountId: integer().notNull().references(() => bankAccount.id),
+    partner: text().notNull(),
+    payee: text().notNull(),
+    /** transfer, cheque or manual; a refund comes in. */
+    method: text().notNull(),
+    discount: units().notNull().default(sql`0`),
+    iban: text().notNull().default(""),
+    bic: text().notNull().default(""),
+    journalId: bigint({ mode: "number" }).notNull(),
+    /** The file that it went out with. */
+    fileId: bigint({ mode: "number" }),
+    reason: text().notNull().default(""),
+  },
+  (t) => [index().on(t.runId), index().on(t.journalId), index().on(t.partner)],
+);
+
+/** What a payment took from an open item: signed as the item, and the discount within it. */
+export const paymentItem = pgTable(
+  "payment_item",
+  {
+    paymentId: bigint({ mode: "number" }).notNull().references(() => payment.documentId),
+    itemId: bigint({ mode: "number" }).notNull().references(() => openItem.id),
+    taken: units().notNull(),
+    functional: units().notNull(),
+    discount: units().notNull().default(sql`0`),
+    /** The discount that could have been had when it was paid later than that. */
+    lost: units().notNull().default(sql`0`),
+  },
+  (t) => [primaryKey({ columns: [t.paymentId, t.itemId] }), index().on(t.itemId)],
+);
+
+/** A payment file as it was made: what was sent to the bank stays as it was. */
+export const paymentFile = pgTable("payment_file", {
+  id: bigint({ mode: "number" }).primaryKey().generatedByDefaultAsIdentity(),
+  runId: bigint({ mode: "number" }).notNull(),
+  messageId: text().notNull().unique(),
+  name: text().notNull(),
+  content: text().notNull(),
+  madeBy: integer().notNull(),
+  madeAt: timestamp({ withTimezone: true }).notNull(),
+});
+
+/** A cheque on paper. Its number is used once for a bank account, whatever becomes of it. */
+export const cheque = pgTable(
+  "cheque",
+  {
+    id: bigint({ mode: "number" }).primaryKey().generatedByDefaultAsIdentity(),
+    bankAccountId: integer().notNull().references(() => bankAccount.id),
+    number: bigint({ mode: "number" }).notNull(),
+    runId: bigint({ mode: "number" }).notNull(),
+    /** The payment of the run that it is for, before and after posting. */
+    paymentKey: text().notNull(),
+    paymentId: bigint({ mode: "number" }),
+    payee: text().notNull(),
+    date: date().notNull(),
+    currency: char({ length: 3 }).notNull(),
+    amount: units().notNull(),
+    state: text().notNull().default("printed"),
+    reason: text().notNull().default(""),
+    /** How often it has come out of the printer; from the second time on it is a copy. */
+    prints: integer().notNull().default(0),
+    printedBy: integer().notNull(),
+    printedAt: timestamp({ withTimezone: true }).notNull(),
+    decidedBy: integer(),
+    decidedAt: timestamp({ withTimezone: true }),
+  },
+  (t) => [uniqueIndex("cheque_number").on(t.bankAccountId, t.number), uniqueIndex("cheque_live").on(t.runId, t.paymentKey).where(sql`state in ('printed', 'cancelling')`), check("cheque_state", sql`${t.state} in ('printed', 'voided', 'cancelling', 'cancelled')`)],
+);
+
+/** The simulated mailbox: what would have been sent, to be read in the application. */
+export const outbox = pgTable(
+  "outbox",
+  {
+    id: bigint({ mode: "number" }).primaryKey().generatedByDefaultAsIdentity(),
+    companyId: integer().notNull(),
+    documentId: bigint({ mode: "number" }),
+    to: text().notNull(),
+    subject: text().notNull(),
+    body: text().notNull(),
+    fileName: text().notNull().default(""),
+    /** base64 */
+    file: text().notNull().default(""),
+    sentBy: integer().notNull(),
+    sentAt: timestamp({ withTimezone: true }).notNull(),
+  },
+  (t) => [index().on(t.companyId, t.id), index().on(t.documentId)],
+);
