@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { faultsOfTransferFile } from "../../../tests/strictTransferFile";
 import { minor } from "../shared";
-import { bankText, creditTransferFile, type Transfer } from "./index";
+import { bankText, creditTransferFile, type Transfer } from "./creditTransferFile";
 
 const party = (name: string) => ({ name, street: "3 Quay Ström", postcode: "1000", city: "Ostry", country: "IE" });
 const file = (transfers: Transfer[]) => creditTransferFile({ messageId: "HSF-26-R0012", createdAt: "2026-11-05T09:30:00.000Z", date: "2026-11-06", debtor: party("Hollin Sound Ferries"), iban: "DE75512108001245126199", bic: "", transfers });

@@ -1,6 +1,8 @@
 import { XMLBuilder } from "fast-xml-parser";
 import { decimalText, type CalendarDate, type Minor } from "../shared";
 
+// Imported by its own path, not through the door of the area: screens shall not carry an XML writer.
+
 export interface TransferParty {
   name: string;
   street: string;

@@ -2,6 +2,5 @@ export * from "./tax";
 export * from "./invoice";
 export * from "./payments";
 export * from "./payForAnother";
-export * from "./creditTransferFile";
 export * from "./amountInWords";
 export * from "./magneticLine";

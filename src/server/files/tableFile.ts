@@ -12,6 +12,9 @@ export async function tableFile(table: FileTable, format: FileFormat, style: Amo
 }
 
 /** A4, upright up to six columns and lying beyond; headings and page numbers on every page. */
+/** A table as a PDF, for what is sent. */
+export const tablePdf = (table: FileTable, style: AmountStyle = {}): Promise<Uint8Array> => pdfOf(table, style);
+
 async function pdfOf(table: FileTable, style: AmountStyle): Promise<Uint8Array<ArrayBuffer>> {
   const { default: PDFDocument } = await import("pdfkit");
   const lying = table.headers.length > 6;

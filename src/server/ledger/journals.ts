@@ -306,6 +306,15 @@ export async function reverseJournals(context: Context, ids: readonly number[], 
   return ok(first);
 }
 
+/** The day on which the reversal of a journal would lie by itself: its own while that is open, else the first open day after it. Null where there is none. */
+export async function dayOfReversal({ tx, masters }: Context, id: number): Promise<string | null> {
+  const [place] = await rows<{ companyId: number }>(tx, sql`select company_id as "companyId" from journal where id = ${id}`);
+  if (!place) return null;
+  const periods = await loadPeriods(tx, [place.companyId], { areas: ["ledger"] });
+  const [posted] = await readForReversal(tx, [id], masters, periods);
+  return reversalDate(posted!, periods, posted!.bookId === 0 ? masters.books.map((b) => b.id) : [posted!.bookId])?.date ?? null;
+}
+
 export interface LinkedJournal {
   id: number;
   number: string;

@@ -26,7 +26,7 @@ export interface RunKind<S extends AnySchema = AnySchema> {
   /** What posting means beyond the journals, which come in the order of the proposal's drafts. */
   posted?(context: Context, run: { id: number; params: InferType<S>; proposal: Proposal; journals: readonly PostedJournal[]; approved: boolean }): Promise<Result<unknown>>;
   /** Says what stands in the way of undoing it, and takes back what `posted` did. */
-  reversing?(context: Context, run: { id: number; params: InferType<S> }): Promise<Result<unknown>>;
+  reversing?(context: Context, run: { id: number; params: InferType<S>; reason: string }): Promise<Result<unknown>>;
 }
 
 const kinds = new Map<string, RunKind>();
@@ -270,7 +270,7 @@ export const reverseRun = defineUseCase({
     const standing = await rows<{ id: bigint; companyId: number }>(tx, sql`select j.id, j.company_id as "companyId" from journal j where j.origin_id = ${id} and not exists (select 1 from journal r where r.reverses_id = j.id) order by j.id`);
     const companyIds = [...new Set([company.id, ...standing.map((j) => j.companyId)])];
     await lockChains(tx, companyIds.map((c) => masters.companyById.get(c)!.code));
-    const before = await definition.reversing?.(context, { id, params: row.params });
+    const before = await definition.reversing?.(context, { id, params: row.params, reason: input.reason.trim() });
     if (before && !before.ok) return before;
     const periods = await loadPeriods(tx, companyIds, { areas: ["ledger"] });
     const journals = await readForReversal(tx, standing.map((j) => j.id), masters, periods);
