@@ -10,7 +10,7 @@ interface DemoPartner extends Partial<PartnerInput> {
 }
 
 /** An account number at a made-up bank: the first from `number` on that passes the checks of its country and of ISO 13616. */
-function iban(country: string, bank: string, number: number, digits: number): string {
+export function iban(country: string, bank: string, number: number, digits: number): string {
   for (let n = number; ; n++) {
     const body = `${bank}${String(n).padStart(digits, "0")}`;
     const plain = `${body}${country}00`.replace(/[A-Z]/g, (c) => String(c.charCodeAt(0) - 55));

@@ -2,16 +2,18 @@ import { sql } from "drizzle-orm";
 import type { JournalDraft } from "@/core/ledger";
 import { describeFound, type CalendarDate, type Result } from "@/core/shared";
 import { findPerson, hashPassword, runAs, type Caller } from "@/server/access";
-import "@/server/closing";
+import "@/server/runKinds";
 import type { Database } from "@/server/db";
 import { saveApprovalRule } from "@/server/approvals";
 import { createJournal, postDrafts, saveBatch, saveDraft, saveRecurring, saveShortcut, saveTemplate, submitDraft } from "@/server/ledger";
+import { saveBankAccount, saveSignature } from "@/server/banks";
 import { allocate } from "@/server/openItems";
 import { postInvoice, saveInvoice, saveTaxCode, submitInvoice } from "@/server/payables";
 import { addPartnerBank, decidePartnerBank, savePartner, saveTerms } from "@/server/partners";
 import { fetchRates } from "@/server/rates";
 import { addYear, install, installChart, isInstalled, saveCompany, saveDimensionValue, savePair, switchPeriods } from "@/server/organisation";
 import { postRun, proposeRun } from "@/server/runs";
+import { demoBanks, demoSignature } from "./banks";
 import { history } from "./history";
 import { demoCustomers, demoSuppliers, demoTerms } from "./partners";
 import { DEMO_PASSWORD, DEMO_PEOPLE } from "./people";
@@ -91,6 +93,10 @@ export async function seed(database: Database, say: (line: string) => void = () 
   const feeder = await as("controller", at("2026-11-04", 7));
   for (const [from, to] of [["2024-01-01", "2025-12-31"], ["2026-01-01", "2026-11-04"]]) must(await fetchRates(feeder, { from, to }), "rates");
   for (const second of ["MBY", "KIT"]) must(await savePair(feeder, { first: "HSF", second, firstDueFrom: "1340", firstDueTo: "2150", secondDueFrom: "1340", secondDueTo: "2150" }), "pairs");
+  for (const b of demoBanks) {
+    must(await saveBankAccount(feeder, b), b.code);
+    must(await saveSignature(feeder, { code: b.code, picture: demoSignature() }), b.code);
+  }
   must(await saveApprovalRule(feeder, { type: "general", minimum: "50,000.00", currency: "EUR", role: "controller" }), "approval");
   for (const { by, on, content } of entries) must(await createJournal(await as(by, at(on, 15)), { ...content, post: true }), content.description);
   for (const { by, content, hour } of openDrafts) must(await saveDraft(await as(by, at(WORKING_DATE, hour)), { content }), content.description);

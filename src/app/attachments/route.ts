@@ -2,11 +2,11 @@ import { addAttachment } from "@/server/documents";
 import { MAX_ATTACHMENT } from "@/core/files";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
+import { sameSite } from "@/app/export/lib";
 
-/** Takes a paper in. The cookie goes along from anywhere on the site only, and the origin is checked besides. */
+/** Takes a paper in. */
 export async function POST(request: Request): Promise<Response> {
-  const origin = request.headers.get("origin");
-  if (origin && new URL(origin).host !== request.headers.get("host")) return new Response(null, { status: 403 });
+  if (!sameSite(request)) return new Response(null, { status: 403 });
   const query = new URL(request.url).searchParams;
   if (Number(request.headers.get("content-length") ?? 0) > MAX_ATTACHMENT) return Response.json(answer({ ok: false, problems: [{ code: "INVALID", what: `The file is larger than ${MAX_ATTACHMENT / 1_048_576} MB` }] }));
   const bytes = Buffer.from(await request.arrayBuffer());

@@ -7,3 +7,9 @@ export const placeOf = (query: URLSearchParams) => ({ company: query.get("compan
 
 /** A file that cannot be made says why, as text. */
 export const refusal = (problems: readonly Problem[]): Response => new Response(problems.map(describeFound).join("\n"), { status: problems.some((p) => p.code === "FORBIDDEN") ? 403 : 422, headers: { "Content-Type": "text/plain; charset=utf-8" } });
+
+/** Whether a request that changes something comes from our own pages. The cookie goes along from anywhere on the site only; the origin is checked besides. */
+export function sameSite(request: Request): boolean {
+  const origin = request.headers.get("origin");
+  return !origin || new URL(origin).host === request.headers.get("host");
+}

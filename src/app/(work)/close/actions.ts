@@ -1,6 +1,6 @@
 "use server";
 import { switchPeriods } from "@/server/organisation";
-import "@/server/closing";
+import "@/server/runKinds";
 import { changeRun, discardRun, postRun, proposeRun, reverseRun } from "@/server/runs";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";

@@ -11,6 +11,7 @@ const WHAT: Record<string, string> = {
   "/setup/opening": "What the books start with, from a file",
   "/setup/types": "What each type of journal proposes, and how it is reversed",
   "/setup/approval": "When a journal needs a second person, and whose",
+  "/setup/banks": "The group's own bank accounts: limits, cheques, signatures",
   "/setup/rates": "What currencies are worth in each other, by kind and date", "/setup/pairs": "Companies that trade with each other", "/setup/posting": "The accounts that the system posts to by itself", "/setup/taxes": "How taxes on purchases are computed, posted and declared",
   "/setup/outlines": "Lines of the statements: the accounts of each, and the totals",
   "/setup/dimensions": "Cost centres, projects and other dimensions, as trees", "/setup/people": "Who may sign in, and what each may do", "/setup/history": "Who did what and when, before and after",

@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, test } from "vitest";
 import { callerOf, must, PASSWORD } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
-import "@/server/closing";
+import "@/server/runKinds";
 import { saveTaxCode } from "@/server/payables";
 import { GET, POST } from "./[...path]/route";
 

@@ -8,7 +8,7 @@ import { accountView, chart, createJournal, getJournal, journalTypes, listJourna
 import { askRate, loadRates } from "@/server/rates";
 import { companyList, periodList } from "@/server/organisation";
 import { changeRun, discardRun, postRun, proposeRun, reverseRun } from "@/server/runs";
-import "@/server/closing";
+import "@/server/runKinds";
 import { statement } from "@/server/statements";
 import { map, money, type Endpoint } from "./endpoint";
 import { INVOICE_ENDPOINTS } from "./invoiceEndpoints";

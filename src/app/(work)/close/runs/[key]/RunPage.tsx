@@ -1,6 +1,6 @@
 "use client";
 import Link from "next/link";
-import { useMemo, useState } from "react";
+import { useMemo, useState, type ReactNode } from "react";
 import { Tab, TabGroup, TabList, TabPanel, TabPanels } from "@headlessui/react";
 import { amountText, dateText } from "@/core/shared";
 import type { RunItem, RunOverrides } from "@/core/runs";
@@ -14,7 +14,7 @@ import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { changeRunAction, discardRunAction, postRunAction, reverseRunAction } from "../../actions";
 
 /** A run of any kind: what it would do item by item, the exact journals, posting, and the way back. */
-export function RunPage({ run }: { run: RunView }) {
+export function RunPage({ run, part }: { run: RunView; part?: { name: string; content: ReactNode } }) {
   const work = useWork();
   const [chosen, setChosen] = useState<string | null>(null);
   const item = run.proposal.items.find((i) => i.key === chosen);
@@ -76,22 +76,24 @@ export function RunPage({ run }: { run: RunView }) {
       {proposal.blocks?.map((b) => <p key={b} role="alert" className="rounded-lg border border-coral/40 bg-coral-2 px-3 py-2">{b}</p>)}
       {run.status === "preview" && proposal.warnings.map((w) => <p key={w} className="rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2">{w}</p>)}
       <div className="panel flex shrink-0 items-stretch overflow-x-auto">
-        {Object.entries(run.params).filter(([, value]) => !(Array.isArray(value) && value.length === 0)).map(([key, value]) => (
+        {Object.entries(run.params).filter(([, value]) => value !== "" && value !== false && !(Array.isArray(value) && value.length === 0)).map(([key, value]) => (
           <div key={key} className="border-r border-line-2 px-3.5 py-2 last:border-0">
             <div className="text-xs text-ink-2">{words(key)}</div>
-            <div className="font-[650]">{value === true ? "yes" : value === false ? "no" : dateText(String(value))}</div>
+            <div className="font-[650]">{value === true ? "yes" : Array.isArray(value) && value.length > 3 ? `${value.length} chosen` : dateText(String(value))}</div>
           </div>
         ))}
       </div>
       <TabGroup className="flex min-h-0 flex-1 flex-col gap-2">
         <TabList className="flex gap-5 border-b border-line px-1">
           <Tab className={tab}>Items {proposal.items.length}</Tab>
+          {part && <Tab className={tab}>{part.name}</Tab>}
           <Tab className={tab}>Journals {run.journals.length || journalCount}</Tab>
         </TabList>
         <TabPanels className="flex min-h-0 flex-1 flex-col">
           <TabPanel className="flex min-h-0 flex-1 flex-col">
             <DataTable name="run-items" rows={proposal.items} columns={columns} rowKey={(i) => i.key} currency={run.currency} onOpen={(i) => setChosen(i.key)} empty={<p className="p-8 text-center text-ink-2">Nothing to do.</p>} />
           </TabPanel>
+          {part && <TabPanel className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-auto">{part.content}</TabPanel>}
           <TabPanel className="panel min-h-0 flex-1 overflow-auto">
             {run.journals.length > 0 ? (
               <table className="sheet">

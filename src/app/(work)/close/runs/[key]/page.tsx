@@ -1,12 +1,20 @@
 import { describeFound } from "@/core/shared";
 import { getRun } from "@/server/runs";
-import "@/server/closing";
+import "@/server/runKinds";
+import { paymentsOfRun, type PaymentRunDetail } from "@/server/payables";
 import { Page, Problems } from "@/ui/Page";
 import { pageCaller } from "@/app/lib/session";
+import { PaymentPapers } from "../../../payables/payments/PaymentPapers";
 import { RunPage } from "./RunPage";
 
 export default async function RunScreen({ params }: { params: Promise<{ key: string }> }) {
   const { key } = await params;
-  const result = await getRun(await pageCaller(), { key: decodeURIComponent(key) });
-  return result.ok ? <RunPage run={result.value} /> : <Page title="Run"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  const caller = await pageCaller();
+  const result = await getRun(caller, { key: decodeURIComponent(key) });
+  if (!result.ok) return <Page title="Run"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  const run = result.value;
+  const papers = run.kind === "payment" ? await paymentsOfRun(caller, { run: run.id }) : null;
+  if (!papers?.ok) return <RunPage run={run} />;
+  const planned = (run.proposal.detail as PaymentRunDetail).payments.map(({ key: of, payee, method, currency, amount, discount, iban, items }) => ({ key: of, payee, method, currency, amount, discount, iban, items: items.length }));
+  return <RunPage run={run} part={{ name: `Payments ${planned.length}`, content: <PaymentPapers run={run.id} status={run.status} mayPost={run.mayPost} planned={planned} papers={papers.value} /> }} />;
 }

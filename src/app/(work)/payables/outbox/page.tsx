@@ -1,0 +1,36 @@
+import { dateText, describeFound } from "@/core/shared";
+import { documentPage } from "@/core/documents";
+import { placeQuery } from "@/core/organisation";
+import Link from "next/link";
+import { listOutbox } from "@/server/payables";
+import { Empty, Page, Problems } from "@/ui/Page";
+import { readAddress, type SearchParams } from "@/app/lib/place";
+import { pageCaller } from "@/app/lib/session";
+
+export const metadata = { title: "Mailbox" };
+
+/** The simulated mailbox: what the application would have sent. */
+export default async function OutboxPage({ searchParams }: { searchParams: SearchParams }) {
+  const { place } = await readAddress(searchParams);
+  const result = await listOutbox(await pageCaller(), { company: place.company });
+  if (!result.ok) return <Page title="Mailbox"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  return (
+    <Page title="Mailbox" note="simulated: nothing leaves the house; what would have been sent can be read here">
+      <div className="panel min-h-0 flex-1 overflow-auto">
+        {result.value.length === 0 ? <Empty title="Nothing was sent">Remittance advices and orders come here when they are sent.</Empty> : (
+          <table className="sheet">
+            <thead><tr><th className="w-32">Sent</th><th className="w-64">To</th><th className="w-64">Subject</th><th>Text</th><th className="w-44">Attached</th><th className="w-40">For</th></tr></thead>
+            <tbody>
+              {result.value.map((m) => (
+                <tr key={m.id}>
+                  <td>{dateText(m.at.slice(0, 10))} {m.at.slice(11, 16)}</td><td>{m.to}</td><td className="font-semibold">{m.subject}</td><td className="max-w-96 truncate" title={m.body}>{m.body}</td>
+                  <td>{m.fileName && <a className="link" href={`/export/message?id=${m.id}`}>{m.fileName}</a>}</td><td>{m.document && <Link className="link" href={`${documentPage(m.document.kind, m.document.id)}?${placeQuery(place)}`}>{m.document.number}</Link>}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </div>
+    </Page>
+  );
+}

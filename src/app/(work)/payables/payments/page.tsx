@@ -1,0 +1,18 @@
+import { describeFound } from "@/core/shared";
+import { listPayments } from "@/server/payables";
+import { PeriodStrip } from "@/ui/frame/PeriodStrip";
+import { Page, Problems } from "@/ui/Page";
+import { listAddress, type SearchParams } from "@/app/lib/place";
+import { pageCaller } from "@/app/lib/session";
+import { PaymentActions, PaymentList } from "./PaymentList";
+
+export const metadata = { title: "Payments" };
+
+export default async function PaymentsPage({ searchParams }: { searchParams: SearchParams }) {
+  const { company, address, text, anywhere, input } = await listAddress(searchParams, []);
+  const status = address.status ?? "all";
+  const result = await listPayments(await pageCaller(), { ...input, status });
+  const actions = <PaymentActions status={status} text={text} />;
+  if (!result.ok) return <Page strip={<PeriodStrip range />} title="Payments" actions={actions}><Problems messages={result.problems.map(describeFound)} /></Page>;
+  return <Page strip={<PeriodStrip range />} title="Payments" note={`to suppliers of ${company?.name ?? ""}${anywhere ? " · all periods" : ""}`} actions={actions}><PaymentList payments={result.value} /></Page>;
+}
