@@ -11,6 +11,8 @@ export interface EntryLine extends Omit<DraftLine, "amount" | "foreignAmount" | 
   amount: Minor;
   /** Functional amount of the line's company as typed, where the rate is not to decide. */
   functional?: Minor;
+  /** The functional amount is what the line is carried at from before: what the rate of today makes of it beyond that is an exchange difference. */
+  carried?: boolean;
 }
 
 /** A journal as it is entered: one transaction currency, lines of one or several companies. */
@@ -85,7 +87,7 @@ export function expandEntry(entry: JournalEntry, { masters, rates }: ExpandConte
     const pair = code === own.code ? undefined : masters.pair(own.code, code);
     const sources: (number | null)[] = [];
     const lines = group.map(({ line, source, added, counterparty }): DraftLine => {
-      const { company: _company, functional, amount, ...rest } = line;
+      const { company: _company, functional, amount, carried: _carried, ...rest } = line;
       sources.push(source);
       const base: DraftLine = { ...rest, amount, ...(added ? { added } : {}), ...(counterparty ? { counterparty } : {}) };
       // Without a rate the amounts stand as they are, so that the lines are checked all the same.
@@ -93,6 +95,7 @@ export function expandEntry(entry: JournalEntry, { masters, rates }: ExpandConte
       if (functional !== undefined) return { ...base, amount: functional, foreignAmount: amount, ...withRate(impliedRate(amount, entry.currency, functional, company.currency)) };
       return { ...base, amount: convert(amount, entry.currency, company.currency, found!.rate), foreignAmount: amount, rate: found!.rate };
     });
+    if (foreign && found) addCarriedDifference(lines, sources, group.map((g) => g.line), (amount) => convert(amount, entry.currency, company.currency, found.rate), masters, problems);
     if (foreign && found) addRounding(lines, sources, masters, problems);
     const { rate: _rate, rateKind: _kind, lines: _lines, currency: _currency, ...head } = entry;
     return { draft: { ...head, company: code, type: pair?.type ?? entry.type, ...(foreign && (found || lines.every((l) => l.foreignAmount !== undefined)) ? { currency: entry.currency } : {}), lines }, sources, rate: found };
@@ -111,6 +114,16 @@ function rateFor(entry: JournalEntry, company: Company, own: Company, rates: rea
   const found = findRate(rates, entry.rateKind, entry.currency, company.currency, entry.date);
   if (!found) problems.push({ code: "RATE_MISSING", from: entry.currency, to: company.currency, kind: entry.rateKind, date: dateText(entry.date), field: "rate" });
   return found;
+}
+
+/** What lines that settle something carried from before are worth more or less at the rate of the day: a realised exchange difference (IAS 21.28), on a line without foreign amount. */
+function addCarriedDifference(lines: DraftLine[], sources: (number | null)[], entered: readonly EntryLine[], today: (amount: Minor) => Minor, masters: Masters, problems: Found[]): void {
+  const difference = entered.reduce((sum, l) => (l.carried && l.functional !== undefined ? sum + (l.side === "debit" ? 1n : -1n) * (today(l.amount) - l.functional) : sum), 0n);
+  if (difference === 0n) return;
+  const account = difference > 0n ? masters.purposes.exchangeLoss : masters.purposes.exchangeGain;
+  if (!account) return void problems.push({ code: "PURPOSE_MISSING", purpose: "exchange differences", field: "lines" });
+  lines.push({ account, dimensions: {}, description: "Exchange difference", side: difference > 0n ? "debit" : "credit", amount: minor(difference > 0n ? difference : -difference), foreignAmount: minor(0n), added: "difference" });
+  sources.push(null);
 }
 
 /** Puts what is left of rounding on its account, where the foreign amounts balance and what is left can be rounding. */

@@ -4,3 +4,5 @@ export * from "./payments";
 export * from "./payForAnother";
 export * from "./amountInWords";
 export * from "./magneticLine";
+export * from "./match";
+export * from "./shares";

@@ -1,8 +1,10 @@
 import { array, boolean, object, string, type InferType } from "yup";
-import type { EntryLine, JournalEntry } from "../ledger";
+import { readQuantity, type EntryLine, type JournalEntry } from "../ledger";
 import { instalmentsOf, type Instalment, type Terms } from "../openItems";
 import { RATE_KINDS, readRate } from "../rates";
-import { addDays, amountText, isCalendarDate, minor, readAmount, readDate, textRecord, type CalendarDate, type Found, type Minor } from "../shared";
+import { addDays, amountText, exponentOf, isCalendarDate, minor, readAmount, readDate, textRecord, type CalendarDate, type Found, type Minor } from "../shared";
+import { matchLine, type LineMatch, type LotUse, type OrderedLine, type ReceiptLot } from "./match";
+import { splitByShares, type ShareSet } from "./shares";
 import { rateOn, TAX_ROUNDINGS, taxOf, type TaxCode } from "./tax";
 
 const text = () => string().default("");
@@ -12,6 +14,10 @@ export const invoiceLineSchema = object({
   account: text().max(100), dimensions: textRecord(), description: text().max(1000), net: text().max(100), taxCode: text().max(40),
   /** The company that bears it, where it is another one of the group. */
   company: text().max(20),
+  /** The order line that it bills, as "HSF-26-O00012/2", and how much of it. */
+  order: text().max(60), quantity: text().max(40),
+  /** How the cost is split: the code of shares. */
+  shares: text().max(40),
 });
 
 /** A supplier's invoice as written: everything is text until it is checked. */
@@ -36,6 +42,8 @@ export const invoiceSchema = object({
   /** What the paper says in all; nothing is posted while it differs. */
   total: text().max(100),
   rounding: string().oneOf(TAX_ROUNDINGS).default("line"),
+  /** Code of a tax that is kept back from the supplier and paid to the authority, on the net amount. */
+  withholding: text().max(40),
   /** Whether the amounts of the lines have their tax in them. */
   gross: boolean().default(false),
   lines: array(invoiceLineSchema).default([]).max(MAX_INVOICE_LINES),
@@ -49,6 +57,7 @@ export const invoiceInput = (written: Partial<Omit<InvoiceInput, "lines">> & { l
 export const numberKey = (number: string): string => number.toUpperCase().split(/[^A-Z0-9]+/).map((part) => part.replace(/(^|[A-Z])0+(?=\d)/g, "$1")).join("");
 
 export interface InvoiceContext {
+  company?: string;
   functional: string;
   today: CalendarDate;
   taxCodes: ReadonlyMap<string, TaxCode>;
@@ -56,6 +65,11 @@ export interface InvoiceContext {
   supplier: { code: string; name: string; terms: string | null; blocked: boolean } | null;
   /** The suppliers' control account. */
   payablesAccount: string;
+  /** Lines of orders in force that the invoice names, by their reference. */
+  ordered?: ReadonlyMap<string, OrderedLine>;
+  /** Where matching posts: what was received and not invoiced, and differences of price and quantity. */
+  matching?: { grni: string; priceVariance: string; quantityVariance: string };
+  shares?: ReadonlyMap<string, ShareSet>;
 }
 
 /** What was computed for a tax code of an invoice. Minor units of its currency, signed as on the paper. */
@@ -68,6 +82,8 @@ export interface TaxSum {
   recoverable: Minor;
   returnLine: string;
   reverse: boolean;
+  /** Kept back from the supplier. */
+  withheld?: boolean;
 }
 
 export interface InvoiceReading {
@@ -84,10 +100,14 @@ export interface InvoiceReading {
   instalments: Instalment[];
   currency: string;
   date: CalendarDate | "";
+  /** How lines compare with orders and receipts. */
+  matches: (LineMatch & { line: number })[];
+  /** What does not fit to orders and receipts: with a sentence here it is held. */
+  holds: string[];
   problems: Found[];
 }
 
-const isBlank = (l: InvoiceLineInput): boolean => [l.account, l.net, l.description, ...Object.values(l.dimensions)].every((t) => t.trim() === "");
+const isBlank = (l: InvoiceLineInput): boolean => [l.account, l.net, l.description, l.order, ...Object.values(l.dimensions)].every((t) => t.trim() === "");
 
 /**
  * Turns an invoice as written into the journal that it becomes: cost by line with the tax that can't be recovered, the recoverable tax by code,
@@ -121,6 +141,7 @@ export function readInvoice(input: InvoiceInput, context: InvoiceContext): Invoi
     if (!reading.ok) problems.push(line.net.trim() === "" ? { code: "NO_AMOUNT", line: place, field: "net" } : { code: "AMOUNT_NOT_NUMBER", text: line.net, line: place, field: "net" });
     const code = line.taxCode.trim() === "" ? null : (context.taxCodes.get(line.taxCode.trim().toUpperCase()) ?? undefined);
     if (code === undefined) problems.push({ code: "TAX_UNKNOWN", tax: line.taxCode, line: place, field: "taxCode" });
+    else if (code?.kind === "withheld") problems.push({ code: "INVALID", what: `${code.code} is kept back from the whole invoice, not charged on a line`, line: place, field: "taxCode" });
     else if (code === null) problems.push({ code: "REQUIRED", what: "The tax code", line: place, field: "taxCode" });
     const rate = code && isCalendarDate(date) ? rateOn(code, date) : null;
     if (code && date && !rate) problems.push({ code: "TAX_RATE_MISSING", tax: code.code, date, line: place, field: "taxCode" });
@@ -147,7 +168,9 @@ export function readInvoice(input: InvoiceInput, context: InvoiceContext): Invoi
   }
   const net = minor([...taxed.values()].reduce((t, x) => t + x.net, 0n));
   const tax = minor(taxes.reduce((t, x) => (x.reverse ? t : t + x.tax), 0n));
-  const gross = minor(net + tax);
+  const withheld = withholdingOf(input, net, date, context, problems);
+  if (withheld) taxes.push(withheld);
+  const gross = minor(net + tax - (withheld?.tax ?? 0n));
 
   const lines: EntryLine[] = [];
   const sources: (number | null)[] = [];
@@ -156,14 +179,52 @@ export function readInvoice(input: InvoiceInput, context: InvoiceContext): Invoi
     lines.push({ ...line, side: amount > 0n ? "debit" : "credit", amount: minor(amount < 0n ? -amount : amount) });
     sources.push(source);
   };
+  const matches: (LineMatch & { line: number })[] = [];
+  const used = new Map<string, OrderedLine>();
   for (const w of written) {
     const t = taxed.get(w.line)!;
     const company = w.input.company.trim().toUpperCase();
-    add({ account: w.input.account.trim(), dimensions: w.input.dimensions, description: w.input.description, ...(company && company !== input.company ? { company } : {}) }, sign * (t.net + t.tax - t.recoverable), w.line);
+    const coding = { account: w.input.account.trim(), dimensions: w.input.dimensions, description: w.input.description, ...(company && company !== input.company ? { company } : {}) };
+    const cost = minor(t.net + t.tax - t.recoverable);
+    const ref = w.input.order.trim().toUpperCase();
+    const ordered = ref === "" ? null : (used.get(ref) ?? context.ordered?.get(ref));
+    if (ref === "") {
+      for (const part of sharesOf(w.input, coding, cost, currency, context, problems, w.line)) add(part.line, sign * part.amount, w.line);
+      continue;
+    }
+    const quantity = readQuantity(w.input.quantity);
+    const fault: Found | null = !ordered ? { code: "NOT_FOUND", what: `line ${w.input.order} of an order in force`, field: "order" } : ordered.supplier !== context.supplier?.code ? { code: "INVALID", what: `${ordered.ref} was ordered from another supplier`, field: "order" } : ordered.currency !== currency ? { code: "INVALID", what: `${ordered.ref} was ordered in ${ordered.currency}`, field: "order" } : quantity === null || quantity <= 0n ? { code: "QUANTITY_INVALID", text: w.input.quantity, field: "quantity" } : null;
+    if (fault) {
+      problems.push({ ...fault, line: w.line });
+      continue;
+    }
+    const match = matchLine(ordered!, quantity!, t.net, cost, sign < 0n);
+    // A second line of the same invoice finds what the first has left.
+    used.set(ref, { ...ordered!, invoiced: ordered!.invoiced + sign * quantity!, lots: ordered!.lots.map((l) => afterUse(l, match.uses)) });
+    matches.push({ ...match, line: w.line });
+    const to = context.matching!;
+    const own = { dimensions: ordered!.dimensions, description: w.input.description || ordered!.description };
+    for (const u of match.uses) {
+      lines.push({ account: to.grni, dimensions: {}, description: own.description, side: sign > 0n ? "debit" : "credit", amount: u.foreign, functional: u.functional, carried: true });
+      sources.push(w.line);
+      if (u.reopened === 0n || !u.reopenedFrom) continue;
+      // What was written off and is billed after all stands again before it is cleared.
+      const [amount, side, other] = [minor(u.reopened < 0n ? -u.reopened : u.reopened), u.reopened > 0n ? ("credit" as const) : ("debit" as const), u.reopened > 0n ? ("debit" as const) : ("credit" as const)];
+      const again = { description: `Written off before, ${own.description}`.slice(0, 200), amount: currency === context.functional ? amount : minor(0n), functional: amount };
+      lines.push({ ...again, account: to.grni, dimensions: {}, side }, { ...again, account: u.reopenedFrom.account, dimensions: u.reopenedFrom.dimensions, side: other });
+      sources.push(w.line, w.line);
+    }
+    add({ ...coding, account: coding.account || ordered!.account, dimensions: Object.keys(coding.dimensions).length > 0 ? coding.dimensions : ordered!.dimensions, description: own.description }, sign * match.direct, w.line);
+    add({ account: to.priceVariance, ...own }, sign * match.priceVariance, w.line);
+    add({ account: to.quantityVariance, ...own }, sign * match.quantityVariance, w.line);
   }
   for (const t of taxes) {
     const code = context.taxCodes.get(t.code)!;
     const description = `${code.name}, ${t.percent} % of ${amountText(t.base, currency)}`;
+    if (t.withheld) {
+      add({ account: code.owedAccount, dimensions: {}, description }, -sign * t.tax, null);
+      continue;
+    }
     add({ account: code.account, dimensions: {}, description }, sign * t.recoverable, null);
     if (t.reverse) add({ account: code.owedAccount, dimensions: {}, description }, -sign * t.tax, null);
   }
@@ -178,14 +239,14 @@ export function readInvoice(input: InvoiceInput, context: InvoiceContext): Invoi
   if (input.total.trim() !== "") {
     const reading = readAmount(input.total, currency);
     if (!reading.ok) problems.push({ code: "AMOUNT_NOT_NUMBER", text: input.total, field: "total" });
-    else if (reading.amount !== gross) problems.push({ code: "INVOICE_TOTAL", paper: amountText(reading.amount, currency), computed: amountText(gross, currency), difference: amountText(reading.amount - gross, currency), field: "total" });
+    else if (reading.amount !== net + tax) problems.push({ code: "INVOICE_TOTAL", paper: amountText(reading.amount, currency), computed: amountText(minor(net + tax), currency), difference: amountText(minor(reading.amount - net - tax), currency), field: "total" });
   }
   return {
     entry: {
       company: input.company, type: "purchase", book: null, date: postingDate, currency, rateKind: input.rateKind, ...(typedRate ? { rate: typedRate } : {}), description: input.description.trim() || `${context.supplier?.name ?? input.supplier}, ${input.kind} ${input.number.trim()}`,
       reference: input.number.trim().slice(0, 60), lines,
     },
-    sources, lines: written.map((w) => ({ line: w.line, net: taxed.get(w.line)!.net, tax: taxed.get(w.line)!.tax })), taxes, net, tax, gross, instalments, currency, date, problems,
+    sources, lines: written.map((w) => ({ line: w.line, net: taxed.get(w.line)!.net, tax: taxed.get(w.line)!.tax })), taxes, net, tax, gross, instalments, currency, date, matches, holds: matches.flatMap((m) => m.holds), problems,
   };
 }
 
@@ -198,4 +259,43 @@ function netOf(amount: Minor, percent: string): Minor {
   const n = amount * 100n * scale;
   const sign = n < 0n ? -1n : 1n;
   return minor(sign * ((sign * n * 2n + divisor) / (divisor * 2n)));
+}
+
+/** What is kept back from the supplier: a per cent of the net amount, half away from zero. */
+function withholdingOf(input: InvoiceInput, net: Minor, date: CalendarDate | "", context: InvoiceContext, problems: Found[]): TaxSum | null {
+  if (input.withholding.trim() === "") return null;
+  const code = context.taxCodes.get(input.withholding.trim().toUpperCase());
+  if (!code || code.kind !== "withheld") {
+    problems.push({ code: "TAX_UNKNOWN", tax: input.withholding, field: "withholding" });
+    return null;
+  }
+  const rate = date === "" ? null : rateOn(code, date);
+  if (date !== "" && !rate) problems.push({ code: "TAX_RATE_MISSING", tax: code.code, date, field: "withholding" });
+  const [computed] = taxOf([net], rate?.percent ?? "0", "0", "line");
+  return { code: code.code, percent: rate?.percent ?? "0", from: rate?.from ?? date, base: net, tax: computed!.tax, recoverable: minor(0n), returnLine: code.returnLine, reverse: false, withheld: true };
+}
+
+/** What a lot has left after these uses of it. */
+function afterUse(lot: ReceiptLot, uses: readonly LotUse[]): ReceiptLot {
+  const own = uses.filter((u) => u.receiptLine === lot.receiptLine);
+  if (own.length === 0) return lot;
+  const turn = lot.quantityLeft < 0n ? -1n : 1n;
+  const sum = (pick: (u: LotUse) => bigint): bigint => own.reduce((t, u) => t + pick(u), 0n);
+  return { ...lot, quantityLeft: lot.quantityLeft - turn * sum((u) => u.quantity), foreignLeft: minor(lot.foreignLeft - turn * sum((u) => u.foreign)), functionalLeft: minor(lot.functionalLeft - turn * sum((u) => u.functional)), cleaned: minor(lot.cleaned - sum((u) => u.reopened)) };
+}
+
+/** The lines that the cost of an invoice line becomes: itself, or its parts by shares. */
+function sharesOf<L extends { account: string; dimensions: Readonly<Record<string, string>>; company?: string }>(input: InvoiceLineInput, coding: L, cost: Minor, currency: string, context: InvoiceContext, problems: Found[], line: number): { line: L; amount: Minor }[] {
+  if (input.shares.trim() === "") return [{ line: coding, amount: cost }];
+  const set = context.shares?.get(input.shares.trim().toUpperCase());
+  if (!set) {
+    problems.push({ code: "NOT_FOUND", what: `such shares as ${input.shares}`, line, field: "shares" });
+    return [{ line: coding, amount: cost }];
+  }
+  const parts = splitByShares(set, cost, exponentOf(currency));
+  if (!parts.ok) {
+    problems.push(...parts.problems.map((p) => ({ ...p, line, field: "shares" })));
+    return [{ line: coding, amount: cost }];
+  }
+  return parts.value.map(({ target, amount }) => ({ line: { ...coding, account: target.account || coding.account, dimensions: { ...coding.dimensions, ...target.dimensions }, ...(target.company && target.company !== context.company ? { company: target.company } : {}) }, amount }));
 }

@@ -278,7 +278,7 @@ function shown(c: Candidate, rules: PaymentRules, place?: number): RunItem {
   return {
     key: paymentItemKey(item.id), group: c.supplier?.name ?? item.partner, label: `${item.reference}${currency === rules.functional ? "" : `, ${money(pays)}`}`, amount: own(pays),
     why: partly ? `${c.why}; in part, ${money(size(item.left) - size(c.paid!.taken))} stay` : c.why, explanation, droppable: true, ...(place === undefined ? {} : { drafts: [place] }), ...(c.leftOut === undefined ? {} : { leftOut: c.leftOut }),
-    ...(item.left < 0n ? { asks: [{ key: askKey(item.id), label: "Pay only", currency, given: c.ask ?? "" }] } : {}),
+    ...(item.left < 0n ? { asks: [{ key: askKey(item.id), label: "Pay only", currency, given: c.ask ?? "", optional: true }] } : {}),
   };
 }
 

@@ -1,18 +1,18 @@
 import Decimal from "decimal.js";
 import { minor, type CalendarDate, type Minor } from "../shared";
 
-export const TAX_KINDS = ["standard", "reverse", "none"] as const;
+export const TAX_KINDS = ["standard", "reverse", "none", "withheld"] as const;
 export type TaxKind = (typeof TAX_KINDS)[number];
 
 /** How a tax is computed, posted and declared. */
 export interface TaxCode {
   code: string;
   name: string;
-  /** standard: on the invoice; reverse: owed by the buyer (reverse charge); none: outside the scope, exempt or zero. */
+  /** standard: on the invoice; reverse: owed by the buyer (reverse charge); none: outside the scope, exempt or zero; withheld: kept back from the supplier. */
   kind: TaxKind;
   /** Account of the recoverable part. */
   account: string;
-  /** Account on which the buyer owes it, under reverse charge. */
+  /** Account on which the buyer owes it, under reverse charge; or on which what is withheld stands. */
   owedAccount: string;
   /** Per cent that can be recovered, as a decimal; what can't is part of the cost. */
   recoverable: string;

@@ -24,7 +24,7 @@ export interface RunItem {
   /** Whether a person may leave it out of this run; it comes again next time. */
   droppable?: boolean;
   /** Amounts that a person gives or may change, each under a key of its own. */
-  asks?: { key: string; label: string; currency: string; given: string }[];
+  asks?: { key: string; label: string; currency: string; given: string; optional?: boolean }[];
   /** Places (from 0) of the drafts that come from it. */
   drafts?: number[];
   /** Why it is not part of the run, where it is shown all the same. */

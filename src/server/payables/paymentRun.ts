@@ -138,7 +138,7 @@ registerRunKind({
       items: plan.items.map((i) => ({ ...i, ...(i.drafts ? { drafts: i.drafts.flatMap((d) => payments[d]!.drafts) } : {}) })), drafts, ...(together.length > 0 ? { together } : {}),
       warnings: [
         ...warnings,
-        ...(discount > 0n || plan.items.some((i) => i.asks) ? [`Where less is paid than settles an item, its discount ${params.discountOnPart === "none" ? "is not taken" : "is taken in proportion to the part that is settled"}.`] : []),
+        ...(plan.payments.some((p) => p.items.some((i) => byId.get(i.item)!.discounts.length > 0)) ? [`Where less is paid than settles an item, its discount ${params.discountOnPart === "none" ? "is not taken" : "is taken in proportion to the part that is settled"}.`] : []),
         ...(await recentBankChanges(context, payments)),
       ],
       blocks, figures: [{ label: "To pay", amount: total }, { label: "Discount", amount: discount }, { label: `${bank.code} after it`, amount: left }], detail: { bank: bank.code, payments } satisfies PaymentRunDetail,

@@ -26,7 +26,7 @@ export const saveTaxCode = defineUseCase({
   }),
   run: async ({ tx, masters, today, audit }, input): Promise<Result<unknown>> => {
     const problems: Found[] = [];
-    for (const [field, needed] of [["account", input.kind !== "none"], ["owedAccount", input.kind === "reverse"]] as const) {
+    for (const [field, needed] of [["account", input.kind !== "none" && input.kind !== "withheld"], ["owedAccount", input.kind === "reverse" || input.kind === "withheld"]] as const) {
       const account = masters.accountByNumber.get(input[field]);
       if (input[field] && !account) problems.push({ code: "ACCOUNT_UNKNOWN", account: input[field], field });
       else if (account && account.control !== "tax") problems.push({ code: "INVALID", what: `Account ${account.number} is no tax account`, field });

@@ -24,16 +24,16 @@ export function RunPage({ run, part }: { run: RunView; part?: { name: string; co
   const { overrides } = run;
   const columns = useMemo(
     (): TableColumn<RunItem>[] => [
-      { key: "group", header: "Group", width: 110, value: (i) => i.group },
+      { key: "group", header: "Group", width: 170, value: (i) => i.group },
       { key: "label", header: "Item", value: (i) => i.label },
       { key: "why", header: "Why", width: 220, value: (i) => i.why },
-      { key: "state", header: "In the run", width: 150, value: (i) => stateOf(i, overrides), cell: (i) => <span className={stateOf(i, overrides) === "yes" ? "" : "text-ink-2"} title={i.leftOut}>{stateOf(i, overrides)}</span> },
-      { key: "amount", header: "Amount", width: 150, align: "right", sum: true, value: (i) => i.amount },
+      { key: "state", header: "In the run", width: 240, value: (i) => stateOf(i, overrides), cell: (i) => <span className={stateOf(i, overrides) === "yes" ? "" : "text-ink-2"} title={i.leftOut}>{stateOf(i, overrides)}</span> },
+      { key: "amount", header: "Amount", width: 150, align: "right", sum: true, value: (i) => (stateOf(i, overrides) === "yes" ? i.amount : 0n), cell: (i) => <span className={stateOf(i, overrides) === "yes" ? "" : "text-ink-3"}>{stateOf(i, overrides) === "yes" ? "" : "not "}{amountText(i.amount, run.currency)}</span> },
     ],
-    [overrides],
+    [overrides, run.currency],
   );
   const { proposal } = run;
-  const waiting = proposal.items.flatMap((i) => i.asks ?? []).filter((a) => a.given === "").length;
+  const waiting = proposal.items.flatMap((i) => i.asks ?? []).filter((a) => a.given === "" && !a.optional).length;
   const currencyOf = (company: string): string => work.companies.find((c) => c.code === company)?.currency ?? run.currency;
   const journalCount = proposal.drafts.length;
   const tab = "h-9 font-semibold text-ink-2 data-selected:text-ink data-selected:shadow-[inset_0_-3px_var(--color-yellow)] outline-offset-[-2px]";
@@ -120,7 +120,7 @@ export function RunPage({ run, part }: { run: RunView; part?: { name: string; co
 }
 
 /** Whether an item is part of the run. */
-const stateOf = (i: RunItem, { dropped }: RunOverrides): string => (dropped.includes(i.key) ? "left out by hand" : i.leftOut !== undefined ? (i.asks?.some((a) => a.given === "") ? "waits for an amount" : "no: has a problem") : "yes");
+const stateOf = (i: RunItem, { dropped }: RunOverrides): string => (dropped.includes(i.key) ? "left out by hand" : i.leftOut !== undefined ? (i.asks?.some((a) => a.given === "" && !a.optional) ? "waits for an amount" : `no: ${i.leftOut}`) : "yes");
 
 const words = (key: string): string => key.replace(/([A-Z])/g, " $1").toLowerCase().replace(/^./, (c) => c.toUpperCase());
 
@@ -153,7 +153,7 @@ function Ask({ ask, busy, onGive }: { ask: NonNullable<RunItem["asks"]>[number];
     <form className="flex items-end gap-2" onSubmit={(e) => { e.preventDefault(); onGive(text); }}>
       <div className="flex-1">
         <label className="label" htmlFor={`ask-${ask.key}`}>{ask.label}, {ask.currency}</label>
-        <input id={`ask-${ask.key}`} className="field text-right" autoFocus={ask.given === ""} value={text} onChange={(e) => setText(e.target.value)} />
+        <input id={`ask-${ask.key}`} className="field text-right" autoFocus={ask.given === "" && !ask.optional} value={text} onChange={(e) => setText(e.target.value)} />
       </div>
       <button type="submit" className="button" disabled={busy}>Take over</button>
     </form>
