@@ -6,6 +6,10 @@ export const DOCUMENT_KINDS = {
   batch: { name: "Batch", page: "/ledger/batches", area: "ledger" },
   recurring: { name: "Recurring journal", page: "/ledger/recurring", area: "ledger" },
   invoice: { name: "Invoice", page: "/payables/invoices", area: "payables" },
+  request: { name: "Request", page: "/payables/orders", area: "payables" },
+  order: { name: "Order", page: "/payables/orders", area: "payables" },
+  receipt: { name: "Receipt", page: "/payables/receipts", area: "payables" },
+  "recurring-invoice": { name: "Recurring invoice", page: "/payables/recurring", area: "payables" },
   payment: { name: "Payment", page: "/payables/payments", area: "payables" },
   run: { name: "Run", page: "/close/runs", area: "ledger" },
 } as const satisfies Record<string, { name: string; page: string; area: Exclude<Area, "stock"> }>;

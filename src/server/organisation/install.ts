@@ -54,7 +54,7 @@ export async function install(db: Db, first: { login: string; name: string; pass
     await tx.execute(sql`lock table person in exclusive mode`);
     if (await isInstalled(tx)) return false;
     await tx.execute(sql`insert into book (id, code, name, main) values (1, 'IFRS', 'IFRS', true), (2, 'LOCAL', 'Local GAAP', false), (3, 'TAX', 'Tax', false)`);
-    await tx.execute(sql`insert into number_series (code, prefix, digits) values ('journal', '', 5), ('closing', 'Y', 3), ('run', 'R', 4), ('invoice', 'P', 5), ('payment', 'Z', 5)`);
+    await tx.execute(sql`insert into number_series (code, prefix, digits) values ('journal', '', 5), ('closing', 'Y', 3), ('run', 'R', 4), ('invoice', 'P', 5), ('payment', 'Z', 5), ('request', 'Q', 5), ('order', 'O', 5), ('receipt', 'G', 5)`);
     for (const t of TYPES)
       await tx.execute(sql`insert into journal_type (code, name, area, series, manual, reversal, controls, naming, reverses) values (${t.code}, ${t.name}, ${t.area}, ${t.series ?? "journal"}, ${t.manual ?? false}, ${t.reversal ?? "swap"}, ${JSON.stringify(t.controls ?? [])}::jsonb, ${t.naming ?? ""}, ${t.reverses ?? false})`);
     await tx.execute(sql`insert into dimension (slot, code, name) values (1, 'costCentre', 'Cost centre'), (2, 'project', 'Project')`);

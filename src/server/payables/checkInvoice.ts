@@ -7,7 +7,8 @@ import type { Context } from "../access";
 import { effectIn, loadPostingContext, ruleFor, showProblem, whyOf, type ShownProblem } from "../ledger";
 import { listTerms } from "../partners";
 import { ratesFor } from "../rates";
-import { readTaxCodes } from "./taxCodes";
+import { grniAccount, orderedLines, readShares } from "../purchasing";
+import { readTaxCodes } from "../taxes";
 
 /** Another invoice that this one may be a copy of. */
 export interface PossibleCopy {
@@ -33,6 +34,8 @@ export interface InvoiceCheck extends InvoiceFigures {
   effects: Effect[];
   /** Who has to approve it, in a sentence; null where nobody has to. */
   approval: string | null;
+  /** What does not fit to orders and receipts: with this it is held instead of posted. */
+  holds: string[];
 }
 
 const CONTROL = "payables";
@@ -44,7 +47,12 @@ export async function readPaper(context: Context, input: InvoiceInput): Promise<
   const { tx, masters } = context;
   const [supplier = null] = await rows<NonNullable<Parameters<typeof readInvoice>[1]["supplier"]>>(tx, sql`select code, name, terms, blocked from partner where supplier and code = ${input.supplier.trim()}`);
   const terms = await listTerms.definition.run(context, {});
+  const company = masters.companyByCode.get(input.company);
+  const refs = [...new Set(input.lines.map((l) => l.order.trim().toUpperCase()).filter((r) => r !== ""))];
+  const shared = input.lines.some((l) => l.shares.trim() !== "");
   return readInvoice(input, {
+    company: input.company, ordered: company ? await orderedLines(context, company.id, { refs }) : new Map(), shares: new Map(shared ? (await readShares(tx)).map((s) => [s.code, s]) : []),
+    matching: { grni: grniAccount(masters) ?? "", priceVariance: masters.purposes.priceVariance ?? "", quantityVariance: masters.purposes.quantityVariance ?? "" },
     functional: masters.companyByCode.get(input.company)?.currency ?? "EUR", today: context.today, supplier, payablesAccount: controlAccount(context),
     taxCodes: new Map((await readTaxCodes(tx)).filter((t) => !t.blocked).map((t) => [t.code, t])), terms: new Map(terms.ok ? terms.value.map((t) => [t.code, t.terms]) : []),
   });
@@ -115,16 +123,16 @@ export async function checkOf(context: Context, input: InvoiceInput, { reading, 
     if (period) effects.push(await effectIn(tx, masters, company.id, masters.mainBook!.id, period, own.draft.lines));
   }
   const [rule] = await ruleFor(context, [toApprove(reading)]);
-  return { ...figuresOf(reading), problems: problems.map(showProblem), copies, effects, approval: rule ? whyOf(rule) : null };
+  return { ...figuresOf(reading), problems: problems.map(showProblem), copies, effects, approval: rule ? whyOf(rule) : null, holds: reading.holds };
 }
 
 /** An invoice as it is kept. */
-export interface Stored { supplierName: string; content: InvoiceInput; version: number; status: string; number: string | null; updatedBy: number; updatedByName: string; updatedAt: string; journalId: number | null; figures: string | null; company: string }
+export interface Stored { supplierName: string; content: InvoiceInput; version: number; status: string; number: string | null; updatedBy: number; updatedByName: string; updatedAt: string; journalId: number | null; figures: string | null; company: string; createdBy: number; holds: string[]; released: { by: number; reason: string; holds: string[] } | null }
 export const readStored = async ({ tx }: Context, id: number, lock = true): Promise<Stored | undefined> =>
   (
     await rows<Stored>(
       tx,
-      sql`select coalesce((select s.name from partner s where s.id = i.partner_id), '') as "supplierName", i.content, i.version, d.status, d.number, i.updated_by as "updatedBy", p.name as "updatedByName", i.updated_at as "updatedAt", i.journal_id::int as "journalId", i.figures::text as figures, c.code as company
+      sql`select coalesce((select s.name from partner s where s.id = i.partner_id), '') as "supplierName", i.content, i.version, d.status, d.number, i.updated_by as "updatedBy", p.name as "updatedByName", i.updated_at as "updatedAt", i.journal_id::int as "journalId", i.figures::text as figures, c.code as company, d.created_by as "createdBy", i.holds, i.released
           from invoice i join document d on d.id = i.document_id join company c on c.id = d.company_id join person p on p.id = i.updated_by where i.document_id = ${id} ${lock ? sql`for update of i` : sql``}`,
     )
   )[0];

@@ -1,4 +1,3 @@
-export * from "./taxCodes";
 export type { InvoiceCheck, InvoiceFigures, PossibleCopy } from "./checkInvoice";
 export * from "./invoices";
 export * from "./invoiceLists";

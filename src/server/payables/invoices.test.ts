@@ -7,7 +7,8 @@ import { createJournal, saveDraft, getJournal, reverseJournal, verify } from "..
 import { ageing, allocateItems, openItems } from "../openItems";
 import { saveTerms } from "../partners";
 import { loadRates } from "../rates";
-import { cancelInvoice, checkInvoice, getInvoice, listInvoices, postInvoice, saveInvoice, saveTaxCode, submitInvoice, taxSummary, deleteInvoice } from "./index";
+import { cancelInvoice, checkInvoice, getInvoice, listInvoices, postInvoice, saveInvoice, submitInvoice, taxSummary, deleteInvoice } from "./index";
+import { saveTaxCode } from "../taxes";
 
 const w = world();
 const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) => (result.ok ? [] : result.problems!.map((p) => p.code));

@@ -8,6 +8,7 @@ import { defineUseCase, type Context } from "../access";
 import { askApproval, registerApprovable } from "../approvals";
 import { documentLinks, takeNumber } from "../documents";
 import { linkJournals, postDrafts, reverseJournals, ruleFor, showProblem, whyOf, type ShownProblem } from "../ledger";
+import { recordMatches, undoMatches, afterReceipt } from "../purchasing";
 import { checkOf, figuresOf, prepare, readPaper, readStored, toApprove, type InvoiceCheck, type Stored } from "./checkInvoice";
 
 async function guard(context: Context, id: number, version: number, overwrite = false): Promise<Result<Stored>> {
@@ -75,8 +76,18 @@ export const checkInvoice = defineUseCase({
   },
 });
 
+/** An invoice that was posted; or held, with what does not fit. */
+export interface PostedInvoice {
+  id: number;
+  number: string;
+  journal: string;
+  held?: string[];
+  /** What to tell the person instead of the number. */
+  note?: string;
+}
+
 /** Posts an invoice: its journals, its open items by instalment, and the records of its taxes. */
-async function post(context: Context, content: InvoiceInput, id: number, approved: boolean): Promise<Result<{ id: number; number: string; journal: string }>> {
+async function post(context: Context, content: InvoiceInput, id: number, approved: boolean, released: readonly string[] = []): Promise<Result<PostedInvoice>> {
   const { tx, masters } = context;
   // One invoice of a supplier at a time: two people with the same paper find each other.
   await tx.execute(sql`select 1 from partner where code = ${content.supplier.trim()} for update`);
@@ -84,6 +95,8 @@ async function post(context: Context, content: InvoiceInput, id: number, approve
   if (!ready.ok) return ready;
   const { reading, drafts, problems } = ready.value;
   if (problems.length > 0) return fail(...(problems as [Found, ...Found[]]));
+  const held = reading.holds.filter((h) => !released.includes(h));
+  if (held.length > 0) return hold(context, id, content, held);
   if (!approved) {
     const [rule] = await ruleFor(context, [toApprove(reading)]);
     if (rule) return fail({ code: "APPROVAL_NEEDED", why: whyOf(rule) });
@@ -99,6 +112,7 @@ async function post(context: Context, content: InvoiceInput, id: number, approve
   await tx.execute(sql`update document set number = ${invoiceNumber}, status = 'posted', search = lower(${invoiceNumber}) || ' ' || search where id = ${id}`);
   await tx.execute(sql`update invoice set journal_id = ${journals[0]!.id}, figures = ${encodeJson(figuresOf(reading))}::jsonb where document_id = ${id}`);
   await storeTaxes(context, company.id, id, { id: journals[0]!.id, seq: journal!.seq }, reading, drafts[0]!.rate?.rate ?? null, content.kind === "credit note" ? -1n : 1n, company.currency);
+  await recordMatches(context, id, company.id, reading.matches, { id: journals[0]!.id, seq: journal!.seq, date: reading.entry.date }, content.kind === "credit note" ? -1n : 1n);
   await context.audit({ action: "posted", kind: "invoice", recordId: id, label: invoiceNumber, companyId: company.id, after: { journals: journals.map((j) => j.number) } });
   return ok({ id, number: invoiceNumber, journal: journals[0]!.number });
 }
@@ -113,19 +127,19 @@ async function storeTaxes({ tx }: Context, companyId: number, documentId: number
 
 export const postInvoice = defineUseCase({
   name: "postInvoice", kind: "write", rights: ["post.payables"], what: "post invoices", company: (i) => i.content.company, schema: object({ id: number().integer().required(), version: number().integer().required(), content: invoiceSchema.required() }),
-  run: async (context, input): Promise<Result<{ id: number; number: string; journal: string }>> => {
+  run: async (context, input): Promise<Result<PostedInvoice>> => {
     const content = input.content as InvoiceInput;
     const stored = await guard(context, input.id, input.version);
     if (!stored.ok) return stored;
     await keep(context, content, await readPaper(context, content), input.id);
-    return post(context, content, input.id, false);
+    return post(context, content, input.id, false, stored.value.released?.holds);
   },
 });
 
 /** An invoice from a program: posted at once, or kept as a draft with what stands against it. One that can't be posted is not kept. */
 export const createInvoice = defineUseCase({
   name: "createInvoice", kind: "write", rights: ["prepare.payables"], what: "prepare invoices", company: (i) => i.company, schema: invoiceSchema.shape({ post: boolean().default(false) }),
-  run: async (context, input): Promise<Result<{ id: number; number: string | null; status: string; problems: ShownProblem[] }>> => {
+  run: async (context, input): Promise<Result<{ id: number; number: string | null; status: string; problems: ShownProblem[]; held?: string[] }>> => {
     const { post: wanted, ...raw } = input;
     const content = raw as InvoiceInput;
     const ready = await prepare(context, content);
@@ -134,7 +148,7 @@ export const createInvoice = defineUseCase({
     if (!wanted) return ok({ id: kept.id, number: null, status: "draft", problems: ready.value.problems.map(showProblem) });
     if (!context.may("post.payables", content.company)) return fail({ code: "FORBIDDEN", what: `post invoices of ${content.company}` });
     const posted = await post(context, content, kept.id, false);
-    return posted.ok ? ok({ id: kept.id, number: posted.value.number, status: "posted", problems: [] }) : posted;
+    return posted.ok ? ok({ id: kept.id, number: posted.value.number || null, status: posted.value.held ? "held" : "posted", problems: [], ...(posted.value.held ? { held: posted.value.held } : {}) }) : posted;
   },
 });
 
@@ -161,7 +175,7 @@ registerApprovable({
   kind: "invoice",
   approve: async (context, id) => {
     const stored = await readStored(context, id);
-    const posted = await post(context, invoiceInput(stored!.content), id, true);
+    const posted = await post(context, invoiceInput(stored!.content), id, true, [...(stored!.released?.holds ?? []), ...stored!.holds]);
     return posted.ok ? ok({ number: posted.value.number }) : posted;
   },
 });
@@ -180,12 +194,62 @@ export const cancelInvoice = defineUseCase({
     if (!reversed.ok) return reversed;
     const { id: journalId, number: journal, date } = reversed.value[0]!;
     await documentLinks(tx, "made", [[input.id, journalId]]);
+    await undoMatches(context, input.id, { id: journalId, date });
     await tx.execute(sql`update document set status = 'reversed' where id = ${input.id}`);
     await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code, percent, rate_from, tax_date, return_line, currency, base, tax, recoverable, functional_base, functional_tax)
       select company_id, document_id, ${journalId}, (select seq from journal where id = ${journalId}), tax_code, percent, rate_from, ${date}, return_line, currency, -base, -tax, -recoverable, -functional_base, -functional_tax from tax_record where document_id = ${input.id} and journal_id = ${stored.journalId}`);
     await context.audit({ action: "cancelled", kind: "invoice", recordId: input.id, label: stored.number ?? "", companyId: masters.companyByCode.get(stored.company)!.id, after: { reason: input.reason, journal } });
     return ok({ id: input.id, journal, date });
   },
+});
+
+/** Holds an invoice back that does not fit to what was ordered and received: it stays as it is, and says why. */
+async function hold(context: Context, id: number, content: InvoiceInput, holds: string[]): Promise<Result<PostedInvoice>> {
+  await context.tx.execute(sql`update document set status = 'held' where id = ${id}`);
+  await context.tx.execute(sql`update invoice set holds = ${JSON.stringify(holds)}::jsonb where document_id = ${id}`);
+  await context.audit({ action: "held", kind: "invoice", recordId: id, label: content.number, companyId: context.masters.companyByCode.get(content.company)!.id, after: { holds } });
+  return ok({ id, number: "", journal: "", held: holds, note: `Held: ${holds.join(" ")}` });
+}
+
+/** Lets what does not fit pass, by somebody other than who entered the invoice, and posts it; or sends it for approval where a rule asks for that. */
+export const releaseInvoice = defineUseCase({
+  name: "releaseInvoice", kind: "write", rights: ["post.payables"], what: "release invoices", schema: object({ id: number().integer().required(), reason: string().trim().default("").max(300) }),
+  run: async (context, input): Promise<Result<PostedInvoice>> => {
+    const stored = await readStored(context, input.id);
+    if (!stored) return fail({ code: "NOT_FOUND", what: "such invoice" });
+    if (!context.may("post.payables", stored.company)) return fail({ code: "FORBIDDEN", what: `release invoices of ${stored.company}` });
+    if (stored.status !== "held") return fail({ code: "RUN_STATE", state: stored.status });
+    if (stored.createdBy === context.person.id) return fail({ code: "FORBIDDEN", what: "release an invoice that you entered; a second person has to" });
+    if (input.reason.length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
+    const released = { by: context.person.id, reason: input.reason, holds: stored.holds };
+    await context.tx.execute(sql`update invoice set released = ${JSON.stringify(released)}::jsonb, holds = '[]'::jsonb where document_id = ${input.id}`);
+    await context.tx.execute(sql`update document set status = 'draft' where id = ${input.id}`);
+    await context.audit({ action: "released", kind: "invoice", recordId: input.id, label: stored.content.number, companyId: context.masters.companyByCode.get(stored.company)!.id, after: released });
+    const posted = await post(context, invoiceInput(stored.content), input.id, false, stored.holds);
+    const needed = posted.ok ? undefined : posted.problems.find((p) => p.code === "APPROVAL_NEEDED");
+    if (!needed || needed.code !== "APPROVAL_NEEDED") return posted;
+    const ready = await prepare(context, invoiceInput(stored.content), input.id);
+    const [rule] = ready.ok ? await ruleFor(context, [toApprove(ready.value.reading)]) : [];
+    await askApproval(context, input.id, { role: rule!.role, why: whyOf(rule!), version: stored.version });
+    return ok({ id: input.id, number: "", journal: "", note: `Released; it waits for approval: ${whyOf(rule!)}.` });
+  },
+});
+
+// What is held for something that comes after all goes back to whoever entered it, ready to be posted.
+afterReceipt(async (context, orderId) => {
+  const waiting = await rows<{ id: bigint }>(
+    context.tx,
+    sql`select i.document_id as id from invoice i join document d on d.id = i.document_id join document o on o.id = ${orderId} where d.status = 'held' and d.company_id = o.company_id and exists (select 1 from jsonb_array_elements(i.content->'lines') l where upper(l->>'order') like o.number || '/%')`,
+  );
+  for (const { id } of waiting) {
+    const stored = await readStored(context, Number(id));
+    const ready = await prepare(context, invoiceInput(stored!.content), Number(id));
+    if (!ready.ok || ready.value.reading.holds.length > 0 || ready.value.problems.length > 0) continue;
+    await context.tx.execute(sql`update document set status = 'draft' where id = ${id}`);
+    await context.tx.execute(sql`update invoice set holds = '[]'::jsonb where document_id = ${id}`);
+    await context.audit({ action: "released by itself: what it was held for has come", kind: "invoice", recordId: Number(id), label: stored!.content.number, companyId: context.masters.companyByCode.get(stored!.company)!.id });
+  }
+  return ok({});
 });
 
 export const deleteInvoice = defineUseCase({

@@ -9,7 +9,8 @@ import { ageing, holdItem, openItems } from "../openItems";
 import { savePair } from "../organisation";
 import { addPartnerBank, decidePartnerBank, savePartner, saveTerms } from "../partners";
 import { changeRun, discardRun, getRun, postRun, proposeRun, reverseRun } from "../runs";
-import { cancelCheque, cancelInvoice, chequesPdf, createInvoice, getPayment, getPaymentFile, listOutbox, listPayments, makePaymentFile, paymentsOfRun, printCheques, recallPayment, rejectPayment, reversePayment, saveTaxCode, sendAdvices, taxSummary, voidCheque, type PaymentRunDetail } from "./index";
+import { cancelCheque, cancelInvoice, chequesPdf, createInvoice, getPayment, getPaymentFile, listOutbox, listPayments, makePaymentFile, paymentsOfRun, printCheques, recallPayment, rejectPayment, reversePayment, sendAdvices, taxSummary, voidCheque, type PaymentRunDetail } from "./index";
+import { saveTaxCode } from "../taxes";
 
 const w = world();
 const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) => (result.ok ? [] : result.problems!.map((p) => p.code));

@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, test } from "vitest";
 import { callerOf, must, PASSWORD } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
 import "@/server/runKinds";
-import { saveTaxCode } from "@/server/payables";
+import { saveTaxCode } from "@/server/taxes";
 import { GET, POST } from "./[...path]/route";
 
 const w = world();

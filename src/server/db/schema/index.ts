@@ -9,3 +9,4 @@ export * from "./openItems";
 export * from "./payables";
 export * from "./banks";
 export * from "./payments";
+export * from "./purchasing";

@@ -38,6 +38,9 @@ export const invoice = pgTable(
     journalId: bigint({ mode: "number" }),
     /** What it came to when it was posted, by line, tax and instalment: later changes of tax codes and terms don't touch it. */
     figures: jsonb(),
+    /** Why it is held, in sentences, and who has let which of them pass. */
+    holds: jsonb().$type<string[]>().notNull().default([]),
+    released: jsonb().$type<{ by: number; reason: string; holds: string[] } | null>(),
   },
   (t) => [index().on(t.partnerId, t.numberKey)],
 );

@@ -1,5 +1,6 @@
 "use server";
-import { cancelInvoice, saveTaxCode } from "@/server/payables";
+import { cancelInvoice } from "@/server/payables";
+import { saveTaxCode } from "@/server/taxes";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 

@@ -6,7 +6,7 @@ import { Empty } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { saveTaxCodeAction } from "../../payables/invoices/actions";
 
-const WORDS: Record<(typeof TAX_KINDS)[number], string> = { standard: "on the invoice", reverse: "owed by the buyer (reverse charge)", none: "none: exempt or outside" };
+const WORDS: Record<(typeof TAX_KINDS)[number], string> = { standard: "on the invoice", reverse: "owed by the buyer (reverse charge)", none: "none: exempt or outside", withheld: "kept back from the supplier" };
 const ratesText = (t: TaxCode): string => t.rates.map((r) => `${r.percent} from ${r.from}`).join("; ");
 
 /** Tax codes with their rates and the days from which they hold. */

@@ -1,5 +1,5 @@
 import { describeFound } from "@/core/shared";
-import { listTaxCodes } from "@/server/payables";
+import { listTaxCodes } from "@/server/taxes";
 import { Page, Problems } from "@/ui/Page";
 import { frameData } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";

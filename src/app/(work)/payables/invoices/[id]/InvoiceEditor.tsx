@@ -24,7 +24,7 @@ export interface InvoiceLookups extends CodingLookups {
   taxes: { code: string; name: string }[];
 }
 
-const CELLS = ["account", "description", "net", "taxCode", "company"] as const;
+const CELLS = ["account", "description", "net", "taxCode", "company", "order", "quantity", "shares"] as const;
 const toRows = (content: InvoiceInput): GridRow[] => content.lines.map((l) => ({ ...Object.fromEntries(CELLS.flatMap((k) => (l[k] ? [[k, l[k]]] : []))), ...Object.fromEntries(Object.entries(l.dimensions).map(([k, v]) => [`d.${k}`, v])) }));
 const toLine = (row: GridRow): InvoiceLineInput => ({ ...(Object.fromEntries(CELLS.map((k) => [k, row[k] ?? ""])) as Record<(typeof CELLS)[number], string>), dimensions: Object.fromEntries(Object.entries(row).flatMap(([k, v]) => (k.startsWith("d.") ? [[k.slice(2), v]] : []))) });
 const INVOICE: DraftKind<InvoiceInput> = {

@@ -1,0 +1,5 @@
+export * from "./masters";
+export * from "./orders";
+export * from "./receipts";
+export { grniAccount } from "./grniEntries";
+export * from "./matching";
