@@ -115,7 +115,7 @@ export function matchLine(ordered: OrderedLine, quantity: bigint, net: Minor, co
   }
   const beyond = ordered.invoiced + quantity - ordered.quantity;
   if (!credit && beyond > 0n && !within(beyond, ordered.quantity, ordered.quantityTolerance)) holds.push(`${ordered.ref}: ${units(ordered.invoiced + quantity)} are invoiced of ${units(ordered.quantity)} ordered.`);
-  else if (!credit && !ordered.twoWay && open > 0n && !within(open, ordered.quantity, ordered.quantityTolerance)) holds.push(`${ordered.ref}: ${units(quantity)} are invoiced, ${matched === 0n ? "nothing" : units(matched)} ${matched === 1000n ? "is" : "are"} received and not invoiced yet.`);
+  else if (!credit && !ordered.twoWay && open > 0n && !within(open, ordered.quantity, ordered.quantityTolerance)) holds.push(`${ordered.ref}: ${units(quantity)} are invoiced, ${matched === 0n ? "nothing" : units(matched)} ${matched === 0n || matched === 1000n ? "is" : "are"} received and not invoiced yet.`);
   const direct = ordered.twoWay || credit ? rest : minor(0n);
   return { ref: ordered.ref, orderId: ordered.orderId, orderLine: ordered.orderLine, quantity, uses, cleared, direct, priceVariance: minor(ofMatched - cleared), quantityVariance: minor(rest - direct), holds };
 }

@@ -27,6 +27,8 @@ export interface RunKind<S extends AnySchema = AnySchema> {
   posted?(context: Context, run: { id: number; params: InferType<S>; proposal: Proposal; journals: readonly PostedJournal[]; approved: boolean }): Promise<Result<unknown>>;
   /** Says what stands in the way of undoing it, and takes back what `posted` did. */
   reversing?(context: Context, run: { id: number; params: InferType<S>; reason: string }): Promise<Result<unknown>>;
+  /** What undoing means once its journals are reversed, by the first of them. */
+  reversed?(context: Context, run: { id: number; params: InferType<S>; reversal: { id: number; date: string } }): Promise<void>;
 }
 
 const kinds = new Map<string, RunKind>();
@@ -279,6 +281,7 @@ export const reverseRun = defineUseCase({
     // What was posted together is undone together.
     const undoing = new Map(journals.map((j, i) => [j.id, posted.value[i]!.id]));
     for (const [leader, others] of await linkedJournals(tx, journals.map((j) => j.id))) if (others.length > 0 && others.every((o) => o.id > leader)) await linkJournals(tx, [leader, ...others.map((o) => o.id)].map((j) => undoing.get(j)!));
+    if (posted.value[0]) await definition.reversed?.(context, { id, params: row.params, reversal: { id: posted.value[0].id, date: journals[0]!.date } });
     await tx.execute(sql`update run set reversed_by = ${context.person.id}, reversed_at = ${context.now.toISOString()}, reversal_reason = ${input.reason.trim()} where id = ${id}`);
     await tx.execute(sql`update document set status = 'reversed' where id = ${id}`);
     await tx.execute(sql`delete from run_reservation where run_id = ${id}`);

@@ -1,0 +1,134 @@
+import { beforeAll, describe, expect, test } from "vitest";
+import { callerOf, must } from "../../../tests/world";
+import { world } from "../../../tests/useWorld";
+import { approveDocument, saveApprovalRule } from "../approvals";
+import { verify } from "../ledger";
+import { cancelInvoice, createInvoice, getInvoice, releaseInvoice } from "../payables";
+import { loadRates } from "../rates";
+import { changeRun, getRun, postRun, proposeRun, reverseRun } from "../runs";
+import { saveTaxCode } from "../taxes";
+import { cancelReceipt, changeOrder, closeOrder, getOrder, getReceipt, listCleaned, listGrni, placeOrder, receiveOrder, saveCleanUpRule, saveOrder, savePurchaseItem, saveShares, saveTolerance, submitOrder, tryCleanUpRule } from "./index";
+
+const w = world();
+const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) => (result.ok ? [] : result.problems!.map((p) => p.code));
+const clerk = () => callerOf(w.database, "payables");
+const root = () => callerOf(w.database, "root");
+const content = (lines: object[], more: object = {}) => ({ company: "ALP", supplier: "Tarn Rope & Chain", date: "2026-10-01", description: "Ropes", lines, ...more });
+const rope = (quantity: string, price = "10.00") => ({ item: "ROPE", quantity, price });
+async function placed(lines: object[], more: object = {}) {
+  const order = content(lines, more);
+  const kept = must(await saveOrder(await clerk(), { content: order }));
+  return must(await placeOrder(await clerk(), { id: kept.id, version: kept.version, content: order }));
+}
+const receive = async (order: number, quantity: string, more: object = {}) => receiveOrder(await clerk(), { order, date: "2026-10-05", lines: [{ no: 1, quantity }], ...more });
+let n = 0;
+const bill = async (order: string, quantity: string, net: string, more: object = {}) => createInvoice(await clerk(), { company: "ALP", supplier: "Tarn Rope & Chain", number: `B-${++n}`, date: "2026-10-08", lines: [{ order: `${order}/1`, quantity, net, taxCode: "S" }], post: true, ...more });
+const grni = async () => must(await listGrni(await clerk(), { company: "ALP", on: "2026-10-31" }));
+const whole = async () => expect([(await grni()).agrees, (await verify(w.database.db)).flatMap((c) => c.faults)]).toEqual([true, []]);
+
+beforeAll(async () => {
+  must(await saveTaxCode(await root(), { code: "S", name: "Standard", kind: "standard", account: "1410", returnLine: "60", rates: [{ from: "2020-01-01", percent: "23" }] }));
+  must(await savePurchaseItem(await clerk(), { code: "ROPE", name: "Mooring rope", account: "6310", dimensions: { costCentre: "HARB" }, taxCode: "S", unit: "m", group: "deck" }));
+  must(await loadRates(await root(), { rows: [{ kind: "spot", base: "USD", quote: "EUR", date: "2026-10-01", rate: "0.90" }, { kind: "spot", base: "USD", quote: "EUR", date: "2026-10-08", rate: "0.92" }], take: true }));
+});
+
+describe("orders, receipts and matching", () => {
+  test("a request becomes an order that is approved, changed with its history, received in part, and never below what has come", async () => {
+    must(await saveApprovalRule(await root(), { type: "purchase", minimum: "5,000.00", currency: "EUR", role: "controller" }));
+    const asked = content([rope("600")], { supplier: "" });
+    const request = must(await saveOrder(await clerk(), { kind: "request", content: asked }));
+    expect(codes(await placeOrder(await clerk(), { id: request.id, version: request.version, content: asked }))).toEqual(["APPROVAL_NEEDED"]);
+    must(await submitOrder(await clerk(), { id: request.id, version: request.version, content: asked }));
+    expect(must(await approveDocument(await callerOf(w.database, "controller"), { id: request.id })).number).toBe("ALP-26-Q00001");
+    const order = await placed([rope("10"), rope("5")]);
+    expect(order.number).toBe("ALP-26-O00001");
+    must(await receive(order.id, "4"));
+    expect(codes(await receive(order.id, "7"))).toEqual(["INVALID"]);
+    const view = must(await getOrder(await clerk(), { id: order.id }));
+    const change = async (lines: object[]) => changeOrder(await clerk(), { id: order.id, version: must(await getOrder(await clerk(), { id: order.id })).version, content: { ...view.content, lines }, reason: "fewer are needed" });
+    expect(codes(await change([{ ...view.content.lines[0]!, quantity: "3" }]))).toEqual(["IN_USE"]);
+    expect(codes(await change([{ ...view.content.lines[1]! }]))).toEqual(["IN_USE"]);
+    must(await change([{ ...view.content.lines[0]!, quantity: "6" }, rope("1", "99.00")]));
+    const after = must(await getOrder(await clerk(), { id: order.id }));
+    expect([after.lines.map((l) => [l.no, l.quantity, l.received]), after.versions.length, after.receipts.length]).toEqual([[[1, 6000n, 4000n], [3, 1000n, 0n]], 1, 1]);
+    must(await receive(order.id, "-4"));
+    expect(codes(await receive(order.id, "-1"))).toEqual(["INVALID"]);
+    must(await closeOrder(await clerk(), { id: order.id, to: "closed" }));
+    expect(codes(await receive(order.id, "1"))).toEqual(["IN_USE"]);
+    await whole();
+    expect((await grni()).total).toBe(0n);
+  });
+
+  test("billed above the ordered price it is held and released by another person; what was not billed is left, cleaned by a rule, and stands again when it is billed after all", async () => {
+    const order = await placed([rope("10")]);
+    const early = must(await bill(order.number, "10", "100.00"));
+    expect([early.status, early.held]).toEqual(["held", [`${order.number}/1: 10 are invoiced, nothing is received and not invoiced yet.`]]);
+    const receipt = must(await receive(order.id, "10"));
+    // What it was held for has come.
+    expect(must(await getInvoice(await clerk(), { id: early.id })).status).toBe("draft");
+    const dear = must(await bill(order.number, "9", "99.00"));
+    expect(dear.held![0]).toContain("9 are invoiced at 11, ordered at 10");
+    expect(codes(await releaseInvoice(await clerk(), { id: dear.id, reason: "agreed by phone" }))).toEqual(["FORBIDDEN"]);
+    must(await releaseInvoice(await callerOf(w.database, "controller"), { id: dear.id, reason: "agreed by phone" }));
+    expect((await grni()).rows.map((l) => [l.receipt, l.received, l.invoiced, l.leftover])).toEqual([[receipt.number, 10_000n, 9_000n, 1_000n]]);
+    await whole();
+    expect(codes(await cancelReceipt(await clerk(), { id: receipt.id, reason: "entered twice" }))).toEqual(["IN_USE"]);
+    expect(codes(await saveCleanUpRule(await root(), { place: 1, name: "all", conditions: [] }))).toEqual(["INVALID"]);
+    const rule = { place: 1, name: "small leftovers", conditions: [{ part: "amount", by: "at most", value: "20.00" }, { part: "age", by: "at least", value: "5" }] };
+    expect(must(await tryCleanUpRule(await clerk(), { company: "ALP", rule })).takes.map((t) => t.why)).toEqual(["10.00 is at most 20.00, 10 days is at least 5"]);
+    must(await saveCleanUpRule(await root(), rule));
+    const propose = async (more = {}) => must(await proposeRun(await clerk(), { kind: "clean-up", params: { company: "ALP", date: "2026-10-15", ...more } }));
+    const run = await propose();
+    must(await postRun(await clerk(), { key: String(run.id) }));
+    expect([(await grni()).total, must(await listCleaned(await clerk(), { company: "ALP" })).map((c) => [c.reason, c.amount, c.run.number])]).toEqual([0n, [["small leftovers", 1_000n, run.number]]]);
+    await whole();
+    const late = must(await bill(order.number, "1", "10.00"));
+    expect(late.status).toBe("posted");
+    expect((await grni()).total).toBe(0n);
+    await whole();
+    expect(codes(await reverseRun(await clerk(), { key: String(run.id), reason: "billed after all" }))).toEqual(["RUN_STANDS_IN_WAY"]);
+    must(await cancelInvoice(await clerk(), { id: late.id, reason: "sent by mistake" }));
+    must(await reverseRun(await clerk(), { key: String(run.id), reason: "still expected" }));
+    expect((await grni()).total).toBe(1_000n);
+    // By hand, in part.
+    const [line] = (await grni()).rows;
+    const hand = await propose({ lines: [line!.receiptLine], reason: "supplier has waived it" });
+    must(await changeRun(await clerk(), { key: String(hand.id), dropped: [], amounts: { [`part|${line!.receiptLine}`]: "4.00" } }));
+    expect(must(await getRun(await clerk(), { key: String(hand.id) })).proposal.figures[0]!.amount).toBe(400n);
+    must(await postRun(await clerk(), { key: String(hand.id) }));
+    expect((await grni()).total).toBe(600n);
+    await whole();
+  });
+
+  test("in a foreign currency the receipt is cleared at its own rate; the exchange difference is realised, the price difference is not in it", async () => {
+    must(await saveTolerance(await root(), { supplier: "PEL", pricePercent: "10" }));
+    const order = await placed([rope("100")], { supplier: "PEL", currency: "USD" });
+    must(await receive(order.id, "100"));
+    const made = must(await bill(order.number, "100", "1,050.00", { supplier: "PEL", currency: "USD" }));
+    const view = must(await getInvoice(await clerk(), { id: made.id }));
+    const { getJournal } = await import("../ledger");
+    const journal = must(await getJournal(await root(), { key: view.journals[0]!.number }));
+    // 1,000 USD received at 0.90 are cleared at 900; 50 USD more at 0.92 are the price; 20 EUR are the rate.
+    expect(journal.kind === "posted" && journal.lines.map((l) => `${l.account} ${l.side} ${l.amount} (${l.foreignAmount})`)).toEqual(["2145 debit 90000 (100000)", "5650 debit 4600 (5000)", "1410 debit 22218 (24150)", "2140 credit 118818 (129150)", "8550 debit 2000 (0)"]);
+    await whole();
+  });
+
+  test("goods that go back after they were billed wait for the credit note; shares split a line to the cent", async () => {
+    const order = await placed([rope("3", "33.33")]);
+    must(await receive(order.id, "3"));
+    must(await bill(order.number, "3", "99.99"));
+    must(await receive(order.id, "-1", { date: "2026-10-09" }));
+    const waiting = (await grni()).rows.find((l) => l.order === order.number)!;
+    expect(waiting.leftover).toBe(-3_333n);
+    must(await bill(order.number, "1", "33.33", { kind: "credit note", date: "2026-10-10" }));
+    expect((await grni()).rows.some((l) => l.order === order.number)).toBe(false);
+    expect(must(await getReceipt(await clerk(), { id: waiting.receiptId })).lines[0]).toMatchObject({ quantity: -1000n, left: 0n });
+    must(await saveShares(await clerk(), { code: "PREM", name: "Premium", targets: [["HARB", "55"], ["VESS", "30"], ["ADM", "15"]].map(([costCentre, weight]) => ({ dimensions: { costCentre }, weight })) }));
+    expect(codes(await saveShares(await clerk(), { code: "BAD", name: "Bad", targets: [{ weight: "99" }] }))).toEqual(["INVALID"]);
+    const shared = must(await createInvoice(await clerk(), { company: "ALP", supplier: "Tarn Rope & Chain", number: "P-1", date: "2026-10-08", lines: [{ account: "6610", net: "100.01", taxCode: "S", shares: "prem" }], post: true }));
+    const { getJournal } = await import("../ledger");
+    const journal = must(await getJournal(await root(), { key: must(await getInvoice(await clerk(), { id: shared.id })).journals[0]!.number }));
+    expect(journal.kind === "posted" && journal.lines.slice(0, 3).map((l) => [l.dimensions.costCentre, l.amount])).toEqual([["HARB", 5_501n], ["VESS", 3_000n], ["ADM", 1_500n]]);
+    await whole();
+  });
+});
