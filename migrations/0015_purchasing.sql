@@ -119,7 +119,7 @@ CREATE TABLE "recurring_invoice" (
 	"document_id" bigint PRIMARY KEY NOT NULL,
 	"content" jsonb NOT NULL,
 	"version" integer DEFAULT 1 NOT NULL,
-	"next_day" date,
+	"skipped" jsonb DEFAULT '{}'::jsonb NOT NULL,
 	"updated_by" integer NOT NULL,
 	"updated_at" timestamp with time zone NOT NULL
 );

@@ -6,3 +6,4 @@ export * from "./amountInWords";
 export * from "./magneticLine";
 export * from "./match";
 export * from "./shares";
+export * from "./recurringInvoice";

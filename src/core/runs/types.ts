@@ -50,6 +50,8 @@ export interface Proposal {
   blocks?: string[];
   /** Headline figures for the footer. */
   figures: { label: string; amount: bigint }[];
+  /** What posting does, where it is not journals: "Make 4 drafts". */
+  makes?: string;
   /** What the kind of run needs again when it is posted, kept with the proposal. */
   detail?: unknown;
 }

@@ -1,5 +1,6 @@
 export type { InvoiceCheck, InvoiceFigures, PossibleCopy } from "./checkInvoice";
-export * from "./invoices";
+export { cancelInvoice, checkInvoice, createInvoice, deleteInvoice, postInvoice, releaseInvoice, saveInvoice, submitInvoice, type PostedInvoice, type SavedInvoice } from "./invoices";
+export * from "./recurringInvoices";
 export * from "./invoiceLists";
 export { paymentRunSchema, gainsSetting, type PaymentRunDetail, type RunPayment } from "./paymentRun";
 export * from "./payments";

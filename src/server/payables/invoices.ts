@@ -21,7 +21,7 @@ async function guard(context: Context, id: number, version: number, overwrite = 
 }
 
 /** Keeps what was typed and brings the register up to it. */
-async function keep(context: Context, input: InvoiceInput, reading: InvoiceReading, id: number | undefined): Promise<{ id: number; version: number }> {
+export async function keepInvoice(context: Context, input: InvoiceInput, reading: InvoiceReading, id: number | undefined): Promise<{ id: number; version: number }> {
   const { tx, masters, person, now } = context;
   const company = masters.companyByCode.get(input.company)!;
   const [partner] = await rows<{ id: number; name: string }>(tx, sql`select id, name from partner where code = ${input.supplier.trim()}`);
@@ -62,7 +62,7 @@ export const saveInvoice = defineUseCase({
       const stored = await guard(context, input.id, input.version, input.overwrite);
       if (!stored.ok) return stored;
     }
-    const kept = await keep(context, content, ready.value.reading, input.id);
+    const kept = await keepInvoice(context, content, ready.value.reading, input.id);
     return ok({ ...kept, savedAt: context.now.toISOString(), ...(await checkOf(context, content, ready.value)) });
   },
 });
@@ -131,7 +131,7 @@ export const postInvoice = defineUseCase({
     const content = input.content as InvoiceInput;
     const stored = await guard(context, input.id, input.version);
     if (!stored.ok) return stored;
-    await keep(context, content, await readPaper(context, content), input.id);
+    await keepInvoice(context, content, await readPaper(context, content), input.id);
     return post(context, content, input.id, false, stored.value.released?.holds);
   },
 });
@@ -144,7 +144,7 @@ export const createInvoice = defineUseCase({
     const content = raw as InvoiceInput;
     const ready = await prepare(context, content);
     if (!ready.ok) return ready;
-    const kept = await keep(context, content, ready.value.reading, undefined);
+    const kept = await keepInvoice(context, content, ready.value.reading, undefined);
     if (!wanted) return ok({ id: kept.id, number: null, status: "draft", problems: ready.value.problems.map(showProblem) });
     if (!context.may("post.payables", content.company)) return fail({ code: "FORBIDDEN", what: `post invoices of ${content.company}` });
     const posted = await post(context, content, kept.id, false);
@@ -165,7 +165,7 @@ export const submitInvoice = defineUseCase({
     if (problems.length > 0) return fail(...(problems as [Found, ...Found[]]));
     const [rule] = await ruleFor(context, [toApprove(ready.value.reading)]);
     if (!rule) return fail({ code: "INVALID", what: "No rule asks for the approval of this invoice; post it" });
-    const kept = await keep(context, content, ready.value.reading, input.id);
+    const kept = await keepInvoice(context, content, ready.value.reading, input.id);
     await askApproval(context, input.id, { role: rule.role, why: whyOf(rule), version: kept.version });
     return ok({ id: input.id, number: "" });
   },

@@ -157,8 +157,8 @@ export const recurringInvoice = pgTable("recurring_invoice", {
   documentId: bigint({ mode: "number" }).primaryKey().references(() => document.id, { onDelete: "cascade" }),
   content: jsonb().notNull(),
   version: integer().notNull().default(1),
-  /** The first day that has no invoice yet. */
-  nextDay: date(),
+  /** Days that are left out, with the reason. */
+  skipped: jsonb().$type<Record<string, string>>().notNull().default({}),
   updatedBy: integer().notNull(),
   updatedAt: timestamp({ withTimezone: true }).notNull(),
 });

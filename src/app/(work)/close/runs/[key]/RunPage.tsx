@@ -44,7 +44,7 @@ export function RunPage({ run, part }: { run: RunView; part?: { name: string; co
         run.mayPost && (
           <>
             {run.status === "preview" && <button type="button" className="button" disabled={busy} onClick={() => void act(() => discardRunAction(String(run.id)), "Preview discarded.")}>Discard</button>}
-            {run.status === "preview" && <button type="button" className="button button-main" disabled={busy || journalCount === 0} onClick={() => void act(() => postRunAction(String(run.id)), `Posted ${journalCount} ${journalCount === 1 ? "journal" : "journals"}.`)}>{busy ? "Posting" : `Post ${journalCount} ${journalCount === 1 ? "journal" : "journals"}`}</button>}
+            {run.status === "preview" && <button type="button" className="button button-main" disabled={busy || (journalCount === 0 && !proposal.makes)} onClick={() => void act(() => postRunAction(String(run.id)), proposal.makes ? "Done." : `Posted ${journalCount} ${journalCount === 1 ? "journal" : "journals"}.`)}>{busy ? "Posting" : (proposal.makes ?? `Post ${journalCount} ${journalCount === 1 ? "journal" : "journals"}`)}</button>}
             {run.status === "posted" && !reversing && <button type="button" className="button" onClick={() => setReversing(true)}>Reverse the run</button>}
             {reversing && (
               <form className="flex items-center gap-2" onSubmit={(e) => { e.preventDefault(); void act(() => reverseRunAction(String(run.id), reason), "The run is reversed.", () => setReversing(false)); }}>
