@@ -16,6 +16,7 @@ const OF: Record<string, { word: string; shape: Shape }> = {
   preview: { word: "Preview", shape: "half" }, discarded: { word: "Discarded", shape: "barred" }, holds: { word: "Holds", shape: "disc" }, fails: { word: "Fails", shape: "triangle" }, warns: { word: "Look", shape: "half" },
   "not-yet": { word: "Not yet", shape: "ring" }, open: { word: "Open", shape: "ring" }, closing: { word: "Closing", shape: "half" }, closed: { word: "Closed", shape: "disc" }, problems: { word: "Problems", shape: "triangle" },
   sent: { word: "Sent", shape: "half" }, cleared: { word: "Cleared", shape: "disc" }, rejected: { word: "Rejected", shape: "barred" }, recalled: { word: "Recalled", shape: "barred" }, cancelled: { word: "Cancelled", shape: "barred" }, printed: { word: "Printed", shape: "disc" }, cancelling: { word: "To be cancelled", shape: "half" },
+  "in-force": { word: "In force", shape: "disc" }, approved: { word: "Approved", shape: "disc" }, held: { word: "Held", shape: "triangle" },
   active: { word: "Active", shape: "disc" }, inactive: { word: "Inactive", shape: "barred" }, blocked: { word: "Blocked", shape: "barred" }, confirmed: { word: "Confirmed", shape: "disc" }, refused: { word: "Refused", shape: "barred" }, hold: { word: "On hold", shape: "triangle" }, ended: { word: "Ended", shape: "barred" },
 };
 

@@ -1,11 +1,13 @@
 import { encodeJson } from "@/core/shared";
 import { deleteDraft, postDraft, saveDraft, submitDraft } from "@/server/ledger";
 import { deleteInvoice, postInvoice, saveInvoice, submitInvoice } from "@/server/payables";
+import { deleteOrder, placeOrder, saveOrder, submitOrder } from "@/server/purchasing";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 
 const WORK = {
   save: saveDraft, post: postDraft, delete: deleteDraft, submit: submitDraft,
+  "order-save": saveOrder, "order-post": placeOrder, "order-delete": deleteOrder, "order-submit": submitOrder,
   "invoice-save": saveInvoice, "invoice-post": postInvoice, "invoice-delete": deleteInvoice, "invoice-submit": submitInvoice,
 } as const;
 

@@ -29,12 +29,14 @@ export interface DraftKind<C extends Written> {
   name: string;
   works: { save: DraftWork; post: DraftWork; submit: DraftWork; delete: DraftWork };
   page: string;
+  /** What stands before the number when it is done; "Posted as" where nothing is said. */
+  done?: string;
   toRows: (content: C) => GridRow[];
   toContent: (head: HeadOf<C>, rows: readonly GridRow[]) => C;
   /** Content that comes from outside, brought to its full shape. */
   whole: (content: C) => C;
 }
-export type DraftWork = "save" | "post" | "delete" | "submit" | "invoice-save" | "invoice-post" | "invoice-submit" | "invoice-delete";
+export type DraftWork = "save" | "post" | "delete" | "submit" | "invoice-save" | "invoice-post" | "invoice-submit" | "invoice-delete" | "order-save" | "order-post" | "order-submit" | "order-delete";
 
 /** Asks the server, apart from the router, which would drop what is under way when the address changes. */
 export async function askDrafts<T>(work: DraftWork, input: unknown): Promise<Answer<T>> {
@@ -176,11 +178,12 @@ export function useKeptDraft<C extends Written, K extends Checked>(kind: DraftKi
       setAsked(true);
       try {
         if (!(await settle())) return;
-        const result = await askDrafts<{ id: number; number: string }>(kind.works[what], { id: draft.current.id, version: draft.current.version, content: latest.current });
+        const result = await askDrafts<{ id: number; number: string; note?: string }>(kind.works[what], { id: draft.current.id, version: draft.current.version, content: latest.current });
         const before = result.ok ? null : result.problems.find((p) => p.code === "ALREADY_POSTED");
         if (result.ok || before) {
           closed.current = true;
-          toast.success(result.ok ? (what === "post" ? `Posted as ${result.value.number}.` : "Sent for approval.") : before!.message);
+          if (result.ok && result.value.note) toast(result.value.note);
+          else toast.success(result.ok ? (what === "post" ? `${kind.done ?? "Posted as"} ${result.value.number}.` : "Sent for approval.") : before!.message);
           router.push(work.link(`${kind.page}/${draft.current.id}`));
           router.refresh();
         } else {

@@ -6,3 +6,4 @@ export * from "./matching";
 export * from "./grni";
 export * from "./cleanUp";
 export * from "./accrualRun";
+export * from "./sendOrder";

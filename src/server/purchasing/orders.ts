@@ -182,7 +182,7 @@ async function storeLines({ tx }: Context, id: number, lines: readonly (OrderLin
 }
 
 const placeSchema = object({ id: number().integer().required(), version: number().integer().required(), content: orderSchema.required() });
-type Placed = { id: number; number: string; next: number | null };
+type Placed = { id: number; number: string; next: number | null; note?: string };
 
 export const placeOrder = defineUseCase({
   name: "placeOrder", kind: "write", rights: ["post.payables"], what: "place orders", company: (i) => i.content.company, schema: placeSchema,
@@ -193,7 +193,8 @@ export const placeOrder = defineUseCase({
     const reading = await readPaperOrder(context, stored.value.kind, content);
     if (!reading.ok) return reading;
     await keep(context, stored.value.kind, content, reading.value, input.id);
-    return place(context, input.id, stored.value.kind, content, false);
+    const placed = await place(context, input.id, stored.value.kind, content, false);
+    return placed.ok && placed.value.next !== null ? ok({ ...placed.value, note: `Approved as ${placed.value.number}; the order made of it waits as a draft.` }) : placed;
   },
 });
 

@@ -1,0 +1,14 @@
+import { describeFound } from "@/core/shared";
+import { listPurchaseItems } from "@/server/purchasing";
+import { Page, Problems } from "@/ui/Page";
+import { frameData } from "@/app/lib/place";
+import { pageCaller } from "@/app/lib/session";
+import { ItemList } from "./ItemList";
+
+export const metadata = { title: "Purchase items" };
+
+export default async function ItemsPage() {
+  const result = await listPurchaseItems(await pageCaller());
+  const { person } = await frameData();
+  return result.ok ? <ItemList rows={result.value} mayChange={person.rights.includes("prepare.payables") || person.rights.includes("setup.rules")} /> : <Page title="Purchase items"><Problems messages={result.problems.map(describeFound)} /></Page>;
+}

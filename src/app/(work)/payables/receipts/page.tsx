@@ -1,0 +1,16 @@
+import { describeFound } from "@/core/shared";
+import { listReceipts } from "@/server/purchasing";
+import { PeriodStrip } from "@/ui/frame/PeriodStrip";
+import { Page, Problems } from "@/ui/Page";
+import { listAddress, type SearchParams } from "@/app/lib/place";
+import { pageCaller } from "@/app/lib/session";
+import { ReceiptList } from "./ReceiptList";
+
+export const metadata = { title: "Receipts" };
+
+export default async function ReceiptsPage({ searchParams }: { searchParams: SearchParams }) {
+  const { company, input } = await listAddress(searchParams, []);
+  const result = await listReceipts(await pageCaller(), input);
+  if (!result.ok) return <Page strip={<PeriodStrip range />} title="Receipts"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  return <Page strip={<PeriodStrip range />} title="Receipts" note={`of goods and services, ${company?.name ?? ""}`}><ReceiptList receipts={result.value} /></Page>;
+}
