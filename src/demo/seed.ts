@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import type { JournalDraft } from "@/core/ledger";
-import { describeFound, type CalendarDate, type Result } from "@/core/shared";
+import { describeFound, endOfMonth, type CalendarDate, type Result } from "@/core/shared";
 import { findPerson, hashPassword, runAs, type Caller } from "@/server/access";
 import "@/server/runKinds";
 import type { Database } from "@/server/db";
@@ -14,6 +14,7 @@ import { addPartnerBank, decidePartnerBank, savePartner, saveTerms } from "@/ser
 import { fetchRates } from "@/server/rates";
 import { addYear, install, installChart, isInstalled, saveCompany, saveDimensionValue, savePair, switchPeriods } from "@/server/organisation";
 import { postRun, proposeRun } from "@/server/runs";
+import { buyFor, openBuying, setUpBuying, type At } from "./buying";
 import { demoBanks, demoSignature } from "./banks";
 import { history } from "./history";
 import { demoCustomers, demoSuppliers, demoTerms } from "./partners";
@@ -60,6 +61,12 @@ export async function seed(database: Database, say: (line: string) => void = () 
     const { id } = must(await addPartnerBank(await as("payables", at("2023-11-22", 10)), { partner: p.code, iban, holder: p.name }), iban);
     must(await decidePartnerBank(clerks, { id, to: "confirmed" }), iban);
   }
+  for (const b of demoBanks) {
+    must(await saveBankAccount(clerks, b), b.code);
+    must(await saveSignature(clerks, { code: b.code, picture: demoSignature() }), b.code);
+  }
+  const worksAt: At = (login, day, hour = 10) => as(login, at(day, hour));
+  await setUpBuying(worksAt);
   say("people, companies, chart, cost centres, partners");
 
   const ids = new Map<string, number>();
@@ -87,6 +94,7 @@ export async function seed(database: Database, say: (line: string) => void = () 
     batch.forEach((p, i) => p.mark && marks.set(p.mark, done[i]!.id));
     posted += done.length;
     lines += drafts.reduce((n, d) => n + d.lines.length, 0);
+    if (month >= "2025-11" && month <= "2026-11") await buyFor(worksAt, month, monthsBetween("2025-11", month), month === "2026-11" ? WORKING_DATE : endOfMonth(`${month}-01`));
     await closeInTime(month, controller);
     say(`${month}: ${posted} journals, ${lines} lines`);
   }
@@ -94,10 +102,6 @@ export async function seed(database: Database, say: (line: string) => void = () 
   const feeder = await as("controller", at("2026-11-04", 7));
   for (const [from, to] of [["2024-01-01", "2025-12-31"], ["2026-01-01", "2026-11-04"]]) must(await fetchRates(feeder, { from, to }), "rates");
   for (const second of ["MBY", "KIT"]) must(await savePair(feeder, { first: "HSF", second, firstDueFrom: "1340", firstDueTo: "2150", secondDueFrom: "1340", secondDueTo: "2150" }), "pairs");
-  for (const b of demoBanks) {
-    must(await saveBankAccount(feeder, b), b.code);
-    must(await saveSignature(feeder, { code: b.code, picture: demoSignature() }), b.code);
-  }
   must(await saveApprovalRule(feeder, { type: "general", minimum: "50,000.00", currency: "EUR", role: "controller" }), "approval");
   for (const { by, on, content } of entries) must(await createJournal(await as(by, at(on, 15)), { ...content, post: true }), content.description);
   for (const { by, content, hour } of openDrafts) must(await saveDraft(await as(by, at(WORKING_DATE, hour)), { content }), content.description);
@@ -120,6 +124,7 @@ export async function seed(database: Database, say: (line: string) => void = () 
   must(await saveInvoice(payables, { content: openInvoice }), openInvoice.number);
   const sent = must(await saveInvoice(payables, { content: waitingInvoice }), waitingInvoice.number);
   must(await submitInvoice(payables, { id: sent.id, version: sent.version, content: waitingInvoice }), waitingInvoice.number);
+  await openBuying(worksAt, WORKING_DATE);
   await database.db.execute(sql`analyze`);
 }
 
@@ -177,6 +182,8 @@ function periodsOf(from: string, to: string): string[] {
     }
   return keys;
 }
+
+const monthsBetween = (from: string, to: string): number => (Number(to.slice(0, 4)) - Number(from.slice(0, 4))) * 12 + Number(to.slice(5)) - Number(from.slice(5));
 
 function monthsOf(days: readonly CalendarDate[]): string[] {
   return [...new Set(days.map((d) => d.slice(0, 7)))].sort();

@@ -31,7 +31,7 @@ export async function readAddress(searchParams: SearchParams): Promise<{ address
 export async function listAddress(searchParams: SearchParams, anywhereToo: readonly string[] = ["draft"]) {
   const { address, place } = await readAddress(searchParams);
   const company = (await frameData()).companies.find((c) => c.code === place.company);
-  const status = ["draft", "waiting", "posted", "reversed"].includes(address.status ?? "") ? address.status! : "all";
+  const status = ["draft", "waiting", "held", "posted", "reversed"].includes(address.status ?? "") ? address.status! : "all";
   const text = address.text ?? "";
   const anywhere = text !== "" || anywhereToo.includes(status);
   const span = anywhere ? {} : { from: company?.periods.find((p) => p.key === place.from)?.start, to: company?.periods.find((p) => p.key === place.period)?.end };

@@ -4,6 +4,7 @@ import { Paperclip, X } from "lucide-react";
 import { toast } from "sonner";
 import { dateText } from "@/core/shared";
 import type { Papers } from "@/server/documents";
+import { PdfPages } from "./PdfPages";
 import { addRemarkAction, papersAction, removeAttachmentAction } from "./actions";
 
 /** What hangs on a document: papers, remarks, and who did what with it. */
@@ -13,6 +14,7 @@ export function PapersPanel({ id, onClose }: { id: () => Promise<number | null>;
   const [text, setText] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  const [shown, setShown] = useState<number | null>(null);
   const load = useCallback(async (key: number) => {
     const result = await papersAction(key).catch(() => null);
     if (result?.ok) setPapers(result.value);
@@ -46,7 +48,7 @@ export function PapersPanel({ id, onClose }: { id: () => Promise<number | null>;
   };
   const when = (at: string) => `${dateText(at.slice(0, 10))} ${at.slice(11, 16)}`;
   return (
-    <aside aria-label="Papers" className="no-print flex w-[340px] shrink-0 flex-col gap-4 overflow-y-auto border-l border-line bg-panel px-4 py-3.5" onDragOver={(e) => e.preventDefault()} onDrop={(e) => { e.preventDefault(); void add(e.dataTransfer.files); }}>
+    <aside aria-label="Papers" className={`no-print flex ${shown === null ? "w-[340px]" : "w-[480px]"} shrink-0 flex-col gap-4 overflow-y-auto border-l border-line bg-panel px-4 py-3.5`} onDragOver={(e) => e.preventDefault()} onDrop={(e) => { e.preventDefault(); void add(e.dataTransfer.files); }}>
       <div className="flex items-center"><h2 className="flex-1">Papers and remarks</h2><button type="button" aria-label="Close the papers" className="rounded p-1 text-ink-2 hover:bg-shade" onClick={onClose}><X size={15} /></button></div>
       {problem && <p role="alert" className="rounded bg-coral-2 px-2 py-1">{problem}</p>}
       {document === null && !problem && <p className="text-ink-2">Papers can be added once something has been written and saved.</p>}
@@ -56,11 +58,13 @@ export function PapersPanel({ id, onClose }: { id: () => Promise<number | null>;
             {papers.attachments.map((a) => (
               <li key={a.id} className="flex items-baseline gap-2 border-b border-line-2 py-1.5">
                 <a className="link min-w-0 flex-1 truncate" href={`/attachments/${a.id}`} download title={`${a.name}, by ${a.by}, ${when(a.at)}`}>{a.name}</a>
+                {a.type === "application/pdf" && <button type="button" className="link text-xs" aria-expanded={shown === a.id} onClick={() => setShown(shown === a.id ? null : a.id)}>{shown === a.id ? "Hide" : "Show"}</button>}
                 <span className="text-xs text-ink-3">{(a.size / 1024).toFixed(0)} kB</span>
                 {a.mayRemove && <button type="button" aria-label={`Remove ${a.name}`} className="rounded p-0.5 text-ink-2 hover:bg-shade" onClick={() => void removeAttachmentAction(a.id).then(() => load(document))}><X size={13} /></button>}
               </li>
             ))}
           </ul>
+          {papers.attachments.filter((a) => a.id === shown).map((a) => <PdfPages key={a.id} id={a.id} name={a.name} />)}
           {papers.attachments.length === 0 && <p className="text-ink-2">No paper yet.</p>}
           {papers.mayAdd && (
             <label className="button mt-2 cursor-pointer focus-within:outline-2 focus-within:outline-sea">

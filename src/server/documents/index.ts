@@ -1,3 +1,4 @@
 export * from "./papers";
 export * from "./links";
 export * from "./numbers";
+export * from "./chain";

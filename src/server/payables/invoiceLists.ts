@@ -24,7 +24,7 @@ export interface InvoiceRow {
 }
 
 export const listInvoices = defineUseCase({
-  name: "listInvoices", kind: "read", rights: ["read.payables"], what: "see invoices", company: (i) => i.company, schema: object({ company: string().required(), from: string(), to: string(), status: string().oneOf(["draft", "waiting", "posted", "reversed", "all"] as const).default("all"), text: string().max(200) }),
+  name: "listInvoices", kind: "read", rights: ["read.payables"], what: "see invoices", company: (i) => i.company, schema: object({ company: string().required(), from: string(), to: string(), status: string().oneOf(["draft", "waiting", "held", "posted", "reversed", "all"] as const).default("all"), text: string().max(200) }),
   run: async ({ tx, masters }, input): Promise<Result<InvoiceRow[]>> => {
     const company = masters.companyByCode.get(input.company);
     if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
@@ -34,8 +34,8 @@ export const listInvoices = defineUseCase({
             (select sum(o.left_amount)::bigint from open_item o where o.document_id = d.id) as "left", (select min(o.due_date) from open_item o where o.document_id = d.id and o.left_amount <> 0) as due
           from document d join invoice i on i.document_id = d.id left join partner p on p.id = i.partner_id join person b on b.id = d.created_by
           where d.kind = 'invoice' and d.company_id = ${company.id} ${input.status === "all" ? sql`` : sql`and d.status = ${input.status}`} ${input.text?.trim() ? sql`and d.search like ${`%${input.text.trim().toLowerCase().replace(/[%_\\]/g, "\\$&")}%`}` : sql``}
-            ${input.from && isCalendarDate(input.from) ? sql`and (d.date >= ${input.from} or d.status in ('draft', 'waiting'))` : sql``} ${input.to && isCalendarDate(input.to) ? sql`and (d.date <= ${input.to} or d.status in ('draft', 'waiting'))` : sql``}
-          order by (d.status in ('draft', 'waiting')) desc, d.date desc nulls first, d.id desc limit 1000`,
+            ${input.from && isCalendarDate(input.from) ? sql`and (d.date >= ${input.from} or d.status in ('draft', 'waiting', 'held'))` : sql``} ${input.to && isCalendarDate(input.to) ? sql`and (d.date <= ${input.to} or d.status in ('draft', 'waiting', 'held'))` : sql``}
+          order by (d.status in ('draft', 'waiting', 'held')) desc, d.date desc nulls first, d.id desc limit 1000`,
     );
     return ok(found.map((f) => ({ ...f, id: Number(f.id), amount: minor(f.amount ?? 0n), left: f.left === null ? null : minor(f.left) })));
   },
@@ -57,6 +57,8 @@ export interface InvoiceView {
   items: { id: number; due: string; amount: Minor; left: Minor }[];
   mayChange: boolean;
   mayPost: boolean;
+  /** Whether this person may let pass what it is held for. */
+  mayRelease: boolean;
   mayCancel: boolean;
 }
 
@@ -68,7 +70,7 @@ export const getInvoice = defineUseCase({
     if (!stored) return fail({ code: "NOT_FOUND", what: "such invoice" });
     if (!may("read.payables", stored.company)) return fail({ code: "FORBIDDEN", what: `see invoices of ${stored.company}` });
     const content = invoiceInput(stored.content);
-    const open = stored.status === "draft" || stored.status === "waiting";
+    const open = stored.status === "draft" || stored.status === "waiting" || stored.status === "held";
     // What is posted stands as it was; the rest is computed as it would be posted today.
     let check: InvoiceCheck | null = null;
     if (open) {
@@ -80,7 +82,7 @@ export const getInvoice = defineUseCase({
     const items = await rows<{ id: bigint; due: string; amount: bigint; left: bigint }>(tx, sql`select id, due_date as due, amount, left_amount as "left" from open_item where document_id = ${input.id} and journal_id = ${stored.journalId ?? 0} order by due_date, id`);
     return ok({
       id: input.id, number: stored.number, status: stored.status, company: stored.company, supplierName: stored.supplierName, content, version: stored.version, savedAt: stored.updatedAt, figures: check ?? decodeJson<InvoiceFigures>(stored.figures!), check, journals: journals.map((j) => ({ ...j, id: Number(j.id) })),
-      items: items.map((i) => ({ ...i, id: Number(i.id), amount: minor(i.amount), left: minor(i.left) })), mayChange: open && may("prepare.payables", stored.company), mayPost: open && may("post.payables", stored.company), mayCancel: stored.status === "posted" && may("reverse.payables", stored.company),
+      items: items.map((i) => ({ ...i, id: Number(i.id), amount: minor(i.amount), left: minor(i.left) })), mayChange: open && may("prepare.payables", stored.company), mayPost: open && may("post.payables", stored.company), mayRelease: stored.status === "held" && stored.createdBy !== context.person.id && may("post.payables", stored.company), mayCancel: stored.status === "posted" && may("reverse.payables", stored.company),
     });
   },
 });

@@ -1,8 +1,9 @@
 import { sql } from "drizzle-orm";
 import type { LineMatch, OrderedLine, ReceiptLot } from "@/core/payables";
-import { exponentOf, minor, type CalendarDate } from "@/core/shared";
+import { object, string } from "yup";
+import { exponentOf, fail, minor, ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
-import type { Context } from "../access";
+import { defineUseCase, type Context } from "../access";
 import { documentLinks } from "../documents";
 import { storeEntries, undoEntries, type EntryToStore } from "./grniEntries";
 import { readTolerances, toleranceFor } from "./masters";
@@ -58,3 +59,33 @@ export async function undoMatches(context: Context, invoiceId: number, journal: 
   await context.tx.execute(sql`delete from invoice_match where invoice_id = ${invoiceId}`);
   await undoEntries(context, invoiceId, journal);
 }
+
+/** A line of an order in force as an invoice line could bill it: what has come and is not invoiced; of services, what was ordered. */
+export interface BillableLine {
+  ref: string;
+  supplier: string;
+  description: string;
+  unit: string;
+  /** Thousandths. */
+  quantity: bigint;
+  net: Minor;
+  currency: string;
+  account: string;
+  dimensions: Record<string, string>;
+  taxCode: string;
+}
+
+export const billableLines = defineUseCase({
+  name: "billableLines", kind: "read", rights: ["read.payables"], what: "see orders", company: (i) => i.company, schema: object({ company: string().required() }),
+  run: async ({ tx, masters }, input): Promise<Result<BillableLine[]>> => {
+    const company = masters.companyByCode.get(input.company);
+    if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    const found = await rows<Omit<BillableLine, "net"> & { net: bigint }>(
+      tx,
+      sql`select x.ref, x.supplier, x.description, x.unit, x.left as quantity, round(x.net::numeric * x.left / x.quantity)::bigint as net, x.currency, x.account, x.dimensions, x."taxCode" from (
+            select d.number || '/' || l.no as ref, p.code as supplier, l.description, l.unit, l.quantity, l.net, d.currency, l.account, l.dimensions, l.tax_code as "taxCode", case when l.kind = 'service' and l.received = 0 then l.quantity - l.invoiced else greatest(l.received - l.invoiced, 0) end as "left", d.date, l.no
+            from order_line l join document d on d.id = l.order_id join purchase_order o on o.document_id = l.order_id join partner p on p.id = o.partner_id where d.company_id = ${company.id} and d.status = 'open' and l.invoiced < l.quantity) x order by x.date, x.ref, x.no limit 2000`,
+    );
+    return ok(found.map((f) => ({ ...f, net: minor(f.net) })));
+  },
+});

@@ -32,7 +32,7 @@ export function InvoiceActions({ status, text }: { status: string; text: string 
     <>
       <form onSubmit={(e) => { e.preventDefault(); work.go({ text: wanted || null }); }}><input className="field w-48" aria-label="Search in invoices" placeholder="Supplier, number or amount" value={wanted} onChange={(e) => setWanted(e.target.value)} /></form>
       <select aria-label="Status" className="field w-auto" value={status} onChange={(e) => work.go({ status: e.target.value === "all" ? null : e.target.value })}>
-        {[["all", "All"], ["draft", "Drafts"], ["waiting", "Waiting"], ["posted", "Posted"], ["reversed", "Cancelled"]].map(([value, word]) => <option key={value} value={value}>{word}</option>)}
+        {[["all", "All"], ["draft", "Drafts"], ["waiting", "Waiting"], ["held", "Held"], ["posted", "Posted"], ["reversed", "Cancelled"]].map(([value, word]) => <option key={value} value={value}>{word}</option>)}
       </select>
       <Link className="button" href={work.link("/payables")}>Ageing</Link>
       {work.may("prepare.payables") && <Link className="button button-main" href={work.link("/payables/invoices/new")}>New invoice</Link>}

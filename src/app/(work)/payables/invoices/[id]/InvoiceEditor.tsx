@@ -1,11 +1,13 @@
 "use client";
 import Link from "next/link";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { Paperclip, Trash2 } from "lucide-react";
 import { invoiceInput, type InvoiceInput, type InvoiceLineInput } from "@/core/payables";
 import { amountText, CURRENCIES, dateText, readAmount, readDate } from "@/core/shared";
 import type { PartnerRow } from "@/server/partners";
+import { quantityText } from "@/core/ledger";
 import type { InvoiceCheck } from "@/server/payables";
+import type { BillableLine } from "@/server/purchasing";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
 import { codingColumns, commitCoding, tidyAmount, type CodingLookups } from "@/ui/grid/coding";
@@ -16,12 +18,18 @@ import { Fact, Page } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
 import { useKeptDraft, type DraftKind, type HeadOf, type StartOfDraft } from "@/app/lib/useKeptDraft";
+import { useAct } from "@/app/lib/useAct";
 import { PapersPanel } from "@/app/papers/PapersPanel";
+import { releaseInvoiceAction } from "../../orders/actions";
 
 export interface InvoiceLookups extends CodingLookups {
   suppliers: PartnerRow[];
   terms: { code: string; name: string }[];
   taxes: { code: string; name: string }[];
+  withheld: { code: string; name: string }[];
+  /** Lines of orders in force that can be billed, of all suppliers. */
+  orders: BillableLine[];
+  shares: { code: string; name: string }[];
 }
 
 const CELLS = ["account", "description", "net", "taxCode", "company", "order", "quantity", "shares"] as const;
@@ -30,10 +38,10 @@ const toLine = (row: GridRow): InvoiceLineInput => ({ ...(Object.fromEntries(CEL
 const INVOICE: DraftKind<InvoiceInput> = {
   name: "invoice", works: { save: "invoice-save", post: "invoice-post", submit: "invoice-submit", delete: "invoice-delete" }, page: "/payables/invoices", toRows, toContent: (head: HeadOf<InvoiceInput>, rows) => ({ ...head, lines: rows.map(toLine) }) as InvoiceInput, whole: invoiceInput,
 };
-const HEAD = new Set(["supplier", "number", "date", "postingDate", "dueDate", "terms", "total", "currency", "rate", "description"]);
+const HEAD = new Set(["supplier", "number", "date", "postingDate", "dueDate", "terms", "total", "currency", "rate", "description", "withholding"]);
 
 /** Entering a supplier's invoice: it keeps itself, says what it comes to, and shows copies of it before anything is posted. */
-export function InvoiceEditor({ start, lookups, currency: functional, mayPost }: { start: StartOfDraft<InvoiceInput, InvoiceCheck>; lookups: InvoiceLookups; currency: string; mayPost: boolean }) {
+export function InvoiceEditor({ start, lookups, currency: functional, mayPost, held = null }: { start: StartOfDraft<InvoiceInput, InvoiceCheck>; lookups: InvoiceLookups; currency: string; mayPost: boolean; held?: { mayRelease: boolean } | null }) {
   const work = useWork();
   const draft = useKeptDraft<InvoiceInput, InvoiceCheck>(INVOICE, start);
   const { header, rows, check, problems: found, set, runCheck, finish, settle, id } = draft;
@@ -48,18 +56,42 @@ export function InvoiceEditor({ start, lookups, currency: functional, mayPost }:
   usePrimaryKeys(useCallback(() => void runCheck(), [runCheck]), useCallback(() => void (main && finish(main)), [main, finish]));
 
   const taxAt = useMemo(() => new Map((check?.lines ?? []).map((l) => [l.line, l.tax])), [check]);
+  const own = useMemo(() => lookups.orders.filter((o) => o.supplier === header.supplier), [lookups.orders, header.supplier]);
+  const billed = own.length > 0 || rows.some((r) => r.order);
+  const { history, setHistory } = draft;
+  // What has come of the supplier's orders and is not billed yet, as lines of this invoice.
+  const fromOrders = useCallback(() => {
+    const there = new Set(history.rows.map((r) => r.order));
+    const lines = own.filter((o) => !there.has(o.ref) && o.quantity > 0n).map((o): GridRow => ({ order: o.ref, quantity: quantityText(o.quantity), description: o.description, taxCode: o.taxCode, account: o.account, net: amountText(o.net, o.currency), ...Object.fromEntries(Object.entries(o.dimensions).map(([k, v]) => [`d.${k}`, v])) }));
+    if (lines.length > 0) setHistory({ rows: [...history.rows.filter((r) => Object.values(r).some((v) => v)), ...lines], past: [...history.past, history.rows], future: [] });
+  }, [own, history, setHistory]);
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => { if (e.altKey && e.key.toLowerCase() === "o" && own.length > 0) { e.preventDefault(); fromOrders(); } };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [fromOrders, own.length]);
   const several = companies || rows.some((r) => r.company);
   const columns = useMemo((): GridColumn[] => [
     ...(several ? [{ key: "company", header: "Borne by", width: 92, kind: "lookup" as const, options: work.companies.map((c) => ({ code: c.code, name: c.name })), inherited: (row: GridRow) => (row.account ? header.company : "") }] : []),
-    ...codingColumns(lookups, { wide: true }),
+    ...(billed ? [{ key: "order", header: "Order line", width: 150, kind: "lookup" as const, options: own.map((o) => ({ code: o.ref, name: `${o.description}, ${quantityText(o.quantity)} ${o.unit}` })) }, { key: "quantity", header: "Quantity", width: 78, kind: "amount" as const }] : []),
+    ...codingColumns(lookups, { wide: true }).map((c) => (billed && c.key === "account" ? { ...c, width: 130 } : c)),
+    ...(lookups.shares.length > 0 ? [{ key: "shares", header: "Shares", width: 82, kind: "lookup" as const, options: lookups.shares }] : []),
     { key: "description", header: "Description", kind: "text", inherited: (row) => (row.account ? header.description : "") },
     { key: "taxCode", header: "Tax", width: 96, kind: "lookup", options: lookups.taxes, state: (row) => (row.account ? "required" : undefined) },
     { key: "net", header: header.gross ? `Gross ${currency}` : `Net ${currency}`, width: 122, kind: "amount" },
-  ], [lookups, header.description, header.gross, header.company, currency, several, work.companies]);
+  ], [lookups, header.description, header.gross, header.company, currency, several, work.companies, billed, own]);
   const commit = useCallback((now: readonly GridRow[], c: CellChange): CellChange[] => {
     const text = c.value.trim();
     if (c.key === "company") return [{ ...c, value: work.companies.find((o) => o.code.toLowerCase() === text.toLowerCase())?.code ?? text }];
     if (c.key === "taxCode") return [{ ...c, value: lookups.taxes.find((t) => t.code.toLowerCase() === text.toLowerCase())?.code ?? text }];
+    if (c.key === "shares") return [{ ...c, value: lookups.shares.find((s) => s.code.toLowerCase() === text.toLowerCase())?.code ?? text }];
+    if (c.key === "quantity") return [{ ...c, value: text }];
+    if (c.key === "order") {
+      const line = own.find((o) => o.ref.toLowerCase() === text.toLowerCase());
+      if (!line) return [{ ...c, value: text }];
+      const fill = { quantity: quantityText(line.quantity), description: line.description, taxCode: line.taxCode, account: line.account, net: amountText(line.net, line.currency), ...Object.fromEntries(Object.entries(line.dimensions).map(([k, v]) => [`d.${k}`, v])) };
+      return [{ ...c, value: line.ref }, ...Object.entries(fill).flatMap(([key, value]) => (value && !now[c.row]?.[key] ? [{ row: c.row, key, value }] : []))];
+    }
     if (c.key !== "net") {
       const changes = commitCoding(lookups, now, c) ?? [c];
       // A line that gets its account takes the tax of the supplier, or of the line above it.
@@ -71,7 +103,7 @@ export function InvoiceEditor({ start, lookups, currency: functional, mayPost }:
     const total = readAmount(header.total, currency);
     const others = now.reduce((sum, r, i) => { const a = i === c.row ? null : readAmount(r.net ?? "", currency); return a?.ok ? sum + a.amount : sum; }, 0n);
     return [{ ...c, value: total.ok ? amountText(total.amount - others, currency) : "" }];
-  }, [lookups, supplier, currency, header.total, work.companies]);
+  }, [lookups, supplier, currency, header.total, work.companies, own]);
   const choose = (code: string) => {
     const chosen = lookups.suppliers.find((s) => s.code === code || s.name.toLowerCase() === code.toLowerCase());
     set("supplier", chosen?.code ?? code);
@@ -88,15 +120,16 @@ export function InvoiceEditor({ start, lookups, currency: functional, mayPost }:
   const rest = found.filter((p) => p.line === null && !HEAD.has(p.field ?? ""));
   const tidy = (key: "date" | "postingDate" | "dueDate") => (e: { target: { value: string } }) => { const read = readDate(e.target.value, work.today); if (read) set(key, dateText(read)); };
   const paper = readAmount(header.total, currency);
-  const difference = check && paper.ok ? paper.amount - check.gross : null;
+  const difference = check && paper.ok ? paper.amount - check.net - check.tax : null;
   const copies = check?.copies ?? [];
   return (
     <Page
-      strip={<PeriodStrip />} title={supplier ? `${supplier.name}${header.number ? `, ${header.number}` : ""}` : "New invoice"} status={<Status of="draft" />} note={<span data-kept={draft.pending ? "no" : "yes"} className={draft.saved.tone === "bad" ? "text-coral" : ""}>gets its number when posted · {draft.saved.text}</span>}
+      strip={<PeriodStrip />} title={supplier ? `${supplier.name}${header.number ? `, ${header.number}` : ""}` : "New invoice"} status={<Status of={held ? "held" : "draft"} />} note={<span data-kept={draft.pending ? "no" : "yes"} className={draft.saved.tone === "bad" ? "text-coral" : ""}>gets its number when posted · {draft.saved.text}</span>}
       panel={papers && <PapersPanel id={documentId} onClose={() => setPapers(false)} />}
       actions={
         <>
           <button type="button" className="button button-plain" aria-label="Delete this draft" title="Delete this draft" onClick={() => void draft.remove()}><Trash2 size={15} aria-hidden /></button>
+          {own.length > 0 && <button type="button" className="button" data-keys="Alt O=Lines from orders" onClick={fromOrders}>From orders <kbd>Alt O</kbd></button>}
           {work.companies.length > 1 && <button type="button" className="button" aria-pressed={several} title="Lines that another company of the group bears" onClick={() => setCompanies(!companies)}>Companies</button>}
           <button type="button" className="button" aria-expanded={papers} onClick={() => setPapers(!papers)}><Paperclip size={15} aria-hidden />Papers</button>
           <button type="button" className="button" onClick={() => void runCheck()} data-keys="Ctrl Enter=Check">Check <kbd>Ctrl ⏎</kbd></button>
@@ -120,6 +153,7 @@ export function InvoiceEditor({ start, lookups, currency: functional, mayPost }:
           {copies.map((c) => <p key={c.id}>{c.same ? "There already: " : "Perhaps a copy of "}<Link className="link font-semibold" href={work.link(`/payables/invoices/${c.id}`)}>{c.number || "a draft"}</Link>, {c.supplierNumber}{c.date ? ` of ${dateText(c.date)}` : ""}, {amountText(c.amount, c.currency)} {c.currency}: {c.why}.</p>)}
         </div>
       )}
+      {(check?.holds.length ?? 0) > 0 && <Held id={start.id} holds={check!.holds} held={held} />}
       {supplier?.hold && <p className="rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2">Nothing is paid to {supplier.name} at present: {supplier.hold}.</p>}
       <div className="panel flex shrink-0 flex-wrap gap-x-2.5 gap-y-1.5 px-3 py-2.5">
         <Field id="i-supplier" label="Supplier" required problem={at("supplier")} hint={supplier ? supplier.name : undefined} width="w-44">
@@ -135,10 +169,29 @@ export function InvoiceEditor({ start, lookups, currency: functional, mayPost }:
         <Field id="i-terms" label="Terms" problem={at("terms")} width="w-36">{(p) => <select {...p} className="field" value={header.terms} onChange={(e) => set("terms", e.target.value)}><option value="">{lookups.terms.find((t) => t.code === supplier?.terms)?.name ?? "the supplier's"}</option>{lookups.terms.map((t) => <option key={t.code} value={t.code}>{t.name}</option>)}</select>}</Field>
         <Field id="i-due" label="Due on" problem={at("dueDate")} width="w-28">{(p) => <input {...p} className="field" placeholder="by the terms" value={header.dueDate} onChange={(e) => set("dueDate", e.target.value)} onBlur={tidy("dueDate")} />}</Field>
         <Field id="i-description" label="Description" problem={at("description")} width="min-w-40 flex-1">{(p) => <input {...p} className="field" value={header.description} onChange={(e) => set("description", e.target.value)} />}</Field>
+        {lookups.withheld.length > 0 && <Field id="i-withholding" label="Kept back" problem={at("withholding")} width="w-32">{(p) => <select {...p} className="field" value={header.withholding} onChange={(e) => set("withholding", e.target.value)}><option value="">nothing</option>{lookups.withheld.map((t) => <option key={t.code} value={t.code}>{t.name}</option>)}</select>}</Field>}
         <Field id="i-amounts" label="Amounts are" width="w-36">{(p) => <select {...p} className="field" value={header.gross ? "gross" : header.rounding} onChange={(e) => { set("gross", e.target.value === "gross"); set("rounding", e.target.value === "total" ? "total" : "line"); }}><option value="line">net, tax by line</option><option value="total">net, tax in total</option><option value="gross">with their tax</option></select>}</Field>
       </div>
       <EntryGrid label="Invoice lines" columns={columns} history={draft.history} onHistory={draft.setHistory} problems={marks} currency={currency} commit={commit} jump={jump} />
       <span className="sr-only" aria-live="polite">{[...taxAt.values()].length > 0 ? `Tax ${amountText(check?.tax ?? 0n, currency)}` : ""}</span>
     </Page>
+  );
+}
+
+/** What does not fit to orders and receipts; and letting it pass, for somebody other than who entered it. */
+function Held({ id, holds, held }: { id: number | null; holds: string[]; held: { mayRelease: boolean } | null }) {
+  const { busy, messages, act } = useAct();
+  const [reason, setReason] = useState("");
+  return (
+    <div role="alert" className="rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2">
+      {holds.map((h) => <p key={h}>{h}</p>)}
+      <p className="text-ink-2">{held ? "It is held until this fits, or somebody else lets it pass." : "Posting will hold it until this fits, or somebody else lets it pass."}</p>
+      {messages.map((m) => <p key={m} className="text-coral">{m}</p>)}
+      {held?.mayRelease && id !== null && (
+        <form className="mt-1.5 flex gap-2" onSubmit={(e) => { e.preventDefault(); void act(() => releaseInvoiceAction(id, reason), "Let pass."); }}>
+          <input className="field flex-1" aria-label="Reason" placeholder="Why may it pass?" value={reason} onChange={(e) => setReason(e.target.value)} /><button type="submit" className="button" disabled={busy}>Let it pass</button>
+        </form>
+      )}
+    </div>
   );
 }

@@ -34,6 +34,7 @@ export function InvoiceView({ view, approval, panel }: { view: View; approval: A
       actions={
         <>
           <button type="button" className="button" aria-expanded={papers} onClick={() => setPapers(!papers)}>Papers</button>
+          <Link className="button" href={work.link(`/documents/${view.id}`)}>Chain</Link>
           {view.mayCancel && <button type="button" className="button" aria-expanded={asking === "cancel"} onClick={() => setAsking("cancel")}>Cancel the invoice</button>}
           {approval?.mayWithdraw && <button type="button" className="button" disabled={busy} onClick={() => void act(() => withdrawAction(view.id), "Withdrawn: it is a draft again.")}>Withdraw</button>}
           {approval?.mayDecide && <button type="button" className="button" onClick={() => setAsking("return")}>Return</button>}

@@ -3,6 +3,7 @@ import { dateText, describeFound } from "@/core/shared";
 import { approvalOf } from "@/server/approvals";
 import { getJournal, invoiceLookups } from "@/server/ledger";
 import { getInvoice } from "@/server/payables";
+import { billableLines, listShares } from "@/server/purchasing";
 import { listTaxCodes } from "@/server/taxes";
 import { listPartners, listTerms } from "@/server/partners";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
@@ -28,17 +29,19 @@ export default async function InvoicePage({ params, searchParams }: { params: Pr
   const panel = beside && <JournalBeside journal={beside.ok ? beside.value : null} message={beside.ok ? null : beside.problems.map(describeFound).join(" ")} />;
   const company = view?.company ?? place.company;
   const currency = frame.companies.find((c) => c.code === company)?.currency ?? "EUR";
-  if (view && (view.status !== "draft" || !view.mayChange)) {
+  if (view && ((view.status !== "draft" && view.status !== "held") || !view.mayChange)) {
     const approval = await approvalOf(caller, { id: view.id });
     return <InvoiceView view={view} approval={approval.ok ? approval.value : null} panel={panel} />;
   }
   const coding = await invoiceLookups(caller, { company, period: place.period });
   if (!coding.ok) return refusal(coding.problems.map(describeFound));
   const [suppliers, terms, taxes] = [await listPartners(caller, { role: "supplier" }), await listTerms(caller), await listTaxCodes(caller)];
+  const [orders, shares] = [await billableLines(caller, { company }), await listShares(caller)];
   const lookups: InvoiceLookups = {
+    orders: orders.ok ? orders.value : [], shares: shares.ok ? shares.value.map(({ code, name }) => ({ code, name })) : [], withheld: taxes.ok ? taxes.value.filter((t) => !t.blocked && t.kind === "withheld").map(({ code, name }) => ({ code, name })) : [],
     ...coding.value, suppliers: suppliers.ok ? suppliers.value.filter((s) => !s.blocked) : [], terms: terms.ok ? terms.value.map(({ code, name }) => ({ code, name })) : [],
-    taxes: taxes.ok ? taxes.value.filter((t) => !t.blocked).map((t) => ({ code: t.code, name: `${t.name}, ${t.rates.at(-1)?.percent ?? "0"} %` })) : [],
+    taxes: taxes.ok ? taxes.value.filter((t) => !t.blocked && t.kind !== "withheld").map((t) => ({ code: t.code, name: `${t.name}, ${t.rates.at(-1)?.percent ?? "0"} %` })) : [],
   };
   const content = view?.content ?? invoiceInput({ company, date: dateText(frame.today) });
-  return <InvoiceEditor key={view?.id ?? `new ${company}`} start={{ id: view?.id ?? null, version: view?.version ?? 0, content, savedAt: view?.savedAt ?? null, check: view?.check ?? null }} lookups={lookups} currency={currency} mayPost={frame.person.rights.includes("post.payables")} />;
+  return <InvoiceEditor key={view?.id ?? `new ${company}`} start={{ id: view?.id ?? null, version: view?.version ?? 0, content, savedAt: view?.savedAt ?? null, check: view?.check ?? null }} lookups={lookups} currency={currency} mayPost={frame.person.rights.includes("post.payables")} held={view?.status === "held" ? { mayRelease: view.mayRelease } : null} />;
 }

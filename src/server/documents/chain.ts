@@ -1,0 +1,57 @@
+import { sql } from "drizzle-orm";
+import { number, object } from "yup";
+import { documentArea, type ChainDocument, type ChainLink } from "@/core/documents";
+import { fail, ok, type Result } from "@/core/shared";
+import { arrayOf, rows } from "../db";
+import { defineUseCase } from "../access";
+
+/** The most documents that one picture shows. */
+const MOST = 200;
+
+/** Everything that hangs together with a document of a purchase: from request to payment, both ways along the links of the register. */
+export const documentChain = defineUseCase({
+  name: "documentChain", kind: "read", rights: ["read.payables", "read.ledger", "read.banks"], what: "see documents", schema: object({ id: number().integer().required() }),
+  run: async (context, input): Promise<Result<{ documents: ChainDocument[]; links: ChainLink[]; truncated: boolean }>> => {
+    const { tx } = context;
+    const [start] = await rows<{ company: string; kind: string }>(tx, sql`select c.code as company, d.kind from document d join company c on c.id = d.company_id where d.id = ${input.id}`);
+    if (!start) return fail({ code: "NOT_FOUND", what: "such document" });
+    const area = documentArea(start.kind);
+    if (!context.may(`read.${area}`, start.company) && !context.may("read.ledger", start.company)) return fail({ code: "FORBIDDEN", what: `see documents of ${start.company}` });
+    let ids = new Set<number>([input.id]);
+    let edge = [input.id];
+    const links: ChainLink[] = [];
+    const known = new Set<string>();
+    while (edge.length > 0 && ids.size < MOST) {
+      // A payment ends the walk: what else it paid is another purchase.
+      const found = await rows<{ from: bigint; to: bigint; kind: string }>(
+        tx,
+        sql`select l.from_id as from, l.to_id as to, l.kind from document_link l join document f on f.id = l.from_id join document t on t.id = l.to_id
+            where l.kind in ('ordered', 'received', 'invoiced', 'paid') and (l.from_id = any(${arrayOf(edge)}::bigint[]) or (l.to_id = any(${arrayOf(edge)}::bigint[]) and (l.kind <> 'paid' or l.to_id = ${input.id}))) limit ${MOST}`,
+      );
+      const next: number[] = [];
+      for (const l of found) {
+        const link = { from: Number(l.from), to: Number(l.to) };
+        if (!known.has(`${link.from} ${link.to}`)) links.push(link);
+        known.add(`${link.from} ${link.to}`);
+        for (const id of [link.from, link.to]) if (!ids.has(id)) next.push(id);
+      }
+      ids = new Set([...ids, ...next]);
+      edge = [...new Set(next)];
+    }
+    const documents = await rows<Omit<ChainDocument, "id" | "outstanding"> & { id: bigint; left: bigint | null; toCome: number | null; leftover: bigint | null; billed: number | null }>(
+      tx,
+      sql`select d.id, d.kind, coalesce(d.number, 'draft') as number, d.status, d.date, d.amount, d.currency, d.title,
+            (select sum(o.left_amount)::bigint from open_item o where o.document_id = d.id) as "left",
+            (select count(*)::int from order_line l where l.order_id = d.id and l.received < l.quantity) as "toCome", (select count(*)::int from order_line l where l.order_id = d.id and l.invoiced < l.quantity) as billed,
+            (select sum(e.functional)::bigint from grni_entry e join receipt_line r on r.id = e.receipt_line_id where r.receipt_id = d.id) as leftover
+          from document d where d.id = any(${arrayOf([...ids])}::bigint[])`,
+    );
+    const outstanding = (d: (typeof documents)[number]): string => {
+      if (d.kind === "order" && d.status === "open") return [d.toCome ? `${d.toCome} ${d.toCome === 1 ? "line" : "lines"} to come` : "", d.billed ? `${d.billed} to be invoiced` : ""].filter(Boolean).join(", ");
+      if (d.kind === "receipt" && d.leftover) return "not all invoiced";
+      if (d.kind === "invoice" && d.left) return d.left === -(d.amount ?? 0n) ? "not paid" : "paid in part";
+      return "";
+    };
+    return ok({ documents: documents.map((d) => ({ id: Number(d.id), kind: d.kind, number: d.number, status: d.status, date: d.date, amount: d.amount, currency: d.currency, title: d.title, outstanding: outstanding(d) })), links, truncated: ids.size >= MOST });
+  },
+});
