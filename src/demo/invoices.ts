@@ -15,7 +15,7 @@ const paper = (more: Partial<Omit<InvoiceInput, "lines">> & { lines: ReturnType<
 /** What the clerk has posted in the first days of November. */
 export const postedInvoices: readonly InvoiceInput[] = [
   paper({ supplier: "S-103", number: "TR-4471", date: "2 Nov 2026", total: "2,816.70", description: "Mooring lines", lines: [line("6310", "HARB", "Mooring lines, 12", "1,840.00", "S23"), line("6430", "V-TER", "Fenders, 4", "450.00", "S23")] }),
-  paper({ supplier: "S-112", number: "OE-26-1093", date: "3 Nov 2026", total: "14,350.00", description: "Injectors", lines: [line("6430", "V-LAN", "Injectors, set", "14,350.00", "RC23")] }),
+  paper({ supplier: "S-112", number: "OE-26-1093", date: "1 Nov 2026", total: "14,350.00", description: "Injectors", lines: [line("6430", "V-LAN", "Injectors, set", "14,350.00", "RC23")] }),
   paper({ supplier: "S-115", number: "2026/338", date: "3 Nov 2026", kind: "credit note", total: "615.00", description: "Misprinted timetables", lines: [line("7430", "A-SALES", "Timetables returned", "500.00", "S23")] }),
 ];
 

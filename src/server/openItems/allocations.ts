@@ -5,7 +5,7 @@ import type { JournalDraft } from "@/core/ledger";
 import { fail, isCalendarDate, minor, ok, readAmount, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
-import { lockChains, postDrafts, reverseJournals } from "../ledger";
+import { dayOfReversal, lockChains, postDrafts, reverseJournals } from "../ledger";
 import type { ItemArea } from "./openItems";
 
 const JOURNAL_TYPE: Readonly<Record<ItemArea, string>> = { payables: "payment", receivables: "receipt" };
@@ -178,6 +178,15 @@ export const undoAllocation = defineUseCase({
     if (!found) return fail({ code: "NOT_FOUND", what: "such settlement" });
     if (!context.may(`post.${found.area}`, company.code)) return fail({ code: "FORBIDDEN", what: `undo settlements of ${company.name}` });
     if (found.undone || found.undoes !== null) return fail({ code: "IN_USE", what: "This settlement is undone already" });
+    if (found.kind === "netting") {
+      const day = await dayOfReversal(context, Number(found.journalId));
+      if (day === null) return fail({ code: "NO_OPEN_PERIOD_AFTER", date: found.date });
+      await releaseItems(context, [{ id: Number(found.journalId), date: day }]);
+      const reversed = await reverseJournals(context, [Number(found.journalId)], day);
+      if (!reversed.ok) return reversed;
+      await context.audit({ action: "undone", kind: "open items", recordId: input.id, companyId: company.id });
+      return ok({ id: input.id });
+    }
     if (found.kind !== "by hand") return fail({ code: "IN_USE", what: `It came with a ${found.kind}; reverse that instead` });
     let journalId: number | null = null;
     let date = found.date;
@@ -237,6 +246,6 @@ export const itemHistory = defineUseCase({
             (select jsonb_agg(jsonb_build_object('reference', o.reference, 'number', j.number, 'journalId', j.id)) from allocation_line m join open_item o on o.id = m.item_id join journal j on j.id = o.journal_id where m.allocation_id = a.id and m.item_id <> l.item_id) as "with"
           from allocation_line l join allocation a on a.id = l.allocation_id join person p on p.id = a.made_by where l.item_id = ${input.id} order by a.id`,
     );
-    return ok(found.map(({ undone, ...f }) => ({ ...f, id: Number(f.id), amount: minor(f.amount), with: f.with ?? [], mayUndo: !undone && f.kind === "by hand" && context.may(`post.${item.area}`, item.company) })));
+    return ok(found.map(({ undone, ...f }) => ({ ...f, id: Number(f.id), amount: minor(f.amount), with: f.with ?? [], mayUndo: !undone && (f.kind === "by hand" || f.kind === "netting") && context.may(`post.${item.area}`, item.company) })));
   },
 });

@@ -6,3 +6,5 @@ export { paymentRunSchema, gainsSetting, type PaymentRunDetail, type RunPayment 
 export * from "./payments";
 export * from "./cheques";
 export * from "./remittance";
+export * from "./singlePayment";
+export * from "./outlook";

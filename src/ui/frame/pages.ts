@@ -39,6 +39,8 @@ export const PAGES: readonly PageEntry[] = [
   { name: "Payment run", words: "pay what is due transfer cheque discount", href: "/payables/payments/run", rights: ["post.payables"] },
   { name: "Payments", words: "register paid cheques transfers", href: "/payables/payments", rights: ["read.payables", "read.banks"] },
   { name: "Single payment", words: "manual pay refund without supplier", href: "/payables/payments/new", rights: ["post.payables"] },
+  { name: "Cash needed", words: "weeks due forecast suppliers", href: "/payables/cash", rights: ["read.payables", "read.banks"] },
+  { name: "Discounts", words: "early payment had lost", href: "/payables/discounts", rights: ["read.payables"] },
   { name: "Mailbox", words: "outbox sent remittance advice", href: "/payables/outbox", rights: ["read.payables"] },
   { name: "Suppliers", words: "vendors partners bank accounts", href: "/payables/suppliers", rights: ["read.payables"] },
   { name: "Terms of payment", words: "due days discount instalments", href: "/payables/terms", rights: ["read.payables", "read.receivables"] },

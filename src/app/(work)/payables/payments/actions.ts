@@ -1,5 +1,5 @@
 "use server";
-import { cancelCheque, makePaymentFile, printCheques, recallPayment, rejectPayment, reversePayment, sendAdvices, voidCheque } from "@/server/payables";
+import { cancelCheque, makePayment, makePaymentFile, netPartner, printCheques, recallPayment, rejectPayment, reversePayment, sendAdvices, voidCheque } from "@/server/payables";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 
@@ -11,3 +11,5 @@ export const cancelChequeAction = async (payment: number, reason: string, keep: 
 export const makePaymentFileAction = async (run: number) => answer(await makePaymentFile(await actionCaller(), { run }));
 export const sendAdvicesAction = async (of: { run?: number; payment?: number }) => answer(await sendAdvices(await actionCaller(), of));
 export const undoPaymentAction = async (how: keyof typeof UNDOING, input: { id: number; reason: string; date: string | null }) => answer(await UNDOING[how](await actionCaller(), input));
+export const makePaymentAction = async (input: unknown) => answer(await makePayment(await actionCaller(), input));
+export const netPartnerAction = async (input: { company: string; partner: string; currency: string; date: string }) => answer(await netPartner(await actionCaller(), input));

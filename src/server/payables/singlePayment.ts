@@ -1,0 +1,148 @@
+import { sql } from "drizzle-orm";
+import { array, number, object, string } from "yup";
+import { PAYMENT_METHODS } from "@/core/partners";
+import { paymentJournal, paymentItemKey, type PaidItem, type PlannedPayment } from "@/core/payables";
+import { part } from "@/core/openItems";
+import type { DraftLine, JournalDraft } from "@/core/ledger";
+import { convert } from "@/core/rates";
+import { fail, isCurrency, minor, ok, readAmount, textRecord, type Found, type Minor, type Result } from "@/core/shared";
+import { arrayOf, rows } from "../db";
+import { defineUseCase } from "../access";
+import { lockChains, postDrafts } from "../ledger";
+import { settleTogether } from "../openItems";
+import { payableItems, payableSuppliers } from "./paymentFacts";
+import { paymentPlace, postedPayments } from "./paymentRun";
+
+const METHODS = [...PAYMENT_METHODS, "refund"] as const;
+
+/**
+ * One payment by itself: of open items of a supplier in full or in part, of a coding without any supplier, or both; or a refund that comes in for what a supplier owes us.
+ * It is made outside a run (by hand at the bank, by direct debit), so no file and no cheque come of it.
+ */
+export const makePayment = defineUseCase({
+  name: "makePayment", kind: "write", rights: ["post.payables"], what: "make payments", company: (i) => i.company,
+  schema: object({
+    company: string().required(), bank: string().required("The bank account is missing"), date: string().required("The date is missing"), method: string().oneOf(METHODS).default("manual"), supplier: string().trim().default(""), payee: string().trim().max(120).default(""), currency: string().nullable().default(null), description: string().trim().max(150).default(""),
+    items: array(object({ id: number().integer().required(), amount: string().default(""), discount: string().default("") })).max(1000).default([]),
+    lines: array(object({ account: string().trim().default(""), dimensions: textRecord(), description: string().trim().max(200).default(""), amount: string().trim().default("") })).max(50).default([]),
+  }),
+  run: async (context, input): Promise<Result<{ id: number; number: string; journal: string }>> => {
+    const { tx, masters } = context;
+    const company = masters.companyByCode.get(input.company);
+    if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    await lockChains(tx, [company.code]);
+    const currency = input.currency || company.currency;
+    if (!isCurrency(currency)) return fail({ code: "CURRENCY_UNKNOWN", currency, field: "currency" });
+    const found = await paymentPlace(context, { ...input, currencies: [currency] });
+    if (!found.ok) return found;
+    const { bank, accounts, rateIn } = found.value;
+    if (bank.companyId !== company.id) return fail({ code: "INVALID", what: `${bank.code} belongs to ${bank.companyName}; one company pays for another in a payment run`, field: "bank" });
+    const problems: Found[] = [];
+    const refund = input.method === "refund";
+    const chosen = input.items.length === 0 ? [] : await payableItems(context, company.id, { only: input.items.map((i) => i.id) });
+    const [supplier] = [...(await payableSuppliers(context, [input.supplier])).values()];
+    if (input.supplier !== "" && !supplier) problems.push({ code: "PARTNER_UNKNOWN", partner: input.supplier, field: "supplier" });
+    if (input.supplier === "" && input.payee === "") problems.push({ code: "REQUIRED", what: "A supplier or the name of the payee", field: "payee" });
+    const paid: PaidItem[] = [];
+    input.items.forEach((wanted, i) => {
+      const item = chosen.find((c) => c.id === wanted.id);
+      const at = (problem: Found) => problems.push({ ...problem, line: i + 1 });
+      if (!item) return at({ code: "NOT_FOUND", what: "such open item" });
+      if (item.partner !== input.supplier) return at({ code: "ITEM_OTHER_PARTNER" });
+      if (item.currency !== currency) return at({ code: "ITEM_OTHER_CURRENCY", first: item.currency, second: currency });
+      if (item.hold !== "") return at({ code: "IN_USE", what: `${item.reference} is on hold: ${item.hold}. Release it first` });
+      if (item.takenBy !== null) return at({ code: "IN_USE", what: `${item.takenBy} has taken ${item.reference}; post or discard that run first` });
+      const size = item.left < 0n ? -item.left : item.left;
+      const amount = wanted.amount.trim() === "" ? { ok: true as const, amount: minor(size) } : readAmount(wanted.amount, currency);
+      const discount = wanted.discount.trim() === "" ? { ok: true as const, amount: minor(0n) } : readAmount(wanted.discount, currency);
+      if (!amount.ok) return at({ code: "AMOUNT_NOT_NUMBER", text: wanted.amount });
+      if (!discount.ok) return at({ code: "AMOUNT_NOT_NUMBER", text: wanted.discount });
+      const taken = minor(amount.amount + discount.amount);
+      if (amount.amount < 0n || discount.amount < 0n || taken === 0n || taken > size) return at({ code: "ITEM_OVERALLOCATED", wanted: taken, left: minor(size), currency });
+      if (discount.amount > 0n && item.left > 0n) return at({ code: "INVALID", what: "A credit note has no discount" });
+      const sign = item.left < 0n ? -1n : 1n;
+      paid.push({ item: item.id, reference: item.reference, account: item.account, taken: minor(sign * taken), functional: part(item, taken).functional, discount: discount.amount, lost: minor(0n) });
+    });
+    const rate = currency === company.currency ? null : rateIn(company.currency)(currency);
+    if (currency !== company.currency && rate === null) problems.push({ code: "RATE_MISSING", from: currency, to: company.currency, kind: "spot", date: input.date, field: "date" });
+    const lines: { line: Omit<DraftLine, "side" | "amount">; amount: Minor }[] = [];
+    input.lines.forEach((l, i) => {
+      if (l.account === "" && l.amount === "") return;
+      const read = readAmount(l.amount, currency);
+      if (!read.ok || read.amount === 0n) problems.push({ code: "AMOUNT_NOT_NUMBER", text: l.amount, line: i + 1, field: "amount" });
+      else lines.push({ line: { account: l.account, dimensions: l.dimensions, description: l.description || input.description }, amount: read.amount });
+    });
+    const amount = minor(paid.reduce((t, i) => t - i.taken - i.discount, 0n) + lines.reduce((t, l) => t + l.amount, 0n));
+    if (paid.length === 0 && lines.length === 0) problems.push({ code: "REQUIRED", what: "What is paid: an item or a line" });
+    else if (refund ? amount >= 0n : amount <= 0n) problems.push({ code: "INVALID", what: refund ? "A refund comes in: choose what the supplier owes us, or lines with a minus" : "Nothing would be paid: what is taken off is as much as what is owed. Settle it without a payment, or note a refund", field: "items" });
+    const [first, ...others] = problems;
+    if (first) return fail(first, ...others);
+    const size = minor(amount < 0n ? -amount : amount);
+    const payee = supplier?.name ?? input.payee;
+    const planned: PlannedPayment = { key: paymentItemKey(0), partner: supplier?.code ?? "", payee, method: "manual", currency, rate, amount, functional: amount, discount: minor(paid.reduce((t, i) => t + i.discount, 0n)), iban: "", bic: "", items: paid };
+    const own = paymentJournal(planned, input.date, [], accounts);
+    const functional = (n: Minor): Minor => (rate === null ? n : convert(n, currency, company.currency, rate));
+    const coded = lines.map(({ line, amount: a }): DraftLine => ({ ...line, side: a > 0n ? "debit" : "credit", amount: functional(minor(a < 0n ? -a : a)), ...(rate === null ? {} : { foreignAmount: minor(a < 0n ? -a : a), rate }) }));
+    const draft: JournalDraft = { ...own, description: (input.description || own.description).slice(0, 200), lines: [...own.lines.filter((l) => !(l.account === accounts.exchangeGain || l.account === accounts.exchangeLoss) || (l.foreignAmount ?? 1n) !== 0n), ...coded] };
+    // Exchange difference and rounding of all lines together.
+    const rest = draft.lines.reduce((t, l) => t + (l.side === "debit" ? l.amount : -l.amount), 0n);
+    const balanced: JournalDraft = rest === 0n ? draft : { ...draft, lines: [...draft.lines, { account: rest > 0n ? accounts.exchangeGain : accounts.exchangeLoss, dimensions: {}, description: "Exchange difference", side: rest > 0n ? "credit" : "debit", amount: minor(rest > 0n ? rest : -rest), foreignAmount: minor(0n) }] };
+    const posted = await postDrafts(context, [balanced]);
+    if (!posted.ok) return posted;
+    const made = await postedPayments(context, null, { bank: bank.code, payments: [{ ...planned, amount: size, method: input.method as PlannedPayment["method"], drafts: [0], taxes: [] }] }, company.code, posted.value, false);
+    if (!made.ok) return made;
+    await context.audit({ action: refund ? "refund noted" : "paid", kind: "payment", recordId: made.value[0]!.id, label: made.value[0]!.number, companyId: company.id, after: { payee, amount: String(size), currency } });
+    return ok({ ...made.value[0]!, journal: posted.value[0]!.number });
+  },
+});
+
+/** Sets what we owe a partner against what it owes us, where it is both supplier and customer: the oldest first, in one currency, by a journal that settles both sides. */
+export const netPartner = defineUseCase({
+  name: "netPartner", kind: "write", rights: ["post.payables"], what: "net what is owed both ways", company: (i) => i.company, schema: object({ company: string().required(), partner: string().required(), currency: string().required(), date: string().required("The date is missing") }),
+  run: async (context, input): Promise<Result<{ journal: string; amount: Minor }>> => {
+    const { tx, masters } = context;
+    const company = masters.companyByCode.get(input.company);
+    if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    if (!context.may("post.receivables", company.code)) return fail({ code: "FORBIDDEN", what: `settle what customers of ${company.name} owe` });
+    await lockChains(tx, [company.code]);
+    const items = await rows<{ id: bigint; area: string; account: string; left: bigint; leftFunctional: bigint; reference: string; hold: string }>(
+      tx,
+      sql`select i.id, i.area, a.number as account, i.left_amount as "left", i.left_functional as "leftFunctional", i.reference, i.hold from open_item i join account a on a.id = i.account_id
+          where i.company_id = ${company.id} and i.partner = ${input.partner} and i.currency = ${input.currency} and i.left_amount <> 0 and i.hold = '' and i.date <= ${input.date} and ((i.area = 'payables' and i.left_amount < 0) or (i.area = 'receivables' and i.left_amount > 0)) order by i.due_date, i.id for update of i`,
+    );
+    const side = (area: string) => items.filter((i) => i.area === area);
+    const sum = (list: typeof items): bigint => list.reduce((t, i) => t + (i.left < 0n ? -i.left : i.left), 0n);
+    const amount = [sum(side("payables")), sum(side("receivables"))].reduce((a, b) => (a < b ? a : b));
+    if (amount === 0n) return fail({ code: "INVALID", what: "Nothing is owed both ways in this currency" });
+    const takes = ["payables", "receivables"].flatMap((area) => {
+      let open = amount;
+      return side(area).flatMap((i) => {
+        const size = i.left < 0n ? -i.left : i.left;
+        const taken = size < open ? size : open;
+        open -= taken;
+        if (taken === 0n) return [];
+        const { functional } = part({ id: Number(i.id), account: i.account, partner: input.partner, currency: input.currency, left: minor(i.left), leftFunctional: minor(i.leftFunctional) }, minor(taken));
+        return [{ area, account: i.account, item: Number(i.id), amount: minor(i.left < 0n ? -taken : taken), functional }];
+      });
+    });
+    const foreign = input.currency !== company.currency;
+    const lines: DraftLine[] = [...new Set(takes.map((t) => `${t.area}|${t.account}`))].map((key) => {
+      const own = takes.filter((t) => `${t.area}|${t.account}` === key);
+      const [functional, inCurrency] = [own.reduce((t, x) => t + x.functional, 0n), own.reduce((t, x) => t + x.amount, 0n)];
+      const size = (n: bigint): Minor => minor(n < 0n ? -n : n);
+      return { account: own[0]!.account, dimensions: {}, description: "Netted", side: inCurrency < 0n ? "debit" : "credit", amount: size(functional), ...(foreign ? { foreignAmount: size(inCurrency) } : {}), partner: input.partner, dueDate: input.date, item: { kind: "payment", reference: "Netting" } };
+    });
+    const rest = lines.reduce((t, l) => t + (l.side === "debit" ? l.amount : -l.amount), 0n);
+    const account = rest > 0n ? masters.purposes.exchangeGain : masters.purposes.exchangeLoss;
+    if (rest !== 0n && !account) return fail({ code: "PURPOSE_MISSING", purpose: "exchange differences" });
+    if (rest !== 0n) lines.push({ account: account!, dimensions: {}, description: "Exchange difference of settled items", side: rest > 0n ? "credit" : "debit", amount: minor(rest > 0n ? rest : -rest), foreignAmount: minor(0n) });
+    const posted = await postDrafts(context, [{ company: company.code, type: "payment", book: null, date: input.date, ...(foreign ? { currency: input.currency } : {}), description: `Netting with ${input.partner}`, reference: "Netting", lines }]);
+    if (!posted.ok) return posted;
+    const journal = posted.value[0]!;
+    const made = await rows<{ id: bigint; area: string; left: bigint; leftFunctional: bigint }>(tx, sql`select id, area, left_amount as "left", left_functional as "leftFunctional" from open_item where journal_id = any(${arrayOf([journal.id])}::bigint[])`);
+    // Each side settles by itself: its items with what the journal left on its own account.
+    await settleTogether(context, "netting", [{ companyId: company.id, date: input.date, journalId: journal.id, lines: [...takes.map(({ item, amount: a, functional }) => ({ item, amount: a, functional })), ...made.map((m) => ({ item: Number(m.id), amount: minor(m.left), functional: minor(m.leftFunctional) }))] }]);
+    await context.audit({ action: "netted", kind: "open items", recordId: journal.id, label: journal.number, companyId: company.id, after: { partner: input.partner, amount: String(amount), currency: input.currency } });
+    return ok({ journal: journal.number, amount: minor(amount) });
+  },
+});
