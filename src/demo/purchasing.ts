@@ -71,7 +71,7 @@ export const demoRules = [
 const line = (account: string, net: string, more: object = {}) => ({ account, net, taxCode: "S23", ...more });
 /** Invoices that come again. */
 export const demoTemplates = [
-  { name: "Hull insurance premium", suppliers: ["S-104"], rhythm: { every: 3, unit: "month", first: "2026-02-10", until: "" }, numberPattern: "BI-{yyyy}-{q}", invoice: { company: "HSF", description: "Premium {q} {yyyy}", lines: [line("6610", "24,300.00", { taxCode: "Z0", shares: "PREMIUM" })] } },
+  { name: "Hull insurance premium", suppliers: ["S-104"], rhythm: { every: 3, unit: "month", first: "2026-11-03", until: "" }, numberPattern: "BI-{yyyy}-{q}", invoice: { company: "HSF", description: "Premium {q} {yyyy}", lines: [line("6610", "24,300.00", { taxCode: "Z0", shares: "PREMIUM" })] } },
   { name: "Rent of the rope store", suppliers: ["S-140"], rhythm: { every: 1, unit: "month", first: "2026-10-01", until: "" }, numberPattern: "TT-{yy}{mm}", invoice: { company: "HSF", description: "Rent, {month}", lines: [line("6630", "1,450.00", { dimensions: { costCentre: "HARB" } })] } },
   { name: "Heating, by floor area", suppliers: ["S-125"], rhythm: { every: 1, unit: "month", first: "2026-10-15", until: "" }, numberPattern: "FE-{yyyy}-{mm}", journalDay: "end of its month", invoice: { company: "HSF", description: "Heating, {month}", lines: [line("6630", "2,318.40", { shares: "FLOOR" })] } },
   { name: "Waste collection, agreed for the year", suppliers: ["S-133"], rhythm: { every: 1, unit: "month", first: "2026-09-20", until: "2026-12-31" }, numberPattern: "WW-{n}", agreed: "3,200.00", invoice: { company: "HSF", description: "Collection {n}", lines: [line("6260", "690.00", { dimensions: { costCentre: "T-SOUTH" } })] } },

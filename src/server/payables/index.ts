@@ -8,3 +8,4 @@ export * from "./cheques";
 export * from "./remittance";
 export * from "./singlePayment";
 export * from "./outlook";
+export * from "./loadInvoices";

@@ -5,8 +5,11 @@ import { useMemo, useState } from "react";
 import { amountText, dateText } from "@/core/shared";
 import type { InvoiceRow } from "@/server/payables";
 import { useWork } from "@/ui/frame/work";
+import { FileLoad } from "@/ui/FileLoad";
 import { Empty } from "@/ui/Page";
 import { Status } from "@/ui/Status";
+import { toast } from "sonner";
+import { loadEInvoiceAction, loadInvoicesAction } from "./actions";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 
 export function InvoiceList({ items }: { items: InvoiceRow[] }) {
@@ -34,8 +37,29 @@ export function InvoiceActions({ status, text }: { status: string; text: string 
       <select aria-label="Status" className="field w-auto" value={status} onChange={(e) => work.go({ status: e.target.value === "all" ? null : e.target.value })}>
         {[["all", "All"], ["draft", "Drafts"], ["waiting", "Waiting"], ["held", "Held"], ["posted", "Posted"], ["reversed", "Cancelled"]].map(([value, word]) => <option key={value} value={value}>{word}</option>)}
       </select>
-      <Link className="button" href={work.link("/payables")}>Ageing</Link>
+      {work.may("prepare.payables") && <EInvoice />}
+      {work.may("prepare.payables") && <FileLoad label="Load" what="invoices" load={(form) => loadInvoicesAction(work.place.company, form)} />}
       {work.may("prepare.payables") && <Link className="button button-main" href={work.link("/payables/invoices/new")}>New invoice</Link>}
     </>
+  );
+}
+
+/** Takes in what a supplier sends as a file in UBL: a draft with everything that it says. */
+function EInvoice() {
+  const work = useWork();
+  const router = useRouter();
+  const take = async (file: File) => {
+    if (file.size > 4_000_000) return void toast.error("The file is larger than an e-invoice may be.");
+    const result = await loadEInvoiceAction(work.place.company, await file.text()).catch(() => null);
+    if (!result) return void toast.error("The server did not answer. Try again.");
+    if (!result.ok) return void toast.error(`${file.name}: ${result.message}`);
+    toast.success(result.value.supplier ? `A draft of ${result.value.supplier}.` : "A draft; say which supplier it is from.");
+    router.push(work.link(`/payables/invoices/${result.value.id}`));
+  };
+  return (
+    <label className="button cursor-pointer focus-within:outline-2 focus-within:outline-sea">
+      E-invoice
+      <input type="file" accept=".xml" className="sr-only" aria-label="E-invoice: UBL in XML" onChange={(e) => { const file = e.target.files?.[0]; e.target.value = ""; if (file) void take(file); }} />
+    </label>
   );
 }
