@@ -37,7 +37,7 @@ export function faultsOfTransferFile(xml: string): string[] {
     let at = 0;
     for (const [name, least, most] of rules) {
       let n = 0;
-      while (names[at] === name) (at++, n++);
+      for (; names[at] === name; at++) n++;
       if (n < least || n > most) faults.push(`${path}/${name} comes ${n} times`);
     }
     if (at < names.length) faults.push(`${path}/${names[at]!} stands at a wrong place`);

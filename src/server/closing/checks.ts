@@ -93,6 +93,19 @@ export async function closeChecks(context: Context, company: Company, bookId: nu
     door: apart.length === 0 ? null : `/ledger/accounts/${apart[0]!.account}?${query}`,
   });
 
+  const [grni] = await rows<{ account: string; balance: bigint; left: bigint; old: number }>(
+    tx,
+    sql`select coalesce(string_agg(a.number, ', '), '') as account, coalesce(-sum(b.balance), 0)::bigint as balance, (select coalesce(sum(functional), 0)::bigint from grni_entry where company_id = ${company.id}) as "left",
+          (select count(*)::int from (select e.receipt_line_id from grni_entry e join receipt_line r on r.id = e.receipt_line_id where e.company_id = ${company.id} and r.date < ${to}::date - 90 and e.date <= ${to} group by 1 having sum(e.functional) <> 0) x) as old
+        from account a left join (select account_id, sum(debit - credit) as balance from account_balance where company_id = ${company.id} and year_id = (select id from fiscal_year where company_id = ${company.id} order by start_date desc limit 1) group by 1) b on b.account_id = a.id where a.control = 'GRNI'`,
+  );
+  const differ = grni!.balance !== grni!.left;
+  checks.push({
+    code: "received", name: "Received, not invoiced, equals its control account and is not old", state: differ ? "fails" : grni!.old > 0 ? "warns" : "holds",
+    finding: differ ? `${grni!.account} holds ${amountText(grni!.balance, company.currency)}, the leftovers come to ${amountText(grni!.left, company.currency)}.` : grni!.old > 0 ? `${grni!.old === 1 ? "One leftover is" : `${grni!.old} leftovers are`} older than 90 days. Ask for the invoice, or clean up.` : `What is received and not invoiced is what ${grni!.account} holds, and none of it is older than 90 days.`,
+    door: differ || grni!.old > 0 ? `/payables/received?${query}` : null,
+  });
+
   const used = await rows<{ accountId: number }>(tx, sql`select distinct account_id as "accountId" from account_balance where company_id = ${company.id}`);
   const accounts = used.map((u) => masters.accountById.get(u.accountId)!);
   const missing: string[] = [];

@@ -18,7 +18,7 @@ const NAMED = 20;
  * numbers without gaps, references to what is there. Reads only.
  */
 export async function verify(tx: Db): Promise<Check[]> {
-  return [await balancesAgainstLines(tx), await codingsAgainstLines(tx), await journalsBalance(tx), ...(await chains(tx)), await numbering(tx), await references(tx), await anchors(tx), await itemsAgainstAccounts(tx), await itemsAgainstAllocations(tx)];
+  return [await balancesAgainstLines(tx), await codingsAgainstLines(tx), await journalsBalance(tx), ...(await chains(tx)), await numbering(tx), await receivedNotInvoiced(tx), await references(tx), await anchors(tx), await itemsAgainstAccounts(tx), await itemsAgainstAllocations(tx)];
 }
 
 /** Turnover from the lines, with or without the openings of later years, in the shape of a balance table. */
@@ -113,6 +113,17 @@ async function chains(tx: Db): Promise<Check[]> {
     checks.push({ name: `Hash chain of ${head.code}`, looked: Number(seq), faults: faults.slice(0, NAMED) });
   }
   return checks;
+}
+
+/** What documents say is received and not invoiced, and what its control account holds. */
+async function receivedNotInvoiced(tx: Db): Promise<Check> {
+  const found = await rows<{ company: string; entries: bigint; balance: bigint }>(
+    tx,
+    sql`select c.code as company, coalesce(e.sum, 0)::bigint as entries, coalesce(l.sum, 0)::bigint as balance from company c
+          left join (select company_id, sum(functional) as sum from grni_entry group by 1) e on e.company_id = c.id
+          left join (select company_id, sum(case side when 'C' then amount else -amount end) as sum from journal_line where account_id in (select id from account where control = 'GRNI') group by 1) l on l.company_id = c.id order by 1`,
+  );
+  return { name: "Received, not invoiced, equals its control account", looked: found.length, faults: found.filter((f) => f.entries !== f.balance).map((f) => `${f.company}: documents say ${f.entries}, the account holds ${f.balance}`) };
 }
 
 async function numbering(tx: Db): Promise<Check> {

@@ -92,7 +92,7 @@ registerRunKind({
   approved: "as one",
   schema: paymentRunSchema,
   async propose(context, params, overrides, run) {
-    const { masters, tx } = context;
+    const { masters } = context;
     const known = masters.companyByCode.get(params.company);
     if (!known) return fail({ code: "COMPANY_UNKNOWN", company: params.company, field: "company" });
     if (!isCalendarDate(params.next)) return fail({ code: "DATE_INVALID", text: params.next, field: "next" });

@@ -7,3 +7,4 @@ export * from "./grni";
 export * from "./cleanUp";
 export * from "./accrualRun";
 export * from "./sendOrder";
+export * from "./commitments";

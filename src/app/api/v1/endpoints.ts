@@ -13,6 +13,7 @@ import { statement } from "@/server/statements";
 import { map, money, type Endpoint } from "./endpoint";
 import { INVOICE_ENDPOINTS } from "./invoiceEndpoints";
 import { PARTNER_ENDPOINTS } from "./partnerEndpoints";
+import { PURCHASE_ENDPOINTS } from "./purchaseEndpoints";
 
 const place = { company: string().required(), book: string(), period: string().required(), from: string(), asKnown: string() };
 const format = (formats: readonly FileFormat[]) => string().oneOf(["json", ...formats]).default("json");
@@ -142,6 +143,7 @@ export const ENDPOINTS: readonly Endpoint[] = [
   },
   ...PARTNER_ENDPOINTS,
   ...INVOICE_ENDPOINTS,
+  ...PURCHASE_ENDPOINTS,
 ];
 
 /** Problems as programs get them: line, field, code, sentence. */

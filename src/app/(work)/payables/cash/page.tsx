@@ -1,6 +1,6 @@
 import Link from "next/link";
 import { placeQuery } from "@/core/organisation";
-import { amountText, dateText, dayText, describeFound } from "@/core/shared";
+import { amountText, dateText, dayText, describeFound, minor } from "@/core/shared";
 import { cashNeeded } from "@/server/payables";
 import { Fact, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
@@ -17,7 +17,7 @@ export default async function CashPage({ searchParams }: { searchParams: SearchP
   if (!result.ok) return <Page title="Cash needed"><Problems messages={result.problems.map(describeFound)} /></Page>;
   const { weeks, currency, total, later, control, agrees } = result.value;
   const most = weeks.reduce((m, w) => (w.due > m ? w.due : m), 1n);
-  let sum = 0n;
+  const upTo = weeks.map((_, i) => minor(weeks.slice(0, i + 1).reduce((t, w) => t + w.due, 0n)));
   return (
     <Page
       title="Cash needed" note={`by week, for suppliers, from ${dateText(today)}`} actions={<Link className="button" href={`/payables?${placeQuery(place)}`}>Ageing</Link>}
@@ -27,15 +27,12 @@ export default async function CashPage({ searchParams }: { searchParams: SearchP
         <table className="sheet">
           <thead><tr><th className="w-48">Due</th><th className="num w-20">Items</th><th className="num w-40">Amount</th><th /><th className="num w-36">Held back of it</th><th className="num w-40">Discount if paid by then</th><th className="num w-40">Together so far</th></tr></thead>
           <tbody>
-            {weeks.map((w) => {
-              sum += w.due;
-              return (
+            {weeks.map((w, i) => (
                 <tr key={w.from || "overdue"}>
                   <td className={w.from === "" && w.due !== 0n ? "font-semibold text-coral" : "font-semibold"}>{w.from === "" ? "overdue" : `${dayText(w.from)} to ${dayText(w.to)}`}</td><td className="num">{w.items || ""}</td><td className="num">{amountText(w.due, currency)}</td>
-                  <td className="w-[22%]"><span className="block h-3 rounded-sm bg-petrol-2" style={{ width: `${w.due > 0n ? Number((w.due * 100n) / most) : 0}%` }} aria-hidden /></td><td className="num">{w.held === 0n ? "" : amountText(w.held, currency)}</td><td className="num">{w.discount === 0n ? "" : amountText(w.discount, currency)}</td><td className="num">{amountText(sum, currency)}</td>
+                  <td className="w-[22%]"><span className="block h-3 rounded-sm bg-petrol-2" style={{ width: `${w.due > 0n ? Number((w.due * 100n) / most) : 0}%` }} aria-hidden /></td><td className="num">{w.held === 0n ? "" : amountText(w.held, currency)}</td><td className="num">{w.discount === 0n ? "" : amountText(w.discount, currency)}</td><td className="num">{amountText(upTo[i]!, currency)}</td>
                 </tr>
-              );
-            })}
+            ))}
           </tbody>
         </table>
       </div>

@@ -1,5 +1,6 @@
 import { describeFound } from "@/core/shared";
 import { accountView, getJournal } from "@/server/ledger";
+import { commitments } from "@/server/purchasing";
 import { readPreferences } from "@/server/access";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Empty, Page, Problems } from "@/ui/Page";
@@ -11,11 +12,11 @@ import { openTrace } from "@/app/lib/trace";
 import { JournalBeside } from "../../journals/[key]/JournalBeside";
 import { AccountBar, AccountViews, type AccountQuestion } from "./AccountBar";
 import { AccountFooter, AccountLines, AccountMonths, TAccounts } from "./AccountLines";
+import { CommitmentTable } from "./CommitmentTable";
 import { LazyChart } from "./LazyChart";
 
 const AWAITED = {
   plan: { title: "No plan stands against these accounts", text: "A plan version fills this with its amounts by period, beside which the actual ones can be held." },
-  commitments: { title: "Nothing is committed on these accounts", text: "Orders in force stand here with what is not yet received, until they become actual." },
 };
 
 export default async function AccountPage({ params, searchParams }: { params: Promise<{ choice: string }>; searchParams: SearchParams }) {
@@ -36,6 +37,7 @@ export default async function AccountPage({ params, searchParams }: { params: Pr
       </Page>
     );
   const view = result.value;
+  const committed = question.of === "commitments" ? await commitments(caller, { companies: question.companies, accounts: view.accounts.map((a) => a.number), values: question.values }) : null;
   const preferences = await readPreferences(caller);
   const open = await openTrace(address, place, { values: question.values, withClosing: true });
   const beside = address.beside && !address.trace ? await getJournal(caller, { key: address.beside }) : null;
@@ -48,7 +50,12 @@ export default async function AccountPage({ params, searchParams }: { params: Pr
       panel={beside ? <JournalBeside journal={beside.ok ? beside.value : null} message={beside.ok ? null : beside.problems.map(describeFound).join(" ")} /> : <TracePanel {...open} />}
     >
       <AccountBar question={question} />
-      {question.of !== "actual" ? (
+      {question.of === "commitments" ? (
+        <>
+          {committed && !committed.ok && <Problems messages={committed.problems.map(describeFound)} />}
+          <CommitmentTable rows={committed?.ok ? committed.value : []} />
+        </>
+      ) : question.of !== "actual" ? (
         <div className="panel flex-1"><Empty title={AWAITED[question.of].title}>{AWAITED[question.of].text}</Empty></div>
       ) : (
         <div className="print-flow flex min-h-0 flex-1 flex-col gap-2.5 overflow-y-auto *:last:min-h-[240px]">
