@@ -1,10 +1,12 @@
 "use client";
+import Link from "next/link";
 import { useCallback, useMemo, useState, type ReactNode } from "react";
 import { ibanText } from "@/core/partners";
 import { age, DEFAULT_BUCKETS } from "@/core/openItems";
 import { amountText, dateText, decimalText, minor } from "@/core/shared";
 import type { ItemArea, ItemHistory, OpenItemRow } from "@/server/openItems";
 import type { PartnerView as Partner } from "@/server/partners";
+import { netPartnerAction } from "../(work)/payables/payments/actions";
 import type { Answer } from "@/app/lib/answer";
 import { useAct } from "@/app/lib/useAct";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
@@ -72,6 +74,8 @@ export function PartnerView({ area, partner, items, on, all, terms, note, maySet
       actions={
         <>
           <button type="button" className="button" aria-pressed={all} onClick={() => work.go({ all: all ? null : "1" })}>{all ? "Open items" : "Everything"}</button>
+          {partner.supplier && partner.customer && work.may("post.payables") && work.may("post.receivables") && items.length > 0 && <button type="button" className="button" disabled={busy} title="Sets what we owe against what is owed to us, the oldest first" onClick={() => void act(() => netPartnerAction({ company: work.place.company, partner: partner.code, currency: items[0]!.currency, date: work.today }), "Netted.")}>Net both ways</button>}
+          {area === "payables" && work.may("post.payables") && <Link className="button" href={work.link("/payables/payments/new", { supplier: partner.code })}>Pay</Link>}
           <button type="button" className="button" aria-expanded={side === "banks"} onClick={() => setSide(side === "banks" ? null : "banks")}>Bank accounts</button>
           {maySettle && pairs.length > 0 && <button type="button" className="button button-main" disabled={busy} onClick={settle}>Settle {chosen.length} items</button>}
         </>

@@ -303,11 +303,17 @@ export function taxTakenBack(item: Pick<PayableItem, "id" | "taxes">, gross: Min
   return item.taxes.map((t) => ({ ...t, item: item.id, base: proportion(t.base, discount, gross), tax: proportion(t.tax, discount, gross), recoverable: proportion(t.recoverable, discount, gross) }));
 }
 
+/** What a payment pays besides items: a coding, in minor units of its currency, positive for what is paid. */
+export interface CodedPart {
+  line: Omit<DraftLine, "side" | "amount" | "foreignAmount" | "rate">;
+  amount: Minor;
+}
+
 /**
  * The journal of a payment: the supplier by control account at what its items are carried at, what leaves the bank at the day's rate, the discount without the tax that it takes
  * back, and what remains as a realised exchange difference (IAS 21.28). Both currencies balance.
  */
-export function paymentJournal(payment: PlannedPayment, date: CalendarDate, taken: readonly TaxTakenBack[], to: PaymentAccounts): JournalDraft {
+export function paymentJournal(payment: PlannedPayment, date: CalendarDate, taken: readonly TaxTakenBack[], to: PaymentAccounts, coded: readonly CodedPart[] = []): JournalDraft {
   const { currency, rate } = payment;
   const foreign = currency !== to.functional;
   const lines: DraftLine[] = [];
@@ -336,6 +342,7 @@ export function paymentJournal(payment: PlannedPayment, date: CalendarDate, take
     discount += t.tax;
   }
   credit({ account: to.discount, dimensions: {}, description: `Discount, ${payment.payee}` }, discount);
+  for (const c of coded) add(c.line, own(c.amount), c.amount);
   if (rest !== 0n) add({ account: rest > 0n ? to.exchangeGain : to.exchangeLoss, dimensions: {}, description: "Exchange difference of settled items" }, -rest, 0n);
   return { company: to.company, type: "payment", book: null, date, ...(foreign ? { currency } : {}), description: `Payment to ${payment.payee}`.slice(0, 200), reference: payment.items.length === 1 ? payment.items[0]!.reference.slice(0, 60) : "", lines };
 }

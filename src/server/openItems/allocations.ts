@@ -1,11 +1,11 @@
 import { sql } from "drizzle-orm";
 import { array, number, object, string } from "yup";
 import { settle, type AllocationLine, type ItemLeft } from "@/core/openItems";
-import type { JournalDraft } from "@/core/ledger";
+import type { AccountPurpose, JournalDraft } from "@/core/ledger";
 import { fail, isCalendarDate, minor, ok, readAmount, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
-import { dayOfReversal, lockChains, postDrafts, reverseJournals } from "../ledger";
+import { dayOfReversal, linkJournals, lockChains, postDrafts, reverseJournals } from "../ledger";
 import type { ItemArea } from "./openItems";
 
 const JOURNAL_TYPE: Readonly<Record<ItemArea, string>> = { payables: "payment", receivables: "receipt" };
@@ -44,6 +44,8 @@ export async function allocate(context: Context, kind: string, date: CalendarDat
   const items = await lockItems(context, pairings.flatMap((p) => [p.first, p.second]));
   const sums = new Map<number, AllocationLine>();
   const differences = new Map<string, { partner: string; amount: bigint }>();
+  /** What moves from one control account to another: an advance that is set against an invoice. Signed as the items, by account. */
+  const moves = new Map<string, { account: string; partner: string; amount: bigint; functional: bigint }>();
   let of: Locked | undefined;
   for (const p of pairings) {
     const [a, b] = [items.get(p.first), items.get(p.second)];
@@ -60,6 +62,14 @@ export async function allocate(context: Context, kind: string, date: CalendarDat
       const sum = sums.get(line.item) ?? { item: line.item, amount: minor(0n), functional: minor(0n) };
       sums.set(line.item, { item: line.item, amount: minor(sum.amount + line.amount), functional: minor(sum.functional + line.functional) });
     }
+    if (a.account !== b.account) {
+      for (const line of result.value.lines) {
+        const { account, partner } = items.get(line.item)!;
+        const move = moves.get(account) ?? { account, partner, amount: 0n, functional: 0n };
+        moves.set(account, { ...move, amount: move.amount + line.amount, functional: move.functional + line.functional });
+      }
+      continue;
+    }
     const key = `${a.account}|${a.partner}`;
     differences.set(key, { partner: a.partner, amount: (differences.get(key)?.amount ?? 0n) + result.value.difference });
   }
@@ -67,7 +77,7 @@ export async function allocate(context: Context, kind: string, date: CalendarDat
   const company = masters.companyById.get(of.companyId)!;
   let journal: { id: number; number: string } | null = null;
   const differing = [...differences].filter(([, d]) => d.amount !== 0n);
-  if (differing.length > 0) {
+  if (differing.length > 0 || moves.size > 0) {
     for (const purpose of ["exchangeGain", "exchangeLoss"] as const) if (!masters.purposes[purpose]) return fail({ code: "PURPOSE_MISSING", purpose: purpose === "exchangeGain" ? "exchange gains" : "exchange losses" });
     const draft: JournalDraft = {
       company: company.code, type: JOURNAL_TYPE[of.area], book: null, date, description: "Exchange difference of settled items", ...(options.origin === undefined ? {} : { origin: options.origin }),
@@ -80,14 +90,31 @@ export async function allocate(context: Context, kind: string, date: CalendarDat
         ];
       }),
     };
-    const posted = await postDrafts(context, [draft]);
+    const drafts = [...(differing.length > 0 ? [draft] : []), ...(moves.size > 0 ? [moveDraft([...moves.values()], of, company, date, masters.purposes)] : [])];
+    const posted = await postDrafts(context, drafts);
     if (!posted.ok) return posted;
+    // Where both are needed the first one names the other, so that they are undone together.
+    if (posted.value.length > 1) await linkJournals(tx, posted.value.map((p) => p.id));
     journal = posted.value[0]!;
   }
   const [head] = await rows<{ seq: bigint }>(tx, sql`select seq from chain where company_id = ${company.id}`);
   const [made] = await rows<{ id: bigint }>(tx, sql`insert into allocation (company_id, kind, date, seq, journal_id, made_by, made_at) values (${company.id}, ${kind}, ${date}, ${head!.seq}, ${journal?.id ?? options.journalId ?? null}, ${person.id}, ${now.toISOString()}) returning id`);
   await storeLines(context, made!.id, [...sums.values()]);
   return ok({ id: Number(made!.id), journal: journal?.number ?? null });
+}
+
+/** The journal that takes from each control account what its items lose, where they stand on several: an advance paid, set against the invoice. */
+function moveDraft(moves: readonly { account: string; partner: string; amount: bigint; functional: bigint }[], of: Locked, company: { code: string; currency: string }, date: CalendarDate, purposes: Readonly<Partial<Record<AccountPurpose, string>>>): JournalDraft {
+  const foreign = of.currency !== company.currency;
+  const size = (n: bigint): Minor => minor(n < 0n ? -n : n);
+  const rest = moves.reduce((t, m) => t + m.functional, 0n);
+  return {
+    company: company.code, type: JOURNAL_TYPE[of.area], book: null, date, description: "Advance set against what it was paid for", ...(foreign ? { currency: of.currency } : {}),
+    lines: [
+      ...moves.filter((m) => m.functional !== 0n || m.amount !== 0n).map((m) => ({ account: m.account, dimensions: {}, description: "", side: m.functional > 0n ? ("credit" as const) : ("debit" as const), amount: size(m.functional), ...(foreign ? { foreignAmount: size(m.amount) } : {}), partner: m.partner, added: "difference" as const })),
+      ...(rest === 0n ? [] : [{ account: rest > 0n ? purposes.exchangeLoss! : purposes.exchangeGain!, dimensions: {}, description: "", side: rest > 0n ? ("debit" as const) : ("credit" as const), amount: size(rest), ...(foreign ? { foreignAmount: minor(0n) } : {}) }]),
+    ],
+  };
 }
 
 async function storeLines({ tx }: Context, allocationId: bigint, lines: readonly AllocationLine[]): Promise<void> {

@@ -9,3 +9,4 @@ export * from "./remittance";
 export * from "./singlePayment";
 export * from "./outlook";
 export * from "./loadInvoices";
+export * from "./settings";

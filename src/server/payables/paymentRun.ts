@@ -225,7 +225,7 @@ export async function postedPayments(context: Context, runId: number | null, det
   await tx.execute(sql`
     insert into payment_item (payment_id, item_id, taken, functional, discount, lost)
     select * from unnest(${arrayOf(taken.map((t) => t.payment))}::bigint[], ${arrayOf(taken.map((t) => t.item))}::bigint[], ${arrayOf(taken.map((t) => t.taken))}::bigint[], ${arrayOf(taken.map((t) => t.functional))}::bigint[], ${arrayOf(taken.map((t) => t.discount))}::bigint[], ${arrayOf(taken.map((t) => t.lost))}::bigint[])`);
-  const left = await rows<{ id: bigint; journalId: bigint; left: bigint; leftFunctional: bigint }>(tx, sql`select id, journal_id as "journalId", left_amount as "left", left_functional as "leftFunctional" from open_item where journal_id = any(${arrayOf(heads.map((h) => h.id))}::bigint[]) and area = 'payables'`);
+  const left = await rows<{ id: bigint; journalId: bigint; left: bigint; leftFunctional: bigint }>(tx, sql`select id, journal_id as "journalId", left_amount as "left", left_functional as "leftFunctional" from open_item where journal_id = any(${arrayOf(heads.map((h) => h.id))}::bigint[]) and area = 'payables' and kind = 'payment'`);
   const leftOf = new Map<number, typeof left>();
   for (const l of left) leftOf.set(Number(l.journalId), [...(leftOf.get(Number(l.journalId)) ?? []), l]);
   await settleTogether(context, "payment", payments.filter((p) => p.items.length > 0).map((p) => {

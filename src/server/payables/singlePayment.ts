@@ -1,10 +1,9 @@
 import { sql } from "drizzle-orm";
 import { array, number, object, string } from "yup";
 import { PAYMENT_METHODS } from "@/core/partners";
-import { paymentJournal, paymentItemKey, type PaidItem, type PlannedPayment } from "@/core/payables";
+import { paymentJournal, paymentItemKey, type CodedPart, type PaidItem, type PlannedPayment } from "@/core/payables";
 import { part } from "@/core/openItems";
-import type { DraftLine, JournalDraft } from "@/core/ledger";
-import { convert } from "@/core/rates";
+import type { DraftLine } from "@/core/ledger";
 import { fail, isCurrency, minor, ok, readAmount, textRecord, type Found, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase } from "../access";
@@ -65,14 +64,20 @@ export const makePayment = defineUseCase({
     });
     const rate = currency === company.currency ? null : rateIn(company.currency)(currency);
     if (currency !== company.currency && rate === null) problems.push({ code: "RATE_MISSING", from: currency, to: company.currency, kind: "spot", date: input.date, field: "date" });
-    const lines: { line: Omit<DraftLine, "side" | "amount">; amount: Minor }[] = [];
+    const lines: CodedPart[] = [];
     input.lines.forEach((l, i) => {
       if (l.account === "" && l.amount === "") return;
       const read = readAmount(l.amount, currency);
       if (!read.ok || read.amount === 0n) problems.push({ code: "AMOUNT_NOT_NUMBER", text: l.amount, line: i + 1, field: "amount" });
-      else lines.push({ line: { account: l.account, dimensions: l.dimensions, description: l.description || input.description }, amount: read.amount });
+      else {
+        // An advance leaves an open item of its supplier, to be set against the invoice that comes later.
+        const advance = masters.accountByNumber.get(l.account)?.control === "payables";
+        if (advance && input.supplier === "") problems.push({ code: "PARTNER_REQUIRED", account: l.account, line: i + 1, field: "account" });
+        lines.push({ line: { account: l.account, dimensions: l.dimensions, description: l.description || input.description, ...(advance ? { partner: input.supplier, dueDate: input.date, item: { kind: "prepayment" as const, reference: (input.description || `Advance ${input.date}`).slice(0, 60) } } : {}) }, amount: read.amount });
+      }
     });
     const amount = minor(paid.reduce((t, i) => t - i.taken - i.discount, 0n) + lines.reduce((t, l) => t + l.amount, 0n));
+    if (problems.length > 0) return fail(...(problems as [Found, ...Found[]]));
     if (paid.length === 0 && lines.length === 0) problems.push({ code: "REQUIRED", what: "What is paid: an item or a line" });
     else if (refund ? amount >= 0n : amount <= 0n) problems.push({ code: "INVALID", what: refund ? "A refund comes in: choose what the supplier owes us, or lines with a minus" : "Nothing would be paid: what is taken off is as much as what is owed. Settle it without a payment, or note a refund", field: "items" });
     const [first, ...others] = problems;
@@ -80,14 +85,8 @@ export const makePayment = defineUseCase({
     const size = minor(amount < 0n ? -amount : amount);
     const payee = supplier?.name ?? input.payee;
     const planned: PlannedPayment = { key: paymentItemKey(0), partner: supplier?.code ?? "", payee, method: "manual", currency, rate, amount, functional: amount, discount: minor(paid.reduce((t, i) => t + i.discount, 0n)), iban: "", bic: "", items: paid };
-    const own = paymentJournal(planned, input.date, [], accounts);
-    const functional = (n: Minor): Minor => (rate === null ? n : convert(n, currency, company.currency, rate));
-    const coded = lines.map(({ line, amount: a }): DraftLine => ({ ...line, side: a > 0n ? "debit" : "credit", amount: functional(minor(a < 0n ? -a : a)), ...(rate === null ? {} : { foreignAmount: minor(a < 0n ? -a : a), rate }) }));
-    const draft: JournalDraft = { ...own, description: (input.description || own.description).slice(0, 200), lines: [...own.lines.filter((l) => !(l.account === accounts.exchangeGain || l.account === accounts.exchangeLoss) || (l.foreignAmount ?? 1n) !== 0n), ...coded] };
-    // Exchange difference and rounding of all lines together.
-    const rest = draft.lines.reduce((t, l) => t + (l.side === "debit" ? l.amount : -l.amount), 0n);
-    const balanced: JournalDraft = rest === 0n ? draft : { ...draft, lines: [...draft.lines, { account: rest > 0n ? accounts.exchangeGain : accounts.exchangeLoss, dimensions: {}, description: "Exchange difference", side: rest > 0n ? "credit" : "debit", amount: minor(rest > 0n ? rest : -rest), foreignAmount: minor(0n) }] };
-    const posted = await postDrafts(context, [balanced]);
+    const journal = paymentJournal(planned, input.date, [], accounts, lines);
+    const posted = await postDrafts(context, [{ ...journal, description: (input.description || journal.description).slice(0, 200) }]);
     if (!posted.ok) return posted;
     const made = await postedPayments(context, null, { bank: bank.code, payments: [{ ...planned, amount: size, method: input.method as PlannedPayment["method"], drafts: [0], taxes: [] }] }, company.code, posted.value, false);
     if (!made.ok) return made;

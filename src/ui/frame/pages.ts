@@ -58,6 +58,7 @@ export const PAGES: readonly PageEntry[] = [
   { name: "Dimensions", words: "cost centre project values", href: "/setup/dimensions", rights: ["read.setup", "setup.organisation"] },
   { name: "Journal types", words: "naming reversing defaults", href: "/setup/types", rights: ["read.setup", "setup.rules", "setup.organisation"] },
   { name: "Approval", words: "rules four eyes limit", href: "/setup/approval", rights: ["read.setup", "setup.rules"] },
+  { name: "Rules of payables", words: "write off limit discount paying for another", href: "/setup/payables", rights: ["read.payables", "read.setup", "setup.rules"] },
   { name: "Bank accounts", words: "own iban cheque signature overdraft", href: "/setup/banks", rights: ["read.banks", "read.payables", "read.setup"] },
   { name: "Rates", words: "exchange currency feed spot closing average", href: "/setup/rates", rights: ["read.ledger", "read.setup", "setup.rules"] },
   { name: "Partners in trade", words: "intercompany pair due from due to", href: "/setup/pairs", rights: ["read.setup", "setup.rules", "setup.organisation"] },

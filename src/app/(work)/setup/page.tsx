@@ -11,6 +11,7 @@ const WHAT: Record<string, string> = {
   "/setup/opening": "What the books start with, from a file",
   "/setup/types": "What each type of journal proposes, and how it is reversed",
   "/setup/approval": "When a journal needs a second person, and whose",
+  "/setup/payables": "Discounts between companies, and how much may be written off",
   "/setup/banks": "The group's own bank accounts: limits, cheques, signatures",
   "/setup/rates": "What currencies are worth in each other, by kind and date", "/setup/pairs": "Companies that trade with each other", "/setup/posting": "The accounts that the system posts to by itself", "/setup/taxes": "How taxes on purchases are computed, posted and declared",
   "/setup/outlines": "Lines of the statements: the accounts of each, and the totals",

@@ -1,0 +1,14 @@
+import { describeFound } from "@/core/shared";
+import { payablesSettings } from "@/server/payables";
+import { Page, Problems } from "@/ui/Page";
+import { frameData } from "@/app/lib/place";
+import { pageCaller } from "@/app/lib/session";
+import { PayablesSettingsForm } from "./PayablesSettingsForm";
+
+export const metadata = { title: "Rules of payables" };
+
+export default async function PayablesSettingsPage() {
+  const result = await payablesSettings(await pageCaller());
+  const { person } = await frameData();
+  return result.ok ? <PayablesSettingsForm start={result.value} mayChange={person.rights.includes("setup.rules")} /> : <Page title="Rules of payables"><Problems messages={result.problems.map(describeFound)} /></Page>;
+}

@@ -1,0 +1,96 @@
+import { beforeAll, describe, expect, test } from "vitest";
+import { callerOf, must } from "../../../tests/world";
+import { world } from "../../../tests/useWorld";
+import { saveBankAccount } from "../banks";
+import { createJournal, getJournal, verify } from "../ledger";
+import { allocateItems, ageing, itemHistory, openItems, undoAllocation } from "../openItems";
+import { savePartner } from "../partners";
+import { saveTaxCode } from "../taxes";
+import { cashNeeded, createInvoice, getInvoice, loadEInvoice, loadInvoices, makePayment, netPartner, reversePayment } from "./index";
+
+const w = world();
+const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) => (result.ok ? [] : result.problems!.map((p) => p.code));
+const clerk = () => callerOf(w.database, "payables");
+const root = () => callerOf(w.database, "root");
+const bill = async (number: string, net: string, more: object = {}) => must(await createInvoice(await clerk(), { company: "ALP", supplier: "BOTH", number, date: "2026-10-02", lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, net, taxCode: "Z" }], post: true, ...more }));
+const items = async (area: "payables" | "receivables" = "payables") => must(await openItems(await root(), { company: "ALP", area, on: "2026-10-31", partner: "BOTH" }));
+const pay = async (more: object) => makePayment(await clerk(), { company: "ALP", bank: "MAIN", date: "2026-10-10", supplier: "BOTH", ...more });
+const linesOf = async (key: string) => { const j = must(await getJournal(await root(), { key })); return j.kind === "posted" ? j.lines.map((l) => `${l.account} ${l.side} ${l.amount}`) : []; };
+const whole = async () => {
+  for (const area of ["payables", "receivables"] as const) expect(must(await ageing(await root(), { company: "ALP", area, on: "2026-10-31" })).agrees).toBe(true);
+  expect([must(await cashNeeded(await clerk(), { company: "ALP", on: "2026-10-15" })).agrees, (await verify(w.database.db)).flatMap((c) => c.faults)]).toEqual([true, []]);
+};
+
+beforeAll(async () => {
+  must(await saveTaxCode(await root(), { code: "Z", name: "None", kind: "none", rates: [{ from: "2020-01-01", percent: "0" }] }));
+  must(await saveTaxCode(await root(), { code: "S", name: "Standard", kind: "standard", account: "1410", returnLine: "60", rates: [{ from: "2020-01-01", percent: "23" }] }));
+  must(await saveTaxCode(await root(), { code: "W20", name: "Building work", kind: "withheld", owedAccount: "2240", returnLine: "W1", rates: [{ from: "2020-01-01", percent: "20" }] }));
+  must(await savePartner(await clerk(), { code: "BOTH", name: "Both Ways Haulage", supplier: true, customer: true, country: "IE", taxNumber: "IE9002222W", account: "6310", dimensions: { costCentre: "HARB" }, taxCode: "S" }));
+  must(await saveBankAccount(await root(), { code: "MAIN", name: "Main account", company: "ALP", currency: "EUR", account: "1110", underWayAccount: "1120", overdraft: "900,000.00" }));
+});
+
+describe("payments by themselves", () => {
+  test("an item in part with a discount, a coding beside it, a refund of a credit note; each can be taken back", async () => {
+    await bill("N-1", "100.00");
+    const [item] = await items();
+    expect(codes(await pay({ items: [{ id: item!.id, amount: "99.00", discount: "2.00" }] }))).toEqual(["ITEM_OVERALLOCATED"]);
+    expect(codes(await pay({ items: [{ id: item!.id }], lines: [{ account: "7420", dimensions: { costCentre: "ADM" }, amount: "-100.00" }] }))).toEqual(["INVALID"]);
+    const paid = must(await pay({ items: [{ id: item!.id, amount: "58.00", discount: "2.00" }], lines: [{ account: "7420", dimensions: { costCentre: "ADM" }, description: "Fee", amount: "1.50" }] }));
+    expect(await linesOf(paid.journal)).toEqual(["2140 debit 6000", "1120 credit 5950", "8560 credit 200", "7420 debit 150"]);
+    expect((await items()).map((i) => i.left)).toEqual([-4_000n]);
+    await bill("C-1", "40.00", { kind: "credit note" });
+    const credit = (await items()).find((i) => i.kind === "credit note")!;
+    const refund = must(await pay({ method: "refund", items: [{ id: credit.id, amount: "10.00" }] }));
+    expect(await linesOf(refund.journal)).toEqual(["2140 credit 1000", "1120 debit 1000"]);
+    await whole();
+    must(await reversePayment(await clerk(), { id: paid.id, reason: "typed twice" }));
+    must(await reversePayment(await clerk(), { id: refund.id, reason: "did not come" }));
+    expect((await items()).map((i) => i.left)).toEqual([-10_000n, 4_000n]);
+    await whole();
+  });
+
+  test("an advance leaves an open item, which is set against the invoice that comes later: both accounts change", async () => {
+    expect(codes(await makePayment(await clerk(), { company: "ALP", bank: "MAIN", date: "2026-10-10", payee: "Somebody", lines: [{ account: "1430", amount: "30.00" }] }))).toContain("PARTNER_REQUIRED");
+    must(await pay({ description: "Deposit for the winter", lines: [{ account: "1430", amount: "30.00" }] }));
+    await whole();
+    const advance = (await items()).find((i) => i.kind === "prepayment")!;
+    const invoice = (await items()).find((i) => i.kind === "invoice")!;
+    const done = must(await allocateItems(await clerk(), { date: "2026-10-12", pairs: [{ first: advance.id, second: invoice.id }] }));
+    expect(await linesOf(done.journal!)).toEqual(["1430 credit 3000", "2140 debit 3000"]);
+    await whole();
+    must(await undoAllocation(await clerk(), { id: done.id }));
+    await whole();
+  });
+
+  test("what is owed both ways is netted and can be taken back", async () => {
+    must(await createJournal(await root(), { company: "ALP", type: "general", date: "2026-10-05", description: "Freight", reference: "F-1", book: null, currency: null, period: null, post: true, lines: [{ account: "1310", dimensions: {}, description: "", debit: "70.00", credit: "", partner: "BOTH", dueDate: "2026-10-20" }, { account: "2440", dimensions: {}, description: "", debit: "", credit: "70.00" }] }));
+    const netted = must(await netPartner(await root(), { company: "ALP", partner: "BOTH", currency: "EUR", date: "2026-10-13" }));
+    expect([netted.amount, await linesOf(netted.journal), (await items("receivables")).length]).toEqual([7_000n, ["2140 debit 7000", "1310 credit 7000"], 0]);
+    await whole();
+    const invoice = (await items()).find((i) => i.kind === "invoice")!;
+    const history = must(await itemHistory(await root(), { id: invoice.id }));
+    must(await undoAllocation(await root(), { id: history.at(-1)!.id }));
+    expect((await items("receivables")).map((i) => i.left)).toEqual([7_000n]);
+    await whole();
+  });
+});
+
+describe("invoices from elsewhere", () => {
+  test("tax that is kept back lowers what the supplier gets and stands with the authority", async () => {
+    const made = await bill("W-1", "1,000.00", { withholding: "W20", total: "1,000.00" });
+    const view = must(await getInvoice(await clerk(), { id: made.id }));
+    expect(await linesOf(view.journals[0]!.number)).toEqual(["6310 debit 100000", "2240 credit 20000", "2140 credit 80000"]);
+    await whole();
+  });
+  test("an e-invoice fills a draft; a bomb and a table with a fault leave nothing", async () => {
+    const ubl = `<Invoice xmlns:c="urn:x"><c:ID>E-77</c:ID><c:IssueDate>2026-10-06</c:IssueDate><c:DocumentCurrencyCode>EUR</c:DocumentCurrencyCode><c:AccountingSupplierParty><c:Party><c:PartyTaxScheme><c:CompanyID>IE 9002222 W</c:CompanyID></c:PartyTaxScheme></c:Party></c:AccountingSupplierParty><c:LegalMonetaryTotal><c:TaxInclusiveAmount>123.00</c:TaxInclusiveAmount></c:LegalMonetaryTotal><c:InvoiceLine><c:LineExtensionAmount>100.00</c:LineExtensionAmount><c:Item><c:Name>Haulage</c:Name><c:ClassifiedTaxCategory><c:ID>S</c:ID><c:Percent>23</c:Percent></c:ClassifiedTaxCategory></c:Item></c:InvoiceLine></Invoice>`;
+    const made = must(await loadEInvoice(await clerk(), { company: "ALP", xml: ubl }));
+    expect([made.supplier, made.problems]).toEqual(["Both Ways Haulage", []]);
+    expect(must(await getInvoice(await clerk(), { id: made.id })).content).toMatchObject({ supplier: "BOTH", number: "E-77", total: "123.00", lines: [{ account: "6310", net: "100.00", taxCode: "S" }] });
+    expect(codes(await loadEInvoice(await clerk(), { company: "ALP", xml: `<!DOCTYPE x [<!ENTITY a "b">]>${ubl}` }))).toEqual(["INVALID"]);
+    const rows = [{ supplier: "BOTH", number: "L-1", date: "2026-10-07", account: "6310", "cost centre": "HARB", net: "10.00", tax: "S" }, { supplier: "BOTH", number: "L-1", date: "2026-10-07", account: "6310", "cost centre": "HARB", net: "5.00", tax: "S" }, { supplier: "BOTH", number: "L-2", date: "2026-10-07", account: "6310", "cost centre": "HARB", net: "7.00", tax: "S" }];
+    expect(must(await loadInvoices(await clerk(), { company: "ALP", rows, take: true }))).toMatchObject({ added: 2 });
+    const bad = await loadInvoices(await clerk(), { company: "ALP", rows: [...rows.slice(2), { ...rows[0]!, number: "L-3", net: "many" }], take: true });
+    expect(!bad.ok && bad.problems.map((p) => [p.code, p.line])).toEqual([["AMOUNT_NOT_NUMBER", 3]]);
+  });
+});
