@@ -8,6 +8,7 @@ import { openDatabase, rows } from "../src/server/db";
 import { createJournal, postDrafts, trialBalance, verify } from "../src/server/ledger";
 import { statement } from "../src/server/statements";
 import { benchJournal, fill, prepare } from "./ledger";
+import { measurePayables } from "./payables";
 import { measureScreens } from "./screens";
 import { compare, holds, median, table, type Bar } from "./measure";
 
@@ -130,6 +131,7 @@ try {
   held(`trial balance at ${end.lines.toLocaleString("en")} lines`, `itself at ${first.lines.toLocaleString("en")}`, "atMost", 1.5, { work: end.balance, against: first.balance });
 
   await database.close();
+  bars.push(...(await measurePayables(say)));
   // Screens are served by the application as built, on the embedded database.
   if (!process.env.DATABASE_URL) bars.push(...(await measureScreens(folder, say)));
   process.stdout.write(`\n${database.kind}, ${(journals * 4).toLocaleString("en")} lines\n${table(bars)}\n`);
