@@ -9,6 +9,8 @@ export interface FileTable {
   title: string;
   subtitle: string;
   headers: readonly string[];
+  /** How the columns of words share the width of a page; by default the first is the narrow one. */
+  weights?: readonly number[];
   rows: readonly FileRow[];
 }
 export interface FileRow {

@@ -43,7 +43,9 @@ async function pdfOf(table: FileTable, style: AmountStyle): Promise<Uint8Array<A
   const figureWidth = Math.min(104, (width * 0.68) / Math.max(1, figures.filter(Boolean).length));
   const words = figures.length - figures.filter(Boolean).length;
   const wordsWidth = width - figureWidth * figures.filter(Boolean).length;
-  const widths = figures.map((f, i) => (f ? figureWidth : words === 1 ? wordsWidth : i === 0 ? wordsWidth * 0.22 : (wordsWidth * 0.78) / (words - 1)));
+  const weights = table.weights ?? figures.map((_f, i) => (i === 0 ? 22 : 78 / Math.max(1, words - 1)));
+  const whole = figures.reduce((t, f, i) => (f ? t : t + (weights[i] ?? 1)), 0);
+  const widths = figures.map((f, i) => (f ? figureWidth : (wordsWidth * (weights[i] ?? 1)) / whole));
   let y = 0;
   const put = (text: string, x: number, w: number, right: boolean, strong: boolean) => {
     let shown = text;

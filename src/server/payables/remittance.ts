@@ -33,7 +33,7 @@ export const sendAdvices = defineUseCase({
       const money = (text: string) => ({ amount: minor(BigInt(text)), currency: f.currency });
       const items = f.items ?? [];
       const file = await tablePdf({
-        name: f.number, title: "Remittance advice", subtitle: `${f.companyName} to ${f.payee} · ${f.number} of ${dateText(f.date)} · ${f.currency}`, headers: ["Your reference", "Of", "Settled", "Discount", "Paid"],
+        name: f.number, title: "Remittance advice", subtitle: `${f.companyName} to ${f.payee} · ${f.number} of ${dateText(f.date)} · ${f.currency}`, headers: ["Your reference", "Of", "Settled", "Discount", "Paid"], weights: [3, 2],
         rows: [...items.map((i) => ({ cells: [i.reference, dateText(i.date), money(i.taken), money(i.discount), money(String(BigInt(i.taken) - BigInt(i.discount)))] })), { cells: ["Together", "", money(String(items.reduce((t, i) => t + BigInt(i.taken), 0n))), money(String(items.reduce((t, i) => t + BigInt(i.discount), 0n))), { amount: minor(f.amount), currency: f.currency }], strong: true, double: true }],
       });
       made.push({ id: f.id, companyId: f.companyId, to: f.email, subject: `Remittance advice ${f.number}`, body: `We have paid ${amountText(minor(f.amount), f.currency)} ${f.currency} on ${dateText(f.date)}. The list of what it settles is attached.`, name: `${f.number}.pdf`, file: Buffer.from(file).toString("base64") });

@@ -19,7 +19,7 @@ async function orderPdf(context: Context, id: number): Promise<Result<{ name: st
   const [partner] = await rows<{ email: string; name: string; street: string; city: string }>(context.tx, sql`select email, name, street, city from partner where code = ${stored.content.supplier}`);
   const money = (amount: bigint) => ({ amount: minor(amount), currency });
   const file = await tablePdf({
-    name: stored.number, title: `Order ${stored.number}`, subtitle: `${context.masters.companyByCode.get(stored.company)!.name} to ${partner?.name ?? ""}${partner?.street ? `, ${partner.street}, ${partner.city}` : ""} · ${dateText(reading.value.date)} · ${currency}`, headers: ["No.", "What", "Wanted", "Quantity", "Price", "Amount"],
+    name: stored.number, title: `Order ${stored.number}`, subtitle: `${context.masters.companyByCode.get(stored.company)!.name} to ${partner?.name ?? ""}${partner?.street ? `, ${partner.street}, ${partner.city}` : ""} · ${dateText(reading.value.date)} · ${currency}`, headers: ["No.", "What", "Wanted", "Quantity", "Price", "Amount"], weights: [1, 7, 5, 3, 2],
     rows: [...reading.value.lines.map((l) => ({ cells: [String(l.no ?? ""), l.description, l.deliveries.map((d) => (l.deliveries.length > 1 ? `${quantityText(d.quantity)} on ${dateText(d.date)}` : dateText(d.date))).join(", "), `${quantityText(l.quantity)} ${l.unit}`.trim(), l.price, money(l.net)] })), { cells: ["", "Net, without tax", "", "", "", money(reading.value.net)], strong: true, double: true }],
   });
   return ok({ name: `${stored.number}.pdf`, file, email: partner?.email ?? "", company: stored.company, companyId: stored.companyId, supplier: partner?.name ?? "", number: stored.number });
