@@ -48,7 +48,7 @@ export function PapersPanel({ id, onClose }: { id: () => Promise<number | null>;
   };
   const when = (at: string) => `${dateText(at.slice(0, 10))} ${at.slice(11, 16)}`;
   return (
-    <aside aria-label="Papers" className={`no-print flex ${shown === null ? "w-[340px]" : "w-[480px]"} shrink-0 flex-col gap-4 overflow-y-auto border-l border-line bg-panel px-4 py-3.5`} onDragOver={(e) => e.preventDefault()} onDrop={(e) => { e.preventDefault(); void add(e.dataTransfer.files); }}>
+    <aside aria-label="Papers" className={`no-print relative flex ${shown === null ? "w-[340px]" : "w-[480px]"} shrink-0 flex-col gap-4 overflow-y-auto border-l border-line bg-panel px-4 py-3.5`} onDragOver={(e) => e.preventDefault()} onDrop={(e) => { e.preventDefault(); void add(e.dataTransfer.files); }}>
       <div className="flex items-center"><h2 className="flex-1">Papers and remarks</h2><button type="button" aria-label="Close the papers" className="rounded p-1 text-ink-2 hover:bg-shade" onClick={onClose}><X size={15} /></button></div>
       {problem && <p role="alert" className="rounded bg-coral-2 px-2 py-1">{problem}</p>}
       {document === null && !problem && <p className="text-ink-2">Papers can be added once something has been written and saved.</p>}

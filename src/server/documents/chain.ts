@@ -38,6 +38,8 @@ export const documentChain = defineUseCase({
       ids = new Set([...ids, ...next]);
       edge = [...new Set(next)];
     }
+    // Where a receipt leads to an invoice, the order's own line to it would only run behind the receipt.
+    const through = new Set(links.flatMap((received) => links.filter((l) => l.from === received.to && links.some((own) => own.from === received.from && own.to === l.to)).map((l) => `${received.from} ${l.to}`)));
     const documents = await rows<Omit<ChainDocument, "id" | "outstanding"> & { id: bigint; left: bigint | null; toCome: number | null; leftover: bigint | null; billed: number | null }>(
       tx,
       sql`select d.id, d.kind, coalesce(d.number, 'draft') as number, d.status, d.date, d.amount, d.currency, d.title,
@@ -52,6 +54,6 @@ export const documentChain = defineUseCase({
       if (d.kind === "invoice" && d.left) return d.left === -(d.amount ?? 0n) ? "not paid" : "paid in part";
       return "";
     };
-    return ok({ documents: documents.map((d) => ({ id: Number(d.id), kind: d.kind, number: d.number, status: d.status, date: d.date, amount: d.amount, currency: d.currency, title: d.title, outstanding: outstanding(d) })), links, truncated: ids.size >= MOST });
+    return ok({ documents: documents.map((d) => ({ id: Number(d.id), kind: d.kind, number: d.number, status: d.status, date: d.date, amount: d.amount, currency: d.currency, title: d.title, outstanding: outstanding(d) })), links: links.filter((l) => !through.has(`${l.from} ${l.to}`)), truncated: ids.size >= MOST });
   },
 });

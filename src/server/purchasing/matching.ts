@@ -50,7 +50,8 @@ export async function recordMatches(context: Context, invoiceId: number, company
     { ...base, receiptLineId: u.receiptLine, kind: "invoiced", quantity: -sign * u.quantity, foreign: minor(-sign * u.foreign), functional: minor(-sign * u.functional) },
     ...(u.reopened === 0n || !u.reopenedFrom ? [] : [{ ...base, receiptLineId: u.receiptLine, kind: "reopened" as const, quantity: 0n, foreign: minor(0n), functional: u.reopened, account: u.reopenedFrom.account, dimensions: u.reopenedFrom.dimensions }]),
   ])));
-  await documentLinks(tx, "invoiced", [...new Set(matches.map((m) => m.orderId))].map((order) => [order, invoiceId] as const));
+  const receipts = await rows<{ id: bigint }>(tx, sql`select distinct receipt_id as id from receipt_line where id = any(${arrayOf(matches.flatMap((m) => m.uses.map((u) => u.receiptLine)))}::bigint[])`);
+  await documentLinks(tx, "invoiced", [...new Set([...matches.map((m) => m.orderId), ...receipts.map((r) => Number(r.id))])].map((from) => [from, invoiceId] as const));
 }
 
 /** Takes back what a cancelled invoice had billed and cleared. */

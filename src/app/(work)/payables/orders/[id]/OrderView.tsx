@@ -35,7 +35,7 @@ export function OrderView({ view, approval, lookups, currency: functional }: { v
   const toInvoice = minor(view.lines.reduce((t, l) => t + left(l.quantity, l.invoiced, l.net), 0n));
   return (
     <Page
-      title={view.number ?? (view.kind === "request" ? "Request" : `Order to ${view.supplierName}`)} status={<Status of={open ? "in-force" : view.kind === "request" && view.status === "posted" ? "approved" : view.status} />} note={`${view.supplierName ? `to ${view.supplierName} · ` : ""}${view.content.date}${view.content.description ? ` · ${view.content.description}` : ""}${view.sentAt ? ` · sent ${dateText(view.sentAt.slice(0, 10))}` : ""}`}
+      title={view.number ?? (view.kind === "request" ? "Request" : `Order to ${view.supplierName}`)} status={<Status of={open ? "in-force" : view.kind === "request" && view.status === "posted" ? "approved" : view.status} />} note={`${view.supplierName ? `to ${view.supplierName} · ` : ""}${dateText(view.content.date)}${view.content.description ? ` · ${view.content.description}` : ""}${view.sentAt ? ` · sent ${dateText(view.sentAt.slice(0, 10))}` : ""}`}
       panel={side === "papers" ? <PapersPanel id={documentId} onClose={() => setSide(null)} /> : side === "receive" ? <Receive view={view} busy={busy} onClose={() => setSide(null)} onReceive={(input) => act(() => receiveOrderAction(input), "Received.", () => setSide(null))} /> : side === "changes" ? <Changes view={view} currency={currency} onClose={() => setSide(null)} /> : undefined}
       actions={
         <>
