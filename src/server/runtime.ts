@@ -19,6 +19,10 @@ export async function startUp(): Promise<void> {
     for (const signal of ["SIGINT", "SIGTERM"] as const)
       process.once(signal, () => void database.close().finally(() => process.exit(0)));
     log.info({ kind: database.kind }, "database open");
+    // What comes by itself: looked for now and then; each date is taken once, whichever process finds it.
+    const look = () => void import("./runs").then(async ({ runDueSchedules }) => { await import("./runKinds"); return runDueSchedules(database); }).catch((error: unknown) => log.error({ error: String(error) }, "schedules"));
+    setTimeout(look, 20_000).unref();
+    setInterval(look, 15 * 60_000).unref();
   } catch (error) {
     process.stderr.write(`\n${explain(error)}\n\n`);
     process.exit(3);

@@ -10,6 +10,9 @@ import { asKnownNote, frameData, readAddress, type SearchParams } from "@/app/li
 import { pageCaller } from "@/app/lib/session";
 import { AgeingActions, AgeingTable } from "./AgeingTable";
 
+/** The pages of the area, in the order of the work. */
+const PAYABLES = [["Orders", "/payables/orders"], ["Receipts", "/payables/receipts"], ["Received, not invoiced", "/payables/received"], ["Invoices", "/payables/invoices"], ["Recurring invoices", "/payables/recurring"], ["Payments", "/payables/payments"], ["Cash needed", "/payables/cash"], ["Discounts", "/payables/discounts"], ["Taxes", "/payables/taxes"], ["Mailbox", "/payables/outbox"]] as const;
+
 /** What is owed or due by age, for each partner, held against the control accounts on the same day. */
 export async function AgeingPage({ area, title, searchParams }: { area: ItemArea; title: string; searchParams: SearchParams }) {
   const { address, place } = await readAddress(searchParams);
@@ -19,7 +22,7 @@ export async function AgeingPage({ area, title, searchParams }: { area: ItemArea
   const buckets = (address.buckets ?? "").split(",").map(Number).filter((n) => Number.isInteger(n) && n > 0);
   const result = await ageing(await pageCaller(), { company: place.company, area, on, ...(place.asKnown ? { asKnown: place.asKnown } : {}), ...(buckets.length > 0 ? { buckets } : {}) });
   const partners = area === "payables" ? "suppliers" : "customers";
-  const actions = <><AgeingActions area={area} on={on} buckets={address.buckets ?? "30,60,90"} /><AsKnown />{area === "payables" && <Link className="button" href={`/payables/invoices?${placeQuery(place)}`}>Invoices</Link>}<Link className="button" href={`/${area}/${partners}?${placeQuery(place)}`}>{area === "payables" ? "Suppliers" : "Customers"}</Link></>;
+  const actions = <><AgeingActions area={area} on={on} buckets={address.buckets ?? "30,60,90"} /><AsKnown /><Link className="button" href={`/${area}/${partners}?${placeQuery(place)}`}>{area === "payables" ? "Suppliers" : "Customers"}</Link></>;
   if (!result.ok) return <Page strip={<PeriodStrip />} title={title} actions={actions}><Problems messages={result.problems.map(describeFound)} /></Page>;
   const a = result.value;
   return (
@@ -34,6 +37,11 @@ export async function AgeingPage({ area, title, searchParams }: { area: ItemArea
         </>
       }
     >
+      {area === "payables" && (
+        <nav aria-label="Payables" className="flex shrink-0 flex-wrap gap-x-5 gap-y-1 px-1">
+          {PAYABLES.map(([name, path]) => <Link key={path} className="link font-semibold" href={`${path}?${placeQuery(place)}`}>{name}</Link>)}
+        </nav>
+      )}
       <AgeingTable ageing={a} area={area} />
     </Page>
   );

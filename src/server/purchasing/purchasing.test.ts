@@ -5,7 +5,8 @@ import { approveDocument, saveApprovalRule } from "../approvals";
 import { verify } from "../ledger";
 import { cancelInvoice, createInvoice, getInvoice, releaseInvoice } from "../payables";
 import { loadRates } from "../rates";
-import { changeRun, getRun, postRun, proposeRun, reverseRun } from "../runs";
+import { sql } from "drizzle-orm";
+import { changeRun, discardRun, getRun, getSchedule, postRun, proposeRun, reverseRun, runDueSchedules, saveSchedule } from "../runs";
 import { saveTaxCode } from "../taxes";
 import { cancelReceipt, changeOrder, closeOrder, getOrder, getReceipt, listCleaned, listGrni, placeOrder, receiveOrder, saveCleanUpRule, saveOrder, savePurchaseItem, saveShares, saveTolerance, submitOrder, tryCleanUpRule } from "./index";
 
@@ -97,6 +98,18 @@ describe("orders, receipts and matching", () => {
     expect(must(await getRun(await clerk(), { key: String(hand.id) })).proposal.figures[0]!.amount).toBe(400n);
     must(await postRun(await clerk(), { key: String(hand.id) }));
     expect((await grni()).total).toBe(600n);
+    await whole();
+    // By itself: once for each date, however many look; up to the preview, or posted.
+    const schedule = (mode: string) => clerk().then((c) => saveSchedule(c, { company: "ALP", kind: "clean-up", rhythm: { every: 1, unit: "month", first: "2026-09-15" }, mode }));
+    must(await schedule("preview"));
+    expect([await runDueSchedules(w.database), await runDueSchedules(w.database)]).toEqual([1, 0]);
+    const seen = must(await getSchedule(await clerk(), { company: "ALP", kind: "clean-up" }))!;
+    expect([seen.lastDate, seen.lastOutcome, seen.next]).toEqual(["2026-10-15", expect.stringContaining("waits to be looked at"), "2026-11-15"]);
+    must(await discardRun(await clerk(), { key: String(seen.lastRunId) }));
+    must(await schedule("post"));
+    await w.database.db.execute(sql`update run_schedule set last_date = null`);
+    await runDueSchedules(w.database);
+    expect((await grni()).total).toBe(0n);
     await whole();
   });
 

@@ -1,1 +1,2 @@
 export * from "./runs";
+export * from "./schedules";

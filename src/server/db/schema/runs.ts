@@ -1,4 +1,4 @@
-import { bigint, integer, jsonb, pgTable, primaryKey, text, timestamp } from "drizzle-orm/pg-core";
+import { bigint, boolean, date, integer, jsonb, pgTable, primaryKey, text, timestamp, unique } from "drizzle-orm/pg-core";
 import { document } from "./documents";
 
 /** A run: parameters, the stored proposal, what was posted, and its reversal. Its number and status stand in the register. */
@@ -25,4 +25,24 @@ export const runReservation = pgTable(
   "run_reservation",
   { kind: text().notNull(), itemKey: text().notNull(), runId: bigint({ mode: "number" }).notNull().references(() => run.id) },
   (t) => [primaryKey({ columns: [t.kind, t.itemKey] })],
+);
+
+/** A kind of run that comes by itself: how often, and whether it stops at its preview. It works as whoever set it up. */
+export const runSchedule = pgTable(
+  "run_schedule",
+  {
+    id: integer().primaryKey().generatedByDefaultAsIdentity(),
+    kind: text().notNull(),
+    companyId: integer().notNull(),
+    rhythm: jsonb().notNull(),
+    /** preview or post */
+    mode: text().notNull(),
+    active: boolean().notNull().default(true),
+    personId: integer().notNull(),
+    /** The newest date of the rhythm that was taken, and what came of it. */
+    lastDate: date(),
+    lastOutcome: text().notNull().default(""),
+    lastRunId: bigint({ mode: "number" }),
+  },
+  (t) => [unique().on(t.kind, t.companyId)],
 );

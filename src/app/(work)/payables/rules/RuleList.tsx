@@ -1,13 +1,16 @@
 "use client";
 import { useState } from "react";
 import { CONDITION_PARTS, type CleanUpRule, type ConditionPart } from "@/core/purchasing";
-import { amountText } from "@/core/shared";
+import { amountText, dateText, RHYTHM_UNITS } from "@/core/shared";
 import type { RuleTrial } from "@/server/purchasing";
+import type { Schedule } from "@/server/runs";
 import { useAct } from "@/app/lib/useAct";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { SidePanel } from "@/ui/SidePanel";
 import { Status } from "@/ui/Status";
+import Link from "next/link";
+import { saveScheduleAction } from "../../close/actions";
 import { deleteCleanUpRuleAction, saveCleanUpRuleAction, tryCleanUpRuleAction } from "../orders/actions";
 
 const PART_WORDS: Record<ConditionPart, string> = { age: "Age in days", amount: "Amount", percent: "Per cent of invoiced", order: "Order", supplier: "Supplier", kind: "Kind of item" };
@@ -16,11 +19,12 @@ const sentence = (r: CleanUpRule): string => `${r.conditions.map((c) => `${PART_
 const fresh = (place: number): CleanUpRule => ({ place, name: "", company: null, conditions: [{ part: "age", by: "at least", value: "90" }], action: "coding", account: "", dimensions: {}, active: true });
 
 /** What happens to leftovers by themselves: rules in order, each tried on today's lines before it is saved. */
-export function RuleList({ rules, mayChange }: { rules: { rule: CleanUpRule; problems: string[] }[]; mayChange: boolean }) {
+export function RuleList({ rules, mayChange, schedule }: { rules: { rule: CleanUpRule; problems: string[] }[]; mayChange: boolean; schedule: Schedule | null }) {
   const [chosen, setChosen] = useState<CleanUpRule | null>(null);
   const next = Math.max(0, ...rules.map((r) => r.rule.place)) + 10;
   return (
     <Page title="Clean-up rules" note="the first rule that fits takes a leftover; the order decides" panel={chosen && <RuleForm key={chosen.id ?? "new"} start={chosen} mayChange={mayChange} onClose={() => setChosen(null)} />} actions={mayChange && <button type="button" className="button button-main" onClick={() => setChosen(fresh(next))}>Add a rule</button>}>
+      <ScheduleForm key={JSON.stringify(schedule?.rhythm)} schedule={schedule} />
       <div className="panel min-h-0 flex-1 overflow-auto">
         {rules.length === 0 ? <Empty title="No rule yet">Leftovers of what was received stay until somebody writes them off. A rule can do that, after a look at it.</Empty> : (
           <table className="sheet">
@@ -36,6 +40,36 @@ export function RuleList({ rules, mayChange }: { rules: { rule: CleanUpRule; pro
         )}
       </div>
     </Page>
+  );
+}
+
+/** When the rules are applied by themselves, and how far that goes. */
+function ScheduleForm({ schedule }: { schedule: Schedule | null }) {
+  const work = useWork();
+  const { busy, messages, act } = useAct();
+  const [open, setOpen] = useState(false);
+  const [values, setValues] = useState({ every: String(schedule?.rhythm.every ?? 1), unit: schedule?.rhythm.unit ?? ("month" as (typeof RHYTHM_UNITS)[number]), first: schedule ? dateText(schedule.rhythm.first) : "", mode: schedule?.mode ?? ("preview" as Schedule["mode"]) });
+  const save = (active: boolean) => void act(() => saveScheduleAction({ company: work.place.company, kind: "clean-up", rhythm: { every: Number(values.every) || 0, unit: values.unit, first: values.first }, mode: values.mode, active }), active ? "They are applied by themselves from then on." : "Stopped.", () => setOpen(false));
+  return (
+    <>
+      <Problems messages={messages} />
+      <div className="panel flex flex-wrap items-center gap-3 px-3 py-2">
+        {!open && <span>{schedule?.active ? `Applied by themselves ${schedule.rhythmText}, ${schedule.mode === "post" ? "and posted" : "up to the preview"}, as ${schedule.by}${schedule.next ? `; next on ${dateText(schedule.next)}` : ""}.` : `In ${work.company?.name ?? ""} they are applied when somebody asks.`}</span>}
+        {!open && schedule?.lastOutcome && <span className="text-ink-2">Last, {dateText(schedule.lastDate ?? "")}: {schedule.lastRunId ? <Link className="link" href={work.link(`/close/runs/${schedule.lastRunId}`)}>{schedule.lastOutcome}</Link> : schedule.lastOutcome}</span>}
+        {!open && work.may("post.payables") && <button type="button" className="button ml-auto" onClick={() => setOpen(true)}>{schedule ? "Change the schedule" : "Let them come by themselves"}</button>}
+        {open && (
+          <form className="flex flex-wrap items-center gap-2" onSubmit={(e) => { e.preventDefault(); save(true); }}>
+            <label htmlFor="sched-every">Every</label><input id="sched-every" className="field w-14 text-right" autoFocus value={values.every} onChange={(e) => setValues({ ...values, every: e.target.value })} />
+            <select aria-label="Unit" className="field w-24" value={values.unit} onChange={(e) => setValues({ ...values, unit: e.target.value as typeof values.unit })}>{RHYTHM_UNITS.map((u) => <option key={u}>{u}</option>)}</select>
+            <label htmlFor="sched-first">from</label><input id="sched-first" className="field w-32" placeholder="1 Dec 2026" value={values.first} onChange={(e) => setValues({ ...values, first: e.target.value })} />
+            <select aria-label="How far" className="field w-auto" value={values.mode} onChange={(e) => setValues({ ...values, mode: e.target.value as Schedule["mode"] })}><option value="preview">up to the preview</option><option value="post">and post</option></select>
+            <button type="submit" className="button button-main" disabled={busy}>Save</button>
+            {schedule?.active && <button type="button" className="button" disabled={busy} onClick={() => save(false)}>Stop it</button>}
+            <button type="button" className="button" onClick={() => setOpen(false)}>Leave it</button>
+          </form>
+        )}
+      </div>
+    </>
   );
 }
 
