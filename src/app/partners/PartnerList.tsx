@@ -23,11 +23,12 @@ export function PartnerList({ role, rows, terms, mayChange }: { role: "supplier"
     { key: "terms", label: "Terms of payment", kind: "select", options: [{ value: "", text: "none" }, ...terms.map((t) => ({ value: t.code, text: t.name }))] }, { key: "method", label: role === "supplier" ? "Paid by" : "Pays by", kind: "select", options: PAYMENT_METHODS.map((m) => ({ value: m, text: m })) },
     { key: "currency", label: "Currency", kind: "select", options: [{ value: "", text: "the company's" }, ...CURRENCIES.map((c) => ({ value: c, text: c }))] },
     { key: "account", label: "Usual account", kind: "text" }, ...work.dimensions.map((d): RecordField => ({ key: `d.${d.code}`, label: `Usual ${d.name.toLowerCase()}`, kind: "text" })),
+    ...(role === "supplier" ? [{ key: "shares", label: "Usual shares", kind: "text" as const, hint: "Code of shares that split its invoices." }] : []),
     { key: "hold", label: "On hold, because", kind: "text", hint: "While a reason stands here, nothing is paid." }, { key: "customer", label: "Is a customer", kind: "check" }, { key: "supplier", label: "Is a supplier", kind: "check" }, { key: "blocked", label: "Blocked: takes no more postings", kind: "check" },
   ];
   const toValues = (p: PartnerRow | null): RecordValues => ({
     code: p?.code ?? "", name: p?.name ?? "", street: p?.street ?? "", postcode: p?.postcode ?? "", city: p?.city ?? "", country: p?.country ?? "IE", taxNumber: p?.taxNumber ?? "", email: p?.email ?? "", terms: p?.terms ?? "", method: p?.method ?? "transfer", currency: p?.currency ?? "", account: p?.account ?? "",
-    ...Object.fromEntries(work.dimensions.map((d) => [`d.${d.code}`, p?.dimensions[d.code] ?? ""])), hold: p?.hold ?? "", customer: p?.customer ?? role === "customer", supplier: p?.supplier ?? role === "supplier", blocked: p?.blocked ?? false,
+    ...Object.fromEntries(work.dimensions.map((d) => [`d.${d.code}`, p?.dimensions[d.code] ?? ""])), shares: p?.shares ?? "", hold: p?.hold ?? "", customer: p?.customer ?? role === "customer", supplier: p?.supplier ?? role === "supplier", blocked: p?.blocked ?? false,
   });
   const save = async (v: RecordValues, p: PartnerRow | null) => {
     const like = await partnersLikeAction({ code: v.code, name: v.name, taxNumber: v.taxNumber });

@@ -22,6 +22,8 @@ export const partnerSchema = object({
   account: string().trim().max(20).default(""),
   dimensions: textRecord(),
   taxCode: string().trim().max(20).default(""),
+  /** Code of the shares by which its invoices are usually split. */
+  shares: string().trim().uppercase().max(20).default(""),
   hold: string().trim().max(200).default(""),
   blocked: boolean().default(false),
 });

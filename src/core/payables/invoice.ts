@@ -42,6 +42,8 @@ export const invoiceSchema = object({
   /** What the paper says in all; nothing is posted while it differs. */
   total: text().max(100),
   rounding: string().oneOf(TAX_ROUNDINGS).default("line"),
+  /** The control account that it stands on, where that is not the common one of suppliers. */
+  controlAccount: text().max(20),
   /** Code of a tax that is kept back from the supplier and paid to the authority, on the net amount. */
   withholding: text().max(40),
   /** Whether the amounts of the lines have their tax in them. */
@@ -65,6 +67,8 @@ export interface InvoiceContext {
   supplier: { code: string; name: string; terms: string | null; blocked: boolean } | null;
   /** The suppliers' control account. */
   payablesAccount: string;
+  /** Control accounts on which invoices may stand instead. */
+  payablesAccounts?: ReadonlySet<string>;
   /** Lines of orders in force that the invoice names, by their reference. */
   ordered?: ReadonlyMap<string, OrderedLine>;
   /** Where matching posts: what was received and not invoiced, and differences of price and quantity. */
@@ -233,8 +237,10 @@ export function readInvoice(input: InvoiceInput, context: InvoiceContext): Invoi
   if (input.terms.trim() && !terms) problems.push({ code: "NOT_FOUND", what: `such terms as ${input.terms}`, field: "terms" });
   const due = input.dueDate.trim() === "" ? null : at(input.dueDate, "dueDate", "The due date");
   const instalments: Instalment[] = date === "" ? [] : due ? [{ due, amount: gross, discounts: [] }] : terms ? instalmentsOf(terms, date, gross) : [{ due: addDays(date, 30), amount: gross, discounts: [] }];
+  const control = input.controlAccount.trim() || context.payablesAccount;
+  if (input.controlAccount.trim() !== "" && !context.payablesAccounts?.has(control)) problems.push({ code: "INVALID", what: `Account ${control} is no control account of suppliers`, field: "controlAccount" });
   for (const part of instalments)
-    add({ account: context.payablesAccount, dimensions: {}, description: `${input.number.trim()} ${context.supplier?.name ?? ""}`.trim(), partner: context.supplier?.code ?? input.supplier, dueDate: part.due, item: { kind: input.kind, reference: input.number.trim(), ...(input.kind === "invoice" && part.discounts.length > 0 ? { discounts: part.discounts } : {}) } }, -sign * part.amount, null);
+    add({ account: control, dimensions: {}, description: `${input.number.trim()} ${context.supplier?.name ?? ""}`.trim(), partner: context.supplier?.code ?? input.supplier, dueDate: part.due, item: { kind: input.kind, reference: input.number.trim(), ...(input.kind === "invoice" && part.discounts.length > 0 ? { discounts: part.discounts } : {}) } }, -sign * part.amount, null);
 
   if (input.total.trim() !== "") {
     const reading = readAmount(input.total, currency);

@@ -27,7 +27,7 @@ export interface PartnerBank {
   mayDecide: boolean;
 }
 
-const COLUMNS = sql`p.id, p.code, p.name, p.supplier, p.customer, p.street, p.postcode, p.city, p.country, p.email, p.tax_number as "taxNumber", p.currency, p.terms, p.method, p.account, p.dimensions, p.tax_code as "taxCode", p.hold, p.blocked, p.version,
+const COLUMNS = sql`p.id, p.code, p.name, p.supplier, p.customer, p.street, p.postcode, p.city, p.country, p.email, p.tax_number as "taxNumber", p.currency, p.terms, p.method, p.account, p.dimensions, p.tax_code as "taxCode", p.shares, p.hold, p.blocked, p.version,
   coalesce((select case when bool_or(b.state = 'confirmed') then 'confirmed' when bool_or(b.state = 'waiting') then 'waiting' end from partner_bank b where b.partner_id = p.id), 'none') as bank`;
 
 export const listPartners = defineUseCase({
@@ -98,6 +98,7 @@ async function problemsOf({ tx, masters }: Context, input: PartnerInput): Promis
     const [known] = await rows(tx, sql`select 1 from payment_terms where code = ${input.terms}`);
     if (!known) problems.push({ code: "NOT_FOUND", what: `such terms as ${input.terms}`, field: "terms" });
   }
+  if (input.shares && (await rows(tx, sql`select 1 from share_set where code = ${input.shares}`)).length === 0) problems.push({ code: "NOT_FOUND", what: `such shares as ${input.shares}`, field: "shares" });
   if (!input.supplier && !input.customer) problems.push({ code: "INVALID", what: "Say whether it is a supplier, a customer, or both", field: "supplier" });
   return problems;
 }
@@ -112,10 +113,10 @@ export const savePartner = defineUseCase({
     const [before] = await rows<PartnerRow>(tx, sql`select ${COLUMNS} from partner p where p.code = ${input.code} for update of p`);
     if (before && version === undefined) return fail({ code: "EXISTS", what: `Number ${input.code}`, field: "code" });
     if (before && version !== before.version) return fail({ code: "STALE", by: "Somebody else", at: "a moment ago" });
-    const values = sql`${partner.name}, ${partner.supplier}, ${partner.customer}, ${partner.street}, ${partner.postcode}, ${partner.city}, ${partner.country}, ${partner.email}, ${partner.taxNumber}, ${partner.currency || null}, ${partner.terms || null}, ${partner.method}, ${partner.account}, ${JSON.stringify(partner.dimensions)}::jsonb, ${partner.taxCode}, ${partner.hold}, ${partner.blocked}`;
+    const values = sql`${partner.name}, ${partner.supplier}, ${partner.customer}, ${partner.street}, ${partner.postcode}, ${partner.city}, ${partner.country}, ${partner.email}, ${partner.taxNumber}, ${partner.currency || null}, ${partner.terms || null}, ${partner.method}, ${partner.account}, ${JSON.stringify(partner.dimensions)}::jsonb, ${partner.taxCode}, ${partner.shares}, ${partner.hold}, ${partner.blocked}`;
     const [saved] = before
-      ? await rows<{ id: number }>(tx, sql`update partner set (name, supplier, customer, street, postcode, city, country, email, tax_number, currency, terms, method, account, dimensions, tax_code, hold, blocked) = (${values}), version = version + 1 where id = ${before.id} returning id`)
-      : await rows<{ id: number }>(tx, sql`insert into partner (code, name, supplier, customer, street, postcode, city, country, email, tax_number, currency, terms, method, account, dimensions, tax_code, hold, blocked) values (${partner.code}, ${values}) returning id`);
+      ? await rows<{ id: number }>(tx, sql`update partner set (name, supplier, customer, street, postcode, city, country, email, tax_number, currency, terms, method, account, dimensions, tax_code, shares, hold, blocked) = (${values}), version = version + 1 where id = ${before.id} returning id`)
+      : await rows<{ id: number }>(tx, sql`insert into partner (code, name, supplier, customer, street, postcode, city, country, email, tax_number, currency, terms, method, account, dimensions, tax_code, shares, hold, blocked) values (${partner.code}, ${values}) returning id`);
     await audit({ action: before ? "changed" : "added", kind: "partner", recordId: saved!.id, label: `${partner.code} ${partner.name}`, before, after: partner });
     return ok({ id: saved!.id });
   },
@@ -158,7 +159,7 @@ export const loadPartners = defineUseCase({
   },
 });
 /** Columns of partners as a file, in and out. */
-export const PARTNER_COLUMNS = ["code", "name", "street", "postcode", "city", "country", "email", "taxNumber", "currency", "terms", "method", "account", "taxCode", "hold"] as const;
+export const PARTNER_COLUMNS = ["code", "name", "street", "postcode", "city", "country", "email", "taxNumber", "currency", "terms", "method", "account", "taxCode", "shares", "hold"] as const;
 
 /** A new bank account. It pays nothing until a second person has confirmed it. */
 export const addPartnerBank = defineUseCase({

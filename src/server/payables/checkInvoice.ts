@@ -53,7 +53,7 @@ export async function readPaper(context: Context, input: InvoiceInput): Promise<
   return readInvoice(input, {
     company: input.company, ordered: company ? await orderedLines(context, company.id, { refs }) : new Map(), shares: new Map(shared ? (await readShares(tx)).map((s) => [s.code, s]) : []),
     matching: { grni: grniAccount(masters) ?? "", priceVariance: masters.purposes.priceVariance ?? "", quantityVariance: masters.purposes.quantityVariance ?? "" },
-    functional: masters.companyByCode.get(input.company)?.currency ?? "EUR", today: context.today, supplier, payablesAccount: controlAccount(context),
+    functional: masters.companyByCode.get(input.company)?.currency ?? "EUR", today: context.today, supplier, payablesAccount: controlAccount(context), payablesAccounts: new Set(masters.accounts.filter((a) => a.control === CONTROL && a.type === "liability" && !a.blocked).map((a) => a.number)),
     taxCodes: new Map((await readTaxCodes(tx)).filter((t) => !t.blocked).map((t) => [t.code, t])), terms: new Map(terms.ok ? terms.value.map((t) => [t.code, t.terms]) : []),
   });
 }

@@ -37,6 +37,8 @@ export const partner = pgTable(
     account: text().notNull().default(""),
     dimensions: jsonb().$type<Record<string, string>>().notNull().default({}),
     taxCode: text().notNull().default(""),
+    /** Code of the shares by which its invoices are usually split. */
+    shares: text().notNull().default(""),
     /** Why nothing is paid at present; empty: it is paid. */
     hold: text().notNull().default(""),
     blocked: boolean().notNull().default(false),

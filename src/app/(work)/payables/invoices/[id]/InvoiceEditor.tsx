@@ -110,7 +110,7 @@ export function InvoiceEditor({ start, lookups, currency: functional, mayPost, h
     if (!chosen) return;
     if (chosen.currency && !header.currency && chosen.currency !== functional) set("currency", chosen.currency);
     // What is usual for the supplier, where no line stands yet.
-    if (rows.every((r) => !r.account) && chosen.account) draft.setHistory({ rows: [{ account: chosen.account, ...Object.fromEntries(Object.entries(chosen.dimensions).map(([k, v]) => [`d.${k}`, v])), ...(chosen.taxCode ? { taxCode: chosen.taxCode } : {}) }], past: [], future: [] });
+    if (rows.every((r) => !r.account) && chosen.account) draft.setHistory({ rows: [{ account: chosen.account, ...Object.fromEntries(Object.entries(chosen.dimensions).map(([k, v]) => [`d.${k}`, v])), ...(chosen.taxCode ? { taxCode: chosen.taxCode } : {}), ...(chosen.shares ? { shares: chosen.shares } : {}) }], past: [], future: [] });
   };
   const marks = useMemo(() => {
     const dimensions = new Set(lookups.dimensions.map((d) => d.code));

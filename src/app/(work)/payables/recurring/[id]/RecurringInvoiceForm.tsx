@@ -31,7 +31,7 @@ export function RecurringInvoiceForm({ view, start, lookups }: { view: Recurring
   const router = useRouter();
   const { busy, messages, setMessages, act } = useAct();
   const t = view?.template;
-  const [head, setHead] = useState({ name: t?.name ?? "", suppliers: t?.suppliers.join(" ") ?? "", every: String(t?.rhythm.every ?? 1), unit: t?.rhythm.unit ?? ("month" as (typeof RHYTHM_UNITS)[number]), first: t ? dateText(t.rhythm.first) : "", until: t?.rhythm.until ? dateText(t.rhythm.until) : "", numberPattern: t?.numberPattern ?? "", journalDay: t?.journalDay ?? ("invoice date" as (typeof JOURNAL_DAYS)[number]), agreed: t?.agreed ?? "", terms: start.terms, currency: start.currency ?? "", description: start.description });
+  const [head, setHead] = useState({ name: t?.name ?? "", suppliers: t?.suppliers.join(" ") ?? "", every: String(t?.rhythm.every ?? 1), unit: t?.rhythm.unit ?? ("month" as (typeof RHYTHM_UNITS)[number]), first: t ? dateText(t.rhythm.first) : "", until: t?.rhythm.until ? dateText(t.rhythm.until) : "", numberPattern: t?.numberPattern ?? "", journalDay: t?.journalDay ?? ("invoice date" as (typeof JOURNAL_DAYS)[number]), agreed: t?.agreed ?? "", terms: start.terms, controlAccount: start.controlAccount, currency: start.currency ?? "", description: start.description });
   const [history, setHistory] = useState(() => startHistory(start.lines.map((l): GridRow => ({ ...Object.fromEntries(CELLS.flatMap((k) => (l[k] ? [[k, l[k]]] : []))), ...Object.fromEntries(Object.entries(l.dimensions).map(([k, v]) => [`d.${k}`, v])) }))));
   const [problems, setProblems] = useState<{ line: number | null; field: string | null; message: string }[]>([]);
   const [side, setSide] = useState(false);
@@ -45,7 +45,7 @@ export function RecurringInvoiceForm({ view, start, lookups }: { view: Recurring
     return commitCoding(lookups, now, c) ?? [c];
   }, [lookups, currency]);
   const save = async () => {
-    const invoice = invoiceInput({ ...start, terms: head.terms, currency: head.currency || null, description: head.description, lines: history.rows.filter((r) => Object.values(r).some(Boolean)).map((r) => ({ ...Object.fromEntries(CELLS.map((k) => [k, r[k] ?? ""])), dimensions: Object.fromEntries(Object.entries(r).flatMap(([k, v]) => (k.startsWith("d.") ? [[k.slice(2), v]] : []))) })) });
+    const invoice = invoiceInput({ ...start, terms: head.terms, controlAccount: head.controlAccount, currency: head.currency || null, description: head.description, lines: history.rows.filter((r) => Object.values(r).some(Boolean)).map((r) => ({ ...Object.fromEntries(CELLS.map((k) => [k, r[k] ?? ""])), dimensions: Object.fromEntries(Object.entries(r).flatMap(([k, v]) => (k.startsWith("d.") ? [[k.slice(2), v]] : []))) })) });
     const result = await saveRecurringInvoiceAction({ ...(view ? { id: view.id, version: view.version } : {}), template: { name: head.name, suppliers: head.suppliers.split(/[\s,;]+/).filter(Boolean), rhythm: { every: Number(head.every) || 0, unit: head.unit, first: head.first, until: head.until }, numberPattern: head.numberPattern, journalDay: head.journalDay, agreed: head.agreed, invoice } }).catch(() => null);
     if (!result) return setMessages(["The server did not answer. Try again."]);
     if (!result.ok) return setProblems(result.problems.map((p) => ({ line: p.line, field: p.field, message: p.message })));
@@ -55,10 +55,10 @@ export function RecurringInvoiceForm({ view, start, lookups }: { view: Recurring
   };
   usePrimaryKeys(undefined, () => void save());
   const at = (field: string) => problems.find((p) => p.line === null && (p.field === field || p.field?.endsWith(`.${field}`)))?.message;
-  const known = ["name", "suppliers", "first", "until", "every", "numberPattern", "agreed", "currency", "terms", "description"];
+  const known = ["name", "suppliers", "first", "until", "every", "numberPattern", "agreed", "currency", "terms", "description", "controlAccount"];
   const dimensions = new Set(lookups.dimensions.map((d) => d.code));
   const marks = new Map(problems.flatMap((p) => (p.line === null ? [] : [[`${p.line - 1}:${p.field && dimensions.has(p.field) ? `d.${p.field}` : (p.field ?? "account")}`, p.message] as const])));
-  const text = (key: "name" | "suppliers" | "every" | "first" | "until" | "numberPattern" | "agreed" | "description", label: string, width: string, required = false, placeholder = "") => <Field id={`t-${key}`} label={label} required={required} problem={at(key)} width={width}>{(p) => <input {...p} className="field" placeholder={placeholder} value={head[key]} onChange={(e) => set({ [key]: e.target.value })} />}</Field>;
+  const text = (key: "controlAccount" | "name" | "suppliers" | "every" | "first" | "until" | "numberPattern" | "agreed" | "description", label: string, width: string, required = false, placeholder = "") => <Field id={`t-${key}`} label={label} required={required} problem={at(key)} width={width}>{(p) => <input {...p} className="field" placeholder={placeholder} value={head[key]} onChange={(e) => set({ [key]: e.target.value })} />}</Field>;
   return (
     <Page
       title={view?.name ?? "New recurring invoice"} status={view ? <Status of={view.status} /> : undefined} note={view ? `${view.rhythmText}${view.left === null ? "" : ` · ${amountText(view.left, view.currency)} left of what was agreed`}` : "made in time as drafts, which wait for the paper"}
@@ -74,6 +74,7 @@ export function RecurringInvoiceForm({ view, start, lookups }: { view: Recurring
         {text("agreed", "Agreed in all, with tax", "w-36", false, "without end")}
         <Field id="t-terms" label="Terms" width="w-40">{(p) => <select {...p} className="field" value={head.terms} onChange={(e) => set({ terms: e.target.value })}><option value="">the supplier’s</option>{lookups.terms.map((x) => <option key={x.code} value={x.code}>{x.name}</option>)}</select>}</Field>
         <Field id="t-currency" label="Currency" problem={at("currency")} width="w-20">{(p) => <select {...p} className="field" value={currency} onChange={(e) => set({ currency: e.target.value })}>{CURRENCIES.map((c) => <option key={c}>{c}</option>)}</select>}</Field>
+        {text("controlAccount", "Control account", "w-32", false, "the common one")}
         {text("description", "Description", "min-w-48 flex-1", false, "Premium {q} {yyyy}")}
       </div>
       <EntryGrid label="Invoice lines" columns={columns} history={history} onHistory={setHistory} problems={marks} currency={currency} commit={commit} />
