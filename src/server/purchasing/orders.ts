@@ -10,6 +10,7 @@ import { ruleFor, showProblem, whyOf, type ShownProblem } from "../ledger";
 import { loadYears } from "../organisation";
 import { readTaxCodes } from "../taxes";
 import { idSchema, readPurchaseItems } from "./masters";
+import { tellReceipt } from "./receipts";
 
 export type OrderKind = "request" | "order";
 const KINDS = ["request", "order"] as const;
@@ -198,6 +199,18 @@ export const placeOrder = defineUseCase({
   },
 });
 
+/** An order from a program: placed at once. One that can't be placed is not kept. */
+export const createOrder = defineUseCase({
+  name: "createOrder", kind: "write", rights: ["post.payables"], what: "place orders", company: (i) => i.company, schema: orderSchema,
+  run: async (context, input): Promise<Result<Placed>> => {
+    const content = input as OrderInput;
+    const reading = await readPaperOrder(context, "order", content);
+    if (!reading.ok) return reading;
+    const kept = await keep(context, "order", content, reading.value, undefined);
+    return place(context, kept.id, "order", content, false);
+  },
+});
+
 export const submitOrder = defineUseCase({
   name: "submitOrder", kind: "write", rights: ["prepare.payables"], what: "send orders for approval", company: (i) => i.content.company, schema: placeSchema,
   run: async (context, input): Promise<Result<{ id: number; number: string }>> => {
@@ -274,6 +287,8 @@ export const changeOrder = defineUseCase({
     await tx.execute(sql`delete from order_line where order_id = ${input.id} and no <> all(${arrayOf(numbered.lines.map((l) => l.no))}::smallint[])`);
     await storeLines(context, input.id, numbered.lines);
     await context.audit({ action: "changed", kind: "order", recordId: input.id, label: stored.number ?? "", companyId: stored.companyId, before: stored.content, after: { reason: input.reason, content: numbered.content } });
+    const told = await tellReceipt(context, input.id);
+    if (!told.ok) return told;
     return ok({ id: input.id, version: kept.version });
   },
 });

@@ -2,6 +2,9 @@ import { beforeAll, describe, expect, test } from "vitest";
 import { callerOf, must, PASSWORD } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
 import "@/server/runKinds";
+import { faultsOfTransferFile } from "../../../../tests/strictTransferFile";
+import { saveBankAccount } from "@/server/banks";
+import { addPartnerBank, decidePartnerBank } from "@/server/partners";
 import { saveTaxCode } from "@/server/taxes";
 import { GET, POST } from "./[...path]/route";
 
@@ -141,5 +144,29 @@ describe("the interface for programs", () => {
     expect((await call("GET", "/invoices?company=ALP&text=api-1")).body.items).toMatchObject([{ amount: "123.00", left: "-123.00", status: "posted" }]);
     expect((await call("GET", `/invoices/${String(made.body.id)}`)).body).toMatchObject({ gross: "123.00", taxes: [{ code: "S", base: "100.00", tax: "23.00" }], instalments: [{ due: "2026-11-04", left: "-123.00" }] });
     expect((await call("POST", `/invoices/${String(made.body.id)}/cancel`, { reason: "entered twice" })).status).toBe(201);
+  });
+
+  test("an order is placed once, received, billed and paid by a run with its file", async () => {
+    await signIn("controller");
+    const order = { company: "ALP", supplier: "PEL", date: "2026-10-06", currency: "EUR", description: "Filters", lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, description: "Filter", quantity: "4", price: "12.50", taxCode: "S" }] };
+    expect((await call("POST", "/orders", { ...order, lines: [] })).body).toMatchObject({ problems: [{ field: "lines", code: "REQUIRED" }] });
+    const placed = await call("POST", "/orders", order, { "idempotency-key": "ord-1" });
+    expect(placed).toMatchObject({ status: 201, body: { number: "ALP-26-O00001" } });
+    expect((await call("POST", "/orders", order, { "idempotency-key": "ord-1" })).body.number).toBe("ALP-26-O00001");
+    const id = String(placed.body.id);
+    expect((await call("POST", `/orders/${id}/receipts`, { date: "2026-10-07", lines: [{ no: "1", quantity: "4" }] })).body).toMatchObject({ number: "ALP-26-G00001" });
+    expect((await call("GET", "/received-not-invoiced?company=ALP&on=2026-10-31")).body).toMatchObject({ total: "50.00", control: "50.00", agrees: true });
+    expect((await call("POST", "/invoices", { company: "ALP", supplier: "PEL", number: "API-9", date: "2026-09-01", postingDate: "2026-10-08", currency: "EUR", lines: [{ order: "ALP-26-O00001/1", quantity: "4", net: "50.00", taxCode: "S" }], post: true })).status).toBe(201);
+    expect((await call("GET", `/orders/${id}`)).body).toMatchObject({ lines: [{ quantity: "4.000", received: "4.000", invoiced: "4.000" }] });
+    const root = await callerOf(w.database, "root");
+    must(await saveBankAccount(root, { code: "MAIN", name: "Main account", company: "ALP", currency: "EUR", iban: "DE02500105170137075030", account: "1110", underWayAccount: "1120", overdraft: "9,000.00" }));
+    must(await decidePartnerBank(await callerOf(w.database, "controller"), { id: must(await addPartnerBank(root, { partner: "PEL", iban: "DE75512108001245126199" })).id, to: "confirmed" }));
+    const run = await call("POST", "/payment-runs", { company: "ALP", bank: "MAIN", date: "2026-10-15", next: "2026-10-22" });
+    expect(run.status).toBe(201);
+    expect((await call("POST", `/payment-runs/${String(run.body.id)}/post`)).status).toBe(201);
+    const file = await call("POST", `/payment-runs/${String(run.body.id)}/file`);
+    expect(faultsOfTransferFile(String(file.body.content))).toEqual([]);
+    expect((await call("POST", `/payment-runs/${String(run.body.id)}/file`)).body.content).toBe(file.body.content);
+    expect((await call("GET", "/payments?company=ALP")).body.items).toMatchObject([{ amount: "61.50", status: "sent" }]);
   });
 });

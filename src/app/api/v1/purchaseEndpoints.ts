@@ -2,7 +2,7 @@ import { array, object, string } from "yup";
 import { orderSchema } from "@/core/purchasing";
 import { decimalText } from "@/core/shared";
 import { getPayment, getPaymentFile, listPayments, loadEInvoice, makePaymentFile, paymentRunSchema, paymentsOfRun } from "@/server/payables";
-import { getOrder, listGrni, listOrders, listReceipts, placeOrder, receiveOrder, saveOrder } from "@/server/purchasing";
+import { createOrder, getOrder, listGrni, listOrders, listReceipts, receiveOrder } from "@/server/purchasing";
 import { postRun, proposeRun } from "@/server/runs";
 import { map, type Endpoint } from "./endpoint";
 
@@ -15,12 +15,7 @@ export const PURCHASE_ENDPOINTS: readonly Endpoint[] = [
   { method: "get", path: "/orders", summary: "Requests and orders, with what is still to come", query: object({ ...span, status: string() }), example: { items: [{ id: 5489, kind: "order", number: "HSF-26-O00053", status: "open", supplier: "S-135", net: "1344.00", outstanding: "224.00", currency: "EUR" }] }, handle: async ({ caller, query }) => map(await listOrders(caller, query), (items) => ({ items: items.map((o) => ({ ...o, net: decimalText(o.net, o.currency), outstanding: decimalText(o.outstanding, o.currency) })) })) },
   {
     method: "post", path: "/orders", summary: "Place an order; with problems, or where a rule asks for approval, nothing is kept", body: orderSchema, status: 201, example: { id: 5489, number: "HSF-26-O00053" },
-    handle: async ({ caller, body }) => {
-      const kept = await saveOrder(caller, { content: body });
-      if (!kept.ok) return kept;
-      const placed = await placeOrder(caller, { id: kept.value.id, version: kept.value.version, content: body });
-      return map(placed, ({ id, number }) => ({ id, number }));
-    },
+    handle: async ({ caller, body }) => map(await createOrder(caller, body), ({ id, number }) => ({ id, number })),
   },
   { method: "get", path: "/orders/{id}", summary: "One of them, by line: ordered, received, invoiced", example: { id: 5489, number: "HSF-26-O00053", status: "open", lines: [{ no: 1, quantity: "12.000", received: "10.000", invoiced: "0.000" }] }, handle: async ({ caller, path }) => map(await getOrder(caller, { id: Number(path.id) || 0 }), (o) => ({ id: o.id, kind: o.kind, number: o.number, status: o.status, supplier: o.content.supplier, currency: o.check.currency, net: decimalText(o.check.net, o.check.currency), lines: o.lines.map((l) => ({ ...l, quantity: units(l.quantity), received: units(l.received), invoiced: units(l.invoiced), net: decimalText(l.net, o.check.currency) })) })) },
   { method: "post", path: "/orders/{id}/receipts", summary: "Receive an order, in part or in full; what goes back with a minus", body: object({ date: string().required(), note: string().default(""), lines: array(object({ no: string().required(), quantity: string().required() })).required() }), status: 201, example: { id: 5490, number: "HSF-26-G00061", journal: "HSF-26-00790" }, handle: async ({ caller, path, body }) => receiveOrder(caller, { order: Number(path.id) || 0, ...(body as object) }) },

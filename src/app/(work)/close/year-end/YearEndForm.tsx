@@ -1,29 +1,18 @@
 "use client";
-import { useRouter } from "next/navigation";
 import { useState } from "react";
+import { useProposeRun } from "@/app/lib/useProposeRun";
 import { useWork } from "@/ui/frame/work";
 import { Problems } from "@/ui/Page";
-import { proposeRunAction } from "../actions";
 
 export function YearEndForm() {
   const work = useWork();
-  const router = useRouter();
   const years = [...new Set(work.company?.periods.map((p) => p.year) ?? [])];
   const [year, setYear] = useState(years.at(-2) ?? years.at(-1) ?? "");
   const [account, setAccount] = useState("3210");
   const [byDimension, setByDimension] = useState(false);
-  const [messages, setMessages] = useState<string[]>([]);
-  const [busy, setBusy] = useState(false);
-  const propose = async () => {
-    setBusy(true);
-    const result = await proposeRunAction("year-end", { company: work.place.company, year, book: work.place.book, retainedEarnings: account, byDimension }).catch(() => null);
-    setBusy(false);
-    if (!result) return setMessages(["The server did not answer. Try again."]);
-    if (!result.ok) return setMessages(result.problems.map((p) => p.message));
-    router.push(work.link(`/close/runs/${result.value.id}`));
-  };
+  const { busy, messages, propose } = useProposeRun("year-end");
   return (
-    <form className="panel grid max-w-2xl gap-3 p-4" onSubmit={(e) => { e.preventDefault(); void propose(); }}>
+    <form className="panel grid max-w-2xl gap-3 p-4" onSubmit={(e) => { e.preventDefault(); void propose({ year, book: work.place.book, retainedEarnings: account, byDimension }); }}>
       <Problems messages={messages} />
       <p className="text-ink-2">For {work.company?.name}, book {work.place.book}. You see every account and the exact journal before anything is posted. Results that arrive in the year later are carried by themselves.</p>
       <div className="grid grid-cols-2 gap-3">

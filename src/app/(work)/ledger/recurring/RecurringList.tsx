@@ -5,18 +5,17 @@ import { useMemo, useState } from "react";
 import { dateText } from "@/core/shared";
 import type { RecurringRow } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
+import { useProposeRun } from "@/app/lib/useProposeRun";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
-import { proposeRunAction } from "../../close/actions";
 
 /** Journals that come again, with what is due; a run makes and posts them after a look at it. */
 export function RecurringList({ rows, upTo }: { rows: RecurringRow[]; upTo: string }) {
   const work = useWork();
   const router = useRouter();
-  const [messages, setMessages] = useState<string[]>([]);
-  const [busy, setBusy] = useState(false);
+  const { busy, messages, propose } = useProposeRun("recurring");
   const [chosen, setChosen] = useState<string[]>([]);
   const columns = useMemo(
     (): TableColumn<RecurringRow>[] => [
@@ -28,21 +27,13 @@ export function RecurringList({ rows, upTo }: { rows: RecurringRow[]; upTo: stri
     [],
   );
   const due = rows.filter((r) => chosen.length === 0 || chosen.includes(String(r.id))).reduce((n, r) => n + r.due.length, 0);
-  const propose = async () => {
-    setBusy(true);
-    const result = await proposeRunAction("recurring", { company: work.place.company, upTo, only: chosen.map(Number) }).catch(() => null);
-    setBusy(false);
-    if (!result) return setMessages(["The server did not answer. Try again."]);
-    if (!result.ok) return setMessages(result.problems.map((p) => p.message));
-    router.push(work.link(`/close/runs/${result.value.id}`));
-  };
   return (
     <Page
       strip={<PeriodStrip />} title="Recurring journals" note={`due by ${dateText(upTo)}`}
       actions={
         <>
           {work.may("prepare.ledger") && <Link className="button" href={work.link("/ledger/recurring/new")}>New recurring journal</Link>}
-          {work.may("post.ledger") && due > 0 && <button type="button" className="button button-main" disabled={busy} onClick={() => void propose()}>Preview {due} {due === 1 ? "journal" : "journals"}</button>}
+          {work.may("post.ledger") && due > 0 && <button type="button" className="button button-main" disabled={busy} onClick={() => void propose({ upTo, only: chosen.map(Number) })}>Preview {due} {due === 1 ? "journal" : "journals"}</button>}
         </>
       }
     >

@@ -1,21 +1,20 @@
 "use client";
 import { useRouter } from "next/navigation";
-import { useMemo, useState } from "react";
+import { useMemo } from "react";
 import { amountText, dateText } from "@/core/shared";
 import type { DueReversal } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
+import { useProposeRun } from "@/app/lib/useProposeRun";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
-import { proposeRunAction } from "../../close/actions";
 
 /** Journals whose day of reversal has come; a run reverses them together, after a look at what it would post. */
 export function DueList({ rows, upTo }: { rows: DueReversal[]; upTo: string }) {
   const work = useWork();
   const router = useRouter();
   const currency = work.company?.currency ?? "EUR";
-  const [messages, setMessages] = useState<string[]>([]);
-  const [busy, setBusy] = useState(false);
+  const { busy, messages, propose } = useProposeRun("reversals");
   const columns = useMemo(
     (): TableColumn<DueReversal>[] => [
       { key: "reverseOn", header: "Due", width: 120, value: (r) => r.reverseOn, cell: (r) => dateText(r.reverseOn) }, { key: "number", header: "Journal", width: 130, value: (r) => r.number, cell: (r) => <b className="font-semibold">{r.number}</b> },
@@ -24,16 +23,8 @@ export function DueList({ rows, upTo }: { rows: DueReversal[]; upTo: string }) {
     ],
     [currency],
   );
-  const propose = async () => {
-    setBusy(true);
-    const result = await proposeRunAction("reversals", { company: work.place.company, upTo }).catch(() => null);
-    setBusy(false);
-    if (!result) return setMessages(["The server did not answer. Try again."]);
-    if (!result.ok) return setMessages(result.problems.map((p) => p.message));
-    router.push(work.link(`/close/runs/${result.value.id}`));
-  };
   return (
-    <Page strip={<PeriodStrip />} title="Due reversals" note={`by ${dateText(upTo)}`} actions={work.may("reverse.ledger") && rows.length > 0 && <button type="button" className="button button-main" disabled={busy} onClick={() => void propose()}>Preview {rows.length} {rows.length === 1 ? "reversal" : "reversals"}</button>}>
+    <Page strip={<PeriodStrip />} title="Due reversals" note={`by ${dateText(upTo)}`} actions={work.may("reverse.ledger") && rows.length > 0 && <button type="button" className="button button-main" disabled={busy} onClick={() => void propose({ upTo })}>Preview {rows.length} {rows.length === 1 ? "reversal" : "reversals"}</button>}>
       <Problems messages={messages} />
       <DataTable name="reversals" rows={rows} columns={columns} rowKey={(r) => String(r.id)} currency={currency} onOpen={(r) => router.push(work.link(`/ledger/journals/${r.id}`))} empty={<Empty title="Nothing is due">Journals with a day of reversal appear here once that day lies in the period in view or before it.</Empty>} />
     </Page>

@@ -4,11 +4,11 @@ import { useMemo, useState } from "react";
 import { percentOfInvoiced, type Leftover } from "@/core/purchasing";
 import { amountText, dateText } from "@/core/shared";
 import type { CleanedRow } from "@/server/purchasing";
+import { useProposeRun } from "@/app/lib/useProposeRun";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
-import { proposeRunAction } from "../../close/actions";
 
 /** Leftovers, to be cleaned up by the rules or by hand; both are runs with a preview. */
 export function ReceivedTable({ rows, cleaned, on, today, currency }: { rows: Leftover[]; cleaned: CleanedRow[] | null; on: string; today: string; currency: string }) {
@@ -16,8 +16,7 @@ export function ReceivedTable({ rows, cleaned, on, today, currency }: { rows: Le
   const router = useRouter();
   const [chosen, setChosen] = useState<string[]>([]);
   const [reason, setReason] = useState("");
-  const [busy, setBusy] = useState(false);
-  const [messages, setMessages] = useState<string[]>([]);
+  const { busy, messages, propose } = useProposeRun("clean-up");
   const columns = useMemo(
     (): TableColumn<Leftover>[] => [
       { key: "supplier", header: "Supplier", value: (l) => `${l.supplier} ${l.supplierName}` }, { key: "receipt", header: "Receipt", width: 124, value: (l) => l.receipt, cell: (l) => <b className="font-semibold">{l.receipt}</b> }, { key: "description", header: "What", width: 140, value: (l) => l.description }, { key: "order", header: "Order", width: 118, value: (l) => l.order },
@@ -34,21 +33,13 @@ export function ReceivedTable({ rows, cleaned, on, today, currency }: { rows: Le
     ],
     [],
   );
-  const propose = async (params: object) => {
-    setBusy(true);
-    const result = await proposeRunAction("clean-up", { company: work.place.company, date: today, ...params }).catch(() => null);
-    setBusy(false);
-    if (!result) return setMessages(["The server did not answer. Try again."]);
-    if (!result.ok) return setMessages(result.problems.map((p) => p.message));
-    router.push(work.link(`/close/runs/${result.value.id}`));
-  };
   if (cleaned) return <DataTable name="cleaned" rows={cleaned} columns={cleanedColumns} rowKey={(c) => `${c.journal.id} ${c.receiptId} ${c.receipt} ${String(c.amount)}`} currency={currency} onOpen={(c) => router.push(work.link(`/close/runs/${c.run.id}`))} empty={<Empty title="Nothing was cleaned up yet">What is written off by a rule or by hand is listed here.</Empty>} />;
   return (
     <>
       <Problems messages={messages} />
       {on === today && work.may("post.payables") && rows.length > 0 && (
-        <form className="panel flex items-center gap-3 px-3 py-2" onSubmit={(e) => { e.preventDefault(); void propose({ lines: chosen.map(Number), reason }); }}>
-          <button type="button" className="button" disabled={busy} onClick={() => void propose({})}>Preview what the rules would do</button>
+        <form className="panel flex items-center gap-3 px-3 py-2" onSubmit={(e) => { e.preventDefault(); void propose({ date: today, lines: chosen.map(Number), reason }); }}>
+          <button type="button" className="button" disabled={busy} onClick={() => void propose({ date: today })}>Preview what the rules would do</button>
           <span className="text-ink-3">or choose lines and say why:</span>
           <input aria-label="Reason" className="field flex-1" placeholder="Supplier has confirmed that nothing more comes" value={reason} onChange={(e) => setReason(e.target.value)} />
           <button type="submit" className="button button-main" disabled={busy || chosen.length === 0}>Clean up {chosen.length || ""} by hand</button>

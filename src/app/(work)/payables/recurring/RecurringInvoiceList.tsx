@@ -5,18 +5,17 @@ import { useMemo, useState } from "react";
 import { amountText, dateText } from "@/core/shared";
 import type { RecurringInvoiceRow } from "@/server/payables";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
+import { useProposeRun } from "@/app/lib/useProposeRun";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
-import { proposeRunAction } from "../../close/actions";
 
 /** Invoices that come again, with what is due; a run makes drafts of them that wait for the paper. */
 export function RecurringInvoiceList({ rows, upTo }: { rows: RecurringInvoiceRow[]; upTo: string }) {
   const work = useWork();
   const router = useRouter();
-  const [messages, setMessages] = useState<string[]>([]);
-  const [busy, setBusy] = useState(false);
+  const { busy, messages, propose } = useProposeRun("recurring-invoice");
   const [chosen, setChosen] = useState<string[]>([]);
   const columns = useMemo(
     (): TableColumn<RecurringInvoiceRow>[] => [
@@ -27,21 +26,13 @@ export function RecurringInvoiceList({ rows, upTo }: { rows: RecurringInvoiceRow
     [],
   );
   const due = rows.filter((r) => chosen.length === 0 || chosen.includes(String(r.id))).reduce((n, r) => n + r.due.length * r.suppliers.length, 0);
-  const propose = async () => {
-    setBusy(true);
-    const result = await proposeRunAction("recurring-invoice", { company: work.place.company, upTo, only: chosen.map(Number) }).catch(() => null);
-    setBusy(false);
-    if (!result) return setMessages(["The server did not answer. Try again."]);
-    if (!result.ok) return setMessages(result.problems.map((p) => p.message));
-    router.push(work.link(`/close/runs/${result.value.id}`));
-  };
   return (
     <Page
       strip={<PeriodStrip />} title="Recurring invoices" note={`due by ${dateText(upTo)}`}
       actions={
         <>
           {work.may("prepare.payables") && <Link className="button" href={work.link("/payables/recurring/new")}>New template</Link>}
-          {work.may("post.payables") && due > 0 && <button type="button" className="button button-main" disabled={busy} onClick={() => void propose()}>Preview {due} {due === 1 ? "invoice" : "invoices"}</button>}
+          {work.may("post.payables") && due > 0 && <button type="button" className="button button-main" disabled={busy} onClick={() => void propose({ upTo, only: chosen.map(Number) })}>Preview {due} {due === 1 ? "invoice" : "invoices"}</button>}
         </>
       }
     >

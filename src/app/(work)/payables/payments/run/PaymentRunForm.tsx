@@ -1,12 +1,11 @@
 "use client";
 import Link from "next/link";
-import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { addDays, dateText, readDate } from "@/core/shared";
+import { useProposeRun } from "@/app/lib/useProposeRun";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
-import { proposeRunAction } from "../../../close/actions";
 
 interface Bank {
   code: string;
@@ -21,22 +20,15 @@ const words = (text: string): string[] => text.split(/[\s,;]+/).filter(Boolean);
 /** What a payment run is asked for; the rest is decided in its preview. */
 export function PaymentRunForm({ banks }: { banks: Bank[] }) {
   const work = useWork();
-  const router = useRouter();
   const own = [...banks].sort((a, b) => Number(b.company === work.place.company) - Number(a.company === work.place.company));
   const [values, setValues] = useState({ bank: own[0]?.code ?? "", date: dateText(work.today), next: dateText(addDays(work.today, 7)), method: "", suppliers: "", currencies: "", minimum: "", perInvoice: false, discountOnPart: "in proportion" });
-  const [problems, setProblems] = useState<{ field: string | null; message: string }[]>([]);
-  const [busy, setBusy] = useState(false);
+  const { busy, problems, propose: ask } = useProposeRun("payment");
   const set = (change: Partial<typeof values>) => setValues((v) => ({ ...v, ...change }));
-  const propose = async () => {
-    setBusy(true);
+  const propose = () => {
     const day = (text: string) => readDate(text, work.today) ?? text;
-    const result = await proposeRunAction("payment", { ...values, company: work.place.company, date: day(values.date), next: day(values.next), suppliers: words(values.suppliers), currencies: words(values.currencies.toUpperCase()) }).catch(() => null);
-    setBusy(false);
-    if (!result) return setProblems([{ field: null, message: "The server did not answer. Try again." }]);
-    if (!result.ok) return setProblems(result.problems);
-    router.push(work.link(`/close/runs/${result.value.id}`));
+    void ask({ ...values, date: day(values.date), next: day(values.next), suppliers: words(values.suppliers), currencies: words(values.currencies.toUpperCase()) });
   };
-  usePrimaryKeys(undefined, () => void propose());
+  usePrimaryKeys(undefined, propose);
   const at = (field: string) => problems.find((p) => p.field === field)?.message;
   const text = (key: "date" | "next" | "suppliers" | "currencies" | "minimum", label: string, hint: string, placeholder = "") => (
     <div>
@@ -53,10 +45,10 @@ export function PaymentRunForm({ banks }: { banks: Bank[] }) {
     </div>
   );
   return (
-    <Page title="Payment run" note={`of ${work.company?.name ?? ""}`} actions={<button type="button" className="button button-main" disabled={busy || banks.length === 0} title="Ctrl Shift Enter" onClick={() => void propose()}>{busy ? "Proposing" : "Propose"}</button>}>
+    <Page title="Payment run" note={`of ${work.company?.name ?? ""}`} actions={<button type="button" className="button button-main" disabled={busy || banks.length === 0} title="Ctrl Shift Enter" onClick={propose}>{busy ? "Proposing" : "Propose"}</button>}>
       <Problems messages={problems.filter((p) => !p.field || !["bank", "date", "next", "suppliers", "currencies", "minimum", "method"].includes(p.field)).map((p) => p.message)} />
       {banks.length === 0 ? <div className="panel flex flex-1"><Empty title="No bank account yet">Payments need one to be made from. <Link className="link" href={work.link("/setup/banks")}>Set one up</Link></Empty></div> : (
-        <form className="panel grid max-w-3xl grid-cols-2 gap-x-5 gap-y-3 p-4" onSubmit={(e) => { e.preventDefault(); void propose(); }}>
+        <form className="panel grid max-w-3xl grid-cols-2 gap-x-5 gap-y-3 p-4" onSubmit={(e) => { e.preventDefault(); propose(); }}>
           {choice("bank", "From", own.map((b) => [b.code, `${b.code} ${b.name}, ${b.currency}${b.company === work.place.company ? "" : ` (${b.companyName} pays for us)`}`] as const), "What it holds and its limit are checked in the preview.")}
           {choice("method", "How", [["", "each supplier in its own way"], ["transfer", "transfers only"], ["cheque", "cheques only"], ["manual", "manual payments only"]], "Suppliers say how they are paid.")}
           {text("date", "Payment date", "Discounts are earned and rates taken on this day.")}
