@@ -63,7 +63,7 @@ describe("first use", () => {
     await browser.findElement(By.css("button[type=submit]")).click();
     await browser.wait(until.urlContains("/sign-in"), 30_000);
     await signInAs(browser, inject("empty"), "ada", "long strands of kelp");
-    await browser.wait(until.elementLocated(By.xpath("//*[contains(., 'You have no journal half done')]")), 15_000);
+    await browser.wait(until.elementLocated(By.xpath("//*[contains(., 'Nothing of yours is half done')]")), 15_000);
     await browser.get(`${inject("empty")}/ledger/trial-balance`);
     await browser.wait(until.elementLocated(By.xpath("//h1[contains(., 'Trial balance')]")), 15_000);
     await browser.get(`${inject("empty")}/welcome`);

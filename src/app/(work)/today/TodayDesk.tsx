@@ -18,7 +18,7 @@ export function TodayDesk({ desk, board, companies, calls }: { desk: Today; boar
   return (
     <div className="grid min-h-0 flex-1 grid-cols-2 grid-rows-2 gap-2.5 overflow-hidden">
       <Section title="My drafts" note={desk.mine.length > 0 ? `${desk.mine.length}` : ""} link={work.may("prepare.ledger") ? <Link className="link" href={work.link("/ledger/journals/new")}>New journal</Link> : null}>
-        {desk.mine.length === 0 ? <p className="p-4 text-ink-2">You have no journal half done.</p> : <Rows rows={desk.mine} />}
+        {desk.mine.length === 0 ? <p className="p-4 text-ink-2">Nothing of yours is half done.</p> : <Rows rows={desk.mine} />}
       </Section>
       <Section title={board ? `Close of ${board.periodName}` : "Close"} note={board ? `${work.company?.name}, ${board.book}` : ""} link={board && work.may("read.close") ? <Link className="link" href={work.link("/close", { period: board.period })}>Close board</Link> : null}>
         {!board ? <p className="p-4 text-ink-2">Every period that was opened is closed.</p> : open.length === 0 ? <p className="p-4 text-ink-2">Every check holds. The period can be closed.</p> : (
