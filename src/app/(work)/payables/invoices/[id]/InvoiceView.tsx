@@ -73,7 +73,7 @@ export function InvoiceView({ view, approval, panel }: { view: View; approval: A
           <thead><tr><th className="num w-10">#</th><th>Account</th>{dimensions.map((d) => <th key={d.code}>{d.name}</th>)}<th>Description</th><th className="w-24">Tax</th><th className="num w-32">Net {currency}</th><th className="num w-32">Tax</th></tr></thead>
           <tbody>
             {content.lines.map((l, i) => (
-              <tr key={i}><td className="num text-ink-3">{i + 1}</td><td className="font-semibold">{l.company ? `${l.company} ` : ""}{l.account}</td>{dimensions.map((d) => <td key={d.code}>{l.dimensions[d.code] ?? ""}</td>)}<td>{l.description || content.description}</td><td>{l.taxCode}</td><td className="num">{amountText(taxOf.get(i + 1)?.net ?? 0n, currency)}</td><td className="num">{amountText(taxOf.get(i + 1)?.tax ?? 0n, currency)}</td></tr>
+              <tr key={i}><td className="num text-ink-3">{i + 1}</td><td className="font-semibold">{[l.company, l.account, l.order && `${l.quantity} of ${l.order}`, l.shares && `by ${l.shares}`].filter(Boolean).join(" ")}</td>{dimensions.map((d) => <td key={d.code}>{l.dimensions[d.code] ?? ""}</td>)}<td>{l.description || content.description}</td><td>{l.taxCode}</td><td className="num">{amountText(taxOf.get(i + 1)?.net ?? 0n, currency)}</td><td className="num">{amountText(taxOf.get(i + 1)?.tax ?? 0n, currency)}</td></tr>
             ))}
           </tbody>
         </table>
