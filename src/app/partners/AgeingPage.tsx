@@ -20,9 +20,9 @@ export async function AgeingPage({ area, title, searchParams }: { area: ItemArea
   const period = frame.companies.find((c) => c.code === place.company)?.periods.find((p) => p.key === place.period);
   const on = address.on ?? (period && period.end < frame.today ? period.end : frame.today);
   const buckets = (address.buckets ?? "").split(",").map(Number).filter((n) => Number.isInteger(n) && n > 0);
-  const result = await ageing(await pageCaller(), { company: place.company, area, on, ...(place.asKnown ? { asKnown: place.asKnown } : {}), ...(buckets.length > 0 ? { buckets } : {}) });
+  const result = await ageing(await pageCaller(), { company: place.company, area, on, ...(place.asKnown ? { asKnown: place.asKnown } : {}), ...(buckets.length > 0 ? { buckets } : {}), ...(address.currency ? { currency: address.currency } : {}) });
   const partners = area === "payables" ? "suppliers" : "customers";
-  const actions = <><AgeingActions area={area} on={on} buckets={address.buckets ?? "30,60,90"} /><AsKnown /><Link className="button" href={`/${area}/${partners}?${placeQuery(place)}`}>{area === "payables" ? "Suppliers" : "Customers"}</Link></>;
+  const actions = <><AgeingActions area={area} on={on} buckets={address.buckets ?? "30,60,90"} currency={address.currency ?? ""} /><AsKnown /><Link className="button" href={`/${area}/${partners}?${placeQuery(place)}`}>{area === "payables" ? "Suppliers" : "Customers"}</Link></>;
   if (!result.ok) return <Page strip={<PeriodStrip />} title={title} actions={actions}><Problems messages={result.problems.map(describeFound)} /></Page>;
   const a = result.value;
   return (

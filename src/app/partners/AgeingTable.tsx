@@ -1,7 +1,7 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
-import { amountText, dateText, readDate } from "@/core/shared";
+import { amountText, CURRENCIES, dateText, readDate } from "@/core/shared";
 import type { Ageing, AgeingRow, ItemArea } from "@/server/openItems";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
@@ -24,7 +24,7 @@ export function AgeingTable({ ageing, area }: { ageing: Ageing; area: ItemArea }
 }
 
 /** The day of the report, and after how many days its columns end. */
-export function AgeingActions({ area, on, buckets }: { area: ItemArea; on: string; buckets: string }) {
+export function AgeingActions({ area, on, buckets, currency }: { area: ItemArea; on: string; buckets: string; currency: string }) {
   const work = useWork();
   const [day, setDay] = useState(dateText(on));
   const [days, setDays] = useState(buckets.replaceAll(",", ", "));
@@ -37,6 +37,7 @@ export function AgeingActions({ area, on, buckets }: { area: ItemArea; on: strin
       <input id="age-on" className="field w-28" value={day} onChange={(e) => setDay(e.target.value)} />
       <label className="text-ink-2" htmlFor="age-days">days</label>
       <input id="age-days" className="field w-28" title="After how many days overdue the columns end" value={days} onChange={(e) => setDays(e.target.value)} />
+      <select aria-label="Currency" className="field w-auto" title="Items of one currency, in that currency" value={currency} onChange={(e) => work.go({ currency: e.target.value || null })}><option value="">{work.company?.currency}, all</option>{CURRENCIES.map((c) => <option key={c} value={c}>in {c} only</option>)}</select>
       <button type="submit" className="button">Show</button>
     </form>
   );

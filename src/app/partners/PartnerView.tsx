@@ -75,6 +75,7 @@ export function PartnerView({ area, partner, items, on, all, terms, note, maySet
         <>
           <button type="button" className="button" aria-pressed={all} onClick={() => work.go({ all: all ? null : "1" })}>{all ? "Open items" : "Everything"}</button>
           {partner.supplier && partner.customer && work.may("post.payables") && work.may("post.receivables") && items.length > 0 && <button type="button" className="button" disabled={busy} title="Sets what we owe against what is owed to us, the oldest first" onClick={() => void act(() => netPartnerAction({ company: work.place.company, partner: partner.code, currency: items[0]!.currency, date: work.today }), "Netted.")}>Net both ways</button>}
+          {area === "payables" && <Link className="button" href={work.link("/payables/orders", { text: partner.name })}>Orders</Link>}
           {area === "payables" && work.may("post.payables") && <Link className="button" href={work.link("/payables/payments/new", { supplier: partner.code })}>Pay</Link>}
           <button type="button" className="button" aria-expanded={side === "banks"} onClick={() => setSide(side === "banks" ? null : "banks")}>Bank accounts</button>
           {maySettle && pairs.length > 0 && <button type="button" className="button button-main" disabled={busy} onClick={settle}>Settle {chosen.length} items</button>}

@@ -51,6 +51,8 @@ describe("open items", () => {
     expect((await items()).map((i) => [i.reference, i.left, i.leftFunctional])).toEqual([["INV-1", -40_000n, -36_000n]]);
     for (const day of ["2026-09-30", "2026-10-11", "2026-10-12", "2026-10-31"]) expect([day, (await aged(day)).agrees]).toEqual([day, true]);
     expect(await aged("2026-10-31")).toMatchObject({ total: 36_000n, totals: [0n, 36_000n, 0n, 0n, 0n] });
+    // In one currency: what is left in it, and nothing of the difference.
+    for (const [currency, total] of [["USD", 40_000n], ["EUR", 0n]] as const) expect(await aged("2026-10-31", { currency })).toMatchObject({ currency, total, control: total, agrees: true });
     expect(codes(await reverseJournal(root, { key: invoice!.number }))).toEqual(["ITEM_ALLOCATED"]);
     expect(codes(await allocateItems(root, { date: "2026-10-12", pairs: [{ first: inv.id, second: pay.id, amount: "1.00" }] }))).toEqual(["ITEM_SAME_SIDE"]);
     const before = new Date().toISOString();

@@ -2,7 +2,7 @@ import { sql, type SQL } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
 import type { Right } from "@/core/access";
 import { age, bucketNames, DEFAULT_BUCKETS } from "@/core/openItems";
-import { fail, isCalendarDate, minor, ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
+import { fail, isCalendarDate, isCurrency, minor, ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { loadTurnover, seqAt } from "../ledger";
@@ -97,14 +97,16 @@ export interface Ageing {
 /** What is owed by age on a day, for each partner, held against the control accounts. In functional currency. */
 export const ageing = defineUseCase({
   name: "ageing", kind: "read", rights: ["read.payables", "read.receivables"], what: "see the ageing", company: (i) => i.company,
-  schema: object({ ...asOfSchema, buckets: array(number().integer().min(1).max(3650).required()).max(8).default([...DEFAULT_BUCKETS]) }),
+  schema: object({ ...asOfSchema, buckets: array(number().integer().min(1).max(3650).required()).max(8).default([...DEFAULT_BUCKETS]), currency: string().trim().uppercase() }),
   run: async (context, input): Promise<Result<Ageing>> => {
     const found = placeOf(context, input);
     if (!found.ok) return found;
     const company = found.value;
     const { masters } = context;
     const buckets = [...new Set(input.buckets)].sort((a, b) => a - b);
-    const items = await itemsOn(context, input.area, company.id, input, sql`true`, { settled: false, limit: 1_000_000 });
+    const currency = input.currency || null;
+    if (currency !== null && !isCurrency(currency)) return fail({ code: "CURRENCY_UNKNOWN", currency, field: "currency" });
+    const items = await itemsOn(context, input.area, company.id, input, currency === null ? sql`true` : sql`i.currency = ${currency}`, { settled: false, limit: 1_000_000 });
     const sign = input.area === "payables" ? -1n : 1n;
     const groups = new Map<string, OpenItemRow[]>();
     for (const item of items) {
@@ -113,16 +115,28 @@ export const ageing = defineUseCase({
       else groups.set(item.partner, [item]);
     }
     const list = [...groups].map(([partner, own]): AgeingRow => {
-      const sums = age(own.map((i) => ({ due: i.dueDate, left: minor(sign * i.leftFunctional) })), input.on, buckets);
+      const sums = age(own.map((i) => ({ due: i.dueDate, left: minor(sign * (currency === null ? i.leftFunctional : i.left)) })), input.on, buckets);
       return { partner, name: own[0]!.partnerName, buckets: sums, total: minor(sums.reduce((a, b) => a + b, 0n)), items: own.length };
     }).sort((a, b) => (a.name < b.name ? -1 : 1));
     const totals = bucketNames(buckets).map((_, i) => minor(list.reduce((t, r) => t + r.buckets[i]!, 0n)));
     const total = minor(totals.reduce((a, b) => a + b, 0n));
     const accounts = masters.accounts.filter((a) => a.control === input.area);
-    const control = minor(sign * (await balanceOn(context, company.id, accounts.map((a) => a.id), input)));
-    return ok({ currency: company.currency, columns: bucketNames(buckets), rows: list, totals, total, control, accounts: accounts.map((a) => a.number), agrees: control === total });
+    const ids = accounts.map((a) => a.id);
+    const control = minor(sign * (currency === null ? await balanceOn(context, company.id, ids, input) : await foreignBalanceOn(context, company.id, ids, currency, input)));
+    return ok({ currency: currency ?? company.currency, columns: bucketNames(buckets), rows: list, totals, total, control, accounts: accounts.map((a) => a.number), agrees: control === total });
   },
 });
+
+/** What accounts stood at on a day in one currency: by the lines that leave items, for a line that only carries a difference belongs to no currency. Debit positive. */
+async function foreignBalanceOn({ tx, masters }: Context, companyId: number, accountIds: readonly number[], currency: string, { on, asKnown }: Pick<AsOf, "on" | "asKnown">): Promise<bigint> {
+  const seq = asKnown ? await seqAt(tx, companyId, new Date(asKnown)) : null;
+  const [row] = await rows<{ net: bigint }>(
+    tx,
+    sql`select coalesce(sum(case when l.side = 'D' then l.foreign_amount else -l.foreign_amount end), 0)::bigint as net from journal_line l
+        where l.company_id = ${companyId} and l.account_id = any(${arrayOf(accountIds)}::int[]) and l.currency = ${currency} and l.date <= ${on} and l.book_id in (0, ${masters.mainBook!.id}) ${seq === null ? sql`` : sql`and l.seq <= ${seq}`} and exists (select 1 from open_item i where i.journal_id = l.journal_id and i.line_no = l.line_no)`,
+  );
+  return row!.net;
+}
 
 /** What accounts stood at on a day: from the stored balances up to the last whole month, and the lines since. Debit positive. */
 export async function balanceOn({ tx, masters }: Context, companyId: number, accountIds: readonly number[], { on, asKnown }: Pick<AsOf, "on" | "asKnown">): Promise<bigint> {

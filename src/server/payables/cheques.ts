@@ -167,6 +167,14 @@ export const chequesPdf = defineUseCase({
   },
 });
 
+/** The picture of a signature, where it can be read as one: a damaged picture leaves the line to be signed by hand. */
+function readable(base64: string): Buffer | null {
+  const bytes = Buffer.from(base64, "base64");
+  const [width, height] = bytes.length > 24 ? [bytes.readUInt32BE(16), bytes.readUInt32BE(20)] : [0, 0];
+  // The end of a PNG is its IEND; what lacks it was cut off.
+  return width > 0 && height > 0 && width <= 4000 && height <= 4000 && bytes.subarray(-12).includes("IEND") ? bytes : null;
+}
+
 type Drawn = Omit<PrintedCheque, "amount"> & { amount: Minor; copy: boolean; void: boolean; payment: RunPayment | undefined };
 const INK = "#0d2b33";
 
@@ -180,6 +188,7 @@ async function draw(bank: { bankName: string; chequeSort: string; chequeAccount:
   document.on("data", (c: Buffer) => chunks.push(c));
   const done = new Promise<void>((resolve) => document.once("end", () => resolve()));
   const write = (text: string, x: number, y: number, size = 10, strong = false, options: object = {}) => document.font(strong ? "strong" : "text").fontSize(size).fillColor(INK).text(text, x, y, { lineBreak: false, ...options });
+  const signature = readable(bank.signature);
   for (const c of cheques) {
     document.addPage();
     write(bank.company, 42, 34, 13, true);
@@ -195,7 +204,7 @@ async function draw(bank: { bankName: string; chequeSort: string; chequeAccount:
     const words = `***${amountInWords(c.amount, c.currency)}***`;
     document.font("text").fontSize(words.length > 110 ? 8 : 10).fillColor(INK).text(words, 42, 120, { width: 500, height: 26 });
     document.moveTo(380, 196).lineTo(552, 196).lineWidth(0.5).stroke();
-    if (bank.signature !== "" && !c.copy && !c.void) document.image(Buffer.from(bank.signature, "base64"), 400, 154, { fit: [140, 40] });
+    if (signature && !c.copy && !c.void) document.image(signature, 400, 154, { fit: [140, 40] });
     write("Authorised signature", 380, 199, 7.5);
     const line = magneticLine(chequeLine(Number(c.number), bank.chequeSort, bank.chequeAccount));
     if (!c.copy && !c.void) for (const s of line) document.rect(42 + s.x, 226 + s.y, s.width, s.height).fill("#000000");
