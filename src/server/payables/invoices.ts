@@ -121,8 +121,9 @@ async function post(context: Context, content: InvoiceInput, id: number, approve
 async function storeTaxes({ tx }: Context, companyId: number, documentId: number, journal: { id: number; seq: bigint }, reading: InvoiceReading, rate: string | null, sign: bigint, functional: string): Promise<void> {
   const own = (amount: Minor): Minor => (rate === null ? amount : convert(amount, reading.currency, functional, rate));
   for (const t of reading.taxes)
-    await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code, percent, rate_from, tax_date, return_line, currency, base, tax, recoverable, functional_base, functional_tax)
-      values (${companyId}, ${documentId}, ${journal.id}, ${journal.seq}, ${t.code}, ${t.percent}::numeric, ${t.from}, ${reading.date}, ${t.returnLine}, ${reading.currency}, ${sign * t.base}, ${sign * t.tax}, ${sign * t.recoverable}, ${sign * own(t.base)}, ${sign * own(t.tax)})`);
+    await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code, percent, rate_from, tax_date, return_line, account, owed_account, currency, base, tax, recoverable, functional_base, functional_tax)
+      select ${companyId}, ${documentId}, ${journal.id}, ${journal.seq}, ${t.code}, ${t.percent}::numeric, ${t.from}, ${reading.date}, ${t.returnLine}, case when c.kind = 'withheld' then '' else c.account end, case when c.kind in ('reverse', 'withheld') then c.owed_account else '' end,
+        ${reading.currency}, ${sign * t.base}, ${sign * t.tax}, ${sign * t.recoverable}, ${sign * own(t.base)}, ${sign * own(t.tax)} from tax_code c where c.code = ${t.code}`);
 }
 
 export const postInvoice = defineUseCase({
@@ -196,8 +197,8 @@ export const cancelInvoice = defineUseCase({
     await documentLinks(tx, "made", [[input.id, journalId]]);
     await undoMatches(context, input.id, { id: journalId, date });
     await tx.execute(sql`update document set status = 'reversed' where id = ${input.id}`);
-    await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code, percent, rate_from, tax_date, return_line, currency, base, tax, recoverable, functional_base, functional_tax)
-      select company_id, document_id, ${journalId}, (select seq from journal where id = ${journalId}), tax_code, percent, rate_from, ${date}, return_line, currency, -base, -tax, -recoverable, -functional_base, -functional_tax from tax_record where document_id = ${input.id} and journal_id = ${stored.journalId}`);
+    await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code, percent, rate_from, tax_date, return_line, account, owed_account, currency, base, tax, recoverable, functional_base, functional_tax)
+      select company_id, document_id, ${journalId}, (select seq from journal where id = ${journalId}), tax_code, percent, rate_from, ${date}, return_line, account, owed_account, currency, -base, -tax, -recoverable, -functional_base, -functional_tax from tax_record where document_id = ${input.id} and journal_id = ${stored.journalId}`);
     await context.audit({ action: "cancelled", kind: "invoice", recordId: input.id, label: stored.number ?? "", companyId: masters.companyByCode.get(stored.company)!.id, after: { reason: input.reason, journal } });
     return ok({ id: input.id, journal, date });
   },

@@ -37,11 +37,11 @@ export async function payableItems({ tx }: Context, companyId: number, options: 
   const discounted = [...new Set(found.filter((f) => f.discounts.length > 0).map((f) => f.documentId))];
   const taxes = new Map<bigint, ItemTax[]>();
   if (discounted.length > 0)
-    for (const { documentId, kind, ...t } of await rows<Omit<ItemTax, "reverse"> & { documentId: bigint; kind: string }>(
+    for (const { documentId, ...t } of await rows<Omit<ItemTax, "reverse"> & { documentId: bigint }>(
       tx,
-      sql`select r.document_id as "documentId", r.tax_code as code, r.base, r.tax, r.recoverable, c.kind, c.account, c.owed_account as "owedAccount" from tax_record r join tax_code c on c.code = r.tax_code where r.document_id = any(${arrayOf(discounted)}::bigint[]) and r.base > 0 order by r.id`,
+      sql`select r.document_id as "documentId", r.tax_code as code, r.base, r.tax, r.recoverable, r.account, r.owed_account as "owedAccount" from tax_record r join tax_code c on c.code = r.tax_code where r.document_id = any(${arrayOf(discounted)}::bigint[]) and r.base > 0 and c.kind <> 'withheld' order by r.id`,
     ))
-      taxes.set(documentId, [...(taxes.get(documentId) ?? []), { ...t, reverse: kind === "reverse" }]);
+      taxes.set(documentId, [...(taxes.get(documentId) ?? []), { ...t, reverse: t.owedAccount !== "" }]);
   return found.map(({ documentId, ...f }) => ({
     ...f, id: Number(f.id), amount: minor(f.amount), left: minor(f.left), leftFunctional: minor(f.leftFunctional), discounts: f.discounts.map((d) => ({ ...d, amount: minor(BigInt(d.amount)) })),
     takenBy: reserved.get(`item|${f.id}`) ?? null, taxes: taxes.get(documentId) ?? [],

@@ -151,14 +151,17 @@ registerRunKind({
     return moved ? fail({ code: "RUN_STANDS_IN_WAY", what: `Cheque ${moved.number} to ${moved.payee} over ${amountText(moved.amount, moved.currency)} ${moved.currency} is printed; void it first` }) : ok({});
   },
   posted: (context, run) => postedPayments(context, run.id, run.proposal.detail as PaymentRunDetail, run.params.company, run.journals, run.approved),
-  async reversing(context, { id, reason }) {
+  async reversing(context, { id }) {
     const made = await rows<{ id: bigint; number: string; status: string; journalId: bigint; date: string }>(context.tx, sql`select d.id, d.number, d.status, p.journal_id as "journalId", j.date from payment p join document d on d.id = p.document_id join journal j on j.id = p.journal_id where p.run_id = ${id} order by d.id`);
     const sent = made.find((m) => m.status === "sent" || m.status === "cleared");
     if (sent) return fail({ code: "RUN_STANDS_IN_WAY", what: sent.status === "sent" ? `${sent.number} has gone to the bank; say there that it was rejected or recalled` : `${sent.number} is on a bank statement` });
     const standing = made.filter((m) => m.status === "posted");
     await releaseItems(context, standing.map((m) => ({ id: Number(m.journalId), date: m.date })));
-    await undonePayments(context, standing.map((m) => Number(m.id)), "reversed", reason, null);
     return ok({});
+  },
+  async reversed(context, { id, reason }) {
+    const made = await rows<{ id: bigint }>(context.tx, sql`select d.id from payment p join document d on d.id = p.document_id where p.run_id = ${id} and d.status = 'posted'`);
+    await undonePayments(context, made.map((m) => Number(m.id)), "reversed", reason);
   },
 });
 
@@ -250,19 +253,19 @@ async function takeTaxesBack({ tx, masters }: Context, companyId: number, made: 
   for (const { id, journal, payment } of made)
     for (const t of payment.taxes) {
       const own = (amount: bigint): bigint => (payment.rate === null ? amount : convert(minor(amount), payment.currency, functional, payment.rate));
-      await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code, percent, rate_from, tax_date, return_line, currency, base, tax, recoverable, functional_base, functional_tax)
-        select ${companyId}, ${id}, ${journal.id}, ${journal.seq}, r.tax_code, r.percent, r.rate_from, ${journal.date}, r.return_line, r.currency, ${-t.base}, ${-t.tax}, ${-t.recoverable}, ${-own(t.base)}, ${-own(t.tax)}
+      await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code, percent, rate_from, tax_date, return_line, account, owed_account, currency, base, tax, recoverable, functional_base, functional_tax)
+        select ${companyId}, ${id}, ${journal.id}, ${journal.seq}, r.tax_code, r.percent, r.rate_from, ${journal.date}, r.return_line, r.account, r.owed_account, r.currency, ${-t.base}, ${-t.tax}, ${-t.recoverable}, ${-own(t.base)}, ${-own(t.tax)}
         from tax_record r join open_item i on i.document_id = r.document_id where i.id = ${t.item} and r.tax_code = ${t.code} and r.base > 0 order by r.id limit 1`);
     }
 }
 
-/** What undoing payments means beyond their journals: their state, cheques that are worth nothing any more, taxes that count again. */
-export async function undonePayments({ tx, person, now }: Context, ids: readonly number[], status: "reversed" | "rejected" | "recalled" | "cancelled", reason: string, day: string | null): Promise<void> {
+/** What undoing payments means beyond their journals, which are reversed before: their state, cheques that are worth nothing any more, taxes that count again. */
+export async function undonePayments({ tx, person, now }: Context, ids: readonly number[], status: "reversed" | "rejected" | "recalled" | "cancelled", reason: string): Promise<void> {
   const list = arrayOf(ids);
   await tx.execute(sql`update document set status = ${status} where id = any(${list}::bigint[])`);
   await tx.execute(sql`update payment set reason = ${reason} where document_id = any(${list}::bigint[])`);
   await tx.execute(sql`update cheque set state = 'cancelled', reason = ${reason}, decided_by = ${person.id}, decided_at = ${now.toISOString()} where payment_id = any(${list}::bigint[]) and state in ('printed', 'cancelling')`);
-  await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code, percent, rate_from, tax_date, return_line, currency, base, tax, recoverable, functional_base, functional_tax)
-    select r.company_id, r.document_id, r.journal_id, c.seq, r.tax_code, r.percent, r.rate_from, coalesce(${day}::date, r.tax_date), r.return_line, r.currency, -r.base, -r.tax, -r.recoverable, -r.functional_base, -r.functional_tax
-    from tax_record r join chain c on c.company_id = r.company_id where r.document_id = any(${list}::bigint[])`);
+  await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code, percent, rate_from, tax_date, return_line, account, owed_account, currency, base, tax, recoverable, functional_base, functional_tax)
+    select r.company_id, r.document_id, v.id, v.seq, r.tax_code, r.percent, r.rate_from, v.date, r.return_line, r.account, r.owed_account, r.currency, -r.base, -r.tax, -r.recoverable, -r.functional_base, -r.functional_tax
+    from tax_record r join journal v on v.reverses_id = r.journal_id where r.document_id = any(${list}::bigint[])`);
 }

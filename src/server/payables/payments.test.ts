@@ -83,6 +83,8 @@ describe("payment runs", () => {
     expect(journal.kind === "posted" && journal.lines.map((l) => `${l.account} ${l.side} ${l.amount}`)).toEqual(["2140 debit 123000", "1120 credit 120540", "1410 credit 460", "8560 credit 2000"]);
     const tax = async () => must(await taxSummary(await clerk(), { company: "ALP", from: "2026-10-01", to: "2026-10-31" })).rows.reduce((t, r) => t + r.tax, 0n);
     expect(await tax()).toBe(23_000n - 460n);
+    const control = async () => must(await taxSummary(await clerk(), { company: "ALP", from: "2026-10-01", to: "2026-10-31" })).accounts.map((t) => [t.account, t.recorded, t.movement, t.agrees]);
+    expect(await control()).toEqual([["1410", 22_540n, 22_540n, true]]);
     expect(must(await sendAdvices(await clerk(), { run: run.id }))).toEqual({ sent: 2, without: ["Supplier TRA"] });
     expect(must(await listOutbox(await clerk(), { company: "ALP" })).map((m) => m.to)).toEqual(["chq@supplier.example", "ch2@supplier.example"]);
     // What is paid cannot be cancelled; the payment is undone first.
@@ -90,6 +92,7 @@ describe("payment runs", () => {
     must(await reversePayment(await clerk(), { id: made[2]!.id, reason: "paid twice by mistake" }));
     expect(codes(await reversePayment(await clerk(), { id: made[2]!.id, reason: "paid twice by mistake" }))).toEqual(["IN_USE"]);
     expect(await tax()).toBe(23_000n);
+    expect(await control()).toEqual([["1410", 23_000n, 23_000n, true]]);
     expect((await left("TRA")).map((l) => l[1])).toEqual([-6_150n, -123_000n]);
     must(await cancelCheque(await clerk(), { payment: made[0]!.id, reason: "lost in the post" }));
     expect(await left("CH2")).toMatchObject([[expect.any(String), -36_900n]]);

@@ -115,7 +115,7 @@ export async function undoPayment(context: Context, id: number, how: keyof typeo
   await releaseItems(context, [{ id: Number(payment.journalId), date: day }]);
   const reversed = await reverseJournals(context, [Number(payment.journalId)], day);
   if (!reversed.ok) return reversed;
-  await undonePayments(context, [id], how, reason.trim(), day);
+  await undonePayments(context, [id], how, reason.trim());
   await context.audit({ action: how, kind: "payment", recordId: id, label: payment.number, companyId: masters.companyByCode.get(payment.company)!.id, after: { reason, journal: reversed.value[0]!.number } });
   return ok({ id, journal: reversed.value[0]!.number, date: day });
 }

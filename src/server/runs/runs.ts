@@ -26,9 +26,9 @@ export interface RunKind<S extends AnySchema = AnySchema> {
   /** What posting means beyond the journals, which come in the order of the proposal's drafts. */
   posted?(context: Context, run: { id: number; params: InferType<S>; proposal: Proposal; journals: readonly PostedJournal[]; approved: boolean }): Promise<Result<unknown>>;
   /** Says what stands in the way of undoing it, and takes back what `posted` did. */
-  reversing?(context: Context, run: { id: number; params: InferType<S>; reason: string }): Promise<Result<unknown>>;
+  reversing?(context: Context, run: { id: number; params: InferType<S> }): Promise<Result<unknown>>;
   /** What undoing means once its journals are reversed, by the first of them. */
-  reversed?(context: Context, run: { id: number; params: InferType<S>; reversal: { id: number; date: string } }): Promise<void>;
+  reversed?(context: Context, run: { id: number; params: InferType<S>; reason: string; reversal: { id: number; date: string } }): Promise<void>;
 }
 
 const kinds = new Map<string, RunKind>();
@@ -272,7 +272,7 @@ export const reverseRun = defineUseCase({
     const standing = await rows<{ id: bigint; companyId: number }>(tx, sql`select j.id, j.company_id as "companyId" from journal j where j.origin_id = ${id} and not exists (select 1 from journal r where r.reverses_id = j.id) order by j.id`);
     const companyIds = [...new Set([company.id, ...standing.map((j) => j.companyId)])];
     await lockChains(tx, companyIds.map((c) => masters.companyById.get(c)!.code));
-    const before = await definition.reversing?.(context, { id, params: row.params, reason: input.reason.trim() });
+    const before = await definition.reversing?.(context, { id, params: row.params });
     if (before && !before.ok) return before;
     const periods = await loadPeriods(tx, companyIds, { areas: ["ledger"] });
     const journals = await readForReversal(tx, standing.map((j) => j.id), masters, periods);
@@ -281,7 +281,7 @@ export const reverseRun = defineUseCase({
     // What was posted together is undone together.
     const undoing = new Map(journals.map((j, i) => [j.id, posted.value[i]!.id]));
     for (const [leader, others] of await linkedJournals(tx, journals.map((j) => j.id))) if (others.length > 0 && others.every((o) => o.id > leader)) await linkJournals(tx, [leader, ...others.map((o) => o.id)].map((j) => undoing.get(j)!));
-    if (posted.value[0]) await definition.reversed?.(context, { id, params: row.params, reversal: { id: posted.value[0].id, date: journals[0]!.date } });
+    if (posted.value[0]) await definition.reversed?.(context, { id, params: row.params, reason: input.reason.trim(), reversal: { id: posted.value[0].id, date: journals[0]!.date } });
     await tx.execute(sql`update run set reversed_by = ${context.person.id}, reversed_at = ${context.now.toISOString()}, reversal_reason = ${input.reason.trim()} where id = ${id}`);
     await tx.execute(sql`update document set status = 'reversed' where id = ${id}`);
     await tx.execute(sql`delete from run_reservation where run_id = ${id}`);

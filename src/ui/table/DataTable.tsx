@@ -5,10 +5,11 @@ import {
   type ColumnDef, type ColumnFiltersState, type SortingState,
 } from "@tanstack/react-table";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { ArrowDown, ArrowUp, Columns3, Download } from "lucide-react";
-import { Menu, MenuButton, MenuItem, MenuItems, Popover, PopoverButton, PopoverPanel } from "@headlessui/react";
+import { ArrowDown, ArrowUp, Columns3 } from "lucide-react";
+import { Popover, PopoverButton, PopoverPanel } from "@headlessui/react";
 import { amountText } from "@/core/shared";
-import { exportCsv, exportXlsx, type ExportCell } from "./exportTable";
+import { ExportMenu } from "./ExportMenu";
+import type { ExportCell } from "./exportTable";
 
 export interface TableColumn<T> {
   key: string;
@@ -142,16 +143,7 @@ export function DataTable<T>({ name, rows, columns, rowKey, currency, onOpen, se
               ))}
             </PopoverPanel>
           </Popover>
-          <Menu>
-            <MenuButton className="button button-plain h-7" aria-label="Export what is shown"><Download size={15} aria-hidden />Export</MenuButton>
-            <MenuItems anchor="bottom end" className="z-30 rounded-lg border border-line bg-panel p-1 shadow-[0_10px_30px_#0b2f3a2b] focus:outline-none">
-              {(["CSV", "XLSX"] as const).map((format) => (
-                <MenuItem key={format}>
-                  <button type="button" className="block w-full rounded px-3 py-1.5 text-left data-focus:bg-sea-2" onClick={() => (format === "CSV" ? exportCsv : exportXlsx)(name, visible.map((c) => c.header), shown.map(cells))}>{format}</button>
-                </MenuItem>
-              ))}
-            </MenuItems>
-          </Menu>
+          <ExportMenu name={name} headers={visible.map((c) => c.header)} rows={shown.map(cells)} />
         </span>
       </div>
       <div ref={scroller} className="print-flow min-h-0 flex-1 overflow-auto" onKeyDown={onKey}>

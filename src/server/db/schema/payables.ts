@@ -59,6 +59,9 @@ export const taxRecord = pgTable(
     rateFrom: date().notNull(),
     taxDate: date().notNull(),
     returnLine: text().notNull(),
+    /** Where the recoverable part was booked, and where what is owed or withheld was; empty where nothing was. */
+    account: text().notNull().default(""),
+    owedAccount: text().notNull().default(""),
     currency: char({ length: 3 }).notNull(),
     base: units().notNull(),
     tax: units().notNull(),

@@ -2,6 +2,7 @@ import Link from "next/link";
 import { placeQuery } from "@/core/organisation";
 import { amountText, dateText, dayText, describeFound, minor } from "@/core/shared";
 import { cashNeeded } from "@/server/payables";
+import { ExportMenu } from "@/ui/table/ExportMenu";
 import { Fact, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
@@ -20,7 +21,8 @@ export default async function CashPage({ searchParams }: { searchParams: SearchP
   const upTo = weeks.map((_, i) => minor(weeks.slice(0, i + 1).reduce((t, w) => t + w.due, 0n)));
   return (
     <Page
-      title="Cash needed" note={`by week, for suppliers, from ${dateText(today)}`} actions={<Link className="button" href={`/payables?${placeQuery(place)}`}>Ageing</Link>}
+      title="Cash needed" note={`by week, for suppliers, from ${dateText(today)}`} 
+      actions={<><ExportMenu name="cash-needed" headers={["From", "To", "Items", "Amount", "Held back of it", "Discount if paid by then", "Together so far"]} rows={weeks.map((w, i) => [w.from || "overdue", w.to, w.items, { amount: w.due, currency }, { amount: w.held, currency }, { amount: w.discount, currency }, { amount: upTo[i]!, currency }])} /><Link className="button" href={`/payables?${placeQuery(place)}`}>Ageing</Link></>}
       footer={<><Fact label={`Owed ${currency}`}>{amountText(total, currency)}</Fact><Fact label="Due later than these weeks">{amountText(later, currency)}</Fact><Fact label="Control account">{amountText(control, currency)}</Fact><span className="ml-auto flex items-center gap-3 text-ink-2"><Status of={agrees ? "holds" : "fails"} />{agrees ? "Together they equal the control account." : "They differ from the control account. Run verify before anything else."}</span></>}
     >
       <div className="panel min-h-0 flex-1 overflow-auto">

@@ -3,6 +3,7 @@ import { placeQuery } from "@/core/organisation";
 import { amountText, dateText, describeFound, minor } from "@/core/shared";
 import { discountsLost } from "@/server/payables";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
+import { ExportMenu } from "@/ui/table/ExportMenu";
 import { Empty, Fact, Page, Problems } from "@/ui/Page";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
@@ -19,7 +20,10 @@ export default async function DiscountsPage({ searchParams }: { searchParams: Se
   const own = result.value.filter((r) => r.currency === company?.currency);
   const currency = company?.currency ?? "EUR";
   return (
-    <Page strip={<PeriodStrip range />} title="Discounts" note="had and lost, by payment" footer={<><Fact label={`Had ${currency}`} tone="good">{amountText(minor(own.reduce((t, r) => t + r.had, 0n)), currency)}</Fact><Fact label="Lost" tone={own.some((r) => r.lost > 0n) ? "bad" : "good"}>{amountText(minor(own.reduce((t, r) => t + r.lost, 0n)), currency)}</Fact></>}>
+    <Page
+      strip={<PeriodStrip range />} title="Discounts" note="had and lost, by payment"
+      actions={<ExportMenu name="discounts" headers={["Paid", "Payment", "Supplier", "Name", "Invoice", "In", "Settled", "Had", "Lost"]} rows={result.value.map((r) => [r.date, r.payment, r.supplier, r.supplierName, r.reference, r.currency, ...[r.taken, r.had, r.lost].map((amount) => ({ amount, currency: r.currency }))])} />}
+      footer={<><Fact label={`Had ${currency}`} tone="good">{amountText(minor(own.reduce((t, r) => t + r.had, 0n)), currency)}</Fact><Fact label="Lost" tone={own.some((r) => r.lost > 0n) ? "bad" : "good"}>{amountText(minor(own.reduce((t, r) => t + r.lost, 0n)), currency)}</Fact></>}>
       <div className="panel min-h-0 flex-1 overflow-auto">
         {result.value.length === 0 ? <Empty title="No discount was had or lost">Terms of payment say what can be deducted for paying early; payments of these months had none.</Empty> : (
           <table className="sheet">

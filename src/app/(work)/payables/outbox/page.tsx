@@ -3,6 +3,7 @@ import { documentPage } from "@/core/documents";
 import { placeQuery } from "@/core/organisation";
 import Link from "next/link";
 import { listOutbox } from "@/server/payables";
+import { ExportMenu } from "@/ui/table/ExportMenu";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
@@ -15,7 +16,10 @@ export default async function OutboxPage({ searchParams }: { searchParams: Searc
   const result = await listOutbox(await pageCaller(), { company: place.company });
   if (!result.ok) return <Page title="Mailbox"><Problems messages={result.problems.map(describeFound)} /></Page>;
   return (
-    <Page title="Mailbox" note="simulated: nothing leaves the house; what would have been sent can be read here">
+    <Page
+      title="Mailbox" note="simulated: nothing leaves the house; what would have been sent can be read here"
+      actions={<ExportMenu name="mailbox" headers={["Sent", "To", "Subject", "Text", "Attached", "For"]} rows={result.value.map((m) => [`${m.at.slice(0, 10)} ${m.at.slice(11, 16)}`, m.to, m.subject, m.body, m.fileName, m.document?.number ?? ""])} />}
+    >
       <div className="panel min-h-0 flex-1 overflow-auto">
         {result.value.length === 0 ? <Empty title="Nothing was sent">Remittance advices and orders come here when they are sent.</Empty> : (
           <table className="sheet">
