@@ -69,7 +69,7 @@ export function PapersPanel({ id, onClose }: { id: () => Promise<number | null>;
           {papers.mayAdd && (
             <label className="button mt-2 cursor-pointer focus-within:outline-2 focus-within:outline-sea">
               <Paperclip size={15} aria-hidden />{busy ? "Adding …" : "Add, or drop here"}
-              <input type="file" multiple className="sr-only" aria-label="Add a paper" accept=".pdf,.png,.jpg,.jpeg,.xlsx,.csv,.txt" onChange={(e) => { void add(e.target.files).then(() => { e.target.value = ""; }); }} />
+              <input type="file" multiple className="sr-only" aria-label="Add a paper" accept=".pdf,.png,.jpg,.jpeg,.xlsx,.csv,.txt,.xml" onChange={(e) => { void add(e.target.files).then(() => { e.target.value = ""; }); }} />
             </label>
           )}
           <p className="pt-1 text-xs text-ink-3">PDF, PNG, JPEG, XLSX, CSV or text, up to 8 MB each; kept in the database.</p>

@@ -10,14 +10,14 @@ const KINDS: readonly { type: string; endings: readonly string[]; begins: readon
 ];
 
 /**
- * The type of a paper by its content, and only where its name agrees: a PDF, a picture (PNG, JPEG), a spreadsheet (XLSX) or plain text (CSV, TXT).
+ * The type of a paper by its content, and only where its name agrees: a PDF, a picture (PNG, JPEG), a spreadsheet (XLSX) or plain text (CSV, TXT, and XML, which is shown as text and never run).
  * Null where it is none of these: what a name promises and the bytes do not hold is not taken.
  */
 export function attachmentType(name: string, bytes: Uint8Array): string | null {
   const ending = /\.([A-Za-z0-9]{1,5})$/.exec(name)?.[1]?.toLowerCase() ?? "";
   const kind = KINDS.find((k) => k.endings.includes(ending));
   if (kind) return kind.begins.every((b, i) => bytes[i] === b) ? kind.type : null;
-  if (ending !== "csv" && ending !== "txt") return null;
+  if (!["csv", "txt", "xml"].includes(ending)) return null;
   try {
     return new TextDecoder("utf-8", { fatal: true }).decode(bytes).includes("\u0000") ? null : "text/plain";
   } catch {

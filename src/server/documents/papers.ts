@@ -59,6 +59,21 @@ export const papersOf = defineUseCase({
   },
 });
 
+/** Keeps a file as a paper of a document, which the person may change. Errors: INVALID where it is empty, too large or not of a kind that is taken. */
+export async function attach(context: Context, document: { id: number; kind: string }, fileName: string, bytes: Buffer): Promise<Result<{ id: number }>> {
+  if (bytes.length === 0) return fail({ code: "INVALID", what: "The file is empty", field: "file" });
+  if (bytes.length > MAX_ATTACHMENT) return fail({ code: "INVALID", what: `The file is larger than ${MAX_ATTACHMENT / 1_048_576} MB`, field: "file" });
+  const name = safeName(fileName);
+  const type = attachmentType(name, bytes);
+  if (!type) return fail({ code: "INVALID", what: `${name} is no PDF, picture (PNG, JPEG), spreadsheet (XLSX) or text (CSV, TXT, XML)`, field: "file" });
+  const [made] = await rows<{ id: number }>(
+    context.tx,
+    sql`insert into attachment (document_id, name, type, size, content, added_by, added_at) values (${document.id}, ${name}, ${type}, ${bytes.length}, decode(${bytes.toString("base64")}, 'base64'), ${context.person.id}, ${context.now.toISOString()}) returning id`,
+  );
+  await context.audit({ action: "paper added", kind: document.kind, recordId: document.id, label: name });
+  return ok({ id: made!.id });
+}
+
 /** Hangs a paper on a document. Errors: INVALID where it is too large or not of a kind that is taken. */
 export const addAttachment = defineUseCase({
   name: "addAttachment", kind: "write", rights: ADD, what: "add papers", schema: object({ id: number().integer().required(), name: string().required().max(300), content: string().required() }),
@@ -66,18 +81,7 @@ export const addAttachment = defineUseCase({
     const found = await findDocument(context, input.id);
     if (!found.ok) return found;
     if (!mayAdd(context, found.value)) return fail({ code: "FORBIDDEN", what: `add papers in ${found.value.company}` });
-    const bytes = Buffer.from(input.content, "base64");
-    if (bytes.length === 0) return fail({ code: "INVALID", what: "The file is empty", field: "file" });
-    if (bytes.length > MAX_ATTACHMENT) return fail({ code: "INVALID", what: `The file is larger than ${MAX_ATTACHMENT / 1_048_576} MB`, field: "file" });
-    const name = safeName(input.name);
-    const type = attachmentType(name, bytes);
-    if (!type) return fail({ code: "INVALID", what: `${name} is no PDF, picture (PNG, JPEG), spreadsheet (XLSX) or text (CSV, TXT)`, field: "file" });
-    const [made] = await rows<{ id: number }>(
-      context.tx,
-      sql`insert into attachment (document_id, name, type, size, content, added_by, added_at) values (${input.id}, ${name}, ${type}, ${bytes.length}, decode(${bytes.toString("base64")}, 'base64'), ${context.person.id}, ${context.now.toISOString()}) returning id`,
-    );
-    await context.audit({ action: "paper added", kind: found.value.kind, recordId: input.id, label: name });
-    return ok({ id: made!.id });
+    return attach(context, { id: input.id, kind: found.value.kind }, input.name, Buffer.from(input.content, "base64"));
   },
 });
 

@@ -3,12 +3,14 @@ import { array, boolean, object, string } from "yup";
 import { namesAlike, plainTaxNumber, readIban } from "@/core/partners";
 import { invoiceInput, rateOn, type InvoiceInput } from "@/core/payables";
 import { MAX_E_INVOICE, readEInvoice, type EInvoice } from "@/core/payables/eInvoice";
+import { safeName } from "@/core/files";
 import { amountText, dateText, fail, isCurrency, ok, readAmount, readDate, textRecord, type Found, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { showProblem, type ShownProblem } from "../ledger";
 import { readTaxCodes } from "../taxes";
 import { prepare } from "./checkInvoice";
+import { attach } from "../documents";
 import { keepInvoice } from "./invoices";
 
 interface Seller {
@@ -60,6 +62,9 @@ export const loadEInvoice = defineUseCase({
     const ready = await prepare(context, content);
     if (!ready.ok) return ready;
     const kept = await keepInvoice(context, content, ready.value.reading, undefined);
+    // What the supplier sent stays with the invoice, whatever is made of it.
+    const paper = await attach(context, { id: kept.id, kind: "invoice" }, `${safeName(e.number)}.xml`, Buffer.from(input.xml, "utf8"));
+    if (!paper.ok) return paper;
     return ok({ id: kept.id, supplier: seller?.name ?? "", problems: ready.value.problems.map(showProblem), copies: ready.value.copies.length });
   },
 });

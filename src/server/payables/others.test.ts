@@ -6,6 +6,7 @@ import { createJournal, getJournal, verify } from "../ledger";
 import { allocateItems, ageing, itemHistory, openItems, undoAllocation } from "../openItems";
 import { savePartner } from "../partners";
 import { saveTaxCode } from "../taxes";
+import { papersOf } from "../documents";
 import { cashNeeded, createInvoice, getInvoice, loadEInvoice, loadInvoices, makePayment, netPartner, reversePayment } from "./index";
 
 const w = world();
@@ -87,6 +88,7 @@ describe("invoices from elsewhere", () => {
     const made = must(await loadEInvoice(await clerk(), { company: "ALP", xml: ubl }));
     expect([made.supplier, made.problems]).toEqual(["Both Ways Haulage", []]);
     expect(must(await getInvoice(await clerk(), { id: made.id })).content).toMatchObject({ supplier: "BOTH", number: "E-77", total: "123.00", lines: [{ account: "6310", net: "100.00", taxCode: "S" }] });
+    expect(must(await papersOf(await clerk(), { id: made.id })).attachments.map((a) => [a.name, a.type, a.size])).toEqual([["E-77.xml", "text/plain", Buffer.byteLength(ubl)]]);
     expect(codes(await loadEInvoice(await clerk(), { company: "ALP", xml: `<!DOCTYPE x [<!ENTITY a "b">]>${ubl}` }))).toEqual(["INVALID"]);
     const rows = [{ supplier: "BOTH", number: "L-1", date: "2026-10-07", account: "6310", "cost centre": "HARB", net: "10.00", tax: "S" }, { supplier: "BOTH", number: "L-1", date: "2026-10-07", account: "6310", "cost centre": "HARB", net: "5.00", tax: "S" }, { supplier: "BOTH", number: "L-2", date: "2026-10-07", account: "6310", "cost centre": "HARB", net: "7.00", tax: "S" }];
     expect(must(await loadInvoices(await clerk(), { company: "ALP", rows, take: true }))).toMatchObject({ added: 2 });
