@@ -33,6 +33,7 @@ export function RunPage({ run, part }: { run: RunView; part?: { name: string; co
     [overrides, run.currency],
   );
   const { proposal } = run;
+  const groups = useMemo(() => byGroup(run.proposal.items, overrides), [run.proposal.items, overrides]);
   const waiting = proposal.items.flatMap((i) => i.asks ?? []).filter((a) => a.given === "" && !a.optional).length;
   const currencyOf = (company: string): string => work.companies.find((c) => c.code === company)?.currency ?? run.currency;
   const journalCount = proposal.drafts.length;
@@ -86,6 +87,7 @@ export function RunPage({ run, part }: { run: RunView; part?: { name: string; co
       <TabGroup className="flex min-h-0 flex-1 flex-col gap-2">
         <TabList className="flex gap-5 border-b border-line px-1">
           <Tab className={tab}>Items {proposal.items.length}</Tab>
+          {groups.length > 1 && <Tab className={tab}>By group {groups.length}</Tab>}
           {part && <Tab className={tab}>{part.name}</Tab>}
           <Tab className={tab}>Journals {run.journals.length || journalCount}</Tab>
         </TabList>
@@ -93,6 +95,11 @@ export function RunPage({ run, part }: { run: RunView; part?: { name: string; co
           <TabPanel className="flex min-h-0 flex-1 flex-col">
             <DataTable name="run-items" rows={proposal.items} columns={columns} rowKey={(i) => i.key} currency={run.currency} onOpen={(i) => setChosen(i.key)} empty={<p className="p-8 text-center text-ink-2">Nothing to do.</p>} />
           </TabPanel>
+          {groups.length > 1 && (
+            <TabPanel className="flex min-h-0 flex-1 flex-col">
+              <DataTable name="run-groups" rows={groups} columns={groupColumns} rowKey={(g) => g.group} currency={run.currency} empty={null} />
+            </TabPanel>
+          )}
           {part && <TabPanel className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-auto">{part.content}</TabPanel>}
           <TabPanel className="panel min-h-0 flex-1 overflow-auto">
             {run.journals.length > 0 ? (
@@ -121,6 +128,27 @@ export function RunPage({ run, part }: { run: RunView; part?: { name: string; co
 
 /** Whether an item is part of the run. */
 const stateOf = (i: RunItem, { dropped }: RunOverrides): string => (dropped.includes(i.key) ? "left out by hand" : i.leftOut !== undefined ? (i.asks?.some((a) => a.given === "" && !a.optional) ? "waits for an amount" : `no: ${i.leftOut}`) : "yes");
+
+interface GroupSum { group: string; items: number; amount: bigint; out: number; amountOut: bigint }
+
+/** What the items of a group come to, apart for those in the run and those left out; in the order in which they come. */
+function byGroup(items: readonly RunItem[], overrides: RunOverrides): GroupSum[] {
+  const sums = new Map<string, GroupSum>();
+  for (const i of items) {
+    const g = sums.get(i.group) ?? { group: i.group, items: 0, amount: 0n, out: 0, amountOut: 0n };
+    const isIn = stateOf(i, overrides) === "yes";
+    sums.set(i.group, isIn ? { ...g, items: g.items + 1, amount: g.amount + i.amount } : { ...g, out: g.out + 1, amountOut: g.amountOut + i.amount });
+  }
+  return [...sums.values()];
+}
+
+const groupColumns: TableColumn<GroupSum>[] = [
+  { key: "group", header: "Group", value: (g) => g.group },
+  { key: "items", header: "Items in the run", width: 140, align: "right", value: (g) => g.items },
+  { key: "amount", header: "Amount", width: 170, align: "right", sum: true, value: (g) => g.amount },
+  { key: "out", header: "Items left out", width: 140, align: "right", value: (g) => g.out },
+  { key: "amountOut", header: "Amount left out", width: 170, align: "right", sum: true, value: (g) => g.amountOut },
+];
 
 const words = (key: string): string => key.replace(/([A-Z])/g, " $1").toLowerCase().replace(/^./, (c) => c.toUpperCase());
 
