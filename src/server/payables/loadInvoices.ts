@@ -1,17 +1,17 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, object, string } from "yup";
+import { safeName } from "@/core/files";
 import { namesAlike, plainTaxNumber, readIban } from "@/core/partners";
 import { invoiceInput, rateOn, type InvoiceInput } from "@/core/payables";
 import { MAX_E_INVOICE, readEInvoice, type EInvoice } from "@/core/payables/eInvoice";
-import { safeName } from "@/core/files";
 import { amountText, dateText, fail, isCurrency, ok, readAmount, readDate, textRecord, type Found, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
+import { attach } from "../documents";
 import { showProblem, type ShownProblem } from "../ledger";
 import { readTaxCodes } from "../taxes";
-import { prepare } from "./checkInvoice";
-import { attach } from "../documents";
-import { keepInvoice } from "./invoices";
+import { prepare, prepareAll } from "./checkInvoice";
+import { keepInvoice, keepInvoices } from "./invoices";
 
 interface Seller {
   code: string;
@@ -84,19 +84,19 @@ export const loadInvoices = defineUseCase({
       if (last && last.content.supplier === supplier && last.content.number === number && number !== "") last.content.lines.push({ company: "", ...line });
       else groups.push({ first: i + 2, content: invoiceInput({ company: input.company, supplier, number, date: text(row, "date"), total: text(row, "total"), currency: text(row, "currency").toUpperCase() || null, kind: text(row, "kind") === "credit note" ? "credit note" : "invoice", description: text(row, "description", "text"), lines: [line] }) });
     });
+    const ready = await prepareAll(context, groups.map((g) => ({ input: g.content })));
+    if (!ready.ok) return ready;
     const problems: Found[] = [];
     const seen = new Set<string>();
-    for (const { first, content } of groups) {
-      const ready = await prepare(context, content);
-      if (!ready.ok) return ready;
+    groups.forEach(({ first, content }, i) => {
       const key = `${content.supplier}|${content.number}`;
       if (seen.has(key)) problems.push({ code: "INVALID", what: `Row ${first}: number ${content.number} of ${content.supplier} stands in the file twice`, line: first });
       seen.add(key);
       if (!readDate(content.date, context.today)) problems.push({ code: "DATE_INVALID", text: content.date, line: first, field: "date" });
-      for (const p of ready.value.problems) problems.push({ ...p, line: first + (p.line ?? 1) - 1 });
-      if (problems.length === 0 && input.take) await keepInvoice(context, content, ready.value.reading, undefined);
-      if (problems.length > 50) break;
-    }
+      for (const p of ready.value[i]!.problems) problems.push({ ...p, line: first + (p.line ?? 1) - 1 });
+    });
+    if (problems.length === 0 && input.take) await keepInvoices(context, groups.map((g, i) => ({ input: g.content, reading: ready.value[i]!.reading })));
+    problems.splice(50);
     return problems.length > 0 ? fail(...(problems as [Found, ...Found[]])) : ok({ added: groups.length, changed: 0, same: 0 });
   },
 });
