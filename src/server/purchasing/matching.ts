@@ -17,7 +17,7 @@ export async function orderedLines({ tx }: Context, companyId: number, of: { ref
   const lines = await rows<Omit<OrderedLine, "lots" | "priceTolerance" | "quantityTolerance" | "exponent" | "orderId" | "orderLine"> & { orderId: bigint; orderLine: bigint; group: string; kind: string; accrual: string }>(
     tx,
     sql`select d.number || '/' || l.no as ref, l.order_id as "orderId", l.id as "orderLine", p.code as supplier, d.currency, l.price, l.quantity, l.received, l.invoiced, l.account, l.dimensions, l.description, l.tax_code as "taxCode", l.item_group as "group", l.kind, coalesce(o.content->>'accrual', 'receipt') as accrual,
-          (coalesce(o.content->>'accrual', 'receipt') = 'period end' or (l.kind = 'service' and l.received = 0)) as "twoWay"
+          (coalesce(o.content->>'accrual', 'receipt') = 'period end' or (l.kind = 'service' and l.received = 0) or l.net + l.burden = 0) as "twoWay"
         from order_line l join document d on d.id = l.order_id join purchase_order o on o.document_id = l.order_id join partner p on p.id = o.partner_id where d.company_id = ${companyId} and d.status in ('open', 'closed') and ${wanted} order by d.number, l.no ${"refs" in of ? sql`` : sql`limit 5000`}`,
   );
   if (lines.length === 0) return new Map();

@@ -113,6 +113,19 @@ describe("orders, receipts and matching", () => {
     await whole();
   });
 
+  test("what comes free of charge accrues nothing and stands in nobody's way; billed after all, it is held", async () => {
+    const order = await placed([rope("2", "0.00"), rope("5")]);
+    must(await receiveOrder(await clerk(), { order: order.id, date: "2026-10-05", lines: [{ no: 1, quantity: "2" }, { no: 2, quantity: "5" }] }));
+    const billed = async (free: string) => createInvoice(await clerk(), { company: "ALP", supplier: "Tarn Rope & Chain", number: `B-${++n}`, date: "2026-10-08", lines: [{ order: `${order.number}/1`, quantity: "2", net: free, taxCode: "S" }, { order: `${order.number}/2`, quantity: "5", net: "50.00", taxCode: "S" }], post: true });
+    const dear = must(await billed("8.00"));
+    expect(dear.held).toEqual([`${order.number}/1: 2 are invoiced at 4, ordered at 0; that is 8.00 EUR more than ordered.`]);
+    const own = async () => (await grni()).rows.filter((l) => l.order === order.number).map((l) => l.leftover);
+    expect(await own()).toEqual([5_000n]);
+    must(await billed("0.00"));
+    expect(await own()).toEqual([]);
+    await whole();
+  });
+
   test("in a foreign currency the receipt is cleared at its own rate; the exchange difference is realised, the price difference is not in it", async () => {
     must(await saveTolerance(await root(), { supplier: "PEL", pricePercent: "10" }));
     const order = await placed([rope("100")], { supplier: "PEL", currency: "USD" });

@@ -133,9 +133,10 @@ interface Accrual {
   grni: string;
 }
 
-/** Posts what a receipt accrues. What goes back is first taken from what is not invoiced yet, at the value at which that was accrued; the rest waits for a credit note. */
-async function accrue(context: Context, receipt: Accrual, taken: readonly { line: LineToReceive; quantity: bigint; receiptLine: number }[]): Promise<Result<string | null>> {
+/** Posts what a receipt accrues; what costs nothing accrues nothing, and its invoice is compared with the order alone. What goes back is first taken from what is not invoiced yet, at the value at which that was accrued; the rest waits for a credit note. */
+async function accrue(context: Context, receipt: Accrual, all: readonly { line: LineToReceive; quantity: bigint; receiptLine: number }[]): Promise<Result<string | null>> {
   const { tx, masters } = context;
+  const taken = all.filter(({ line }) => line.net + line.burden !== 0n);
   const functionalOf = (foreign: bigint): bigint => (receipt.rate === null ? foreign : convert(minor(foreign), receipt.currency, masters.companyByCode.get(receipt.companyCode)!.currency, receipt.rate));
   const entries: Omit<EntryToStore, "journalId" | "seq" | "companyId">[] = [];
   const values: { line: LineToReceive; foreign: bigint; functional: bigint }[] = [];
