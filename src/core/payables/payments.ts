@@ -5,7 +5,7 @@ import type { Explanation, RunItem, RunOverrides } from "../runs";
 import { amountText, dateText, decimalText, minor, readAmount, type CalendarDate, type Minor } from "../shared";
 
 
-/** What a tax of the invoice behind an item came to, in the item's currency, positive as on the paper. */
+/** What a tax of the invoice behind an item came to, in the item's currency, signed as on the paper: a line taken off may have a code of its own. */
 export interface ItemTax {
   code: string;
   base: Minor;
@@ -108,8 +108,8 @@ export function discountOn(item: Pick<PayableItem, "amount" | "left" | "discount
   return best;
 }
 
-/** `amount` × `n` / `of`, rounded half up. All are positive. */
-const proportion = (amount: bigint, n: bigint, of: bigint): Minor => minor(of === 0n ? 0n : (amount * n * 2n + of) / (of * 2n));
+/** `amount` × `n` / `of`, rounded half away from zero. `n` and `of` are positive. */
+const proportion = (amount: bigint, n: bigint, of: bigint): Minor => minor(of === 0n ? 0n : amount < 0n ? -((-amount * n * 2n + of) / (of * 2n)) : (amount * n * 2n + of) / (of * 2n));
 
 interface Candidate {
   item: PayableItem;
@@ -292,7 +292,7 @@ export interface PaymentAccounts {
   exchangeLoss: string;
 }
 
-/** What a discount takes back of a tax, in the payment's currency, positive. */
+/** What a discount takes back of a tax, in the payment's currency, signed as the tax. */
 export interface TaxTakenBack extends ItemTax {
   item: number;
 }

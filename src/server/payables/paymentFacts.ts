@@ -39,7 +39,7 @@ export async function payableItems({ tx }: Context, companyId: number, options: 
   if (discounted.length > 0)
     for (const { documentId, ...t } of await rows<Omit<ItemTax, "reverse"> & { documentId: bigint }>(
       tx,
-      sql`select r.document_id as "documentId", r.tax_code as code, r.base, r.tax, r.recoverable, r.account, r.owed_account as "owedAccount" from tax_record r join tax_code c on c.code = r.tax_code where r.document_id = any(${arrayOf(discounted)}::bigint[]) and r.base > 0 and c.kind <> 'withheld' order by r.id`,
+      sql`select r.document_id as "documentId", r.tax_code as code, r.base, r.tax, r.recoverable, r.account, r.owed_account as "owedAccount" from tax_record r join tax_code c on c.code = r.tax_code where r.document_id = any(${arrayOf(discounted)}::bigint[]) and c.kind <> 'withheld' order by r.id`,
     ))
       taxes.set(documentId, [...(taxes.get(documentId) ?? []), { ...t, reverse: t.owedAccount !== "" }]);
   return found.map(({ documentId, ...f }) => ({

@@ -255,7 +255,7 @@ async function takeTaxesBack({ tx, masters }: Context, companyId: number, made: 
       const own = (amount: bigint): bigint => (payment.rate === null ? amount : convert(minor(amount), payment.currency, functional, payment.rate));
       await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code, percent, rate_from, tax_date, return_line, account, owed_account, currency, base, tax, recoverable, functional_base, functional_tax)
         select ${companyId}, ${id}, ${journal.id}, ${journal.seq}, r.tax_code, r.percent, r.rate_from, ${journal.date}, r.return_line, r.account, r.owed_account, r.currency, ${-t.base}, ${-t.tax}, ${-t.recoverable}, ${-own(t.base)}, ${-own(t.tax)}
-        from tax_record r join open_item i on i.document_id = r.document_id where i.id = ${t.item} and r.tax_code = ${t.code} and r.base > 0 order by r.id limit 1`);
+        from tax_record r join open_item i on i.document_id = r.document_id where i.id = ${t.item} and r.tax_code = ${t.code} order by r.id limit 1`);
     }
 }
 
