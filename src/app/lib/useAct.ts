@@ -9,7 +9,7 @@ export function useAct(before: string[] = []) {
   const [busy, setBusy] = useState(false);
   const [messages, setMessages] = useState(before);
   const act = useCallback(
-    async (job: () => Promise<Answer<unknown>>, done: string, then?: () => void): Promise<boolean> => {
+    async <T,>(job: () => Promise<Answer<T>>, done: string | ((value: T) => string), then?: () => void): Promise<boolean> => {
       setBusy(true);
       const result = await job().catch(() => null);
       setBusy(false);
@@ -18,7 +18,7 @@ export function useAct(before: string[] = []) {
         return false;
       }
       setMessages([]);
-      toast.success(done);
+      toast.success(typeof done === "string" ? done : done(result.value));
       then?.();
       router.refresh();
       return true;

@@ -111,6 +111,12 @@ export function discountOn(item: Pick<PayableItem, "amount" | "left" | "discount
 /** `amount` × `n` / `of`, rounded half away from zero. `n` and `of` are positive. */
 const proportion = (amount: bigint, n: bigint, of: bigint): Minor => minor(of === 0n ? 0n : amount < 0n ? -((-amount * n * 2n + of) / (of * 2n)) : (amount * n * 2n + of) / (of * 2n));
 
+/** What of the best discount that there ever was is not had on the part of an item that is settled. `taken` and `had` are positive. Rounding: half away from zero. */
+export function discountLost(item: Pick<PayableItem, "amount" | "discounts">, taken: Minor, had: Minor): Minor {
+  const best = proportion(item.discounts.reduce((most, d) => (d.amount > most ? d.amount : most), 0n), taken, size(item.amount));
+  return minor(best > had ? best - had : 0n);
+}
+
 interface Candidate {
   item: PayableItem;
   supplier: PayableSupplier | undefined;
@@ -210,9 +216,7 @@ function take(c: Candidate, rules: PaymentRules): void {
     if (c.leftOut !== undefined) return;
   }
   const { functional } = part(item, taken);
-  const best = item.discounts.reduce((most, d) => (d.amount > most ? d.amount : most), 0n);
-  const had = proportion(best, taken, size(item.amount));
-  c.paid = { item: item.id, reference: item.reference, account: item.account, taken: minor(sign * taken), functional, discount, lost: minor(had > discount && sign < 0n ? had - discount : 0n) };
+  c.paid = { item: item.id, reference: item.reference, account: item.account, taken: minor(sign * taken), functional, discount, lost: discountLost(item, taken, discount) };
 }
 
 function planGroup(group: readonly Candidate[], rules: PaymentRules, dropped: ReadonlySet<string>, plan: PaymentPlan): void {
@@ -297,8 +301,9 @@ export interface TaxTakenBack extends ItemTax {
   item: number;
 }
 
-/** What a discount takes back of the taxes of its invoice: in proportion to the whole of it. Rounding: half away from zero, each. */
-export function taxTakenBack(item: Pick<PayableItem, "id" | "taxes">, gross: Minor, discount: Minor): TaxTakenBack[] {
+/** What a discount takes back of the taxes of its invoice: in proportion to the whole of it, with the taxes that the supplier charges. Rounding: half away from zero, each. */
+export function taxTakenBack(item: Pick<PayableItem, "id" | "taxes">, discount: Minor): TaxTakenBack[] {
+  const gross = item.taxes.reduce((t, x) => t + x.base + (x.reverse ? 0n : x.tax), 0n);
   if (discount === 0n || gross === 0n) return [];
   return item.taxes.map((t) => ({ ...t, item: item.id, base: proportion(t.base, discount, gross), tax: proportion(t.tax, discount, gross), recoverable: proportion(t.recoverable, discount, gross) }));
 }

@@ -1,14 +1,18 @@
 import { beforeAll, describe, expect, test } from "vitest";
 import { callerOf, must } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
-import { saveBankAccount } from "../banks";
+import { deleteApprovalRule, listApprovalRules, saveApprovalRule } from "../approvals";
+import { listBankAccounts, saveBankAccount } from "../banks";
 import { createJournal, getJournal, verify } from "../ledger";
 import { allocateItems, ageing, itemHistory, openItems, undoAllocation } from "../openItems";
-import { savePartner } from "../partners";
+import { getPartner, savePartner } from "../partners";
 import { saveTaxCode } from "../taxes";
 import { papersOf } from "../documents";
-import { cashNeeded, createInvoice, getInvoice, listInvoices, loadEInvoice, loadInvoices, makePayment, netPartner, reversePayment, taxSummary } from "./index";
+import { discardRun, getRun, postRun, proposeRun, reverseRun } from "../runs";
+import { cancelInvoice, cashNeeded, createInvoice, getInvoice, listInvoices, loadEInvoice, loadInvoices, makePayment, netPartner, reversePayment, taxSummary } from "./index";
 
+const MAIN = { code: "MAIN", name: "Main account", company: "ALP", currency: "EUR", account: "1110", underWayAccount: "1120", overdraft: "900,000.00" };
+const BOTH = { code: "BOTH", name: "Both Ways Haulage", supplier: true, customer: true, country: "IE", taxNumber: "IE9002222W", account: "6310", dimensions: { costCentre: "HARB" }, taxCode: "S" };
 const queries: string[] = [];
 const w = world((q) => queries.push(q));
 const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) => (result.ok ? [] : result.problems!.map((p) => p.code));
@@ -27,9 +31,9 @@ beforeAll(async () => {
   must(await saveTaxCode(await root(), { code: "Z", name: "None", kind: "none", rates: [{ from: "2020-01-01", percent: "0" }] }));
   must(await saveTaxCode(await root(), { code: "S", name: "Standard", kind: "standard", account: "1410", returnLine: "60", rates: [{ from: "2020-01-01", percent: "23" }] }));
   must(await saveTaxCode(await root(), { code: "W20", name: "Building work", kind: "withheld", owedAccount: "2240", returnLine: "W1", rates: [{ from: "2020-01-01", percent: "20" }] }));
-  must(await savePartner(await clerk(), { code: "BOTH", name: "Both Ways Haulage", supplier: true, customer: true, country: "IE", taxNumber: "IE9002222W", account: "6310", dimensions: { costCentre: "HARB" }, taxCode: "S" }));
+  must(await savePartner(await clerk(), BOTH));
   must(await savePartner(await clerk(), { code: "ONLY", name: "Lone Rope Works", supplier: true, country: "IE", account: "6310" }));
-  must(await saveBankAccount(await root(), { code: "MAIN", name: "Main account", company: "ALP", currency: "EUR", account: "1110", underWayAccount: "1120", overdraft: "900,000.00" }));
+  must(await saveBankAccount(await root(), MAIN));
 });
 
 describe("payments by themselves", () => {
@@ -50,6 +54,50 @@ describe("payments by themselves", () => {
     must(await reversePayment(await clerk(), { id: refund.id, reason: "did not come" }));
     expect((await items()).map((i) => i.left)).toEqual([-10_000n, 4_000n]);
     await whole();
+  });
+
+  test("a discount takes its tax back, also on a payment by itself; nothing is paid to a supplier on hold, but a refund is taken", async () => {
+    const tax = async () => must(await taxSummary(await clerk(), { company: "ALP", from: "2026-10-01", to: "2026-10-31" })).rows.find((r) => r.code === "S")?.tax ?? 0n;
+    await bill("D-1", "1,000.00", { lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, net: "1,000.00", taxCode: "S" }] });
+    const item = (await items()).find((i) => i.reference === "D-1")!;
+    const paid = must(await pay({ items: [{ id: item.id, amount: "1,205.40", discount: "24.60" }] }));
+    expect(await linesOf(paid.journal)).toEqual(["2140 debit 123000", "1120 credit 120540", "1410 credit 460", "8560 credit 2000"]);
+    expect(await tax()).toBe(22_540n);
+    await whole();
+    must(await reversePayment(await clerk(), { id: paid.id, reason: "typed twice" }));
+    expect(await tax()).toBe(23_000n);
+    const hold = async (why: string) => must(await savePartner(await clerk(), { ...BOTH, hold: why, version: must(await getPartner(await clerk(), { code: "BOTH" })).version }));
+    await hold("contract ended");
+    const refused = await pay({ items: [{ id: item.id }] });
+    expect(!refused.ok && refused.problems.map((p) => ("what" in p ? p.what : p.code))).toEqual(["Both Ways Haulage is on hold: contract ended"]);
+    const credit = (await items()).find((i) => i.kind === "credit note")!;
+    must(await reversePayment(await clerk(), { id: must(await pay({ method: "refund", items: [{ id: credit.id }] })).id, reason: "did not come" }));
+    await hold("");
+    must(await cancelInvoice(await clerk(), { id: item.documentId, reason: "entered twice" }));
+    await whole();
+  });
+
+  test("one that a rule or the bank account stands against does not post: it waits as a run for a second person, and keeps its items from other runs", async () => {
+    must(await saveApprovalRule(await root(), { type: "payment", minimum: "90.00", currency: "EUR", role: "controller" }));
+    const item = (await items()).find((i) => i.reference === "N-1")!;
+    const { run } = must(await pay({ items: [{ id: item.id }], lines: [{ account: "7420", dimensions: { costCentre: "ADM" }, amount: "1.50" }] }));
+    expect(run?.why).toBe("payment journals from 90.00 EUR are approved by a controller");
+    expect(codes(await pay({ items: [{ id: item.id, amount: "1.00" }] }))).toEqual(["IN_USE"]);
+    const other = must(await proposeRun(await clerk(), { kind: "payment", params: { company: "ALP", bank: "MAIN", date: "2026-10-10", next: "2026-12-10" } }));
+    expect(must(await getRun(await root(), { key: String(other.id) })).proposal.items.find((i) => i.label === "N-1")?.leftOut).toBe(`${run!.number} has taken it already`);
+    must(await discardRun(await clerk(), { key: String(other.id) }));
+    expect(codes(await postRun(await clerk(), { key: run!.number }))).toEqual(["RUN_APPROVAL"]);
+    must(await postRun(await callerOf(w.database, "controller"), { key: run!.number }));
+    expect((await items()).map((i) => [i.reference, i.left])).toEqual([["C-1", 4_000n]]);
+    await whole();
+    must(await reverseRun(await callerOf(w.database, "controller"), { key: run!.number, reason: "paid by the owner" }));
+    expect((await items()).find((i) => i.reference === "N-1")?.left).toBe(-10_000n);
+    await whole();
+    must(await deleteApprovalRule(await root(), { id: must(await listApprovalRules(await root(), {}))[0]!.id }));
+    const version = async () => must(await listBankAccounts(await root())).find((b) => b.code === "MAIN")!.version;
+    must(await saveBankAccount(await root(), { ...MAIN, version: await version(), overdraft: "10.00", refuse: true }));
+    expect(codes(await pay({ items: [{ id: item.id, amount: "50.00" }] }))).toEqual(["RUN_STANDS_IN_WAY"]);
+    must(await saveBankAccount(await root(), { ...MAIN, version: await version() }));
   });
 
   test("an advance leaves an open item, which is set against the invoice that comes later: both accounts change", async () => {

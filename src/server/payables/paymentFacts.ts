@@ -34,7 +34,8 @@ export async function payableItems({ tx }: Context, companyId: number, options: 
   const reserved = new Map(
     (await rows<{ key: string; number: string }>(tx, sql`select v.item_key as key, d.number from run_reservation v join document d on d.id = v.run_id where v.kind = 'payment' and v.run_id <> ${run ?? 0}`)).map((r) => [r.key, r.number]),
   );
-  const discounted = [...new Set(found.filter((f) => f.discounts.length > 0).map((f) => f.documentId))];
+  // Of items chosen by hand, a discount may be had that no terms grant.
+  const discounted = [...new Set(found.filter((f) => f.discounts.length > 0 || only.length > 0).map((f) => f.documentId))];
   const taxes = new Map<bigint, ItemTax[]>();
   if (discounted.length > 0)
     for (const { documentId, ...t } of await rows<Omit<ItemTax, "reverse"> & { documentId: bigint }>(

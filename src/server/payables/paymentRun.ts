@@ -12,7 +12,7 @@ import type { PostedJournal } from "../ledger";
 import { balanceOn, releaseItems, settleTogether } from "../openItems";
 import { loadPeriods } from "../organisation";
 import { ratesFor } from "../rates";
-import { registerRunKind } from "../runs";
+import { registerRunKind, type RunKind } from "../runs";
 import { payableItems, payableSuppliers } from "./paymentFacts";
 
 const METHODS = ["", "transfer", "cheque", "manual"] as const;
@@ -41,6 +41,8 @@ export interface RunPayment extends PlannedPayment {
 export interface PaymentRunDetail {
   bank: string;
   payments: RunPayment[];
+  /** Whether they are made outside: no cheque is printed and no file made. */
+  outside?: boolean;
 }
 
 /** Which company has discounts and exchange differences where one pays for another. */
@@ -85,6 +87,22 @@ export async function availableOn(context: Context, bank: BankAccount, day: stri
   return balanceOn(context, bank.companyId, accounts, { on: day });
 }
 
+/** What undoing a run means that has made payments. */
+export const UNDO_PAYMENTS: Pick<RunKind, "reversing" | "reversed"> = {
+  async reversing(context, { id }) {
+    const made = await rows<{ id: bigint; number: string; status: string; journalId: bigint; date: string }>(context.tx, sql`select d.id, d.number, d.status, p.journal_id as "journalId", j.date from payment p join document d on d.id = p.document_id join journal j on j.id = p.journal_id where p.run_id = ${id} order by d.id`);
+    const sent = made.find((m) => m.status === "sent" || m.status === "cleared");
+    if (sent) return fail({ code: "RUN_STANDS_IN_WAY", what: sent.status === "sent" ? `${sent.number} has gone to the bank; say there that it was rejected or recalled` : `${sent.number} is on a bank statement` });
+    const standing = made.filter((m) => m.status === "posted");
+    await releaseItems(context, standing.map((m) => ({ id: Number(m.journalId), date: m.date })));
+    return ok({});
+  },
+  async reversed(context, { id, reason }) {
+    const made = await rows<{ id: bigint }>(context.tx, sql`select d.id from payment p join document d on d.id = p.document_id where p.run_id = ${id} and d.status = 'posted'`);
+    await undonePayments(context, made.map((m) => Number(m.id)), "reversed", reason);
+  },
+};
+
 registerRunKind({
   id: "payment",
   name: "Payments",
@@ -113,10 +131,7 @@ registerRunKind({
     const together: number[][] = [];
     const gains = await gainsSetting(context);
     const payments = plan.payments.map((payment): RunPayment => {
-      const taxes = payment.items.flatMap((i) => {
-        const item = byId.get(i.item)!;
-        return taxTakenBack(item, minor(item.taxes.reduce((t, x) => t + x.base + (x.reverse ? 0n : x.tax), 0n)), i.discount);
-      });
+      const taxes = payment.items.flatMap((i) => taxTakenBack(byId.get(i.item)!, i.discount));
       const own = paymentJournal(payment, params.date, taxes, accounts);
       const places = [drafts.length];
       if (bank.companyId === company.id) drafts.push(own);
@@ -151,22 +166,11 @@ registerRunKind({
     return moved ? fail({ code: "RUN_STANDS_IN_WAY", what: `Cheque ${moved.number} to ${moved.payee} over ${amountText(moved.amount, moved.currency)} ${moved.currency} is printed; void it first` }) : ok({});
   },
   posted: (context, run) => postedPayments(context, run.id, run.proposal.detail as PaymentRunDetail, run.params.company, run.journals, run.approved),
-  async reversing(context, { id }) {
-    const made = await rows<{ id: bigint; number: string; status: string; journalId: bigint; date: string }>(context.tx, sql`select d.id, d.number, d.status, p.journal_id as "journalId", j.date from payment p join document d on d.id = p.document_id join journal j on j.id = p.journal_id where p.run_id = ${id} order by d.id`);
-    const sent = made.find((m) => m.status === "sent" || m.status === "cleared");
-    if (sent) return fail({ code: "RUN_STANDS_IN_WAY", what: sent.status === "sent" ? `${sent.number} has gone to the bank; say there that it was rejected or recalled` : `${sent.number} is on a bank statement` });
-    const standing = made.filter((m) => m.status === "posted");
-    await releaseItems(context, standing.map((m) => ({ id: Number(m.journalId), date: m.date })));
-    return ok({});
-  },
-  async reversed(context, { id, reason }) {
-    const made = await rows<{ id: bigint }>(context.tx, sql`select d.id from payment p join document d on d.id = p.document_id where p.run_id = ${id} and d.status = 'posted'`);
-    await undonePayments(context, made.map((m) => Number(m.id)), "reversed", reason);
-  },
+  ...UNDO_PAYMENTS,
 });
 
 /** What paying does to the bank account: warnings, or a refusal where the account says so. */
-async function againstBank(context: Context, bank: BankAccount, company: Place["company"], day: string, payments: readonly RunPayment[], rateIn: Place["rateIn"]) {
+export async function againstBank(context: Context, bank: BankAccount, company: Place["company"], day: string, payments: readonly RunPayment[], rateIn: Place["rateIn"]) {
   const functional = context.masters.companyByCode.get(bank.company)!.currency;
   const out = payments.reduce((t, p) => t + convert(p.amount, p.currency, functional, rateIn(functional)(p.currency) ?? "0"), 0n);
   const left = minor((await availableOn(context, bank, day)) - out);
@@ -203,7 +207,7 @@ export async function postedPayments(context: Context, runId: number | null, det
     if (own) return fail({ code: "RUN_STANDS_IN_WAY", what: `You entered the bank account of ${own.name}, which this run pays to; somebody else has to approve it` });
   }
   const cheques = new Map(runId === null ? [] : (await rows<{ id: bigint; key: string; amount: bigint }>(tx, sql`select id, payment_key as key, amount from cheque where run_id = ${runId} and state = 'printed'`)).map((c) => [c.key, c]));
-  const unprinted = payments.filter((p) => p.method === "cheque" && cheques.get(p.key)?.amount !== p.amount);
+  const unprinted = detail.outside ? [] : payments.filter((p) => p.method === "cheque" && cheques.get(p.key)?.amount !== p.amount);
   if (runId !== null && unprinted.length > 0) return fail({ code: "RUN_STANDS_IN_WAY", what: `${unprinted.length === 1 ? `The cheque to ${unprinted[0]!.payee} is` : `${unprinted.length} cheques are`} not printed yet; print first, so that what is posted is what left the house` });
   const heads = journals.filter((_, i) => payments.some((p) => p.drafts[0] === i));
   const info = new Map((await rows<{ id: bigint; date: string; year: { id: number; name: string }; seq: bigint }>(tx, sql`select j.id, j.date, j.seq, json_build_object('id', y.id, 'name', y.name) as year from journal j join fiscal_year y on y.id = j.year_id where j.id = any(${arrayOf(heads.map((h) => h.id))}::bigint[])`)).map((i) => [Number(i.id), i]));

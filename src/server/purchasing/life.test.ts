@@ -91,7 +91,8 @@ test("whatever is ordered, received, sent back, billed, credited, cleaned up, pa
         pay: async (a) => {
           const item = pick((await standing()).items.filter((i) => i.left < 0n), a.which);
           if (!item) return false;
-          const part = a.cents % 2 === 0 ? {} : { amount: `${(-item.left + 1n) / 200n}.${String(((-item.left + 1n) / 2n) % 100n).padStart(2, "0")}` };
+          const money = (n: bigint) => `${n / 100n}.${String(n % 100n).padStart(2, "0")}`;
+          const part = a.cents % 2 === 0 ? {} : { amount: money((-item.left + 1n) / 2n), discount: money(-item.left / 40n) };
           const done = await makePayment(clerkNow, { company: "ALP", bank: "MAIN", date: "2026-10-12", supplier: SUPPLIER, currency: item.currency, items: [{ id: item.id, ...part }] });
           if (done.ok) made.push({ kind: "payment", id: done.value.id });
           return done.ok;

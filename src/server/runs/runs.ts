@@ -11,6 +11,9 @@ import { loadPeriods } from "../organisation";
 import { periodKey } from "@/core/organisation";
 import { linkedJournals, linkJournals, lockChains, postDrafts, readForReversal, ruleFor, whyOf, type PostedJournal } from "../ledger";
 
+/** What a run proposes, with where it belongs. */
+export type Proposed = Proposal & { company: string; yearId: number; date: string };
+
 /** A kind of run: what it needs, what it proposes, and what posting and reversing it mean beyond the journals. */
 export interface RunKind<S extends AnySchema = AnySchema> {
   id: string;
@@ -19,8 +22,10 @@ export interface RunKind<S extends AnySchema = AnySchema> {
   schema: S;
   /** Whether approval rules hold for what it posts: for each journal, or for all of them as one. Kinds whose documents are approved before say no. */
   approved?: "by rules" | "as one";
+  /** The kind under whose name it takes its items, where several kinds take from the same ones; its own where none is said. */
+  takesAs?: string;
   /** Reads what the proposal rests on and computes it, with what a person has changed in the preview; writes nothing. `run` is the run that is computed again. */
-  propose(context: Context, params: InferType<S>, overrides: RunOverrides, run?: number): Promise<Result<Proposal & { company: string; yearId: number; date: string }>>;
+  propose(context: Context, params: InferType<S>, overrides: RunOverrides, run?: number): Promise<Result<Proposed>>;
   /** What stands against changing a preview, with what it would become; or against discarding it (null). */
   changing?(context: Context, run: { id: number; params: InferType<S>; next: Proposal | null }): Promise<Result<unknown>>;
   /** What posting means beyond the journals, which come in the order of the proposal's drafts. */
@@ -80,7 +85,8 @@ const basisOf = (proposal: Proposal): string => sha256(encodeJson({ items: propo
 /** Items that the run takes: what is left out or dropped stays free for another. */
 const taken = (proposal: Proposal, overrides: RunOverrides): string[] => proposal.items.filter((i) => i.leftOut === undefined && !overrides.dropped.includes(i.key)).map((i) => i.key);
 
-async function reserve({ tx }: Context, kind: string, runId: number, keys: readonly string[]): Promise<Result<unknown>> {
+async function reserve({ tx }: Context, of: Pick<RunKind, "id" | "takesAs">, runId: number, keys: readonly string[]): Promise<Result<unknown>> {
+  const kind = of.takesAs ?? of.id;
   const [other] = await rows<{ number: string; status: string }>(tx, sql`select d.number, d.status from run_reservation v join document d on d.id = v.run_id where v.kind = ${kind} and v.run_id <> ${runId} and v.item_key = any(${arrayOf(keys)}::text[]) limit 1`);
   if (other) return fail({ code: "RUN_STANDS_IN_WAY", what: `${other.number} has taken this already and is ${other.status === "preview" ? "in preview; post or discard it" : "posted; reverse it"} first` });
   await tx.execute(sql`delete from run_reservation where run_id = ${runId}`);
@@ -89,7 +95,7 @@ async function reserve({ tx }: Context, kind: string, runId: number, keys: reado
 }
 
 /** Who has to look at a run before it posts: the first rule that one of its journals falls under. */
-async function approvalOfRun(context: Context, kind: RunKind, proposal: Proposal): Promise<{ role: string; why: string } | null> {
+export async function approvalOfRun(context: Context, kind: Pick<RunKind, "approved">, proposal: Proposal): Promise<{ role: string; why: string } | null> {
   if (!kind.approved) return null;
   const functionalOf = (company: string): string => context.masters.companyByCode.get(company)!.currency;
   const [first] = proposal.drafts;
@@ -106,7 +112,6 @@ export const proposeRun = defineUseCase({
   name: "proposeRun", kind: "write", rights: ["post.ledger", "post.payables", "post.receivables", "post.banks", "post.assets", "period.ledger"], what: "propose runs",
   schema: object({ kind: string().required(), params: mixed<Record<string, unknown>>().required() }),
   run: async (context, input): Promise<Result<{ id: number; number: string }>> => {
-    const { tx, person, now, may } = context;
     const kind = kinds.get(input.kind);
     if (!kind) return fail({ code: "NOT_FOUND", what: `kind of run ${input.kind}`, field: "kind" });
     let params: Record<string, unknown>;
@@ -116,26 +121,31 @@ export const proposeRun = defineUseCase({
       return fail({ code: "INVALID", what: (error as Error).message });
     }
     const proposed = await kind.propose(context, params, NO_OVERRIDES);
-    if (!proposed.ok) return proposed;
-    const { company, yearId, date, ...proposal } = proposed.value;
-    if (!may(kind.right, company)) return fail({ code: "FORBIDDEN", what: `make the run ${kind.name.toLowerCase()} in ${company}` });
-    const companyId = context.masters.companyByCode.get(company)!.id;
-    const [year] = await rows<{ id: number; name: string }>(tx, sql`select id, name from fiscal_year where id = ${yearId}`);
-    const runNumber = await takeNumber(tx, { series: "run", company: { id: companyId, code: company }, year: year! });
-    const total = proposal.figures[0]?.amount ?? 0n;
-    const [made] = await rows<{ id: bigint }>(
-      tx,
-      sql`insert into document (kind, type, number, company_id, date, amount, currency, title, search, created_by, created_at, status)
-          values ('run', ${kind.id}, ${runNumber}, ${companyId}, ${date}, ${total}, ${context.masters.companyByCode.get(company)!.currency}, ${proposal.title}, ${`${runNumber} ${proposal.title}`.toLowerCase()}, ${person.id}, ${now.toISOString()}, 'preview') returning id`,
-    );
-    const id = Number(made!.id);
-    await tx.execute(sql`insert into run (id, kind, company_id, params, proposal, basis, proposed_at) values (${id}, ${kind.id}, ${companyId}, ${JSON.stringify(params)}::jsonb, ${encodeJson(proposal)}::jsonb, ${basisOf(proposal)}, ${now.toISOString()})`);
-    const reserved = await reserve(context, kind.id, id, taken(proposal, NO_OVERRIDES));
-    if (!reserved.ok) return reserved;
-    await context.audit({ action: "proposed", kind: "run", recordId: id, label: runNumber, companyId });
-    return ok({ id, number: runNumber });
+    return proposed.ok ? keepProposal(context, kind, params, proposed.value) : proposed;
   },
 });
+
+/** Keeps what a kind of run proposes as a preview, and its items from other runs. */
+export async function keepProposal(context: Context, kind: Pick<RunKind, "id" | "name" | "right" | "takesAs">, params: Record<string, unknown>, proposed: Proposed): Promise<Result<{ id: number; number: string }>> {
+  const { tx, person, now, may } = context;
+  const { company, yearId, date, ...proposal } = proposed;
+  if (!may(kind.right, company)) return fail({ code: "FORBIDDEN", what: `make the run ${kind.name.toLowerCase()} in ${company}` });
+  const companyId = context.masters.companyByCode.get(company)!.id;
+  const [year] = await rows<{ id: number; name: string }>(tx, sql`select id, name from fiscal_year where id = ${yearId}`);
+  const runNumber = await takeNumber(tx, { series: "run", company: { id: companyId, code: company }, year: year! });
+  const total = proposal.figures[0]?.amount ?? 0n;
+  const [made] = await rows<{ id: bigint }>(
+    tx,
+    sql`insert into document (kind, type, number, company_id, date, amount, currency, title, search, created_by, created_at, status)
+        values ('run', ${kind.id}, ${runNumber}, ${companyId}, ${date}, ${total}, ${context.masters.companyByCode.get(company)!.currency}, ${proposal.title}, ${`${runNumber} ${proposal.title}`.toLowerCase()}, ${person.id}, ${now.toISOString()}, 'preview') returning id`,
+  );
+  const id = Number(made!.id);
+  await tx.execute(sql`insert into run (id, kind, company_id, params, proposal, basis, proposed_at) values (${id}, ${kind.id}, ${companyId}, ${JSON.stringify(params)}::jsonb, ${encodeJson(proposal)}::jsonb, ${basisOf(proposal)}, ${now.toISOString()})`);
+  const reserved = await reserve(context, kind, id, taken(proposal, NO_OVERRIDES));
+  if (!reserved.ok) return reserved;
+  await context.audit({ action: "proposed", kind: "run", recordId: id, label: runNumber, companyId });
+  return ok({ id, number: runNumber });
+}
 
 const SEE = ["read.ledger", "read.close"] as const satisfies readonly Right[];
 
@@ -198,7 +208,7 @@ export const changeRun = defineUseCase({
     const id = Number(row.id);
     const free = await definition.changing?.(context, { id, params: row.params, next: proposal });
     if (free && !free.ok) return free;
-    const reserved = await reserve(context, definition.id, id, taken(proposal, overrides));
+    const reserved = await reserve(context, definition, id, taken(proposal, overrides));
     if (!reserved.ok) return reserved;
     await context.tx.execute(sql`update run set overrides = ${JSON.stringify(overrides)}::jsonb, proposal = ${encodeJson(proposal)}::jsonb, basis = ${basisOf(proposal)} where id = ${id}`);
     // Whoever changed it last has proposed it: somebody else has to approve.

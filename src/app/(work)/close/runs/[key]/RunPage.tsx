@@ -77,10 +77,10 @@ export function RunPage({ run, part }: { run: RunView; part?: { name: string; co
       {proposal.blocks?.map((b) => <p key={b} role="alert" className="rounded-lg border border-coral/40 bg-coral-2 px-3 py-2">{b}</p>)}
       {run.status === "preview" && proposal.warnings.map((w) => <p key={w} className="rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2">{w}</p>)}
       <div className="panel flex shrink-0 items-stretch overflow-x-auto">
-        {Object.entries(run.params).filter(([, value]) => value !== "" && value !== false && !(Array.isArray(value) && value.length === 0)).map(([key, value]) => (
+        {Object.entries(run.params).filter(([, value]) => value !== "" && value !== false && value !== null && !(Array.isArray(value) && value.length === 0)).map(([key, value]) => (
           <div key={key} className="border-r border-line-2 px-3.5 py-2 last:border-0">
             <div className="text-xs text-ink-2">{words(key)}</div>
-            <div className="font-[650]">{value === true ? "yes" : Array.isArray(value) && value.length > 3 ? `${value.length} chosen` : dateText(String(value))}</div>
+            <div className="font-[650]">{value === true ? "yes" : Array.isArray(value) && (value.length > 3 || typeof value[0] === "object") ? `${value.length} chosen` : dateText(String(value))}</div>
           </div>
         ))}
       </div>

@@ -27,7 +27,7 @@ export function BatchPage({ batch, loose, approval }: { batch: BatchView; loose:
   const differs = batch.lines.some((l) => l.difference !== 0n);
   const count = `${batch.items.length} ${batch.items.length === 1 ? "journal" : "journals"}`;
   const finishing = batch.approval ? `Send ${count} for approval` : `Post ${count}`;
-  const finish = (waive: string) => void act(() => (batch.approval ? submitBatchAction(batch.id, waive) : postBatchAction(batch.id, waive)), batch.approval ? "Sent for approval." : `Posted ${count}.`, () => setAsking(null));
+  const finish = (waive: string) => void act<unknown>(() => (batch.approval ? submitBatchAction(batch.id, waive) : postBatchAction(batch.id, waive)), batch.approval ? "Sent for approval." : `Posted ${count}.`, () => setAsking(null));
   return (
     <Page
       strip={<PeriodStrip />} title={batch.name} status={<Status of={batch.status} />} note={[batch.period, batch.description, batch.waived && `difference waived by ${batch.waived}`].filter(Boolean).join(" · ")}

@@ -38,9 +38,9 @@ export function SinglePaymentForm({ supplier, banks, suppliers, items, lookups }
         company: work.place.company, bank: head.bank, date: readDate(head.date, work.today) ?? head.date, method: head.method, supplier, payee: head.payee, currency, description: head.description,
         items: own.flatMap((i) => ((pays[i.id] ?? "").trim() === "" ? [] : [{ id: i.id, amount: pays[i.id], discount: discounts[i.id] ?? "" }])), lines: history.rows.filter((r) => r.account || r.amount).map((r) => ({ account: r.account ?? "", description: r.description ?? "", amount: r.amount ?? "", dimensions: Object.fromEntries(Object.entries(r).flatMap(([k, v]) => (k.startsWith("d.") ? [[k.slice(2), v]] : []))) })),
       });
-      if (result.ok) router.push(work.link(`/payables/payments/${result.value.id}`));
+      if (result.ok) router.push(work.link(result.value.run ? `/close/runs/${result.value.run.id}` : `/payables/payments/${result.value.id}`));
       return result;
-    }, "Posted.");
+    }, ({ run }) => (run ? `It waits for a second person: ${run.why}.` : "Posted."));
   usePrimaryKeys(undefined, pay);
   const field = (key: "date" | "payee" | "description", label: string, width: string) => <Field id={`p-${key}`} label={label} width={width}>{(p) => <input {...p} className="field" value={head[key]} onChange={(e) => set({ [key]: e.target.value })} />}</Field>;
   return (
