@@ -1,0 +1,2 @@
+CREATE INDEX "journal_company_id_posted_at_index" ON "journal" USING btree ("company_id","posted_at");--> statement-breakpoint
+CREATE INDEX "journal_line_counterparty_id_index" ON "journal_line" USING btree ("counterparty_id") WHERE counterparty_id is not null;
