@@ -59,11 +59,11 @@ export function InvoiceEditor({ start, lookups, currency: functional, mayPost, h
   const own = useMemo(() => lookups.orders.filter((o) => o.supplier === header.supplier), [lookups.orders, header.supplier]);
   const billed = own.length > 0 || rows.some((r) => r.order);
   const { history, setHistory } = draft;
-  // What has come of the supplier's orders and is not billed yet, as lines of this invoice.
+  // What has come of the supplier's orders and is not billed yet, as lines of this invoice. A line that has nothing but its proposed coding makes way.
   const fromOrders = useCallback(() => {
     const there = new Set(history.rows.map((r) => r.order));
     const lines = own.filter((o) => !there.has(o.ref) && o.quantity > 0n).map((o): GridRow => ({ order: o.ref, quantity: quantityText(o.quantity), description: o.description, taxCode: o.taxCode, account: o.account, net: amountText(o.net, o.currency), ...Object.fromEntries(Object.entries(o.dimensions).map(([k, v]) => [`d.${k}`, v])) }));
-    if (lines.length > 0) setHistory({ rows: [...history.rows.filter((r) => Object.values(r).some((v) => v)), ...lines], past: [...history.past, history.rows], future: [] });
+    if (lines.length > 0) setHistory({ rows: [...history.rows.filter((r) => r.net || r.order || r.description), ...lines], past: [...history.past, history.rows], future: [] });
   }, [own, history, setHistory]);
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => { if (e.altKey && e.key.toLowerCase() === "o" && own.length > 0) { e.preventDefault(); fromOrders(); } };
