@@ -46,7 +46,7 @@ describe("buying", () => {
     await cell("0:net");
     await d.press("=9*25", Key.ENTER);
     await d.kept();
-    await d.text("9 are invoiced at 25, ordered at 23.75; that is 11.25 EUR more than ordered.");
+    await d.text("9 are invoiced at 25.00, ordered at 23.75; that is 11.25 EUR more than ordered.");
     await finish();
     await d.text("It is held until this fits, or somebody else lets it pass.");
     const invoice = new URL(await browser.getCurrentUrl()).pathname;
@@ -114,6 +114,7 @@ describe("paying", () => {
     await d.field("pay-next", "12 Nov 2026");
     await finish();
     await d.see("//h1[starts-with(., 'Payments of 5 Nov 2026')]");
+    await d.text("Somebody else has to post it: payment journals from 350,000.00 EUR are approved by a controller.");
     await d.see("//tr[contains(., 'is on hold')]");
     await d.see("//tr[contains(., 'discount until 11 Nov 2026')]");
     await (await d.see("//tr[contains(., 'Gullane Power')]")).click();

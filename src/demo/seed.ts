@@ -125,6 +125,7 @@ export async function seed(database: Database, say: (line: string) => void = () 
   const sent = must(await saveInvoice(payables, { content: waitingInvoice }), waitingInvoice.number);
   must(await submitInvoice(payables, { id: sent.id, version: sent.version, content: waitingInvoice }), waitingInvoice.number);
   await openBuying(worksAt, WORKING_DATE);
+  must(await saveApprovalRule(feeder, { type: "payment", minimum: "350,000.00", currency: "EUR", role: "controller" }), "approval of payments");
   await database.db.execute(sql`analyze`);
 }
 

@@ -14,6 +14,8 @@ export interface ChainDocument {
   title: string;
   /** What is still to come of it, in a few words; empty: nothing. */
   outstanding: string;
+  /** What else belongs to the picture: what of a payment is for this purchase, what was written off. */
+  note: string;
 }
 export interface ChainLink {
   from: number;

@@ -110,8 +110,9 @@ export function matchLine(ordered: OrderedLine, quantity: bigint, net: Minor, co
   const ordersValue = BigInt(new Decimal(quantity.toString()).mul(ordered.price).mul(new Decimal(10).pow(ordered.exponent - 3)).toDecimalPlaces(0, Decimal.ROUND_HALF_UP).toFixed(0));
   const difference = net - ordersValue;
   if (!credit && !within(difference, ordersValue, ordered.priceTolerance)) {
-    const each = new Decimal(net.toString()).div(new Decimal(10).pow(ordered.exponent)).div(new Decimal(quantity.toString()).div(1000)).toDecimalPlaces(4).toFixed();
-    holds.push(`${ordered.ref}: ${units(quantity)} are invoiced at ${each}, ordered at ${ordered.price}; that is ${amountText(minor(size(difference)), ordered.currency)} ${ordered.currency} ${difference > 0n ? "more" : "less"} than ordered.`);
+    const priceText = (price: Decimal): string => price.toFixed(Math.max(ordered.exponent, price.decimalPlaces()));
+    const each = new Decimal(net.toString()).div(new Decimal(10).pow(ordered.exponent)).div(new Decimal(quantity.toString()).div(1000)).toDecimalPlaces(4);
+    holds.push(`${ordered.ref}: ${units(quantity)} are invoiced at ${priceText(each)}, ordered at ${priceText(new Decimal(ordered.price))}; that is ${amountText(minor(size(difference)), ordered.currency)} ${ordered.currency} ${difference > 0n ? "more" : "less"} than ordered.`);
   }
   const beyond = ordered.invoiced + quantity - ordered.quantity;
   if (!credit && beyond > 0n && !within(beyond, ordered.quantity, ordered.quantityTolerance)) holds.push(`${ordered.ref}: ${units(ordered.invoiced + quantity)} are invoiced of ${units(ordered.quantity)} ordered.`);

@@ -4,6 +4,7 @@ import { world } from "../../../tests/useWorld";
 import { approveDocument, saveApprovalRule } from "../approvals";
 import { verify } from "../ledger";
 import { cancelInvoice, createInvoice, getInvoice, releaseInvoice } from "../payables";
+import { documentChain } from "../documents";
 import { loadRates } from "../rates";
 import { sql } from "drizzle-orm";
 import { changeRun, discardRun, getRun, getSchedule, postRun, proposeRun, reverseRun, runDueSchedules, saveSchedule } from "../runs";
@@ -68,7 +69,7 @@ describe("orders, receipts and matching", () => {
     // What it was held for has come.
     expect(must(await getInvoice(await clerk(), { id: early.id })).status).toBe("draft");
     const dear = must(await bill(order.number, "9", "99.00"));
-    expect(dear.held![0]).toContain("9 are invoiced at 11, ordered at 10");
+    expect(dear.held![0]).toContain("9 are invoiced at 11.00, ordered at 10.00");
     expect(codes(await releaseInvoice(await clerk(), { id: dear.id, reason: "agreed by phone" }))).toEqual(["FORBIDDEN"]);
     must(await releaseInvoice(await callerOf(w.database, "controller"), { id: dear.id, reason: "agreed by phone" }));
     expect((await grni()).rows.map((l) => [l.receipt, l.received, l.invoiced, l.leftover])).toEqual([[receipt.number, 10_000n, 9_000n, 1_000n]]);
@@ -83,6 +84,8 @@ describe("orders, receipts and matching", () => {
     must(await postRun(await clerk(), { key: String(run.id) }));
     expect([(await grni()).total, must(await listCleaned(await clerk(), { company: "ALP" })).map((c) => [c.reason, c.amount, c.run.number])]).toEqual([0n, [["small leftovers", 1_000n, run.number]]]);
     await whole();
+    const picture = async () => must(await documentChain(await clerk(), { id: order.id })).documents.filter((d) => d.status !== "draft").map((d) => [d.kind, d.outstanding, d.note]);
+    expect(await picture()).toEqual(expect.arrayContaining([["order", "", ""], ["receipt", "", "10.00 EUR written off"], ["invoice", "not paid", ""]]));
     const late = must(await bill(order.number, "1", "10.00"));
     expect(late.status).toBe("posted");
     expect((await grni()).total).toBe(0n);
@@ -98,6 +101,7 @@ describe("orders, receipts and matching", () => {
     expect(must(await getRun(await clerk(), { key: String(hand.id) })).proposal.figures[0]!.amount).toBe(400n);
     must(await postRun(await clerk(), { key: String(hand.id) }));
     expect((await grni()).total).toBe(600n);
+    expect(await picture()).toEqual(expect.arrayContaining([["order", "1 to be invoiced", ""], ["receipt", "6.00 EUR not invoiced", "4.00 EUR written off"]]));
     await whole();
     // By itself: once for each date, however many look; up to the preview, or posted.
     const schedule = (mode: string) => clerk().then((c) => saveSchedule(c, { company: "ALP", kind: "clean-up", rhythm: { every: 1, unit: "month", first: "2026-09-15" }, mode }));
@@ -118,7 +122,7 @@ describe("orders, receipts and matching", () => {
     must(await receiveOrder(await clerk(), { order: order.id, date: "2026-10-05", lines: [{ no: 1, quantity: "2" }, { no: 2, quantity: "5" }] }));
     const billed = async (free: string) => createInvoice(await clerk(), { company: "ALP", supplier: "Tarn Rope & Chain", number: `B-${++n}`, date: "2026-10-08", lines: [{ order: `${order.number}/1`, quantity: "2", net: free, taxCode: "S" }, { order: `${order.number}/2`, quantity: "5", net: "50.00", taxCode: "S" }], post: true });
     const dear = must(await billed("8.00"));
-    expect(dear.held).toEqual([`${order.number}/1: 2 are invoiced at 4, ordered at 0; that is 8.00 EUR more than ordered.`]);
+    expect(dear.held).toEqual([`${order.number}/1: 2 are invoiced at 4.00, ordered at 0.00; that is 8.00 EUR more than ordered.`]);
     const own = async () => (await grni()).rows.filter((l) => l.order === order.number).map((l) => l.leftover);
     expect(await own()).toEqual([5_000n]);
     must(await billed("0.00"));

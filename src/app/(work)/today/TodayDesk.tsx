@@ -71,7 +71,7 @@ function Rows({ rows }: { rows: TodayRow[] }) {
       <tbody>
         {rows.map((r) => (
           <tr key={r.id}>
-            <td><Link className="link font-semibold" href={work.link(documentPage(r.kind, r.id), { company: r.company })}>{r.number ?? `${r.company} draft`}</Link></td>
+            <td><Link className="link font-semibold" aria-label={`${r.number ?? `${r.company} draft`}, ${r.title}`} href={work.link(documentPage(r.kind, r.id), { company: r.company })}>{r.number ?? `${r.company} draft`}</Link></td>
             <td title={`${r.title} · ${r.by}`}>{r.title}</td>
             <td className="text-ink-2">{r.date ? dayText(r.date) : ""}</td>
             <td className="num">{amountText(r.amount, r.currency)} <span className="text-xs text-ink-3">{r.currency}</span></td>

@@ -41,6 +41,7 @@ export function ChainPicture({ documents, links, truncated, id }: { documents: C
                   <span className="truncate text-xs text-ink-2">{d.title}</span>
                   <span className="flex justify-between gap-2"><span className="text-xs text-ink-2">{d.date ? dateText(d.date) : ""}</span><span className="font-semibold">{d.amount === null ? "" : `${amountText(minor(d.amount), d.currency)} ${d.currency}`}</span></span>
                   {d.outstanding && <span className="truncate text-xs text-coral">{d.outstanding}</span>}
+                  {d.note && <span className="truncate text-xs text-ink-2">{d.note}</span>}
                 </Link>
               ))}
             </section>

@@ -1,4 +1,5 @@
 "use client";
+import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import { percentOfInvoiced, type Leftover } from "@/core/purchasing";
@@ -11,7 +12,7 @@ import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 
 /** Leftovers, to be cleaned up by the rules or by hand; both are runs with a preview. */
-export function ReceivedTable({ rows, cleaned, on, today, currency }: { rows: Leftover[]; cleaned: CleanedRow[] | null; on: string; today: string; currency: string }) {
+export function ReceivedTable({ rows, cleaned, on, today, current, currency }: { rows: Leftover[]; cleaned: CleanedRow[] | null; on: string; today: string; current: string | null; currency: string }) {
   const work = useWork();
   const router = useRouter();
   const [chosen, setChosen] = useState<string[]>([]);
@@ -37,6 +38,7 @@ export function ReceivedTable({ rows, cleaned, on, today, currency }: { rows: Le
   return (
     <>
       <Problems messages={messages} />
+      {on !== today && current !== null && work.may("post.payables") && <p className="panel px-3 py-2 text-ink-2">So it stood on {dateText(on)}. What is left today is cleaned up <Link className="link font-semibold" href={work.link("/payables/received", { period: current })}>where it stands today</Link>.</p>}
       {on === today && work.may("post.payables") && rows.length > 0 && (
         <form className="panel flex items-center gap-3 px-3 py-2" onSubmit={(e) => { e.preventDefault(); void propose({ date: today, lines: chosen.map(Number), reason }); }}>
           <button type="button" className="button" disabled={busy} onClick={() => void propose({ date: today })}>Preview what the rules would do</button>

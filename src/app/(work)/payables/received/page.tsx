@@ -16,7 +16,9 @@ export const metadata = { title: "Received, not invoiced" };
 export default async function ReceivedPage({ searchParams }: { searchParams: SearchParams }) {
   const { address, place } = await readAddress(searchParams);
   const frame = await frameData();
-  const period = frame.companies.find((c) => c.code === place.company)?.periods.find((p) => p.key === place.period);
+  const periods = frame.companies.find((c) => c.code === place.company)?.periods ?? [];
+  const period = periods.find((p) => p.key === place.period);
+  const current = periods.find((p) => !p.adjustment && p.start <= frame.today && frame.today <= p.end);
   const on = address.on ?? (period && period.end < frame.today ? period.end : frame.today);
   const caller = await pageCaller();
   const result = await listGrni(caller, { company: place.company, on, ...(place.asKnown ? { asKnown: place.asKnown } : {}) });
@@ -36,7 +38,7 @@ export default async function ReceivedPage({ searchParams }: { searchParams: Sea
       }
     >
       {cleaned && !cleaned.ok && <Problems messages={cleaned.problems.map(describeFound)} />}
-      <ReceivedTable rows={g.rows} cleaned={cleaned?.ok ? cleaned.value : null} on={on} today={frame.today} currency={g.currency} />
+      <ReceivedTable rows={g.rows} cleaned={cleaned?.ok ? cleaned.value : null} on={on} today={frame.today} current={current?.key ?? null} currency={g.currency} />
     </Page>
   );
 }

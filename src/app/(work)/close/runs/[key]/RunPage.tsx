@@ -10,6 +10,7 @@ import { useWork } from "@/ui/frame/work";
 import { Fact, Page, Problems } from "@/ui/Page";
 import { SidePanel } from "@/ui/SidePanel";
 import { Status } from "@/ui/Status";
+import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { changeRunAction, discardRunAction, postRunAction, reverseRunAction } from "../../actions";
 
@@ -37,6 +38,9 @@ export function RunPage({ run, part }: { run: RunView; part?: { name: string; co
   const waiting = proposal.items.flatMap((i) => i.asks ?? []).filter((a) => a.given === "" && !a.optional).length;
   const currencyOf = (company: string): string => work.companies.find((c) => c.code === company)?.currency ?? run.currency;
   const journalCount = proposal.drafts.length;
+  const postable = run.mayPost && run.status === "preview" && !busy && (journalCount > 0 || proposal.makes !== undefined);
+  const post = () => { if (postable) void act(() => postRunAction(String(run.id)), proposal.makes ? "Done." : `Posted ${journalCount} ${journalCount === 1 ? "journal" : "journals"}.`); };
+  usePrimaryKeys(undefined, post);
   const tab = "h-9 font-semibold text-ink-2 data-selected:text-ink data-selected:shadow-[inset_0_-3px_var(--color-yellow)] outline-offset-[-2px]";
   return (
     <Page
@@ -45,7 +49,7 @@ export function RunPage({ run, part }: { run: RunView; part?: { name: string; co
         run.mayPost && (
           <>
             {run.status === "preview" && <button type="button" className="button" disabled={busy} onClick={() => void act(() => discardRunAction(String(run.id)), "Preview discarded.")}>Discard</button>}
-            {run.status === "preview" && <button type="button" className="button button-main" disabled={busy || (journalCount === 0 && !proposal.makes)} onClick={() => void act(() => postRunAction(String(run.id)), proposal.makes ? "Done." : `Posted ${journalCount} ${journalCount === 1 ? "journal" : "journals"}.`)}>{busy ? "Posting" : (proposal.makes ?? `Post ${journalCount} ${journalCount === 1 ? "journal" : "journals"}`)}</button>}
+            {run.status === "preview" && <button type="button" className="button button-main" disabled={!postable} onClick={post} data-keys="Ctrl Shift Enter=Post">{busy ? "Posting" : (proposal.makes ?? `Post ${journalCount} ${journalCount === 1 ? "journal" : "journals"}`)} <kbd>Ctrl ⇧ ⏎</kbd></button>}
             {run.status === "posted" && !reversing && <button type="button" className="button" onClick={() => setReversing(true)}>Reverse the run</button>}
             {reversing && (
               <form className="flex items-center gap-2" onSubmit={(e) => { e.preventDefault(); void act(() => reverseRunAction(String(run.id), reason), "The run is reversed.", () => setReversing(false)); }}>

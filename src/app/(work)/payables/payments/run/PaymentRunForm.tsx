@@ -45,7 +45,7 @@ export function PaymentRunForm({ banks }: { banks: Bank[] }) {
     </div>
   );
   return (
-    <Page title="Payment run" note={`of ${work.company?.name ?? ""}`} actions={<button type="button" className="button button-main" disabled={busy || banks.length === 0} title="Ctrl Shift Enter" onClick={propose}>{busy ? "Proposing" : "Propose"}</button>}>
+    <Page title="Payment run" note={`of ${work.company?.name ?? ""}`} actions={<button type="button" className="button button-main" disabled={busy || banks.length === 0} data-keys="Ctrl Shift Enter=Propose" onClick={propose}>{busy ? "Proposing" : "Propose"} <kbd>Ctrl ⇧ ⏎</kbd></button>}>
       <Problems messages={problems.filter((p) => !p.field || !["bank", "date", "next", "suppliers", "currencies", "minimum", "method"].includes(p.field)).map((p) => p.message)} />
       {banks.length === 0 ? <div className="panel flex flex-1"><Empty title="No bank account yet">Payments need one to be made from. <Link className="link" href={work.link("/setup/banks")}>Set one up</Link></Empty></div> : (
         <form className="panel grid max-w-3xl grid-cols-2 gap-x-5 gap-y-3 p-4" onSubmit={(e) => { e.preventDefault(); propose(); }}>
