@@ -87,6 +87,12 @@ export async function availableOn(context: Context, bank: BankAccount, day: stri
   return balanceOn(context, bank.companyId, accounts, { on: day });
 }
 
+/** Why payments cannot simply be reversed: a cheque of theirs is out, and its bank account wants a second person to look before it is cancelled. Null where nothing stands against it. */
+export async function chequeToReview({ tx }: Context, payments: readonly number[]): Promise<string | null> {
+  const [cheque] = await rows<{ number: bigint; bank: string }>(tx, sql`select q.number, b.name as bank from cheque q join bank_account b on b.id = q.bank_account_id where q.payment_id = any(${arrayOf(payments)}::bigint[]) and q.state in ('printed', 'cancelling') and b.cheque_cancelling = 'review' order by q.number limit 1`);
+  return cheque ? `Cheque ${cheque.number} is printed, and ${cheque.bank} wants a second person to look before one is cancelled; cancel the cheque first` : null;
+}
+
 /** What undoing a run means that has made payments. */
 export const UNDO_PAYMENTS: Pick<RunKind, "reversing" | "reversed"> = {
   async reversing(context, { id }) {
@@ -94,6 +100,8 @@ export const UNDO_PAYMENTS: Pick<RunKind, "reversing" | "reversed"> = {
     const sent = made.find((m) => m.status === "sent" || m.status === "cleared");
     if (sent) return fail({ code: "RUN_STANDS_IN_WAY", what: sent.status === "sent" ? `${sent.number} has gone to the bank; say there that it was rejected or recalled` : `${sent.number} is on a bank statement` });
     const standing = made.filter((m) => m.status === "posted");
+    const cheque = await chequeToReview(context, standing.map((m) => Number(m.id)));
+    if (cheque) return fail({ code: "RUN_STANDS_IN_WAY", what: cheque });
     await releaseItems(context, standing.map((m) => ({ id: Number(m.journalId), date: m.date })));
     return ok({});
   },

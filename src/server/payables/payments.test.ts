@@ -175,6 +175,9 @@ describe("payment runs", () => {
     expect((await itemsOf(own.id)).filter((i) => i.group === "Supplier CH2").every((i) => i.drafts === undefined)).toBe(true);
     must(await postRun(await callerOf(w.database, "controller"), { key: String(own.id) }));
     const [payment] = must(await paymentsOfRun(await clerk(), { run: own.id })).payments;
+    // There is no way round the second look.
+    expect(codes(await reversePayment(await clerk(), { id: payment!.id, reason: "lost in the post" }))).toEqual(["IN_USE"]);
+    expect(codes(await reverseRun(await clerk(), { key: String(own.id), reason: "lost in the post" }))).toEqual(["RUN_STANDS_IN_WAY"]);
     expect(must(await cancelCheque(await clerk(), { payment: payment!.id, reason: "lost in the post" })).state).toBe("cancelling");
     expect(codes(await cancelCheque(await clerk(), { payment: payment!.id, reason: "lost in the post" }))).toEqual(["FORBIDDEN"]);
     expect(must(await cancelCheque(await root(), { payment: payment!.id })).state).toBe("cancelled");

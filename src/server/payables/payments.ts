@@ -6,7 +6,7 @@ import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { dayOfReversal, lockChains, reverseJournals } from "../ledger";
 import { releaseItems } from "../openItems";
-import { undonePayments } from "./paymentRun";
+import { chequeToReview, undonePayments } from "./paymentRun";
 
 export interface PaymentRow {
   id: number;
@@ -106,6 +106,8 @@ export async function undoPayment(context: Context, id: number, how: keyof typeo
   if (payment.status === "cleared") return fail({ code: "IN_USE", what: `${payment.number} is on a bank statement` });
   if (!(UNDOING[how] as readonly string[]).includes(payment.status))
     return fail({ code: "IN_USE", what: payment.status === "sent" ? `${payment.number} has gone to the bank: it can only be undone by saying that it was rejected or recalled` : `${payment.number} is ${payment.status}, so it cannot be ${how}` });
+  const cheque = how === "reversed" ? await chequeToReview(context, [id]) : null;
+  if (cheque) return fail({ code: "IN_USE", what: cheque });
   if (reason.trim().length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
   if (date !== null && (!isCalendarDate(date) || date < payment.date)) return fail(isCalendarDate(date) ? { code: "INVALID", what: "It lies on or after the day of the payment", field: "date" } : { code: "DATE_INVALID", text: date, field: "date" });
   await lockChains(tx, [payment.company]);
