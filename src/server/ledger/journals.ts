@@ -96,7 +96,7 @@ async function readPosted(tx: Db, where: SQL): Promise<PostedRow | undefined> {
             r.id as "reversesId", r.number as "reversesNumber", rb.id as "reversedById", rb.number as "reversedByNumber", o.id as "originId", o.number as "originNumber", o.kind as "originKind"
           from journal j join document d on d.id = j.id join company c on c.id = j.company_id join journal_type t on t.id = j.type_id join person pp on pp.id = j.prepared_by join person ps on ps.id = j.posted_by
             join fiscal_year y on y.id = j.year_id join period p on p.year_id = j.year_id and p.no = j.period_no
-            left join journal r on r.id = j.reverses_id left join journal rb on rb.reverses_id = j.id left join document o on o.id = j.origin_id
+            left join journal r on r.id = j.reverses_id left join journal rb on rb.reverses_id = j.id left join document o on o.id = coalesce(j.origin_id, (select l.from_id from document_link l where l.to_id = j.id and l.kind = 'made' order by l.from_id limit 1))
           where ${where}`,
     )
   )[0];

@@ -3,7 +3,7 @@ import { callerOf, must } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { deleteApprovalRule, listApprovalRules, saveApprovalRule } from "../approvals";
 import { listBankAccounts, saveBankAccount } from "../banks";
-import { createJournal, getJournal, verify } from "../ledger";
+import { createJournal, getJournal, reverseJournal, verify } from "../ledger";
 import { allocateItems, ageing, itemHistory, openItems, undoAllocation } from "../openItems";
 import { getPartner, savePartner } from "../partners";
 import { saveTaxCode } from "../taxes";
@@ -50,6 +50,10 @@ describe("payments by themselves", () => {
     const refund = must(await pay({ method: "refund", items: [{ id: credit.id, amount: "10.00" }] }));
     expect(await linesOf(refund.journal)).toEqual(["2140 credit 1000", "1120 debit 1000"]);
     await whole();
+    // A payment is undone as a payment, not by its journal alone.
+    const alone = must(await pay({ supplier: "", payee: "Harbour fair", lines: [{ account: "7420", dimensions: { costCentre: "ADM" }, amount: "5.00" }] }));
+    expect(codes(await reverseJournal(await root(), { key: alone.journal }))).toEqual(["REVERSE_BY_RUN"]);
+    must(await reversePayment(await clerk(), { id: alone.id, reason: "not our fair" }));
     must(await reversePayment(await clerk(), { id: paid.id, reason: "typed twice" }));
     must(await reversePayment(await clerk(), { id: refund.id, reason: "did not come" }));
     expect((await items()).map((i) => i.left)).toEqual([-10_000n, 4_000n]);

@@ -84,7 +84,7 @@ export function RunPage({ run, part }: { run: RunView; part?: { name: string; co
         {Object.entries(run.params).filter(([, value]) => value !== "" && value !== false && value !== null && !(Array.isArray(value) && value.length === 0)).map(([key, value]) => (
           <div key={key} className="border-r border-line-2 px-3.5 py-2 last:border-0">
             <div className="text-xs text-ink-2">{words(key)}</div>
-            <div className="font-[650]">{value === true ? "yes" : Array.isArray(value) && (value.length > 3 || typeof value[0] === "object") ? `${value.length} chosen` : dateText(String(value))}</div>
+            <div className="font-[650]">{value === true ? "yes" : Array.isArray(value) && (value.length > 3 || typeof value[0] === "object") ? `${value.length} ${typeof value[0] === "object" ? "given" : "chosen"}` : dateText(String(value))}</div>
           </div>
         ))}
       </div>
