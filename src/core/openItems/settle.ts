@@ -1,4 +1,4 @@
-import { fail, minor, ok, type Found, type Minor, type Result } from "../shared";
+import { fail, minor, ok, proportion, type Found, type Minor, type Result } from "../shared";
 
 /** What is left of an item. Signed: a debit is positive. `left` in minor units of `currency`, `leftFunctional` in those of the functional currency. */
 export interface ItemLeft {
@@ -47,14 +47,8 @@ export function settle(a: ItemLeft, b: ItemLeft, amount?: Minor): Result<Settlem
 export function part(item: ItemLeft, taken: Minor): AllocationLine {
   const sign = item.left < 0n ? -1n : 1n;
   const whole = size(item.left);
-  const functional = taken === whole ? item.leftFunctional : minor(halfAway(item.leftFunctional * taken, whole));
+  const functional = taken === whole ? item.leftFunctional : proportion(item.leftFunctional, taken, whole);
   return { item: item.id, amount: minor(sign * taken), functional };
 }
 
 const size = (n: bigint): bigint => (n < 0n ? -n : n);
-
-/** Division rounded half away from zero. The divisor is positive. */
-function halfAway(n: bigint, divisor: bigint): bigint {
-  const sign = n < 0n ? -1n : 1n;
-  return sign * ((size(n) * 2n + divisor) / (divisor * 2n));
-}

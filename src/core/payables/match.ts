@@ -1,6 +1,6 @@
 import Decimal from "decimal.js";
 import { quantityText } from "../ledger";
-import { amountText, minor, type Minor } from "../shared";
+import { amountText, minor, proportion, type Minor } from "../shared";
 
 /** What a receipt of an order line has left to be invoiced. A return that waits for a credit note is negative throughout. */
 export interface ReceiptLot {
@@ -75,10 +75,6 @@ export interface LineMatch {
 }
 
 const size = (n: bigint): bigint => (n < 0n ? -n : n);
-const share = (amount: bigint, n: bigint, of: bigint): Minor => {
-  const sign = amount < 0n ? -1n : 1n;
-  return minor(of === 0n ? 0n : sign * ((size(amount) * n * 2n + of) / (of * 2n)));
-};
 const within = (difference: bigint, of: bigint, t: Tolerance): boolean => {
   if (difference === 0n) return true;
   if (t.percent === null && t.amount === null) return false;
@@ -100,11 +96,11 @@ export function matchLine(ordered: OrderedLine, quantity: bigint, net: Minor, co
     const left = size(lot.quantityLeft);
     const taken = left < open ? left : open;
     open -= taken;
-    uses.push({ receiptLine: lot.receiptLine, quantity: taken, foreign: minor(size(share(lot.foreignLeft, taken, left))), functional: minor(size(share(lot.functionalLeft, taken, left))), reopened: share(lot.cleaned, taken, left), reopenedFrom: lot.cleanedTo });
+    uses.push({ receiptLine: lot.receiptLine, quantity: taken, foreign: minor(size(proportion(lot.foreignLeft, taken, left))), functional: minor(size(proportion(lot.functionalLeft, taken, left))), reopened: proportion(lot.cleaned, taken, left), reopenedFrom: lot.cleanedTo });
   }
   const matched = quantity - open;
   const cleared = minor(uses.reduce((t, u) => t + u.foreign, 0n));
-  const ofMatched = share(cost, matched, quantity);
+  const ofMatched = proportion(cost, matched, quantity);
   const rest = minor(cost - ofMatched);
   const units = (q: bigint): string => quantityText(q);
   const ordersValue = BigInt(new Decimal(quantity.toString()).mul(ordered.price).mul(new Decimal(10).pow(ordered.exponent - 3)).toDecimalPlaces(0, Decimal.ROUND_HALF_UP).toFixed(0));

@@ -6,7 +6,7 @@ import { discountOn, payForAnother, paymentJournal, proposePayments, taxTakenBac
 
 const m = minor;
 const supplier = (code: string, more: Partial<PayableSupplier> = {}): [string, PayableSupplier] => [code, { code, name: `Supplier ${code}`, method: "transfer", hold: "", blocked: false, iban: "IE00", bic: "", bankWaits: false, ...more }];
-const item = (id: number, left: bigint, more: Partial<PayableItem> = {}): PayableItem => ({ id, account: "2140", partner: "A", currency: "EUR", left: m(left), leftFunctional: m(left), amount: m(left), kind: left < 0n ? "invoice" : "credit note", reference: `R-${id}`, due: "2026-11-10", discounts: [], hold: "", takenBy: null, taxes: [], ...more });
+const item = (id: number, left: bigint, more: Partial<PayableItem> = {}): PayableItem => ({ id, account: "2140", partner: "A", currency: "EUR", left: m(left), leftFunctional: m(left), amount: m(left), kind: left < 0n ? "invoice" : "credit note", reference: `R-${id}`, date: "2026-11-01", due: "2026-11-10", discounts: [], hold: "", takenBy: null, taxes: [], ...more });
 const rules = (more: Partial<PaymentRules> = {}): PaymentRules => ({ date: "2026-11-06", next: "2026-11-13", method: "", currencies: [], minimum: m(0n), perInvoice: false, discountOnPart: "in proportion", functional: "EUR", rateOf: (c) => (c === "USD" ? "0.92" : null), ...more });
 const suppliers = new Map([supplier("A"), supplier("B", { name: "Aardvark Chandlers", method: "cheque" }), supplier("C", { hold: "Disputed" }), supplier("D", { iban: "" }), supplier("E", { bankWaits: true })]);
 const propose = (items: PayableItem[], more: Partial<PaymentRules> = {}, overrides = NO_OVERRIDES) => proposePayments(items, suppliers, rules(more), overrides);
@@ -26,6 +26,7 @@ describe("proposePayments", () => {
     ["no bank account", item(1, -100n, { partner: "D" }), "no bank account is known"],
     ["a changed bank account", item(1, -100n, { partner: "E" }), "waits for a second person"],
     ["taken by another run", item(1, -100n, { takenBy: "HSF-26-R0007" }), "HSF-26-R0007 has taken it"],
+    ["booked after the payment", item(1, -100n, { date: "2026-11-07" }), "booked on 7 Nov 2026, after the payment"],
     ["no rate", item(1, -100n, { currency: "NOK" }), "no rate from NOK"],
     ["below the minimum", item(1, -4999n), "below 50.00 EUR"],
   ])("%s is left out and says why", (_what, one, why) => {

@@ -2,7 +2,7 @@ import type { DraftLine, ItemDiscount, JournalDraft } from "../ledger";
 import { part, type ItemLeft } from "../openItems";
 import { convert } from "../rates";
 import type { Explanation, RunItem, RunOverrides } from "../runs";
-import { amountText, dateText, decimalText, minor, readAmount, type CalendarDate, type Minor } from "../shared";
+import { amountText, dateText, decimalText, minor, proportion, readAmount, type CalendarDate, type Minor } from "../shared";
 
 
 /** What a tax of the invoice behind an item came to, in the item's currency, signed as on the paper: a line taken off may have a code of its own. */
@@ -20,6 +20,8 @@ export interface ItemTax {
 export interface PayableItem extends ItemLeft {
   kind: string;
   reference: string;
+  /** The day on which it stands in the ledger: it is not settled before. */
+  date: CalendarDate;
   due: CalendarDate;
   /** What it was made with, signed alike. */
   amount: Minor;
@@ -108,9 +110,6 @@ export function discountOn(item: Pick<PayableItem, "amount" | "left" | "discount
   return best;
 }
 
-/** `amount` × `n` / `of`, rounded half away from zero. `n` and `of` are positive. */
-const proportion = (amount: bigint, n: bigint, of: bigint): Minor => minor(of === 0n ? 0n : amount < 0n ? -((-amount * n * 2n + of) / (of * 2n)) : (amount * n * 2n + of) / (of * 2n));
-
 /** What of the best discount that there ever was is not had on the part of an item that is settled. `taken` and `had` are positive. Rounding: half away from zero. */
 export function discountLost(item: Pick<PayableItem, "amount" | "discounts">, taken: Minor, had: Minor): Minor {
   const best = proportion(item.discounts.reduce((most, d) => (d.amount > most ? d.amount : most), 0n), taken, size(item.amount));
@@ -186,6 +185,7 @@ function weigh(item: PayableItem, supplier: PayableSupplier | undefined, rules: 
 
 function standsAgainst(item: PayableItem, supplier: PayableSupplier | undefined, rules: PaymentRules): string | undefined {
   if (item.takenBy !== null) return `${item.takenBy} has taken it already`;
+  if (item.date > rules.date) return `it is booked on ${dateText(item.date)}, after the payment`;
   if (item.hold !== "") return `it is on hold: ${item.hold}`;
   if (!supplier) return "no supplier of that number is set up";
   if (supplier.blocked) return `${supplier.name} is blocked`;

@@ -4,6 +4,7 @@ export * from "./minor";
 export * from "./currency";
 export * from "./amountText";
 export * from "./split";
+export * from "./proportion";
 export * from "./calendarDate";
 export * from "./result";
 export * from "./problem";

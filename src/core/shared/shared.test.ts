@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { amountText, CURRENCIES, decimalText, describeProblem, isCalendarDate, minor, readAmount, readDate, split, sum, type NumberFormat } from "./index";
+import { amountText, CURRENCIES, decimalText, describeProblem, isCalendarDate, minor, proportion, readAmount, readDate, split, sum, type NumberFormat } from "./index";
 
 const amount = fc.bigInt({ min: -(10n ** 15n), max: 10n ** 15n }).map(minor);
 const currency = fc.constantFrom(...CURRENCIES);
@@ -54,6 +54,16 @@ describe("split (largest remainder method)", () => {
   ])("%s over %s is %s", (total, weights, expected) => expect(split(minor(total), weights)).toEqual(expected));
   test("no weights, negative ones, or all zero for an amount are faults of the caller", () => {
     for (const weights of [[], [-1n, 2n], [0n, 0n]]) expect(() => split(minor(5n), weights)).toThrow(RangeError);
+  });
+  test("a proportion is the nearest unit, halves away from zero, the same on both sides of it, and nothing of nothing", () => {
+    fc.assert(fc.property(amount, fc.bigInt({ min: 0n, max: 10n ** 9n }), fc.bigInt({ min: 1n, max: 10n ** 9n }), (total, part, whole) => {
+      const p = proportion(total, part, whole);
+      const off = 2n * (p * whole - total * part);
+      expect(off < 0n ? -off <= whole : off <= whole).toBe(true);
+      expect(proportion(-total, part, whole)).toBe(-p);
+      expect(proportion(total, whole, whole)).toBe(total);
+    }));
+    expect([proportion(1n, 1n, 2n), proportion(-1n, 1n, 2n), proportion(-100n, 1n, 8n), proportion(5n, 0n, 0n)]).toEqual([1n, -1n, -13n, 0n]);
   });
   // @ts-expect-error a plain bigint is no amount
   test("units are branded", () => void split(100n, [1n]));

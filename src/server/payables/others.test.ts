@@ -5,6 +5,7 @@ import { deleteApprovalRule, listApprovalRules, saveApprovalRule } from "../appr
 import { listBankAccounts, saveBankAccount } from "../banks";
 import { createJournal, getJournal, reverseJournal, verify } from "../ledger";
 import { allocateItems, ageing, itemHistory, openItems, undoAllocation } from "../openItems";
+import { addYear } from "../organisation";
 import { getPartner, savePartner } from "../partners";
 import { saveTaxCode } from "../taxes";
 import { papersOf } from "../documents";
@@ -28,6 +29,8 @@ const whole = async () => {
 };
 
 beforeAll(async () => {
+  // A year to come, into which nothing is posted yet.
+  must(await addYear(await root(), { company: "ALP", name: "2027", start: "2027-01-01" }));
   must(await saveTaxCode(await root(), { code: "Z", name: "None", kind: "none", rates: [{ from: "2020-01-01", percent: "0" }] }));
   must(await saveTaxCode(await root(), { code: "S", name: "Standard", kind: "standard", account: "1410", returnLine: "60", rates: [{ from: "2020-01-01", percent: "23" }] }));
   must(await saveTaxCode(await root(), { code: "W20", name: "Building work", kind: "withheld", owedAccount: "2240", returnLine: "W1", rates: [{ from: "2020-01-01", percent: "20" }] }));
@@ -41,6 +44,8 @@ describe("payments by themselves", () => {
     await bill("N-1", "100.00");
     const [item] = await items();
     expect(codes(await pay({ items: [{ id: item!.id, amount: "99.00", discount: "2.00" }] }))).toEqual(["ITEM_OVERALLOCATED"]);
+    expect(codes(await pay({ date: "2026-10-01", items: [{ id: item!.id }] }))).toEqual(["INVALID"]);
+    expect(codes(await pay({ items: [{ id: item!.id, amount: "60.00" }, { id: item!.id, amount: "60.00" }] }))).toEqual(["INVALID"]);
     expect(codes(await pay({ items: [{ id: item!.id }], lines: [{ account: "7420", dimensions: { costCentre: "ADM" }, amount: "-100.00" }] }))).toEqual(["INVALID"]);
     const paid = must(await pay({ items: [{ id: item!.id, amount: "58.00", discount: "2.00" }], lines: [{ account: "7420", dimensions: { costCentre: "ADM" }, description: "Fee", amount: "1.50" }] }));
     expect(await linesOf(paid.journal)).toEqual(["2140 debit 6000", "1120 credit 5950", "8560 credit 200", "7420 debit 150"]);

@@ -3,6 +3,7 @@ import { object, string } from "yup";
 import { addDays, fail, isCalendarDate, minor, ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase } from "../access";
+import { balanceOn } from "../openItems";
 
 export interface CashWeek {
   /** Monday of the week; empty for what is overdue. */
@@ -19,7 +20,8 @@ export interface CashWeek {
 /** What suppliers are owed by the week in which it falls due, in functional currency; together it is the control account. */
 export const cashNeeded = defineUseCase({
   name: "cashNeeded", kind: "read", rights: ["read.payables", "read.banks"], what: "see what has to be paid", company: (i) => i.company, schema: object({ company: string().required(), on: string().required() }),
-  run: async ({ tx, masters }, input): Promise<Result<{ currency: string; weeks: CashWeek[]; total: Minor; later: Minor; control: Minor; agrees: boolean }>> => {
+  run: async (context, input): Promise<Result<{ currency: string; weeks: CashWeek[]; total: Minor; later: Minor; control: Minor; agrees: boolean }>> => {
+    const { tx, masters } = context;
     const company = masters.companyByCode.get(input.company);
     if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
     if (!isCalendarDate(input.on)) return fail({ code: "DATE_INVALID", text: input.on, field: "on" });
@@ -48,9 +50,10 @@ export const cashNeeded = defineUseCase({
       return { from: week < 0 ? "" : addDays(monday!.day, week * 7), to: week < 0 ? "" : addDays(monday!.day, week * 7 + 6), due: minor(own?.due ?? 0n), held: minor(own?.held ?? 0n), discount: minor(week < 0 ? 0n : (saved.get(week) ?? 0n)), items: own?.items ?? 0 };
     });
     const later = minor(at.get(weeks)?.due ?? 0n);
-    const [control] = await rows<{ balance: bigint }>(tx, sql`select coalesce(-sum(b.debit - b.credit), 0)::bigint as balance from account_balance b join account a on a.id = b.account_id join fiscal_year y on y.id = b.year_id where b.company_id = ${company.id} and a.control = 'payables' and b.book_id in (0, ${masters.mainBook!.id}) and y.start_date = (select max(z.start_date) from fiscal_year z where z.company_id = ${company.id})`);
+    // Open items are what is left of all that is posted, whatever its day; so is the balance.
+    const control = minor(-(await balanceOn(context, company.id, masters.accounts.filter((a) => a.control === "payables").map((a) => a.id), { on: "9999-12-31" })));
     const total = minor(list.reduce((t, w) => t + w.due, 0n) + later);
-    return ok({ currency: company.currency, weeks: list, total, later, control: minor(control!.balance), agrees: control!.balance === total });
+    return ok({ currency: company.currency, weeks: list, total, later, control, agrees: control === total });
   },
 });
 

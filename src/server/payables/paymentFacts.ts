@@ -14,6 +14,7 @@ interface ItemRow {
   leftFunctional: bigint;
   kind: string;
   reference: string;
+  date: CalendarDate;
   due: CalendarDate;
   discounts: { until: string; percent: string; amount: string }[];
   hold: string;
@@ -25,7 +26,7 @@ export async function payableItems({ tx }: Context, companyId: number, options: 
   const { run, only = [], suppliers = [] } = options;
   const found = await rows<ItemRow>(
     tx,
-    sql`select i.id, a.number as account, i.partner, i.currency, i.amount, i.left_amount as "left", i.left_functional as "leftFunctional", i.kind, i.reference, i.due_date as due, i.discounts, i.hold, i.document_id as "documentId"
+    sql`select i.id, a.number as account, i.partner, i.currency, i.amount, i.left_amount as "left", i.left_functional as "leftFunctional", i.kind, i.reference, i.date, i.due_date as due, i.discounts, i.hold, i.document_id as "documentId"
         from open_item i join account a on a.id = i.account_id
         where i.company_id = ${companyId} and i.area = 'payables' and i.left_amount <> 0 and a.type = 'liability' and i.partner <> ''
           ${run === undefined ? sql`` : sql`and 'item|' || i.id in (select x->>'key' from run r, jsonb_array_elements(r.proposal->'items') x where r.id = ${run})`}

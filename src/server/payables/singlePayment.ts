@@ -47,9 +47,11 @@ async function proposeSingle(context: Context, input: InferType<typeof schema>, 
     const item = chosen.get(wanted.id);
     const at = (problem: Found) => problems.push({ ...problem, line: i + 1 });
     if (!item) return at({ code: "NOT_FOUND", what: "such open item" });
+    if (paid.some((p) => p.item === item.id)) return at({ code: "INVALID", what: `${item.reference} is paid twice here; add the amounts` });
     if (item.partner !== input.supplier) return at({ code: "ITEM_OTHER_PARTNER" });
     if (item.currency !== currency) return at({ code: "ITEM_OTHER_CURRENCY", first: item.currency, second: currency });
     if (item.hold !== "") return at({ code: "IN_USE", what: `${item.reference} is on hold: ${item.hold}. Release it first` });
+    if (item.date > input.date) return at({ code: "INVALID", what: `${item.reference} is booked on ${dateText(item.date)}, after this payment`, field: "date" });
     if (item.takenBy !== null) return at({ code: "IN_USE", what: `${item.takenBy} has taken ${item.reference}; post or discard that run first` });
     const size = item.left < 0n ? -item.left : item.left;
     const amount = wanted.amount.trim() === "" ? { ok: true as const, amount: minor(size) } : readAmount(wanted.amount, currency);

@@ -2,7 +2,7 @@ import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import type { JournalDraft } from "@/core/ledger";
 import { convert, findRate } from "@/core/rates";
-import { addDays, dateText, fail, minor, ok } from "@/core/shared";
+import { addDays, dateText, fail, minor, ok, proportion } from "@/core/shared";
 import { rows } from "../db";
 import { loadPeriods } from "../organisation";
 import { ratesFor } from "../rates";
@@ -34,7 +34,7 @@ registerRunKind({
     const rates = await ratesFor(tx, masters, found.map((f) => ({ companies: [company.code], currency: f.currency, date: period.end })));
     const groups = new Map<string, JournalDraft["lines"][number][]>();
     const items = found.map((f) => {
-      const foreign = minor(((f.net + f.burden) * (f.received - f.invoiced)) / f.quantity);
+      const foreign = proportion(f.net + f.burden, f.received - f.invoiced, f.quantity);
       const rate = f.currency === company.currency ? "1" : (findRate(rates, "spot", f.currency, company.currency, period.end)?.rate ?? null);
       const amount = rate === null ? minor(0n) : convert(foreign, f.currency, company.currency, rate);
       const key = `${f.id}|${params.period}`;

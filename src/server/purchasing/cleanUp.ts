@@ -109,7 +109,7 @@ registerRunKind({
     if (!period) return fail({ code: "PERIOD_MISSING", date: dateText(params.date), company: company.name, field: "date" });
     const grni = grniAccount(masters);
     if (!grni) return fail({ code: "PURPOSE_MISSING", purpose: "goods received and not invoiced" });
-    const lines = await leftovers(context, company.id, params.date, { only: params.lines });
+    const lines = await leftovers(context, company.id, params.date, { only: params.lines, standing: true });
     const decisions = byHand
       ? lines.map((leftover) => ({ leftover, why: params.reason, also: [] as string[], action: "coding", name: "", account: leftover.account, dimensions: leftover.dimensions }))
       : applyRules(lines, await readCleanUpRules(tx), company.currency).map((d) => ({ leftover: d.leftover, why: `${d.rule.name}: ${d.why}`, also: d.also, action: d.rule.action, name: d.rule.name, ...(d.rule.action === "account" ? { account: d.rule.account, dimensions: Object.keys(d.rule.dimensions).length > 0 ? d.rule.dimensions : d.leftover.dimensions } : { account: d.leftover.account, dimensions: d.leftover.dimensions }) }));

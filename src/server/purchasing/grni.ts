@@ -9,14 +9,20 @@ import { balanceOn } from "../openItems";
 
 type Raw = Omit<Leftover, "receiptLine" | "receiptId" | "orderId" | "age" | "received" | "invoiced" | "leftover"> & { receiptLine: bigint; receiptId: bigint; orderId: bigint; received: bigint; invoiced: bigint; leftover: bigint };
 
-/** What is received and not invoiced on a day, by receipt line; as known then on wish. One query. */
-export async function leftovers({ tx }: Context, companyId: number, on: CalendarDate, options: { asKnown?: string | undefined; only?: readonly number[] } = {}): Promise<Leftover[]> {
+/**
+ * What is received and not invoiced on a day, by receipt line; as known then on wish. One query.
+ * `standing`: only as far as it still stands, so that what was billed or written off on a later day is not taken once more.
+ */
+export async function leftovers({ tx }: Context, companyId: number, on: CalendarDate, options: { asKnown?: string | undefined; only?: readonly number[]; standing?: boolean } = {}): Promise<Leftover[]> {
   const seq = options.asKnown ? await seqAt(tx, companyId, new Date(options.asKnown)) : null;
+  const until = sql`e.date <= ${on}`;
+  const then = sql`coalesce(sum(e.functional) filter (where ${until}), 0)`;
+  const left = options.standing ? sql`(case when sign(${then}) = sign(sum(e.functional)) then sign(${then}) * least(abs(${then}), abs(sum(e.functional))) else 0 end)` : sql`sum(e.functional)`;
   const found = await rows<Raw>(
     tx,
     sql`select r.id as "receiptLine", r.receipt_id as "receiptId", g.number as receipt, r.date, c.code as company, p.code as supplier, p.name as "supplierName", d.number as order, d.id as "orderId", d.status = 'open' as "orderOpen", l.kind, l.description, l.account, l.dimensions, x.received, x.invoiced, x.leftover
-        from (select e.receipt_line_id, sum(e.functional) filter (where e.kind in ('received', 'returned'))::bigint as received, coalesce(-sum(e.functional) filter (where e.kind = 'invoiced'), 0)::bigint as invoiced, sum(e.functional)::bigint as leftover
-              from grni_entry e where e.company_id = ${companyId} and e.date <= ${on} ${seq === null ? sql`` : sql`and e.seq <= ${seq}`} ${options.only?.length ? sql`and e.receipt_line_id = any(${arrayOf(options.only)}::bigint[])` : sql``} group by 1 having sum(e.functional) <> 0) x
+        from (select e.receipt_line_id, sum(e.functional) filter (where e.kind in ('received', 'returned') and ${until})::bigint as received, coalesce(-sum(e.functional) filter (where e.kind = 'invoiced' and ${until}), 0)::bigint as invoiced, ${left}::bigint as leftover
+              from grni_entry e where e.company_id = ${companyId} ${options.standing ? sql`` : sql`and ${until}`} ${seq === null ? sql`` : sql`and e.seq <= ${seq}`} ${options.only?.length ? sql`and e.receipt_line_id = any(${arrayOf(options.only)}::bigint[])` : sql``} group by 1 having ${left} <> 0) x
           join receipt_line r on r.id = x.receipt_line_id join document g on g.id = r.receipt_id join order_line l on l.id = r.order_line_id join document d on d.id = l.order_id join company c on c.id = d.company_id
           join purchase_order o on o.document_id = d.id join partner p on p.id = o.partner_id order by r.date, r.id`,
   );

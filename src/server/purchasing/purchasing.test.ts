@@ -46,6 +46,7 @@ describe("orders, receipts and matching", () => {
     expect(order.number).toBe("ALP-26-O00001");
     must(await receive(order.id, "4"));
     expect(codes(await receive(order.id, "7"))).toEqual(["INVALID"]);
+    expect(codes(await receiveOrder(await clerk(), { order: order.id, date: "2026-10-05", lines: [{ no: 1, quantity: "5" }, { no: 1, quantity: "5" }] }))).toEqual(["INVALID"]);
     const view = must(await getOrder(await clerk(), { id: order.id }));
     const change = async (lines: object[]) => changeOrder(await clerk(), { id: order.id, version: must(await getOrder(await clerk(), { id: order.id })).version, content: { ...view.content, lines }, reason: "fewer are needed" });
     expect(codes(await change([{ ...view.content.lines[0]!, quantity: "3" }]))).toEqual(["IN_USE"]);
@@ -94,6 +95,11 @@ describe("orders, receipts and matching", () => {
     must(await cancelInvoice(await clerk(), { id: late.id, reason: "sent by mistake" }));
     must(await reverseRun(await clerk(), { key: String(run.id), reason: "still expected" }));
     expect((await grni()).total).toBe(1_000n);
+    // As of a day on which all ten were not billed yet, only what still stands is taken.
+    const [back] = (await grni()).rows;
+    const earlier = await propose({ date: "2026-10-06", lines: [back!.receiptLine], reason: "supplier has waived it" });
+    expect(must(await getRun(await clerk(), { key: String(earlier.id) })).proposal.figures[0]!.amount).toBe(1_000n);
+    must(await discardRun(await clerk(), { key: String(earlier.id) }));
     // By hand, in part.
     const [line] = (await grni()).rows;
     const hand = await propose({ lines: [line!.receiptLine], reason: "supplier has waived it" });

@@ -2,7 +2,7 @@ import { sql } from "drizzle-orm";
 import { array, number, object, string } from "yup";
 import { readQuantity, quantityText, type JournalDraft } from "@/core/ledger";
 import { convert, findRate } from "@/core/rates";
-import { dateText, fail, isCalendarDate, minor, ok, type CalendarDate, type Found, type Minor, type Result } from "@/core/shared";
+import { dateText, fail, isCalendarDate, minor, ok, proportion, type CalendarDate, type Found, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { documentLinks, takeNumber } from "../documents";
@@ -39,13 +39,6 @@ interface LineToReceive {
   received: bigint;
   invoiced: bigint;
 }
-/** `amount` × `n` / `of`, half away from zero. `of` is positive. */
-const share = (amount: bigint, n: bigint, of: bigint): bigint => {
-  const product = amount * n;
-  const sign = product < 0n ? -1n : 1n;
-  return of === 0n ? 0n : sign * ((sign * product * 2n + of) / (of * 2n));
-};
-
 /**
  * Takes in what has come of an order, or notes what went back (negative quantities): in part, in full, or beyond it within the tolerance.
  * Where the order accrues at receipt, each line is posted at order price and the day's rate, without the tax that can be recovered.
@@ -76,6 +69,7 @@ export const receiveOrder = defineUseCase({
       const line = lines.get(written.no);
       const quantity = readQuantity(written.quantity);
       if (!line) problems.push({ code: "NOT_FOUND", what: `line ${written.no} in this order`, line: i + 1 });
+      else if (taken.some((t) => t.line === line)) problems.push({ code: "INVALID", what: `Line ${line.no} is received twice here; add the quantities`, line: i + 1 });
       else if (quantity === null || quantity === 0n) problems.push({ code: "QUANTITY_INVALID", text: written.quantity, line: i + 1, field: "quantity" });
       else {
         const after = line.received + quantity;
@@ -99,7 +93,7 @@ export const receiveOrder = defineUseCase({
     if (first) return fail(first, ...others);
 
     const receiptNumber = await takeNumber(tx, { series: "receipt", company, year: year! });
-    const value = minor(taken.reduce((t, x) => t + share(x.line.net + x.line.burden, x.quantity, x.line.quantity), 0n));
+    const value = minor(taken.reduce((t, x) => t + proportion(x.line.net + x.line.burden, x.quantity, x.line.quantity), 0n));
     const title = `${order.supplierName}, received of ${order.number}${input.note ? `, note ${input.note}` : ""}`.slice(0, 200);
     const [made] = await rows<{ id: bigint }>(
       tx,
@@ -154,7 +148,7 @@ async function accrue(context: Context, receipt: Accrual, all: readonly { line: 
         // What was written off is gone from the account; it is not sent back a second time.
         if (lot.cleaned !== 0n) continue;
         const back = lot.quantity < -open ? lot.quantity : -open;
-        const [foreign, functional] = [share(lot.foreign, back, lot.quantity), share(lot.functional, back, lot.quantity)];
+        const [foreign, functional] = [proportion(lot.foreign, back, lot.quantity), proportion(lot.functional, back, lot.quantity)];
         entries.push({ receiptLineId: Number(lot.id), kind: "returned", documentId: receipt.id, date: receipt.date, quantity: -back, foreign: minor(-foreign), functional: minor(-functional) });
         sum.foreign -= foreign;
         sum.functional -= functional;
@@ -162,7 +156,7 @@ async function accrue(context: Context, receipt: Accrual, all: readonly { line: 
       }
     }
     if (open !== 0n) {
-      const foreign = share(line.net + line.burden, open, line.quantity);
+      const foreign = proportion(line.net + line.burden, open, line.quantity);
       const functional = functionalOf(foreign);
       entries.push({ receiptLineId: receiptLine, kind: open > 0n ? "received" : "returned", documentId: receipt.id, date: receipt.date, quantity: open, foreign: minor(foreign), functional: minor(functional) });
       sum.foreign += foreign;
