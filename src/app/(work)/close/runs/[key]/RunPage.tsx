@@ -25,10 +25,10 @@ export function RunPage({ run, part }: { run: RunView; part?: { name: string; co
   const { overrides } = run;
   const columns = useMemo(
     (): TableColumn<RunItem>[] => [
-      { key: "group", header: "Group", width: 170, value: (i) => i.group },
-      { key: "label", header: "Item", width: 230, value: (i) => i.label },
-      { key: "amount", header: "Amount", width: 150, align: "right", sum: true, value: (i) => (stateOf(i, overrides) === "yes" ? i.amount : 0n), cell: (i) => <span className={stateOf(i, overrides) === "yes" ? "" : "text-ink-3 line-through"}>{amountText(i.amount, run.currency)}</span> },
-      { key: "why", header: "Why", width: 240, value: (i) => i.why },
+      { key: "group", header: "Group", width: 160, value: (i) => i.group },
+      { key: "label", header: "Item", width: 190, value: (i) => i.label },
+      { key: "amount", header: "Amount", width: 116, align: "right", sum: true, value: (i) => (stateOf(i, overrides) === "yes" ? i.amount : 0n), cell: (i) => <span className={stateOf(i, overrides) === "yes" ? "" : "text-ink-3 line-through"}>{amountText(i.amount, run.currency)}</span> },
+      { key: "why", header: "Why", width: 190, value: (i) => i.why },
       { key: "state", header: "In the run", value: (i) => stateOf(i, overrides), cell: (i) => <span className={stateOf(i, overrides) === "yes" ? "" : "text-ink-2"} title={i.leftOut}>{stateOf(i, overrides)}</span> },
     ],
     [overrides, run.currency],
