@@ -173,7 +173,7 @@ function Why({ item, run, busy, onChange, onClose }: { item: RunItem; run: RunVi
           </div>
         ))}
       </div>
-      {changeable && item.asks?.map((a) => <Ask key={`${a.key} ${a.given}`} ask={a} busy={busy} onGive={(text) => onChange({ dropped, amounts: { ...amounts, [a.key]: text } })} />)}
+      {changeable && item.asks?.map((a) => <Ask key={a.key} ask={a} busy={busy} onGive={(text) => onChange({ dropped, amounts: { ...amounts, [a.key]: text } })} />)}
       {changeable && item.droppable && <button type="button" className="button self-start" disabled={busy} onClick={() => onChange({ amounts, dropped: out ? dropped.filter((k) => k !== item.key) : [...dropped, item.key] })}>{out ? "Take it in again" : "Leave it out of this run"}</button>}
     </SidePanel>
   );
