@@ -16,6 +16,8 @@ export interface Explanation {
 export interface RunItem {
   /** What is reserved while the preview stands, so that two runs cannot take the same thing. */
   key: string;
+  /** False where there is nothing that another run could want: the key is then only good within this run. */
+  takes?: false;
   label: string;
   group: string;
   amount: bigint;

@@ -102,6 +102,10 @@ describe("payments by themselves", () => {
     must(await reverseRun(await callerOf(w.database, "controller"), { key: run!.number, reason: "paid by the owner" }));
     expect((await items()).find((i) => i.reference === "N-1")?.left).toBe(-10_000n);
     await whole();
+    // What is paid by a coding takes nothing that another payment could want: any number of them may wait.
+    const fees = async () => must(await pay({ supplier: "", payee: "Harbour fair", lines: [{ account: "7420", dimensions: { costCentre: "ADM" }, amount: "95.00" }] })).run!;
+    for (const waits of [await fees(), await fees()]) must(await postRun(await callerOf(w.database, "controller"), { key: waits.number }));
+    await whole();
     must(await deleteApprovalRule(await root(), { id: must(await listApprovalRules(await root(), {}))[0]!.id }));
     const version = async () => must(await listBankAccounts(await root())).find((b) => b.code === "MAIN")!.version;
     must(await saveBankAccount(await root(), { ...MAIN, version: await version(), overdraft: "10.00", refuse: true }));

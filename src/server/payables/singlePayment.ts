@@ -92,7 +92,7 @@ async function proposeSingle(context: Context, input: InferType<typeof schema>, 
   const shown = (key: string, label: string, n: bigint, more: RunItem["explanation"]["steps"] = []): RunItem => ({ key, group: payee, label, amount: own(n), why: refund ? "refund, entered by hand" : "entered by hand", drafts: [0], explanation: { title: label, steps: [...more, { label: n < 0n ? "Comes in" : "Paid", text: money(n), total: true }] } });
   const items = [
     ...paid.map((i) => shown(paymentItemKey(i.item), i.reference, -i.taken - i.discount, [{ label: "Settled", text: money(-i.taken) }, ...(i.discount > 0n ? [{ label: "Discount", text: money(-i.discount) }] : [])])),
-    ...lines.map((l, i) => shown(`line|${i + 1}`, `${l.line.account} ${l.line.description}`.trim(), l.amount)),
+    ...lines.map((l, i) => ({ ...shown(`line|${i + 1}`, `${l.line.account} ${l.line.description}`.trim(), l.amount), takes: false as const })),
   ];
   const { warnings, blocks, left } = refund ? { warnings: [], blocks: [], left: null } : await againstBank(context, bank, company, input.date, [payment], rateIn);
   return ok({

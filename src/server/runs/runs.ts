@@ -83,7 +83,7 @@ async function readRun(context: Context, key: string, lock = false): Promise<Res
 const basisOf = (proposal: Proposal): string => sha256(encodeJson({ items: proposal.items, drafts: proposal.drafts, ...(proposal.detail === undefined ? {} : { detail: proposal.detail }) }));
 
 /** Items that the run takes: what is left out or dropped stays free for another. */
-const taken = (proposal: Proposal, overrides: RunOverrides): string[] => proposal.items.filter((i) => i.leftOut === undefined && !overrides.dropped.includes(i.key)).map((i) => i.key);
+const taken = (proposal: Proposal, overrides: RunOverrides): string[] => proposal.items.filter((i) => i.takes !== false && i.leftOut === undefined && !overrides.dropped.includes(i.key)).map((i) => i.key);
 
 async function reserve({ tx }: Context, of: Pick<RunKind, "id" | "takesAs">, runId: number, keys: readonly string[]): Promise<Result<unknown>> {
   const kind = of.takesAs ?? of.id;
