@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { NO_OVERRIDES } from "../runs";
 import { minor, type Minor } from "../shared";
-import { discountOn, payForAnother, paymentJournal, proposePayments, taxTakenBack, type PayableItem, type PayableSupplier, type PaymentRules } from "./index";
+import { discountOn, payForAnother, journalOfPayment, proposePayments, taxTakenBack, type PayableItem, type PayableSupplier, type PaymentRules } from "./index";
 
 const m = minor;
 const supplier = (code: string, more: Partial<PayableSupplier> = {}): [string, PayableSupplier] => [code, { code, name: `Supplier ${code}`, method: "transfer", hold: "", blocked: false, iban: "IE00", bic: "", bankWaits: false, ...more }];
@@ -51,19 +51,19 @@ describe("proposePayments", () => {
   test("what was settled in part before has its part of the discount", () => expect(discountOn({ amount: m(-10_000n), left: m(-2_500n), discounts: two(200n, "2026-11-20") }, "2026-11-20")).toMatchObject({ amount: 50n }));
 });
 
-describe("paymentJournal", () => {
+describe("journalOfPayment", () => {
   test("1,000 USD invoiced at 0.90 and paid at 0.92 with 2 % discount: 20 USD at 0.92, a loss of 20 EUR (IAS 21.28, worked example)", () => {
     const usd = item(1, -100_000n, { currency: "USD", leftFunctional: m(-90_000n), discounts: two(2_000n, "2026-11-20") });
     const [payment] = propose([usd]).payments;
-    expect(sides(paymentJournal(payment!, "2026-11-06", [], accounts).lines)).toEqual(["2140 debit 90000 (100000)", "1120 credit 90160 (98000)", "8560 credit 1840 (2000)", "8550 debit 2000 (0)"]);
+    expect(sides(journalOfPayment(payment!, "2026-11-06", [], accounts).lines)).toEqual(["2140 debit 90000 (100000)", "1120 credit 90160 (98000)", "8560 credit 1840 (2000)", "8550 debit 2000 (0)"]);
   });
   test("a discount takes its tax back: 24.60 off 1,230.00 at 23 % is 20.00 and 4.60 of tax; under reverse charge the tax owed falls as well", () => {
     const tax = { code: "S", base: m(100_000n), tax: m(23_000n), recoverable: m(23_000n), reverse: false, account: "1410", owedAccount: "" };
     const one = item(1, -123_000n, { discounts: two(2_460n, "2026-11-20"), taxes: [tax] });
     const [payment] = propose([one]).payments;
-    expect(sides(paymentJournal(payment!, "2026-11-06", taxTakenBack(one, m(2_460n)), accounts).lines)).toEqual(["2140 debit 123000", "1120 credit 120540", "1410 credit 460", "8560 credit 2000"]);
+    expect(sides(journalOfPayment(payment!, "2026-11-06", taxTakenBack(one, m(2_460n)), accounts).lines)).toEqual(["2140 debit 123000", "1120 credit 120540", "1410 credit 460", "8560 credit 2000"]);
     const reverse = { ...one, taxes: [{ ...tax, reverse: true, owedAccount: "2210" }] };
-    expect(sides(paymentJournal(payment!, "2026-11-06", taxTakenBack(reverse, m(2_000n)), accounts).lines).slice(2)).toEqual(["1410 credit 460", "2210 debit 460", "8560 credit 2460"]);
+    expect(sides(journalOfPayment(payment!, "2026-11-06", taxTakenBack(reverse, m(2_000n)), accounts).lines).slice(2)).toEqual(["1410 credit 460", "2210 debit 460", "8560 credit 2460"]);
     // 1,100.00 with 23 % less 100.00 returned packing at 8 %: 1,245.00, of which 2 % are 22.00, 5.06 of tax, less 2.00 and 0.16 of the packing.
     const packing = { ...one, taxes: [{ ...tax, base: m(110_000n), tax: m(25_300n), recoverable: m(25_300n) }, { ...tax, code: "R", base: m(-10_000n), tax: m(-800n), recoverable: m(-800n) }] };
     expect(taxTakenBack(packing, m(2_490n)).map((t) => [t.code, t.base, t.tax])).toEqual([["S", 2_200n, 506n], ["R", -200n, -16n]]);
@@ -75,7 +75,7 @@ describe("paymentJournal", () => {
         const items = given.map((g, i) => item(i + 1, -g.left, { ...(usd ? { currency: "USD", leftFunctional: m((-g.left * g.rate) / 100n) } : {}), discounts: two((g.left * g.percent) / 100n, "2026-11-30") }));
         const overrides = { dropped: given.flatMap((g, i) => (g.dropped ? [`item|${i + 1}`] : [])), amounts: Object.fromEntries(given.map((g, i) => [`pay|${i + 1}`, `${g.cents / 100n}.${String(g.cents % 100n).padStart(2, "0")}`])) };
         for (const payment of propose(items, {}, overrides).payments) {
-          const draft = paymentJournal(payment, "2026-11-06", [], accounts);
+          const draft = journalOfPayment(payment, "2026-11-06", [], accounts);
           const pair = payForAnother(draft, payment, { company: "KIT", functional: usd ? "USD" : "EUR", rate: null, underWay: "1120", dueTo: "2150", dueFrom: "1340" }, accounts, paying ? "paying" : "owing", paying ? "paying" : "owing");
           for (const d of [draft, ...pair]) {
             const sum = (pick: (l: (typeof d.lines)[number]) => bigint) => d.lines.reduce((t, l) => t + (l.side === "debit" ? pick(l) : -pick(l)), 0n);
@@ -91,7 +91,7 @@ describe("paymentJournal", () => {
     const usd = item(1, -100_000n, { currency: "USD", leftFunctional: m(-90_000n), discounts: two(2_000n, "2026-11-20") });
     const [payment] = propose([usd]).payments;
     const kit = { company: "MBY", functional: "EUR", rate: "0.92", underWay: "1120", dueTo: "2150", dueFrom: "1340" };
-    const draft = paymentJournal(payment!, "2026-11-06", [], accounts);
+    const draft = journalOfPayment(payment!, "2026-11-06", [], accounts);
     const owing = payForAnother(draft, payment!, kit, accounts, "owing", "owing");
     expect(owing.map((d) => sides(d.lines))).toEqual([["2140 debit 90000 (100000)", "8560 credit 1840 (2000)", "8550 debit 2000 (0)", "2150 credit 90160 (98000)"], ["1340 debit 90160 (98000)", "1120 credit 90160 (98000)"]]);
     const paying = payForAnother(draft, payment!, kit, accounts, "paying", "paying");

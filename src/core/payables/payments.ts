@@ -318,7 +318,7 @@ export interface CodedPart {
  * The journal of a payment: the supplier by control account at what its items are carried at, what leaves the bank at the day's rate, the discount without the tax that it takes
  * back, and what remains as a realised exchange difference (IAS 21.28). Both currencies balance.
  */
-export function paymentJournal(payment: PlannedPayment, date: CalendarDate, taken: readonly TaxTakenBack[], to: PaymentAccounts, coded: readonly CodedPart[] = []): JournalDraft {
+export function journalOfPayment(payment: PlannedPayment, date: CalendarDate, taken: readonly TaxTakenBack[], to: PaymentAccounts, coded: readonly CodedPart[] = []): JournalDraft {
   const { currency, rate } = payment;
   const foreign = currency !== to.functional;
   const lines: DraftLine[] = [];

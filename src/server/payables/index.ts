@@ -7,6 +7,7 @@ export * from "./payments";
 export * from "./cheques";
 export * from "./remittance";
 export * from "./singlePayment";
+export * from "./netting";
 export * from "./outlook";
 export * from "./loadInvoices";
 export * from "./settings";

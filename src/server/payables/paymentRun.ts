@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
 import type { JournalDraft } from "@/core/ledger";
-import { DISCOUNT_ON_PART, GAINS_TO, payForAnother, paymentJournal, proposePayments, taxTakenBack, type GainsTo, type PaymentAccounts, type PlannedPayment, type TaxTakenBack } from "@/core/payables";
+import { DISCOUNT_ON_PART, GAINS_TO, payForAnother, journalOfPayment, proposePayments, taxTakenBack, type GainsTo, type PaymentAccounts, type PlannedPayment, type TaxTakenBack } from "@/core/payables";
 import { convert, findRate } from "@/core/rates";
 import { amountText, dateText, fail, isCalendarDate, isCurrency, minor, ok, readAmount, type Found, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
@@ -140,7 +140,7 @@ registerRunKind({
     const gains = await gainsSetting(context);
     const payments = plan.payments.map((payment): RunPayment => {
       const taxes = payment.items.flatMap((i) => taxTakenBack(byId.get(i.item)!, i.discount));
-      const own = paymentJournal(payment, params.date, taxes, accounts);
+      const own = journalOfPayment(payment, params.date, taxes, accounts);
       const places = [drafts.length];
       if (bank.companyId === company.id) drafts.push(own);
       else {
