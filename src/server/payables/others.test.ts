@@ -10,7 +10,7 @@ import { getPartner, savePartner } from "../partners";
 import { saveTaxCode } from "../taxes";
 import { papersOf } from "../documents";
 import { discardRun, getRun, postRun, proposeRun, reverseRun } from "../runs";
-import { cancelInvoice, cashNeeded, createInvoice, getInvoice, listInvoices, loadEInvoice, loadInvoices, makePayment, netPartner, reversePayment, taxSummary } from "./index";
+import { cancelInvoice, cashNeeded, createInvoice, getInvoice, listInvoices, loadEInvoice, loadInvoices, makePayment, netPartner, paymentsOfRun, reversePayment, taxSummary } from "./index";
 
 const MAIN = { code: "MAIN", name: "Main account", company: "ALP", currency: "EUR", account: "1110", underWayAccount: "1120", overdraft: "900,000.00" };
 const BOTH = { code: "BOTH", name: "Both Ways Haulage", supplier: true, customer: true, country: "IE", taxNumber: "IE9002222W", account: "6310", dimensions: { costCentre: "HARB" }, taxCode: "S" };
@@ -104,7 +104,10 @@ describe("payments by themselves", () => {
     await whole();
     // What is paid by a coding takes nothing that another payment could want: any number of them may wait.
     const fees = async () => must(await pay({ supplier: "", payee: "Harbour fair", lines: [{ account: "7420", dimensions: { costCentre: "ADM" }, amount: "95.00" }] })).run!;
-    for (const waits of [await fees(), await fees()]) must(await postRun(await callerOf(w.database, "controller"), { key: waits.number }));
+    for (const waits of [await fees(), await fees()]) {
+      must(await postRun(await callerOf(w.database, "controller"), { key: waits.number }));
+      expect(must(await paymentsOfRun(await clerk(), { run: waits.id })).payments).toMatchObject([{ payee: "Harbour fair", amount: 9_500n, status: "posted", firstItem: null }]);
+    }
     await whole();
     must(await deleteApprovalRule(await root(), { id: must(await listApprovalRules(await root(), {}))[0]!.id }));
     const version = async () => must(await listBankAccounts(await root())).find((b) => b.code === "MAIN")!.version;

@@ -177,7 +177,8 @@ export const getPaymentFile = defineUseCase({
 });
 
 export interface RunPapers {
-  payments: PaymentRow[];
+  /** Each with the first of the items that it settles, by which it is known among those that were planned; null where it settles none. */
+  payments: (PaymentRow & { firstItem: number | null })[];
   files: { id: number; name: string; at: string; by: string }[];
   cheques: { id: number; number: number; key: string; payee: string; amount: Minor; currency: string; state: string; reason: string; prints: number; paymentId: number | null }[];
   advices: number;
@@ -189,15 +190,16 @@ export const paymentsOfRun = defineUseCase({
   name: "paymentsOfRun", kind: "read", rights: ["read.payables", "read.banks"], what: "see payments", schema: object({ run: number().integer().required() }),
   run: async (context, input): Promise<Result<RunPapers>> => {
     const { tx } = context;
-    const [run] = await rows<{ company: string; code: string; lastCheque: bigint; cancelling: string }>(tx, sql`select c.code as company, b.code, b.last_cheque as "lastCheque", b.cheque_cancelling as cancelling from run r join company c on c.id = r.company_id join bank_account b on b.code = r.params->>'bank' where r.id = ${input.run} and r.kind = 'payment'`);
+    const [run] = await rows<{ company: string; code: string; lastCheque: bigint; cancelling: string }>(tx, sql`select c.code as company, b.code, b.last_cheque as "lastCheque", b.cheque_cancelling as cancelling from run r join company c on c.id = r.company_id join bank_account b on b.code = r.params->>'bank' where r.id = ${input.run} and r.kind in ('payment', 'single-payment')`);
     if (!run) return fail({ code: "NOT_FOUND", what: "such payment run" });
     if (!context.may("read.payables", run.company) && !context.may("read.banks", run.company)) return fail({ code: "FORBIDDEN", what: `see payments of ${run.company}` });
     const payments = await rows<RawRow>(tx, sql`select ${COLUMNS} where p.run_id = ${input.run} order by d.id`);
+    const first = new Map((await rows<{ payment: bigint; item: bigint }>(tx, sql`select t.payment_id as payment, min(t.item_id) as item from payment_item t join payment p on p.document_id = t.payment_id where p.run_id = ${input.run} group by 1`)).map((f) => [Number(f.payment), Number(f.item)]));
     const files = await rows<{ id: bigint; name: string; at: string; by: string }>(tx, sql`select f.id, f.name, f.made_at as at, p.name as by from payment_file f join person p on p.id = f.made_by where f.run_id = ${input.run} order by f.id`);
     const cheques = await rows<{ id: bigint; number: bigint; key: string; payee: string; amount: bigint; currency: string; state: string; reason: string; prints: number; paymentId: bigint | null }>(tx, sql`select id, number, payment_key as key, payee, amount, currency, state, reason, prints, payment_id as "paymentId" from cheque where run_id = ${input.run} order by number`);
     const [advices] = await rows<{ n: number }>(tx, sql`select count(*)::int as n from outbox o join payment p on p.document_id = o.document_id where p.run_id = ${input.run}`);
     return ok({
-      payments: payments.map(toRow), files: files.map((f) => ({ ...f, id: Number(f.id) })), advices: advices!.n, bank: { code: run.code, lastCheque: Number(run.lastCheque), cancelling: run.cancelling },
+      payments: payments.map(toRow).map((p) => ({ ...p, firstItem: first.get(p.id) ?? null })), files: files.map((f) => ({ ...f, id: Number(f.id) })), advices: advices!.n, bank: { code: run.code, lastCheque: Number(run.lastCheque), cancelling: run.cancelling },
       cheques: cheques.map((c) => ({ ...c, id: Number(c.id), number: Number(c.number), amount: minor(c.amount), paymentId: c.paymentId === null ? null : Number(c.paymentId) })),
     });
   },

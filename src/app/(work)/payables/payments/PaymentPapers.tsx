@@ -19,19 +19,20 @@ interface Planned {
   discount: Minor;
   iban: string;
   items: number;
+  firstItem: number | null;
 }
 
-/** What a payment run brings about: payments by payee, cheques with their numbers, the file for the bank, advices. */
-export function PaymentPapers({ run, status, mayPost, planned, papers }: { run: number; status: string; mayPost: boolean; planned: Planned[]; papers: RunPapers }) {
+/** What a payment run brings about: payments by payee, cheques with their numbers, the file for the bank, advices. `outside`: neither cheques nor a file come of it. */
+export function PaymentPapers({ run, status, mayPost, planned, outside, papers }: { run: number; status: string; mayPost: boolean; planned: Planned[]; outside: boolean; papers: RunPapers }) {
   const work = useWork();
   const { busy, messages, act } = useAct();
   const [voiding, setVoiding] = useState<number | null>(null);
   const live = new Map(papers.cheques.filter((c) => c.state !== "voided").map((c) => [c.key, c]));
-  const toPrint = planned.filter((p) => p.method === "cheque" && !live.has(p.key)).length;
+  const toPrint = outside ? 0 : planned.filter((p) => p.method === "cheque" && !live.has(p.key)).length;
   const [first, setFirst] = useState(String(papers.bank.lastCheque + 1));
   const preview = status === "preview" && mayPost;
   const printed = papers.cheques.filter((c) => c.state === "printed");
-  const waiting = papers.payments.filter((p) => p.method === "transfer" && p.status === "posted").length;
+  const waiting = outside ? 0 : papers.payments.filter((p) => p.method === "transfer" && p.status === "posted").length;
   const spoilt = papers.cheques.find((c) => c.id === voiding);
   return (
     <>
@@ -55,7 +56,7 @@ export function PaymentPapers({ run, status, mayPost, planned, papers }: { run: 
         {papers.files.map((f) => <a key={f.id} className="link" href={`/export/payment-file?id=${f.id}`}>{f.name}</a>)}
         {status === "posted" && mayPost && papers.advices < papers.payments.length && <button type="button" className="button" disabled={busy} onClick={() => void act(() => sendAdvicesAction({ run }), "Advices are in the mailbox.")}>Send remittance advices</button>}
         {papers.advices > 0 && <Link className="link" href={work.link("/payables/outbox")}>{papers.advices} {papers.advices === 1 ? "advice" : "advices"} sent</Link>}
-        {status === "preview" && !planned.some((p) => p.method === "cheque") && <span className="text-ink-2">Posting makes the payments; the file for the bank comes after it.</span>}
+        {status === "preview" && (outside || !planned.some((p) => p.method === "cheque")) && <span className="text-ink-2">{outside ? "It is made outside: neither a file nor a cheque comes of it." : "Posting makes the payments; the file for the bank comes after it."}</span>}
       </div>
       {spoilt && <VoidForm key={spoilt.id} cheque={spoilt} next={papers.bank.lastCheque + 1} busy={busy} onLeave={() => setVoiding(null)} onVoid={(input) => void act(() => voidChequeAction({ id: spoilt.id, ...input }), input.then === "print anew" ? "Void; the new number is given." : "Void; its items are unpaid again.", () => setVoiding(null))} />}
       <div className="panel overflow-auto">
@@ -64,11 +65,11 @@ export function PaymentPapers({ run, status, mayPost, planned, papers }: { run: 
           <tbody>
             {planned.map((p) => {
               const cheque = live.get(p.key);
-              const made = papers.payments.find((x) => x.payee === p.payee && x.currency === p.currency && x.amount === p.amount && (p.method !== "cheque" || x.cheque === cheque?.number));
+              const made = papers.payments.find((x) => x.firstItem === p.firstItem);
               return (
                 <tr key={p.key}>
                   <td><b className="font-semibold">{p.payee}</b></td><td>{p.method}</td><td>{p.iban ? ibanText(p.iban) : ""}</td><td className="num">{p.items}</td><td className="num">{p.discount === 0n ? "" : amountText(p.discount, p.currency)}</td><td className="num">{amountText(p.amount, p.currency)} {p.currency}</td>
-                  <td>{cheque ? <>{cheque.number}{cheque.state !== "printed" && ` ${cheque.state}`}{preview && cheque.state === "printed" && <button type="button" className="link ml-2" onClick={() => setVoiding(cheque.id)}>Void</button>}</> : p.method === "cheque" ? <span className="text-ink-3">no number yet</span> : ""}</td>
+                  <td>{cheque ? <>{cheque.number}{cheque.state !== "printed" && ` ${cheque.state}`}{preview && cheque.state === "printed" && <button type="button" className="link ml-2" onClick={() => setVoiding(cheque.id)}>Void</button>}</> : p.method === "cheque" && !outside ? <span className="text-ink-3">no number yet</span> : ""}</td>
                   <td>{made && <Link className="link" href={work.link(`/payables/payments/${made.id}`)}>{made.number}</Link>} {made && <Status of={made.status} quiet />}</td>
                 </tr>
               );
