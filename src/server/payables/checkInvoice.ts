@@ -66,7 +66,12 @@ async function paperFacts(context: Context, inputs: readonly InvoiceInput[]): Pr
   return (input) => ({ ...common, company: input.company, ordered: ordered.get(input.company) ?? new Map(), functional: masters.companyByCode.get(input.company)?.currency ?? "EUR", supplier: suppliers.get(input.supplier.trim()) ?? null });
 }
 
-export const readPaper = async (context: Context, input: InvoiceInput): Promise<InvoiceReading> => readInvoice(input, (await paperFacts(context, [input]))(input));
+/** Reads invoices as written, in a number of queries that does not depend on how many they are. */
+export async function readPapers(context: Context, inputs: readonly InvoiceInput[]): Promise<InvoiceReading[]> {
+  const facts = await paperFacts(context, inputs);
+  return inputs.map((input) => readInvoice(input, facts(input)));
+}
+export const readPaper = async (context: Context, input: InvoiceInput): Promise<InvoiceReading> => (await readPapers(context, [input]))[0]!;
 
 interface Paper {
   input: InvoiceInput;

@@ -259,16 +259,21 @@ export async function postedPayments(context: Context, runId: number | null, det
   return ok(payments.map((_, i) => ({ id: ids[i]!, number: numbers[i]!.number })));
 }
 
-/** Records what discounts took back of taxes, negative beside those of the invoices. */
+/** Records what discounts took back of taxes, negative beside those of the invoices: one query, whatever their number. */
 async function takeTaxesBack({ tx, masters }: Context, companyId: number, made: readonly { id: number; journal: { id: number; seq: bigint; date: string }; payment: RunPayment }[]): Promise<void> {
   const functional = masters.companyById.get(companyId)!.currency;
-  for (const { id, journal, payment } of made)
-    for (const t of payment.taxes) {
-      const own = (amount: bigint): bigint => (payment.rate === null ? amount : convert(minor(amount), payment.currency, functional, payment.rate));
-      await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code, percent, rate_from, tax_date, return_line, account, owed_account, currency, base, tax, recoverable, functional_base, functional_tax)
-        select ${companyId}, ${id}, ${journal.id}, ${journal.seq}, r.tax_code, r.percent, r.rate_from, ${journal.date}, r.return_line, r.account, r.owed_account, r.currency, ${-t.base}, ${-t.tax}, ${-t.recoverable}, ${-own(t.base)}, ${-own(t.tax)}
-        from tax_record r join open_item i on i.document_id = r.document_id where i.id = ${t.item} and r.tax_code = ${t.code} order by r.id limit 1`);
-    }
+  const taken = made.flatMap(({ id, journal, payment }) => {
+    const own = (amount: bigint): bigint => (payment.rate === null ? amount : convert(minor(amount), payment.currency, functional, payment.rate));
+    return payment.taxes.map((t) => ({ id, journal, tax: t, base: -own(t.base), amount: -own(t.tax) }));
+  });
+  if (taken.length === 0) return;
+  const column = <T extends string | number | bigint>(pick: (t: (typeof taken)[number]) => T) => arrayOf(taken.map(pick));
+  await tx.execute(sql`
+    insert into tax_record (company_id, document_id, journal_id, seq, tax_code, percent, rate_from, tax_date, return_line, account, owed_account, currency, base, tax, recoverable, functional_base, functional_tax)
+    select ${companyId}, x.payment, x.journal, x.seq, r.tax_code, r.percent, r.rate_from, x.day, r.return_line, r.account, r.owed_account, r.currency, x.base, x.tax, x.recoverable, x.functional_base, x.functional_tax
+    from unnest(${column((t) => t.id)}::bigint[], ${column((t) => t.journal.id)}::bigint[], ${column((t) => t.journal.seq)}::bigint[], ${column((t) => t.journal.date)}::date[], ${column((t) => t.tax.item)}::bigint[], ${column((t) => t.tax.code)}::text[],
+        ${column((t) => -t.tax.base)}::bigint[], ${column((t) => -t.tax.tax)}::bigint[], ${column((t) => -t.tax.recoverable)}::bigint[], ${column((t) => t.base)}::bigint[], ${column((t) => t.amount)}::bigint[]) as x(payment, journal, seq, day, item, code, base, tax, recoverable, functional_base, functional_tax)
+      join lateral (select t.* from tax_record t join open_item i on i.document_id = t.document_id where i.id = x.item and t.tax_code = x.code order by t.id limit 1) r on true`);
 }
 
 /** What undoing payments means beyond their journals, which are reversed before: their state, cheques that are worth nothing any more, taxes that count again. */

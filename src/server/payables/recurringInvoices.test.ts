@@ -1,12 +1,14 @@
 import { beforeAll, expect, test } from "vitest";
 import { callerOf, must } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
+import { savePartner } from "../partners";
 import { saveShares } from "../purchasing";
 import { getRun, postRun, proposeRun, reverseRun } from "../runs";
 import { saveTaxCode } from "../taxes";
 import { changeRecurringInvoice, getInvoice, getRecurringInvoice, listRecurringInvoices, postInvoice, saveRecurringInvoice } from "./index";
 
-const w = world();
+const queries: string[] = [];
+const w = world((q) => queries.push(q));
 const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) => (result.ok ? [] : result.problems!.map((p) => p.code));
 const clerk = () => callerOf(w.database, "payables");
 
@@ -46,4 +48,26 @@ test("a premium that comes every quarter, shared over three cost centres, from t
   expect(must(await getRun(await clerk(), { key: String(more.id) })).proposal.items[0]!.leftOut).toContain("only 499.97 EUR are left");
   must(await changeRecurringInvoice(await clerk(), { id, what: "end" }));
   expect(must(await listRecurringInvoices(await clerk(), { company: "ALP", upTo: "2026-12-31" }))).toMatchObject([{ status: "ended", due: [] }]);
+});
+
+test("for many suppliers a template is proposed and made in as many queries as for few; what was made is as if each had been made alone", async () => {
+  const codesOf = (count: number) => Array.from({ length: count }, (_, i) => `M${count}-${i}`);
+  const counts: number[][] = [];
+  for (const suppliers of [codesOf(2), codesOf(25)]) {
+    for (const code of suppliers) must(await savePartner(await clerk(), { code, name: `Mooring ${code}`, supplier: true, country: "IE" }));
+    const invoice = { company: "ALP", description: "Berth of {supplier}", lines: [{ account: "6610", dimensions: { costCentre: "HARB" }, net: "40.00", taxCode: "Z" }] };
+    const { id } = must(await saveRecurringInvoice(await clerk(), { template: { name: `Berths of ${suppliers.length}`, suppliers, rhythm: { every: 1, unit: "month", first: "2026-10-01", until: "" }, numberPattern: `B${suppliers.length}-{yyyy}-{mm}`, journalDay: "invoice date", agreed: "", invoice } }));
+    const counted = async <T,>(act: () => Promise<T>): Promise<[T, number]> => { const before = queries.length; const done = await act(); return [done, queries.length - before]; };
+    const who = await clerk();
+    const [run, proposing] = await counted(async () => must(await proposeRun(who, { kind: "recurring-invoice", params: { company: "ALP", upTo: "2026-10-31", only: [id] } })));
+    const [, making] = await counted(async () => must(await postRun(who, { key: String(run.id) })));
+    counts.push([proposing, making]);
+    const { made } = must(await getRecurringInvoice(who, { id, upTo: "2026-10-31" }));
+    expect(made.map((m) => [m.status, m.amount])).toEqual(suppliers.map(() => ["draft", 4_000n]));
+    expect((await Promise.all(made.map(async (m) => must(await getInvoice(who, { id: m.id })).content.supplier))).sort()).toEqual([...suppliers].sort());
+    // What the run made goes with it, as long as it is a draft.
+    must(await reverseRun(who, { key: String(run.id), reason: "wrong suppliers" }));
+    expect(must(await getRecurringInvoice(who, { id, upTo: "2026-10-31" }))).toMatchObject({ made: [], due: ["2026-10-01"] });
+  }
+  expect(counts[1]).toEqual(counts[0]);
 });

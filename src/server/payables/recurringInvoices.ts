@@ -4,14 +4,14 @@ import { invoiceInput, recurringContent, recurringInvoiceSchema, type RecurringI
 import { convert, findRate } from "@/core/rates";
 import type { RunItem } from "@/core/runs";
 import { amountText, dateText, datesOf, describeFound, fail, isCalendarDate, minor, ok, readAmount, readDate, rhythmText, type CalendarDate, type Found, type Minor, type Result } from "@/core/shared";
-import { rows } from "../db";
+import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { documentLinks } from "../documents";
 import { loadPeriods } from "../organisation";
 import { ratesFor } from "../rates";
 import { registerRunKind } from "../runs";
-import { prepare, readPaper } from "./checkInvoice";
-import { keepInvoice } from "./invoices";
+import { prepare, readPapers } from "./checkInvoice";
+import { keepInvoices } from "./invoices";
 
 export interface RecurringInvoiceRow {
   id: number;
@@ -116,7 +116,9 @@ export const saveRecurringInvoice = defineUseCase({
     const template: RecurringInvoice = { ...written, rhythm: { ...written.rhythm, first, until } };
     const currency = template.invoice.currency || company.currency;
     if (template.agreed !== "" && !readAmount(template.agreed, currency).ok) return fail({ code: "AMOUNT_NOT_NUMBER", text: template.agreed, field: "agreed" });
-    for (const supplier of template.suppliers) if ((await rows(tx, sql`select 1 from partner where supplier and code = ${supplier}`)).length === 0) return fail({ code: "PARTNER_UNKNOWN", partner: supplier, field: "suppliers" });
+    const suppliers = new Set((await rows<{ code: string }>(tx, sql`select code from partner where supplier and code = any(${arrayOf(template.suppliers)}::text[])`)).map((p) => p.code));
+    const unknown = template.suppliers.find((s) => !suppliers.has(s));
+    if (unknown !== undefined) return fail({ code: "PARTNER_UNKNOWN", partner: unknown, field: "suppliers" });
     const problems = await problemsOf(context, template, first);
     if (!problems.ok) return problems;
     const [one, ...others] = problems.value;
@@ -175,15 +177,17 @@ registerRunKind({
     const templates = (await readTemplates(context, sql`d.company_id = ${company.id}`, { run })).filter((s) => params.only.length === 0 || params.only.includes(Number(s.id)));
     const items: RunItem[] = [];
     const making: Making[] = [];
-    for (const s of templates) {
+    const papers = templates.map((s) => ({ s, due: dueOf(s, params.upTo).map(({ date, supplier }) => ({ date, supplier, content: recurringContent(s.content, supplier, date) })) }));
+    const contents = papers.flatMap((p) => p.due.map((d) => d.content));
+    const readings = new Map((await readPapers(context, contents)).map((reading, i) => [contents[i]!, reading]));
+    const rates = await ratesFor(tx, masters, papers.flatMap((p) => p.due.map((d) => ({ companies: [company.code], currency: readings.get(d.content)!.currency, date: d.date }))));
+    for (const { s, due } of papers) {
       let left = agreedOf(s) === null ? null : minor(agreedOf(s)! - s.used);
-      for (const { date, supplier } of dueOf(s, params.upTo)) {
-        const content = recurringContent(s.content, supplier, date);
-        const reading = await readPaper(context, content);
+      for (const { date, supplier, content } of due) {
+        const reading = readings.get(content)!;
         const itemKey = key(s.id, date, supplier);
         const beyond = left !== null && reading.gross > left;
         const wrong = reading.problems.map(describeFound).join(" ");
-        const rates = await ratesFor(tx, masters, [{ companies: [company.code], currency: reading.currency, date }]);
         const rate = reading.currency === company.currency ? "1" : (findRate(rates, "spot", reading.currency, company.currency, date)?.rate ?? "0");
         const leftOut = wrong !== "" ? wrong : beyond ? `only ${amountText(left!, reading.currency)} ${reading.currency} are left of what was agreed` : undefined;
         items.push({
@@ -202,13 +206,10 @@ registerRunKind({
     });
   },
   async posted(context, { id, proposal }) {
-    const links: [number, number][] = [];
-    for (const m of proposal.detail as Making[]) {
-      const reading = await readPaper(context, m.content);
-      const kept = await keepInvoice(context, m.content, reading, undefined);
-      links.push([m.template, kept.id], [id, kept.id]);
-    }
-    await documentLinks(context.tx, "made", links);
+    const making = proposal.detail as Making[];
+    const readings = await readPapers(context, making.map((m) => m.content));
+    const kept = await keepInvoices(context, making.map((m, i) => ({ input: m.content, reading: readings[i]! })));
+    await documentLinks(context.tx, "made", making.flatMap((m, i): [number, number][] => [[m.template, kept[i]!], [id, kept[i]!]]));
     return ok({});
   },
   async reversing({ tx }, { id }) {
