@@ -1,3 +1,5 @@
+import { amountText, minor } from "../shared";
+
 /** The stages of a purchase, in the order in which a picture shows them. */
 export const CHAIN_STAGES = ["request", "order", "receipt", "invoice", "payment", "bank"] as const;
 export type ChainStage = (typeof CHAIN_STAGES)[number];
@@ -17,6 +19,40 @@ export interface ChainDocument {
   /** What else belongs to the picture: what of a payment is for this purchase, what was written off. */
   note: string;
 }
+/** What is known of a document of a purchase beside its head. Signed minor units: `left` and `paid` of its currency, `leftover` and `cleaned` of the functional one. */
+export interface ChainFacts {
+  kind: string;
+  status: string;
+  amount: bigint | null;
+  currency: string;
+  functional: string;
+  /** Of its open items; null where it has none. */
+  left: bigint | null;
+  /** Lines of an order that have not come in full, and lines that will be invoiced still. */
+  toCome: number;
+  toBeInvoiced: number;
+  /** Of a receipt: what is not invoiced, and what was written off of it. */
+  leftover: bigint | null;
+  cleaned: bigint | null;
+  /** Of a payment: what settles documents of this purchase. */
+  paid: bigint | null;
+}
+
+/** What is still to come of a document, and what else belongs to the picture, in a few words each; empty: nothing. */
+export function chainWords(d: ChainFacts): Pick<ChainDocument, "outstanding" | "note"> {
+  const money = (amount: bigint, currency: string): string => `${amountText(minor(amount < 0n ? -amount : amount), currency)} ${currency}`;
+  switch (d.kind) {
+    case "order": {
+      const lines = [d.toCome > 0 ? `${d.toCome} ${d.toCome === 1 ? "line" : "lines"} to come` : "", d.toBeInvoiced > 0 ? `${d.toBeInvoiced} to be invoiced` : ""].filter(Boolean).join(", ");
+      return { outstanding: d.status === "open" ? lines : "", note: "" };
+    }
+    case "receipt": return { outstanding: !d.leftover ? "" : `${money(d.leftover, d.functional)} ${d.leftover > 0n ? "not invoiced" : "not credited"}`, note: d.cleaned ? `${money(d.cleaned, d.functional)} written off` : "" };
+    case "invoice": return { outstanding: !d.left ? "" : d.left === -(d.amount ?? 0n) ? "not paid" : `${money(d.left, d.currency)} ${d.left < 0n ? "not paid" : "in our favour"}`, note: "" };
+    case "payment": return { outstanding: "", note: d.paid && d.paid !== d.amount ? `${money(d.paid, d.currency)} of it for this` : "" };
+    default: return { outstanding: "", note: "" };
+  }
+}
+
 export interface ChainLink {
   from: number;
   to: number;

@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { number, object } from "yup";
-import { documentArea, type ChainDocument, type ChainLink } from "@/core/documents";
-import { amountText, fail, minor, ok, type Result } from "@/core/shared";
+import { chainWords, documentArea, type ChainDocument, type ChainFacts, type ChainLink } from "@/core/documents";
+import { fail, ok, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase } from "../access";
 
@@ -40,29 +40,18 @@ export const documentChain = defineUseCase({
     }
     // Where a receipt leads to an invoice, the order's own line to it would only run behind the receipt.
     const through = new Set(links.flatMap((received) => links.filter((l) => l.from === received.to && links.some((own) => own.from === received.from && own.to === l.to)).map((l) => `${received.from} ${l.to}`)));
-    const documents = await rows<Omit<ChainDocument, "id" | "outstanding" | "note"> & { id: bigint; functional: string; left: bigint | null; toCome: number | null; leftover: bigint | null; billed: number | null; cleaned: bigint | null; paid: bigint | null }>(
+    const documents = await rows<Omit<ChainDocument, "id" | "outstanding" | "note"> & Omit<ChainFacts, "kind"> & { id: bigint }>(
       tx,
-      sql`select d.id, d.kind, coalesce(d.number, 'draft') as number, d.status, d.date, d.amount, d.currency, d.title, c.currency as functional,
-            (select sum(o.left_amount)::bigint from open_item o where o.document_id = d.id) as "left",
-            (select count(*)::int from order_line l where l.order_id = d.id and l.received < l.quantity) as "toCome", (select count(*)::int from order_line l where l.order_id = d.id and l.invoiced < l.quantity
-              and (l.received < l.quantity or not exists (select 1 from receipt_line r join grni_entry e on e.receipt_line_id = r.id where r.order_line_id = l.id and e.kind = 'cleaned') or (select sum(e.functional) from receipt_line r join grni_entry e on e.receipt_line_id = r.id where r.order_line_id = l.id) <> 0)) as billed,
-            (select sum(e.functional)::bigint from grni_entry e join receipt_line r on r.id = e.receipt_line_id where r.receipt_id = d.id) as leftover,
-            (select sum(-e.functional)::bigint from grni_entry e join receipt_line r on r.id = e.receipt_line_id where r.receipt_id = d.id and e.kind in ('cleaned', 'reopened')) as cleaned,
+      sql`select d.id, d.kind, coalesce(d.number, 'draft') as number, d.status, d.date, d.amount, d.currency, d.title, c.currency as functional, o.*, r.*,
+            (select sum(i.left_amount)::bigint from open_item i where i.document_id = d.id) as "left",
             (select sum(-t.taken - t.discount)::bigint from payment_item t join open_item i on i.id = t.item_id where t.payment_id = d.id and i.document_id = any(${arrayOf([...ids])}::bigint[])) as paid
-          from document d join company c on c.id = d.company_id where d.id = any(${arrayOf([...ids])}::bigint[])`,
+          from document d join company c on c.id = d.company_id
+            -- A line whose rest was written off waits for no invoice.
+            cross join lateral (select count(*) filter (where l.received < l.quantity)::int as "toCome", count(*) filter (where l.invoiced < l.quantity and not (l.received >= l.quantity and coalesce(g.cleaned and g.left = 0, false)))::int as "toBeInvoiced"
+              from order_line l cross join lateral (select sum(e.functional) as "left", bool_or(e.kind = 'cleaned') as cleaned from receipt_line x join grni_entry e on e.receipt_line_id = x.id where x.order_line_id = l.id) g where l.order_id = d.id) o
+            cross join lateral (select sum(e.functional)::bigint as leftover, sum(-e.functional) filter (where e.kind in ('cleaned', 'reopened'))::bigint as cleaned from receipt_line x join grni_entry e on e.receipt_line_id = x.id where x.receipt_id = d.id) r
+          where d.id = any(${arrayOf([...ids])}::bigint[])`,
     );
-    const money = (amount: bigint, currency: string): string => `${amountText(minor(amount), currency)} ${currency}`;
-    const outstanding = (d: (typeof documents)[number]): string => {
-      if (d.kind === "order" && d.status === "open") return [d.toCome ? `${d.toCome} ${d.toCome === 1 ? "line" : "lines"} to come` : "", d.billed ? `${d.billed} to be invoiced` : ""].filter(Boolean).join(", ");
-      if (d.kind === "receipt" && d.leftover) return `${money(d.leftover, d.functional)} not invoiced`;
-      if (d.kind === "invoice" && d.left) return d.left === -(d.amount ?? 0n) ? "not paid" : `${money(d.left < 0n ? -d.left : d.left, d.currency)} not paid`;
-      return "";
-    };
-    const note = (d: (typeof documents)[number]): string => {
-      if (d.kind === "receipt" && d.cleaned) return `${money(d.cleaned, d.functional)} written off`;
-      if (d.kind === "payment" && d.paid && d.paid !== d.amount) return `${money(d.paid, d.currency)} of it for this`;
-      return "";
-    };
-    return ok({ documents: documents.map((d) => ({ id: Number(d.id), kind: d.kind, number: d.number, status: d.status, date: d.date, amount: d.amount, currency: d.currency, title: d.title, outstanding: outstanding(d), note: note(d) })), links: links.filter((l) => !through.has(`${l.from} ${l.to}`)), truncated: ids.size >= MOST });
+    return ok({ documents: documents.map((d) => ({ id: Number(d.id), kind: d.kind, number: d.number, status: d.status, date: d.date, amount: d.amount, currency: d.currency, title: d.title, ...chainWords(d) })), links: links.filter((l) => !through.has(`${l.from} ${l.to}`)), truncated: ids.size >= MOST });
   },
 });
