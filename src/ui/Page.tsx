@@ -50,7 +50,7 @@ export function Empty({ title, children }: { title: string; children?: ReactNode
 export function Problems({ messages }: { messages: readonly string[] }) {
   if (messages.length === 0) return null;
   return (
-    <div role="alert" className="rounded-lg border border-coral/40 bg-coral-2 px-3 py-2">
+    <div role="alert" className="notice notice-bad">
       {messages.map((m, i) => (
         <p key={i}>{m}</p>
       ))}

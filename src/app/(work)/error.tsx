@@ -5,7 +5,7 @@ import { Page } from "@/ui/Page";
 export default function ScreenError({ reset }: { error: Error; reset: () => void }) {
   return (
     <Page title="This screen has failed">
-      <div role="alert" className="rounded-lg border border-coral/40 bg-coral-2 px-3 py-2">
+      <div role="alert" className="notice notice-bad">
         <p>It is a fault of the application, not of what you entered. Nothing was posted by it, and drafts keep what was typed.</p>
         <p className="mt-2 flex gap-2"><button type="button" className="button" onClick={reset}>Show it again</button><button type="button" className="button" onClick={() => window.location.reload()}>Load the page anew</button></p>
       </div>

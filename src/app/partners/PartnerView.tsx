@@ -116,7 +116,7 @@ function ItemPanel({ item, history, busy, mayHold, onHold, onUndo, onJournal, on
         ))}
         <p className="mt-1 flex justify-between border-t border-line pt-1.5 font-bold"><span>Left</span><span>{amountText(item.left, item.currency)}</span></p>
       </div>
-      {item.hold && <p className="rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2">On hold: {item.hold}{mayHold && <button type="button" className="link ml-3" disabled={busy} onClick={() => onHold("")}>Release</button>}</p>}
+      {item.hold && <p className="notice">On hold: {item.hold}{mayHold && <button type="button" className="link ml-3" disabled={busy} onClick={() => onHold("")}>Release</button>}</p>}
       {mayHold && !item.hold && item.left !== 0n && (
         <form className="flex items-end gap-2" onSubmit={(e) => { e.preventDefault(); onHold(reason); }}>
           <div className="flex-1"><label className="label" htmlFor="hold-reason">Hold it back, because</label><input id="hold-reason" className="field" placeholder="Disputed: two crates missing" value={reason} onChange={(e) => setReason(e.target.value)} /></div>

@@ -14,7 +14,7 @@ export default async function ChangesPage({ searchParams }: { searchParams: Sear
   const result = await changesSince(await pageCaller(), { ...reportInput({ ...place, asKnown: null }), since });
   return (
     <Page strip={<PeriodStrip />} title="What changed" note={`journals posted since ${since.replace("T", " ").slice(0, 16)} UTC that reach the periods to the one in view`}>
-      {result.ok && result.value.more && <p className="rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2">These are the newest {result.value.rows.length}; more were posted since then. Choose a later moment to see all.</p>}
+      {result.ok && result.value.more && <p className="notice">These are the newest {result.value.rows.length}; more were posted since then. Choose a later moment to see all.</p>}
       {result.ok ? <ChangeList rows={result.value.rows} /> : <Problems messages={result.problems.map(describeFound)} />}
     </Page>
   );

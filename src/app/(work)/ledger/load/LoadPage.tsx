@@ -144,7 +144,7 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
       }
     >
       <Problems messages={load.problem ? [load.problem] : load.result?.before && done.length === 0 ? [`${load.result.before.by} loaded the same content on ${load.result.before.at}. Loading it again has to be confirmed.`] : []} />
-      {confirm && <div role="alert" className="flex items-center gap-3 rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2"><span className="flex-1">The same content was loaded before. Is it meant to be there twice?</span><button type="button" className="button button-main" onClick={() => void finish(confirm, true)}>Yes, load it again</button><button type="button" className="button" onClick={() => setConfirm(null)}>No</button></div>}
+      {confirm && <div role="alert" className="notice flex items-center gap-3"><span className="flex-1">The same content was loaded before. Is it meant to be there twice?</span><button type="button" className="button button-main" onClick={() => void finish(confirm, true)}>Yes, load it again</button><button type="button" className="button" onClick={() => setConfirm(null)}>No</button></div>}
       {mapping && load.read && (
         <ReadingPanel headings={load.table![0]!} headed={load.headed} fields={load.fields} choices={[...LOAD_FIELDS, ...lookups.dimensions.map((d): LoadField => `d.${d.code}`)]} rows={load.table!.slice(1, 4)} read={load.read} dimensions={lookups.dimensions} onMean={load.mean} onReread={load.reread} />
       )}

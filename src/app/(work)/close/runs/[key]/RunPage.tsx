@@ -38,8 +38,9 @@ export function RunPage({ run, part }: { run: RunView; part?: { name: string; co
   const waiting = proposal.items.flatMap((i) => i.asks ?? []).filter((a) => a.given === "" && !a.optional).length;
   const currencyOf = (company: string): string => work.companies.find((c) => c.code === company)?.currency ?? run.currency;
   const journalCount = proposal.drafts.length;
+  const journals = `${journalCount} ${journalCount === 1 ? "journal" : "journals"}`;
   const postable = run.mayPost && run.status === "preview" && !busy && (journalCount > 0 || proposal.makes !== undefined);
-  const post = () => { if (postable) void act(() => postRunAction(String(run.id)), proposal.makes ? "Done." : `Posted ${journalCount} ${journalCount === 1 ? "journal" : "journals"}.`); };
+  const post = () => { if (postable) void act(() => postRunAction(String(run.id)), proposal.makes ? "Done." : `Posted ${journals}.`); };
   usePrimaryKeys(undefined, post);
   const tab = "h-9 font-semibold text-ink-2 data-selected:text-ink data-selected:shadow-[inset_0_-3px_var(--color-yellow)] outline-offset-[-2px]";
   return (
@@ -49,7 +50,7 @@ export function RunPage({ run, part }: { run: RunView; part?: { name: string; co
         run.mayPost && (
           <>
             {run.status === "preview" && <button type="button" className="button" disabled={busy} onClick={() => void act(() => discardRunAction(String(run.id)), "Preview discarded.")}>Discard</button>}
-            {run.status === "preview" && <button type="button" className="button button-main" disabled={!postable} onClick={post} data-keys="Ctrl Shift Enter=Post">{busy ? "Posting" : (proposal.makes ?? `Post ${journalCount} ${journalCount === 1 ? "journal" : "journals"}`)} <kbd>Ctrl ⇧ ⏎</kbd></button>}
+            {run.status === "preview" && <button type="button" className="button button-main" disabled={!postable} onClick={post} data-keys="Ctrl Shift Enter=Post">{busy ? "Posting" : (proposal.makes ?? `Post ${journals}`)} <kbd>Ctrl ⇧ ⏎</kbd></button>}
             {run.status === "posted" && !reversing && <button type="button" className="button" onClick={() => setReversing(true)}>Reverse the run</button>}
             {reversing && (
               <form className="flex items-center gap-2" onSubmit={(e) => { e.preventDefault(); void act(() => reverseRunAction(String(run.id), reason), "The run is reversed.", () => setReversing(false)); }}>
@@ -76,15 +77,15 @@ export function RunPage({ run, part }: { run: RunView; part?: { name: string; co
       }
     >
       <Problems messages={messages} />
-      {run.status === "preview" && run.approval && <p className="rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2">Somebody else has to post it: {run.approval}.</p>}
-      {run.status === "preview" && waiting > 0 && <p className="rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2">{waiting === 1 ? "One amount is" : `${waiting} amounts are`} asked for: open the item and type it. What is not given stays due.</p>}
-      {proposal.blocks?.map((b) => <p key={b} role="alert" className="rounded-lg border border-coral/40 bg-coral-2 px-3 py-2">{b}</p>)}
-      {run.status === "preview" && proposal.warnings.map((w) => <p key={w} className="rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2">{w}</p>)}
+      {run.status === "preview" && run.approval && <p className="notice">Somebody else has to post it: {run.approval}.</p>}
+      {run.status === "preview" && waiting > 0 && <p className="notice">{waiting === 1 ? "One amount is" : `${waiting} amounts are`} asked for: open the item and type it. What is not given stays due.</p>}
+      {proposal.blocks?.map((b) => <p key={b} role="alert" className="notice notice-bad">{b}</p>)}
+      {run.status === "preview" && proposal.warnings.map((w) => <p key={w} className="notice">{w}</p>)}
       <div className="panel flex shrink-0 items-stretch overflow-x-auto">
-        {Object.entries(run.params).filter(([, value]) => value !== "" && value !== false && value !== null && !(Array.isArray(value) && value.length === 0)).map(([key, value]) => (
+        {Object.entries(run.params).map(([key, value]) => ({ key, text: paramText(value) })).filter((p) => p.text !== "").map(({ key, text }) => (
           <div key={key} className="border-r border-line-2 px-3.5 py-2 last:border-0">
             <div className="text-xs text-ink-2">{words(key)}</div>
-            <div className="font-[650]">{value === true ? "yes" : Array.isArray(value) && (value.length > 3 || typeof value[0] === "object") ? `${value.length} ${typeof value[0] === "object" ? "given" : "chosen"}` : dateText(String(value))}</div>
+            <div className="font-[650]">{text}</div>
           </div>
         ))}
       </div>
@@ -130,6 +131,15 @@ export function RunPage({ run, part }: { run: RunView; part?: { name: string; co
   );
 }
 
+/** What a run was asked for, as text; empty where it was not asked for. */
+function paramText(value: unknown): string {
+  if (value === null || value === undefined || value === false) return "";
+  if (value === true) return "yes";
+  if (!Array.isArray(value)) return dateText(String(value));
+  if (value.length > 0 && typeof value[0] === "object") return `${value.length} given`;
+  return value.length > 3 ? `${value.length} chosen` : value.join(", ");
+}
+
 /** Whether an item is part of the run. */
 const stateOf = (i: RunItem, { dropped }: RunOverrides): string => (dropped.includes(i.key) ? "left out by hand" : i.leftOut !== undefined ? (i.asks?.some((a) => a.given === "" && !a.optional) ? "waits for an amount" : `no: ${i.leftOut}`) : "yes");
 
@@ -164,7 +174,7 @@ function Why({ item, run, busy, onChange, onClose }: { item: RunItem; run: RunVi
   return (
     <SidePanel title={item.explanation.title} onClose={onClose}>
       <p className="text-ink-2">{item.why}</p>
-      {item.leftOut && <p className="rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2">Not part of the run: {item.leftOut}</p>}
+      {item.leftOut && <p className="notice">Not part of the run: {item.leftOut}</p>}
       <div className="rounded-lg border border-line-2 px-3 py-2">
         {item.explanation.steps.map((s, i) => (
           <div key={i} className={`flex justify-between gap-3 py-0.5 ${s.total ? "mt-1 border-t border-line pt-1.5 font-bold" : ""}`}>

@@ -168,7 +168,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
       }
     >
       {draft.stale && (
-        <div role="alert" className="flex items-center gap-3 rounded-lg border border-coral/40 bg-coral-2 px-3 py-2">
+        <div role="alert" className="notice notice-bad flex items-center gap-3">
           <span className="flex-1">{draft.stale}</span>
           <a className="button" href={typeof window === "undefined" ? "" : window.location.href} target="_blank" rel="noreferrer">See the other</a>
           <button type="button" className="button" onClick={draft.saveOver}>Save mine over it</button>

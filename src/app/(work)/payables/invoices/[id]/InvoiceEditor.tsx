@@ -147,14 +147,14 @@ export function InvoiceEditor({ start, lookups, currency: functional, mayPost, h
         </>
       }
     >
-      {draft.stale && <div role="alert" className="flex items-center gap-3 rounded-lg border border-coral/40 bg-coral-2 px-3 py-2"><span className="flex-1">{draft.stale}</span><button type="button" className="button" onClick={draft.saveOver}>Save mine over it</button></div>}
+      {draft.stale && <div role="alert" className="notice notice-bad flex items-center gap-3"><span className="flex-1">{draft.stale}</span><button type="button" className="button" onClick={draft.saveOver}>Save mine over it</button></div>}
       {copies.length > 0 && (
-        <div role="alert" className="rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2">
+        <div role="alert" className="notice">
           {copies.map((c) => <p key={c.id}>{c.same ? "There already: " : "Perhaps a copy of "}<Link className="link font-semibold" href={work.link(`/payables/invoices/${c.id}`)}>{c.number || "a draft"}</Link>, {c.supplierNumber}{c.date ? ` of ${dateText(c.date)}` : ""}, {amountText(c.amount, c.currency)} {c.currency}: {c.why}.</p>)}
         </div>
       )}
       {(check?.holds.length ?? 0) > 0 && <Held id={start.id} holds={check!.holds} held={held} />}
-      {supplier?.hold && <p className="rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2">Nothing is paid to {supplier.name} at present: {supplier.hold}.</p>}
+      {supplier?.hold && <p className="notice">Nothing is paid to {supplier.name} at present: {supplier.hold}.</p>}
       <div className="panel flex shrink-0 flex-wrap gap-x-2.5 gap-y-1.5 px-3 py-2.5">
         <Field id="i-supplier" label="Supplier" required problem={at("supplier")} hint={supplier ? supplier.name : undefined} width="w-44">
           {(p) => <><input {...p} className="field" list="suppliers" autoFocus={start.id === null} value={header.supplier} onChange={(e) => choose(e.target.value)} placeholder="Number or name" /><datalist id="suppliers">{lookups.suppliers.map((s) => <option key={s.code} value={s.code}>{s.name}</option>)}</datalist></>}
@@ -183,7 +183,7 @@ function Held({ id, holds, held }: { id: number | null; holds: string[]; held: {
   const { busy, messages, act } = useAct();
   const [reason, setReason] = useState("");
   return (
-    <div role="alert" className="rounded-lg border border-yellow-edge/50 bg-yellow-2 px-3 py-2">
+    <div role="alert" className="notice">
       {holds.map((h) => <p key={h}>{h}</p>)}
       <p className="text-ink-2">{held ? "It is held until this fits, or somebody else lets it pass." : "Posting will hold it until this fits, or somebody else lets it pass."}</p>
       {messages.map((m) => <p key={m} className="text-coral">{m}</p>)}

@@ -65,7 +65,7 @@ export function OrderEditor({ kind, start, lookups, currency: functional, mayPla
         </>
       }
     >
-      {draft.stale && <div role="alert" className="flex items-center gap-3 rounded-lg border border-coral/40 bg-coral-2 px-3 py-2"><span className="flex-1">{draft.stale}</span><button type="button" className="button" onClick={draft.saveOver}>Save mine over it</button></div>}
+      {draft.stale && <div role="alert" className="notice notice-bad flex items-center gap-3"><span className="flex-1">{draft.stale}</span><button type="button" className="button" onClick={draft.saveOver}>Save mine over it</button></div>}
       <div className="panel flex shrink-0 flex-wrap gap-x-2.5 gap-y-1.5 px-3 py-2.5">
         <Field id="o-supplier" label="Supplier" required={kind === "order"} problem={at("supplier")} hint={supplier?.name} width="w-44">{(p) => <><input {...p} className="field" list="suppliers" autoFocus={start.id === null} value={header.supplier} onChange={(e) => choose(e.target.value)} placeholder="Number or name" /><datalist id="suppliers">{lookups.suppliers.map((s) => <option key={s.code} value={s.code}>{s.name}</option>)}</datalist></>}</Field>
         <Field id="o-date" label="Date" required problem={at("date")} width="w-28">{(p) => <input {...p} className="field" value={header.date} onChange={(e) => set("date", e.target.value)} onBlur={tidy("date")} />}</Field>
