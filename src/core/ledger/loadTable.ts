@@ -10,7 +10,7 @@ const NAMES: Readonly<Record<(typeof LOAD_FIELDS)[number], readonly string[]>> =
   journal: ["journal", "journalno", "journalnumber", "journalkey", "entry", "entryno", "voucher", "voucherno", "documentno", "docno"],
   date: ["date", "journaldate", "postingdate", "bookingdate", "day", "valuedate"],
   reference: ["reference", "ref", "document", "documentreference", "sourcedocument"],
-  company: ["company", "companycode", "entity"],
+  company: ["company", "entity"],
   account: ["account", "accountno", "accountnumber", "glaccount", "ledgeraccount", "acct"],
   description: ["description", "text", "linetext", "narrative", "details", "memo", "linedescription"],
   debit: ["debit", "debits", "dr", "debitamount"],

@@ -25,7 +25,7 @@ export interface PostOptions {
 
 /**
  * The one way into the ledger: locks, checks, numbers, chains and stores any number of drafts in the running transaction.
- * Locks are taken in the order chain rows (by company code), then number counters, so that two postings never wait for each other in a ring;
+ * Locks are taken in the order chain rows (by the code of their company), then number counters, so that two postings never wait for each other in a ring;
  * balance rows belong to one company, whose chain row is held already.
  * Closing a period takes the chain row as well, which is why no posting slips into a period that is being closed.
  */

@@ -12,7 +12,7 @@ import { papersOf } from "../documents";
 import { discardRun, getRun, postRun, proposeRun, reverseRun } from "../runs";
 import { cancelInvoice, cashNeeded, createInvoice, getInvoice, listInvoices, loadEInvoice, loadInvoices, makePayment, netPartner, paymentsOfRun, reversePayment, taxSummary } from "./index";
 
-const MAIN = { code: "MAIN", name: "Main account", company: "ALP", currency: "EUR", account: "1110", underWayAccount: "1120", overdraft: "900,000.00" };
+const MAIN = { code: "MAIN", name: "Current account", company: "ALP", currency: "EUR", account: "1110", underWayAccount: "1120", overdraft: "900,000.00" };
 const BOTH = { code: "BOTH", name: "Both Ways Haulage", supplier: true, customer: true, country: "IE", taxNumber: "IE9002222W", account: "6310", dimensions: { costCentre: "HARB" }, taxCode: "S" };
 const queries: string[] = [];
 const w = world((q) => queries.push(q));

@@ -204,9 +204,9 @@ async function recentBankChanges({ tx, today }: Context, payments: readonly Plan
 }
 
 /** What posting makes beyond the journals: payments with numbers, settled items, taxes taken back. */
-export async function postedPayments(context: Context, runId: number | null, detail: PaymentRunDetail, companyCode: string, journals: readonly PostedJournal[], approved: boolean): Promise<Result<{ id: number; number: string }[]>> {
+export async function postedPayments(context: Context, runId: number | null, detail: PaymentRunDetail, payer: string, journals: readonly PostedJournal[], approved: boolean): Promise<Result<{ id: number; number: string }[]>> {
   const { tx, masters, person, now } = context;
-  const company = masters.companyByCode.get(companyCode)!;
+  const company = masters.companyByCode.get(payer)!;
   const bank = (await readBankAccount(tx, { code: detail.bank }, true))!;
   const { payments } = detail;
   if (payments.length === 0) return fail({ code: "RUN_STANDS_IN_WAY", what: "Nothing is left in it to pay" });

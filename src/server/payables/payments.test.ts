@@ -35,7 +35,7 @@ beforeAll(async () => {
   must(await saveTerms(await clerk(), { code: "2-10", name: "2 % in 10 days", terms: { instalments: [{ percent: "100", days: 30 }], discounts: [{ percent: "2", days: 10 }] } }));
   for (const [code, method] of [["TRA", "transfer"], ["CHQ", "cheque"], ["CH2", "cheque"], ["OWES", "transfer"]] as const) must(await savePartner(await clerk(), { code, name: `Supplier ${code}`, supplier: true, country: "DE", method, email: method === "cheque" ? `${code.toLowerCase()}@supplier.example` : "" }));
   for (const [partner, iban] of [["TRA", "DE75512108001245126199"], ["OWES", "DE02120300000000202051"]] as const) must(await decidePartnerBank(await root(), { id: must(await addPartnerBank(await clerk(), { partner, iban })).id, to: "confirmed" }));
-  must(await saveBankAccount(await root(), { code: "MAIN", name: "Main account", company: "ALP", currency: "EUR", iban: "DE02500105170137075030", account: "1110", underWayAccount: "1120", overdraft: "50,000.00", refuse: true, lastCheque: 1040, chequeSort: "990017", chequeAccount: "12345678" }));
+  must(await saveBankAccount(await root(), { code: "MAIN", name: "Current account", company: "ALP", currency: "EUR", iban: "DE02500105170137075030", account: "1110", underWayAccount: "1120", overdraft: "50,000.00", refuse: true, lastCheque: 1040, chequeSort: "990017", chequeAccount: "12345678" }));
 });
 
 describe("payment runs", () => {

@@ -35,7 +35,7 @@ const whole = async () => {
 beforeAll(async () => {
   must(await saveTaxCode(await root(), { code: "Z", name: "None", kind: "none", rates: [{ from: "2020-01-01", percent: "0" }] }));
   for (const [code, method] of [["ONE", "manual"], ["TWO", "manual"], ["CHQ", "cheque"], ["CH2", "cheque"]]) must(await savePartner(await clerk(), { code, name: `Supplier ${code}`, supplier: true, country: "IE", method }));
-  must(await saveBankAccount(await root(), { code: "MAIN", name: "Main account", company: "ALP", currency: "EUR", account: "1110", underWayAccount: "1120", overdraft: "900,000.00", lastCheque: 100 }));
+  must(await saveBankAccount(await root(), { code: "MAIN", name: "Current account", company: "ALP", currency: "EUR", account: "1110", underWayAccount: "1120", overdraft: "900,000.00", lastCheque: 100 }));
 });
 
 test("runs proposed at once: an item is in one of them; the same run posted at once pays once", async () => {

@@ -21,7 +21,7 @@ beforeAll(async () => {
   must(await saveTaxCode(await root(), { code: "HALF", name: "Half of it", kind: "standard", account: "1410", recoverable: "50", returnLine: "60", rates: [{ from: "2020-01-01", percent: "23" }] }));
   for (const [code, taxCode] of [["ROPE", "S"], ["FUEL", "HALF"]]) must(await savePurchaseItem(await clerk(), { code, name: code, account: "6310", dimensions: { costCentre: "HARB" }, taxCode, unit: "m", group: "deck" }));
   must(await saveTolerance(await root(), { supplier: SUPPLIER, pricePercent: "100", quantityPercent: "300", receiptPercent: "50" }));
-  must(await saveBankAccount(await root(), { code: "MAIN", name: "Main account", company: "ALP", currency: "EUR", account: "1110", underWayAccount: "1120", overdraft: "9,000,000.00" }));
+  must(await saveBankAccount(await root(), { code: "MAIN", name: "Current account", company: "ALP", currency: "EUR", account: "1110", underWayAccount: "1120", overdraft: "9,000,000.00" }));
   must(await loadRates(await root(), { rows: [["2026-10-01", "0.9013"], ["2026-10-05", "0.9217"], ["2026-10-12", "0.8891"]].map(([date, rate]) => ({ kind: "spot", base: "USD", quote: "EUR", date, rate })), take: true }));
 });
 

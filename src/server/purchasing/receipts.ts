@@ -105,7 +105,7 @@ export const receiveOrder = defineUseCase({
     await documentLinks(tx, "received", [[input.order, id]]);
     let journal: string | null = null;
     if (accrues) {
-      const posted = await accrue(context, { id, number: receiptNumber, date: input.date, currency: order.currency, rate, companyCode: company.code, supplier: order.supplierName, order: order.number, grni: grni! }, taken.map((t) => ({ ...t, receiptLine: Number(stored.find((s) => s.orderLineId === t.line.id)!.id) })));
+      const posted = await accrue(context, { id, number: receiptNumber, date: input.date, currency: order.currency, rate, company: company.code, supplier: order.supplierName, order: order.number, grni: grni! }, taken.map((t) => ({ ...t, receiptLine: Number(stored.find((s) => s.orderLineId === t.line.id)!.id) })));
       if (!posted.ok) return posted;
       journal = posted.value;
     }
@@ -121,7 +121,7 @@ interface Accrual {
   date: CalendarDate;
   currency: string;
   rate: string | null;
-  companyCode: string;
+  company: string;
   supplier: string;
   order: string;
   grni: string;
@@ -131,7 +131,7 @@ interface Accrual {
 async function accrue(context: Context, receipt: Accrual, all: readonly { line: LineToReceive; quantity: bigint; receiptLine: number }[]): Promise<Result<string | null>> {
   const { tx, masters } = context;
   const taken = all.filter(({ line }) => line.net + line.burden !== 0n);
-  const functionalOf = (foreign: bigint): bigint => (receipt.rate === null ? foreign : convert(minor(foreign), receipt.currency, masters.companyByCode.get(receipt.companyCode)!.currency, receipt.rate));
+  const functionalOf = (foreign: bigint): bigint => (receipt.rate === null ? foreign : convert(minor(foreign), receipt.currency, masters.companyByCode.get(receipt.company)!.currency, receipt.rate));
   const entries: Omit<EntryToStore, "journalId" | "seq" | "companyId">[] = [];
   const values: { line: LineToReceive; foreign: bigint; functional: bigint }[] = [];
   for (const { line, quantity, receiptLine } of taken) {
@@ -167,7 +167,7 @@ async function accrue(context: Context, receipt: Accrual, all: readonly { line: 
   const foreignJournal = receipt.rate !== null;
   const size = (n: bigint): Minor => minor(n < 0n ? -n : n);
   const draft: JournalDraft = {
-    company: receipt.companyCode, type: "purchase", book: null, date: receipt.date, ...(foreignJournal ? { currency: receipt.currency } : {}), description: `Received from ${receipt.supplier}, ${receipt.order}`.slice(0, 200), reference: receipt.number, origin: receipt.id,
+    company: receipt.company, type: "purchase", book: null, date: receipt.date, ...(foreignJournal ? { currency: receipt.currency } : {}), description: `Received from ${receipt.supplier}, ${receipt.order}`.slice(0, 200), reference: receipt.number, origin: receipt.id,
     lines: values.filter((v) => v.functional !== 0n).flatMap((v) => {
       const back = v.functional < 0n;
       const amounts = { amount: size(v.functional), ...(foreignJournal ? { foreignAmount: size(v.foreign), rate: receipt.rate! } : {}), description: v.line.description };
@@ -178,7 +178,7 @@ async function accrue(context: Context, receipt: Accrual, all: readonly { line: 
   const posted = await postDrafts(context, [draft], {});
   if (!posted.ok) return fail(...(posted.problems.map((p) => (p.code === "FORBIDDEN" ? { ...p, what: "receive goods that are accrued at once; somebody who posts payables has to" } : p)) as [Found, ...Found[]]));
   const [journal] = posted.value;
-  const companyId = masters.companyByCode.get(receipt.companyCode)!.id;
+  const companyId = masters.companyByCode.get(receipt.company)!.id;
   await storeEntries(context, entries.map((e) => ({ ...e, companyId, journalId: journal!.id, seq: journal!.seq })));
   await documentLinks(tx, "made", [[receipt.id, journal!.id]]);
   return ok(journal!.number);

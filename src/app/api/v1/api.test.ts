@@ -159,7 +159,7 @@ describe("the interface for programs", () => {
     expect((await call("POST", "/invoices", { company: "ALP", supplier: "PEL", number: "API-9", date: "2026-09-01", postingDate: "2026-10-08", currency: "EUR", lines: [{ order: "ALP-26-O00001/1", quantity: "4", net: "50.00", taxCode: "S" }], post: true })).status).toBe(201);
     expect((await call("GET", `/orders/${id}`)).body).toMatchObject({ lines: [{ quantity: "4.000", received: "4.000", invoiced: "4.000" }] });
     const root = await callerOf(w.database, "root");
-    must(await saveBankAccount(root, { code: "MAIN", name: "Main account", company: "ALP", currency: "EUR", iban: "DE02500105170137075030", account: "1110", underWayAccount: "1120", overdraft: "9,000.00" }));
+    must(await saveBankAccount(root, { code: "MAIN", name: "Current account", company: "ALP", currency: "EUR", iban: "DE02500105170137075030", account: "1110", underWayAccount: "1120", overdraft: "9,000.00" }));
     must(await decidePartnerBank(await callerOf(w.database, "controller"), { id: must(await addPartnerBank(root, { partner: "PEL", iban: "DE75512108001245126199" })).id, to: "confirmed" }));
     const run = await call("POST", "/payment-runs", { company: "ALP", bank: "MAIN", date: "2026-10-15", next: "2026-10-22" });
     expect(run.status).toBe(201);

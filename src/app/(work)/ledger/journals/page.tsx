@@ -13,7 +13,7 @@ export default async function JournalsPage({ searchParams }: { searchParams: Sea
   const { address, company, status, text, anywhere, input } = await listAddress(searchParams);
   const caller = await pageCaller();
   const filter: JournalFilter = { type: address.type ?? "", preparer: address.preparer ?? "", account: address.account ?? "", amountFrom: address.amountFrom ?? "", amountTo: address.amountTo ?? "" };
-  const result = await listJournals(caller, { ...input, limit: 500, ...Object.fromEntries(Object.entries(filter).filter(([, v]) => v)) });
+  const result = await listJournals(caller, { ...input, ...Object.fromEntries(Object.entries(filter).filter(([, v]) => v)) });
   const types = await journalTypes(caller);
   const people = await preparers(caller, { company: input.company });
   const actions = <JournalActions status={status} text={text} filter={filter} types={types.ok ? types.value.map(({ code, name }) => ({ code, name })) : []} people={people.ok ? people.value : []} />;
