@@ -333,7 +333,7 @@ export const listOrders = defineUseCase({
       tx,
       sql`select d.id, d.kind, d.number, d.status, d.date, coalesce(p.code, '') as supplier, coalesce(p.name, '') as "supplierName", o.content->>'description' as description, d.currency, d.amount as net, b.name as by, x.outstanding, x.wanted
           from purchase_order o join document d on d.id = o.document_id left join partner p on p.id = o.partner_id join person b on b.id = d.created_by
-            left join lateral (select sum(case when l.quantity > l.received then (l.net * (l.quantity - l.received)) / l.quantity else 0 end)::bigint as outstanding, min(case when l.quantity > l.received then (l.deliveries->0->>'date')::date end) as wanted from order_line l where l.order_id = d.id) x on true
+            left join lateral (select sum(case when l.quantity > l.received then round(l.net::numeric * (l.quantity - l.received) / l.quantity) else 0 end)::bigint as outstanding, min(case when l.quantity > l.received then (l.deliveries->0->>'date')::date end) as wanted from order_line l where l.order_id = d.id) x on true
           where d.company_id = ${company.id} ${input.status === "all" ? sql`` : sql`and d.status = ${input.status}`} ${input.text === "" ? sql`` : sql`and d.search like ${`%${input.text.toLowerCase()}%`}`}
             ${input.from && isCalendarDate(input.from) ? sql`and (d.date >= ${input.from} or d.status in ('draft', 'waiting', 'open'))` : sql``} ${input.to && isCalendarDate(input.to) ? sql`and (d.date <= ${input.to} or d.status in ('draft', 'waiting'))` : sql``}
           order by (d.status in ('draft', 'waiting')) desc, d.date desc nulls first, d.id desc limit 1000`,
