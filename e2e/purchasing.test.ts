@@ -174,4 +174,50 @@ describe("paying", () => {
     await d.open(`/payables/cash?${november}`);
     await d.text("Together they equal the control account.");
   });
+
+  test("one payment above the limit of a rule waits as a run of its own: the controller posts it by keyboard, finds its payment there, and takes it back", async () => {
+    await d.signIn("payables");
+    await d.open(`/payables/payments/new?${november}`);
+    await d.field("p-payee", "Harbour Authority");
+    await d.field("p-description", "Berth lease 2027");
+    await cell("0:account");
+    await d.press("7430", Key.ENTER);
+    await cell("0:d.costCentre");
+    await d.press("A-SALES", Key.ENTER);
+    await cell("0:amount");
+    await d.press("400000", Key.ENTER);
+    await finish();
+    await d.see("//h1[starts-with(., 'Payment to Harbour Authority')]");
+    await d.text("Somebody else has to post it: payment journals from 350,000.00 EUR are approved by a controller.");
+    const run = new URL(await browser.getCurrentUrl()).pathname;
+    await finish();
+    await d.text("Whoever proposed this run cannot post it");
+    await d.signIn("controller");
+    await d.open(`/today?${november}`);
+    await d.see("//tr[contains(., 'Payment to Harbour Authority')]");
+    await d.open(`${run}?${november}`);
+    await d.see("//button[starts-with(., 'Post 1 journal')]");
+    await finish();
+    await d.see("//h1/following-sibling::*[contains(., 'Posted')]");
+    await (await d.button("Payments 1")).click();
+    await d.see("//tr[contains(., 'Harbour Authority')][contains(., '400,000.00')]//a[starts-with(., 'HSF-26-Z')]");
+    await (await d.button("Reverse the run")).click();
+    await d.press("leased elsewhere", Key.ENTER);
+    await d.see("//h1/following-sibling::*[contains(., 'Reversed')]");
+    await d.open(`/payables/payments?${november}&text=Harbour Authority`);
+    await d.see("//tr[contains(., '400,000.00')][contains(., 'Reversed')]");
+  });
+
+  test("leftovers of an earlier day lead to where they are cleaned up today; by hand that takes a reason", async () => {
+    await d.open("/payables/received?company=HSF&book=IFRS&period=2026-10");
+    await (await d.see("//a[.='where it stands today']")).click();
+    await d.see("//button[starts-with(., 'Preview what the rules')]");
+    await (await d.see("(//tr[contains(., 'Fuel filter')]//input[@type='checkbox'])[1]")).click();
+    await (await d.button("Clean up 1 by hand")).click();
+    await d.see("//*[@role='alert'][contains(., 'reason')]");
+    await (await d.see("//input[@aria-label='Reason']")).sendKeys("supplier has waived it", Key.ENTER);
+    await d.see("//h1[starts-with(., 'Clean-up on')]");
+    await (await d.button("Discard")).click();
+    await d.see("//h1/following-sibling::*[contains(., 'Discarded')]");
+  });
 });
