@@ -18,6 +18,8 @@ export function ReceivedTable({ rows, cleaned, on, today, current, currency }: {
   const [chosen, setChosen] = useState<string[]>([]);
   const [reason, setReason] = useState("");
   const { busy, messages, propose } = useProposeRun("clean-up");
+  // What stood on an earlier day may be billed since: only what is left today is chosen.
+  const cleanable = on === today && work.may("post.payables");
   const columns = useMemo(
     (): TableColumn<Leftover>[] => [
       { key: "supplier", header: "Supplier", value: (l) => `${l.supplier} ${l.supplierName}` }, { key: "receipt", header: "Receipt", width: 124, value: (l) => l.receipt, cell: (l) => <b className="font-semibold">{l.receipt}</b> }, { key: "description", header: "What", width: 140, value: (l) => l.description }, { key: "order", header: "Order", width: 118, value: (l) => l.order },
@@ -39,7 +41,7 @@ export function ReceivedTable({ rows, cleaned, on, today, current, currency }: {
     <>
       <Problems messages={messages} />
       {on !== today && current !== null && work.may("post.payables") && <p className="panel px-3 py-2 text-ink-2">So it stood on {dateText(on)}. What is left today is cleaned up <Link className="link font-semibold" href={work.link("/payables/received", { period: current })}>where it stands today</Link>.</p>}
-      {on === today && work.may("post.payables") && rows.length > 0 && (
+      {cleanable && rows.length > 0 && (
         <form className="panel flex items-center gap-3 px-3 py-2" onSubmit={(e) => { e.preventDefault(); void propose({ date: today, lines: chosen.map(Number), reason }); }}>
           <button type="button" className="button" disabled={busy} onClick={() => void propose({ date: today })}>Preview what the rules would do</button>
           <span className="text-ink-3">or choose lines and say why:</span>
@@ -47,7 +49,7 @@ export function ReceivedTable({ rows, cleaned, on, today, current, currency }: {
           <button type="submit" className="button button-main" disabled={busy || chosen.length === 0}>Clean up {chosen.length || ""} by hand</button>
         </form>
       )}
-      <DataTable name="received" rows={rows} columns={columns} rowKey={(l) => String(l.receiptLine)} currency={currency} selectable={work.may("post.payables")} onSelect={setChosen} onOpen={(l) => router.push(work.link(`/payables/receipts/${l.receiptId}`))} empty={<Empty title="Everything that was received is invoiced">Receipts accrue here until their invoice comes.</Empty>} />
+      <DataTable name="received" rows={rows} columns={columns} rowKey={(l) => String(l.receiptLine)} currency={currency} selectable={cleanable} onSelect={setChosen} onOpen={(l) => router.push(work.link(`/payables/receipts/${l.receiptId}`))} empty={<Empty title="Everything that was received is invoiced">Receipts accrue here until their invoice comes.</Empty>} />
     </>
   );
 }
