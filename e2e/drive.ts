@@ -1,4 +1,4 @@
-import { By, until, type WebDriver, type WebElement } from "selenium-webdriver";
+import { By, error, until, type WebDriver, type WebElement } from "selenium-webdriver";
 import { DEMO_PASSWORD } from "../src/demo/people";
 import { setSize, signInAs } from "./browser";
 
@@ -10,6 +10,15 @@ export function drive(browser: WebDriver, base: string) {
   const see = (xpath: string): Promise<WebElement> => browser.wait(until.elementLocated(By.xpath(xpath)), WAIT, xpath) as unknown as Promise<WebElement>;
   return {
     see,
+    /** Clicks what is drawn anew while the page works, as a person would: if it was replaced between looking and clicking, its successor. */
+    click: async (xpath: string) => {
+      for (let tries = 3; ; tries--)
+        try {
+          return await (await see(xpath)).click();
+        } catch (fault) {
+          if (tries === 0 || !(fault instanceof error.StaleElementReferenceError)) throw fault;
+        }
+    },
     open: async (path: string) => {
       await browser.get(base + path);
       await setSize(browser, 1280, 800);

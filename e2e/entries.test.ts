@@ -165,7 +165,7 @@ describe("a load", () => {
     await d.text("set aside: 1 blank");
     await d.text("problems in 4 journals");
     const fix = async (value: string) => {
-      await (await d.see("//button[contains(., 'go to the next')]")).click();
+      await d.click("//button[contains(., 'go to the next')]");
       await browser.sleep(250);
       await d.press(value, Key.ENTER);
     };
