@@ -3,7 +3,14 @@ import type { NextConfig } from "next";
 const config: NextConfig = {
   poweredByHeader: false,
   // Native or self-contained packages that a bundler must leave alone.
-  serverExternalPackages: ["@electric-sql/pglite", "@node-rs/argon2", "pg", "pdfkit", "exceljs", "pino"],
+  serverExternalPackages: [
+    "@electric-sql/pglite",
+    "@node-rs/argon2",
+    "pg",
+    "pdfkit",
+    "exceljs",
+    "pino",
+  ],
   outputFileTracingRoot: import.meta.dirname,
   experimental: { serverActions: { bodySizeLimit: "8mb" } },
   headers: async () => [

@@ -6,12 +6,34 @@ const alias = { "@": path.resolve(import.meta.dirname, "src") };
 export default defineConfig({
   test: {
     projects: [
-      { resolve: { alias }, test: { name: "unit", include: ["src/core/**/*.test.ts", "src/ui/**/*.test.ts", "tests/*.test.ts"] } },
       {
         resolve: { alias },
-        test: { name: "server", include: ["src/server/**/*.test.ts", "src/demo/**/*.test.ts", "src/app/**/*.test.ts"], globalSetup: ["tests/databases.ts"], testTimeout: 60_000, hookTimeout: 120_000 },
+        test: {
+          name: "unit",
+          include: ["src/core/**/*.test.ts", "src/ui/**/*.test.ts", "tests/*.test.ts"],
+        },
       },
-      { resolve: { alias }, test: { name: "e2e", include: ["e2e/**/*.test.ts"], globalSetup: ["e2e/serve.ts"], testTimeout: 120_000, hookTimeout: 180_000, fileParallelism: false } },
+      {
+        resolve: { alias },
+        test: {
+          name: "server",
+          include: ["src/server/**/*.test.ts", "src/demo/**/*.test.ts", "src/app/**/*.test.ts"],
+          globalSetup: ["tests/databases.ts"],
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
+        },
+      },
+      {
+        resolve: { alias },
+        test: {
+          name: "e2e",
+          include: ["e2e/**/*.test.ts"],
+          globalSetup: ["e2e/serve.ts"],
+          testTimeout: 120_000,
+          hookTimeout: 180_000,
+          fileParallelism: false,
+        },
+      },
     ],
   },
 });

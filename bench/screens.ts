@@ -22,14 +22,31 @@ interface Served {
 }
 
 const clock = (): number => Number(process.hrtime.bigint()) / 1e6;
-const percentile = (list: readonly number[], share: number): number => [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.ceil(list.length * share) - 1)]!;
+const percentile = (list: readonly number[], share: number): number =>
+  [...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.ceil(list.length * share) - 1)]!;
 
-async function listen(cwd: string | null, env: Record<string, string>): Promise<{ base: string; child: ChildProcess }> {
+async function listen(
+  cwd: string | null,
+  env: Record<string, string>,
+): Promise<{ base: string; child: ChildProcess }> {
   const port = await freePort();
-  const child = spawn(process.execPath, [NEXT, "start", ...(cwd ? [cwd] : []), "-H", "127.0.0.1", "-p", String(port)], { stdio: "ignore", env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", ...env } });
+  const child = spawn(
+    process.execPath,
+    [NEXT, "start", ...(cwd ? [cwd] : []), "-H", "127.0.0.1", "-p", String(port)],
+    {
+      stdio: "ignore",
+      env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", ...env },
+    },
+  );
   const base = `http://127.0.0.1:${port}`;
   for (let i = 0; i < 300; i++) {
-    if (await fetch(base, { redirect: "manual" }).then(() => true, () => false)) return { base, child };
+    if (
+      await fetch(base, { redirect: "manual" }).then(
+        () => true,
+        () => false,
+      )
+    )
+      return { base, child };
     await new Promise((r) => setTimeout(r, 200));
   }
   throw new Error("the application does not answer");
@@ -53,14 +70,20 @@ async function serveFolder(folder: string, login: string, password: string): Pro
 
 async function ask(served: Served, where: string): Promise<{ ms: number; html: string }> {
   const start = clock();
-  const response = await fetch(served.base + where, { headers: { cookie: served.cookie }, redirect: "manual" });
+  const response = await fetch(served.base + where, {
+    headers: { cookie: served.cookie },
+    redirect: "manual",
+  });
   const html = await response.text();
   if (response.status !== 200) throw new Error(`${where} answered ${response.status}`);
   return { ms: clock() - start, html };
 }
 
 /** The screen and the plain page in turns, both warm: their times at the 95th percentile. */
-async function timesOf(served: Served, where: string): Promise<{ screen: number; plain: number; median: number }> {
+async function timesOf(
+  served: Served,
+  where: string,
+): Promise<{ screen: number; plain: number; median: number }> {
   const screen: number[] = [];
   const plain: number[] = [];
   for (let i = 0; i < 4; i++) {
@@ -71,29 +94,52 @@ async function timesOf(served: Served, where: string): Promise<{ screen: number;
     screen.push((await ask(served, where)).ms);
     plain.push((await ask(served, PLAIN)).ms);
   }
-  return { screen: percentile(screen, 0.95), plain: percentile(plain, 0.95), median: percentile(screen, 0.5) };
+  return {
+    screen: percentile(screen, 0.95),
+    plain: percentile(plain, 0.95),
+    median: percentile(screen, 0.5),
+  };
 }
 
 /** Compressed bytes of the scripts that a page asks for when it is first loaded. */
 async function scriptBytes(base: string, html: string): Promise<number> {
-  const sources = new Set([...html.matchAll(/<script[^>]+src="([^"]+)"/g)].filter((m) => !/noModule/i.test(m[0])).map((m) => m[1]!.replaceAll("&amp;", "&")));
+  const sources = new Set(
+    [...html.matchAll(/<script[^>]+src="([^"]+)"/g)]
+      .filter((m) => !/noModule/i.test(m[0]))
+      .map((m) => m[1]!.replaceAll("&amp;", "&")),
+  );
   let total = 0;
-  for (const source of sources) total += gzipSync(Buffer.from(await (await fetch(base + source)).arrayBuffer())).length;
+  for (const source of sources)
+    total += gzipSync(Buffer.from(await (await fetch(base + source)).arrayBuffer())).length;
   return total;
 }
 
-/** Measures every screen: against a plain page, the bench ledger against the demo's, five people against one, and what a first load brings. */
-export async function measureScreens(benchFolder: string, say: (line: string) => void): Promise<Bar[]> {
+/**
+ * Measures every screen: against a plain page, the bench ledger against the demo's, five people
+ * against one, and what a first load brings.
+ */
+export async function measureScreens(
+  benchFolder: string,
+  say: (line: string) => void,
+): Promise<Bar[]> {
   const demoFolder = path.join(benchFolder, "demo");
   const run = (args: string[]) => {
-    const done = spawnSync(process.execPath, args, { stdio: ["ignore", "ignore", "inherit"], env: { ...process.env, DATABASE_URL: "", NEXT_TELEMETRY_DISABLED: "1" } });
+    const done = spawnSync(process.execPath, args, {
+      stdio: ["ignore", "ignore", "inherit"],
+      env: { ...process.env, DATABASE_URL: "", NEXT_TELEMETRY_DISABLED: "1" },
+    });
     if (done.status !== 0) throw new Error(`${args.join(" ")} failed`);
   };
   run(["--import", "tsx", "src/demo/main.ts", demoFolder]);
   run([NEXT, "build", "bench/empty-page"]);
   const bars: Bar[] = [];
   const demo = await serveFolder(demoFolder, "controller", DEMO_PASSWORD);
-  const demoScreens = screens("HSF", { account: "6410", journal: "HSF-26-00700", run: "HSF-25-R0001", partner: "S-102" });
+  const demoScreens = screens("HSF", {
+    account: "6410",
+    journal: "HSF-26-00700",
+    run: "HSF-25-R0001",
+    partner: "S-102",
+  });
   const single = new Map<string, { screen: number; plain: number; median: number }>();
   let bytes = { most: 0, where: "", empty: 0 };
   try {
@@ -105,16 +151,56 @@ export async function measureScreens(benchFolder: string, say: (line: string) =>
       single.set(name, times);
       const size = await scriptBytes(demo.base, (await ask(demo, where)).html);
       if (size > bytes.most) bytes = { ...bytes, most: size, where: name };
-      say(`  ${name}: ${times.screen.toFixed(1)} ms at the 95th percentile (median ${times.median.toFixed(1)}), plain page ${times.plain.toFixed(1)}; scripts ${(size / 1000).toFixed(0)} kB`);
+      say(
+        `  ${name}: ${times.screen.toFixed(1)} ms at the 95th percentile (median ${times.median.toFixed(1)}), plain page ${times.plain.toFixed(1)}; scripts ${(size / 1000).toFixed(0)} kB`,
+      );
     }
     bars.push(...(await measureGrid(demo.base, say)));
-    const crowd = await fivePeople(demo, demoScreens.map((s) => s.where));
-    for (const { name, where } of demoScreens) say(`  ${name}, five people: ${percentile(crowd.times.get(where)!, 0.95).toFixed(1)} ms`);
-    const ratios = demoScreens.map(({ name, where }) => ({ name, ratio: percentile(crowd.times.get(where)!, 0.95) / single.get(name)!.screen, work: percentile(crowd.times.get(where)!, 0.95), against: single.get(name)!.screen })).sort((a, b) => b.ratio - a.ratio);
-    const worst = [...single].map(([name, t]) => ({ name, ratio: t.screen / t.plain, ...t })).sort((a, b) => b.ratio - a.ratio)[0]!;
-    bars.push({ work: `slowest screen of the demo: ${worst.name}`, against: "a page that reads one row", kind: "atMost", bar: 10, measured: worst.ratio, workMs: worst.screen, againstMs: worst.plain });
-    bars.push({ work: `five people, one proposing year ends by dimension (${crowd.posted}): ${ratios[0]!.name}`, against: "itself, one person", kind: "atMost", bar: 6, measured: ratios[0]!.ratio, workMs: ratios[0]!.work, againstMs: ratios[0]!.against });
-    bars.push({ work: `scripts at first load, kB over the empty page: ${bytes.where}`, against: "250 kB", kind: "atMost", bar: 1, measured: (bytes.most - bytes.empty) / 250_000, workMs: (bytes.most - bytes.empty) / 1000, againstMs: 250, unit: "kB" });
+    const crowd = await fivePeople(
+      demo,
+      demoScreens.map((s) => s.where),
+    );
+    for (const { name, where } of demoScreens)
+      say(`  ${name}, five people: ${percentile(crowd.times.get(where)!, 0.95).toFixed(1)} ms`);
+    const ratios = demoScreens
+      .map(({ name, where }) => ({
+        name,
+        ratio: percentile(crowd.times.get(where)!, 0.95) / single.get(name)!.screen,
+        work: percentile(crowd.times.get(where)!, 0.95),
+        against: single.get(name)!.screen,
+      }))
+      .sort((a, b) => b.ratio - a.ratio);
+    const worst = [...single]
+      .map(([name, t]) => ({ name, ratio: t.screen / t.plain, ...t }))
+      .sort((a, b) => b.ratio - a.ratio)[0]!;
+    bars.push({
+      work: `slowest screen of the demo: ${worst.name}`,
+      against: "a page that reads one row",
+      kind: "atMost",
+      bar: 10,
+      measured: worst.ratio,
+      workMs: worst.screen,
+      againstMs: worst.plain,
+    });
+    bars.push({
+      work: `five people, one proposing year ends by dimension (${crowd.posted}): ${ratios[0]!.name}`,
+      against: "itself, one person",
+      kind: "atMost",
+      bar: 6,
+      measured: ratios[0]!.ratio,
+      workMs: ratios[0]!.work,
+      againstMs: ratios[0]!.against,
+    });
+    bars.push({
+      work: `scripts at first load, kB over the empty page: ${bytes.where}`,
+      against: "250 kB",
+      kind: "atMost",
+      bar: 1,
+      measured: (bytes.most - bytes.empty) / 250_000,
+      workMs: (bytes.most - bytes.empty) / 1000,
+      againstMs: 250,
+      unit: "kB",
+    });
   } finally {
     await demo.stop();
     rmSync("bench/empty-page/.next", { recursive: true, force: true });
@@ -125,32 +211,69 @@ export async function measureScreens(benchFolder: string, say: (line: string) =>
     for (const { name, where } of screens("ONE", { account: "B7" })) {
       const times = await timesOf(large, where);
       const before = single.get(name)!;
-      ratios.push({ name, work: times.screen, against: before.screen, ratio: times.screen / before.screen });
-      say(`  ${name}, bench ledger: ${times.screen.toFixed(1)} ms at the 95th percentile (median ${times.median.toFixed(1)}), demo ${before.screen.toFixed(1)}`);
+      ratios.push({
+        name,
+        work: times.screen,
+        against: before.screen,
+        ratio: times.screen / before.screen,
+      });
+      say(
+        `  ${name}, bench ledger: ${times.screen.toFixed(1)} ms at the 95th percentile (median ${times.median.toFixed(1)}), demo ${before.screen.toFixed(1)}`,
+      );
     }
     const worst = ratios.sort((a, b) => b.ratio - a.ratio)[0]!;
-    bars.push({ work: `bench ledger: ${worst.name}`, against: "itself, demo", kind: "atMost", bar: 3, measured: worst.ratio, workMs: worst.work, againstMs: worst.against });
+    bars.push({
+      work: `bench ledger: ${worst.name}`,
+      against: "itself, demo",
+      kind: "atMost",
+      bar: 3,
+      measured: worst.ratio,
+      workMs: worst.work,
+      againstMs: worst.against,
+    });
   } finally {
     await large.stop();
   }
   return bars;
 }
 
-/** Four people who go from screen to screen with a breath between, while a fifth proposes and discards the largest run there is without one. */
-async function fivePeople(served: Served, wheres: readonly string[]): Promise<{ times: Map<string, number[]>; posted: number }> {
+/**
+ * Four people who go from screen to screen with a breath between, while a fifth proposes and
+ * discards the largest run there is without one.
+ */
+async function fivePeople(
+  served: Served,
+  wheres: readonly string[],
+): Promise<{ times: Map<string, number[]>; posted: number }> {
   const times = new Map(wheres.map((w) => [w, [] as number[]]));
   let busy = true;
   let posted = 0;
-  const { token } = (await (await fetch(`${served.base}/api/v1/tokens`, { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify({ user: "controller", password: DEMO_PASSWORD }) })).json()) as { token: string };
+  const { token } = (await (
+    await fetch(`${served.base}/api/v1/tokens`, {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({ user: "controller", password: DEMO_PASSWORD }),
+    })
+  ).json()) as { token: string };
   const runs = async (path: string, body: unknown) => {
-    const response = await fetch(`${served.base}/api/v1/runs${path}`, { method: "POST", headers: { authorization: `Bearer ${token}`, "content-type": "application/json" }, body: JSON.stringify(body) });
+    const response = await fetch(`${served.base}/api/v1/runs${path}`, {
+      method: "POST",
+      headers: { authorization: `Bearer ${token}`, "content-type": "application/json" },
+      body: JSON.stringify(body),
+    });
     if (response.status === 429) await new Promise((r) => setTimeout(r, 300));
-    else if (!response.ok) throw new Error(`the run answered ${response.status}: ${(await response.text()).slice(0, 300)}`);
+    else if (!response.ok)
+      throw new Error(
+        `the run answered ${response.status}: ${(await response.text()).slice(0, 300)}`,
+      );
     return (await response.json()) as { number?: string };
   };
   const poster = (async () => {
     while (busy) {
-      const { number } = await runs("", { kind: "year-end", params: { company: "HSF", year: "2026", book: "IFRS", byDimension: true } });
+      const { number } = await runs("", {
+        kind: "year-end",
+        params: { company: "HSF", year: "2026", book: "IFRS", byDimension: true },
+      });
       if (number) await runs(`/${number}/discard`, {});
       posted++;
     }

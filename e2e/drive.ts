@@ -5,12 +5,23 @@ import { setSize, signInAs } from "./browser";
 export const WAIT = 15_000;
 const quoted = (s: string) => (s.includes("'") ? `"${s}"` : `'${s}'`);
 
-/** What tests do in a browser, in words: waits for what it looks for, and works through the keyboard where keys are pressed. */
+/**
+ * What tests do in a browser, in words: waits for what it looks for, and works through the keyboard
+ * where keys are pressed.
+ */
 export function drive(browser: WebDriver, base: string) {
-  const see = (xpath: string): Promise<WebElement> => browser.wait(until.elementLocated(By.xpath(xpath)), WAIT, xpath) as unknown as Promise<WebElement>;
+  const see = (xpath: string): Promise<WebElement> =>
+    browser.wait(
+      until.elementLocated(By.xpath(xpath)),
+      WAIT,
+      xpath,
+    ) as unknown as Promise<WebElement>;
   return {
     see,
-    /** Clicks what is drawn anew while the page works, as a person would: if it was replaced between looking and clicking, its successor. */
+    /**
+     * Clicks what is drawn anew while the page works, as a person would: if it was replaced between
+     * looking and clicking, its successor.
+     */
     click: async (xpath: string) => {
       for (let tries = 3; ; tries--)
         try {
@@ -24,9 +35,16 @@ export function drive(browser: WebDriver, base: string) {
       await setSize(browser, 1280, 800);
     },
     /** The innermost element that shows the words. */
-    text: (words: string) => see(`//*[contains(normalize-space(.), ${quoted(words)}) and not(*[contains(normalize-space(.), ${quoted(words)})])]`),
+    text: (words: string) =>
+      see(
+        `//*[contains(normalize-space(.), ${quoted(words)}) and not(*[contains(normalize-space(.), ${quoted(words)})])]`,
+      ),
     button: (words: string) => see(`//button[starts-with(normalize-space(.), ${quoted(words)})]`),
-    press: (...keys: string[]) => browser.actions().sendKeys(...keys).perform(),
+    press: (...keys: string[]) =>
+      browser
+        .actions()
+        .sendKeys(...keys)
+        .perform(),
     chord: async (modifiers: string[], key: string) => {
       const actions = browser.actions();
       for (const m of modifiers) actions.keyDown(m);
@@ -39,7 +57,8 @@ export function drive(browser: WebDriver, base: string) {
     /** Waits until the server has what stands in the journal. */
     kept: () => see("//*[@data-kept='yes']"),
     bodyText: () => browser.findElement(By.css("body")).getText(),
-    figure: async (ref: string): Promise<string> => (await browser.wait(until.elementLocated(By.css(`[data-trace="${ref}"]`)), WAIT)).getText(),
+    figure: async (ref: string): Promise<string> =>
+      (await browser.wait(until.elementLocated(By.css(`[data-trace="${ref}"]`)), WAIT)).getText(),
     field: async (id: string, value: string) => {
       const element = await see(`//*[@id='${id}']`);
       await element.clear();
@@ -52,7 +71,13 @@ export function drive(browser: WebDriver, base: string) {
     },
     /** Asks an address as the person who is signed in. */
     fetch: (path: string) =>
-      browser.executeAsyncScript<{ status: number; type: string; disposition: string; text: string; bytes: number }>(
+      browser.executeAsyncScript<{
+        status: number;
+        type: string;
+        disposition: string;
+        text: string;
+        bytes: number;
+      }>(
         `const done = arguments[arguments.length - 1]; fetch(${JSON.stringify(path)}).then(async (r) => { const b = await r.arrayBuffer(); done({ status: r.status, type: r.headers.get("content-type") || "", disposition: r.headers.get("content-disposition") || "", bytes: b.byteLength, text: new TextDecoder().decode(b.slice(0, 200000)) }); });`,
       ),
   };

@@ -11,7 +11,8 @@ const october = "company=HSF&book=IFRS&period=2026-10";
 const { browser, d } = await browserFor(base);
 
 const { cell } = d;
-const posted = async (): Promise<string> => (await d.see("//h1[starts-with(., 'HSF-26-')]")).getText();
+const posted = async (): Promise<string> =>
+  (await d.see("//h1[starts-with(., 'HSF-26-')]")).getText();
 
 describe("entries", () => {
   test("a berth fee in ISK shared by two companies: computed, balanced by a key, seen before it is posted, linked, found in the account of the other", async () => {
@@ -23,18 +24,42 @@ describe("entries", () => {
     await (await d.see("//button[@role='menuitem'][normalize-space(.)='Company']")).click();
     await d.see("//*[@data-cell='0:company']");
     await cell("0:account");
-    await d.press("6210", Key.ENTER, "r-kes", Key.ENTER, Key.TAB, Key.TAB, "=150000*0.6", Key.ENTER);
+    await d.press(
+      "6210",
+      Key.ENTER,
+      "r-kes",
+      Key.ENTER,
+      Key.TAB,
+      Key.TAB,
+      "=150000*0.6",
+      Key.ENTER,
+    );
     await d.see("//*[@data-cell='0:debit' and contains(., '90,000')]");
     await cell("1:company");
-    await d.press("KIT", Key.ENTER, "6210", Key.ENTER, "t-north", Key.ENTER, Key.TAB, Key.TAB, "60000", Key.ENTER);
+    await d.press(
+      "KIT",
+      Key.ENTER,
+      "6210",
+      Key.ENTER,
+      "t-north",
+      Key.ENTER,
+      Key.TAB,
+      Key.TAB,
+      "60000",
+      Key.ENTER,
+    );
     await cell("2:account");
     await d.press("2410", Key.ENTER);
     await cell("2:credit");
     await d.press("=", Key.ENTER);
     await d.see("//*[@data-cell='2:credit' and contains(., '150,000')]");
     await (await d.button("Effect")).click();
-    await d.see("//aside[@aria-label='Effect']//*[contains(., 'Journal of Kestle Island Terminals, ISK and USD')]");
-    await d.see("//aside[@aria-label='Effect']//tr[contains(., '1340')][contains(., 'between companies')]");
+    await d.see(
+      "//aside[@aria-label='Effect']//*[contains(., 'Journal of Kestle Island Terminals, ISK and USD')]",
+    );
+    await d.see(
+      "//aside[@aria-label='Effect']//tr[contains(., '1340')][contains(., 'between companies')]",
+    );
     await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
     await posted();
     // The other company's journal opens beside this one; the working company stays.
@@ -44,18 +69,37 @@ describe("entries", () => {
     await d.open("/ledger/accounts/2150?company=KIT&book=IFRS&period=2026-10");
     await d.text("Berth fee shared");
     await d.open(`/ledger/pairs?${october}`);
-    await d.see("//tr[contains(., 'Kestle Island Terminals')][contains(., 'ISK')][contains(., '60,000')]//*[contains(., 'Holds')]");
+    await d.see(
+      "//tr[contains(., 'Kestle Island Terminals')][contains(., 'ISK')][contains(., '60,000')]//*[contains(., 'Holds')]",
+    );
   });
 
   test("an accrual proposes its reversal for the first of next month, which is due then and posts by a run", async () => {
     await d.signIn("controller");
     await d.open(`/ledger/journals/new?${october}`);
     await (await d.see("//*[@id='head-type']/option[@value='accrual']")).click();
-    await browser.wait(async () => (await (await d.see("//*[@id='head-reverses-on']")).getAttribute("value")) === "1 Nov 2026", WAIT, "the day of the reversal");
-    expect(await (await d.see("//*[@id='head-description']")).getAttribute("value")).toBe("Accrual, Oct: ");
+    await browser.wait(
+      async () =>
+        (await (await d.see("//*[@id='head-reverses-on']")).getAttribute("value")) === "1 Nov 2026",
+      WAIT,
+      "the day of the reversal",
+    );
+    expect(await (await d.see("//*[@id='head-description']")).getAttribute("value")).toBe(
+      "Accrual, Oct: ",
+    );
     await (await d.see("//*[@id='head-description']")).sendKeys("dredging");
     await cell("0:account");
-    await d.press("6320", Key.ENTER, "harb", Key.ENTER, Key.TAB, Key.TAB, "700", Key.ENTER, Key.ENTER);
+    await d.press(
+      "6320",
+      Key.ENTER,
+      "harb",
+      Key.ENTER,
+      Key.TAB,
+      Key.TAB,
+      "700",
+      Key.ENTER,
+      Key.ENTER,
+    );
     await d.press("2410", Key.ENTER, Key.TAB, Key.TAB, Key.TAB, Key.TAB, "700", Key.ENTER);
     await d.kept();
     await (await d.button("Post")).click();
@@ -84,7 +128,9 @@ describe("entries", () => {
     await d.text("Type @lamps");
     await (await d.button("More")).click();
     await (await d.see("//button[@role='menuitem'][contains(., 'Save as a template')]")).click();
-    await (await d.see("//input[@aria-label='Name of the template']")).sendKeys(" template", Key.ENTER);
+    await (
+      await d.see("//input[@aria-label='Name of the template']")
+    ).sendKeys(" template", Key.ENTER);
     await d.text("saved.");
     await (await d.see("//button[@aria-label='Delete this draft']")).click();
     await browser.wait(until.urlMatches(/\/ledger\/journals\?/), WAIT);
@@ -95,7 +141,9 @@ describe("entries", () => {
     await d.see("//*[@data-cell='0:d.project' and contains(., 'P-072')]");
     await (await d.button("More")).click();
     await (await d.see("//button[@role='menuitem'][contains(., 'Start from a template')]")).click();
-    await (await d.see("//select[@aria-label='Template']/option[contains(., 'Pier lights template')]")).click();
+    await (
+      await d.see("//select[@aria-label='Template']/option[contains(., 'Pier lights template')]")
+    ).click();
     await d.see("//*[@data-cell='0:description' and contains(., 'Lamps')]");
   });
 });
@@ -115,10 +163,24 @@ describe("a batch of harbour-works papers", () => {
       await d.see("//*[@id='head-description']");
       await d.field("head-description", `Paper of ${amount}`);
       await cell("0:account");
-      await d.press("6310", Key.ENTER, "harb", Key.ENTER, Key.TAB, Key.TAB, amount, Key.ENTER, Key.ENTER);
+      await d.press(
+        "6310",
+        Key.ENTER,
+        "harb",
+        Key.ENTER,
+        Key.TAB,
+        Key.TAB,
+        amount,
+        Key.ENTER,
+        Key.ENTER,
+      );
       await d.press("2410", Key.ENTER, Key.TAB, Key.TAB, Key.TAB, Key.TAB, amount, Key.ENTER);
       await d.kept();
-      await browser.wait(async () => /journals\/\d+/.test(await browser.getCurrentUrl()), WAIT, "saved");
+      await browser.wait(
+        async () => /journals\/\d+/.test(await browser.getCurrentUrl()),
+        WAIT,
+        "saved",
+      );
     };
     for (const amount of ["100", "200", "300", "400"]) await add(amount);
     await add("490");
@@ -138,7 +200,9 @@ describe("a batch of harbour-works papers", () => {
     await (await d.button("Post 5 journals")).click();
     await d.text("Posted 5 journals");
     await d.see("//td/a[starts-with(., 'HSF-26-')]");
-    expect((await browser.findElements(By.xpath("//td/a[starts-with(., 'HSF-26-')]"))).length).toBe(5);
+    expect((await browser.findElements(By.xpath("//td/a[starts-with(., 'HSF-26-')]"))).length).toBe(
+      5,
+    );
   });
 });
 
@@ -149,10 +213,13 @@ describe("a load", () => {
     const rows = ["Voucher;Posting date;GL account;Cost centre;Text;Amount"];
     for (let j = 0; j < 8; j++) {
       for (let i = 0; i < 79; i++) {
-        // A wrong account, a cost centre that is not there, one that is missing, too many decimals: each in a journal of its own.
+        // A wrong account, a cost centre that is not there, one that is missing, too many decimals:
+        // each in a journal of its own.
         const account = j === 1 && i === 3 ? "50100" : "5010";
         const centre = j === 2 && i === 4 ? "" : j === 3 && i === 5 ? "V-XX" : "V-LAN";
-        rows.push(`FC-${j};28.10.2026;${account};${centre};Card ${i};${j === 4 && i === 6 ? "10,005" : "10,00"}`);
+        rows.push(
+          `FC-${j};28.10.2026;${account};${centre};Card ${i};${j === 4 && i === 6 ? "10,005" : "10,00"}`,
+        );
       }
       rows.push(`FC-${j};28.10.2026;2410;;Fuel cards;-790,00`);
     }
@@ -178,15 +245,23 @@ describe("a load", () => {
     await (await d.button("Post 8 journals")).click();
     await d.text("8 journals loaded");
     await d.see("//td/a[starts-with(., 'HSF-26-')]");
-    expect((await browser.findElements(By.xpath("//td/a[starts-with(., 'HSF-26-')]"))).length).toBe(8);
+    expect((await browser.findElements(By.xpath("//td/a[starts-with(., 'HSF-26-')]"))).length).toBe(
+      8,
+    );
     await d.open(`/ledger/load?${october}`);
-    await browser.executeScript(`const data = new DataTransfer(); data.setData("text/plain", arguments[0]); document.body.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));`, "Account\tCost centre\tDebit\tCredit\n6310\tHARB\t12.00\t\n2410\t\t\t12.00\n");
+    await browser.executeScript(
+      `const data = new DataTransfer(); data.setData("text/plain", arguments[0]); document.body.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));`,
+      "Account\tCost centre\tDebit\tCredit\n6310\tHARB\t12.00\t\n2410\t\t\t12.00\n",
+    );
     await d.field("l-desc", "Twice");
     await d.text("Nothing stands in the way");
     await (await d.button("Post 1 journal")).click();
     await d.text("1 journal loaded");
     await d.open(`/ledger/load?${october}`);
-    await browser.executeScript(`const data = new DataTransfer(); data.setData("text/plain", arguments[0]); document.body.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));`, "Account\tCost centre\tDebit\tCredit\n6310\tHARB\t12.00\t\n2410\t\t\t12.00\n");
+    await browser.executeScript(
+      `const data = new DataTransfer(); data.setData("text/plain", arguments[0]); document.body.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));`,
+      "Account\tCost centre\tDebit\tCredit\n6310\tHARB\t12.00\t\n2410\t\t\t12.00\n",
+    );
     await d.text("loaded the same content");
     await (await d.button("Post 1 journal")).click();
     await d.text("Is it meant to be there twice?");
@@ -199,19 +274,33 @@ describe("approval", () => {
     await d.open(`/ledger/journals/new?${october}`);
     await d.field("head-description", "Winter lay-up, provision");
     await cell("0:account");
-    await d.press("6420", Key.ENTER, "v-cur", Key.ENTER, Key.TAB, Key.TAB, "60000", Key.ENTER, Key.ENTER);
+    await d.press(
+      "6420",
+      Key.ENTER,
+      "v-cur",
+      Key.ENTER,
+      Key.TAB,
+      Key.TAB,
+      "60000",
+      Key.ENTER,
+      Key.ENTER,
+    );
     await d.press("2410", Key.ENTER, Key.TAB, Key.TAB, Key.TAB, Key.TAB, "60000", Key.ENTER);
     await (await d.button("Send for approval")).click();
     await d.see("//h1/following-sibling::span[contains(., 'Waiting')]");
     const journal = new URL(await browser.getCurrentUrl()).pathname;
-    expect((await browser.findElements(By.xpath("//button[starts-with(., 'Approve')]"))).length).toBe(0);
+    expect(
+      (await browser.findElements(By.xpath("//button[starts-with(., 'Approve')]"))).length,
+    ).toBe(0);
     await d.signIn("controller");
     await d.open(`/today?${october}`);
     await d.text("Winter lay-up, provision");
     await d.open(`${journal}?${october}`);
     await d.see("//aside[@aria-label='Effect']//tr[contains(., 'Net assets')]");
     await (await d.button("Return")).click();
-    await (await d.see("//input[@aria-label='Reason']")).sendKeys("half of it is for 2027", Key.ENTER);
+    await (
+      await d.see("//input[@aria-label='Reason']")
+    ).sendKeys("half of it is for 2027", Key.ENTER);
     await d.text("Returned to its preparer");
     await d.signIn("accountant");
     await d.open(`${journal}?${october}`);

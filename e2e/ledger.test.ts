@@ -24,9 +24,30 @@ describe("a journal, from entry to the statement and back", () => {
     await description.sendKeys("Fenders after the storm");
     const cell = await d.see("//*[@data-cell='0:account']//input | //*[@data-cell='0:account']");
     await cell.click();
-    // Part of the name, the first match taken with Enter; the cost centre by its code; amounts without marks.
-    await d.press("quay and", Key.ENTER, "harb", Key.ENTER, Key.TAB, Key.TAB, "4820.50", Key.ENTER, Key.ENTER);
-    await d.press("2410", Key.ENTER, Key.TAB, Key.TAB, "Accrual", Key.ENTER, Key.TAB, "4820.05", Key.ENTER);
+    // Part of the name, the first match taken with Enter; the cost centre by its code; amounts
+    // without marks.
+    await d.press(
+      "quay and",
+      Key.ENTER,
+      "harb",
+      Key.ENTER,
+      Key.TAB,
+      Key.TAB,
+      "4820.50",
+      Key.ENTER,
+      Key.ENTER,
+    );
+    await d.press(
+      "2410",
+      Key.ENTER,
+      Key.TAB,
+      Key.TAB,
+      "Accrual",
+      Key.ENTER,
+      Key.TAB,
+      "4820.05",
+      Key.ENTER,
+    );
     await d.chord([Key.CONTROL], Key.ENTER);
     await d.text("1 problem");
     await d.text("differ by 0.45");
@@ -58,7 +79,9 @@ describe("a journal, from entry to the statement and back", () => {
     await account.sendKeys(Key.ENTER);
     const line = await d.see(`//aside[@aria-label='Trace']//button[contains(., '${number}')]`);
     await line.sendKeys(Key.ENTER);
-    await d.see(`//aside[@aria-label='Trace']//*[contains(., '${number} · Fenders after the storm')]`);
+    await d.see(
+      `//aside[@aria-label='Trace']//*[contains(., '${number} · Fenders after the storm')]`,
+    );
     expect(await browser.getCurrentUrl()).toMatch(/trace=.*j\.\d+/);
     await d.chord([Key.ALT], Key.ARROW_LEFT);
     await browser.wait(async () => !/j\.\d+/.test(await browser.getCurrentUrl()), WAIT);
@@ -113,9 +136,14 @@ describe("the close", () => {
        const r = await fetch("/api/v1/journals", { method: "POST", headers: { authorization: "Bearer " + t.token }, body: JSON.stringify({ company: "HSF", type: "general", date: "2026-09-30", description: "Late", post: true, lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, debit: "1.00" }, { account: "2410", credit: "1.00" }] }) });
        done({ status: r.status, body: await r.text() }); })();`,
     );
-    expect(answer).toMatchObject({ status: 422, body: expect.stringContaining("PERIOD_CLOSED") as string });
+    expect(answer).toMatchObject({
+      status: 422,
+      body: expect.stringContaining("PERIOD_CLOSED") as string,
+    });
     await (await d.button("Reopen")).click();
-    await (await d.see("//input[@aria-label='Reason']")).sendKeys("an invoice came late", Key.ENTER);
+    await (
+      await d.see("//input[@aria-label='Reason']")
+    ).sendKeys("an invoice came late", Key.ENTER);
     await d.text("is open in IFRS");
     await d.text("an invoice came late");
   });

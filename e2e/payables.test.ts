@@ -84,11 +84,16 @@ describe("partners", () => {
     await d.text("The open items equal the control accounts.");
     await (await d.see("//tr[contains(., 'Brannoch Steel')]")).click();
     await d.see("//h1[.='Brannoch Steel']");
-    for (const reference of ["DECKING-SHORT", "DECKING-REFUND"]) await (await d.see(`//tr[contains(., '${reference}')]//input[@type='checkbox']`)).click();
+    for (const reference of ["DECKING-SHORT", "DECKING-REFUND"])
+      await (await d.see(`//tr[contains(., '${reference}')]//input[@type='checkbox']`)).click();
     await (await d.button("Settle 2 items")).click();
-    await d.see("//tr[contains(., 'DECKING-SHORT')][contains(., '−310.40')][contains(., '−200.00')]");
+    await d.see(
+      "//tr[contains(., 'DECKING-SHORT')][contains(., '−310.40')][contains(., '−200.00')]",
+    );
     await (await d.see("//tr[contains(., 'DECKING-SHORT')]")).click();
-    await d.see("//aside[@aria-label='DECKING-SHORT'][contains(., 'by hand')][contains(., 'DECKING-REFUND')]");
+    await d.see(
+      "//aside[@aria-label='DECKING-SHORT'][contains(., 'by hand')][contains(., 'DECKING-REFUND')]",
+    );
     await (await d.button("Take it back")).click();
     await d.see("//tr[contains(., 'DECKING-REFUND')][contains(., '110.40')]");
     await d.open(`/payables?${october}`);

@@ -53,7 +53,9 @@ describe("buying", () => {
 
     await d.signIn("controller");
     await d.open(`${invoice}?${november}`);
-    await (await d.see("//input[@placeholder='Why may it pass?']")).sendKeys("Agreed by phone", Key.ENTER);
+    await (
+      await d.see("//input[@placeholder='Why may it pass?']")
+    ).sendKeys("Agreed by phone", Key.ENTER);
     await d.see("//h1[starts-with(., 'HSF-26-P')]");
     await d.open(`/payables/rules?${november}`);
     await (await d.button("Add a rule")).click();
@@ -66,7 +68,9 @@ describe("buying", () => {
     await (await d.see("//select[@aria-label='Condition 2']/option[@value='supplier']")).click();
     await (await d.see("//input[@aria-label='Value 2']")).sendKeys("S-134");
     await (await d.button("Try it")).click();
-    await d.see("//*[@aria-live='polite'][contains(., 'It takes')][contains(., 'Pierhead Catering')]");
+    await d.see(
+      "//*[@aria-live='polite'][contains(., 'It takes')][contains(., 'Pierhead Catering')]",
+    );
     await (await d.button("Save")).click();
     await d.see("//tr[contains(., 'Boxes of paper')]");
     await d.open(`/payables/received?${november}`);
@@ -79,7 +83,8 @@ describe("buying", () => {
     await d.see("//tr[contains(., 'Boxes of paper')][contains(., 'Pierhead')]");
     await d.text("The leftovers equal the control account.");
     await d.open(`${invoice.replace("/payables/invoices", "/documents")}?${november}`);
-    for (const stage of ["HSF-26-Q", order, "HSF-26-G", "HSF-26-P"]) await d.see(`//a[contains(@class, 'absolute')][contains(., '${stage}')]`);
+    for (const stage of ["HSF-26-Q", order, "HSF-26-G", "HSF-26-P"])
+      await d.see(`//a[contains(@class, 'absolute')][contains(., '${stage}')]`);
     await agrees();
   });
 
@@ -114,7 +119,9 @@ describe("paying", () => {
     await d.field("pay-next", "12 Nov 2026");
     await finish();
     await d.see("//h1[starts-with(., 'Payments of 5 Nov 2026')]");
-    await d.text("Somebody else has to post it: payment journals from 350,000.00 EUR are approved by a controller.");
+    await d.text(
+      "Somebody else has to post it: payment journals from 350,000.00 EUR are approved by a controller.",
+    );
     await d.see("//tr[contains(., 'is on hold')]");
     await d.see("//tr[contains(., 'discount until 11 Nov 2026')]");
     await (await d.see("//tr[contains(., 'Gullane Power')]")).click();
@@ -149,7 +156,9 @@ describe("paying", () => {
     await browser.get(run!);
     await (await d.button("Payments ")).click();
     await (await d.button("Make the file for the bank")).click();
-    const file = await (await d.see("//a[starts-with(@href, '/export/payment-file')]")).getAttribute("href");
+    const file = await (
+      await d.see("//a[starts-with(@href, '/export/payment-file')]")
+    ).getAttribute("href");
     const xml = await d.fetch(new URL(file!).pathname + new URL(file!).search);
     expect(xml.text).toContain("urn:iso:std:iso:20022:tech:xsd:pain.001.001.09");
     expect(xml.text).not.toContain("Fathom Systems");
@@ -188,7 +197,9 @@ describe("paying", () => {
     await d.press("400000", Key.ENTER);
     await finish();
     await d.see("//h1[starts-with(., 'Payment to Harbour Authority')]");
-    await d.text("Somebody else has to post it: payment journals from 350,000.00 EUR are approved by a controller.");
+    await d.text(
+      "Somebody else has to post it: payment journals from 350,000.00 EUR are approved by a controller.",
+    );
     const run = new URL(await browser.getCurrentUrl()).pathname;
     await finish();
     await d.text("Whoever proposed this run cannot post it");
@@ -200,7 +211,9 @@ describe("paying", () => {
     await finish();
     await d.see("//h1/following-sibling::*[contains(., 'Posted')]");
     await (await d.button("Payments 1")).click();
-    await d.see("//tr[contains(., 'Harbour Authority')][contains(., '400,000.00')]//a[starts-with(., 'HSF-26-Z')]");
+    await d.see(
+      "//tr[contains(., 'Harbour Authority')][contains(., '400,000.00')]//a[starts-with(., 'HSF-26-Z')]",
+    );
     await (await d.button("Reverse the run")).click();
     await d.press("leased elsewhere", Key.ENTER);
     await d.see("//h1/following-sibling::*[contains(., 'Reversed')]");
@@ -215,7 +228,9 @@ describe("paying", () => {
     await (await d.see("(//tr[contains(., 'Fuel filter')]//input[@type='checkbox'])[1]")).click();
     await (await d.button("Clean up 1 by hand")).click();
     await d.see("//*[@role='alert'][contains(., 'reason')]");
-    await (await d.see("//input[@aria-label='Reason']")).sendKeys("supplier has waived it", Key.ENTER);
+    await (
+      await d.see("//input[@aria-label='Reason']")
+    ).sendKeys("supplier has waived it", Key.ENTER);
     await d.see("//h1[starts-with(., 'Clean-up on')]");
     await (await d.button("Discard")).click();
     await d.see("//h1/following-sibling::*[contains(., 'Discarded')]");

@@ -15,8 +15,29 @@ describe("recurring journals", () => {
     await d.open(`/ledger/recurring/new?${october}`);
     await (await d.see("//*[@id='r-name']")).sendKeys("Lighthouse levy");
     await cell("0:account");
-    await d.press("7470", Key.ENTER, "a-fin", Key.ENTER, Key.TAB, Key.TAB, "4 parts of 4010", Key.ENTER, Key.ENTER);
-    await d.press("6630", Key.ENTER, "r-kes", Key.ENTER, Key.TAB, "Beacon meter", Key.TAB, "?", Key.ENTER, Key.ENTER);
+    await d.press(
+      "7470",
+      Key.ENTER,
+      "a-fin",
+      Key.ENTER,
+      Key.TAB,
+      Key.TAB,
+      "4 parts of 4010",
+      Key.ENTER,
+      Key.ENTER,
+    );
+    await d.press(
+      "6630",
+      Key.ENTER,
+      "r-kes",
+      Key.ENTER,
+      Key.TAB,
+      "Beacon meter",
+      Key.TAB,
+      "?",
+      Key.ENTER,
+      Key.ENTER,
+    );
     await d.press("2410", Key.ENTER, Key.TAB, Key.TAB, Key.TAB, Key.TAB, "rest", Key.ENTER);
     await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
     await d.see("//*[@data-cell='0:debit' and @aria-invalid='true']");
@@ -38,7 +59,11 @@ describe("recurring journals", () => {
     await d.open(`/ledger/accounts/6630,7470?${october}&companies=HSF,MBY`);
     await (await d.see("//tr[contains(., 'Beacon meter')]")).click();
     const beside = await d.see("//aside[starts-with(@aria-label, 'HSF-26-')]");
-    await browser.wait(async () => /1,204\.50[\s\S]*2410/.test(await beside.getText()), WAIT, "the journal beside");
+    await browser.wait(
+      async () => /1,204\.50[\s\S]*2410/.test(await beside.getText()),
+      WAIT,
+      "the journal beside",
+    );
     expect(await browser.findElement(By.css("h1")).getText()).toBe("Accounts 6630,7470");
   });
 });

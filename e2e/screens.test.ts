@@ -10,9 +10,25 @@ const base = inject("demo");
 const place = "company=HSF&book=IFRS&period=2026-10";
 /** The main screens, with a trace open where there is one, and their empty and failing states. */
 const SCREENS = [
-  ...screens("HSF", { account: "6410", journal: "HSF-26-00700", run: "HSF-25-R0001", partner: "S-102" }).map((s) => s.where),
-  `/ledger/trial-balance?${place}&trace=b!account!2140!closing`, `/ledger/trial-balance?${place}&asKnown=2026-11-02T08:00`, `/ledger/journals/HSF-26-00700?${place}&trace=j!5000`, `/statements/income-statement?${place}&trace=s!income-statement!fuel!this!standard`, `/close/verify?${place}`, `/account`, `/api/docs`,
-  `/ledger/accounts/6210?${place}&chart=1`, `/ledger/accounts/2410?${place}&as=t`, `/ledger/accounts/9010?${place}`, `/ledger/accounts/nowhere?${place}`, `/ledger/journals/99999999?${place}`, `/ledger/journals?${place}&text=nothinglikethis`,
+  ...screens("HSF", {
+    account: "6410",
+    journal: "HSF-26-00700",
+    run: "HSF-25-R0001",
+    partner: "S-102",
+  }).map((s) => s.where),
+  `/ledger/trial-balance?${place}&trace=b!account!2140!closing`,
+  `/ledger/trial-balance?${place}&asKnown=2026-11-02T08:00`,
+  `/ledger/journals/HSF-26-00700?${place}&trace=j!5000`,
+  `/statements/income-statement?${place}&trace=s!income-statement!fuel!this!standard`,
+  `/close/verify?${place}`,
+  `/account`,
+  `/api/docs`,
+  `/ledger/accounts/6210?${place}&chart=1`,
+  `/ledger/accounts/2410?${place}&as=t`,
+  `/ledger/accounts/9010?${place}`,
+  `/ledger/accounts/nowhere?${place}`,
+  `/ledger/journals/99999999?${place}`,
+  `/ledger/journals?${place}&text=nothinglikethis`,
 ];
 
 beforeAll(async () => {
@@ -22,25 +38,51 @@ beforeAll(async () => {
 afterAll(async () => browser?.quit());
 
 describe("screens", () => {
-  test.each(SCREENS)("%s is accessible (axe, WCAG 2.1 AA), fits its width, and has nothing to complain about in the console", async (path) => {
-    await browser.get(base + path);
-    await setSize(browser, 1280, 800);
-    await browser.wait(until.elementLocated(By.css("main h1")), 15_000);
-    await browser.sleep(250);
-    // No page of ours holds frames, so the way that opens a window of its own for each page is not needed.
-    const result = await new AxeBuilder(browser).setLegacyMode().withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"]).analyze();
-    expect(result.violations.map((v) => `${v.id}: ${v.nodes.slice(0, 3).map((n) => n.html.slice(0, 120)).join(" | ")}`)).toEqual([]);
-    expect(await browser.executeScript<number>("return document.documentElement.scrollWidth - innerWidth")).toBeLessThanOrEqual(0);
-    const severe = (await browser.manage().logs().get("browser")).filter((l) => l.level.name === "SEVERE").map((l) => l.message).filter((m) => !/favicon/.test(m));
-    expect(severe).toEqual([]);
-  });
+  test.each(SCREENS)(
+    "%s is accessible (axe, WCAG 2.1 AA), fits its width, and has nothing to complain about in the console",
+    async (path) => {
+      await browser.get(base + path);
+      await setSize(browser, 1280, 800);
+      await browser.wait(until.elementLocated(By.css("main h1")), 15_000);
+      await browser.sleep(250);
+      // No page of ours holds frames, so the way that opens a window of its own for each page is
+      // not needed.
+      const result = await new AxeBuilder(browser)
+        .setLegacyMode()
+        .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"])
+        .analyze();
+      expect(
+        result.violations.map(
+          (v) =>
+            `${v.id}: ${v.nodes
+              .slice(0, 3)
+              .map((n) => n.html.slice(0, 120))
+              .join(" | ")}`,
+        ),
+      ).toEqual([]);
+      expect(
+        await browser.executeScript<number>(
+          "return document.documentElement.scrollWidth - innerWidth",
+        ),
+      ).toBeLessThanOrEqual(0);
+      const severe = (await browser.manage().logs().get("browser"))
+        .filter((l) => l.level.name === "SEVERE")
+        .map((l) => l.message)
+        .filter((m) => !/favicon/.test(m));
+      expect(severe).toEqual([]);
+    },
+  );
 
   test("every person of the demo sees a desk and only what they may", async () => {
     for (const { login } of DEMO_PEOPLE) {
       await browser.manage().deleteAllCookies();
       await signInAs(browser, base, login, DEMO_PASSWORD);
       const rail = await browser.findElement(By.css("nav[aria-label=Areas]")).getText();
-      expect([login, rail.includes("Setup"), rail.includes("Ledger")]).toEqual([login, ["admin", "auditor", "controller"].includes(login), login !== "admin"]);
+      expect([login, rail.includes("Setup"), rail.includes("Ledger")]).toEqual([
+        login,
+        ["admin", "auditor", "controller"].includes(login),
+        login !== "admin",
+      ]);
     }
   });
 });
@@ -55,7 +97,15 @@ describe("first use", () => {
       await field.clear();
       await field.sendKeys(value);
     };
-    for (const [id, value] of [["name", "Kelp & Sons"], ["code", "KLP"], ["country", "IE"], ["person", "Ada Kelp"], ["login", "ada"], ["password", "short"]] as const) await type(id, value);
+    for (const [id, value] of [
+      ["name", "Kelp & Sons"],
+      ["code", "KLP"],
+      ["country", "IE"],
+      ["person", "Ada Kelp"],
+      ["login", "ada"],
+      ["password", "short"],
+    ] as const)
+      await type(id, value);
     await browser.findElement(By.css("button[type=submit]")).click();
     await browser.wait(until.elementLocated(By.id("password-problem")), 15_000);
     expect(await browser.findElement(By.id("name")).getAttribute("value")).toBe("Kelp & Sons");
@@ -63,9 +113,15 @@ describe("first use", () => {
     await browser.findElement(By.css("button[type=submit]")).click();
     await browser.wait(until.urlContains("/sign-in"), 30_000);
     await signInAs(browser, inject("empty"), "ada", "long strands of kelp");
-    await browser.wait(until.elementLocated(By.xpath("//*[contains(., 'Nothing of yours is half done')]")), 15_000);
+    await browser.wait(
+      until.elementLocated(By.xpath("//*[contains(., 'Nothing of yours is half done')]")),
+      15_000,
+    );
     await browser.get(`${inject("empty")}/ledger/trial-balance`);
-    await browser.wait(until.elementLocated(By.xpath("//h1[contains(., 'Trial balance')]")), 15_000);
+    await browser.wait(
+      until.elementLocated(By.xpath("//h1[contains(., 'Trial balance')]")),
+      15_000,
+    );
     await browser.get(`${inject("empty")}/welcome`);
     await browser.wait(until.urlContains("/today"), 15_000);
   });

@@ -17,18 +17,41 @@ declare module "vitest" {
   }
 }
 
-/** Seeds the demo into a folder of its own and serves it; beside it an empty installation, and two processes on one PostgreSQL. The application is built beforehand. */
+/**
+ * Seeds the demo into a folder of its own and serves it; beside it an empty installation, and two
+ * processes on one PostgreSQL. The application is built beforehand.
+ */
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   const folder = mkdtempSync(path.join(tmpdir(), "yellow-anchor-e2e-"));
-  const seeded = spawnSync(process.execPath, ["--import", "tsx", "src/demo/main.ts", path.join(folder, "demo")], { stdio: ["ignore", "ignore", "inherit"] });
+  const seeded = spawnSync(
+    process.execPath,
+    ["--import", "tsx", "src/demo/main.ts", path.join(folder, "demo")],
+    { stdio: ["ignore", "ignore", "inherit"] },
+  );
   if (seeded.status !== 0) throw new Error("the demo could not be seeded");
   const servers: ChildProcess[] = [];
   const serve = async (data: string, url = ""): Promise<string> => {
     const port = await freePort();
-    const server = spawn(process.execPath, ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)], { stdio: ["ignore", "ignore", "inherit"], env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", YELLOW_ANCHOR_DATA: data, DATABASE_URL: url } });
+    const server = spawn(
+      process.execPath,
+      ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)],
+      {
+        stdio: ["ignore", "ignore", "inherit"],
+        env: {
+          ...process.env,
+          NODE_ENV: "production",
+          NEXT_TELEMETRY_DISABLED: "1",
+          YELLOW_ANCHOR_DATA: data,
+          DATABASE_URL: url,
+        },
+      },
+    );
     servers.push(server);
     for (let i = 0; i < 150; i++) {
-      const ready = await fetch(`http://127.0.0.1:${port}/api/health`).then((r) => r.ok, () => false);
+      const ready = await fetch(`http://127.0.0.1:${port}/api/health`).then(
+        (r) => r.ok,
+        () => false,
+      );
       if (ready) return `http://127.0.0.1:${port}`;
       await new Promise((r) => setTimeout(r, 200));
     }
@@ -41,9 +64,21 @@ export default async function setup(project: TestProject): Promise<() => Promise
   const database = await openDatabase({ url });
   await buildWorld(database);
   await database.close();
-  project.provide("pair", await Promise.all([serve(path.join(folder, "one"), url), serve(path.join(folder, "two"), url)]));
+  project.provide(
+    "pair",
+    await Promise.all([serve(path.join(folder, "one"), url), serve(path.join(folder, "two"), url)]),
+  );
   return async () => {
-    await Promise.all(servers.map((s) => new Promise<void>((resolve) => { s.once("exit", () => resolve()); s.kill("SIGTERM"); setTimeout(() => s.kill("SIGKILL"), 4000); })));
+    await Promise.all(
+      servers.map(
+        (s) =>
+          new Promise<void>((resolve) => {
+            s.once("exit", () => resolve());
+            s.kill("SIGTERM");
+            setTimeout(() => s.kill("SIGKILL"), 4000);
+          }),
+      ),
+    );
     await postgres.stop();
     rmSync(folder, { recursive: true, force: true });
   };

@@ -28,16 +28,31 @@ describe("finding one's way by keyboard", () => {
     await browser.wait(until.urlContains("/ledger/accounts/6310"), WAIT);
     await find("HSF-26-00700", "HSF-26-00700");
     await browser.wait(until.urlMatches(/\/ledger\/journals\/\d+/), WAIT);
-    const total = (await (await d.see("//*[normalize-space(.)='Debits']/following-sibling::*[1]")).getText()).trim();
+    const total = (
+      await (await d.see("//*[normalize-space(.)='Debits']/following-sibling::*[1]")).getText()
+    ).trim();
     await find(total, "HSF-26-00700");
     await d.open(`/ledger/trial-balance?${october}`);
     const strip = await d.see("//*[@role='listbox' and @aria-label='Period']/*[@tabindex='0']");
     await strip.sendKeys(Key.ARROW_LEFT);
     await browser.wait(until.urlContains("period=2026-09"), WAIT);
     await d.see("//*[@role='option' and @aria-selected='true' and contains(., 'Sep')]");
-    await browser.wait(async () => (await browser.executeScript<string>("return document.activeElement?.textContent ?? ''")).includes("Sep"), WAIT, "the focus on September");
+    await browser.wait(
+      async () =>
+        (
+          await browser.executeScript<string>("return document.activeElement?.textContent ?? ''")
+        ).includes("Sep"),
+      WAIT,
+      "the focus on September",
+    );
     await d.chord([Key.SHIFT], Key.ARROW_RIGHT);
-    await browser.wait(async () => /from=2026-09/.test(await browser.getCurrentUrl()) && /period=2026-10/.test(await browser.getCurrentUrl()), WAIT, "a range of two periods");
+    await browser.wait(
+      async () =>
+        /from=2026-09/.test(await browser.getCurrentUrl()) &&
+        /period=2026-10/.test(await browser.getCurrentUrl()),
+      WAIT,
+      "a range of two periods",
+    );
     await d.text("Sep to Oct 2026");
     await browser.executeScript("document.activeElement.blur()");
     await d.press("?");
@@ -49,13 +64,20 @@ describe("finding one's way by keyboard", () => {
 describe("writing", () => {
   test("what is typed into a new journal before the page's script runs is not lost", async () => {
     await d.signIn("accountant");
-    const script = await (browser as Driver).sendAndGetDevToolsCommand("Page.addScriptToEvaluateOnNewDocument", {
-      source: `new MutationObserver((_l, o) => { const i = document.querySelector("#head-description"); if (i) { o.disconnect(); i.value = "Typed early"; } }).observe(document, { childList: true, subtree: true });`,
-    }) as unknown as { identifier: string };
+    const script = (await (browser as Driver).sendAndGetDevToolsCommand(
+      "Page.addScriptToEvaluateOnNewDocument",
+      {
+        source: `new MutationObserver((_l, o) => { const i = document.querySelector("#head-description"); if (i) { o.disconnect(); i.value = "Typed early"; } }).observe(document, { childList: true, subtree: true });`,
+      },
+    )) as unknown as { identifier: string };
     await d.open(`/ledger/journals/new?${october}`);
     await d.see("//h1[contains(., 'Typed early')]");
-    expect(await (await d.see("//*[@id='head-description']")).getAttribute("value")).toBe("Typed early");
-    await (browser as Driver).sendDevToolsCommand("Page.removeScriptToEvaluateOnNewDocument", { identifier: script.identifier });
+    expect(await (await d.see("//*[@id='head-description']")).getAttribute("value")).toBe(
+      "Typed early",
+    );
+    await (browser as Driver).sendDevToolsCommand("Page.removeScriptToEvaluateOnNewDocument", {
+      identifier: script.identifier,
+    });
     // It is kept like anything typed later, and can go again.
     await browser.wait(async () => /journals\/\d+/.test(await browser.getCurrentUrl()), WAIT);
     await (await d.see("//button[@aria-label='Delete this draft']")).click();
@@ -79,9 +101,18 @@ describe("writing", () => {
       await d.see("//*[@role='alert' and contains(., 'Linnea Dane changed this')]");
       expect(await (await d.see("//*[@id='head-reference']")).getAttribute("value")).toBe("FIRST");
       await (await d.button("Save mine over it")).click();
-      await browser.wait(async () => (await browser.findElements(By.css("[role=alert]"))).length === 0 || !(await d.bodyText()).includes("changed this"), WAIT);
+      await browser.wait(
+        async () =>
+          (await browser.findElements(By.css("[role=alert]"))).length === 0 ||
+          !(await d.bodyText()).includes("changed this"),
+        WAIT,
+      );
       await other.navigate().refresh();
-      await other.wait(async () => (await (await e.see("//*[@id='head-reference']")).getAttribute("value")) === "FIRST", WAIT);
+      await other.wait(
+        async () =>
+          (await (await e.see("//*[@id='head-reference']")).getAttribute("value")) === "FIRST",
+        WAIT,
+      );
       await (await d.see("//button[@aria-label='Delete this draft']")).click();
       await browser.wait(until.urlMatches(/\/ledger\/journals\?/), WAIT);
     } finally {
@@ -94,13 +125,28 @@ describe("writing", () => {
     await d.open(`/ledger/journals/new?${october}`);
     await d.field("head-description", "Twice clicked");
     await (await d.see("//*[@data-cell='0:account']")).click();
-    await d.press("6310", Key.ENTER, "harb", Key.ENTER, Key.TAB, Key.TAB, "10", Key.ENTER, Key.ENTER);
+    await d.press(
+      "6310",
+      Key.ENTER,
+      "harb",
+      Key.ENTER,
+      Key.TAB,
+      Key.TAB,
+      "10",
+      Key.ENTER,
+      Key.ENTER,
+    );
     await d.press("2410", Key.ENTER, Key.TAB, Key.TAB, Key.TAB, Key.TAB, "10", Key.ENTER);
     await d.kept();
-    await browser.actions().doubleClick(await d.button("Post")).perform();
+    await browser
+      .actions()
+      .doubleClick(await d.button("Post"))
+      .perform();
     await d.see("//h1[starts-with(., 'HSF-26-')]");
     const list = await d.fetch(`/find?company=HSF&text=${encodeURIComponent("Twice clicked")}`);
-    expect((JSON.parse(list.text) as { label: string }[]).filter((f) => /HSF-26-\d+/.test(f.label))).toHaveLength(1);
+    expect(
+      (JSON.parse(list.text) as { label: string }[]).filter((f) => /HSF-26-\d+/.test(f.label)),
+    ).toHaveLength(1);
   });
 });
 
@@ -126,7 +172,10 @@ describe("set-up", () => {
     await d.text("Merrow Boatyard · Oct 2026");
     await d.open("/setup/people");
     await d.text("You may not");
-    expect((await d.fetch("/export/trial-balance?company=HSF&book=IFRS&period=2026-10&format=csv")).status).toBe(403);
+    expect(
+      (await d.fetch("/export/trial-balance?company=HSF&book=IFRS&period=2026-10&format=csv"))
+        .status,
+    ).toBe(403);
   });
 
   test("periods open in order: a later one is refused with the reason, both together go", async () => {
@@ -169,13 +218,24 @@ describe("taking out", () => {
   test("reports leave as CSV, XLSX and PDF with the figures that are seen", async () => {
     await d.signIn("controller");
     await d.open(`/statements/income-statement?${october}&scale=1`);
-    const revenue = (await d.figure("s!income-statement!revenue!this!standard")).replaceAll(",", "");
-    const csv = await d.fetch(`/export/statements/income-statement?${october}&format=csv&layout=standard&scale=1`);
-    expect([csv.status, csv.type.split(";")[0], csv.disposition.startsWith("attachment")]).toEqual([200, "text/csv", true]);
+    const revenue = (await d.figure("s!income-statement!revenue!this!standard")).replaceAll(
+      ",",
+      "",
+    );
+    const csv = await d.fetch(
+      `/export/statements/income-statement?${october}&format=csv&layout=standard&scale=1`,
+    );
+    expect([csv.status, csv.type.split(";")[0], csv.disposition.startsWith("attachment")]).toEqual([
+      200,
+      "text/csv",
+      true,
+    ]);
     expect(csv.text.split("\n").find((l) => l.startsWith("Revenue"))).toContain(revenue);
     const balance = await d.fetch(`/export/trial-balance?${october}&format=xlsx`);
     expect([balance.status, balance.text.slice(0, 2)]).toEqual([200, "PK"]);
-    const pdf = await d.fetch(`/export/statements/balance-sheet?${october}&format=pdf&layout=standard&scale=1000`);
+    const pdf = await d.fetch(
+      `/export/statements/balance-sheet?${october}&format=pdf&layout=standard&scale=1000`,
+    );
     expect([pdf.status, pdf.text.slice(0, 5), pdf.bytes > 5000]).toEqual([200, "%PDF-", true]);
   });
 });
@@ -184,17 +244,38 @@ describe("two processes on one PostgreSQL", () => {
   test("whoever works on one sees at once what was done on the other; sessions hold on both; numbers have no gap", async () => {
     const [one, two] = inject("pair");
     const ask = async (address: string, path: string, token: string, body?: unknown) => {
-      const response = await fetch(`${address}/api/v1${path}`, { ...(body ? { method: "POST", body: JSON.stringify(body) } : {}), headers: { "content-type": "application/json", authorization: `Bearer ${token}` } });
+      const response = await fetch(`${address}/api/v1${path}`, {
+        ...(body ? { method: "POST", body: JSON.stringify(body) } : {}),
+        headers: { "content-type": "application/json", authorization: `Bearer ${token}` },
+      });
       return { status: response.status, value: (await response.json()) as Record<string, unknown> };
     };
-    const token = (await ask(one, "/tokens", "", { user: "controller", password: PASSWORD })).value.token as string;
-    const journal = (n: number) => ({ company: "ALP", type: "general", date: "2026-10-05", description: `Pair ${n}`, post: true, lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, debit: "1.00" }, { account: "2410", credit: "1.00" }] });
-    const posted = await Promise.all(Array.from({ length: 40 }, (_, n) => ask([one, two][n % 2]!, "/journals", token, journal(n))));
+    const token = (await ask(one, "/tokens", "", { user: "controller", password: PASSWORD })).value
+      .token as string;
+    const journal = (n: number) => ({
+      company: "ALP",
+      type: "general",
+      date: "2026-10-05",
+      description: `Pair ${n}`,
+      post: true,
+      lines: [
+        { account: "6310", dimensions: { costCentre: "HARB" }, debit: "1.00" },
+        { account: "2410", credit: "1.00" },
+      ],
+    });
+    const posted = await Promise.all(
+      Array.from({ length: 40 }, (_, n) => ask([one, two][n % 2]!, "/journals", token, journal(n))),
+    );
     expect(posted.map((p) => p.status)).toEqual(posted.map(() => 201));
-    expect(posted.map((p) => p.value.number as string).sort()).toEqual(Array.from({ length: 40 }, (_, i) => `ALP-26-${String(i + 1).padStart(5, "0")}`));
+    expect(posted.map((p) => p.value.number as string).sort()).toEqual(
+      Array.from({ length: 40 }, (_, i) => `ALP-26-${String(i + 1).padStart(5, "0")}`),
+    );
     for (const address of [one, two]) {
       const { value } = await ask(address, "/trial-balance?company=ALP&period=2026-10", token);
-      expect((value.rows as { account: string; debit: string }[]).find((r) => r.account === "6310")!.debit).toBe("40.00");
+      expect(
+        (value.rows as { account: string; debit: string }[]).find((r) => r.account === "6310")!
+          .debit,
+      ).toBe("40.00");
     }
     // A value added on one is known on the other before its next posting.
     await browser.manage().deleteAllCookies();
@@ -206,7 +287,13 @@ describe("two processes on one PostgreSQL", () => {
     await p.field("record-name", "New centre");
     await (await p.button("Save")).click();
     await p.see("//*[@role='row' or self::tr][contains(., 'NEWC')]");
-    const other = await ask(two, "/journals", token, { ...journal(41), lines: [{ account: "6310", dimensions: { costCentre: "NEWC" }, debit: "1.00" }, { account: "2410", credit: "1.00" }] });
+    const other = await ask(two, "/journals", token, {
+      ...journal(41),
+      lines: [
+        { account: "6310", dimensions: { costCentre: "NEWC" }, debit: "1.00" },
+        { account: "2410", credit: "1.00" },
+      ],
+    });
     expect([other.status, other.value.number]).toEqual([201, "ALP-26-00041"]);
   });
 
@@ -233,7 +320,9 @@ describe("two processes on one PostgreSQL", () => {
     expect(await q.figure("b!account!3210!opening")).toBe("750.00");
     await q.open(`${run}?company=ALP&book=IFRS&period=2025-12`);
     await (await q.button("Reverse the run")).click();
-    await (await q.see("//input[@aria-label='Reason']")).sendKeys("one invoice more to come", Key.ENTER);
+    await (
+      await q.see("//input[@aria-label='Reason']")
+    ).sendKeys("one invoice more to come", Key.ENTER);
     await q.text("The run is reversed");
     await q.open("/ledger/trial-balance?company=ALP&book=IFRS&period=2026-01&zeros=1");
     expect(await q.figure("b!account!3210!opening")).toBe("0.00");

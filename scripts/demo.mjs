@@ -8,8 +8,17 @@ install();
 build();
 const env = { ...process.env };
 delete env.DATABASE_URL;
-const seeded = spawnSync(process.execPath, [tsx, "src/demo/main.ts", folder, ...(fresh ? ["--fresh"] : [])], { cwd: root, stdio: ["ignore", "inherit", "inherit"], env });
+const seeded = spawnSync(
+  process.execPath,
+  [tsx, "src/demo/main.ts", folder, ...(fresh ? ["--fresh"] : [])],
+  { cwd: root, stdio: ["ignore", "inherit", "inherit"], env },
+);
 if (seeded.status !== 0) process.exit(seeded.status ?? 1);
 await serve({ port, data: folder });
-const people = spawnSync(process.execPath, [tsx, "src/demo/listPeople.ts"], { cwd: root, encoding: "utf8" }).stdout;
-console.log(`\nYellow Anchor, the demo: http://127.0.0.1:${port}\n\n${people}\nStop with Ctrl C. The data stays in ${path.relative(process.cwd(), folder) || folder}.\n`);
+const people = spawnSync(process.execPath, [tsx, "src/demo/listPeople.ts"], {
+  cwd: root,
+  encoding: "utf8",
+}).stdout;
+console.log(
+  `\nYellow Anchor, the demo: http://127.0.0.1:${port}\n\n${people}\nStop with Ctrl C. The data stays in ${path.relative(process.cwd(), folder) || folder}.\n`,
+);

@@ -22,17 +22,23 @@ export function options(argv, flags = []) {
 
 const stamp = (name) => path.join(root, "node_modules", `.yellow-anchor-${name}`);
 
-const lockHash = () => createHash("sha256").update(readFileSync(path.join(root, "package-lock.json"))).digest("hex");
+const lockHash = () =>
+  createHash("sha256")
+    .update(readFileSync(path.join(root, "package-lock.json")))
+    .digest("hex");
 
-/**
- * Installs what package-lock.json says, where that has not been done. Not by `npm ci`: it demands the optional packages of every
- * platform to be in the lock file, and a registry need not carry those of platforms that nobody here uses.
- */
+/** Installs exactly what package-lock.json says, where that has not been done; the lock never changes. */
 export function install() {
-  if (existsSync(stamp("installed")) && readFileSync(stamp("installed"), "utf8") === lockHash()) return;
+  if (existsSync(stamp("installed")) && readFileSync(stamp("installed"), "utf8") === lockHash())
+    return;
   console.log("Installing packages …");
-  const result = spawnSync("npm", ["install", "--no-audit", "--no-fund"], { cwd: root, stdio: ["ignore", "ignore", "inherit"], shell: process.platform === "win32" });
-  if (result.status !== 0) fail("Packages could not be installed. Is the package registry reachable?");
+  const result = spawnSync("npm", ["ci", "--no-audit", "--no-fund"], {
+    cwd: root,
+    stdio: ["ignore", "ignore", "inherit"],
+    shell: process.platform === "win32",
+  });
+  if (result.status !== 0)
+    fail("Packages could not be installed. Is the package registry reachable?");
   writeFileSync(stamp("installed"), lockHash());
 }
 
@@ -40,19 +46,27 @@ export function install() {
 export function build() {
   const hash = createHash("sha256");
   const visit = (place) => {
-    for (const entry of readdirSync(path.join(root, place), { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
+    for (const entry of readdirSync(path.join(root, place), { withFileTypes: true }).sort((a, b) =>
+      a.name < b.name ? -1 : 1,
+    )) {
       const file = path.join(place, entry.name);
       if (entry.isDirectory()) visit(file);
-      else if (!/\.test\.tsx?$/.test(file)) hash.update(file).update(readFileSync(path.join(root, file)));
+      else if (!/\.test\.tsx?$/.test(file))
+        hash.update(file).update(readFileSync(path.join(root, file)));
     }
   };
   for (const place of ["src", "public"]) visit(place);
-  for (const file of ["package-lock.json", "next.config.ts", "postcss.config.mjs", "tsconfig.json"]) hash.update(readFileSync(path.join(root, file)));
+  for (const file of ["package-lock.json", "next.config.ts", "postcss.config.mjs", "tsconfig.json"])
+    hash.update(readFileSync(path.join(root, file)));
   const wanted = hash.digest("hex");
   const mark = path.join(root, ".next", "built-from");
   if (existsSync(mark) && readFileSync(mark, "utf8") === wanted) return;
   console.log("Building …");
-  const result = spawnSync(process.execPath, [next, "build"], { cwd: root, env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1" }, encoding: "utf8" });
+  const result = spawnSync(process.execPath, [next, "build"], {
+    cwd: root,
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: "1" },
+    encoding: "utf8",
+  });
   if (result.status !== 0) {
     process.stderr.write(`${result.stdout}\n${result.stderr}\n`);
     fail("The application could not be built.");
@@ -62,9 +76,19 @@ export function build() {
 
 /** Starts the application and waits until it answers. Its end ends this process. */
 export async function serve({ port, data, url, host = "127.0.0.1" }) {
-  const env = { ...process.env, NEXT_TELEMETRY_DISABLED: "1", NODE_ENV: "production", ...(data ? { YELLOW_ANCHOR_DATA: data } : {}), ...(url ? { DATABASE_URL: url } : {}) };
+  const env = {
+    ...process.env,
+    NEXT_TELEMETRY_DISABLED: "1",
+    NODE_ENV: "production",
+    ...(data ? { YELLOW_ANCHOR_DATA: data } : {}),
+    ...(url ? { DATABASE_URL: url } : {}),
+  };
   if (!url) delete env.DATABASE_URL;
-  const child = spawn(process.execPath, [next, "start", "-H", host, "-p", String(port)], { cwd: root, env, stdio: ["ignore", "ignore", "inherit"] });
+  const child = spawn(process.execPath, [next, "start", "-H", host, "-p", String(port)], {
+    cwd: root,
+    env,
+    stdio: ["ignore", "ignore", "inherit"],
+  });
   let ended = false;
   child.once("exit", (code) => {
     ended = true;

@@ -1,4 +1,5 @@
-// Runs one of the project's TypeScript programs: node scripts/run.mjs [--built] FILE [ARGUMENTS]. With --built the application is built before.
+// Runs one of the project's TypeScript programs: node scripts/run.mjs [--built] FILE [ARGUMENTS].
+// With --built the application is built before.
 import { build, install, root, spawnSync, tsx } from "./lib.mjs";
 
 install();

@@ -1,4 +1,5 @@
-// npm test: unit, server (embedded and PostgreSQL) and browser tests, with what they need installed first. One part: node scripts/test.mjs unit
+// npm test: unit, server (embedded and PostgreSQL) and browser tests, with what they need installed
+// first. One part: node scripts/test.mjs unit
 import { readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { build, existsSync, fail, install, path, root, spawnSync } from "./lib.mjs";
@@ -6,15 +7,32 @@ import { build, existsSync, fail, install, path, root, spawnSync } from "./lib.m
 const asked = process.argv[2];
 const parts = [
   { name: "unit", project: "unit", env: {} },
-  { name: "server", project: "server", env: { TEST_DATABASE: "embedded" }, title: "server, embedded" },
-  { name: "server", project: "server", env: { TEST_DATABASE: "server" }, title: "server, PostgreSQL", needs: ["postgresql"] },
+  {
+    name: "server",
+    project: "server",
+    env: { TEST_DATABASE: "embedded" },
+    title: "server, embedded",
+  },
+  {
+    name: "server",
+    project: "server",
+    env: { TEST_DATABASE: "server" },
+    title: "server, PostgreSQL",
+    needs: ["postgresql"],
+  },
   { name: "e2e", project: "e2e", env: {}, title: "browser", needs: ["chromium", "postgresql"] },
 ].filter((p) => !asked || p.name === asked);
 if (parts.length === 0) fail("node scripts/test.mjs [unit | server | e2e]");
 
 const NEEDS = {
-  postgresql: { packages: ["postgresql"], there: () => existsSync("/usr/lib/postgresql") || existsSync("/usr/local/bin/postgres") },
-  chromium: { packages: ["chromium", "chromium-driver"], there: () => existsSync("/usr/bin/chromium") && existsSync("/usr/bin/chromedriver") },
+  postgresql: {
+    packages: ["postgresql"],
+    there: () => existsSync("/usr/lib/postgresql") || existsSync("/usr/local/bin/postgres"),
+  },
+  chromium: {
+    packages: ["chromium", "chromium-driver"],
+    there: () => existsSync("/usr/bin/chromium") && existsSync("/usr/bin/chromedriver"),
+  },
 };
 
 install();
@@ -25,15 +43,32 @@ for (const need of new Set(parts.flatMap((p) => p.needs ?? []))) {
   if (may) {
     console.log(`Installing ${packages.join(" and ")} …`);
     spawnSync("apt-get", ["update"], { stdio: "ignore" });
-    spawnSync("apt-get", ["install", "-y", "--no-install-recommends", ...packages], { stdio: "ignore", env: { ...process.env, DEBIAN_FRONTEND: "noninteractive" } });
+    spawnSync("apt-get", ["install", "-y", "--no-install-recommends", ...packages], {
+      stdio: "ignore",
+      env: { ...process.env, DEBIAN_FRONTEND: "noninteractive" },
+    });
   }
-  if (!there()) fail(`The tests need Debian's ${packages.join(" and ")}, which ${may ? "could not be installed" : "this account may not install"}. Install them, or run a part that does without: npm run test:unit`);
+  if (!there())
+    fail(
+      `The tests need Debian's ${packages.join(" and ")}, which ${may ? "could not be installed" : "this account may not install"}. Install them, or run a part that does without: npm run test:unit`,
+    );
 }
 
 let passed = 0;
 let failed = 0;
 if (!asked) {
-  for (const [title, ...command] of [["types", "node_modules/typescript/bin/tsc", "--noEmit"], ["lint", "node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"], ["layers", "node_modules/dependency-cruiser/bin/dependency-cruise.mjs", "src", "--config", ".dependency-cruiser.cjs"]]) {
+  for (const [title, ...command] of [
+    ["format", "node_modules/prettier/bin/prettier.cjs", "--check", "--log-level", "warn", "."],
+    ["types", "node_modules/typescript/bin/tsc", "--noEmit"],
+    ["lint", "node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"],
+    [
+      "layers",
+      "node_modules/dependency-cruiser/bin/dependency-cruise.mjs",
+      "src",
+      "--config",
+      ".dependency-cruiser.cjs",
+    ],
+  ]) {
     const result = spawnSync(process.execPath, command, { cwd: root, encoding: "utf8" });
     if (result.status === 0) passed++;
     else {
@@ -48,13 +83,27 @@ for (const part of parts) {
   const report = path.join(tmpdir(), `yellow-anchor-report-${process.pid}.json`);
   rmSync(report, { force: true });
   console.log(`\n${part.title ?? part.name}`);
-  const result = spawnSync(process.execPath, ["node_modules/vitest/vitest.mjs", "run", "--project", part.project, "--reporter=default", "--reporter=json", `--outputFile.json=${report}`], { cwd: root, stdio: "inherit", env: { ...process.env, ...part.env } });
+  const result = spawnSync(
+    process.execPath,
+    [
+      "node_modules/vitest/vitest.mjs",
+      "run",
+      "--project",
+      part.project,
+      "--reporter=default",
+      "--reporter=json",
+      `--outputFile.json=${report}`,
+    ],
+    { cwd: root, stdio: "inherit", env: { ...process.env, ...part.env } },
+  );
   if (!existsSync(report)) {
     failed++;
     console.log(`${part.title ?? part.name}: no test ran`);
     continue;
   }
-  const { numPassedTests, numFailedTests, numFailedTestSuites } = JSON.parse(readFileSync(report, "utf8"));
+  const { numPassedTests, numFailedTests, numFailedTestSuites } = JSON.parse(
+    readFileSync(report, "utf8"),
+  );
   passed += numPassedTests;
   // A file that fails before its first test counts as one failure.
   failed += numFailedTests || (result.status === 0 ? 0 : Math.max(1, numFailedTestSuites));

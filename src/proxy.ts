@@ -1,6 +1,9 @@
 import { NextResponse, type NextRequest } from "next/server";
 
-/** Every page gets a content security policy with a nonce of its own: no script runs that the application did not send. */
+/**
+ * Every page gets a content security policy with a nonce of its own: no script runs that the
+ * application did not send.
+ */
 export function proxy(request: NextRequest) {
   const nonce = Buffer.from(crypto.randomUUID()).toString("base64");
   const development = process.env.NODE_ENV === "development";
@@ -24,4 +27,11 @@ export function proxy(request: NextRequest) {
   return response;
 }
 
-export const config = { matcher: [{ source: "/((?!api|_next/static|_next/image|favicon.ico|icon.svg).*)", missing: [{ type: "header", key: "next-router-prefetch" }] }] };
+export const config = {
+  matcher: [
+    {
+      source: "/((?!api|_next/static|_next/image|favicon.ico|icon.svg).*)",
+      missing: [{ type: "header", key: "next-router-prefetch" }],
+    },
+  ],
+};

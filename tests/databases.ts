@@ -9,7 +9,9 @@ import { buildWorld } from "./world";
 
 declare module "vitest" {
   interface ProvidedContext {
-    /** A dump of the embedded database with the test world, or the address of the server's template. */
+    /**
+     * A dump of the embedded database with the test world, or the address of the server's template.
+     */
     embedded: string;
     server: string | null;
   }
@@ -17,7 +19,8 @@ declare module "vitest" {
 
 /**
  * Builds the small test world once per kind of database; each test file starts from a copy.
- * TEST_DATABASE says which kind: embedded (the default) or server, for which a PostgreSQL is started on a free port.
+ * TEST_DATABASE says which kind: embedded (the default) or server, for which a PostgreSQL is
+ * started on a free port.
  */
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   const folder = mkdtempSync(path.join(tmpdir(), "yellow-anchor-test-"));
@@ -47,13 +50,24 @@ export default async function setup(project: TestProject): Promise<() => Promise
 
 /** Where Debian and others keep the server's programs. */
 function postgresPrograms(): string {
-  const places = existsSync("/usr/lib/postgresql") ? readdirSync("/usr/lib/postgresql").sort((a, b) => Number(b) - Number(a)).map((v) => `/usr/lib/postgresql/${v}/bin`) : [];
-  const found = [...places, "/usr/local/bin", "/usr/bin", "/opt/homebrew/bin"].find((p) => existsSync(path.join(p, "initdb")) && existsSync(path.join(p, "postgres")));
-  if (!found) throw new Error("No PostgreSQL server found. Install Debian's package postgresql, or run the tests on the embedded database alone.");
+  const places = existsSync("/usr/lib/postgresql")
+    ? readdirSync("/usr/lib/postgresql")
+        .sort((a, b) => Number(b) - Number(a))
+        .map((v) => `/usr/lib/postgresql/${v}/bin`)
+    : [];
+  const found = [...places, "/usr/local/bin", "/usr/bin", "/opt/homebrew/bin"].find(
+    (p) => existsSync(path.join(p, "initdb")) && existsSync(path.join(p, "postgres")),
+  );
+  if (!found)
+    throw new Error(
+      "No PostgreSQL server found. Install Debian's package postgresql, or run the tests on the embedded database alone.",
+    );
   return found;
 }
 
-export async function startPostgres(folder: string): Promise<{ port: number; psql(statement: string): void; stop(): Promise<void> }> {
+export async function startPostgres(
+  folder: string,
+): Promise<{ port: number; psql(statement: string): void; stop(): Promise<void> }> {
   const bin = postgresPrograms();
   const data = path.join(folder, "pg");
   mkdirSync(data, { recursive: true });
@@ -63,11 +77,49 @@ export async function startPostgres(folder: string): Promise<{ port: number; psq
     execFileSync("chmod", ["755", folder]);
     execFileSync("chown", ["-R", "postgres", data]);
   }
-  const run = (program: string, args: string[]): [string, string[]] => (asRoot ? ["runuser", ["-u", "postgres", "--", path.join(bin, program), ...args]] : [path.join(bin, program), args]);
-  execFileSync(...run("initdb", ["-D", data, "-U", "postgres", "-A", "trust", "-E", "UTF8", "--locale=C", "--no-sync"]), { stdio: "ignore" });
+  const run = (program: string, args: string[]): [string, string[]] =>
+    asRoot
+      ? ["runuser", ["-u", "postgres", "--", path.join(bin, program), ...args]]
+      : [path.join(bin, program), args];
+  execFileSync(
+    ...run("initdb", [
+      "-D",
+      data,
+      "-U",
+      "postgres",
+      "-A",
+      "trust",
+      "-E",
+      "UTF8",
+      "--locale=C",
+      "--no-sync",
+    ]),
+    { stdio: "ignore" },
+  );
   const port = await freePort();
-  const server = spawn(...run("postgres", ["-D", data, "-p", String(port), "-c", "listen_addresses=127.0.0.1", "-c", `unix_socket_directories=${data}`, "-c", "fsync=off", "-c", "max_connections=120"]), { stdio: "ignore" });
-  const psql = (statement: string) => void execFileSync("psql", ["-q", "-h", "127.0.0.1", "-p", String(port), "-U", "postgres", "-c", statement], { stdio: ["ignore", "ignore", "pipe"] });
+  const server = spawn(
+    ...run("postgres", [
+      "-D",
+      data,
+      "-p",
+      String(port),
+      "-c",
+      "listen_addresses=127.0.0.1",
+      "-c",
+      `unix_socket_directories=${data}`,
+      "-c",
+      "fsync=off",
+      "-c",
+      "max_connections=120",
+    ]),
+    { stdio: "ignore" },
+  );
+  const psql = (statement: string) =>
+    void execFileSync(
+      "psql",
+      ["-q", "-h", "127.0.0.1", "-p", String(port), "-U", "postgres", "-c", statement],
+      { stdio: ["ignore", "ignore", "pipe"] },
+    );
   for (let i = 0; ; i++) {
     try {
       psql("select 1");
@@ -84,7 +136,9 @@ export async function startPostgres(folder: string): Promise<{ port: number; psq
       new Promise((resolve) => {
         server.once("exit", () => resolve());
         try {
-          execFileSync(...run("pg_ctl", ["-D", data, "-m", "immediate", "stop"]), { stdio: "ignore" });
+          execFileSync(...run("pg_ctl", ["-D", data, "-m", "immediate", "stop"]), {
+            stdio: "ignore",
+          });
         } catch {
           server.kill("SIGKILL");
         }

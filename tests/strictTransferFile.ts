@@ -3,37 +3,129 @@ import { isValidBIC, isValidIBAN } from "ibantools";
 
 type Node = Record<string, unknown>;
 /** Element names in the order of the published message definition, with how often each may come. */
-type Rule = readonly [name: string, least: 0 | 1, most: number, inner: readonly Rule[] | ((text: string) => boolean)];
+type Rule = readonly [
+  name: string,
+  least: 0 | 1,
+  most: number,
+  inner: readonly Rule[] | ((text: string) => boolean),
+];
 
-const text = (most: number) => (t: string) => t.length >= 1 && t.length <= most && /^[A-Za-z0-9/\-?:().,'+ ]+$/.test(t) && !/^\/|\/$|\/\//.test(t);
+const text = (most: number) => (t: string) =>
+  t.length >= 1 &&
+  t.length <= most &&
+  /^[A-Za-z0-9/\-?:().,'+ ]+$/.test(t) &&
+  !/^\/|\/$|\/\//.test(t);
 const amount = (t: string) => /^\d{1,18}(\.\d{1,5})?$/.test(t) && Number(t) > 0;
-const one = (...values: string[]) => (t: string) => values.includes(t);
-const address: readonly Rule[] = [["StrtNm", 0, 1, text(70)], ["PstCd", 0, 1, text(16)], ["TwnNm", 0, 1, text(35)], ["Ctry", 0, 1, (t) => /^[A-Z]{2}$/.test(t)]];
-const party: readonly Rule[] = [["Nm", 1, 1, text(140)], ["PstlAdr", 0, 1, address]];
-const agent: readonly Rule[] = [["FinInstnId", 1, 1, [["BICFI", 0, 1, (t) => isValidBIC(t)], ["Othr", 0, 1, [["Id", 1, 1, text(35)]]]]]];
+const one =
+  (...values: string[]) =>
+  (t: string) =>
+    values.includes(t);
+const address: readonly Rule[] = [
+  ["StrtNm", 0, 1, text(70)],
+  ["PstCd", 0, 1, text(16)],
+  ["TwnNm", 0, 1, text(35)],
+  ["Ctry", 0, 1, (t) => /^[A-Z]{2}$/.test(t)],
+];
+const party: readonly Rule[] = [
+  ["Nm", 1, 1, text(140)],
+  ["PstlAdr", 0, 1, address],
+];
+const agent: readonly Rule[] = [
+  [
+    "FinInstnId",
+    1,
+    1,
+    [
+      ["BICFI", 0, 1, (t) => isValidBIC(t)],
+      ["Othr", 0, 1, [["Id", 1, 1, text(35)]]],
+    ],
+  ],
+];
 const account: readonly Rule[] = [["Id", 1, 1, [["IBAN", 1, 1, (t) => isValidIBAN(t)]]]];
 const count = (t: string) => /^\d{1,15}$/.test(t);
 const MESSAGE: readonly Rule[] = [
-  ["GrpHdr", 1, 1, [["MsgId", 1, 1, text(35)], ["CreDtTm", 1, 1, (t) => /^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d$/.test(t)], ["NbOfTxs", 1, 1, count], ["CtrlSum", 0, 1, amount], ["InitgPty", 1, 1, [["Nm", 1, 1, text(140)]]]]],
-  ["PmtInf", 1, 1e6, [
-    ["PmtInfId", 1, 1, text(35)], ["PmtMtd", 1, 1, one("TRF")], ["BtchBookg", 0, 1, one("true", "false")], ["NbOfTxs", 0, 1, count], ["CtrlSum", 0, 1, amount], ["PmtTpInf", 0, 1, [["SvcLvl", 0, 1, [["Cd", 1, 1, one("SEPA")]]]]], ["ReqdExctnDt", 1, 1, [["Dt", 1, 1, (t) => /^\d{4}-\d\d-\d\d$/.test(t)]]],
-    ["Dbtr", 1, 1, party], ["DbtrAcct", 1, 1, account], ["DbtrAgt", 1, 1, agent], ["ChrgBr", 0, 1, one("SLEV", "SHAR", "DEBT", "CRED")],
-    ["CdtTrfTxInf", 1, 1e6, [
-      ["PmtId", 1, 1, [["InstrId", 0, 1, text(35)], ["EndToEndId", 1, 1, text(35)]]], ["Amt", 1, 1, [["InstdAmt", 1, 1, amount]]], ["CdtrAgt", 0, 1, agent], ["Cdtr", 0, 1, party], ["CdtrAcct", 0, 1, account], ["Purp", 0, 1, [["Cd", 1, 1, (t) => /^[A-Z]{4}$/.test(t)]]], ["RmtInf", 0, 1, [["Ustrd", 0, 1, text(140)]]],
-    ]],
-  ]],
+  [
+    "GrpHdr",
+    1,
+    1,
+    [
+      ["MsgId", 1, 1, text(35)],
+      ["CreDtTm", 1, 1, (t) => /^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d$/.test(t)],
+      ["NbOfTxs", 1, 1, count],
+      ["CtrlSum", 0, 1, amount],
+      ["InitgPty", 1, 1, [["Nm", 1, 1, text(140)]]],
+    ],
+  ],
+  [
+    "PmtInf",
+    1,
+    1e6,
+    [
+      ["PmtInfId", 1, 1, text(35)],
+      ["PmtMtd", 1, 1, one("TRF")],
+      ["BtchBookg", 0, 1, one("true", "false")],
+      ["NbOfTxs", 0, 1, count],
+      ["CtrlSum", 0, 1, amount],
+      ["PmtTpInf", 0, 1, [["SvcLvl", 0, 1, [["Cd", 1, 1, one("SEPA")]]]]],
+      ["ReqdExctnDt", 1, 1, [["Dt", 1, 1, (t) => /^\d{4}-\d\d-\d\d$/.test(t)]]],
+      ["Dbtr", 1, 1, party],
+      ["DbtrAcct", 1, 1, account],
+      ["DbtrAgt", 1, 1, agent],
+      ["ChrgBr", 0, 1, one("SLEV", "SHAR", "DEBT", "CRED")],
+      [
+        "CdtTrfTxInf",
+        1,
+        1e6,
+        [
+          [
+            "PmtId",
+            1,
+            1,
+            [
+              ["InstrId", 0, 1, text(35)],
+              ["EndToEndId", 1, 1, text(35)],
+            ],
+          ],
+          ["Amt", 1, 1, [["InstdAmt", 1, 1, amount]]],
+          ["CdtrAgt", 0, 1, agent],
+          ["Cdtr", 0, 1, party],
+          ["CdtrAcct", 0, 1, account],
+          ["Purp", 0, 1, [["Cd", 1, 1, (t) => /^[A-Z]{4}$/.test(t)]]],
+          ["RmtInf", 0, 1, [["Ustrd", 0, 1, text(140)]]],
+        ],
+      ],
+    ],
+  ],
 ];
 
-/** Everything in which a file of credit transfers breaks the published rules of pain.001.001.09: order and number of elements, types, character set, check digits, counts and sums. */
+/**
+ * Everything in which a file of credit transfers breaks the published rules of pain.001.001.09:
+ * order and number of elements, types, character set, check digits, counts and sums.
+ */
 export function faultsOfTransferFile(xml: string): string[] {
   const wellFormed = XMLValidator.validate(xml);
   if (wellFormed !== true) return [wellFormed.err.msg];
-  const [root] = (new XMLParser({ preserveOrder: true, ignoreAttributes: false, parseTagValue: false, ignoreDeclaration: true, trimValues: true }).parse(xml) as Node[]).filter((n) => "Document" in n);
-  if (!root || (root[":@"] as Node | undefined)?.["@_xmlns"] !== "urn:iso:std:iso:20022:tech:xsd:pain.001.001.09") return ["no Document of the name space"];
+  const [root] = (
+    new XMLParser({
+      preserveOrder: true,
+      ignoreAttributes: false,
+      parseTagValue: false,
+      ignoreDeclaration: true,
+      trimValues: true,
+    }).parse(xml) as Node[]
+  ).filter((n) => "Document" in n);
+  if (
+    !root ||
+    (root[":@"] as Node | undefined)?.["@_xmlns"] !==
+      "urn:iso:std:iso:20022:tech:xsd:pain.001.001.09"
+  )
+    return ["no Document of the name space"];
   const faults: string[] = [];
   const textOf = (nodes: Node[]): string => nodes.map((n) => String(n["#text"] ?? "")).join("");
   const walk = (nodes: Node[], rules: readonly Rule[], path: string) => {
-    const names = nodes.map((n) => Object.keys(n).find((k) => k !== ":@")!).filter((n) => n !== "#text");
+    const names = nodes
+      .map((n) => Object.keys(n).find((k) => k !== ":@")!)
+      .filter((n) => n !== "#text");
     let at = 0;
     for (const [name, least, most] of rules) {
       let n = 0;
@@ -46,20 +138,46 @@ export function faultsOfTransferFile(xml: string): string[] {
       const inner = rules.find((r) => r[0] === name)?.[3];
       if (typeof inner === "function") {
         const value = textOf(node[name] as Node[]);
-        if (!inner(value) || (node[name] as Node[]).some((n) => !("#text" in n))) faults.push(`${path}/${name}: ${value}`);
+        if (!inner(value) || (node[name] as Node[]).some((n) => !("#text" in n)))
+          faults.push(`${path}/${name}: ${value}`);
       } else if (inner) walk(node[name] as Node[], inner, `${path}/${name}`);
     }
   };
   const [message] = root.Document as Node[];
   if (!message || !("CstmrCdtTrfInitn" in message)) return ["no CstmrCdtTrfInitn"];
   walk(message.CstmrCdtTrfInitn as Node[], MESSAGE, "");
-  const plain = (new XMLParser({ ignoreAttributes: false, parseTagValue: false, isArray: (n) => n === "PmtInf" || n === "CdtTrfTxInf" }).parse(xml) as { Document: { CstmrCdtTrfInitn: { GrpHdr: { NbOfTxs: string; CtrlSum: string }; PmtInf: { NbOfTxs: string; CtrlSum: string; CdtTrfTxInf: { PmtId: { EndToEndId: string }; Amt: { InstdAmt: { "#text": string } } }[] }[] } } }).Document.CstmrCdtTrfInitn;
+  const plain = (
+    new XMLParser({
+      ignoreAttributes: false,
+      parseTagValue: false,
+      isArray: (n) => n === "PmtInf" || n === "CdtTrfTxInf",
+    }).parse(xml) as {
+      Document: {
+        CstmrCdtTrfInitn: {
+          GrpHdr: { NbOfTxs: string; CtrlSum: string };
+          PmtInf: {
+            NbOfTxs: string;
+            CtrlSum: string;
+            CdtTrfTxInf: {
+              PmtId: { EndToEndId: string };
+              Amt: { InstdAmt: { "#text": string } };
+            }[];
+          }[];
+        };
+      };
+    }
+  ).Document.CstmrCdtTrfInitn;
   const cents = (t: string): bigint => BigInt(Math.round(Number(t) * 1000));
   const all = plain.PmtInf.flatMap((p) => p.CdtTrfTxInf);
-  for (const [of, list] of [[plain.GrpHdr, all], ...plain.PmtInf.map((p) => [p, p.CdtTrfTxInf] as const)] as const) {
+  for (const [of, list] of [
+    [plain.GrpHdr, all],
+    ...plain.PmtInf.map((p) => [p, p.CdtTrfTxInf] as const),
+  ] as const) {
     if (Number(of.NbOfTxs) !== list.length) faults.push(`NbOfTxs ${of.NbOfTxs} for ${list.length}`);
-    if (cents(of.CtrlSum) !== list.reduce((t, x) => t + cents(x.Amt.InstdAmt["#text"]), 0n)) faults.push(`CtrlSum ${of.CtrlSum}`);
+    if (cents(of.CtrlSum) !== list.reduce((t, x) => t + cents(x.Amt.InstdAmt["#text"]), 0n))
+      faults.push(`CtrlSum ${of.CtrlSum}`);
   }
-  if (new Set(all.map((t) => t.PmtId.EndToEndId)).size !== all.length) faults.push("an EndToEndId comes twice");
+  if (new Set(all.map((t) => t.PmtId.EndToEndId)).size !== all.length)
+    faults.push("an EndToEndId comes twice");
   return faults;
 }

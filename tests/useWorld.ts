@@ -5,7 +5,10 @@ import { afterAll, beforeAll, inject } from "vitest";
 import { openDatabase, type Database } from "../src/server/db";
 
 /** A copy of the test world for one test file, on the kind of database under test. */
-export function world(onQuery?: (query: string) => void): { readonly database: Database; readonly url: string | null } {
+export function world(onQuery?: (query: string) => void): {
+  readonly database: Database;
+  readonly url: string | null;
+} {
   let database: Database | undefined;
   let url: string | null = null;
   beforeAll(async () => {
@@ -20,7 +23,11 @@ export function world(onQuery?: (query: string) => void): { readonly database: D
       await client.end();
       url = `${server}/${name}`;
       database = await openDatabase({ url, ...(onQuery ? { onQuery } : {}) });
-    } else database = await openDatabase({ from: new Blob([readFileSync(inject("embedded"))]), ...(onQuery ? { onQuery } : {}) });
+    } else
+      database = await openDatabase({
+        from: new Blob([readFileSync(inject("embedded"))]),
+        ...(onQuery ? { onQuery } : {}),
+      });
   });
   afterAll(async () => database?.close());
   return {

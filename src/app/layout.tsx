@@ -3,7 +3,10 @@ import { cookies, headers } from "next/headers";
 import type { ReactNode } from "react";
 import "./globals.css";
 
-export const metadata: Metadata = { title: { default: "Yellow Anchor", template: "%s · Yellow Anchor" }, icons: "/icon.svg" };
+export const metadata: Metadata = {
+  title: { default: "Yellow Anchor", template: "%s · Yellow Anchor" },
+  icons: "/icon.svg",
+};
 
 export default async function RootLayout({ children }: { children: ReactNode }) {
   // Reading the request makes every page dynamic, which its nonce needs.

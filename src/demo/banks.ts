@@ -3,9 +3,48 @@ import { iban } from "./partners";
 
 /** The group's own bank accounts. */
 export const demoBanks = [
-  { code: "HSF-MAIN", name: "Current account", company: "HSF", currency: "EUR", iban: iban("IE", "ZZZZ999999", 50_000_001, 8), bankName: "Bank of the Sound, Ostry", account: "1110", underWayAccount: "1120", overdraft: "250,000.00", lastCheque: 10_417, chequeSort: "999999", chequeAccount: "50000001" },
-  { code: "MBY-MAIN", name: "Yard account", company: "MBY", currency: "GBP", iban: iban("GB", "ZZZZ999999", 60_000_001, 8), bankName: "Bank of the Sound, Merrow", account: "1110", underWayAccount: "1120", overdraft: "100,000.00", lastCheque: 2_088, chequeSort: "999998", chequeAccount: "60000001" },
-  { code: "KIT-MAIN", name: "Terminal account", company: "KIT", currency: "USD", bankName: "Kestle Savings", account: "1110", underWayAccount: "1120", overdraft: "0", refuse: true, lastCheque: 731, chequeSort: "999997", chequeAccount: "70000001" },
+  {
+    code: "HSF-MAIN",
+    name: "Current account",
+    company: "HSF",
+    currency: "EUR",
+    iban: iban("IE", "ZZZZ999999", 50_000_001, 8),
+    bankName: "Bank of the Sound, Ostry",
+    account: "1110",
+    underWayAccount: "1120",
+    overdraft: "250,000.00",
+    lastCheque: 10_417,
+    chequeSort: "999999",
+    chequeAccount: "50000001",
+  },
+  {
+    code: "MBY-MAIN",
+    name: "Yard account",
+    company: "MBY",
+    currency: "GBP",
+    iban: iban("GB", "ZZZZ999999", 60_000_001, 8),
+    bankName: "Bank of the Sound, Merrow",
+    account: "1110",
+    underWayAccount: "1120",
+    overdraft: "100,000.00",
+    lastCheque: 2_088,
+    chequeSort: "999998",
+    chequeAccount: "60000001",
+  },
+  {
+    code: "KIT-MAIN",
+    name: "Terminal account",
+    company: "KIT",
+    currency: "USD",
+    bankName: "Kestle Savings",
+    account: "1110",
+    underWayAccount: "1120",
+    overdraft: "0",
+    refuse: true,
+    lastCheque: 731,
+    chequeSort: "999997",
+    chequeAccount: "70000001",
+  },
 ];
 
 /** A made-up signature as a picture: a curve that nobody writes, 280 × 80, dark on clear ground. */
@@ -16,13 +55,19 @@ export function demoSignature(): string {
     const u = t / 4000;
     const x = 14 + u * 246 + 12 * Math.sin(u * 34);
     const y = 42 + 24 * Math.sin(u * 21) * (1 - 0.6 * u) + 6 * Math.cos(u * 47);
-    for (let dy = -1; dy <= 1; dy++) for (let dx = -1; dx <= 1; dx++) {
-      const row = rows[Math.round(y) + dy];
-      if (row) row[2 + (Math.round(x) + dx) * 2] = 230;
-    }
+    for (let dy = -1; dy <= 1; dy++)
+      for (let dx = -1; dx <= 1; dx++) {
+        const row = rows[Math.round(y) + dy];
+        if (row) row[2 + (Math.round(x) + dx) * 2] = 230;
+      }
   }
-  const table = Array.from({ length: 256 }, (_, n) => { let c = n; for (let k = 0; k < 8; k++) c = c & 1 ? 0xedb88320 ^ (c >>> 1) : c >>> 1; return c >>> 0; });
-  const crc = (bytes: Buffer): number => (bytes.reduce((c, b) => table[(c ^ b) & 255]! ^ (c >>> 8), 0xffffffff) ^ 0xffffffff) >>> 0;
+  const table = Array.from({ length: 256 }, (_, n) => {
+    let c = n;
+    for (let k = 0; k < 8; k++) c = c & 1 ? 0xedb88320 ^ (c >>> 1) : c >>> 1;
+    return c >>> 0;
+  });
+  const crc = (bytes: Buffer): number =>
+    (bytes.reduce((c, b) => table[(c ^ b) & 255]! ^ (c >>> 8), 0xffffffff) ^ 0xffffffff) >>> 0;
   const chunk = (name: string, data: Buffer): Buffer => {
     const body = Buffer.concat([Buffer.from(name), data]);
     const [length, check] = [Buffer.alloc(4), Buffer.alloc(4)];
@@ -35,5 +80,10 @@ export function demoSignature(): string {
   header.writeUInt32BE(height, 4);
   // Eight bits of grey with transparency.
   header.set([8, 4, 0, 0, 0], 8);
-  return Buffer.concat([Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]), chunk("IHDR", header), chunk("IDAT", deflateSync(Buffer.concat(rows))), chunk("IEND", Buffer.alloc(0))]).toString("base64");
+  return Buffer.concat([
+    Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]),
+    chunk("IHDR", header),
+    chunk("IDAT", deflateSync(Buffer.concat(rows))),
+    chunk("IEND", Buffer.alloc(0)),
+  ]).toString("base64");
 }

@@ -4,7 +4,10 @@ import { ferriesMonth, openFerries } from "./ferries";
 import { openTerminals, terminalsMonth } from "./terminals";
 import { openYard, yardMonth } from "./yard";
 
-/** Everything that happened from January 2024 to the working date, in the order in which it was posted. The same on every machine. */
+/**
+ * Everything that happened from January 2024 to the working date, in the order in which it was
+ * posted. The same on every machine.
+ */
 export function history(until: CalendarDate): PastJournal[] {
   const tellings = [
     { books: new Books("HSF", 0.135, 11, 20100, 70100), open: openFerries, month: ferriesMonth },
@@ -23,6 +26,12 @@ export function history(until: CalendarDate): PastJournal[] {
     .flatMap((t) => t.books.journals)
     .filter((j) => j.draft.date <= until && j.postedOn <= until)
     .map((journal, i) => ({ journal, i }))
-    .sort((a, b) => (a.journal.postedOn < b.journal.postedOn ? -1 : a.journal.postedOn > b.journal.postedOn ? 1 : a.i - b.i))
+    .sort((a, b) =>
+      a.journal.postedOn < b.journal.postedOn
+        ? -1
+        : a.journal.postedOn > b.journal.postedOn
+          ? 1
+          : a.i - b.i,
+    )
     .map(({ journal }) => journal);
 }

@@ -51,10 +51,32 @@ export const PROJECTS: readonly (readonly [string, string, string, string | null
 ];
 
 export const SUPPLIERS = {
-  shipyard: "Corrow Shipyard", fuel: "Pelling Marine Fuels", rope: "Tarn Rope & Chain", insurance: "Brightwater Insurance", dredging: "Sandholm Dredging", electricity: "Gullane Power", cleaning: "Stillwave Cleaning",
-  software: "Fathom Systems", stevedores: "Quayhand Stevedores", catering: "Larder & Wake", audit: "Merrin Cole Auditors", engines: "Orlow Engine Works", steel: "Brannoch Steel", paint: "Seacoat Paints", print: "Tidal Print",
+  shipyard: "Corrow Shipyard",
+  fuel: "Pelling Marine Fuels",
+  rope: "Tarn Rope & Chain",
+  insurance: "Brightwater Insurance",
+  dredging: "Sandholm Dredging",
+  electricity: "Gullane Power",
+  cleaning: "Stillwave Cleaning",
+  software: "Fathom Systems",
+  stevedores: "Quayhand Stevedores",
+  catering: "Larder & Wake",
+  audit: "Merrin Cole Auditors",
+  engines: "Orlow Engine Works",
+  steel: "Brannoch Steel",
+  paint: "Seacoat Paints",
+  print: "Tidal Print",
 } as const;
-export const CUSTOMERS = { council: "Ostry Council", freight: "Fennick Freight", tours: "Sable Tours", post: "Sound Post", fish: "Halden Fisheries", yacht: "Wren Yacht Club", builders: "Pike & Daughters Builders", cruise: "Larkspur Cruises" } as const;
+export const CUSTOMERS = {
+  council: "Ostry Council",
+  freight: "Fennick Freight",
+  tours: "Sable Tours",
+  post: "Sound Post",
+  fish: "Halden Fisheries",
+  yacht: "Wren Yacht Club",
+  builders: "Pike & Daughters Builders",
+  cruise: "Larkspur Cruises",
+} as const;
 
 /** Passengers by month: empty boats in winter, full ones in summer. */
 export const SEASON = [0.55, 0.55, 0.7, 0.92, 1.06, 1.32, 1.62, 1.68, 1.18, 0.94, 0.64, 0.72];

@@ -1,4 +1,5 @@
-// Every kind of run there is. Whoever proposes, posts or shows runs imports this, so that the kinds are known.
+// Every kind of run there is. Whoever proposes, posts or shows runs imports this, so that the kinds
+// are known.
 import "./closing";
 import "./payables";
 import "./purchasing";

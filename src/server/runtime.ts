@@ -5,10 +5,13 @@ import { log } from "./log";
 /** One database for the process, also when development loads modules anew. */
 const held = globalThis as unknown as { yellowAnchorDatabase?: Promise<Database> };
 
-const dataFolder = (): string => path.resolve(/*turbopackIgnore: true*/ process.env.YELLOW_ANCHOR_DATA ?? ".data/main");
+const dataFolder = (): string =>
+  path.resolve(/*turbopackIgnore: true*/ process.env.YELLOW_ANCHOR_DATA ?? ".data/main");
 
 export function getDatabase(): Promise<Database> {
-  held.yellowAnchorDatabase ??= openDatabase(process.env.DATABASE_URL ? { url: process.env.DATABASE_URL } : { folder: dataFolder() });
+  held.yellowAnchorDatabase ??= openDatabase(
+    process.env.DATABASE_URL ? { url: process.env.DATABASE_URL } : { folder: dataFolder() },
+  );
   return held.yellowAnchorDatabase;
 }
 
@@ -19,8 +22,15 @@ export async function startUp(): Promise<void> {
     for (const signal of ["SIGINT", "SIGTERM"] as const)
       process.once(signal, () => void database.close().finally(() => process.exit(0)));
     log.info({ kind: database.kind }, "database open");
-    // What comes by itself: looked for now and then; each date is taken once, whichever process finds it.
-    const look = () => void import("./runs").then(async ({ runDueSchedules }) => { await import("./runKinds"); return runDueSchedules(database); }).catch((error: unknown) => log.error({ error: String(error) }, "schedules"));
+    // What comes by itself: looked for now and then; each date is taken once, whichever process
+    // finds it.
+    const look = () =>
+      void import("./runs")
+        .then(async ({ runDueSchedules }) => {
+          await import("./runKinds");
+          return runDueSchedules(database);
+        })
+        .catch((error: unknown) => log.error({ error: String(error) }, "schedules"));
     setTimeout(look, 20_000).unref();
     setInterval(look, 15 * 60_000).unref();
   } catch (error) {
@@ -33,8 +43,14 @@ export function explain(error: unknown): string {
   if (error instanceof FolderInUse || error instanceof DatabaseTooNew) return error.message;
   const folder = dataFolder();
   const text = error instanceof Error ? error.message : String(error);
-  if (/EACCES|EROFS|EPERM|read-only/i.test(text)) return `The data folder ${folder} cannot be written. Give this account the right to write there, or choose another folder.`;
-  if (/ENOSPC|no space/i.test(text)) return `The disk that holds ${folder} is full. Make room and start again; nothing is lost.`;
-  if (/ECONNREFUSED|ENOTFOUND|password authentication|does not exist/i.test(text) && process.env.DATABASE_URL) return `The PostgreSQL server does not answer as DATABASE_URL says: ${text}`;
+  if (/EACCES|EROFS|EPERM|read-only/i.test(text))
+    return `The data folder ${folder} cannot be written. Give this account the right to write there, or choose another folder.`;
+  if (/ENOSPC|no space/i.test(text))
+    return `The disk that holds ${folder} is full. Make room and start again; nothing is lost.`;
+  if (
+    /ECONNREFUSED|ENOTFOUND|password authentication|does not exist/i.test(text) &&
+    process.env.DATABASE_URL
+  )
+    return `The PostgreSQL server does not answer as DATABASE_URL says: ${text}`;
   return `The data folder ${folder} cannot be opened; it may be damaged (${text.slice(0, 200)}). Restore a backup: npm run admin -- restore FILE --data FOLDER. Automatic backups are in its folder backups.`;
 }

@@ -11,17 +11,36 @@ export interface LoadCounts {
 }
 type Loaded = { ok: true; value: LoadCounts } | { ok: false; problems: { message: string }[] };
 
-/** Rows in from a file: checked first, said what would happen, then taken in whole or not at all. */
-export function FileLoad({ label, what, load }: { label: string; what: string; load: (form: FormData) => Promise<Loaded> }) {
+/**
+ * Rows in from a file: checked first, said what would happen, then taken in whole or not at all.
+ */
+export function FileLoad({
+  label,
+  what,
+  load,
+}: {
+  label: string;
+  what: string;
+  load: (form: FormData) => Promise<Loaded>;
+}) {
   const router = useRouter();
-  const [check, setCheck] = useState<(LoadCounts & { file: File; problems: string[] }) | null>(null);
+  const [check, setCheck] = useState<(LoadCounts & { file: File; problems: string[] }) | null>(
+    null,
+  );
   const send = async (file: File, take: boolean) => {
     const form = new FormData();
     form.set("file", file);
     form.set("take", take ? "1" : "");
     const result = await load(form).catch(() => null);
     if (!result) return toast.error("The server did not answer. Try again.");
-    if (!result.ok) return setCheck({ file, added: 0, changed: 0, same: 0, problems: result.problems.map((p) => p.message) });
+    if (!result.ok)
+      return setCheck({
+        file,
+        added: 0,
+        changed: 0,
+        same: 0,
+        problems: result.problems.map((p) => p.message),
+      });
     if (!take) return setCheck({ file, ...result.value, problems: [] });
     setCheck(null);
     toast.success(`${result.value.added} added, ${result.value.changed} changed.`);
@@ -30,22 +49,52 @@ export function FileLoad({ label, what, load }: { label: string; what: string; l
   return (
     <>
       {check && (
-        <div role="status" className={`absolute left-1/2 top-28 z-20 w-[560px] -translate-x-1/2 rounded-lg border p-3 shadow-xl ${check.problems.length > 0 ? "border-coral/40 bg-coral-2" : "border-line bg-panel"}`}>
+        <div
+          role="status"
+          className={`absolute left-1/2 top-28 z-20 w-[560px] -translate-x-1/2 rounded-lg border p-3 shadow-xl ${check.problems.length > 0 ? "border-coral/40 bg-coral-2" : "border-line bg-panel"}`}
+        >
           <b>{check.file.name}</b>
           {check.problems.length > 0 ? (
-            <ul className="max-h-48 overflow-auto">{check.problems.slice(0, 50).map((p, i) => <li key={i}>{p}</li>)}</ul>
+            <ul className="max-h-48 overflow-auto">
+              {check.problems.slice(0, 50).map((p, i) => (
+                <li key={i}>{p}</li>
+              ))}
+            </ul>
           ) : (
-            <p>{check.added} {what} to add, {check.changed} to change, {check.same} as they are.</p>
+            <p>
+              {check.added} {what} to add, {check.changed} to change, {check.same} as they are.
+            </p>
           )}
           <div className="mt-2 flex gap-2">
-            {check.problems.length === 0 && check.added + check.changed > 0 && <button type="button" className="button button-main" onClick={() => void send(check.file, true)}>Take in {check.added + check.changed} {what}</button>}
-            <button type="button" className="button" onClick={() => setCheck(null)}>Leave it</button>
+            {check.problems.length === 0 && check.added + check.changed > 0 && (
+              <button
+                type="button"
+                className="button button-main"
+                onClick={() => void send(check.file, true)}
+              >
+                Take in {check.added + check.changed} {what}
+              </button>
+            )}
+            <button type="button" className="button" onClick={() => setCheck(null)}>
+              Leave it
+            </button>
           </div>
         </div>
       )}
       <label className="button cursor-pointer focus-within:outline-2 focus-within:outline-sea">
-        <Upload size={15} aria-hidden />{label}
-        <input type="file" accept=".csv,.xlsx" className="sr-only" aria-label={`${label}: CSV or XLSX`} onChange={(e) => { const file = e.target.files?.[0]; e.target.value = ""; if (file) void send(file, false); }} />
+        <Upload size={15} aria-hidden />
+        {label}
+        <input
+          type="file"
+          accept=".csv,.xlsx"
+          className="sr-only"
+          aria-label={`${label}: CSV or XLSX`}
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            e.target.value = "";
+            if (file) void send(file, false);
+          }}
+        />
       </label>
     </>
   );

@@ -17,7 +17,9 @@ export interface RecordField {
   placeholder?: string;
 }
 export type RecordValues = Record<string, string | boolean | string[]>;
-type Saved = { ok: true } | { ok: false; message: string; problems: { field: string | null; message: string }[] };
+type Saved =
+  | { ok: true }
+  | { ok: false; message: string; problems: { field: string | null; message: string }[] };
 
 interface Props<T> {
   title: string;
@@ -41,7 +43,21 @@ interface Props<T> {
 
 /** A list of records of the set-up with the form of the chosen one beside it. */
 export function RecordPage<T>(props: Props<T>) {
-  const { title, note, name, rows, columns, rowKey, fields, add, toValues, mayChange, actions, empty, aside } = props;
+  const {
+    title,
+    note,
+    name,
+    rows,
+    columns,
+    rowKey,
+    fields,
+    add,
+    toValues,
+    mayChange,
+    actions,
+    empty,
+    aside,
+  } = props;
   const [chosen, setChosen] = useState<{ row: T | null } | null>(null);
   const [values, setValues] = useState<RecordValues>({});
   const [problems, setProblems] = useState<{ field: string | null; message: string }[]>([]);
@@ -56,7 +72,13 @@ export function RecordPage<T>(props: Props<T>) {
     setBusy(true);
     const result = await props.save(values, chosen?.row ?? null).catch(() => null);
     setBusy(false);
-    if (!result) return setProblems([{ field: null, message: "The server did not answer. What you typed is still here; try again." }]);
+    if (!result)
+      return setProblems([
+        {
+          field: null,
+          message: "The server did not answer. What you typed is still here; try again.",
+        },
+      ]);
     if (!result.ok) return setProblems(result.problems);
     toast.success("Saved.");
     setChosen(null);
@@ -65,30 +87,81 @@ export function RecordPage<T>(props: Props<T>) {
   const known = new Set(fields.map((f) => f.key));
   return (
     <Page
-      title={title} note={note} actions={<>{actions}{add && mayChange && <button type="button" className="button button-main" onClick={() => open(null)}>{add}</button>}</>}
+      title={title}
+      note={note}
+      actions={
+        <>
+          {actions}
+          {add && mayChange && (
+            <button type="button" className="button button-main" onClick={() => open(null)}>
+              {add}
+            </button>
+          )}
+        </>
+      }
       panel={
         chosen && (
-          <aside aria-label={chosen.row ? "Change" : add ?? "Add"} className="flex w-[340px] shrink-0 flex-col overflow-y-auto border-l border-line bg-panel px-4 py-3.5">
+          <aside
+            aria-label={chosen.row ? "Change" : (add ?? "Add")}
+            className="flex w-[340px] shrink-0 flex-col overflow-y-auto border-l border-line bg-panel px-4 py-3.5"
+          >
             <h2 className="mb-3">{chosen.row ? (mayChange ? "Change" : "Details") : add}</h2>
-            <form className="grid gap-2.5" onSubmit={(e) => { e.preventDefault(); void save(); }}>
-              <Problems messages={problems.filter((p) => !p.field || !known.has(p.field)).map((p) => p.message)} />
+            <form
+              className="grid gap-2.5"
+              onSubmit={(e) => {
+                e.preventDefault();
+                void save();
+              }}
+            >
+              <Problems
+                messages={problems
+                  .filter((p) => !p.field || !known.has(p.field))
+                  .map((p) => p.message)}
+              />
               {fields.map((f) => {
                 const problem = problems.find((p) => p.field === f.key)?.message;
                 const id = `record-${f.key}`;
-                const common = { id, disabled: !mayChange, "aria-invalid": problem ? (true as const) : undefined, "aria-describedby": problem ? `${id}-problem` : undefined };
+                const common = {
+                  id,
+                  disabled: !mayChange,
+                  "aria-invalid": problem ? (true as const) : undefined,
+                  "aria-describedby": problem ? `${id}-problem` : undefined,
+                };
                 const value = values[f.key];
-                const set = (v: string | boolean | string[]) => setValues((all) => ({ ...all, [f.key]: v }));
+                const set = (v: string | boolean | string[]) =>
+                  setValues((all) => ({ ...all, [f.key]: v }));
                 return (
                   <div key={f.key}>
                     {f.kind === "check" ? (
-                      <label className="flex items-center gap-2"><input type="checkbox" {...common} checked={value === true} onChange={(e) => set(e.target.checked)} />{f.label}</label>
+                      <label className="flex items-center gap-2">
+                        <input
+                          type="checkbox"
+                          {...common}
+                          checked={value === true}
+                          onChange={(e) => set(e.target.checked)}
+                        />
+                        {f.label}
+                      </label>
                     ) : f.kind === "checks" ? (
                       <fieldset>
                         <legend className="label">{f.label}</legend>
                         <div className="grid grid-cols-2 gap-x-3">
                           {f.options?.map((o) => (
                             <label key={o.value} className="flex items-center gap-2 py-0.5">
-                              <input type="checkbox" disabled={!mayChange} checked={Array.isArray(value) && value.includes(o.value)} onChange={(e) => set(e.target.checked ? [...((value as string[] | undefined) ?? []), o.value] : ((value as string[] | undefined) ?? []).filter((x) => x !== o.value))} />
+                              <input
+                                type="checkbox"
+                                disabled={!mayChange}
+                                checked={Array.isArray(value) && value.includes(o.value)}
+                                onChange={(e) =>
+                                  set(
+                                    e.target.checked
+                                      ? [...((value as string[] | undefined) ?? []), o.value]
+                                      : ((value as string[] | undefined) ?? []).filter(
+                                          (x) => x !== o.value,
+                                        ),
+                                  )
+                                }
+                              />
                               {o.text}
                             </label>
                           ))}
@@ -96,22 +169,57 @@ export function RecordPage<T>(props: Props<T>) {
                       </fieldset>
                     ) : (
                       <>
-                        <label htmlFor={id} className={`label ${f.required ? "label-required" : ""}`}>{f.label}</label>
+                        <label
+                          htmlFor={id}
+                          className={`label ${f.required ? "label-required" : ""}`}
+                        >
+                          {f.label}
+                        </label>
                         {f.kind === "select" ? (
-                          <select {...common} className="field" value={String(value ?? "")} onChange={(e) => set(e.target.value)}>{f.options?.map((o) => <option key={o.value} value={o.value}>{o.text}</option>)}</select>
+                          <select
+                            {...common}
+                            className="field"
+                            value={String(value ?? "")}
+                            onChange={(e) => set(e.target.value)}
+                          >
+                            {f.options?.map((o) => (
+                              <option key={o.value} value={o.value}>
+                                {o.text}
+                              </option>
+                            ))}
+                          </select>
                         ) : (
-                          <input {...common} type={f.kind} autoComplete={f.kind === "password" ? "new-password" : "off"} readOnly={f.fixed && chosen.row !== null} placeholder={f.placeholder} className="field" value={String(value ?? "")} onChange={(e) => set(e.target.value)} />
+                          <input
+                            {...common}
+                            type={f.kind}
+                            autoComplete={f.kind === "password" ? "new-password" : "off"}
+                            readOnly={f.fixed && chosen.row !== null}
+                            placeholder={f.placeholder}
+                            className="field"
+                            value={String(value ?? "")}
+                            onChange={(e) => set(e.target.value)}
+                          />
                         )}
                       </>
                     )}
                     {f.hint && <p className="pt-0.5 text-xs text-ink-3">{f.hint}</p>}
-                    {problem && <p id={`${id}-problem`} className="pt-0.5 text-xs text-coral">{problem}</p>}
+                    {problem && (
+                      <p id={`${id}-problem`} className="pt-0.5 text-xs text-coral">
+                        {problem}
+                      </p>
+                    )}
                   </div>
                 );
               })}
               <div className="mt-1 flex gap-2">
-                {mayChange && <button type="submit" className="button button-main" disabled={busy}>Save</button>}
-                <button type="button" className="button" onClick={() => setChosen(null)}>{mayChange ? "Leave it" : "Close"}</button>
+                {mayChange && (
+                  <button type="submit" className="button button-main" disabled={busy}>
+                    Save
+                  </button>
+                )}
+                <button type="button" className="button" onClick={() => setChosen(null)}>
+                  {mayChange ? "Leave it" : "Close"}
+                </button>
               </div>
             </form>
             {chosen.row && aside && <div className="mt-5">{aside(chosen.row)}</div>}
@@ -120,7 +228,15 @@ export function RecordPage<T>(props: Props<T>) {
       }
     >
       {props.notice}
-      <DataTable name={name} rows={rows} columns={columns} rowKey={rowKey} currency="EUR" onOpen={open} empty={empty} />
+      <DataTable
+        name={name}
+        rows={rows}
+        columns={columns}
+        rowKey={rowKey}
+        currency="EUR"
+        onOpen={open}
+        empty={empty}
+      />
     </Page>
   );
 }

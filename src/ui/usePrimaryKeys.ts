@@ -1,7 +1,13 @@
 import { useEffect } from "react";
 
-/** Ctrl Enter does the check, Ctrl Shift Enter the primary action. The cell that is being written keeps its text first. */
-export function usePrimaryKeys(check: (() => void) | undefined, main: (() => void) | undefined): void {
+/**
+ * Ctrl Enter does the check, Ctrl Shift Enter the primary action. The cell that is being written
+ * keeps its text first.
+ */
+export function usePrimaryKeys(
+  check: (() => void) | undefined,
+  main: (() => void) | undefined,
+): void {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.key !== "Enter" || !(event.ctrlKey || event.metaKey)) return;

@@ -1,14 +1,28 @@
 import { describeFound, type Problem } from "@/core/shared";
 import type { FileFormat } from "@/server/files";
 
-export const formatOf = (query: URLSearchParams, allowed: readonly FileFormat[]): FileFormat => allowed.find((f) => f === query.get("format")) ?? allowed[0]!;
+export const formatOf = (query: URLSearchParams, allowed: readonly FileFormat[]): FileFormat =>
+  allowed.find((f) => f === query.get("format")) ?? allowed[0]!;
 
-export const placeOf = (query: URLSearchParams) => ({ company: query.get("company") ?? "", period: query.get("period") ?? "", ...(query.get("book") ? { book: query.get("book") } : {}), ...(query.get("from") ? { from: query.get("from") } : {}), ...(query.get("asKnown") ? { asKnown: query.get("asKnown") } : {}) });
+export const placeOf = (query: URLSearchParams) => ({
+  company: query.get("company") ?? "",
+  period: query.get("period") ?? "",
+  ...(query.get("book") ? { book: query.get("book") } : {}),
+  ...(query.get("from") ? { from: query.get("from") } : {}),
+  ...(query.get("asKnown") ? { asKnown: query.get("asKnown") } : {}),
+});
 
 /** A file that cannot be made says why, as text. */
-export const refusal = (problems: readonly Problem[]): Response => new Response(problems.map(describeFound).join("\n"), { status: problems.some((p) => p.code === "FORBIDDEN") ? 403 : 422, headers: { "Content-Type": "text/plain; charset=utf-8" } });
+export const refusal = (problems: readonly Problem[]): Response =>
+  new Response(problems.map(describeFound).join("\n"), {
+    status: problems.some((p) => p.code === "FORBIDDEN") ? 403 : 422,
+    headers: { "Content-Type": "text/plain; charset=utf-8" },
+  });
 
-/** Whether a request that changes something comes from our own pages. The cookie goes along from anywhere on the site only; the origin is checked besides. */
+/**
+ * Whether a request that changes something comes from our own pages. The cookie goes along from
+ * anywhere on the site only; the origin is checked besides.
+ */
 export function sameSite(request: Request): boolean {
   const origin = request.headers.get("origin");
   return !origin || new URL(origin).host === request.headers.get("host");

@@ -9,13 +9,30 @@ import { pageCaller } from "./session";
 import { openTrace } from "./trace";
 
 /** What an area holds in the ledger: its control accounts. */
-export async function ControlAccountsPage({ area, title, searchParams }: { area: "banks" | "assets"; title: string; searchParams: SearchParams }) {
+export async function ControlAccountsPage({
+  area,
+  title,
+  searchParams,
+}: {
+  area: "banks" | "assets";
+  title: string;
+  searchParams: SearchParams;
+}) {
   const { address, place } = await readAddress(searchParams);
   const result = await controlAccounts(await pageCaller(), { ...reportInput(place), area });
   const open = await openTrace(address, place);
   return (
-    <Page strip={<PeriodStrip range />} title={title} note="control accounts" panel={<TracePanel {...open} />}>
-      {result.ok ? <ControlTables data={result.value} /> : <Problems messages={result.problems.map(describeFound)} />}
+    <Page
+      strip={<PeriodStrip range />}
+      title={title}
+      note="control accounts"
+      panel={<TracePanel {...open} />}
+    >
+      {result.ok ? (
+        <ControlTables data={result.value} />
+      ) : (
+        <Problems messages={result.problems.map(describeFound)} />
+      )}
     </Page>
   );
 }

@@ -2,7 +2,14 @@ import { describeFound, type Result } from "@/core/shared";
 import { showProblem, type ShownProblem } from "@/server/ledger";
 
 /** What an action gives a screen: the value, or sentences with their places. */
-export type Answer<T> = { ok: true; value: T } | { ok: false; message: string; problems: ShownProblem[] };
+export type Answer<T> =
+  { ok: true; value: T } | { ok: false; message: string; problems: ShownProblem[] };
 
 export const answer = <T>(result: Result<T>): Answer<T> =>
-  result.ok ? result : { ok: false, message: result.problems.map(describeFound).join(" "), problems: result.problems.map(showProblem) };
+  result.ok
+    ? result
+    : {
+        ok: false,
+        message: result.problems.map(describeFound).join(" "),
+        problems: result.problems.map(showProblem),
+      };

@@ -7,11 +7,26 @@ import { actionCaller } from "./session";
 export type Counts = { added: number; changed: number; same: number };
 
 /** Rows of a CSV or XLSX file to a use case that checks them or takes them in. */
-export async function loadRowsFromFile(form: FormData, work: UseCase<Counts>, more: Record<string, unknown> = {}): Promise<Answer<Counts>> {
+export async function loadRowsFromFile(
+  form: FormData,
+  work: UseCase<Counts>,
+  more: Record<string, unknown> = {},
+): Promise<Answer<Counts>> {
   const file = form.get("file");
-  if (!(file instanceof File) || file.size === 0) return answer({ ok: false, problems: [{ code: "REQUIRED", what: "A file" }] });
-  if (file.size > MAX_FILE) return answer({ ok: false, problems: [{ code: "INVALID", what: `The file is larger than ${MAX_FILE / 1_048_576} MB` }] });
+  if (!(file instanceof File) || file.size === 0)
+    return answer({ ok: false, problems: [{ code: "REQUIRED", what: "A file" }] });
+  if (file.size > MAX_FILE)
+    return answer({
+      ok: false,
+      problems: [{ code: "INVALID", what: `The file is larger than ${MAX_FILE / 1_048_576} MB` }],
+    });
   const table = await readTable(file.name, new Uint8Array(await file.arrayBuffer()));
   if (!table.ok) return answer(table);
-  return answer(await work(await actionCaller(), { rows: table.value, take: form.get("take") === "1", ...more }));
+  return answer(
+    await work(await actionCaller(), {
+      rows: table.value,
+      take: form.get("take") === "1",
+      ...more,
+    }),
+  );
 }

@@ -8,7 +8,9 @@ import { getDatabase } from "@/server/runtime";
 export const SESSION_COOKIE = "anchor_session";
 
 /** Who asks, once per request. */
-export const currentPerson = cache(async (): Promise<Person | null> => personOf(await getDatabase(), (await cookies()).get(SESSION_COOKIE)?.value, "screen"));
+export const currentPerson = cache(async (): Promise<Person | null> =>
+  personOf(await getDatabase(), (await cookies()).get(SESSION_COOKIE)?.value, "screen"),
+);
 
 /** The caller of a page: who has not signed in is sent to do so. */
 export async function pageCaller(): Promise<Caller & { person: Person }> {
@@ -18,4 +20,7 @@ export async function pageCaller(): Promise<Caller & { person: Person }> {
 }
 
 /** The caller of a server action; use cases refuse a stranger. */
-export const actionCaller = async (): Promise<Caller> => ({ database: await getDatabase(), person: await currentPerson() });
+export const actionCaller = async (): Promise<Caller> => ({
+  database: await getDatabase(),
+  person: await currentPerson(),
+});

@@ -3,18 +3,29 @@ import { useCallback, useState } from "react";
 import { toast } from "sonner";
 import type { Answer } from "./answer";
 
-/** Doing something with the document of a page: one thing at a time, what stands against it as sentences, the page anew when it is done. */
+/**
+ * Doing something with the document of a page: one thing at a time, what stands against it as
+ * sentences, the page anew when it is done.
+ */
 export function useAct(before: string[] = []) {
   const router = useRouter();
   const [busy, setBusy] = useState(false);
   const [messages, setMessages] = useState(before);
   const act = useCallback(
-    async <T,>(job: () => Promise<Answer<T>>, done: string | ((value: T) => string), then?: () => void): Promise<boolean> => {
+    async <T>(
+      job: () => Promise<Answer<T>>,
+      done: string | ((value: T) => string),
+      then?: () => void,
+    ): Promise<boolean> => {
       setBusy(true);
       const result = await job().catch(() => null);
       setBusy(false);
       if (!result?.ok) {
-        setMessages(result ? result.problems.map((p) => p.message) : ["The server did not answer. Look again before you repeat this."]);
+        setMessages(
+          result
+            ? result.problems.map((p) => p.message)
+            : ["The server did not answer. Look again before you repeat this."],
+        );
         return false;
       }
       setMessages([]);

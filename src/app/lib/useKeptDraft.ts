@@ -24,7 +24,10 @@ export interface StartOfDraft<C extends Written, K extends Checked> {
   savedAt: string | null;
   check: K | null;
 }
-/** A kind of draft: the works that keep it, its page, and how its lines become rows of a grid and back. */
+/**
+ * A kind of draft: the works that keep it, its page, and how its lines become rows of a grid and
+ * back.
+ */
 export interface DraftKind<C extends Written> {
   name: string;
   works: { save: DraftWork; post: DraftWork; submit: DraftWork; delete: DraftWork };
@@ -36,30 +39,64 @@ export interface DraftKind<C extends Written> {
   /** Content that comes from outside, brought to its full shape. */
   whole: (content: C) => C;
 }
-export type DraftWork = "save" | "post" | "delete" | "submit" | "invoice-save" | "invoice-post" | "invoice-submit" | "invoice-delete" | "order-save" | "order-post" | "order-submit" | "order-delete";
+export type DraftWork =
+  | "save"
+  | "post"
+  | "delete"
+  | "submit"
+  | "invoice-save"
+  | "invoice-post"
+  | "invoice-submit"
+  | "invoice-delete"
+  | "order-save"
+  | "order-post"
+  | "order-submit"
+  | "order-delete";
 
-/** Asks the server, apart from the router, which would drop what is under way when the address changes. */
+/**
+ * Asks the server, apart from the router, which would drop what is under way when the address
+ * changes.
+ */
 export async function askDrafts<T>(work: DraftWork, input: unknown): Promise<Answer<T>> {
   const body = JSON.stringify(input);
-  const response = await fetch(`/drafts?work=${work}`, { method: "POST", headers: { "Content-Type": "application/json" }, body, keepalive: body.length < 60_000 });
+  const response = await fetch(`/drafts?work=${work}`, {
+    method: "POST",
+    headers: { "Content-Type": "application/json" },
+    body,
+    keepalive: body.length < 60_000,
+  });
   if (!response.ok) throw new Error(`drafts: ${response.status}`);
   return decodeJson<Answer<T>>(await response.text());
 }
 
-const headOf = <C extends Written,>({ lines: _lines, ...head }: C): HeadOf<C> => head;
+const headOf = <C extends Written>({ lines: _lines, ...head }: C): HeadOf<C> => head;
 
-/** A document while it is written: it keeps itself, comes back after a lost connection, tells a stale copy, and posts what is seen. `more` goes along with the first save. */
-export function useKeptDraft<C extends Written, K extends Checked>(kind: DraftKind<C>, start: StartOfDraft<C, K>, more: Record<string, unknown> = {}) {
+/**
+ * A document while it is written: it keeps itself, comes back after a lost connection, tells a
+ * stale copy, and posts what is seen. `more` goes along with the first save.
+ */
+export function useKeptDraft<C extends Written, K extends Checked>(
+  kind: DraftKind<C>,
+  start: StartOfDraft<C, K>,
+  more: Record<string, unknown> = {},
+) {
   const work = useWork();
   const router = useRouter();
   const [first] = useState<HeadOf<C>>(() => headOf(start.content));
   const [header, setHeader] = useState<HeadOf<C>>(first);
   const [withFirst] = useState(more);
-  const backupKey = useCallback((id: number | null, company: string) => `${kind.name}.${id ?? `new.${company}`}`, [kind.name]);
+  const backupKey = useCallback(
+    (id: number | null, company: string) => `${kind.name}.${id ?? `new.${company}`}`,
+    [kind.name],
+  );
   /** The content that the server has, as the object that was sent. */
   const [kept, setKept] = useState<C | null>(null);
-  const [history, setHistory] = useState<GridHistory>(() => startHistory(kind.toRows(start.content)));
-  const [saved, setSaved] = useState<{ text: string; tone?: "bad" | undefined }>({ text: start.savedAt ? `saved ${start.savedAt.slice(11, 16)}` : "not saved yet" });
+  const [history, setHistory] = useState<GridHistory>(() =>
+    startHistory(kind.toRows(start.content)),
+  );
+  const [saved, setSaved] = useState<{ text: string; tone?: "bad" | undefined }>({
+    text: start.savedAt ? `saved ${start.savedAt.slice(11, 16)}` : "not saved yet",
+  });
   const [check, setCheck] = useState<K | null>(start.check);
   const [asked, setAsked] = useState(false);
   const [refused, setRefused] = useState<ShownProblem[] | null>(null);
@@ -71,38 +108,60 @@ export function useKeptDraft<C extends Written, K extends Checked>(kind: DraftKi
   const closed = useRef(false);
   const { rows } = history;
 
-  const save = useCallback((content: C, overwrite = false) => {
-    // One after the other: a later save carries the version that the earlier one made.
-    const job = queue.current.then(async () => {
-      if (closed.current) return null;
-      try {
-        const result = await askDrafts<K & { id: number; version: number; savedAt: string }>(kind.works.save, { ...(draft.current.id === null ? withFirst : { id: draft.current.id }), version: draft.current.version, overwrite, content });
-        if (!result.ok) {
-          const old = result.problems.find((p) => p.code === "STALE");
-          if (old) setStale(old.message);
-          setSaved({ text: `not saved: ${result.message}`, tone: "bad" });
+  const save = useCallback(
+    (content: C, overwrite = false) => {
+      // One after the other: a later save carries the version that the earlier one made.
+      const job = queue.current.then(async () => {
+        if (closed.current) return null;
+        try {
+          const result = await askDrafts<K & { id: number; version: number; savedAt: string }>(
+            kind.works.save,
+            {
+              ...(draft.current.id === null ? withFirst : { id: draft.current.id }),
+              version: draft.current.version,
+              overwrite,
+              content,
+            },
+          );
+          if (!result.ok) {
+            const old = result.problems.find((p) => p.code === "STALE");
+            if (old) setStale(old.message);
+            setSaved({ text: `not saved: ${result.message}`, tone: "bad" });
+            return null;
+          }
+          const first = draft.current.id === null;
+          draft.current = { id: result.value.id, version: result.value.version };
+          if (first)
+            window.history.replaceState(
+              null,
+              "",
+              `${kind.page}/${result.value.id}${window.location.search}`,
+            );
+          localStorage.removeItem(backupKey(first ? null : result.value.id, content.company));
+          setStale(null);
+          setKept(content);
+          setCheck(result.value);
+          setRefused(null);
+          setSaved({ text: `saved ${result.value.savedAt.slice(11, 16)}` });
+          return result.value;
+        } catch {
+          localStorage.setItem(
+            backupKey(draft.current.id, content.company),
+            JSON.stringify(content),
+          );
+          setSaved({
+            text: "no connection; kept in this browser and saved when it is back",
+            tone: "bad",
+          });
+          dirty.current = true;
           return null;
         }
-        const first = draft.current.id === null;
-        draft.current = { id: result.value.id, version: result.value.version };
-        if (first) window.history.replaceState(null, "", `${kind.page}/${result.value.id}${window.location.search}`);
-        localStorage.removeItem(backupKey(first ? null : result.value.id, content.company));
-        setStale(null);
-        setKept(content);
-        setCheck(result.value);
-        setRefused(null);
-        setSaved({ text: `saved ${result.value.savedAt.slice(11, 16)}` });
-        return result.value;
-      } catch {
-        localStorage.setItem(backupKey(draft.current.id, content.company), JSON.stringify(content));
-        setSaved({ text: "no connection; kept in this browser and saved when it is back", tone: "bad" });
-        dirty.current = true;
-        return null;
-      }
-    });
-    queue.current = job;
-    return job;
-  }, [kind, withFirst, backupKey]);
+      });
+      queue.current = job;
+      return job;
+    },
+    [kind, withFirst, backupKey],
+  );
 
   // What a lost connection kept here comes back, before anything else is typed.
   useEffect(() => {
@@ -143,12 +202,21 @@ export function useKeptDraft<C extends Written, K extends Checked>(kind: DraftKi
   }, [content, save]);
   useEffect(() => {
     const retry = setInterval(() => {
-      if (dirty.current && navigator.onLine && localStorage.getItem(backupKey(draft.current.id, latest.current.company))) {
+      if (
+        dirty.current &&
+        navigator.onLine &&
+        localStorage.getItem(backupKey(draft.current.id, latest.current.company))
+      ) {
         dirty.current = false;
         void save(latest.current);
       }
     }, 5000);
-    const warn = () => dirty.current && localStorage.setItem(backupKey(draft.current.id, latest.current.company), JSON.stringify(latest.current));
+    const warn = () =>
+      dirty.current &&
+      localStorage.setItem(
+        backupKey(draft.current.id, latest.current.company),
+        JSON.stringify(latest.current),
+      );
     window.addEventListener("beforeunload", warn);
     return () => {
       clearInterval(retry);
@@ -162,7 +230,8 @@ export function useKeptDraft<C extends Written, K extends Checked>(kind: DraftKi
     setAsked(true);
     dirty.current = false;
     const result = await save(latest.current);
-    if (result && result.problems.length === 0) toast.success("Nothing stands in the way of posting.");
+    if (result && result.problems.length === 0)
+      toast.success("Nothing stands in the way of posting.");
   }, [save]);
   const settle = useCallback(async () => {
     dirty.current = false;
@@ -170,7 +239,9 @@ export function useKeptDraft<C extends Written, K extends Checked>(kind: DraftKi
     await queue.current;
     return true;
   }, [save]);
-  /** Posts, or sends for approval: what is seen goes, and what stands against it shows at its place. */
+  /**
+   * Posts, or sends for approval: what is seen goes, and what stands against it shows at its place.
+   */
   const finish = useCallback(
     async (what: "post" | "submit") => {
       if (posting) return;
@@ -178,17 +249,29 @@ export function useKeptDraft<C extends Written, K extends Checked>(kind: DraftKi
       setAsked(true);
       try {
         if (!(await settle())) return;
-        const result = await askDrafts<{ id: number; number: string; note?: string }>(kind.works[what], { id: draft.current.id, version: draft.current.version, content: latest.current });
+        const result = await askDrafts<{ id: number; number: string; note?: string }>(
+          kind.works[what],
+          { id: draft.current.id, version: draft.current.version, content: latest.current },
+        );
         const before = result.ok ? null : result.problems.find((p) => p.code === "ALREADY_POSTED");
         if (result.ok || before) {
           closed.current = true;
           if (result.ok && result.value.note) toast(result.value.note);
-          else toast.success(result.ok ? (what === "post" ? `${kind.done ?? "Posted as"} ${result.value.number}.` : "Sent for approval.") : before!.message);
+          else
+            toast.success(
+              result.ok
+                ? what === "post"
+                  ? `${kind.done ?? "Posted as"} ${result.value.number}.`
+                  : "Sent for approval."
+                : before!.message,
+            );
           router.push(work.link(`${kind.page}/${draft.current.id}`));
           router.refresh();
         } else {
           setRefused(result.problems);
-          toast.error(`Not ${what === "post" ? "posted" : "sent"}: ${result.problems.length === 1 ? result.message : `${result.problems.length} problems`}`);
+          toast.error(
+            `Not ${what === "post" ? "posted" : "sent"}: ${result.problems.length === 1 ? result.message : `${result.problems.length} problems`}`,
+          );
           const old = result.problems.find((p) => p.code === "STALE");
           if (old) setStale(old.message);
         }
@@ -212,17 +295,42 @@ export function useKeptDraft<C extends Written, K extends Checked>(kind: DraftKi
     router.push(work.link(kind.page));
     router.refresh();
   }, [kind, router, work, backupKey]);
-  const set = useCallback(<F extends keyof HeadOf<C>>(key: F, value: HeadOf<C>[F]) => setHeader((h) => ({ ...h, [key]: value })), []);
+  const set = useCallback(
+    <F extends keyof HeadOf<C>>(key: F, value: HeadOf<C>[F]) =>
+      setHeader((h) => ({ ...h, [key]: value })),
+    [],
+  );
   /** Takes over another content, as one step that can be undone. */
-  const replace = useCallback((next: C) => {
-    setHeader(headOf(next));
-    setHistory((h) => ({ rows: kind.toRows(next), past: [...h.past, h.rows], future: [] }));
-  }, [kind]);
+  const replace = useCallback(
+    (next: C) => {
+      setHeader(headOf(next));
+      setHistory((h) => ({ rows: kind.toRows(next), past: [...h.past, h.rows], future: [] }));
+    },
+    [kind],
+  );
 
   const id = useCallback(() => draft.current.id, []);
 
   return {
-    id, header, setHeader, set, history, setHistory, rows, saved: pending && !saved.tone ? { text: "saving …" } : saved, pending, check, stale, posting, content,
-    problems: refused ?? (asked ? (check?.problems ?? []) : []), saveOver: () => void save(latest.current, true), runCheck, finish, remove, replace, settle,
+    id,
+    header,
+    setHeader,
+    set,
+    history,
+    setHistory,
+    rows,
+    saved: pending && !saved.tone ? { text: "saving …" } : saved,
+    pending,
+    check,
+    stale,
+    posting,
+    content,
+    problems: refused ?? (asked ? (check?.problems ?? []) : []),
+    saveOver: () => void save(latest.current, true),
+    runCheck,
+    finish,
+    remove,
+    replace,
+    settle,
   };
 }

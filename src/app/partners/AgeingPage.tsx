@@ -11,35 +11,109 @@ import { pageCaller } from "@/app/lib/session";
 import { AgeingActions, AgeingTable } from "./AgeingTable";
 
 /** The pages of the area, in the order of the work. */
-const PAYABLES = [["Orders", "/payables/orders"], ["Receipts", "/payables/receipts"], ["Received, not invoiced", "/payables/received"], ["Invoices", "/payables/invoices"], ["Recurring invoices", "/payables/recurring"], ["Payments", "/payables/payments"], ["Cash needed", "/payables/cash"], ["Discounts", "/payables/discounts"], ["Taxes", "/payables/taxes"], ["Mailbox", "/payables/outbox"]] as const;
+const PAYABLES = [
+  ["Orders", "/payables/orders"],
+  ["Receipts", "/payables/receipts"],
+  ["Received, not invoiced", "/payables/received"],
+  ["Invoices", "/payables/invoices"],
+  ["Recurring invoices", "/payables/recurring"],
+  ["Payments", "/payables/payments"],
+  ["Cash needed", "/payables/cash"],
+  ["Discounts", "/payables/discounts"],
+  ["Taxes", "/payables/taxes"],
+  ["Mailbox", "/payables/outbox"],
+] as const;
 
-/** What is owed or due by age, for each partner, held against the control accounts on the same day. */
-export async function AgeingPage({ area, title, searchParams }: { area: ItemArea; title: string; searchParams: SearchParams }) {
+/**
+ * What is owed or due by age, for each partner, held against the control accounts on the same day.
+ */
+export async function AgeingPage({
+  area,
+  title,
+  searchParams,
+}: {
+  area: ItemArea;
+  title: string;
+  searchParams: SearchParams;
+}) {
   const { address, place } = await readAddress(searchParams);
   const frame = await frameData();
-  const period = frame.companies.find((c) => c.code === place.company)?.periods.find((p) => p.key === place.period);
+  const period = frame.companies
+    .find((c) => c.code === place.company)
+    ?.periods.find((p) => p.key === place.period);
   const on = address.on ?? (period && period.end < frame.today ? period.end : frame.today);
-  const buckets = (address.buckets ?? "").split(",").map(Number).filter((n) => Number.isInteger(n) && n > 0);
-  const result = await ageing(await pageCaller(), { company: place.company, area, on, ...(place.asKnown ? { asKnown: place.asKnown } : {}), ...(buckets.length > 0 ? { buckets } : {}), ...(address.currency ? { currency: address.currency } : {}) });
+  const buckets = (address.buckets ?? "")
+    .split(",")
+    .map(Number)
+    .filter((n) => Number.isInteger(n) && n > 0);
+  const result = await ageing(await pageCaller(), {
+    company: place.company,
+    area,
+    on,
+    ...(place.asKnown ? { asKnown: place.asKnown } : {}),
+    ...(buckets.length > 0 ? { buckets } : {}),
+    ...(address.currency ? { currency: address.currency } : {}),
+  });
   const partners = area === "payables" ? "suppliers" : "customers";
-  const actions = <><AgeingActions area={area} on={on} buckets={address.buckets ?? "30,60,90"} currency={address.currency ?? ""} /><AsKnown /><Link className="button" href={`/${area}/${partners}?${placeQuery(place)}`}>{area === "payables" ? "Suppliers" : "Customers"}</Link></>;
-  if (!result.ok) return <Page strip={<PeriodStrip />} title={title} actions={actions}><Problems messages={result.problems.map(describeFound)} /></Page>;
+  const actions = (
+    <>
+      <AgeingActions
+        area={area}
+        on={on}
+        buckets={address.buckets ?? "30,60,90"}
+        currency={address.currency ?? ""}
+      />
+      <AsKnown />
+      <Link className="button" href={`/${area}/${partners}?${placeQuery(place)}`}>
+        {area === "payables" ? "Suppliers" : "Customers"}
+      </Link>
+    </>
+  );
+  if (!result.ok)
+    return (
+      <Page strip={<PeriodStrip />} title={title} actions={actions}>
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
   const a = result.value;
   return (
     <Page
-      strip={<PeriodStrip />} title={title} note={`${area === "payables" ? "what is owed" : "what is due to us"} on ${dateText(on)}, by days overdue${place.asKnown ? asKnownNote(place.asKnown) : ""}`} actions={actions}
+      strip={<PeriodStrip />}
+      title={title}
+      note={`${area === "payables" ? "what is owed" : "what is due to us"} on ${dateText(on)}, by days overdue${place.asKnown ? asKnownNote(place.asKnown) : ""}`}
+      actions={actions}
       footer={
         <>
-          <Fact label={area === "payables" ? "Owed" : "Due"}>{amountText(a.total, a.currency)} {a.currency}</Fact>
-          <Fact label="Overdue" tone={a.total - a.totals[0]! > 0n ? "bad" : "good"}>{amountText(a.total - a.totals[0]!, a.currency)}</Fact>
-          <Fact label={`Control accounts ${a.accounts.join(", ")}`}><Link className="figure" href={`/ledger/accounts/${encodeURIComponent(a.accounts.join(","))}?${placeQuery(place)}`}>{amountText(a.control, a.currency)}</Link></Fact>
-          <span className="ml-auto flex items-center gap-3 text-ink-2"><Status of={a.agrees ? "holds" : "fails"} />{a.agrees ? "The open items equal the control accounts." : `They differ by ${amountText(a.control - a.total, a.currency)}. Run verify before anything else.`}</span>
+          <Fact label={area === "payables" ? "Owed" : "Due"}>
+            {amountText(a.total, a.currency)} {a.currency}
+          </Fact>
+          <Fact label="Overdue" tone={a.total - a.totals[0]! > 0n ? "bad" : "good"}>
+            {amountText(a.total - a.totals[0]!, a.currency)}
+          </Fact>
+          <Fact label={`Control accounts ${a.accounts.join(", ")}`}>
+            <Link
+              className="figure"
+              href={`/ledger/accounts/${encodeURIComponent(a.accounts.join(","))}?${placeQuery(place)}`}
+            >
+              {amountText(a.control, a.currency)}
+            </Link>
+          </Fact>
+          <span className="ml-auto flex items-center gap-3 text-ink-2">
+            <Status of={a.agrees ? "holds" : "fails"} />
+            {a.agrees
+              ? "The open items equal the control accounts."
+              : `They differ by ${amountText(a.control - a.total, a.currency)}. Run verify before anything else.`}
+          </span>
         </>
       }
     >
       {area === "payables" && (
         <nav aria-label="Payables" className="flex shrink-0 flex-wrap gap-x-5 gap-y-1 px-1">
-          {PAYABLES.map(([name, path]) => <Link key={path} className="link font-semibold" href={`${path}?${placeQuery(place)}`}>{name}</Link>)}
+          {PAYABLES.map(([name, path]) => (
+            <Link key={path} className="link font-semibold" href={`${path}?${placeQuery(place)}`}>
+              {name}
+            </Link>
+          ))}
         </nav>
       )}
       <AgeingTable ageing={a} area={area} />

@@ -7,38 +7,130 @@ import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 
-export const partnerPage = (area: ItemArea, code: string): string => (area === "payables" ? `/payables/suppliers/${encodeURIComponent(code)}` : `/receivables/customers/${encodeURIComponent(code)}`);
+export const partnerPage = (area: ItemArea, code: string): string =>
+  area === "payables"
+    ? `/payables/suppliers/${encodeURIComponent(code)}`
+    : `/receivables/customers/${encodeURIComponent(code)}`;
 
 export function AgeingTable({ ageing, area }: { ageing: Ageing; area: ItemArea }) {
   const work = useWork();
   const router = useRouter();
   const columns = useMemo(
     (): TableColumn<AgeingRow>[] => [
-      { key: "partner", header: "Number", width: 96, value: (r) => r.partner }, { key: "name", header: "Name", value: (r) => r.name, cell: (r) => <b className="font-semibold">{r.name || "without a partner"}</b> }, { key: "items", header: "Items", width: 80, align: "right", value: (r) => r.items },
-      ...ageing.columns.map((name, i): TableColumn<AgeingRow> => ({ key: `b${i}`, header: name, width: 124, align: "right", sum: true, value: (r) => r.buckets[i]!, cell: (r) => <span className={r.buckets[i] === 0n ? "text-ink-3" : i > 0 ? "text-coral" : ""}>{amountText(r.buckets[i]!, ageing.currency)}</span> })),
-      { key: "total", header: "Total", width: 134, align: "right", sum: true, value: (r) => r.total, cell: (r) => <b className="font-semibold">{amountText(r.total, ageing.currency)}</b> },
+      { key: "partner", header: "Number", width: 96, value: (r) => r.partner },
+      {
+        key: "name",
+        header: "Name",
+        value: (r) => r.name,
+        cell: (r) => <b className="font-semibold">{r.name || "without a partner"}</b>,
+      },
+      { key: "items", header: "Items", width: 80, align: "right", value: (r) => r.items },
+      ...ageing.columns.map((name, i): TableColumn<AgeingRow> => ({
+        key: `b${i}`,
+        header: name,
+        width: 124,
+        align: "right",
+        sum: true,
+        value: (r) => r.buckets[i]!,
+        cell: (r) => (
+          <span className={r.buckets[i] === 0n ? "text-ink-3" : i > 0 ? "text-coral" : ""}>
+            {amountText(r.buckets[i]!, ageing.currency)}
+          </span>
+        ),
+      })),
+      {
+        key: "total",
+        header: "Total",
+        width: 134,
+        align: "right",
+        sum: true,
+        value: (r) => r.total,
+        cell: (r) => <b className="font-semibold">{amountText(r.total, ageing.currency)}</b>,
+      },
     ],
     [ageing],
   );
-  return <DataTable name={`ageing-${area}`} rows={ageing.rows} columns={columns} rowKey={(r) => r.partner} currency={ageing.currency} onOpen={(r) => r.partner && router.push(work.link(partnerPage(area, r.partner)))} empty={<Empty title="Nothing is open">Every item is settled on this day.</Empty>} />;
+  return (
+    <DataTable
+      name={`ageing-${area}`}
+      rows={ageing.rows}
+      columns={columns}
+      rowKey={(r) => r.partner}
+      currency={ageing.currency}
+      onOpen={(r) => r.partner && router.push(work.link(partnerPage(area, r.partner)))}
+      empty={<Empty title="Nothing is open">Every item is settled on this day.</Empty>}
+    />
+  );
 }
 
 /** The day of the report, and after how many days its columns end. */
-export function AgeingActions({ area, on, buckets, currency }: { area: ItemArea; on: string; buckets: string; currency: string }) {
+export function AgeingActions({
+  area,
+  on,
+  buckets,
+  currency,
+}: {
+  area: ItemArea;
+  on: string;
+  buckets: string;
+  currency: string;
+}) {
   const work = useWork();
   const [day, setDay] = useState(dateText(on));
   const [days, setDays] = useState(buckets.replaceAll(",", ", "));
   return (
     <form
-      className="flex items-center gap-2" aria-label={`Ageing of ${area}`}
-      onSubmit={(e) => { e.preventDefault(); const read = readDate(day, work.today); work.go({ on: read ?? day, buckets: days.split(/[ ,;]+/).filter((d) => /^\d+$/.test(d)).join(",") || null }); }}
+      className="flex items-center gap-2"
+      aria-label={`Ageing of ${area}`}
+      onSubmit={(e) => {
+        e.preventDefault();
+        const read = readDate(day, work.today);
+        work.go({
+          on: read ?? day,
+          buckets:
+            days
+              .split(/[ ,;]+/)
+              .filter((d) => /^\d+$/.test(d))
+              .join(",") || null,
+        });
+      }}
     >
-      <label className="text-ink-2" htmlFor="age-on">On</label>
-      <input id="age-on" className="field w-28" value={day} onChange={(e) => setDay(e.target.value)} />
-      <label className="text-ink-2" htmlFor="age-days">days</label>
-      <input id="age-days" className="field w-28" title="After how many days overdue the columns end" value={days} onChange={(e) => setDays(e.target.value)} />
-      <select aria-label="Currency" className="field w-auto" title="Items of one currency, in that currency" value={currency} onChange={(e) => work.go({ currency: e.target.value || null })}><option value="">{work.company?.currency}, all</option>{CURRENCIES.map((c) => <option key={c} value={c}>in {c} only</option>)}</select>
-      <button type="submit" className="button">Show</button>
+      <label className="text-ink-2" htmlFor="age-on">
+        On
+      </label>
+      <input
+        id="age-on"
+        className="field w-28"
+        value={day}
+        onChange={(e) => setDay(e.target.value)}
+      />
+      <label className="text-ink-2" htmlFor="age-days">
+        days
+      </label>
+      <input
+        id="age-days"
+        className="field w-28"
+        title="After how many days overdue the columns end"
+        value={days}
+        onChange={(e) => setDays(e.target.value)}
+      />
+      <select
+        aria-label="Currency"
+        className="field w-auto"
+        title="Items of one currency, in that currency"
+        value={currency}
+        onChange={(e) => work.go({ currency: e.target.value || null })}
+      >
+        <option value="">{work.company?.currency}, all</option>
+        {CURRENCIES.map((c) => (
+          <option key={c} value={c}>
+            in {c} only
+          </option>
+        ))}
+      </select>
+      <button type="submit" className="button">
+        Show
+      </button>
     </form>
   );
 }

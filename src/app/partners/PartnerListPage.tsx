@@ -10,6 +10,20 @@ export async function PartnerListPage({ role }: { role: "supplier" | "customer" 
   const result = await listPartners(caller, { role });
   const terms = await listTerms(caller);
   const { person } = await frameData();
-  if (!result.ok) return <Page title={role === "supplier" ? "Suppliers" : "Customers"}><Problems messages={result.problems.map(describeFound)} /></Page>;
-  return <PartnerList role={role} rows={result.value} terms={terms.ok ? terms.value.map(({ code, name }) => ({ code, name })) : []} mayChange={person.rights.includes(role === "supplier" ? "prepare.payables" : "prepare.receivables")} />;
+  if (!result.ok)
+    return (
+      <Page title={role === "supplier" ? "Suppliers" : "Customers"}>
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
+  return (
+    <PartnerList
+      role={role}
+      rows={result.value}
+      terms={terms.ok ? terms.value.map(({ code, name }) => ({ code, name })) : []}
+      mayChange={person.rights.includes(
+        role === "supplier" ? "prepare.payables" : "prepare.receivables",
+      )}
+    />
+  );
 }

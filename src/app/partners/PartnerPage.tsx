@@ -9,21 +9,62 @@ import { pageCaller } from "@/app/lib/session";
 import { JournalBeside } from "../(work)/ledger/journals/[key]/JournalBeside";
 import { PartnerView } from "./PartnerView";
 
-/** A supplier or customer: what is open, what is late, what was ever done, and its bank accounts. */
-export async function PartnerPage({ area, code, searchParams }: { area: ItemArea; code: string; searchParams: SearchParams }) {
+/**
+ * A supplier or customer: what is open, what is late, what was ever done, and its bank accounts.
+ */
+export async function PartnerPage({
+  area,
+  code,
+  searchParams,
+}: {
+  area: ItemArea;
+  code: string;
+  searchParams: SearchParams;
+}) {
   const { address, place } = await readAddress(searchParams);
   const caller = await pageCaller();
   const { today, person } = await frameData();
   const partner = await getPartner(caller, { code });
   const on = address.on ?? today;
-  const items = await openItems(caller, { company: place.company, area, partner: code, on, settled: address.all === "1" });
-  if (!partner.ok || !items.ok) return <Page strip={<PeriodStrip />} title={code}><Problems messages={[...(partner.ok ? [] : partner.problems), ...(items.ok ? [] : items.problems)].map(describeFound)} /></Page>;
+  const items = await openItems(caller, {
+    company: place.company,
+    area,
+    partner: code,
+    on,
+    settled: address.all === "1",
+  });
+  if (!partner.ok || !items.ok)
+    return (
+      <Page strip={<PeriodStrip />} title={code}>
+        <Problems
+          messages={[
+            ...(partner.ok ? [] : partner.problems),
+            ...(items.ok ? [] : items.problems),
+          ].map(describeFound)}
+        />
+      </Page>
+    );
   const terms = await listTerms(caller);
   const beside = address.beside ? await getJournal(caller, { key: address.beside }) : null;
   return (
     <PartnerView
-      area={area} partner={partner.value} items={items.value} on={on} all={address.all === "1"} terms={(terms.ok && terms.value.find((t) => t.code === partner.value.terms)?.name) || "none"} note={`${code} · on ${dateText(on)}`}
-      maySettle={person.rights.includes(`post.${area}`)} mayChange={person.rights.includes(`prepare.${area}`)} panel={beside && <JournalBeside journal={beside.ok ? beside.value : null} message={beside.ok ? null : beside.problems.map(describeFound).join(" ")} />}
+      area={area}
+      partner={partner.value}
+      items={items.value}
+      on={on}
+      all={address.all === "1"}
+      terms={(terms.ok && terms.value.find((t) => t.code === partner.value.terms)?.name) || "none"}
+      note={`${code} · on ${dateText(on)}`}
+      maySettle={person.rights.includes(`post.${area}`)}
+      mayChange={person.rights.includes(`prepare.${area}`)}
+      panel={
+        beside && (
+          <JournalBeside
+            journal={beside.ok ? beside.value : null}
+            message={beside.ok ? null : beside.problems.map(describeFound).join(" ")}
+          />
+        )
+      }
     />
   );
 }

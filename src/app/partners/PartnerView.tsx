@@ -15,7 +15,14 @@ import { Empty, Fact, Page, Problems } from "@/ui/Page";
 import { SidePanel } from "@/ui/SidePanel";
 import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
-import { addPartnerBankAction, allocateItemsAction, decidePartnerBankAction, holdItemAction, itemHistoryAction, undoAllocationAction } from "./actions";
+import {
+  addPartnerBankAction,
+  allocateItemsAction,
+  decidePartnerBankAction,
+  holdItemAction,
+  itemHistoryAction,
+  undoAllocationAction,
+} from "./actions";
 import { pairOff } from "./pairOff";
 
 interface Props {
@@ -32,13 +39,26 @@ interface Props {
 }
 
 /** What stands open with one partner; items are chosen and set against each other here. */
-export function PartnerView({ area, partner, items, on, all, terms, note, maySettle, mayChange, panel }: Props) {
+export function PartnerView({
+  area,
+  partner,
+  items,
+  on,
+  all,
+  terms,
+  note,
+  maySettle,
+  mayChange,
+  panel,
+}: Props) {
   const work = useWork();
   const [side, setSide] = useState<"banks" | "item" | null>(null);
   const [item, setItem] = useState<OpenItemRow | null>(null);
   const [history, setHistory] = useState<ItemHistory[] | null>(null);
   const [chosen, setChosen] = useState<string[]>([]);
-  const { busy, messages, act } = useAct(partner.alike.map((l) => `${l.code} ${l.name} has ${l.why}.`));
+  const { busy, messages, act } = useAct(
+    partner.alike.map((l) => `${l.code} ${l.name} has ${l.why}.`),
+  );
   const sign = area === "payables" ? -1n : 1n;
   const select = useCallback((keys: string[]) => setChosen(keys), []);
   const open = async (i: OpenItemRow) => {
@@ -51,103 +71,475 @@ export function PartnerView({ area, partner, items, on, all, terms, note, maySet
   const foreign = items.some((i) => i.currency !== work.company?.currency);
   const columns = useMemo(
     (): TableColumn<OpenItemRow>[] => [
-      { key: "dueDate", header: "Due", width: 104, value: (i) => i.dueDate, cell: (i) => <span className={i.left !== 0n && i.dueDate < on ? "text-coral" : ""}>{dateText(i.dueDate)}</span> },
-      { key: "reference", header: "Reference", width: 130, value: (i) => i.reference, cell: (i) => <b className="font-semibold">{i.reference}</b> }, { key: "kind", header: "Kind", width: 100, value: (i) => i.kind }, { key: "date", header: "Of", width: 104, value: (i) => i.date, cell: (i) => dateText(i.date) },
-      { key: "number", header: "Journal", value: (i) => i.number }, ...(items.some((i) => i.hold) ? [{ key: "hold", header: "On hold", width: 150, value: (i: OpenItemRow) => i.hold }] : []), ...(foreign ? [{ key: "currency", header: "In", width: 56, value: (i: OpenItemRow) => i.currency }] : []),
-      { key: "amount", header: "Amount", width: 124, align: "right", sum: !foreign, value: (i) => i.amount, cell: (i) => amountText(i.amount, i.currency) }, { key: "left", header: "Left", width: 124, align: "right", sum: !foreign, value: (i) => i.left, cell: (i) => amountText(i.left, i.currency) },
-      ...(foreign ? [{ key: "functional", header: `Left ${work.company?.currency ?? ""}`, width: 130, align: "right" as const, sum: true, value: (i: OpenItemRow) => i.leftFunctional }] : []),
+      {
+        key: "dueDate",
+        header: "Due",
+        width: 104,
+        value: (i) => i.dueDate,
+        cell: (i) => (
+          <span className={i.left !== 0n && i.dueDate < on ? "text-coral" : ""}>
+            {dateText(i.dueDate)}
+          </span>
+        ),
+      },
+      {
+        key: "reference",
+        header: "Reference",
+        width: 130,
+        value: (i) => i.reference,
+        cell: (i) => <b className="font-semibold">{i.reference}</b>,
+      },
+      { key: "kind", header: "Kind", width: 100, value: (i) => i.kind },
+      {
+        key: "date",
+        header: "Of",
+        width: 104,
+        value: (i) => i.date,
+        cell: (i) => dateText(i.date),
+      },
+      { key: "number", header: "Journal", value: (i) => i.number },
+      ...(items.some((i) => i.hold)
+        ? [{ key: "hold", header: "On hold", width: 150, value: (i: OpenItemRow) => i.hold }]
+        : []),
+      ...(foreign
+        ? [{ key: "currency", header: "In", width: 56, value: (i: OpenItemRow) => i.currency }]
+        : []),
+      {
+        key: "amount",
+        header: "Amount",
+        width: 124,
+        align: "right",
+        sum: !foreign,
+        value: (i) => i.amount,
+        cell: (i) => amountText(i.amount, i.currency),
+      },
+      {
+        key: "left",
+        header: "Left",
+        width: 124,
+        align: "right",
+        sum: !foreign,
+        value: (i) => i.left,
+        cell: (i) => amountText(i.left, i.currency),
+      },
+      ...(foreign
+        ? [
+            {
+              key: "functional",
+              header: `Left ${work.company?.currency ?? ""}`,
+              width: 130,
+              align: "right" as const,
+              sum: true,
+              value: (i: OpenItemRow) => i.leftFunctional,
+            },
+          ]
+        : []),
     ],
     [on, work.company?.currency, items, foreign],
   );
-  const ages = age(items.map((i) => ({ due: i.dueDate, left: minor(sign * i.leftFunctional) })), on);
+  const ages = age(
+    items.map((i) => ({ due: i.dueDate, left: minor(sign * i.leftFunctional) })),
+    on,
+  );
   const pairs = pairOff(items.filter((i) => chosen.includes(String(i.id))));
   const currency = work.company?.currency ?? "EUR";
   const settle = () => {
     const taking = items.filter((i) => chosen.includes(String(i.id)));
     const date = [work.today, ...taking.map((i) => i.date)].sort().at(-1)!;
-    void act(() => allocateItemsAction({ date, pairs: pairs.map((p) => ({ first: p.first.id, second: p.second.id, amount: decimalText(p.amount, p.first.currency) })) }), `${pairs.length === 1 ? "One pair" : `${pairs.length} pairs`} settled.`);
+    void act(
+      () =>
+        allocateItemsAction({
+          date,
+          pairs: pairs.map((p) => ({
+            first: p.first.id,
+            second: p.second.id,
+            amount: decimalText(p.amount, p.first.currency),
+          })),
+        }),
+      `${pairs.length === 1 ? "One pair" : `${pairs.length} pairs`} settled.`,
+    );
   };
   return (
     <Page
-      strip={<PeriodStrip />} title={partner.name} status={partner.blocked ? <Status of="blocked" /> : partner.hold ? <Status of="hold" /> : undefined} note={note}
-      panel={panel || (side === "banks" ? <Banks partner={partner} mayChange={mayChange} busy={busy} act={act} onClose={() => setSide(null)} /> : side === "item" && item && <ItemPanel key={`${item.id} ${item.hold}`} item={items.find((i) => i.id === item.id) ?? item} history={history} busy={busy} mayHold={mayChange} onHold={(reason) => void act(() => holdItemAction(item.id, reason), reason ? "Held: it is not paid while the reason stands." : "Released.")} onUndo={(id) => void act(() => undoAllocationAction(id), "Taken back: its items are open again.", () => void open(item))} onJournal={(id) => work.go({ beside: String(id) })} onClose={() => setSide(null)} />)}
+      strip={<PeriodStrip />}
+      title={partner.name}
+      status={
+        partner.blocked ? <Status of="blocked" /> : partner.hold ? <Status of="hold" /> : undefined
+      }
+      note={note}
+      panel={
+        panel ||
+        (side === "banks" ? (
+          <Banks
+            partner={partner}
+            mayChange={mayChange}
+            busy={busy}
+            act={act}
+            onClose={() => setSide(null)}
+          />
+        ) : (
+          side === "item" &&
+          item && (
+            <ItemPanel
+              key={`${item.id} ${item.hold}`}
+              item={items.find((i) => i.id === item.id) ?? item}
+              history={history}
+              busy={busy}
+              mayHold={mayChange}
+              onHold={(reason) =>
+                void act(
+                  () => holdItemAction(item.id, reason),
+                  reason ? "Held: it is not paid while the reason stands." : "Released.",
+                )
+              }
+              onUndo={(id) =>
+                void act(
+                  () => undoAllocationAction(id),
+                  "Taken back: its items are open again.",
+                  () => void open(item),
+                )
+              }
+              onJournal={(id) => work.go({ beside: String(id) })}
+              onClose={() => setSide(null)}
+            />
+          )
+        ))
+      }
       actions={
         <>
-          <button type="button" className="button" aria-pressed={all} onClick={() => work.go({ all: all ? null : "1" })}>{all ? "Open items" : "Everything"}</button>
-          {partner.supplier && partner.customer && work.may("post.payables") && work.may("post.receivables") && items.length > 0 && <button type="button" className="button" disabled={busy} title="Sets what we owe against what is owed to us, the oldest first" onClick={() => void act(() => netPartnerAction({ company: work.place.company, partner: partner.code, currency: items[0]!.currency, date: work.today }), "Netted.")}>Net both ways</button>}
-          {area === "payables" && <Link className="button" href={work.link("/payables/orders", { text: partner.name })}>Orders</Link>}
-          {area === "payables" && work.may("post.payables") && <Link className="button" href={work.link("/payables/payments/new", { supplier: partner.code })}>Pay</Link>}
-          <button type="button" className="button" aria-expanded={side === "banks"} onClick={() => setSide(side === "banks" ? null : "banks")}>Bank accounts</button>
-          {maySettle && pairs.length > 0 && <button type="button" className="button button-main" disabled={busy} onClick={settle}>Settle {chosen.length} items</button>}
+          <button
+            type="button"
+            className="button"
+            aria-pressed={all}
+            onClick={() => work.go({ all: all ? null : "1" })}
+          >
+            {all ? "Open items" : "Everything"}
+          </button>
+          {partner.supplier &&
+            partner.customer &&
+            work.may("post.payables") &&
+            work.may("post.receivables") &&
+            items.length > 0 && (
+              <button
+                type="button"
+                className="button"
+                disabled={busy}
+                title="Sets what we owe against what is owed to us, the oldest first"
+                onClick={() =>
+                  void act(
+                    () =>
+                      netPartnerAction({
+                        company: work.place.company,
+                        partner: partner.code,
+                        currency: items[0]!.currency,
+                        date: work.today,
+                      }),
+                    "Netted.",
+                  )
+                }
+              >
+                Net both ways
+              </button>
+            )}
+          {area === "payables" && (
+            <Link className="button" href={work.link("/payables/orders", { text: partner.name })}>
+              Orders
+            </Link>
+          )}
+          {area === "payables" && work.may("post.payables") && (
+            <Link
+              className="button"
+              href={work.link("/payables/payments/new", { supplier: partner.code })}
+            >
+              Pay
+            </Link>
+          )}
+          <button
+            type="button"
+            className="button"
+            aria-expanded={side === "banks"}
+            onClick={() => setSide(side === "banks" ? null : "banks")}
+          >
+            Bank accounts
+          </button>
+          {maySettle && pairs.length > 0 && (
+            <button type="button" className="button button-main" disabled={busy} onClick={settle}>
+              Settle {chosen.length} items
+            </button>
+          )}
         </>
       }
       footer={
         <>
-          <Fact label={area === "payables" ? "Owed" : "Due to us"}>{amountText(ages.reduce((a, b) => a + b, 0n), currency)} {currency}</Fact>
-          <Fact label="Overdue" tone={ages.slice(1).some((n) => n !== 0n) ? "bad" : "good"}>{amountText(ages.slice(1).reduce((a, b) => a + b, 0n), currency)}</Fact>
-          <Fact label={`of it over ${DEFAULT_BUCKETS.at(-1)} days`}>{amountText(ages.at(-1)!, currency)}</Fact>
-          <span className="ml-auto text-right text-ink-2">{[partner.street, `${partner.postcode} ${partner.city}`.trim(), partner.country].filter(Boolean).join(", ")} · {terms} · {area === "payables" ? "paid" : "pays"} by {partner.method}{partner.hold ? ` · on hold: ${partner.hold}` : ""}</span>
+          <Fact label={area === "payables" ? "Owed" : "Due to us"}>
+            {amountText(
+              ages.reduce((a, b) => a + b, 0n),
+              currency,
+            )}{" "}
+            {currency}
+          </Fact>
+          <Fact label="Overdue" tone={ages.slice(1).some((n) => n !== 0n) ? "bad" : "good"}>
+            {amountText(
+              ages.slice(1).reduce((a, b) => a + b, 0n),
+              currency,
+            )}
+          </Fact>
+          <Fact label={`of it over ${DEFAULT_BUCKETS.at(-1)} days`}>
+            {amountText(ages.at(-1)!, currency)}
+          </Fact>
+          <span className="ml-auto text-right text-ink-2">
+            {[partner.street, `${partner.postcode} ${partner.city}`.trim(), partner.country]
+              .filter(Boolean)
+              .join(", ")}{" "}
+            · {terms} · {area === "payables" ? "paid" : "pays"} by {partner.method}
+            {partner.hold ? ` · on hold: ${partner.hold}` : ""}
+          </span>
         </>
       }
     >
       <Problems messages={messages} />
       <DataTable
-        name="open-items" rows={items} columns={columns} rowKey={(i) => String(i.id)} currency={currency} selectable={maySettle} onSelect={select} onOpen={(i) => void open(i)}
-        empty={<Empty title="Nothing is open">{all ? "Nothing has been done with this partner in this company." : "Every item is settled. “Everything” shows what was."}</Empty>}
+        name="open-items"
+        rows={items}
+        columns={columns}
+        rowKey={(i) => String(i.id)}
+        currency={currency}
+        selectable={maySettle}
+        onSelect={select}
+        onOpen={(i) => void open(i)}
+        empty={
+          <Empty title="Nothing is open">
+            {all
+              ? "Nothing has been done with this partner in this company."
+              : "Every item is settled. “Everything” shows what was."}
+          </Empty>
+        }
       />
     </Page>
   );
 }
 
 /** The calculation of an item: what it was made with, what was set against it, what is left. */
-function ItemPanel({ item, history, busy, mayHold, onHold, onUndo, onJournal, onClose }: { item: OpenItemRow; history: ItemHistory[] | null; busy: boolean; mayHold: boolean; onHold: (reason: string) => void; onUndo: (id: number) => void; onJournal: (id: number) => void; onClose: () => void }) {
+function ItemPanel({
+  item,
+  history,
+  busy,
+  mayHold,
+  onHold,
+  onUndo,
+  onJournal,
+  onClose,
+}: {
+  item: OpenItemRow;
+  history: ItemHistory[] | null;
+  busy: boolean;
+  mayHold: boolean;
+  onHold: (reason: string) => void;
+  onUndo: (id: number) => void;
+  onJournal: (id: number) => void;
+  onClose: () => void;
+}) {
   const [reason, setReason] = useState("");
   return (
     <SidePanel title={item.reference} onClose={onClose} width={380}>
       <div className="rounded-lg border border-line-2 px-3 py-2">
-        <p className="flex justify-between gap-3 py-0.5"><button type="button" className="link" onClick={() => onJournal(item.journalId)}>{item.number}</button><span>{amountText(item.amount, item.currency)} {item.currency}</span></p>
+        <p className="flex justify-between gap-3 py-0.5">
+          <button type="button" className="link" onClick={() => onJournal(item.journalId)}>
+            {item.number}
+          </button>
+          <span>
+            {amountText(item.amount, item.currency)} {item.currency}
+          </span>
+        </p>
         {history === null && <p className="text-ink-3">…</p>}
         {history?.map((h) => (
           <div key={h.id} className="border-t border-line-2 py-1">
-            <p className="flex justify-between gap-3"><span>{dateText(h.date)}, {h.kind}</span><span>{amountText(minor(-h.amount), item.currency)}</span></p>
-            <p className="text-xs text-ink-2">{h.with.map((o, i) => <button key={i} type="button" className="link mr-2" onClick={() => onJournal(o.journalId)}>{o.reference}, {o.number}</button>)}{h.by}{h.journal && <> · difference in <button type="button" className="link" onClick={() => onJournal(h.journal!.id)}>{h.journal.number}</button></>}</p>
-            {h.mayUndo && <button type="button" className="link text-xs" disabled={busy} onClick={() => onUndo(h.id)}>Take it back</button>}
+            <p className="flex justify-between gap-3">
+              <span>
+                {dateText(h.date)}, {h.kind}
+              </span>
+              <span>{amountText(minor(-h.amount), item.currency)}</span>
+            </p>
+            <p className="text-xs text-ink-2">
+              {h.with.map((o, i) => (
+                <button
+                  key={i}
+                  type="button"
+                  className="link mr-2"
+                  onClick={() => onJournal(o.journalId)}
+                >
+                  {o.reference}, {o.number}
+                </button>
+              ))}
+              {h.by}
+              {h.journal && (
+                <>
+                  {" "}
+                  · difference in{" "}
+                  <button type="button" className="link" onClick={() => onJournal(h.journal!.id)}>
+                    {h.journal.number}
+                  </button>
+                </>
+              )}
+            </p>
+            {h.mayUndo && (
+              <button
+                type="button"
+                className="link text-xs"
+                disabled={busy}
+                onClick={() => onUndo(h.id)}
+              >
+                Take it back
+              </button>
+            )}
           </div>
         ))}
-        <p className="mt-1 flex justify-between border-t border-line pt-1.5 font-bold"><span>Left</span><span>{amountText(item.left, item.currency)}</span></p>
+        <p className="mt-1 flex justify-between border-t border-line pt-1.5 font-bold">
+          <span>Left</span>
+          <span>{amountText(item.left, item.currency)}</span>
+        </p>
       </div>
-      {item.hold && <p className="notice">On hold: {item.hold}{mayHold && <button type="button" className="link ml-3" disabled={busy} onClick={() => onHold("")}>Release</button>}</p>}
+      {item.hold && (
+        <p className="notice">
+          On hold: {item.hold}
+          {mayHold && (
+            <button type="button" className="link ml-3" disabled={busy} onClick={() => onHold("")}>
+              Release
+            </button>
+          )}
+        </p>
+      )}
       {mayHold && !item.hold && item.left !== 0n && (
-        <form className="flex items-end gap-2" onSubmit={(e) => { e.preventDefault(); onHold(reason); }}>
-          <div className="flex-1"><label className="label" htmlFor="hold-reason">Hold it back, because</label><input id="hold-reason" className="field" placeholder="Disputed: two crates missing" value={reason} onChange={(e) => setReason(e.target.value)} /></div>
-          <button type="submit" className="button" disabled={busy}>Hold</button>
+        <form
+          className="flex items-end gap-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            onHold(reason);
+          }}
+        >
+          <div className="flex-1">
+            <label className="label" htmlFor="hold-reason">
+              Hold it back, because
+            </label>
+            <input
+              id="hold-reason"
+              className="field"
+              placeholder="Disputed: two crates missing"
+              value={reason}
+              onChange={(e) => setReason(e.target.value)}
+            />
+          </div>
+          <button type="submit" className="button" disabled={busy}>
+            Hold
+          </button>
         </form>
       )}
     </SidePanel>
   );
 }
 
-function Banks({ partner, mayChange, busy, act, onClose }: { partner: Partner; mayChange: boolean; busy: boolean; act: (job: () => Promise<Answer<unknown>>, done: string) => Promise<boolean>; onClose: () => void }) {
+function Banks({
+  partner,
+  mayChange,
+  busy,
+  act,
+  onClose,
+}: {
+  partner: Partner;
+  mayChange: boolean;
+  busy: boolean;
+  act: (job: () => Promise<Answer<unknown>>, done: string) => Promise<boolean>;
+  onClose: () => void;
+}) {
   const [iban, setIban] = useState("");
   const [bic, setBic] = useState("");
   return (
     <SidePanel title="Bank accounts" onClose={onClose} width={380}>
-      {partner.banks.length === 0 && <p className="text-ink-2">None yet. Nothing can be transferred until one is entered and confirmed.</p>}
+      {partner.banks.length === 0 && (
+        <p className="text-ink-2">
+          None yet. Nothing can be transferred until one is entered and confirmed.
+        </p>
+      )}
       {partner.banks.map((b) => (
         <div key={b.id} className="rounded-lg border border-line-2 px-3 py-2">
-          <p className="flex items-center gap-2"><b className="font-semibold">{ibanText(b.iban)}</b><span className="ml-auto"><Status of={b.state} quiet /></span></p>
-          <p className="text-xs text-ink-2">{b.bic && `${b.bic} · `}entered by {b.changedBy} on {dateText(b.changedAt.slice(0, 10))}{b.decidedBy && `, ${b.state} by ${b.decidedBy}`}</p>
-          {b.mayDecide && <p className="mt-1 flex gap-2"><button type="button" className="button h-7" disabled={busy} onClick={() => void act(() => decidePartnerBankAction(b.id, "confirmed"), "Confirmed: it is paid to from now on.")}>Confirm</button><button type="button" className="button h-7" disabled={busy} onClick={() => void act(() => decidePartnerBankAction(b.id, "refused"), "Refused.")}>Refuse</button></p>}
-          {b.state === "waiting" && !b.mayDecide && <p className="text-xs text-ink-2">A second person has to confirm it before anything is paid there.</p>}
+          <p className="flex items-center gap-2">
+            <b className="font-semibold">{ibanText(b.iban)}</b>
+            <span className="ml-auto">
+              <Status of={b.state} quiet />
+            </span>
+          </p>
+          <p className="text-xs text-ink-2">
+            {b.bic && `${b.bic} · `}entered by {b.changedBy} on {dateText(b.changedAt.slice(0, 10))}
+            {b.decidedBy && `, ${b.state} by ${b.decidedBy}`}
+          </p>
+          {b.mayDecide && (
+            <p className="mt-1 flex gap-2">
+              <button
+                type="button"
+                className="button h-7"
+                disabled={busy}
+                onClick={() =>
+                  void act(
+                    () => decidePartnerBankAction(b.id, "confirmed"),
+                    "Confirmed: it is paid to from now on.",
+                  )
+                }
+              >
+                Confirm
+              </button>
+              <button
+                type="button"
+                className="button h-7"
+                disabled={busy}
+                onClick={() => void act(() => decidePartnerBankAction(b.id, "refused"), "Refused.")}
+              >
+                Refuse
+              </button>
+            </p>
+          )}
+          {b.state === "waiting" && !b.mayDecide && (
+            <p className="text-xs text-ink-2">
+              A second person has to confirm it before anything is paid there.
+            </p>
+          )}
         </div>
       ))}
       {mayChange && (
-        <form className="grid gap-2" onSubmit={(e) => { e.preventDefault(); void act(() => addPartnerBankAction({ partner: partner.code, iban, bic, holder: partner.name }), "Entered. A second person confirms it.").then(() => { setIban(""); setBic(""); }); }}>
-          <label className="label" htmlFor="bank-iban">New account, IBAN</label>
-          <input id="bank-iban" className="field" value={iban} onChange={(e) => setIban(e.target.value)} />
-          <label className="label" htmlFor="bank-bic">BIC</label>
-          <input id="bank-bic" className="field" value={bic} onChange={(e) => setBic(e.target.value)} />
-          <button type="submit" className="button justify-self-start" disabled={busy}>Enter it</button>
+        <form
+          className="grid gap-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void act(
+              () =>
+                addPartnerBankAction({ partner: partner.code, iban, bic, holder: partner.name }),
+              "Entered. A second person confirms it.",
+            ).then(() => {
+              setIban("");
+              setBic("");
+            });
+          }}
+        >
+          <label className="label" htmlFor="bank-iban">
+            New account, IBAN
+          </label>
+          <input
+            id="bank-iban"
+            className="field"
+            value={iban}
+            onChange={(e) => setIban(e.target.value)}
+          />
+          <label className="label" htmlFor="bank-bic">
+            BIC
+          </label>
+          <input
+            id="bank-bic"
+            className="field"
+            value={bic}
+            onChange={(e) => setBic(e.target.value)}
+          />
+          <button type="submit" className="button justify-self-start" disabled={busy}>
+            Enter it
+          </button>
         </form>
       )}
     </SidePanel>

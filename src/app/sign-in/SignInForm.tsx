@@ -7,15 +7,41 @@ export function SignInForm() {
   return (
     <form action={action} className="grid gap-3">
       <div>
-        <label className="label" htmlFor="login">Sign-in name</label>
-        <input id="login" name="login" className="field" autoComplete="username" autoFocus required defaultValue={state.login} key={state.login} />
+        <label className="label" htmlFor="login">
+          Sign-in name
+        </label>
+        <input
+          id="login"
+          name="login"
+          className="field"
+          autoComplete="username"
+          autoFocus
+          required
+          defaultValue={state.login}
+          key={state.login}
+        />
       </div>
       <div>
-        <label className="label" htmlFor="password">Password</label>
-        <input id="password" name="password" type="password" className="field" autoComplete="current-password" required aria-invalid={state.message ? true : undefined} aria-describedby="sign-in-problem" />
+        <label className="label" htmlFor="password">
+          Password
+        </label>
+        <input
+          id="password"
+          name="password"
+          type="password"
+          className="field"
+          autoComplete="current-password"
+          required
+          aria-invalid={state.message ? true : undefined}
+          aria-describedby="sign-in-problem"
+        />
       </div>
-      <p id="sign-in-problem" role="alert" className="min-h-5 text-coral">{state.message}</p>
-      <button type="submit" className="button button-main justify-center" disabled={pending}>Sign in</button>
+      <p id="sign-in-problem" role="alert" className="min-h-5 text-coral">
+        {state.message}
+      </p>
+      <button type="submit" className="button button-main justify-center" disabled={pending}>
+        Sign in
+      </button>
     </form>
   );
 }

@@ -12,7 +12,9 @@ export default async function SignInPage() {
   if (!(await isInstalled((await getDatabase()).db))) redirect("/welcome");
   return (
     <main className="grid min-h-screen grid-cols-[68px_1fr]">
-      <div className="flex justify-center bg-petrol pt-3"><Mark size={30} /></div>
+      <div className="flex justify-center bg-petrol pt-3">
+        <Mark size={30} />
+      </div>
       <div className="grid place-items-center">
         <div className="panel w-[340px] p-6">
           <h1 className="mb-1">Yellow Anchor</h1>

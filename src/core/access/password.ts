@@ -7,10 +7,14 @@ import { fail, ok, type Result } from "../shared";
 export function checkPassword(password: string, login: string): Result<string> {
   const length = [...password].length;
   if (length < 12 || length > 128) return fail({ code: "PASSWORD_LENGTH", field: "password" });
-  if (password.toLowerCase().includes(login.toLowerCase())) return fail({ code: "PASSWORD_NAME", field: "password" });
+  if (password.toLowerCase().includes(login.toLowerCase()))
+    return fail({ code: "PASSWORD_NAME", field: "password" });
   return ok(password);
 }
 
-/** Failed attempts in a row after which a sign-in name is locked, and for how many minutes (OWASP ASVS 2.2.1). */
+/**
+ * Failed attempts in a row after which a sign-in name is locked, and for how many minutes (OWASP
+ * ASVS 2.2.1).
+ */
 export const LOCK_AFTER = 8;
 export const LOCK_MINUTES = 10;

@@ -16,17 +16,48 @@ export type Right =
   | "setup.rules"
   | "setup.shortcuts";
 
-export const ROLES = ["accountant", "payables", "receivables", "treasury", "assets", "budget", "controller", "auditor", "admin"] as const;
+export const ROLES = [
+  "accountant",
+  "payables",
+  "receivables",
+  "treasury",
+  "assets",
+  "budget",
+  "controller",
+  "auditor",
+  "admin",
+] as const;
 export type Role = (typeof ROLES)[number];
 
 const WORK_AREAS: readonly WorkArea[] = ["ledger", "payables", "receivables", "banks", "assets"];
-const readAll: Right[] = [...WORK_AREAS.map((a): Right => `read.${a}`), "read.plan", "read.statements", "read.close"];
+const readAll: Right[] = [
+  ...WORK_AREAS.map((a): Right => `read.${a}`),
+  "read.plan",
+  "read.statements",
+  "read.close",
+];
 /** A clerk reads the ledger and works in one area, from preparing to its period. */
-const clerk = (area: WorkArea): Right[] => ["read.ledger", "read.close", `read.${area}`, `prepare.${area}`, `post.${area}`, `reverse.${area}`, `period.${area}`];
+const clerk = (area: WorkArea): Right[] => [
+  "read.ledger",
+  "read.close",
+  `read.${area}`,
+  `prepare.${area}`,
+  `post.${area}`,
+  `reverse.${area}`,
+  `period.${area}`,
+];
 
 /** What each role may do. A person has one or more roles, for all companies or for named ones. */
 export const ROLE_RIGHTS: Readonly<Record<Role, ReadonlySet<Right>>> = {
-  accountant: new Set<Right>(["read.ledger", "read.statements", "read.close", "prepare.ledger", "post.ledger", "reverse.ledger", "setup.shortcuts"]),
+  accountant: new Set<Right>([
+    "read.ledger",
+    "read.statements",
+    "read.close",
+    "prepare.ledger",
+    "post.ledger",
+    "reverse.ledger",
+    "setup.shortcuts",
+  ]),
   payables: new Set(clerk("payables")),
   receivables: new Set(clerk("receivables")),
   treasury: new Set(clerk("banks")),
@@ -37,7 +68,12 @@ export const ROLE_RIGHTS: Readonly<Record<Role, ReadonlySet<Right>>> = {
     "read.history",
     "read.setup",
     "prepare.plan",
-    ...WORK_AREAS.flatMap((a): Right[] => [`prepare.${a}`, `post.${a}`, `reverse.${a}`, `period.${a}`]),
+    ...WORK_AREAS.flatMap((a): Right[] => [
+      `prepare.${a}`,
+      `post.${a}`,
+      `reverse.${a}`,
+      `period.${a}`,
+    ]),
     "post.whileClosing",
     "post.againstControl",
     "setup.rules",
@@ -55,9 +91,16 @@ export interface Grant {
 
 /** Whether the grants hold a right, for one company where the question names one, else for any. */
 export function may(grants: readonly Grant[], right: Right, company?: string): boolean {
-  return grants.some((g) => ROLE_RIGHTS[g.role].has(right) && (g.company === null || company === undefined || g.company === company));
+  return grants.some(
+    (g) =>
+      ROLE_RIGHTS[g.role].has(right) &&
+      (g.company === null || company === undefined || g.company === company),
+  );
 }
 
 /** Of the companies given, those in which the grants hold the right. */
-export const companiesWith = (grants: readonly Grant[], right: Right, companies: readonly string[]): string[] =>
-  companies.filter((code) => may(grants, right, code));
+export const companiesWith = (
+  grants: readonly Grant[],
+  right: Right,
+  companies: readonly string[],
+): string[] => companies.filter((code) => may(grants, right, code));

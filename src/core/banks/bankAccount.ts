@@ -2,7 +2,11 @@ import { boolean, number, object, string, type InferType } from "yup";
 
 /** A bank account of the group's own, as written. */
 export const bankAccountSchema = object({
-  code: string().trim().uppercase().required("A code is needed").matches(/^[A-Z0-9-]{1,20}$/, "A code has capitals, figures and dashes"),
+  code: string()
+    .trim()
+    .uppercase()
+    .required("A code is needed")
+    .matches(/^[A-Z0-9-]{1,20}$/, "A code has capitals, figures and dashes"),
   name: string().trim().required("A name is needed").max(80),
   company: string().required("The company is missing"),
   currency: string().trim().uppercase().required("A currency is needed"),
@@ -14,9 +18,19 @@ export const bankAccountSchema = object({
   /** How far it may be overdrawn, as an amount of its currency. */
   overdraft: string().trim().default("0"),
   refuse: boolean().default(false),
-  lastCheque: number().integer("A cheque number is a whole number").min(0).max(99_999_999).default(0),
-  chequeSort: string().trim().matches(/^\d{0,9}$/, "The sort code of a cheque has figures only").default(""),
-  chequeAccount: string().trim().matches(/^\d{0,12}$/, "The account of a cheque has figures only").default(""),
+  lastCheque: number()
+    .integer("A cheque number is a whole number")
+    .min(0)
+    .max(99_999_999)
+    .default(0),
+  chequeSort: string()
+    .trim()
+    .matches(/^\d{0,9}$/, "The sort code of a cheque has figures only")
+    .default(""),
+  chequeAccount: string()
+    .trim()
+    .matches(/^\d{0,12}$/, "The account of a cheque has figures only")
+    .default(""),
   chequeReview: boolean().default(false),
 });
 export type BankAccountInput = InferType<typeof bankAccountSchema>;

@@ -16,10 +16,15 @@ export interface ChainDocument {
   title: string;
   /** What is still to come of it, in a few words; empty: nothing. */
   outstanding: string;
-  /** What else belongs to the picture: what of a payment is for this purchase, what was written off. */
+  /**
+   * What else belongs to the picture: what of a payment is for this purchase, what was written off.
+   */
   note: string;
 }
-/** What is known of a document of a purchase beside its head. Signed minor units: `left` and `paid` of its currency, `leftover` and `cleaned` of the functional one. */
+/**
+ * What is known of a document of a purchase beside its head. Signed minor units: `left` and `paid`
+ * of its currency, `leftover` and `cleaned` of the functional one.
+ */
 export interface ChainFacts {
   kind: string;
   status: string;
@@ -38,18 +43,46 @@ export interface ChainFacts {
   paid: bigint | null;
 }
 
-/** What is still to come of a document, and what else belongs to the picture, in a few words each; empty: nothing. */
+/**
+ * What is still to come of a document, and what else belongs to the picture, in a few words each;
+ * empty: nothing.
+ */
 export function chainWords(d: ChainFacts): Pick<ChainDocument, "outstanding" | "note"> {
-  const money = (amount: bigint, currency: string): string => `${amountText(minor(amount < 0n ? -amount : amount), currency)} ${currency}`;
+  const money = (amount: bigint, currency: string): string =>
+    `${amountText(minor(amount < 0n ? -amount : amount), currency)} ${currency}`;
   switch (d.kind) {
     case "order": {
-      const lines = [d.toCome > 0 ? `${d.toCome} ${d.toCome === 1 ? "line" : "lines"} to come` : "", d.toBeInvoiced > 0 ? `${d.toBeInvoiced} to be invoiced` : ""].filter(Boolean).join(", ");
+      const lines = [
+        d.toCome > 0 ? `${d.toCome} ${d.toCome === 1 ? "line" : "lines"} to come` : "",
+        d.toBeInvoiced > 0 ? `${d.toBeInvoiced} to be invoiced` : "",
+      ]
+        .filter(Boolean)
+        .join(", ");
       return { outstanding: d.status === "open" ? lines : "", note: "" };
     }
-    case "receipt": return { outstanding: !d.leftover ? "" : `${money(d.leftover, d.functional)} ${d.leftover > 0n ? "not invoiced" : "not credited"}`, note: d.cleaned ? `${money(d.cleaned, d.functional)} written off` : "" };
-    case "invoice": return { outstanding: !d.left ? "" : d.left === -(d.amount ?? 0n) ? "not paid" : `${money(d.left, d.currency)} ${d.left < 0n ? "not paid" : "in our favour"}`, note: "" };
-    case "payment": return { outstanding: "", note: d.paid && d.paid !== d.amount ? `${money(d.paid, d.currency)} of it for this` : "" };
-    default: return { outstanding: "", note: "" };
+    case "receipt":
+      return {
+        outstanding: !d.leftover
+          ? ""
+          : `${money(d.leftover, d.functional)} ${d.leftover > 0n ? "not invoiced" : "not credited"}`,
+        note: d.cleaned ? `${money(d.cleaned, d.functional)} written off` : "",
+      };
+    case "invoice":
+      return {
+        outstanding: !d.left
+          ? ""
+          : d.left === -(d.amount ?? 0n)
+            ? "not paid"
+            : `${money(d.left, d.currency)} ${d.left < 0n ? "not paid" : "in our favour"}`,
+        note: "",
+      };
+    case "payment":
+      return {
+        outstanding: "",
+        note: d.paid && d.paid !== d.amount ? `${money(d.paid, d.currency)} of it for this` : "",
+      };
+    default:
+      return { outstanding: "", note: "" };
   }
 }
 
@@ -58,9 +91,21 @@ export interface ChainLink {
   to: number;
 }
 
-/** The documents of a chain by stage, those in a stage by date and id; stages between the first and the last that hold nothing stay, so that a gap shows. */
-export function chainColumns(documents: readonly ChainDocument[]): { stage: ChainStage; documents: ChainDocument[] }[] {
-  const columns = CHAIN_STAGES.map((stage) => ({ stage, documents: documents.filter((d) => d.kind === stage).sort((a, b) => ((a.date ?? "") < (b.date ?? "") ? -1 : (a.date ?? "") > (b.date ?? "") ? 1 : a.id - b.id)) }));
+/**
+ * The documents of a chain by stage, those in a stage by date and id; stages between the first and
+ * the last that hold nothing stay, so that a gap shows.
+ */
+export function chainColumns(
+  documents: readonly ChainDocument[],
+): { stage: ChainStage; documents: ChainDocument[] }[] {
+  const columns = CHAIN_STAGES.map((stage) => ({
+    stage,
+    documents: documents
+      .filter((d) => d.kind === stage)
+      .sort((a, b) =>
+        (a.date ?? "") < (b.date ?? "") ? -1 : (a.date ?? "") > (b.date ?? "") ? 1 : a.id - b.id,
+      ),
+  }));
   const last = columns.findLastIndex((c) => c.documents.length > 0);
   const first = columns.findIndex((c) => c.documents.length > 0);
   // Payment belongs to the picture of an invoice even before it is made.

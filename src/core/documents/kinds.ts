@@ -1,6 +1,9 @@
 import type { Area } from "../access";
 
-/** The kinds of document in the register, with what people call them, the page that shows one, and the area whose people prepare it. */
+/**
+ * The kinds of document in the register, with what people call them, the page that shows one, and
+ * the area whose people prepare it.
+ */
 export const DOCUMENT_KINDS = {
   journal: { name: "Journal", page: "/ledger/journals", area: "ledger" },
   batch: { name: "Batch", page: "/ledger/batches", area: "ledger" },
@@ -16,6 +19,9 @@ export const DOCUMENT_KINDS = {
 export type DocumentKind = keyof typeof DOCUMENT_KINDS;
 
 /** The page of a document. Of a kind that is not known, the register's nearest: the journals. */
-export const documentPage = (kind: string, id: number | bigint): string => `${(DOCUMENT_KINDS[kind as DocumentKind] ?? DOCUMENT_KINDS.journal).page}/${id}`;
-export const documentKindName = (kind: string): string => (DOCUMENT_KINDS[kind as DocumentKind] ?? DOCUMENT_KINDS.journal).name;
-export const documentArea = (kind: string): Exclude<Area, "stock"> => (DOCUMENT_KINDS[kind as DocumentKind] ?? DOCUMENT_KINDS.journal).area;
+export const documentPage = (kind: string, id: number | bigint): string =>
+  `${(DOCUMENT_KINDS[kind as DocumentKind] ?? DOCUMENT_KINDS.journal).page}/${id}`;
+export const documentKindName = (kind: string): string =>
+  (DOCUMENT_KINDS[kind as DocumentKind] ?? DOCUMENT_KINDS.journal).name;
+export const documentArea = (kind: string): Exclude<Area, "stock"> =>
+  (DOCUMENT_KINDS[kind as DocumentKind] ?? DOCUMENT_KINDS.journal).area;

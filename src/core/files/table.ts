@@ -1,6 +1,9 @@
 import { amountText, decimalText, exponentOf, type AmountStyle } from "../shared";
 
-/** A cell of a table that leaves the application: text, a number, an amount in minor units, or nothing. */
+/**
+ * A cell of a table that leaves the application: text, a number, an amount in minor units, or
+ * nothing.
+ */
 export type FileCell = string | number | null | { amount: bigint; currency: string };
 
 export interface FileTable {
@@ -25,34 +28,77 @@ export const neutral = (text: string): string => (/^[=+\-@\t\r]/.test(text) ? `'
 
 /** Rows as CSV (RFC 4180): amounts as plain decimals with a point. */
 export function csvOf(headers: readonly string[], rows: readonly (readonly FileCell[])[]): string {
-  const quote = (text: string): string => (/[",\r\n]/.test(text) ? `"${text.replace(/"/g, '""')}"` : text);
-  const cell = (c: FileCell): string => (c === null ? "" : typeof c === "number" ? String(c) : typeof c === "string" ? quote(neutral(c)) : decimalText(c.amount, c.currency));
-  return [headers.map((h) => quote(neutral(h))).join(","), ...rows.map((r) => r.map(cell).join(","))].join("\r\n") + "\r\n";
+  const quote = (text: string): string =>
+    /[",\r\n]/.test(text) ? `"${text.replace(/"/g, '""')}"` : text;
+  const cell = (c: FileCell): string =>
+    c === null
+      ? ""
+      : typeof c === "number"
+        ? String(c)
+        : typeof c === "string"
+          ? quote(neutral(c))
+          : decimalText(c.amount, c.currency);
+  return (
+    [
+      headers.map((h) => quote(neutral(h))).join(","),
+      ...rows.map((r) => r.map(cell).join(",")),
+    ].join("\r\n") + "\r\n"
+  );
 }
 
 /**
  * Rows as a workbook (Office Open XML). Figures are numbers with the currency's decimals.
- * A spreadsheet counts in binary fractions: amounts above 2^53 minor units would lose a cent there and are written as text.
+ * A spreadsheet counts in binary fractions: amounts above 2^53 minor units would lose a cent there
+ * and are written as text.
  */
-export async function workbookOf(name: string, headers: readonly string[], rows: readonly FileRow[]): Promise<ArrayBuffer> {
+export async function workbookOf(
+  name: string,
+  headers: readonly string[],
+  rows: readonly FileRow[],
+): Promise<ArrayBuffer> {
   const { default: Excel } = await import("exceljs");
   const book = new Excel.Workbook();
   const sheet = book.addWorksheet(name.replace(/[\\/*?:[\]]/g, " ").slice(0, 31));
   sheet.addRow(headers.map(neutral)).font = { bold: true };
   sheet.views = [{ state: "frozen", ySplit: 1 }];
   for (const row of rows) {
-    const added = sheet.addRow(row.cells.map((c) => (c === null ? null : typeof c === "string" ? neutral(c) : typeof c === "number" ? c : isSafe(c.amount) ? Number(decimalText(c.amount, c.currency)) : decimalText(c.amount, c.currency))));
+    const added = sheet.addRow(
+      row.cells.map((c) =>
+        c === null
+          ? null
+          : typeof c === "string"
+            ? neutral(c)
+            : typeof c === "number"
+              ? c
+              : isSafe(c.amount)
+                ? Number(decimalText(c.amount, c.currency))
+                : decimalText(c.amount, c.currency),
+      ),
+    );
     if (row.strong) added.font = { bold: true };
     if (row.indent) added.getCell(1).alignment = { indent: row.indent };
     row.cells.forEach((c, i) => {
-      if (typeof c === "object" && c !== null) added.getCell(i + 1).numFmt = exponentOf(c.currency) === 0 ? "#,##0" : `#,##0.${"0".repeat(exponentOf(c.currency))}`;
+      if (typeof c === "object" && c !== null)
+        added.getCell(i + 1).numFmt =
+          exponentOf(c.currency) === 0 ? "#,##0" : `#,##0.${"0".repeat(exponentOf(c.currency))}`;
     });
   }
-  headers.forEach((h, i) => (sheet.getColumn(i + 1).width = Math.min(60, Math.max(h.length + 2, ...rows.slice(0, 300).map((r) => cellText(r.cells[i] ?? null).length + 3)))));
+  headers.forEach(
+    (h, i) =>
+      (sheet.getColumn(i + 1).width = Math.min(
+        60,
+        Math.max(
+          h.length + 2,
+          ...rows.slice(0, 300).map((r) => cellText(r.cells[i] ?? null).length + 3),
+        ),
+      )),
+  );
   return (await book.xlsx.writeBuffer()) as ArrayBuffer;
 }
 
-const isSafe = (n: bigint): boolean => n <= BigInt(Number.MAX_SAFE_INTEGER) && n >= -BigInt(Number.MAX_SAFE_INTEGER);
+const isSafe = (n: bigint): boolean =>
+  n <= BigInt(Number.MAX_SAFE_INTEGER) && n >= -BigInt(Number.MAX_SAFE_INTEGER);
 
 /** A cell for people. */
-export const cellText = (c: FileCell, style?: AmountStyle): string => (c === null ? "" : typeof c === "object" ? amountText(c.amount, c.currency, style) : String(c));
+export const cellText = (c: FileCell, style?: AmountStyle): string =>
+  c === null ? "" : typeof c === "object" ? amountText(c.amount, c.currency, style) : String(c);

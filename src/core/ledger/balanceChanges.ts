@@ -2,7 +2,10 @@ import type { FiscalYear } from "../organisation";
 import type { PreparedJournal } from "./preparePostings";
 import { isResult } from "./types";
 
-/** A change of one stored balance. Period 0 holds what a year opens with. Functional minor units, turnover by side. */
+/**
+ * A change of one stored balance. Period 0 holds what a year opens with. Functional minor units,
+ * turnover by side.
+ */
 export interface BalanceChange {
   companyId: number;
   bookId: number;
@@ -27,17 +30,26 @@ export const OPENING_PERIOD = 0;
 type Stretch = Pick<BalanceChange, "companyId" | "bookId" | "yearId" | "periodNo" | "closing">;
 interface Group extends Stretch {
   accounts: Map<number, BalanceChange>;
-  /** By account, then by coding and currency: a load has as many of these as lines, so keys are kept short. */
+  /**
+   * By account, then by coding and currency: a load has as many of these as lines, so keys are kept
+   * short.
+   */
   codings: Map<number, Map<string, CodingBalanceChange>>;
 }
 
 /**
- * What journals do to the stored balances: turnover of their period by side, and the openings of every later year.
+ * What journals do to the stored balances: turnover of their period by side, and the openings of
+ * every later year.
  * Rule: accounts of the balance sheet carry forward; result accounts open each year at zero.
- * An opening keeps a net amount, as a debit that may be negative; by coding only turnover is kept, and openings are summed when asked for.
- * Order: accounts ascending by key within each company, year and period. Rows are locked by their company's chain before they are touched.
+ * An opening keeps a net amount, as a debit that may be negative; by coding only turnover is kept,
+ * and openings are summed when asked for.
+ * Order: accounts ascending by key within each company, year and period. Rows are locked by their
+ * company's chain before they are touched.
  */
-export function balanceChanges(journals: readonly PreparedJournal[], years: readonly FiscalYear[]): { accounts: BalanceChange[]; codings: CodingBalanceChange[] } {
+export function balanceChanges(
+  journals: readonly PreparedJournal[],
+  years: readonly FiscalYear[],
+): { accounts: BalanceChange[]; codings: CodingBalanceChange[] } {
   const groups = new Map<string, Group>();
   const groupOf = (stretch: Stretch): Group => {
     const key = `${stretch.companyId}|${stretch.bookId}|${stretch.yearId}|${stretch.periodNo}|${stretch.closing}`;
@@ -48,8 +60,15 @@ export function balanceChanges(journals: readonly PreparedJournal[], years: read
   for (const journal of journals) {
     const own = years.find((y) => y.id === journal.period.yearId)!;
     const place = { companyId: journal.company.id, bookId: journal.bookId };
-    const group = groupOf({ ...place, yearId: own.id, periodNo: journal.period.no, closing: journal.closing });
-    const later = years.filter((y) => y.companyId === journal.company.id && y.start > own.start).map((y) => groupOf({ ...place, yearId: y.id, periodNo: OPENING_PERIOD, closing: false }));
+    const group = groupOf({
+      ...place,
+      yearId: own.id,
+      periodNo: journal.period.no,
+      closing: journal.closing,
+    });
+    const later = years
+      .filter((y) => y.companyId === journal.company.id && y.start > own.start)
+      .map((y) => groupOf({ ...place, yearId: y.id, periodNo: OPENING_PERIOD, closing: false }));
     for (const line of journal.lines) {
       const isDebit = line.side === "debit";
       const debit = isDebit ? line.amount : 0n;
@@ -68,15 +87,39 @@ export function balanceChanges(journals: readonly PreparedJournal[], years: read
         row.foreignCredit += foreignCredit;
       } else {
         const { companyId, bookId, yearId, periodNo, closing } = group;
-        codings.set(key, { companyId, bookId, yearId, periodNo, closing, accountId: line.account.id, coding: line.coding, currency: line.currency, debit, credit, foreignDebit, foreignCredit });
+        codings.set(key, {
+          companyId,
+          bookId,
+          yearId,
+          periodNo,
+          closing,
+          accountId: line.account.id,
+          coding: line.coding,
+          currency: line.currency,
+          debit,
+          credit,
+          foreignDebit,
+          foreignCredit,
+        });
       }
-      if (!isResult(line.account.type)) for (const opening of later) addTo(opening, line.account.id, debit - credit, 0n);
+      if (!isResult(line.account.type))
+        for (const opening of later) addTo(opening, line.account.id, debit - credit, 0n);
     }
   }
-  const ordered = [...groups.values()].sort((a, b) => a.companyId - b.companyId || a.bookId - b.bookId || a.yearId - b.yearId || a.periodNo - b.periodNo);
+  const ordered = [...groups.values()].sort(
+    (a, b) =>
+      a.companyId - b.companyId ||
+      a.bookId - b.bookId ||
+      a.yearId - b.yearId ||
+      a.periodNo - b.periodNo,
+  );
   return {
-    accounts: ordered.flatMap((g) => [...g.accounts.values()].sort((a, b) => a.accountId - b.accountId)),
-    codings: ordered.flatMap((g) => [...g.codings].sort(([a], [b]) => a - b).flatMap(([, rows]) => [...rows.values()])),
+    accounts: ordered.flatMap((g) =>
+      [...g.accounts.values()].sort((a, b) => a.accountId - b.accountId),
+    ),
+    codings: ordered.flatMap((g) =>
+      [...g.codings].sort(([a], [b]) => a - b).flatMap(([, rows]) => [...rows.values()]),
+    ),
   };
 }
 
@@ -88,5 +131,14 @@ function addTo(group: Group, accountId: number, debit: bigint, credit: bigint): 
     return;
   }
   const { companyId, bookId, yearId, periodNo, closing } = group;
-  group.accounts.set(accountId, { companyId, bookId, yearId, periodNo, closing, accountId, debit, credit });
+  group.accounts.set(accountId, {
+    companyId,
+    bookId,
+    yearId,
+    periodNo,
+    closing,
+    accountId,
+    debit,
+    credit,
+  });
 }

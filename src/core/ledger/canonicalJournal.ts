@@ -1,4 +1,7 @@
-/** What the hash chain covers of a posted journal. Ids are used where codes might one day be renamed. */
+/**
+ * What the hash chain covers of a posted journal. Ids are used where codes might one day be
+ * renamed.
+ */
 export interface HashedJournal {
   id: number;
   companyId: number;
@@ -38,17 +41,54 @@ export interface HashedLine {
 }
 
 /**
- * The text that is hashed, with the predecessor's hash in front: the same journal always gives the same text,
+ * The text that is hashed, with the predecessor's hash in front: the same journal always gives the
+ * same text,
  * and no two different journals give the same (JSON keeps the fields apart).
  */
 export function canonicalJournal(journal: HashedJournal, previousHash: string): string {
-  const head = [previousHash, journal.id, journal.companyId, journal.seq, journal.number, journal.typeId, journal.bookId, journal.date, journal.yearId, journal.periodNo,
-    journal.closing, journal.description, journal.reference, journal.reverses, journal.origin, journal.postedBy, journal.postedAt];
+  const head = [
+    previousHash,
+    journal.id,
+    journal.companyId,
+    journal.seq,
+    journal.number,
+    journal.typeId,
+    journal.bookId,
+    journal.date,
+    journal.yearId,
+    journal.periodNo,
+    journal.closing,
+    journal.description,
+    journal.reference,
+    journal.reverses,
+    journal.origin,
+    journal.postedBy,
+    journal.postedAt,
+  ];
   const lines = journal.lines.map((l) => {
-    const first = [l.lineNo, l.accountId, l.coding, l.side === "debit" ? "D" : "C", String(l.amount), l.currency, String(l.foreignAmount), l.description, l.partner, l.dueDate];
-    // Fields that came later are covered where a line uses them, so that what was hashed before them still gives its hash.
-    const later = [l.rate, l.counterpartyId, l.quantity === null ? null : String(l.quantity), l.note || null];
+    const first = [
+      l.lineNo,
+      l.accountId,
+      l.coding,
+      l.side === "debit" ? "D" : "C",
+      String(l.amount),
+      l.currency,
+      String(l.foreignAmount),
+      l.description,
+      l.partner,
+      l.dueDate,
+    ];
+    // Fields that came later are covered where a line uses them, so that what was hashed before
+    // them still gives its hash.
+    const later = [
+      l.rate,
+      l.counterpartyId,
+      l.quantity === null ? null : String(l.quantity),
+      l.note || null,
+    ];
     return later.every((v) => v === null) ? first : [...first, ...later];
   });
-  return JSON.stringify(journal.reverseOn === null ? [head, lines] : [[...head, journal.reverseOn], lines]);
+  return JSON.stringify(
+    journal.reverseOn === null ? [head, lines] : [[...head, journal.reverseOn], lines],
+  );
 }

@@ -22,21 +22,30 @@ export const CLOSING_TYPE = "year-end";
 
 /**
  * Companion journals for results that arrive in a year and book whose year end is posted already:
- * each carries the result of one journal to retained earnings, so that the next year's opening stays right.
+ * each carries the result of one journal to retained earnings, so that the next year's opening
+ * stays right.
  * Textbook rule: closing entries empty the result accounts into retained earnings.
  * Returns drafts that still have to be prepared; [] where nothing has to be carried.
  */
-export function carryForward(journals: readonly PreparedJournal[], context: PostingContext): JournalDraft[] {
+export function carryForward(
+  journals: readonly PreparedJournal[],
+  context: PostingContext,
+): JournalDraft[] {
   const companions: JournalDraft[] = [];
   for (const journal of journals) {
     if (journal.closing) continue;
     const results = journal.lines.filter((l) => isResult(l.account.type));
     if (results.length === 0) continue;
     for (const yearEnd of context.yearEnds) {
-      if (yearEnd.companyId !== journal.company.id || yearEnd.yearId !== journal.period.yearId) continue;
+      if (yearEnd.companyId !== journal.company.id || yearEnd.yearId !== journal.period.yearId)
+        continue;
       if (journal.bookId !== 0 && journal.bookId !== yearEnd.bookId) continue;
       const book = context.masters.bookById.get(yearEnd.bookId)!;
-      const amounts = results.map((l) => ({ account: l.account.number, coding: l.coding, net: l.side === "debit" ? l.amount : -l.amount }));
+      const amounts = results.map((l) => ({
+        account: l.account.number,
+        coding: l.coding,
+        net: l.side === "debit" ? l.amount : -l.amount,
+      }));
       companions.push({
         company: journal.company.code,
         type: CLOSING_TYPE,
@@ -46,7 +55,12 @@ export function carryForward(journals: readonly PreparedJournal[], context: Post
         description: `Result carried forward: ${journal.description}`.slice(0, 200),
         origin: yearEnd.run.id,
         closing: true,
-        lines: closingLines(amounts, yearEnd.retainedEarnings, yearEnd.byDimension, context.masters),
+        lines: closingLines(
+          amounts,
+          yearEnd.retainedEarnings,
+          yearEnd.byDimension,
+          context.masters,
+        ),
       });
     }
   }
@@ -55,9 +69,15 @@ export function carryForward(journals: readonly PreparedJournal[], context: Post
 
 /**
  * Lines that empty result balances into retained earnings.
- * Units: `net` in functional minor units, debit positive. With `byDimension` retained earnings keeps each coding apart.
+ * Units: `net` in functional minor units, debit positive. With `byDimension` retained earnings
+ * keeps each coding apart.
  */
-export function closingLines(balances: readonly { account: string; coding: string; net: bigint }[], retainedEarnings: string, byDimension: boolean, masters: Masters): DraftLine[] {
+export function closingLines(
+  balances: readonly { account: string; coding: string; net: bigint }[],
+  retainedEarnings: string,
+  byDimension: boolean,
+  masters: Masters,
+): DraftLine[] {
   const lines: DraftLine[] = [];
   const carried = new Map<string, bigint>();
   for (const { account, coding, net } of balances) {
@@ -66,10 +86,17 @@ export function closingLines(balances: readonly { account: string; coding: strin
     const key = byDimension ? coding : "";
     carried.set(key, (carried.get(key) ?? 0n) + net);
   }
-  for (const [coding, net] of [...carried].sort(([a], [b]) => (a < b ? -1 : 1))) if (net !== 0n) lines.push(line(retainedEarnings, coding, net));
+  for (const [coding, net] of [...carried].sort(([a], [b]) => (a < b ? -1 : 1)))
+    if (net !== 0n) lines.push(line(retainedEarnings, coding, net));
   return lines;
 
   function line(account: string, coding: string, net: bigint): DraftLine {
-    return { account, dimensions: dimensionsOf(codingFromKey(coding), masters), description: "", side: net > 0n ? "debit" : "credit", amount: minor(net > 0n ? net : -net) };
+    return {
+      account,
+      dimensions: dimensionsOf(codingFromKey(coding), masters),
+      description: "",
+      side: net > 0n ? "debit" : "credit",
+      amount: minor(net > 0n ? net : -net),
+    };
   }
 }

@@ -1,12 +1,25 @@
 import { array, boolean, object, string, type InferType } from "yup";
 import { inverseRate, RATE_KINDS, readRate, type Rate } from "../rates";
-import { DEFAULT_FORMAT, exponentOf, minor, readAmount, readDate, textRecord, type CalendarDate, type Found, type NumberFormat } from "../shared";
+import {
+  DEFAULT_FORMAT,
+  exponentOf,
+  minor,
+  readAmount,
+  readDate,
+  textRecord,
+  type CalendarDate,
+  type Found,
+  type NumberFormat,
+} from "../shared";
 import { expandEntry, type EntryLine, type ExpandedDraft, type JournalEntry } from "./expandEntry";
 import { checkDraft, MAX_LINES } from "./preparePostings";
 import type { PostingContext } from "./postingContext";
 import { readQuantity } from "./quantity";
 
-/** Any text: what is wrong with it is said by the check, at its place, so that nothing typed is lost before. */
+/**
+ * Any text: what is wrong with it is said by the check, at its place, so that nothing typed is lost
+ * before.
+ */
 const text = () => string().default("");
 /** A megabyte of text is no journal; refuse it before it is worked on. */
 const bounded = () => text().max(100_000);
@@ -42,33 +55,59 @@ export const journalInputSchema = object({
   inverse: boolean().default(false),
   reverseOn: text().max(100),
   period: string().nullable().default(null).max(20),
-  lines: array(journalLineSchema).required().max(MAX_LINES + 100),
+  lines: array(journalLineSchema)
+    .required()
+    .max(MAX_LINES + 100),
 });
 export const journalRequestSchema = journalInputSchema.shape({ post: boolean().default(false) });
 
 export type JournalInput = InferType<typeof journalInputSchema>;
 export type JournalLineInput = InferType<typeof journalLineSchema>;
 
-/** A journal as written with everything that was left out: what a form starts from, and what an older draft lacks. */
-export const journalInput = (written: Partial<Omit<JournalInput, "lines">> & { lines?: readonly Partial<JournalLineInput>[] }): JournalInput =>
-  journalInputSchema.cast({ company: "", type: "", lines: [], ...written }, { assert: false }) as JournalInput;
+/**
+ * A journal as written with everything that was left out: what a form starts from, and what an
+ * older draft lacks.
+ */
+export const journalInput = (
+  written: Partial<Omit<JournalInput, "lines">> & { lines?: readonly Partial<JournalLineInput>[] },
+): JournalInput =>
+  journalInputSchema.cast(
+    { company: "", type: "", lines: [], ...written },
+    { assert: false },
+  ) as JournalInput;
 
 export interface JournalReading {
   entry: JournalEntry;
-  /** For each line of the entry, its line in what was written (from 1): blank lines are passed over. */
+  /**
+   * For each line of the entry, its line in what was written (from 1): blank lines are passed over.
+   */
   lineNumbers: number[];
   problems: Found[];
 }
 
 export const isBlankLine = (line: JournalLineInput): boolean =>
-  [line.account, line.debit, line.credit, line.quantity, line.functional, ...Object.values(line.dimensions)].every((t) => t.trim() === "");
+  [
+    line.account,
+    line.debit,
+    line.credit,
+    line.quantity,
+    line.functional,
+    ...Object.values(line.dimensions),
+  ].every((t) => t.trim() === "");
 
 /**
  * Turns what was written into an entry with minor units.
- * Units: amounts are decimals of the journal's currency (else of the company's functional one), quantities have at most three decimals.
- * Lines whose amount can't be read carry zero and a problem, and the entry then says nothing about its balance.
+ * Units: amounts are decimals of the journal's currency (else of the company's functional one),
+ * quantities have at most three decimals.
+ * Lines whose amount can't be read carry zero and a problem, and the entry then says nothing about
+ * its balance.
  */
-export function readJournal(input: JournalInput, functional: (company: string) => string | undefined, today: CalendarDate, format: NumberFormat = DEFAULT_FORMAT): JournalReading {
+export function readJournal(
+  input: JournalInput,
+  functional: (company: string) => string | undefined,
+  today: CalendarDate,
+  format: NumberFormat = DEFAULT_FORMAT,
+): JournalReading {
   const problems: Found[] = [];
   const lines: EntryLine[] = [];
   const lineNumbers: number[] = [];
@@ -84,31 +123,62 @@ export function readJournal(input: JournalInput, functional: (company: string) =
     const at = i + 1;
     const sides = (["debit", "credit"] as const).filter((side) => line[side].trim() !== "");
     if (sides.length === 2) problems.push({ code: "BOTH_SIDES", line: at, field: "credit" });
-    const amount = sides.length === 1 ? amountAt(line[sides[0]!], currency, at, sides[0]!) : minor(0n);
+    const amount =
+      sides.length === 1 ? amountAt(line[sides[0]!], currency, at, sides[0]!) : minor(0n);
     const company = line.company.trim().toUpperCase();
     const quantity = line.quantity.trim() === "" ? undefined : readQuantity(line.quantity, format);
-    if (quantity === null) problems.push({ code: "QUANTITY_INVALID", text: line.quantity, line: at, field: "quantity" });
+    if (quantity === null)
+      problems.push({ code: "QUANTITY_INVALID", text: line.quantity, line: at, field: "quantity" });
     const due = line.dueDate.trim() === "" ? undefined : readDate(line.dueDate, today);
-    if (due === null) problems.push({ code: "DATE_INVALID", text: line.dueDate, line: at, field: "dueDate" });
+    if (due === null)
+      problems.push({ code: "DATE_INVALID", text: line.dueDate, line: at, field: "dueDate" });
     lines.push({
-      account: line.account.trim(), dimensions: line.dimensions, description: line.description, side: sides[0] ?? "debit", amount,
+      account: line.account.trim(),
+      dimensions: line.dimensions,
+      description: line.description,
+      side: sides[0] ?? "debit",
+      amount,
       ...(company && company !== input.company ? { company } : {}),
-      ...(line.functional.trim() ? { functional: amountAt(line.functional, functional(company || input.company) ?? own, at, "functional") } : {}),
-      ...(quantity ? { quantity } : {}), ...(line.partner.trim() ? { partner: line.partner.trim() } : {}), ...(due ? { dueDate: due } : {}), ...(line.note.trim() ? { note: line.note } : {}),
+      ...(line.functional.trim()
+        ? {
+            functional: amountAt(
+              line.functional,
+              functional(company || input.company) ?? own,
+              at,
+              "functional",
+            ),
+          }
+        : {}),
+      ...(quantity ? { quantity } : {}),
+      ...(line.partner.trim() ? { partner: line.partner.trim() } : {}),
+      ...(due ? { dueDate: due } : {}),
+      ...(line.note.trim() ? { note: line.note } : {}),
     });
     lineNumbers.push(at);
   });
   const date = readDate(input.date, today);
-  if (input.date.trim() === "") problems.push({ code: "REQUIRED", what: "The date", field: "date" });
+  if (input.date.trim() === "")
+    problems.push({ code: "REQUIRED", what: "The date", field: "date" });
   else if (!date) problems.push({ code: "DATE_INVALID", text: input.date, field: "date" });
   const reverseOn = input.reverseOn.trim() === "" ? undefined : readDate(input.reverseOn, today);
-  if (reverseOn === null) problems.push({ code: "DATE_INVALID", text: input.reverseOn, field: "reverseOn" });
+  if (reverseOn === null)
+    problems.push({ code: "DATE_INVALID", text: input.reverseOn, field: "reverseOn" });
   const typed = input.rate.trim() === "" ? undefined : readRate(input.rate);
   if (typed === null) problems.push({ code: "RATE_INVALID", text: input.rate, field: "rate" });
   return {
     entry: {
-      company: input.company, type: input.type, book: input.book || null, date: date ?? "", ...(input.period ? { period: input.period } : {}), currency, rateKind: input.rateKind,
-      ...(typed ? { rate: input.inverse ? inverseRate(typed) : typed } : {}), ...(reverseOn ? { reverseOn } : {}), description: input.description, reference: input.reference, lines,
+      company: input.company,
+      type: input.type,
+      book: input.book || null,
+      date: date ?? "",
+      ...(input.period ? { period: input.period } : {}),
+      currency,
+      rateKind: input.rateKind,
+      ...(typed ? { rate: input.inverse ? inverseRate(typed) : typed } : {}),
+      ...(reverseOn ? { reverseOn } : {}),
+      description: input.description,
+      reference: input.reference,
+      lines,
     },
     lineNumbers,
     problems,
@@ -120,16 +190,38 @@ export interface EntryCheck {
   problems: Found[];
 }
 
-/** Everything that stands against an entry, at the lines as written, and the drafts that it would post. */
-export function checkEntry(reading: JournalReading, context: PostingContext, rates: readonly Rate[]): EntryCheck {
+/**
+ * Everything that stands against an entry, at the lines as written, and the drafts that it would
+ * post.
+ */
+export function checkEntry(
+  reading: JournalReading,
+  context: PostingContext,
+  rates: readonly Rate[],
+): EntryCheck {
   const { drafts, problems } = expandEntry(reading.entry, { masters: context.masters, rates });
   // What is unbalanced only because a rate or a pair is missing is said by that.
-  const follows = (p: Found): boolean => problems.length > 0 && (p.code === "NO_LINES" || p.code === "UNBALANCED" || p.code === "FOREIGN_UNBALANCED" || p.code === "VALUE_UNBALANCED");
-  const found = [...problems, ...drafts.flatMap(({ draft, sources }) => checkDraft(draft, context).filter((p) => !follows(p)).map((p) => atEntry(p, sources)))];
+  const follows = (p: Found): boolean =>
+    problems.length > 0 &&
+    (p.code === "NO_LINES" ||
+      p.code === "UNBALANCED" ||
+      p.code === "FOREIGN_UNBALANCED" ||
+      p.code === "VALUE_UNBALANCED");
+  const found = [
+    ...problems,
+    ...drafts.flatMap(({ draft, sources }) =>
+      checkDraft(draft, context)
+        .filter((p) => !follows(p))
+        .map((p) => atEntry(p, sources)),
+    ),
+  ];
   return { drafts, problems: mergeProblems(reading, found) };
 }
 
-/** A problem of an expanded draft at its line in the entry; on a line that was added, at the journal as a whole. */
+/**
+ * A problem of an expanded draft at its line in the entry; on a line that was added, at the journal
+ * as a whole.
+ */
 export function atEntry(problem: Found, sources: readonly (number | null)[]): Found {
   const { line, journal: _journal, ...rest } = problem;
   if (line === undefined) return rest;
@@ -138,21 +230,32 @@ export function atEntry(problem: Found, sources: readonly (number | null)[]): Fo
 }
 
 /**
- * The problems of reading and of checking as one list, at the lines as written, each thing said once:
+ * The problems of reading and of checking as one list, at the lines as written, each thing said
+ * once:
  * an amount that can't be read is not also missing, and then nothing is said of the balance.
  */
 export function mergeProblems(reading: JournalReading, checked: readonly Found[]): Found[] {
   const unreadable = reading.problems.some((p) => p.line !== undefined);
-  const lineProblem = new Set(reading.problems.filter((p) => p.line !== undefined).map((p) => p.line));
+  const lineProblem = new Set(
+    reading.problems.filter((p) => p.line !== undefined).map((p) => p.line),
+  );
   const rest = checked
-    .map((p) => (p.line === undefined ? p : { ...p, line: reading.lineNumbers[p.line - 1] ?? p.line }))
+    .map((p) =>
+      p.line === undefined ? p : { ...p, line: reading.lineNumbers[p.line - 1] ?? p.line },
+    )
     .filter((p) => !(p.code === "UNBALANCED" && unreadable))
     .filter((p) => !(p.code === "NO_AMOUNT" && lineProblem.has(p.line)))
-    .filter((p) => !(p.code === "DATE_INVALID" && reading.problems.some((q) => q.field === "date")));
+    .filter(
+      (p) => !(p.code === "DATE_INVALID" && reading.problems.some((q) => q.field === "date")),
+    );
   return [...reading.problems, ...rest].sort((a, b) => (a.line ?? 0) - (b.line ?? 0));
 }
 
-function amountProblem(fault: "not-a-number" | "too-many-decimals" | "too-large", typed: string, currency: string): Found {
+function amountProblem(
+  fault: "not-a-number" | "too-many-decimals" | "too-large",
+  typed: string,
+  currency: string,
+): Found {
   if (fault === "too-large") return { code: "AMOUNT_TOO_LARGE", text: typed };
   if (fault === "not-a-number") return { code: "AMOUNT_NOT_NUMBER", text: typed };
   const decimals = exponentOf(currency);

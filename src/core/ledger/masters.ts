@@ -1,5 +1,13 @@
 import type { Book, Company } from "../organisation";
-import type { Account, AccountPurpose, CompanyPair, Dimension, DimensionValue, Heading, JournalType } from "./types";
+import type {
+  Account,
+  AccountPurpose,
+  CompanyPair,
+  Dimension,
+  DimensionValue,
+  Heading,
+  JournalType,
+} from "./types";
 
 /** The master data that postings and reports rest on, with the look-ups that both need. */
 export class Masters {
@@ -49,11 +57,33 @@ export class Masters {
     return this.values.get(`${dimensionId}|${code}`);
   }
 
-  /** How two companies trade with each other, seen from the first one named; undefined where that is not set up. */
-  pair(company: string, other: string): { dueFrom: string; dueTo: string; otherDueFrom: string; otherDueTo: string; type: string } | undefined {
+  /**
+   * How two companies trade with each other, seen from the first one named; undefined where that is
+   * not set up.
+   */
+  pair(
+    company: string,
+    other: string,
+  ):
+    | { dueFrom: string; dueTo: string; otherDueFrom: string; otherDueTo: string; type: string }
+    | undefined {
     for (const p of this.pairs) {
-      if (p.first === company && p.second === other) return { dueFrom: p.firstDueFrom, dueTo: p.firstDueTo, otherDueFrom: p.secondDueFrom, otherDueTo: p.secondDueTo, type: p.type };
-      if (p.first === other && p.second === company) return { dueFrom: p.secondDueFrom, dueTo: p.secondDueTo, otherDueFrom: p.firstDueFrom, otherDueTo: p.firstDueTo, type: p.type };
+      if (p.first === company && p.second === other)
+        return {
+          dueFrom: p.firstDueFrom,
+          dueTo: p.firstDueTo,
+          otherDueFrom: p.secondDueFrom,
+          otherDueTo: p.secondDueTo,
+          type: p.type,
+        };
+      if (p.first === other && p.second === company)
+        return {
+          dueFrom: p.secondDueFrom,
+          dueTo: p.secondDueTo,
+          otherDueFrom: p.firstDueFrom,
+          otherDueTo: p.firstDueTo,
+          type: p.type,
+        };
     }
     return undefined;
   }
@@ -61,9 +91,11 @@ export class Masters {
   /** A value and everything below it in its tree. */
   branch(valueId: number): number[] {
     const found = [valueId];
-    for (let i = 0; i < found.length; i++) for (const v of this.dimensionValues) if (v.parentId === found[i]) found.push(v.id);
+    for (let i = 0; i < found.length; i++)
+      for (const v of this.dimensionValues) if (v.parentId === found[i]) found.push(v.id);
     return found;
   }
 }
 
-const by = <T, K>(items: readonly T[], key: (item: T) => K): ReadonlyMap<K, T> => new Map(items.map((item) => [key(item), item]));
+const by = <T, K>(items: readonly T[], key: (item: T) => K): ReadonlyMap<K, T> =>
+  new Map(items.map((item) => [key(item), item]));

@@ -2,7 +2,10 @@ import type { Area } from "../access";
 import type { FiscalYear, Period } from "../organisation";
 import type { Masters } from "./masters";
 
-/** A posted year end: results of its year and book that still arrive are carried on by companion journals. */
+/**
+ * A posted year end: results of its year and book that still arrive are carried on by companion
+ * journals.
+ */
 export interface PostedYearEnd {
   companyId: number;
   yearId: number;

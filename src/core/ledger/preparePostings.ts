@@ -1,17 +1,56 @@
-import { COMMON_BOOK, periodKey, periodName, stateOf, type Book, type Company, type Period } from "../organisation";
-import { amountText, dateText, decimalText, fail, isCalendarDate, isCurrency, LARGEST_AMOUNT, minor, ok, type Found, type Minor, type Result } from "../shared";
+import {
+  COMMON_BOOK,
+  periodKey,
+  periodName,
+  stateOf,
+  type Book,
+  type Company,
+  type Period,
+} from "../organisation";
+import {
+  amountText,
+  dateText,
+  decimalText,
+  fail,
+  isCalendarDate,
+  isCurrency,
+  LARGEST_AMOUNT,
+  minor,
+  ok,
+  type Found,
+  type Minor,
+  type Result,
+} from "../shared";
 import { codingKey } from "./coding";
 import type { PostingContext } from "./postingContext";
 import { balancingLines } from "./balancingLines";
-import { NO_CURRENCY, type Account, type ControlKind, type DraftLine, type JournalDraft, type JournalType, type Side } from "./types";
+import {
+  NO_CURRENCY,
+  type Account,
+  type ControlKind,
+  type DraftLine,
+  type JournalDraft,
+  type JournalType,
+  type Side,
+} from "./types";
 
 export const MAX_LINES = 20_000;
 export const MAX_TEXT = 200;
 export const MAX_REFERENCE = 60;
 export const MAX_NOTE = 1000;
 
-/** What is owed, held at banks or declared is the same in every book; valuations differ on adjustment accounts beside. */
-const COMMON_CONTROLS: ReadonlySet<ControlKind> = new Set(["payables", "receivables", "bank", "GRNI", "tax", "intercompany"]);
+/**
+ * What is owed, held at banks or declared is the same in every book; valuations differ on
+ * adjustment accounts beside.
+ */
+const COMMON_CONTROLS: ReadonlySet<ControlKind> = new Set([
+  "payables",
+  "receivables",
+  "bank",
+  "GRNI",
+  "tax",
+  "intercompany",
+]);
 
 export interface PreparedLine {
   lineNo: number;
@@ -36,15 +75,23 @@ export interface PreparedLine {
   added: DraftLine["added"] | null;
 }
 
-/** Whether a line counts in money; on accounts of units it counts units, which need no counter entry. */
-export const isMoney = (line: Pick<PreparedLine, "account">): boolean => line.account.type !== "units";
+/**
+ * Whether a line counts in money; on accounts of units it counts units, which need no counter
+ * entry.
+ */
+export const isMoney = (line: Pick<PreparedLine, "account">): boolean =>
+  line.account.type !== "units";
 
 /** Whether lines on the account leave open items. */
-export const keepsItems = (account: Pick<Account, "control">): boolean => account.control === "payables" || account.control === "receivables";
+export const keepsItems = (account: Pick<Account, "control">): boolean =>
+  account.control === "payables" || account.control === "receivables";
 
 declare const checked: unique symbol;
 
-/** A journal that passed every check. Only `preparePostings` makes one, and only one of these can be stored. */
+/**
+ * A journal that passed every check. Only `preparePostings` makes one, and only one of these can be
+ * stored.
+ */
 export interface PreparedJournal {
   readonly [checked]: true;
   company: Company;
@@ -65,19 +112,25 @@ export interface PreparedJournal {
 }
 
 /**
- * Checks drafts against everything that posting requires and resolves their codes: the single way into the ledger.
+ * Checks drafts against everything that posting requires and resolves their codes: the single way
+ * into the ledger.
  * Rule: double entry, debits equal credits per company and book in functional currency.
  * Units: minor units of the company's functional currency. Nothing is rounded.
- * Errors: every problem of every draft, with the draft's place (from 0), line (from 1) and field. One problem anywhere and nothing is prepared.
+ * Errors: every problem of every draft, with the draft's place (from 0), line (from 1) and field.
+ * One problem anywhere and nothing is prepared.
  */
-export function preparePostings(drafts: readonly JournalDraft[], context: PostingContext): Result<PreparedJournal[]> {
+export function preparePostings(
+  drafts: readonly JournalDraft[],
+  context: PostingContext,
+): Result<PreparedJournal[]> {
   const problems: Found[] = [];
   const prepared: PreparedJournal[] = [];
   drafts.forEach((draft, journal) => {
     const found: Found[] = [];
     const result = prepare(draft, context, found);
     if (result && found.length === 0) prepared.push(result);
-    for (const problem of found) problems.push(drafts.length > 1 ? { ...problem, journal } : problem);
+    for (const problem of found)
+      problems.push(drafts.length > 1 ? { ...problem, journal } : problem);
   });
   return problems.length > 0 ? fail(...problems) : ok(prepared);
 }
@@ -89,7 +142,11 @@ export function checkDraft(draft: JournalDraft, context: PostingContext): Found[
   return found;
 }
 
-function prepare(draft: JournalDraft, context: PostingContext, found: Found[]): PreparedJournal | null {
+function prepare(
+  draft: JournalDraft,
+  context: PostingContext,
+  found: Found[],
+): PreparedJournal | null {
   const { masters } = context;
   const company = masters.companyByCode.get(draft.company);
   const type = masters.typeByCode.get(draft.type);
@@ -99,47 +156,92 @@ function prepare(draft: JournalDraft, context: PostingContext, found: Found[]): 
   if (book === undefined) found.push({ code: "BOOK_UNKNOWN", book: draft.book!, field: "book" });
   checkText(draft.description, "The description", MAX_TEXT, "description", found);
   checkText(draft.reference ?? "", "The reference", MAX_REFERENCE, "reference", found);
-  if (draft.description.trim() === "") found.push({ code: "REQUIRED", what: "The description", field: "description" });
+  if (draft.description.trim() === "")
+    found.push({ code: "REQUIRED", what: "The description", field: "description" });
   if (!company || !type || book === undefined) return null;
   const follows = draft.closing === true || draft.reverses !== undefined;
-  if (type.books.length > 0 && !follows && !(book && type.books.includes(book.code))) found.push({ code: "TYPE_BOOK", type: type.name, books: type.books.join(", "), field: "book" });
-  if (!context.mayPost(type.area, company.code)) found.push({ code: "FORBIDDEN", what: `post ${type.name.toLowerCase()} journals in ${company.name}`, field: "type" });
+  if (type.books.length > 0 && !follows && !(book && type.books.includes(book.code)))
+    found.push({ code: "TYPE_BOOK", type: type.name, books: type.books.join(", "), field: "book" });
+  if (!context.mayPost(type.area, company.code))
+    found.push({
+      code: "FORBIDDEN",
+      what: `post ${type.name.toLowerCase()} journals in ${company.name}`,
+      field: "type",
+    });
 
   const currency = draft.currency ?? company.currency;
   if (!isCurrency(currency)) found.push({ code: "CURRENCY_UNKNOWN", currency, field: "currency" });
   if (draft.reverseOn !== undefined) {
-    if (!isCalendarDate(draft.reverseOn)) found.push({ code: "DATE_INVALID", text: draft.reverseOn, field: "reverseOn" });
-    else if (isCalendarDate(draft.date) && (draft.reverses === undefined ? draft.reverseOn <= draft.date : draft.reverseOn < draft.date)) found.push({ code: "INVALID", what: "The reversal lies after the day of the journal", field: "reverseOn" });
+    if (!isCalendarDate(draft.reverseOn))
+      found.push({ code: "DATE_INVALID", text: draft.reverseOn, field: "reverseOn" });
+    else if (
+      isCalendarDate(draft.date) &&
+      (draft.reverses === undefined ? draft.reverseOn <= draft.date : draft.reverseOn < draft.date)
+    )
+      found.push({
+        code: "INVALID",
+        what: "The reversal lies after the day of the journal",
+        field: "reverseOn",
+      });
   }
 
   const period = findPeriod(draft, company, book, type, context, found);
   const lines: PreparedLine[] = [];
-  if (draft.lines.length > MAX_LINES) found.push({ code: "TOO_MANY_LINES", limit: MAX_LINES, field: "lines" });
-  else draft.lines.forEach((line, i) => {
-    const ready = prepareLine(line, i + 1, draft, company, book, type, context, found);
-    if (ready) lines.push(ready);
-  });
+  if (draft.lines.length > MAX_LINES)
+    found.push({ code: "TOO_MANY_LINES", limit: MAX_LINES, field: "lines" });
+  else
+    draft.lines.forEach((line, i) => {
+      const ready = prepareLine(line, i + 1, draft, company, book, type, context, found);
+      if (ready) lines.push(ready);
+    });
   // Quantities need no counter entry: a journal of units alone may have one line.
   const money = draft.lines.filter((l) => masters.accountByNumber.get(l.account)?.type !== "units");
-  if (draft.lines.length < 2 && (money.length > 0 || draft.lines.length === 0)) found.push({ code: "NO_LINES", field: "lines" });
+  if (draft.lines.length < 2 && (money.length > 0 || draft.lines.length === 0))
+    found.push({ code: "NO_LINES", field: "lines" });
 
-  // Summed over the draft, not over the lines that passed, so that one unknown account does not also read as a difference.
+  // Summed over the draft, not over the lines that passed, so that one unknown account does not
+  // also read as a difference.
   const functional = sides(money, (l) => l.amount);
-  if (functional.debits !== functional.credits) found.push({ code: "UNBALANCED", ...differing(functional, company.currency), book: book?.code ?? null, field: "lines" });
+  if (functional.debits !== functional.credits)
+    found.push({
+      code: "UNBALANCED",
+      ...differing(functional, company.currency),
+      book: book?.code ?? null,
+      field: "lines",
+    });
   const foreign = sides(money, (l) => l.foreignAmount ?? l.amount);
-  if (isCurrency(currency) && currency !== company.currency && foreign.debits !== foreign.credits) found.push({ code: "FOREIGN_UNBALANCED", ...differing(foreign, currency), currency, field: "lines" });
+  if (isCurrency(currency) && currency !== company.currency && foreign.debits !== foreign.credits)
+    found.push({
+      code: "FOREIGN_UNBALANCED",
+      ...differing(foreign, currency),
+      currency,
+      field: "lines",
+    });
   if (!period || found.length > 0) return null;
   lines.push(...balancingLines(lines, company.currency, masters, found));
   if (found.length > 0) return null;
   return {
-    company, type, bookId: book?.id ?? COMMON_BOOK, period, date: draft.date, currency,
-    description: draft.description.trim(), reference: (draft.reference ?? "").trim(),
-    reverses: draft.reverses ?? null, origin: draft.origin ?? null, closing: draft.closing ?? false, reverseOn: draft.reverseOn ?? null,
-    total: minor(sides(lines.filter(isMoney), (l) => l.amount).debits), lines,
+    company,
+    type,
+    bookId: book?.id ?? COMMON_BOOK,
+    period,
+    date: draft.date,
+    currency,
+    description: draft.description.trim(),
+    reference: (draft.reference ?? "").trim(),
+    reverses: draft.reverses ?? null,
+    origin: draft.origin ?? null,
+    closing: draft.closing ?? false,
+    reverseOn: draft.reverseOn ?? null,
+    total: minor(sides(lines.filter(isMoney), (l) => l.amount).debits),
+    lines,
   } as unknown as PreparedJournal;
 }
 
-function sides<L extends { side: Side }>(lines: readonly L[], amount: (line: L) => bigint): { debits: bigint; credits: bigint } {
+function sides<L extends { side: Side }>(
+  lines: readonly L[],
+  amount: (line: L) => bigint,
+): { debits: bigint; credits: bigint } {
   let debits = 0n;
   let credits = 0n;
   for (const line of lines) {
@@ -150,42 +252,115 @@ function sides<L extends { side: Side }>(lines: readonly L[], amount: (line: L) 
 }
 
 const differing = ({ debits, credits }: { debits: bigint; credits: bigint }, currency: string) => ({
-  debits: amountText(debits, currency), credits: amountText(credits, currency), difference: amountText(debits > credits ? debits - credits : credits - debits, currency),
+  debits: amountText(debits, currency),
+  credits: amountText(credits, currency),
+  difference: amountText(debits > credits ? debits - credits : credits - debits, currency),
 });
 
-function prepareLine(line: DraftLine, lineNo: number, draft: JournalDraft, company: Company, book: Book | null, type: JournalType, context: PostingContext, found: Found[]): PreparedLine | null {
+function prepareLine(
+  line: DraftLine,
+  lineNo: number,
+  draft: JournalDraft,
+  company: Company,
+  book: Book | null,
+  type: JournalType,
+  context: PostingContext,
+  found: Found[],
+): PreparedLine | null {
   const { masters } = context;
   const before = found.length;
   // What closes or undoes postings has to reach whatever they reached, also what was blocked since.
   const follows = draft.closing === true || draft.reverses !== undefined;
   const at = (field: string) => ({ line: lineNo, field });
   checkText(line.description, "The line description", MAX_TEXT, "description", found, lineNo);
-  if (line.amount > LARGEST_AMOUNT || line.amount < -LARGEST_AMOUNT) found.push({ code: "AMOUNT_TOO_LARGE", text: decimalText(line.amount, company.currency), ...at(line.side) });
+  if (line.amount > LARGEST_AMOUNT || line.amount < -LARGEST_AMOUNT)
+    found.push({
+      code: "AMOUNT_TOO_LARGE",
+      text: decimalText(line.amount, company.currency),
+      ...at(line.side),
+    });
   const account = masters.accountByNumber.get(line.account);
-  if (line.account.trim() === "") found.push({ code: "REQUIRED", what: "The account", ...at("account") });
-  else if (!account) found.push({ code: "ACCOUNT_UNKNOWN", account: line.account, ...at("account") });
+  if (line.account.trim() === "")
+    found.push({ code: "REQUIRED", what: "The account", ...at("account") });
+  else if (!account)
+    found.push({ code: "ACCOUNT_UNKNOWN", account: line.account, ...at("account") });
   else {
-    if (account.blocked && !follows) found.push({ code: "ACCOUNT_BLOCKED", account: account.number, name: account.name, ...at("account") });
-    if (account.usedBy && !account.usedBy.includes(company.code) && !follows) found.push({ code: "ACCOUNT_NOT_USED", account: account.number, name: account.name, company: company.name, ...at("account") });
-    if (account.control && line.added === undefined && !follows && !type.controls.includes(account.control)) found.push({ code: "CONTROL_ACCOUNT", account: account.number, control: account.control, ...at("account") });
-    else if (account.control && book && COMMON_CONTROLS.has(account.control)) found.push({ code: "CONTROL_IN_ONE_BOOK", account: account.number, control: account.control, book: book.code, ...at("account") });
+    if (account.blocked && !follows)
+      found.push({
+        code: "ACCOUNT_BLOCKED",
+        account: account.number,
+        name: account.name,
+        ...at("account"),
+      });
+    if (account.usedBy && !account.usedBy.includes(company.code) && !follows)
+      found.push({
+        code: "ACCOUNT_NOT_USED",
+        account: account.number,
+        name: account.name,
+        company: company.name,
+        ...at("account"),
+      });
+    if (
+      account.control &&
+      line.added === undefined &&
+      !follows &&
+      !type.controls.includes(account.control)
+    )
+      found.push({
+        code: "CONTROL_ACCOUNT",
+        account: account.number,
+        control: account.control,
+        ...at("account"),
+      });
+    else if (account.control && book && COMMON_CONTROLS.has(account.control))
+      found.push({
+        code: "CONTROL_IN_ONE_BOOK",
+        account: account.number,
+        control: account.control,
+        book: book.code,
+        ...at("account"),
+      });
   }
 
   const counts = account?.type === "units";
-  if (counts && line.amount !== 0n) found.push({ code: "MONEY_ON_UNITS", account: account.number, ...at(line.side) });
-  if (counts && !line.quantity) found.push({ code: "QUANTITY_MISSING", account: account.number, ...at("quantity") });
-  if (!counts && line.amount === 0n && !line.foreignAmount) found.push({ code: "NO_AMOUNT", ...at("debit") });
+  if (counts && line.amount !== 0n)
+    found.push({ code: "MONEY_ON_UNITS", account: account.number, ...at(line.side) });
+  if (counts && !line.quantity)
+    found.push({ code: "QUANTITY_MISSING", account: account.number, ...at("quantity") });
+  if (!counts && line.amount === 0n && !line.foreignAmount)
+    found.push({ code: "NO_AMOUNT", ...at("debit") });
   // The journal types that people write by hand reach partners only with what an open item needs.
-  if (account && type.manual && !follows && line.added === undefined && account.control && keepsItems(account) && type.controls.includes(account.control)) {
-    if (!line.partner?.trim()) found.push({ code: "PARTNER_REQUIRED", account: account.number, ...at("partner") });
-    if (!line.dueDate) found.push({ code: "DUE_DATE_REQUIRED", account: account.number, ...at("dueDate") });
-    if (!draft.reference?.trim()) found.push({ code: "REFERENCE_REQUIRED", account: account.number, field: "reference" });
+  if (
+    account &&
+    type.manual &&
+    !follows &&
+    line.added === undefined &&
+    account.control &&
+    keepsItems(account) &&
+    type.controls.includes(account.control)
+  ) {
+    if (!line.partner?.trim())
+      found.push({ code: "PARTNER_REQUIRED", account: account.number, ...at("partner") });
+    if (!line.dueDate)
+      found.push({ code: "DUE_DATE_REQUIRED", account: account.number, ...at("dueDate") });
+    if (!draft.reference?.trim())
+      found.push({ code: "REFERENCE_REQUIRED", account: account.number, field: "reference" });
   }
-  if (line.partner?.trim() && account && keepsItems(account) && !follows && !context.partners.has(line.partner.trim())) found.push({ code: "PARTNER_UNKNOWN", partner: line.partner, ...at("partner") });
-  if (line.dueDate !== undefined && !isCalendarDate(line.dueDate)) found.push({ code: "DATE_INVALID", text: line.dueDate, ...at("dueDate") });
+  if (
+    line.partner?.trim() &&
+    account &&
+    keepsItems(account) &&
+    !follows &&
+    !context.partners.has(line.partner.trim())
+  )
+    found.push({ code: "PARTNER_UNKNOWN", partner: line.partner, ...at("partner") });
+  if (line.dueDate !== undefined && !isCalendarDate(line.dueDate))
+    found.push({ code: "DATE_INVALID", text: line.dueDate, ...at("dueDate") });
   checkText(line.note ?? "", "The note", MAX_NOTE, "note", found, lineNo);
-  const counterparty = line.counterparty === undefined ? null : masters.companyByCode.get(line.counterparty);
-  if (counterparty === undefined) found.push({ code: "COMPANY_UNKNOWN", company: line.counterparty!, ...at("counterparty") });
+  const counterparty =
+    line.counterparty === undefined ? null : masters.companyByCode.get(line.counterparty);
+  if (counterparty === undefined)
+    found.push({ code: "COMPANY_UNKNOWN", company: line.counterparty!, ...at("counterparty") });
 
   const coding: { slot: number; valueId: number }[] = [];
   for (const [code, valueCode] of Object.entries(line.dimensions)) {
@@ -197,34 +372,95 @@ function prepareLine(line: DraftLine, lineNo: number, draft: JournalDraft, compa
     }
     const value = masters.value(dimension.id, valueCode.trim());
     const name = dimension.name.toLowerCase();
-    if (!value) found.push({ code: "VALUE_UNKNOWN", dimension: name, value: valueCode, ...at(code) });
-    else if (value.blocked && !follows) found.push({ code: "VALUE_BLOCKED", dimension: name, value: value.code, ...at(code) });
-    else if (!follows && ((value.activeFrom && draft.date < value.activeFrom) || (value.activeTo && draft.date > value.activeTo)))
-      found.push({ code: "VALUE_NOT_ACTIVE", dimension: name, value: value.code, date: dateText(draft.date), ...at(code) });
-    else if (!follows && account?.rules[dimension.id] === "forbidden") found.push({ code: "DIMENSION_FORBIDDEN", dimension: name, account: account.number, ...at(code) });
+    if (!value)
+      found.push({ code: "VALUE_UNKNOWN", dimension: name, value: valueCode, ...at(code) });
+    else if (value.blocked && !follows)
+      found.push({ code: "VALUE_BLOCKED", dimension: name, value: value.code, ...at(code) });
+    else if (
+      !follows &&
+      ((value.activeFrom && draft.date < value.activeFrom) ||
+        (value.activeTo && draft.date > value.activeTo))
+    )
+      found.push({
+        code: "VALUE_NOT_ACTIVE",
+        dimension: name,
+        value: value.code,
+        date: dateText(draft.date),
+        ...at(code),
+      });
+    else if (!follows && account?.rules[dimension.id] === "forbidden")
+      found.push({
+        code: "DIMENSION_FORBIDDEN",
+        dimension: name,
+        account: account.number,
+        ...at(code),
+      });
     else coding.push({ slot: dimension.slot, valueId: value.id });
   }
   if (account && !follows)
     for (const [dimensionId, rule] of Object.entries(account.rules)) {
       const dimension = masters.dimensionById.get(Number(dimensionId));
       if (rule === "required" && dimension && !line.dimensions[dimension.code]?.trim())
-        found.push({ code: "DIMENSION_REQUIRED", dimension: dimension.name.toLowerCase(), account: account.number, ...at(dimension.code) });
+        found.push({
+          code: "DIMENSION_REQUIRED",
+          dimension: dimension.name.toLowerCase(),
+          account: account.number,
+          ...at(dimension.code),
+        });
     }
   if (!account || found.length > before) return null;
   return {
-    lineNo, account, coding: codingKey(coding), description: line.description.trim() || draft.description.trim(), side: line.side, ...amounts(line, counts, draft, company),
-    counterparty: counterparty ?? null, note: line.note?.trim() ?? "", partner: line.partner?.trim() || null, dueDate: line.dueDate ?? null, item: line.item ?? null, added: line.added ?? null,
+    lineNo,
+    account,
+    coding: codingKey(coding),
+    description: line.description.trim() || draft.description.trim(),
+    side: line.side,
+    ...amounts(line, counts, draft, company),
+    counterparty: counterparty ?? null,
+    note: line.note?.trim() ?? "",
+    partner: line.partner?.trim() || null,
+    dueDate: line.dueDate ?? null,
+    item: line.item ?? null,
+    added: line.added ?? null,
   };
 }
 
-/** Money in the functional and the journal's currency; units as thousandths under the code for no currency. */
-function amounts(line: DraftLine, counts: boolean, draft: JournalDraft, company: Company): Pick<PreparedLine, "amount" | "currency" | "foreignAmount" | "rate" | "quantity"> {
-  if (counts) return { amount: minor(line.quantity!), currency: NO_CURRENCY, foreignAmount: minor(line.quantity!), rate: null, quantity: line.quantity! };
+/**
+ * Money in the functional and the journal's currency; units as thousandths under the code for no
+ * currency.
+ */
+function amounts(
+  line: DraftLine,
+  counts: boolean,
+  draft: JournalDraft,
+  company: Company,
+): Pick<PreparedLine, "amount" | "currency" | "foreignAmount" | "rate" | "quantity"> {
+  if (counts)
+    return {
+      amount: minor(line.quantity!),
+      currency: NO_CURRENCY,
+      foreignAmount: minor(line.quantity!),
+      rate: null,
+      quantity: line.quantity!,
+    };
   const foreign = draft.currency !== undefined && draft.currency !== company.currency;
-  return { amount: line.amount, currency: foreign ? draft.currency! : company.currency, foreignAmount: foreign ? (line.foreignAmount ?? minor(0n)) : line.amount, rate: foreign ? (line.rate ?? null) : null, quantity: line.quantity ?? null };
+  return {
+    amount: line.amount,
+    currency: foreign ? draft.currency! : company.currency,
+    foreignAmount: foreign ? (line.foreignAmount ?? minor(0n)) : line.amount,
+    rate: foreign ? (line.rate ?? null) : null,
+    quantity: line.quantity ?? null,
+  };
 }
 
-function findPeriod(draft: JournalDraft, company: Company, book: Book | null, type: JournalType, context: PostingContext, found: Found[]): Period | null {
+function findPeriod(
+  draft: JournalDraft,
+  company: Company,
+  book: Book | null,
+  type: JournalType,
+  context: PostingContext,
+  found: Found[],
+): Period | null {
   if (!isCalendarDate(draft.date)) {
     found.push({ code: "DATE_INVALID", text: draft.date, field: "date" });
     return null;
@@ -234,23 +470,52 @@ function findPeriod(draft: JournalDraft, company: Company, book: Book | null, ty
     ? own.find((p) => periodKey(p) === draft.period)
     : own.find((p) => !p.adjustment && p.start <= draft.date && draft.date <= p.end);
   if (!period) {
-    found.push(draft.period ? { code: "PERIOD_UNKNOWN", period: draft.period, company: company.name, field: "period" } : { code: "PERIOD_MISSING", date: dateText(draft.date), company: company.name, field: "date" });
+    found.push(
+      draft.period
+        ? { code: "PERIOD_UNKNOWN", period: draft.period, company: company.name, field: "period" }
+        : {
+            code: "PERIOD_MISSING",
+            date: dateText(draft.date),
+            company: company.name,
+            field: "date",
+          },
+    );
     return null;
   }
-  if (draft.date < period.start || draft.date > period.end) found.push({ code: "PERIOD_DATE", date: dateText(draft.date), period: periodName(period), field: "date" });
+  if (draft.date < period.start || draft.date > period.end)
+    found.push({
+      code: "PERIOD_DATE",
+      date: dateText(draft.date),
+      period: periodName(period),
+      field: "date",
+    });
   // What belongs to all books changes each of them, so each has to be open.
   const books = book ? [book] : context.masters.books;
   const name = periodName(period);
   for (const b of books) {
     const state = stateOf(period, b.id, "ledger");
-    const where = { period: b.main ? name : `${name} (${b.code})`, company: company.name, field: "date" };
+    const where = {
+      period: b.main ? name : `${name} (${b.code})`,
+      company: company.name,
+      field: "date",
+    };
     if (state === "not-yet") found.push({ code: "PERIOD_NOT_OPENED", ...where });
     else if (state === "closed") found.push({ code: "PERIOD_CLOSED", ...where });
-    else if (state === "closing" && !context.mayPostWhileClosing(company.code)) found.push({ code: "PERIOD_CLOSING", ...where });
+    else if (state === "closing" && !context.mayPostWhileClosing(company.code))
+      found.push({ code: "PERIOD_CLOSING", ...where });
     else if (type.area !== "ledger") {
       const areaState = stateOf(period, b.id, type.area);
-      if (areaState !== "open" && !(areaState === "closing" && context.mayPostWhileClosing(company.code)))
-        found.push({ code: "PERIOD_AREA", period: where.period, area: type.area, state: areaState.replace("not-yet", "not yet open"), field: "date" });
+      if (
+        areaState !== "open" &&
+        !(areaState === "closing" && context.mayPostWhileClosing(company.code))
+      )
+        found.push({
+          code: "PERIOD_AREA",
+          period: where.period,
+          area: type.area,
+          state: areaState.replace("not-yet", "not yet open"),
+          field: "date",
+        });
       else continue;
     } else continue;
     break;
@@ -258,6 +523,21 @@ function findPeriod(draft: JournalDraft, company: Company, book: Book | null, ty
   return period;
 }
 
-function checkText(text: string, what: string, limit: number, field: string, found: Found[], line?: number): void {
-  if (text.length > limit) found.push({ code: "TEXT_TOO_LONG", what, limit, length: text.length, field, ...(line === undefined ? {} : { line }) });
+function checkText(
+  text: string,
+  what: string,
+  limit: number,
+  field: string,
+  found: Found[],
+  line?: number,
+): void {
+  if (text.length > limit)
+    found.push({
+      code: "TEXT_TOO_LONG",
+      what,
+      limit,
+      length: text.length,
+      field,
+      ...(line === undefined ? {} : { line }),
+    });
 }

@@ -8,7 +8,10 @@ export function readQuantity(text: string, format: NumberFormat = DEFAULT_FORMAT
   return reading.ok ? reading.amount : null;
 }
 
-/** A quantity for people: thousands separated, decimals only where there are any. Units: thousandths. */
+/**
+ * A quantity for people: thousands separated, decimals only where there are any. Units:
+ * thousandths.
+ */
 export function quantityText(quantity: bigint): string {
   const size = quantity < 0n ? -quantity : quantity;
   const unit = 10n ** BigInt(QUANTITY_DECIMALS);

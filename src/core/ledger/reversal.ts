@@ -14,18 +14,41 @@ export interface PostedForReversal {
   description: string;
   reference: string;
   closing: boolean;
-  /** Where the journal is itself a reversal on a set day: that day. Undoing it makes the reversal due again. */
+  /**
+   * Where the journal is itself a reversal on a set day: that day. Undoing it makes the reversal
+   * due again.
+   */
   dueAgain: CalendarDate | null;
   /** The journal's currency where it is not the functional one. */
   currency: string | null;
-  lines: readonly { account: string; dimensions: Readonly<Record<string, string>>; description: string; side: Side; amount: Minor; foreignAmount: Minor; rate: string | null; counterparty: string | null; quantity: bigint | null; units: boolean; partner: string | null; dueDate: string | null; difference?: boolean }[];
+  lines: readonly {
+    account: string;
+    dimensions: Readonly<Record<string, string>>;
+    description: string;
+    side: Side;
+    amount: Minor;
+    foreignAmount: Minor;
+    rate: string | null;
+    counterparty: string | null;
+    quantity: bigint | null;
+    units: boolean;
+    partner: string | null;
+    dueDate: string | null;
+    difference?: boolean;
+  }[];
 }
 
 /**
- * The journal that undoes a posted one: by swapped sides, or by negative amounts on the same sides so that turnover stays right too.
+ * The journal that undoes a posted one: by swapped sides, or by negative amounts on the same sides
+ * so that turnover stays right too.
  * Units: minor units, exact.
  */
-export function reversalOf(posted: PostedForReversal, date: CalendarDate, period: string | undefined, mode: "swap" | "negative"): JournalDraft {
+export function reversalOf(
+  posted: PostedForReversal,
+  date: CalendarDate,
+  period: string | undefined,
+  mode: "swap" | "negative",
+): JournalDraft {
   const turned = (amount: Minor): Minor => (mode === "negative" ? negate(amount) : amount);
   return {
     company: posted.company,
@@ -48,7 +71,9 @@ export function reversalOf(posted: PostedForReversal, date: CalendarDate, period
       ...(posted.currency && !l.units ? { foreignAmount: turned(l.foreignAmount) } : {}),
       ...(l.rate ? { rate: l.rate } : {}),
       ...(l.counterparty ? { counterparty: l.counterparty } : {}),
-      ...(l.quantity === null ? {} : { quantity: l.units ? turned(minor(l.quantity)) : minor(-l.quantity) }),
+      ...(l.quantity === null
+        ? {}
+        : { quantity: l.units ? turned(minor(l.quantity)) : minor(-l.quantity) }),
       ...(l.partner ? { partner: l.partner } : {}),
       ...(l.dueDate ? { dueDate: l.dueDate } : {}),
       // What left no open item leaves none when it is undone.
@@ -58,13 +83,26 @@ export function reversalOf(posted: PostedForReversal, date: CalendarDate, period
 }
 
 /**
- * The date of a reversal: the original date if its period is open, else the first open day after it.
- * Open means open in the ledger in every book given (those that the journal belongs to). Null where nothing is open.
+ * The date of a reversal: the original date if its period is open, else the first open day after
+ * it.
+ * Open means open in the ledger in every book given (those that the journal belongs to). Null where
+ * nothing is open.
  */
-export function reversalDate(original: { date: CalendarDate; period: Period }, periods: readonly Period[], bookIds: readonly number[]): { date: CalendarDate; period?: string } | null {
+export function reversalDate(
+  original: { date: CalendarDate; period: Period },
+  periods: readonly Period[],
+  bookIds: readonly number[],
+): { date: CalendarDate; period?: string } | null {
   const isOpen = (p: Period): boolean => bookIds.every((b) => stateOf(p, b, "ledger") === "open");
-  const own = periods.find((p) => p.yearId === original.period.yearId && p.no === original.period.no);
-  if (own && isOpen(own)) return own.adjustment ? { date: original.date, period: periodKey(own) } : { date: original.date };
-  const next = periods.filter((p) => !p.adjustment && p.start > original.date && isOpen(p)).sort((a, b) => (a.start < b.start ? -1 : 1))[0];
+  const own = periods.find(
+    (p) => p.yearId === original.period.yearId && p.no === original.period.no,
+  );
+  if (own && isOpen(own))
+    return own.adjustment
+      ? { date: original.date, period: periodKey(own) }
+      : { date: original.date };
+  const next = periods
+    .filter((p) => !p.adjustment && p.start > original.date && isOpen(p))
+    .sort((a, b) => (a.start < b.start ? -1 : 1))[0];
   return next ? { date: next.start } : null;
 }

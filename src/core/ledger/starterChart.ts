@@ -15,7 +15,8 @@ export interface ChartAccount {
 }
 
 /**
- * A chart to start from, for a company that moves people and goods by water and keeps quays and vessels.
+ * A chart to start from, for a company that moves people and goods by water and keeps quays and
+ * vessels.
  * A heading is "code name" with its depth as indent; an account is "number name", marks behind "|":
  * a control kind, or nm for not monetary. Types follow the first digit.
  */
@@ -265,17 +266,32 @@ const CHART = `
    9050 Berth days
 `;
 
-const CONTROL_WORDS: ReadonlySet<string> = new Set(["payables", "receivables", "bank", "asset", "stock", "GRNI", "tax", "intercompany"]);
+const CONTROL_WORDS: ReadonlySet<string> = new Set([
+  "payables",
+  "receivables",
+  "bank",
+  "asset",
+  "stock",
+  "GRNI",
+  "tax",
+  "intercompany",
+]);
 
 function typeOf(number: string): AccountType {
   if (number === "8510" || number === "8540" || number === "8560") return "income";
   switch (number[0]) {
-    case "1": return "asset";
-    case "2": return "liability";
-    case "3": return "equity";
-    case "4": return "income";
-    case "9": return "units";
-    default: return "expense";
+    case "1":
+      return "asset";
+    case "2":
+      return "liability";
+    case "3":
+      return "equity";
+    case "4":
+      return "income";
+    case "9":
+      return "units";
+    default:
+      return "expense";
   }
 }
 

@@ -1,10 +1,26 @@
 import type { Area } from "../access";
 import type { CalendarDate, Minor } from "../shared";
 
-export const ACCOUNT_TYPES = ["asset", "liability", "equity", "income", "expense", "units"] as const;
+export const ACCOUNT_TYPES = [
+  "asset",
+  "liability",
+  "equity",
+  "income",
+  "expense",
+  "units",
+] as const;
 export type AccountType = (typeof ACCOUNT_TYPES)[number];
 
-export const CONTROL_KINDS = ["payables", "receivables", "bank", "asset", "stock", "GRNI", "tax", "intercompany"] as const;
+export const CONTROL_KINDS = [
+  "payables",
+  "receivables",
+  "bank",
+  "asset",
+  "stock",
+  "GRNI",
+  "tax",
+  "intercompany",
+] as const;
 export type ControlKind = (typeof CONTROL_KINDS)[number];
 
 export type DimensionRule = "required" | "allowed" | "forbidden";
@@ -40,7 +56,10 @@ export interface Dimension {
   slot: number;
   code: string;
   name: string;
-  /** Whether a journal balances for each of its values: not, refused where it does not, or by lines that are added. */
+  /**
+   * Whether a journal balances for each of its values: not, refused where it does not, or by lines
+   * that are added.
+   */
   balancing: "no" | "refuse" | "add";
   /** The account of the lines that are added between the values. */
   balancingAccount: string | null;
@@ -76,24 +95,39 @@ export interface JournalType {
   controls: readonly ControlKind[];
   /** How descriptions are proposed: text with {month}, {year} and {company}. */
   naming: string;
-  /** Whether journals of this type are reversed on the first day of the next period unless they say otherwise. */
+  /**
+   * Whether journals of this type are reversed on the first day of the next period unless they say
+   * otherwise.
+   */
   reverses: boolean;
   /** Whether due reversals post by themselves when their period opens. */
   autoReverse: boolean;
-  /** Codes of the only books that a journal of this type may belong to; with none named, any of them, and all together. */
+  /**
+   * Codes of the only books that a journal of this type may belong to; with none named, any of
+   * them, and all together.
+   */
   books: readonly string[];
   /** Whether such journals need a second person: as the rules say, always, or never. */
   approval: "rules" | "always" | "never";
 }
 
-/** What can be deducted from an open item for paying by a day: minor units of its currency, positive. */
+/**
+ * What can be deducted from an open item for paying by a day: minor units of its currency,
+ * positive.
+ */
 export interface ItemDiscount {
   until: CalendarDate;
   percent: string;
   amount: Minor;
 }
 
-export const OPEN_ITEM_KINDS = ["invoice", "credit note", "payment", "prepayment", "journal"] as const;
+export const OPEN_ITEM_KINDS = [
+  "invoice",
+  "credit note",
+  "payment",
+  "prepayment",
+  "journal",
+] as const;
 export type OpenItemKind = (typeof OPEN_ITEM_KINDS)[number];
 
 export type Side = "debit" | "credit";
@@ -105,22 +139,37 @@ export interface DraftLine {
   dimensions: Readonly<Record<string, string>>;
   description: string;
   side: Side;
-  /** In minor units of the functional currency; negative where a reversal is made by negative amounts. */
+  /**
+   * In minor units of the functional currency; negative where a reversal is made by negative
+   * amounts.
+   */
   amount: Minor;
-  /** In minor units of the journal's currency, where that is not the functional one. Zero on lines that only settle a difference. */
+  /**
+   * In minor units of the journal's currency, where that is not the functional one. Zero on lines
+   * that only settle a difference.
+   */
   foreignAmount?: Minor;
   /** Functional units for one unit of the journal's currency, as a decimal. */
   rate?: string;
   /** The company of the group that the line concerns. */
   counterparty?: string;
-  /** In thousandths. On an account of type units it stands for the amount; elsewhere it stands beside it. */
+  /**
+   * In thousandths. On an account of type units it stands for the amount; elsewhere it stands
+   * beside it.
+   */
   quantity?: bigint;
   note?: string;
   partner?: string;
   dueDate?: CalendarDate;
-  /** On a partner's control account: what the open item is called and of which kind it is; else the journal says. */
+  /**
+   * On a partner's control account: what the open item is called and of which kind it is; else the
+   * journal says.
+   */
   item?: { kind: OpenItemKind; reference: string; discounts?: readonly ItemDiscount[] };
-  /** Why the system added the line: it then may reach control accounts. A difference of an allocation leaves no open item. */
+  /**
+   * Why the system added the line: it then may reach control accounts. A difference of an
+   * allocation leaves no open item.
+   */
   added?: "pair" | "rounding" | "balance" | "difference";
 }
 
@@ -148,7 +197,10 @@ export interface JournalDraft {
   closing?: boolean;
 }
 
-/** Two companies that trade inside the group: the accounts of each side, and the type of the journal made on the other side. */
+/**
+ * Two companies that trade inside the group: the accounts of each side, and the type of the journal
+ * made on the other side.
+ */
 export interface CompanyPair {
   first: string;
   second: string;
@@ -160,7 +212,14 @@ export interface CompanyPair {
 }
 
 /** What the system posts to by itself, by purpose. */
-export const ACCOUNT_PURPOSES = ["rounding", "exchangeGain", "exchangeLoss", "discountReceived", "priceVariance", "quantityVariance"] as const;
+export const ACCOUNT_PURPOSES = [
+  "rounding",
+  "exchangeGain",
+  "exchangeLoss",
+  "discountReceived",
+  "priceVariance",
+  "quantityVariance",
+] as const;
 export type AccountPurpose = (typeof ACCOUNT_PURPOSES)[number];
 
 /** The currency code under which quantities are kept: ISO 4217's code for no currency. */

@@ -1,12 +1,22 @@
 import { daysBetween, minor, type CalendarDate, type Minor } from "../shared";
 
-/** Last days overdue of each bucket; what is not yet due stands before them, and what is older after. */
+/**
+ * Last days overdue of each bucket; what is not yet due stands before them, and what is older
+ * after.
+ */
 export const DEFAULT_BUCKETS: readonly number[] = [30, 60, 90];
 
 /** The names of the columns for these buckets: "not due", "1 to 30", …, "over 90". */
-export const bucketNames = (buckets: readonly number[]): string[] => ["not due", ...buckets.map((last, i) => `${(buckets[i - 1] ?? 0) + 1} to ${last}`), `over ${buckets.at(-1) ?? 0}`];
+export const bucketNames = (buckets: readonly number[]): string[] => [
+  "not due",
+  ...buckets.map((last, i) => `${(buckets[i - 1] ?? 0) + 1} to ${last}`),
+  `over ${buckets.at(-1) ?? 0}`,
+];
 
-/** The column of an item: 0 where it is not due on the day, else by the days that have passed since it was. An item is due on its due date and overdue from the day after. */
+/**
+ * The column of an item: 0 where it is not due on the day, else by the days that have passed since
+ * it was. An item is due on its due date and overdue from the day after.
+ */
 export function bucketOf(due: CalendarDate, on: CalendarDate, buckets: readonly number[]): number {
   const late = daysBetween(due, on);
   if (late <= 0) return 0;
@@ -20,7 +30,11 @@ export interface Aged {
 }
 
 /** Sums of what is left by age. Minor units of one currency, exact. */
-export function age(items: readonly Aged[], on: CalendarDate, buckets: readonly number[] = DEFAULT_BUCKETS): Minor[] {
+export function age(
+  items: readonly Aged[],
+  on: CalendarDate,
+  buckets: readonly number[] = DEFAULT_BUCKETS,
+): Minor[] {
   const sums = Array.from({ length: buckets.length + 2 }, () => 0n);
   for (const item of items) {
     const at = bucketOf(item.due, on, buckets);

@@ -3,44 +3,90 @@ import { describe, expect, test } from "vitest";
 import { minor } from "../shared";
 import { age, bucketNames, instalmentsOf, settle, termsSchema, type ItemLeft } from "./index";
 
-const item = (id: number, left: bigint, leftFunctional: bigint = left, more: Partial<ItemLeft> = {}): ItemLeft => ({ id, account: "2140", partner: "S-1", currency: "USD", left: minor(left), leftFunctional: minor(leftFunctional), ...more });
-const codes = (r: { ok: boolean; problems?: readonly { code: string }[] }) => (r.ok ? [] : r.problems!.map((p) => p.code));
+const item = (
+  id: number,
+  left: bigint,
+  leftFunctional: bigint = left,
+  more: Partial<ItemLeft> = {},
+): ItemLeft => ({
+  id,
+  account: "2140",
+  partner: "S-1",
+  currency: "USD",
+  left: minor(left),
+  leftFunctional: minor(leftFunctional),
+  ...more,
+});
+const codes = (r: { ok: boolean; problems?: readonly { code: string }[] }) =>
+  r.ok ? [] : r.problems!.map((p) => p.code);
 const terms = (value: object) => termsSchema.validateSync(value);
 
 describe("settle", () => {
   test("the difference between the rates of invoice and payment is a realised exchange loss (IAS 21.28, worked example)", () => {
     // 1,000 USD invoiced at 0.90, paid at 0.92.
     const r = settle(item(1, -100_000n, -90_000n), item(2, 100_000n, 92_000n));
-    expect(r).toMatchObject({ ok: true, value: { lines: [{ item: 1, amount: -100_000n, functional: -90_000n }, { item: 2, amount: 100_000n, functional: 92_000n }], difference: 2_000n } });
+    expect(r).toMatchObject({
+      ok: true,
+      value: {
+        lines: [
+          { item: 1, amount: -100_000n, functional: -90_000n },
+          { item: 2, amount: 100_000n, functional: 92_000n },
+        ],
+        difference: 2_000n,
+      },
+    });
   });
   test.each([
-    ["of another partner", item(1, -10n), item(2, 10n, 10n, { partner: "S-2" }), undefined, ["ITEM_OTHER_PARTNER"]],
-    ["of another currency", item(1, -10n), item(2, 10n, 10n, { currency: "EUR" }), undefined, ["ITEM_OTHER_CURRENCY"]],
+    [
+      "of another partner",
+      item(1, -10n),
+      item(2, 10n, 10n, { partner: "S-2" }),
+      undefined,
+      ["ITEM_OTHER_PARTNER"],
+    ],
+    [
+      "of another currency",
+      item(1, -10n),
+      item(2, 10n, 10n, { currency: "EUR" }),
+      undefined,
+      ["ITEM_OTHER_CURRENCY"],
+    ],
     ["on the same side", item(1, -10n), item(2, -10n), undefined, ["ITEM_SAME_SIDE"]],
     ["with nothing left", item(1, 0n), item(2, -10n), undefined, ["ITEM_SAME_SIDE"]],
     ["beyond what is left", item(1, -10n), item(2, 30n), 11n, ["ITEM_OVERALLOCATED"]],
-  ])("an item %s is refused", (_what, a, b, amount, expected) => expect(codes(settle(a, b, amount === undefined ? undefined : minor(amount)))).toEqual(expected));
+  ])("an item %s is refused", (_what, a, b, amount, expected) =>
+    expect(codes(settle(a, b, amount === undefined ? undefined : minor(amount)))).toEqual(expected),
+  );
 
   test("in any number of parts nothing is lost: what is left and what was taken is the whole, and an item used up has no functional rest", () => {
     fc.assert(
-      fc.property(fc.bigInt(1n, 10n ** 9n), fc.bigInt(1n, 10n ** 9n), fc.array(fc.bigInt(1n, 10n ** 9n), { maxLength: 8 }), (whole, functional, payments) => {
-        let open = item(1, -whole, -functional);
-        let taken = 0n;
-        let carried = 0n;
-        for (const [i, amount] of payments.entries()) {
-          if (open.left === 0n) break;
-          const r = settle(open, item(i + 2, amount, amount));
-          if (!r.ok) throw new Error("refused");
-          const [own, other] = [r.value.lines[0]!, r.value.lines[1]!];
-          expect(own.amount + other.amount).toBe(0n);
-          taken += own.amount;
-          carried += own.functional;
-          open = { ...open, left: minor(open.left - own.amount), leftFunctional: minor(open.leftFunctional - own.functional) };
-          expect(open.left <= 0n && open.leftFunctional <= 0n).toBe(true);
-        }
-        expect([open.left + taken, open.leftFunctional + carried]).toEqual([-whole, -functional]);
-        if (open.left === 0n) expect(open.leftFunctional).toBe(0n);
-      }),
+      fc.property(
+        fc.bigInt(1n, 10n ** 9n),
+        fc.bigInt(1n, 10n ** 9n),
+        fc.array(fc.bigInt(1n, 10n ** 9n), { maxLength: 8 }),
+        (whole, functional, payments) => {
+          let open = item(1, -whole, -functional);
+          let taken = 0n;
+          let carried = 0n;
+          for (const [i, amount] of payments.entries()) {
+            if (open.left === 0n) break;
+            const r = settle(open, item(i + 2, amount, amount));
+            if (!r.ok) throw new Error("refused");
+            const [own, other] = [r.value.lines[0]!, r.value.lines[1]!];
+            expect(own.amount + other.amount).toBe(0n);
+            taken += own.amount;
+            carried += own.functional;
+            open = {
+              ...open,
+              left: minor(open.left - own.amount),
+              leftFunctional: minor(open.leftFunctional - own.functional),
+            };
+            expect(open.left <= 0n && open.leftFunctional <= 0n).toBe(true);
+          }
+          expect([open.left + taken, open.leftFunctional + carried]).toEqual([-whole, -functional]);
+          if (open.left === 0n) expect(open.leftFunctional).toBe(0n);
+        },
+      ),
     );
   });
 });
@@ -48,20 +94,67 @@ describe("settle", () => {
 describe("instalmentsOf", () => {
   test.each([
     ["net 30 days", { instalments: [{ percent: "100", days: 30 }] }, [["2026-03-02", 10_000n]]],
-    ["the end of the month after next, plus ten days", { instalments: [{ percent: "100", days: 10, endOfMonth: true, months: 2 }] }, [["2026-04-10", 10_000n]]],
-    ["thirds add up to the whole", { instalments: [{ percent: "33.33", days: 0 }, { percent: "33.33", days: 30 }, { percent: "33.34", days: 60 }] }, [["2026-01-31", 3333n], ["2026-03-02", 3333n], ["2026-04-01", 3334n]]],
-  ])("%s", (_rule, given, expected) => expect(instalmentsOf(terms(given), "2026-01-31", minor(10_000n)).map((i) => [i.due, i.amount])).toEqual(expected));
+    [
+      "the end of the month after next, plus ten days",
+      { instalments: [{ percent: "100", days: 10, endOfMonth: true, months: 2 }] },
+      [["2026-04-10", 10_000n]],
+    ],
+    [
+      "thirds add up to the whole",
+      {
+        instalments: [
+          { percent: "33.33", days: 0 },
+          { percent: "33.33", days: 30 },
+          { percent: "33.34", days: 60 },
+        ],
+      },
+      [
+        ["2026-01-31", 3333n],
+        ["2026-03-02", 3333n],
+        ["2026-04-01", 3334n],
+      ],
+    ],
+  ])("%s", (_rule, given, expected) =>
+    expect(
+      instalmentsOf(terms(given), "2026-01-31", minor(10_000n)).map((i) => [i.due, i.amount]),
+    ).toEqual(expected),
+  );
   test("2 % within 10 days of what may be discounted (2/10 net 30)", () => {
-    const [one] = instalmentsOf(terms({ instalments: [{ percent: "100", days: 30 }], discounts: [{ percent: "2", days: 10 }] }), "2026-01-05", minor(119_000n), minor(100_000n));
-    expect(one).toEqual({ due: "2026-02-04", amount: 119_000n, discounts: [{ until: "2026-01-15", percent: "2", amount: 2_000n }] });
+    const [one] = instalmentsOf(
+      terms({
+        instalments: [{ percent: "100", days: 30 }],
+        discounts: [{ percent: "2", days: 10 }],
+      }),
+      "2026-01-05",
+      minor(119_000n),
+      minor(100_000n),
+    );
+    expect(one).toEqual({
+      due: "2026-02-04",
+      amount: 119_000n,
+      discounts: [{ until: "2026-01-15", percent: "2", amount: 2_000n }],
+    });
   });
-  test("instalments that are not the whole are refused", () => expect(() => terms({ instalments: [{ percent: "50", days: 0 }] })).toThrow("100 per cent"));
+  test("instalments that are not the whole are refused", () =>
+    expect(() => terms({ instalments: [{ percent: "50", days: 0 }] })).toThrow("100 per cent"));
 });
 
 describe("age", () => {
   test("due on the day is not overdue; the first day after is", () => {
-    const items = [["2026-11-05", 1n], ["2026-11-04", 10n], ["2026-10-06", 100n], ["2026-10-05", 1000n], ["2026-08-06", 10_000n]].map(([due, left]) => ({ due: due as string, left: minor(left as bigint) }));
+    const items = [
+      ["2026-11-05", 1n],
+      ["2026-11-04", 10n],
+      ["2026-10-06", 100n],
+      ["2026-10-05", 1000n],
+      ["2026-08-06", 10_000n],
+    ].map(([due, left]) => ({ due: due as string, left: minor(left as bigint) }));
     expect(age(items, "2026-11-05")).toEqual([1n, 110n, 1000n, 0n, 10_000n]);
-    expect(bucketNames([30, 60, 90])).toEqual(["not due", "1 to 30", "31 to 60", "61 to 90", "over 90"]);
+    expect(bucketNames([30, 60, 90])).toEqual([
+      "not due",
+      "1 to 30",
+      "31 to 60",
+      "61 to 90",
+      "over 90",
+    ]);
   });
 });

@@ -1,4 +1,14 @@
-import { addDays, addMonths, endOfMonth, fail, isCalendarDate, monthName, ok, type CalendarDate, type Result } from "../shared";
+import {
+  addDays,
+  addMonths,
+  endOfMonth,
+  fail,
+  isCalendarDate,
+  monthName,
+  ok,
+  type CalendarDate,
+  type Result,
+} from "../shared";
 
 export interface PlannedPeriod {
   no: number;
@@ -21,23 +31,43 @@ export interface YearPlan {
  * Divides a fiscal year into periods that follow on without a gap.
  * months: twelve calendar months from the start (the first may begin within a month).
  * 4-4-5: fifty-two weeks in quarters of four, four and five weeks, twelve periods.
- * count: that many periods (1 to 52) of as equal a number of days as possible over twelve months, the longer ones first.
+ * count: that many periods (1 to 52) of as equal a number of days as possible over twelve months,
+ * the longer ones first.
  * With `adjustment`, one more period lies on the last day.
  * Errors: DATE_INVALID, INVALID.
  */
 export function planYear(plan: YearPlan): Result<{ end: CalendarDate; periods: PlannedPeriod[] }> {
   const { start, division } = plan;
   if (!isCalendarDate(start)) return fail({ code: "DATE_INVALID", text: start, field: "start" });
-  const cuts = division === "months" ? monthEnds(start) : division === "4-4-5" ? weekEnds(start) : evenEnds(start, division.count);
-  if (!cuts) return fail({ code: "INVALID", what: "A year has 1 to 52 periods", field: "division" });
+  const cuts =
+    division === "months"
+      ? monthEnds(start)
+      : division === "4-4-5"
+        ? weekEnds(start)
+        : evenEnds(start, division.count);
+  if (!cuts)
+    return fail({ code: "INVALID", what: "A year has 1 to 52 periods", field: "division" });
   let from = start;
   const periods: PlannedPeriod[] = cuts.map((end, i) => {
-    const period = { no: i + 1, name: division === "months" ? monthName(from) : `P${i + 1}`, start: from, end, adjustment: false };
+    const period = {
+      no: i + 1,
+      name: division === "months" ? monthName(from) : `P${i + 1}`,
+      start: from,
+      end,
+      adjustment: false,
+    };
     from = addDays(end, 1);
     return period;
   });
   const end = cuts[cuts.length - 1]!;
-  if (plan.adjustment) periods.push({ no: periods.length + 1, name: "Adjustments", start: end, end, adjustment: true });
+  if (plan.adjustment)
+    periods.push({
+      no: periods.length + 1,
+      name: "Adjustments",
+      start: end,
+      end,
+      adjustment: true,
+    });
   return ok({ end, periods });
 }
 
@@ -58,5 +88,8 @@ function evenEnds(start: CalendarDate, count: number): CalendarDate[] | null {
   const last = addDays(addMonths(start, 12), -1);
   const days = Math.round((Date.parse(last) - Date.parse(start)) / 86_400_000) + 1;
   let day = addDays(start, -1);
-  return Array.from({ length: count }, (_, i) => (day = addDays(day, Math.floor(days / count) + (i < days % count ? 1 : 0))));
+  return Array.from(
+    { length: count },
+    (_, i) => (day = addDays(day, Math.floor(days / count) + (i < days % count ? 1 : 0))),
+  );
 }

@@ -9,7 +9,10 @@ export interface Company {
   country: string;
 }
 
-/** An accounting basis. Journals belong to all books or to one; the main book is the default everywhere. */
+/**
+ * An accounting basis. Journals belong to all books or to one; the main book is the default
+ * everywhere.
+ */
 export interface Book {
   id: number;
   code: string;
@@ -32,7 +35,10 @@ export interface FiscalYear {
   end: CalendarDate;
 }
 
-/** A part of a fiscal year. An adjustment period lies on the last day of its year and is chosen, never found by date. */
+/**
+ * A part of a fiscal year. An adjustment period lies on the last day of its year and is chosen,
+ * never found by date.
+ */
 export interface Period {
   yearId: number;
   yearName: string;
@@ -47,9 +53,12 @@ export interface Period {
 }
 
 /** The key of a period within its company, as in links and the interface for programs: 2026-10. */
-export const periodKey = (p: Pick<Period, "yearName" | "no">): string => `${p.yearName}-${String(p.no).padStart(2, "0")}`;
+export const periodKey = (p: Pick<Period, "yearName" | "no">): string =>
+  `${p.yearName}-${String(p.no).padStart(2, "0")}`;
 
-export const stateOf = (p: Period, bookId: number, area: Area): PeriodState => p.states[bookId]?.[area] ?? "not-yet";
+export const stateOf = (p: Period, bookId: number, area: Area): PeriodState =>
+  p.states[bookId]?.[area] ?? "not-yet";
 
 /** Name of a period for people: Oct 2026, or Adjustments 2026. */
-export const periodName = (p: Pick<Period, "name" | "yearName">): string => `${p.name} ${p.yearName}`;
+export const periodName = (p: Pick<Period, "name" | "yearName">): string =>
+  `${p.name} ${p.yearName}`;

@@ -6,15 +6,29 @@ export const PAYMENT_METHODS = ["transfer", "cheque", "manual"] as const;
 
 /** A supplier, a customer, or both. */
 export const partnerSchema = object({
-  code: string().trim().required("A number is needed").matches(/^[A-Za-z0-9][A-Za-z0-9 &.,'/-]{0,39}$/, "A number has up to 40 letters, figures and simple marks"),
+  code: string()
+    .trim()
+    .required("A number is needed")
+    .matches(
+      /^[A-Za-z0-9][A-Za-z0-9 &.,'/-]{0,39}$/,
+      "A number has up to 40 letters, figures and simple marks",
+    ),
   name: string().trim().required("A name is needed").max(120),
   supplier: boolean().default(false),
   customer: boolean().default(false),
   street: string().trim().max(120).default(""),
   postcode: string().trim().max(20).default(""),
   city: string().trim().max(80).default(""),
-  country: string().trim().uppercase().matches(/^[A-Z]{2}$/, "A country is a code of two letters (ISO 3166)").default("IE"),
-  email: string().trim().max(120).matches(/^$|^[^\s@]+@[^\s@]+\.[^\s@]+$/, "This is no e-mail address").default(""),
+  country: string()
+    .trim()
+    .uppercase()
+    .matches(/^[A-Z]{2}$/, "A country is a code of two letters (ISO 3166)")
+    .default("IE"),
+  email: string()
+    .trim()
+    .max(120)
+    .matches(/^$|^[^\s@]+@[^\s@]+\.[^\s@]+$/, "This is no e-mail address")
+    .default(""),
   taxNumber: string().trim().max(30).default(""),
   currency: string().trim().uppercase().nullable().default(null),
   terms: string().nullable().default(null),
@@ -29,39 +43,112 @@ export const partnerSchema = object({
 });
 export type PartnerInput = InferType<typeof partnerSchema>;
 
-/** Forms of value added tax identification numbers of member states, without their marks (the structures that VIES publishes). */
+/**
+ * Forms of value added tax identification numbers of member states, without their marks (the
+ * structures that VIES publishes).
+ */
 const VAT_FORMS: Readonly<Record<string, RegExp>> = {
-  AT: /^ATU\d{8}$/, BE: /^BE[01]\d{9}$/, BG: /^BG\d{9,10}$/, CY: /^CY\d{8}[A-Z]$/, CZ: /^CZ\d{8,10}$/, DE: /^DE\d{9}$/, DK: /^DK\d{8}$/, EE: /^EE\d{9}$/, ES: /^ES[A-Z0-9]\d{7}[A-Z0-9]$/, FI: /^FI\d{8}$/, FR: /^FR[A-HJ-NP-Z0-9]{2}\d{9}$/, GR: /^EL\d{9}$/,
-  HR: /^HR\d{11}$/, HU: /^HU\d{8}$/, IE: /^IE(\d{7}[A-W][A-I]?|\d[A-Z+*]\d{5}[A-W])$/, IT: /^IT\d{11}$/, LT: /^LT(\d{9}|\d{12})$/, LU: /^LU\d{8}$/, LV: /^LV\d{11}$/, MT: /^MT\d{8}$/, NL: /^NL[A-Z0-9+*]{10}\d{2}$/, PL: /^PL\d{10}$/, PT: /^PT\d{9}$/, RO: /^RO\d{2,10}$/, SE: /^SE\d{12}$/, SI: /^SI\d{8}$/, SK: /^SK\d{10}$/, GB: /^GB(\d{9}|\d{12})$/,
+  AT: /^ATU\d{8}$/,
+  BE: /^BE[01]\d{9}$/,
+  BG: /^BG\d{9,10}$/,
+  CY: /^CY\d{8}[A-Z]$/,
+  CZ: /^CZ\d{8,10}$/,
+  DE: /^DE\d{9}$/,
+  DK: /^DK\d{8}$/,
+  EE: /^EE\d{9}$/,
+  ES: /^ES[A-Z0-9]\d{7}[A-Z0-9]$/,
+  FI: /^FI\d{8}$/,
+  FR: /^FR[A-HJ-NP-Z0-9]{2}\d{9}$/,
+  GR: /^EL\d{9}$/,
+  HR: /^HR\d{11}$/,
+  HU: /^HU\d{8}$/,
+  IE: /^IE(\d{7}[A-W][A-I]?|\d[A-Z+*]\d{5}[A-W])$/,
+  IT: /^IT\d{11}$/,
+  LT: /^LT(\d{9}|\d{12})$/,
+  LU: /^LU\d{8}$/,
+  LV: /^LV\d{11}$/,
+  MT: /^MT\d{8}$/,
+  NL: /^NL[A-Z0-9+*]{10}\d{2}$/,
+  PL: /^PL\d{10}$/,
+  PT: /^PT\d{9}$/,
+  RO: /^RO\d{2,10}$/,
+  SE: /^SE\d{12}$/,
+  SI: /^SI\d{8}$/,
+  SK: /^SK\d{10}$/,
+  GB: /^GB(\d{9}|\d{12})$/,
 };
 
 /** A tax number without spaces and marks, in capitals. */
 export const plainTaxNumber = (text: string): string => text.toUpperCase().replace(/[\s.\-/]/g, "");
 
-/** Whether a tax number has the form that its country gives it. Of countries whose form is not known here, any is taken. */
+/**
+ * Whether a tax number has the form that its country gives it. Of countries whose form is not known
+ * here, any is taken.
+ */
 export function taxNumberFits(text: string, country: string): boolean {
   const form = VAT_FORMS[country];
   return text.trim() === "" || !form || form.test(plainTaxNumber(text));
 }
 
-/** An IBAN as it is kept: without spaces, in capitals; null where its form or its check digits are wrong (ISO 13616). */
+/**
+ * An IBAN as it is kept: without spaces, in capitals; null where its form or its check digits are
+ * wrong (ISO 13616).
+ */
 export function readIban(text: string): string | null {
   const plain = electronicFormatIBAN(text);
   return plain && isValidIBAN(plain) ? plain : null;
 }
 
 /** Whether a bank's code has its form (ISO 9362), and belongs to the country of the account. */
-export const bicFits = (bic: string, iban: string): boolean => bic === "" || (isValidBIC(bic.toUpperCase()) && bic.slice(4, 6).toUpperCase() === iban.slice(0, 2));
+export const bicFits = (bic: string, iban: string): boolean =>
+  bic === "" ||
+  (isValidBIC(bic.toUpperCase()) && bic.slice(4, 6).toUpperCase() === iban.slice(0, 2));
 
 /** An IBAN for people, in groups of four. */
 export const ibanText = (iban: string): string => iban.replace(/(.{4})(?=.)/g, "$1 ");
 
-/** What two names are compared by: without case, marks, accents and the words for the form of a company. */
+/**
+ * What two names are compared by: without case, marks, accents and the words for the form of a
+ * company.
+ */
 export const nameKey = (name: string): string =>
-  name.normalize("NFD").replace(/[\u0300-\u036f]/g, "").toLowerCase().replace(/&/g, " and ").replace(/[^a-z0-9 ]/g, " ").split(/\s+/).filter((w) => w && !LEGAL.has(w)).join(" ");
-const LEGAL = new Set(["ltd", "limited", "llc", "inc", "plc", "gmbh", "ag", "kg", "sa", "sarl", "srl", "bv", "nv", "oy", "ab", "as", "aps", "the", "and", "co", "company"]);
+  name
+    .normalize("NFD")
+    .replace(/[\u0300-\u036f]/g, "")
+    .toLowerCase()
+    .replace(/&/g, " and ")
+    .replace(/[^a-z0-9 ]/g, " ")
+    .split(/\s+/)
+    .filter((w) => w && !LEGAL.has(w))
+    .join(" ");
+const LEGAL = new Set([
+  "ltd",
+  "limited",
+  "llc",
+  "inc",
+  "plc",
+  "gmbh",
+  "ag",
+  "kg",
+  "sa",
+  "sarl",
+  "srl",
+  "bv",
+  "nv",
+  "oy",
+  "ab",
+  "as",
+  "aps",
+  "the",
+  "and",
+  "co",
+  "company",
+]);
 
-/** Whether two names are alike: the same but for marks and legal forms, or few letters apart (Levenshtein, at most one in six). */
+/**
+ * Whether two names are alike: the same but for marks and legal forms, or few letters apart
+ * (Levenshtein, at most one in six).
+ */
 export function namesAlike(a: string, b: string): boolean {
   const [x, y] = [nameKey(a), nameKey(b)];
   if (x === "" || y === "") return false;
@@ -74,7 +161,10 @@ function distance(a: string, b: string): number {
   let before = Array.from({ length: b.length + 1 }, (_, i) => i);
   for (let i = 1; i <= a.length; i++) {
     const row = [i];
-    for (let j = 1; j <= b.length; j++) row.push(Math.min(before[j]! + 1, row[j - 1]! + 1, before[j - 1]! + (a[i - 1] === b[j - 1] ? 0 : 1)));
+    for (let j = 1; j <= b.length; j++)
+      row.push(
+        Math.min(before[j]! + 1, row[j - 1]! + 1, before[j - 1]! + (a[i - 1] === b[j - 1] ? 0 : 1)),
+      );
     before = row;
   }
   return before[b.length]!;

@@ -37,7 +37,12 @@ const MAX_DEPTH = 40;
 const MAX_LINES = 2000;
 
 type Node = Record<string, unknown>;
-const at = (node: unknown, ...path: string[]): unknown => path.reduce<unknown>((n, key) => (Array.isArray(n) ? (n[0] as Node | undefined)?.[key] : (n as Node | undefined)?.[key]), node);
+const at = (node: unknown, ...path: string[]): unknown =>
+  path.reduce<unknown>(
+    (n, key) =>
+      Array.isArray(n) ? (n[0] as Node | undefined)?.[key] : (n as Node | undefined)?.[key],
+    node,
+  );
 const text = (node: unknown, ...path: string[]): string => {
   const found = path.length === 0 ? node : at(node, ...path);
   const one = Array.isArray(found) ? (found as unknown[])[0] : found;
@@ -50,13 +55,19 @@ const list = (node: unknown, key: string): unknown[] => {
 };
 
 /**
- * Reads an invoice or credit note in UBL 2.1 (EN 16931). Entities and document types are refused unread, size and nesting are limited; element prefixes may be any.
- * Charges and allowances of the whole document become lines of their own. Errors: INVALID with a sentence that says what is wrong.
+ * Reads an invoice or credit note in UBL 2.1 (EN 16931). Entities and document types are refused
+ * unread, size and nesting are limited; element prefixes may be any.
+ * Charges and allowances of the whole document become lines of their own. Errors: INVALID with a
+ * sentence that says what is wrong.
  */
 export function readEInvoice(xml: string): Result<EInvoice> {
   const bad = (what: string) => fail({ code: "INVALID", what });
-  if (xml.length > MAX_E_INVOICE) return bad(`The file is larger than ${MAX_E_INVOICE / 1_000_000} million characters`);
-  if (/<!\s*(DOCTYPE|ENTITY)/i.test(xml)) return bad("The file declares a document type or entities. An e-invoice has none; such a file is not read");
+  if (xml.length > MAX_E_INVOICE)
+    return bad(`The file is larger than ${MAX_E_INVOICE / 1_000_000} million characters`);
+  if (/<!\s*(DOCTYPE|ENTITY)/i.test(xml))
+    return bad(
+      "The file declares a document type or entities. An e-invoice has none; such a file is not read",
+    );
   // Counted before anything is built of it.
   let depth = 0;
   for (const tag of xml.matchAll(/<(\/?)[A-Za-z_][^>]*?(\/?)>/g)) {
@@ -65,10 +76,20 @@ export function readEInvoice(xml: string): Result<EInvoice> {
     if (depth > MAX_DEPTH) return bad("The file is nested more deeply than an invoice is");
   }
   const valid = XMLValidator.validate(xml);
-  if (valid !== true) return bad(`The file is no well-formed XML: ${valid.err.msg.slice(0, 120)} (line ${valid.err.line})`);
+  if (valid !== true)
+    return bad(
+      `The file is no well-formed XML: ${valid.err.msg.slice(0, 120)} (line ${valid.err.line})`,
+    );
   let root: Node;
   try {
-    root = new XMLParser({ ignoreAttributes: false, removeNSPrefix: true, parseTagValue: false, parseAttributeValue: false, processEntities: true, ignoreDeclaration: true }).parse(xml) as Node;
+    root = new XMLParser({
+      ignoreAttributes: false,
+      removeNSPrefix: true,
+      parseTagValue: false,
+      parseAttributeValue: false,
+      processEntities: true,
+      ignoreDeclaration: true,
+    }).parse(xml) as Node;
   } catch {
     return bad("The file cannot be read as XML");
   }
@@ -81,23 +102,59 @@ export function readEInvoice(xml: string): Result<EInvoice> {
   if (lines.length > MAX_LINES) return bad(`The invoice has more than ${MAX_LINES} lines`);
   const decimal = (written: string): boolean => /^-?\d{1,15}(\.\d{1,8})?$/.test(written);
   const read: EInvoiceLine[] = lines.map((l) => ({
-    description: text(l, "Item", "Name") || text(l, "Item", "Description"), quantity: text(l, kind === "invoice" ? "InvoicedQuantity" : "CreditedQuantity"), net: text(l, "LineExtensionAmount"),
-    category: text(l, "Item", "ClassifiedTaxCategory", "ID"), percent: text(l, "Item", "ClassifiedTaxCategory", "Percent"), orderLine: text(l, "OrderLineReference", "LineID"),
+    description: text(l, "Item", "Name") || text(l, "Item", "Description"),
+    quantity: text(l, kind === "invoice" ? "InvoicedQuantity" : "CreditedQuantity"),
+    net: text(l, "LineExtensionAmount"),
+    category: text(l, "Item", "ClassifiedTaxCategory", "ID"),
+    percent: text(l, "Item", "ClassifiedTaxCategory", "Percent"),
+    orderLine: text(l, "OrderLineReference", "LineID"),
   }));
   for (const a of list(document, "AllowanceCharge")) {
     const charge = text(a, "ChargeIndicator") === "true";
     const amount = text(a, "Amount");
-    read.push({ description: text(a, "AllowanceChargeReason") || (charge ? "Charge" : "Allowance"), quantity: "", net: charge || amount.startsWith("-") ? amount : `-${amount}`, category: text(a, "TaxCategory", "ID"), percent: text(a, "TaxCategory", "Percent"), orderLine: "" });
+    read.push({
+      description: text(a, "AllowanceChargeReason") || (charge ? "Charge" : "Allowance"),
+      quantity: "",
+      net: charge || amount.startsWith("-") ? amount : `-${amount}`,
+      category: text(a, "TaxCategory", "ID"),
+      percent: text(a, "TaxCategory", "Percent"),
+      orderLine: "",
+    });
   }
-  const wrong = read.findIndex((l) => !decimal(l.net) || (l.quantity !== "" && !decimal(l.quantity)));
+  const wrong = read.findIndex(
+    (l) => !decimal(l.net) || (l.quantity !== "" && !decimal(l.quantity)),
+  );
   if (wrong >= 0) return bad(`Line ${wrong + 1}: its amount or quantity is no number`);
-  const [date, dueDate] = [text(document, "IssueDate"), text(document, "DueDate") || text(document, "PaymentMeans", "PaymentDueDate")];
+  const [date, dueDate] = [
+    text(document, "IssueDate"),
+    text(document, "DueDate") || text(document, "PaymentMeans", "PaymentDueDate"),
+  ];
   if (!isCalendarDate(date)) return bad(`“${date}” is not a date that exists`);
   const number = text(document, "ID");
   if (number === "") return bad("The invoice has no number");
   return ok({
-    kind, number, date, dueDate: isCalendarDate(dueDate) ? dueDate : "", currency: text(document, "DocumentCurrencyCode"), order: text(document, "OrderReference", "ID"), note: text(document, "Note"),
-    seller: { name: text(supplier, "PartyLegalEntity", "RegistrationName") || text(supplier, "PartyName", "Name"), taxNumber: text(supplier, "PartyTaxScheme", "CompanyID"), iban: text(document, "PaymentMeans", "PayeeFinancialAccount", "ID") },
-    buyerTaxNumber: text(document, "AccountingCustomerParty", "Party", "PartyTaxScheme", "CompanyID"), lines: read, total: text(document, "LegalMonetaryTotal", "TaxInclusiveAmount"),
+    kind,
+    number,
+    date,
+    dueDate: isCalendarDate(dueDate) ? dueDate : "",
+    currency: text(document, "DocumentCurrencyCode"),
+    order: text(document, "OrderReference", "ID"),
+    note: text(document, "Note"),
+    seller: {
+      name:
+        text(supplier, "PartyLegalEntity", "RegistrationName") ||
+        text(supplier, "PartyName", "Name"),
+      taxNumber: text(supplier, "PartyTaxScheme", "CompanyID"),
+      iban: text(document, "PaymentMeans", "PayeeFinancialAccount", "ID"),
+    },
+    buyerTaxNumber: text(
+      document,
+      "AccountingCustomerParty",
+      "Party",
+      "PartyTaxScheme",
+      "CompanyID",
+    ),
+    lines: read,
+    total: text(document, "LegalMonetaryTotal", "TaxInclusiveAmount"),
   });
 }

@@ -2,10 +2,21 @@ import type { DraftLine, ItemDiscount, JournalDraft } from "../ledger";
 import { part, type ItemLeft } from "../openItems";
 import { convert } from "../rates";
 import type { Explanation, RunItem, RunOverrides } from "../runs";
-import { amountText, dateText, decimalText, minor, proportion, readAmount, type CalendarDate, type Minor } from "../shared";
+import {
+  amountText,
+  dateText,
+  decimalText,
+  minor,
+  proportion,
+  readAmount,
+  type CalendarDate,
+  type Minor,
+} from "../shared";
 
-
-/** What a tax of the invoice behind an item came to, in the item's currency, signed as on the paper: a line taken off may have a code of its own. */
+/**
+ * What a tax of the invoice behind an item came to, in the item's currency, signed as on the paper:
+ * a line taken off may have a code of its own.
+ */
 export interface ItemTax {
   code: string;
   base: Minor;
@@ -100,19 +111,40 @@ export interface PaymentPlan {
 
 const size = (n: bigint): Minor => minor(n < 0n ? -n : n);
 
-/** The best discount that paying on a day still earns, for what is left: in proportion where part was settled before. Rounding: half away from zero. */
-export function discountOn(item: Pick<PayableItem, "amount" | "left" | "discounts">, day: CalendarDate): { amount: Minor; until: CalendarDate; percent: string } | null {
+/**
+ * The best discount that paying on a day still earns, for what is left: in proportion where part
+ * was settled before. Rounding: half away from zero.
+ */
+export function discountOn(
+  item: Pick<PayableItem, "amount" | "left" | "discounts">,
+  day: CalendarDate,
+): { amount: Minor; until: CalendarDate; percent: string } | null {
   let best: { amount: Minor; until: CalendarDate; percent: string } | null = null;
   for (const d of item.discounts) {
-    const amount = item.left === item.amount ? d.amount : proportion(d.amount, size(item.left), size(item.amount));
-    if (d.until >= day && amount > 0n && (!best || amount > best.amount)) best = { amount, until: d.until, percent: d.percent };
+    const amount =
+      item.left === item.amount
+        ? d.amount
+        : proportion(d.amount, size(item.left), size(item.amount));
+    if (d.until >= day && amount > 0n && (!best || amount > best.amount))
+      best = { amount, until: d.until, percent: d.percent };
   }
   return best;
 }
 
-/** What of the best discount that there ever was is not had on the part of an item that is settled. `taken` and `had` are positive. Rounding: half away from zero. */
-export function discountLost(item: Pick<PayableItem, "amount" | "discounts">, taken: Minor, had: Minor): Minor {
-  const best = proportion(item.discounts.reduce((most, d) => (d.amount > most ? d.amount : most), 0n), taken, size(item.amount));
+/**
+ * What of the best discount that there ever was is not had on the part of an item that is settled.
+ * `taken` and `had` are positive. Rounding: half away from zero.
+ */
+export function discountLost(
+  item: Pick<PayableItem, "amount" | "discounts">,
+  taken: Minor,
+  had: Minor,
+): Minor {
+  const best = proportion(
+    item.discounts.reduce((most, d) => (d.amount > most ? d.amount : most), 0n),
+    taken,
+    size(item.amount),
+  );
   return minor(best > had ? best - had : 0n);
 }
 
@@ -131,17 +163,32 @@ export const paymentItemKey = (id: number): string => `item|${id}`;
 const askKey = (id: number): string => `pay|${id}`;
 
 /**
- * What a payment run would pay: everything that falls due before the next planned run, so that nothing becomes overdue between them, and what earns a discount
- * today that would be smaller or gone by then. Credit notes of the same supplier and currency are netted.
- * Units: minor units of each item's currency; `RunItem.amount` in functional ones, positive for what leaves the bank.
- * Rounding: conversions and discounts half away from zero; a part payment of P of what settles L with the discount D settles P × L / (L − D) where the rule is "in proportion".
- * Items are taken in the order of suppliers' names, currencies, due dates and ids, so that equal data give equal proposals.
+ * What a payment run would pay: everything that falls due before the next planned run, so that
+ * nothing becomes overdue between them, and what earns a discount
+ * today that would be smaller or gone by then. Credit notes of the same supplier and currency are
+ * netted.
+ * Units: minor units of each item's currency; `RunItem.amount` in functional ones, positive for
+ * what leaves the bank.
+ * Rounding: conversions and discounts half away from zero; a part payment of P of what settles L
+ * with the discount D settles P × L / (L − D) where the rule is "in proportion".
+ * Items are taken in the order of suppliers' names, currencies, due dates and ids, so that equal
+ * data give equal proposals.
  */
-export function proposePayments(items: readonly PayableItem[], suppliers: ReadonlyMap<string, PayableSupplier>, rules: PaymentRules, overrides: RunOverrides): PaymentPlan {
+export function proposePayments(
+  items: readonly PayableItem[],
+  suppliers: ReadonlyMap<string, PayableSupplier>,
+  rules: PaymentRules,
+  overrides: RunOverrides,
+): PaymentPlan {
   const dropped = new Set(overrides.dropped);
   const groups = new Map<string, Candidate[]>();
   for (const item of items) {
-    const candidate = weigh(item, suppliers.get(item.partner), rules, overrides.amounts[askKey(item.id)]);
+    const candidate = weigh(
+      item,
+      suppliers.get(item.partner),
+      rules,
+      overrides.amounts[askKey(item.id)],
+    );
     if (!candidate) continue;
     const key = `${item.partner}|${item.currency}`;
     const group = groups.get(key);
@@ -150,7 +197,12 @@ export function proposePayments(items: readonly PayableItem[], suppliers: Readon
   }
   const plan: PaymentPlan = { items: [], payments: [] };
   const nameOf = (c: Candidate) => c.supplier?.name ?? c.item.partner;
-  const order = [...groups.values()].sort((a, b) => compare(nameOf(a[0]!), nameOf(b[0]!)) || compare(a[0]!.item.partner, b[0]!.item.partner) || compare(a[0]!.item.currency, b[0]!.item.currency));
+  const order = [...groups.values()].sort(
+    (a, b) =>
+      compare(nameOf(a[0]!), nameOf(b[0]!)) ||
+      compare(a[0]!.item.partner, b[0]!.item.partner) ||
+      compare(a[0]!.item.currency, b[0]!.item.currency),
+  );
   for (const group of order) {
     // Credits alone make no payment: they are looked at only beside something that is owed.
     if (!group.some((c) => c.item.left < 0n)) continue;
@@ -162,8 +214,16 @@ export function proposePayments(items: readonly PayableItem[], suppliers: Readon
 
 const compare = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
-/** Whether an item belongs into the run, why, and what stands against it. Null: it is none of this run's business yet. */
-function weigh(item: PayableItem, supplier: PayableSupplier | undefined, rules: PaymentRules, typed: string | undefined): Candidate | null {
+/**
+ * Whether an item belongs into the run, why, and what stands against it. Null: it is none of this
+ * run's business yet.
+ */
+function weigh(
+  item: PayableItem,
+  supplier: PayableSupplier | undefined,
+  rules: PaymentRules,
+  typed: string | undefined,
+): Candidate | null {
   if (rules.currencies.length > 0 && !rules.currencies.includes(item.currency)) return null;
   const owed = item.left < 0n;
   const now = owed ? discountOn(item, rules.date) : null;
@@ -171,29 +231,45 @@ function weigh(item: PayableItem, supplier: PayableSupplier | undefined, rules: 
   if (!owed) {
     if (item.kind === "prepayment") return null;
     why = `${item.kind}, taken off`;
-  } else if (item.due < rules.next) why = `${item.due < rules.date ? "overdue since" : "due"} ${dateText(item.due)}`;
+  } else if (item.due < rules.next)
+    why = `${item.due < rules.date ? "overdue since" : "due"} ${dateText(item.due)}`;
   else {
     const later = discountOn(item, rules.next);
     if (!now || (later && later.amount >= now.amount)) return null;
     why = `discount until ${dateText(now.until)}`;
   }
   if (now && !why.startsWith("discount")) why += `, discount until ${dateText(now.until)}`;
-  const candidate: Candidate = { item, supplier, why, discount: now, leftOut: standsAgainst(item, supplier, rules), ask: typed, paid: null };
+  const candidate: Candidate = {
+    item,
+    supplier,
+    why,
+    discount: now,
+    leftOut: standsAgainst(item, supplier, rules),
+    ask: typed,
+    paid: null,
+  };
   if (candidate.leftOut === undefined) take(candidate, rules);
   return candidate;
 }
 
-function standsAgainst(item: PayableItem, supplier: PayableSupplier | undefined, rules: PaymentRules): string | undefined {
+function standsAgainst(
+  item: PayableItem,
+  supplier: PayableSupplier | undefined,
+  rules: PaymentRules,
+): string | undefined {
   if (item.takenBy !== null) return `${item.takenBy} has taken it already`;
   if (item.date > rules.date) return `it is booked on ${dateText(item.date)}, after the payment`;
   if (item.hold !== "") return `it is on hold: ${item.hold}`;
   if (!supplier) return "no supplier of that number is set up";
   if (supplier.blocked) return `${supplier.name} is blocked`;
   if (supplier.hold !== "") return `${supplier.name} is on hold: ${supplier.hold}`;
-  if (rules.method !== "" && supplier.method !== rules.method) return `${supplier.name} is paid by ${supplier.method}`;
-  if (supplier.method === "transfer" && supplier.bankWaits) return "a changed bank account waits for a second person";
+  if (rules.method !== "" && supplier.method !== rules.method)
+    return `${supplier.name} is paid by ${supplier.method}`;
+  if (supplier.method === "transfer" && supplier.bankWaits)
+    return "a changed bank account waits for a second person";
   if (supplier.method === "transfer" && supplier.iban === "") return "no bank account is known";
-  if (item.currency !== rules.functional && rules.rateOf(item.currency) === null) return `no rate from ${item.currency} is known`;
+  if (item.currency !== rules.functional && rules.rateOf(item.currency) === null)
+    return `no rate from ${item.currency} is known`;
   return undefined;
 }
 
@@ -207,19 +283,40 @@ function take(c: Candidate, rules: PaymentRules): void {
   let discount = full;
   if (c.ask !== undefined && c.ask.trim() !== "") {
     const read = readAmount(c.ask, item.currency);
-    if (!read.ok || read.amount <= 0n) c.leftOut = `“${c.ask.slice(0, 40)}” is no amount that could be paid`;
-    else if (read.amount > owed - full) c.leftOut = read.amount > owed ? `only ${amountText(owed, item.currency)} ${item.currency} are left of it` : `${amountText(minor(owed - full), item.currency)} ${item.currency} settle it with its discount; no more is needed`;
+    if (!read.ok || read.amount <= 0n)
+      c.leftOut = `“${c.ask.slice(0, 40)}” is no amount that could be paid`;
+    else if (read.amount > owed - full)
+      c.leftOut =
+        read.amount > owed
+          ? `only ${amountText(owed, item.currency)} ${item.currency} are left of it`
+          : `${amountText(minor(owed - full), item.currency)} ${item.currency} settle it with its discount; no more is needed`;
     else if (read.amount < owed - full) {
-      taken = rules.discountOnPart === "in proportion" && full > 0n ? proportion(read.amount, owed, owed - full) : read.amount;
+      taken =
+        rules.discountOnPart === "in proportion" && full > 0n
+          ? proportion(read.amount, owed, owed - full)
+          : read.amount;
       discount = minor(taken - read.amount);
     }
     if (c.leftOut !== undefined) return;
   }
   const { functional } = part(item, taken);
-  c.paid = { item: item.id, reference: item.reference, account: item.account, taken: minor(sign * taken), functional, discount, lost: discountLost(item, taken, discount) };
+  c.paid = {
+    item: item.id,
+    reference: item.reference,
+    account: item.account,
+    taken: minor(sign * taken),
+    functional,
+    discount,
+    lost: discountLost(item, taken, discount),
+  };
 }
 
-function planGroup(group: readonly Candidate[], rules: PaymentRules, dropped: ReadonlySet<string>, plan: PaymentPlan): void {
+function planGroup(
+  group: readonly Candidate[],
+  rules: PaymentRules,
+  dropped: ReadonlySet<string>,
+  plan: PaymentPlan,
+): void {
   const live = group.filter((c) => c.paid && !dropped.has(paymentItemKey(c.item.id)));
   for (const bundle of bundles(live, rules)) {
     const first = bundle[0]!;
@@ -228,12 +325,31 @@ function planGroup(group: readonly Candidate[], rules: PaymentRules, dropped: Re
     const amount = minor(bundle.reduce((t, c) => t - c.paid!.taken - c.paid!.discount, 0n));
     const functional = rate === null ? amount : convert(amount, currency, rules.functional, rate);
     const refuse = (why: string) => bundle.forEach((c) => (c.leftOut = why));
-    if (amount <= 0n) refuse(`${first.supplier!.name} owes us ${amountText(minor(-amount), currency)} ${currency} on balance`);
-    else if (functional < rules.minimum) refuse(`the payment would be below ${amountText(rules.minimum, rules.functional)} ${rules.functional}`);
+    if (amount <= 0n)
+      refuse(
+        `${first.supplier!.name} owes us ${amountText(minor(-amount), currency)} ${currency} on balance`,
+      );
+    else if (functional < rules.minimum)
+      refuse(
+        `the payment would be below ${amountText(rules.minimum, rules.functional)} ${rules.functional}`,
+      );
     else {
       const key = `${first.item.partner}|${currency}${rules.perInvoice ? `|${first.item.id}` : ""}`;
       const s = first.supplier!;
-      plan.payments.push({ key, partner: s.code, payee: s.name, method: s.method, currency, rate, amount, functional, discount: minor(bundle.reduce((t, c) => t + c.paid!.discount, 0n)), iban: s.method === "transfer" ? s.iban : "", bic: s.method === "transfer" ? s.bic : "", items: bundle.map((c) => c.paid!) });
+      plan.payments.push({
+        key,
+        partner: s.code,
+        payee: s.name,
+        method: s.method,
+        currency,
+        rate,
+        amount,
+        functional,
+        discount: minor(bundle.reduce((t, c) => t + c.paid!.discount, 0n)),
+        iban: s.method === "transfer" ? s.iban : "",
+        bic: s.method === "transfer" ? s.bic : "",
+        items: bundle.map((c) => c.paid!),
+      });
       const place = plan.payments.length - 1;
       for (const c of bundle) plan.items.push(shown(c, rules, place));
       continue;
@@ -243,14 +359,21 @@ function planGroup(group: readonly Candidate[], rules: PaymentRules, dropped: Re
   for (const c of group) if (!live.includes(c)) plan.items.push(shown(c, rules));
 }
 
-/** What is paid together: everything of a supplier in one currency; or each invoice by itself, with credits where they fit. */
+/**
+ * What is paid together: everything of a supplier in one currency; or each invoice by itself, with
+ * credits where they fit.
+ */
 function bundles(live: readonly Candidate[], rules: PaymentRules): Candidate[][] {
   if (live.length === 0) return [];
   if (!rules.perInvoice) return [[...live]];
-  const invoices = live.filter((c) => c.paid!.taken < 0n).map((c) => ({ list: [c], left: -c.paid!.taken - c.paid!.discount }));
+  const invoices = live
+    .filter((c) => c.paid!.taken < 0n)
+    .map((c) => ({ list: [c], left: -c.paid!.taken - c.paid!.discount }));
   for (const credit of live.filter((c) => c.paid!.taken > 0n)) {
     const room = invoices.find((b) => b.left > credit.paid!.taken);
-    if (!room) credit.leftOut = "it is larger than each invoice that is paid by itself; pay per supplier, or settle it by hand";
+    if (!room)
+      credit.leftOut =
+        "it is larger than each invoice that is paid by itself; pay per supplier, or settle it by hand";
     else {
       room.list.push(credit);
       room.left -= credit.paid!.taken;
@@ -265,24 +388,60 @@ function shown(c: Candidate, rules: PaymentRules, place?: number): RunItem {
   const rate = currency === rules.functional ? null : rules.rateOf(currency);
   const full = minor(-item.left - (c.discount?.amount ?? 0n));
   const pays = c.paid ? minor(-c.paid.taken - c.paid.discount) : full;
-  const own = (amount: Minor): Minor => (rate === null ? (currency === rules.functional ? amount : minor(0n)) : convert(amount, currency, rules.functional, rate));
+  const own = (amount: Minor): Minor =>
+    rate === null
+      ? currency === rules.functional
+        ? amount
+        : minor(0n)
+      : convert(amount, currency, rules.functional, rate);
   const money = (amount: bigint): string => `${amountText(minor(amount), currency)} ${currency}`;
   const partly = c.paid !== null && size(c.paid.taken) < size(item.left);
   const explanation: Explanation = {
     title: item.reference,
     steps: [
-      { label: item.left < 0n ? "Left to pay" : "Left in our favour", text: money(size(item.left)) },
+      {
+        label: item.left < 0n ? "Left to pay" : "Left in our favour",
+        text: money(size(item.left)),
+      },
       ...(partly ? [{ label: "of it settled now", text: money(size(c.paid!.taken)) }] : []),
-      ...(c.discount ? [{ label: `Discount of ${c.discount.percent} % until ${dateText(c.discount.until)}`, text: money(-(c.paid?.discount ?? c.discount.amount)) }] : []),
+      ...(c.discount
+        ? [
+            {
+              label: `Discount of ${c.discount.percent} % until ${dateText(c.discount.until)}`,
+              text: money(-(c.paid?.discount ?? c.discount.amount)),
+            },
+          ]
+        : []),
       { label: item.left < 0n ? "Paid" : "Taken off", text: money(size(pays)), total: true },
       ...(rate === null ? [] : [{ label: `at ${rate}`, amount: own(pays) }]),
-      ...(partly ? [{ label: "Stays open", text: money(size(item.left) - size(c.paid!.taken)) }] : []),
+      ...(partly
+        ? [{ label: "Stays open", text: money(size(item.left) - size(c.paid!.taken)) }]
+        : []),
     ],
   };
   return {
-    key: paymentItemKey(item.id), group: c.supplier?.name ?? item.partner, label: `${item.reference}${currency === rules.functional ? "" : `, ${money(pays)}`}`, amount: own(pays),
-    why: partly ? `${c.why}; in part, ${money(size(item.left) - size(c.paid!.taken))} stay` : c.why, explanation, droppable: true, ...(place === undefined ? {} : { drafts: [place] }), ...(c.leftOut === undefined ? {} : { leftOut: c.leftOut }),
-    ...(item.left < 0n ? { asks: [{ key: askKey(item.id), label: "Pay only", currency, given: c.ask ?? "", optional: true }] } : {}),
+    key: paymentItemKey(item.id),
+    group: c.supplier?.name ?? item.partner,
+    label: `${item.reference}${currency === rules.functional ? "" : `, ${money(pays)}`}`,
+    amount: own(pays),
+    why: partly ? `${c.why}; in part, ${money(size(item.left) - size(c.paid!.taken))} stay` : c.why,
+    explanation,
+    droppable: true,
+    ...(place === undefined ? {} : { drafts: [place] }),
+    ...(c.leftOut === undefined ? {} : { leftOut: c.leftOut }),
+    ...(item.left < 0n
+      ? {
+          asks: [
+            {
+              key: askKey(item.id),
+              label: "Pay only",
+              currency,
+              given: c.ask ?? "",
+              optional: true,
+            },
+          ],
+        }
+      : {}),
   };
 }
 
@@ -301,42 +460,92 @@ export interface TaxTakenBack extends ItemTax {
   item: number;
 }
 
-/** What a discount takes back of the taxes of its invoice: in proportion to the whole of it, with the taxes that the supplier charges. Rounding: half away from zero, each. */
-export function taxTakenBack(item: Pick<PayableItem, "id" | "taxes">, discount: Minor): TaxTakenBack[] {
+/**
+ * What a discount takes back of the taxes of its invoice: in proportion to the whole of it, with
+ * the taxes that the supplier charges. Rounding: half away from zero, each.
+ */
+export function taxTakenBack(
+  item: Pick<PayableItem, "id" | "taxes">,
+  discount: Minor,
+): TaxTakenBack[] {
   const gross = item.taxes.reduce((t, x) => t + x.base + (x.reverse ? 0n : x.tax), 0n);
   if (discount === 0n || gross === 0n) return [];
-  return item.taxes.map((t) => ({ ...t, item: item.id, base: proportion(t.base, discount, gross), tax: proportion(t.tax, discount, gross), recoverable: proportion(t.recoverable, discount, gross) }));
+  return item.taxes.map((t) => ({
+    ...t,
+    item: item.id,
+    base: proportion(t.base, discount, gross),
+    tax: proportion(t.tax, discount, gross),
+    recoverable: proportion(t.recoverable, discount, gross),
+  }));
 }
 
-/** What a payment pays besides items: a coding, in minor units of its currency, positive for what is paid. */
+/**
+ * What a payment pays besides items: a coding, in minor units of its currency, positive for what is
+ * paid.
+ */
 export interface CodedPart {
   line: Omit<DraftLine, "side" | "amount" | "foreignAmount" | "rate">;
   amount: Minor;
 }
 
 /**
- * The journal of a payment: the supplier by control account at what its items are carried at, what leaves the bank at the day's rate, the discount without the tax that it takes
+ * The journal of a payment: the supplier by control account at what its items are carried at, what
+ * leaves the bank at the day's rate, the discount without the tax that it takes
  * back, and what remains as a realised exchange difference (IAS 21.28). Both currencies balance.
  */
-export function journalOfPayment(payment: PlannedPayment, date: CalendarDate, taken: readonly TaxTakenBack[], to: PaymentAccounts, coded: readonly CodedPart[] = []): JournalDraft {
+export function journalOfPayment(
+  payment: PlannedPayment,
+  date: CalendarDate,
+  taken: readonly TaxTakenBack[],
+  to: PaymentAccounts,
+  coded: readonly CodedPart[] = [],
+): JournalDraft {
   const { currency, rate } = payment;
   const foreign = currency !== to.functional;
   const lines: DraftLine[] = [];
   let rest = 0n;
-  const add = (line: Omit<DraftLine, "side" | "amount" | "foreignAmount" | "rate">, signed: bigint, signedForeign: bigint) => {
+  const add = (
+    line: Omit<DraftLine, "side" | "amount" | "foreignAmount" | "rate">,
+    signed: bigint,
+    signedForeign: bigint,
+  ) => {
     if (signed === 0n && signedForeign === 0n) return;
     rest += signed;
-    const side = (signed === 0n ? signedForeign : signed) > 0n ? ("debit" as const) : ("credit" as const);
+    const side =
+      (signed === 0n ? signedForeign : signed) > 0n ? ("debit" as const) : ("credit" as const);
     const turn = side === "debit" ? 1n : -1n;
-    lines.push({ ...line, side, amount: minor(turn * signed), ...(foreign ? { foreignAmount: minor(turn * signedForeign), ...(rate === null ? {} : { rate }) } : {}) });
+    lines.push({
+      ...line,
+      side,
+      amount: minor(turn * signed),
+      ...(foreign
+        ? { foreignAmount: minor(turn * signedForeign), ...(rate === null ? {} : { rate }) }
+        : {}),
+    });
   };
-  const own = (amount: bigint): bigint => (foreign && rate !== null ? convert(minor(amount), currency, to.functional, rate) : amount);
-  const credit = (line: Omit<DraftLine, "side" | "amount">, amount: bigint) => add(line, -own(amount), -amount);
+  const own = (amount: bigint): bigint =>
+    foreign && rate !== null ? convert(minor(amount), currency, to.functional, rate) : amount;
+  const credit = (line: Omit<DraftLine, "side" | "amount">, amount: bigint) =>
+    add(line, -own(amount), -amount);
   for (const account of [...new Set(payment.items.map((i) => i.account))]) {
     const of = payment.items.filter((i) => i.account === account);
-    add({ account, dimensions: {}, description: `To ${payment.payee}`, partner: payment.partner, dueDate: date, item: { kind: "payment", reference: `Payment ${date}` } }, -of.reduce((t, i) => t + i.functional, 0n), -of.reduce((t, i) => t + i.taken, 0n));
+    add(
+      {
+        account,
+        dimensions: {},
+        description: `To ${payment.payee}`,
+        partner: payment.partner,
+        dueDate: date,
+        item: { kind: "payment", reference: `Payment ${date}` },
+      },
+      -of.reduce((t, i) => t + i.functional, 0n),
+      -of.reduce((t, i) => t + i.taken, 0n),
+    );
   }
-  credit({ account: to.underWay, dimensions: {}, description: `To ${payment.payee}, ${payment.method}` }, payment.amount);
+  credit(
+    { account: to.underWay, dimensions: {}, description: `To ${payment.payee}, ${payment.method}` },
+    payment.amount,
+  );
   let discount: bigint = payment.discount;
   for (const t of taken) {
     const description = `${t.code} taken back on a discount of ${decimalText(payment.discount, currency)}`;
@@ -346,10 +555,29 @@ export function journalOfPayment(payment: PlannedPayment, date: CalendarDate, ta
     credit({ account: t.owedAccount, dimensions: {}, description }, minor(-t.tax));
     discount += t.tax;
   }
-  credit({ account: to.discount, dimensions: {}, description: `Discount, ${payment.payee}` }, discount);
+  credit(
+    { account: to.discount, dimensions: {}, description: `Discount, ${payment.payee}` },
+    discount,
+  );
   for (const c of coded) add(c.line, own(c.amount), c.amount);
-  if (rest !== 0n) add({ account: rest > 0n ? to.exchangeGain : to.exchangeLoss, dimensions: {}, description: "Exchange difference of settled items" }, -rest, 0n);
-  return { company: to.company, type: "payment", book: null, date, ...(foreign ? { currency } : {}), description: `Payment to ${payment.payee}`.slice(0, 200), reference: payment.items.length === 1 ? payment.items[0]!.reference.slice(0, 60) : "", lines };
+  if (rest !== 0n)
+    add(
+      {
+        account: rest > 0n ? to.exchangeGain : to.exchangeLoss,
+        dimensions: {},
+        description: "Exchange difference of settled items",
+      },
+      -rest,
+      0n,
+    );
+  return {
+    company: to.company,
+    type: "payment",
+    book: null,
+    date,
+    ...(foreign ? { currency } : {}),
+    description: `Payment to ${payment.payee}`.slice(0, 200),
+    reference: payment.items.length === 1 ? payment.items[0]!.reference.slice(0, 60) : "",
+    lines,
+  };
 }
-
-

@@ -1,14 +1,27 @@
 import { array, object, string, type InferType } from "yup";
-import { addMonths, dateText, datesOf, endOfMonth, rhythmSchema, type CalendarDate } from "../shared";
+import {
+  addMonths,
+  dateText,
+  datesOf,
+  endOfMonth,
+  rhythmSchema,
+  type CalendarDate,
+} from "../shared";
 import { invoiceSchema, type InvoiceInput } from "./invoice";
 
 export const JOURNAL_DAYS = ["invoice date", "end of its month", "start of next month"] as const;
 
-/** A supplier's invoice that comes again, as written: what is the same each time, and how the rest is made. */
+/**
+ * A supplier's invoice that comes again, as written: what is the same each time, and how the rest
+ * is made.
+ */
 export const recurringInvoiceSchema = object({
   name: string().trim().required("A name is needed").max(100),
   /** One invoice is made for each. */
-  suppliers: array(string().trim().required()).min(1, "Name a supplier").max(500).required("Name a supplier"),
+  suppliers: array(string().trim().required())
+    .min(1, "Name a supplier")
+    .max(500)
+    .required("Name a supplier"),
   rhythm: rhythmSchema.required(),
   /** The supplier's number as it will be: {yyyy}, {yy}, {mm}, {month}, {q}, {n}. */
   numberPattern: string().trim().required("Say how its number is made, as PREM-{yyyy}-{q}").max(60),
@@ -19,16 +32,62 @@ export const recurringInvoiceSchema = object({
 });
 export type RecurringInvoice = InferType<typeof recurringInvoiceSchema>;
 
-const MONTHS = ["January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November", "December"];
+const MONTHS = [
+  "January",
+  "February",
+  "March",
+  "April",
+  "May",
+  "June",
+  "July",
+  "August",
+  "September",
+  "October",
+  "November",
+  "December",
+];
 
-/** A text with what a date puts into it: {yyyy}, {yy}, {mm}, {month}, {q} and {n}, the count from the first date on. */
+/**
+ * A text with what a date puts into it: {yyyy}, {yy}, {mm}, {month}, {q} and {n}, the count from
+ * the first date on.
+ */
 export const fillPattern = (pattern: string, date: CalendarDate, n: number): string =>
-  pattern.replace(/\{(yyyy|yy|mm|month|q|n)\}/g, (_whole, key: string) => ({ yyyy: date.slice(0, 4), yy: date.slice(2, 4), mm: date.slice(5, 7), month: MONTHS[Number(date.slice(5, 7)) - 1]!, q: `Q${Math.ceil(Number(date.slice(5, 7)) / 3)}`, n: String(n) })[key] ?? "");
+  pattern.replace(
+    /\{(yyyy|yy|mm|month|q|n)\}/g,
+    (_whole, key: string) =>
+      ({
+        yyyy: date.slice(0, 4),
+        yy: date.slice(2, 4),
+        mm: date.slice(5, 7),
+        month: MONTHS[Number(date.slice(5, 7)) - 1]!,
+        q: `Q${Math.ceil(Number(date.slice(5, 7)) / 3)}`,
+        n: String(n),
+      })[key] ?? "",
+  );
 
 /** The invoice of a template for one supplier and date. Its place in the rhythm counts from 1. */
-export function recurringContent(template: RecurringInvoice, supplier: string, date: CalendarDate): InvoiceInput {
+export function recurringContent(
+  template: RecurringInvoice,
+  supplier: string,
+  date: CalendarDate,
+): InvoiceInput {
   const n = datesOf(template.rhythm, date).length;
-  const posting = template.journalDay === "end of its month" ? endOfMonth(date) : template.journalDay === "start of next month" ? addMonths(`${date.slice(0, 7)}-01`, 1) : "";
+  const posting =
+    template.journalDay === "end of its month"
+      ? endOfMonth(date)
+      : template.journalDay === "start of next month"
+        ? addMonths(`${date.slice(0, 7)}-01`, 1)
+        : "";
   const fill = (text: string) => fillPattern(text, date, n);
-  return { ...template.invoice, supplier, number: fill(template.numberPattern), date: dateText(date), postingDate: posting === "" ? "" : dateText(posting), dueDate: "", total: "", description: fill(template.invoice.description || template.name), lines: template.invoice.lines.map((l) => ({ ...l, description: fill(l.description) })) } as InvoiceInput;
+  return {
+    ...template.invoice,
+    supplier,
+    number: fill(template.numberPattern),
+    date: dateText(date),
+    postingDate: posting === "" ? "" : dateText(posting),
+    dueDate: "",
+    total: "",
+    description: fill(template.invoice.description || template.name),
+    lines: template.invoice.lines.map((l) => ({ ...l, description: fill(l.description) })),
+  } as InvoiceInput;
 }

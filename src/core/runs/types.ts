@@ -1,6 +1,9 @@
 import type { JournalDraft } from "../ledger";
 
-/** One step of a calculation, for the person who asks how a figure came about. Amounts are functional minor units. */
+/**
+ * One step of a calculation, for the person who asks how a figure came about. Amounts are
+ * functional minor units.
+ */
 export interface Step {
   label: string;
   amount?: bigint;
@@ -16,7 +19,10 @@ export interface Explanation {
 export interface RunItem {
   /** What is reserved while the preview stands, so that two runs cannot take the same thing. */
   key: string;
-  /** False where there is nothing that another run could want: the key is then only good within this run. */
+  /**
+   * False where there is nothing that another run could want: the key is then only good within this
+   * run.
+   */
   takes?: false;
   label: string;
   group: string;
@@ -33,7 +39,10 @@ export interface RunItem {
   leftOut?: string;
 }
 
-/** What a person has changed in a preview: items dropped, by their keys, and amounts as typed, by the key under which they are asked. */
+/**
+ * What a person has changed in a preview: items dropped, by their keys, and amounts as typed, by
+ * the key under which they are asked.
+ */
 export interface RunOverrides {
   dropped: readonly string[];
   amounts: Readonly<Record<string, string>>;
@@ -45,7 +54,10 @@ export interface Proposal {
   title: string;
   items: RunItem[];
   drafts: JournalDraft[];
-  /** Places of drafts (from 0) that belong together, the leading one first: journals of several companies. */
+  /**
+   * Places of drafts (from 0) that belong together, the leading one first: journals of several
+   * companies.
+   */
   together?: number[][];
   warnings: string[];
   /** What stands against posting: sentences. */

@@ -4,15 +4,28 @@ import { DEFAULT_FORMAT, type NumberFormat } from "./amountText";
 const Exact = Decimal.clone({ precision: 40 });
 
 /**
- * Computes what is typed after "=" in an amount: + − × ÷ (also * and /), per cent, brackets, with thousands separators.
- * Rounding: half away from zero to `decimals`, once, at the end. Null where the text is no arithmetic, or divides by zero.
+ * Computes what is typed after "=" in an amount: + − × ÷ (also * and /), per cent, brackets, with
+ * thousands separators.
+ * Rounding: half away from zero to `decimals`, once, at the end. Null where the text is no
+ * arithmetic, or divides by zero.
  * Rule: multiplication and division before addition and subtraction, from the left; 5% is 0.05.
  */
-export function compute(text: string, decimals: number, format: NumberFormat = DEFAULT_FORMAT): string | null {
+export function compute(
+  text: string,
+  decimals: number,
+  format: NumberFormat = DEFAULT_FORMAT,
+): string | null {
   if (text.length > 500) return null;
-  const tokens = text.replace(/[\s\u00a0]/g, "").replace(/[×]/g, "*").replace(/[÷]/g, "/").replace(/[−–]/g, "-").match(/\d[\d.,']*|[-+*/()%]|./g) ?? [];
+  const tokens =
+    text
+      .replace(/[\s\u00a0]/g, "")
+      .replace(/[×]/g, "*")
+      .replace(/[÷]/g, "/")
+      .replace(/[−–]/g, "-")
+      .match(/\d[\d.,']*|[-+*/()%]|./g) ?? [];
   let at = 0;
-  const isNumber = (token: string | undefined): token is string => token !== undefined && /^\d/.test(token);
+  const isNumber = (token: string | undefined): token is string =>
+    token !== undefined && /^\d/.test(token);
   const number = (): Decimal | null => {
     const token = tokens[at];
     if (token === "-" || token === "+") {
@@ -58,5 +71,7 @@ export function compute(text: string, decimals: number, format: NumberFormat = D
     return left;
   };
   const result = sum();
-  return result === null || at < tokens.length ? null : result.toDecimalPlaces(decimals, Decimal.ROUND_HALF_UP).toFixed(decimals);
+  return result === null || at < tokens.length
+    ? null
+    : result.toDecimalPlaces(decimals, Decimal.ROUND_HALF_UP).toFixed(decimals);
 }

@@ -1,18 +1,43 @@
-import { addDays as plusDays, addMonths as plusMonths, differenceInCalendarDays, format, isValid, lastDayOfMonth, parse, parseISO } from "date-fns";
+import {
+  addDays as plusDays,
+  addMonths as plusMonths,
+  differenceInCalendarDays,
+  format,
+  isValid,
+  lastDayOfMonth,
+  parse,
+  parseISO,
+} from "date-fns";
 
 /** A calendar date without time zone, as YYYY-MM-DD (ISO 8601). Text order is date order. */
 export type CalendarDate = string;
 
-/** Whether the text is a date that exists: 2026-02-31 is not. Years 1900 to 2199, so that a slip in the year is caught. */
+/**
+ * Whether the text is a date that exists: 2026-02-31 is not. Years 1900 to 2199, so that a slip in
+ * the year is caught.
+ */
 export function isCalendarDate(text: string): boolean {
   if (!/^(19|20|21)\d\d-\d\d-\d\d$/.test(text)) return false;
   return isValid(parseISO(text));
 }
 
-const TYPED = ["d MMM yyyy", "d MMMM yyyy", "d.M.yyyy", "d/M/yyyy", "yyyy/M/d", "yyyyMMdd", "yyyy-M-d", "d MMM", "d.M.", "d.M", "d/M"] as const;
+const TYPED = [
+  "d MMM yyyy",
+  "d MMMM yyyy",
+  "d.M.yyyy",
+  "d/M/yyyy",
+  "yyyy/M/d",
+  "yyyyMMdd",
+  "yyyy-M-d",
+  "d MMM",
+  "d.M.",
+  "d.M",
+  "d/M",
+] as const;
 
 /**
- * Reads a date as typed: "31 Oct 2026", "31.10.2026", "31/10/2026" (day first), "2026-10-31"; without a year, the year of `near`.
+ * Reads a date as typed: "31 Oct 2026", "31.10.2026", "31/10/2026" (day first), "2026-10-31";
+ * without a year, the year of `near`.
  * Returns null where no such date exists.
  */
 export function readDate(text: string, near: CalendarDate): CalendarDate | null {
@@ -29,12 +54,18 @@ export function readDate(text: string, near: CalendarDate): CalendarDate | null 
 }
 
 /** A date for people: 31 Oct 2026. Text that is no date is given back as it is. */
-export const dateText = (date: CalendarDate): string => (isCalendarDate(date) ? format(parseISO(date), "d MMM yyyy") : date);
+export const dateText = (date: CalendarDate): string =>
+  isCalendarDate(date) ? format(parseISO(date), "d MMM yyyy") : date;
 /** A date for people where the year is known from around it: 31 Oct. */
-export const dayText = (date: CalendarDate): string => (isCalendarDate(date) ? format(parseISO(date), "d MMM") : date);
+export const dayText = (date: CalendarDate): string =>
+  isCalendarDate(date) ? format(parseISO(date), "d MMM") : date;
 export const monthName = (date: CalendarDate): string => format(parseISO(date), "LLL");
-export const addDays = (date: CalendarDate, days: number): CalendarDate => format(plusDays(parseISO(date), days), "yyyy-MM-dd");
-export const addMonths = (date: CalendarDate, months: number): CalendarDate => format(plusMonths(parseISO(date), months), "yyyy-MM-dd");
-export const endOfMonth = (date: CalendarDate): CalendarDate => format(lastDayOfMonth(parseISO(date)), "yyyy-MM-dd");
+export const addDays = (date: CalendarDate, days: number): CalendarDate =>
+  format(plusDays(parseISO(date), days), "yyyy-MM-dd");
+export const addMonths = (date: CalendarDate, months: number): CalendarDate =>
+  format(plusMonths(parseISO(date), months), "yyyy-MM-dd");
+export const endOfMonth = (date: CalendarDate): CalendarDate =>
+  format(lastDayOfMonth(parseISO(date)), "yyyy-MM-dd");
 /** Days from `a` to `b`: positive when b is later. */
-export const daysBetween = (a: CalendarDate, b: CalendarDate): number => differenceInCalendarDays(parseISO(b), parseISO(a));
+export const daysBetween = (a: CalendarDate, b: CalendarDate): number =>
+  differenceInCalendarDays(parseISO(b), parseISO(a));

@@ -1,6 +1,9 @@
 declare const unit: unique symbol;
 
-/** An amount of money as an integer of its currency's minor unit (cents for EUR, yen for JPY, fils for KWD). */
+/**
+ * An amount of money as an integer of its currency's minor unit (cents for EUR, yen for JPY, fils
+ * for KWD).
+ */
 export type Minor = bigint & { readonly [unit]: "minor" };
 
 /** Brands an integer as minor units. The caller answers for the unit; nothing is scaled. */
@@ -20,7 +23,8 @@ export const absolute = (amount: Minor): Minor => (amount < 0n ? negate(amount) 
 
 /**
  * Largest amount that one line may carry, in minor units: ten thousand million million.
- * A million such lines still add up inside the database's 64 bits only because no real ledger comes near it;
+ * A million such lines still add up inside the database's 64 bits only because no real ledger comes
+ * near it;
  * the limit keeps a slip of the keyboard from becoming a posting.
  */
 export const LARGEST_AMOUNT = minor(1_000_000_000_000_000n);

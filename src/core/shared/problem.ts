@@ -61,9 +61,21 @@ export type Problem =
   | { code: "NO_LINES" }
   | { code: "TOO_MANY_LINES"; limit: number }
   | { code: "UNBALANCED"; debits: string; credits: string; difference: string; book: string | null }
-  | { code: "FOREIGN_UNBALANCED"; debits: string; credits: string; difference: string; currency: string }
+  | {
+      code: "FOREIGN_UNBALANCED";
+      debits: string;
+      credits: string;
+      difference: string;
+      currency: string;
+    }
   | { code: "VALUE_UNBALANCED"; dimension: string; value: string; difference: string }
-  | { code: "CONTROL_TOTAL"; currency: string; control: string; entered: string; difference: string }
+  | {
+      code: "CONTROL_TOTAL";
+      currency: string;
+      control: string;
+      entered: string;
+      difference: string;
+    }
   | { code: "APPROVAL_NEEDED"; why: string }
   | { code: "LOADED_BEFORE"; by: string; at: string; journals: number }
   | { code: "BATCH_EMPTY" }
@@ -116,12 +128,16 @@ export type ProblemCode = Problem["code"];
 const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => string } = {
   REQUIRED: (p) => `${p.what} is missing.`,
   INVALID: (p) => `${p.what}.`,
-  TEXT_TOO_LONG: (p) => `${p.what} has ${p.length.toLocaleString("en")} characters; at most ${p.limit} fit.`,
+  TEXT_TOO_LONG: (p) =>
+    `${p.what} has ${p.length.toLocaleString("en")} characters; at most ${p.limit} fit.`,
   AMOUNT_NOT_NUMBER: (p) => `“${cut(p.text)}” is not an amount. Write it like 1,234.50.`,
   AMOUNT_DECIMALS: (p) =>
-    p.decimals === 0 ? `“${cut(p.text)}” has decimals; ${p.currency} has none.` : `“${cut(p.text)}” has more than the ${p.decimals} decimals of ${p.currency}.`,
+    p.decimals === 0
+      ? `“${cut(p.text)}” has decimals; ${p.currency} has none.`
+      : `“${cut(p.text)}” has more than the ${p.decimals} decimals of ${p.currency}.`,
   AMOUNT_TOO_LARGE: (p) => `“${cut(p.text)}” is larger than a line may be.`,
-  RULE_INVALID: (p) => `“${cut(p.text)}” is no amount and no rule for one. Write an amount, ?, 4% of 4010, 0.35 per 9010, rest, or rest by 9010.`,
+  RULE_INVALID: (p) =>
+    `“${cut(p.text)}” is no amount and no rule for one. Write an amount, ?, 4% of 4010, 0.35 per 9010, rest, or rest by 9010.`,
   BOTH_SIDES: () => "A line has a debit or a credit, not both.",
   NO_AMOUNT: () => "The line has no amount.",
   DATE_INVALID: (p) => `“${cut(p.text)}” is not a date that exists.`,
@@ -131,84 +147,122 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
   BOOK_UNKNOWN: (p) => `There is no book ${cut(p.book)}.`,
   ACCOUNT_UNKNOWN: (p) => `There is no account ${cut(p.account)}.`,
   ACCOUNT_BLOCKED: (p) => `Account ${p.account} ${p.name} is blocked. Choose another account.`,
-  ACCOUNT_NOT_USED: (p) => `${p.company} does not use account ${p.account} ${p.name}. Choose another, or have it switched on for the company.`,
-  TYPE_BOOK: (p) => `Journals of type ${p.type} belong to one book alone: ${p.books}. Choose it, or another type.`,
-  CONTROL_ACCOUNT: (p) => `Account ${p.account} is ${article(p.control)} ${p.control} control account, which only documents of its area reach. Choose another account.`,
-  CONTROL_IN_ONE_BOOK: (p) => `Account ${p.account} is a ${p.control} control account and cannot differ between books. Post to all books, or use an adjustment account in ${p.book}.`,
+  ACCOUNT_NOT_USED: (p) =>
+    `${p.company} does not use account ${p.account} ${p.name}. Choose another, or have it switched on for the company.`,
+  TYPE_BOOK: (p) =>
+    `Journals of type ${p.type} belong to one book alone: ${p.books}. Choose it, or another type.`,
+  CONTROL_ACCOUNT: (p) =>
+    `Account ${p.account} is ${article(p.control)} ${p.control} control account, which only documents of its area reach. Choose another account.`,
+  CONTROL_IN_ONE_BOOK: (p) =>
+    `Account ${p.account} is a ${p.control} control account and cannot differ between books. Post to all books, or use an adjustment account in ${p.book}.`,
   DIMENSION_UNKNOWN: (p) => `There is no dimension ${cut(p.dimension)}.`,
   VALUE_UNKNOWN: (p) => `There is no ${p.dimension} ${cut(p.value)}.`,
-  VALUE_BLOCKED: (p) => `${upper(p.dimension)} ${p.value} is blocked or only sums others. Choose a value below it.`,
+  VALUE_BLOCKED: (p) =>
+    `${upper(p.dimension)} ${p.value} is blocked or only sums others. Choose a value below it.`,
   VALUE_NOT_ACTIVE: (p) => `${upper(p.dimension)} ${p.value} is not active on ${p.date}.`,
   DIMENSION_REQUIRED: (p) => `Account ${p.account} needs a ${p.dimension}.`,
   DIMENSION_FORBIDDEN: (p) => `Account ${p.account} takes no ${p.dimension}. Leave it empty.`,
-  RATE_MISSING: (p) => `There is no ${p.kind} rate from ${p.from} to ${p.to} on or before ${p.date}. Load one, or type the rate.`,
+  RATE_MISSING: (p) =>
+    `There is no ${p.kind} rate from ${p.from} to ${p.to} on or before ${p.date}. Load one, or type the rate.`,
   RATE_INVALID: (p) => `“${cut(p.text)}” is not a rate. Write it like 1.0835.`,
-  PAIR_MISSING: (p) => `${p.company} and ${p.other} are not set up as partners in trade: each needs its accounts due from and due to the other.`,
+  PAIR_MISSING: (p) =>
+    `${p.company} and ${p.other} are not set up as partners in trade: each needs its accounts due from and due to the other.`,
   PURPOSE_MISSING: (p) => `No account is set for ${p.purpose}. Set one in the set-up.`,
-  QUANTITY_INVALID: (p) => `“${cut(p.text)}” is not a quantity. Write it like 1,234.5, with at most three decimals.`,
+  QUANTITY_INVALID: (p) =>
+    `“${cut(p.text)}” is not a quantity. Write it like 1,234.5, with at most three decimals.`,
   QUANTITY_MISSING: (p) => `Account ${p.account} counts units. Give a quantity.`,
-  MONEY_ON_UNITS: (p) => `Account ${p.account} counts units and takes no money. Give a quantity only, or choose another account.`,
-  PARTNER_REQUIRED: (p) => `Account ${p.account} is a partner's control account. Name the partner, or choose another account.`,
+  MONEY_ON_UNITS: (p) =>
+    `Account ${p.account} counts units and takes no money. Give a quantity only, or choose another account.`,
+  PARTNER_REQUIRED: (p) =>
+    `Account ${p.account} is a partner's control account. Name the partner, or choose another account.`,
   DUE_DATE_REQUIRED: (p) => `Account ${p.account} keeps open items. Give the due date.`,
-  REFERENCE_REQUIRED: (p) => `Account ${p.account} keeps open items, which are found by their reference. Give the journal one.`,
+  REFERENCE_REQUIRED: (p) =>
+    `Account ${p.account} keeps open items, which are found by their reference. Give the journal one.`,
   TAX_UNKNOWN: (p) => `There is no tax code ${cut(p.tax)}.`,
-  TAX_RATE_MISSING: (p) => `Tax code ${p.tax} has no rate on ${p.date}. Give it one, or choose another code.`,
-  INVOICE_TOTAL: (p) => `The paper says ${p.paper}, the lines with their tax come to ${p.computed}: ${p.difference} between them.`,
-  INVOICE_DOUBLE: (p) => `Number ${p.number} of ${p.supplier} is there already, of ${p.date}. A supplier gives a number once: correct it, or cancel the other.`,
-  PARTNER_UNKNOWN: (p) => `There is no partner ${cut(p.partner)}. Choose one from the list, or set it up.`,
+  TAX_RATE_MISSING: (p) =>
+    `Tax code ${p.tax} has no rate on ${p.date}. Give it one, or choose another code.`,
+  INVOICE_TOTAL: (p) =>
+    `The paper says ${p.paper}, the lines with their tax come to ${p.computed}: ${p.difference} between them.`,
+  INVOICE_DOUBLE: (p) =>
+    `Number ${p.number} of ${p.supplier} is there already, of ${p.date}. A supplier gives a number once: correct it, or cancel the other.`,
+  PARTNER_UNKNOWN: (p) =>
+    `There is no partner ${cut(p.partner)}. Choose one from the list, or set it up.`,
   ITEM_OTHER_PARTNER: () => "The two items belong to different partners.",
-  ITEM_OTHER_CURRENCY: (p) => `One item is in ${p.first}, the other in ${p.second}; only items of one currency can be set against each other.`,
-  ITEM_SAME_SIDE: () => "One of the items has to be a debit and the other a credit, and both have to have something left.",
-  ITEM_OVERALLOCATED: (p) => `${amountText(p.wanted, p.currency)} ${p.currency} cannot be allocated: ${amountText(p.left, p.currency)} is left.`,
-  ITEM_ALLOCATED: (p) => `${p.reference} has been settled, at least in part, by ${p.by}. Undo that first.`,
+  ITEM_OTHER_CURRENCY: (p) =>
+    `One item is in ${p.first}, the other in ${p.second}; only items of one currency can be set against each other.`,
+  ITEM_SAME_SIDE: () =>
+    "One of the items has to be a debit and the other a credit, and both have to have something left.",
+  ITEM_OVERALLOCATED: (p) =>
+    `${amountText(p.wanted, p.currency)} ${p.currency} cannot be allocated: ${amountText(p.left, p.currency)} is left.`,
+  ITEM_ALLOCATED: (p) =>
+    `${p.reference} has been settled, at least in part, by ${p.by}. Undo that first.`,
   CURRENCY_UNKNOWN: (p) => `${cut(p.currency)} is not a currency code of ISO 4217.`,
   NO_LINES: () => "A journal needs at least two lines with amounts.",
   TOO_MANY_LINES: (p) => `A journal can have at most ${p.limit.toLocaleString("en")} lines.`,
-  UNBALANCED: (p) => `Debits ${p.debits} and credits ${p.credits} differ by ${p.difference}${p.book ? ` in book ${p.book}` : ""}.`,
-  FOREIGN_UNBALANCED: (p) => `Debits ${p.debits} and credits ${p.credits} ${p.currency} differ by ${p.difference}.`,
-  VALUE_UNBALANCED: (p) => `${upper(p.dimension)} ${p.value || "(none)"} does not balance by itself: it differs by ${p.difference}.`,
-  CONTROL_TOTAL: (p) => `The papers add up to ${p.control} ${p.currency}, the journals to ${p.entered}: ${p.difference}. Correct one of them, or have the difference waived.`,
+  UNBALANCED: (p) =>
+    `Debits ${p.debits} and credits ${p.credits} differ by ${p.difference}${p.book ? ` in book ${p.book}` : ""}.`,
+  FOREIGN_UNBALANCED: (p) =>
+    `Debits ${p.debits} and credits ${p.credits} ${p.currency} differ by ${p.difference}.`,
+  VALUE_UNBALANCED: (p) =>
+    `${upper(p.dimension)} ${p.value || "(none)"} does not balance by itself: it differs by ${p.difference}.`,
+  CONTROL_TOTAL: (p) =>
+    `The papers add up to ${p.control} ${p.currency}, the journals to ${p.entered}: ${p.difference}. Correct one of them, or have the difference waived.`,
   APPROVAL_NEEDED: (p) => `This cannot be posted at once: ${p.why}. Send it for approval.`,
-  LOADED_BEFORE: (p) => `${p.by} loaded the same content on ${p.at}, as ${p.journals === 1 ? "1 journal" : `${p.journals} journals`}. Confirm that it is meant to be loaded again.`,
+  LOADED_BEFORE: (p) =>
+    `${p.by} loaded the same content on ${p.at}, as ${p.journals === 1 ? "1 journal" : `${p.journals} journals`}. Confirm that it is meant to be loaded again.`,
   BATCH_EMPTY: () => "The batch has no journal yet.",
   BATCH_POSTED: () => "The batch is posted.",
-  PERIOD_MISSING: (p) => `${p.company} has no period for ${p.date}. Open the year first, or choose another date.`,
+  PERIOD_MISSING: (p) =>
+    `${p.company} has no period for ${p.date}. Open the year first, or choose another date.`,
   PERIOD_UNKNOWN: (p) => `${p.company} has no period ${cut(p.period)}.`,
   PERIOD_NOT_OPENED: (p) => `${p.period} of ${p.company} is not open yet. Choose another date.`,
-  PERIOD_CLOSED: (p) => `${p.period} of ${p.company} is closed. Choose another date, or have the period reopened.`,
-  PERIOD_CLOSING: (p) => `${p.period} of ${p.company} is closing; only a controller can still post in it.`,
+  PERIOD_CLOSED: (p) =>
+    `${p.period} of ${p.company} is closed. Choose another date, or have the period reopened.`,
+  PERIOD_CLOSING: (p) =>
+    `${p.period} of ${p.company} is closing; only a controller can still post in it.`,
   PERIOD_AREA: (p) => `${upper(p.area)} is ${p.state} in ${p.period}.`,
   PERIOD_DATE: (p) => `${p.date} does not lie in ${p.period}.`,
   PERIOD_STEP: (p) => `${p.period} is ${p.from} and cannot become ${p.to} from there.`,
   PERIOD_EARLIER_OPEN: (p) => `${p.earlier} is not closed yet. Close it before ${p.period}.`,
-  PERIOD_LATER_CLOSED: (p) => `${p.later} is closed. Reopen it before ${p.period}: periods reopen backwards from the latest closed one.`,
+  PERIOD_LATER_CLOSED: (p) =>
+    `${p.later} is closed. Reopen it before ${p.period}: periods reopen backwards from the latest closed one.`,
   PERIOD_EARLIER_NOT_OPENED: (p) => `${p.earlier} is not opened yet. Open it before ${p.period}.`,
   REASON_REQUIRED: () => "Say why, in at least five characters; the reason is kept.",
-  CHECKS_FAIL: (p) => `${p.count === 1 ? "One check fails" : `${p.count} checks fail`}. Resolve ${p.count === 1 ? "it" : "them"} before the period can be closed.`,
+  CHECKS_FAIL: (p) =>
+    `${p.count === 1 ? "One check fails" : `${p.count} checks fail`}. Resolve ${p.count === 1 ? "it" : "them"} before the period can be closed.`,
   YEAR_EXISTS: (p) => `Year ${p.year} is there already.`,
   YEAR_GAP: (p) => `The year has to begin on ${p.date}, the day after the year before it.`,
-  NO_OPEN_PERIOD_AFTER: (p) => `No open period lies on or after ${p.date}, so there is no date for the reversal.`,
+  NO_OPEN_PERIOD_AFTER: (p) =>
+    `No open period lies on or after ${p.date}, so there is no date for the reversal.`,
   NOT_FOUND: (p) => `There is no ${p.what}.`,
-  STALE: (p) => `${p.by} changed this at ${p.at}, after you opened it. Yours is kept here; compare before you save over it.`,
+  STALE: (p) =>
+    `${p.by} changed this at ${p.at}, after you opened it. Yours is kept here; compare before you save over it.`,
   ALREADY_POSTED: (p) => `This journal is posted as ${p.number}.`,
   ALREADY_REVERSED: (p) => `This journal is reversed already, by ${p.by}.`,
-  REVERSAL_NOT_REVERSED: (p) => `${p.number} is itself a reversal. Copy the first journal instead of reversing twice.`,
-  REVERSE_BY_RUN: (p) => `This journal came from ${p.run}. Undo that, which takes back all of its journals together.`,
+  REVERSAL_NOT_REVERSED: (p) =>
+    `${p.number} is itself a reversal. Copy the first journal instead of reversing twice.`,
+  REVERSE_BY_RUN: (p) =>
+    `This journal came from ${p.run}. Undo that, which takes back all of its journals together.`,
   IN_USE: (p) => `${p.what}.`,
   EXISTS: (p) => `${p.what} is there already.`,
   RUN_STATE: (p) => `The run is ${p.state}, so this cannot be done.`,
-  RUN_MOVED: (p) => `${p.what} since this preview was made. Propose again to see what would be posted now.`,
+  RUN_MOVED: (p) =>
+    `${p.what} since this preview was made. Propose again to see what would be posted now.`,
   RUN_STANDS_IN_WAY: (p) => `${p.what}.`,
-  RUN_APPROVAL: (p) => `Whoever proposed this run cannot post it: ${p.why}. Ask one to look at it and post it.`,
-  YEAR_END_POSTED: (p) => `The year end of ${p.year} in ${p.book} is posted by ${p.run}. Reverse that run first.`,
+  RUN_APPROVAL: (p) =>
+    `Whoever proposed this run cannot post it: ${p.why}. Ask one to look at it and post it.`,
+  YEAR_END_POSTED: (p) =>
+    `The year end of ${p.year} in ${p.book} is posted by ${p.run}. Reverse that run first.`,
   YEAR_END_NOTHING: (p) => `Year ${p.year} has no result in ${p.book} that is not yet carried.`,
   FORBIDDEN: (p) => `You may not ${p.what}.`,
   SIGN_IN_FAILED: () => "That name and password do not go together.",
-  SIGN_IN_LOCKED: (p) => `Too many failed attempts. Try again in ${p.minutes} minutes, or ask an administrator.`,
+  SIGN_IN_LOCKED: (p) =>
+    `Too many failed attempts. Try again in ${p.minutes} minutes, or ask an administrator.`,
   TOO_MANY_REQUESTS: () => "Too many requests in a short time. Wait a minute and try again.",
   PASSWORD_LENGTH: () => "A password has 12 to 128 characters.",
   PASSWORD_NAME: () => "The password may not hold the sign-in name.",
-  LAST_ADMINISTRATOR: () => "This is the last person who can administer. Give somebody else that role first.",
+  LAST_ADMINISTRATOR: () =>
+    "This is the last person who can administer. Give somebody else that role first.",
   IDEMPOTENCY_REUSED: () => "This Idempotency-Key was used for another request. Use a new key.",
   UNAVAILABLE: (p) => `${p.what}.`,
 };
@@ -220,10 +274,13 @@ export function describeProblem(problem: Problem): string {
 
 /** The sentence with its line in front: "Line 4: …". */
 export const describeFound = (problem: Problem & { line?: number }): string =>
-  problem.line === undefined ? describeProblem(problem) : `Line ${problem.line}: ${lowerStart(describeProblem(problem))}`;
+  problem.line === undefined
+    ? describeProblem(problem)
+    : `Line ${problem.line}: ${lowerStart(describeProblem(problem))}`;
 
 const cut = (text: string): string => (text.length > 40 ? `${text.slice(0, 40)}…` : text);
 const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 const article = (noun: string): string => (/^[aeiou]/i.test(noun) ? "an" : "a");
 /** Only ordinary words lose their capital after "Line 4:", not codes such as VAT. */
-const lowerStart = (text: string): string => (/^[A-Z][a-z ]/.test(text) ? text.charAt(0).toLowerCase() + text.slice(1) : text);
+const lowerStart = (text: string): string =>
+  /^[A-Z][a-z ]/.test(text) ? text.charAt(0).toLowerCase() + text.slice(1) : text;

@@ -2,7 +2,8 @@ import { minor, type Minor } from "./minor";
 
 /**
  * The part of an amount that belongs to `part` of `whole`.
- * Units: minor units; `part` and `whole` are of any common unit. `whole` is not negative; where it is zero, so is the part.
+ * Units: minor units; `part` and `whole` are of any common unit. `whole` is not negative; where it
+ * is zero, so is the part.
  * Rounding: half away from zero.
  * @example proportion(-100n, 1n, 8n) // -13
  */

@@ -1,6 +1,9 @@
 import type { Problem } from "./problem";
 
-/** Where a problem stands: the journal (by its place in what was given), the line (from 1) and the field. */
+/**
+ * Where a problem stands: the journal (by its place in what was given), the line (from 1) and the
+ * field.
+ */
 export interface Place {
   journal?: number;
   line?: number;
@@ -8,7 +11,10 @@ export interface Place {
 }
 export type Found = Problem & Place;
 
-/** Either the value, or every problem that was found. Throwing is for bugs and broken infrastructure only. */
+/**
+ * Either the value, or every problem that was found. Throwing is for bugs and broken infrastructure
+ * only.
+ */
 export type Result<T> = { ok: true; value: T } | { ok: false; problems: readonly Found[] };
 
 export function ok<T>(value: T): Result<T> {

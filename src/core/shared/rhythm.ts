@@ -2,7 +2,10 @@ import { number, object, string, type InferType } from "yup";
 import { addDays, addMonths, endOfMonth, isCalendarDate, type CalendarDate } from "./calendarDate";
 
 export const RHYTHM_UNITS = ["week", "month"] as const;
-/** When something comes again. A first date on the last day of its month means the last day of every month. */
+/**
+ * When something comes again. A first date on the last day of its month means the last day of every
+ * month.
+ */
 export const rhythmSchema = object({
   every: number().integer().min(1, "Say a whole number from 1").max(120).default(1),
   unit: string().oneOf(RHYTHM_UNITS).default("month"),
@@ -17,7 +20,8 @@ const MOST = 600;
 
 /**
  * The dates of a rhythm up to and including a day, ascending.
- * Months are counted from the first date, so that 31 January, 28 February, 31 March follow each other and no day is lost on the way.
+ * Months are counted from the first date, so that 31 January, 28 February, 31 March follow each
+ * other and no day is lost on the way.
  * Nothing where the first date is no date.
  */
 export function datesOf(rhythm: Rhythm, upTo: CalendarDate): CalendarDate[] {
@@ -36,4 +40,5 @@ export function datesOf(rhythm: Rhythm, upTo: CalendarDate): CalendarDate[] {
 }
 
 /** "every month", "every 3 months", "every 2 weeks". */
-export const rhythmText = ({ every, unit }: Pick<Rhythm, "every" | "unit">): string => (every === 1 ? `every ${unit}` : `every ${every} ${unit}s`);
+export const rhythmText = ({ every, unit }: Pick<Rhythm, "every" | "unit">): string =>
+  every === 1 ? `every ${unit}` : `every ${every} ${unit}s`;

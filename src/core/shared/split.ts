@@ -1,11 +1,15 @@
 import { minor, type Minor } from "./minor";
 
 /**
- * Splits an amount by weights without losing or making a minor unit (largest remainder method, Hamilton).
+ * Splits an amount by weights without losing or making a minor unit (largest remainder method,
+ * Hamilton).
  * Units: minor units; weights are non-negative integers of any common unit.
- * Rounding: each part is rounded towards zero, then the units left over go one each to the largest remainders;
- * among equal remainders the heaviest weight first, because there a spare unit distorts the share least, then the earliest.
- * Errors: throws on no weights, a negative weight, or weights that are all zero with an amount that is not.
+ * Rounding: each part is rounded towards zero, then the units left over go one each to the largest
+ * remainders;
+ * among equal remainders the heaviest weight first, because there a spare unit distorts the share
+ * least, then the earliest.
+ * Errors: throws on no weights, a negative weight, or weights that are all zero with an amount that
+ * is not.
  * @example split(minor(100n), [1n, 1n, 1n]) // 34, 33, 33
  */
 export function split(total: Minor, weights: readonly bigint[]): Minor[] {
@@ -20,8 +24,14 @@ export function split(total: Minor, weights: readonly bigint[]): Minor[] {
   const size = total * sign;
   const parts = weights.map((w) => (size * w) / whole);
   const left = Number(size - parts.reduce((a, b) => a + b, 0n));
-  const order = weights.map((weight, index) => ({ weight, index, remainder: (size * weight) % whole }));
-  order.sort((a, b) => compare(b.remainder, a.remainder) || compare(b.weight, a.weight) || a.index - b.index);
+  const order = weights.map((weight, index) => ({
+    weight,
+    index,
+    remainder: (size * weight) % whole,
+  }));
+  order.sort(
+    (a, b) => compare(b.remainder, a.remainder) || compare(b.weight, a.weight) || a.index - b.index,
+  );
   for (const { index } of order.slice(0, left)) parts[index] = parts[index]! + 1n;
   return parts.map((p) => minor(p * sign));
 }

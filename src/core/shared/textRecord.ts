@@ -1,12 +1,30 @@
 import { mixed } from "yup";
 
-/** A Yup schema for an object of texts with keys that are not known beforehand. Null and undefined entries are read as empty. */
+/**
+ * A Yup schema for an object of texts with keys that are not known beforehand. Null and undefined
+ * entries are read as empty.
+ */
 export const textRecord = () =>
-  mixed<Record<string, string>>((value): value is Record<string, string> => typeof value === "object" && value !== null && !Array.isArray(value))
+  mixed<Record<string, string>>(
+    (value): value is Record<string, string> =>
+      typeof value === "object" && value !== null && !Array.isArray(value),
+  )
     .transform((value: unknown) =>
       typeof value === "object" && value !== null && !Array.isArray(value)
-        ? Object.fromEntries(Object.entries(value).map(([k, v]) => [k, v === null || v === undefined ? "" : typeof v === "object" ? "?" : String(v)]))
+        ? Object.fromEntries(
+            Object.entries(value).map(([k, v]) => [
+              k,
+              v === null || v === undefined ? "" : typeof v === "object" ? "?" : String(v),
+            ]),
+          )
         : value,
     )
-    .test("size", "Too many entries or too long", (value) => !value || (Object.keys(value).length <= 32 && Object.entries(value).every(([k, v]) => k.length <= 60 && v.length <= 1000)))
+    .test(
+      "size",
+      "Too many entries or too long",
+      (value) =>
+        !value ||
+        (Object.keys(value).length <= 32 &&
+          Object.entries(value).every(([k, v]) => k.length <= 60 && v.length <= 1000)),
+    )
     .default({});

@@ -2,7 +2,17 @@ import { describe, expect, test } from "vitest";
 import { putLine, rangesText, removeLine, starterOutlines, type WrittenLine } from "./index";
 
 const income = starterOutlines().find((o) => o.code === "income-statement")!;
-const written = (over: Partial<WrittenLine> = {}): WrittenLine => ({ code: "mooring", label: "Mooring", level: 1, kind: "accounts", ranges: "6500-6549, 6590", of: "", positive: "credit", rule: "", ...over });
+const written = (over: Partial<WrittenLine> = {}): WrittenLine => ({
+  code: "mooring",
+  label: "Mooring",
+  level: 1,
+  kind: "accounts",
+  ranges: "6500-6549, 6590",
+  of: "",
+  positive: "credit",
+  rule: "",
+  ...over,
+});
 
 describe("putLine", () => {
   test("a new line stands where it was put, and says its ranges as they were written", () => {
@@ -26,8 +36,16 @@ describe("putLine", () => {
     ["no range", written({ ranges: " , " }), "ranges"],
     ["a total of nothing", written({ kind: "total" }), "of"],
     ["a total of a line that is not there", written({ kind: "total", of: "fuel, fuell" }), "of"],
-    ["a total that contains itself through another", written({ code: "revenue", kind: "total", of: "gross-profit" }), "of"],
-    ["a computed line of the balance sheet in an income statement", written({ kind: "result" }), "kind"],
+    [
+      "a total that contains itself through another",
+      written({ code: "revenue", kind: "total", of: "gross-profit" }),
+      "of",
+    ],
+    [
+      "a computed line of the balance sheet in an income statement",
+      written({ kind: "result" }),
+      "kind",
+    ],
     ["a place after no line", written(), "after"],
   ])("%s is refused at its field", (name, line, field) => {
     const result = putLine(income, line, name.startsWith("a place") ? "nowhere" : null);
@@ -37,7 +55,10 @@ describe("putLine", () => {
 
 test("a line that a total adds up stays; another can go", () => {
   expect(removeLine(income, "fuel")).toMatchObject({ ok: false, problems: [{ code: "IN_USE" }] });
-  expect(removeLine(income, "nothing")).toMatchObject({ ok: false, problems: [{ code: "NOT_FOUND" }] });
+  expect(removeLine(income, "nothing")).toMatchObject({
+    ok: false,
+    problems: [{ code: "NOT_FOUND" }],
+  });
   const result = removeLine(income, "result");
   expect(result.ok && result.value.length).toBe(income.lines.length - 1);
 });

@@ -9,7 +9,10 @@ export interface Span {
   to: number;
 }
 
-/** Turnover of one account in one period (0: opening), in functional minor units. Debit positive in `net`. */
+/**
+ * Turnover of one account in one period (0: opening), in functional minor units. Debit positive in
+ * `net`.
+ */
 export interface Turnover {
   yearId: number;
   periodNo: number;
@@ -27,30 +30,44 @@ export interface EvaluatedColumn {
 }
 
 export interface EvaluatedLine extends OutlineLine {
-  /** By column, in functional minor units, signed as the line shows it. Null for headings and columns without data. */
+  /**
+   * By column, in functional minor units, signed as the line shows it. Null for headings and
+   * columns without data.
+   */
   values: (bigint | null)[];
 }
 
 export interface StatementFigures {
   columns: EvaluatedColumn[];
   lines: EvaluatedLine[];
-  /** Accounts with a type that belongs here and no line that catches them, and accounts that two lines catch. */
+  /**
+   * Accounts with a type that belongs here and no line that catches them, and accounts that two
+   * lines catch.
+   */
   uncaught: Account[];
   caughtTwice: Account[];
 }
 
 /** The account types that a statement has to catch. */
-export const typesOf = (outline: Pick<Outline, "kind">): ReadonlySet<string> => new Set(outline.kind === "income" ? ["income", "expense"] : ["asset", "liability", "equity"]);
+export const typesOf = (outline: Pick<Outline, "kind">): ReadonlySet<string> =>
+  new Set(outline.kind === "income" ? ["income", "expense"] : ["asset", "liability", "equity"]);
 
-/** Which line of an outline catches each account. Ranges compare as text, padded to equal length. */
-export function catchAccounts(outline: Pick<Outline, "kind" | "lines">, accounts: readonly Account[]): { lineOf: Map<number, string>; uncaught: Account[]; caughtTwice: Account[] } {
+/**
+ * Which line of an outline catches each account. Ranges compare as text, padded to equal length.
+ */
+export function catchAccounts(
+  outline: Pick<Outline, "kind" | "lines">,
+  accounts: readonly Account[],
+): { lineOf: Map<number, string>; uncaught: Account[]; caughtTwice: Account[] } {
   const lineOf = new Map<number, string>();
   const uncaught: Account[] = [];
   const caughtTwice: Account[] = [];
   const types = typesOf(outline);
   for (const account of accounts) {
     if (!types.has(account.type)) continue;
-    const catching = outline.lines.filter((l) => l.kind === "accounts" && l.ranges?.some((r) => inRange(account.number, r)));
+    const catching = outline.lines.filter(
+      (l) => l.kind === "accounts" && l.ranges?.some((r) => inRange(account.number, r)),
+    );
     if (catching.length === 0) uncaught.push(account);
     if (catching.length > 1) caughtTwice.push(account);
     if (catching[0]) lineOf.set(account.id, catching[0].code);
@@ -65,13 +82,23 @@ function inRange(number: string, range: { from: string; to: string }): boolean {
 }
 
 /** The columns of a layout at a period: labels, and the stretch of the ledger that each shows. */
-export function resolveColumns(layout: ColumnLayout, kind: Outline["kind"], at: Period, years: readonly FiscalYear[], periods: readonly Period[]): EvaluatedColumn[] {
+export function resolveColumns(
+  layout: ColumnLayout,
+  kind: Outline["kind"],
+  at: Period,
+  years: readonly FiscalYear[],
+  periods: readonly Period[],
+): EvaluatedColumn[] {
   const position = kind === "position";
   const start = position ? 0 : 1;
   const year = years.find((y) => y.id === at.yearId)!;
-  const priorYear = [...years].filter((y) => y.end < year.start).sort((a, b) => (a.start < b.start ? 1 : -1))[0];
+  const priorYear = [...years]
+    .filter((y) => y.end < year.start)
+    .sort((a, b) => (a.start < b.start ? 1 : -1))[0];
   const own = periods.filter((p) => p.yearId === at.yearId).sort((a, b) => a.no - b.no);
-  const prior = priorYear ? periods.filter((p) => p.yearId === priorYear.id).sort((a, b) => a.no - b.no) : [];
+  const prior = priorYear
+    ? periods.filter((p) => p.yearId === priorYear.id).sort((a, b) => a.no - b.no)
+    : [];
   const named = (p: Period) => periodName(p);
   const wide = (p: Period): Span => ({ yearId: p.yearId, from: position ? 0 : p.no, to: p.no });
   const spanOf = (column: Column): { span: Span | null; label: string } => {
@@ -82,35 +109,62 @@ export function resolveColumns(layout: ColumnLayout, kind: Outline["kind"], at: 
     if (column.kind === "difference") return { span: null, label: "Difference" };
     const same = prior.find((p) => p.no === at.no) ?? prior.filter((p) => !p.adjustment).at(-1);
     switch (column.span) {
-      case "this-period": return { span: wide(at), label: named(at) };
+      case "this-period":
+        return { span: wide(at), label: named(at) };
       case "last-period": {
-        const before = own.filter((p) => p.no < at.no).at(-1) ?? prior.filter((p) => !p.adjustment).at(-1);
-        return { span: before ? wide(before) : null, label: before ? named(before) : "Last period" };
+        const before =
+          own.filter((p) => p.no < at.no).at(-1) ?? prior.filter((p) => !p.adjustment).at(-1);
+        return {
+          span: before ? wide(before) : null,
+          label: before ? named(before) : "Last period",
+        };
       }
-      case "year-to-date": return { span: { yearId: at.yearId, from: start, to: at.no }, label: "Year to date" };
-      case "prior-year": return { span: same ? { yearId: same.yearId, from: start, to: same.no } : null, label: same ? (position ? named(same) : `Prior year to ${same.name}`) : "Prior year" };
-      case "prior-year-period": return { span: same ? wide(same) : null, label: same ? named(same) : "Prior year" };
-      case "opening": return { span: { yearId: at.yearId, from: 0, to: 0 }, label: "Opening" };
+      case "year-to-date":
+        return { span: { yearId: at.yearId, from: start, to: at.no }, label: "Year to date" };
+      case "prior-year":
+        return {
+          span: same ? { yearId: same.yearId, from: start, to: same.no } : null,
+          label: same ? (position ? named(same) : `Prior year to ${same.name}`) : "Prior year",
+        };
+      case "prior-year-period":
+        return { span: same ? wide(same) : null, label: same ? named(same) : "Prior year" };
+      case "opening":
+        return { span: { yearId: at.yearId, from: 0, to: 0 }, label: "Opening" };
     }
   };
   return layout.map((column) => {
     const { span, label } = spanOf(column);
-    return { key: column.key, label: column.label ?? label, span, of: column.kind === "difference" ? column.of : null };
+    return {
+      key: column.key,
+      label: column.label ?? label,
+      span,
+      of: column.kind === "difference" ? column.of : null,
+    };
   });
 }
 
 /**
  * Evaluates an outline over turnover.
- * Units: functional minor units; a line's value is signed by its `positive` side, so income shows positive and expense negative
- * in an income statement, assets, liabilities and equity positive in a balance sheet. Nothing is rounded.
- * The result of the year is the sum of income and expense from the year's first period; "uncarried" is what the opening balances of
- * the balance-sheet accounts lack of zero. Statements leave year-end closing journals out: the caller passes turnover without them.
+ * Units: functional minor units; a line's value is signed by its `positive` side, so income shows
+ * positive and expense negative
+ * in an income statement, assets, liabilities and equity positive in a balance sheet. Nothing is
+ * rounded.
+ * The result of the year is the sum of income and expense from the year's first period; "uncarried"
+ * is what the opening balances of
+ * the balance-sheet accounts lack of zero. Statements leave year-end closing journals out: the
+ * caller passes turnover without them.
  */
-export function evaluate(outline: Outline, columns: readonly EvaluatedColumn[], accounts: readonly Account[], turnover: readonly Turnover[]): StatementFigures {
+export function evaluate(
+  outline: Outline,
+  columns: readonly EvaluatedColumn[],
+  accounts: readonly Account[],
+  turnover: readonly Turnover[],
+): StatementFigures {
   const { lineOf, uncaught, caughtTwice } = catchAccounts(outline, accounts);
   const typeOf = new Map(accounts.map((a) => [a.id, a.type]));
   const sums = columns.map(() => new Map<string, bigint>());
-  const add = (column: number, code: string, net: bigint) => sums[column]?.set(code, (sums[column].get(code) ?? 0n) + net);
+  const add = (column: number, code: string, net: bigint) =>
+    sums[column]?.set(code, (sums[column].get(code) ?? 0n) + net);
   const spans = columns.map((c) => c.span);
   const computed = outline.lines.some((l) => l.kind === "result" || l.kind === "uncarried");
   for (const row of turnover) {
@@ -135,7 +189,11 @@ export function evaluate(outline: Outline, columns: readonly EvaluatedColumn[], 
     if (line.kind === "accounts") return sums[column]!.get(line.code) ?? 0n;
     if (line.kind === "result") return sums[column]!.get("#result") ?? 0n;
     if (line.kind === "uncarried") return -(sums[column]!.get("#openings") ?? 0n);
-    if (line.kind === "total") return (line.of ?? []).reduce((sum, code) => sum + (byCode.has(code) ? netOf(byCode.get(code)!, column, depth + 1) : 0n), 0n);
+    if (line.kind === "total")
+      return (line.of ?? []).reduce(
+        (sum, code) => sum + (byCode.has(code) ? netOf(byCode.get(code)!, column, depth + 1) : 0n),
+        0n,
+      );
     return 0n;
   };
   for (const line of outline.lines) {
@@ -155,7 +213,10 @@ export function evaluate(outline: Outline, columns: readonly EvaluatedColumn[], 
   return { columns: [...columns], lines, uncaught, caughtTwice };
 }
 
-/** The lines under a total that catch accounts, or compute, each once: what the total adds up in the end. */
+/**
+ * The lines under a total that catch accounts, or compute, each once: what the total adds up in the
+ * end.
+ */
 export function leavesOf(outline: Pick<Outline, "lines">, code: string): OutlineLine[] {
   const byCode = new Map(outline.lines.map((l) => [l.code, l]));
   const found: OutlineLine[] = [];

@@ -1,12 +1,41 @@
 import type { ColumnLayout, Outline, OutlineLine } from "./types";
 
-const line = (code: string, label: string, from: string, to: string, positive: "debit" | "credit" = "credit"): OutlineLine => ({
-  code, label, level: 1, kind: "accounts", positive, ranges: [{ from, to }],
+const line = (
+  code: string,
+  label: string,
+  from: string,
+  to: string,
+  positive: "debit" | "credit" = "credit",
+): OutlineLine => ({
+  code,
+  label,
+  level: 1,
+  kind: "accounts",
+  positive,
+  ranges: [{ from, to }],
 });
-const total = (code: string, label: string, of: string[], positive: "debit" | "credit" = "credit", rule?: "single" | "double"): OutlineLine => ({
-  code, label, level: 0, kind: "total", of, positive, ...(rule ? { rule } : {}),
+const total = (
+  code: string,
+  label: string,
+  of: string[],
+  positive: "debit" | "credit" = "credit",
+  rule?: "single" | "double",
+): OutlineLine => ({
+  code,
+  label,
+  level: 0,
+  kind: "total",
+  of,
+  positive,
+  ...(rule ? { rule } : {}),
 });
-const heading = (code: string, label: string): OutlineLine => ({ code, label, level: 0, kind: "heading", positive: "debit" });
+const heading = (code: string, label: string): OutlineLine => ({
+  code,
+  label,
+  level: 0,
+  kind: "heading",
+  positive: "debit",
+});
 
 const incomeLines: OutlineLine[] = [
   line("fares", "Passenger fares", "4000", "4099"),
@@ -22,7 +51,16 @@ const incomeLines: OutlineLine[] = [
   line("route-costs", "Harbour and route costs", "6200", "6299"),
   line("quay-maintenance", "Quay and pier maintenance", "6300", "6399"),
   line("vessel-maintenance", "Vessel maintenance", "6400", "6499"),
-  total("gross-profit", "Gross profit", ["revenue", "fuel", "crew", "labour", "materials", "route-costs", "quay-maintenance", "vessel-maintenance"]),
+  total("gross-profit", "Gross profit", [
+    "revenue",
+    "fuel",
+    "crew",
+    "labour",
+    "materials",
+    "route-costs",
+    "quay-maintenance",
+    "vessel-maintenance",
+  ]),
   line("other-income", "Other operating income", "4500", "4599"),
   line("insurance-energy", "Insurance and energy", "6600", "6699"),
   line("administration", "Administration", "7000", "7499"),
@@ -40,17 +78,39 @@ const positionLines: OutlineLine[] = [
   line("intangible", "Intangible assets", "1000", "1049", "debit"),
   line("tangible", "Property, vessels and equipment", "1050", "1096", "debit"),
   line("financial", "Financial assets", "1097", "1099", "debit"),
-  total("non-current-assets", "Non-current assets", ["intangible", "tangible", "financial"], "debit"),
+  total(
+    "non-current-assets",
+    "Non-current assets",
+    ["intangible", "tangible", "financial"],
+    "debit",
+  ),
   line("stocks", "Stocks", "1200", "1299", "debit"),
   line("receivables", "Trade receivables", "1300", "1399", "debit"),
   line("other-current", "Other current assets", "1400", "1499", "debit"),
   line("cash", "Cash and banks", "1100", "1199", "debit"),
-  total("current-assets", "Current assets", ["stocks", "receivables", "other-current", "cash"], "debit"),
-  total("total-assets", "Total assets", ["non-current-assets", "current-assets"], "debit", "double"),
+  total(
+    "current-assets",
+    "Current assets",
+    ["stocks", "receivables", "other-current", "cash"],
+    "debit",
+  ),
+  total(
+    "total-assets",
+    "Total assets",
+    ["non-current-assets", "current-assets"],
+    "debit",
+    "double",
+  ),
   heading("equity-and-liabilities", "Equity and liabilities"),
   line("capital", "Capital and reserves", "3000", "3199"),
   line("retained", "Retained earnings", "3200", "3299"),
-  { code: "uncarried", label: "Results of earlier years, year end not posted", level: 1, kind: "uncarried", positive: "credit" },
+  {
+    code: "uncarried",
+    label: "Results of earlier years, year end not posted",
+    level: 1,
+    kind: "uncarried",
+    positive: "credit",
+  },
   { code: "result", label: "Result of the year", level: 1, kind: "result", positive: "credit" },
   total("equity", "Equity", ["capital", "retained", "uncarried", "result"]),
   line("long-borrowing", "Borrowing", "2600", "2699"),
@@ -61,8 +121,20 @@ const positionLines: OutlineLine[] = [
   line("staff", "Staff", "2300", "2399"),
   line("accruals", "Accruals and deferrals", "2400", "2499"),
   line("short-borrowing", "Short-term borrowing", "2500", "2599"),
-  total("current-liabilities", "Current liabilities", ["payables", "taxes", "staff", "accruals", "short-borrowing"]),
-  total("total-equity-and-liabilities", "Total equity and liabilities", ["equity", "non-current-liabilities", "current-liabilities"], "credit", "double"),
+  total("current-liabilities", "Current liabilities", [
+    "payables",
+    "taxes",
+    "staff",
+    "accruals",
+    "short-borrowing",
+  ]),
+  total(
+    "total-equity-and-liabilities",
+    "Total equity and liabilities",
+    ["equity", "non-current-liabilities", "current-liabilities"],
+    "credit",
+    "double",
+  ),
 ];
 
 const incomeLayout: ColumnLayout = [
@@ -84,8 +156,22 @@ const positionLayout: ColumnLayout = [
 
 /** The two statements that come with the chart to start from. */
 export const starterOutlines = (): Outline[] => [
-  { code: "income-statement", version: 1, name: "Income statement", kind: "income", lines: incomeLines, layout: incomeLayout },
-  { code: "balance-sheet", version: 1, name: "Balance sheet", kind: "position", lines: positionLines, layout: positionLayout },
+  {
+    code: "income-statement",
+    version: 1,
+    name: "Income statement",
+    kind: "income",
+    lines: incomeLines,
+    layout: incomeLayout,
+  },
+  {
+    code: "balance-sheet",
+    version: 1,
+    name: "Balance sheet",
+    kind: "position",
+    lines: positionLines,
+    layout: positionLayout,
+  },
 ];
 
 /** The income statement over the months of the year, one column each. */

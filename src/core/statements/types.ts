@@ -4,9 +4,14 @@ export type LineKind =
   | "accounts"
   /** Sum of other lines, by code. */
   | "total"
-  /** Result of the year up to the column's period, computed from all income and expense accounts. */
+  /**
+   * Result of the year up to the column's period, computed from all income and expense accounts.
+   */
   | "result"
-  /** Results of earlier years whose year end is not posted: what keeps the balance sheet in balance until it is. */
+  /**
+   * Results of earlier years whose year end is not posted: what keeps the balance sheet in balance
+   * until it is.
+   */
   | "uncarried"
   /** A heading without figures. */
   | "heading";
@@ -26,7 +31,8 @@ export interface OutlineLine {
   rule?: "single" | "double";
 }
 
-export type ColumnBase = "this-period" | "last-period" | "year-to-date" | "prior-year" | "prior-year-period" | "opening";
+export type ColumnBase =
+  "this-period" | "last-period" | "year-to-date" | "prior-year" | "prior-year-period" | "opening";
 
 /** A column shows a span of time, a month of the year, or the difference of two others. */
 export type Column =

@@ -6,7 +6,10 @@ export interface TraceSpan {
   withClosing: boolean;
 }
 
-/** One account's share of a figure: its turnover over these spans, times the sign with which the figure shows it. */
+/**
+ * One account's share of a figure: its turnover over these spans, times the sign with which the
+ * figure shows it.
+ */
 export interface Part {
   accountId: number;
   spans: readonly TraceSpan[];
@@ -44,13 +47,29 @@ export function cellsByAccount(cells: readonly Cell[]): Cells {
   return map;
 }
 
-const inSpan = (cell: Cell, span: TraceSpan): boolean => cell.yearId === span.yearId && cell.periodNo >= span.from && cell.periodNo <= span.to && (span.withClosing || !cell.closing);
+const inSpan = (cell: Cell, span: TraceSpan): boolean =>
+  cell.yearId === span.yearId &&
+  cell.periodNo >= span.from &&
+  cell.periodNo <= span.to &&
+  (span.withClosing || !cell.closing);
 
 /** The amount of one cell in a part, signed as the figure shows it. */
-export const measured = (part: Pick<Part, "measure" | "sign">, debit: bigint, credit: bigint): bigint => BigInt(part.sign) * (part.measure === "net" ? debit - credit : part.measure === "debit" ? debit : credit);
+export const measured = (
+  part: Pick<Part, "measure" | "sign">,
+  debit: bigint,
+  credit: bigint,
+): bigint =>
+  BigInt(part.sign) *
+  (part.measure === "net" ? debit - credit : part.measure === "debit" ? debit : credit);
 
-/** A part by period: what it is made of in time. Periods without turnover are left out. Ascending by year and period as given. */
-export function byPeriod(part: Part, cells: Cells): { yearId: number; periodNo: number; amount: bigint }[] {
+/**
+ * A part by period: what it is made of in time. Periods without turnover are left out. Ascending by
+ * year and period as given.
+ */
+export function byPeriod(
+  part: Part,
+  cells: Cells,
+): { yearId: number; periodNo: number; amount: bigint }[] {
   const sums = new Map<string, { yearId: number; periodNo: number; amount: bigint }>();
   for (const cell of cells.get(part.accountId) ?? []) {
     if (!part.spans.some((s) => inSpan(cell, s))) continue;
@@ -62,27 +81,43 @@ export function byPeriod(part: Part, cells: Cells): { yearId: number; periodNo: 
   return [...sums.values()];
 }
 
-export const amountOfPart = (part: Part, cells: Cells): bigint => byPeriod(part, cells).reduce((sum, row) => sum + row.amount, 0n);
+export const amountOfPart = (part: Part, cells: Cells): bigint =>
+  byPeriod(part, cells).reduce((sum, row) => sum + row.amount, 0n);
 
 /** The amount of a figure: the sum of its parts, however deep. */
 export const amountOf = (node: TraceNode, cells: Cells): bigint =>
-  (node.children ?? []).reduce((sum, child) => sum + amountOf(child, cells), 0n) + (node.parts ?? []).reduce((sum, part) => sum + amountOfPart(part, cells), 0n);
+  (node.children ?? []).reduce((sum, child) => sum + amountOf(child, cells), 0n) +
+  (node.parts ?? []).reduce((sum, part) => sum + amountOfPart(part, cells), 0n);
 
 /** A cell that knows the journal which made it. */
 export interface JournalCell extends Cell {
   journalId: number;
 }
 
-/** What each journal does to a figure, signed as the figure shows it; journals that do nothing to it are left out. In the order of the cells. */
-export function byJournal(parts: readonly Part[], cells: readonly JournalCell[]): { journalId: number; amount: bigint }[] {
+/**
+ * What each journal does to a figure, signed as the figure shows it; journals that do nothing to it
+ * are left out. In the order of the cells.
+ */
+export function byJournal(
+  parts: readonly Part[],
+  cells: readonly JournalCell[],
+): { journalId: number; amount: bigint }[] {
   const partsOfAccount = new Map<number, Part[]>();
-  for (const part of parts) partsOfAccount.set(part.accountId, [...(partsOfAccount.get(part.accountId) ?? []), part]);
+  for (const part of parts)
+    partsOfAccount.set(part.accountId, [...(partsOfAccount.get(part.accountId) ?? []), part]);
   const sums = new Map<number, bigint>();
   for (const cell of cells)
     for (const part of partsOfAccount.get(cell.accountId) ?? [])
-      if (part.spans.some((s) => inSpan(cell, s))) sums.set(cell.journalId, (sums.get(cell.journalId) ?? 0n) + measured(part, cell.debit, cell.credit));
+      if (part.spans.some((s) => inSpan(cell, s)))
+        sums.set(
+          cell.journalId,
+          (sums.get(cell.journalId) ?? 0n) + measured(part, cell.debit, cell.credit),
+        );
   return [...sums].flatMap(([journalId, amount]) => (amount === 0n ? [] : [{ journalId, amount }]));
 }
 
 /** Every part under a figure. */
-export const partsOf = (node: TraceNode): Part[] => [...(node.children ?? []).flatMap(partsOf), ...(node.parts ?? [])];
+export const partsOf = (node: TraceNode): Part[] => [
+  ...(node.children ?? []).flatMap(partsOf),
+  ...(node.parts ?? []),
+];

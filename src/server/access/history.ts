@@ -19,14 +19,29 @@ export interface HistoryRow {
 
 /** Who did what and when, newest first. */
 export const history = defineUseCase({
-  name: "history", kind: "read", rights: ["read.history"], what: "see the history", schema: object({ kind: string().max(40), recordId: string().max(40), before: number().integer(), limit: number().integer().min(1).max(1000).default(500) }),
+  name: "history",
+  kind: "read",
+  rights: ["read.history"],
+  what: "see the history",
+  schema: object({
+    kind: string().max(40),
+    recordId: string().max(40),
+    before: number().integer(),
+    limit: number().integer().min(1).max(1000).default(500),
+  }),
   run: async ({ tx }, input) =>
     ok(
       (
         await rows<HistoryRow>(
           tx,
-          sql`select e.id, e.at, coalesce(p.name, '') as by, e.action, e.kind, e.record_id as "recordId", e.label, coalesce(c.code, '') as company, e.before, e.after from audit_event e left join person p on p.id = e.person_id left join company c on c.id = e.company_id
-              where ${input.kind ? sql`e.kind = ${input.kind}` : sql`true`} and ${input.recordId ? sql`e.record_id = ${input.recordId}` : sql`true`} and ${input.before ? sql`e.id < ${input.before}` : sql`true`} order by e.id desc limit ${input.limit}`,
+          sql`select e.id, e.at, coalesce(p.name, '') as by, e.action, e.kind,
+            e.record_id as "recordId", e.label, coalesce(c.code, '') as company, e.before, e.after
+            from audit_event e left join person p on p.id = e.person_id left
+            join company c on c.id = e.company_id
+              where ${input.kind ? sql`e.kind = ${input.kind}` : sql`true`}
+                and ${input.recordId ? sql`e.record_id = ${input.recordId}` : sql`true`}
+                and ${input.before ? sql`e.id < ${input.before}` : sql`true`} order by e.id desc
+                limit ${input.limit}`,
         )
       ).map((r) => ({ ...r, id: Number(r.id) })),
     ),

@@ -17,82 +17,174 @@ export interface PersonRow {
   grants: { role: Role; company: string | null }[];
 }
 
-const LIST = sql`select p.id, p.login, p.name, p.initials, p.active, coalesce(p.locked_until > now(), false) as locked,
-  coalesce((select jsonb_agg(jsonb_build_object('role', r.role, 'company', c.code) order by r.id) from person_role r left join company c on c.id = r.company_id where r.person_id = p.id), '[]') as grants
+const LIST = sql`select p.id, p.login, p.name, p.initials, p.active,
+  coalesce(p.locked_until > now(), false) as locked,
+  coalesce((select jsonb_agg(jsonb_build_object('role', r.role, 'company', c.code) order by r.id)
+    from person_role r left join company c on c.id = r.company_id where r.person_id = p.id),
+    '[]') as grants
   from person p`;
 
 export const listPeople = defineUseCase({
-  name: "listPeople", kind: "read", rights: ["read.setup", "setup.people"], what: "see people and their rights", schema: object(),
+  name: "listPeople",
+  kind: "read",
+  rights: ["read.setup", "setup.people"],
+  what: "see people and their rights",
+  schema: object(),
   run: async ({ tx }) => ok(await rows<PersonRow>(tx, sql`${LIST} order by p.name`)),
 });
 
 export const savePerson = defineUseCase({
-  name: "savePerson", kind: "write", rights: ["setup.people"], what: "change people and their rights",
+  name: "savePerson",
+  kind: "write",
+  rights: ["setup.people"],
+  what: "change people and their rights",
   schema: object({
     id: number().integer(),
-    login: string().required("A sign-in name is needed").matches(/^[a-z][a-z0-9._-]{1,39}$/, "A sign-in name has 2 to 40 small letters, figures, points or dashes"),
+    login: string()
+      .required("A sign-in name is needed")
+      .matches(
+        /^[a-z][a-z0-9._-]{1,39}$/,
+        "A sign-in name has 2 to 40 small letters, figures, points or dashes",
+      ),
     name: string().required("A name is needed").max(80),
     password: string().max(200),
     active: boolean().default(true),
-    grants: array(object({ role: string().oneOf(ROLES).required(), company: string().nullable().default(null) })).required().max(50),
+    grants: array(
+      object({
+        role: string().oneOf(ROLES).required(),
+        company: string().nullable().default(null),
+      }),
+    )
+      .required()
+      .max(50),
   }),
   run: async ({ tx, masters, audit }, input) => {
-    const [clash] = await rows<{ id: number }>(tx, sql`select id from person where login = ${input.login} and id <> ${input.id ?? 0}`);
-    if (clash) return fail({ code: "EXISTS", what: `The sign-in name ${input.login}`, field: "login" });
+    const [clash] = await rows<{ id: number }>(
+      tx,
+      sql`select id from person where login = ${input.login} and id <> ${input.id ?? 0}`,
+    );
+    if (clash)
+      return fail({ code: "EXISTS", what: `The sign-in name ${input.login}`, field: "login" });
     const strange = input.grants.find((g) => g.company && !masters.companyByCode.has(g.company));
-    if (strange) return fail({ code: "COMPANY_UNKNOWN", company: strange.company!, field: "grants" });
-    const [before] = input.id ? await rows<PersonRow>(tx, sql`${LIST} where p.id = ${input.id}`) : [];
+    if (strange)
+      return fail({ code: "COMPANY_UNKNOWN", company: strange.company!, field: "grants" });
+    const [before] = input.id
+      ? await rows<PersonRow>(tx, sql`${LIST} where p.id = ${input.id}`)
+      : [];
     if (input.id && !before) return fail({ code: "NOT_FOUND", what: "such person" });
     if (!input.id || input.password) {
       const password = checkPassword(input.password ?? "", input.login);
       if (!password.ok) return password;
     }
-    const initials = input.name.split(/\s+/).map((w) => w[0] ?? "").join("").slice(0, 3).toUpperCase();
+    const initials = input.name
+      .split(/\s+/)
+      .map((w) => w[0] ?? "")
+      .join("")
+      .slice(0, 3)
+      .toUpperCase();
     const passwordHash = input.password ? await hashPassword(input.password) : null;
     const [saved] = input.id
-      ? await rows<{ id: number }>(tx, sql`update person set login = ${input.login}, name = ${input.name}, initials = ${initials}, active = ${input.active}, password_hash = coalesce(${passwordHash}, password_hash), locked_until = null, failed_attempts = 0 where id = ${input.id} returning id`)
-      : await rows<{ id: number }>(tx, sql`insert into person (login, name, initials, active, password_hash) values (${input.login}, ${input.name}, ${initials}, ${input.active}, ${passwordHash}) returning id`);
+      ? await rows<{ id: number }>(
+          tx,
+          sql`update person set login = ${input.login}, name = ${input.name},
+            initials = ${initials}, active = ${input.active},
+            password_hash = coalesce(${passwordHash}, password_hash), locked_until = null,
+            failed_attempts = 0 where id = ${input.id} returning id`,
+        )
+      : await rows<{ id: number }>(
+          tx,
+          sql`insert into person (login, name, initials, active, password_hash)
+            values (${input.login}, ${input.name}, ${initials}, ${input.active}, ${passwordHash})
+            returning id`,
+        );
     await tx.execute(sql`delete from person_role where person_id = ${saved!.id}`);
     for (const g of input.grants)
-      await tx.execute(sql`insert into person_role (person_id, role, company_id) values (${saved!.id}, ${g.role}, ${g.company ? masters.companyByCode.get(g.company)!.id : null}) on conflict do nothing`);
+      await tx.execute(
+        sql`insert into person_role (person_id, role, company_id)
+          values (${saved!.id}, ${g.role},
+          ${g.company ? masters.companyByCode.get(g.company)!.id : null}) on conflict do nothing`,
+      );
     // A new password or a withdrawn person ends what was open under the old one.
-    if (input.id && (input.password || !input.active)) await tx.execute(sql`delete from session where person_id = ${saved!.id}`);
-    const [left] = await rows<{ there: boolean }>(tx, sql`select exists (select 1 from person p join person_role r on r.person_id = p.id where p.active and r.role = 'admin' and r.company_id is null) as there`);
+    if (input.id && (input.password || !input.active))
+      await tx.execute(sql`delete from session where person_id = ${saved!.id}`);
+    const [left] = await rows<{ there: boolean }>(
+      tx,
+      sql`select exists (select 1 from person p join person_role r on r.person_id = p.id
+        where p.active and r.role = 'admin' and r.company_id is null) as there`,
+    );
     if (!left!.there) return fail({ code: "LAST_ADMINISTRATOR", field: "grants" });
     const [after] = await rows<PersonRow>(tx, sql`${LIST} where p.id = ${saved!.id}`);
-    await audit({ action: before ? "changed" : "added", kind: "person", recordId: saved!.id, label: input.login, before, after: { ...after, ...(input.password ? { password: "changed" } : {}) } });
+    await audit({
+      action: before ? "changed" : "added",
+      kind: "person",
+      recordId: saved!.id,
+      label: input.login,
+      before,
+      after: { ...after, ...(input.password ? { password: "changed" } : {}) },
+    });
     return ok({ id: saved!.id });
   },
 });
 
 export const changePassword = defineUseCase({
-  name: "changePassword", kind: "write", rights: "signed-in", what: "change your password",
-  schema: object({ current: string().required("Your password now is needed").max(200), password: string().required("A new password is needed").max(200) }),
+  name: "changePassword",
+  kind: "write",
+  rights: "signed-in",
+  what: "change your password",
+  schema: object({
+    current: string().required("Your password now is needed").max(200),
+    password: string().required("A new password is needed").max(200),
+  }),
   run: async ({ tx, person, audit }, input) => {
-    const [row] = await rows<{ hash: string }>(tx, sql`select password_hash as hash from person where id = ${person.id}`);
-    if (!(await verify(row!.hash, input.current).catch(() => false))) return fail({ code: "SIGN_IN_FAILED", field: "current" });
+    const [row] = await rows<{ hash: string }>(
+      tx,
+      sql`select password_hash as hash from person where id = ${person.id}`,
+    );
+    if (!(await verify(row!.hash, input.current).catch(() => false)))
+      return fail({ code: "SIGN_IN_FAILED", field: "current" });
     const password = checkPassword(input.password, person.login);
     if (!password.ok) return password;
-    await tx.execute(sql`update person set password_hash = ${await hashPassword(input.password)} where id = ${person.id}`);
+    await tx.execute(
+      sql`update person set password_hash = ${await hashPassword(input.password)} where id = ${person.id}`,
+    );
     await tx.execute(sql`delete from session where person_id = ${person.id} and kind = 'token'`);
-    await audit({ action: "password changed", kind: "person", recordId: person.id, label: person.login });
+    await audit({
+      action: "password changed",
+      kind: "person",
+      recordId: person.id,
+      label: person.login,
+    });
     return ok({});
   },
 });
 
 export const savePreference = defineUseCase({
-  name: "savePreference", kind: "write", rights: "signed-in", what: "keep preferences",
+  name: "savePreference",
+  kind: "write",
+  rights: "signed-in",
+  what: "keep preferences",
   schema: object({ key: string().required().max(80), value: string().required().max(5000) }),
   run: async ({ tx, person }, input) => {
-    await tx.execute(sql`insert into preference (person_id, key, value) values (${person.id}, ${input.key}, ${JSON.stringify(input.value)}::jsonb) on conflict (person_id, key) do update set value = excluded.value`);
+    await tx.execute(
+      sql`insert into preference (person_id, key, value) values (${person.id}, ${input.key},
+        ${JSON.stringify(input.value)}::jsonb)
+        on conflict (person_id, key) do update set value = excluded.value`,
+    );
     return ok({});
   },
 });
 
 export const readPreferences = defineUseCase({
-  name: "readPreferences", kind: "read", rights: "signed-in", what: "read preferences", schema: object(),
+  name: "readPreferences",
+  kind: "read",
+  rights: "signed-in",
+  what: "read preferences",
+  schema: object(),
   run: async ({ tx, person }) => {
-    const found = await rows<{ key: string; value: string }>(tx, sql`select key, value #>> '{}' as value from preference where person_id = ${person.id}`);
+    const found = await rows<{ key: string; value: string }>(
+      tx,
+      sql`select key, value #>> '{}' as value from preference where person_id = ${person.id}`,
+    );
     return ok(Object.fromEntries(found.map((f) => [f.key, f.value])));
   },
 });

@@ -1,10 +1,16 @@
 const seen = new Map<string, { since: number; count: number }>();
 
 /**
- * Whether one more request of this kind from this origin fits into the minute. Kept per process: it slows guessing down;
+ * Whether one more request of this kind from this origin fits into the minute. Kept per process: it
+ * slows guessing down;
  * what must hold across processes (the lock of a person) is in the database.
  */
-export function allowed(kind: string, origin: string, perMinute: number, now = Date.now()): boolean {
+export function allowed(
+  kind: string,
+  origin: string,
+  perMinute: number,
+  now = Date.now(),
+): boolean {
   const key = `${kind}|${origin}`;
   const entry = seen.get(key);
   if (!entry || now - entry.since > 60_000) {

@@ -6,49 +6,102 @@ import { fail, ok, type Result } from "@/core/shared";
 import { rows, sha256, type Database, type Db } from "../db";
 import { writeAudit, type Person } from "./useCase";
 
-/** Hashes a password with Argon2id at the strength that OWASP's password storage guide gives as its minimum. */
-export const hashPassword = (password: string): Promise<string> => hash(password, { memoryCost: 19456, timeCost: 2, parallelism: 1 });
+/**
+ * Hashes a password with Argon2id at the strength that OWASP's password storage guide gives as its
+ * minimum.
+ */
+export const hashPassword = (password: string): Promise<string> =>
+  hash(password, { memoryCost: 19456, timeCost: 2, parallelism: 1 });
 
 const SCREEN_HOURS = 12;
 const TOKEN_HOURS = 24 * 30;
 /** Compared against where there is no such person, so that the answer takes as long. */
 let decoy: Promise<string> | undefined;
 
-/** Signs a person in. Gives a secret to carry; only its hash is kept. Errors: SIGN_IN_FAILED, SIGN_IN_LOCKED. */
-export async function signIn(database: Database, login: string, password: string, kind: "screen" | "token", now = new Date()): Promise<Result<{ secret: string; expiresAt: Date }>> {
+/**
+ * Signs a person in. Gives a secret to carry; only its hash is kept. Errors: SIGN_IN_FAILED,
+ * SIGN_IN_LOCKED.
+ */
+export async function signIn(
+  database: Database,
+  login: string,
+  password: string,
+  kind: "screen" | "token",
+  now = new Date(),
+): Promise<Result<{ secret: string; expiresAt: Date }>> {
   const { db } = database;
-  const [person] = await rows<{ id: number; passwordHash: string; active: boolean; locked: boolean }>(
+  const [person] = await rows<{
+    id: number;
+    passwordHash: string;
+    active: boolean;
+    locked: boolean;
+  }>(
     db,
-    sql`select id, password_hash as "passwordHash", active, coalesce(locked_until > ${now.toISOString()}, false) as locked from person where login = ${login.trim().toLowerCase().slice(0, 100)}`,
+    sql`select id, password_hash as "passwordHash", active,
+      coalesce(locked_until > ${now.toISOString()}, false) as locked from person
+      where login = ${login.trim().toLowerCase().slice(0, 100)}`,
   );
-  if (person?.locked) return fail({ code: "SIGN_IN_LOCKED", minutes: LOCK_MINUTES, field: "password" });
-  const matches = await verify(person?.passwordHash ?? (await (decoy ??= hashPassword("nobody has this password"))), password.slice(0, 200)).catch(() => false);
+  if (person?.locked)
+    return fail({ code: "SIGN_IN_LOCKED", minutes: LOCK_MINUTES, field: "password" });
+  const matches = await verify(
+    person?.passwordHash ?? (await (decoy ??= hashPassword("nobody has this password"))),
+    password.slice(0, 200),
+  ).catch(() => false);
   if (!person || !person.active || !matches) {
     if (person) {
       const locked = new Date(now.getTime() + LOCK_MINUTES * 60_000).toISOString();
-      await db.execute(sql`update person set failed_attempts = (failed_attempts + 1) % ${LOCK_AFTER}::int, locked_until = case when failed_attempts + 1 >= ${LOCK_AFTER}::int then ${locked}::timestamptz else locked_until end where id = ${person.id}`);
-      await writeAudit(db, person.id, now, { action: "sign-in failed", kind: "person", recordId: person.id, label: login });
+      await db.execute(
+        sql`update person set failed_attempts = (failed_attempts + 1) % ${LOCK_AFTER}::int,
+          locked_until = case
+          when failed_attempts + 1 >= ${LOCK_AFTER}::int then ${locked}::timestamptz
+          else locked_until end where id = ${person.id}`,
+      );
+      await writeAudit(db, person.id, now, {
+        action: "sign-in failed",
+        kind: "person",
+        recordId: person.id,
+        label: login,
+      });
     }
     return fail({ code: "SIGN_IN_FAILED", field: "password" });
   }
   const secret = randomBytes(32).toString("base64url");
-  const expiresAt = new Date(now.getTime() + (kind === "screen" ? SCREEN_HOURS : TOKEN_HOURS) * 3_600_000);
+  const expiresAt = new Date(
+    now.getTime() + (kind === "screen" ? SCREEN_HOURS : TOKEN_HOURS) * 3_600_000,
+  );
   await db.transaction(async (tx) => {
     await tx.execute(sql`delete from session where expires_at < ${now.toISOString()}`);
-    await tx.execute(sql`insert into session (hash, person_id, kind, created_at, last_seen, expires_at) values (${sha256(secret)}, ${person.id}, ${kind}, ${now.toISOString()}, ${now.toISOString()}, ${expiresAt.toISOString()})`);
-    await tx.execute(sql`update person set failed_attempts = 0, locked_until = null where id = ${person.id}`);
-    await writeAudit(tx as unknown as Db, person.id, now, { action: kind === "screen" ? "signed in" : "token made", kind: "person", recordId: person.id, label: login });
+    await tx.execute(
+      sql`insert into session (hash, person_id, kind, created_at, last_seen, expires_at)
+        values (${sha256(secret)}, ${person.id}, ${kind}, ${now.toISOString()},
+        ${now.toISOString()}, ${expiresAt.toISOString()})`,
+    );
+    await tx.execute(
+      sql`update person set failed_attempts = 0, locked_until = null where id = ${person.id}`,
+    );
+    await writeAudit(tx as unknown as Db, person.id, now, {
+      action: kind === "screen" ? "signed in" : "token made",
+      kind: "person",
+      recordId: person.id,
+      label: login,
+    });
   });
   return ok({ secret, expiresAt });
 }
 
 /** The person behind a secret, or null: unknown, expired, or no longer active. */
-export async function personOf(database: Database, secret: string | undefined, kind: "screen" | "token"): Promise<Person | null> {
+export async function personOf(
+  database: Database,
+  secret: string | undefined,
+  kind: "screen" | "token",
+): Promise<Person | null> {
   if (!secret) return null;
   const [found] = await rows<Omit<Person, "grants"> & { grants: Grant[] | null }>(
     database.db,
     sql`select p.id, p.login, p.name, p.initials,
-          (select jsonb_agg(jsonb_build_object('role', r.role, 'company', c.code)) from person_role r left join company c on c.id = r.company_id where r.person_id = p.id) as grants
+          (select jsonb_agg(jsonb_build_object('role', r.role, 'company', c.code))
+            from person_role r left join company c on c.id = r.company_id
+            where r.person_id = p.id) as grants
         from session s join person p on p.id = s.person_id
         where s.hash = ${sha256(secret)} and s.kind = ${kind} and s.expires_at > now() and p.active`,
   );
@@ -63,7 +116,9 @@ export async function findPerson(database: Database, login: string): Promise<Per
   const [found] = await rows<Omit<Person, "grants"> & { grants: Grant[] | null }>(
     database.db,
     sql`select p.id, p.login, p.name, p.initials,
-          (select jsonb_agg(jsonb_build_object('role', r.role, 'company', c.code)) from person_role r left join company c on c.id = r.company_id where r.person_id = p.id) as grants
+          (select jsonb_agg(jsonb_build_object('role', r.role, 'company', c.code))
+            from person_role r left join company c on c.id = r.company_id
+            where r.person_id = p.id) as grants
         from person p where p.login = ${login}`,
   );
   return found ? { ...found, grants: found.grants ?? [] } : null;

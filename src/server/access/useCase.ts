@@ -1,7 +1,15 @@
 import { ValidationError, type AnySchema, type InferType } from "yup";
 import { may, type Grant, type Right } from "@/core/access";
 import type { Masters } from "@/core/ledger";
-import { decodeJson, encodeJson, fail, tidy, type CalendarDate, type Found, type Result } from "@/core/shared";
+import {
+  decodeJson,
+  encodeJson,
+  fail,
+  tidy,
+  type CalendarDate,
+  type Found,
+  type Result,
+} from "@/core/shared";
 import { sql } from "drizzle-orm";
 import { inTransaction, rows, schema, type Database, type Db } from "../db";
 import { loadMasters } from "../organisation/masters";
@@ -20,7 +28,10 @@ export interface Caller {
   person: Person | null;
   /** Instant of the call; tests and the demo's scenario set it. */
   now?: () => Date;
-  /** A repeat of a request that a program sent before is answered as the first one was, and does nothing. */
+  /**
+   * A repeat of a request that a program sent before is answered as the first one was, and does
+   * nothing.
+   */
   idempotency?: { key: string; requestHash: string };
 }
 
@@ -68,11 +79,17 @@ const registry = new Map<string, UseCase>();
 /** Every use case there is; the rights of each are tested for each role. */
 export const useCases = (): ReadonlyMap<string, UseCase> => registry;
 
-/** Makes a use case: rights, then the shape of the input, then one transaction. There is no other way to the data. */
+/**
+ * Makes a use case: rights, then the shape of the input, then one transaction. There is no other
+ * way to the data.
+ */
 export function defineUseCase<S extends AnySchema, O>(definition: Definition<S, O>): UseCase<O> {
   const call = async (caller: Caller, raw: unknown = {}): Promise<Result<O>> => {
     const { person } = caller;
-    const forbidden = fail({ code: "FORBIDDEN", what: person ? definition.what : `${definition.what} without signing in` });
+    const forbidden = fail({
+      code: "FORBIDDEN",
+      what: person ? definition.what : `${definition.what} without signing in`,
+    });
     if (!person) return forbidden;
     const { rights } = definition;
     // First without the company, so that what a stranger to the area sends is not even read.
@@ -80,64 +97,126 @@ export function defineUseCase<S extends AnySchema, O>(definition: Definition<S, 
     const input = parse(definition.schema, raw);
     if (!input.ok) return input;
     const company = definition.company?.(input.value as InferType<S>);
-    if (rights !== "signed-in" && company !== undefined && !rights.some((r) => may(person.grants, r, company))) return forbidden;
+    if (
+      rights !== "signed-in" &&
+      company !== undefined &&
+      !rights.some((r) => may(person.grants, r, company))
+    )
+      return forbidden;
     return inTransaction(
       caller.database.db,
       async (tx) => {
         const { masters, today } = await loadMasters(tx);
         const now = caller.now?.() ?? new Date();
         const context: Context = {
-          tx, person, masters, today: today ?? now.toISOString().slice(0, 10), now,
+          tx,
+          person,
+          masters,
+          today: today ?? now.toISOString().slice(0, 10),
+          now,
           may: (right, where) => may(person.grants, right, where),
           audit: (record) => writeAudit(tx, person.id, now, record),
         };
         const work = () => definition.run(context, input.value as InferType<S>);
-        return caller.idempotency && definition.kind === "write" ? once(context, caller.idempotency, work) : work();
+        return caller.idempotency && definition.kind === "write"
+          ? once(context, caller.idempotency, work)
+          : work();
       },
-      definition.kind === "read" && caller.database.kind === "server" ? "repeatable read" : undefined,
+      definition.kind === "read" && caller.database.kind === "server"
+        ? "repeatable read"
+        : undefined,
     );
   };
-  const made = Object.assign(call, { definition: definition as unknown as Definition<AnySchema, O> }) as UseCase<O>;
+  const made = Object.assign(call, {
+    definition: definition as unknown as Definition<AnySchema, O>,
+  }) as UseCase<O>;
   registry.set(definition.name, made as UseCase);
   return made;
 }
 
-/** Runs the work unless the key was used before. In the same transaction as the work: both are there, or neither. */
-async function once<O>({ tx, person, now }: Context, { key, requestHash }: { key: string; requestHash: string }, work: () => Promise<Result<O>>): Promise<Result<O>> {
+/**
+ * Runs the work unless the key was used before. In the same transaction as the work: both are
+ * there, or neither.
+ */
+async function once<O>(
+  { tx, person, now }: Context,
+  { key, requestHash }: { key: string; requestHash: string },
+  work: () => Promise<Result<O>>,
+): Promise<Result<O>> {
   const taken = await rows<{ key: string }>(
     tx,
-    sql`insert into idempotency (person_id, key, request_hash, status, body, at) values (${person.id}, ${key}, ${requestHash}, 0, 'null'::jsonb, ${now.toISOString()}) on conflict (person_id, key) do nothing returning key`,
+    sql`insert into idempotency (person_id, key, request_hash, status, body, at)
+      values (${person.id}, ${key}, ${requestHash}, 0, 'null'::jsonb, ${now.toISOString()})
+      on conflict (person_id, key) do nothing returning key`,
   );
   if (taken.length === 0) {
-    const [before] = await rows<{ requestHash: string; body: string }>(tx, sql`select request_hash as "requestHash", body::text as body from idempotency where person_id = ${person.id} and key = ${key}`);
-    return before!.requestHash === requestHash ? { ok: true, value: decodeJson<O>(before!.body) } : fail({ code: "IDEMPOTENCY_REUSED", field: "Idempotency-Key" });
+    const [before] = await rows<{ requestHash: string; body: string }>(
+      tx,
+      sql`select request_hash as "requestHash", body::text as body from idempotency
+        where person_id = ${person.id} and key = ${key}`,
+    );
+    return before!.requestHash === requestHash
+      ? { ok: true, value: decodeJson<O>(before!.body) }
+      : fail({ code: "IDEMPOTENCY_REUSED", field: "Idempotency-Key" });
   }
   const result = await work();
-  if (result.ok) await tx.execute(sql`update idempotency set status = 200, body = ${encodeJson(result.value)}::jsonb where person_id = ${person.id} and key = ${key}`);
+  if (result.ok)
+    await tx.execute(
+      sql`update idempotency set status = 200, body = ${encodeJson(result.value)}::jsonb
+        where person_id = ${person.id} and key = ${key}`,
+    );
   return result;
 }
 
 /** Reads input by its schema; every fault becomes a problem at its field. */
 export function parse<S extends AnySchema>(shape: S, raw: unknown): Result<InferType<S>> {
   try {
-    return { ok: true, value: shape.validateSync(tidy(raw ?? {}), { abortEarly: false, stripUnknown: true }) as InferType<S> };
+    return {
+      ok: true,
+      value: shape.validateSync(tidy(raw ?? {}), {
+        abortEarly: false,
+        stripUnknown: true,
+      }) as InferType<S>,
+    };
   } catch (error) {
     if (!(error instanceof ValidationError)) throw error;
     const faults = error.inner.length > 0 ? error.inner : [error];
     const problems = faults.map((e): Found => {
       const line = /lines\[(\d+)\]/.exec(e.path ?? "");
-      return { code: "INVALID", what: e.errors.join("; ").slice(0, 300), ...(e.path ? { field: e.path.replace(/^lines\[\d+\]\.?/, "") } : {}), ...(line ? { line: Number(line[1]) + 1 } : {}) };
+      return {
+        code: "INVALID",
+        what: e.errors.join("; ").slice(0, 300),
+        ...(e.path ? { field: e.path.replace(/^lines\[\d+\]\.?/, "") } : {}),
+        ...(line ? { line: Number(line[1]) + 1 } : {}),
+      };
     });
     return { ok: false, problems };
   }
 }
 
-export async function writeAudit(tx: Db, personId: number | null, now: Date, record: AuditRecord): Promise<void> {
+export async function writeAudit(
+  tx: Db,
+  personId: number | null,
+  now: Date,
+  record: AuditRecord,
+): Promise<void> {
   await tx.insert(schema.auditEvent).values({
-    at: now, personId, action: record.action, kind: record.kind, recordId: String(record.recordId), label: record.label ?? "",
-    companyId: record.companyId ?? null, before: plain(record.before), after: plain(record.after),
+    at: now,
+    personId,
+    action: record.action,
+    kind: record.kind,
+    recordId: String(record.recordId),
+    label: record.label ?? "",
+    companyId: record.companyId ?? null,
+    before: plain(record.before),
+    after: plain(record.after),
   });
 }
 
 /** Bigints have no JSON; in the audit record they stand as text. */
-const plain = (value: unknown): unknown => (value === undefined ? null : JSON.parse(JSON.stringify(value, (_k, v: unknown) => (typeof v === "bigint" ? String(v) : v))));
+const plain = (value: unknown): unknown =>
+  value === undefined
+    ? null
+    : JSON.parse(
+        JSON.stringify(value, (_k, v: unknown) => (typeof v === "bigint" ? String(v) : v)),
+      );

@@ -1,6 +1,16 @@
-// npm run admin -- verify | backup FILE | restore FILE [--data FOLDER]: for a data folder that no server holds (or, for verify, DATABASE_URL).
+// npm run admin -- verify | backup FILE | restore FILE [--data FOLDER]: for a data folder that no
+// server holds (or, for verify, DATABASE_URL).
 import { createHash } from "node:crypto";
-import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, statfsSync, statSync, writeFileSync } from "node:fs";
+import {
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statfsSync,
+  statSync,
+  writeFileSync,
+} from "node:fs";
 import path from "node:path";
 import { openDatabase } from "../db";
 import { lockFolder } from "../db/folderLock";
@@ -9,7 +19,9 @@ import { explain } from "../runtime";
 
 const args = process.argv.slice(2);
 const at = args.indexOf("--data");
-const folder = path.resolve(at >= 0 ? (args[at + 1] ?? "") : (process.env.YELLOW_ANCHOR_DATA ?? ".data/main"));
+const folder = path.resolve(
+  at >= 0 ? (args[at + 1] ?? "") : (process.env.YELLOW_ANCHOR_DATA ?? ".data/main"),
+);
 const [command, file] = args.filter((_, i) => at < 0 || (i !== at && i !== at + 1));
 process.env.YELLOW_ANCHOR_DATA = folder;
 const url = process.env.DATABASE_URL;
@@ -17,26 +29,32 @@ const say = (line: string): void => void process.stdout.write(`${line}\n`);
 
 async function main(): Promise<number> {
   if (command === "verify") {
-    if (!url && !existsSync(path.join(folder, "db", "PG_VERSION"))) return refuse(`There are no books in ${folder}.`);
+    if (!url && !existsSync(path.join(folder, "db", "PG_VERSION")))
+      return refuse(`There are no books in ${folder}.`);
     const database = await openDatabase(url ? { url } : { folder });
     const checks = await verify(database.db);
     await database.close();
     for (const c of checks) {
-      say(`${c.faults.length === 0 ? "holds" : "FAILS"}  ${c.name} (${c.looked.toLocaleString("en")} looked at)`);
+      say(
+        `${c.faults.length === 0 ? "holds" : "FAILS"}  ${c.name} (${c.looked.toLocaleString("en")} looked at)`,
+      );
       for (const fault of c.faults) say(`       ${fault}`);
     }
     return checks.some((c) => c.faults.length > 0) ? 1 : 0;
   }
   if (command === "backup" && file) {
     if (url) return refuse("A PostgreSQL server is backed up with pg_dump.");
-    if (!existsSync(path.join(folder, "db", "PG_VERSION"))) return refuse(`There are no books in ${folder}.`);
+    if (!existsSync(path.join(folder, "db", "PG_VERSION")))
+      return refuse(`There are no books in ${folder}.`);
     const database = await openDatabase({ folder });
     const bytes = Buffer.from(await (await database.dump()).arrayBuffer());
     await database.close();
     // Written beside and moved: a backup is there whole, or not at all.
     writeFileSync(`${file}.part`, bytes);
     renameSync(`${file}.part`, file);
-    say(`${file}: ${(bytes.length / 1_048_576).toFixed(1)} MB, sha256 ${createHash("sha256").update(bytes).digest("hex")}`);
+    say(
+      `${file}: ${(bytes.length / 1_048_576).toFixed(1)} MB, sha256 ${createHash("sha256").update(bytes).digest("hex")}`,
+    );
     return 0;
   }
   if (command === "restore" && file) {
@@ -44,7 +62,8 @@ async function main(): Promise<number> {
     if (!existsSync(file) || !statSync(file).isFile()) return refuse(`There is no file ${file}.`);
     mkdirSync(folder, { recursive: true });
     const free = statfsSync(folder);
-    if (free.bavail * free.bsize < statSync(file).size * 6) return refuse("The disk has not enough room for what the backup unpacks to.");
+    if (free.bavail * free.bsize < statSync(file).size * 6)
+      return refuse("The disk has not enough room for what the backup unpacks to.");
     const lock = lockFolder(folder);
     const fresh = path.join(folder, "restoring");
     rmSync(fresh, { recursive: true, force: true });
@@ -54,14 +73,21 @@ async function main(): Promise<number> {
       await database.close();
       if (faults.length > 0) {
         rmSync(fresh, { recursive: true, force: true });
-        return refuse(`The backup does not verify, and nothing was changed: ${faults.slice(0, 3).join("; ")}`);
+        return refuse(
+          `The backup does not verify, and nothing was changed: ${faults.slice(0, 3).join("; ")}`,
+        );
       }
     } catch (error) {
       rmSync(fresh, { recursive: true, force: true });
       lock.release();
-      return refuse(`${file} is not a backup of Yellow Anchor, or is damaged; nothing was changed. (${error instanceof Error ? error.message.slice(0, 120) : ""})`);
+      return refuse(
+        `${file} is not a backup of Yellow Anchor, or is damaged; nothing was changed. (${error instanceof Error ? error.message.slice(0, 120) : ""})`,
+      );
     }
-    const kept = path.join(folder, `db-before-restore-${new Date().toISOString().replace(/[:.]/g, "-")}`);
+    const kept = path.join(
+      folder,
+      `db-before-restore-${new Date().toISOString().replace(/[:.]/g, "-")}`,
+    );
     const had = existsSync(path.join(folder, "db"));
     if (had) renameSync(path.join(folder, "db"), kept);
     renameSync(path.join(fresh, "db"), path.join(folder, "db"));

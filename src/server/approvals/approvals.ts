@@ -16,38 +16,116 @@ export interface Approvable {
 const kinds = new Map<string, Approvable>();
 export const registerApprovable = (kind: Approvable): void => void kinds.set(kind.kind, kind);
 
-const RIGHTS: readonly Right[] = ["prepare.ledger", "post.ledger", "prepare.payables", "post.payables", "prepare.receivables", "post.receivables", "prepare.banks", "post.banks"];
-const SEE: readonly Right[] = [...RIGHTS, "read.ledger", "read.payables", "read.receivables", "read.banks"];
+const RIGHTS: readonly Right[] = [
+  "prepare.ledger",
+  "post.ledger",
+  "prepare.payables",
+  "post.payables",
+  "prepare.receivables",
+  "post.receivables",
+  "prepare.banks",
+  "post.banks",
+];
+const SEE: readonly Right[] = [
+  ...RIGHTS,
+  "read.ledger",
+  "read.payables",
+  "read.receivables",
+  "read.banks",
+];
 
-/** Sends a document to whoever approves it. Until that is decided it stays as it was sent; its own use cases see to that by its status. */
-export async function askApproval(context: Context, documentId: number, asked: { role: string; why: string; version?: number }): Promise<void> {
-  const [document] = await rows<{ kind: string; title: string; companyId: number }>(context.tx, sql`update document set status = 'waiting' where id = ${documentId} returning kind, title, company_id as "companyId"`);
-  await context.tx.execute(sql`insert into approval (document_id, role, why, version, asked_by, asked_at) values (${documentId}, ${asked.role}, ${asked.why}, ${asked.version ?? 1}, ${context.person.id}, ${context.now.toISOString()})`);
-  await context.audit({ action: "sent for approval", kind: document!.kind, recordId: documentId, label: document!.title.slice(0, 80), companyId: document!.companyId, after: { why: asked.why } });
+/**
+ * Sends a document to whoever approves it. Until that is decided it stays as it was sent; its own
+ * use cases see to that by its status.
+ */
+export async function askApproval(
+  context: Context,
+  documentId: number,
+  asked: { role: string; why: string; version?: number },
+): Promise<void> {
+  const [document] = await rows<{ kind: string; title: string; companyId: number }>(
+    context.tx,
+    sql`update document set status = 'waiting' where id = ${documentId} returning kind, title,
+      company_id as "companyId"`,
+  );
+  await context.tx.execute(
+    sql`insert into approval (document_id, role, why, version, asked_by, asked_at)
+      values (${documentId}, ${asked.role}, ${asked.why}, ${asked.version ?? 1},
+      ${context.person.id}, ${context.now.toISOString()})`,
+  );
+  await context.audit({
+    action: "sent for approval",
+    kind: document!.kind,
+    recordId: documentId,
+    label: document!.title.slice(0, 80),
+    companyId: document!.companyId,
+    after: { why: asked.why },
+  });
 }
 
-/** The people for whom this one may decide today: themselves, and those whose stand-in they are. With the roles of each. */
-async function decidesFor({ tx, person, today }: Context): Promise<{ id: number; roles: { role: Role; company: string | null }[] }[]> {
+/**
+ * The people for whom this one may decide today: themselves, and those whose stand-in they are.
+ * With the roles of each.
+ */
+async function decidesFor({
+  tx,
+  person,
+  today,
+}: Context): Promise<{ id: number; roles: { role: Role; company: string | null }[] }[]> {
   const others = await rows<{ id: number; roles: { role: Role; company: string | null }[] | null }>(
     tx,
-    sql`select s.person_id as id, (select jsonb_agg(jsonb_build_object('role', r.role, 'company', c.code)) from person_role r left join company c on c.id = r.company_id where r.person_id = s.person_id) as roles from stand_in s where s.stand_in_id = ${person.id} and ${today}::date between s.from_date and s.to_date`,
+    sql`select s.person_id as id, (select jsonb_agg(jsonb_build_object('role', r.role, 'company',
+      c.code)) from person_role r left join company c on c.id = r.company_id
+      where r.person_id = s.person_id) as roles from stand_in s
+      where s.stand_in_id = ${person.id} and ${today}::date between s.from_date and s.to_date`,
   );
-  return [{ id: person.id, roles: [...person.grants] }, ...others.map((o) => ({ id: o.id, roles: o.roles ?? [] }))];
+  return [
+    { id: person.id, roles: [...person.grants] },
+    ...others.map((o) => ({ id: o.id, roles: o.roles ?? [] })),
+  ];
 }
 
-interface Waiting { id: number; documentId: bigint; kind: string; title: string; company: string; date: string | null; amount: bigint | null; currency: string; why: string; role: string; askedBy: number; askedByName: string; askedAt: string; preparedBy: number }
+interface Waiting {
+  id: number;
+  documentId: bigint;
+  kind: string;
+  title: string;
+  company: string;
+  date: string | null;
+  amount: bigint | null;
+  currency: string;
+  why: string;
+  role: string;
+  askedBy: number;
+  askedByName: string;
+  askedAt: string;
+  preparedBy: number;
+}
 
 const readWaiting = (context: Context, where: ReturnType<typeof sql>): Promise<Waiting[]> =>
   rows<Waiting>(
     context.tx,
-    sql`select a.id, a.document_id as "documentId", d.kind, d.title, c.code as company, d.date, d.amount, d.currency, a.why, a.role, a.asked_by as "askedBy", p.name as "askedByName", a.asked_at as "askedAt", d.created_by as "preparedBy"
-        from approval a join document d on d.id = a.document_id join company c on c.id = d.company_id join person p on p.id = a.asked_by where a.state = 'waiting' and ${where} order by a.asked_at`,
+    sql`select a.id, a.document_id as "documentId", d.kind, d.title, c.code as company, d.date,
+      d.amount, d.currency, a.why, a.role, a.asked_by as "askedBy", p.name as "askedByName",
+      a.asked_at as "askedAt", d.created_by as "preparedBy"
+        from approval a join document d on d.id = a.document_id
+          join company c on c.id = d.company_id join person p on p.id = a.asked_by
+          where a.state = 'waiting' and ${where} order by a.asked_at`,
   );
 
-/** Whether the person may decide on what waits: in the role that the rule names, their own or that of somebody they stand in for, and never on what they prepared or sent themselves. */
-function mayDecide({ person }: Context, w: Pick<Waiting, "company" | "role" | "askedBy" | "preparedBy">, people: Awaited<ReturnType<typeof decidesFor>>): boolean {
+/**
+ * Whether the person may decide on what waits: in the role that the rule names, their own or that
+ * of somebody they stand in for, and never on what they prepared or sent themselves.
+ */
+function mayDecide(
+  { person }: Context,
+  w: Pick<Waiting, "company" | "role" | "askedBy" | "preparedBy">,
+  people: Awaited<ReturnType<typeof decidesFor>>,
+): boolean {
   if (w.askedBy === person.id || w.preparedBy === person.id) return false;
-  return people.some((p) => p.roles.some((r) => r.role === w.role && (r.company === null || r.company === w.company)));
+  return people.some((p) =>
+    p.roles.some((r) => r.role === w.role && (r.company === null || r.company === w.company)),
+  );
 }
 
 export interface WaitingRow {
@@ -65,59 +143,136 @@ export interface WaitingRow {
 
 /** What waits for this person's decision. */
 export const waitingForMe = defineUseCase({
-  name: "waitingForMe", kind: "read", rights: RIGHTS, what: "approve documents", schema: object(),
+  name: "waitingForMe",
+  kind: "read",
+  rights: RIGHTS,
+  what: "approve documents",
+  schema: object(),
   run: async (context): Promise<Result<WaitingRow[]>> => {
     const people = await decidesFor(context);
-    const waiting = (await readWaiting(context, sql`true`)).filter((w) => mayDecide(context, w, people));
-    return ok(waiting.map((w): WaitingRow => ({ id: Number(w.documentId), kind: w.kind, title: w.title, company: w.company, date: w.date, amount: minor(w.amount ?? 0n), currency: w.currency, why: w.why, askedBy: w.askedByName, askedAt: w.askedAt })));
+    const waiting = (await readWaiting(context, sql`true`)).filter((w) =>
+      mayDecide(context, w, people),
+    );
+    return ok(
+      waiting.map((w): WaitingRow => ({
+        id: Number(w.documentId),
+        kind: w.kind,
+        title: w.title,
+        company: w.company,
+        date: w.date,
+        amount: minor(w.amount ?? 0n),
+        currency: w.currency,
+        why: w.why,
+        askedBy: w.askedByName,
+        askedAt: w.askedAt,
+      })),
+    );
   },
 });
 
 export interface ApprovalState {
-  history: { state: string; why: string; askedBy: string; askedAt: string; decidedBy: string | null; decidedAt: string | null; reason: string }[];
+  history: {
+    state: string;
+    why: string;
+    askedBy: string;
+    askedAt: string;
+    decidedBy: string | null;
+    decidedAt: string | null;
+    reason: string;
+  }[];
   waiting: boolean;
   mayDecide: boolean;
   mayWithdraw: boolean;
 }
 
-/** How approval stands with one document: what was asked, by whom, and what this person may do about it. */
+/**
+ * How approval stands with one document: what was asked, by whom, and what this person may do about
+ * it.
+ */
 export const approvalOf = defineUseCase({
-  name: "approvalOf", kind: "read", rights: SEE, what: "see approvals", schema: object({ id: number().integer().required() }),
+  name: "approvalOf",
+  kind: "read",
+  rights: SEE,
+  what: "see approvals",
+  schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<ApprovalState>> => {
-    const [document] = await rows<{ company: string }>(context.tx, sql`select c.code as company from document d join company c on c.id = d.company_id where d.id = ${input.id}`);
+    const [document] = await rows<{ company: string }>(
+      context.tx,
+      sql`select c.code as company from document d join company c on c.id = d.company_id
+        where d.id = ${input.id}`,
+    );
     if (!document) return fail({ code: "NOT_FOUND", what: "such document" });
-    if (!SEE.some((r) => context.may(r, document.company))) return fail({ code: "FORBIDDEN", what: `see documents of ${document.company}` });
+    if (!SEE.some((r) => context.may(r, document.company)))
+      return fail({ code: "FORBIDDEN", what: `see documents of ${document.company}` });
     const history = await rows<ApprovalState["history"][number]>(
       context.tx,
-      sql`select a.state, a.why, p.name as "askedBy", a.asked_at as "askedAt", q.name as "decidedBy", a.decided_at as "decidedAt", a.reason from approval a join person p on p.id = a.asked_by left join person q on q.id = a.decided_by where a.document_id = ${input.id} order by a.id`,
+      sql`select a.state, a.why, p.name as "askedBy", a.asked_at as "askedAt",
+        q.name as "decidedBy", a.decided_at as "decidedAt", a.reason from approval a
+        join person p on p.id = a.asked_by left join person q on q.id = a.decided_by
+        where a.document_id = ${input.id} order by a.id`,
     );
     const [waiting] = await readWaiting(context, sql`a.document_id = ${input.id}`);
-    return ok({ history, waiting: waiting !== undefined, mayDecide: waiting ? mayDecide(context, waiting, await decidesFor(context)) : false, mayWithdraw: waiting ? waiting.askedBy === context.person.id || waiting.preparedBy === context.person.id : false });
+    return ok({
+      history,
+      waiting: waiting !== undefined,
+      mayDecide: waiting ? mayDecide(context, waiting, await decidesFor(context)) : false,
+      mayWithdraw: waiting
+        ? waiting.askedBy === context.person.id || waiting.preparedBy === context.person.id
+        : false,
+    });
   },
 });
 
 async function find(context: Context, id: number): Promise<Result<Waiting>> {
   await context.tx.execute(sql`select 1 from document where id = ${id} for update`);
   const [waiting] = await readWaiting(context, sql`a.document_id = ${id}`);
-  return waiting ? ok(waiting) : fail({ code: "NOT_FOUND", what: "such document that waits for approval" });
+  return waiting
+    ? ok(waiting)
+    : fail({ code: "NOT_FOUND", what: "such document that waits for approval" });
 }
 
 async function decide(context: Context, id: number): Promise<Result<Waiting>> {
   const found = await find(context, id);
   if (!found.ok || mayDecide(context, found.value, await decidesFor(context))) return found;
-  const own = found.value.askedBy === context.person.id || found.value.preparedBy === context.person.id;
-  return fail({ code: "FORBIDDEN", what: own ? "approve what you prepared yourself" : "approve this" });
+  const own =
+    found.value.askedBy === context.person.id || found.value.preparedBy === context.person.id;
+  return fail({
+    code: "FORBIDDEN",
+    what: own ? "approve what you prepared yourself" : "approve this",
+  });
 }
 
-async function close(context: Context, waiting: Waiting, state: "approved" | "returned" | "withdrawn", reason: string, label: string): Promise<void> {
-  await context.tx.execute(sql`update approval set state = ${state}, decided_by = ${context.person.id}, decided_at = ${context.now.toISOString()}, reason = ${reason} where id = ${waiting.id}`);
-  if (state !== "approved") await context.tx.execute(sql`update document set status = 'draft' where id = ${waiting.documentId}`);
-  await context.audit({ action: state, kind: waiting.kind, recordId: Number(waiting.documentId), label, after: reason ? { reason } : {} });
+async function close(
+  context: Context,
+  waiting: Waiting,
+  state: "approved" | "returned" | "withdrawn",
+  reason: string,
+  label: string,
+): Promise<void> {
+  await context.tx.execute(
+    sql`update approval set state = ${state}, decided_by = ${context.person.id},
+      decided_at = ${context.now.toISOString()}, reason = ${reason} where id = ${waiting.id}`,
+  );
+  if (state !== "approved")
+    await context.tx.execute(
+      sql`update document set status = 'draft' where id = ${waiting.documentId}`,
+    );
+  await context.audit({
+    action: state,
+    kind: waiting.kind,
+    recordId: Number(waiting.documentId),
+    label,
+    after: reason ? { reason } : {},
+  });
 }
 
 /** Approves a document as it was sent. Whoever prepared or sent it can't. */
 export const approveDocument = defineUseCase({
-  name: "approveDocument", kind: "write", rights: RIGHTS, what: "approve documents", schema: object({ id: number().integer().required() }),
+  name: "approveDocument",
+  kind: "write",
+  rights: RIGHTS,
+  what: "approve documents",
+  schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<{ id: number; number: string }>> => {
     const found = await decide(context, input.id);
     if (!found.ok) return found;
@@ -129,7 +284,14 @@ export const approveDocument = defineUseCase({
 });
 
 export const returnDocument = defineUseCase({
-  name: "returnDocument", kind: "write", rights: RIGHTS, what: "approve documents", schema: object({ id: number().integer().required(), reason: string().trim().default("").max(500) }),
+  name: "returnDocument",
+  kind: "write",
+  rights: RIGHTS,
+  what: "approve documents",
+  schema: object({
+    id: number().integer().required(),
+    reason: string().trim().default("").max(500),
+  }),
   run: async (context, input) => {
     const found = await decide(context, input.id);
     if (!found.ok) return found;
@@ -141,11 +303,16 @@ export const returnDocument = defineUseCase({
 
 /** Takes a document back that was sent for approval, to go on with it. */
 export const withdrawDocument = defineUseCase({
-  name: "withdrawDocument", kind: "write", rights: RIGHTS, what: "withdraw documents", schema: object({ id: number().integer().required() }),
+  name: "withdrawDocument",
+  kind: "write",
+  rights: RIGHTS,
+  what: "withdraw documents",
+  schema: object({ id: number().integer().required() }),
   run: async (context, input) => {
     const found = await find(context, input.id);
     if (!found.ok) return found;
-    if (found.value.askedBy !== context.person.id && found.value.preparedBy !== context.person.id) return fail({ code: "FORBIDDEN", what: "withdraw what somebody else sent" });
+    if (found.value.askedBy !== context.person.id && found.value.preparedBy !== context.person.id)
+      return fail({ code: "FORBIDDEN", what: "withdraw what somebody else sent" });
     await close(context, found.value, "withdrawn", "", found.value.title);
     return ok({});
   },

@@ -10,33 +10,79 @@ export const readRules = async ({ tx }: Context): Promise<ApprovalRule[]> =>
   (
     await rows<Omit<ApprovalRule, "minimum"> & { minimum: bigint }>(
       tx,
-      sql`select r.id, r.type, c.code as company, r.account_from as "accountFrom", r.account_to as "accountTo", r.minimum, r.currency, r.role from approval_rule r left join company c on c.id = r.company_id order by r.sort, r.id`,
+      sql`select r.id, r.type, c.code as company, r.account_from as "accountFrom",
+        r.account_to as "accountTo", r.minimum, r.currency, r.role from approval_rule r left
+        join company c on c.id = r.company_id order by r.sort, r.id`,
     )
   ).map((r) => ({ ...r, minimum: minor(r.minimum) }));
 
-export const listApprovalRules = defineUseCase({ name: "listApprovalRules", kind: "read", rights: ["read.setup", "setup.rules"], what: "see approval rules", schema: object(), run: async (context) => ok(await readRules(context)) });
+export const listApprovalRules = defineUseCase({
+  name: "listApprovalRules",
+  kind: "read",
+  rights: ["read.setup", "setup.rules"],
+  what: "see approval rules",
+  schema: object(),
+  run: async (context) => ok(await readRules(context)),
+});
 
 export const saveApprovalRule = defineUseCase({
-  name: "saveApprovalRule", kind: "write", rights: ["setup.rules"], what: "change approval rules",
-  schema: object({ id: number().integer(), type: string().nullable().default(null), company: string().nullable().default(null), accountFrom: string().nullable().default(null), accountTo: string().nullable().default(null), minimum: string().default("0"), currency: string().required(), role: string().oneOf(ROLES).required() }),
+  name: "saveApprovalRule",
+  kind: "write",
+  rights: ["setup.rules"],
+  what: "change approval rules",
+  schema: object({
+    id: number().integer(),
+    type: string().nullable().default(null),
+    company: string().nullable().default(null),
+    accountFrom: string().nullable().default(null),
+    accountTo: string().nullable().default(null),
+    minimum: string().default("0"),
+    currency: string().required(),
+    role: string().oneOf(ROLES).required(),
+  }),
   run: async ({ tx, masters, audit }, input) => {
-    if (input.type && !masters.typeByCode.has(input.type)) return fail({ code: "TYPE_UNKNOWN", type: input.type, field: "type" });
-    if (input.company && !masters.companyByCode.has(input.company)) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    if (!isCurrency(input.currency)) return fail({ code: "CURRENCY_UNKNOWN", currency: input.currency, field: "currency" });
+    if (input.type && !masters.typeByCode.has(input.type))
+      return fail({ code: "TYPE_UNKNOWN", type: input.type, field: "type" });
+    if (input.company && !masters.companyByCode.has(input.company))
+      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    if (!isCurrency(input.currency))
+      return fail({ code: "CURRENCY_UNKNOWN", currency: input.currency, field: "currency" });
     const amount = readAmount(input.minimum || "0", input.currency);
-    if (!amount.ok || amount.amount < 0n) return fail({ code: "AMOUNT_NOT_NUMBER", text: input.minimum, field: "minimum" });
-    const values = sql`${input.type || null}, ${input.company ? masters.companyByCode.get(input.company)!.id : null}, ${input.accountFrom || null}, ${input.accountTo || null}, ${amount.amount}, ${input.currency}, ${input.role}`;
+    if (!amount.ok || amount.amount < 0n)
+      return fail({ code: "AMOUNT_NOT_NUMBER", text: input.minimum, field: "minimum" });
+    const values = sql`${input.type || null},
+      ${input.company ? masters.companyByCode.get(input.company)!.id : null},
+      ${input.accountFrom || null}, ${input.accountTo || null}, ${amount.amount}, ${input.currency},
+      ${input.role}`;
     const [saved] = input.id
-      ? await rows<{ id: number }>(tx, sql`update approval_rule set (type, company_id, account_from, account_to, minimum, currency, role) = (${values}) where id = ${input.id} returning id`)
-      : await rows<{ id: number }>(tx, sql`insert into approval_rule (sort, type, company_id, account_from, account_to, minimum, currency, role) select coalesce(max(sort), 0) + 10, ${values} from approval_rule returning id`);
+      ? await rows<{ id: number }>(
+          tx,
+          sql`update approval_rule set (type, company_id, account_from, account_to, minimum,
+            currency, role) = (${values}) where id = ${input.id} returning id`,
+        )
+      : await rows<{ id: number }>(
+          tx,
+          sql`insert into approval_rule (sort, type, company_id, account_from, account_to, minimum,
+            currency, role) select coalesce(max(sort), 0) + 10, ${values} from approval_rule
+            returning id`,
+        );
     if (!saved) return fail({ code: "NOT_FOUND", what: "such rule" });
-    await audit({ action: input.id ? "changed" : "added", kind: "approval rule", recordId: saved.id, after: input });
+    await audit({
+      action: input.id ? "changed" : "added",
+      kind: "approval rule",
+      recordId: saved.id,
+      after: input,
+    });
     return ok({ id: saved.id });
   },
 });
 
 export const deleteApprovalRule = defineUseCase({
-  name: "deleteApprovalRule", kind: "write", rights: ["setup.rules"], what: "change approval rules", schema: object({ id: number().integer().required() }),
+  name: "deleteApprovalRule",
+  kind: "write",
+  rights: ["setup.rules"],
+  what: "change approval rules",
+  schema: object({ id: number().integer().required() }),
   run: async ({ tx, audit }, input) => {
     const gone = await rows(tx, sql`delete from approval_rule where id = ${input.id} returning id`);
     if (gone.length === 0) return fail({ code: "NOT_FOUND", what: "such rule" });

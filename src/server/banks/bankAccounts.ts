@@ -2,7 +2,16 @@ import { sql } from "drizzle-orm";
 import { number, object, string } from "yup";
 import { bankAccountSchema } from "@/core/banks";
 import { bicFits, readIban } from "@/core/partners";
-import { fail, isCurrency, minor, ok, readAmount, type Found, type Minor, type Result } from "@/core/shared";
+import {
+  fail,
+  isCurrency,
+  minor,
+  ok,
+  readAmount,
+  type Found,
+  type Minor,
+  type Result,
+} from "@/core/shared";
 import { rows, type Db } from "../db";
 import { defineUseCase } from "../access";
 
@@ -30,46 +39,135 @@ export interface BankAccount {
   version: number;
 }
 
-const COLUMNS = sql`b.id, b.code, b.name, b.company_id as "companyId", c.code as company, c.name as "companyName", b.currency, b.iban, b.bic, b.bank_name as "bankName", b.account, b.under_way_account as "underWayAccount", b.overdraft, b.beyond,
-  b.last_cheque::int as "lastCheque", b.cheque_sort as "chequeSort", b.cheque_account as "chequeAccount", b.cheque_cancelling as "chequeCancelling", b.signature <> '' as signed, b.version from bank_account b join company c on c.id = b.company_id`;
+const COLUMNS = sql`b.id, b.code, b.name, b.company_id as "companyId", c.code as company,
+  c.name as "companyName", b.currency, b.iban, b.bic, b.bank_name as "bankName", b.account,
+  b.under_way_account as "underWayAccount", b.overdraft, b.beyond,
+  b.last_cheque::int as "lastCheque", b.cheque_sort as "chequeSort",
+    b.cheque_account as "chequeAccount", b.cheque_cancelling as "chequeCancelling",
+    b.signature <> '' as signed, b.version from bank_account b
+    join company c on c.id = b.company_id`;
 
-export const readBankAccount = async (tx: Db, by: { code: string } | { id: number }, lock = false): Promise<BankAccount | undefined> =>
-  (await rows<BankAccount>(tx, sql`select ${COLUMNS} where ${"code" in by ? sql`b.code = ${by.code}` : sql`b.id = ${by.id}`} ${lock ? sql`for update of b` : sql``}`))[0];
+export const readBankAccount = async (
+  tx: Db,
+  by: { code: string } | { id: number },
+  lock = false,
+): Promise<BankAccount | undefined> =>
+  (
+    await rows<BankAccount>(
+      tx,
+      sql`select ${COLUMNS}
+        where ${"code" in by ? sql`b.code = ${by.code}` : sql`b.id = ${by.id}`} ${
+          lock
+            ? sql`for
+        update of b`
+            : sql``
+        }`,
+    )
+  )[0];
 
 export const listBankAccounts = defineUseCase({
-  name: "listBankAccounts", kind: "read", rights: ["read.banks", "read.payables", "read.setup"], what: "see bank accounts", schema: object(),
-  run: async ({ tx }): Promise<Result<BankAccount[]>> => ok(await rows<BankAccount>(tx, sql`select ${COLUMNS} order by c.code, b.code`)),
+  name: "listBankAccounts",
+  kind: "read",
+  rights: ["read.banks", "read.payables", "read.setup"],
+  what: "see bank accounts",
+  schema: object(),
+  run: async ({ tx }): Promise<Result<BankAccount[]>> =>
+    ok(await rows<BankAccount>(tx, sql`select ${COLUMNS} order by c.code, b.code`)),
 });
 
 export const saveBankAccount = defineUseCase({
-  name: "saveBankAccount", kind: "write", rights: ["prepare.banks", "setup.rules"], what: "change bank accounts", company: (i) => i.company, schema: bankAccountSchema.shape({ version: number().integer() }),
+  name: "saveBankAccount",
+  kind: "write",
+  rights: ["prepare.banks", "setup.rules"],
+  what: "change bank accounts",
+  company: (i) => i.company,
+  schema: bankAccountSchema.shape({ version: number().integer() }),
   run: async ({ tx, masters, audit }, input): Promise<Result<{ id: number }>> => {
     const problems: Found[] = [];
     const company = masters.companyByCode.get(input.company);
-    if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    if (!isCurrency(input.currency)) problems.push({ code: "CURRENCY_UNKNOWN", currency: input.currency, field: "currency" });
+    if (!company)
+      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    if (!isCurrency(input.currency))
+      problems.push({ code: "CURRENCY_UNKNOWN", currency: input.currency, field: "currency" });
     const iban = input.iban === "" ? "" : readIban(input.iban);
-    if (iban === null) problems.push({ code: "INVALID", what: `“${input.iban}” is no IBAN: its form or its check digits are wrong`, field: "iban" });
-    else if (iban && !bicFits(input.bic, iban)) problems.push({ code: "INVALID", what: `“${input.bic}” is no BIC of the account's country`, field: "bic" });
+    if (iban === null)
+      problems.push({
+        code: "INVALID",
+        what: `“${input.iban}” is no IBAN: its form or its check digits are wrong`,
+        field: "iban",
+      });
+    else if (iban && !bicFits(input.bic, iban))
+      problems.push({
+        code: "INVALID",
+        what: `“${input.bic}” is no BIC of the account's country`,
+        field: "bic",
+      });
     const account = masters.accountByNumber.get(input.account);
-    if (!account) problems.push({ code: "ACCOUNT_UNKNOWN", account: input.account, field: "account" });
-    else if (account.control !== "bank") problems.push({ code: "INVALID", what: `Account ${account.number} is no bank's control account`, field: "account" });
+    if (!account)
+      problems.push({ code: "ACCOUNT_UNKNOWN", account: input.account, field: "account" });
+    else if (account.control !== "bank")
+      problems.push({
+        code: "INVALID",
+        what: `Account ${account.number} is no bank's control account`,
+        field: "account",
+      });
     const underWay = masters.accountByNumber.get(input.underWayAccount);
-    if (!underWay) problems.push({ code: "ACCOUNT_UNKNOWN", account: input.underWayAccount, field: "underWayAccount" });
-    else if (underWay.control || underWay.type !== "asset") problems.push({ code: "INVALID", what: `Account ${underWay.number} cannot hold payments under way; choose an asset account that is no control account`, field: "underWayAccount" });
-    const overdraft = isCurrency(input.currency) ? readAmount(input.overdraft || "0", input.currency) : null;
-    if (overdraft && (!overdraft.ok || overdraft.amount < 0n)) problems.push({ code: "AMOUNT_NOT_NUMBER", text: input.overdraft, field: "overdraft" });
+    if (!underWay)
+      problems.push({
+        code: "ACCOUNT_UNKNOWN",
+        account: input.underWayAccount,
+        field: "underWayAccount",
+      });
+    else if (underWay.control || underWay.type !== "asset")
+      problems.push({
+        code: "INVALID",
+        what: `Account ${underWay.number} cannot hold payments under way; choose an asset account that is no control account`,
+        field: "underWayAccount",
+      });
+    const overdraft = isCurrency(input.currency)
+      ? readAmount(input.overdraft || "0", input.currency)
+      : null;
+    if (overdraft && (!overdraft.ok || overdraft.amount < 0n))
+      problems.push({ code: "AMOUNT_NOT_NUMBER", text: input.overdraft, field: "overdraft" });
     if (problems.length > 0) return fail(...problems);
     const before = await readBankAccount(tx, { code: input.code }, true);
-    if (before && input.version === undefined) return fail({ code: "EXISTS", what: `Code ${input.code}`, field: "code" });
-    if (before && input.version !== before.version) return fail({ code: "STALE", by: "Somebody else", at: "a moment ago" });
-    if (before && before.companyId !== company.id) return fail({ code: "IN_USE", what: `${input.code} belongs to ${before.companyName}`, field: "company" });
-    const values = sql`${input.name}, ${company.id}, ${input.currency}, ${iban ?? ""}, ${input.bic}, ${input.bankName}, ${input.account}, ${input.underWayAccount}, ${overdraft?.ok ? overdraft.amount : minor(0n)}, ${input.refuse ? "refuse" : "warn"}, ${input.lastCheque}, ${input.chequeSort}, ${input.chequeAccount}, ${input.chequeReview ? "review" : "at once"}`;
-    const columns = sql`name, company_id, currency, iban, bic, bank_name, account, under_way_account, overdraft, beyond, last_cheque, cheque_sort, cheque_account, cheque_cancelling`;
+    if (before && input.version === undefined)
+      return fail({ code: "EXISTS", what: `Code ${input.code}`, field: "code" });
+    if (before && input.version !== before.version)
+      return fail({ code: "STALE", by: "Somebody else", at: "a moment ago" });
+    if (before && before.companyId !== company.id)
+      return fail({
+        code: "IN_USE",
+        what: `${input.code} belongs to ${before.companyName}`,
+        field: "company",
+      });
+    const values = sql`${input.name}, ${company.id}, ${input.currency}, ${iban ?? ""}, ${input.bic},
+      ${input.bankName}, ${input.account}, ${input.underWayAccount},
+      ${overdraft?.ok ? overdraft.amount : minor(0n)}, ${input.refuse ? "refuse" : "warn"},
+      ${input.lastCheque}, ${input.chequeSort}, ${input.chequeAccount},
+      ${input.chequeReview ? "review" : "at once"}`;
+    const columns = sql`name, company_id, currency, iban, bic, bank_name, account,
+      under_way_account, overdraft, beyond, last_cheque, cheque_sort, cheque_account,
+      cheque_cancelling`;
     const [saved] = before
-      ? await rows<{ id: number }>(tx, sql`update bank_account set (${columns}) = (${values}), version = version + 1 where id = ${before.id} returning id`)
-      : await rows<{ id: number }>(tx, sql`insert into bank_account (code, ${columns}) values (${input.code}, ${values}) returning id`);
-    await audit({ action: before ? "changed" : "added", kind: "bank account", recordId: saved!.id, label: input.code, companyId: company.id, before, after: input });
+      ? await rows<{ id: number }>(
+          tx,
+          sql`update bank_account set (${columns}) = (${values}), version = version + 1
+            where id = ${before.id} returning id`,
+        )
+      : await rows<{ id: number }>(
+          tx,
+          sql`insert into bank_account (code, ${columns}) values (${input.code}, ${values}) returning id`,
+        );
+    await audit({
+      action: before ? "changed" : "added",
+      kind: "bank account",
+      recordId: saved!.id,
+      label: input.code,
+      companyId: company.id,
+      before,
+      after: input,
+    });
     return ok({ id: saved!.id });
   },
 });
@@ -79,14 +177,39 @@ const MOST = 200_000;
 
 /** The picture of the signature that its cheques carry: PNG. */
 export const saveSignature = defineUseCase({
-  name: "saveSignature", kind: "write", rights: ["setup.rules"], what: "change signatures", schema: object({ code: string().required(), picture: string().required("A picture is needed").max(MOST * 2) }),
+  name: "saveSignature",
+  kind: "write",
+  rights: ["setup.rules"],
+  what: "change signatures",
+  schema: object({
+    code: string().required(),
+    picture: string()
+      .required("A picture is needed")
+      .max(MOST * 2),
+  }),
   run: async ({ tx, audit }, input) => {
     const account = await readBankAccount(tx, { code: input.code }, true);
     if (!account) return fail({ code: "NOT_FOUND", what: `bank account ${input.code}` });
     const bytes = Buffer.from(input.picture, "base64");
-    if (bytes.length > MOST || !bytes.subarray(0, 8).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]))) return fail({ code: "INVALID", what: "A signature is a PNG picture of at most 200 kB", field: "picture" });
-    await tx.execute(sql`update bank_account set signature = ${bytes.toString("base64")} where id = ${account.id}`);
-    await audit({ action: "signature changed", kind: "bank account", recordId: account.id, label: account.code, companyId: account.companyId });
+    if (
+      bytes.length > MOST ||
+      !bytes.subarray(0, 8).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]))
+    )
+      return fail({
+        code: "INVALID",
+        what: "A signature is a PNG picture of at most 200 kB",
+        field: "picture",
+      });
+    await tx.execute(
+      sql`update bank_account set signature = ${bytes.toString("base64")} where id = ${account.id}`,
+    );
+    await audit({
+      action: "signature changed",
+      kind: "bank account",
+      recordId: account.id,
+      label: account.code,
+      companyId: account.companyId,
+    });
     return ok({});
   },
 });

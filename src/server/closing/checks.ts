@@ -1,7 +1,14 @@
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import { AREAS } from "@/core/access";
-import { periodKey, periodName, stateOf, type Company, type Period, type PeriodState } from "@/core/organisation";
+import {
+  periodKey,
+  periodName,
+  stateOf,
+  type Company,
+  type Period,
+  type PeriodState,
+} from "@/core/organisation";
 import { catchAccounts } from "@/core/statements";
 import { amountText, dateText, fail, ok, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
@@ -20,11 +27,21 @@ export interface CloseCheck {
   door: string | null;
 }
 
-/** What was computed once for a company need not be computed again for each of its books in the same transaction. */
+/**
+ * What was computed once for a company need not be computed again for each of its books in the same
+ * transaction.
+ */
 const balanceFindings = new WeakMap<object, Map<number, number>>();
 
-/** The checks of a close, for one book and a stretch of periods. The computer looks; nobody ticks. */
-export async function closeChecks(context: Context, company: Company, bookId: number, asked: readonly Period[]): Promise<CloseCheck[]> {
+/**
+ * The checks of a close, for one book and a stretch of periods. The computer looks; nobody ticks.
+ */
+export async function closeChecks(
+  context: Context,
+  company: Company,
+  bookId: number,
+  asked: readonly Period[],
+): Promise<CloseCheck[]> {
   const { tx, masters } = context;
   const all = await loadPeriods(tx, [company.id]);
   // Read anew with the states of every area, whatever the caller had loaded.
@@ -36,25 +53,63 @@ export async function closeChecks(context: Context, company: Company, bookId: nu
   const query = `company=${company.code}&book=${masters.bookById.get(bookId)!.code}&period=${periodKey(last)}`;
   const checks: CloseCheck[] = [];
 
-  const drafts = await rows<{ id: bigint; title: string }>(tx, sql`select id, title from document where kind = 'journal' and status in ('draft', 'waiting') and company_id = ${company.id} and date between ${from} and ${to} order by date`);
+  const drafts = await rows<{ id: bigint; title: string }>(
+    tx,
+    sql`select id, title from document where kind = 'journal' and status in ('draft', 'waiting')
+      and company_id = ${company.id} and date between ${from} and ${to} order by date`,
+  );
   checks.push({
-    code: "drafts", name: "No drafts dated in the period", state: drafts.length === 0 ? "holds" : "fails",
-    finding: drafts.length === 0 ? `Nothing unposted between ${dateText(from)} and ${dateText(to)}.` : `${drafts.length === 1 ? "One draft waits" : `${drafts.length} drafts wait`}: ${drafts.slice(0, 3).map((d) => d.title).join("; ")}${drafts.length > 3 ? " …" : ""}.`,
-    door: drafts.length === 0 ? null : drafts.length === 1 ? `/ledger/journals/${drafts[0]!.id}?${query}` : `/ledger/journals?${query}&status=draft`,
+    code: "drafts",
+    name: "No drafts dated in the period",
+    state: drafts.length === 0 ? "holds" : "fails",
+    finding:
+      drafts.length === 0
+        ? `Nothing unposted between ${dateText(from)} and ${dateText(to)}.`
+        : `${drafts.length === 1 ? "One draft waits" : `${drafts.length} drafts wait`}: ${drafts
+            .slice(0, 3)
+            .map((d) => d.title)
+            .join("; ")}${drafts.length > 3 ? " …" : ""}.`,
+    door:
+      drafts.length === 0
+        ? null
+        : drafts.length === 1
+          ? `/ledger/journals/${drafts[0]!.id}?${query}`
+          : `/ledger/journals?${query}&status=draft`,
   });
 
   const chosen = new Set(closing.map(periodKey));
-  const earlier = all.filter((p) => (p.start < from || (p.start === from && p.no < closing[0]!.no)) && !chosen.has(periodKey(p)) && stateOf(p, bookId, "ledger") !== "closed" && !(p.adjustment && p.end >= from));
+  const earlier = all.filter(
+    (p) =>
+      (p.start < from || (p.start === from && p.no < closing[0]!.no)) &&
+      !chosen.has(periodKey(p)) &&
+      stateOf(p, bookId, "ledger") !== "closed" &&
+      !(p.adjustment && p.end >= from),
+  );
   checks.push({
-    code: "earlier", name: "Earlier periods are closed", state: earlier.length === 0 ? "holds" : "fails",
-    finding: earlier.length === 0 ? "Every period before this one is closed." : `${periodName(earlier[0]!)} is ${stateOf(earlier[0]!, bookId, "ledger").replace("not-yet", "not yet open")}.`,
-    door: earlier.length === 0 ? null : `/close?company=${company.code}&book=${masters.bookById.get(bookId)!.code}&period=${periodKey(earlier[0]!)}`,
+    code: "earlier",
+    name: "Earlier periods are closed",
+    state: earlier.length === 0 ? "holds" : "fails",
+    finding:
+      earlier.length === 0
+        ? "Every period before this one is closed."
+        : `${periodName(earlier[0]!)} is ${stateOf(earlier[0]!, bookId, "ledger").replace("not-yet", "not yet open")}.`,
+    door:
+      earlier.length === 0
+        ? null
+        : `/close?company=${company.code}&book=${masters.bookById.get(bookId)!.code}&period=${periodKey(earlier[0]!)}`,
   });
 
-  const open = AREAS.filter((a) => a !== "ledger" && a !== "stock").filter((a) => closing.some((p) => !p.adjustment && stateOf(p, bookId, a) !== "closed"));
+  const open = AREAS.filter((a) => a !== "ledger" && a !== "stock").filter((a) =>
+    closing.some((p) => !p.adjustment && stateOf(p, bookId, a) !== "closed"),
+  );
   checks.push({
-    code: "areas", name: "Areas have closed the period", state: open.length === 0 ? "holds" : "warns",
-    finding: open.length === 0 ? "Payables, receivables, banks and assets are closed." : `Still open: ${open.join(", ")}. Nothing more can reach the ledger from there once it closes.`,
+    code: "areas",
+    name: "Areas have closed the period",
+    state: open.length === 0 ? "holds" : "warns",
+    finding:
+      open.length === 0
+        ? "Payables, receivables, banks and assets are closed."
+        : `Still open: ${open.join(", ")}. Nothing more can reach the ledger from there once it closes.`,
     door: open.length === 0 ? null : `/setup/periods?${query}`,
   });
 
@@ -63,67 +118,129 @@ export async function closeChecks(context: Context, company: Company, bookId: nu
   const differences = memo.get(company.id) ?? (await periodBalancesDiffer(tx, company.id, closing));
   memo.set(company.id, differences);
   checks.push({
-    code: "balances", name: "Balances equal the journal lines", state: differences === 0 ? "holds" : "fails",
-    finding: differences === 0 ? `The stored balances of ${closing.length === 1 ? periodName(last) : `${closing.length} periods`} were rebuilt from the lines, and agree.` : `${differences} balances differ from the lines they are made of. Run verify before anything else.`,
+    code: "balances",
+    name: "Balances equal the journal lines",
+    state: differences === 0 ? "holds" : "fails",
+    finding:
+      differences === 0
+        ? `The stored balances of ${closing.length === 1 ? periodName(last) : `${closing.length} periods`} were rebuilt from the lines, and agree.`
+        : `${differences} balances differ from the lines they are made of. Run verify before anything else.`,
     door: differences === 0 ? null : `/close/verify?${query}`,
   });
 
   const nameless = await rows<{ account: string; n: number }>(
     tx,
-    sql`select a.number as account, count(*)::int as n from journal_line l join account a on a.id = l.account_id
-        where l.company_id = ${company.id} and l.account_id in (select id from account where control in ('payables', 'receivables', 'intercompany')) and l.year_id = any(${arrayOf(closing.map((p) => p.yearId))}::int[]) and l.period_no = any(${arrayOf(closing.map((p) => p.no))}::smallint[])
+    sql`select a.number as account, count(*)::int as n from journal_line l
+      join account a on a.id = l.account_id
+        where l.company_id = ${company.id} and l.account_id in (select id from account
+          where control in ('payables', 'receivables', 'intercompany'))
+          and l.year_id = any(${arrayOf(closing.map((p) => p.yearId))}::int[])
+          and l.period_no = any(${arrayOf(closing.map((p) => p.no))}::smallint[])
           and l.partner is null and l.counterparty_id is null group by 1 order by 1`,
   );
   checks.push({
-    code: "control", name: "Control accounts name their partners", state: nameless.length === 0 ? "holds" : "warns",
-    finding: nameless.length === 0 ? "Every line on suppliers, customers and group accounts belongs to somebody." : `${nameless.map((n) => `${n.n} ${n.n === 1 ? "line" : "lines"} on ${n.account}`).join(", ")} without a partner.`,
+    code: "control",
+    name: "Control accounts name their partners",
+    state: nameless.length === 0 ? "holds" : "warns",
+    finding:
+      nameless.length === 0
+        ? "Every line on suppliers, customers and group accounts belongs to somebody."
+        : `${nameless.map((n) => `${n.n} ${n.n === 1 ? "line" : "lines"} on ${n.account}`).join(", ")} without a partner.`,
     door: nameless.length === 0 ? null : `/ledger/accounts/${nameless[0]!.account}?${query}`,
   });
 
   const apart = await rows<{ account: string; balance: bigint; items: bigint }>(
     tx,
-    sql`select a.number as account, coalesce(b.balance, 0)::bigint as balance, coalesce(i.items, 0)::bigint as items from account a
-          left join (select account_id, sum(debit - credit) as balance from account_balance where company_id = ${company.id} and year_id = (select id from fiscal_year where company_id = ${company.id} order by start_date desc limit 1) group by 1) b on b.account_id = a.id
-          left join (select account_id, sum(left_functional) as items from open_item where company_id = ${company.id} group by 1) i on i.account_id = a.id
-        where a.control in ('payables', 'receivables') and coalesce(b.balance, 0) <> coalesce(i.items, 0) order by 1`,
+    sql`select a.number as account, coalesce(b.balance, 0)::bigint as balance, coalesce(i.items,
+      0)::bigint as items from account a
+          left join (select account_id, sum(debit - credit) as balance from account_balance
+            where company_id = ${company.id} and year_id = (select id from fiscal_year
+            where company_id = ${company.id} order by start_date desc limit 1)
+            group by 1) b on b.account_id = a.id
+          left join (select account_id, sum(left_functional) as items from open_item
+            where company_id = ${company.id} group by 1) i on i.account_id = a.id
+        where a.control in ('payables', 'receivables') and coalesce(b.balance,
+          0) <> coalesce(i.items, 0) order by 1`,
   );
   checks.push({
-    code: "open-items", name: "Open items equal their control accounts", state: apart.length === 0 ? "holds" : "fails",
-    finding: apart.length === 0 ? "What is left of all items of suppliers and customers is what their accounts hold." : apart.map((x) => `${x.account} holds ${amountText(x.balance, company.currency)}, its items ${amountText(x.items, company.currency)}`).join("; ") + ".",
+    code: "open-items",
+    name: "Open items equal their control accounts",
+    state: apart.length === 0 ? "holds" : "fails",
+    finding:
+      apart.length === 0
+        ? "What is left of all items of suppliers and customers is what their accounts hold."
+        : apart
+            .map(
+              (x) =>
+                `${x.account} holds ${amountText(x.balance, company.currency)}, its items ${amountText(x.items, company.currency)}`,
+            )
+            .join("; ") + ".",
     door: apart.length === 0 ? null : `/ledger/accounts/${apart[0]!.account}?${query}`,
   });
 
   const [grni] = await rows<{ account: string; balance: bigint; left: bigint; old: number }>(
     tx,
-    sql`select coalesce(string_agg(a.number, ', '), '') as account, coalesce(-sum(b.balance), 0)::bigint as balance, (select coalesce(sum(functional), 0)::bigint from grni_entry where company_id = ${company.id}) as "left",
-          (select count(*)::int from (select e.receipt_line_id from grni_entry e join receipt_line r on r.id = e.receipt_line_id where e.company_id = ${company.id} and r.date < ${to}::date - 90 and e.date <= ${to} group by 1 having sum(e.functional) <> 0) x) as old
-        from account a left join (select account_id, sum(debit - credit) as balance from account_balance where company_id = ${company.id} and year_id = (select id from fiscal_year where company_id = ${company.id} order by start_date desc limit 1) group by 1) b on b.account_id = a.id where a.control = 'GRNI'`,
+    sql`select coalesce(string_agg(a.number, ', '), '') as account, coalesce(-sum(b.balance),
+      0)::bigint as balance, (select coalesce(sum(functional), 0)::bigint from grni_entry
+      where company_id = ${company.id}) as "left",
+          (select count(*)::int from (select e.receipt_line_id from grni_entry e
+            join receipt_line r on r.id = e.receipt_line_id
+            where e.company_id = ${company.id} and r.date < ${to}::date - 90 and e.date <= ${to}
+            group by 1 having sum(e.functional) <> 0) x) as old
+        from account a left join (select account_id, sum(debit - credit) as balance
+          from account_balance where company_id = ${company.id} and year_id = (select id
+          from fiscal_year where company_id = ${company.id} order by start_date desc limit 1)
+          group by 1) b on b.account_id = a.id where a.control = 'GRNI'`,
   );
   const differ = grni!.balance !== grni!.left;
   checks.push({
-    code: "received", name: "Received, not invoiced, equals its control account and is not old", state: differ ? "fails" : grni!.old > 0 ? "warns" : "holds",
-    finding: differ ? `${grni!.account} holds ${amountText(grni!.balance, company.currency)}, the leftovers come to ${amountText(grni!.left, company.currency)}.` : grni!.old > 0 ? `${grni!.old === 1 ? "One leftover is" : `${grni!.old} leftovers are`} older than 90 days. Ask for the invoice, or clean up.` : `What is received and not invoiced is what ${grni!.account} holds, and none of it is older than 90 days.`,
+    code: "received",
+    name: "Received, not invoiced, equals its control account and is not old",
+    state: differ ? "fails" : grni!.old > 0 ? "warns" : "holds",
+    finding: differ
+      ? `${grni!.account} holds ${amountText(grni!.balance, company.currency)}, the leftovers come to ${amountText(grni!.left, company.currency)}.`
+      : grni!.old > 0
+        ? `${grni!.old === 1 ? "One leftover is" : `${grni!.old} leftovers are`} older than 90 days. Ask for the invoice, or clean up.`
+        : `What is received and not invoiced is what ${grni!.account} holds, and none of it is older than 90 days.`,
     door: differ || grni!.old > 0 ? `/payables/received?${query}` : null,
   });
 
-  const used = await rows<{ accountId: number }>(tx, sql`select distinct account_id as "accountId" from account_balance where company_id = ${company.id}`);
+  const used = await rows<{ accountId: number }>(
+    tx,
+    sql`select distinct account_id as "accountId" from account_balance where company_id = ${company.id}`,
+  );
   const accounts = used.map((u) => masters.accountById.get(u.accountId)!);
   const missing: string[] = [];
   for (const outline of await readOutlines(tx)) {
     const { uncaught, caughtTwice } = catchAccounts(outline, accounts);
-    missing.push(...uncaught.map((a) => `${a.number} is on no line of the ${outline.name.toLowerCase()}`), ...caughtTwice.map((a) => `${a.number} is on two lines of the ${outline.name.toLowerCase()}`));
+    missing.push(
+      ...uncaught.map((a) => `${a.number} is on no line of the ${outline.name.toLowerCase()}`),
+      ...caughtTwice.map((a) => `${a.number} is on two lines of the ${outline.name.toLowerCase()}`),
+    );
   }
   checks.push({
-    code: "statements", name: "Statements catch every account once", state: missing.length === 0 ? "holds" : "fails",
-    finding: missing.length === 0 ? `${accounts.length} accounts with balances, each on one line.` : `${missing.slice(0, 3).join("; ")}${missing.length > 3 ? ` and ${missing.length - 3} more` : ""}.`,
-    door: missing.length === 0 ? null : `${context.may("read.setup") ? "/setup/outlines" : "/statements/income-statement"}?${query}`,
+    code: "statements",
+    name: "Statements catch every account once",
+    state: missing.length === 0 ? "holds" : "fails",
+    finding:
+      missing.length === 0
+        ? `${accounts.length} accounts with balances, each on one line.`
+        : `${missing.slice(0, 3).join("; ")}${missing.length > 3 ? ` and ${missing.length - 3} more` : ""}.`,
+    door:
+      missing.length === 0
+        ? null
+        : `${context.may("read.setup") ? "/setup/outlines" : "/statements/income-statement"}?${query}`,
   });
   return checks;
 }
 
 guardClosing(async (context, company, bookId, periods) => {
-  const failing = (await closeChecks(context, company, bookId, periods)).filter((c) => c.state === "fails" && c.code !== "earlier");
-  return failing.length === 0 ? ok({}) : fail({ code: "CHECKS_FAIL", count: failing.length, field: "checks" });
+  const failing = (await closeChecks(context, company, bookId, periods)).filter(
+    (c) => c.state === "fails" && c.code !== "earlier",
+  );
+  return failing.length === 0
+    ? ok({})
+    : fail({ code: "CHECKS_FAIL", count: failing.length, field: "checks" });
 });
 
 export interface CloseBoard {
@@ -134,25 +251,51 @@ export interface CloseBoard {
   periodName: string;
   state: PeriodState;
   checks: CloseCheck[];
-  history: { at: string; by: string; area: string; from: string; to: string; reason: string; chainSeq: number }[];
+  history: {
+    at: string;
+    by: string;
+    area: string;
+    from: string;
+    to: string;
+    reason: string;
+    chainSeq: number;
+  }[];
   mayClose: boolean;
 }
 
 export const closeBoard = defineUseCase({
-  name: "closeBoard", kind: "read", rights: ["read.close"], what: "see the close", company: (i) => i.company, schema: object({ company: string().required(), book: string(), period: string().required() }),
+  name: "closeBoard",
+  kind: "read",
+  rights: ["read.close"],
+  what: "see the close",
+  company: (i) => i.company,
+  schema: object({ company: string().required(), book: string(), period: string().required() }),
   run: async (context, input): Promise<Result<CloseBoard>> => {
     const found = await findPlace(context, input);
     if (!found.ok) return found;
     const { company, book, to } = found.value;
     const checks = await closeChecks(context, company, book.id, [to]);
-    const history = await rows<Omit<CloseBoard["history"][number], "chainSeq"> & { chainSeq: bigint }>(
+    const history = await rows<
+      Omit<CloseBoard["history"][number], "chainSeq"> & { chainSeq: bigint }
+    >(
       context.tx,
-      sql`select r.at, coalesce(p.name, '') as by, r.area, r.from_state as from, r.to_state as to, r.reason, r.chain_seq as "chainSeq" from close_record r left join person p on p.id = r.person_id
-          where r.company_id = ${company.id} and r.book_id = ${book.id} and r.year_id = ${to.yearId} and r.no = ${to.no} and r.area = any(${arrayOf(["ledger"])}::text[]) order by r.id desc limit 50`,
+      sql`select r.at, coalesce(p.name, '') as by, r.area, r.from_state as from, r.to_state as to,
+        r.reason, r.chain_seq as "chainSeq" from close_record r left
+        join person p on p.id = r.person_id
+          where r.company_id = ${company.id} and r.book_id = ${book.id} and r.year_id = ${to.yearId}
+            and r.no = ${to.no} and r.area = any(${arrayOf(["ledger"])}::text[]) order by r.id desc
+            limit 50`,
     );
     return ok({
-      company: company.code, companyName: company.name, book: book.code, period: periodKey(to), periodName: periodName(to), state: stateOf(to, book.id, "ledger"), checks,
-      history: history.map((h) => ({ ...h, chainSeq: Number(h.chainSeq) })), mayClose: context.may("period.ledger", company.code),
+      company: company.code,
+      companyName: company.name,
+      book: book.code,
+      period: periodKey(to),
+      periodName: periodName(to),
+      state: stateOf(to, book.id, "ledger"),
+      checks,
+      history: history.map((h) => ({ ...h, chainSeq: Number(h.chainSeq) })),
+      mayClose: context.may("period.ledger", company.code),
     });
   },
 });

@@ -5,6 +5,10 @@ import { verify } from "../ledger";
 
 /** The whole verification, for controllers and auditors. */
 export const verifyBooks = defineUseCase({
-  name: "verifyBooks", kind: "read", rights: ["read.history"], what: "verify the books", schema: object(),
+  name: "verifyBooks",
+  kind: "read",
+  rights: ["read.history"],
+  what: "verify the books",
+  schema: object(),
   run: async ({ tx, now }) => ok({ at: now.toISOString(), checks: await verify(tx) }),
 });

@@ -37,17 +37,25 @@ export interface OpenOptions {
 // One meaning per type in both drivers: 64-bit integers are bigint.
 pg.types.setTypeParser(pg.types.builtins.INT8, (text) => BigInt(text));
 
-/** Opens the database, locks its folder against a second process, and brings its schema up to date. */
+/**
+ * Opens the database, locks its folder against a second process, and brings its schema up to date.
+ */
 export async function openDatabase(options: OpenOptions): Promise<Database> {
   const logger = options.onQuery ? { logQuery: options.onQuery } : undefined;
   const drizzleOptions = { schema, casing: "snake_case" as const, ...(logger ? { logger } : {}) };
   if (options.url) {
     const pool = new pg.Pool({ connectionString: options.url, max: 10 });
-    // A connection that breaks while idle is replaced by the pool; without a listener it would end the process.
+    // A connection that breaks while idle is replaced by the pool; without a listener it would end
+    // the process.
     pool.on("error", () => {});
     const db = drizzlePg(pool, drizzleOptions) as unknown as Db;
     await migrateDatabase(db, "server");
-    return { db, kind: "server", dump: () => Promise.reject(new Error("Back a PostgreSQL server up with pg_dump.")), close: () => pool.end() };
+    return {
+      db,
+      kind: "server",
+      dump: () => Promise.reject(new Error("Back a PostgreSQL server up with pg_dump.")),
+      close: () => pool.end(),
+    };
   }
   let lock: FolderLock | undefined;
   if (options.folder) {
@@ -64,7 +72,13 @@ export async function openDatabase(options: OpenOptions): Promise<Database> {
       parsers: { [types.INT8]: (text: string) => BigInt(text) },
     });
     const db = drizzlePglite(client, drizzleOptions) as unknown as Db;
-    await migrateDatabase(db, "embedded", existed && options.folder ? { folder: options.folder, dump: () => client.dumpDataDir("gzip") } : undefined);
+    await migrateDatabase(
+      db,
+      "embedded",
+      existed && options.folder
+        ? { folder: options.folder, dump: () => client.dumpDataDir("gzip") }
+        : undefined,
+    );
     return {
       db,
       kind: "embedded",
@@ -87,11 +101,14 @@ export async function rows<T>(db: Db, query: SQL): Promise<T[]> {
 }
 
 /**
- * Values as the text of a PostgreSQL array, for `${arrayOf(values)}::bigint[]`: one parameter for any number of rows,
+ * Values as the text of a PostgreSQL array, for `${arrayOf(values)}::bigint[]`: one parameter for
+ * any number of rows,
  * read alike by both drivers.
  */
 export function arrayOf(values: readonly (string | number | bigint | boolean | null)[]): SQL {
-  const parts = values.map((v) => (v === null ? "NULL" : typeof v === "string" ? `"${v.replace(/[\\"]/g, "\\$&")}"` : String(v)));
+  const parts = values.map((v) =>
+    v === null ? "NULL" : typeof v === "string" ? `"${v.replace(/[\\"]/g, "\\$&")}"` : String(v),
+  );
   return sql`${`{${parts.join(",")}}`}::text`;
 }
 

@@ -1,4 +1,12 @@
-export { openDatabase, rows, arrayOf, sha256, type Database, type Db, type OpenOptions } from "./database";
+export {
+  openDatabase,
+  rows,
+  arrayOf,
+  sha256,
+  type Database,
+  type Db,
+  type OpenOptions,
+} from "./database";
 export { FolderInUse } from "./folderLock";
 export { DatabaseTooNew } from "./migrateDatabase";
 export { inTransaction } from "./transaction";

@@ -1,5 +1,15 @@
 import { execFileSync, spawn, type ChildProcess } from "node:child_process";
-import { copyFileSync, existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, statfsSync, unlinkSync, writeFileSync } from "node:fs";
+import {
+  copyFileSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  rmSync,
+  statfsSync,
+  unlinkSync,
+  writeFileSync,
+} from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { sql } from "drizzle-orm";
@@ -19,15 +29,28 @@ async function folderWithWorld(name: string): Promise<string> {
   const folder = path.join(scratch, name);
   mkdirSync(folder, { recursive: true });
   const { readFileSync } = await import("node:fs");
-  const database = await openDatabase({ folder, from: new Blob([readFileSync(inject("embedded"))]) });
+  const database = await openDatabase({
+    folder,
+    from: new Blob([readFileSync(inject("embedded"))]),
+  });
   await database.close();
   return folder;
 }
 // Not by the tsx command, which would run it in a process of its own that outlives the kill.
-const poster = (...args: string[]): ChildProcess => spawn(process.execPath, ["--import", "tsx", "tests/programs/postForever.ts", ...args], { stdio: ["ignore", "pipe", "inherit"] });
+const poster = (...args: string[]): ChildProcess =>
+  spawn(process.execPath, ["--import", "tsx", "tests/programs/postForever.ts", ...args], {
+    stdio: ["ignore", "pipe", "inherit"],
+  });
 const admin = (args: string[]): { code: number; out: string } => {
   try {
-    return { code: 0, out: execFileSync(process.execPath, [tsx, "src/server/admin/main.ts", ...args], { encoding: "utf8", stdio: ["ignore", "pipe", "pipe"], env: { ...process.env, DATABASE_URL: "" } }) };
+    return {
+      code: 0,
+      out: execFileSync(process.execPath, [tsx, "src/server/admin/main.ts", ...args], {
+        encoding: "utf8",
+        stdio: ["ignore", "pipe", "pipe"],
+        env: { ...process.env, DATABASE_URL: "" },
+      }),
+    };
   } catch (error) {
     const e = error as { status: number; stdout: string; stderr: string };
     return { code: e.status, out: e.stdout + e.stderr };
@@ -35,33 +58,46 @@ const admin = (args: string[]): { code: number; out: string } => {
 };
 
 describe.runIf(embedded)("a data folder", () => {
-  test("survives kill -9 at random moments: every acknowledged journal is there, none is half there, the next start needs no help", { timeout: 300_000 }, async () => {
-    const folder = await folderWithWorld("killed");
-    const acknowledged: string[] = [];
-    for (let round = 0; round < 20; round++) {
-      const child = poster(folder);
-      let text = "";
-      let seen = () => {};
-      const enough = new Promise<void>((resolve) => (seen = resolve));
-      child.stdout!.on("data", (chunk: Buffer) => {
-        text += chunk.toString();
-        if (text.split("\n").length > 3 + round) seen();
-      });
-      child.once("exit", seen);
-      await enough;
-      await new Promise((r) => setTimeout(r, (round * 7) % 23));
-      child.kill("SIGKILL");
-      await new Promise((r) => child.once("exit", r));
-      acknowledged.push(...text.slice(0, text.lastIndexOf("\n") + 1).split("\n").filter((l) => l.startsWith("ALP")));
-      const database = await openDatabase({ folder });
-      expect((await verify(database.db)).flatMap((c) => c.faults)).toEqual([]);
-      const there = new Set((await rows<{ number: string }>(database.db, sql`select number from journal`)).map((r) => r.number));
-      expect(acknowledged.filter((n) => !there.has(n))).toEqual([]);
-      await database.close();
-    }
-    expect(new Set(acknowledged).size).toBe(acknowledged.length);
-    expect(acknowledged.length).toBeGreaterThan(100);
-  });
+  test(
+    "survives kill -9 at random moments: every acknowledged journal is there, none is half there, the next start needs no help",
+    { timeout: 300_000 },
+    async () => {
+      const folder = await folderWithWorld("killed");
+      const acknowledged: string[] = [];
+      for (let round = 0; round < 20; round++) {
+        const child = poster(folder);
+        let text = "";
+        let seen = () => {};
+        const enough = new Promise<void>((resolve) => (seen = resolve));
+        child.stdout!.on("data", (chunk: Buffer) => {
+          text += chunk.toString();
+          if (text.split("\n").length > 3 + round) seen();
+        });
+        child.once("exit", seen);
+        await enough;
+        await new Promise((r) => setTimeout(r, (round * 7) % 23));
+        child.kill("SIGKILL");
+        await new Promise((r) => child.once("exit", r));
+        acknowledged.push(
+          ...text
+            .slice(0, text.lastIndexOf("\n") + 1)
+            .split("\n")
+            .filter((l) => l.startsWith("ALP")),
+        );
+        const database = await openDatabase({ folder });
+        expect((await verify(database.db)).flatMap((c) => c.faults)).toEqual([]);
+        const there = new Set(
+          (await rows<{ number: string }>(database.db, sql`select number from journal`)).map(
+            (r) => r.number,
+          ),
+        );
+        expect(acknowledged.filter((n) => !there.has(n))).toEqual([]);
+        await database.close();
+      }
+      expect(new Set(acknowledged).size).toBe(acknowledged.length);
+      expect(acknowledged.length).toBeGreaterThan(100);
+    },
+  );
 
   test("belongs to one process: a second one is refused with a sentence, and a lock left by a dead one is taken over", async () => {
     const folder = await folderWithWorld("shared");
@@ -93,28 +129,47 @@ describe.runIf(embedded)("a data folder", () => {
     expect(readdirSync(path.join(other, "backups"))).toHaveLength(1);
   });
 
-  test("is backed up to one file and restored from it; what is no backup changes nothing; a damaged folder is a clear refusal", { timeout: 120_000 }, async () => {
-    const folder = await folderWithWorld("backup");
-    const file = path.join(scratch, "books.tar.gz");
-    expect(admin(["backup", file, "--data", folder]).code).toBe(0);
-    let database = await openDatabase({ folder });
-    must(await createJournal(await callerOf(database, "accountant"), { ...written(), post: true }));
-    await database.close();
-    const nonsense = path.join(scratch, "nonsense");
-    writeFileSync(nonsense, "not a backup");
-    expect(admin(["restore", nonsense, "--data", folder])).toMatchObject({ code: 2, out: expect.stringMatching(/nothing was changed/) as string });
-    expect(admin(["restore", file, "--data", folder])).toMatchObject({ code: 0, out: expect.stringMatching(/verified/) as string });
-    expect(admin(["verify", "--data", folder]).out).toMatch(/holds {2}Hash chain of ALP \(0 looked at\)/);
-    database = await openDatabase({ folder });
-    expect(await rows(database.db, sql`select 1 from journal`)).toHaveLength(0);
-    await database.close();
-    copyFileSync(nonsense, path.join(folder, "db", "PG_VERSION"));
-    expect(admin(["verify", "--data", folder])).toMatchObject({ code: 3, out: expect.stringMatching(/may be damaged.*Restore a backup/) as string });
-  });
+  test(
+    "is backed up to one file and restored from it; what is no backup changes nothing; a damaged folder is a clear refusal",
+    { timeout: 120_000 },
+    async () => {
+      const folder = await folderWithWorld("backup");
+      const file = path.join(scratch, "books.tar.gz");
+      expect(admin(["backup", file, "--data", folder]).code).toBe(0);
+      let database = await openDatabase({ folder });
+      must(
+        await createJournal(await callerOf(database, "accountant"), { ...written(), post: true }),
+      );
+      await database.close();
+      const nonsense = path.join(scratch, "nonsense");
+      writeFileSync(nonsense, "not a backup");
+      expect(admin(["restore", nonsense, "--data", folder])).toMatchObject({
+        code: 2,
+        out: expect.stringMatching(/nothing was changed/) as string,
+      });
+      expect(admin(["restore", file, "--data", folder])).toMatchObject({
+        code: 0,
+        out: expect.stringMatching(/verified/) as string,
+      });
+      expect(admin(["verify", "--data", folder]).out).toMatch(
+        /holds {2}Hash chain of ALP \(0 looked at\)/,
+      );
+      database = await openDatabase({ folder });
+      expect(await rows(database.db, sql`select 1 from journal`)).toHaveLength(0);
+      await database.close();
+      copyFileSync(nonsense, path.join(folder, "db", "PG_VERSION"));
+      expect(admin(["verify", "--data", folder])).toMatchObject({
+        code: 3,
+        out: expect.stringMatching(/may be damaged.*Restore a backup/) as string,
+      });
+    },
+  );
 });
 
 /** A small disk of its own, where this account may make one. */
-function smallDisk(megabytes: number): { folder: string; readOnly(): void; free(): number; remove(): void } | null {
+function smallDisk(
+  megabytes: number,
+): { folder: string; readOnly(): void; free(): number; remove(): void } | null {
   const folder = mkdtempSync(path.join(scratch, "disk-"));
   const mount = (...args: string[]) => execFileSync("mount", args, { stdio: "ignore" });
   try {
@@ -122,45 +177,72 @@ function smallDisk(megabytes: number): { folder: string; readOnly(): void; free(
   } catch {
     return null;
   }
-  return { folder, readOnly: () => mount("-o", "remount,ro", folder), free: () => { const s = statfsSync(folder); return s.bavail * s.bsize; }, remove: () => execFileSync("umount", [folder], { stdio: "ignore" }) };
+  return {
+    folder,
+    readOnly: () => mount("-o", "remount,ro", folder),
+    free: () => {
+      const s = statfsSync(folder);
+      return s.bavail * s.bsize;
+    },
+    remove: () => execFileSync("umount", [folder], { stdio: "ignore" }),
+  };
 }
 
 const disk = embedded ? smallDisk(150) : null;
 describe.runIf(disk !== null)("a disk", () => {
-  test("that is full refuses with a sentence and loses nothing; with room again, work goes on; read-only, the start says so", { timeout: 120_000 }, async () => {
-    const { folder, free, readOnly, remove } = disk!;
-    try {
-      const data = path.join(folder, "data");
-      mkdirSync(data);
-      const { readFileSync } = await import("node:fs");
-      let database = await openDatabase({ folder: data, from: new Blob([readFileSync(inject("embedded"))]) });
-      const root = await callerOf(database, "root");
-      const post = () => runAs(root, (c) => postDrafts(c, Array.from({ length: 50 }, () => journal())));
-      must(await post());
-      const filler = path.join(folder, "filler");
-      writeFileSync(filler, Buffer.alloc(Math.max(0, free() - 400_000)));
-      let posted = 50;
-      let refused = null;
-      for (let i = 0; i < 200 && !refused; i++) {
-        const result = await post();
-        if (result.ok) posted += 50;
-        else refused = result.problems[0];
+  test(
+    "that is full refuses with a sentence and loses nothing; with room again, work goes on; read-only, the start says so",
+    { timeout: 120_000 },
+    async () => {
+      const { folder, free, readOnly, remove } = disk!;
+      try {
+        const data = path.join(folder, "data");
+        mkdirSync(data);
+        const { readFileSync } = await import("node:fs");
+        let database = await openDatabase({
+          folder: data,
+          from: new Blob([readFileSync(inject("embedded"))]),
+        });
+        const root = await callerOf(database, "root");
+        const post = () =>
+          runAs(root, (c) =>
+            postDrafts(
+              c,
+              Array.from({ length: 50 }, () => journal()),
+            ),
+          );
+        must(await post());
+        const filler = path.join(folder, "filler");
+        writeFileSync(filler, Buffer.alloc(Math.max(0, free() - 400_000)));
+        let posted = 50;
+        let refused = null;
+        for (let i = 0; i < 200 && !refused; i++) {
+          const result = await post();
+          if (result.ok) posted += 50;
+          else refused = result.problems[0];
+        }
+        expect(refused).toMatchObject({
+          code: "UNAVAILABLE",
+          what: expect.stringContaining("The disk is full; nothing was saved") as string,
+        });
+        unlinkSync(filler);
+        must(await post());
+        expect(await rows(database.db, sql`select 1 from journal`)).toHaveLength(posted + 50);
+        expect((await verify(database.db)).flatMap((c) => c.faults)).toEqual([]);
+        await database.close();
+        database = await openDatabase({ folder: data });
+        expect(await rows(database.db, sql`select 1 from journal`)).toHaveLength(posted + 50);
+        await database.close();
+        readOnly();
+        expect(admin(["verify", "--data", data])).toMatchObject({
+          code: 3,
+          out: expect.stringMatching(/cannot be written/) as string,
+        });
+      } finally {
+        remove();
       }
-      expect(refused).toMatchObject({ code: "UNAVAILABLE", what: expect.stringContaining("The disk is full; nothing was saved") as string });
-      unlinkSync(filler);
-      must(await post());
-      expect(await rows(database.db, sql`select 1 from journal`)).toHaveLength(posted + 50);
-      expect((await verify(database.db)).flatMap((c) => c.faults)).toEqual([]);
-      await database.close();
-      database = await openDatabase({ folder: data });
-      expect(await rows(database.db, sql`select 1 from journal`)).toHaveLength(posted + 50);
-      await database.close();
-      readOnly();
-      expect(admin(["verify", "--data", data])).toMatchObject({ code: 3, out: expect.stringMatching(/cannot be written/) as string });
-    } finally {
-      remove();
-    }
-  });
+    },
+  );
 });
 
 const w = world();
@@ -168,14 +250,20 @@ describe("a clock that is set back", () => {
   test("stops nobody; instants in the chain never go back, and reports as known then stay as they were", async () => {
     const root = await callerOf(w.database, "root");
     const at = (iso: string) => ({ ...root, now: () => new Date(iso) });
-    const post = async (iso: string) => must(await createJournal(at(iso), { ...written({ company: "BET" }), post: true }));
+    const post = async (iso: string) =>
+      must(await createJournal(at(iso), { ...written({ company: "BET" }), post: true }));
     await post("2030-05-01T10:00:00Z");
     const asKnown = "2030-05-01T10:30:00Z";
     const before = must(await trialBalance(root, { company: "BET", period: "2026-10", asKnown }));
     await post("2030-05-01T11:00:00Z");
     await post("2029-01-01T00:00:00Z");
-    expect(must(await trialBalance(root, { company: "BET", period: "2026-10", asKnown }))).toEqual(before);
-    const instants = await rows<{ at: string }>(w.database.db, sql`select posted_at as at from journal where company_id = 2 order by seq`);
+    expect(must(await trialBalance(root, { company: "BET", period: "2026-10", asKnown }))).toEqual(
+      before,
+    );
+    const instants = await rows<{ at: string }>(
+      w.database.db,
+      sql`select posted_at as at from journal where company_id = 2 order by seq`,
+    );
     expect(instants.map((i) => i.at)).toEqual([...instants.map((i) => i.at)].sort());
     expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
   });
@@ -184,13 +272,25 @@ describe("a clock that is set back", () => {
 describe.runIf(!embedded)("two processes on one server", () => {
   test("number without a gap or a double, and lose no update", { timeout: 180_000 }, async () => {
     const each = 60;
-    await Promise.all(["ALP", "ALP", "BET"].map((company) => new Promise<void>((resolve, reject) => {
-      const child = poster(w.url!, company, String(each));
-      child.stdout!.resume();
-      child.once("exit", (code) => (code === 0 ? resolve() : reject(new Error(`ended with ${code}`))));
-    })));
-    const numbers = await rows<{ number: string }>(w.database.db, sql`select number from journal where company_id = 1 order by number`);
-    expect(numbers.map((n) => n.number)).toEqual(Array.from({ length: 2 * each }, (_, i) => `ALP-26-${String(i + 1).padStart(5, "0")}`));
+    await Promise.all(
+      ["ALP", "ALP", "BET"].map(
+        (company) =>
+          new Promise<void>((resolve, reject) => {
+            const child = poster(w.url!, company, String(each));
+            child.stdout!.resume();
+            child.once("exit", (code) =>
+              code === 0 ? resolve() : reject(new Error(`ended with ${code}`)),
+            );
+          }),
+      ),
+    );
+    const numbers = await rows<{ number: string }>(
+      w.database.db,
+      sql`select number from journal where company_id = 1 order by number`,
+    );
+    expect(numbers.map((n) => n.number)).toEqual(
+      Array.from({ length: 2 * each }, (_, i) => `ALP-26-${String(i + 1).padStart(5, "0")}`),
+    );
     expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
   });
 
@@ -198,7 +298,15 @@ describe.runIf(!embedded)("two processes on one server", () => {
     const root = await callerOf(w.database, "root");
     const other = await openDatabase({ url: w.url! });
     const accountant = await callerOf(other, "accountant");
-    must(await switchPeriods(root, { company: "BET", book: "all", area: "ledger", periods: [...months("2025", 1, 13), ...months("2026", 1, 9)], to: "closed" }));
+    must(
+      await switchPeriods(root, {
+        company: "BET",
+        book: "all",
+        area: "ledger",
+        periods: [...months("2025", 1, 13), ...months("2026", 1, 9)],
+        to: "closed",
+      }),
+    );
     let stopped = false;
     const results: { ok: boolean; seq: bigint | null }[] = [];
     const posting = (async () => {
@@ -208,13 +316,27 @@ describe.runIf(!embedded)("two processes on one server", () => {
       }
     })();
     await new Promise((r) => setTimeout(r, 400));
-    must(await switchPeriods(root, { company: "BET", book: "all", area: "ledger", periods: ["2026-10"], to: "closed" }));
-    const [atClose] = await rows<{ seq: bigint }>(w.database.db, sql`select seq from chain where company_id = 2`);
+    must(
+      await switchPeriods(root, {
+        company: "BET",
+        book: "all",
+        area: "ledger",
+        periods: ["2026-10"],
+        to: "closed",
+      }),
+    );
+    const [atClose] = await rows<{ seq: bigint }>(
+      w.database.db,
+      sql`select seq from chain where company_id = 2`,
+    );
     await new Promise((r) => setTimeout(r, 300));
     stopped = true;
     await posting;
     await other.close();
-    const [after] = await rows<{ seq: bigint }>(w.database.db, sql`select seq from chain where company_id = 2`);
+    const [after] = await rows<{ seq: bigint }>(
+      w.database.db,
+      sql`select seq from chain where company_id = 2`,
+    );
     expect(after!.seq).toBe(atClose!.seq);
     expect(results.some((r) => r.ok)).toBe(true);
     expect(results.at(-1)!.ok).toBe(false);

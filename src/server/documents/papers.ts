@@ -30,113 +30,276 @@ export interface Papers {
   mayAdd: boolean;
 }
 
-/** Papers belong to the area that prepares the document; whoever reads the ledger may follow a figure down to them. */
-const ADD = ["prepare.ledger", "prepare.payables", "prepare.receivables", "prepare.banks", "prepare.assets"] as const satisfies readonly Right[];
-const SEE = ["read.ledger", "read.payables", "read.receivables", "read.banks", "read.assets", ...ADD] as const satisfies readonly Right[];
+/**
+ * Papers belong to the area that prepares the document; whoever reads the ledger may follow a
+ * figure down to them.
+ */
+const ADD = [
+  "prepare.ledger",
+  "prepare.payables",
+  "prepare.receivables",
+  "prepare.banks",
+  "prepare.assets",
+] as const satisfies readonly Right[];
+const SEE = [
+  "read.ledger",
+  "read.payables",
+  "read.receivables",
+  "read.banks",
+  "read.assets",
+  ...ADD,
+] as const satisfies readonly Right[];
 
 /** The document, where the person may see it in its company. */
-async function findDocument(context: Context, id: number): Promise<Result<{ company: string; status: string; kind: string; title: string }>> {
-  const [row] = await rows<{ company: string; status: string; kind: string; title: string }>(context.tx, sql`select c.code as company, d.status, d.kind, d.title from document d join company c on c.id = d.company_id where d.id = ${id}`);
+async function findDocument(
+  context: Context,
+  id: number,
+): Promise<Result<{ company: string; status: string; kind: string; title: string }>> {
+  const [row] = await rows<{ company: string; status: string; kind: string; title: string }>(
+    context.tx,
+    sql`select c.code as company, d.status, d.kind, d.title from document d
+      join company c on c.id = d.company_id where d.id = ${id}`,
+  );
   if (!row) return fail({ code: "NOT_FOUND", what: "such document" });
   const area = documentArea(row.kind);
-  return (["read.ledger", `read.${area}`, `prepare.${area}`] as const).some((r) => context.may(r, row.company)) ? ok(row) : fail({ code: "FORBIDDEN", what: `see documents of ${row.company}` });
+  return (["read.ledger", `read.${area}`, `prepare.${area}`] as const).some((r) =>
+    context.may(r, row.company),
+  )
+    ? ok(row)
+    : fail({ code: "FORBIDDEN", what: `see documents of ${row.company}` });
 }
 
-const mayAdd = (context: Context, document: { company: string; kind: string }): boolean => context.may(`prepare.${documentArea(document.kind)}`, document.company);
+const mayAdd = (context: Context, document: { company: string; kind: string }): boolean =>
+  context.may(`prepare.${documentArea(document.kind)}`, document.company);
 
 /** What hangs on a document: papers, remarks, and its history. */
 export const papersOf = defineUseCase({
-  name: "papersOf", kind: "read", rights: SEE, what: "see documents", schema: object({ id: number().integer().required() }),
+  name: "papersOf",
+  kind: "read",
+  rights: SEE,
+  what: "see documents",
+  schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<Papers>> => {
     const found = await findDocument(context, input.id);
     if (!found.ok) return found;
     const { tx, person } = context;
     const open = found.value.status === "draft" || found.value.status === "waiting";
-    const attachments = await rows<Omit<Paper, "mayRemove"> & { addedBy: number }>(tx, sql`select a.id, a.name, a.type, a.size, a.added_by as "addedBy", p.name as by, a.added_at as at from attachment a join person p on p.id = a.added_by where a.document_id = ${input.id} order by a.id`);
-    const remarks = await rows<Remark>(tx, sql`select r.id, p.name as by, r.at, r.text from remark r join person p on p.id = r.person_id where r.document_id = ${input.id} order by r.id`);
-    const history = await rows<{ at: string; by: string; action: string }>(tx, sql`select e.at, coalesce(p.name, '') as by, e.action from audit_event e left join person p on p.id = e.person_id where e.kind = ${found.value.kind} and e.record_id = ${String(input.id)} order by e.id desc limit 100`);
-    return ok({ attachments: attachments.map(({ addedBy, ...a }) => ({ ...a, mayRemove: open && addedBy === person.id })), remarks, history, mayAdd: mayAdd(context, found.value) });
+    const attachments = await rows<Omit<Paper, "mayRemove"> & { addedBy: number }>(
+      tx,
+      sql`select a.id, a.name, a.type, a.size, a.added_by as "addedBy", p.name as by,
+        a.added_at as at from attachment a join person p on p.id = a.added_by
+        where a.document_id = ${input.id} order by a.id`,
+    );
+    const remarks = await rows<Remark>(
+      tx,
+      sql`select r.id, p.name as by, r.at, r.text from remark r join person p on p.id = r.person_id
+        where r.document_id = ${input.id} order by r.id`,
+    );
+    const history = await rows<{ at: string; by: string; action: string }>(
+      tx,
+      sql`select e.at, coalesce(p.name, '') as by, e.action from audit_event e left
+        join person p on p.id = e.person_id
+        where e.kind = ${found.value.kind} and e.record_id = ${String(input.id)} order by e.id desc
+        limit 100`,
+    );
+    return ok({
+      attachments: attachments.map(({ addedBy, ...a }) => ({
+        ...a,
+        mayRemove: open && addedBy === person.id,
+      })),
+      remarks,
+      history,
+      mayAdd: mayAdd(context, found.value),
+    });
   },
 });
 
-/** Keeps a file as a paper of a document, which the person may change. Errors: INVALID where it is empty, too large or not of a kind that is taken. */
-export async function attach(context: Context, document: { id: number; kind: string }, fileName: string, bytes: Buffer): Promise<Result<{ id: number }>> {
-  if (bytes.length === 0) return fail({ code: "INVALID", what: "The file is empty", field: "file" });
-  if (bytes.length > MAX_ATTACHMENT) return fail({ code: "INVALID", what: `The file is larger than ${MAX_ATTACHMENT / 1_048_576} MB`, field: "file" });
+/**
+ * Keeps a file as a paper of a document, which the person may change. Errors: INVALID where it is
+ * empty, too large or not of a kind that is taken.
+ */
+export async function attach(
+  context: Context,
+  document: { id: number; kind: string },
+  fileName: string,
+  bytes: Buffer,
+): Promise<Result<{ id: number }>> {
+  if (bytes.length === 0)
+    return fail({ code: "INVALID", what: "The file is empty", field: "file" });
+  if (bytes.length > MAX_ATTACHMENT)
+    return fail({
+      code: "INVALID",
+      what: `The file is larger than ${MAX_ATTACHMENT / 1_048_576} MB`,
+      field: "file",
+    });
   const name = safeName(fileName);
   const type = attachmentType(name, bytes);
-  if (!type) return fail({ code: "INVALID", what: `${name} is no PDF, picture (PNG, JPEG), spreadsheet (XLSX) or text (CSV, TXT, XML)`, field: "file" });
+  if (!type)
+    return fail({
+      code: "INVALID",
+      what: `${name} is no PDF, picture (PNG, JPEG), spreadsheet (XLSX) or text (CSV, TXT, XML)`,
+      field: "file",
+    });
   const [made] = await rows<{ id: number }>(
     context.tx,
-    sql`insert into attachment (document_id, name, type, size, content, added_by, added_at) values (${document.id}, ${name}, ${type}, ${bytes.length}, decode(${bytes.toString("base64")}, 'base64'), ${context.person.id}, ${context.now.toISOString()}) returning id`,
+    sql`insert into attachment (document_id, name, type, size, content, added_by, added_at)
+      values (${document.id}, ${name}, ${type}, ${bytes.length}, decode(${bytes.toString("base64")},
+      'base64'), ${context.person.id}, ${context.now.toISOString()}) returning id`,
   );
-  await context.audit({ action: "paper added", kind: document.kind, recordId: document.id, label: name });
+  await context.audit({
+    action: "paper added",
+    kind: document.kind,
+    recordId: document.id,
+    label: name,
+  });
   return ok({ id: made!.id });
 }
 
-/** Hangs a paper on a document. Errors: INVALID where it is too large or not of a kind that is taken. */
+/**
+ * Hangs a paper on a document. Errors: INVALID where it is too large or not of a kind that is
+ * taken.
+ */
 export const addAttachment = defineUseCase({
-  name: "addAttachment", kind: "write", rights: ADD, what: "add papers", schema: object({ id: number().integer().required(), name: string().required().max(300), content: string().required() }),
+  name: "addAttachment",
+  kind: "write",
+  rights: ADD,
+  what: "add papers",
+  schema: object({
+    id: number().integer().required(),
+    name: string().required().max(300),
+    content: string().required(),
+  }),
   run: async (context, input): Promise<Result<{ id: number }>> => {
     const found = await findDocument(context, input.id);
     if (!found.ok) return found;
-    if (!mayAdd(context, found.value)) return fail({ code: "FORBIDDEN", what: `add papers in ${found.value.company}` });
-    return attach(context, { id: input.id, kind: found.value.kind }, input.name, Buffer.from(input.content, "base64"));
+    if (!mayAdd(context, found.value))
+      return fail({ code: "FORBIDDEN", what: `add papers in ${found.value.company}` });
+    return attach(
+      context,
+      { id: input.id, kind: found.value.kind },
+      input.name,
+      Buffer.from(input.content, "base64"),
+    );
   },
 });
 
 export const getAttachment = defineUseCase({
-  name: "getAttachment", kind: "read", rights: SEE, what: "see papers", schema: object({ id: number().integer().required() }),
+  name: "getAttachment",
+  kind: "read",
+  rights: SEE,
+  what: "see papers",
+  schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<{ name: string; type: string; content: Buffer }>> => {
-    const [row] = await rows<{ documentId: bigint; name: string; type: string; content: string }>(context.tx, sql`select document_id as "documentId", name, type, encode(content, 'base64') as content from attachment where id = ${input.id}`);
+    const [row] = await rows<{ documentId: bigint; name: string; type: string; content: string }>(
+      context.tx,
+      sql`select document_id as "documentId", name, type, encode(content, 'base64') as content
+        from attachment where id = ${input.id}`,
+    );
     if (!row) return fail({ code: "NOT_FOUND", what: "such paper" });
     const found = await findDocument(context, Number(row.documentId));
-    return found.ok ? ok({ name: row.name, type: row.type, content: Buffer.from(row.content, "base64") }) : found;
+    return found.ok
+      ? ok({ name: row.name, type: row.type, content: Buffer.from(row.content, "base64") })
+      : found;
   },
 });
 
 /** Takes a paper off again: whoever added it, while nothing is posted. */
 export const removeAttachment = defineUseCase({
-  name: "removeAttachment", kind: "write", rights: ADD, what: "remove papers", schema: object({ id: number().integer().required() }),
+  name: "removeAttachment",
+  kind: "write",
+  rights: ADD,
+  what: "remove papers",
+  schema: object({ id: number().integer().required() }),
   run: async (context, input) => {
-    const [row] = await rows<{ documentId: bigint; name: string; addedBy: number }>(context.tx, sql`select document_id as "documentId", name, added_by as "addedBy" from attachment where id = ${input.id}`);
+    const [row] = await rows<{ documentId: bigint; name: string; addedBy: number }>(
+      context.tx,
+      sql`select document_id as "documentId", name, added_by as "addedBy" from attachment
+        where id = ${input.id}`,
+    );
     if (!row) return fail({ code: "NOT_FOUND", what: "such paper" });
     const found = await findDocument(context, Number(row.documentId));
     if (!found.ok) return found;
-    if (row.addedBy !== context.person.id) return fail({ code: "FORBIDDEN", what: "remove a paper that somebody else added" });
-    if (found.value.status !== "draft" && found.value.status !== "waiting") return fail({ code: "IN_USE", what: "What hangs on a posted document stays" });
+    if (row.addedBy !== context.person.id)
+      return fail({ code: "FORBIDDEN", what: "remove a paper that somebody else added" });
+    if (found.value.status !== "draft" && found.value.status !== "waiting")
+      return fail({ code: "IN_USE", what: "What hangs on a posted document stays" });
     await context.tx.execute(sql`delete from attachment where id = ${input.id}`);
-    await context.audit({ action: "paper removed", kind: found.value.kind, recordId: Number(row.documentId), label: row.name });
+    await context.audit({
+      action: "paper removed",
+      kind: found.value.kind,
+      recordId: Number(row.documentId),
+      label: row.name,
+    });
     return ok({});
   },
 });
 
-/** Says something about a document. People are called by @ and their sign-in name, and find it on their desk. */
+/**
+ * Says something about a document. People are called by @ and their sign-in name, and find it on
+ * their desk.
+ */
 export const addRemark = defineUseCase({
-  name: "addRemark", kind: "write", rights: SEE, what: "comment on documents", schema: object({ id: number().integer().required(), text: string().trim().required("Say something").max(2000) }),
+  name: "addRemark",
+  kind: "write",
+  rights: SEE,
+  what: "comment on documents",
+  schema: object({
+    id: number().integer().required(),
+    text: string().trim().required("Say something").max(2000),
+  }),
   run: async (context, input): Promise<Result<{ id: number; called: string[] }>> => {
     const found = await findDocument(context, input.id);
     if (!found.ok) return found;
     const names = [...new Set([...input.text.matchAll(/@([a-z0-9._-]{2,40})/g)].map((m) => m[1]!))];
-    const people = names.length > 0 ? await rows<{ id: number; login: string; name: string }>(context.tx, sql`select id, login, name from person where active and login = any(${arrayOf(names)}::text[])`) : [];
+    const people =
+      names.length > 0
+        ? await rows<{ id: number; login: string; name: string }>(
+            context.tx,
+            sql`select id, login, name from person where active and login = any(${arrayOf(names)}::text[])`,
+          )
+        : [];
     const stranger = names.find((n) => !people.some((p) => p.login === n));
     if (stranger) return fail({ code: "NOT_FOUND", what: `person ${stranger}`, field: "text" });
-    const [made] = await rows<{ id: number }>(context.tx, sql`insert into remark (document_id, person_id, at, text, mentions) values (${input.id}, ${context.person.id}, ${context.now.toISOString()}, ${input.text}, ${arrayOf(people.map((p) => p.id))}::int[]) returning id`);
-    await context.audit({ action: "commented", kind: found.value.kind, recordId: input.id, label: found.value.title });
+    const [made] = await rows<{ id: number }>(
+      context.tx,
+      sql`insert into remark (document_id, person_id, at, text, mentions)
+        values (${input.id}, ${context.person.id}, ${context.now.toISOString()}, ${input.text},
+        ${arrayOf(people.map((p) => p.id))}::int[]) returning id`,
+    );
+    await context.audit({
+      action: "commented",
+      kind: found.value.kind,
+      recordId: input.id,
+      label: found.value.title,
+    });
     return ok({ id: made!.id, called: people.map((p) => p.name) });
   },
 });
 
 /** Remarks of the last weeks that call this person. */
 export const callsForMe = defineUseCase({
-  name: "callsForMe", kind: "read", rights: "signed-in", what: "see what calls one", schema: object(),
+  name: "callsForMe",
+  kind: "read",
+  rights: "signed-in",
+  what: "see what calls one",
+  schema: object(),
   run: async ({ tx, person }) =>
     ok(
       (
-        await rows<{ id: bigint; by: string; at: string; text: string; title: string; company: string }>(
+        await rows<{
+          id: bigint;
+          by: string;
+          at: string;
+          text: string;
+          title: string;
+          company: string;
+        }>(
           tx,
-          sql`select d.id, p.name as by, r.at, r.text, d.title, c.code as company from remark r join document d on d.id = r.document_id join company c on c.id = d.company_id join person p on p.id = r.person_id
-              where ${person.id} = any(r.mentions) and r.at > now() - interval '21 days' order by r.id desc limit 5`,
+          sql`select d.id, p.name as by, r.at, r.text, d.title, c.code as company from remark r
+            join document d on d.id = r.document_id join company c on c.id = d.company_id
+            join person p on p.id = r.person_id
+              where ${person.id} = any(r.mentions) and r.at > now() - interval '21 days'
+                order by r.id desc limit 5`,
         )
       ).map((r) => ({ ...r, id: Number(r.id) })),
     ),

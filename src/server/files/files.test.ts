@@ -7,10 +7,17 @@ const text = (s: string) => new TextEncoder().encode(s);
 
 describe("files from outside", () => {
   test("whatever they hold, they are read or refused with a sentence, and never thrown on", async () => {
-    await fc.assert(fc.asyncProperty(fc.uint8Array({ maxLength: 400 }), fc.constantFrom("x.csv", "x.xlsx", "x.txt"), async (bytes, name) => {
-      const result = await readTable(name, bytes);
-      if (!result.ok) expect(result.problems[0]!.code).toBe("INVALID");
-    }), { numRuns: 150 });
+    await fc.assert(
+      fc.asyncProperty(
+        fc.uint8Array({ maxLength: 400 }),
+        fc.constantFrom("x.csv", "x.xlsx", "x.txt"),
+        async (bytes, name) => {
+          const result = await readTable(name, bytes);
+          if (!result.ok) expect(result.problems[0]!.code).toBe("INVALID");
+        },
+      ),
+      { numRuns: 150 },
+    );
   });
   test("a zip that says it unpacks to gigabytes is not unpacked", async () => {
     const directory = new Uint8Array(46);
@@ -18,22 +25,59 @@ describe("files from outside", () => {
     view.setUint32(0, 0x02014b50, true);
     view.setUint32(24, 0xf0000000, true);
     const bomb = new Uint8Array([0x50, 0x4b, 3, 4, ...new Uint8Array(30), ...directory]);
-    expect(await readTable("bomb.xlsx", bomb)).toMatchObject({ ok: false, problems: [{ what: expect.stringMatching(/unpacks to more/) as string }] });
+    expect(await readTable("bomb.xlsx", bomb)).toMatchObject({
+      ok: false,
+      problems: [{ what: expect.stringMatching(/unpacks to more/) as string }],
+    });
   });
   test("a file that is not what its name says, an open quote, a stray encoding: said, with the row", async () => {
     expect(await readTable("a.xlsx", text("number,name"))).toMatchObject({ ok: false });
-    expect(await readTable("a.csv", text('number,name\n1,"open'))).toMatchObject({ ok: false, problems: [{ what: expect.stringMatching(/Row \d/) as string }] });
-    expect(await readTable("a.csv", new Uint8Array([0xff, 0xfe, 0x41]))).toMatchObject({ ok: false });
+    expect(await readTable("a.csv", text('number,name\n1,"open'))).toMatchObject({
+      ok: false,
+      problems: [{ what: expect.stringMatching(/Row \d/) as string }],
+    });
+    expect(await readTable("a.csv", new Uint8Array([0xff, 0xfe, 0x41]))).toMatchObject({
+      ok: false,
+    });
   });
   test("what goes out as CSV or XLSX comes back in, formulas neutralised", async () => {
-    const rows = [{ cells: ["=1+1", { amount: -123456n, currency: "EUR" }] as const }, { cells: ['a "quoted", text', null] as const }];
-    const expected = [{ name: "'=1+1", amount: "-1234.56" }, { name: 'a "quoted", text', amount: "" }];
-    expect(await readTable("a.csv", text(csvOf(["Name", "Amount"], rows.map((r) => r.cells))))).toEqual({ ok: true, value: expected });
-    expect(await readTable("a.xlsx", new Uint8Array(await workbookOf("a", ["Name", "Amount"], rows)))).toEqual({ ok: true, value: expected });
+    const rows = [
+      { cells: ["=1+1", { amount: -123456n, currency: "EUR" }] as const },
+      { cells: ['a "quoted", text', null] as const },
+    ];
+    const expected = [
+      { name: "'=1+1", amount: "-1234.56" },
+      { name: 'a "quoted", text', amount: "" },
+    ];
+    expect(
+      await readTable(
+        "a.csv",
+        text(
+          csvOf(
+            ["Name", "Amount"],
+            rows.map((r) => r.cells),
+          ),
+        ),
+      ),
+    ).toEqual({ ok: true, value: expected });
+    expect(
+      await readTable("a.xlsx", new Uint8Array(await workbookOf("a", ["Name", "Amount"], rows))),
+    ).toEqual({ ok: true, value: expected });
     for (const c of ["=", "+", "-", "@", "\t"]) expect(neutral(`${c}x`)[0]).toBe("'");
   });
   test("a PDF of many rows has pages, and letters of other alphabets' Latin", async () => {
-    const response = await tableFile({ name: "Łódź/..", title: "Zażółć", subtitle: "x", headers: ["", "EUR"], rows: Array.from({ length: 120 }, (_, i) => ({ cells: [`Line ${i}`, { amount: BigInt(i), currency: "EUR" }] })) }, "pdf");
+    const response = await tableFile(
+      {
+        name: "Łódź/..",
+        title: "Zażółć",
+        subtitle: "x",
+        headers: ["", "EUR"],
+        rows: Array.from({ length: 120 }, (_, i) => ({
+          cells: [`Line ${i}`, { amount: BigInt(i), currency: "EUR" }],
+        })),
+      },
+      "pdf",
+    );
     expect(response.headers.get("content-disposition")).toBe('attachment; filename="--d--...pdf"');
     const body = Buffer.from(await response.arrayBuffer()).toString("latin1");
     expect(body.startsWith("%PDF-")).toBe(true);

@@ -4,33 +4,61 @@ import { fail, ok, type Result } from "@/core/shared";
 /** As large as a file from outside may be, in bytes. */
 export const MAX_FILE = 8 * 1_048_576;
 const MAX_ROWS = 100_000;
-/** A workbook is a zip: what it unpacks to is limited too, so that a small file cannot fill the memory. */
+/**
+ * A workbook is a zip: what it unpacks to is limited too, so that a small file cannot fill the
+ * memory.
+ */
 const MAX_UNPACKED = 64 * 1_048_576;
 
 /**
  * Reads a CSV or XLSX file into rows of texts by heading. The first row holds the headings.
  * Errors: INVALID with a sentence that says where. Never throws on bad content.
  */
-export async function readTable(name: string, bytes: Uint8Array): Promise<Result<Record<string, string>[]>> {
+export async function readTable(
+  name: string,
+  bytes: Uint8Array,
+): Promise<Result<Record<string, string>[]>> {
   const cells = await readCells(name, bytes);
-  return cells.ok ? toRecords(cells.value.filter((row) => row.some((c) => c.trim() !== ""))) : cells;
+  return cells.ok
+    ? toRecords(cells.value.filter((row) => row.some((c) => c.trim() !== "")))
+    : cells;
 }
 
-/** Reads a CSV or XLSX file into rows of texts as they stand. Errors: INVALID with a sentence that says where. Never throws on bad content. */
+/**
+ * Reads a CSV or XLSX file into rows of texts as they stand. Errors: INVALID with a sentence that
+ * says where. Never throws on bad content.
+ */
 export async function readCells(name: string, bytes: Uint8Array): Promise<Result<string[][]>> {
-  if (bytes.length > MAX_FILE) return fail({ code: "INVALID", what: `The file is larger than ${MAX_FILE / 1_048_576} MB` });
+  if (bytes.length > MAX_FILE)
+    return fail({ code: "INVALID", what: `The file is larger than ${MAX_FILE / 1_048_576} MB` });
   const zipped = bytes[0] === 0x50 && bytes[1] === 0x4b;
-  if (/\.xlsx$/i.test(name) || zipped) return zipped ? readWorkbook(bytes) : fail({ code: "INVALID", what: `${name.slice(0, 60)} is not a workbook, whatever its name says` });
+  if (/\.xlsx$/i.test(name) || zipped)
+    return zipped
+      ? readWorkbook(bytes)
+      : fail({
+          code: "INVALID",
+          what: `${name.slice(0, 60)} is not a workbook, whatever its name says`,
+        });
   const text = decode(bytes);
-  if (text === null) return fail({ code: "INVALID", what: `${name.slice(0, 60)} is not a text file in UTF-8` });
+  if (text === null)
+    return fail({ code: "INVALID", what: `${name.slice(0, 60)} is not a text file in UTF-8` });
   const parsed = Papa.parse<string[]>(text.replace(/\s+$/, ""));
   const fault = parsed.errors.find((e) => e.type === "Quotes");
-  if (fault) return fail({ code: "INVALID", what: `Row ${(fault.row ?? 0) + 1}: a quoted cell does not end` });
+  if (fault)
+    return fail({
+      code: "INVALID",
+      what: `Row ${(fault.row ?? 0) + 1}: a quoted cell does not end`,
+    });
   return limited(parsed.data);
 }
 
 const limited = (table: string[][]): Result<string[][]> =>
-  table.length > MAX_ROWS + 1 ? fail({ code: "INVALID", what: `The file has ${table.length.toLocaleString("en")} rows; at most ${MAX_ROWS.toLocaleString("en")} are read` }) : ok(table);
+  table.length > MAX_ROWS + 1
+    ? fail({
+        code: "INVALID",
+        what: `The file has ${table.length.toLocaleString("en")} rows; at most ${MAX_ROWS.toLocaleString("en")} are read`,
+      })
+    : ok(table);
 
 function decode(bytes: Uint8Array): string | null {
   try {
@@ -43,11 +71,17 @@ function decode(bytes: Uint8Array): string | null {
 
 async function readWorkbook(bytes: Uint8Array): Promise<Result<string[][]>> {
   const size = unpackedSize(bytes);
-  if (size === null || size > MAX_UNPACKED) return fail({ code: "INVALID", what: "The workbook is damaged, or unpacks to more than it should" });
+  if (size === null || size > MAX_UNPACKED)
+    return fail({
+      code: "INVALID",
+      what: "The workbook is damaged, or unpacks to more than it should",
+    });
   try {
     const { default: Excel } = await import("exceljs");
     const book = new Excel.Workbook();
-    await book.xlsx.load(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer);
+    await book.xlsx.load(
+      bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) as ArrayBuffer,
+    );
     const sheet = book.worksheets[0];
     if (!sheet) return fail({ code: "INVALID", what: "The workbook has no sheet" });
     const table: string[][] = [];
@@ -55,7 +89,17 @@ async function readWorkbook(bytes: Uint8Array): Promise<Result<string[][]>> {
       const cells: string[] = [];
       for (let i = 1; i <= Math.min(row.cellCount, 200); i++) {
         const value = row.getCell(i).value;
-        cells.push(value === null || value === undefined ? "" : value instanceof Date ? value.toISOString().slice(0, 10) : typeof value === "object" ? ("result" in value ? String(value.result ?? "") : row.getCell(i).text) : String(value));
+        cells.push(
+          value === null || value === undefined
+            ? ""
+            : value instanceof Date
+              ? value.toISOString().slice(0, 10)
+              : typeof value === "object"
+                ? "result" in value
+                  ? String(value.result ?? "")
+                  : row.getCell(i).text
+                : String(value),
+        );
       }
       if (cells.some((c) => c !== "")) table.push(cells);
     });
@@ -81,8 +125,16 @@ function unpackedSize(bytes: Uint8Array): number | null {
 
 function toRecords(table: readonly (readonly string[])[]): Result<Record<string, string>[]> {
   const [head, ...body] = table;
-  if (!head || head.every((h) => h.trim() === "")) return fail({ code: "INVALID", what: "The file is empty; its first row should hold the headings" });
-  if (body.length > MAX_ROWS) return fail({ code: "INVALID", what: `The file has ${body.length.toLocaleString("en")} rows; at most ${MAX_ROWS.toLocaleString("en")} are read` });
+  if (!head || head.every((h) => h.trim() === ""))
+    return fail({
+      code: "INVALID",
+      what: "The file is empty; its first row should hold the headings",
+    });
+  if (body.length > MAX_ROWS)
+    return fail({
+      code: "INVALID",
+      what: `The file has ${body.length.toLocaleString("en")} rows; at most ${MAX_ROWS.toLocaleString("en")} are read`,
+    });
   const keys = head.map((h) => h.trim().toLowerCase());
   return ok(body.map((row) => Object.fromEntries(keys.map((k, i) => [k, (row[i] ?? "").trim()]))));
 }

@@ -8,30 +8,111 @@ import type { Statement } from "../statements";
 export function trialBalanceTable(balance: TrialBalance): FileTable {
   const money = (amount: bigint) => ({ amount, currency: balance.currency });
   return {
-    name: `trial-balance-${balance.company}-${balance.period}`, title: "Trial balance", subtitle: `${balance.companyName} · ${balance.label} · ${balance.book} · ${balance.currency}`, headers: ["Account", "Name", "Opening", "Debits", "Credits", "Closing"],
+    name: `trial-balance-${balance.company}-${balance.period}`,
+    title: "Trial balance",
+    subtitle: `${balance.companyName} · ${balance.label} · ${balance.book} · ${balance.currency}`,
+    headers: ["Account", "Name", "Opening", "Debits", "Credits", "Closing"],
     rows: [
-      ...balance.rows.filter((r) => r.opening !== 0n || r.debit !== 0n || r.credit !== 0n).map((r) => ({ cells: [r.account, r.name, money(r.opening), money(r.debit), money(r.credit), money(r.closing)] })),
-      ...(balance.uncarried === 0n ? [] : [{ cells: ["", "Result of earlier years, year end not posted", money(balance.uncarried), money(0n), money(0n), money(balance.uncarried)] }]),
-      { cells: ["", "All accounts", money(balance.totals.opening), money(balance.totals.debit), money(balance.totals.credit), money(balance.totals.closing)], strong: true, double: true },
+      ...balance.rows
+        .filter((r) => r.opening !== 0n || r.debit !== 0n || r.credit !== 0n)
+        .map((r) => ({
+          cells: [
+            r.account,
+            r.name,
+            money(r.opening),
+            money(r.debit),
+            money(r.credit),
+            money(r.closing),
+          ],
+        })),
+      ...(balance.uncarried === 0n
+        ? []
+        : [
+            {
+              cells: [
+                "",
+                "Result of earlier years, year end not posted",
+                money(balance.uncarried),
+                money(0n),
+                money(0n),
+                money(balance.uncarried),
+              ],
+            },
+          ]),
+      {
+        cells: [
+          "",
+          "All accounts",
+          money(balance.totals.opening),
+          money(balance.totals.debit),
+          money(balance.totals.credit),
+          money(balance.totals.closing),
+        ],
+        strong: true,
+        double: true,
+      },
     ],
   };
 }
 
 export function statementTable(s: Statement, unit: string): FileTable {
   return {
-    name: `${s.code}-${s.company}-${s.period}`, title: s.name, subtitle: `${s.companyName} · ${s.periodName} · ${s.book} · ${unit}`, headers: ["", ...s.columns.map((c) => c.label)],
-    rows: s.lines.filter((l) => l.kind === "heading" || l.kind === "total" || l.values.some((v) => v)).map((l) => ({ cells: [l.label, ...l.values.map((v) => (v === null ? null : { amount: v, currency: s.currency }))], strong: l.kind !== "accounts" && l.kind !== "result" && l.kind !== "uncarried", indent: l.level, double: l.rule === "double" })),
+    name: `${s.code}-${s.company}-${s.period}`,
+    title: s.name,
+    subtitle: `${s.companyName} · ${s.periodName} · ${s.book} · ${unit}`,
+    headers: ["", ...s.columns.map((c) => c.label)],
+    rows: s.lines
+      .filter((l) => l.kind === "heading" || l.kind === "total" || l.values.some((v) => v))
+      .map((l) => ({
+        cells: [
+          l.label,
+          ...l.values.map((v) => (v === null ? null : { amount: v, currency: s.currency })),
+        ],
+        strong: l.kind !== "accounts" && l.kind !== "result" && l.kind !== "uncarried",
+        indent: l.level,
+        double: l.rule === "double",
+      })),
   };
 }
 
-export function chartTable(accounts: readonly { number: string; name: string; type: string; control: string | null; monetary: boolean; headingId: number; blocked: boolean }[], headings: readonly Heading[]): FileTable {
+export function chartTable(
+  accounts: readonly {
+    number: string;
+    name: string;
+    type: string;
+    control: string | null;
+    monetary: boolean;
+    headingId: number;
+    blocked: boolean;
+  }[],
+  headings: readonly Heading[],
+): FileTable {
   return {
-    name: "chart-of-accounts", title: "Chart of accounts", subtitle: "", headers: ["number", "name", "type", "control", "monetary", "heading", "blocked"],
-    rows: accounts.map((a) => ({ cells: [a.number, a.name, a.type, a.control ?? "", a.monetary ? "yes" : "no", headings.find((h) => h.id === a.headingId)?.code ?? "", a.blocked ? "yes" : "no"] })),
+    name: "chart-of-accounts",
+    title: "Chart of accounts",
+    subtitle: "",
+    headers: ["number", "name", "type", "control", "monetary", "heading", "blocked"],
+    rows: accounts.map((a) => ({
+      cells: [
+        a.number,
+        a.name,
+        a.type,
+        a.control ?? "",
+        a.monetary ? "yes" : "no",
+        headings.find((h) => h.id === a.headingId)?.code ?? "",
+        a.blocked ? "yes" : "no",
+      ],
+    })),
   };
 }
 
 /** Partners in the columns in which they can be loaded again. */
 export function partnersTable(partners: readonly PartnerRow[]): FileTable {
-  return { name: "partners", title: "Partners", subtitle: "", headers: [...PARTNER_COLUMNS], rows: partners.map((p) => ({ cells: PARTNER_COLUMNS.map((c) => p[c] ?? "") })) };
+  return {
+    name: "partners",
+    title: "Partners",
+    subtitle: "",
+    headers: [...PARTNER_COLUMNS],
+    rows: partners.map((p) => ({ cells: PARTNER_COLUMNS.map((c) => p[c] ?? "") })),
+  };
 }

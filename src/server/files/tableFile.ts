@@ -3,32 +3,87 @@ import { cellText, csvOf, workbookOf, type FileTable } from "@/core/files";
 import type { AmountStyle } from "@/core/shared";
 
 export type FileFormat = "csv" | "xlsx" | "pdf";
-const TYPES: Record<FileFormat, string> = { csv: "text/csv; charset=utf-8", xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", pdf: "application/pdf" };
+const TYPES: Record<FileFormat, string> = {
+  csv: "text/csv; charset=utf-8",
+  xlsx: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+  pdf: "application/pdf",
+};
 
 /** A report as a file to download. */
-export async function tableFile(table: FileTable, format: FileFormat, style: AmountStyle = {}): Promise<Response> {
-  const body = format === "csv" ? `\ufeff${csvOf(table.headers, table.rows.map((r) => r.cells))}` : format === "xlsx" ? await workbookOf(table.name, table.headers, table.rows) : await pdfOf(table, style);
-  return new Response(body as BodyInit, { headers: { "Content-Type": TYPES[format], "Content-Disposition": `attachment; filename="${table.name.replace(/[^A-Za-z0-9._-]/g, "-")}.${format}"`, "Cache-Control": "no-store" } });
+export async function tableFile(
+  table: FileTable,
+  format: FileFormat,
+  style: AmountStyle = {},
+): Promise<Response> {
+  const body =
+    format === "csv"
+      ? `\ufeff${csvOf(
+          table.headers,
+          table.rows.map((r) => r.cells),
+        )}`
+      : format === "xlsx"
+        ? await workbookOf(table.name, table.headers, table.rows)
+        : await pdfOf(table, style);
+  return new Response(body as BodyInit, {
+    headers: {
+      "Content-Type": TYPES[format],
+      "Content-Disposition": `attachment; filename="${table.name.replace(/[^A-Za-z0-9._-]/g, "-")}.${format}"`,
+      "Cache-Control": "no-store",
+    },
+  });
 }
 
 /** A4, upright up to six columns and lying beyond; headings and page numbers on every page. */
 /** A table as a PDF, for what is sent. */
-export const tablePdf = (table: FileTable, style: AmountStyle = {}): Promise<Uint8Array> => pdfOf(table, style);
+export const tablePdf = (table: FileTable, style: AmountStyle = {}): Promise<Uint8Array> =>
+  pdfOf(table, style);
 
 async function pdfOf(table: FileTable, style: AmountStyle): Promise<Uint8Array<ArrayBuffer>> {
   const { default: PDFDocument } = await import("pdfkit");
   const lying = table.headers.length > 6;
-  const document = new PDFDocument({ size: "A4", layout: lying ? "landscape" : "portrait", margins: { top: 48, bottom: 48, left: 42, right: 42 }, bufferPages: true, info: { Title: `${table.title}, ${table.subtitle}`, Creator: "Yellow Anchor" } });
+  const document = new PDFDocument({
+    size: "A4",
+    layout: lying ? "landscape" : "portrait",
+    margins: { top: 48, bottom: 48, left: 42, right: 42 },
+    bufferPages: true,
+    info: { Title: `${table.title}, ${table.subtitle}`, Creator: "Yellow Anchor" },
+  });
   const fonts = path.join(process.cwd(), "node_modules", "@fontsource", "source-sans-3", "files");
-  // The browser's variable font cannot be embedded in a PDF; the static cuts can. Each file holds part of the letters.
-  for (const part of ["latin", "latin-ext"]) for (const [name, weight] of [["text", 400], ["strong", 600]]) document.registerFont(`${name}-${part}`, path.join(fonts, `source-sans-3-${part}-${weight}-normal.woff`));
+  // The browser's variable font cannot be embedded in a PDF; the static cuts can. Each file holds
+  // part of the letters.
+  for (const part of ["latin", "latin-ext"])
+    for (const [name, weight] of [
+      ["text", 400],
+      ["strong", 600],
+    ])
+      document.registerFont(
+        `${name}-${part}`,
+        path.join(fonts, `source-sans-3-${part}-${weight}-normal.woff`),
+      );
   /** Text in pieces, each with the file that holds its letters. */
-  const pieces = (text: string): string[] => text.match(/[\u0100-\u024f]+|[^\u0100-\u024f]+/g) ?? [];
-  const fontFor = (piece: string, strong: boolean): string => `${strong ? "strong" : "text"}-${/^[\u0100-\u024f]/.test(piece) ? "latin-ext" : "latin"}`;
-  const widthOf = (text: string, strong: boolean, size: number): number => pieces(text).reduce((w, p) => w + document.font(fontFor(p, strong)).fontSize(size).widthOfString(p), 0);
-  const write = (text: string, x: number, at: number, strong: boolean, size: number, colour: string): void => {
+  const pieces = (text: string): string[] =>
+    text.match(/[\u0100-\u024f]+|[^\u0100-\u024f]+/g) ?? [];
+  const fontFor = (piece: string, strong: boolean): string =>
+    `${strong ? "strong" : "text"}-${/^[\u0100-\u024f]/.test(piece) ? "latin-ext" : "latin"}`;
+  const widthOf = (text: string, strong: boolean, size: number): number =>
+    pieces(text).reduce(
+      (w, p) => w + document.font(fontFor(p, strong)).fontSize(size).widthOfString(p),
+      0,
+    );
+  const write = (
+    text: string,
+    x: number,
+    at: number,
+    strong: boolean,
+    size: number,
+    colour: string,
+  ): void => {
     for (const p of pieces(text)) {
-      document.font(fontFor(p, strong)).fontSize(size).fillColor(colour).text(p, x, at, { lineBreak: false });
+      document
+        .font(fontFor(p, strong))
+        .fontSize(size)
+        .fillColor(colour)
+        .text(p, x, at, { lineBreak: false });
       x += document.widthOfString(p);
     }
   };
@@ -39,17 +94,24 @@ async function pdfOf(table: FileTable, style: AmountStyle): Promise<Uint8Array<A
     document.once("error", reject);
   });
   const width = document.page.width - 84;
-  const figures = table.rows[0]?.cells.map((_, i) => table.rows.some((r) => typeof r.cells[i] === "object" && r.cells[i] !== null)) ?? [];
+  const figures =
+    table.rows[0]?.cells.map((_, i) =>
+      table.rows.some((r) => typeof r.cells[i] === "object" && r.cells[i] !== null),
+    ) ?? [];
   const figureWidth = Math.min(104, (width * 0.68) / Math.max(1, figures.filter(Boolean).length));
   const words = figures.length - figures.filter(Boolean).length;
   const wordsWidth = width - figureWidth * figures.filter(Boolean).length;
-  const weights = table.weights ?? figures.map((_f, i) => (i === 0 ? 22 : 78 / Math.max(1, words - 1)));
+  const weights =
+    table.weights ?? figures.map((_f, i) => (i === 0 ? 22 : 78 / Math.max(1, words - 1)));
   const whole = figures.reduce((t, f, i) => (f ? t : t + (weights[i] ?? 1)), 0);
-  const widths = figures.map((f, i) => (f ? figureWidth : (wordsWidth * (weights[i] ?? 1)) / whole));
+  const widths = figures.map((f, i) =>
+    f ? figureWidth : (wordsWidth * (weights[i] ?? 1)) / whole,
+  );
   let y = 0;
   const put = (text: string, x: number, w: number, right: boolean, strong: boolean) => {
     let shown = text;
-    while (shown.length > 1 && widthOf(shown, strong, 8.5) > w - 4) shown = `${shown.slice(0, -2)}…`;
+    while (shown.length > 1 && widthOf(shown, strong, 8.5) > w - 4)
+      shown = `${shown.slice(0, -2)}…`;
     write(shown, right ? x + w - 2 - widthOf(shown, strong, 8.5) : x, y, strong, 8.5, "#0d2b33");
   };
   const heading = () => {
@@ -63,7 +125,12 @@ async function pdfOf(table: FileTable, style: AmountStyle): Promise<Uint8Array<A
       x += widths[i]!;
     });
     y += 13;
-    document.moveTo(42, y).lineTo(42 + width, y).lineWidth(0.6).strokeColor("#bccdd0").stroke();
+    document
+      .moveTo(42, y)
+      .lineTo(42 + width, y)
+      .lineWidth(0.6)
+      .strokeColor("#bccdd0")
+      .stroke();
     y += 4;
   };
   heading();
@@ -79,15 +146,33 @@ async function pdfOf(table: FileTable, style: AmountStyle): Promise<Uint8Array<A
       x += widths[i]!;
     });
     y += 13;
-    document.moveTo(42, y - 2).lineTo(42 + width, y - 2).lineWidth(row.double ? 1 : 0.3).strokeColor(row.double ? "#0d2b33" : "#e8eeee").stroke();
-    if (row.double) document.moveTo(42, y).lineTo(42 + width, y).lineWidth(0.5).stroke();
+    document
+      .moveTo(42, y - 2)
+      .lineTo(42 + width, y - 2)
+      .lineWidth(row.double ? 1 : 0.3)
+      .strokeColor(row.double ? "#0d2b33" : "#e8eeee")
+      .stroke();
+    if (row.double)
+      document
+        .moveTo(42, y)
+        .lineTo(42 + width, y)
+        .lineWidth(0.5)
+        .stroke();
   }
   const pages = document.bufferedPageRange().count;
   for (let i = 0; i < pages; i++) {
     document.switchToPage(i);
     // Below the bottom margin on purpose, which would otherwise begin a page.
     document.page.margins.bottom = 0;
-    document.font("text-latin").fontSize(8).fillColor("#587079").text(`${i + 1} of ${pages}`, 42, document.page.height - 34, { width, align: "right", lineBreak: false });
+    document
+      .font("text-latin")
+      .fontSize(8)
+      .fillColor("#587079")
+      .text(`${i + 1} of ${pages}`, 42, document.page.height - 34, {
+        width,
+        align: "right",
+        lineBreak: false,
+      });
   }
   document.end();
   await done;

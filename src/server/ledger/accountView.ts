@@ -1,13 +1,26 @@
 import { sql } from "drizzle-orm";
 import { array, number, object, string } from "yup";
-import { codingFromKey, dimensionsOf, NO_CURRENCY, readAccounts, type Account, type Side } from "@/core/ledger";
+import {
+  codingFromKey,
+  dimensionsOf,
+  NO_CURRENCY,
+  readAccounts,
+  type Account,
+  type Side,
+} from "@/core/ledger";
 import { periodKey } from "@/core/organisation";
 import type { Turnover } from "@/core/statements";
 import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { loadCurrencyTurnover, loadTurnover } from "./balances";
-import { branchesOf, findPlace, placeSchema, visibleBranch, type ReportPlace } from "./trialBalance";
+import {
+  branchesOf,
+  findPlace,
+  placeSchema,
+  visibleBranch,
+  type ReportPlace,
+} from "./trialBalance";
 
 export interface AccountPeriod {
   period: string;
@@ -24,7 +37,10 @@ export interface AccountPeriod {
 export interface AccountFigures {
   company: string;
   companyName: string;
-  /** The functional currency, or that of transactions where amounts are by currency; the code for no currency for units. */
+  /**
+   * The functional currency, or that of transactions where amounts are by currency; the code for no
+   * currency for units.
+   */
   currency: string;
   periods: AccountPeriod[];
   opening: Minor;
@@ -57,7 +73,13 @@ export interface AccountLine {
 }
 
 export interface AccountView {
-  accounts: { number: string; name: string; type: string; control: string | null; heading: string }[];
+  accounts: {
+    number: string;
+    name: string;
+    type: string;
+    control: string | null;
+    heading: string;
+  }[];
   book: string;
   from: string;
   period: string;
@@ -71,33 +93,64 @@ export interface AccountView {
 const MOST_LINES = 5000;
 
 export const accountView = defineUseCase({
-  name: "accountView", kind: "read", rights: ["read.ledger", "read.branch"], what: "see accounts", company: (i) => i.company,
+  name: "accountView",
+  kind: "read",
+  rights: ["read.ledger", "read.branch"],
+  what: "see accounts",
+  company: (i) => i.company,
   schema: object({
-    ...placeSchema, account: string().required().max(500), companies: array(string().required()).max(100).default([]), values: array(string().required()).default([]),
+    ...placeSchema,
+    account: string().required().max(500),
+    companies: array(string().required()).max(100).default([]),
+    values: array(string().required()).default([]),
     /** In the functional currencies in total, or in each currency of transaction. */
-    amounts: string().oneOf(["total", "currency"] as const).default("total"), limit: number().integer().min(1).max(MOST_LINES).default(MOST_LINES),
+    amounts: string()
+      .oneOf(["total", "currency"] as const)
+      .default("total"),
+    limit: number().integer().min(1).max(MOST_LINES).default(MOST_LINES),
   }),
   run: async (context, input): Promise<Result<AccountView>> => {
     const { masters } = context;
     const accounts = readAccounts(input.account, masters);
-    if (!accounts) return fail({ code: "ACCOUNT_UNKNOWN", account: input.account, field: "account" });
+    if (!accounts)
+      return fail({ code: "ACCOUNT_UNKNOWN", account: input.account, field: "account" });
     const asked = branchesOf(masters, input.values);
     if (!asked.ok) return asked;
     const places: Scope[] = [];
     for (const company of input.companies.length > 0 ? input.companies : [input.company]) {
       const found = await findPlace(context, { ...input, company });
       if (!found.ok) return found;
-      if (!context.may("read.ledger", company) && !context.may("read.branch", company)) return fail({ code: "FORBIDDEN", what: `see accounts of ${found.value.company.name}` });
+      if (!context.may("read.ledger", company) && !context.may("read.branch", company))
+        return fail({ code: "FORBIDDEN", what: `see accounts of ${found.value.company.name}` });
       const own = visibleBranch(context, company);
       places.push({ place: found.value, values: own ? [...asked.value, own] : asked.value });
     }
     const figures: AccountFigures[] = [];
-    for (const scope of places) figures.push(...(await figuresOf(context, scope, accounts, input.amounts)));
-    const { lines, count } = await linesOf(context, places, accounts, input.amounts, figures, input.limit);
+    for (const scope of places)
+      figures.push(...(await figuresOf(context, scope, accounts, input.amounts)));
+    const { lines, count } = await linesOf(
+      context,
+      places,
+      accounts,
+      input.amounts,
+      figures,
+      input.limit,
+    );
     const { to, from, book } = places[0]!.place;
     return ok({
-      accounts: accounts.map((a) => ({ number: a.number, name: a.name, type: a.type, control: a.control, heading: masters.headingById.get(a.headingId)?.name ?? "" })),
-      book: book.code, from: periodKey(from), period: periodKey(to), figures, lines, lineCount: count,
+      accounts: accounts.map((a) => ({
+        number: a.number,
+        name: a.name,
+        type: a.type,
+        control: a.control,
+        heading: masters.headingById.get(a.headingId)?.name ?? "",
+      })),
+      book: book.code,
+      from: periodKey(from),
+      period: periodKey(to),
+      figures,
+      lines,
+      lineCount: count,
     });
   },
 });
@@ -107,16 +160,39 @@ interface Scope {
   values: readonly number[][];
 }
 
-async function figuresOf({ tx, masters }: Context, { place, values }: Scope, accounts: readonly Account[], amounts: "total" | "currency"): Promise<AccountFigures[]> {
+async function figuresOf(
+  { tx, masters }: Context,
+  { place, values }: Scope,
+  accounts: readonly Account[],
+  amounts: "total" | "currency",
+): Promise<AccountFigures[]> {
   const { company, book, from, to, years, periods, asKnownSeq } = place;
-  const filter = { companyId: company.id, bookId: book.id, yearIds: [to.yearId], withClosing: true, accountIds: accounts.map((a) => a.id), values, asKnownSeq };
+  const filter = {
+    companyId: company.id,
+    bookId: book.id,
+    yearIds: [to.yearId],
+    withClosing: true,
+    accountIds: accounts.map((a) => a.id),
+    values,
+    asKnownSeq,
+  };
   const groups = new Map<string, readonly Turnover[]>();
-  if (amounts === "currency") for (const [currency, turnover] of await loadCurrencyTurnover(tx, filter, masters, years)) groups.set(currency, turnover);
+  if (amounts === "currency")
+    for (const [currency, turnover] of await loadCurrencyTurnover(tx, filter, masters, years))
+      groups.set(currency, turnover);
   else {
     const turnover = await loadTurnover(tx, filter, masters, years);
     const units = new Set(accounts.filter((a) => a.type === "units").map((a) => a.id));
-    if (units.size < accounts.length) groups.set(company.currency, turnover.filter((t) => !units.has(t.accountId)));
-    if (units.size > 0) groups.set(NO_CURRENCY, turnover.filter((t) => units.has(t.accountId)));
+    if (units.size < accounts.length)
+      groups.set(
+        company.currency,
+        turnover.filter((t) => !units.has(t.accountId)),
+      );
+    if (units.size > 0)
+      groups.set(
+        NO_CURRENCY,
+        turnover.filter((t) => units.has(t.accountId)),
+      );
   }
   if (groups.size === 0) groups.set(company.currency, []);
   return [...groups].map(([currency, turnover]): AccountFigures => {
@@ -128,27 +204,93 @@ async function figuresOf({ tx, masters }: Context, { place, values }: Scope, acc
     const start = byPeriod.get(0);
     const opened = start ? start.debit - start.credit : 0n;
     let balance = opened;
-    const list = periods.filter((p) => p.yearId === to.yearId).map((p) => {
-      const { debit, credit } = byPeriod.get(p.no) ?? { debit: 0n, credit: 0n };
-      const opening = balance;
-      balance += debit - credit;
-      return { no: p.no, period: periodKey(p), name: p.adjustment ? "Adj." : p.name, opening: minor(opening), debit: minor(debit), credit: minor(credit), closing: minor(balance), yearToDate: minor(balance - opened) };
-    });
+    const list = periods
+      .filter((p) => p.yearId === to.yearId)
+      .map((p) => {
+        const { debit, credit } = byPeriod.get(p.no) ?? { debit: 0n, credit: 0n };
+        const opening = balance;
+        balance += debit - credit;
+        return {
+          no: p.no,
+          period: periodKey(p),
+          name: p.adjustment ? "Adj." : p.name,
+          opening: minor(opening),
+          debit: minor(debit),
+          credit: minor(credit),
+          closing: minor(balance),
+          yearToDate: minor(balance - opened),
+        };
+      });
     const within = list.filter((p) => p.no >= from.no && p.no <= to.no);
-    const sum = (pick: (p: AccountPeriod) => bigint) => minor(within.reduce((t, p) => t + pick(p), 0n));
-    return { company: company.code, companyName: company.name, currency, periods: list.map(({ no: _no, ...p }) => p), opening: within[0]!.opening, debit: sum((p) => p.debit), credit: sum((p) => p.credit), closing: within.at(-1)!.closing };
+    const sum = (pick: (p: AccountPeriod) => bigint) =>
+      minor(within.reduce((t, p) => t + pick(p), 0n));
+    return {
+      company: company.code,
+      companyName: company.name,
+      currency,
+      periods: list.map(({ no: _no, ...p }) => p),
+      opening: within[0]!.opening,
+      debit: sum((p) => p.debit),
+      credit: sum((p) => p.credit),
+      closing: within.at(-1)!.closing,
+    };
   });
 }
 
-async function linesOf({ tx, masters }: Context, scopes: readonly Scope[], accounts: readonly Account[], amounts: "total" | "currency", figures: readonly AccountFigures[], limit: number): Promise<{ lines: AccountLine[]; count: number }> {
-  const where = sql.join(scopes.map(({ place: { company, book, from, to, asKnownSeq }, values }) => sql`(l.company_id = ${company.id} and l.account_id = any(${arrayOf(accounts.map((a) => a.id))}::int[]) and l.year_id = ${to.yearId} and l.period_no between ${from.no} and ${to.no} and l.book_id in (0, ${book.id})
-    ${asKnownSeq === undefined ? sql`` : sql`and l.seq <= ${asKnownSeq}`} ${sql.join(values.map((v) => sql`and k.value_ids && ${arrayOf(v)}::int[]`), sql` `)})`), sql` or `);
-  const [count] = await rows<{ n: number }>(tx, sql`select count(*)::int as n from journal_line l join coding k on k.id = l.coding_id where ${where}`);
-  const raw = await rows<{ journalId: bigint; lineNo: number; companyId: number; accountId: number; number: string; date: string; yearId: number; periodNo: number; typeId: number; description: string; coding: string; side: string; amount: bigint; currency: string; foreignAmount: bigint; reversed: boolean }>(
+async function linesOf(
+  { tx, masters }: Context,
+  scopes: readonly Scope[],
+  accounts: readonly Account[],
+  amounts: "total" | "currency",
+  figures: readonly AccountFigures[],
+  limit: number,
+): Promise<{ lines: AccountLine[]; count: number }> {
+  const where = sql.join(
+    scopes.map(
+      ({
+        place: { company, book, from, to, asKnownSeq },
+        values,
+      }) => sql`(l.company_id = ${company.id}
+        and l.account_id = any(${arrayOf(accounts.map((a) => a.id))}::int[])
+        and l.year_id = ${to.yearId} and l.period_no between ${from.no} and ${to.no}
+        and l.book_id in (0, ${book.id})
+    ${asKnownSeq === undefined ? sql`` : sql`and l.seq <= ${asKnownSeq}`} ${sql.join(
+      values.map((v) => sql`and k.value_ids && ${arrayOf(v)}::int[]`),
+      sql` `,
+    )})`,
+    ),
+    sql` or `,
+  );
+  const [count] = await rows<{ n: number }>(
     tx,
-    sql`select l.journal_id as "journalId", l.line_no as "lineNo", l.company_id as "companyId", l.account_id as "accountId", j.number, l.date, l.year_id as "yearId", l.period_no as "periodNo", j.type_id as "typeId", l.description, k.key as coding, l.side, l.amount, l.currency, l.foreign_amount as "foreignAmount",
+    sql`select count(*)::int as n from journal_line l join coding k on k.id = l.coding_id where ${where}`,
+  );
+  const raw = await rows<{
+    journalId: bigint;
+    lineNo: number;
+    companyId: number;
+    accountId: number;
+    number: string;
+    date: string;
+    yearId: number;
+    periodNo: number;
+    typeId: number;
+    description: string;
+    coding: string;
+    side: string;
+    amount: bigint;
+    currency: string;
+    foreignAmount: bigint;
+    reversed: boolean;
+  }>(
+    tx,
+    sql`select l.journal_id as "journalId", l.line_no as "lineNo", l.company_id as "companyId",
+      l.account_id as "accountId", j.number, l.date, l.year_id as "yearId",
+      l.period_no as "periodNo", j.type_id as "typeId", l.description, k.key as coding, l.side,
+      l.amount, l.currency, l.foreign_amount as "foreignAmount",
           (d.status = 'reversed' or j.reverses_id is not null) as reversed
-        from journal_line l join journal j on j.id = l.journal_id join document d on d.id = j.id join coding k on k.id = l.coding_id
+        from journal_line l join journal j on j.id = l.journal_id join document d on d.id = j.id
+          join coding k on k.id = l.coding_id
         where ${where} order by l.date, l.company_id, l.seq, l.line_no limit ${limit}`,
   );
   const running = new Map(figures.map((f) => [`${f.company} ${f.currency}`, f.opening as bigint]));
@@ -156,14 +298,30 @@ async function linesOf({ tx, masters }: Context, scopes: readonly Scope[], accou
   const lines = raw.map((l): AccountLine => {
     const company = masters.companyById.get(l.companyId)!;
     const account = masters.accountById.get(l.accountId)!;
-    const currency = amounts === "currency" || account.type === "units" ? l.currency : company.currency;
+    const currency =
+      amounts === "currency" || account.type === "units" ? l.currency : company.currency;
     const amount = amounts === "currency" ? l.foreignAmount : l.amount;
     const key = `${company.code} ${currency}`;
     const balance = (running.get(key) ?? 0n) + (l.side === "D" ? amount : -amount);
     running.set(key, balance);
     return {
-      journalId: Number(l.journalId), lineNo: l.lineNo, company: company.code, account: account.number, number: l.number, date: l.date, period: periodKey({ yearName: years.get(l.yearId)!, no: l.periodNo }), type: masters.typeById.get(l.typeId)!.name, description: l.description,
-      dimensions: dimensionsOf(codingFromKey(l.coding), masters), side: l.side === "D" ? "debit" : "credit", amount: minor(amount), currency, foreignCurrency: l.currency, foreignAmount: minor(l.foreignAmount), balance: minor(balance), reversed: l.reversed,
+      journalId: Number(l.journalId),
+      lineNo: l.lineNo,
+      company: company.code,
+      account: account.number,
+      number: l.number,
+      date: l.date,
+      period: periodKey({ yearName: years.get(l.yearId)!, no: l.periodNo }),
+      type: masters.typeById.get(l.typeId)!.name,
+      description: l.description,
+      dimensions: dimensionsOf(codingFromKey(l.coding), masters),
+      side: l.side === "D" ? "debit" : "credit",
+      amount: minor(amount),
+      currency,
+      foreignCurrency: l.currency,
+      foreignAmount: minor(l.foreignAmount),
+      balance: minor(balance),
+      reversed: l.reversed,
     };
   });
   return { lines, count: count!.n };

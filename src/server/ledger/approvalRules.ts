@@ -6,26 +6,57 @@ import { readRules } from "../approvals";
 import { newestRates } from "../rates";
 
 /** What the approval of a journal depends on. */
-export type ToApprove = Pick<JournalEntry, "type" | "company" | "date" | "currency"> & { lines: readonly Pick<JournalEntry["lines"][number], "account" | "side" | "amount">[] };
+export type ToApprove = Pick<JournalEntry, "type" | "company" | "date" | "currency"> & {
+  lines: readonly Pick<JournalEntry["lines"][number], "account" | "side" | "amount">[];
+};
 
-/** The rule that an entry falls under, if any. Rates are asked for only where a rule is in another currency. */
-export async function ruleFor(context: Context, entries: readonly ToApprove[]): Promise<(ApprovalRule | undefined)[]> {
+/**
+ * The rule that an entry falls under, if any. Rates are asked for only where a rule is in another
+ * currency.
+ */
+export async function ruleFor(
+  context: Context,
+  entries: readonly ToApprove[],
+): Promise<(ApprovalRule | undefined)[]> {
   const rules = await readRules(context);
   const foreign = entries.some((e) => rules.some((r) => r.currency !== e.currency));
-  const rates = foreign ? await newestRates(context.tx, [...new Set(entries.map((e) => e.date).filter(isCalendarDate))]) : [];
+  const rates = foreign
+    ? await newestRates(context.tx, [...new Set(entries.map((e) => e.date).filter(isCalendarDate))])
+    : [];
   return entries.map((e) => {
     const approval = context.masters.typeByCode.get(e.type)?.approval ?? "rules";
     if (approval === "never") return undefined;
     const found = approvalRuleFor(rules, {
-      type: e.type, company: e.company, accounts: e.lines.map((l) => l.account),
+      type: e.type,
+      company: e.company,
+      accounts: e.lines.map((l) => l.account),
       amountIn: (currency): Minor | null => {
-        const debits = minor(e.lines.reduce((sum, l) => (l.side === "debit" ? sum + l.amount : sum), 0n));
+        const debits = minor(
+          e.lines.reduce((sum, l) => (l.side === "debit" ? sum + l.amount : sum), 0n),
+        );
         if (currency === e.currency) return debits;
-        const rate = isCalendarDate(e.date) && isCurrency(e.currency) ? findRate(rates, "spot", e.currency, currency, e.date) : null;
+        const rate =
+          isCalendarDate(e.date) && isCurrency(e.currency)
+            ? findRate(rates, "spot", e.currency, currency, e.date)
+            : null;
         return rate ? convert(debits, e.currency, currency, rate.rate) : null;
       },
     });
-    return found ?? (approval === "always" ? { id: 0, type: e.type, company: null, accountFrom: null, accountTo: null, minimum: minor(0n), currency: e.currency, role: "controller" } : undefined);
+    return (
+      found ??
+      (approval === "always"
+        ? {
+            id: 0,
+            type: e.type,
+            company: null,
+            accountFrom: null,
+            accountTo: null,
+            minimum: minor(0n),
+            currency: e.currency,
+            role: "controller",
+          }
+        : undefined)
+    );
   });
 }
 

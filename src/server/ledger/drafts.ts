@@ -1,10 +1,35 @@
 import { sql } from "drizzle-orm";
 import { boolean, number, object } from "yup";
 import {
-  atEntry, checkEntry, codingFromKey, dimensionsOf, journalInput, journalInputSchema, journalRequestSchema, mergeProblems, preparePostings, readJournal,
-  type DraftLine, type Effect, type EntryCheck, type JournalEntry, type JournalInput, type JournalReading, type PostingContext,
+  atEntry,
+  checkEntry,
+  codingFromKey,
+  dimensionsOf,
+  journalInput,
+  journalInputSchema,
+  journalRequestSchema,
+  mergeProblems,
+  preparePostings,
+  readJournal,
+  type DraftLine,
+  type Effect,
+  type EntryCheck,
+  type JournalEntry,
+  type JournalInput,
+  type JournalReading,
+  type PostingContext,
 } from "@/core/ledger";
-import { decimalText, describeFound, fail, isCurrency, minor, ok, type Found, type Minor, type Result } from "@/core/shared";
+import {
+  decimalText,
+  describeFound,
+  fail,
+  isCurrency,
+  minor,
+  ok,
+  type Found,
+  type Minor,
+  type Result,
+} from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { loadPostingContext, postDrafts, type PostedJournal } from "./posting";
@@ -20,7 +45,12 @@ export interface ShownProblem {
   code: string;
   message: string;
 }
-export const showProblem = (p: Found): ShownProblem => ({ line: p.line ?? null, field: p.field ?? null, code: p.code, message: describeFound(p) });
+export const showProblem = (p: Found): ShownProblem => ({
+  line: p.line ?? null,
+  field: p.field ?? null,
+  code: p.code,
+  message: describeFound(p),
+});
 
 /** A line as posting would write it, with what the system adds. */
 export interface PreviewLine {
@@ -49,7 +79,10 @@ export interface DraftCheck {
   debits: Minor;
   credits: Minor;
   currency: string;
-  /** What would be posted, where that is more than what was typed: several companies, a foreign currency, lines that are added. */
+  /**
+   * What would be posted, where that is more than what was typed: several companies, a foreign
+   * currency, lines that are added.
+   */
   previews: Preview[];
   /** What posting would do, by company; empty while the period is not known. */
   effects: Effect[];
@@ -71,11 +104,19 @@ const readStored = async ({ tx }: Context, id: number): Promise<StoredDraft | un
   (
     await rows<StoredDraft>(
       tx,
-      sql`select d.content, (select b.title from document b where b.id = d.batch_id) as batch, (select case when b.status = 'waiting' then 'waiting' else r.status end from document r left join document b on b.id = d.batch_id where r.id = d.document_id) as status, d.version, d.updated_by as "updatedBy", p.name as "updatedByName", d.updated_at as "updatedAt" from journal_draft d join person p on p.id = d.updated_by where d.document_id = ${id} for update of d`,
+      sql`select d.content, (select b.title from document b where b.id = d.batch_id) as batch,
+        (select case when b.status = 'waiting' then 'waiting' else r.status end from document r left
+        join document b on b.id = d.batch_id where r.id = d.document_id) as status, d.version,
+        d.updated_by as "updatedBy", p.name as "updatedByName", d.updated_at as "updatedAt"
+        from journal_draft d join person p on p.id = d.updated_by
+        where d.document_id = ${id} for update of d`,
     )
   )[0];
 
-const functionalOf = ({ masters }: Context) => (code: string): string | undefined => masters.companyByCode.get(code)?.currency;
+const functionalOf =
+  ({ masters }: Context) =>
+  (code: string): string | undefined =>
+    masters.companyByCode.get(code)?.currency;
 
 export interface ReadEntry {
   input: JournalInput;
@@ -84,51 +125,131 @@ export interface ReadEntry {
 }
 
 /** Reads and checks any number of journals as written, with as many queries as one takes. */
-export async function readEntries(context: Context, inputs: readonly JournalInput[]): Promise<{ entries: ReadEntry[]; posting: PostingContext }> {
+export async function readEntries(
+  context: Context,
+  inputs: readonly JournalInput[],
+): Promise<{ entries: ReadEntry[]; posting: PostingContext }> {
   const { masters, tx } = context;
   const readings = inputs.map((input) => {
     const reading = readJournal(input, functionalOf(context), context.today);
     const type = masters.typeByCode.get(input.type);
-    if (type && !type.manual) reading.problems.push({ code: "TYPE_NOT_MANUAL", type: type.name, field: "type" });
+    if (type && !type.manual)
+      reading.problems.push({ code: "TYPE_NOT_MANUAL", type: type.name, field: "type" });
     return reading;
   });
-  const wanted = readings.map(({ entry }) => ({ entry, companies: [...new Set([entry.company, ...entry.lines.flatMap((l) => l.company ?? [])])] }));
-  const rates = await ratesFor(tx, masters, wanted.map(({ entry, companies }) => ({ companies, currency: entry.currency, date: entry.date })));
-  const posting = await loadPostingContext(context, wanted.flatMap(({ entry, companies }) => companies.map((company) => ({ company, date: entry.date, type: entry.type, lines: entry.lines }))));
-  return { posting, entries: readings.map((reading, i) => ({ input: inputs[i]!, reading, check: checkEntry(reading, posting, rates) })) };
+  const wanted = readings.map(({ entry }) => ({
+    entry,
+    companies: [...new Set([entry.company, ...entry.lines.flatMap((l) => l.company ?? [])])],
+  }));
+  const rates = await ratesFor(
+    tx,
+    masters,
+    wanted.map(({ entry, companies }) => ({
+      companies,
+      currency: entry.currency,
+      date: entry.date,
+    })),
+  );
+  const posting = await loadPostingContext(
+    context,
+    wanted.flatMap(({ entry, companies }) =>
+      companies.map((company) => ({
+        company,
+        date: entry.date,
+        type: entry.type,
+        lines: entry.lines,
+      })),
+    ),
+  );
+  return {
+    posting,
+    entries: readings.map((reading, i) => ({
+      input: inputs[i]!,
+      reading,
+      check: checkEntry(reading, posting, rates),
+    })),
+  };
 }
 
-async function read(context: Context, input: JournalInput): Promise<Result<{ reading: JournalReading; posting: PostingContext; check: EntryCheck }>> {
-  if (!context.masters.companyByCode.has(input.company)) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+async function read(
+  context: Context,
+  input: JournalInput,
+): Promise<Result<{ reading: JournalReading; posting: PostingContext; check: EntryCheck }>> {
+  if (!context.masters.companyByCode.has(input.company))
+    return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
   const { entries, posting } = await readEntries(context, [input]);
   return ok({ reading: entries[0]!.reading, posting, check: entries[0]!.check });
 }
 
 /**
- * Posts journals as written, all or none. Those of several companies are linked. The answer holds one posted journal for each entry.
+ * Posts journals as written, all or none. Those of several companies are linked. The answer holds
+ * one posted journal for each entry.
  * Problems carry the entry's place (from 0) where there are several.
  */
-export async function postEntries(context: Context, inputs: readonly JournalInput[], documentIds: readonly (number | undefined)[] = [], options: { approved?: boolean } = {}): Promise<Result<PostedJournal[]>> {
+export async function postEntries(
+  context: Context,
+  inputs: readonly JournalInput[],
+  documentIds: readonly (number | undefined)[] = [],
+  options: { approved?: boolean } = {},
+): Promise<Result<PostedJournal[]>> {
   const { entries } = await readEntries(context, inputs);
   const several = inputs.length > 1;
-  const found = entries.flatMap((e, journal) => e.check.problems.map((p) => (several ? { ...p, journal } : p)));
+  const found = entries.flatMap((e, journal) =>
+    e.check.problems.map((p) => (several ? { ...p, journal } : p)),
+  );
   if (found.length > 0) return fail(...found);
   if (!options.approved) {
-    const rules = await ruleFor(context, entries.map((e) => e.reading.entry));
-    const needed = rules.flatMap((rule, journal): Found[] => (rule ? [{ code: "APPROVAL_NEEDED", why: whyOf(rule), ...(several ? { journal } : {}) }] : []));
+    const rules = await ruleFor(
+      context,
+      entries.map((e) => e.reading.entry),
+    );
+    const needed = rules.flatMap((rule, journal): Found[] =>
+      rule ? [{ code: "APPROVAL_NEEDED", why: whyOf(rule), ...(several ? { journal } : {}) }] : [],
+    );
     if (needed.length > 0) return fail(...needed);
   }
   const ids = documentIds.filter((id) => id !== undefined);
-  const by = new Map((ids.length > 0 ? await rows<{ id: bigint; by: number }>(context.tx, sql`select id, created_by as by from document where id = any(${arrayOf(ids)}::bigint[])`) : []).map((r) => [Number(r.id), r.by]));
-  const drafts = entries.flatMap((e, journal) => e.check.drafts.map(({ draft, sources }, n) => ({ draft, sources, journal, id: n === 0 ? documentIds[journal] : undefined, by: by.get(documentIds[journal] ?? -1) ?? context.person.id })));
-  const posted = await postDrafts(context, drafts.map((d) => d.draft), { documentIds: drafts.map((d) => d.id), preparedBy: drafts.map((d) => d.by) });
+  const by = new Map(
+    (ids.length > 0
+      ? await rows<{ id: bigint; by: number }>(
+          context.tx,
+          sql`select id, created_by as by from document where id = any(${arrayOf(ids)}::bigint[])`,
+        )
+      : []
+    ).map((r) => [Number(r.id), r.by]),
+  );
+  const drafts = entries.flatMap((e, journal) =>
+    e.check.drafts.map(({ draft, sources }, n) => ({
+      draft,
+      sources,
+      journal,
+      id: n === 0 ? documentIds[journal] : undefined,
+      by: by.get(documentIds[journal] ?? -1) ?? context.person.id,
+    })),
+  );
+  const posted = await postDrafts(
+    context,
+    drafts.map((d) => d.draft),
+    { documentIds: drafts.map((d) => d.id), preparedBy: drafts.map((d) => d.by) },
+  );
   if (!posted.ok)
-    return fail(...posted.problems.flatMap((p) => {
-      const at = drafts[p.journal ?? 0]!;
-      return mergeProblems(entries[at.journal]!.reading, [atEntry(p, at.sources)]).map((q) => (several ? { ...q, journal: at.journal } : q));
-    }));
-  const groups = entries.map((_, journal) => posted.value.slice(0, drafts.length).filter((_p, i) => drafts[i]!.journal === journal));
-  for (const group of groups) if (group.length > 1) await linkJournals(context.tx, group.map((p) => p.id));
+    return fail(
+      ...posted.problems.flatMap((p) => {
+        const at = drafts[p.journal ?? 0]!;
+        return mergeProblems(entries[at.journal]!.reading, [atEntry(p, at.sources)]).map((q) =>
+          several ? { ...q, journal: at.journal } : q,
+        );
+      }),
+    );
+  const groups = entries.map((_, journal) =>
+    posted.value.slice(0, drafts.length).filter((_p, i) => drafts[i]!.journal === journal),
+  );
+  for (const group of groups)
+    if (group.length > 1)
+      await linkJournals(
+        context.tx,
+        group.map((p) => p.id),
+      );
   return ok(groups.map((g) => g[0]!));
 }
 
@@ -136,54 +257,125 @@ async function check(context: Context, input: JournalInput): Promise<Result<Draf
   const found = await read(context, input);
   if (!found.ok) return found;
   const { masters, tx } = context;
-  const { reading: { entry }, posting, check: { drafts, problems } } = found.value;
-  const sideSum = (side: "debit" | "credit") => minor(entry.lines.reduce((total, l) => (l.side === side ? total + l.amount : total), 0n));
+  const {
+    reading: { entry },
+    posting,
+    check: { drafts, problems },
+  } = found.value;
+  const sideSum = (side: "debit" | "credit") =>
+    minor(entry.lines.reduce((total, l) => (l.side === side ? total + l.amount : total), 0n));
   const balancing = masters.dimensions.some((d) => d.balancing === "add");
-  const prepared = balancing && problems.length === 0 ? preparePostings(drafts.map((d) => d.draft), posting) : null;
+  const prepared =
+    balancing && problems.length === 0
+      ? preparePostings(
+          drafts.map((d) => d.draft),
+          posting,
+        )
+      : null;
   const previews = drafts.map(({ draft, rate }, i): Preview => {
     const company = masters.companyByCode.get(draft.company)!;
-    const added: PreviewLine[] = prepared?.ok ? prepared.value[i]!.lines.slice(draft.lines.length).map((l) => ({ account: l.account.number, name: l.account.name, dimensions: dimensionsOf(codingFromKey(l.coding), masters), description: l.description, side: l.side, amount: l.amount, foreignAmount: draft.currency ? l.foreignAmount : null, added: l.added })) : [];
+    const added: PreviewLine[] = prepared?.ok
+      ? prepared.value[i]!.lines.slice(draft.lines.length).map((l) => ({
+          account: l.account.number,
+          name: l.account.name,
+          dimensions: dimensionsOf(codingFromKey(l.coding), masters),
+          description: l.description,
+          side: l.side,
+          amount: l.amount,
+          foreignAmount: draft.currency ? l.foreignAmount : null,
+          added: l.added,
+        }))
+      : [];
     return {
-      company: company.code, companyName: company.name, currency: company.currency, foreign: draft.currency ?? null, rate,
-      lines: [...draft.lines.map((l): PreviewLine => ({ account: l.account, name: masters.accountByNumber.get(l.account)?.name ?? "", dimensions: l.dimensions, description: l.description, side: l.side, amount: l.amount, foreignAmount: l.foreignAmount ?? null, added: l.added ?? null })), ...added],
+      company: company.code,
+      companyName: company.name,
+      currency: company.currency,
+      foreign: draft.currency ?? null,
+      rate,
+      lines: [
+        ...draft.lines.map((l): PreviewLine => ({
+          account: l.account,
+          name: masters.accountByNumber.get(l.account)?.name ?? "",
+          dimensions: l.dimensions,
+          description: l.description,
+          side: l.side,
+          amount: l.amount,
+          foreignAmount: l.foreignAmount ?? null,
+          added: l.added ?? null,
+        })),
+        ...added,
+      ],
     };
   });
   const effects: Effect[] = [];
   for (const { draft } of drafts) {
     const company = masters.companyByCode.get(draft.company)!;
-    const period = posting.periods.find((p) => p.companyId === company.id && !p.adjustment && p.start <= draft.date && draft.date <= p.end);
+    const period = posting.periods.find(
+      (p) =>
+        p.companyId === company.id && !p.adjustment && p.start <= draft.date && draft.date <= p.end,
+    );
     const book = draft.book ? masters.bookByCode.get(draft.book) : masters.mainBook;
-    if (period) effects.push(await effectIn(tx, masters, company.id, book?.id ?? 1, period, draft.lines));
+    if (period)
+      effects.push(await effectIn(tx, masters, company.id, book?.id ?? 1, period, draft.lines));
   }
   const [rule] = await ruleFor(context, [entry]);
   return ok({
-    approval: rule ? whyOf(rule) : null, problems: problems.map(showProblem), debits: sideSum("debit"), credits: sideSum("credit"), currency: entry.currency, effects,
-    previews: previews.length > 1 || previews.some((p) => p.foreign || p.lines.some((l) => l.added)) ? previews : [],
+    approval: rule ? whyOf(rule) : null,
+    problems: problems.map(showProblem),
+    debits: sideSum("debit"),
+    credits: sideSum("credit"),
+    currency: entry.currency,
+    effects,
+    previews:
+      previews.length > 1 || previews.some((p) => p.foreign || p.lines.some((l) => l.added))
+        ? previews
+        : [],
   });
 }
 
-const registerDraft = async (context: Context, input: JournalInput, id: number | undefined): Promise<number> => {
+const registerDraft = async (
+  context: Context,
+  input: JournalInput,
+  id: number | undefined,
+): Promise<number> => {
   const { tx, masters, person, now } = context;
   const company = masters.companyByCode.get(input.company)!;
   const { entry } = readJournal(input, functionalOf(context), context.today);
-  const amount = entry.lines.reduce((total, l) => (l.side === "debit" ? total + l.amount : total), 0n);
+  const amount = entry.lines.reduce(
+    (total, l) => (l.side === "debit" ? total + l.amount : total),
+    0n,
+  );
   const title = input.description.slice(0, 200) || "Untitled journal";
-  const search = `${title} ${input.reference} ${decimalText(amount, entry.currency)}`.slice(0, 500).toLowerCase();
+  const search = `${title} ${input.reference} ${decimalText(amount, entry.currency)}`
+    .slice(0, 500)
+    .toLowerCase();
   const date = entry.date || null;
   // A code that is none yet, while it is being typed, is no currency of the register.
   const currency = isCurrency(entry.currency) ? entry.currency : company.currency;
   if (id !== undefined) {
-    await tx.execute(sql`update document set type = ${input.type}, company_id = ${company.id}, date = ${date}, amount = ${amount}, currency = ${currency}, title = ${title}, search = ${search} where id = ${id}`);
+    await tx.execute(
+      sql`update document set type = ${input.type}, company_id = ${company.id}, date = ${date},
+        amount = ${amount}, currency = ${currency}, title = ${title}, search = ${search}
+        where id = ${id}`,
+    );
     return id;
   }
   const [made] = await rows<{ id: bigint }>(
     tx,
-    sql`insert into document (kind, type, company_id, date, amount, currency, title, search, created_by, created_at, status)
-        values ('journal', ${input.type}, ${company.id}, ${date}, ${amount}, ${currency}, ${title}, ${search}, ${person.id}, ${now.toISOString()}, 'draft') returning id`,
+    sql`insert into document (kind, type, company_id, date, amount, currency, title, search,
+      created_by, created_at, status)
+        values ('journal', ${input.type}, ${company.id}, ${date}, ${amount}, ${currency}, ${title},
+          ${search}, ${person.id}, ${now.toISOString()}, 'draft') returning id`,
   );
   return Number(made!.id);
 };
-const draftSchema = object({ id: number().integer(), version: number().integer().default(0), overwrite: boolean().default(false), content: journalInputSchema.required(), batch: number().integer().nullable() });
+const draftSchema = object({
+  id: number().integer(),
+  version: number().integer().default(0),
+  overwrite: boolean().default(false),
+  content: journalInputSchema.required(),
+  batch: number().integer().nullable(),
+});
 
 export interface SavedDraft extends DraftCheck {
   id: number;
@@ -191,9 +383,17 @@ export interface SavedDraft extends DraftCheck {
   savedAt: string;
 }
 
-/** Keeps what was typed, whatever is wrong with it, and says what is. A copy older than what is kept is refused, not merged. */
+/**
+ * Keeps what was typed, whatever is wrong with it, and says what is. A copy older than what is kept
+ * is refused, not merged.
+ */
 export const saveDraft = defineUseCase({
-  name: "saveDraft", kind: "write", rights: ["prepare.ledger"], what: "prepare journals", company: (i) => i.content.company, schema: draftSchema,
+  name: "saveDraft",
+  kind: "write",
+  rights: ["prepare.ledger"],
+  what: "prepare journals",
+  company: (i) => i.content.company,
+  schema: draftSchema,
   run: async (context, input): Promise<Result<SavedDraft>> => {
     const { tx, person, now } = context;
     const content = input.content as JournalInput;
@@ -206,11 +406,19 @@ export const saveDraft = defineUseCase({
       if (!stored.ok) return stored;
       version = stored.value.version + 1;
       await registerDraft(context, content, id);
-      await tx.execute(sql`update journal_draft set content = ${JSON.stringify(content)}::jsonb, version = ${version}, updated_by = ${person.id}, updated_at = ${now.toISOString()} where document_id = ${id}`);
+      await tx.execute(
+        sql`update journal_draft set content = ${JSON.stringify(content)}::jsonb,
+          version = ${version}, updated_by = ${person.id}, updated_at = ${now.toISOString()}
+          where document_id = ${id}`,
+      );
     } else {
       if (input.batch) {
-        const [open] = await rows<{ id: bigint }>(tx, sql`select id from document where id = ${input.batch} and kind = 'batch' and status = 'draft'`);
-        if (!open) return fail({ code: "NOT_FOUND", what: "such batch; it may be posted", field: "batch" });
+        const [open] = await rows<{ id: bigint }>(
+          tx,
+          sql`select id from document where id = ${input.batch} and kind = 'batch' and status = 'draft'`,
+        );
+        if (!open)
+          return fail({ code: "NOT_FOUND", what: "such batch; it may be posted", field: "batch" });
       }
       id = await keepDraft(context, content, input.batch ?? null);
     }
@@ -218,8 +426,15 @@ export const saveDraft = defineUseCase({
   },
 });
 
-/** Keeps what is on the screen and checks it in full: what is sent for approval is what was seen. */
-export async function keepAndCheck(context: Context, id: number, version: number, content: JournalInput): Promise<Result<{ entry: JournalEntry; version: number }>> {
+/**
+ * Keeps what is on the screen and checks it in full: what is sent for approval is what was seen.
+ */
+export async function keepAndCheck(
+  context: Context,
+  id: number,
+  version: number,
+  content: JournalInput,
+): Promise<Result<{ entry: JournalEntry; version: number }>> {
   const stored = await guardStale(context, id, version, false);
   if (!stored.ok) return stored;
   if (stored.value.batch) return inBatch(stored.value.batch);
@@ -227,47 +442,109 @@ export async function keepAndCheck(context: Context, id: number, version: number
   if (!found.ok) return found;
   if (found.value.check.problems.length > 0) return fail(...found.value.check.problems);
   await registerDraft(context, content, id);
-  await context.tx.execute(sql`update journal_draft set content = ${JSON.stringify(content)}::jsonb, version = version + 1, updated_by = ${context.person.id}, updated_at = ${context.now.toISOString()} where document_id = ${id}`);
+  await context.tx.execute(
+    sql`update journal_draft set content = ${JSON.stringify(content)}::jsonb, version = version + 1,
+      updated_by = ${context.person.id}, updated_at = ${context.now.toISOString()}
+      where document_id = ${id}`,
+  );
   return ok({ entry: found.value.reading.entry, version: version + 1 });
 }
 
 /** Keeps a new draft as it is, whatever is wrong with it. */
-export async function keepDraft(context: Context, content: JournalInput, batch: number | null = null): Promise<number> {
+export async function keepDraft(
+  context: Context,
+  content: JournalInput,
+  batch: number | null = null,
+): Promise<number> {
   const id = await registerDraft(context, content, undefined);
-  await context.tx.execute(sql`insert into journal_draft (document_id, content, version, updated_by, updated_at, batch_id) values (${id}, ${JSON.stringify(content)}::jsonb, 1, ${context.person.id}, ${context.now.toISOString()}, ${batch})`);
-  await context.audit({ action: "drafted", kind: "journal", recordId: id, label: content.description.slice(0, 80), companyId: context.masters.companyByCode.get(content.company)!.id });
+  await context.tx.execute(
+    sql`insert into journal_draft (document_id, content, version, updated_by, updated_at, batch_id)
+      values (${id}, ${JSON.stringify(content)}::jsonb, 1, ${context.person.id},
+      ${context.now.toISOString()}, ${batch})`,
+  );
+  await context.audit({
+    action: "drafted",
+    kind: "journal",
+    recordId: id,
+    label: content.description.slice(0, 80),
+    companyId: context.masters.companyByCode.get(content.company)!.id,
+  });
   return id;
 }
 
-async function guardStale(context: Context, id: number, version: number, overwrite: boolean): Promise<Result<StoredDraft>> {
+async function guardStale(
+  context: Context,
+  id: number,
+  version: number,
+  overwrite: boolean,
+): Promise<Result<StoredDraft>> {
   const stored = await readStored(context, id);
   if (!stored) {
-    const [posted] = await rows<{ number: string }>(context.tx, sql`select number from journal where id = ${id}`);
-    return posted ? fail({ code: "ALREADY_POSTED", number: posted.number }) : fail({ code: "NOT_FOUND", what: "such draft; it may have been deleted" });
+    const [posted] = await rows<{ number: string }>(
+      context.tx,
+      sql`select number from journal where id = ${id}`,
+    );
+    return posted
+      ? fail({ code: "ALREADY_POSTED", number: posted.number })
+      : fail({ code: "NOT_FOUND", what: "such draft; it may have been deleted" });
   }
-  if (stored.status === "waiting") return fail({ code: "IN_USE", what: "The journal waits for approval and stays as it was sent. Withdraw it to change it" });
-  if (stored.version !== version && !overwrite) return fail({ code: "STALE", by: stored.updatedBy === context.person.id ? "You, in another window," : stored.updatedByName, at: stored.updatedAt.slice(11, 16) });
+  if (stored.status === "waiting")
+    return fail({
+      code: "IN_USE",
+      what: "The journal waits for approval and stays as it was sent. Withdraw it to change it",
+    });
+  if (stored.version !== version && !overwrite)
+    return fail({
+      code: "STALE",
+      by: stored.updatedBy === context.person.id ? "You, in another window," : stored.updatedByName,
+      at: stored.updatedAt.slice(11, 16),
+    });
   return ok(stored);
 }
 
 /** Checks without keeping anything. */
 export const checkJournal = defineUseCase({
-  name: "checkJournal", kind: "read", rights: ["prepare.ledger"], what: "prepare journals", company: (i) => i.company, schema: journalInputSchema,
+  name: "checkJournal",
+  kind: "read",
+  rights: ["prepare.ledger"],
+  what: "prepare journals",
+  company: (i) => i.company,
+  schema: journalInputSchema,
   run: (context, input) => check(context, input as JournalInput),
 });
 
-async function post(context: Context, content: JournalInput, id: number | undefined): Promise<Result<PostedJournal>> {
-  if (!context.masters.companyByCode.has(content.company)) return fail({ code: "COMPANY_UNKNOWN", company: content.company, field: "company" });
+async function post(
+  context: Context,
+  content: JournalInput,
+  id: number | undefined,
+): Promise<Result<PostedJournal>> {
+  if (!context.masters.companyByCode.has(content.company))
+    return fail({ code: "COMPANY_UNKNOWN", company: content.company, field: "company" });
   const posted = await postEntries(context, [content], [id]);
   return posted.ok ? ok(posted.value[0]!) : posted;
 }
 
-const inBatch = (name: string) => fail({ code: "IN_USE", what: `The journal belongs to ${name}, which posts its journals together. Take it out of there to post it alone` });
+const inBatch = (name: string) =>
+  fail({
+    code: "IN_USE",
+    what: `The journal belongs to ${name}, which posts its journals together. Take it out of there to post it alone`,
+  });
 
-/** Posts a draft, with what stands on the screen: what is posted is what was seen. A second click finds it posted. */
+/**
+ * Posts a draft, with what stands on the screen: what is posted is what was seen. A second click
+ * finds it posted.
+ */
 export const postDraft = defineUseCase({
-  name: "postDraft", kind: "write", rights: ["post.ledger"], what: "post journals", company: (i) => i.content.company,
-  schema: object({ id: number().integer().required(), version: number().integer().required(), content: journalInputSchema.required() }),
+  name: "postDraft",
+  kind: "write",
+  rights: ["post.ledger"],
+  what: "post journals",
+  company: (i) => i.content.company,
+  schema: object({
+    id: number().integer().required(),
+    version: number().integer().required(),
+    content: journalInputSchema.required(),
+  }),
   run: async (context, input) => {
     const stored = await guardStale(context, input.id, input.version, false);
     if (!stored.ok) return stored;
@@ -276,14 +553,23 @@ export const postDraft = defineUseCase({
   },
 });
 
-/** Posts kept drafts as they are, each by itself: the list's answer says which were posted and what stands against the others. */
+/**
+ * Posts kept drafts as they are, each by itself: the list's answer says which were posted and what
+ * stands against the others.
+ */
 export const postStoredDraft = defineUseCase({
-  name: "postStoredDraft", kind: "write", rights: ["post.ledger"], what: "post journals", schema: object({ id: number().integer().required() }),
+  name: "postStoredDraft",
+  kind: "write",
+  rights: ["post.ledger"],
+  what: "post journals",
+  schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<PostedJournal>> => {
     const stored = await readStored(context, input.id);
     if (!stored) return guardStale(context, input.id, 0, false) as Promise<Result<never>>;
-    if (!context.may("post.ledger", stored.content.company)) return fail({ code: "FORBIDDEN", what: `post journals in ${stored.content.company}` });
-    if (stored.status === "waiting") return guardStale(context, input.id, stored.version, false) as Promise<Result<never>>;
+    if (!context.may("post.ledger", stored.content.company))
+      return fail({ code: "FORBIDDEN", what: `post journals in ${stored.content.company}` });
+    if (stored.status === "waiting")
+      return guardStale(context, input.id, stored.version, false) as Promise<Result<never>>;
     if (stored.batch) return inBatch(stored.batch);
     return post(context, journalInput(stored.content), input.id);
   },
@@ -291,14 +577,25 @@ export const postStoredDraft = defineUseCase({
 
 /** A journal from a program: posted at once, or kept as a draft. One with problems is not kept. */
 export const createJournal = defineUseCase({
-  name: "createJournal", kind: "write", rights: ["prepare.ledger"], what: "prepare journals", company: (i) => i.company, schema: journalRequestSchema,
-  run: async (context, input): Promise<Result<{ id: number; number: string | null; status: string }>> => {
+  name: "createJournal",
+  kind: "write",
+  rights: ["prepare.ledger"],
+  what: "prepare journals",
+  company: (i) => i.company,
+  schema: journalRequestSchema,
+  run: async (
+    context,
+    input,
+  ): Promise<Result<{ id: number; number: string | null; status: string }>> => {
     const { post: wanted, ...raw } = input;
     const content = raw as JournalInput;
     if (wanted) {
-      if (!context.may("post.ledger", content.company)) return fail({ code: "FORBIDDEN", what: `post journals in ${content.company}` });
+      if (!context.may("post.ledger", content.company))
+        return fail({ code: "FORBIDDEN", what: `post journals in ${content.company}` });
       const posted = await post(context, content, undefined);
-      return posted.ok ? ok({ id: posted.value.id, number: posted.value.number, status: "posted" }) : posted;
+      return posted.ok
+        ? ok({ id: posted.value.id, number: posted.value.number, status: "posted" })
+        : posted;
     }
     const found = await read(context, content);
     if (!found.ok) return found;
@@ -310,14 +607,27 @@ export const createJournal = defineUseCase({
 });
 
 export const deleteDraft = defineUseCase({
-  name: "deleteDraft", kind: "write", rights: ["prepare.ledger"], what: "delete drafts", schema: object({ id: number().integer().required() }),
+  name: "deleteDraft",
+  kind: "write",
+  rights: ["prepare.ledger"],
+  what: "delete drafts",
+  schema: object({ id: number().integer().required() }),
   run: async (context, input) => {
     const stored = await readStored(context, input.id);
     if (!stored) return guardStale(context, input.id, 0, false) as Promise<Result<never>>;
-    if (stored.status === "waiting") return guardStale(context, input.id, stored.version, false) as Promise<Result<never>>;
-    if (!context.may("prepare.ledger", stored.content.company)) return fail({ code: "FORBIDDEN", what: `delete drafts in ${stored.content.company}` });
+    if (stored.status === "waiting")
+      return guardStale(context, input.id, stored.version, false) as Promise<Result<never>>;
+    if (!context.may("prepare.ledger", stored.content.company))
+      return fail({ code: "FORBIDDEN", what: `delete drafts in ${stored.content.company}` });
     await context.tx.execute(sql`delete from document where id = ${input.id}`);
-    await context.audit({ action: "draft deleted", kind: "journal", recordId: input.id, label: stored.content.description.slice(0, 80), companyId: context.masters.companyByCode.get(stored.content.company)?.id ?? null, before: stored.content });
+    await context.audit({
+      action: "draft deleted",
+      kind: "journal",
+      recordId: input.id,
+      label: stored.content.description.slice(0, 80),
+      companyId: context.masters.companyByCode.get(stored.content.company)?.id ?? null,
+      before: stored.content,
+    });
     return ok({});
   },
 });

@@ -4,44 +4,93 @@ import { fail, ok, type Result } from "@/core/shared";
 import { arrayOf, rows, type Db } from "../db";
 import type { Context } from "../access/useCase";
 
-/** Whether what is to be reversed still stands as it was posted: an item that something was set against is settled first to be undone. */
-export async function checkReversible(tx: Db, journals: readonly PreparedJournal[]): Promise<Result<unknown>> {
+/**
+ * Whether what is to be reversed still stands as it was posted: an item that something was set
+ * against is settled first to be undone.
+ */
+export async function checkReversible(
+  tx: Db,
+  journals: readonly PreparedJournal[],
+): Promise<Result<unknown>> {
   const ids = journals.flatMap((j) => (j.reverses === null ? [] : [j.reverses]));
   if (ids.length === 0) return ok({});
   const settled = await rows<{ reference: string; by: string }>(
     tx,
-    sql`select i.reference, coalesce((select j.number from allocation_line l join allocation a on a.id = l.allocation_id join allocation_line o on o.allocation_id = a.id and o.item_id <> i.id join open_item p on p.id = o.item_id join journal j on j.id = p.journal_id
+    sql`select i.reference, coalesce((select j.number from allocation_line l
+      join allocation a on a.id = l.allocation_id join allocation_line o on o.allocation_id = a.id
+      and o.item_id <> i.id join open_item p on p.id = o.item_id
+      join journal j on j.id = p.journal_id
             where l.item_id = i.id order by a.id desc limit 1), 'an allocation') as by
-        from open_item i where i.journal_id = any(${arrayOf(ids)}::bigint[]) and i.left_amount <> i.amount order by i.id limit 5`,
+        from open_item i where i.journal_id = any(${arrayOf(ids)}::bigint[])
+          and i.left_amount <> i.amount order by i.id limit 5`,
   );
-  return settled.length === 0 ? ok({}) : fail(...(settled.map((s) => ({ code: "ITEM_ALLOCATED", ...s }) as const) as [{ code: "ITEM_ALLOCATED"; reference: string; by: string }]));
+  return settled.length === 0
+    ? ok({})
+    : fail(
+        ...(settled.map((s) => ({ code: "ITEM_ALLOCATED", ...s }) as const) as [
+          { code: "ITEM_ALLOCATED"; reference: string; by: string },
+        ]),
+      );
 }
 
 /**
- * The open items of journals that are being stored: one for each line on a partner's control account, so that what is left of all items is always the balance of the account.
+ * The open items of journals that are being stored: one for each line on a partner's control
+ * account, so that what is left of all items is always the balance of the account.
  * A reversal settles the items of what it reverses with its own.
  */
-export async function storeItems({ tx, person, now }: Context, journals: readonly PreparedJournal[], ids: readonly number[], numbers: readonly string[], seqs: readonly bigint[]): Promise<void> {
-  const items = journals.flatMap((journal, i) => journal.lines.filter((line) => keepsItems(line.account) && line.added !== "difference").map((line) => ({ journal, line, id: ids[i]!, number: numbers[i]!, seq: seqs[i]! })));
+export async function storeItems(
+  { tx, person, now }: Context,
+  journals: readonly PreparedJournal[],
+  ids: readonly number[],
+  numbers: readonly string[],
+  seqs: readonly bigint[],
+): Promise<void> {
+  const items = journals.flatMap((journal, i) =>
+    journal.lines
+      .filter((line) => keepsItems(line.account) && line.added !== "difference")
+      .map((line) => ({ journal, line, id: ids[i]!, number: numbers[i]!, seq: seqs[i]! })),
+  );
   if (items.length === 0) return;
-  const column = <T extends string | number | bigint | null>(pick: (i: (typeof items)[number]) => T) => arrayOf(items.map(pick));
+  const column = <T extends string | number | bigint | null>(
+    pick: (i: (typeof items)[number]) => T,
+  ) => arrayOf(items.map(pick));
   const signed = (side: string, amount: bigint): bigint => (side === "debit" ? amount : -amount);
   await tx.execute(sql`
-    insert into open_item (company_id, area, account_id, partner, kind, document_id, journal_id, line_no, seq, reference, date, due_date, currency, amount, functional, discounts, left_amount, left_functional)
-    select x.*, x.amount, x.functional from unnest(${column((i) => i.journal.company.id)}::int[], ${column((i) => i.line.account.control!)}::text[], ${column((i) => i.line.account.id)}::int[], ${column((i) => i.line.partner ?? "")}::text[],
-      ${column((i) => i.line.item?.kind ?? "journal")}::text[], ${column((i) => i.journal.origin ?? i.id)}::bigint[], ${column((i) => i.id)}::bigint[], ${column((i) => i.line.lineNo)}::int[], ${column((i) => i.seq)}::bigint[],
-      ${column((i) => i.line.item?.reference || i.journal.reference || i.number)}::text[], ${column((i) => i.journal.date)}::date[], ${column((i) => i.line.dueDate ?? i.journal.date)}::date[], ${column((i) => i.line.currency)}::char(3)[],
-      ${column((i) => signed(i.line.side, i.line.foreignAmount))}::bigint[], ${column((i) => signed(i.line.side, i.line.amount))}::bigint[],
+    insert into open_item (company_id, area, account_id, partner, kind, document_id, journal_id,
+      line_no, seq, reference, date, due_date, currency, amount, functional, discounts, left_amount,
+      left_functional)
+    select x.*, x.amount, x.functional from unnest(${column((i) => i.journal.company.id)}::int[],
+      ${column((i) => i.line.account.control!)}::text[], ${column((i) => i.line.account.id)}::int[],
+      ${column((i) => i.line.partner ?? "")}::text[],
+      ${column((i) => i.line.item?.kind ?? "journal")}::text[],
+        ${column((i) => i.journal.origin ?? i.id)}::bigint[], ${column((i) => i.id)}::bigint[],
+        ${column((i) => i.line.lineNo)}::int[], ${column((i) => i.seq)}::bigint[],
+      ${column((i) => i.line.item?.reference || i.journal.reference || i.number)}::text[],
+        ${column((i) => i.journal.date)}::date[],
+        ${column((i) => i.line.dueDate ?? i.journal.date)}::date[],
+        ${column((i) => i.line.currency)}::char(3)[],
+      ${column((i) => signed(i.line.side, i.line.foreignAmount))}::bigint[],
+        ${column((i) => signed(i.line.side, i.line.amount))}::bigint[],
       ${column((i) => JSON.stringify((i.line.item?.discounts ?? []).map((d) => ({ ...d, amount: String(d.amount) }))))}::jsonb[])
-      as x(company_id, area, account_id, partner, kind, document_id, journal_id, line_no, seq, reference, date, due_date, currency, amount, functional, discounts)`);
+      as x(company_id, area, account_id, partner, kind, document_id, journal_id, line_no, seq,
+        reference, date, due_date, currency, amount, functional, discounts)`);
   const reversing = [...new Set(items.filter((i) => i.journal.reverses !== null).map((i) => i.id))];
   if (reversing.length === 0) return;
   const made = await rows<{ id: bigint }>(
     tx,
-    sql`insert into allocation (company_id, kind, date, seq, journal_id, made_by, made_at) select company_id, 'reversal', date, seq, id, ${person.id}, ${now.toISOString()} from journal where id = any(${arrayOf(reversing)}::bigint[]) returning id`,
+    sql`insert into allocation (company_id, kind, date, seq, journal_id, made_by, made_at)
+      select company_id, 'reversal', date, seq, id, ${person.id}, ${now.toISOString()} from journal
+      where id = any(${arrayOf(reversing)}::bigint[]) returning id`,
   );
   await tx.execute(sql`
     insert into allocation_line (allocation_id, item_id, amount, functional)
-    select a.id, i.id, i.left_amount, i.left_functional from allocation a join journal j on j.id = a.journal_id join open_item i on i.journal_id in (j.id, j.reverses_id) and i.left_amount <> 0 where a.id = any(${arrayOf(made.map((m) => m.id))}::bigint[])`);
-  await tx.execute(sql`update open_item i set left_amount = 0, left_functional = 0 from allocation_line l where l.item_id = i.id and l.allocation_id = any(${arrayOf(made.map((m) => m.id))}::bigint[])`);
+    select a.id, i.id, i.left_amount, i.left_functional from allocation a
+      join journal j on j.id = a.journal_id join open_item i on i.journal_id in (j.id,
+      j.reverses_id) and i.left_amount <> 0
+      where a.id = any(${arrayOf(made.map((m) => m.id))}::bigint[])`);
+  await tx.execute(
+    sql`update open_item i set left_amount = 0, left_functional = 0 from allocation_line l
+      where l.item_id = i.id
+      and l.allocation_id = any(${arrayOf(made.map((m) => m.id))}::bigint[])`,
+  );
 }

@@ -12,13 +12,40 @@ describe("from files", () => {
   test("opening balances are checked row by row, post as one journal that balances, and reach control accounts", async () => {
     const root = await callerOf(w.database, "root");
     const opening = { company: "ALP", date: "2025-01-01" };
-    const bad = await loadOpening(root, { ...opening, take: true, rows: await file("account,debit,credit\n1110,100.00,\n9999,5.00,\n3010,,104.99\n2440,1.005,\n") });
-    expect(bad).toMatchObject({ ok: false, problems: [{ what: expect.stringMatching(/Row 5/) as string }] });
-    expect(await loadOpening(root, { ...opening, rows: await file("account,debit,credit\n1110,100.00,\n9999,5.00,\n3010,,104.99\n") })).toMatchObject({ ok: false, problems: [{ what: "Row 3: There is no account 9999" }, { what: expect.stringMatching(/differ by 0.01/) as string }] });
-    const good = await file("account,debit,credit,partner\n1110,\"1,100.00\",,\n2140,,100.00,Tarn Rope & Chain\n3010,,1000.00,\n");
-    expect(must(await loadOpening(root, { ...opening, rows: good }))).toEqual({ added: 3, changed: 0, same: 0 });
+    const bad = await loadOpening(root, {
+      ...opening,
+      take: true,
+      rows: await file(
+        "account,debit,credit\n1110,100.00,\n9999,5.00,\n3010,,104.99\n2440,1.005,\n",
+      ),
+    });
+    expect(bad).toMatchObject({
+      ok: false,
+      problems: [{ what: expect.stringMatching(/Row 5/) as string }],
+    });
+    expect(
+      await loadOpening(root, {
+        ...opening,
+        rows: await file("account,debit,credit\n1110,100.00,\n9999,5.00,\n3010,,104.99\n"),
+      }),
+    ).toMatchObject({
+      ok: false,
+      problems: [
+        { what: "Row 3: There is no account 9999" },
+        { what: expect.stringMatching(/differ by 0.01/) as string },
+      ],
+    });
+    const good = await file(
+      'account,debit,credit,partner\n1110,"1,100.00",,\n2140,,100.00,Tarn Rope & Chain\n3010,,1000.00,\n',
+    );
+    expect(must(await loadOpening(root, { ...opening, rows: good }))).toEqual({
+      added: 3,
+      changed: 0,
+      same: 0,
+    });
     const place = { company: "ALP", period: "2026-01" };
-    const bank = async () => must(await trialBalance(root, place)).rows.find((r) => r.account === "1110")!.opening;
+    const bank = async () =>
+      must(await trialBalance(root, place)).rows.find((r) => r.account === "1110")!.opening;
     expect(await bank()).toBe(0n);
     must(await loadOpening(root, { ...opening, rows: good, take: true }));
     expect(await bank()).toBe(110_000n);
@@ -27,14 +54,38 @@ describe("from files", () => {
 
   test("a chart and dimension values come in whole or not at all, and a second time change nothing", async () => {
     const admin = await callerOf(w.database, "admin");
-    const chart = await file("number,name,type,control,monetary,heading,blocked\n6399,Divers,expense,,no,63,no\n6310,Quays and piers,expense,,no,63,no\n");
-    expect(must(await loadChart(admin, { rows: chart }))).toEqual({ added: 1, changed: 1, same: 0 });
+    const chart = await file(
+      "number,name,type,control,monetary,heading,blocked\n6399,Divers,expense,,no,63,no\n6310,Quays and piers,expense,,no,63,no\n",
+    );
+    expect(must(await loadChart(admin, { rows: chart }))).toEqual({
+      added: 1,
+      changed: 1,
+      same: 0,
+    });
     must(await loadChart(admin, { rows: chart, take: true }));
-    expect(must(await loadChart(admin, { rows: chart, take: true }))).toEqual({ added: 0, changed: 0, same: 2 });
-    expect(await loadChart(admin, { take: true, rows: await file("number,name,type,heading\n6398,Good,expense,63\n6397,Bad,costs,63\n") })).toMatchObject({ ok: false, problems: [{ what: expect.stringMatching(/Row 3/) as string }] });
-    const values = await file("code,name,parent,from,to,blocked\nNORTH,North,,,,yes\nN-1,North one,NORTH,2026-01-01,,no\n");
+    expect(must(await loadChart(admin, { rows: chart, take: true }))).toEqual({
+      added: 0,
+      changed: 0,
+      same: 2,
+    });
+    expect(
+      await loadChart(admin, {
+        take: true,
+        rows: await file("number,name,type,heading\n6398,Good,expense,63\n6397,Bad,costs,63\n"),
+      }),
+    ).toMatchObject({ ok: false, problems: [{ what: expect.stringMatching(/Row 3/) as string }] });
+    const values = await file(
+      "code,name,parent,from,to,blocked\nNORTH,North,,,,yes\nN-1,North one,NORTH,2026-01-01,,no\n",
+    );
     must(await loadDimensionValues(admin, { dimension: "costCentre", rows: values, take: true }));
-    expect(must(await loadDimensionValues(admin, { dimension: "costCentre", rows: values, take: true }))).toEqual({ added: 0, changed: 0, same: 2 });
-    expect(await loadDimensionValues(admin, { dimension: "costCentre", rows: await file("code,name,parent\nX-1,X,NOWHERE\n") })).toMatchObject({ ok: false });
+    expect(
+      must(await loadDimensionValues(admin, { dimension: "costCentre", rows: values, take: true })),
+    ).toEqual({ added: 0, changed: 0, same: 2 });
+    expect(
+      await loadDimensionValues(admin, {
+        dimension: "costCentre",
+        rows: await file("code,name,parent\nX-1,X,NOWHERE\n"),
+      }),
+    ).toMatchObject({ ok: false });
   });
 });

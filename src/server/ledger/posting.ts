@@ -1,5 +1,14 @@
 import { sql } from "drizzle-orm";
-import { balanceChanges, canonicalJournal, carryForward, preparePostings, type JournalDraft, type PostedYearEnd, type PostingContext, type PreparedJournal } from "@/core/ledger";
+import {
+  balanceChanges,
+  canonicalJournal,
+  carryForward,
+  preparePostings,
+  type JournalDraft,
+  type PostedYearEnd,
+  type PostingContext,
+  type PreparedJournal,
+} from "@/core/ledger";
 import { may } from "@/core/access";
 import { decimalText, fail, isCalendarDate, ok, type Result } from "@/core/shared";
 import { arrayOf, rows, sha256, type Db } from "../db";
@@ -15,7 +24,10 @@ export interface PostedJournal {
 }
 
 export interface PostOptions {
-  /** Register ids of the drafts that become journals, in the order of `drafts`; new rows where left out. */
+  /**
+   * Register ids of the drafts that become journals, in the order of `drafts`; new rows where left
+   * out.
+   */
   documentIds?: readonly (number | undefined)[];
   preparedBy?: readonly number[];
   postedBy?: readonly number[];
@@ -24,12 +36,19 @@ export interface PostOptions {
 }
 
 /**
- * The one way into the ledger: locks, checks, numbers, chains and stores any number of drafts in the running transaction.
- * Locks are taken in the order chain rows (by the code of their company), then number counters, so that two postings never wait for each other in a ring;
+ * The one way into the ledger: locks, checks, numbers, chains and stores any number of drafts in
+ * the running transaction.
+ * Locks are taken in the order chain rows (by the code of their company), then number counters, so
+ * that two postings never wait for each other in a ring;
  * balance rows belong to one company, whose chain row is held already.
- * Closing a period takes the chain row as well, which is why no posting slips into a period that is being closed.
+ * Closing a period takes the chain row as well, which is why no posting slips into a period that is
+ * being closed.
  */
-export async function postDrafts(context: Context, drafts: readonly JournalDraft[], options: PostOptions = {}): Promise<Result<PostedJournal[]>> {
+export async function postDrafts(
+  context: Context,
+  drafts: readonly JournalDraft[],
+  options: PostOptions = {},
+): Promise<Result<PostedJournal[]>> {
   if (drafts.length === 0) return ok([]);
   const { tx } = context;
   const heads = await lockChains(tx, [...new Set(drafts.map((d) => d.company))]);
@@ -58,36 +77,83 @@ export interface ChainHead {
 export const lockChains = (tx: Db, companies: readonly string[]): Promise<ChainHead[]> =>
   rows<ChainHead>(
     tx,
-    sql`select c.company_id as "companyId", k.code, c.seq, c.hash, c.last_posted_at as "lastPostedAt" from chain c join company k on k.id = c.company_id
+    sql`select c.company_id as "companyId", k.code, c.seq, c.hash,
+      c.last_posted_at as "lastPostedAt" from chain c join company k on k.id = c.company_id
         where k.code = any(${arrayOf(companies)}::text[]) order by k.code for update of c`,
   );
 
-/** Loads what checking these drafts needs: the periods that they could lie in, and the year ends that stand. */
-export async function loadPostingContext(context: Context, drafts: readonly (Pick<JournalDraft, "company" | "date" | "type"> & { lines?: readonly { partner?: string }[] })[]): Promise<PostingContext> {
+/**
+ * Loads what checking these drafts needs: the periods that they could lie in, and the year ends
+ * that stand.
+ */
+export async function loadPostingContext(
+  context: Context,
+  drafts: readonly (Pick<JournalDraft, "company" | "date" | "type"> & {
+    lines?: readonly { partner?: string }[];
+  })[],
+): Promise<PostingContext> {
   const { tx, masters, person } = context;
-  const companyIds = [...new Set(drafts.map((d) => masters.companyByCode.get(d.company)?.id))].filter((id): id is number => id !== undefined);
+  const companyIds = [
+    ...new Set(drafts.map((d) => masters.companyByCode.get(d.company)?.id)),
+  ].filter((id): id is number => id !== undefined);
   const dates = [...new Set(drafts.map((d) => d.date).filter(isCalendarDate))];
-  const areas = [...new Set(["ledger" as const, ...drafts.map((d) => masters.typeByCode.get(d.type)?.area ?? "ledger")])];
+  const areas = [
+    ...new Set([
+      "ledger" as const,
+      ...drafts.map((d) => masters.typeByCode.get(d.type)?.area ?? "ledger"),
+    ]),
+  ];
   const years = await loadYears(tx, companyIds);
   const periods = await loadPeriods(tx, companyIds, { areas, dates });
   const yearEnds = await rows<Omit<PostedYearEnd, "run"> & { runId: number; runNumber: string }>(
     tx,
-    sql`select e.company_id as "companyId", e.year_id as "yearId", e.book_id as "bookId", e.retained_earnings as "retainedEarnings", e.by_dimension as "byDimension",
-          e.run_id::int as "runId", d.number as "runNumber" from year_end e join document d on d.id = e.run_id where e.company_id = any(${arrayOf(companyIds)}::int[])`,
+    sql`select e.company_id as "companyId", e.year_id as "yearId", e.book_id as "bookId",
+      e.retained_earnings as "retainedEarnings", e.by_dimension as "byDimension",
+          e.run_id::int as "runId", d.number as "runNumber" from year_end e
+            join document d on d.id = e.run_id
+            where e.company_id = any(${arrayOf(companyIds)}::int[])`,
   );
-  const named = [...new Set(drafts.flatMap((d) => (d.lines ?? []).flatMap((l) => (l.partner?.trim() ? [l.partner.trim()] : []))))];
-  const partners = named.length === 0 ? [] : await rows<{ code: string }>(tx, sql`select code from partner where code = any(${arrayOf(named)}::text[]) and not blocked`);
+  const named = [
+    ...new Set(
+      drafts.flatMap((d) =>
+        (d.lines ?? []).flatMap((l) => (l.partner?.trim() ? [l.partner.trim()] : [])),
+      ),
+    ),
+  ];
+  const partners =
+    named.length === 0
+      ? []
+      : await rows<{ code: string }>(
+          tx,
+          sql`select code from partner where code = any(${arrayOf(named)}::text[]) and not blocked`,
+        );
   return {
-    masters, years, periods, partners: new Set(partners.map((p) => p.code)),
-    yearEnds: yearEnds.map(({ runId, runNumber, ...e }) => ({ ...e, run: { id: runId, number: runNumber } })),
+    masters,
+    years,
+    periods,
+    partners: new Set(partners.map((p) => p.code)),
+    yearEnds: yearEnds.map(({ runId, runNumber, ...e }) => ({
+      ...e,
+      run: { id: runId, number: runNumber },
+    })),
     mayPost: (area, company) => area === "stock" || may(person.grants, `post.${area}`, company),
     mayPostWhileClosing: (company) => may(person.grants, "post.whileClosing", company),
   };
 }
 
-/** When each journal is posted: now, but never before its predecessor in the chain, so that "as known then" stays true on a clock that was set back. */
-function instantsOf(journals: readonly PreparedJournal[], heads: readonly ChainHead[], now: Date, given: readonly Date[] | undefined): string[] {
-  const last = new Map(heads.map((h) => [h.companyId, h.lastPostedAt ? new Date(h.lastPostedAt).toISOString() : ""]));
+/**
+ * When each journal is posted: now, but never before its predecessor in the chain, so that "as
+ * known then" stays true on a clock that was set back.
+ */
+function instantsOf(
+  journals: readonly PreparedJournal[],
+  heads: readonly ChainHead[],
+  now: Date,
+  given: readonly Date[] | undefined,
+): string[] {
+  const last = new Map(
+    heads.map((h) => [h.companyId, h.lastPostedAt ? new Date(h.lastPostedAt).toISOString() : ""]),
+  );
   return journals.map((j, i) => {
     const wanted = (given?.[i] ?? now).toISOString();
     const before = last.get(j.company.id)!;
@@ -97,17 +163,39 @@ function instantsOf(journals: readonly PreparedJournal[], heads: readonly ChainH
   });
 }
 
-async function store(context: Context, journals: readonly PreparedJournal[], posting: PostingContext, heads: readonly ChainHead[], options: PostOptions): Promise<PostedJournal[]> {
+async function store(
+  context: Context,
+  journals: readonly PreparedJournal[],
+  posting: PostingContext,
+  heads: readonly ChainHead[],
+  options: PostOptions,
+): Promise<PostedJournal[]> {
   const { tx, person, now } = context;
   const codings = await codingIds(tx, journals);
-  const numbers = await takeNumbers(tx, journals.map((j) => ({ series: j.type.series, company: j.company, year: { id: j.period.yearId, name: j.period.yearName } })));
+  const numbers = await takeNumbers(
+    tx,
+    journals.map((j) => ({
+      series: j.type.series,
+      company: j.company,
+      year: { id: j.period.yearId, name: j.period.yearName },
+    })),
+  );
   const preparedBy = (i: number) => options.preparedBy?.[i] ?? person.id;
   const postedBy = (i: number) => options.postedBy?.[i] ?? person.id;
   const instants = instantsOf(journals, heads, now, options.postedAt);
   const postedAt = (i: number) => instants[i]!;
-  const ids = await registerDocuments(tx, journals, numbers, options.documentIds ?? [], preparedBy, postedAt);
+  const ids = await registerDocuments(
+    tx,
+    journals,
+    numbers,
+    options.documentIds ?? [],
+    preparedBy,
+    postedAt,
+  );
 
-  const head = new Map(heads.map((h) => [h.companyId, { seq: h.seq, hash: h.hash, at: h.lastPostedAt }]));
+  const head = new Map(
+    heads.map((h) => [h.companyId, { seq: h.seq, hash: h.hash, at: h.lastPostedAt }]),
+  );
   const chained = journals.map((j, i) => {
     const at = head.get(j.company.id)!;
     const seq = at.seq + 1n;
@@ -115,9 +203,28 @@ async function store(context: Context, journals: readonly PreparedJournal[], pos
     const hash = sha256(
       canonicalJournal(
         {
-          id: ids[i]!, companyId: j.company.id, seq: Number(seq), number: numbers[i]!.number, typeId: j.type.id, bookId: j.bookId, date: j.date, yearId: j.period.yearId,
-          periodNo: j.period.no, closing: j.closing, description: j.description, reference: j.reference, reverses: j.reverses, origin: j.origin, postedBy: postedBy(i), postedAt: postedAt(i),
-          reverseOn: j.reverseOn, lines: j.lines.map((l) => ({ ...l, accountId: l.account.id, counterpartyId: l.counterparty?.id ?? null })),
+          id: ids[i]!,
+          companyId: j.company.id,
+          seq: Number(seq),
+          number: numbers[i]!.number,
+          typeId: j.type.id,
+          bookId: j.bookId,
+          date: j.date,
+          yearId: j.period.yearId,
+          periodNo: j.period.no,
+          closing: j.closing,
+          description: j.description,
+          reference: j.reference,
+          reverses: j.reverses,
+          origin: j.origin,
+          postedBy: postedBy(i),
+          postedAt: postedAt(i),
+          reverseOn: j.reverseOn,
+          lines: j.lines.map((l) => ({
+            ...l,
+            accountId: l.account.id,
+            counterpartyId: l.counterparty?.id ?? null,
+          })),
         },
         previousHash,
       ),
@@ -126,105 +233,248 @@ async function store(context: Context, journals: readonly PreparedJournal[], pos
     return { seq, previousHash, hash };
   });
 
-  const column = <T extends string | number | bigint | boolean | null>(pick: (j: PreparedJournal, i: number) => T) => arrayOf(journals.map(pick));
+  const column = <T extends string | number | bigint | boolean | null>(
+    pick: (j: PreparedJournal, i: number) => T,
+  ) => arrayOf(journals.map(pick));
   await tx.execute(sql`
-    insert into journal (id, company_id, seq, number, series, serial, type_id, book_id, date, year_id, period_no, closing, description, reference, total, line_count,
+    insert into journal (id, company_id, seq, number, series, serial, type_id, book_id, date,
+      year_id, period_no, closing, description, reference, total, line_count,
       reverse_on, reverses_id, origin_id, prepared_by, posted_by, posted_at, previous_hash, hash)
-    select * from unnest(${arrayOf(ids)}::bigint[], ${column((j) => j.company.id)}::int[], ${arrayOf(chained.map((c) => c.seq))}::bigint[], ${arrayOf(numbers.map((n) => n.number))}::text[],
-      ${column((j) => j.type.series)}::text[], ${arrayOf(numbers.map((n) => n.serial))}::int[], ${column((j) => j.type.id)}::int[], ${column((j) => j.bookId)}::smallint[],
-      ${column((j) => j.date)}::date[], ${column((j) => j.period.yearId)}::int[], ${column((j) => j.period.no)}::smallint[], ${column((j) => j.closing)}::boolean[],
-      ${column((j) => j.description)}::text[], ${column((j) => j.reference)}::text[], ${column((j) => j.total)}::bigint[], ${column((j) => j.lines.length)}::int[],
-      ${column((j) => j.reverseOn)}::date[], ${column((j) => j.reverses)}::bigint[], ${column((j) => j.origin)}::bigint[], ${column((_, i) => preparedBy(i))}::int[], ${column((_, i) => postedBy(i))}::int[],
-      ${column((_, i) => postedAt(i))}::timestamptz[], ${arrayOf(chained.map((c) => c.previousHash))}::text[], ${arrayOf(chained.map((c) => c.hash))}::text[])`);
-  await storeLines(tx, journals, ids, chained.map((c) => c.seq), codings);
-  await storeItems(context, journals, ids, numbers.map((n) => n.number), chained.map((c) => c.seq));
+    select * from unnest(${arrayOf(ids)}::bigint[], ${column((j) => j.company.id)}::int[],
+      ${arrayOf(chained.map((c) => c.seq))}::bigint[],
+      ${arrayOf(numbers.map((n) => n.number))}::text[],
+      ${column((j) => j.type.series)}::text[], ${arrayOf(numbers.map((n) => n.serial))}::int[],
+        ${column((j) => j.type.id)}::int[], ${column((j) => j.bookId)}::smallint[],
+      ${column((j) => j.date)}::date[], ${column((j) => j.period.yearId)}::int[],
+        ${column((j) => j.period.no)}::smallint[], ${column((j) => j.closing)}::boolean[],
+      ${column((j) => j.description)}::text[], ${column((j) => j.reference)}::text[],
+        ${column((j) => j.total)}::bigint[], ${column((j) => j.lines.length)}::int[],
+      ${column((j) => j.reverseOn)}::date[], ${column((j) => j.reverses)}::bigint[],
+        ${column((j) => j.origin)}::bigint[], ${column((_, i) => preparedBy(i))}::int[],
+        ${column((_, i) => postedBy(i))}::int[],
+      ${column((_, i) => postedAt(i))}::timestamptz[],
+        ${arrayOf(chained.map((c) => c.previousHash))}::text[],
+        ${arrayOf(chained.map((c) => c.hash))}::text[])`);
+  await storeLines(
+    tx,
+    journals,
+    ids,
+    chained.map((c) => c.seq),
+    codings,
+  );
+  await storeItems(
+    context,
+    journals,
+    ids,
+    numbers.map((n) => n.number),
+    chained.map((c) => c.seq),
+  );
   await storeBalances(tx, journals, posting, codings);
-  for (const [companyId, { seq, hash, at }] of head) await tx.execute(sql`update chain set seq = ${seq}, hash = ${hash}, last_posted_at = ${at} where company_id = ${companyId}`);
+  for (const [companyId, { seq, hash, at }] of head)
+    await tx.execute(
+      sql`update chain set seq = ${seq}, hash = ${hash}, last_posted_at = ${at}
+        where company_id = ${companyId}`,
+    );
 
-  const reversals = journals.map((j, i) => ({ id: ids[i]!, reverses: j.reverses })).filter((r) => r.reverses !== null);
+  const reversals = journals
+    .map((j, i) => ({ id: ids[i]!, reverses: j.reverses }))
+    .filter((r) => r.reverses !== null);
   if (reversals.length > 0) {
-    await tx.execute(sql`update document set status = 'reversed' where id = any(${arrayOf(reversals.map((r) => r.reverses))}::bigint[])`);
-    await tx.execute(sql`insert into document_link (from_id, to_id, kind) select f, t, 'reverses' from unnest(${arrayOf(reversals.map((r) => r.id))}::bigint[], ${arrayOf(reversals.map((r) => r.reverses))}::bigint[]) as x(f, t)`);
+    await tx.execute(
+      sql`update document set status = 'reversed'
+        where id = any(${arrayOf(reversals.map((r) => r.reverses))}::bigint[])`,
+    );
+    await tx.execute(
+      sql`insert into document_link (from_id, to_id, kind) select f, t, 'reverses'
+        from unnest(${arrayOf(reversals.map((r) => r.id))}::bigint[],
+        ${arrayOf(reversals.map((r) => r.reverses))}::bigint[]) as x(f, t)`,
+    );
   }
   await tx.execute(sql`
     insert into audit_event (at, person_id, action, kind, record_id, label, company_id)
-    select a, p, 'posted', 'journal', i, l, c from unnest(${column((_, i) => postedAt(i))}::timestamptz[], ${column((_, i) => postedBy(i))}::int[], ${arrayOf(ids.map(String))}::text[],
-      ${arrayOf(numbers.map((n) => n.number))}::text[], ${column((j) => j.company.id)}::int[]) as x(a, p, i, l, c)`);
-  return journals.map((_, i) => ({ id: ids[i]!, number: numbers[i]!.number, seq: chained[i]!.seq }));
+    select a, p, 'posted', 'journal', i, l, c
+      from unnest(${column((_, i) => postedAt(i))}::timestamptz[],
+      ${column((_, i) => postedBy(i))}::int[], ${arrayOf(ids.map(String))}::text[],
+      ${arrayOf(numbers.map((n) => n.number))}::text[],
+        ${column((j) => j.company.id)}::int[]) as x(a, p, i, l, c)`);
+  return journals.map((_, i) => ({
+    id: ids[i]!,
+    number: numbers[i]!.number,
+    seq: chained[i]!.seq,
+  }));
 }
 
-/** Lines go in slices, so that the text of one statement stays within reason however large the load. */
+/**
+ * Lines go in slices, so that the text of one statement stays within reason however large the load.
+ */
 const SLICE = 5000;
 
-async function storeLines(tx: Db, journals: readonly PreparedJournal[], ids: readonly number[], seqs: readonly bigint[], codings: ReadonlyMap<string, number>): Promise<void> {
-  const all = journals.flatMap((journal, i) => journal.lines.map((line) => ({ journal, line, id: ids[i]!, seq: seqs[i]! })));
+async function storeLines(
+  tx: Db,
+  journals: readonly PreparedJournal[],
+  ids: readonly number[],
+  seqs: readonly bigint[],
+  codings: ReadonlyMap<string, number>,
+): Promise<void> {
+  const all = journals.flatMap((journal, i) =>
+    journal.lines.map((line) => ({ journal, line, id: ids[i]!, seq: seqs[i]! })),
+  );
   for (let from = 0; from < all.length; from += SLICE) {
     const slice = all.slice(from, from + SLICE);
-    const column = <T extends string | number | bigint | boolean | null>(pick: (r: (typeof all)[number]) => T) => arrayOf(slice.map(pick));
+    const column = <T extends string | number | bigint | boolean | null>(
+      pick: (r: (typeof all)[number]) => T,
+    ) => arrayOf(slice.map(pick));
     // Most lines are plain: the columns that few use are sent only where one does.
-    const rare = slice.some(({ line }) => line.rate !== null || line.counterparty !== null || line.quantity !== null || line.note !== "");
+    const rare = slice.some(
+      ({ line }) =>
+        line.rate !== null ||
+        line.counterparty !== null ||
+        line.quantity !== null ||
+        line.note !== "",
+    );
     await tx.execute(sql`
-      insert into journal_line (journal_id, line_no, company_id, seq, book_id, year_id, period_no, closing, date, account_id, coding_id, side, amount, currency, foreign_amount, partner, due_date, description${rare ? sql`, rate, counterparty_id, quantity, note` : sql``})
-      select * from unnest(${column((r) => r.id)}::bigint[], ${column((r) => r.line.lineNo)}::int[], ${column((r) => r.journal.company.id)}::int[], ${column((r) => r.seq)}::bigint[],
-        ${column((r) => r.journal.bookId)}::smallint[], ${column((r) => r.journal.period.yearId)}::int[], ${column((r) => r.journal.period.no)}::smallint[], ${column((r) => r.journal.closing)}::boolean[],
-        ${column((r) => r.journal.date)}::date[], ${column((r) => r.line.account.id)}::int[], ${column((r) => codings.get(r.line.coding)!)}::int[], ${column((r) => (r.line.side === "debit" ? "D" : "C"))}::char(1)[],
-        ${column((r) => r.line.amount)}::bigint[], ${column((r) => r.line.currency)}::char(3)[], ${column((r) => r.line.foreignAmount)}::bigint[], ${column((r) => r.line.partner)}::text[],
+      insert into journal_line (journal_id, line_no, company_id, seq, book_id, year_id, period_no,
+        closing, date, account_id, coding_id, side, amount, currency, foreign_amount, partner,
+        due_date, description${rare ? sql`, rate, counterparty_id, quantity, note` : sql``})
+      select * from unnest(${column((r) => r.id)}::bigint[], ${column((r) => r.line.lineNo)}::int[],
+        ${column((r) => r.journal.company.id)}::int[], ${column((r) => r.seq)}::bigint[],
+        ${column((r) => r.journal.bookId)}::smallint[],
+          ${column((r) => r.journal.period.yearId)}::int[],
+          ${column((r) => r.journal.period.no)}::smallint[],
+          ${column((r) => r.journal.closing)}::boolean[],
+        ${column((r) => r.journal.date)}::date[], ${column((r) => r.line.account.id)}::int[],
+          ${column((r) => codings.get(r.line.coding)!)}::int[],
+          ${column((r) => (r.line.side === "debit" ? "D" : "C"))}::char(1)[],
+        ${column((r) => r.line.amount)}::bigint[], ${column((r) => r.line.currency)}::char(3)[],
+          ${column((r) => r.line.foreignAmount)}::bigint[],
+          ${column((r) => r.line.partner)}::text[],
         ${column((r) => r.line.dueDate)}::date[], ${column((r) => r.line.description)}::text[]
-        ${rare ? sql`, ${column((r) => r.line.rate)}::numeric[], ${column((r) => r.line.counterparty?.id ?? null)}::int[], ${column((r) => r.line.quantity)}::bigint[], ${column((r) => r.line.note || null)}::text[]` : sql``})`);
+        ${
+          rare
+            ? sql`, ${column((r) => r.line.rate)}::numeric[],
+          ${column((r) => r.line.counterparty?.id ?? null)}::int[],
+          ${column((r) => r.line.quantity)}::bigint[],
+          ${column((r) => r.line.note || null)}::text[]`
+            : sql``
+        })`);
   }
 }
 
-async function storeBalances(tx: Db, journals: readonly PreparedJournal[], posting: PostingContext, codings: ReadonlyMap<string, number>): Promise<void> {
+async function storeBalances(
+  tx: Db,
+  journals: readonly PreparedJournal[],
+  posting: PostingContext,
+  codings: ReadonlyMap<string, number>,
+): Promise<void> {
   const changes = balanceChanges(journals, posting.years);
-  const keys = (r: { companyId: number; bookId: number; yearId: number; periodNo: number; closing: boolean; accountId: number }[]) =>
-    sql`${arrayOf(r.map((c) => c.companyId))}::int[], ${arrayOf(r.map((c) => c.bookId))}::smallint[], ${arrayOf(r.map((c) => c.yearId))}::int[], ${arrayOf(r.map((c) => c.periodNo))}::smallint[],
+  const keys = (
+    r: {
+      companyId: number;
+      bookId: number;
+      yearId: number;
+      periodNo: number;
+      closing: boolean;
+      accountId: number;
+    }[],
+  ) =>
+    sql`${arrayOf(r.map((c) => c.companyId))}::int[],
+      ${arrayOf(r.map((c) => c.bookId))}::smallint[], ${arrayOf(r.map((c) => c.yearId))}::int[],
+      ${arrayOf(r.map((c) => c.periodNo))}::smallint[],
         ${arrayOf(r.map((c) => c.closing))}::boolean[], ${arrayOf(r.map((c) => c.accountId))}::int[]`;
   await tx.execute(sql`
-    insert into account_balance as b (company_id, book_id, year_id, period_no, closing, account_id, debit, credit)
-    select * from unnest(${keys(changes.accounts)}, ${arrayOf(changes.accounts.map((c) => c.debit))}::bigint[], ${arrayOf(changes.accounts.map((c) => c.credit))}::bigint[])
-    on conflict (company_id, book_id, year_id, period_no, closing, account_id) do update set debit = b.debit + excluded.debit, credit = b.credit + excluded.credit`);
+    insert into account_balance as b (company_id, book_id, year_id, period_no, closing, account_id,
+      debit, credit)
+    select * from unnest(${keys(changes.accounts)},
+      ${arrayOf(changes.accounts.map((c) => c.debit))}::bigint[],
+      ${arrayOf(changes.accounts.map((c) => c.credit))}::bigint[])
+    on conflict (company_id, book_id, year_id, period_no, closing,
+      account_id) do update set debit = b.debit + excluded.debit,
+      credit = b.credit + excluded.credit`);
   for (let from = 0; from < changes.codings.length; from += SLICE) {
     const slice = changes.codings.slice(from, from + SLICE);
     await tx.execute(sql`
-      insert into coding_balance as b (company_id, book_id, year_id, period_no, closing, account_id, coding_id, currency, debit, credit, foreign_debit, foreign_credit)
-      select * from unnest(${keys(slice)}, ${arrayOf(slice.map((c) => codings.get(c.coding)!))}::int[], ${arrayOf(slice.map((c) => c.currency))}::char(3)[], ${arrayOf(slice.map((c) => c.debit))}::bigint[],
-        ${arrayOf(slice.map((c) => c.credit))}::bigint[], ${arrayOf(slice.map((c) => c.foreignDebit))}::bigint[], ${arrayOf(slice.map((c) => c.foreignCredit))}::bigint[])
-      on conflict (company_id, book_id, year_id, period_no, closing, account_id, coding_id, currency) do update
-        set debit = b.debit + excluded.debit, credit = b.credit + excluded.credit, foreign_debit = b.foreign_debit + excluded.foreign_debit, foreign_credit = b.foreign_credit + excluded.foreign_credit`);
+      insert into coding_balance as b (company_id, book_id, year_id, period_no, closing, account_id,
+        coding_id, currency, debit, credit, foreign_debit, foreign_credit)
+      select *
+        from unnest(${keys(slice)}, ${arrayOf(slice.map((c) => codings.get(c.coding)!))}::int[],
+        ${arrayOf(slice.map((c) => c.currency))}::char(3)[],
+        ${arrayOf(slice.map((c) => c.debit))}::bigint[],
+        ${arrayOf(slice.map((c) => c.credit))}::bigint[],
+          ${arrayOf(slice.map((c) => c.foreignDebit))}::bigint[],
+          ${arrayOf(slice.map((c) => c.foreignCredit))}::bigint[])
+      on conflict (company_id, book_id, year_id, period_no, closing, account_id, coding_id,
+        currency) do update
+        set debit = b.debit + excluded.debit, credit = b.credit + excluded.credit,
+          foreign_debit = b.foreign_debit + excluded.foreign_debit,
+          foreign_credit = b.foreign_credit + excluded.foreign_credit`);
   }
 }
 
 /** Ids of the codings, new ones included. */
-async function codingIds(tx: Db, journals: readonly PreparedJournal[]): Promise<ReadonlyMap<string, number>> {
+async function codingIds(
+  tx: Db,
+  journals: readonly PreparedJournal[],
+): Promise<ReadonlyMap<string, number>> {
   const keys = [...new Set(journals.flatMap((j) => j.lines.map((l) => l.coding)))].sort();
   // A join and not `= any(…)`: that would compare each key with each of thousands.
-  const find = () => rows<{ id: number; key: string }>(tx, sql`select k.id, k.key from unnest(${arrayOf(keys)}::text[]) as x(key) join coding k on k.key = x.key`);
+  const find = () =>
+    rows<{ id: number; key: string }>(
+      tx,
+      sql`select k.id, k.key from unnest(${arrayOf(keys)}::text[]) as x(key) join coding k on k.key = x.key`,
+    );
   let found = await find();
   if (found.length < keys.length) {
     const there = new Set(found.map((f) => f.key));
     const missing = keys.filter((k) => !there.has(k));
-    const values = missing.map((k) => `{${k.split(",").map((part) => part.split(":")[1]).join(",")}}`);
-    await tx.execute(sql`insert into coding (key, value_ids) select k, v::int[] from unnest(${arrayOf(missing)}::text[], ${arrayOf(values)}::text[]) as x(k, v) on conflict (key) do nothing`);
+    const values = missing.map(
+      (k) =>
+        `{${k
+          .split(",")
+          .map((part) => part.split(":")[1])
+          .join(",")}}`,
+    );
+    await tx.execute(
+      sql`insert into coding (key, value_ids) select k, v::int[]
+        from unnest(${arrayOf(missing)}::text[], ${arrayOf(values)}::text[]) as x(k, v)
+        on conflict (key) do nothing`,
+    );
     found = await find();
   }
   return new Map(found.map((f) => [f.key, f.id]));
 }
 
 async function registerDocuments(
-  tx: Db, journals: readonly PreparedJournal[], numbers: readonly { number: string }[], documentIds: readonly (number | undefined)[],
-  preparedBy: (i: number) => number, postedAt: (i: number) => string,
+  tx: Db,
+  journals: readonly PreparedJournal[],
+  numbers: readonly { number: string }[],
+  documentIds: readonly (number | undefined)[],
+  preparedBy: (i: number) => number,
+  postedAt: (i: number) => string,
 ): Promise<number[]> {
   const row = (i: number) => {
     const j = journals[i]!;
     return {
-      type: j.type.code, number: numbers[i]!.number, companyId: j.company.id, date: j.date, amount: j.total, currency: j.company.currency, title: j.description,
-      search: `${numbers[i]!.number} ${j.description} ${j.reference} ${decimalText(j.total, j.company.currency)}`.toLowerCase(), by: preparedBy(i), at: postedAt(i),
+      type: j.type.code,
+      number: numbers[i]!.number,
+      companyId: j.company.id,
+      date: j.date,
+      amount: j.total,
+      currency: j.company.currency,
+      title: j.description,
+      search:
+        `${numbers[i]!.number} ${j.description} ${j.reference} ${decimalText(j.total, j.company.currency)}`.toLowerCase(),
+      by: preparedBy(i),
+      at: postedAt(i),
     };
   };
   const columns = (of: number[]) => {
     const list = of.map(row);
-    return sql`${arrayOf(list.map((r) => r.type))}::text[], ${arrayOf(list.map((r) => r.number))}::text[], ${arrayOf(list.map((r) => r.companyId))}::int[], ${arrayOf(list.map((r) => r.date))}::date[],
-      ${arrayOf(list.map((r) => r.amount))}::bigint[], ${arrayOf(list.map((r) => r.currency))}::char(3)[], ${arrayOf(list.map((r) => r.title))}::text[], ${arrayOf(list.map((r) => r.search))}::text[],
+    return sql`${arrayOf(list.map((r) => r.type))}::text[],
+      ${arrayOf(list.map((r) => r.number))}::text[],
+      ${arrayOf(list.map((r) => r.companyId))}::int[], ${arrayOf(list.map((r) => r.date))}::date[],
+      ${arrayOf(list.map((r) => r.amount))}::bigint[],
+        ${arrayOf(list.map((r) => r.currency))}::char(3)[],
+        ${arrayOf(list.map((r) => r.title))}::text[], ${arrayOf(list.map((r) => r.search))}::text[],
       ${arrayOf(list.map((r) => r.by))}::int[], ${arrayOf(list.map((r) => r.at))}::timestamptz[]`;
   };
   const indexes = journals.map((_, i) => i);
@@ -234,19 +484,27 @@ async function registerDocuments(
   if (fresh.length > 0) {
     const made = await rows<{ id: bigint; number: string }>(
       tx,
-      sql`insert into document (kind, type, number, company_id, date, amount, currency, title, search, created_by, created_at, status)
+      sql`insert into document (kind, type, number, company_id, date, amount, currency, title,
+        search, created_by, created_at, status)
           select 'journal', x.*, 'posted' from unnest(${columns(fresh)}) as x returning id, number`,
     );
     for (const m of made) ids.set(m.number, Number(m.id));
   }
   if (known.length > 0) {
     await tx.execute(sql`
-      update document d set type = x.type, number = x.number, date = x.date, amount = x.amount, title = x.title, search = x.search, status = 'posted'
-      from unnest(${arrayOf(known.map((i) => documentIds[i]!))}::bigint[], ${columns(known)}) as x(id, type, number, company_id, date, amount, currency, title, search, created_by, created_at) where d.id = x.id`);
-    await tx.execute(sql`delete from journal_draft where document_id = any(${arrayOf(known.map((i) => documentIds[i]!))}::bigint[])`);
+      update document d set type = x.type, number = x.number, date = x.date, amount = x.amount,
+        title = x.title, search = x.search, status = 'posted'
+      from unnest(${arrayOf(known.map((i) => documentIds[i]!))}::bigint[],
+        ${columns(known)}) as x(id, type, number, company_id, date, amount, currency, title, search,
+        created_by, created_at) where d.id = x.id`);
+    await tx.execute(
+      sql`delete from journal_draft
+        where document_id = any(${arrayOf(known.map((i) => documentIds[i]!))}::bigint[])`,
+    );
   }
   return journals.map((_, i) => documentIds[i] ?? ids.get(numbers[i]!.number)!);
 }
 
 /** A problem for a journal that is not there. */
-export const journalNotFound = (what: string | number) => fail({ code: "NOT_FOUND", what: `journal ${what}` });
+export const journalNotFound = (what: string | number) =>
+  fail({ code: "NOT_FOUND", what: `journal ${what}` });

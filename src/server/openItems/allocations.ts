@@ -2,13 +2,25 @@ import { sql } from "drizzle-orm";
 import { array, number, object, string } from "yup";
 import { settle, type AllocationLine, type ItemLeft } from "@/core/openItems";
 import type { AccountPurpose, JournalDraft } from "@/core/ledger";
-import { fail, isCalendarDate, minor, ok, readAmount, type CalendarDate, type Minor, type Result } from "@/core/shared";
+import {
+  fail,
+  isCalendarDate,
+  minor,
+  ok,
+  readAmount,
+  type CalendarDate,
+  type Minor,
+  type Result,
+} from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { dayOfReversal, linkJournals, lockChains, postDrafts, reverseJournals } from "../ledger";
 import type { ItemArea } from "./openItems";
 
-const JOURNAL_TYPE: Readonly<Record<ItemArea, string>> = { payables: "payment", receivables: "receipt" };
+const JOURNAL_TYPE: Readonly<Record<ItemArea, string>> = {
+  payables: "payment",
+  receivables: "receipt",
+};
 
 interface Locked extends ItemLeft {
   companyId: number;
@@ -17,15 +29,41 @@ interface Locked extends ItemLeft {
   reference: string;
 }
 
-/** Items for this transaction, with what is left of them. Their company's chain is held, so that no other allocation takes the same. */
-async function lockItems({ tx, masters }: Context, ids: readonly number[]): Promise<Map<number, Locked>> {
-  const companies = await rows<{ companyId: number }>(tx, sql`select distinct company_id as "companyId" from open_item where id = any(${arrayOf(ids)}::bigint[])`);
-  await lockChains(tx, companies.map((c) => masters.companyById.get(c.companyId)!.code));
-  const found = await rows<Omit<Locked, "id" | "left" | "leftFunctional"> & { id: bigint; left: bigint; leftFunctional: bigint }>(
+/**
+ * Items for this transaction, with what is left of them. Their company's chain is held, so that no
+ * other allocation takes the same.
+ */
+async function lockItems(
+  { tx, masters }: Context,
+  ids: readonly number[],
+): Promise<Map<number, Locked>> {
+  const companies = await rows<{ companyId: number }>(
     tx,
-    sql`select i.id, i.company_id as "companyId", i.area, a.number as account, i.partner, i.currency, i.left_amount as "left", i.left_functional as "leftFunctional", i.date, i.reference from open_item i join account a on a.id = i.account_id where i.id = any(${arrayOf(ids)}::bigint[]) order by i.id for update of i`,
+    sql`select distinct company_id as "companyId" from open_item where id = any(${arrayOf(ids)}::bigint[])`,
   );
-  return new Map(found.map((f) => [Number(f.id), { ...f, id: Number(f.id), left: minor(f.left), leftFunctional: minor(f.leftFunctional) }]));
+  await lockChains(
+    tx,
+    companies.map((c) => masters.companyById.get(c.companyId)!.code),
+  );
+  const found = await rows<
+    Omit<Locked, "id" | "left" | "leftFunctional"> & {
+      id: bigint;
+      left: bigint;
+      leftFunctional: bigint;
+    }
+  >(
+    tx,
+    sql`select i.id, i.company_id as "companyId", i.area, a.number as account, i.partner,
+      i.currency, i.left_amount as "left", i.left_functional as "leftFunctional", i.date,
+      i.reference from open_item i join account a on a.id = i.account_id
+      where i.id = any(${arrayOf(ids)}::bigint[]) order by i.id for update of i`,
+  );
+  return new Map(
+    found.map((f) => [
+      Number(f.id),
+      { ...f, id: Number(f.id), left: minor(f.left), leftFunctional: minor(f.leftFunctional) },
+    ]),
+  );
 }
 
 export interface Pairing {
@@ -36,94 +74,233 @@ export interface Pairing {
 }
 
 /**
- * Sets items against each other, pair by pair, on a day, and posts what their values differ by to exchange gain or loss.
+ * Sets items against each other, pair by pair, on a day, and posts what their values differ by to
+ * exchange gain or loss.
  * All or nothing. Errors: those of `settle`, of posting, and for items that are not there.
  */
-export async function allocate(context: Context, kind: string, date: CalendarDate, pairings: readonly Pairing[], options: { origin?: number; journalId?: number } = {}): Promise<Result<{ id: number; journal: string | null }>> {
+export async function allocate(
+  context: Context,
+  kind: string,
+  date: CalendarDate,
+  pairings: readonly Pairing[],
+  options: { origin?: number; journalId?: number } = {},
+): Promise<Result<{ id: number; journal: string | null }>> {
   const { tx, masters, person, now } = context;
-  const items = await lockItems(context, pairings.flatMap((p) => [p.first, p.second]));
+  const items = await lockItems(
+    context,
+    pairings.flatMap((p) => [p.first, p.second]),
+  );
   const sums = new Map<number, AllocationLine>();
   const differences = new Map<string, { partner: string; amount: bigint }>();
-  /** What moves from one control account to another: an advance that is set against an invoice. Signed as the items, by account. */
-  const moves = new Map<string, { account: string; partner: string; amount: bigint; functional: bigint }>();
+  /**
+   * What moves from one control account to another: an advance that is set against an invoice.
+   * Signed as the items, by account.
+   */
+  const moves = new Map<
+    string,
+    { account: string; partner: string; amount: bigint; functional: bigint }
+  >();
   let of: Locked | undefined;
   for (const p of pairings) {
     const [a, b] = [items.get(p.first), items.get(p.second)];
     if (!a || !b) return fail({ code: "NOT_FOUND", what: "such open item" });
     of ??= a;
-    if (a.companyId !== of.companyId || b.companyId !== of.companyId || a.area !== of.area || b.area !== of.area) return fail({ code: "INVALID", what: "Items of several companies or areas cannot be set against each other" });
-    if (date < a.date || date < b.date) return fail({ code: "INVALID", what: "An allocation lies on or after the days of its items", field: "date" });
+    if (
+      a.companyId !== of.companyId ||
+      b.companyId !== of.companyId ||
+      a.area !== of.area ||
+      b.area !== of.area
+    )
+      return fail({
+        code: "INVALID",
+        what: "Items of several companies or areas cannot be set against each other",
+      });
+    if (date < a.date || date < b.date)
+      return fail({
+        code: "INVALID",
+        what: "An allocation lies on or after the days of its items",
+        field: "date",
+      });
     const result = settle(a, b, p.amount);
     if (!result.ok) return result;
     for (const line of result.value.lines) {
       const item = items.get(line.item)!;
       item.left = minor(item.left - line.amount);
       item.leftFunctional = minor(item.leftFunctional - line.functional);
-      const sum = sums.get(line.item) ?? { item: line.item, amount: minor(0n), functional: minor(0n) };
-      sums.set(line.item, { item: line.item, amount: minor(sum.amount + line.amount), functional: minor(sum.functional + line.functional) });
+      const sum = sums.get(line.item) ?? {
+        item: line.item,
+        amount: minor(0n),
+        functional: minor(0n),
+      };
+      sums.set(line.item, {
+        item: line.item,
+        amount: minor(sum.amount + line.amount),
+        functional: minor(sum.functional + line.functional),
+      });
     }
     if (a.account !== b.account) {
       for (const line of result.value.lines) {
         const { account, partner } = items.get(line.item)!;
         const move = moves.get(account) ?? { account, partner, amount: 0n, functional: 0n };
-        moves.set(account, { ...move, amount: move.amount + line.amount, functional: move.functional + line.functional });
+        moves.set(account, {
+          ...move,
+          amount: move.amount + line.amount,
+          functional: move.functional + line.functional,
+        });
       }
       continue;
     }
     const key = `${a.account}|${a.partner}`;
-    differences.set(key, { partner: a.partner, amount: (differences.get(key)?.amount ?? 0n) + result.value.difference });
+    differences.set(key, {
+      partner: a.partner,
+      amount: (differences.get(key)?.amount ?? 0n) + result.value.difference,
+    });
   }
   if (!of) return fail({ code: "INVALID", what: "Choose the items that settle each other" });
   const company = masters.companyById.get(of.companyId)!;
   let journal: { id: number; number: string } | null = null;
   const differing = [...differences].filter(([, d]) => d.amount !== 0n);
   if (differing.length > 0 || moves.size > 0) {
-    for (const purpose of ["exchangeGain", "exchangeLoss"] as const) if (!masters.purposes[purpose]) return fail({ code: "PURPOSE_MISSING", purpose: purpose === "exchangeGain" ? "exchange gains" : "exchange losses" });
+    for (const purpose of ["exchangeGain", "exchangeLoss"] as const)
+      if (!masters.purposes[purpose])
+        return fail({
+          code: "PURPOSE_MISSING",
+          purpose: purpose === "exchangeGain" ? "exchange gains" : "exchange losses",
+        });
     const draft: JournalDraft = {
-      company: company.code, type: JOURNAL_TYPE[of.area], book: null, date, description: "Exchange difference of settled items", ...(options.origin === undefined ? {} : { origin: options.origin }),
+      company: company.code,
+      type: JOURNAL_TYPE[of.area],
+      book: null,
+      date,
+      description: "Exchange difference of settled items",
+      ...(options.origin === undefined ? {} : { origin: options.origin }),
       lines: differing.flatMap(([key, { partner, amount }]) => {
         const size = minor(amount < 0n ? -amount : amount);
         const loss = amount > 0n;
         return [
-          { account: loss ? masters.purposes.exchangeLoss! : masters.purposes.exchangeGain!, dimensions: {}, description: "", side: loss ? ("debit" as const) : ("credit" as const), amount: size },
-          { account: key.split("|")[0]!, dimensions: {}, description: "", side: loss ? ("credit" as const) : ("debit" as const), amount: size, partner, added: "difference" as const },
+          {
+            account: loss ? masters.purposes.exchangeLoss! : masters.purposes.exchangeGain!,
+            dimensions: {},
+            description: "",
+            side: loss ? ("debit" as const) : ("credit" as const),
+            amount: size,
+          },
+          {
+            account: key.split("|")[0]!,
+            dimensions: {},
+            description: "",
+            side: loss ? ("credit" as const) : ("debit" as const),
+            amount: size,
+            partner,
+            added: "difference" as const,
+          },
         ];
       }),
     };
-    const drafts = [...(differing.length > 0 ? [draft] : []), ...(moves.size > 0 ? [moveDraft([...moves.values()], of, company, date, masters.purposes)] : [])];
+    const drafts = [
+      ...(differing.length > 0 ? [draft] : []),
+      ...(moves.size > 0
+        ? [moveDraft([...moves.values()], of, company, date, masters.purposes)]
+        : []),
+    ];
     const posted = await postDrafts(context, drafts);
     if (!posted.ok) return posted;
     // Where both are needed the first one names the other, so that they are undone together.
-    if (posted.value.length > 1) await linkJournals(tx, posted.value.map((p) => p.id));
+    if (posted.value.length > 1)
+      await linkJournals(
+        tx,
+        posted.value.map((p) => p.id),
+      );
     journal = posted.value[0]!;
   }
-  const [head] = await rows<{ seq: bigint }>(tx, sql`select seq from chain where company_id = ${company.id}`);
-  const [made] = await rows<{ id: bigint }>(tx, sql`insert into allocation (company_id, kind, date, seq, journal_id, made_by, made_at) values (${company.id}, ${kind}, ${date}, ${head!.seq}, ${journal?.id ?? options.journalId ?? null}, ${person.id}, ${now.toISOString()}) returning id`);
+  const [head] = await rows<{ seq: bigint }>(
+    tx,
+    sql`select seq from chain where company_id = ${company.id}`,
+  );
+  const [made] = await rows<{ id: bigint }>(
+    tx,
+    sql`insert into allocation (company_id, kind, date, seq, journal_id, made_by, made_at)
+      values (${company.id}, ${kind}, ${date}, ${head!.seq},
+      ${journal?.id ?? options.journalId ?? null}, ${person.id}, ${now.toISOString()})
+      returning id`,
+  );
   await storeLines(context, made!.id, [...sums.values()]);
   return ok({ id: Number(made!.id), journal: journal?.number ?? null });
 }
 
-/** The journal that takes from each control account what its items lose, where they stand on several: an advance paid, set against the invoice. */
-function moveDraft(moves: readonly { account: string; partner: string; amount: bigint; functional: bigint }[], of: Locked, company: { code: string; currency: string }, date: CalendarDate, purposes: Readonly<Partial<Record<AccountPurpose, string>>>): JournalDraft {
+/**
+ * The journal that takes from each control account what its items lose, where they stand on
+ * several: an advance paid, set against the invoice.
+ */
+function moveDraft(
+  moves: readonly { account: string; partner: string; amount: bigint; functional: bigint }[],
+  of: Locked,
+  company: { code: string; currency: string },
+  date: CalendarDate,
+  purposes: Readonly<Partial<Record<AccountPurpose, string>>>,
+): JournalDraft {
   const foreign = of.currency !== company.currency;
   const size = (n: bigint): Minor => minor(n < 0n ? -n : n);
   const rest = moves.reduce((t, m) => t + m.functional, 0n);
   return {
-    company: company.code, type: JOURNAL_TYPE[of.area], book: null, date, description: "Advance set against what it was paid for", ...(foreign ? { currency: of.currency } : {}),
+    company: company.code,
+    type: JOURNAL_TYPE[of.area],
+    book: null,
+    date,
+    description: "Advance set against what it was paid for",
+    ...(foreign ? { currency: of.currency } : {}),
     lines: [
-      ...moves.filter((m) => m.functional !== 0n || m.amount !== 0n).map((m) => ({ account: m.account, dimensions: {}, description: "", side: m.functional > 0n ? ("credit" as const) : ("debit" as const), amount: size(m.functional), ...(foreign ? { foreignAmount: size(m.amount) } : {}), partner: m.partner, added: "difference" as const })),
-      ...(rest === 0n ? [] : [{ account: rest > 0n ? purposes.exchangeLoss! : purposes.exchangeGain!, dimensions: {}, description: "", side: rest > 0n ? ("debit" as const) : ("credit" as const), amount: size(rest), ...(foreign ? { foreignAmount: minor(0n) } : {}) }]),
+      ...moves
+        .filter((m) => m.functional !== 0n || m.amount !== 0n)
+        .map((m) => ({
+          account: m.account,
+          dimensions: {},
+          description: "",
+          side: m.functional > 0n ? ("credit" as const) : ("debit" as const),
+          amount: size(m.functional),
+          ...(foreign ? { foreignAmount: size(m.amount) } : {}),
+          partner: m.partner,
+          added: "difference" as const,
+        })),
+      ...(rest === 0n
+        ? []
+        : [
+            {
+              account: rest > 0n ? purposes.exchangeLoss! : purposes.exchangeGain!,
+              dimensions: {},
+              description: "",
+              side: rest > 0n ? ("debit" as const) : ("credit" as const),
+              amount: size(rest),
+              ...(foreign ? { foreignAmount: minor(0n) } : {}),
+            },
+          ]),
     ],
   };
 }
 
-async function storeLines({ tx }: Context, allocationId: bigint, lines: readonly AllocationLine[]): Promise<void> {
-  const columns = sql`${arrayOf(lines.map((l) => l.item))}::bigint[], ${arrayOf(lines.map((l) => l.amount))}::bigint[], ${arrayOf(lines.map((l) => l.functional))}::bigint[]`;
-  await tx.execute(sql`insert into allocation_line (allocation_id, item_id, amount, functional) select ${allocationId}, x.* from unnest(${columns}) as x(item, amount, functional)`);
-  await tx.execute(sql`update open_item i set left_amount = i.left_amount - x.amount, left_functional = i.left_functional - x.functional from unnest(${columns}) as x(item, amount, functional) where i.id = x.item`);
+async function storeLines(
+  { tx }: Context,
+  allocationId: bigint,
+  lines: readonly AllocationLine[],
+): Promise<void> {
+  const columns = sql`${arrayOf(lines.map((l) => l.item))}::bigint[],
+    ${arrayOf(lines.map((l) => l.amount))}::bigint[],
+    ${arrayOf(lines.map((l) => l.functional))}::bigint[]`;
+  await tx.execute(
+    sql`insert into allocation_line (allocation_id, item_id, amount, functional)
+      select ${allocationId}, x.* from unnest(${columns}) as x(item, amount, functional)`,
+  );
+  await tx.execute(
+    sql`update open_item i set left_amount = i.left_amount - x.amount,
+      left_functional = i.left_functional - x.functional from unnest(${columns}) as x(item, amount,
+      functional) where i.id = x.item`,
+  );
 }
 
-/** Items that settle each other as a whole: the item that a payment's journal left, and what it took of others. */
+/**
+ * Items that settle each other as a whole: the item that a payment's journal left, and what it took
+ * of others.
+ */
 export interface SettledTogether {
   companyId: number;
   date: CalendarDate;
@@ -132,89 +309,192 @@ export interface SettledTogether {
 }
 
 /**
- * Settles items that a journal was made for, many at once. What is taken has to come to nothing in both currencies, for the journal carries every difference itself.
+ * Settles items that a journal was made for, many at once. What is taken has to come to nothing in
+ * both currencies, for the journal carries every difference itself.
  * The companies' chains are held by whoever has posted the journals.
  */
-export async function settleTogether({ tx, person, now }: Context, kind: string, groups: readonly SettledTogether[]): Promise<void> {
+export async function settleTogether(
+  { tx, person, now }: Context,
+  kind: string,
+  groups: readonly SettledTogether[],
+): Promise<void> {
   if (groups.length === 0) return;
-  for (const g of groups) if (g.lines.reduce((t, l) => t + l.amount, 0n) !== 0n || g.lines.reduce((t, l) => t + l.functional, 0n) !== 0n) throw new Error("items that do not settle each other");
+  for (const g of groups)
+    if (
+      g.lines.reduce((t, l) => t + l.amount, 0n) !== 0n ||
+      g.lines.reduce((t, l) => t + l.functional, 0n) !== 0n
+    )
+      throw new Error("items that do not settle each other");
   const made = await rows<{ id: bigint; journalId: bigint }>(
     tx,
-    sql`insert into allocation (company_id, kind, date, seq, journal_id, made_by, made_at) select x.company, ${kind}, x.date, c.seq, x.journal, ${person.id}, ${now.toISOString()}
-        from unnest(${arrayOf(groups.map((g) => g.companyId))}::int[], ${arrayOf(groups.map((g) => g.date))}::date[], ${arrayOf(groups.map((g) => g.journalId))}::bigint[]) as x(company, date, journal) join chain c on c.company_id = x.company returning id, journal_id as "journalId"`,
+    sql`insert into allocation (company_id, kind, date, seq, journal_id, made_by, made_at)
+      select x.company, ${kind}, x.date, c.seq, x.journal, ${person.id}, ${now.toISOString()}
+        from unnest(${arrayOf(groups.map((g) => g.companyId))}::int[],
+          ${arrayOf(groups.map((g) => g.date))}::date[],
+          ${arrayOf(groups.map((g) => g.journalId))}::bigint[]) as x(company, date, journal)
+          join chain c on c.company_id = x.company returning id, journal_id as "journalId"`,
   );
   const idOf = new Map(made.map((m) => [Number(m.journalId), m.id]));
-  const lines = groups.flatMap((g) => g.lines.map((l) => ({ ...l, allocation: idOf.get(g.journalId)! })));
+  const lines = groups.flatMap((g) =>
+    g.lines.map((l) => ({ ...l, allocation: idOf.get(g.journalId)! })),
+  );
   await tx.execute(sql`insert into allocation_line (allocation_id, item_id, amount, functional)
-    select * from unnest(${arrayOf(lines.map((l) => l.allocation))}::bigint[], ${arrayOf(lines.map((l) => l.item))}::bigint[], ${arrayOf(lines.map((l) => l.amount))}::bigint[], ${arrayOf(lines.map((l) => l.functional))}::bigint[])`);
-  await tx.execute(sql`update open_item i set left_amount = i.left_amount - x.amount, left_functional = i.left_functional - x.functional
-    from (select item, sum(amount)::bigint as amount, sum(functional)::bigint as functional from unnest(${arrayOf(lines.map((l) => l.item))}::bigint[], ${arrayOf(lines.map((l) => l.amount))}::bigint[], ${arrayOf(lines.map((l) => l.functional))}::bigint[]) as y(item, amount, functional) group by item) x where i.id = x.item`);
+    select * from unnest(${arrayOf(lines.map((l) => l.allocation))}::bigint[],
+      ${arrayOf(lines.map((l) => l.item))}::bigint[],
+      ${arrayOf(lines.map((l) => l.amount))}::bigint[],
+      ${arrayOf(lines.map((l) => l.functional))}::bigint[])`);
+  await tx.execute(sql`update open_item i set left_amount = i.left_amount - x.amount,
+    left_functional = i.left_functional - x.functional
+    from (select item, sum(amount)::bigint as amount, sum(functional)::bigint as functional
+      from unnest(${arrayOf(lines.map((l) => l.item))}::bigint[],
+      ${arrayOf(lines.map((l) => l.amount))}::bigint[],
+      ${arrayOf(lines.map((l) => l.functional))}::bigint[]) as y(item, amount, functional)
+      group by item) x where i.id = x.item`);
 }
 
-/** Takes back what journals have settled, so that they can be reversed: their items and the others are open again, each from the day of its reversal. */
-export async function releaseItems({ tx, person, now }: Context, journals: readonly { id: number; date: CalendarDate }[]): Promise<void> {
+/**
+ * Takes back what journals have settled, so that they can be reversed: their items and the others
+ * are open again, each from the day of its reversal.
+ */
+export async function releaseItems(
+  { tx, person, now }: Context,
+  journals: readonly { id: number; date: CalendarDate }[],
+): Promise<void> {
   if (journals.length === 0) return;
   const made = await rows<{ id: bigint; undoes: bigint }>(
     tx,
-    sql`insert into allocation (company_id, kind, date, seq, undoes_id, made_by, made_at) select a.company_id, 'undone', x.date, c.seq, a.id, ${person.id}, ${now.toISOString()}
-        from unnest(${arrayOf(journals.map((j) => j.id))}::bigint[], ${arrayOf(journals.map((j) => j.date))}::date[]) as x(journal, date) join allocation a on a.journal_id = x.journal and a.kind not in ('undone', 'reversal') join chain c on c.company_id = a.company_id
-        where not exists (select 1 from allocation u where u.undoes_id = a.id) returning id, undoes_id as undoes`,
+    sql`insert into allocation (company_id, kind, date, seq, undoes_id, made_by, made_at)
+      select a.company_id, 'undone', x.date, c.seq, a.id, ${person.id}, ${now.toISOString()}
+        from unnest(${arrayOf(journals.map((j) => j.id))}::bigint[],
+          ${arrayOf(journals.map((j) => j.date))}::date[]) as x(journal, date)
+          join allocation a on a.journal_id = x.journal and a.kind not in ('undone', 'reversal')
+          join chain c on c.company_id = a.company_id
+        where not exists (select 1 from allocation u where u.undoes_id = a.id)
+          returning id, undoes_id as undoes`,
   );
   const ids = arrayOf(made.map((m) => m.id));
-  await tx.execute(sql`insert into allocation_line (allocation_id, item_id, amount, functional) select a.id, l.item_id, -l.amount, -l.functional from allocation a join allocation_line l on l.allocation_id = a.undoes_id where a.id = any(${ids}::bigint[])`);
-  await tx.execute(sql`update open_item i set left_amount = i.left_amount - x.amount, left_functional = i.left_functional - x.functional
-    from (select l.item_id as item, sum(l.amount)::bigint as amount, sum(l.functional)::bigint as functional from allocation_line l where l.allocation_id = any(${ids}::bigint[]) group by 1) x where i.id = x.item`);
+  await tx.execute(
+    sql`insert into allocation_line (allocation_id, item_id, amount, functional)
+      select a.id, l.item_id, -l.amount, -l.functional from allocation a
+      join allocation_line l on l.allocation_id = a.undoes_id where a.id = any(${ids}::bigint[])`,
+  );
+  await tx.execute(sql`update open_item i set left_amount = i.left_amount - x.amount,
+    left_functional = i.left_functional - x.functional
+    from (select l.item_id as item, sum(l.amount)::bigint as amount,
+      sum(l.functional)::bigint as functional from allocation_line l
+      where l.allocation_id = any(${ids}::bigint[]) group by 1) x where i.id = x.item`);
 }
 
 /** Sets open items of a partner against each other by hand. */
 export const allocateItems = defineUseCase({
-  name: "allocateItems", kind: "write", rights: ["post.payables", "post.receivables"], what: "settle open items",
-  schema: object({ date: string().required("A date is needed"), pairs: array(object({ first: number().integer().required(), second: number().integer().required(), amount: string().default("") })).required().min(1, "Choose a debit and a credit").max(2000) }),
+  name: "allocateItems",
+  kind: "write",
+  rights: ["post.payables", "post.receivables"],
+  what: "settle open items",
+  schema: object({
+    date: string().required("A date is needed"),
+    pairs: array(
+      object({
+        first: number().integer().required(),
+        second: number().integer().required(),
+        amount: string().default(""),
+      }),
+    )
+      .required()
+      .min(1, "Choose a debit and a credit")
+      .max(2000),
+  }),
   run: async (context, input): Promise<Result<{ id: number; journal: string | null }>> => {
-    if (!isCalendarDate(input.date)) return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
-    const [first] = await rows<{ area: ItemArea; company: string; currency: string }>(context.tx, sql`select i.area, c.code as company, i.currency from open_item i join company c on c.id = i.company_id where i.id = ${input.pairs[0]!.first}`);
+    if (!isCalendarDate(input.date))
+      return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
+    const [first] = await rows<{ area: ItemArea; company: string; currency: string }>(
+      context.tx,
+      sql`select i.area, c.code as company, i.currency from open_item i
+        join company c on c.id = i.company_id where i.id = ${input.pairs[0]!.first}`,
+    );
     if (!first) return fail({ code: "NOT_FOUND", what: "such open item" });
-    if (!context.may(`post.${first.area}`, first.company)) return fail({ code: "FORBIDDEN", what: `settle open items of ${first.company}` });
+    if (!context.may(`post.${first.area}`, first.company))
+      return fail({ code: "FORBIDDEN", what: `settle open items of ${first.company}` });
     const pairs: Pairing[] = [];
     for (const p of input.pairs) {
       const reading = p.amount.trim() === "" ? null : readAmount(p.amount, first.currency);
-      if (reading && !reading.ok) return fail({ code: "AMOUNT_NOT_NUMBER", text: p.amount, field: "amount" });
-      pairs.push({ first: p.first, second: p.second, ...(reading ? { amount: reading.amount } : {}) });
+      if (reading && !reading.ok)
+        return fail({ code: "AMOUNT_NOT_NUMBER", text: p.amount, field: "amount" });
+      pairs.push({
+        first: p.first,
+        second: p.second,
+        ...(reading ? { amount: reading.amount } : {}),
+      });
     }
     const done = await allocate(context, "by hand", input.date, pairs);
-    if (done.ok) await context.audit({ action: "settled", kind: "open items", recordId: done.value.id, companyId: context.masters.companyByCode.get(first.company)!.id, after: input });
+    if (done.ok)
+      await context.audit({
+        action: "settled",
+        kind: "open items",
+        recordId: done.value.id,
+        companyId: context.masters.companyByCode.get(first.company)!.id,
+        after: input,
+      });
     return done;
   },
 });
 
-/** Takes an allocation back: its items are open again, and the journal of its difference is reversed. */
+/**
+ * Takes an allocation back: its items are open again, and the journal of its difference is
+ * reversed.
+ */
 export const undoAllocation = defineUseCase({
-  name: "undoAllocation", kind: "write", rights: ["post.payables", "post.receivables"], what: "undo settlements", schema: object({ id: number().integer().required() }),
+  name: "undoAllocation",
+  kind: "write",
+  rights: ["post.payables", "post.receivables"],
+  what: "undo settlements",
+  schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<{ id: number }>> => {
     const { tx, person, now, masters } = context;
-    const [place] = await rows<{ companyId: number }>(tx, sql`select company_id as "companyId" from allocation where id = ${input.id}`);
+    const [place] = await rows<{ companyId: number }>(
+      tx,
+      sql`select company_id as "companyId" from allocation where id = ${input.id}`,
+    );
     if (!place) return fail({ code: "NOT_FOUND", what: "such settlement" });
     const company = masters.companyById.get(place.companyId)!;
     // Held before it is read: of two people who undo the same, the second finds it undone.
     await lockChains(tx, [company.code]);
-    const [found] = await rows<{ kind: string; date: string; journalId: bigint | null; undone: boolean; area: ItemArea; undoes: bigint | null }>(
+    const [found] = await rows<{
+      kind: string;
+      date: string;
+      journalId: bigint | null;
+      undone: boolean;
+      area: ItemArea;
+      undoes: bigint | null;
+    }>(
       tx,
-      sql`select a.kind, a.date, a.journal_id as "journalId", a.undoes_id as undoes, exists (select 1 from allocation u where u.undoes_id = a.id) as undone,
-            (select i.area from allocation_line l join open_item i on i.id = l.item_id where l.allocation_id = a.id limit 1) as area from allocation a where a.id = ${input.id}`,
+      sql`select a.kind, a.date, a.journal_id as "journalId", a.undoes_id as undoes,
+        exists (select 1 from allocation u where u.undoes_id = a.id) as undone,
+            (select i.area from allocation_line l join open_item i on i.id = l.item_id
+              where l.allocation_id = a.id limit 1) as area from allocation a
+              where a.id = ${input.id}`,
     );
     if (!found) return fail({ code: "NOT_FOUND", what: "such settlement" });
-    if (!context.may(`post.${found.area}`, company.code)) return fail({ code: "FORBIDDEN", what: `undo settlements of ${company.name}` });
-    if (found.undone || found.undoes !== null) return fail({ code: "IN_USE", what: "This settlement is undone already" });
+    if (!context.may(`post.${found.area}`, company.code))
+      return fail({ code: "FORBIDDEN", what: `undo settlements of ${company.name}` });
+    if (found.undone || found.undoes !== null)
+      return fail({ code: "IN_USE", what: "This settlement is undone already" });
     if (found.kind === "netting") {
       const day = await dayOfReversal(context, Number(found.journalId));
       if (day === null) return fail({ code: "NO_OPEN_PERIOD_AFTER", date: found.date });
       await releaseItems(context, [{ id: Number(found.journalId), date: day }]);
       const reversed = await reverseJournals(context, [Number(found.journalId)], day);
       if (!reversed.ok) return reversed;
-      await context.audit({ action: "undone", kind: "open items", recordId: input.id, companyId: company.id });
+      await context.audit({
+        action: "undone",
+        kind: "open items",
+        recordId: input.id,
+        companyId: company.id,
+      });
       return ok({ id: input.id });
     }
-    if (found.kind !== "by hand") return fail({ code: "IN_USE", what: `It came with a ${found.kind}; reverse that instead` });
+    if (found.kind !== "by hand")
+      return fail({ code: "IN_USE", what: `It came with a ${found.kind}; reverse that instead` });
     let journalId: number | null = null;
     let date = found.date;
     if (found.journalId !== null) {
@@ -224,26 +504,86 @@ export const undoAllocation = defineUseCase({
       // Items and control account change on the same day.
       date = reversed.value[0]!.date;
     }
-    const [head] = await rows<{ seq: bigint }>(tx, sql`select seq from chain where company_id = ${company.id}`);
-    const [made] = await rows<{ id: bigint }>(tx, sql`insert into allocation (company_id, kind, date, seq, journal_id, undoes_id, made_by, made_at) values (${company.id}, 'undone', ${date}, ${head!.seq}, ${journalId}, ${input.id}, ${person.id}, ${now.toISOString()}) returning id`);
-    const lines = await rows<{ item: bigint; amount: bigint; functional: bigint }>(tx, sql`select item_id as item, amount, functional from allocation_line where allocation_id = ${input.id}`);
-    await storeLines(context, made!.id, lines.map((l) => ({ item: Number(l.item), amount: minor(-l.amount), functional: minor(-l.functional) })));
-    await context.audit({ action: "undone", kind: "open items", recordId: input.id, companyId: company.id });
+    const [head] = await rows<{ seq: bigint }>(
+      tx,
+      sql`select seq from chain where company_id = ${company.id}`,
+    );
+    const [made] = await rows<{ id: bigint }>(
+      tx,
+      sql`insert into allocation (company_id, kind, date, seq, journal_id, undoes_id, made_by,
+        made_at) values (${company.id}, 'undone', ${date}, ${head!.seq}, ${journalId}, ${input.id},
+        ${person.id}, ${now.toISOString()}) returning id`,
+    );
+    const lines = await rows<{ item: bigint; amount: bigint; functional: bigint }>(
+      tx,
+      sql`select item_id as item, amount, functional from allocation_line where allocation_id = ${input.id}`,
+    );
+    await storeLines(
+      context,
+      made!.id,
+      lines.map((l) => ({
+        item: Number(l.item),
+        amount: minor(-l.amount),
+        functional: minor(-l.functional),
+      })),
+    );
+    await context.audit({
+      action: "undone",
+      kind: "open items",
+      recordId: input.id,
+      companyId: company.id,
+    });
     return ok({ id: Number(made!.id) });
   },
 });
 
-/** Holds an item back from being paid, with a reason such as a dispute; without one it is released. */
+/**
+ * Holds an item back from being paid, with a reason such as a dispute; without one it is released.
+ */
 export const holdItem = defineUseCase({
-  name: "holdItem", kind: "write", rights: ["prepare.payables", "prepare.receivables"], what: "hold open items", schema: object({ id: number().integer().required(), reason: string().trim().default("").max(200) }),
+  name: "holdItem",
+  kind: "write",
+  rights: ["prepare.payables", "prepare.receivables"],
+  what: "hold open items",
+  schema: object({
+    id: number().integer().required(),
+    reason: string().trim().default("").max(200),
+  }),
   run: async (context, input): Promise<Result<unknown>> => {
-    const [item] = await rows<{ area: ItemArea; company: string; reference: string; hold: string; left: bigint }>(context.tx, sql`select i.area, c.code as company, i.reference, i.hold, i.left_amount as "left" from open_item i join company c on c.id = i.company_id where i.id = ${input.id} for update of i`);
+    const [item] = await rows<{
+      area: ItemArea;
+      company: string;
+      reference: string;
+      hold: string;
+      left: bigint;
+    }>(
+      context.tx,
+      sql`select i.area, c.code as company, i.reference, i.hold, i.left_amount as "left"
+        from open_item i join company c on c.id = i.company_id
+        where i.id = ${input.id} for update of i`,
+    );
     if (!item) return fail({ code: "NOT_FOUND", what: "such open item" });
-    if (!context.may(`prepare.${item.area}`, item.company)) return fail({ code: "FORBIDDEN", what: `hold open items of ${item.company}` });
-    if (input.reason !== "" && input.reason.length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
-    if (input.reason !== "" && item.left === 0n) return fail({ code: "IN_USE", what: `${item.reference} is settled; there is nothing left to hold` });
-    await context.tx.execute(sql`update open_item set hold = ${input.reason} where id = ${input.id}`);
-    await context.audit({ action: input.reason === "" ? "released" : "held", kind: "open item", recordId: input.id, label: item.reference, companyId: context.masters.companyByCode.get(item.company)!.id, before: { hold: item.hold }, after: { hold: input.reason } });
+    if (!context.may(`prepare.${item.area}`, item.company))
+      return fail({ code: "FORBIDDEN", what: `hold open items of ${item.company}` });
+    if (input.reason !== "" && input.reason.length < 5)
+      return fail({ code: "REASON_REQUIRED", field: "reason" });
+    if (input.reason !== "" && item.left === 0n)
+      return fail({
+        code: "IN_USE",
+        what: `${item.reference} is settled; there is nothing left to hold`,
+      });
+    await context.tx.execute(
+      sql`update open_item set hold = ${input.reason} where id = ${input.id}`,
+    );
+    await context.audit({
+      action: input.reason === "" ? "released" : "held",
+      kind: "open item",
+      recordId: input.id,
+      label: item.reference,
+      companyId: context.masters.companyByCode.get(item.company)!.id,
+      before: { hold: item.hold },
+      after: { hold: input.reason },
+    });
     return ok({});
   },
 });
@@ -262,17 +602,54 @@ export interface ItemHistory {
 
 /** What was set against an item, and what was taken back. */
 export const itemHistory = defineUseCase({
-  name: "itemHistory", kind: "read", rights: ["read.payables", "read.receivables"], what: "see open items", schema: object({ id: number().integer().required() }),
+  name: "itemHistory",
+  kind: "read",
+  rights: ["read.payables", "read.receivables"],
+  what: "see open items",
+  schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<ItemHistory[]>> => {
-    const [item] = await rows<{ area: ItemArea; company: string }>(context.tx, sql`select i.area, c.code as company from open_item i join company c on c.id = i.company_id where i.id = ${input.id}`);
-    if (!item) return fail({ code: "NOT_FOUND", what: "such open item" });
-    if (!context.may(`read.${item.area}`, item.company)) return fail({ code: "FORBIDDEN", what: "see this open item" });
-    const found = await rows<{ id: bigint; kind: string; date: string; by: string; at: string; amount: bigint; with: { reference: string; number: string; journalId: number }[] | null; journal: { id: number; number: string } | null; undone: boolean }>(
+    const [item] = await rows<{ area: ItemArea; company: string }>(
       context.tx,
-      sql`select a.id, a.kind, a.date, p.name as by, a.made_at as at, l.amount, (select jsonb_build_object('id', j.id, 'number', j.number) from journal j where j.id = a.journal_id) as journal, exists (select 1 from allocation u where u.undoes_id = a.id) or a.undoes_id is not null as undone,
-            (select jsonb_agg(jsonb_build_object('reference', o.reference, 'number', j.number, 'journalId', j.id)) from allocation_line m join open_item o on o.id = m.item_id join journal j on j.id = o.journal_id where m.allocation_id = a.id and m.item_id <> l.item_id) as "with"
-          from allocation_line l join allocation a on a.id = l.allocation_id join person p on p.id = a.made_by where l.item_id = ${input.id} order by a.id`,
+      sql`select i.area, c.code as company from open_item i join company c on c.id = i.company_id
+        where i.id = ${input.id}`,
     );
-    return ok(found.map(({ undone, ...f }) => ({ ...f, id: Number(f.id), amount: minor(f.amount), with: f.with ?? [], mayUndo: !undone && (f.kind === "by hand" || f.kind === "netting") && context.may(`post.${item.area}`, item.company) })));
+    if (!item) return fail({ code: "NOT_FOUND", what: "such open item" });
+    if (!context.may(`read.${item.area}`, item.company))
+      return fail({ code: "FORBIDDEN", what: "see this open item" });
+    const found = await rows<{
+      id: bigint;
+      kind: string;
+      date: string;
+      by: string;
+      at: string;
+      amount: bigint;
+      with: { reference: string; number: string; journalId: number }[] | null;
+      journal: { id: number; number: string } | null;
+      undone: boolean;
+    }>(
+      context.tx,
+      sql`select a.id, a.kind, a.date, p.name as by, a.made_at as at, l.amount,
+        (select jsonb_build_object('id', j.id, 'number', j.number) from journal j
+        where j.id = a.journal_id) as journal, exists (select 1 from allocation u
+        where u.undoes_id = a.id) or a.undoes_id is not null as undone,
+            (select jsonb_agg(jsonb_build_object('reference', o.reference, 'number', j.number,
+              'journalId', j.id)) from allocation_line m join open_item o on o.id = m.item_id
+              join journal j on j.id = o.journal_id
+              where m.allocation_id = a.id and m.item_id <> l.item_id) as "with"
+          from allocation_line l join allocation a on a.id = l.allocation_id
+            join person p on p.id = a.made_by where l.item_id = ${input.id} order by a.id`,
+    );
+    return ok(
+      found.map(({ undone, ...f }) => ({
+        ...f,
+        id: Number(f.id),
+        amount: minor(f.amount),
+        with: f.with ?? [],
+        mayUndo:
+          !undone &&
+          (f.kind === "by hand" || f.kind === "netting") &&
+          context.may(`post.${item.area}`, item.company),
+      })),
+    );
   },
 });

@@ -4,29 +4,98 @@ import { minor } from "@/core/shared";
 import { callerOf, journal, must, runAs } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { createJournal, getJournal, postDrafts, reverseJournal, verify } from "../ledger";
-import { addPartnerBank, decidePartnerBank, getPartner, loadPartners, partnersLike, savePartner, saveTerms } from "../partners";
+import {
+  addPartnerBank,
+  decidePartnerBank,
+  getPartner,
+  loadPartners,
+  partnersLike,
+  savePartner,
+  saveTerms,
+} from "../partners";
 import { switchPeriods } from "../organisation";
 import { ageing, allocateItems, holdItem, itemHistory, openItems, undoAllocation } from "./index";
 
 const w = world();
-const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) => (result.ok ? [] : result.problems!.map((p) => p.code));
-const clean = async () => expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
-const usd = (side: "debit" | "credit", foreign: bigint, functional: bigint, date: string, reference: string, dueDate?: string) => {
+const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) =>
+  result.ok ? [] : result.problems!.map((p) => p.code);
+const clean = async () =>
+  expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
+const usd = (
+  side: "debit" | "credit",
+  foreign: bigint,
+  functional: bigint,
+  date: string,
+  reference: string,
+  dueDate?: string,
+) => {
   const other = side === "debit" ? "credit" : "debit";
-  const line = (account: string, s: "debit" | "credit", more: object) => ({ account, dimensions: {}, description: "", side: s, amount: minor(functional), foreignAmount: minor(foreign), rate: "0.9", ...more });
-  return journal({ type: "payment", date, currency: "USD", reference, lines: [line("2140", side, { partner: "PEL", ...(dueDate ? { dueDate } : {}) }), line("1120", other, {})] });
+  const line = (account: string, s: "debit" | "credit", more: object) => ({
+    account,
+    dimensions: {},
+    description: "",
+    side: s,
+    amount: minor(functional),
+    foreignAmount: minor(foreign),
+    rate: "0.9",
+    ...more,
+  });
+  return journal({
+    type: "payment",
+    date,
+    currency: "USD",
+    reference,
+    lines: [
+      line("2140", side, { partner: "PEL", ...(dueDate ? { dueDate } : {}) }),
+      line("1120", other, {}),
+    ],
+  });
 };
-const items = async (more: object = {}) => must(await openItems(await callerOf(w.database, "root"), { company: "ALP", area: "payables", on: "2026-10-31", ...more }));
-const aged = async (on = "2026-10-31", more: object = {}) => must(await ageing(await callerOf(w.database, "root"), { company: "ALP", area: "payables", on, ...more }));
+const items = async (more: object = {}) =>
+  must(
+    await openItems(await callerOf(w.database, "root"), {
+      company: "ALP",
+      area: "payables",
+      on: "2026-10-31",
+      ...more,
+    }),
+  );
+const aged = async (on = "2026-10-31", more: object = {}) =>
+  must(
+    await ageing(await callerOf(w.database, "root"), {
+      company: "ALP",
+      area: "payables",
+      on,
+      ...more,
+    }),
+  );
 
 describe("open items", () => {
   test("a manual line on suppliers makes one, wants a partner that is there, and its reversal settles both", async () => {
     const root = await callerOf(w.database, "root");
-    const entry = (partner: string) => ({ company: "ALP", type: "general", date: "2026-10-05", description: "Ropes", reference: "R-12", post: true, lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, debit: "120.00" }, { account: "2140", credit: "120.00", partner, dueDate: "2026-10-20" }] });
+    const entry = (partner: string) => ({
+      company: "ALP",
+      type: "general",
+      date: "2026-10-05",
+      description: "Ropes",
+      reference: "R-12",
+      post: true,
+      lines: [
+        { account: "6310", dimensions: { costCentre: "HARB" }, debit: "120.00" },
+        { account: "2140", credit: "120.00", partner, dueDate: "2026-10-20" },
+      ],
+    });
     expect(codes(await createJournal(root, entry("Nobody")))).toEqual(["PARTNER_UNKNOWN"]);
     const made = must(await createJournal(root, entry("Tarn Rope & Chain")));
-    expect((await items()).map((i) => [i.partner, i.reference, i.dueDate, i.left])).toEqual([["Tarn Rope & Chain", "R-12", "2026-10-20", -12_000n]]);
-    expect(await aged()).toMatchObject({ total: 12_000n, control: 12_000n, agrees: true, totals: [0n, 12_000n, 0n, 0n, 0n] });
+    expect((await items()).map((i) => [i.partner, i.reference, i.dueDate, i.left])).toEqual([
+      ["Tarn Rope & Chain", "R-12", "2026-10-20", -12_000n],
+    ]);
+    expect(await aged()).toMatchObject({
+      total: 12_000n,
+      control: 12_000n,
+      agrees: true,
+      totals: [0n, 12_000n, 0n, 0n, 0n],
+    });
     const { id } = (await items())[0]!;
     expect(codes(await holdItem(root, { id, reason: "no" }))).toEqual(["REASON_REQUIRED"]);
     must(await holdItem(root, { id, reason: "two crates missing" }));
@@ -36,50 +105,138 @@ describe("open items", () => {
     expect(await items()).toEqual([]);
     expect(codes(await holdItem(root, { id, reason: "too late now" }))).toEqual(["IN_USE"]);
     // As of a day before the reversal it is open, and the control account says so too.
-    expect(await aged("2026-10-24")).toMatchObject({ total: 12_000n, control: 12_000n, agrees: true });
+    expect(await aged("2026-10-24")).toMatchObject({
+      total: 12_000n,
+      control: 12_000n,
+      agrees: true,
+    });
     await clean();
   });
 
   test("an invoice in dollars paid at another rate: the loss is posted, the control account and the items agree on every day, and all of it can be taken back (IAS 21.28)", async () => {
     const root = await callerOf(w.database, "root");
-    const [invoice, payment] = must(await runAs(root, (c) => postDrafts(c, [usd("credit", 100_000n, 90_000n, "2026-09-10", "INV-1", "2026-10-10"), usd("debit", 60_000n, 55_200n, "2026-10-12", "PAY-1")])));
-    const [inv, pay] = [(await items()).find((i) => i.reference === "INV-1")!, (await items()).find((i) => i.reference === "PAY-1")!];
-    const done = must(await allocateItems(root, { date: "2026-10-12", pairs: [{ first: inv.id, second: pay.id }] }));
+    const [invoice, payment] = must(
+      await runAs(root, (c) =>
+        postDrafts(c, [
+          usd("credit", 100_000n, 90_000n, "2026-09-10", "INV-1", "2026-10-10"),
+          usd("debit", 60_000n, 55_200n, "2026-10-12", "PAY-1"),
+        ]),
+      ),
+    );
+    const [inv, pay] = [
+      (await items()).find((i) => i.reference === "INV-1")!,
+      (await items()).find((i) => i.reference === "PAY-1")!,
+    ];
+    const done = must(
+      await allocateItems(root, { date: "2026-10-12", pairs: [{ first: inv.id, second: pay.id }] }),
+    );
     // 600 USD carried at 540.00 were paid with 552.00.
     const difference = must(await getJournal(root, { key: done.journal! }));
-    expect(difference.kind === "posted" && difference.lines.map((l) => [l.account, l.side, l.amount])).toEqual([["8550", "debit", 1_200n], ["2140", "credit", 1_200n]]);
-    expect((await items()).map((i) => [i.reference, i.left, i.leftFunctional])).toEqual([["INV-1", -40_000n, -36_000n]]);
-    for (const day of ["2026-09-30", "2026-10-11", "2026-10-12", "2026-10-31"]) expect([day, (await aged(day)).agrees]).toEqual([day, true]);
-    expect(await aged("2026-10-31")).toMatchObject({ total: 36_000n, totals: [0n, 36_000n, 0n, 0n, 0n] });
+    expect(
+      difference.kind === "posted" && difference.lines.map((l) => [l.account, l.side, l.amount]),
+    ).toEqual([
+      ["8550", "debit", 1_200n],
+      ["2140", "credit", 1_200n],
+    ]);
+    expect((await items()).map((i) => [i.reference, i.left, i.leftFunctional])).toEqual([
+      ["INV-1", -40_000n, -36_000n],
+    ]);
+    for (const day of ["2026-09-30", "2026-10-11", "2026-10-12", "2026-10-31"])
+      expect([day, (await aged(day)).agrees]).toEqual([day, true]);
+    expect(await aged("2026-10-31")).toMatchObject({
+      total: 36_000n,
+      totals: [0n, 36_000n, 0n, 0n, 0n],
+    });
     // In one currency: what is left in it, and nothing of the difference.
-    for (const [currency, total] of [["USD", 40_000n], ["EUR", 0n]] as const) expect(await aged("2026-10-31", { currency })).toMatchObject({ currency, total, control: total, agrees: true });
+    for (const [currency, total] of [
+      ["USD", 40_000n],
+      ["EUR", 0n],
+    ] as const)
+      expect(await aged("2026-10-31", { currency })).toMatchObject({
+        currency,
+        total,
+        control: total,
+        agrees: true,
+      });
     expect(codes(await reverseJournal(root, { key: invoice!.number }))).toEqual(["ITEM_ALLOCATED"]);
-    expect(codes(await allocateItems(root, { date: "2026-10-12", pairs: [{ first: inv.id, second: pay.id, amount: "1.00" }] }))).toEqual(["ITEM_SAME_SIDE"]);
+    expect(
+      codes(
+        await allocateItems(root, {
+          date: "2026-10-12",
+          pairs: [{ first: inv.id, second: pay.id, amount: "1.00" }],
+        }),
+      ),
+    ).toEqual(["ITEM_SAME_SIDE"]);
     const before = new Date().toISOString();
     await new Promise((r) => setTimeout(r, 5));
-    const both = await Promise.all([undoAllocation(root, { id: done.id }), undoAllocation(root, { id: done.id })]);
+    const both = await Promise.all([
+      undoAllocation(root, { id: done.id }),
+      undoAllocation(root, { id: done.id }),
+    ]);
     expect(both.map(codes).sort()).toEqual([[], ["IN_USE"]]);
-    expect((await items()).map((i) => [i.reference, i.left])).toEqual([["INV-1", -100_000n], ["PAY-1", 60_000n]]);
-    expect(must(await itemHistory(root, { id: inv.id })).map((h) => [h.kind, h.amount])).toEqual([["by hand", -60_000n], ["undone", 60_000n]]);
-    for (const more of [{}, { asKnown: before }]) expect(await aged("2026-10-31", more)).toMatchObject({ agrees: true, total: "asKnown" in more ? 36_000n : 34_800n });
+    expect((await items()).map((i) => [i.reference, i.left])).toEqual([
+      ["INV-1", -100_000n],
+      ["PAY-1", 60_000n],
+    ]);
+    expect(must(await itemHistory(root, { id: inv.id })).map((h) => [h.kind, h.amount])).toEqual([
+      ["by hand", -60_000n],
+      ["undone", 60_000n],
+    ]);
+    for (const more of [{}, { asKnown: before }])
+      expect(await aged("2026-10-31", more)).toMatchObject({
+        agrees: true,
+        total: "asKnown" in more ? 36_000n : 34_800n,
+      });
     must(await reverseJournal(root, { key: invoice!.number }));
     must(await reverseJournal(root, { key: payment!.number }));
     await clean();
   });
 
   test("the database keeps items and allocations as they were made", async () => {
-    await expect(w.database.db.execute(sql`update open_item set amount = amount - 1`)).rejects.toThrow();
+    await expect(
+      w.database.db.execute(sql`update open_item set amount = amount - 1`),
+    ).rejects.toThrow();
     await expect(w.database.db.execute(sql`delete from allocation_line`)).rejects.toThrow();
-    await expect(w.database.db.execute(sql`update open_item set left_amount = amount - 1 where amount < 0`)).rejects.toThrow();
+    await expect(
+      w.database.db.execute(sql`update open_item set left_amount = amount - 1 where amount < 0`),
+    ).rejects.toThrow();
   });
 
   test("a period that payables has closed takes no difference", async () => {
     const root = await callerOf(w.database, "root");
-    must(await runAs(root, (c) => postDrafts(c, [usd("credit", 100n, 90n, "2026-09-10", "INV-2"), usd("debit", 100n, 95n, "2026-09-12", "PAY-2")])));
+    must(
+      await runAs(root, (c) =>
+        postDrafts(c, [
+          usd("credit", 100n, 90n, "2026-09-10", "INV-2"),
+          usd("debit", 100n, 95n, "2026-09-12", "PAY-2"),
+        ]),
+      ),
+    );
     const two = (await items()).filter((i) => i.reference.endsWith("-2"));
-    for (const to of ["closing", "closed"]) must(await switchPeriods(root, { company: "ALP", book: "all", area: "payables", periods: ["2026-09"], to }));
-    expect(codes(await allocateItems(await callerOf(w.database, "payables"), { date: "2026-09-12", pairs: [{ first: two[0]!.id, second: two[1]!.id }] }))).toEqual(["PERIOD_AREA"]);
-    must(await allocateItems(root, { date: "2026-10-01", pairs: [{ first: two[0]!.id, second: two[1]!.id }] }));
+    for (const to of ["closing", "closed"])
+      must(
+        await switchPeriods(root, {
+          company: "ALP",
+          book: "all",
+          area: "payables",
+          periods: ["2026-09"],
+          to,
+        }),
+      );
+    expect(
+      codes(
+        await allocateItems(await callerOf(w.database, "payables"), {
+          date: "2026-09-12",
+          pairs: [{ first: two[0]!.id, second: two[1]!.id }],
+        }),
+      ),
+    ).toEqual(["PERIOD_AREA"]);
+    must(
+      await allocateItems(root, {
+        date: "2026-10-01",
+        pairs: [{ first: two[0]!.id, second: two[1]!.id }],
+      }),
+    );
     await clean();
   });
 });
@@ -87,24 +244,88 @@ describe("open items", () => {
 describe("partners", () => {
   test("tax numbers and bank accounts are checked by their form; what is alike is pointed out; a bank account needs a second person", async () => {
     const payables = await callerOf(w.database, "payables");
-    expect(codes(await savePartner(payables, { code: "S-9", name: "Wrong", supplier: true, country: "DE", taxNumber: "DE12" }))).toEqual(["INVALID"]);
-    must(await savePartner(payables, { code: "S-9", name: "Tarn Rope and Chain Ltd", supplier: true, country: "DE", taxNumber: "DE 123456789" }));
-    expect(codes(await savePartner(payables, { code: "S-9", name: "Again", supplier: true, country: "DE" }))).toEqual(["EXISTS"]);
-    expect(must(await partnersLike(payables, { name: "Other name", taxNumber: "DE123456789" }))).toEqual([{ code: "S-9", name: "Tarn Rope and Chain Ltd", why: "the same tax number" }]);
-    expect(must(await getPartner(payables, { code: "S-9" })).alike).toEqual([{ code: "Tarn Rope & Chain", name: "Tarn Rope & Chain", why: "a name that is alike" }]);
-    expect(codes(await addPartnerBank(payables, { partner: "S-9", iban: "DE88 3704 0044 0532 0130 00" }))).toEqual(["INVALID"]);
-    const bank = must(await addPartnerBank(payables, { partner: "S-9", iban: "DE89 3704 0044 0532 0130 00", bic: "COBADEFF" }));
-    expect(must(await getPartner(payables, { code: "S-9" }))).toMatchObject({ bank: "waiting", banks: [{ mayDecide: false }] });
-    expect(codes(await decidePartnerBank(payables, { id: bank.id, to: "confirmed" }))).toEqual(["FORBIDDEN"]);
-    must(await decidePartnerBank(await callerOf(w.database, "controller"), { id: bank.id, to: "confirmed" }));
+    expect(
+      codes(
+        await savePartner(payables, {
+          code: "S-9",
+          name: "Wrong",
+          supplier: true,
+          country: "DE",
+          taxNumber: "DE12",
+        }),
+      ),
+    ).toEqual(["INVALID"]);
+    must(
+      await savePartner(payables, {
+        code: "S-9",
+        name: "Tarn Rope and Chain Ltd",
+        supplier: true,
+        country: "DE",
+        taxNumber: "DE 123456789",
+      }),
+    );
+    expect(
+      codes(
+        await savePartner(payables, { code: "S-9", name: "Again", supplier: true, country: "DE" }),
+      ),
+    ).toEqual(["EXISTS"]);
+    expect(
+      must(await partnersLike(payables, { name: "Other name", taxNumber: "DE123456789" })),
+    ).toEqual([{ code: "S-9", name: "Tarn Rope and Chain Ltd", why: "the same tax number" }]);
+    expect(must(await getPartner(payables, { code: "S-9" })).alike).toEqual([
+      { code: "Tarn Rope & Chain", name: "Tarn Rope & Chain", why: "a name that is alike" },
+    ]);
+    expect(
+      codes(
+        await addPartnerBank(payables, { partner: "S-9", iban: "DE88 3704 0044 0532 0130 00" }),
+      ),
+    ).toEqual(["INVALID"]);
+    const bank = must(
+      await addPartnerBank(payables, {
+        partner: "S-9",
+        iban: "DE89 3704 0044 0532 0130 00",
+        bic: "COBADEFF",
+      }),
+    );
+    expect(must(await getPartner(payables, { code: "S-9" }))).toMatchObject({
+      bank: "waiting",
+      banks: [{ mayDecide: false }],
+    });
+    expect(codes(await decidePartnerBank(payables, { id: bank.id, to: "confirmed" }))).toEqual([
+      "FORBIDDEN",
+    ]);
+    must(
+      await decidePartnerBank(await callerOf(w.database, "controller"), {
+        id: bank.id,
+        to: "confirmed",
+      }),
+    );
     expect(must(await getPartner(payables, { code: "S-9" })).bank).toBe("confirmed");
   });
   test("they come in from a file, all or none, and the same again changes nothing", async () => {
     const payables = await callerOf(w.database, "payables");
     must(await saveTerms(payables, { code: "30", name: "30 days net", terms: {} }));
-    const file = [{ code: "S-20", name: "Corrow Shipyard", country: "IE", terms: "30" }, { code: "S-21", name: "Brightwater Insurance", country: "GB", method: "cheque" }];
-    expect(codes(await loadPartners(payables, { rows: [...file, { code: "S-22", name: "", country: "GB" }], take: true }))).toEqual(["INVALID"]);
-    expect(must(await loadPartners(payables, { rows: file, take: true }))).toEqual({ added: 2, changed: 0, same: 0 });
-    expect(must(await loadPartners(payables, { rows: file, take: true }))).toEqual({ added: 0, changed: 0, same: 2 });
+    const file = [
+      { code: "S-20", name: "Corrow Shipyard", country: "IE", terms: "30" },
+      { code: "S-21", name: "Brightwater Insurance", country: "GB", method: "cheque" },
+    ];
+    expect(
+      codes(
+        await loadPartners(payables, {
+          rows: [...file, { code: "S-22", name: "", country: "GB" }],
+          take: true,
+        }),
+      ),
+    ).toEqual(["INVALID"]);
+    expect(must(await loadPartners(payables, { rows: file, take: true }))).toEqual({
+      added: 2,
+      changed: 0,
+      same: 0,
+    });
+    expect(must(await loadPartners(payables, { rows: file, take: true }))).toEqual({
+      added: 0,
+      changed: 0,
+      same: 2,
+    });
   });
 });

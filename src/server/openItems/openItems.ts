@@ -2,7 +2,16 @@ import { sql, type SQL } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
 import type { Right } from "@/core/access";
 import { age, bucketNames, DEFAULT_BUCKETS } from "@/core/openItems";
-import { fail, isCalendarDate, isCurrency, minor, ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
+import {
+  fail,
+  isCalendarDate,
+  isCurrency,
+  minor,
+  ok,
+  type CalendarDate,
+  type Minor,
+  type Result,
+} from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { loadTurnover, seqAt } from "../ledger";
@@ -39,45 +48,116 @@ interface AsOf {
 }
 
 /** Items with what was left of them on a day, as known now or at an earlier instant. */
-async function itemsOn(context: Context, area: ItemArea, companyId: number, { on, asKnown }: Pick<AsOf, "on" | "asKnown">, where: SQL, options: { settled: boolean; limit: number }): Promise<OpenItemRow[]> {
+async function itemsOn(
+  context: Context,
+  area: ItemArea,
+  companyId: number,
+  { on, asKnown }: Pick<AsOf, "on" | "asKnown">,
+  where: SQL,
+  options: { settled: boolean; limit: number },
+): Promise<OpenItemRow[]> {
   const seq = asKnown ? await seqAt(context.tx, companyId, new Date(asKnown)) : null;
-  const taken = sql`(select coalesce(sum(l.amount), 0)::bigint as amount, coalesce(sum(l.functional), 0)::bigint as functional from allocation_line l join allocation a on a.id = l.allocation_id where l.item_id = i.id and a.date <= ${on} ${asKnown ? sql`and a.made_at <= ${new Date(asKnown).toISOString()}` : sql``})`;
-  const found = await rows<Omit<OpenItemRow, "id" | "documentId" | "journalId" | "amount" | "left" | "leftFunctional"> & { id: bigint; documentId: bigint; journalId: bigint; amount: bigint; left: bigint; leftFunctional: bigint }>(
+  const taken = sql`(select coalesce(sum(l.amount), 0)::bigint as amount,
+    coalesce(sum(l.functional), 0)::bigint as functional from allocation_line l
+    join allocation a on a.id = l.allocation_id
+    where l.item_id = i.id and a.date <= ${on} ${
+      asKnown
+        ? sql`and a.made_at <=
+    ${new Date(asKnown).toISOString()}`
+        : sql``
+    })`;
+  const found = await rows<
+    Omit<OpenItemRow, "id" | "documentId" | "journalId" | "amount" | "left" | "leftFunctional"> & {
+      id: bigint;
+      documentId: bigint;
+      journalId: bigint;
+      amount: bigint;
+      left: bigint;
+      leftFunctional: bigint;
+    }
+  >(
     context.tx,
     sql`select * from (
-          select i.id, i.partner, coalesce(p.name, i.partner) as "partnerName", i.kind, i.document_id as "documentId", i.journal_id as "journalId", j.number, i.reference, i.date, i.due_date as "dueDate", i.currency, i.amount, i.amount - t.amount as "left", i.functional - t.functional as "leftFunctional", i.hold
-          from open_item i join journal j on j.id = i.journal_id left join partner p on p.code = i.partner cross join lateral ${taken} t
-          where i.company_id = ${companyId} and i.area = ${area} and i.date <= ${on} ${seq === null ? sql`` : sql`and i.seq <= ${seq}`} and ${where}) x
-        ${options.settled ? sql`` : sql`where x."left" <> 0 or x."leftFunctional" <> 0`} order by x."dueDate", x.id limit ${options.limit}`,
+          select i.id, i.partner, coalesce(p.name, i.partner) as "partnerName", i.kind,
+            i.document_id as "documentId", i.journal_id as "journalId", j.number, i.reference,
+            i.date, i.due_date as "dueDate", i.currency, i.amount, i.amount - t.amount as "left",
+            i.functional - t.functional as "leftFunctional", i.hold
+          from open_item i join journal j on j.id = i.journal_id left
+            join partner p on p.code = i.partner cross join lateral ${taken} t
+          where i.company_id = ${companyId} and i.area = ${area}
+            and i.date <= ${on} ${seq === null ? sql`` : sql`and i.seq <= ${seq}`} and ${where}) x
+        ${options.settled ? sql`` : sql`where x."left" <> 0 or x."leftFunctional" <> 0`}
+          order by x."dueDate", x.id limit ${options.limit}`,
   );
-  return found.map((f) => ({ ...f, id: Number(f.id), documentId: Number(f.documentId), journalId: Number(f.journalId), amount: minor(f.amount), left: minor(f.left), leftFunctional: minor(f.leftFunctional) }));
+  return found.map((f) => ({
+    ...f,
+    id: Number(f.id),
+    documentId: Number(f.documentId),
+    journalId: Number(f.journalId),
+    amount: minor(f.amount),
+    left: minor(f.left),
+    leftFunctional: minor(f.leftFunctional),
+  }));
 }
 
 const MOST = 5000;
-const asOfSchema = { company: string().required(), area: string().oneOf(["payables", "receivables"] as const).required(), on: string().required(), asKnown: string() };
+const asOfSchema = {
+  company: string().required(),
+  area: string()
+    .oneOf(["payables", "receivables"] as const)
+    .required(),
+  on: string().required(),
+  asKnown: string(),
+};
 
-function placeOf(context: Context, input: { company: string; area: ItemArea; on: string }): Result<{ id: number; code: string; name: string; currency: string }> {
+function placeOf(
+  context: Context,
+  input: { company: string; area: ItemArea; on: string },
+): Result<{ id: number; code: string; name: string; currency: string }> {
   const company = context.masters.companyByCode.get(input.company);
   if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
   if (!isCalendarDate(input.on)) return fail({ code: "DATE_INVALID", text: input.on, field: "on" });
-  return context.may(readRight(input.area), company.code) ? ok(company) : fail({ code: "FORBIDDEN", what: `see ${input.area} of ${company.name}` });
+  return context.may(readRight(input.area), company.code)
+    ? ok(company)
+    : fail({ code: "FORBIDDEN", what: `see ${input.area} of ${company.name}` });
 }
 
 /** Items of an area, those that are settled on wish, with what was left on a day. */
 export const openItems = defineUseCase({
-  name: "openItems", kind: "read", rights: ["read.payables", "read.receivables"], what: "see open items", company: (i) => i.company,
-  schema: object({ ...asOfSchema, partner: string(), settled: boolean().default(false), limit: number().integer().min(1).max(MOST).default(MOST) }),
+  name: "openItems",
+  kind: "read",
+  rights: ["read.payables", "read.receivables"],
+  what: "see open items",
+  company: (i) => i.company,
+  schema: object({
+    ...asOfSchema,
+    partner: string(),
+    settled: boolean().default(false),
+    limit: number().integer().min(1).max(MOST).default(MOST),
+  }),
   run: async (context, input): Promise<Result<OpenItemRow[]>> => {
     const company = placeOf(context, input);
     if (!company.ok) return company;
-    return ok(await itemsOn(context, input.area, company.value.id, input, input.partner === undefined ? sql`true` : sql`i.partner = ${input.partner}`, { settled: input.settled, limit: input.limit }));
+    return ok(
+      await itemsOn(
+        context,
+        input.area,
+        company.value.id,
+        input,
+        input.partner === undefined ? sql`true` : sql`i.partner = ${input.partner}`,
+        { settled: input.settled, limit: input.limit },
+      ),
+    );
   },
 });
 
 export interface AgeingRow {
   partner: string;
   name: string;
-  /** By bucket, as the columns say; signed so that what is owed (payables) or due to us (receivables) is positive. */
+  /**
+   * By bucket, as the columns say; signed so that what is owed (payables) or due to us
+   * (receivables) is positive.
+   */
   buckets: Minor[];
   total: Minor;
   items: number;
@@ -94,10 +174,23 @@ export interface Ageing {
   agrees: boolean;
 }
 
-/** What is owed by age on a day, for each partner, held against the control accounts. In functional currency. */
+/**
+ * What is owed by age on a day, for each partner, held against the control accounts. In functional
+ * currency.
+ */
 export const ageing = defineUseCase({
-  name: "ageing", kind: "read", rights: ["read.payables", "read.receivables"], what: "see the ageing", company: (i) => i.company,
-  schema: object({ ...asOfSchema, buckets: array(number().integer().min(1).max(3650).required()).max(8).default([...DEFAULT_BUCKETS]), currency: string().trim().uppercase() }),
+  name: "ageing",
+  kind: "read",
+  rights: ["read.payables", "read.receivables"],
+  what: "see the ageing",
+  company: (i) => i.company,
+  schema: object({
+    ...asOfSchema,
+    buckets: array(number().integer().min(1).max(3650).required())
+      .max(8)
+      .default([...DEFAULT_BUCKETS]),
+    currency: string().trim().uppercase(),
+  }),
   run: async (context, input): Promise<Result<Ageing>> => {
     const found = placeOf(context, input);
     if (!found.ok) return found;
@@ -105,8 +198,16 @@ export const ageing = defineUseCase({
     const { masters } = context;
     const buckets = [...new Set(input.buckets)].sort((a, b) => a - b);
     const currency = input.currency || null;
-    if (currency !== null && !isCurrency(currency)) return fail({ code: "CURRENCY_UNKNOWN", currency, field: "currency" });
-    const items = await itemsOn(context, input.area, company.id, input, currency === null ? sql`true` : sql`i.currency = ${currency}`, { settled: false, limit: 1_000_000 });
+    if (currency !== null && !isCurrency(currency))
+      return fail({ code: "CURRENCY_UNKNOWN", currency, field: "currency" });
+    const items = await itemsOn(
+      context,
+      input.area,
+      company.id,
+      input,
+      currency === null ? sql`true` : sql`i.currency = ${currency}`,
+      { settled: false, limit: 1_000_000 },
+    );
     const sign = input.area === "payables" ? -1n : 1n;
     const groups = new Map<string, OpenItemRow[]>();
     for (const item of items) {
@@ -114,41 +215,119 @@ export const ageing = defineUseCase({
       if (own) own.push(item);
       else groups.set(item.partner, [item]);
     }
-    const list = [...groups].map(([partner, own]): AgeingRow => {
-      const sums = age(own.map((i) => ({ due: i.dueDate, left: minor(sign * (currency === null ? i.leftFunctional : i.left)) })), input.on, buckets);
-      return { partner, name: own[0]!.partnerName, buckets: sums, total: minor(sums.reduce((a, b) => a + b, 0n)), items: own.length };
-    }).sort((a, b) => (a.name < b.name ? -1 : 1));
-    const totals = bucketNames(buckets).map((_, i) => minor(list.reduce((t, r) => t + r.buckets[i]!, 0n)));
+    const list = [...groups]
+      .map(([partner, own]): AgeingRow => {
+        const sums = age(
+          own.map((i) => ({
+            due: i.dueDate,
+            left: minor(sign * (currency === null ? i.leftFunctional : i.left)),
+          })),
+          input.on,
+          buckets,
+        );
+        return {
+          partner,
+          name: own[0]!.partnerName,
+          buckets: sums,
+          total: minor(sums.reduce((a, b) => a + b, 0n)),
+          items: own.length,
+        };
+      })
+      .sort((a, b) => (a.name < b.name ? -1 : 1));
+    const totals = bucketNames(buckets).map((_, i) =>
+      minor(list.reduce((t, r) => t + r.buckets[i]!, 0n)),
+    );
     const total = minor(totals.reduce((a, b) => a + b, 0n));
     const accounts = masters.accounts.filter((a) => a.control === input.area);
     const ids = accounts.map((a) => a.id);
-    const control = minor(sign * (currency === null ? await balanceOn(context, company.id, ids, input) : await foreignBalanceOn(context, company.id, ids, currency, input)));
-    return ok({ currency: currency ?? company.currency, columns: bucketNames(buckets), rows: list, totals, total, control, accounts: accounts.map((a) => a.number), agrees: control === total });
+    const control = minor(
+      sign *
+        (currency === null
+          ? await balanceOn(context, company.id, ids, input)
+          : await foreignBalanceOn(context, company.id, ids, currency, input)),
+    );
+    return ok({
+      currency: currency ?? company.currency,
+      columns: bucketNames(buckets),
+      rows: list,
+      totals,
+      total,
+      control,
+      accounts: accounts.map((a) => a.number),
+      agrees: control === total,
+    });
   },
 });
 
-/** What accounts stood at on a day in one currency: by the lines that leave items, for a line that only carries a difference belongs to no currency. Debit positive. */
-async function foreignBalanceOn({ tx, masters }: Context, companyId: number, accountIds: readonly number[], currency: string, { on, asKnown }: Pick<AsOf, "on" | "asKnown">): Promise<bigint> {
+/**
+ * What accounts stood at on a day in one currency: by the lines that leave items, for a line that
+ * only carries a difference belongs to no currency. Debit positive.
+ */
+async function foreignBalanceOn(
+  { tx, masters }: Context,
+  companyId: number,
+  accountIds: readonly number[],
+  currency: string,
+  { on, asKnown }: Pick<AsOf, "on" | "asKnown">,
+): Promise<bigint> {
   const seq = asKnown ? await seqAt(tx, companyId, new Date(asKnown)) : null;
   const [row] = await rows<{ net: bigint }>(
     tx,
-    sql`select coalesce(sum(case when l.side = 'D' then l.foreign_amount else -l.foreign_amount end), 0)::bigint as net from journal_line l
-        where l.company_id = ${companyId} and l.account_id = any(${arrayOf(accountIds)}::int[]) and l.currency = ${currency} and l.date <= ${on} and l.book_id in (0, ${masters.mainBook!.id}) ${seq === null ? sql`` : sql`and l.seq <= ${seq}`} and exists (select 1 from open_item i where i.journal_id = l.journal_id and i.line_no = l.line_no)`,
+    sql`select coalesce(sum(case when l.side = 'D' then l.foreign_amount
+      else -l.foreign_amount end), 0)::bigint as net from journal_line l
+        where l.company_id = ${companyId} and l.account_id = any(${arrayOf(accountIds)}::int[])
+          and l.currency = ${currency} and l.date <= ${on} and l.book_id in (0,
+          ${masters.mainBook!.id}) ${seq === null ? sql`` : sql`and l.seq <= ${seq}`}
+          and exists (select 1 from open_item i
+          where i.journal_id = l.journal_id and i.line_no = l.line_no)`,
   );
   return row!.net;
 }
 
-/** What accounts stood at on a day: from the stored balances up to the last whole month, and the lines since. Debit positive. */
-export async function balanceOn({ tx, masters }: Context, companyId: number, accountIds: readonly number[], { on, asKnown }: Pick<AsOf, "on" | "asKnown">): Promise<bigint> {
+/**
+ * What accounts stood at on a day: from the stored balances up to the last whole month, and the
+ * lines since. Debit positive.
+ */
+export async function balanceOn(
+  { tx, masters }: Context,
+  companyId: number,
+  accountIds: readonly number[],
+  { on, asKnown }: Pick<AsOf, "on" | "asKnown">,
+): Promise<bigint> {
   const years = await loadYears(tx, [companyId]);
   const asKnownSeq = asKnown ? await seqAt(tx, companyId, new Date(asKnown)) : undefined;
-  const periods = (await loadPeriods(tx, [companyId], { areas: ["ledger"] })).filter((p) => !p.adjustment);
+  const periods = (await loadPeriods(tx, [companyId], { areas: ["ledger"] })).filter(
+    (p) => !p.adjustment,
+  );
   const whole = periods.filter((p) => p.end <= on).at(-1);
-  const since = whole ? await loadTurnover(tx, { companyId, bookId: masters.mainBook!.id, yearIds: [whole.yearId], upTo: { yearId: whole.yearId, no: whole.no }, withClosing: true, accountIds, asKnownSeq }, masters, years) : [];
+  const since = whole
+    ? await loadTurnover(
+        tx,
+        {
+          companyId,
+          bookId: masters.mainBook!.id,
+          yearIds: [whole.yearId],
+          upTo: { yearId: whole.yearId, no: whole.no },
+          withClosing: true,
+          accountIds,
+          asKnownSeq,
+        },
+        masters,
+        years,
+      )
+    : [];
   const [rest] = await rows<{ net: bigint }>(
     tx,
-    sql`select coalesce(sum(case when l.side = 'D' then l.amount else -l.amount end), 0)::bigint as net from journal_line l
-        where l.company_id = ${companyId} and l.account_id = any(${arrayOf(accountIds)}::int[]) and l.date <= ${on} ${whole ? sql`and l.date > ${whole.end}` : sql``} and l.book_id in (0, ${masters.mainBook!.id}) ${asKnownSeq === undefined ? sql`` : sql`and l.seq <= ${asKnownSeq}`}`,
+    sql`select coalesce(sum(case when l.side = 'D' then l.amount else -l.amount end),
+      0)::bigint as net from journal_line l
+        where l.company_id = ${companyId} and l.account_id = any(${arrayOf(accountIds)}::int[])
+          and l.date <= ${on} ${whole ? sql`and l.date > ${whole.end}` : sql``} and l.book_id in (0,
+          ${masters.mainBook!.id}) ${
+            asKnownSeq === undefined
+              ? sql``
+              : sql`and l.seq <=
+          ${asKnownSeq}`
+          }`,
   );
   return since.reduce((t, x) => t + x.debit - x.credit, 0n) + rest!.net;
 }

@@ -1,6 +1,14 @@
 import { object, string, type InferType } from "yup";
 import { checkPassword } from "@/core/access";
-import { describeFound, fail, isCalendarDate, isCurrency, ok, type Found, type Result } from "@/core/shared";
+import {
+  describeFound,
+  fail,
+  isCalendarDate,
+  isCurrency,
+  ok,
+  type Found,
+  type Result,
+} from "@/core/shared";
 import type { Database, Db } from "../db";
 import { findPerson, parse } from "../access";
 import { install, installChart, isInstalled } from "./install";
@@ -8,39 +16,75 @@ import { addYear, saveCompany } from "./setUp";
 import { switchPeriods } from "./switchPeriods";
 
 export const firstUseSchema = object({
-  code: string().required("A code is needed").matches(/^[A-Z0-9]{2,6}$/, "A code has two to six capitals or figures"),
+  code: string()
+    .required("A code is needed")
+    .matches(/^[A-Z0-9]{2,6}$/, "A code has two to six capitals or figures"),
   name: string().required("The company's name is needed").max(80),
   currency: string().required(),
-  country: string().required("A country is needed").matches(/^[A-Za-z]{2}$/, "A country has two letters, like IE"),
+  country: string()
+    .required("A country is needed")
+    .matches(/^[A-Za-z]{2}$/, "A country has two letters, like IE"),
   start: string().required("The first day of the year is needed"),
-  year: string().required("The year's name is needed").matches(/^[A-Za-z0-9/]{2,9}$/, "A year's name has 2 to 9 letters or figures"),
+  year: string()
+    .required("The year's name is needed")
+    .matches(/^[A-Za-z0-9/]{2,9}$/, "A year's name has 2 to 9 letters or figures"),
   chart: string().oneOf(["starter", "empty"]).default("starter"),
   person: string().required("Your name is needed").max(80),
-  login: string().required("A sign-in name is needed").matches(/^[a-z][a-z0-9._-]{1,39}$/, "A sign-in name has 2 to 40 small letters, figures, points or dashes"),
+  login: string()
+    .required("A sign-in name is needed")
+    .matches(
+      /^[a-z][a-z0-9._-]{1,39}$/,
+      "A sign-in name has 2 to 40 small letters, figures, points or dashes",
+    ),
   password: string().required("A password is needed").max(200),
 });
 export type FirstUse = InferType<typeof firstUseSchema>;
 
-/** Everything an empty installation needs to begin: books, a chart, the first company with its year, and its administrator. Only once. */
-export async function firstUse(database: Database, raw: unknown): Promise<Result<{ login: string }>> {
+/**
+ * Everything an empty installation needs to begin: books, a chart, the first company with its year,
+ * and its administrator. Only once.
+ */
+export async function firstUse(
+  database: Database,
+  raw: unknown,
+): Promise<Result<{ login: string }>> {
   const parsed = parse(firstUseSchema, raw);
   const problems: Found[] = parsed.ok ? [] : [...parsed.problems];
   if (!parsed.ok) return fail(...problems);
   const input = parsed.value;
   const password = checkPassword(input.password, input.login);
   if (!password.ok) problems.push(...password.problems);
-  if (!isCurrency(input.currency)) problems.push({ code: "CURRENCY_UNKNOWN", currency: input.currency, field: "currency" });
-  if (!isCalendarDate(input.start)) problems.push({ code: "DATE_INVALID", text: input.start, field: "start" });
+  if (!isCurrency(input.currency))
+    problems.push({ code: "CURRENCY_UNKNOWN", currency: input.currency, field: "currency" });
+  if (!isCalendarDate(input.start))
+    problems.push({ code: "DATE_INVALID", text: input.start, field: "start" });
   if (problems.length > 0) return fail(...problems);
   if (await isInstalled(database.db)) return fail({ code: "EXISTS", what: "An administrator" });
-  const made = await install(database.db, { login: input.login, name: input.person, password: input.password, roles: ["admin", "controller"] });
+  const made = await install(database.db, {
+    login: input.login,
+    name: input.person,
+    password: input.password,
+    roles: ["admin", "controller"],
+  });
   if (!made) return fail({ code: "EXISTS", what: "An administrator" });
-  if (input.chart === "starter") await database.db.transaction((tx) => installChart(tx as unknown as Db));
+  if (input.chart === "starter")
+    await database.db.transaction((tx) => installChart(tx as unknown as Db));
   const caller = { database, person: await findPerson(database, input.login) };
   for (const result of [
-    await saveCompany(caller, { code: input.code, name: input.name, currency: input.currency, country: input.country }),
+    await saveCompany(caller, {
+      code: input.code,
+      name: input.name,
+      currency: input.currency,
+      country: input.country,
+    }),
     await addYear(caller, { company: input.code, name: input.year, start: input.start }),
-    await switchPeriods(caller, { company: input.code, book: "all", area: "all", periods: [`${input.year}-01`], to: "open" }),
+    await switchPeriods(caller, {
+      company: input.code,
+      book: "all",
+      area: "all",
+      periods: [`${input.year}-01`],
+      to: "open",
+    }),
   ])
     if (!result.ok) throw new Error(result.problems.map(describeFound).join(" "));
   return ok({ login: input.login });

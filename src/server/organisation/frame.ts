@@ -28,25 +28,61 @@ export interface FrameData {
   person: { name: string; login: string; initials: string; roles: string[]; rights: Right[] };
 }
 
-/** What every screen stands in: the person and their rights, the companies they may see, books and periods. */
+/**
+ * What every screen stands in: the person and their rights, the companies they may see, books and
+ * periods.
+ */
 export const frame = defineUseCase({
-  name: "frame", kind: "read", rights: "signed-in", what: "work here", schema: object(),
+  name: "frame",
+  kind: "read",
+  rights: "signed-in",
+  what: "work here",
+  schema: object(),
   run: async ({ tx, masters, person, today }): Promise<Result<FrameData>> => {
     const everywhere = person.grants.some((g) => g.company === null);
-    const companies = masters.companies.filter((c) => everywhere || person.grants.some((g) => g.company === c.code));
-    const periods = await loadPeriods(tx, companies.map((c) => c.id), { areas: ["ledger"] });
-    const [demo] = await rows<{ there: boolean }>(tx, sql`select exists (select 1 from setting where key = 'demo') as there`);
+    const companies = masters.companies.filter(
+      (c) => everywhere || person.grants.some((g) => g.company === c.code),
+    );
+    const periods = await loadPeriods(
+      tx,
+      companies.map((c) => c.id),
+      { areas: ["ledger"] },
+    );
+    const [demo] = await rows<{ there: boolean }>(
+      tx,
+      sql`select exists (select 1 from setting where key = 'demo') as there`,
+    );
     return ok({
-      today, demo: demo!.there,
+      today,
+      demo: demo!.there,
       companies: companies.map((c) => ({
-        code: c.code, name: c.name, currency: c.currency,
-        periods: periods.filter((p) => p.companyId === c.id).map((p) => ({
-          key: periodKey(p), name: p.name, year: p.yearName, no: p.no, start: p.start, end: p.end, adjustment: p.adjustment, states: Object.fromEntries(masters.books.map((b) => [b.code, stateOf(p, b.id, "ledger")])),
-        })),
+        code: c.code,
+        name: c.name,
+        currency: c.currency,
+        periods: periods
+          .filter((p) => p.companyId === c.id)
+          .map((p) => ({
+            key: periodKey(p),
+            name: p.name,
+            year: p.yearName,
+            no: p.no,
+            start: p.start,
+            end: p.end,
+            adjustment: p.adjustment,
+            states: Object.fromEntries(
+              masters.books.map((b) => [b.code, stateOf(p, b.id, "ledger")]),
+            ),
+          })),
       })),
       books: masters.books.map(({ code, name, main }) => ({ code, name, main })),
       dimensions: masters.dimensions.map(({ id, code, name }) => ({ id, code, name })),
-      person: { name: person.name, login: person.login, initials: person.initials, roles: [...new Set(person.grants.map((g) => g.role))], rights: [...new Set(person.grants.flatMap((g) => [...ROLE_RIGHTS[g.role]]))] },
+      person: {
+        name: person.name,
+        login: person.login,
+        initials: person.initials,
+        roles: [...new Set(person.grants.map((g) => g.role))],
+        rights: [...new Set(person.grants.flatMap((g) => [...ROLE_RIGHTS[g.role]]))],
+      },
     });
   },
 });

@@ -17,19 +17,80 @@ interface TypeSeed {
   reverses?: boolean;
 }
 
-/** The journal types that the application works with. Those that nobody enters by hand come from documents and runs. */
+/**
+ * The journal types that the application works with. Those that nobody enters by hand come from
+ * documents and runs.
+ */
 const TYPES: readonly TypeSeed[] = [
-  { code: "general", name: "General", area: "ledger", manual: true, controls: ["payables", "receivables"] },
-  { code: "accrual", name: "Accrual", area: "ledger", manual: true, reversal: "negative", reverses: true, naming: "Accrual, {month}: ", controls: ["payables", "receivables"] },
-  { code: "correction", name: "Correction", area: "ledger", manual: true, controls: ["payables", "receivables"] },
-  { code: "payroll", name: "Payroll", area: "ledger", manual: true, naming: "Payroll {month} {year}" },
-  { code: "group", name: "Between companies", area: "ledger", manual: true, controls: ["intercompany"] },
-  { code: "opening", name: "Opening balances", area: "ledger", controls: ["payables", "receivables", "bank", "asset", "stock", "GRNI", "tax", "intercompany"] },
+  {
+    code: "general",
+    name: "General",
+    area: "ledger",
+    manual: true,
+    controls: ["payables", "receivables"],
+  },
+  {
+    code: "accrual",
+    name: "Accrual",
+    area: "ledger",
+    manual: true,
+    reversal: "negative",
+    reverses: true,
+    naming: "Accrual, {month}: ",
+    controls: ["payables", "receivables"],
+  },
+  {
+    code: "correction",
+    name: "Correction",
+    area: "ledger",
+    manual: true,
+    controls: ["payables", "receivables"],
+  },
+  {
+    code: "payroll",
+    name: "Payroll",
+    area: "ledger",
+    manual: true,
+    naming: "Payroll {month} {year}",
+  },
+  {
+    code: "group",
+    name: "Between companies",
+    area: "ledger",
+    manual: true,
+    controls: ["intercompany"],
+  },
+  {
+    code: "opening",
+    name: "Opening balances",
+    area: "ledger",
+    controls: ["payables", "receivables", "bank", "asset", "stock", "GRNI", "tax", "intercompany"],
+  },
   { code: "year-end", name: "Year end", area: "ledger", series: "closing" },
-  { code: "purchase", name: "Purchases", area: "payables", controls: ["payables", "GRNI", "tax", "stock", "asset", "intercompany"] },
-  { code: "payment", name: "Payments", area: "payables", controls: ["payables", "receivables", "bank", "tax", "intercompany"] },
-  { code: "sales", name: "Sales", area: "receivables", controls: ["receivables", "tax", "intercompany"] },
-  { code: "receipt", name: "Receipts", area: "receivables", controls: ["receivables", "bank", "intercompany"] },
+  {
+    code: "purchase",
+    name: "Purchases",
+    area: "payables",
+    controls: ["payables", "GRNI", "tax", "stock", "asset", "intercompany"],
+  },
+  {
+    code: "payment",
+    name: "Payments",
+    area: "payables",
+    controls: ["payables", "receivables", "bank", "tax", "intercompany"],
+  },
+  {
+    code: "sales",
+    name: "Sales",
+    area: "receivables",
+    controls: ["receivables", "tax", "intercompany"],
+  },
+  {
+    code: "receipt",
+    name: "Receipts",
+    area: "receivables",
+    controls: ["receivables", "bank", "intercompany"],
+  },
   { code: "bank", name: "Bank", area: "banks", controls: ["bank", "tax", "intercompany"] },
   { code: "tax", name: "Tax return", area: "ledger", controls: ["tax"] },
   { code: "asset", name: "Assets", area: "assets", controls: ["asset"] },
@@ -38,29 +99,63 @@ const TYPES: readonly TypeSeed[] = [
 
 /** Whether anybody has been set up yet. */
 export async function isInstalled(db: Db): Promise<boolean> {
-  const [row] = await rows<{ there: boolean }>(db, sql`select exists (select 1 from person) as there`);
+  const [row] = await rows<{ there: boolean }>(
+    db,
+    sql`select exists (select 1 from person) as there`,
+  );
   return row!.there;
 }
 
 /**
- * The part of an installation that needs no choice: books, number series, journal types, the first dimensions,
+ * The part of an installation that needs no choice: books, number series, journal types, the first
+ * dimensions,
  * and the first person, who sets the rest up. Does nothing where somebody is there already.
  */
-export async function install(db: Db, first: { login: string; name: string; password: string; roles: readonly string[] }): Promise<boolean> {
+export async function install(
+  db: Db,
+  first: { login: string; name: string; password: string; roles: readonly string[] },
+): Promise<boolean> {
   const passwordHash = await hashPassword(first.password);
   return db.transaction(async (transaction) => {
     const tx = transaction as unknown as Db;
     // Two people at the first-use page at once: the second finds it done.
     await tx.execute(sql`lock table person in exclusive mode`);
     if (await isInstalled(tx)) return false;
-    await tx.execute(sql`insert into book (id, code, name, main) values (1, 'IFRS', 'IFRS', true), (2, 'LOCAL', 'Local GAAP', false), (3, 'TAX', 'Tax', false)`);
-    await tx.execute(sql`insert into number_series (code, prefix, digits) values ('journal', '', 5), ('closing', 'Y', 3), ('run', 'R', 4), ('invoice', 'P', 5), ('payment', 'Z', 5), ('request', 'Q', 5), ('order', 'O', 5), ('receipt', 'G', 5)`);
+    await tx.execute(
+      sql`insert into book (id, code, name, main) values (1, 'IFRS', 'IFRS', true),
+        (2, 'LOCAL', 'Local GAAP', false), (3, 'TAX', 'Tax', false)`,
+    );
+    await tx.execute(
+      sql`insert into number_series (code, prefix, digits) values ('journal', '', 5),
+        ('closing', 'Y', 3), ('run', 'R', 4), ('invoice', 'P', 5), ('payment', 'Z', 5),
+        ('request', 'Q', 5), ('order', 'O', 5), ('receipt', 'G', 5)`,
+    );
     for (const t of TYPES)
-      await tx.execute(sql`insert into journal_type (code, name, area, series, manual, reversal, controls, naming, reverses) values (${t.code}, ${t.name}, ${t.area}, ${t.series ?? "journal"}, ${t.manual ?? false}, ${t.reversal ?? "swap"}, ${JSON.stringify(t.controls ?? [])}::jsonb, ${t.naming ?? ""}, ${t.reverses ?? false})`);
-    await tx.execute(sql`insert into dimension (slot, code, name) values (1, 'costCentre', 'Cost centre'), (2, 'project', 'Project')`);
-    const initials = first.name.split(/\s+/).map((w) => w[0] ?? "").join("").slice(0, 3).toUpperCase();
-    const [person] = await rows<{ id: number }>(tx, sql`insert into person (login, name, initials, password_hash) values (${first.login}, ${first.name}, ${initials}, ${passwordHash}) returning id`);
-    for (const role of first.roles) await tx.execute(sql`insert into person_role (person_id, role) values (${person!.id}, ${role})`);
+      await tx.execute(
+        sql`insert into journal_type (code, name, area, series, manual, reversal, controls, naming,
+          reverses) values (${t.code}, ${t.name}, ${t.area}, ${t.series ?? "journal"},
+          ${t.manual ?? false}, ${t.reversal ?? "swap"}, ${JSON.stringify(t.controls ?? [])}::jsonb,
+          ${t.naming ?? ""}, ${t.reverses ?? false})`,
+      );
+    await tx.execute(
+      sql`insert into dimension (slot, code, name) values (1, 'costCentre', 'Cost centre'),
+        (2, 'project', 'Project')`,
+    );
+    const initials = first.name
+      .split(/\s+/)
+      .map((w) => w[0] ?? "")
+      .join("")
+      .slice(0, 3)
+      .toUpperCase();
+    const [person] = await rows<{ id: number }>(
+      tx,
+      sql`insert into person (login, name, initials, password_hash)
+        values (${first.login}, ${first.name}, ${initials}, ${passwordHash}) returning id`,
+    );
+    for (const role of first.roles)
+      await tx.execute(
+        sql`insert into person_role (person_id, role) values (${person!.id}, ${role})`,
+      );
     return true;
   });
 }
@@ -68,18 +163,39 @@ export async function install(db: Db, first: { login: string; name: string; pass
 /** The chart and the statements to start from. For a database whose chart is empty. */
 export async function installChart(tx: Db): Promise<void> {
   const { headings, accounts } = starterChart();
-  for (const [i, h] of headings.entries()) await tx.execute(sql`insert into heading (code, name, parent_id, sort) values (${h.code}, ${h.name}, (select id from heading where code = ${h.parent}), ${(i + 1) * 10})`);
+  for (const [i, h] of headings.entries())
+    await tx.execute(
+      sql`insert into heading (code, name, parent_id, sort) values (${h.code}, ${h.name}, (select id
+        from heading where code = ${h.parent}), ${(i + 1) * 10})`,
+    );
   await tx.execute(sql`
     insert into account (number, name, type, control, monetary, heading_id)
-    select x.number, x.name, x.type, x.control, x.monetary, h.id from unnest(${arrayOf(accounts.map((a) => a.number))}::text[], ${arrayOf(accounts.map((a) => a.name))}::text[], ${arrayOf(accounts.map((a) => a.type))}::text[],
-      ${arrayOf(accounts.map((a) => a.control))}::text[], ${arrayOf(accounts.map((a) => a.monetary))}::boolean[], ${arrayOf(accounts.map((a) => a.heading))}::text[]) as x(number, name, type, control, monetary, heading)
+    select x.number, x.name, x.type, x.control, x.monetary, h.id
+      from unnest(${arrayOf(accounts.map((a) => a.number))}::text[],
+      ${arrayOf(accounts.map((a) => a.name))}::text[],
+      ${arrayOf(accounts.map((a) => a.type))}::text[],
+      ${arrayOf(accounts.map((a) => a.control))}::text[],
+        ${arrayOf(accounts.map((a) => a.monetary))}::boolean[],
+        ${arrayOf(accounts.map((a) => a.heading))}::text[]) as x(number, name, type, control,
+        monetary, heading)
     join heading h on h.code = x.heading`);
   // Income and expense are looked at by cost centre; what is not, finance and tax, says so.
   await tx.execute(sql`
     insert into account_dimension (account_id, dimension_id, rule)
-    select a.id, d.id, case when a.type in ('income', 'expense') and a.number < '8500' then 'required' when a.type in ('equity') or a.control in ('payables', 'receivables', 'bank') then 'forbidden' else 'allowed' end
+    select a.id, d.id, case when a.type in ('income', 'expense')
+      and a.number < '8500' then 'required' when a.type in ('equity') or a.control in ('payables',
+      'receivables', 'bank') then 'forbidden' else 'allowed' end
     from account a cross join dimension d where d.code = 'costCentre'`);
-  await tx.execute(sql`insert into setting (key, value) values ('account.rounding', '"8575"'), ('account.exchangeGain', '"8540"'), ('account.exchangeLoss', '"8550"'), ('account.discountReceived', '"8560"'), ('account.priceVariance', '"5650"'), ('account.quantityVariance', '"5640"') on conflict do nothing`);
+  await tx.execute(
+    sql`insert into setting (key, value) values ('account.rounding', '"8575"'),
+      ('account.exchangeGain', '"8540"'), ('account.exchangeLoss', '"8550"'),
+      ('account.discountReceived', '"8560"'), ('account.priceVariance', '"5650"'),
+      ('account.quantityVariance', '"5640"') on conflict do nothing`,
+  );
   for (const o of starterOutlines())
-    await tx.execute(sql`insert into outline (code, version, name, kind, lines, layout) values (${o.code}, 1, ${o.name}, ${o.kind}, ${JSON.stringify(o.lines)}::jsonb, ${JSON.stringify(o.layout)}::jsonb) on conflict do nothing`);
+    await tx.execute(
+      sql`insert into outline (code, version, name, kind, lines, layout)
+        values (${o.code}, 1, ${o.name}, ${o.kind}, ${JSON.stringify(o.lines)}::jsonb,
+        ${JSON.stringify(o.layout)}::jsonb) on conflict do nothing`,
+    );
 }

@@ -9,7 +9,16 @@ import { periodRight } from "./switchPeriods";
 export interface PeriodMatrix {
   company: string;
   book: string;
-  years: (FiscalYear & { periods: { key: string; name: string; start: string; end: string; adjustment: boolean; states: Record<Area, PeriodState> }[] })[];
+  years: (FiscalYear & {
+    periods: {
+      key: string;
+      name: string;
+      start: string;
+      end: string;
+      adjustment: boolean;
+      states: Record<Area, PeriodState>;
+    }[];
+  })[];
   /** What a new year would be. */
   next: { name: string; start: string };
   /** Areas whose periods the person may switch. */
@@ -18,10 +27,16 @@ export interface PeriodMatrix {
 }
 
 export const periodMatrix = defineUseCase({
-  name: "periodMatrix", kind: "read", rights: ["read.setup", "setup.organisation", "read.close", "period.ledger"], what: "see years and periods", company: (i) => i.company, schema: object({ company: string().required(), book: string() }),
+  name: "periodMatrix",
+  kind: "read",
+  rights: ["read.setup", "setup.organisation", "read.close", "period.ledger"],
+  what: "see years and periods",
+  company: (i) => i.company,
+  schema: object({ company: string().required(), book: string() }),
   run: async ({ tx, masters, may, today }, input): Promise<Result<PeriodMatrix>> => {
     const company = masters.companyByCode.get(input.company);
-    if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    if (!company)
+      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
     const book = input.book ? masters.bookByCode.get(input.book) : masters.mainBook;
     if (!book) return fail({ code: "BOOK_UNKNOWN", book: input.book ?? "", field: "book" });
     const years = await loadYears(tx, [company.id]);
@@ -29,12 +44,27 @@ export const periodMatrix = defineUseCase({
     const last = years.at(-1);
     const start = last ? addDays(last.end, 1) : `${today.slice(0, 4)}-01-01`;
     return ok({
-      company: company.code, book: book.code,
+      company: company.code,
+      book: book.code,
       years: [...years].reverse().map((y) => ({
         ...y,
-        periods: periods.filter((p) => p.yearId === y.id).map((p) => ({ key: periodKey(p), name: p.name, start: p.start, end: p.end, adjustment: p.adjustment, states: Object.fromEntries(AREAS.map((a) => [a, stateOf(p, book.id, a)])) as Record<Area, PeriodState> })),
+        periods: periods
+          .filter((p) => p.yearId === y.id)
+          .map((p) => ({
+            key: periodKey(p),
+            name: p.name,
+            start: p.start,
+            end: p.end,
+            adjustment: p.adjustment,
+            states: Object.fromEntries(AREAS.map((a) => [a, stateOf(p, book.id, a)])) as Record<
+              Area,
+              PeriodState
+            >,
+          })),
       })),
-      next: { name: start.slice(0, 4), start }, may: AREAS.filter((a) => may(periodRight(a), company.code)), mayAddYear: may("setup.organisation", company.code),
+      next: { name: start.slice(0, 4), start },
+      may: AREAS.filter((a) => may(periodRight(a), company.code)),
+      mayAddYear: may("setup.organisation", company.code),
     });
   },
 });

@@ -1,6 +1,15 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
-import { bicFits, namesAlike, nameKey, partnerSchema, plainTaxNumber, readIban, taxNumberFits, type PartnerInput } from "@/core/partners";
+import {
+  bicFits,
+  namesAlike,
+  nameKey,
+  partnerSchema,
+  plainTaxNumber,
+  readIban,
+  taxNumberFits,
+  type PartnerInput,
+} from "@/core/partners";
 import { termsSchema, type Terms } from "@/core/openItems";
 import { fail, isCurrency, ok, textRecord, type Found, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
@@ -27,13 +36,29 @@ export interface PartnerBank {
   mayDecide: boolean;
 }
 
-const COLUMNS = sql`p.id, p.code, p.name, p.supplier, p.customer, p.street, p.postcode, p.city, p.country, p.email, p.tax_number as "taxNumber", p.currency, p.terms, p.method, p.account, p.dimensions, p.tax_code as "taxCode", p.shares, p.hold, p.blocked, p.version,
-  coalesce((select case when bool_or(b.state = 'confirmed') then 'confirmed' when bool_or(b.state = 'waiting') then 'waiting' end from partner_bank b where b.partner_id = p.id), 'none') as bank`;
+const COLUMNS = sql`p.id, p.code, p.name, p.supplier, p.customer, p.street, p.postcode, p.city,
+  p.country, p.email, p.tax_number as "taxNumber", p.currency, p.terms, p.method, p.account,
+  p.dimensions, p.tax_code as "taxCode", p.shares, p.hold, p.blocked, p.version,
+  coalesce((select case when bool_or(b.state = 'confirmed') then 'confirmed'
+    when bool_or(b.state = 'waiting') then 'waiting' end from partner_bank b
+    where b.partner_id = p.id), 'none') as bank`;
 
 export const listPartners = defineUseCase({
-  name: "listPartners", kind: "read", rights: READ, what: "see suppliers and customers", schema: object({ role: string().oneOf(["supplier", "customer"] as const) }),
+  name: "listPartners",
+  kind: "read",
+  rights: READ,
+  what: "see suppliers and customers",
+  schema: object({ role: string().oneOf(["supplier", "customer"] as const) }),
   run: async ({ tx }, input): Promise<Result<PartnerRow[]>> =>
-    ok(await rows<PartnerRow>(tx, sql`select ${COLUMNS} from partner p where ${input.role === "supplier" ? sql`p.supplier` : input.role === "customer" ? sql`p.customer` : sql`true`} order by p.name, p.code`)),
+    ok(
+      await rows<PartnerRow>(
+        tx,
+        sql`select ${COLUMNS} from partner p
+          where
+          ${input.role === "supplier" ? sql`p.supplier` : input.role === "customer" ? sql`p.customer` : sql`true`}
+          order by p.name, p.code`,
+      ),
+    ),
 });
 
 export interface PartnerView extends PartnerRow {
@@ -47,17 +72,35 @@ export interface PartnerLike {
   why: string;
 }
 
-async function alikeOf({ tx }: Context, given: { code: string; name: string; taxNumber: string; ibans: readonly string[] }): Promise<PartnerLike[]> {
-  const found = await rows<{ code: string; name: string; taxNumber: string; ibans: string[] | null }>(
+async function alikeOf(
+  { tx }: Context,
+  given: { code: string; name: string; taxNumber: string; ibans: readonly string[] },
+): Promise<PartnerLike[]> {
+  const found = await rows<{
+    code: string;
+    name: string;
+    taxNumber: string;
+    ibans: string[] | null;
+  }>(
     tx,
     // Trigrams narrow thousands down; what is alike is decided by the rule of core.
-    sql`select p.code, p.name, p.tax_number as "taxNumber", (select jsonb_agg(b.iban) from partner_bank b where b.partner_id = p.id and b.state <> 'refused') as ibans from partner p
-        where p.code <> ${given.code} and (similarity(lower(p.name), ${nameKey(given.name)}) > 0.3 or (p.tax_number <> '' and upper(regexp_replace(p.tax_number, '[^A-Za-z0-9]', '', 'g')) = ${plainTaxNumber(given.taxNumber)})
-          or exists (select 1 from partner_bank b where b.partner_id = p.id and b.iban = any(${arrayOf(given.ibans)}::text[]))) limit 200`,
+    sql`select p.code, p.name, p.tax_number as "taxNumber", (select jsonb_agg(b.iban)
+      from partner_bank b where b.partner_id = p.id and b.state <> 'refused') as ibans
+      from partner p
+        where p.code <> ${given.code} and (similarity(lower(p.name), ${nameKey(given.name)}) > 0.3
+          or (p.tax_number <> '' and upper(regexp_replace(p.tax_number, '[^A-Za-z0-9]', '',
+          'g')) = ${plainTaxNumber(given.taxNumber)})
+          or exists (select 1 from partner_bank b
+            where b.partner_id = p.id and b.iban = any(${arrayOf(given.ibans)}::text[])))
+            limit 200`,
   );
   return found.flatMap((f): PartnerLike[] => {
     const why = [
-      ...(given.taxNumber && plainTaxNumber(f.taxNumber) === plainTaxNumber(given.taxNumber) ? ["the same tax number"] : []), ...((f.ibans ?? []).some((i) => given.ibans.includes(i)) ? ["the same bank account"] : []), ...(namesAlike(f.name, given.name) ? ["a name that is alike"] : []),
+      ...(given.taxNumber && plainTaxNumber(f.taxNumber) === plainTaxNumber(given.taxNumber)
+        ? ["the same tax number"]
+        : []),
+      ...((f.ibans ?? []).some((i) => given.ibans.includes(i)) ? ["the same bank account"] : []),
+      ...(namesAlike(f.name, given.name) ? ["a name that is alike"] : []),
     ];
     return why.length > 0 ? [{ code: f.code, name: f.name, why: why.join(", ") }] : [];
   });
@@ -65,79 +108,206 @@ async function alikeOf({ tx }: Context, given: { code: string; name: string; tax
 
 /** Who is like what is being entered: shown before it is saved. */
 export const partnersLike = defineUseCase({
-  name: "partnersLike", kind: "read", rights: READ, what: "see suppliers and customers", schema: object({ code: string().default(""), name: string().default(""), taxNumber: string().default(""), iban: string().default("") }),
-  run: async (context, input): Promise<Result<PartnerLike[]>> => ok(await alikeOf(context, { ...input, ibans: [readIban(input.iban)].filter((i) => i !== null) })),
+  name: "partnersLike",
+  kind: "read",
+  rights: READ,
+  what: "see suppliers and customers",
+  schema: object({
+    code: string().default(""),
+    name: string().default(""),
+    taxNumber: string().default(""),
+    iban: string().default(""),
+  }),
+  run: async (context, input): Promise<Result<PartnerLike[]>> =>
+    ok(
+      await alikeOf(context, { ...input, ibans: [readIban(input.iban)].filter((i) => i !== null) }),
+    ),
 });
 
 export const getPartner = defineUseCase({
-  name: "getPartner", kind: "read", rights: READ, what: "see suppliers and customers", schema: object({ code: string().required().max(60) }),
+  name: "getPartner",
+  kind: "read",
+  rights: READ,
+  what: "see suppliers and customers",
+  schema: object({ code: string().required().max(60) }),
   run: async (context, input): Promise<Result<PartnerView>> => {
     const { tx, person, may } = context;
-    const [found] = await rows<PartnerRow>(tx, sql`select ${COLUMNS} from partner p where p.code = ${input.code}`);
+    const [found] = await rows<PartnerRow>(
+      tx,
+      sql`select ${COLUMNS} from partner p where p.code = ${input.code}`,
+    );
     if (!found) return fail({ code: "PARTNER_UNKNOWN", partner: input.code });
     const banks = await rows<Omit<PartnerBank, "mayDecide"> & { changedById: number }>(
       tx,
-      sql`select b.id, b.iban, b.bic, b.holder, b.state, c.name as "changedBy", b.changed_by as "changedById", b.changed_at as "changedAt", d.name as "decidedBy" from partner_bank b join person c on c.id = b.changed_by left join person d on d.id = b.decided_by where b.partner_id = ${found.id} order by b.id desc`,
+      sql`select b.id, b.iban, b.bic, b.holder, b.state, c.name as "changedBy",
+        b.changed_by as "changedById", b.changed_at as "changedAt", d.name as "decidedBy"
+        from partner_bank b join person c on c.id = b.changed_by left
+        join person d on d.id = b.decided_by where b.partner_id = ${found.id} order by b.id desc`,
     );
     const decides = may("prepare.payables") || may("post.payables");
-    return ok({ ...found, banks: banks.map(({ changedById, ...b }) => ({ ...b, mayDecide: b.state === "waiting" && decides && changedById !== person.id })), alike: await alikeOf(context, { ...found, ibans: banks.filter((b) => b.state !== "refused").map((b) => b.iban) }) });
+    return ok({
+      ...found,
+      banks: banks.map(({ changedById, ...b }) => ({
+        ...b,
+        mayDecide: b.state === "waiting" && decides && changedById !== person.id,
+      })),
+      alike: await alikeOf(context, {
+        ...found,
+        ibans: banks.filter((b) => b.state !== "refused").map((b) => b.iban),
+      }),
+    });
   },
 });
 
 async function problemsOf({ tx, masters }: Context, input: PartnerInput): Promise<Found[]> {
   const problems: Found[] = [];
-  if (!taxNumberFits(input.taxNumber, input.country)) problems.push({ code: "INVALID", what: `“${input.taxNumber}” has not the form of a tax number of ${input.country}`, field: "taxNumber" });
-  if (input.currency && !isCurrency(input.currency)) problems.push({ code: "CURRENCY_UNKNOWN", currency: input.currency, field: "currency" });
-  if (input.account && !masters.accountByNumber.has(input.account)) problems.push({ code: "ACCOUNT_UNKNOWN", account: input.account, field: "account" });
+  if (!taxNumberFits(input.taxNumber, input.country))
+    problems.push({
+      code: "INVALID",
+      what: `“${input.taxNumber}” has not the form of a tax number of ${input.country}`,
+      field: "taxNumber",
+    });
+  if (input.currency && !isCurrency(input.currency))
+    problems.push({ code: "CURRENCY_UNKNOWN", currency: input.currency, field: "currency" });
+  if (input.account && !masters.accountByNumber.has(input.account))
+    problems.push({ code: "ACCOUNT_UNKNOWN", account: input.account, field: "account" });
   for (const [dimensionCode, value] of Object.entries(input.dimensions)) {
     const dimension = masters.dimensionByCode.get(dimensionCode);
-    if (!dimension) problems.push({ code: "DIMENSION_UNKNOWN", dimension: dimensionCode, field: "dimensions" });
-    else if (value && !masters.value(dimension.id, value)) problems.push({ code: "VALUE_UNKNOWN", dimension: dimension.name.toLowerCase(), value, field: `d.${dimensionCode}` });
+    if (!dimension)
+      problems.push({ code: "DIMENSION_UNKNOWN", dimension: dimensionCode, field: "dimensions" });
+    else if (value && !masters.value(dimension.id, value))
+      problems.push({
+        code: "VALUE_UNKNOWN",
+        dimension: dimension.name.toLowerCase(),
+        value,
+        field: `d.${dimensionCode}`,
+      });
   }
   if (input.terms) {
     const [known] = await rows(tx, sql`select 1 from payment_terms where code = ${input.terms}`);
-    if (!known) problems.push({ code: "NOT_FOUND", what: `such terms as ${input.terms}`, field: "terms" });
+    if (!known)
+      problems.push({ code: "NOT_FOUND", what: `such terms as ${input.terms}`, field: "terms" });
   }
-  if (input.shares && (await rows(tx, sql`select 1 from share_set where code = ${input.shares}`)).length === 0) problems.push({ code: "NOT_FOUND", what: `such shares as ${input.shares}`, field: "shares" });
-  if (!input.supplier && !input.customer) problems.push({ code: "INVALID", what: "Say whether it is a supplier, a customer, or both", field: "supplier" });
+  if (
+    input.shares &&
+    (await rows(tx, sql`select 1 from share_set where code = ${input.shares}`)).length === 0
+  )
+    problems.push({ code: "NOT_FOUND", what: `such shares as ${input.shares}`, field: "shares" });
+  if (!input.supplier && !input.customer)
+    problems.push({
+      code: "INVALID",
+      what: "Say whether it is a supplier, a customer, or both",
+      field: "supplier",
+    });
   return problems;
 }
 
 export const savePartner = defineUseCase({
-  name: "savePartner", kind: "write", rights: WRITE, what: "change suppliers and customers", schema: partnerSchema.shape({ version: number().integer() }),
+  name: "savePartner",
+  kind: "write",
+  rights: WRITE,
+  what: "change suppliers and customers",
+  schema: partnerSchema.shape({ version: number().integer() }),
   run: async (context, input): Promise<Result<{ id: number }>> => {
     const { tx, audit } = context;
     const { version, ...partner } = input;
     const problems = await problemsOf(context, partner);
     if (problems.length > 0) return fail(...problems);
-    const [before] = await rows<PartnerRow>(tx, sql`select ${COLUMNS} from partner p where p.code = ${input.code} for update of p`);
-    if (before && version === undefined) return fail({ code: "EXISTS", what: `Number ${input.code}`, field: "code" });
-    if (before && version !== before.version) return fail({ code: "STALE", by: "Somebody else", at: "a moment ago" });
-    const values = sql`${partner.name}, ${partner.supplier}, ${partner.customer}, ${partner.street}, ${partner.postcode}, ${partner.city}, ${partner.country}, ${partner.email}, ${partner.taxNumber}, ${partner.currency || null}, ${partner.terms || null}, ${partner.method}, ${partner.account}, ${JSON.stringify(partner.dimensions)}::jsonb, ${partner.taxCode}, ${partner.shares}, ${partner.hold}, ${partner.blocked}`;
+    const [before] = await rows<PartnerRow>(
+      tx,
+      sql`select ${COLUMNS} from partner p where p.code = ${input.code} for update of p`,
+    );
+    if (before && version === undefined)
+      return fail({ code: "EXISTS", what: `Number ${input.code}`, field: "code" });
+    if (before && version !== before.version)
+      return fail({ code: "STALE", by: "Somebody else", at: "a moment ago" });
+    const values = sql`${partner.name}, ${partner.supplier}, ${partner.customer}, ${partner.street},
+      ${partner.postcode}, ${partner.city}, ${partner.country}, ${partner.email},
+      ${partner.taxNumber}, ${partner.currency || null}, ${partner.terms || null},
+      ${partner.method}, ${partner.account}, ${JSON.stringify(partner.dimensions)}::jsonb,
+      ${partner.taxCode}, ${partner.shares}, ${partner.hold}, ${partner.blocked}`;
     const [saved] = before
-      ? await rows<{ id: number }>(tx, sql`update partner set (name, supplier, customer, street, postcode, city, country, email, tax_number, currency, terms, method, account, dimensions, tax_code, shares, hold, blocked) = (${values}), version = version + 1 where id = ${before.id} returning id`)
-      : await rows<{ id: number }>(tx, sql`insert into partner (code, name, supplier, customer, street, postcode, city, country, email, tax_number, currency, terms, method, account, dimensions, tax_code, shares, hold, blocked) values (${partner.code}, ${values}) returning id`);
-    await audit({ action: before ? "changed" : "added", kind: "partner", recordId: saved!.id, label: `${partner.code} ${partner.name}`, before, after: partner });
+      ? await rows<{ id: number }>(
+          tx,
+          sql`update partner set (name, supplier, customer, street, postcode, city, country, email,
+            tax_number, currency, terms, method, account, dimensions, tax_code, shares, hold,
+            blocked) = (${values}), version = version + 1 where id = ${before.id} returning id`,
+        )
+      : await rows<{ id: number }>(
+          tx,
+          sql`insert into partner (code, name, supplier, customer, street, postcode, city, country,
+            email, tax_number, currency, terms, method, account, dimensions, tax_code, shares, hold,
+            blocked) values (${partner.code}, ${values}) returning id`,
+        );
+    await audit({
+      action: before ? "changed" : "added",
+      kind: "partner",
+      recordId: saved!.id,
+      label: `${partner.code} ${partner.name}`,
+      before,
+      after: partner,
+    });
     return ok({ id: saved!.id });
   },
 });
 
-/** Takes partners in from a file: all of them or, with one problem anywhere, none. Without `take` it only says what would happen. */
+/**
+ * Takes partners in from a file: all of them or, with one problem anywhere, none. Without `take` it
+ * only says what would happen.
+ */
 export const loadPartners = defineUseCase({
-  name: "loadPartners", kind: "write", rights: WRITE, what: "load suppliers and customers", schema: object({ rows: array(textRecord()).required().max(20_000), role: string().oneOf(["supplier", "customer"] as const).default("supplier"), take: boolean().default(false) }),
-  run: async (context, input): Promise<Result<{ added: number; changed: number; same: number }>> => {
-    const known = new Map((await rows<PartnerRow>(context.tx, sql`select ${COLUMNS} from partner p`)).map((p) => [p.code, p]));
+  name: "loadPartners",
+  kind: "write",
+  rights: WRITE,
+  what: "load suppliers and customers",
+  schema: object({
+    rows: array(textRecord()).required().max(20_000),
+    role: string()
+      .oneOf(["supplier", "customer"] as const)
+      .default("supplier"),
+    take: boolean().default(false),
+  }),
+  run: async (
+    context,
+    input,
+  ): Promise<Result<{ added: number; changed: number; same: number }>> => {
+    const known = new Map(
+      (await rows<PartnerRow>(context.tx, sql`select ${COLUMNS} from partner p`)).map((p) => [
+        p.code,
+        p,
+      ]),
+    );
     const counts = { added: 0, changed: 0, same: 0 };
     const problems: Found[] = [];
     const seen = new Set<string>();
     const wanted: (PartnerInput & { version?: number })[] = [];
     for (const [i, row] of input.rows.entries()) {
       const before = known.get(row.code?.trim() ?? "");
-      const bad = (what: string, field: string) => problems.push({ code: "INVALID", what: `Row ${i + 2}: ${what}`, field });
-      const { id: _id, bank: _bank, version, ...old } = before ?? { id: 0, bank: "none" as const, version: undefined };
+      const bad = (what: string, field: string) =>
+        problems.push({ code: "INVALID", what: `Row ${i + 2}: ${what}`, field });
+      const {
+        id: _id,
+        bank: _bank,
+        version,
+        ...old
+      } = before ?? { id: 0, bank: "none" as const, version: undefined };
       let partner: PartnerInput;
       try {
-        partner = partnerSchema.validateSync({ supplier: input.role === "supplier", customer: input.role === "customer", ...old, ...Object.fromEntries(PARTNER_COLUMNS.flatMap((c) => (row[c] === undefined ? [] : [[c, c === "currency" || c === "terms" ? row[c] || null : row[c]]]))) }, { stripUnknown: true });
+        partner = partnerSchema.validateSync(
+          {
+            supplier: input.role === "supplier",
+            customer: input.role === "customer",
+            ...old,
+            ...Object.fromEntries(
+              PARTNER_COLUMNS.flatMap((c) =>
+                row[c] === undefined
+                  ? []
+                  : [[c, c === "currency" || c === "terms" ? row[c] || null : row[c]]],
+              ),
+            ),
+          },
+          { stripUnknown: true },
+        );
       } catch (error) {
         bad((error as Error).message, (error as { path?: string }).path ?? "code");
         continue;
@@ -159,36 +329,131 @@ export const loadPartners = defineUseCase({
   },
 });
 /** Columns of partners as a file, in and out. */
-export const PARTNER_COLUMNS = ["code", "name", "street", "postcode", "city", "country", "email", "taxNumber", "currency", "terms", "method", "account", "taxCode", "shares", "hold"] as const;
+export const PARTNER_COLUMNS = [
+  "code",
+  "name",
+  "street",
+  "postcode",
+  "city",
+  "country",
+  "email",
+  "taxNumber",
+  "currency",
+  "terms",
+  "method",
+  "account",
+  "taxCode",
+  "shares",
+  "hold",
+] as const;
 
 /** A new bank account. It pays nothing until a second person has confirmed it. */
 export const addPartnerBank = defineUseCase({
-  name: "addPartnerBank", kind: "write", rights: WRITE, what: "change bank accounts of suppliers", schema: object({ partner: string().required(), iban: string().required("An IBAN is needed").max(60), bic: string().trim().uppercase().max(11).default(""), holder: string().trim().max(120).default("") }),
+  name: "addPartnerBank",
+  kind: "write",
+  rights: WRITE,
+  what: "change bank accounts of suppliers",
+  schema: object({
+    partner: string().required(),
+    iban: string().required("An IBAN is needed").max(60),
+    bic: string().trim().uppercase().max(11).default(""),
+    holder: string().trim().max(120).default(""),
+  }),
   run: async ({ tx, person, now, audit }, input): Promise<Result<{ id: number }>> => {
-    const [partner] = await rows<{ id: number; name: string }>(tx, sql`select id, name from partner where code = ${input.partner} for update`);
+    const [partner] = await rows<{ id: number; name: string }>(
+      tx,
+      sql`select id, name from partner where code = ${input.partner} for update`,
+    );
     if (!partner) return fail({ code: "PARTNER_UNKNOWN", partner: input.partner });
     const iban = readIban(input.iban);
-    if (!iban) return fail({ code: "INVALID", what: `“${input.iban}” is no IBAN: its form or its check digits are wrong`, field: "iban" });
-    if (!bicFits(input.bic, iban)) return fail({ code: "INVALID", what: `“${input.bic}” is no BIC of the account's country`, field: "bic" });
-    const [there] = await rows(tx, sql`select 1 from partner_bank where partner_id = ${partner.id} and iban = ${iban} and state in ('waiting', 'confirmed')`);
+    if (!iban)
+      return fail({
+        code: "INVALID",
+        what: `“${input.iban}” is no IBAN: its form or its check digits are wrong`,
+        field: "iban",
+      });
+    if (!bicFits(input.bic, iban))
+      return fail({
+        code: "INVALID",
+        what: `“${input.bic}” is no BIC of the account's country`,
+        field: "bic",
+      });
+    const [there] = await rows(
+      tx,
+      sql`select 1 from partner_bank where partner_id = ${partner.id} and iban = ${iban}
+        and state in ('waiting', 'confirmed')`,
+    );
     if (there) return fail({ code: "EXISTS", what: "This account", field: "iban" });
-    const [made] = await rows<{ id: number }>(tx, sql`insert into partner_bank (partner_id, iban, bic, holder, changed_by, changed_at) values (${partner.id}, ${iban}, ${input.bic}, ${input.holder}, ${person.id}, ${now.toISOString()}) returning id`);
-    await audit({ action: "bank account added", kind: "partner", recordId: partner.id, label: `${input.partner} ${partner.name}`, after: { iban, bic: input.bic } });
+    const [made] = await rows<{ id: number }>(
+      tx,
+      sql`insert into partner_bank (partner_id, iban, bic, holder, changed_by, changed_at)
+        values (${partner.id}, ${iban}, ${input.bic}, ${input.holder}, ${person.id},
+        ${now.toISOString()}) returning id`,
+    );
+    await audit({
+      action: "bank account added",
+      kind: "partner",
+      recordId: partner.id,
+      label: `${input.partner} ${partner.name}`,
+      after: { iban, bic: input.bic },
+    });
     return ok({ id: made!.id });
   },
 });
 
-/** Confirms or refuses a new bank account, or ends one. Whoever entered it can't confirm it. One that is confirmed takes the place of the one before. */
+/**
+ * Confirms or refuses a new bank account, or ends one. Whoever entered it can't confirm it. One
+ * that is confirmed takes the place of the one before.
+ */
 export const decidePartnerBank = defineUseCase({
-  name: "decidePartnerBank", kind: "write", rights: ["prepare.payables", "post.payables", "prepare.receivables"], what: "confirm bank accounts", schema: object({ id: number().integer().required(), to: string().oneOf(["confirmed", "refused", "ended"] as const).required() }),
+  name: "decidePartnerBank",
+  kind: "write",
+  rights: ["prepare.payables", "post.payables", "prepare.receivables"],
+  what: "confirm bank accounts",
+  schema: object({
+    id: number().integer().required(),
+    to: string()
+      .oneOf(["confirmed", "refused", "ended"] as const)
+      .required(),
+  }),
   run: async ({ tx, person, now, audit }, input) => {
-    const [bank] = await rows<{ partnerId: number; iban: string; state: string; changedBy: number; label: string }>(tx, sql`select b.partner_id as "partnerId", b.iban, b.state, b.changed_by as "changedBy", p.code || ' ' || p.name as label from partner_bank b join partner p on p.id = b.partner_id where b.id = ${input.id} for update of b`);
+    const [bank] = await rows<{
+      partnerId: number;
+      iban: string;
+      state: string;
+      changedBy: number;
+      label: string;
+    }>(
+      tx,
+      sql`select b.partner_id as "partnerId", b.iban, b.state, b.changed_by as "changedBy",
+        p.code || ' ' || p.name as label from partner_bank b join partner p on p.id = b.partner_id
+        where b.id = ${input.id} for update of b`,
+    );
     if (!bank) return fail({ code: "NOT_FOUND", what: "such bank account" });
-    if (input.to !== "ended" && bank.state !== "waiting") return fail({ code: "RUN_STATE", state: bank.state });
-    if (input.to === "confirmed" && bank.changedBy === person.id) return fail({ code: "FORBIDDEN", what: "confirm a bank account that you entered; a second person has to" });
-    if (input.to === "confirmed") await tx.execute(sql`update partner_bank set state = 'ended', decided_by = ${person.id}, decided_at = ${now.toISOString()} where partner_id = ${bank.partnerId} and state = 'confirmed'`);
-    await tx.execute(sql`update partner_bank set state = ${input.to}, decided_by = ${person.id}, decided_at = ${now.toISOString()} where id = ${input.id}`);
-    await audit({ action: `bank account ${input.to}`, kind: "partner", recordId: bank.partnerId, label: bank.label, after: { iban: bank.iban } });
+    if (input.to !== "ended" && bank.state !== "waiting")
+      return fail({ code: "RUN_STATE", state: bank.state });
+    if (input.to === "confirmed" && bank.changedBy === person.id)
+      return fail({
+        code: "FORBIDDEN",
+        what: "confirm a bank account that you entered; a second person has to",
+      });
+    if (input.to === "confirmed")
+      await tx.execute(
+        sql`update partner_bank set state = 'ended', decided_by = ${person.id},
+          decided_at = ${now.toISOString()}
+          where partner_id = ${bank.partnerId} and state = 'confirmed'`,
+      );
+    await tx.execute(
+      sql`update partner_bank set state = ${input.to}, decided_by = ${person.id},
+        decided_at = ${now.toISOString()} where id = ${input.id}`,
+    );
+    await audit({
+      action: `bank account ${input.to}`,
+      kind: "partner",
+      recordId: bank.partnerId,
+      label: bank.label,
+      after: { iban: bank.iban },
+    });
     return ok({});
   },
 });
@@ -198,15 +463,47 @@ export interface TermsRow {
   name: string;
   terms: Terms;
 }
-export const listTerms = defineUseCase({ name: "listTerms", kind: "read", rights: [...READ, "read.setup"], what: "see terms of payment", schema: object(), run: async ({ tx }) => ok(await rows<TermsRow>(tx, sql`select code, name, terms from payment_terms order by code`)) });
+export const listTerms = defineUseCase({
+  name: "listTerms",
+  kind: "read",
+  rights: [...READ, "read.setup"],
+  what: "see terms of payment",
+  schema: object(),
+  run: async ({ tx }) =>
+    ok(await rows<TermsRow>(tx, sql`select code, name, terms from payment_terms order by code`)),
+});
 
 export const saveTerms = defineUseCase({
-  name: "saveTerms", kind: "write", rights: ["setup.rules", "prepare.payables", "prepare.receivables"], what: "change terms of payment",
-  schema: object({ code: string().trim().required("A code is needed").matches(/^[A-Za-z0-9-]{1,20}$/, "A code has letters, figures and dashes"), name: string().trim().required("A name is needed").max(80), terms: termsSchema.required() }),
+  name: "saveTerms",
+  kind: "write",
+  rights: ["setup.rules", "prepare.payables", "prepare.receivables"],
+  what: "change terms of payment",
+  schema: object({
+    code: string()
+      .trim()
+      .required("A code is needed")
+      .matches(/^[A-Za-z0-9-]{1,20}$/, "A code has letters, figures and dashes"),
+    name: string().trim().required("A name is needed").max(80),
+    terms: termsSchema.required(),
+  }),
   run: async ({ tx, audit }, input) => {
-    const [before] = await rows<TermsRow>(tx, sql`select code, name, terms from payment_terms where code = ${input.code}`);
-    await tx.execute(sql`insert into payment_terms (code, name, terms) values (${input.code}, ${input.name}, ${JSON.stringify(input.terms)}::jsonb) on conflict (code) do update set name = excluded.name, terms = excluded.terms`);
-    await audit({ action: before ? "changed" : "added", kind: "terms", recordId: input.code, label: input.name, before, after: input });
+    const [before] = await rows<TermsRow>(
+      tx,
+      sql`select code, name, terms from payment_terms where code = ${input.code}`,
+    );
+    await tx.execute(
+      sql`insert into payment_terms (code, name, terms) values (${input.code}, ${input.name},
+        ${JSON.stringify(input.terms)}::jsonb)
+        on conflict (code) do update set name = excluded.name, terms = excluded.terms`,
+    );
+    await audit({
+      action: before ? "changed" : "added",
+      kind: "terms",
+      recordId: input.code,
+      label: input.name,
+      before,
+      after: input,
+    });
     return ok({});
   },
 });

@@ -1,10 +1,32 @@
 import { sql } from "drizzle-orm";
 import { atEntry, checkDraft, expandEntry, type Effect } from "@/core/ledger";
-import { numberKey, readInvoice, type InvoiceInput, type InvoiceReading, type OrderedLine } from "@/core/payables";
-import { dateText, fail, isCalendarDate, minor, ok, type Found, type Minor, type Result } from "@/core/shared";
+import {
+  numberKey,
+  readInvoice,
+  type InvoiceInput,
+  type InvoiceReading,
+  type OrderedLine,
+} from "@/core/payables";
+import {
+  dateText,
+  fail,
+  isCalendarDate,
+  minor,
+  ok,
+  type Found,
+  type Minor,
+  type Result,
+} from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import type { Context } from "../access";
-import { effectIn, loadPostingContext, ruleFor, showProblem, whyOf, type ShownProblem } from "../ledger";
+import {
+  effectIn,
+  loadPostingContext,
+  ruleFor,
+  showProblem,
+  whyOf,
+  type ShownProblem,
+} from "../ledger";
 import { listTerms } from "../partners";
 import { ratesFor } from "../rates";
 import { grniAccount, orderedLines, readShares } from "../purchasing";
@@ -24,9 +46,23 @@ export interface PossibleCopy {
   same: boolean;
 }
 
-/** What an invoice comes to, in its currency: computed while it is a draft, kept as it was once it is posted. */
-export type InvoiceFigures = Pick<InvoiceReading, "lines" | "taxes" | "net" | "tax" | "gross" | "currency" | "instalments">;
-export const figuresOf = ({ lines, taxes, net, tax, gross, currency, instalments }: InvoiceReading): InvoiceFigures => ({ lines, taxes, net, tax, gross, currency, instalments });
+/**
+ * What an invoice comes to, in its currency: computed while it is a draft, kept as it was once it
+ * is posted.
+ */
+export type InvoiceFigures = Pick<
+  InvoiceReading,
+  "lines" | "taxes" | "net" | "tax" | "gross" | "currency" | "instalments"
+>;
+export const figuresOf = ({
+  lines,
+  taxes,
+  net,
+  tax,
+  gross,
+  currency,
+  instalments,
+}: InvoiceReading): InvoiceFigures => ({ lines, taxes, net, tax, gross, currency, instalments });
 
 export interface InvoiceCheck extends InvoiceFigures {
   problems: ShownProblem[];
@@ -40,38 +76,84 @@ export interface InvoiceCheck extends InvoiceFigures {
 
 const CONTROL = "payables";
 
-/** The account on which invoices of suppliers stand: the first of that kind that is not an advance, by number. */
-const controlAccount = ({ masters }: Context): string => masters.accounts.find((a) => a.control === CONTROL && a.type === "liability" && !a.blocked)?.number ?? "";
+/**
+ * The account on which invoices of suppliers stand: the first of that kind that is not an advance,
+ * by number.
+ */
+const controlAccount = ({ masters }: Context): string =>
+  masters.accounts.find((a) => a.control === CONTROL && a.type === "liability" && !a.blocked)
+    ?.number ?? "";
 
 type PaperFacts = (input: InvoiceInput) => Parameters<typeof readInvoice>[1];
 
-/** What invoices are read with, in a number of queries that does not depend on how many they are. */
+/**
+ * What invoices are read with, in a number of queries that does not depend on how many they are.
+ */
 async function paperFacts(context: Context, inputs: readonly InvoiceInput[]): Promise<PaperFacts> {
   const { tx, masters } = context;
   const lines = inputs.flatMap((i) => i.lines);
-  const suppliers = new Map((await rows<NonNullable<ReturnType<PaperFacts>["supplier"]>>(tx, sql`select code, name, terms, blocked from partner where supplier and code = any(${arrayOf([...new Set(inputs.map((i) => i.supplier.trim()))])}::text[])`)).map((s) => [s.code, s]));
+  const suppliers = new Map(
+    (
+      await rows<NonNullable<ReturnType<PaperFacts>["supplier"]>>(
+        tx,
+        sql`select code, name, terms, blocked from partner
+          where supplier
+          and code = any(${arrayOf([...new Set(inputs.map((i) => i.supplier.trim()))])}::text[])`,
+      )
+    ).map((s) => [s.code, s]),
+  );
   const terms = await listTerms.definition.run(context, {});
   const ordered = new Map<string, Map<string, OrderedLine>>();
   for (const company of new Set(inputs.map((i) => i.company))) {
-    const refs = [...new Set(inputs.filter((i) => i.company === company).flatMap((i) => i.lines.map((l) => l.order.trim().toUpperCase()).filter((r) => r !== "")))];
+    const refs = [
+      ...new Set(
+        inputs
+          .filter((i) => i.company === company)
+          .flatMap((i) => i.lines.map((l) => l.order.trim().toUpperCase()).filter((r) => r !== "")),
+      ),
+    ];
     const known = masters.companyByCode.get(company);
     if (known) ordered.set(company, await orderedLines(context, known.id, { refs }));
   }
-  const shares = new Map(lines.some((l) => l.shares.trim() !== "") ? (await readShares(tx)).map((s) => [s.code, s]) : []);
+  const shares = new Map(
+    lines.some((l) => l.shares.trim() !== "") ? (await readShares(tx)).map((s) => [s.code, s]) : [],
+  );
   const common = {
-    shares, today: context.today, payablesAccount: controlAccount(context), payablesAccounts: new Set(masters.accounts.filter((a) => a.control === CONTROL && a.type === "liability" && !a.blocked).map((a) => a.number)),
-    matching: { grni: grniAccount(masters) ?? "", priceVariance: masters.purposes.priceVariance ?? "", quantityVariance: masters.purposes.quantityVariance ?? "" },
-    taxCodes: new Map((await readTaxCodes(tx)).filter((t) => !t.blocked).map((t) => [t.code, t])), terms: new Map(terms.ok ? terms.value.map((t) => [t.code, t.terms]) : []),
+    shares,
+    today: context.today,
+    payablesAccount: controlAccount(context),
+    payablesAccounts: new Set(
+      masters.accounts
+        .filter((a) => a.control === CONTROL && a.type === "liability" && !a.blocked)
+        .map((a) => a.number),
+    ),
+    matching: {
+      grni: grniAccount(masters) ?? "",
+      priceVariance: masters.purposes.priceVariance ?? "",
+      quantityVariance: masters.purposes.quantityVariance ?? "",
+    },
+    taxCodes: new Map((await readTaxCodes(tx)).filter((t) => !t.blocked).map((t) => [t.code, t])),
+    terms: new Map(terms.ok ? terms.value.map((t) => [t.code, t.terms]) : []),
   };
-  return (input) => ({ ...common, company: input.company, ordered: ordered.get(input.company) ?? new Map(), functional: masters.companyByCode.get(input.company)?.currency ?? "EUR", supplier: suppliers.get(input.supplier.trim()) ?? null });
+  return (input) => ({
+    ...common,
+    company: input.company,
+    ordered: ordered.get(input.company) ?? new Map(),
+    functional: masters.companyByCode.get(input.company)?.currency ?? "EUR",
+    supplier: suppliers.get(input.supplier.trim()) ?? null,
+  });
 }
 
 /** Reads invoices as written, in a number of queries that does not depend on how many they are. */
-export async function readPapers(context: Context, inputs: readonly InvoiceInput[]): Promise<InvoiceReading[]> {
+export async function readPapers(
+  context: Context,
+  inputs: readonly InvoiceInput[],
+): Promise<InvoiceReading[]> {
   const facts = await paperFacts(context, inputs);
   return inputs.map((input) => readInvoice(input, facts(input)));
 }
-export const readPaper = async (context: Context, input: InvoiceInput): Promise<InvoiceReading> => (await readPapers(context, [input]))[0]!;
+export const readPaper = async (context: Context, input: InvoiceInput): Promise<InvoiceReading> =>
+  (await readPapers(context, [input]))[0]!;
 
 interface Paper {
   input: InvoiceInput;
@@ -79,21 +161,55 @@ interface Paper {
   id?: number | undefined;
 }
 
-/** Possible copies of each: the same number of the supplier, or the same amount with a date within two weeks. Cancelled ones do not count. */
-async function copiesOf({ tx }: Context, papers: readonly (Paper & { reading: InvoiceReading })[]): Promise<PossibleCopy[][]> {
-  const column = <T extends string | number | bigint | null>(pick: (p: (typeof papers)[number], i: number) => T) => arrayOf(papers.map(pick));
-  const found = await rows<Omit<PossibleCopy, "id" | "amount" | "why" | "same"> & { n: number; id: bigint; amount: bigint; same: boolean }>(
+/**
+ * Possible copies of each: the same number of the supplier, or the same amount with a date within
+ * two weeks. Cancelled ones do not count.
+ */
+async function copiesOf(
+  { tx }: Context,
+  papers: readonly (Paper & { reading: InvoiceReading })[],
+): Promise<PossibleCopy[][]> {
+  const column = <T extends string | number | bigint | null>(
+    pick: (p: (typeof papers)[number], i: number) => T,
+  ) => arrayOf(papers.map(pick));
+  const found = await rows<
+    Omit<PossibleCopy, "id" | "amount" | "why" | "same"> & {
+      n: number;
+      id: bigint;
+      amount: bigint;
+      same: boolean;
+    }
+  >(
     tx,
     sql`select n, id, number, "supplierNumber", date, amount, currency, status, same from (
-          select x.n, d.id, coalesce(d.number, '') as number, i.content->>'number' as "supplierNumber", d.date, coalesce(d.amount, 0)::bigint as amount, d.currency, d.status, i.number_key = x.key and x.key <> '' as same, row_number() over (partition by x.n order by d.id desc) as place
-          from unnest(${column((_, i) => i)}::int[], ${column((p) => p.input.supplier.trim())}::text[], ${column((p) => numberKey(p.input.number))}::text[], ${column((p) => p.reading.gross)}::bigint[], ${column((p) => p.reading.currency)}::text[], ${column((p) => (isCalendarDate(p.reading.date) ? p.reading.date : null))}::date[], ${column((p) => p.id ?? 0)}::bigint[]) as x(n, supplier, key, gross, currency, day, own)
-            join partner p on p.code = x.supplier join invoice i on i.partner_id = p.id join document d on d.id = i.document_id
+          select x.n, d.id, coalesce(d.number, '') as number,
+            i.content->>'number' as "supplierNumber", d.date, coalesce(d.amount,
+            0)::bigint as amount, d.currency, d.status, i.number_key = x.key
+            and x.key <> '' as same, row_number() over (partition by x.n
+            order by d.id desc) as place
+          from unnest(${column((_, i) => i)}::int[],
+            ${column((p) => p.input.supplier.trim())}::text[],
+            ${column((p) => numberKey(p.input.number))}::text[],
+            ${column((p) => p.reading.gross)}::bigint[],
+            ${column((p) => p.reading.currency)}::text[],
+            ${column((p) => (isCalendarDate(p.reading.date) ? p.reading.date : null))}::date[],
+            ${column((p) => p.id ?? 0)}::bigint[]) as x(n, supplier, key, gross, currency, day, own)
+            join partner p on p.code = x.supplier join invoice i on i.partner_id = p.id
+              join document d on d.id = i.document_id
           where d.status not in ('reversed') and d.id <> x.own
-            and ((i.number_key = x.key and x.key <> '') or (d.amount = x.gross and d.amount <> 0 and d.currency = x.currency and d.date between x.day - 14 and x.day + 14))) y
+            and ((i.number_key = x.key and x.key <> '') or (d.amount = x.gross and d.amount <> 0
+              and d.currency = x.currency and d.date between x.day - 14 and x.day + 14))) y
         where place <= 10 order by n, id desc`,
   );
   const copies = papers.map((): PossibleCopy[] => []);
-  for (const { n, same, ...f } of found) copies[n]!.push({ ...f, id: Number(f.id), amount: minor(f.amount), same: same && f.status !== "draft", why: same ? "the same number" : "the same amount, about the same day" });
+  for (const { n, same, ...f } of found)
+    copies[n]!.push({
+      ...f,
+      id: Number(f.id),
+      amount: minor(f.amount),
+      same: same && f.status !== "draft",
+      why: same ? "the same number" : "the same amount, about the same day",
+    });
   return copies;
 }
 
@@ -105,69 +221,205 @@ export interface Ready {
 }
 
 /** Reads and checks an invoice as it would be posted, with the problems at the lines as written. */
-export async function prepare(context: Context, input: InvoiceInput, id?: number): Promise<Result<Ready>> {
+export async function prepare(
+  context: Context,
+  input: InvoiceInput,
+  id?: number,
+): Promise<Result<Ready>> {
   const ready = await prepareAll(context, [{ input, id }]);
   return ready.ok ? ok(ready.value[0]!) : ready;
 }
 
 /** The same for many at once, in a number of queries that does not depend on how many they are. */
-export async function prepareAll(context: Context, papers: readonly Paper[]): Promise<Result<Ready[]>> {
+export async function prepareAll(
+  context: Context,
+  papers: readonly Paper[],
+): Promise<Result<Ready[]>> {
   const { tx, masters } = context;
   const unknown = papers.find((p) => !masters.companyByCode.has(p.input.company));
-  if (unknown) return fail({ code: "COMPANY_UNKNOWN", company: unknown.input.company, field: "company" });
-  const facts = await paperFacts(context, papers.map((p) => p.input));
+  if (unknown)
+    return fail({ code: "COMPANY_UNKNOWN", company: unknown.input.company, field: "company" });
+  const facts = await paperFacts(
+    context,
+    papers.map((p) => p.input),
+  );
   const read = papers.map((p) => {
     const reading = readInvoice(p.input, facts(p.input));
-    return { ...p, reading, companies: [...new Set([reading.entry.company, ...reading.entry.lines.flatMap((l) => l.company ?? [])])] };
+    return {
+      ...p,
+      reading,
+      companies: [
+        ...new Set([reading.entry.company, ...reading.entry.lines.flatMap((l) => l.company ?? [])]),
+      ],
+    };
   });
-  const rates = await ratesFor(tx, masters, read.map(({ reading: { entry }, companies }) => ({ companies, currency: entry.currency, date: entry.date })));
-  const posting = await loadPostingContext(context, read.flatMap(({ reading: { entry }, companies }) => companies.map((company) => ({ company, date: entry.date, type: entry.type, lines: entry.lines }))));
+  const rates = await ratesFor(
+    tx,
+    masters,
+    read.map(({ reading: { entry }, companies }) => ({
+      companies,
+      currency: entry.currency,
+      date: entry.date,
+    })),
+  );
+  const posting = await loadPostingContext(
+    context,
+    read.flatMap(({ reading: { entry }, companies }) =>
+      companies.map((company) => ({
+        company,
+        date: entry.date,
+        type: entry.type,
+        lines: entry.lines,
+      })),
+    ),
+  );
   const copies = await copiesOf(context, read);
   return ok(
     read.map(({ input, reading }, i): Ready => {
       const { entry } = reading;
       const { drafts, problems: expanding } = expandEntry(entry, { masters, rates });
       const unclear = reading.problems.length > 0 || expanding.length > 0;
-      const checked = [...expanding, ...drafts.flatMap(({ draft, sources }) => checkDraft(draft, posting).map((p) => atEntry(p, sources)))].flatMap((p): Found[] => {
+      const checked = [
+        ...expanding,
+        ...drafts.flatMap(({ draft, sources }) =>
+          checkDraft(draft, posting).map((p) => atEntry(p, sources)),
+        ),
+      ].flatMap((p): Found[] => {
         // What follows from a problem of the reading is not said twice.
-        if (unclear && ["UNBALANCED", "FOREIGN_UNBALANCED", "NO_LINES", "VALUE_UNBALANCED"].includes(p.code)) return [];
-        if (p.field === "date" && p.code === "DATE_INVALID" && reading.problems.some((q) => q.field === "date")) return [];
+        if (
+          unclear &&
+          ["UNBALANCED", "FOREIGN_UNBALANCED", "NO_LINES", "VALUE_UNBALANCED"].includes(p.code)
+        )
+          return [];
+        if (
+          p.field === "date" &&
+          p.code === "DATE_INVALID" &&
+          reading.problems.some((q) => q.field === "date")
+        )
+          return [];
         const { line, ...rest } = p;
         const written = line === undefined ? undefined : reading.sources[line - 1];
-        if (line !== undefined && (written === null || written === undefined) && p.code === "PARTNER_UNKNOWN") return [];
-        const field = p.field === "debit" || p.field === "credit" ? "net" : p.field === "date" && entry.date !== reading.date ? "postingDate" : p.field;
-        return [{ ...rest, ...(field ? { field } : {}), ...(written ? { line: written } : {}) } as Found];
+        if (
+          line !== undefined &&
+          (written === null || written === undefined) &&
+          p.code === "PARTNER_UNKNOWN"
+        )
+          return [];
+        const field =
+          p.field === "debit" || p.field === "credit"
+            ? "net"
+            : p.field === "date" && entry.date !== reading.date
+              ? "postingDate"
+              : p.field;
+        return [
+          { ...rest, ...(field ? { field } : {}), ...(written ? { line: written } : {}) } as Found,
+        ];
       });
       const double = copies[i]!.find((c) => c.same);
-      return { reading, drafts, copies: copies[i]!, problems: [...reading.problems, ...checked, ...(double ? [{ code: "INVOICE_DOUBLE", number: double.supplierNumber, supplier: input.supplier, date: double.date ? dateText(double.date) : "no date", field: "number" } as Found] : [])] };
+      return {
+        reading,
+        drafts,
+        copies: copies[i]!,
+        problems: [
+          ...reading.problems,
+          ...checked,
+          ...(double
+            ? [
+                {
+                  code: "INVOICE_DOUBLE",
+                  number: double.supplierNumber,
+                  supplier: input.supplier,
+                  date: double.date ? dateText(double.date) : "no date",
+                  field: "number",
+                } as Found,
+              ]
+            : []),
+        ],
+      };
     }),
   );
 }
 
-export const toApprove = (r: InvoiceReading) => ({ type: r.entry.type, company: r.entry.company, date: r.entry.date, currency: r.entry.currency, lines: r.entry.lines });
+export const toApprove = (r: InvoiceReading) => ({
+  type: r.entry.type,
+  company: r.entry.company,
+  date: r.entry.date,
+  currency: r.entry.currency,
+  lines: r.entry.lines,
+});
 
-/** What there is to say of a paper that has been prepared: what it comes to, what it does to balances, and who has to approve it. */
-export async function checkOf(context: Context, input: InvoiceInput, { reading, drafts, problems, copies }: Ready): Promise<InvoiceCheck> {
+/**
+ * What there is to say of a paper that has been prepared: what it comes to, what it does to
+ * balances, and who has to approve it.
+ */
+export async function checkOf(
+  context: Context,
+  input: InvoiceInput,
+  { reading, drafts, problems, copies }: Ready,
+): Promise<InvoiceCheck> {
   const { tx, masters } = context;
   const effects: Effect[] = [];
   const own = drafts.find((d) => d.draft.company === input.company);
   if (own && isCalendarDate(own.draft.date)) {
     const company = masters.companyByCode.get(input.company)!;
-    const posting = await loadPostingContext(context, [{ company: company.code, date: own.draft.date, type: own.draft.type }]);
-    const period = posting.periods.find((p) => p.companyId === company.id && !p.adjustment && p.start <= own.draft.date && own.draft.date <= p.end);
-    if (period) effects.push(await effectIn(tx, masters, company.id, masters.mainBook!.id, period, own.draft.lines));
+    const posting = await loadPostingContext(context, [
+      { company: company.code, date: own.draft.date, type: own.draft.type },
+    ]);
+    const period = posting.periods.find(
+      (p) =>
+        p.companyId === company.id &&
+        !p.adjustment &&
+        p.start <= own.draft.date &&
+        own.draft.date <= p.end,
+    );
+    if (period)
+      effects.push(
+        await effectIn(tx, masters, company.id, masters.mainBook!.id, period, own.draft.lines),
+      );
   }
   const [rule] = await ruleFor(context, [toApprove(reading)]);
-  return { ...figuresOf(reading), problems: problems.map(showProblem), copies, effects, approval: rule ? whyOf(rule) : null, holds: reading.holds };
+  return {
+    ...figuresOf(reading),
+    problems: problems.map(showProblem),
+    copies,
+    effects,
+    approval: rule ? whyOf(rule) : null,
+    holds: reading.holds,
+  };
 }
 
 /** An invoice as it is kept. */
-export interface Stored { supplierName: string; content: InvoiceInput; version: number; status: string; number: string | null; updatedBy: number; updatedByName: string; updatedAt: string; journalId: number | null; figures: string | null; company: string; createdBy: number; holds: string[]; released: { by: number; reason: string; holds: string[] } | null }
-export const readStored = async ({ tx }: Context, id: number, lock = true): Promise<Stored | undefined> =>
+export interface Stored {
+  supplierName: string;
+  content: InvoiceInput;
+  version: number;
+  status: string;
+  number: string | null;
+  updatedBy: number;
+  updatedByName: string;
+  updatedAt: string;
+  journalId: number | null;
+  figures: string | null;
+  company: string;
+  createdBy: number;
+  holds: string[];
+  released: { by: number; reason: string; holds: string[] } | null;
+}
+export const readStored = async (
+  { tx }: Context,
+  id: number,
+  lock = true,
+): Promise<Stored | undefined> =>
   (
     await rows<Stored>(
       tx,
-      sql`select coalesce((select s.name from partner s where s.id = i.partner_id), '') as "supplierName", i.content, i.version, d.status, d.number, i.updated_by as "updatedBy", p.name as "updatedByName", i.updated_at as "updatedAt", i.journal_id::int as "journalId", i.figures::text as figures, c.code as company, d.created_by as "createdBy", i.holds, i.released
-          from invoice i join document d on d.id = i.document_id join company c on c.id = d.company_id join person p on p.id = i.updated_by where i.document_id = ${id} ${lock ? sql`for update of i` : sql``}`,
+      sql`select coalesce((select s.name from partner s where s.id = i.partner_id),
+        '') as "supplierName", i.content, i.version, d.status, d.number,
+        i.updated_by as "updatedBy", p.name as "updatedByName", i.updated_at as "updatedAt",
+        i.journal_id::int as "journalId", i.figures::text as figures, c.code as company,
+        d.created_by as "createdBy", i.holds, i.released
+          from invoice i join document d on d.id = i.document_id
+            join company c on c.id = d.company_id join person p on p.id = i.updated_by
+            where i.document_id = ${id} ${lock ? sql`for update of i` : sql``}`,
     )
   )[0];

@@ -3,7 +3,16 @@ import { sql } from "drizzle-orm";
 import { number, object, string } from "yup";
 import { amountInWords, chequeLine, magneticLine, type PlannedPayment } from "@/core/payables";
 import type { Proposal } from "@/core/runs";
-import { amountText, dateText, decodeJson, fail, minor, ok, type Minor, type Result } from "@/core/shared";
+import {
+  amountText,
+  dateText,
+  decodeJson,
+  fail,
+  minor,
+  ok,
+  type Minor,
+  type Result,
+} from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { lockChains } from "../ledger";
@@ -27,75 +36,189 @@ interface RunHead {
 async function lockRun(context: Context, id: number): Promise<Result<RunHead>> {
   const [row] = await rows<Omit<RunHead, "id" | "detail"> & { id: bigint; proposal: string }>(
     context.tx,
-    sql`select r.id, d.number, c.code as company, c.id as "companyId", d.status, b.id as "bankId", r.params->>'date' as date, r.proposal::text as proposal, r.overrides
-        from run r join document d on d.id = r.id join company c on c.id = r.company_id join bank_account b on b.code = r.params->>'bank' where r.id = ${id} and r.kind = 'payment' for update of r, b`,
+    sql`select r.id, d.number, c.code as company, c.id as "companyId", d.status, b.id as "bankId",
+      r.params->>'date' as date, r.proposal::text as proposal, r.overrides
+        from run r join document d on d.id = r.id join company c on c.id = r.company_id
+          join bank_account b on b.code = r.params->>'bank'
+          where r.id = ${id} and r.kind = 'payment' for update of r, b`,
   );
   if (!row) return fail({ code: "NOT_FOUND", what: "such payment run" });
-  if (!context.may("post.payables", row.company)) return fail({ code: "FORBIDDEN", what: `print cheques of ${row.company}` });
+  if (!context.may("post.payables", row.company))
+    return fail({ code: "FORBIDDEN", what: `print cheques of ${row.company}` });
   const { proposal, ...head } = row;
-  return ok({ ...head, id: Number(row.id), detail: decodeJson<Proposal>(proposal).detail as PaymentRunDetail });
+  return ok({
+    ...head,
+    id: Number(row.id),
+    detail: decodeJson<Proposal>(proposal).detail as PaymentRunDetail,
+  });
 }
 
-/** Numbers for cheques: those that follow the first one on the paper in hand. None may have been used. */
-async function numbersFrom({ tx }: Context, bankId: number, first: number, count: number): Promise<Result<number[]>> {
+/**
+ * Numbers for cheques: those that follow the first one on the paper in hand. None may have been
+ * used.
+ */
+async function numbersFrom(
+  { tx }: Context,
+  bankId: number,
+  first: number,
+  count: number,
+): Promise<Result<number[]>> {
   const wanted = Array.from({ length: count }, (_, i) => first + i);
-  const used = await rows<{ number: bigint; payee: string }>(tx, sql`select number, payee from cheque where bank_account_id = ${bankId} and number = any(${arrayOf(wanted)}::bigint[]) order by number`);
-  if (used.length > 0) return fail({ code: "IN_USE", what: `Number ${used[0]!.number} was used for a cheque to ${used[0]!.payee}; a number is used once. Look at the paper again`, field: "first" });
+  const used = await rows<{ number: bigint; payee: string }>(
+    tx,
+    sql`select number, payee from cheque
+      where bank_account_id = ${bankId} and number = any(${arrayOf(wanted)}::bigint[])
+      order by number`,
+  );
+  if (used.length > 0)
+    return fail({
+      code: "IN_USE",
+      what: `Number ${used[0]!.number} was used for a cheque to ${used[0]!.payee}; a number is used once. Look at the paper again`,
+      field: "first",
+    });
   return ok(wanted);
 }
 
-async function issue(context: Context, run: RunHead, payments: readonly RunPayment[], numbers: readonly number[], paymentIds: readonly (number | null)[] = []): Promise<void> {
+async function issue(
+  context: Context,
+  run: RunHead,
+  payments: readonly RunPayment[],
+  numbers: readonly number[],
+  paymentIds: readonly (number | null)[] = [],
+): Promise<void> {
   const { tx, person, now } = context;
-  const column = <T extends string | number | bigint | null>(pick: (p: PlannedPayment, i: number) => T) => arrayOf(payments.map(pick));
+  const column = <T extends string | number | bigint | null>(
+    pick: (p: PlannedPayment, i: number) => T,
+  ) => arrayOf(payments.map(pick));
   await tx.execute(sql`
-    insert into cheque (bank_account_id, number, run_id, payment_key, payment_id, payee, date, currency, amount, printed_by, printed_at)
-    select ${run.bankId}, x.number, ${run.id}, x.key, x.payment, x.payee, ${run.date}, x.currency, x.amount, ${person.id}, ${now.toISOString()}
-    from unnest(${arrayOf(numbers)}::bigint[], ${column((p) => p.key)}::text[], ${arrayOf(payments.map((_, i) => paymentIds[i] ?? null))}::bigint[], ${column((p) => p.payee)}::text[], ${column((p) => p.currency)}::char(3)[], ${column((p) => p.amount)}::bigint[]) as x(number, key, payment, payee, currency, amount)`);
-  await tx.execute(sql`update bank_account set last_cheque = greatest(last_cheque, ${numbers.at(-1)!}) where id = ${run.bankId}`);
+    insert into cheque (bank_account_id, number, run_id, payment_key, payment_id, payee, date,
+      currency, amount, printed_by, printed_at)
+    select ${run.bankId}, x.number, ${run.id}, x.key, x.payment, x.payee, ${run.date}, x.currency,
+      x.amount, ${person.id}, ${now.toISOString()}
+    from unnest(${arrayOf(numbers)}::bigint[], ${column((p) => p.key)}::text[],
+      ${arrayOf(payments.map((_, i) => paymentIds[i] ?? null))}::bigint[],
+      ${column((p) => p.payee)}::text[], ${column((p) => p.currency)}::char(3)[],
+      ${column((p) => p.amount)}::bigint[]) as x(number, key, payment, payee, currency, amount)`);
+  await tx.execute(
+    sql`update bank_account set last_cheque = greatest(last_cheque, ${numbers.at(-1)!})
+      where id = ${run.bankId}`,
+  );
 }
 
-/** Gives numbers to the cheques of a run that have none, from the number that the clerk reads off the paper in hand. */
+/**
+ * Gives numbers to the cheques of a run that have none, from the number that the clerk reads off
+ * the paper in hand.
+ */
 export const printCheques = defineUseCase({
-  name: "printCheques", kind: "write", rights: ["post.payables"], what: "print cheques", schema: object({ run: number().integer().required(), first: number().typeError("Type the first number on the paper").integer().required("Type the first number on the paper").min(1).max(99_999_999) }),
+  name: "printCheques",
+  kind: "write",
+  rights: ["post.payables"],
+  what: "print cheques",
+  schema: object({
+    run: number().integer().required(),
+    first: number()
+      .typeError("Type the first number on the paper")
+      .integer()
+      .required("Type the first number on the paper")
+      .min(1)
+      .max(99_999_999),
+  }),
   run: async (context, input): Promise<Result<{ from: number; to: number }>> => {
     const found = await lockRun(context, input.run);
     if (!found.ok) return found;
     const run = found.value;
     if (run.status !== "preview") return fail({ code: "RUN_STATE", state: run.status });
-    const live = new Set((await rows<{ key: string }>(context.tx, sql`select payment_key as key from cheque where run_id = ${run.id} and state = 'printed'`)).map((c) => c.key));
+    const live = new Set(
+      (
+        await rows<{ key: string }>(
+          context.tx,
+          sql`select payment_key as key from cheque where run_id = ${run.id} and state = 'printed'`,
+        )
+      ).map((c) => c.key),
+    );
     const wanted = run.detail.payments.filter((p) => p.method === "cheque" && !live.has(p.key));
-    if (wanted.length === 0) return fail({ code: "IN_USE", what: "Every cheque of this run is printed; copies can be printed, marked as such" });
+    if (wanted.length === 0)
+      return fail({
+        code: "IN_USE",
+        what: "Every cheque of this run is printed; copies can be printed, marked as such",
+      });
     const numbers = await numbersFrom(context, run.bankId, input.first, wanted.length);
     if (!numbers.ok) return numbers;
     await issue(context, run, wanted, numbers.value);
-    await context.audit({ action: "cheques printed", kind: "run", recordId: run.id, label: run.number, companyId: run.companyId, after: { from: numbers.value[0], to: numbers.value.at(-1) } });
+    await context.audit({
+      action: "cheques printed",
+      kind: "run",
+      recordId: run.id,
+      label: run.number,
+      companyId: run.companyId,
+      after: { from: numbers.value[0], to: numbers.value.at(-1) },
+    });
     return ok({ from: numbers.value[0]!, to: numbers.value.at(-1)! });
   },
 });
 
-/** A cheque that was spoilt before its run is posted: void, and printed anew under the next number, or its items go back to unpaid. */
+/**
+ * A cheque that was spoilt before its run is posted: void, and printed anew under the next number,
+ * or its items go back to unpaid.
+ */
 export const voidCheque = defineUseCase({
-  name: "voidCheque", kind: "write", rights: ["post.payables"], what: "void cheques",
-  schema: object({ id: number().integer().required(), reason: string().trim().default("").max(300), then: string().oneOf(["print anew", "leave unpaid"] as const).required("Say what becomes of the payment"), next: number().integer().min(1).max(99_999_999) }),
+  name: "voidCheque",
+  kind: "write",
+  rights: ["post.payables"],
+  what: "void cheques",
+  schema: object({
+    id: number().integer().required(),
+    reason: string().trim().default("").max(300),
+    then: string()
+      .oneOf(["print anew", "leave unpaid"] as const)
+      .required("Say what becomes of the payment"),
+    next: number().integer().min(1).max(99_999_999),
+  }),
   run: async (context, input): Promise<Result<{ number: number | null }>> => {
     const { tx, person, now } = context;
-    const [cheque] = await rows<{ runId: bigint; number: bigint; key: string; state: string }>(tx, sql`select run_id as "runId", number, payment_key as key, state from cheque where id = ${input.id}`);
+    const [cheque] = await rows<{ runId: bigint; number: bigint; key: string; state: string }>(
+      tx,
+      sql`select run_id as "runId", number, payment_key as key, state from cheque where id = ${input.id}`,
+    );
     if (!cheque) return fail({ code: "NOT_FOUND", what: "such cheque" });
     const found = await lockRun(context, Number(cheque.runId));
     if (!found.ok) return found;
     const run = found.value;
-    if (run.status !== "preview") return fail({ code: "IN_USE", what: "The payment is posted; cancel the cheque instead, which reverses it" });
+    if (run.status !== "preview")
+      return fail({
+        code: "IN_USE",
+        what: "The payment is posted; cancel the cheque instead, which reverses it",
+      });
     if (cheque.state !== "printed") return fail({ code: "RUN_STATE", state: cheque.state });
     if (input.reason.length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
-    const voided = await rows(tx, sql`update cheque set state = 'voided', reason = ${input.reason}, decided_by = ${person.id}, decided_at = ${now.toISOString()} where id = ${input.id} and state = 'printed' returning id`);
+    const voided = await rows(
+      tx,
+      sql`update cheque set state = 'voided', reason = ${input.reason}, decided_by = ${person.id},
+        decided_at = ${now.toISOString()} where id = ${input.id} and state = 'printed'
+        returning id`,
+    );
     if (voided.length === 0) return fail({ code: "RUN_STATE", state: "voided" });
-    await context.audit({ action: "cheque voided", kind: "run", recordId: run.id, label: `${run.number}, cheque ${cheque.number}`, companyId: run.companyId, after: { reason: input.reason, then: input.then } });
+    await context.audit({
+      action: "cheque voided",
+      kind: "run",
+      recordId: run.id,
+      label: `${run.number}, cheque ${cheque.number}`,
+      companyId: run.companyId,
+      after: { reason: input.reason, then: input.then },
+    });
     const payment = run.detail.payments.find((p) => p.key === cheque.key)!;
     if (input.then === "leave unpaid") {
-      const changed = await changeRun.definition.run(context, { key: String(run.id), dropped: [...run.overrides.dropped, ...payment.items.map((i) => `item|${i.item}`)], amounts: run.overrides.amounts });
+      const changed = await changeRun.definition.run(context, {
+        key: String(run.id),
+        dropped: [...run.overrides.dropped, ...payment.items.map((i) => `item|${i.item}`)],
+        amounts: run.overrides.amounts,
+      });
       return changed.ok ? ok({ number: null }) : changed;
     }
-    const [bank] = await rows<{ last: bigint }>(tx, sql`select last_cheque as last from bank_account where id = ${run.bankId}`);
+    const [bank] = await rows<{ last: bigint }>(
+      tx,
+      sql`select last_cheque as last from bank_account where id = ${run.bankId}`,
+    );
     const numbers = await numbersFrom(context, run.bankId, input.next ?? Number(bank!.last) + 1, 1);
     if (!numbers.ok) return numbers;
     await issue(context, run, [payment], numbers.value);
@@ -103,36 +226,91 @@ export const voidCheque = defineUseCase({
   },
 });
 
-/** Cancels a cheque whose payment is posted: at once, or, where the bank account is set up so, after a second person has looked at it. Its items are open again. */
+/**
+ * Cancels a cheque whose payment is posted: at once, or, where the bank account is set up so, after
+ * a second person has looked at it. Its items are open again.
+ */
 export const cancelCheque = defineUseCase({
-  name: "cancelCheque", kind: "write", rights: ["reverse.payables"], what: "cancel cheques", schema: object({ payment: number().integer().required(), reason: string().trim().default("").max(300), keep: string().oneOf(["", "keep"] as const).default("") }),
+  name: "cancelCheque",
+  kind: "write",
+  rights: ["reverse.payables"],
+  what: "cancel cheques",
+  schema: object({
+    payment: number().integer().required(),
+    reason: string().trim().default("").max(300),
+    keep: string()
+      .oneOf(["", "keep"] as const)
+      .default(""),
+  }),
   run: async (context, input): Promise<Result<{ state: string; journal: string | null }>> => {
     const { tx, person, now } = context;
-    const [place] = await rows<{ company: string }>(tx, sql`select c.code as company from document d join company c on c.id = d.company_id where d.id = ${input.payment}`);
+    const [place] = await rows<{ company: string }>(
+      tx,
+      sql`select c.code as company from document d join company c on c.id = d.company_id
+        where d.id = ${input.payment}`,
+    );
     if (!place) return fail({ code: "NOT_FOUND", what: "such payment" });
     await lockChains(tx, [place.company]);
-    const [cheque] = await rows<{ id: bigint; number: bigint; state: string; review: boolean; reason: string; decidedBy: number | null; company: string; companyId: number }>(
+    const [cheque] = await rows<{
+      id: bigint;
+      number: bigint;
+      state: string;
+      review: boolean;
+      reason: string;
+      decidedBy: number | null;
+      company: string;
+      companyId: number;
+    }>(
       tx,
-      sql`select q.id, q.number, q.state, b.cheque_cancelling = 'review' as review, q.reason, q.decided_by as "decidedBy", c.code as company, c.id as "companyId" from cheque q join bank_account b on b.id = q.bank_account_id join document d on d.id = q.payment_id join company c on c.id = d.company_id
+      sql`select q.id, q.number, q.state, b.cheque_cancelling = 'review' as review, q.reason,
+        q.decided_by as "decidedBy", c.code as company, c.id as "companyId" from cheque q
+        join bank_account b on b.id = q.bank_account_id join document d on d.id = q.payment_id
+        join company c on c.id = d.company_id
           where q.payment_id = ${input.payment} and q.state in ('printed', 'cancelling') for update of q`,
     );
-    if (!cheque) return fail({ code: "NOT_FOUND", what: "cheque of this payment that could be cancelled" });
-    if (!context.may("reverse.payables", cheque.company)) return fail({ code: "FORBIDDEN", what: `cancel cheques of ${cheque.company}` });
-    const note = (action: string, after: unknown) => context.audit({ action, kind: "payment", recordId: input.payment, label: `cheque ${cheque.number}`, companyId: cheque.companyId, after });
+    if (!cheque)
+      return fail({ code: "NOT_FOUND", what: "cheque of this payment that could be cancelled" });
+    if (!context.may("reverse.payables", cheque.company))
+      return fail({ code: "FORBIDDEN", what: `cancel cheques of ${cheque.company}` });
+    const note = (action: string, after: unknown) =>
+      context.audit({
+        action,
+        kind: "payment",
+        recordId: input.payment,
+        label: `cheque ${cheque.number}`,
+        companyId: cheque.companyId,
+        after,
+      });
     if (cheque.state === "cancelling") {
       if (input.keep === "keep") {
-        await tx.execute(sql`update cheque set state = 'printed', reason = '', decided_by = null, decided_at = null where id = ${cheque.id}`);
+        await tx.execute(
+          sql`update cheque set state = 'printed', reason = '', decided_by = null, decided_at = null
+            where id = ${cheque.id}`,
+        );
         await note("cheque kept", {});
         return ok({ state: "printed", journal: null });
       }
-      if (cheque.decidedBy === person.id) return fail({ code: "FORBIDDEN", what: "cancel a cheque that you asked to have cancelled; a second person has to look at it" });
+      if (cheque.decidedBy === person.id)
+        return fail({
+          code: "FORBIDDEN",
+          what: "cancel a cheque that you asked to have cancelled; a second person has to look at it",
+        });
     } else if (input.reason.length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
     else if (cheque.review) {
-      await tx.execute(sql`update cheque set state = 'cancelling', reason = ${input.reason}, decided_by = ${person.id}, decided_at = ${now.toISOString()} where id = ${cheque.id}`);
+      await tx.execute(
+        sql`update cheque set state = 'cancelling', reason = ${input.reason},
+          decided_by = ${person.id}, decided_at = ${now.toISOString()} where id = ${cheque.id}`,
+      );
       await note("cheque to be cancelled", { reason: input.reason });
       return ok({ state: "cancelling", journal: null });
     }
-    const undone = await undoPayment(context, input.payment, "cancelled", cheque.state === "cancelling" ? cheque.reason : input.reason, null);
+    const undone = await undoPayment(
+      context,
+      input.payment,
+      "cancelled",
+      cheque.state === "cancelling" ? cheque.reason : input.reason,
+      null,
+    );
     return undone.ok ? ok({ state: "cancelled", journal: undone.value.journal }) : undone;
   },
 });
@@ -151,43 +329,137 @@ interface PrintedCheque {
 
 /** The cheques of a run as one PDF, a page each. What has come out before is marked as a copy. */
 export const chequesPdf = defineUseCase({
-  name: "chequesPdf", kind: "write", rights: ["post.payables"], what: "print cheques", schema: object({ run: number().integer().required(), cheque: number().integer() }),
+  name: "chequesPdf",
+  kind: "write",
+  rights: ["post.payables"],
+  what: "print cheques",
+  schema: object({ run: number().integer().required(), cheque: number().integer() }),
   run: async (context, input): Promise<Result<{ name: string; content: Uint8Array }>> => {
     const found = await lockRun(context, input.run);
     if (!found.ok) return found;
     const { tx } = context;
-    const cheques = await rows<PrintedCheque>(tx, sql`select id, number, payee, date, currency, amount, prints, payment_key as key, state from cheque where run_id = ${input.run} and ${input.cheque ? sql`id = ${input.cheque}` : sql`state = 'printed'`} order by number`);
+    const cheques = await rows<PrintedCheque>(
+      tx,
+      sql`select id, number, payee, date, currency, amount, prints, payment_key as key, state
+        from cheque
+        where run_id = ${input.run} and ${
+          input.cheque
+            ? sql`id = ${input.cheque}`
+            : sql`state =
+        'printed'`
+        } order by number`,
+    );
     if (cheques.length === 0) return fail({ code: "NOT_FOUND", what: "cheque to print" });
-    const [bank] = await rows<{ bankName: string; chequeSort: string; chequeAccount: string; signature: string; company: string }>(tx, sql`select b.bank_name as "bankName", b.cheque_sort as "chequeSort", b.cheque_account as "chequeAccount", b.signature, c.name as company from bank_account b join company c on c.id = b.company_id where b.id = ${found.value.bankId}`);
+    const [bank] = await rows<{
+      bankName: string;
+      chequeSort: string;
+      chequeAccount: string;
+      signature: string;
+      company: string;
+    }>(
+      tx,
+      sql`select b.bank_name as "bankName", b.cheque_sort as "chequeSort",
+        b.cheque_account as "chequeAccount", b.signature, c.name as company from bank_account b
+        join company c on c.id = b.company_id where b.id = ${found.value.bankId}`,
+    );
     const stubs = new Map(found.value.detail.payments.map((p) => [p.key, p]));
-    const content = await draw(bank!, cheques.map((c) => ({ ...c, amount: minor(c.amount), copy: c.prints > 0, void: c.state === "voided" || c.state === "cancelled", payment: stubs.get(c.key) })));
-    await tx.execute(sql`update cheque set prints = prints + 1 where id = any(${arrayOf(cheques.map((c) => c.id))}::bigint[])`);
-    await context.audit({ action: cheques.some((c) => c.prints > 0) ? "copies of cheques printed" : "cheques sent to the printer", kind: "run", recordId: input.run, label: found.value.number, companyId: found.value.companyId, after: { cheques: cheques.map((c) => Number(c.number)) } });
+    const content = await draw(
+      bank!,
+      cheques.map((c) => ({
+        ...c,
+        amount: minor(c.amount),
+        copy: c.prints > 0,
+        void: c.state === "voided" || c.state === "cancelled",
+        payment: stubs.get(c.key),
+      })),
+    );
+    await tx.execute(
+      sql`update cheque set prints = prints + 1
+        where id = any(${arrayOf(cheques.map((c) => c.id))}::bigint[])`,
+    );
+    await context.audit({
+      action: cheques.some((c) => c.prints > 0)
+        ? "copies of cheques printed"
+        : "cheques sent to the printer",
+      kind: "run",
+      recordId: input.run,
+      label: found.value.number,
+      companyId: found.value.companyId,
+      after: { cheques: cheques.map((c) => Number(c.number)) },
+    });
     return ok({ name: `${found.value.number}-cheques.pdf`, content });
   },
 });
 
-/** The picture of a signature, where it can be read as one: a damaged picture leaves the line to be signed by hand. */
+/**
+ * The picture of a signature, where it can be read as one: a damaged picture leaves the line to be
+ * signed by hand.
+ */
 function readable(base64: string): Buffer | null {
   const bytes = Buffer.from(base64, "base64");
-  const [width, height] = bytes.length > 24 ? [bytes.readUInt32BE(16), bytes.readUInt32BE(20)] : [0, 0];
+  const [width, height] =
+    bytes.length > 24 ? [bytes.readUInt32BE(16), bytes.readUInt32BE(20)] : [0, 0];
   // The end of a PNG is its IEND; what lacks it was cut off.
-  return width > 0 && height > 0 && width <= 4000 && height <= 4000 && bytes.subarray(-12).includes("IEND") ? bytes : null;
+  return width > 0 &&
+    height > 0 &&
+    width <= 4000 &&
+    height <= 4000 &&
+    bytes.subarray(-12).includes("IEND")
+    ? bytes
+    : null;
 }
 
-type Drawn = Omit<PrintedCheque, "amount"> & { amount: Minor; copy: boolean; void: boolean; payment: RunPayment | undefined };
+type Drawn = Omit<PrintedCheque, "amount"> & {
+  amount: Minor;
+  copy: boolean;
+  void: boolean;
+  payment: RunPayment | undefined;
+};
 const INK = "#0d2b33";
 
-/** A4, the cheque in the upper third and the stub with what it pays below. The magnetic line is drawn as shapes, so that it prints alike everywhere. */
-async function draw(bank: { bankName: string; chequeSort: string; chequeAccount: string; signature: string; company: string }, cheques: readonly Drawn[]): Promise<Uint8Array> {
+/**
+ * A4, the cheque in the upper third and the stub with what it pays below. The magnetic line is
+ * drawn as shapes, so that it prints alike everywhere.
+ */
+async function draw(
+  bank: {
+    bankName: string;
+    chequeSort: string;
+    chequeAccount: string;
+    signature: string;
+    company: string;
+  },
+  cheques: readonly Drawn[],
+): Promise<Uint8Array> {
   const { default: PDFDocument } = await import("pdfkit");
-  const document = new PDFDocument({ size: "A4", margin: 0, autoFirstPage: false, info: { Title: "Cheques", Creator: "Yellow Anchor" } });
+  const document = new PDFDocument({
+    size: "A4",
+    margin: 0,
+    autoFirstPage: false,
+    info: { Title: "Cheques", Creator: "Yellow Anchor" },
+  });
   const fonts = path.join(process.cwd(), "node_modules", "@fontsource", "source-sans-3", "files");
-  for (const [name, weight] of [["text", 400], ["strong", 600]] as const) document.registerFont(name, path.join(fonts, `source-sans-3-latin-${weight}-normal.woff`));
+  for (const [name, weight] of [
+    ["text", 400],
+    ["strong", 600],
+  ] as const)
+    document.registerFont(name, path.join(fonts, `source-sans-3-latin-${weight}-normal.woff`));
   const chunks: Buffer[] = [];
   document.on("data", (c: Buffer) => chunks.push(c));
   const done = new Promise<void>((resolve) => document.once("end", () => resolve()));
-  const write = (text: string, x: number, y: number, size = 10, strong = false, options: object = {}) => document.font(strong ? "strong" : "text").fontSize(size).fillColor(INK).text(text, x, y, { lineBreak: false, ...options });
+  const write = (
+    text: string,
+    x: number,
+    y: number,
+    size = 10,
+    strong = false,
+    options: object = {},
+  ) =>
+    document
+      .font(strong ? "strong" : "text")
+      .fontSize(size)
+      .fillColor(INK)
+      .text(text, x, y, { lineBreak: false, ...options });
   const signature = readable(bank.signature);
   for (const c of cheques) {
     document.addPage();
@@ -202,17 +474,49 @@ async function draw(bank: { bankName: string; chequeSort: string; chequeAccount:
     // Stars before the figures leave no room for another one.
     write(`***${amountText(c.amount, c.currency)} ${c.currency}`, 448, 90, 11, true);
     const words = `***${amountInWords(c.amount, c.currency)}***`;
-    document.font("text").fontSize(words.length > 110 ? 8 : 10).fillColor(INK).text(words, 42, 120, { width: 500, height: 26 });
+    document
+      .font("text")
+      .fontSize(words.length > 110 ? 8 : 10)
+      .fillColor(INK)
+      .text(words, 42, 120, { width: 500, height: 26 });
     document.moveTo(380, 196).lineTo(552, 196).lineWidth(0.5).stroke();
     if (signature && !c.copy && !c.void) document.image(signature, 400, 154, { fit: [140, 40] });
     write("Authorised signature", 380, 199, 7.5);
     const line = magneticLine(chequeLine(Number(c.number), bank.chequeSort, bank.chequeAccount));
-    if (!c.copy && !c.void) for (const s of line) document.rect(42 + s.x, 226 + s.y, s.width, s.height).fill("#000000");
-    for (const [mark, shown] of [["COPY", c.copy], ["VOID", c.void]] as const) if (shown) document.save().rotate(-12, { origin: [300, 140] }).font("strong").fontSize(64).fillColor("#b8402a").fillOpacity(0.28).text(mark, 200, 100, { lineBreak: false }).restore();
-    document.fillOpacity(1).moveTo(0, 262).lineTo(595, 262).dash(3, { space: 3 }).lineWidth(0.4).strokeColor("#6d8790").stroke().undash();
+    if (!c.copy && !c.void)
+      for (const s of line) document.rect(42 + s.x, 226 + s.y, s.width, s.height).fill("#000000");
+    for (const [mark, shown] of [
+      ["COPY", c.copy],
+      ["VOID", c.void],
+    ] as const)
+      if (shown)
+        document
+          .save()
+          .rotate(-12, { origin: [300, 140] })
+          .font("strong")
+          .fontSize(64)
+          .fillColor("#b8402a")
+          .fillOpacity(0.28)
+          .text(mark, 200, 100, { lineBreak: false })
+          .restore();
+    document
+      .fillOpacity(1)
+      .moveTo(0, 262)
+      .lineTo(595, 262)
+      .dash(3, { space: 3 })
+      .lineWidth(0.4)
+      .strokeColor("#6d8790")
+      .stroke()
+      .undash();
     write(`Cheque ${c.number} of ${dateText(c.date)} to ${c.payee}`, 42, 286, 11, true);
     let y = 310;
-    for (const [text, x] of [["Your reference", 42], ["Settled", 300], ["Discount", 390], ["Paid", 480]] as const) write(text, x, y, 9, true, x > 42 ? { width: 72, align: "right" } : {});
+    for (const [text, x] of [
+      ["Your reference", 42],
+      ["Settled", 300],
+      ["Discount", 390],
+      ["Paid", 480],
+    ] as const)
+      write(text, x, y, 9, true, x > 42 ? { width: 72, align: "right" } : {});
     y += 16;
     for (const i of c.payment?.items ?? []) {
       if (y > 790) {
@@ -220,12 +524,25 @@ async function draw(bank: { bankName: string; chequeSort: string; chequeAccount:
         break;
       }
       write(i.reference.slice(0, 46), 42, y, 9);
-      for (const [amount, x] of [[-i.taken, 300], [i.discount, 390], [-i.taken - i.discount, 480]] as const) write(amountText(minor(amount), c.currency), x, y, 9, false, { width: 72, align: "right" });
+      for (const [amount, x] of [
+        [-i.taken, 300],
+        [i.discount, 390],
+        [-i.taken - i.discount, 480],
+      ] as const)
+        write(amountText(minor(amount), c.currency), x, y, 9, false, { width: 72, align: "right" });
       y += 14;
     }
-    document.moveTo(42, y + 2).lineTo(552, y + 2).lineWidth(0.6).strokeColor(INK).stroke();
+    document
+      .moveTo(42, y + 2)
+      .lineTo(552, y + 2)
+      .lineWidth(0.6)
+      .strokeColor(INK)
+      .stroke();
     write("Together", 42, y + 7, 9.5, true);
-    write(`${amountText(c.amount, c.currency)} ${c.currency}`, 452, y + 7, 9.5, true, { width: 100, align: "right" });
+    write(`${amountText(c.amount, c.currency)} ${c.currency}`, 452, y + 7, 9.5, true, {
+      width: 100,
+      align: "right",
+    });
   }
   document.end();
   await done;

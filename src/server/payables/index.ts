@@ -1,8 +1,24 @@
 export type { InvoiceCheck, InvoiceFigures, PossibleCopy } from "./checkInvoice";
-export { cancelInvoice, checkInvoice, createInvoice, deleteInvoice, postInvoice, releaseInvoice, saveInvoice, submitInvoice, type PostedInvoice, type SavedInvoice } from "./invoices";
+export {
+  cancelInvoice,
+  checkInvoice,
+  createInvoice,
+  deleteInvoice,
+  postInvoice,
+  releaseInvoice,
+  saveInvoice,
+  submitInvoice,
+  type PostedInvoice,
+  type SavedInvoice,
+} from "./invoices";
 export * from "./recurringInvoices";
 export * from "./invoiceLists";
-export { paymentRunSchema, gainsSetting, type PaymentRunDetail, type RunPayment } from "./paymentRun";
+export {
+  paymentRunSchema,
+  gainsSetting,
+  type PaymentRunDetail,
+  type RunPayment,
+} from "./paymentRun";
 export * from "./payments";
 export * from "./cheques";
 export * from "./remittance";

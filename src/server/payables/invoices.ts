@@ -1,71 +1,178 @@
 import { sql } from "drizzle-orm";
 import { boolean, number, object, string } from "yup";
 import { convert } from "@/core/rates";
-import { invoiceInput, invoiceSchema, numberKey, type InvoiceInput, type InvoiceReading } from "@/core/payables";
-import { decimalText, encodeJson, fail, isCurrency, ok, type Found, type Minor, type Result } from "@/core/shared";
+import {
+  invoiceInput,
+  invoiceSchema,
+  numberKey,
+  type InvoiceInput,
+  type InvoiceReading,
+} from "@/core/payables";
+import {
+  decimalText,
+  encodeJson,
+  fail,
+  isCurrency,
+  ok,
+  type Found,
+  type Minor,
+  type Result,
+} from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { askApproval, registerApprovable } from "../approvals";
 import { documentLinks, takeNumber } from "../documents";
-import { linkJournals, postDrafts, reverseJournals, ruleFor, showProblem, whyOf, type ShownProblem } from "../ledger";
+import {
+  linkJournals,
+  postDrafts,
+  reverseJournals,
+  ruleFor,
+  showProblem,
+  whyOf,
+  type ShownProblem,
+} from "../ledger";
 import { recordMatches, undoMatches, afterReceipt } from "../purchasing";
-import { checkOf, figuresOf, prepare, readPaper, readStored, toApprove, type InvoiceCheck, type Stored } from "./checkInvoice";
+import {
+  checkOf,
+  figuresOf,
+  prepare,
+  readPaper,
+  readStored,
+  toApprove,
+  type InvoiceCheck,
+  type Stored,
+} from "./checkInvoice";
 
-async function guard(context: Context, id: number, version: number, overwrite = false): Promise<Result<Stored>> {
+async function guard(
+  context: Context,
+  id: number,
+  version: number,
+  overwrite = false,
+): Promise<Result<Stored>> {
   const stored = await readStored(context, id);
   if (!stored) return fail({ code: "NOT_FOUND", what: "such invoice; it may have been deleted" });
-  if (stored.status === "posted" || stored.status === "reversed") return fail({ code: "ALREADY_POSTED", number: stored.number ?? "" });
-  if (stored.status === "waiting") return fail({ code: "IN_USE", what: "The invoice waits for approval and stays as it was sent. Withdraw it to change it" });
-  if (stored.version !== version && !overwrite) return fail({ code: "STALE", by: stored.updatedBy === context.person.id ? "You, in another window," : stored.updatedByName, at: stored.updatedAt.slice(11, 16) });
+  if (stored.status === "posted" || stored.status === "reversed")
+    return fail({ code: "ALREADY_POSTED", number: stored.number ?? "" });
+  if (stored.status === "waiting")
+    return fail({
+      code: "IN_USE",
+      what: "The invoice waits for approval and stays as it was sent. Withdraw it to change it",
+    });
+  if (stored.version !== version && !overwrite)
+    return fail({
+      code: "STALE",
+      by: stored.updatedBy === context.person.id ? "You, in another window," : stored.updatedByName,
+      at: stored.updatedAt.slice(11, 16),
+    });
   return ok(stored);
 }
 
 /** Keeps what was typed and brings the register up to it. */
-export async function keepInvoice(context: Context, input: InvoiceInput, reading: InvoiceReading, id: number | undefined): Promise<{ id: number; version: number }> {
-  if (id === undefined) return { id: (await keepInvoices(context, [{ input, reading }]))[0]!, version: 1 };
+export async function keepInvoice(
+  context: Context,
+  input: InvoiceInput,
+  reading: InvoiceReading,
+  id: number | undefined,
+): Promise<{ id: number; version: number }> {
+  if (id === undefined)
+    return { id: (await keepInvoices(context, [{ input, reading }]))[0]!, version: 1 };
   const { tx, person, now } = context;
-  const [{ partner, company, title, search, currency }] = (await registerOf(context, [{ input, reading }])) as [Registered];
-  await tx.execute(sql`update document set type = ${input.kind}, company_id = ${company}, date = ${reading.date || null}, amount = ${reading.gross}, currency = ${currency}, title = ${title}, search = ${search} where id = ${id}`);
-  const [saved] = await rows<{ version: number }>(tx, sql`update invoice set partner_id = ${partner}, number_key = ${numberKey(input.number)}, content = ${JSON.stringify(input)}::jsonb, version = version + 1, updated_by = ${person.id}, updated_at = ${now.toISOString()} where document_id = ${id} returning version`);
+  const [{ partner, company, title, search, currency }] = (await registerOf(context, [
+    { input, reading },
+  ])) as [Registered];
+  await tx.execute(
+    sql`update document set type = ${input.kind}, company_id = ${company},
+      date = ${reading.date || null}, amount = ${reading.gross}, currency = ${currency},
+      title = ${title}, search = ${search} where id = ${id}`,
+  );
+  const [saved] = await rows<{ version: number }>(
+    tx,
+    sql`update invoice set partner_id = ${partner}, number_key = ${numberKey(input.number)},
+      content = ${JSON.stringify(input)}::jsonb, version = version + 1, updated_by = ${person.id},
+      updated_at = ${now.toISOString()} where document_id = ${id} returning version`,
+  );
   return { id, version: saved!.version };
 }
 
-interface Registered { partner: number | null; company: number; title: string; search: string; currency: string }
+interface Registered {
+  partner: number | null;
+  company: number;
+  title: string;
+  search: string;
+  currency: string;
+}
 
 /** How invoices stand in the register of documents. */
-async function registerOf({ tx, masters }: Context, papers: readonly { input: InvoiceInput; reading: InvoiceReading }[]): Promise<Registered[]> {
+async function registerOf(
+  { tx, masters }: Context,
+  papers: readonly { input: InvoiceInput; reading: InvoiceReading }[],
+): Promise<Registered[]> {
   const codes = [...new Set(papers.map((p) => p.input.supplier.trim()))];
-  const partners = new Map((await rows<{ id: number; code: string; name: string }>(tx, sql`select id, code, name from partner where code = any(${arrayOf(codes)}::text[])`)).map((p) => [p.code, p]));
+  const partners = new Map(
+    (
+      await rows<{ id: number; code: string; name: string }>(
+        tx,
+        sql`select id, code, name from partner where code = any(${arrayOf(codes)}::text[])`,
+      )
+    ).map((p) => [p.code, p]),
+  );
   return papers.map(({ input, reading }) => {
     const company = masters.companyByCode.get(input.company)!;
     const partner = partners.get(input.supplier.trim());
-    const title = `${partner?.name || input.supplier || "Supplier"}, ${input.number.trim() || "no number yet"}`.slice(0, 200);
+    const title =
+      `${partner?.name || input.supplier || "Supplier"}, ${input.number.trim() || "no number yet"}`.slice(
+        0,
+        200,
+      );
     const currency = isCurrency(reading.currency) ? reading.currency : company.currency;
-    return { partner: partner?.id ?? null, company: company.id, title, currency, search: `${title} ${input.description} ${decimalText(reading.gross, currency)}`.toLowerCase().slice(0, 500) };
+    return {
+      partner: partner?.id ?? null,
+      company: company.id,
+      title,
+      currency,
+      search: `${title} ${input.description} ${decimalText(reading.gross, currency)}`
+        .toLowerCase()
+        .slice(0, 500),
+    };
   });
 }
 
 /** Keeps new drafts; their identities come in the order of the papers. */
-export async function keepInvoices(context: Context, papers: readonly { input: InvoiceInput; reading: InvoiceReading }[]): Promise<number[]> {
+export async function keepInvoices(
+  context: Context,
+  papers: readonly { input: InvoiceInput; reading: InvoiceReading }[],
+): Promise<number[]> {
   const { tx, person, now } = context;
   const register = await registerOf(context, papers);
-  const column = <T extends string | number | bigint | null>(pick: (p: (typeof papers)[number], r: Registered) => T) => arrayOf(papers.map((p, i) => pick(p, register[i]!)));
+  const column = <T extends string | number | bigint | null>(
+    pick: (p: (typeof papers)[number], r: Registered) => T,
+  ) => arrayOf(papers.map((p, i) => pick(p, register[i]!)));
   const made = await rows<{ id: bigint }>(
     tx,
-    sql`insert into document (kind, type, company_id, date, amount, currency, title, search, created_by, created_at, status)
-        select 'invoice', x.type, x.company, x.day, x.amount, x.currency, x.title, x.search, ${person.id}, ${now.toISOString()}, 'draft'
-        from unnest(${column((p) => p.input.kind)}::text[], ${column((_, r) => r.company)}::int[], ${column((p) => p.reading.date || null)}::date[], ${column((p) => p.reading.gross)}::bigint[], ${column((_, r) => r.currency)}::char(3)[], ${column((_, r) => r.title)}::text[], ${column((_, r) => r.search)}::text[])
-          with ordinality as x(type, company, day, amount, currency, title, search, n) order by x.n returning id`,
+    sql`insert into document (kind, type, company_id, date, amount, currency, title, search,
+      created_by, created_at, status)
+        select 'invoice', x.type, x.company, x.day, x.amount, x.currency, x.title, x.search,
+          ${person.id}, ${now.toISOString()}, 'draft'
+        from unnest(${column((p) => p.input.kind)}::text[], ${column((_, r) => r.company)}::int[],
+          ${column((p) => p.reading.date || null)}::date[],
+          ${column((p) => p.reading.gross)}::bigint[], ${column((_, r) => r.currency)}::char(3)[],
+          ${column((_, r) => r.title)}::text[], ${column((_, r) => r.search)}::text[])
+          with ordinality as x(type, company, day, amount, currency, title, search, n) order by x.n
+            returning id`,
   );
   // Identities are given in the order of the rows; in what order they are returned is not said.
   const ids = made.map((m) => Number(m.id)).sort((a, b) => a - b);
   await tx.execute(sql`
     insert into invoice (document_id, partner_id, number_key, content, updated_by, updated_at)
     select x.id, x.partner, x.key, x.content, ${person.id}, ${now.toISOString()}
-    from unnest(${arrayOf(ids)}::bigint[], ${column((_, r) => r.partner)}::int[], ${column((p) => numberKey(p.input.number))}::text[], ${column((p) => JSON.stringify(p.input))}::jsonb[]) as x(id, partner, key, content)`);
+    from unnest(${arrayOf(ids)}::bigint[], ${column((_, r) => r.partner)}::int[],
+      ${column((p) => numberKey(p.input.number))}::text[],
+      ${column((p) => JSON.stringify(p.input))}::jsonb[]) as x(id, partner, key, content)`);
   await tx.execute(sql`
     insert into audit_event (at, person_id, action, kind, record_id, label, company_id)
-    select ${now.toISOString()}, ${person.id}, 'drafted', 'invoice', x.id, x.label, x.company from unnest(${arrayOf(ids.map(String))}::text[], ${column((_, r) => r.title)}::text[], ${column((_, r) => r.company)}::int[]) as x(id, label, company)`);
+    select ${now.toISOString()}, ${person.id}, 'drafted', 'invoice', x.id, x.label, x.company
+      from unnest(${arrayOf(ids.map(String))}::text[], ${column((_, r) => r.title)}::text[],
+      ${column((_, r) => r.company)}::int[]) as x(id, label, company)`);
   return ids;
 }
 
@@ -75,11 +182,21 @@ export interface SavedInvoice extends InvoiceCheck {
   savedAt: string;
 }
 
-const draftSchema = object({ id: number().integer(), version: number().integer().default(0), overwrite: boolean().default(false), content: invoiceSchema.required() });
+const draftSchema = object({
+  id: number().integer(),
+  version: number().integer().default(0),
+  overwrite: boolean().default(false),
+  content: invoiceSchema.required(),
+});
 
 /** Keeps an invoice as it is typed, whatever is wrong with it, and says what is. */
 export const saveInvoice = defineUseCase({
-  name: "saveInvoice", kind: "write", rights: ["prepare.payables"], what: "prepare invoices", company: (i) => i.content.company, schema: draftSchema,
+  name: "saveInvoice",
+  kind: "write",
+  rights: ["prepare.payables"],
+  what: "prepare invoices",
+  company: (i) => i.content.company,
+  schema: draftSchema,
   run: async (context, input): Promise<Result<SavedInvoice>> => {
     const content = input.content as InvoiceInput;
     const ready = await prepare(context, content, input.id);
@@ -89,13 +206,22 @@ export const saveInvoice = defineUseCase({
       if (!stored.ok) return stored;
     }
     const kept = await keepInvoice(context, content, ready.value.reading, input.id);
-    return ok({ ...kept, savedAt: context.now.toISOString(), ...(await checkOf(context, content, ready.value)) });
+    return ok({
+      ...kept,
+      savedAt: context.now.toISOString(),
+      ...(await checkOf(context, content, ready.value)),
+    });
   },
 });
 
 /** Checks an invoice without keeping it. */
 export const checkInvoice = defineUseCase({
-  name: "checkInvoice", kind: "read", rights: ["prepare.payables"], what: "prepare invoices", company: (i) => i.company, schema: invoiceSchema,
+  name: "checkInvoice",
+  kind: "read",
+  rights: ["prepare.payables"],
+  what: "prepare invoices",
+  company: (i) => i.company,
+  schema: invoiceSchema,
   run: async (context, input): Promise<Result<InvoiceCheck>> => {
     const ready = await prepare(context, input as InvoiceInput);
     return ready.ok ? ok(await checkOf(context, input as InvoiceInput, ready.value)) : ready;
@@ -113,7 +239,13 @@ export interface PostedInvoice {
 }
 
 /** Posts an invoice: its journals, its open items by instalment, and the records of its taxes. */
-async function post(context: Context, content: InvoiceInput, id: number, approved: boolean, released: readonly string[] = []): Promise<Result<PostedInvoice>> {
+async function post(
+  context: Context,
+  content: InvoiceInput,
+  id: number,
+  approved: boolean,
+  released: readonly string[] = [],
+): Promise<Result<PostedInvoice>> {
   const { tx, masters } = context;
   // One invoice of a supplier at a time: two people with the same paper find each other.
   await tx.execute(sql`select 1 from partner where code = ${content.supplier.trim()} for update`);
@@ -127,33 +259,104 @@ async function post(context: Context, content: InvoiceInput, id: number, approve
     const [rule] = await ruleFor(context, [toApprove(reading)]);
     if (rule) return fail({ code: "APPROVAL_NEEDED", why: whyOf(rule) });
   }
-  const posted = await postDrafts(context, drafts.map((d) => ({ ...d.draft, origin: id })));
+  const posted = await postDrafts(
+    context,
+    drafts.map((d) => ({ ...d.draft, origin: id })),
+  );
   if (!posted.ok) return posted;
   const journals = posted.value.slice(0, drafts.length);
-  await linkJournals(tx, journals.map((j) => j.id));
-  await documentLinks(tx, "made", journals.map((j) => [id, j.id] as const));
+  await linkJournals(
+    tx,
+    journals.map((j) => j.id),
+  );
+  await documentLinks(
+    tx,
+    "made",
+    journals.map((j) => [id, j.id] as const),
+  );
   const company = masters.companyByCode.get(content.company)!;
-  const [journal] = await rows<{ year: { id: number; name: string }; seq: bigint }>(tx, sql`select json_build_object('id', y.id, 'name', y.name) as year, j.seq from journal j join fiscal_year y on y.id = j.year_id where j.id = ${journals[0]!.id}`);
+  const [journal] = await rows<{ year: { id: number; name: string }; seq: bigint }>(
+    tx,
+    sql`select json_build_object('id', y.id, 'name', y.name) as year, j.seq from journal j
+      join fiscal_year y on y.id = j.year_id where j.id = ${journals[0]!.id}`,
+  );
   const invoiceNumber = await takeNumber(tx, { series: "invoice", company, year: journal!.year });
-  await tx.execute(sql`update document set number = ${invoiceNumber}, status = 'posted', search = lower(${invoiceNumber}) || ' ' || search where id = ${id}`);
-  await tx.execute(sql`update invoice set journal_id = ${journals[0]!.id}, figures = ${encodeJson(figuresOf(reading))}::jsonb where document_id = ${id}`);
-  await storeTaxes(context, company.id, id, { id: journals[0]!.id, seq: journal!.seq }, reading, drafts[0]!.rate?.rate ?? null, content.kind === "credit note" ? -1n : 1n, company.currency);
-  await recordMatches(context, id, company.id, reading.matches, { id: journals[0]!.id, seq: journal!.seq, date: reading.entry.date }, content.kind === "credit note" ? -1n : 1n);
-  await context.audit({ action: "posted", kind: "invoice", recordId: id, label: invoiceNumber, companyId: company.id, after: { journals: journals.map((j) => j.number) } });
+  await tx.execute(
+    sql`update document set number = ${invoiceNumber}, status = 'posted',
+      search = lower(${invoiceNumber}) || ' ' || search where id = ${id}`,
+  );
+  await tx.execute(
+    sql`update invoice set journal_id = ${journals[0]!.id},
+      figures = ${encodeJson(figuresOf(reading))}::jsonb where document_id = ${id}`,
+  );
+  await storeTaxes(
+    context,
+    company.id,
+    id,
+    { id: journals[0]!.id, seq: journal!.seq },
+    reading,
+    drafts[0]!.rate?.rate ?? null,
+    content.kind === "credit note" ? -1n : 1n,
+    company.currency,
+  );
+  await recordMatches(
+    context,
+    id,
+    company.id,
+    reading.matches,
+    { id: journals[0]!.id, seq: journal!.seq, date: reading.entry.date },
+    content.kind === "credit note" ? -1n : 1n,
+  );
+  await context.audit({
+    action: "posted",
+    kind: "invoice",
+    recordId: id,
+    label: invoiceNumber,
+    companyId: company.id,
+    after: { journals: journals.map((j) => j.number) },
+  });
   return ok({ id, number: invoiceNumber, journal: journals[0]!.number });
 }
 
-/** What the taxes were computed from: kept with rate, its day, and the day by which it was chosen. Credit notes are negative. */
-async function storeTaxes({ tx }: Context, companyId: number, documentId: number, journal: { id: number; seq: bigint }, reading: InvoiceReading, rate: string | null, sign: bigint, functional: string): Promise<void> {
-  const own = (amount: Minor): Minor => (rate === null ? amount : convert(amount, reading.currency, functional, rate));
+/**
+ * What the taxes were computed from: kept with rate, its day, and the day by which it was chosen.
+ * Credit notes are negative.
+ */
+async function storeTaxes(
+  { tx }: Context,
+  companyId: number,
+  documentId: number,
+  journal: { id: number; seq: bigint },
+  reading: InvoiceReading,
+  rate: string | null,
+  sign: bigint,
+  functional: string,
+): Promise<void> {
+  const own = (amount: Minor): Minor =>
+    rate === null ? amount : convert(amount, reading.currency, functional, rate);
   for (const t of reading.taxes)
-    await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code, percent, rate_from, tax_date, return_line, account, owed_account, currency, base, tax, recoverable, functional_base, functional_tax)
-      select ${companyId}, ${documentId}, ${journal.id}, ${journal.seq}, ${t.code}, ${t.percent}::numeric, ${t.from}, ${reading.date}, ${t.returnLine}, case when c.kind = 'withheld' then '' else c.account end, case when c.kind in ('reverse', 'withheld') then c.owed_account else '' end,
-        ${reading.currency}, ${sign * t.base}, ${sign * t.tax}, ${sign * t.recoverable}, ${sign * own(t.base)}, ${sign * own(t.tax)} from tax_code c where c.code = ${t.code}`);
+    await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code,
+      percent, rate_from, tax_date, return_line, account, owed_account, currency, base, tax,
+      recoverable, functional_base, functional_tax)
+      select ${companyId}, ${documentId}, ${journal.id}, ${journal.seq}, ${t.code},
+        ${t.percent}::numeric, ${t.from}, ${reading.date}, ${t.returnLine},
+        case when c.kind = 'withheld' then '' else c.account end, case when c.kind in ('reverse',
+        'withheld') then c.owed_account else '' end,
+        ${reading.currency}, ${sign * t.base}, ${sign * t.tax}, ${sign * t.recoverable},
+          ${sign * own(t.base)}, ${sign * own(t.tax)} from tax_code c where c.code = ${t.code}`);
 }
 
 export const postInvoice = defineUseCase({
-  name: "postInvoice", kind: "write", rights: ["post.payables"], what: "post invoices", company: (i) => i.content.company, schema: object({ id: number().integer().required(), version: number().integer().required(), content: invoiceSchema.required() }),
+  name: "postInvoice",
+  kind: "write",
+  rights: ["post.payables"],
+  what: "post invoices",
+  company: (i) => i.content.company,
+  schema: object({
+    id: number().integer().required(),
+    version: number().integer().required(),
+    content: invoiceSchema.required(),
+  }),
   run: async (context, input): Promise<Result<PostedInvoice>> => {
     const content = input.content as InvoiceInput;
     const stored = await guard(context, input.id, input.version);
@@ -163,25 +366,68 @@ export const postInvoice = defineUseCase({
   },
 });
 
-/** An invoice from a program: posted at once, or kept as a draft with what stands against it. One that can't be posted is not kept. */
+/**
+ * An invoice from a program: posted at once, or kept as a draft with what stands against it. One
+ * that can't be posted is not kept.
+ */
 export const createInvoice = defineUseCase({
-  name: "createInvoice", kind: "write", rights: ["prepare.payables"], what: "prepare invoices", company: (i) => i.company, schema: invoiceSchema.shape({ post: boolean().default(false) }),
-  run: async (context, input): Promise<Result<{ id: number; number: string | null; status: string; problems: ShownProblem[]; held?: string[] }>> => {
+  name: "createInvoice",
+  kind: "write",
+  rights: ["prepare.payables"],
+  what: "prepare invoices",
+  company: (i) => i.company,
+  schema: invoiceSchema.shape({ post: boolean().default(false) }),
+  run: async (
+    context,
+    input,
+  ): Promise<
+    Result<{
+      id: number;
+      number: string | null;
+      status: string;
+      problems: ShownProblem[];
+      held?: string[];
+    }>
+  > => {
     const { post: wanted, ...raw } = input;
     const content = raw as InvoiceInput;
     const ready = await prepare(context, content);
     if (!ready.ok) return ready;
     const kept = await keepInvoice(context, content, ready.value.reading, undefined);
-    if (!wanted) return ok({ id: kept.id, number: null, status: "draft", problems: ready.value.problems.map(showProblem) });
-    if (!context.may("post.payables", content.company)) return fail({ code: "FORBIDDEN", what: `post invoices of ${content.company}` });
+    if (!wanted)
+      return ok({
+        id: kept.id,
+        number: null,
+        status: "draft",
+        problems: ready.value.problems.map(showProblem),
+      });
+    if (!context.may("post.payables", content.company))
+      return fail({ code: "FORBIDDEN", what: `post invoices of ${content.company}` });
     const posted = await post(context, content, kept.id, false);
-    return posted.ok ? ok({ id: kept.id, number: posted.value.number || null, status: posted.value.held ? "held" : "posted", problems: [], ...(posted.value.held ? { held: posted.value.held } : {}) }) : posted;
+    return posted.ok
+      ? ok({
+          id: kept.id,
+          number: posted.value.number || null,
+          status: posted.value.held ? "held" : "posted",
+          problems: [],
+          ...(posted.value.held ? { held: posted.value.held } : {}),
+        })
+      : posted;
   },
 });
 
 /** Sends an invoice to whoever answers for it, where a rule asks for that. */
 export const submitInvoice = defineUseCase({
-  name: "submitInvoice", kind: "write", rights: ["prepare.payables"], what: "send invoices for approval", company: (i) => i.content.company, schema: object({ id: number().integer().required(), version: number().integer().required(), content: invoiceSchema.required() }),
+  name: "submitInvoice",
+  kind: "write",
+  rights: ["prepare.payables"],
+  what: "send invoices for approval",
+  company: (i) => i.content.company,
+  schema: object({
+    id: number().integer().required(),
+    version: number().integer().required(),
+    content: invoiceSchema.required(),
+  }),
   run: async (context, input): Promise<Result<{ id: number; number: string }>> => {
     const content = input.content as InvoiceInput;
     const stored = await guard(context, input.id, input.version);
@@ -191,9 +437,17 @@ export const submitInvoice = defineUseCase({
     const problems = ready.value.problems.filter((p) => p.code !== "FORBIDDEN");
     if (problems.length > 0) return fail(...(problems as [Found, ...Found[]]));
     const [rule] = await ruleFor(context, [toApprove(ready.value.reading)]);
-    if (!rule) return fail({ code: "INVALID", what: "No rule asks for the approval of this invoice; post it" });
+    if (!rule)
+      return fail({
+        code: "INVALID",
+        what: "No rule asks for the approval of this invoice; post it",
+      });
     const kept = await keepInvoice(context, content, ready.value.reading, input.id);
-    await askApproval(context, input.id, { role: rule.role, why: whyOf(rule), version: kept.version });
+    await askApproval(context, input.id, {
+      role: rule.role,
+      why: whyOf(rule),
+      version: kept.version,
+    });
     return ok({ id: input.id, number: "" });
   },
 });
@@ -202,20 +456,35 @@ registerApprovable({
   kind: "invoice",
   approve: async (context, id) => {
     const stored = await readStored(context, id);
-    const posted = await post(context, invoiceInput(stored!.content), id, true, [...(stored!.released?.holds ?? []), ...stored!.holds]);
+    const posted = await post(context, invoiceInput(stored!.content), id, true, [
+      ...(stored!.released?.holds ?? []),
+      ...stored!.holds,
+    ]);
     return posted.ok ? ok({ number: posted.value.number }) : posted;
   },
 });
 
-/** Cancels a posted invoice: its journals are reversed and its taxes taken back. One that is paid, even in part, can't be before that is undone. */
+/**
+ * Cancels a posted invoice: its journals are reversed and its taxes taken back. One that is paid,
+ * even in part, can't be before that is undone.
+ */
 export const cancelInvoice = defineUseCase({
-  name: "cancelInvoice", kind: "write", rights: ["reverse.payables"], what: "cancel invoices", schema: object({ id: number().integer().required(), reason: string().trim().default("").max(500) }),
+  name: "cancelInvoice",
+  kind: "write",
+  rights: ["reverse.payables"],
+  what: "cancel invoices",
+  schema: object({
+    id: number().integer().required(),
+    reason: string().trim().default("").max(500),
+  }),
   run: async (context, input): Promise<Result<{ id: number; journal: string; date: string }>> => {
     const { tx, masters } = context;
     const stored = await readStored(context, input.id);
     if (!stored) return fail({ code: "NOT_FOUND", what: "such invoice" });
-    if (!context.may("reverse.payables", stored.company)) return fail({ code: "FORBIDDEN", what: `cancel invoices of ${stored.company}` });
-    if (stored.status !== "posted" || stored.journalId === null) return fail({ code: "RUN_STATE", state: stored.status });
+    if (!context.may("reverse.payables", stored.company))
+      return fail({ code: "FORBIDDEN", what: `cancel invoices of ${stored.company}` });
+    if (stored.status !== "posted" || stored.journalId === null)
+      return fail({ code: "RUN_STATE", state: stored.status });
     if (input.reason.length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
     const reversed = await reverseJournals(context, [stored.journalId], null);
     if (!reversed.ok) return reversed;
@@ -223,71 +492,159 @@ export const cancelInvoice = defineUseCase({
     await documentLinks(tx, "made", [[input.id, journalId]]);
     await undoMatches(context, input.id, { id: journalId, date });
     await tx.execute(sql`update document set status = 'reversed' where id = ${input.id}`);
-    await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code, percent, rate_from, tax_date, return_line, account, owed_account, currency, base, tax, recoverable, functional_base, functional_tax)
-      select company_id, document_id, ${journalId}, (select seq from journal where id = ${journalId}), tax_code, percent, rate_from, ${date}, return_line, account, owed_account, currency, -base, -tax, -recoverable, -functional_base, -functional_tax from tax_record where document_id = ${input.id} and journal_id = ${stored.journalId}`);
-    await context.audit({ action: "cancelled", kind: "invoice", recordId: input.id, label: stored.number ?? "", companyId: masters.companyByCode.get(stored.company)!.id, after: { reason: input.reason, journal } });
+    await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code,
+      percent, rate_from, tax_date, return_line, account, owed_account, currency, base, tax,
+      recoverable, functional_base, functional_tax)
+      select company_id, document_id, ${journalId}, (select seq from journal
+        where id = ${journalId}), tax_code, percent, rate_from, ${date}, return_line, account,
+        owed_account, currency, -base, -tax, -recoverable, -functional_base, -functional_tax
+        from tax_record where document_id = ${input.id} and journal_id = ${stored.journalId}`);
+    await context.audit({
+      action: "cancelled",
+      kind: "invoice",
+      recordId: input.id,
+      label: stored.number ?? "",
+      companyId: masters.companyByCode.get(stored.company)!.id,
+      after: { reason: input.reason, journal },
+    });
     return ok({ id: input.id, journal, date });
   },
 });
 
-/** Holds an invoice back that does not fit to what was ordered and received: it stays as it is, and says why. */
-async function hold(context: Context, id: number, content: InvoiceInput, holds: string[]): Promise<Result<PostedInvoice>> {
+/**
+ * Holds an invoice back that does not fit to what was ordered and received: it stays as it is, and
+ * says why.
+ */
+async function hold(
+  context: Context,
+  id: number,
+  content: InvoiceInput,
+  holds: string[],
+): Promise<Result<PostedInvoice>> {
   await context.tx.execute(sql`update document set status = 'held' where id = ${id}`);
-  await context.tx.execute(sql`update invoice set holds = ${JSON.stringify(holds)}::jsonb where document_id = ${id}`);
-  await context.audit({ action: "held", kind: "invoice", recordId: id, label: content.number, companyId: context.masters.companyByCode.get(content.company)!.id, after: { holds } });
+  await context.tx.execute(
+    sql`update invoice set holds = ${JSON.stringify(holds)}::jsonb where document_id = ${id}`,
+  );
+  await context.audit({
+    action: "held",
+    kind: "invoice",
+    recordId: id,
+    label: content.number,
+    companyId: context.masters.companyByCode.get(content.company)!.id,
+    after: { holds },
+  });
   return ok({ id, number: "", journal: "", held: holds, note: `Held: ${holds.join(" ")}` });
 }
 
-/** Lets what does not fit pass, by somebody other than who entered the invoice, and posts it; or sends it for approval where a rule asks for that. */
+/**
+ * Lets what does not fit pass, by somebody other than who entered the invoice, and posts it; or
+ * sends it for approval where a rule asks for that.
+ */
 export const releaseInvoice = defineUseCase({
-  name: "releaseInvoice", kind: "write", rights: ["post.payables"], what: "release invoices", schema: object({ id: number().integer().required(), reason: string().trim().default("").max(300) }),
+  name: "releaseInvoice",
+  kind: "write",
+  rights: ["post.payables"],
+  what: "release invoices",
+  schema: object({
+    id: number().integer().required(),
+    reason: string().trim().default("").max(300),
+  }),
   run: async (context, input): Promise<Result<PostedInvoice>> => {
     const stored = await readStored(context, input.id);
     if (!stored) return fail({ code: "NOT_FOUND", what: "such invoice" });
-    if (!context.may("post.payables", stored.company)) return fail({ code: "FORBIDDEN", what: `release invoices of ${stored.company}` });
+    if (!context.may("post.payables", stored.company))
+      return fail({ code: "FORBIDDEN", what: `release invoices of ${stored.company}` });
     if (stored.status !== "held") return fail({ code: "RUN_STATE", state: stored.status });
-    if (stored.createdBy === context.person.id) return fail({ code: "FORBIDDEN", what: "release an invoice that you entered; a second person has to" });
+    if (stored.createdBy === context.person.id)
+      return fail({
+        code: "FORBIDDEN",
+        what: "release an invoice that you entered; a second person has to",
+      });
     if (input.reason.length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
     const released = { by: context.person.id, reason: input.reason, holds: stored.holds };
-    await context.tx.execute(sql`update invoice set released = ${JSON.stringify(released)}::jsonb, holds = '[]'::jsonb where document_id = ${input.id}`);
+    await context.tx.execute(
+      sql`update invoice set released = ${JSON.stringify(released)}::jsonb, holds = '[]'::jsonb
+        where document_id = ${input.id}`,
+    );
     await context.tx.execute(sql`update document set status = 'draft' where id = ${input.id}`);
-    await context.audit({ action: "released", kind: "invoice", recordId: input.id, label: stored.content.number, companyId: context.masters.companyByCode.get(stored.company)!.id, after: released });
+    await context.audit({
+      action: "released",
+      kind: "invoice",
+      recordId: input.id,
+      label: stored.content.number,
+      companyId: context.masters.companyByCode.get(stored.company)!.id,
+      after: released,
+    });
     const posted = await post(context, invoiceInput(stored.content), input.id, false, stored.holds);
-    const needed = posted.ok ? undefined : posted.problems.find((p) => p.code === "APPROVAL_NEEDED");
+    const needed = posted.ok
+      ? undefined
+      : posted.problems.find((p) => p.code === "APPROVAL_NEEDED");
     if (!needed || needed.code !== "APPROVAL_NEEDED") return posted;
     const ready = await prepare(context, invoiceInput(stored.content), input.id);
     const [rule] = ready.ok ? await ruleFor(context, [toApprove(ready.value.reading)]) : [];
-    await askApproval(context, input.id, { role: rule!.role, why: whyOf(rule!), version: stored.version });
-    return ok({ id: input.id, number: "", journal: "", note: `Released; it waits for approval: ${whyOf(rule!)}.` });
+    await askApproval(context, input.id, {
+      role: rule!.role,
+      why: whyOf(rule!),
+      version: stored.version,
+    });
+    return ok({
+      id: input.id,
+      number: "",
+      journal: "",
+      note: `Released; it waits for approval: ${whyOf(rule!)}.`,
+    });
   },
 });
 
-// What is held for something that comes after all goes back to whoever entered it, ready to be posted.
+// What is held for something that comes after all goes back to whoever entered it, ready to be
+// posted.
 afterReceipt(async (context, orderId) => {
   const waiting = await rows<{ id: bigint }>(
     context.tx,
-    sql`select i.document_id as id from invoice i join document d on d.id = i.document_id join document o on o.id = ${orderId} where d.status = 'held' and d.company_id = o.company_id and exists (select 1 from jsonb_array_elements(i.content->'lines') l where upper(l->>'order') like o.number || '/%')`,
+    sql`select i.document_id as id from invoice i join document d on d.id = i.document_id
+      join document o on o.id = ${orderId} where d.status = 'held' and d.company_id = o.company_id
+      and exists (select 1 from jsonb_array_elements(i.content->'lines') l
+      where upper(l->>'order') like o.number || '/%')`,
   );
   for (const { id } of waiting) {
     const stored = await readStored(context, Number(id));
     const ready = await prepare(context, invoiceInput(stored!.content), Number(id));
-    if (!ready.ok || ready.value.reading.holds.length > 0 || ready.value.problems.length > 0) continue;
+    if (!ready.ok || ready.value.reading.holds.length > 0 || ready.value.problems.length > 0)
+      continue;
     await context.tx.execute(sql`update document set status = 'draft' where id = ${id}`);
     await context.tx.execute(sql`update invoice set holds = '[]'::jsonb where document_id = ${id}`);
-    await context.audit({ action: "released by itself: what it was held for has come", kind: "invoice", recordId: Number(id), label: stored!.content.number, companyId: context.masters.companyByCode.get(stored!.company)!.id });
+    await context.audit({
+      action: "released by itself: what it was held for has come",
+      kind: "invoice",
+      recordId: Number(id),
+      label: stored!.content.number,
+      companyId: context.masters.companyByCode.get(stored!.company)!.id,
+    });
   }
   return ok({});
 });
 
 export const deleteInvoice = defineUseCase({
-  name: "deleteInvoice", kind: "write", rights: ["prepare.payables"], what: "delete drafts of invoices", schema: object({ id: number().integer().required() }),
+  name: "deleteInvoice",
+  kind: "write",
+  rights: ["prepare.payables"],
+  what: "delete drafts of invoices",
+  schema: object({ id: number().integer().required() }),
   run: async (context, input) => {
     const stored = await readStored(context, input.id);
     const free = await guard(context, input.id, stored?.version ?? 0);
     if (!free.ok) return free;
-    if (!context.may("prepare.payables", free.value.company)) return fail({ code: "FORBIDDEN", what: `delete invoices of ${free.value.company}` });
+    if (!context.may("prepare.payables", free.value.company))
+      return fail({ code: "FORBIDDEN", what: `delete invoices of ${free.value.company}` });
     await context.tx.execute(sql`delete from document where id = ${input.id}`);
-    await context.audit({ action: "draft deleted", kind: "invoice", recordId: input.id, label: free.value.content.number, companyId: context.masters.companyByCode.get(free.value.company)?.id ?? null, before: free.value.content });
+    await context.audit({
+      action: "draft deleted",
+      kind: "invoice",
+      recordId: input.id,
+      label: free.value.content.number,
+      companyId: context.masters.companyByCode.get(free.value.company)?.id ?? null,
+      before: free.value.content,
+    });
     return ok({});
   },
 });

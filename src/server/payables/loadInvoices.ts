@@ -4,7 +4,18 @@ import { safeName } from "@/core/files";
 import { namesAlike, plainTaxNumber, readIban } from "@/core/partners";
 import { invoiceInput, rateOn, type InvoiceInput } from "@/core/payables";
 import { MAX_E_INVOICE, readEInvoice, type EInvoice } from "@/core/payables/eInvoice";
-import { amountText, dateText, fail, isCurrency, ok, readAmount, readDate, textRecord, type Found, type Result } from "@/core/shared";
+import {
+  amountText,
+  dateText,
+  fail,
+  isCurrency,
+  ok,
+  readAmount,
+  readDate,
+  textRecord,
+  type Found,
+  type Result,
+} from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { attach } from "../documents";
@@ -23,21 +34,56 @@ interface Seller {
   ibans: string[] | null;
 }
 
-/** The supplier that an e-invoice comes from: by tax number, else by bank account, else by a name that only one has. */
+/**
+ * The supplier that an e-invoice comes from: by tax number, else by bank account, else by a name
+ * that only one has.
+ */
 async function sellerOf({ tx }: Context, e: EInvoice): Promise<Seller | undefined> {
-  const all = await rows<Seller>(tx, sql`select code, name, tax_number as "taxNumber", tax_code as "taxCode", account, dimensions, (select jsonb_agg(b.iban) from partner_bank b where b.partner_id = p.id and b.state <> 'refused') as ibans from partner p where supplier and not blocked`);
+  const all = await rows<Seller>(
+    tx,
+    sql`select code, name, tax_number as "taxNumber", tax_code as "taxCode", account, dimensions,
+      (select jsonb_agg(b.iban) from partner_bank b
+      where b.partner_id = p.id and b.state <> 'refused') as ibans from partner p
+      where supplier and not blocked`,
+  );
   const iban = readIban(e.seller.iban);
   const alike = all.filter((s) => namesAlike(s.name, e.seller.name));
-  return all.find((s) => s.taxNumber !== "" && plainTaxNumber(s.taxNumber) === plainTaxNumber(e.seller.taxNumber)) ?? (iban ? all.find((s) => s.ibans?.includes(iban)) : undefined) ?? (alike.length === 1 ? alike[0] : undefined);
+  return (
+    all.find(
+      (s) =>
+        s.taxNumber !== "" && plainTaxNumber(s.taxNumber) === plainTaxNumber(e.seller.taxNumber),
+    ) ??
+    (iban ? all.find((s) => s.ibans?.includes(iban)) : undefined) ??
+    (alike.length === 1 ? alike[0] : undefined)
+  );
 }
 
-/** Takes an e-invoice in (UBL 2.1, EN 16931): it fills a draft with everything that it says and that is known of its supplier and order. */
+/**
+ * Takes an e-invoice in (UBL 2.1, EN 16931): it fills a draft with everything that it says and that
+ * is known of its supplier and order.
+ */
 export const loadEInvoice = defineUseCase({
-  name: "loadEInvoice", kind: "write", rights: ["prepare.payables"], what: "load invoices", company: (i) => i.company, schema: object({ company: string().required(), xml: string().required("The file is empty").max(MAX_E_INVOICE * 2) }),
-  run: async (context, input): Promise<Result<{ id: number; supplier: string; problems: ShownProblem[]; copies: number }>> => {
+  name: "loadEInvoice",
+  kind: "write",
+  rights: ["prepare.payables"],
+  what: "load invoices",
+  company: (i) => i.company,
+  schema: object({
+    company: string().required(),
+    xml: string()
+      .required("The file is empty")
+      .max(MAX_E_INVOICE * 2),
+  }),
+  run: async (
+    context,
+    input,
+  ): Promise<
+    Result<{ id: number; supplier: string; problems: ShownProblem[]; copies: number }>
+  > => {
     const { tx, masters } = context;
     const company = masters.companyByCode.get(input.company);
-    if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    if (!company)
+      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
     const read = readEInvoice(input.xml);
     if (!read.ok) return read;
     const e = read.value;
@@ -45,58 +91,178 @@ export const loadEInvoice = defineUseCase({
     const seller = await sellerOf(context, e);
     const codes = (await readTaxCodes(tx)).filter((t) => !t.blocked && t.kind !== "withheld");
     const taxOfLine = (category: string, percent: string): string => {
-      const kind = category === "AE" || category === "K" || category === "G" ? "reverse" : category === "S" || category === "" ? "standard" : "none";
-      const fitting = codes.filter((t) => t.kind === kind && (kind === "reverse" || Number(rateOn(t, e.date)?.percent ?? "-1") === Number(percent || "0")));
-      return (fitting.find((t) => t.code === seller?.taxCode) ?? fitting[0])?.code ?? (category === "" ? (seller?.taxCode ?? "") : "");
+      const kind =
+        category === "AE" || category === "K" || category === "G"
+          ? "reverse"
+          : category === "S" || category === ""
+            ? "standard"
+            : "none";
+      const fitting = codes.filter(
+        (t) =>
+          t.kind === kind &&
+          (kind === "reverse" ||
+            Number(rateOn(t, e.date)?.percent ?? "-1") === Number(percent || "0")),
+      );
+      return (
+        (fitting.find((t) => t.code === seller?.taxCode) ?? fitting[0])?.code ??
+        (category === "" ? (seller?.taxCode ?? "") : "")
+      );
     };
-    const ordered = new Map((await rows<{ no: number; account: string; dimensions: Record<string, string> }>(tx, sql`select l.no, l.account, l.dimensions from order_line l join document d on d.id = l.order_id where d.number = ${e.order.toUpperCase()} and d.company_id = ${company.id}`)).map((l) => [String(l.no), l]));
-    const only = ordered.size === 1 && e.lines.filter((l) => l.quantity !== "").length === 1 ? [...ordered.keys()][0]! : "";
-    const money = (written: string): string => { const a = readAmount(written, e.currency); return a.ok ? amountText(a.amount, e.currency) : written; };
+    const ordered = new Map(
+      (
+        await rows<{ no: number; account: string; dimensions: Record<string, string> }>(
+          tx,
+          sql`select l.no, l.account, l.dimensions from order_line l
+            join document d on d.id = l.order_id where d.number = ${e.order.toUpperCase()}
+            and d.company_id = ${company.id}`,
+        )
+      ).map((l) => [String(l.no), l]),
+    );
+    const only =
+      ordered.size === 1 && e.lines.filter((l) => l.quantity !== "").length === 1
+        ? [...ordered.keys()][0]!
+        : "";
+    const money = (written: string): string => {
+      const a = readAmount(written, e.currency);
+      return a.ok ? amountText(a.amount, e.currency) : written;
+    };
     const content: InvoiceInput = invoiceInput({
-      company: company.code, supplier: seller?.code ?? "", kind: e.kind, number: e.number, date: dateText(e.date), dueDate: e.dueDate ? dateText(e.dueDate) : "", currency: e.currency === company.currency ? null : e.currency, total: money(e.total), rounding: "total", description: (e.note || (seller ? "" : e.seller.name)).slice(0, 200),
+      company: company.code,
+      supplier: seller?.code ?? "",
+      kind: e.kind,
+      number: e.number,
+      date: dateText(e.date),
+      dueDate: e.dueDate ? dateText(e.dueDate) : "",
+      currency: e.currency === company.currency ? null : e.currency,
+      total: money(e.total),
+      rounding: "total",
+      description: (e.note || (seller ? "" : e.seller.name)).slice(0, 200),
       lines: e.lines.map((l) => {
         const line = ordered.get(l.orderLine || (l.quantity === "" ? "" : only));
-        return { account: line?.account ?? seller?.account ?? "", dimensions: line?.dimensions ?? seller?.dimensions ?? {}, description: l.description, net: money(l.net), taxCode: taxOfLine(l.category, l.percent), ...(line ? { order: `${e.order.toUpperCase()}/${line.no}`, quantity: l.quantity } : {}) };
+        return {
+          account: line?.account ?? seller?.account ?? "",
+          dimensions: line?.dimensions ?? seller?.dimensions ?? {},
+          description: l.description,
+          net: money(l.net),
+          taxCode: taxOfLine(l.category, l.percent),
+          ...(line ? { order: `${e.order.toUpperCase()}/${line.no}`, quantity: l.quantity } : {}),
+        };
       }),
     });
     const ready = await prepare(context, content);
     if (!ready.ok) return ready;
     const kept = await keepInvoice(context, content, ready.value.reading, undefined);
     // What the supplier sent stays with the invoice, whatever is made of it.
-    const paper = await attach(context, { id: kept.id, kind: "invoice" }, `${safeName(e.number)}.xml`, Buffer.from(input.xml, "utf8"));
+    const paper = await attach(
+      context,
+      { id: kept.id, kind: "invoice" },
+      `${safeName(e.number)}.xml`,
+      Buffer.from(input.xml, "utf8"),
+    );
     if (!paper.ok) return paper;
-    return ok({ id: kept.id, supplier: seller?.name ?? "", problems: ready.value.problems.map(showProblem), copies: ready.value.copies.length });
+    return ok({
+      id: kept.id,
+      supplier: seller?.name ?? "",
+      problems: ready.value.problems.map(showProblem),
+      copies: ready.value.copies.length,
+    });
   },
 });
 
-const text = (row: Record<string, string | undefined>, ...keys: string[]): string => keys.map((k) => row[k]?.trim()).find((v) => v) ?? "";
+const text = (row: Record<string, string | undefined>, ...keys: string[]): string =>
+  keys.map((k) => row[k]?.trim()).find((v) => v) ?? "";
 
-/** Takes invoices in from a table: rows that follow each other with the same supplier and number are one invoice. All of them or, with one problem anywhere, none; they come as drafts. */
+/**
+ * Takes invoices in from a table: rows that follow each other with the same supplier and number are
+ * one invoice. All of them or, with one problem anywhere, none; they come as drafts.
+ */
 export const loadInvoices = defineUseCase({
-  name: "loadInvoices", kind: "write", rights: ["prepare.payables"], what: "load invoices", company: (i) => i.company, schema: object({ company: string().required(), rows: array(textRecord()).required().max(20_000), take: boolean().default(false) }),
-  run: async (context, input): Promise<Result<{ added: number; changed: number; same: number }>> => {
+  name: "loadInvoices",
+  kind: "write",
+  rights: ["prepare.payables"],
+  what: "load invoices",
+  company: (i) => i.company,
+  schema: object({
+    company: string().required(),
+    rows: array(textRecord()).required().max(20_000),
+    take: boolean().default(false),
+  }),
+  run: async (
+    context,
+    input,
+  ): Promise<Result<{ added: number; changed: number; same: number }>> => {
     const groups: { first: number; content: InvoiceInput }[] = [];
     input.rows.forEach((row, i) => {
       const [supplier, number] = [text(row, "supplier"), text(row, "number", "invoice")];
-      const dimensions = Object.fromEntries(context.masters.dimensions.flatMap((d) => { const v = text(row, d.code.toLowerCase(), d.name.toLowerCase()); return v ? [[d.code, v]] : []; }));
-      const line = { account: text(row, "account"), dimensions, description: text(row, "description", "text"), net: text(row, "net", "amount"), taxCode: text(row, "tax", "tax code", "taxcode"), order: text(row, "order"), quantity: text(row, "quantity"), shares: text(row, "shares") };
+      const dimensions = Object.fromEntries(
+        context.masters.dimensions.flatMap((d) => {
+          const v = text(row, d.code.toLowerCase(), d.name.toLowerCase());
+          return v ? [[d.code, v]] : [];
+        }),
+      );
+      const line = {
+        account: text(row, "account"),
+        dimensions,
+        description: text(row, "description", "text"),
+        net: text(row, "net", "amount"),
+        taxCode: text(row, "tax", "tax code", "taxcode"),
+        order: text(row, "order"),
+        quantity: text(row, "quantity"),
+        shares: text(row, "shares"),
+      };
       const last = groups.at(-1);
-      if (last && last.content.supplier === supplier && last.content.number === number && number !== "") last.content.lines.push({ company: "", ...line });
-      else groups.push({ first: i + 2, content: invoiceInput({ company: input.company, supplier, number, date: text(row, "date"), total: text(row, "total"), currency: text(row, "currency").toUpperCase() || null, kind: text(row, "kind") === "credit note" ? "credit note" : "invoice", description: text(row, "description", "text"), lines: [line] }) });
+      if (
+        last &&
+        last.content.supplier === supplier &&
+        last.content.number === number &&
+        number !== ""
+      )
+        last.content.lines.push({ company: "", ...line });
+      else
+        groups.push({
+          first: i + 2,
+          content: invoiceInput({
+            company: input.company,
+            supplier,
+            number,
+            date: text(row, "date"),
+            total: text(row, "total"),
+            currency: text(row, "currency").toUpperCase() || null,
+            kind: text(row, "kind") === "credit note" ? "credit note" : "invoice",
+            description: text(row, "description", "text"),
+            lines: [line],
+          }),
+        });
     });
-    const ready = await prepareAll(context, groups.map((g) => ({ input: g.content })));
+    const ready = await prepareAll(
+      context,
+      groups.map((g) => ({ input: g.content })),
+    );
     if (!ready.ok) return ready;
     const problems: Found[] = [];
     const seen = new Set<string>();
     groups.forEach(({ first, content }, i) => {
       const key = `${content.supplier}|${content.number}`;
-      if (seen.has(key)) problems.push({ code: "INVALID", what: `Row ${first}: number ${content.number} of ${content.supplier} stands in the file twice`, line: first });
+      if (seen.has(key))
+        problems.push({
+          code: "INVALID",
+          what: `Row ${first}: number ${content.number} of ${content.supplier} stands in the file twice`,
+          line: first,
+        });
       seen.add(key);
-      if (!readDate(content.date, context.today)) problems.push({ code: "DATE_INVALID", text: content.date, line: first, field: "date" });
-      for (const p of ready.value[i]!.problems) problems.push({ ...p, line: first + (p.line ?? 1) - 1 });
+      if (!readDate(content.date, context.today))
+        problems.push({ code: "DATE_INVALID", text: content.date, line: first, field: "date" });
+      for (const p of ready.value[i]!.problems)
+        problems.push({ ...p, line: first + (p.line ?? 1) - 1 });
     });
-    if (problems.length === 0 && input.take) await keepInvoices(context, groups.map((g, i) => ({ input: g.content, reading: ready.value[i]!.reading })));
+    if (problems.length === 0 && input.take)
+      await keepInvoices(
+        context,
+        groups.map((g, i) => ({ input: g.content, reading: ready.value[i]!.reading })),
+      );
     problems.splice(50);
-    return problems.length > 0 ? fail(...(problems as [Found, ...Found[]])) : ok({ added: groups.length, changed: 0, same: 0 });
+    return problems.length > 0
+      ? fail(...(problems as [Found, ...Found[]]))
+      : ok({ added: groups.length, changed: 0, same: 0 });
   },
 });

@@ -10,32 +10,125 @@ import { getPartner, savePartner, saveTerms } from "../partners";
 import { saveTaxCode } from "../taxes";
 import { papersOf } from "../documents";
 import { discardRun, getRun, postRun, proposeRun, reverseRun } from "../runs";
-import { cancelInvoice, cashNeeded, createInvoice, getInvoice, listInvoices, loadEInvoice, loadInvoices, makePayment, netPartner, paymentsOfRun, reversePayment, taxSummary } from "./index";
+import {
+  cancelInvoice,
+  cashNeeded,
+  createInvoice,
+  getInvoice,
+  listInvoices,
+  loadEInvoice,
+  loadInvoices,
+  makePayment,
+  netPartner,
+  paymentsOfRun,
+  reversePayment,
+  taxSummary,
+} from "./index";
 
-const MAIN = { code: "MAIN", name: "Current account", company: "ALP", currency: "EUR", account: "1110", underWayAccount: "1120", overdraft: "900,000.00" };
-const BOTH = { code: "BOTH", name: "Both Ways Haulage", supplier: true, customer: true, country: "IE", taxNumber: "IE9002222W", account: "6310", dimensions: { costCentre: "HARB" }, taxCode: "S" };
+const MAIN = {
+  code: "MAIN",
+  name: "Current account",
+  company: "ALP",
+  currency: "EUR",
+  account: "1110",
+  underWayAccount: "1120",
+  overdraft: "900,000.00",
+};
+const BOTH = {
+  code: "BOTH",
+  name: "Both Ways Haulage",
+  supplier: true,
+  customer: true,
+  country: "IE",
+  taxNumber: "IE9002222W",
+  account: "6310",
+  dimensions: { costCentre: "HARB" },
+  taxCode: "S",
+};
 const queries: string[] = [];
 const w = world((q) => queries.push(q));
-const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) => (result.ok ? [] : result.problems!.map((p) => p.code));
+const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) =>
+  result.ok ? [] : result.problems!.map((p) => p.code);
 const clerk = () => callerOf(w.database, "payables");
 const root = () => callerOf(w.database, "root");
-const bill = async (number: string, net: string, more: object = {}) => must(await createInvoice(await clerk(), { company: "ALP", supplier: "BOTH", number, date: "2026-10-02", lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, net, taxCode: "Z" }], post: true, ...more }));
-const items = async (area: "payables" | "receivables" = "payables") => must(await openItems(await root(), { company: "ALP", area, on: "2026-10-31", partner: "BOTH" }));
-const pay = async (more: object) => makePayment(await clerk(), { company: "ALP", bank: "MAIN", date: "2026-10-10", supplier: "BOTH", ...more });
-const linesOf = async (key: string) => { const j = must(await getJournal(await root(), { key })); return j.kind === "posted" ? j.lines.map((l) => `${l.account} ${l.side} ${l.amount}`) : []; };
+const bill = async (number: string, net: string, more: object = {}) =>
+  must(
+    await createInvoice(await clerk(), {
+      company: "ALP",
+      supplier: "BOTH",
+      number,
+      date: "2026-10-02",
+      lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, net, taxCode: "Z" }],
+      post: true,
+      ...more,
+    }),
+  );
+const items = async (area: "payables" | "receivables" = "payables") =>
+  must(await openItems(await root(), { company: "ALP", area, on: "2026-10-31", partner: "BOTH" }));
+const pay = async (more: object) =>
+  makePayment(await clerk(), {
+    company: "ALP",
+    bank: "MAIN",
+    date: "2026-10-10",
+    supplier: "BOTH",
+    ...more,
+  });
+const linesOf = async (key: string) => {
+  const j = must(await getJournal(await root(), { key }));
+  return j.kind === "posted" ? j.lines.map((l) => `${l.account} ${l.side} ${l.amount}`) : [];
+};
 const whole = async () => {
-  for (const area of ["payables", "receivables"] as const) expect(must(await ageing(await root(), { company: "ALP", area, on: "2026-10-31" })).agrees).toBe(true);
-  expect([must(await cashNeeded(await clerk(), { company: "ALP", on: "2026-10-15" })).agrees, (await verify(w.database.db)).flatMap((c) => c.faults)]).toEqual([true, []]);
+  for (const area of ["payables", "receivables"] as const)
+    expect(
+      must(await ageing(await root(), { company: "ALP", area, on: "2026-10-31" })).agrees,
+    ).toBe(true);
+  expect([
+    must(await cashNeeded(await clerk(), { company: "ALP", on: "2026-10-15" })).agrees,
+    (await verify(w.database.db)).flatMap((c) => c.faults),
+  ]).toEqual([true, []]);
 };
 
 beforeAll(async () => {
   // A year to come, into which nothing is posted yet.
   must(await addYear(await root(), { company: "ALP", name: "2027", start: "2027-01-01" }));
-  must(await saveTaxCode(await root(), { code: "Z", name: "None", kind: "none", rates: [{ from: "2020-01-01", percent: "0" }] }));
-  must(await saveTaxCode(await root(), { code: "S", name: "Standard", kind: "standard", account: "1410", returnLine: "60", rates: [{ from: "2020-01-01", percent: "23" }] }));
-  must(await saveTaxCode(await root(), { code: "W20", name: "Building work", kind: "withheld", owedAccount: "2240", returnLine: "W1", rates: [{ from: "2020-01-01", percent: "20" }] }));
+  must(
+    await saveTaxCode(await root(), {
+      code: "Z",
+      name: "None",
+      kind: "none",
+      rates: [{ from: "2020-01-01", percent: "0" }],
+    }),
+  );
+  must(
+    await saveTaxCode(await root(), {
+      code: "S",
+      name: "Standard",
+      kind: "standard",
+      account: "1410",
+      returnLine: "60",
+      rates: [{ from: "2020-01-01", percent: "23" }],
+    }),
+  );
+  must(
+    await saveTaxCode(await root(), {
+      code: "W20",
+      name: "Building work",
+      kind: "withheld",
+      owedAccount: "2240",
+      returnLine: "W1",
+      rates: [{ from: "2020-01-01", percent: "20" }],
+    }),
+  );
   must(await savePartner(await clerk(), BOTH));
-  must(await savePartner(await clerk(), { code: "ONLY", name: "Lone Rope Works", supplier: true, country: "IE", account: "6310" }));
+  must(
+    await savePartner(await clerk(), {
+      code: "ONLY",
+      name: "Lone Rope Works",
+      supplier: true,
+      country: "IE",
+      account: "6310",
+    }),
+  );
   must(await saveBankAccount(await root(), MAIN));
 });
 
@@ -43,21 +136,68 @@ describe("payments by themselves", () => {
   test("an item in part with a discount, a coding beside it, a refund of a credit note; each can be taken back", async () => {
     await bill("N-1", "100.00");
     const [item] = await items();
-    expect(codes(await pay({ items: [{ id: item!.id, amount: "99.00", discount: "2.00" }] }))).toEqual(["ITEM_OVERALLOCATED"]);
-    expect(codes(await pay({ date: "2026-10-01", items: [{ id: item!.id }] }))).toEqual(["INVALID"]);
-    expect(codes(await pay({ items: [{ id: item!.id, amount: "60.00" }, { id: item!.id, amount: "60.00" }] }))).toEqual(["INVALID"]);
-    expect(codes(await pay({ items: [{ id: item!.id }], lines: [{ account: "7420", dimensions: { costCentre: "ADM" }, amount: "-100.00" }] }))).toEqual(["INVALID"]);
-    const paid = must(await pay({ items: [{ id: item!.id, amount: "58.00", discount: "2.00" }], lines: [{ account: "7420", dimensions: { costCentre: "ADM" }, description: "Fee", amount: "1.50" }] }));
-    expect(await linesOf(paid.journal)).toEqual(["2140 debit 6000", "1120 credit 5950", "8560 credit 200", "7420 debit 150"]);
+    expect(
+      codes(await pay({ items: [{ id: item!.id, amount: "99.00", discount: "2.00" }] })),
+    ).toEqual(["ITEM_OVERALLOCATED"]);
+    expect(codes(await pay({ date: "2026-10-01", items: [{ id: item!.id }] }))).toEqual([
+      "INVALID",
+    ]);
+    expect(
+      codes(
+        await pay({
+          items: [
+            { id: item!.id, amount: "60.00" },
+            { id: item!.id, amount: "60.00" },
+          ],
+        }),
+      ),
+    ).toEqual(["INVALID"]);
+    expect(
+      codes(
+        await pay({
+          items: [{ id: item!.id }],
+          lines: [{ account: "7420", dimensions: { costCentre: "ADM" }, amount: "-100.00" }],
+        }),
+      ),
+    ).toEqual(["INVALID"]);
+    const paid = must(
+      await pay({
+        items: [{ id: item!.id, amount: "58.00", discount: "2.00" }],
+        lines: [
+          {
+            account: "7420",
+            dimensions: { costCentre: "ADM" },
+            description: "Fee",
+            amount: "1.50",
+          },
+        ],
+      }),
+    );
+    expect(await linesOf(paid.journal)).toEqual([
+      "2140 debit 6000",
+      "1120 credit 5950",
+      "8560 credit 200",
+      "7420 debit 150",
+    ]);
     expect((await items()).map((i) => i.left)).toEqual([-4_000n]);
     await bill("C-1", "40.00", { kind: "credit note" });
     const credit = (await items()).find((i) => i.kind === "credit note")!;
-    const refund = must(await pay({ method: "refund", items: [{ id: credit.id, amount: "10.00" }] }));
+    const refund = must(
+      await pay({ method: "refund", items: [{ id: credit.id, amount: "10.00" }] }),
+    );
     expect(await linesOf(refund.journal)).toEqual(["2140 credit 1000", "1120 debit 1000"]);
     await whole();
     // A payment is undone as a payment, not by its journal alone.
-    const alone = must(await pay({ supplier: "", payee: "Harbour fair", lines: [{ account: "7420", dimensions: { costCentre: "ADM" }, amount: "5.00" }] }));
-    expect(codes(await reverseJournal(await root(), { key: alone.journal }))).toEqual(["REVERSE_BY_RUN"]);
+    const alone = must(
+      await pay({
+        supplier: "",
+        payee: "Harbour fair",
+        lines: [{ account: "7420", dimensions: { costCentre: "ADM" }, amount: "5.00" }],
+      }),
+    );
+    expect(codes(await reverseJournal(await root(), { key: alone.journal }))).toEqual([
+      "REVERSE_BY_RUN",
+    ]);
     must(await reversePayment(await clerk(), { id: alone.id, reason: "not our fair" }));
     must(await reversePayment(await clerk(), { id: paid.id, reason: "typed twice" }));
     must(await reversePayment(await clerk(), { id: refund.id, reason: "did not come" }));
@@ -66,66 +206,181 @@ describe("payments by themselves", () => {
   });
 
   test("a discount takes its tax back, also on a payment by itself; nothing is paid to a supplier on hold, but a refund is taken", async () => {
-    const tax = async () => must(await taxSummary(await clerk(), { company: "ALP", from: "2026-10-01", to: "2026-10-31" })).rows.find((r) => r.code === "S")?.tax ?? 0n;
-    await bill("D-1", "1,000.00", { lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, net: "1,000.00", taxCode: "S" }] });
+    const tax = async () =>
+      must(
+        await taxSummary(await clerk(), { company: "ALP", from: "2026-10-01", to: "2026-10-31" }),
+      ).rows.find((r) => r.code === "S")?.tax ?? 0n;
+    await bill("D-1", "1,000.00", {
+      lines: [
+        { account: "6310", dimensions: { costCentre: "HARB" }, net: "1,000.00", taxCode: "S" },
+      ],
+    });
     const item = (await items()).find((i) => i.reference === "D-1")!;
-    const paid = must(await pay({ items: [{ id: item.id, amount: "1,205.40", discount: "24.60" }] }));
-    expect(await linesOf(paid.journal)).toEqual(["2140 debit 123000", "1120 credit 120540", "1410 credit 460", "8560 credit 2000"]);
+    const paid = must(
+      await pay({ items: [{ id: item.id, amount: "1,205.40", discount: "24.60" }] }),
+    );
+    expect(await linesOf(paid.journal)).toEqual([
+      "2140 debit 123000",
+      "1120 credit 120540",
+      "1410 credit 460",
+      "8560 credit 2000",
+    ]);
     expect(await tax()).toBe(22_540n);
     await whole();
     must(await reversePayment(await clerk(), { id: paid.id, reason: "typed twice" }));
     expect(await tax()).toBe(23_000n);
-    const hold = async (why: string) => must(await savePartner(await clerk(), { ...BOTH, hold: why, version: must(await getPartner(await clerk(), { code: "BOTH" })).version }));
+    const hold = async (why: string) =>
+      must(
+        await savePartner(await clerk(), {
+          ...BOTH,
+          hold: why,
+          version: must(await getPartner(await clerk(), { code: "BOTH" })).version,
+        }),
+      );
     await hold("contract ended");
     const refused = await pay({ items: [{ id: item.id }] });
-    expect(!refused.ok && refused.problems.map((p) => ("what" in p ? p.what : p.code))).toEqual(["Both Ways Haulage is on hold: contract ended"]);
+    expect(!refused.ok && refused.problems.map((p) => ("what" in p ? p.what : p.code))).toEqual([
+      "Both Ways Haulage is on hold: contract ended",
+    ]);
     const credit = (await items()).find((i) => i.kind === "credit note")!;
-    must(await reversePayment(await clerk(), { id: must(await pay({ method: "refund", items: [{ id: credit.id }] })).id, reason: "did not come" }));
+    must(
+      await reversePayment(await clerk(), {
+        id: must(await pay({ method: "refund", items: [{ id: credit.id }] })).id,
+        reason: "did not come",
+      }),
+    );
     await hold("");
     must(await cancelInvoice(await clerk(), { id: item.documentId, reason: "entered twice" }));
     await whole();
   });
 
   test("one that a rule or the bank account stands against does not post: it waits as a run for a second person, and keeps its items from other runs", async () => {
-    must(await saveApprovalRule(await root(), { type: "payment", minimum: "90.00", currency: "EUR", role: "controller" }));
+    must(
+      await saveApprovalRule(await root(), {
+        type: "payment",
+        minimum: "90.00",
+        currency: "EUR",
+        role: "controller",
+      }),
+    );
     const item = (await items()).find((i) => i.reference === "N-1")!;
-    const { run } = must(await pay({ items: [{ id: item.id }], lines: [{ account: "7420", dimensions: { costCentre: "ADM" }, amount: "1.50" }] }));
+    const { run } = must(
+      await pay({
+        items: [{ id: item.id }],
+        lines: [{ account: "7420", dimensions: { costCentre: "ADM" }, amount: "1.50" }],
+      }),
+    );
     expect(run?.why).toBe("payment journals from 90.00 EUR are approved by a controller");
     expect(codes(await pay({ items: [{ id: item.id, amount: "1.00" }] }))).toEqual(["IN_USE"]);
-    const other = must(await proposeRun(await clerk(), { kind: "payment", params: { company: "ALP", bank: "MAIN", date: "2026-10-10", next: "2026-12-10" } }));
-    expect(must(await getRun(await root(), { key: String(other.id) })).proposal.items.find((i) => i.label === "N-1")?.leftOut).toBe(`${run!.number} has taken it already`);
+    const other = must(
+      await proposeRun(await clerk(), {
+        kind: "payment",
+        params: { company: "ALP", bank: "MAIN", date: "2026-10-10", next: "2026-12-10" },
+      }),
+    );
+    expect(
+      must(await getRun(await root(), { key: String(other.id) })).proposal.items.find(
+        (i) => i.label === "N-1",
+      )?.leftOut,
+    ).toBe(`${run!.number} has taken it already`);
     must(await discardRun(await clerk(), { key: String(other.id) }));
     expect(codes(await postRun(await clerk(), { key: run!.number }))).toEqual(["RUN_APPROVAL"]);
     must(await postRun(await callerOf(w.database, "controller"), { key: run!.number }));
     expect((await items()).map((i) => [i.reference, i.left])).toEqual([["C-1", 4_000n]]);
     await whole();
-    must(await reverseRun(await callerOf(w.database, "controller"), { key: run!.number, reason: "paid by the owner" }));
+    must(
+      await reverseRun(await callerOf(w.database, "controller"), {
+        key: run!.number,
+        reason: "paid by the owner",
+      }),
+    );
     expect((await items()).find((i) => i.reference === "N-1")?.left).toBe(-10_000n);
     await whole();
-    // What is paid by a coding takes nothing that another payment could want: any number of them may wait.
-    const fees = async () => must(await pay({ supplier: "", payee: "Harbour fair", lines: [{ account: "7420", dimensions: { costCentre: "ADM" }, amount: "95.00" }] })).run!;
+    // What is paid by a coding takes nothing that another payment could want: any number of them
+    // may wait.
+    const fees = async () =>
+      must(
+        await pay({
+          supplier: "",
+          payee: "Harbour fair",
+          lines: [{ account: "7420", dimensions: { costCentre: "ADM" }, amount: "95.00" }],
+        }),
+      ).run!;
     for (const waits of [await fees(), await fees()]) {
       must(await postRun(await callerOf(w.database, "controller"), { key: waits.number }));
-      expect(must(await paymentsOfRun(await clerk(), { run: waits.id })).payments).toMatchObject([{ payee: "Harbour fair", amount: 9_500n, status: "posted", firstItem: null }]);
+      expect(must(await paymentsOfRun(await clerk(), { run: waits.id })).payments).toMatchObject([
+        { payee: "Harbour fair", amount: 9_500n, status: "posted", firstItem: null },
+      ]);
     }
     await whole();
-    must(await deleteApprovalRule(await root(), { id: must(await listApprovalRules(await root(), {}))[0]!.id }));
-    const version = async () => must(await listBankAccounts(await root())).find((b) => b.code === "MAIN")!.version;
-    must(await saveBankAccount(await root(), { ...MAIN, version: await version(), overdraft: "10.00", refuse: true }));
-    expect(codes(await pay({ items: [{ id: item.id, amount: "50.00" }] }))).toEqual(["RUN_STANDS_IN_WAY"]);
+    must(
+      await deleteApprovalRule(await root(), {
+        id: must(await listApprovalRules(await root(), {}))[0]!.id,
+      }),
+    );
+    const version = async () =>
+      must(await listBankAccounts(await root())).find((b) => b.code === "MAIN")!.version;
+    must(
+      await saveBankAccount(await root(), {
+        ...MAIN,
+        version: await version(),
+        overdraft: "10.00",
+        refuse: true,
+      }),
+    );
+    expect(codes(await pay({ items: [{ id: item.id, amount: "50.00" }] }))).toEqual([
+      "RUN_STANDS_IN_WAY",
+    ]);
     must(await saveBankAccount(await root(), { ...MAIN, version: await version() }));
   });
 
   test("a run of many payments with discounts is posted in as many queries as one of few, each with its tax taken back", async () => {
-    must(await saveTerms(await clerk(), { code: "2-10", name: "2 % in 10 days", terms: { instalments: [{ percent: "100", days: 30 }], discounts: [{ percent: "2", days: 10 }] } }));
-    const taxes = async () => must(await taxSummary(await clerk(), { company: "ALP", from: "2026-10-01", to: "2026-10-31" })).rows.find((r) => r.code === "S")?.tax ?? 0n;
+    must(
+      await saveTerms(await clerk(), {
+        code: "2-10",
+        name: "2 % in 10 days",
+        terms: {
+          instalments: [{ percent: "100", days: 30 }],
+          discounts: [{ percent: "2", days: 10 }],
+        },
+      }),
+    );
+    const taxes = async () =>
+      must(
+        await taxSummary(await clerk(), { company: "ALP", from: "2026-10-01", to: "2026-10-31" }),
+      ).rows.find((r) => r.code === "S")?.tax ?? 0n;
     const post = async (count: number) => {
       const suppliers = Array.from({ length: count }, (_, i) => `D${count}-${i}`);
       for (const supplier of suppliers) {
-        must(await savePartner(await clerk(), { code: supplier, name: supplier, supplier: true, country: "IE", method: "manual", terms: "2-10" }));
-        await bill(`I-${supplier}`, "", { supplier, lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, net: "100.00", taxCode: "S" }] });
+        must(
+          await savePartner(await clerk(), {
+            code: supplier,
+            name: supplier,
+            supplier: true,
+            country: "IE",
+            method: "manual",
+            terms: "2-10",
+          }),
+        );
+        await bill(`I-${supplier}`, "", {
+          supplier,
+          lines: [
+            { account: "6310", dimensions: { costCentre: "HARB" }, net: "100.00", taxCode: "S" },
+          ],
+        });
       }
-      const run = must(await proposeRun(await clerk(), { kind: "payment", params: { company: "ALP", bank: "MAIN", date: "2026-10-10", next: "2026-10-17", suppliers } }));
+      const run = must(
+        await proposeRun(await clerk(), {
+          kind: "payment",
+          params: {
+            company: "ALP",
+            bank: "MAIN",
+            date: "2026-10-10",
+            next: "2026-10-17",
+            suppliers,
+          },
+        }),
+      );
       const [who, before] = [await clerk(), await taxes()];
       queries.length = 0;
       must(await postRun(who, { key: String(run.id) }));
@@ -142,12 +397,32 @@ describe("payments by themselves", () => {
   });
 
   test("an advance leaves an open item, which is set against the invoice that comes later: both accounts change", async () => {
-    expect(codes(await makePayment(await clerk(), { company: "ALP", bank: "MAIN", date: "2026-10-10", payee: "Somebody", lines: [{ account: "1430", amount: "30.00" }] }))).toContain("PARTNER_REQUIRED");
-    must(await pay({ description: "Deposit for the winter", lines: [{ account: "1430", amount: "30.00" }] }));
+    expect(
+      codes(
+        await makePayment(await clerk(), {
+          company: "ALP",
+          bank: "MAIN",
+          date: "2026-10-10",
+          payee: "Somebody",
+          lines: [{ account: "1430", amount: "30.00" }],
+        }),
+      ),
+    ).toContain("PARTNER_REQUIRED");
+    must(
+      await pay({
+        description: "Deposit for the winter",
+        lines: [{ account: "1430", amount: "30.00" }],
+      }),
+    );
     await whole();
     const advance = (await items()).find((i) => i.kind === "prepayment")!;
     const invoice = (await items()).find((i) => i.kind === "invoice")!;
-    const done = must(await allocateItems(await clerk(), { date: "2026-10-12", pairs: [{ first: advance.id, second: invoice.id }] }));
+    const done = must(
+      await allocateItems(await clerk(), {
+        date: "2026-10-12",
+        pairs: [{ first: advance.id, second: invoice.id }],
+      }),
+    );
     expect(await linesOf(done.journal!)).toEqual(["1430 credit 3000", "2140 debit 3000"]);
     await whole();
     must(await undoAllocation(await clerk(), { id: done.id }));
@@ -155,9 +430,44 @@ describe("payments by themselves", () => {
   });
 
   test("what is owed both ways is netted and can be taken back", async () => {
-    must(await createJournal(await root(), { company: "ALP", type: "general", date: "2026-10-05", description: "Freight", reference: "F-1", book: null, currency: null, period: null, post: true, lines: [{ account: "1310", dimensions: {}, description: "", debit: "70.00", credit: "", partner: "BOTH", dueDate: "2026-10-20" }, { account: "2440", dimensions: {}, description: "", debit: "", credit: "70.00" }] }));
-    const netted = must(await netPartner(await root(), { company: "ALP", partner: "BOTH", currency: "EUR", date: "2026-10-13" }));
-    expect([netted.amount, await linesOf(netted.journal), (await items("receivables")).length]).toEqual([7_000n, ["2140 debit 7000", "1310 credit 7000"], 0]);
+    must(
+      await createJournal(await root(), {
+        company: "ALP",
+        type: "general",
+        date: "2026-10-05",
+        description: "Freight",
+        reference: "F-1",
+        book: null,
+        currency: null,
+        period: null,
+        post: true,
+        lines: [
+          {
+            account: "1310",
+            dimensions: {},
+            description: "",
+            debit: "70.00",
+            credit: "",
+            partner: "BOTH",
+            dueDate: "2026-10-20",
+          },
+          { account: "2440", dimensions: {}, description: "", debit: "", credit: "70.00" },
+        ],
+      }),
+    );
+    const netted = must(
+      await netPartner(await root(), {
+        company: "ALP",
+        partner: "BOTH",
+        currency: "EUR",
+        date: "2026-10-13",
+      }),
+    );
+    expect([
+      netted.amount,
+      await linesOf(netted.journal),
+      (await items("receivables")).length,
+    ]).toEqual([7_000n, ["2140 debit 7000", "1310 credit 7000"], 0]);
     await whole();
     const invoice = (await items()).find((i) => i.kind === "invoice")!;
     const history = must(await itemHistory(await root(), { id: invoice.id }));
@@ -171,36 +481,135 @@ describe("invoices from elsewhere", () => {
   test("tax that is kept back lowers what the supplier gets and stands with the authority", async () => {
     const made = await bill("W-1", "1,000.00", { withholding: "W20", total: "1,000.00" });
     const view = must(await getInvoice(await clerk(), { id: made.id }));
-    expect(await linesOf(view.journals[0]!.number)).toEqual(["6310 debit 100000", "2240 credit 20000", "2140 credit 80000"]);
-    const { rows, accounts } = must(await taxSummary(await clerk(), { company: "ALP", from: "2026-10-01", to: "2026-10-31" }));
-    expect([rows.find((r) => r.code === "W20")?.tax, accounts.find((a) => a.account === "2240")]).toMatchObject([20_000n, { recorded: -20_000n, unrecorded: 0n, movement: -20_000n, agrees: true }]);
+    expect(await linesOf(view.journals[0]!.number)).toEqual([
+      "6310 debit 100000",
+      "2240 credit 20000",
+      "2140 credit 80000",
+    ]);
+    const { rows, accounts } = must(
+      await taxSummary(await clerk(), { company: "ALP", from: "2026-10-01", to: "2026-10-31" }),
+    );
+    expect([
+      rows.find((r) => r.code === "W20")?.tax,
+      accounts.find((a) => a.account === "2240"),
+    ]).toMatchObject([
+      20_000n,
+      { recorded: -20_000n, unrecorded: 0n, movement: -20_000n, agrees: true },
+    ]);
     // What goes to the authority is posted without a record, and said apart.
-    must(await makePayment(await clerk(), { company: "ALP", bank: "MAIN", date: "2026-10-20", supplier: "", payee: "Revenue office", method: "manual", lines: [{ account: "2240", dimensions: {}, description: "Withheld in October", amount: "200.00" }] }));
-    expect(must(await taxSummary(await clerk(), { company: "ALP", from: "2026-10-01", to: "2026-10-31" })).accounts.find((a) => a.account === "2240")).toMatchObject({ recorded: -20_000n, unrecorded: 20_000n, movement: 0n, agrees: true });
+    must(
+      await makePayment(await clerk(), {
+        company: "ALP",
+        bank: "MAIN",
+        date: "2026-10-20",
+        supplier: "",
+        payee: "Revenue office",
+        method: "manual",
+        lines: [
+          { account: "2240", dimensions: {}, description: "Withheld in October", amount: "200.00" },
+        ],
+      }),
+    );
+    expect(
+      must(
+        await taxSummary(await clerk(), { company: "ALP", from: "2026-10-01", to: "2026-10-31" }),
+      ).accounts.find((a) => a.account === "2240"),
+    ).toMatchObject({ recorded: -20_000n, unrecorded: 20_000n, movement: 0n, agrees: true });
     await whole();
   });
   test("an e-invoice fills a draft; a bomb and a table with a fault leave nothing", async () => {
     const ubl = `<Invoice xmlns:c="urn:x"><c:ID>E-77</c:ID><c:IssueDate>2026-10-06</c:IssueDate><c:DocumentCurrencyCode>EUR</c:DocumentCurrencyCode><c:AccountingSupplierParty><c:Party><c:PartyTaxScheme><c:CompanyID>IE 9002222 W</c:CompanyID></c:PartyTaxScheme></c:Party></c:AccountingSupplierParty><c:LegalMonetaryTotal><c:TaxInclusiveAmount>123.00</c:TaxInclusiveAmount></c:LegalMonetaryTotal><c:InvoiceLine><c:LineExtensionAmount>100.00</c:LineExtensionAmount><c:Item><c:Name>Haulage</c:Name><c:ClassifiedTaxCategory><c:ID>S</c:ID><c:Percent>23</c:Percent></c:ClassifiedTaxCategory></c:Item></c:InvoiceLine></Invoice>`;
     const made = must(await loadEInvoice(await clerk(), { company: "ALP", xml: ubl }));
     expect([made.supplier, made.problems]).toEqual(["Both Ways Haulage", []]);
-    expect(must(await getInvoice(await clerk(), { id: made.id })).content).toMatchObject({ supplier: "BOTH", number: "E-77", total: "123.00", lines: [{ account: "6310", net: "100.00", taxCode: "S" }] });
-    expect(must(await papersOf(await clerk(), { id: made.id })).attachments.map((a) => [a.name, a.type, a.size])).toEqual([["E-77.xml", "text/plain", Buffer.byteLength(ubl)]]);
-    expect(codes(await loadEInvoice(await clerk(), { company: "ALP", xml: `<!DOCTYPE x [<!ENTITY a "b">]>${ubl}` }))).toEqual(["INVALID"]);
-    const rows = [{ supplier: "BOTH", number: "L-1", date: "2026-10-07", account: "6310", "cost centre": "HARB", net: "10.00", tax: "S" }, { supplier: "BOTH", number: "L-1", date: "2026-10-07", account: "6310", "cost centre": "HARB", net: "5.00", tax: "S" }, { supplier: "BOTH", number: "L-2", date: "2026-10-07", account: "6310", "cost centre": "HARB", net: "7.00", tax: "S" }];
-    expect(must(await loadInvoices(await clerk(), { company: "ALP", rows, take: true }))).toMatchObject({ added: 2 });
-    const bad = await loadInvoices(await clerk(), { company: "ALP", rows: [...rows.slice(2), { ...rows[0]!, number: "L-3", net: "many" }], take: true });
-    expect(!bad.ok && bad.problems.map((p) => [p.code, p.line])).toEqual([["AMOUNT_NOT_NUMBER", 3]]);
+    expect(must(await getInvoice(await clerk(), { id: made.id })).content).toMatchObject({
+      supplier: "BOTH",
+      number: "E-77",
+      total: "123.00",
+      lines: [{ account: "6310", net: "100.00", taxCode: "S" }],
+    });
+    expect(
+      must(await papersOf(await clerk(), { id: made.id })).attachments.map((a) => [
+        a.name,
+        a.type,
+        a.size,
+      ]),
+    ).toEqual([["E-77.xml", "text/plain", Buffer.byteLength(ubl)]]);
+    expect(
+      codes(
+        await loadEInvoice(await clerk(), {
+          company: "ALP",
+          xml: `<!DOCTYPE x [<!ENTITY a "b">]>${ubl}`,
+        }),
+      ),
+    ).toEqual(["INVALID"]);
+    const rows = [
+      {
+        supplier: "BOTH",
+        number: "L-1",
+        date: "2026-10-07",
+        account: "6310",
+        "cost centre": "HARB",
+        net: "10.00",
+        tax: "S",
+      },
+      {
+        supplier: "BOTH",
+        number: "L-1",
+        date: "2026-10-07",
+        account: "6310",
+        "cost centre": "HARB",
+        net: "5.00",
+        tax: "S",
+      },
+      {
+        supplier: "BOTH",
+        number: "L-2",
+        date: "2026-10-07",
+        account: "6310",
+        "cost centre": "HARB",
+        net: "7.00",
+        tax: "S",
+      },
+    ];
+    expect(
+      must(await loadInvoices(await clerk(), { company: "ALP", rows, take: true })),
+    ).toMatchObject({ added: 2 });
+    const bad = await loadInvoices(await clerk(), {
+      company: "ALP",
+      rows: [...rows.slice(2), { ...rows[0]!, number: "L-3", net: "many" }],
+      take: true,
+    });
+    expect(!bad.ok && bad.problems.map((p) => [p.code, p.line])).toEqual([
+      ["AMOUNT_NOT_NUMBER", 3],
+    ]);
   });
   test("a table of many invoices takes as many queries as one of few, and each draft is its own", async () => {
-    const table = (from: number, count: number) => Array.from({ length: count }, (_, i) => ({ supplier: i % 2 === 0 ? "BOTH" : "ONLY", number: `M-${from + i}`, date: "2026-10-08", account: "6310", "cost centre": "HARB", net: `${from + i}.00`, tax: "Z" }));
+    const table = (from: number, count: number) =>
+      Array.from({ length: count }, (_, i) => ({
+        supplier: i % 2 === 0 ? "BOTH" : "ONLY",
+        number: `M-${from + i}`,
+        date: "2026-10-08",
+        account: "6310",
+        "cost centre": "HARB",
+        net: `${from + i}.00`,
+        tax: "Z",
+      }));
     const load = async (from: number, count: number) => {
       queries.length = 0;
-      must(await loadInvoices(await clerk(), { company: "ALP", rows: table(from, count), take: true }));
+      must(
+        await loadInvoices(await clerk(), { company: "ALP", rows: table(from, count), take: true }),
+      );
       return queries.length;
     };
     expect(await load(2_000, 300)).toBe(await load(1_000, 3));
-    const loaded = must(await listInvoices(await clerk(), { company: "ALP", text: "m-2" })).filter((i) => i.supplierNumber.startsWith("M-2"));
+    const loaded = must(await listInvoices(await clerk(), { company: "ALP", text: "m-2" })).filter(
+      (i) => i.supplierNumber.startsWith("M-2"),
+    );
     expect(loaded.length).toBe(300);
-    for (const i of loaded) expect([i.supplier, i.amount]).toEqual([Number(i.supplierNumber.slice(2)) % 2 === 0 ? "BOTH" : "ONLY", BigInt(i.supplierNumber.slice(2)) * 100n]);
+    for (const i of loaded)
+      expect([i.supplier, i.amount]).toEqual([
+        Number(i.supplierNumber.slice(2)) % 2 === 0 ? "BOTH" : "ONLY",
+        BigInt(i.supplierNumber.slice(2)) * 100n,
+      ]);
   });
 });

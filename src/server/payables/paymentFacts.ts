@@ -21,41 +21,100 @@ interface ItemRow {
   documentId: bigint;
 }
 
-/** Open items of a company's suppliers that a run could pay: those of liabilities; of a run that is there, only what it has shown. Three queries, whatever their number. */
-export async function payableItems({ tx }: Context, companyId: number, options: { run?: number | undefined; only?: readonly number[]; suppliers?: readonly string[] } = {}): Promise<PayableItem[]> {
+/**
+ * Open items of a company's suppliers that a run could pay: those of liabilities; of a run that is
+ * there, only what it has shown. Three queries, whatever their number.
+ */
+export async function payableItems(
+  { tx }: Context,
+  companyId: number,
+  options: {
+    run?: number | undefined;
+    only?: readonly number[];
+    suppliers?: readonly string[];
+  } = {},
+): Promise<PayableItem[]> {
   const { run, only = [], suppliers = [] } = options;
   const found = await rows<ItemRow>(
     tx,
-    sql`select i.id, a.number as account, i.partner, i.currency, i.amount, i.left_amount as "left", i.left_functional as "leftFunctional", i.kind, i.reference, i.date, i.due_date as due, i.discounts, i.hold, i.document_id as "documentId"
+    sql`select i.id, a.number as account, i.partner, i.currency, i.amount, i.left_amount as "left",
+      i.left_functional as "leftFunctional", i.kind, i.reference, i.date, i.due_date as due,
+      i.discounts, i.hold, i.document_id as "documentId"
         from open_item i join account a on a.id = i.account_id
-        where i.company_id = ${companyId} and i.area = 'payables' and i.left_amount <> 0 and a.type = 'liability' and i.partner <> ''
-          ${run === undefined ? sql`` : sql`and 'item|' || i.id in (select x->>'key' from run r, jsonb_array_elements(r.proposal->'items') x where r.id = ${run})`}
-          ${only.length === 0 ? sql`` : sql`and i.id = any(${arrayOf(only)}::bigint[])`} ${suppliers.length === 0 ? sql`` : sql`and i.partner = any(${arrayOf(suppliers)}::text[])`} order by i.id`,
+        where i.company_id = ${companyId} and i.area = 'payables' and i.left_amount <> 0
+          and a.type = 'liability' and i.partner <> ''
+          ${
+            run === undefined
+              ? sql``
+              : sql`and 'item|' || i.id in (select x->>'key'
+            from run r, jsonb_array_elements(r.proposal->'items') x where r.id = ${run})`
+          }
+          ${only.length === 0 ? sql`` : sql`and i.id = any(${arrayOf(only)}::bigint[])`}
+            ${
+              suppliers.length === 0
+                ? sql``
+                : sql`and i.partner =
+            any(${arrayOf(suppliers)}::text[])`
+            } order by i.id`,
   );
   const reserved = new Map(
-    (await rows<{ key: string; number: string }>(tx, sql`select v.item_key as key, d.number from run_reservation v join document d on d.id = v.run_id where v.kind = 'payment' and v.run_id <> ${run ?? 0}`)).map((r) => [r.key, r.number]),
+    (
+      await rows<{ key: string; number: string }>(
+        tx,
+        sql`select v.item_key as key, d.number from run_reservation v
+          join document d on d.id = v.run_id where v.kind = 'payment' and v.run_id <> ${run ?? 0}`,
+      )
+    ).map((r) => [r.key, r.number]),
   );
   // Of items chosen by hand, a discount may be had that no terms grant.
-  const discounted = [...new Set(found.filter((f) => f.discounts.length > 0 || only.length > 0).map((f) => f.documentId))];
+  const discounted = [
+    ...new Set(
+      found.filter((f) => f.discounts.length > 0 || only.length > 0).map((f) => f.documentId),
+    ),
+  ];
   const taxes = new Map<bigint, ItemTax[]>();
   if (discounted.length > 0)
-    for (const { documentId, ...t } of await rows<Omit<ItemTax, "reverse"> & { documentId: bigint }>(
+    for (const { documentId, ...t } of await rows<
+      Omit<ItemTax, "reverse"> & { documentId: bigint }
+    >(
       tx,
-      sql`select r.document_id as "documentId", r.tax_code as code, r.base, r.tax, r.recoverable, r.account, r.owed_account as "owedAccount" from tax_record r join tax_code c on c.code = r.tax_code where r.document_id = any(${arrayOf(discounted)}::bigint[]) and c.kind <> 'withheld' order by r.id`,
+      sql`select r.document_id as "documentId", r.tax_code as code, r.base, r.tax, r.recoverable,
+        r.account, r.owed_account as "owedAccount" from tax_record r
+        join tax_code c on c.code = r.tax_code
+        where r.document_id = any(${arrayOf(discounted)}::bigint[]) and c.kind <> 'withheld'
+        order by r.id`,
     ))
-      taxes.set(documentId, [...(taxes.get(documentId) ?? []), { ...t, reverse: t.owedAccount !== "" }]);
+      taxes.set(documentId, [
+        ...(taxes.get(documentId) ?? []),
+        { ...t, reverse: t.owedAccount !== "" },
+      ]);
   return found.map(({ documentId, ...f }) => ({
-    ...f, id: Number(f.id), amount: minor(f.amount), left: minor(f.left), leftFunctional: minor(f.leftFunctional), discounts: f.discounts.map((d) => ({ ...d, amount: minor(BigInt(d.amount)) })),
-    takenBy: reserved.get(`item|${f.id}`) ?? null, taxes: taxes.get(documentId) ?? [],
+    ...f,
+    id: Number(f.id),
+    amount: minor(f.amount),
+    left: minor(f.left),
+    leftFunctional: minor(f.leftFunctional),
+    discounts: f.discounts.map((d) => ({ ...d, amount: minor(BigInt(d.amount)) })),
+    takenBy: reserved.get(`item|${f.id}`) ?? null,
+    taxes: taxes.get(documentId) ?? [],
   }));
 }
 
-/** How suppliers are paid: their method, and the bank account that a second person has confirmed. */
-export async function payableSuppliers({ tx }: Context, codes: readonly string[]): Promise<Map<string, PayableSupplier>> {
+/**
+ * How suppliers are paid: their method, and the bank account that a second person has confirmed.
+ */
+export async function payableSuppliers(
+  { tx }: Context,
+  codes: readonly string[],
+): Promise<Map<string, PayableSupplier>> {
   const found = await rows<PayableSupplier>(
     tx,
-    sql`select p.code, p.name, p.method, p.hold, p.blocked, coalesce(b.iban, '') as iban, coalesce(b.bic, '') as bic, exists (select 1 from partner_bank w where w.partner_id = p.id and w.state = 'waiting') as "bankWaits"
-        from partner p left join lateral (select iban, bic from partner_bank where partner_id = p.id and state = 'confirmed' order by id desc limit 1) b on true where p.code = any(${arrayOf([...new Set(codes)])}::text[])`,
+    sql`select p.code, p.name, p.method, p.hold, p.blocked, coalesce(b.iban, '') as iban,
+      coalesce(b.bic, '') as bic, exists (select 1 from partner_bank w
+      where w.partner_id = p.id and w.state = 'waiting') as "bankWaits"
+        from partner p left join lateral (select iban, bic from partner_bank
+          where partner_id = p.id and state = 'confirmed' order by id desc limit 1) b on true
+          where p.code = any(${arrayOf([...new Set(codes)])}::text[])`,
   );
   return new Map(found.map((f) => [f.code, f]));
 }

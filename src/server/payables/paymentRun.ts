@@ -1,9 +1,31 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
 import type { JournalDraft } from "@/core/ledger";
-import { DISCOUNT_ON_PART, GAINS_TO, payForAnother, journalOfPayment, proposePayments, taxTakenBack, type GainsTo, type PaymentAccounts, type PlannedPayment, type TaxTakenBack } from "@/core/payables";
+import {
+  DISCOUNT_ON_PART,
+  GAINS_TO,
+  payForAnother,
+  journalOfPayment,
+  proposePayments,
+  taxTakenBack,
+  type GainsTo,
+  type PaymentAccounts,
+  type PlannedPayment,
+  type TaxTakenBack,
+} from "@/core/payables";
 import { convert, findRate } from "@/core/rates";
-import { amountText, dateText, fail, isCalendarDate, isCurrency, minor, ok, readAmount, type Found, type Result } from "@/core/shared";
+import {
+  amountText,
+  dateText,
+  fail,
+  isCalendarDate,
+  isCurrency,
+  minor,
+  ok,
+  readAmount,
+  type Found,
+  type Result,
+} from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import type { Context } from "../access";
 import { readBankAccount, type BankAccount } from "../banks";
@@ -46,8 +68,13 @@ export interface PaymentRunDetail {
 }
 
 /** Which company has discounts and exchange differences where one pays for another. */
-export async function gainsSetting({ tx }: Context): Promise<{ discountTo: GainsTo; differenceTo: GainsTo }> {
-  const [row] = await rows<{ value: { discountTo?: GainsTo; differenceTo?: GainsTo } }>(tx, sql`select value from setting where key = 'payments.forAnother'`);
+export async function gainsSetting({
+  tx,
+}: Context): Promise<{ discountTo: GainsTo; differenceTo: GainsTo }> {
+  const [row] = await rows<{ value: { discountTo?: GainsTo; differenceTo?: GainsTo } }>(
+    tx,
+    sql`select value from setting where key = 'payments.forAnother'`,
+  );
   const read = (v: GainsTo | undefined): GainsTo => (v && GAINS_TO.includes(v) ? v : "owing");
   return { discountTo: read(row?.value.discountTo), differenceTo: read(row?.value.differenceTo) };
 }
@@ -60,54 +87,161 @@ interface Place {
   rateIn(functional: string): (currency: string) => string | null;
 }
 
-/** Bank account, period, accounts and rates of payments on a day; what is missing of them is said. */
-export async function paymentPlace(context: Context, input: { company: string; bank: string; date: string; currencies?: readonly string[] }): Promise<Result<Place>> {
+/**
+ * Bank account, period, accounts and rates of payments on a day; what is missing of them is said.
+ */
+export async function paymentPlace(
+  context: Context,
+  input: { company: string; bank: string; date: string; currencies?: readonly string[] },
+): Promise<Result<Place>> {
   const { tx, masters } = context;
   const company = masters.companyByCode.get(input.company);
   if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
   const bank = await readBankAccount(tx, { code: input.bank });
   if (!bank) return fail({ code: "NOT_FOUND", what: `bank account ${input.bank}`, field: "bank" });
-  if (!isCalendarDate(input.date)) return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
+  if (!isCalendarDate(input.date))
+    return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
   const problems: Found[] = [];
-  if (bank.companyId !== company.id && !masters.pair(company.code, bank.company)) problems.push({ code: "PAIR_MISSING", company: company.name, other: bank.companyName, field: "bank" });
-  if (bank.companyId !== company.id && !context.may("post.payables", bank.company)) problems.push({ code: "FORBIDDEN", what: `pay from ${bank.companyName}`, field: "bank" });
-  const period = (await loadPeriods(tx, [company.id])).find((p) => !p.adjustment && p.start <= input.date && input.date <= p.end);
-  if (!period) problems.push({ code: "PERIOD_MISSING", date: dateText(input.date), company: company.name, field: "date" });
-  const purposes = { discountReceived: "discounts received", exchangeGain: "exchange gains", exchangeLoss: "exchange losses" } as const;
-  for (const [purpose, words] of Object.entries(purposes)) if (!masters.purposes[purpose as keyof typeof purposes]) problems.push({ code: "PURPOSE_MISSING", purpose: words });
+  if (bank.companyId !== company.id && !masters.pair(company.code, bank.company))
+    problems.push({
+      code: "PAIR_MISSING",
+      company: company.name,
+      other: bank.companyName,
+      field: "bank",
+    });
+  if (bank.companyId !== company.id && !context.may("post.payables", bank.company))
+    problems.push({ code: "FORBIDDEN", what: `pay from ${bank.companyName}`, field: "bank" });
+  const period = (await loadPeriods(tx, [company.id])).find(
+    (p) => !p.adjustment && p.start <= input.date && input.date <= p.end,
+  );
+  if (!period)
+    problems.push({
+      code: "PERIOD_MISSING",
+      date: dateText(input.date),
+      company: company.name,
+      field: "date",
+    });
+  const purposes = {
+    discountReceived: "discounts received",
+    exchangeGain: "exchange gains",
+    exchangeLoss: "exchange losses",
+  } as const;
+  for (const [purpose, words] of Object.entries(purposes))
+    if (!masters.purposes[purpose as keyof typeof purposes])
+      problems.push({ code: "PURPOSE_MISSING", purpose: words });
   if (problems.length > 0) return fail(...problems);
-  const known = await ratesFor(tx, masters, (input.currencies ?? []).map((currency) => ({ companies: [company.code, bank.company], currency, date: input.date })));
-  const accounts: PaymentAccounts = { company: company.code, functional: company.currency, underWay: bank.underWayAccount, discount: masters.purposes.discountReceived!, exchangeGain: masters.purposes.exchangeGain!, exchangeLoss: masters.purposes.exchangeLoss! };
-  return ok({ company, bank, yearId: period!.yearId, accounts, rateIn: (functional) => (currency) => (currency === functional ? "1" : (findRate(known, "spot", currency, functional, input.date)?.rate ?? null)) });
+  const known = await ratesFor(
+    tx,
+    masters,
+    (input.currencies ?? []).map((currency) => ({
+      companies: [company.code, bank.company],
+      currency,
+      date: input.date,
+    })),
+  );
+  const accounts: PaymentAccounts = {
+    company: company.code,
+    functional: company.currency,
+    underWay: bank.underWayAccount,
+    discount: masters.purposes.discountReceived!,
+    exchangeGain: masters.purposes.exchangeGain!,
+    exchangeLoss: masters.purposes.exchangeLoss!,
+  };
+  return ok({
+    company,
+    bank,
+    yearId: period!.yearId,
+    accounts,
+    rateIn: (functional) => (currency) =>
+      currency === functional
+        ? "1"
+        : (findRate(known, "spot", currency, functional, input.date)?.rate ?? null),
+  });
 }
 
-/** What the bank account has for payments: its balance and what is under way from it already, in its company's currency. */
-export async function availableOn(context: Context, bank: BankAccount, day: string): Promise<bigint> {
-  const accounts = [bank.account, bank.underWayAccount].flatMap((n) => context.masters.accountByNumber.get(n)?.id ?? []);
+/**
+ * What the bank account has for payments: its balance and what is under way from it already, in its
+ * company's currency.
+ */
+export async function availableOn(
+  context: Context,
+  bank: BankAccount,
+  day: string,
+): Promise<bigint> {
+  const accounts = [bank.account, bank.underWayAccount].flatMap(
+    (n) => context.masters.accountByNumber.get(n)?.id ?? [],
+  );
   return balanceOn(context, bank.companyId, accounts, { on: day });
 }
 
-/** Why payments cannot simply be reversed: a cheque of theirs is out, and its bank account wants a second person to look before it is cancelled. Null where nothing stands against it. */
-export async function chequeToReview({ tx }: Context, payments: readonly number[]): Promise<string | null> {
-  const [cheque] = await rows<{ number: bigint; bank: string }>(tx, sql`select q.number, b.name as bank from cheque q join bank_account b on b.id = q.bank_account_id where q.payment_id = any(${arrayOf(payments)}::bigint[]) and q.state in ('printed', 'cancelling') and b.cheque_cancelling = 'review' order by q.number limit 1`);
-  return cheque ? `Cheque ${cheque.number} is printed, and ${cheque.bank} wants a second person to look before one is cancelled; cancel the cheque first` : null;
+/**
+ * Why payments cannot simply be reversed: a cheque of theirs is out, and its bank account wants a
+ * second person to look before it is cancelled. Null where nothing stands against it.
+ */
+export async function chequeToReview(
+  { tx }: Context,
+  payments: readonly number[],
+): Promise<string | null> {
+  const [cheque] = await rows<{ number: bigint; bank: string }>(
+    tx,
+    sql`select q.number, b.name as bank from cheque q
+      join bank_account b on b.id = q.bank_account_id
+      where q.payment_id = any(${arrayOf(payments)}::bigint[]) and q.state in ('printed',
+      'cancelling') and b.cheque_cancelling = 'review' order by q.number limit 1`,
+  );
+  return cheque
+    ? `Cheque ${cheque.number} is printed, and ${cheque.bank} wants a second person to look before one is cancelled; cancel the cheque first`
+    : null;
 }
 
 /** What undoing a run means that has made payments. */
 export const UNDO_PAYMENTS: Pick<RunKind, "reversing" | "reversed"> = {
   async reversing(context, { id }) {
-    const made = await rows<{ id: bigint; number: string; status: string; journalId: bigint; date: string }>(context.tx, sql`select d.id, d.number, d.status, p.journal_id as "journalId", j.date from payment p join document d on d.id = p.document_id join journal j on j.id = p.journal_id where p.run_id = ${id} order by d.id`);
+    const made = await rows<{
+      id: bigint;
+      number: string;
+      status: string;
+      journalId: bigint;
+      date: string;
+    }>(
+      context.tx,
+      sql`select d.id, d.number, d.status, p.journal_id as "journalId", j.date from payment p
+        join document d on d.id = p.document_id join journal j on j.id = p.journal_id
+        where p.run_id = ${id} order by d.id`,
+    );
     const sent = made.find((m) => m.status === "sent" || m.status === "cleared");
-    if (sent) return fail({ code: "RUN_STANDS_IN_WAY", what: sent.status === "sent" ? `${sent.number} has gone to the bank; say there that it was rejected or recalled` : `${sent.number} is on a bank statement` });
+    if (sent)
+      return fail({
+        code: "RUN_STANDS_IN_WAY",
+        what:
+          sent.status === "sent"
+            ? `${sent.number} has gone to the bank; say there that it was rejected or recalled`
+            : `${sent.number} is on a bank statement`,
+      });
     const standing = made.filter((m) => m.status === "posted");
-    const cheque = await chequeToReview(context, standing.map((m) => Number(m.id)));
+    const cheque = await chequeToReview(
+      context,
+      standing.map((m) => Number(m.id)),
+    );
     if (cheque) return fail({ code: "RUN_STANDS_IN_WAY", what: cheque });
-    await releaseItems(context, standing.map((m) => ({ id: Number(m.journalId), date: m.date })));
+    await releaseItems(
+      context,
+      standing.map((m) => ({ id: Number(m.journalId), date: m.date })),
+    );
     return ok({});
   },
   async reversed(context, { id, reason }) {
-    const made = await rows<{ id: bigint }>(context.tx, sql`select d.id from payment p join document d on d.id = p.document_id where p.run_id = ${id} and d.status = 'posted'`);
-    await undonePayments(context, made.map((m) => Number(m.id)), "reversed", reason);
+    const made = await rows<{ id: bigint }>(
+      context.tx,
+      sql`select d.id from payment p join document d on d.id = p.document_id
+        where p.run_id = ${id} and d.status = 'posted'`,
+    );
+    await undonePayments(
+      context,
+      made.map((m) => Number(m.id)),
+      "reversed",
+      reason,
+    );
   },
 };
 
@@ -121,19 +255,48 @@ registerRunKind({
     const { masters } = context;
     const known = masters.companyByCode.get(params.company);
     if (!known) return fail({ code: "COMPANY_UNKNOWN", company: params.company, field: "company" });
-    if (!isCalendarDate(params.next)) return fail({ code: "DATE_INVALID", text: params.next, field: "next" });
-    if (params.next <= params.date) return fail({ code: "INVALID", what: "The next run lies after this one", field: "next" });
-    const minimum = params.minimum.trim() === "" ? null : readAmount(params.minimum, known.currency);
-    if (minimum && !minimum.ok) return fail({ code: "AMOUNT_NOT_NUMBER", text: params.minimum, field: "minimum" });
+    if (!isCalendarDate(params.next))
+      return fail({ code: "DATE_INVALID", text: params.next, field: "next" });
+    if (params.next <= params.date)
+      return fail({ code: "INVALID", what: "The next run lies after this one", field: "next" });
+    const minimum =
+      params.minimum.trim() === "" ? null : readAmount(params.minimum, known.currency);
+    if (minimum && !minimum.ok)
+      return fail({ code: "AMOUNT_NOT_NUMBER", text: params.minimum, field: "minimum" });
     const currency = params.currencies.find((c) => !isCurrency(c));
     if (currency) return fail({ code: "CURRENCY_UNKNOWN", currency, field: "currencies" });
-    const items = await payableItems(context, known.id, { run, only: params.items, suppliers: params.suppliers });
-    const found = await paymentPlace(context, { ...params, currencies: [...new Set(items.map((i) => i.currency))] });
+    const items = await payableItems(context, known.id, {
+      run,
+      only: params.items,
+      suppliers: params.suppliers,
+    });
+    const found = await paymentPlace(context, {
+      ...params,
+      currencies: [...new Set(items.map((i) => i.currency))],
+    });
     if (!found.ok) return found;
     const { company, bank, yearId, accounts, rateIn } = found.value;
-    const suppliers = await payableSuppliers(context, items.map((i) => i.partner));
-    const plan = proposePayments(items, suppliers, { ...params, minimum: minimum?.amount ?? minor(0n), functional: company.currency, rateOf: rateIn(company.currency) }, overrides);
-    if (plan.items.length === 0) return fail({ code: "NOT_FOUND", what: `item of ${company.name} that falls due before ${dateText(params.next)} or earns a discount by being paid on ${dateText(params.date)}`, field: "next" });
+    const suppliers = await payableSuppliers(
+      context,
+      items.map((i) => i.partner),
+    );
+    const plan = proposePayments(
+      items,
+      suppliers,
+      {
+        ...params,
+        minimum: minimum?.amount ?? minor(0n),
+        functional: company.currency,
+        rateOf: rateIn(company.currency),
+      },
+      overrides,
+    );
+    if (plan.items.length === 0)
+      return fail({
+        code: "NOT_FOUND",
+        what: `item of ${company.name} that falls due before ${dateText(params.next)} or earns a discount by being paid on ${dateText(params.date)}`,
+        field: "next",
+      });
     const byId = new Map(items.map((i) => [i.id, i]));
     const drafts: JournalDraft[] = [];
     const together: number[][] = [];
@@ -146,7 +309,21 @@ registerRunKind({
       else {
         const pair = masters.pair(company.code, bank.company)!;
         const functional = masters.companyByCode.get(bank.company)!.currency;
-        const both = payForAnother(own, payment, { company: bank.company, functional, rate: payment.currency === functional ? null : rateIn(functional)(payment.currency), underWay: bank.underWayAccount, dueTo: pair.dueTo, dueFrom: pair.otherDueFrom }, accounts, gains.discountTo, gains.differenceTo);
+        const both = payForAnother(
+          own,
+          payment,
+          {
+            company: bank.company,
+            functional,
+            rate: payment.currency === functional ? null : rateIn(functional)(payment.currency),
+            underWay: bank.underWayAccount,
+            dueTo: pair.dueTo,
+            dueFrom: pair.otherDueFrom,
+          },
+          accounts,
+          gains.discountTo,
+          gains.differenceTo,
+        );
         places.push(drafts.length + 1);
         together.push(places);
         drafts.push(...both);
@@ -154,135 +331,410 @@ registerRunKind({
       return { ...payment, drafts: places, taxes };
     });
     const total = minor(payments.reduce((t, p) => t + p.functional, 0n));
-    const discount = minor(payments.reduce((t, p) => t + (p.rate === null ? p.discount : convert(p.discount, p.currency, company.currency, p.rate)), 0n));
-    const { warnings, blocks, left } = await againstBank(context, bank, company, params.date, payments, rateIn);
+    const discount = minor(
+      payments.reduce(
+        (t, p) =>
+          t +
+          (p.rate === null
+            ? p.discount
+            : convert(p.discount, p.currency, company.currency, p.rate)),
+        0n,
+      ),
+    );
+    const { warnings, blocks, left } = await againstBank(
+      context,
+      bank,
+      company,
+      params.date,
+      payments,
+      rateIn,
+    );
     return ok({
-      company: company.code, yearId, date: params.date, title: `Payments of ${dateText(params.date)} from ${bank.name}, ${company.name}`,
-      items: plan.items.map((i) => ({ ...i, ...(i.drafts ? { drafts: i.drafts.flatMap((d) => payments[d]!.drafts) } : {}) })), drafts, ...(together.length > 0 ? { together } : {}),
+      company: company.code,
+      yearId,
+      date: params.date,
+      title: `Payments of ${dateText(params.date)} from ${bank.name}, ${company.name}`,
+      items: plan.items.map((i) => ({
+        ...i,
+        ...(i.drafts ? { drafts: i.drafts.flatMap((d) => payments[d]!.drafts) } : {}),
+      })),
+      drafts,
+      ...(together.length > 0 ? { together } : {}),
       warnings: [
         ...warnings,
-        ...(plan.payments.some((p) => p.items.some((i) => byId.get(i.item)!.discounts.length > 0)) ? [`Where less is paid than settles an item, its discount ${params.discountOnPart === "none" ? "is not taken" : "is taken in proportion to the part that is settled"}.`] : []),
+        ...(plan.payments.some((p) => p.items.some((i) => byId.get(i.item)!.discounts.length > 0))
+          ? [
+              `Where less is paid than settles an item, its discount ${params.discountOnPart === "none" ? "is not taken" : "is taken in proportion to the part that is settled"}.`,
+            ]
+          : []),
         ...(await recentBankChanges(context, payments)),
       ],
-      blocks, figures: [{ label: "To pay", amount: total }, { label: "Discount", amount: discount }, { label: `${bank.code} after it`, amount: left }], detail: { bank: bank.code, payments } satisfies PaymentRunDetail,
+      blocks,
+      figures: [
+        { label: "To pay", amount: total },
+        { label: "Discount", amount: discount },
+        { label: `${bank.code} after it`, amount: left },
+      ],
+      detail: { bank: bank.code, payments } satisfies PaymentRunDetail,
     });
   },
   async changing({ tx }, { id, next }) {
-    const live = await rows<{ number: bigint; payee: string; amount: bigint; key: string; currency: string }>(tx, sql`select number, payee, amount, payment_key as key, currency from cheque where run_id = ${id} and state = 'printed' order by number`);
+    const live = await rows<{
+      number: bigint;
+      payee: string;
+      amount: bigint;
+      key: string;
+      currency: string;
+    }>(
+      tx,
+      sql`select number, payee, amount, payment_key as key, currency from cheque
+        where run_id = ${id} and state = 'printed' order by number`,
+    );
     const detail = next?.detail as PaymentRunDetail | undefined;
-    const moved = live.find((c) => detail?.payments.find((p) => p.key === c.key)?.amount !== c.amount);
-    return moved ? fail({ code: "RUN_STANDS_IN_WAY", what: `Cheque ${moved.number} to ${moved.payee} over ${amountText(moved.amount, moved.currency)} ${moved.currency} is printed; void it first` }) : ok({});
+    const moved = live.find(
+      (c) => detail?.payments.find((p) => p.key === c.key)?.amount !== c.amount,
+    );
+    return moved
+      ? fail({
+          code: "RUN_STANDS_IN_WAY",
+          what: `Cheque ${moved.number} to ${moved.payee} over ${amountText(moved.amount, moved.currency)} ${moved.currency} is printed; void it first`,
+        })
+      : ok({});
   },
-  posted: (context, run) => postedPayments(context, run.id, run.proposal.detail as PaymentRunDetail, run.params.company, run.journals, run.approved),
+  posted: (context, run) =>
+    postedPayments(
+      context,
+      run.id,
+      run.proposal.detail as PaymentRunDetail,
+      run.params.company,
+      run.journals,
+      run.approved,
+    ),
   ...UNDO_PAYMENTS,
 });
 
 /** What paying does to the bank account: warnings, or a refusal where the account says so. */
-export async function againstBank(context: Context, bank: BankAccount, company: Place["company"], day: string, payments: readonly RunPayment[], rateIn: Place["rateIn"]) {
+export async function againstBank(
+  context: Context,
+  bank: BankAccount,
+  company: Place["company"],
+  day: string,
+  payments: readonly RunPayment[],
+  rateIn: Place["rateIn"],
+) {
   const functional = context.masters.companyByCode.get(bank.company)!.currency;
-  const out = payments.reduce((t, p) => t + convert(p.amount, p.currency, functional, rateIn(functional)(p.currency) ?? "0"), 0n);
+  const out = payments.reduce(
+    (t, p) => t + convert(p.amount, p.currency, functional, rateIn(functional)(p.currency) ?? "0"),
+    0n,
+  );
   const left = minor((await availableOn(context, bank, day)) - out);
-  const limit = bank.currency === functional ? bank.overdraft : convert(bank.overdraft, bank.currency, functional, rateIn(functional)(bank.currency) ?? "1");
+  const limit =
+    bank.currency === functional
+      ? bank.overdraft
+      : convert(
+          bank.overdraft,
+          bank.currency,
+          functional,
+          rateIn(functional)(bank.currency) ?? "1",
+        );
   const over = left < -limit;
   const sentence = `${bank.name} would stand at ${amountText(left, functional)} ${functional}${bank.overdraft > 0n ? `, beyond its limit of ${amountText(bank.overdraft, bank.currency)} ${bank.currency}` : ""}.`;
   const foreign = [...new Set(payments.map((p) => p.currency))].filter((c) => c !== bank.currency);
   return {
-    left, blocks: over && bank.beyond === "refuse" ? [sentence] : [],
-    warnings: [...(over && bank.beyond === "warn" ? [sentence] : []), ...(foreign.length > 0 ? [`The bank converts ${foreign.join(", ")}; what it takes will differ from the day's rate.`] : []), ...(bank.companyId === company.id ? [] : [`${bank.companyName} pays; ${company.name} will owe it the amount.`])],
+    left,
+    blocks: over && bank.beyond === "refuse" ? [sentence] : [],
+    warnings: [
+      ...(over && bank.beyond === "warn" ? [sentence] : []),
+      ...(foreign.length > 0
+        ? [
+            `The bank converts ${foreign.join(", ")}; what it takes will differ from the day's rate.`,
+          ]
+        : []),
+      ...(bank.companyId === company.id
+        ? []
+        : [`${bank.companyName} pays; ${company.name} will owe it the amount.`]),
+    ],
   };
 }
 
 /** Bank accounts that were changed in the last two weeks: whoever looks at the run should know. */
-async function recentBankChanges({ tx, today }: Context, payments: readonly PlannedPayment[]): Promise<string[]> {
+async function recentBankChanges(
+  { tx, today }: Context,
+  payments: readonly PlannedPayment[],
+): Promise<string[]> {
   const ibans = payments.map((p) => p.iban).filter((i) => i !== "");
   if (ibans.length === 0) return [];
   const found = await rows<{ name: string; by: string; second: string | null }>(
     tx,
-    sql`select p.name, c.name as by, d.name as second from partner_bank b join partner p on p.id = b.partner_id join person c on c.id = b.changed_by left join person d on d.id = b.decided_by where b.state = 'confirmed' and b.changed_at > ${today}::date - 14 and b.iban = any(${arrayOf(ibans)}::text[]) order by p.name`,
+    sql`select p.name, c.name as by, d.name as second from partner_bank b
+      join partner p on p.id = b.partner_id join person c on c.id = b.changed_by left
+      join person d on d.id = b.decided_by
+      where b.state = 'confirmed' and b.changed_at > ${today}::date - 14
+      and b.iban = any(${arrayOf(ibans)}::text[]) order by p.name`,
   );
-  return found.map((f) => `The bank account of ${f.name} is new: entered by ${f.by}${f.second ? `, confirmed by ${f.second}` : ""}.`);
+  return found.map(
+    (f) =>
+      `The bank account of ${f.name} is new: entered by ${f.by}${f.second ? `, confirmed by ${f.second}` : ""}.`,
+  );
 }
 
-/** What posting makes beyond the journals: payments with numbers, settled items, taxes taken back. */
-export async function postedPayments(context: Context, runId: number | null, detail: PaymentRunDetail, payer: string, journals: readonly PostedJournal[], approved: boolean): Promise<Result<{ id: number; number: string }[]>> {
+/**
+ * What posting makes beyond the journals: payments with numbers, settled items, taxes taken back.
+ */
+export async function postedPayments(
+  context: Context,
+  runId: number | null,
+  detail: PaymentRunDetail,
+  payer: string,
+  journals: readonly PostedJournal[],
+  approved: boolean,
+): Promise<Result<{ id: number; number: string }[]>> {
   const { tx, masters, person, now } = context;
   const company = masters.companyByCode.get(payer)!;
   const bank = (await readBankAccount(tx, { code: detail.bank }, true))!;
   const { payments } = detail;
-  if (payments.length === 0) return fail({ code: "RUN_STANDS_IN_WAY", what: "Nothing is left in it to pay" });
+  if (payments.length === 0)
+    return fail({ code: "RUN_STANDS_IN_WAY", what: "Nothing is left in it to pay" });
   if (approved) {
-    const [own] = await rows<{ name: string }>(tx, sql`select p.name from partner_bank b join partner p on p.id = b.partner_id where b.changed_by = ${person.id} and b.state = 'confirmed' and b.iban = any(${arrayOf(payments.map((p) => p.iban).filter((i) => i !== ""))}::text[]) limit 1`);
-    if (own) return fail({ code: "RUN_STANDS_IN_WAY", what: `You entered the bank account of ${own.name}, which this run pays to; somebody else has to approve it` });
+    const [own] = await rows<{ name: string }>(
+      tx,
+      sql`select p.name from partner_bank b join partner p on p.id = b.partner_id
+        where b.changed_by = ${person.id} and b.state = 'confirmed'
+        and b.iban = any(${arrayOf(payments.map((p) => p.iban).filter((i) => i !== ""))}::text[])
+        limit 1`,
+    );
+    if (own)
+      return fail({
+        code: "RUN_STANDS_IN_WAY",
+        what: `You entered the bank account of ${own.name}, which this run pays to; somebody else has to approve it`,
+      });
   }
-  const cheques = new Map(runId === null ? [] : (await rows<{ id: bigint; key: string; amount: bigint }>(tx, sql`select id, payment_key as key, amount from cheque where run_id = ${runId} and state = 'printed'`)).map((c) => [c.key, c]));
-  const unprinted = detail.outside ? [] : payments.filter((p) => p.method === "cheque" && cheques.get(p.key)?.amount !== p.amount);
-  if (runId !== null && unprinted.length > 0) return fail({ code: "RUN_STANDS_IN_WAY", what: `${unprinted.length === 1 ? `The cheque to ${unprinted[0]!.payee} is` : `${unprinted.length} cheques are`} not printed yet; print first, so that what is posted is what left the house` });
+  const cheques = new Map(
+    runId === null
+      ? []
+      : (
+          await rows<{ id: bigint; key: string; amount: bigint }>(
+            tx,
+            sql`select id, payment_key as key, amount from cheque
+              where run_id = ${runId} and state = 'printed'`,
+          )
+        ).map((c) => [c.key, c]),
+  );
+  const unprinted = detail.outside
+    ? []
+    : payments.filter((p) => p.method === "cheque" && cheques.get(p.key)?.amount !== p.amount);
+  if (runId !== null && unprinted.length > 0)
+    return fail({
+      code: "RUN_STANDS_IN_WAY",
+      what: `${unprinted.length === 1 ? `The cheque to ${unprinted[0]!.payee} is` : `${unprinted.length} cheques are`} not printed yet; print first, so that what is posted is what left the house`,
+    });
   const heads = journals.filter((_, i) => payments.some((p) => p.drafts[0] === i));
-  const info = new Map((await rows<{ id: bigint; date: string; year: { id: number; name: string }; seq: bigint }>(tx, sql`select j.id, j.date, j.seq, json_build_object('id', y.id, 'name', y.name) as year from journal j join fiscal_year y on y.id = j.year_id where j.id = any(${arrayOf(heads.map((h) => h.id))}::bigint[])`)).map((i) => [Number(i.id), i]));
+  const info = new Map(
+    (
+      await rows<{ id: bigint; date: string; year: { id: number; name: string }; seq: bigint }>(
+        tx,
+        sql`select j.id, j.date, j.seq, json_build_object('id', y.id, 'name', y.name) as year
+          from journal j join fiscal_year y on y.id = j.year_id
+          where j.id = any(${arrayOf(heads.map((h) => h.id))}::bigint[])`,
+      )
+    ).map((i) => [Number(i.id), i]),
+  );
   const journalOf = (p: RunPayment) => journals[p.drafts[0]!]!;
-  const numbers = await takeNumbers(tx, payments.map((p) => ({ series: "payment", company, year: info.get(journalOf(p).id)!.year })));
-  const column = <T extends string | number | bigint | null>(pick: (p: RunPayment, i: number) => T) => arrayOf(payments.map(pick));
+  const numbers = await takeNumbers(
+    tx,
+    payments.map((p) => ({ series: "payment", company, year: info.get(journalOf(p).id)!.year })),
+  );
+  const column = <T extends string | number | bigint | null>(
+    pick: (p: RunPayment, i: number) => T,
+  ) => arrayOf(payments.map(pick));
   const made = await rows<{ id: bigint; number: string }>(
     tx,
-    sql`insert into document (kind, type, number, company_id, date, amount, currency, title, search, created_by, created_at, status)
-        select 'payment', x.method, x.number, ${company.id}, x.date, x.amount, x.currency, x.title, lower(x.number || ' ' || x.title || ' ' || x.method), ${person.id}, ${now.toISOString()}, 'posted'
-        from unnest(${column((_, i) => numbers[i]!.number)}::text[], ${column((p) => p.method)}::text[], ${column((p) => info.get(journalOf(p).id)!.date)}::date[], ${column((p) => p.amount)}::bigint[], ${column((p) => p.currency)}::char(3)[], ${column((p) => `Payment to ${p.payee}`.slice(0, 200))}::text[]) as x(number, method, date, amount, currency, title)
+    sql`insert into document (kind, type, number, company_id, date, amount, currency, title, search,
+      created_by, created_at, status)
+        select 'payment', x.method, x.number, ${company.id}, x.date, x.amount, x.currency, x.title,
+          lower(x.number || ' ' || x.title || ' ' || x.method), ${person.id}, ${now.toISOString()},
+          'posted'
+        from unnest(${column((_, i) => numbers[i]!.number)}::text[],
+          ${column((p) => p.method)}::text[],
+          ${column((p) => info.get(journalOf(p).id)!.date)}::date[],
+          ${column((p) => p.amount)}::bigint[], ${column((p) => p.currency)}::char(3)[],
+          ${column((p) => `Payment to ${p.payee}`.slice(0, 200))}::text[]) as x(number, method,
+          date, amount, currency, title)
         returning id, number`,
   );
   const idOf = new Map(made.map((m) => [m.number, Number(m.id)]));
   const ids = payments.map((_, i) => idOf.get(numbers[i]!.number)!);
   await tx.execute(sql`
-    insert into payment (document_id, run_id, bank_account_id, partner, payee, method, discount, iban, bic, journal_id)
-    select x.id, ${runId}::bigint, ${bank.id}, x.partner, x.payee, x.method, x.discount, x.iban, x.bic, x.journal
-    from unnest(${arrayOf(ids)}::bigint[], ${column((p) => p.partner)}::text[], ${column((p) => p.payee)}::text[], ${column((p) => p.method)}::text[], ${column((p) => p.discount)}::bigint[], ${column((p) => p.iban)}::text[], ${column((p) => p.bic)}::text[], ${column((p) => journalOf(p).id)}::bigint[])
+    insert into payment (document_id, run_id, bank_account_id, partner, payee, method, discount,
+      iban, bic, journal_id)
+    select x.id, ${runId}::bigint, ${bank.id}, x.partner, x.payee, x.method, x.discount, x.iban,
+      x.bic, x.journal
+    from unnest(${arrayOf(ids)}::bigint[], ${column((p) => p.partner)}::text[],
+      ${column((p) => p.payee)}::text[], ${column((p) => p.method)}::text[],
+      ${column((p) => p.discount)}::bigint[], ${column((p) => p.iban)}::text[],
+      ${column((p) => p.bic)}::text[], ${column((p) => journalOf(p).id)}::bigint[])
       as x(id, partner, payee, method, discount, iban, bic, journal)`);
   const taken = payments.flatMap((p, i) => p.items.map((t) => ({ ...t, payment: ids[i]! })));
   await tx.execute(sql`
     insert into payment_item (payment_id, item_id, taken, functional, discount, lost)
-    select * from unnest(${arrayOf(taken.map((t) => t.payment))}::bigint[], ${arrayOf(taken.map((t) => t.item))}::bigint[], ${arrayOf(taken.map((t) => t.taken))}::bigint[], ${arrayOf(taken.map((t) => t.functional))}::bigint[], ${arrayOf(taken.map((t) => t.discount))}::bigint[], ${arrayOf(taken.map((t) => t.lost))}::bigint[])`);
-  const left = await rows<{ id: bigint; journalId: bigint; left: bigint; leftFunctional: bigint }>(tx, sql`select id, journal_id as "journalId", left_amount as "left", left_functional as "leftFunctional" from open_item where journal_id = any(${arrayOf(heads.map((h) => h.id))}::bigint[]) and area = 'payables' and kind = 'payment'`);
+    select * from unnest(${arrayOf(taken.map((t) => t.payment))}::bigint[],
+      ${arrayOf(taken.map((t) => t.item))}::bigint[],
+      ${arrayOf(taken.map((t) => t.taken))}::bigint[],
+      ${arrayOf(taken.map((t) => t.functional))}::bigint[],
+      ${arrayOf(taken.map((t) => t.discount))}::bigint[],
+      ${arrayOf(taken.map((t) => t.lost))}::bigint[])`);
+  const left = await rows<{ id: bigint; journalId: bigint; left: bigint; leftFunctional: bigint }>(
+    tx,
+    sql`select id, journal_id as "journalId", left_amount as "left",
+      left_functional as "leftFunctional" from open_item
+      where journal_id = any(${arrayOf(heads.map((h) => h.id))}::bigint[]) and area = 'payables'
+      and kind = 'payment'`,
+  );
   const leftOf = new Map<number, typeof left>();
-  for (const l of left) leftOf.set(Number(l.journalId), [...(leftOf.get(Number(l.journalId)) ?? []), l]);
-  await settleTogether(context, "payment", payments.filter((p) => p.items.length > 0).map((p) => {
-    const head = journalOf(p);
-    const own = leftOf.get(head.id) ?? [];
-    return { companyId: company.id, date: info.get(head.id)!.date, journalId: head.id, lines: [...p.items.map((t) => ({ item: t.item, amount: t.taken, functional: t.functional })), ...own.map((l) => ({ item: Number(l.id), amount: minor(l.left), functional: minor(l.leftFunctional) }))] };
-  }));
-  await takeTaxesBack(context, company.id, payments.map((p, i) => ({ id: ids[i]!, journal: { id: journalOf(p).id, seq: info.get(journalOf(p).id)!.seq, date: info.get(journalOf(p).id)!.date }, payment: p })));
-  await documentLinks(tx, "made", payments.flatMap((p, i) => p.drafts.map((d) => [ids[i]!, journals[d]!.id] as const)));
-  if (runId !== null) await documentLinks(tx, "made", ids.map((id) => [runId, id] as const));
-  await tx.execute(sql`insert into document_link (from_id, to_id, kind) select distinct i.document_id, t.payment_id, 'paid' from payment_item t join open_item i on i.id = t.item_id where t.payment_id = any(${arrayOf(ids)}::bigint[]) on conflict do nothing`);
-  const printed = payments.flatMap((p, i) => { const c = p.method === "cheque" ? cheques.get(p.key) : undefined; return c ? [{ cheque: c.id, payment: ids[i]! }] : []; });
-  if (printed.length > 0) await tx.execute(sql`update cheque c set payment_id = x.payment from unnest(${arrayOf(printed.map((p) => p.cheque))}::bigint[], ${arrayOf(printed.map((p) => p.payment))}::bigint[]) as x(id, payment) where c.id = x.id`);
-  // From here on what is left of the items keeps them apart; a part that stays can be paid by another run.
+  for (const l of left)
+    leftOf.set(Number(l.journalId), [...(leftOf.get(Number(l.journalId)) ?? []), l]);
+  await settleTogether(
+    context,
+    "payment",
+    payments
+      .filter((p) => p.items.length > 0)
+      .map((p) => {
+        const head = journalOf(p);
+        const own = leftOf.get(head.id) ?? [];
+        return {
+          companyId: company.id,
+          date: info.get(head.id)!.date,
+          journalId: head.id,
+          lines: [
+            ...p.items.map((t) => ({ item: t.item, amount: t.taken, functional: t.functional })),
+            ...own.map((l) => ({
+              item: Number(l.id),
+              amount: minor(l.left),
+              functional: minor(l.leftFunctional),
+            })),
+          ],
+        };
+      }),
+  );
+  await takeTaxesBack(
+    context,
+    company.id,
+    payments.map((p, i) => ({
+      id: ids[i]!,
+      journal: {
+        id: journalOf(p).id,
+        seq: info.get(journalOf(p).id)!.seq,
+        date: info.get(journalOf(p).id)!.date,
+      },
+      payment: p,
+    })),
+  );
+  await documentLinks(
+    tx,
+    "made",
+    payments.flatMap((p, i) => p.drafts.map((d) => [ids[i]!, journals[d]!.id] as const)),
+  );
+  if (runId !== null)
+    await documentLinks(
+      tx,
+      "made",
+      ids.map((id) => [runId, id] as const),
+    );
+  await tx.execute(
+    sql`insert into document_link (from_id, to_id, kind) select distinct i.document_id,
+      t.payment_id, 'paid' from payment_item t join open_item i on i.id = t.item_id
+      where t.payment_id = any(${arrayOf(ids)}::bigint[]) on conflict do nothing`,
+  );
+  const printed = payments.flatMap((p, i) => {
+    const c = p.method === "cheque" ? cheques.get(p.key) : undefined;
+    return c ? [{ cheque: c.id, payment: ids[i]! }] : [];
+  });
+  if (printed.length > 0)
+    await tx.execute(
+      sql`update cheque c set payment_id = x.payment
+        from unnest(${arrayOf(printed.map((p) => p.cheque))}::bigint[],
+        ${arrayOf(printed.map((p) => p.payment))}::bigint[]) as x(id, payment) where c.id = x.id`,
+    );
+  // From here on what is left of the items keeps them apart; a part that stays can be paid by
+  // another run.
   if (runId !== null) await tx.execute(sql`delete from run_reservation where run_id = ${runId}`);
   return ok(payments.map((_, i) => ({ id: ids[i]!, number: numbers[i]!.number })));
 }
 
-/** Records what discounts took back of taxes, negative beside those of the invoices: one query, whatever their number. */
-async function takeTaxesBack({ tx, masters }: Context, companyId: number, made: readonly { id: number; journal: { id: number; seq: bigint; date: string }; payment: RunPayment }[]): Promise<void> {
+/**
+ * Records what discounts took back of taxes, negative beside those of the invoices: one query,
+ * whatever their number.
+ */
+async function takeTaxesBack(
+  { tx, masters }: Context,
+  companyId: number,
+  made: readonly {
+    id: number;
+    journal: { id: number; seq: bigint; date: string };
+    payment: RunPayment;
+  }[],
+): Promise<void> {
   const functional = masters.companyById.get(companyId)!.currency;
   const taken = made.flatMap(({ id, journal, payment }) => {
-    const own = (amount: bigint): bigint => (payment.rate === null ? amount : convert(minor(amount), payment.currency, functional, payment.rate));
-    return payment.taxes.map((t) => ({ id, journal, tax: t, base: -own(t.base), amount: -own(t.tax) }));
+    const own = (amount: bigint): bigint =>
+      payment.rate === null
+        ? amount
+        : convert(minor(amount), payment.currency, functional, payment.rate);
+    return payment.taxes.map((t) => ({
+      id,
+      journal,
+      tax: t,
+      base: -own(t.base),
+      amount: -own(t.tax),
+    }));
   });
   if (taken.length === 0) return;
-  const column = <T extends string | number | bigint>(pick: (t: (typeof taken)[number]) => T) => arrayOf(taken.map(pick));
+  const column = <T extends string | number | bigint>(pick: (t: (typeof taken)[number]) => T) =>
+    arrayOf(taken.map(pick));
   await tx.execute(sql`
-    insert into tax_record (company_id, document_id, journal_id, seq, tax_code, percent, rate_from, tax_date, return_line, account, owed_account, currency, base, tax, recoverable, functional_base, functional_tax)
-    select ${companyId}, x.payment, x.journal, x.seq, r.tax_code, r.percent, r.rate_from, x.day, r.return_line, r.account, r.owed_account, r.currency, x.base, x.tax, x.recoverable, x.functional_base, x.functional_tax
-    from unnest(${column((t) => t.id)}::bigint[], ${column((t) => t.journal.id)}::bigint[], ${column((t) => t.journal.seq)}::bigint[], ${column((t) => t.journal.date)}::date[], ${column((t) => t.tax.item)}::bigint[], ${column((t) => t.tax.code)}::text[],
-        ${column((t) => -t.tax.base)}::bigint[], ${column((t) => -t.tax.tax)}::bigint[], ${column((t) => -t.tax.recoverable)}::bigint[], ${column((t) => t.base)}::bigint[], ${column((t) => t.amount)}::bigint[]) as x(payment, journal, seq, day, item, code, base, tax, recoverable, functional_base, functional_tax)
-      join lateral (select t.* from tax_record t join open_item i on i.document_id = t.document_id where i.id = x.item and t.tax_code = x.code order by t.id limit 1) r on true`);
+    insert into tax_record (company_id, document_id, journal_id, seq, tax_code, percent, rate_from,
+      tax_date, return_line, account, owed_account, currency, base, tax, recoverable,
+      functional_base, functional_tax)
+    select ${companyId}, x.payment, x.journal, x.seq, r.tax_code, r.percent, r.rate_from, x.day,
+      r.return_line, r.account, r.owed_account, r.currency, x.base, x.tax, x.recoverable,
+      x.functional_base, x.functional_tax
+    from unnest(${column((t) => t.id)}::bigint[], ${column((t) => t.journal.id)}::bigint[],
+      ${column((t) => t.journal.seq)}::bigint[], ${column((t) => t.journal.date)}::date[],
+      ${column((t) => t.tax.item)}::bigint[], ${column((t) => t.tax.code)}::text[],
+        ${column((t) => -t.tax.base)}::bigint[], ${column((t) => -t.tax.tax)}::bigint[],
+          ${column((t) => -t.tax.recoverable)}::bigint[], ${column((t) => t.base)}::bigint[],
+          ${column((t) => t.amount)}::bigint[]) as x(payment, journal, seq, day, item, code, base,
+          tax, recoverable, functional_base, functional_tax)
+      join lateral (select t.* from tax_record t join open_item i on i.document_id = t.document_id
+        where i.id = x.item and t.tax_code = x.code order by t.id limit 1) r on true`);
 }
 
-/** What undoing payments means beyond their journals, which are reversed before: their state, cheques that are worth nothing any more, taxes that count again. */
-export async function undonePayments({ tx, person, now }: Context, ids: readonly number[], status: "reversed" | "rejected" | "recalled" | "cancelled", reason: string): Promise<void> {
+/**
+ * What undoing payments means beyond their journals, which are reversed before: their state,
+ * cheques that are worth nothing any more, taxes that count again.
+ */
+export async function undonePayments(
+  { tx, person, now }: Context,
+  ids: readonly number[],
+  status: "reversed" | "rejected" | "recalled" | "cancelled",
+  reason: string,
+): Promise<void> {
   const list = arrayOf(ids);
   await tx.execute(sql`update document set status = ${status} where id = any(${list}::bigint[])`);
-  await tx.execute(sql`update payment set reason = ${reason} where document_id = any(${list}::bigint[])`);
-  await tx.execute(sql`update cheque set state = 'cancelled', reason = ${reason}, decided_by = ${person.id}, decided_at = ${now.toISOString()} where payment_id = any(${list}::bigint[]) and state in ('printed', 'cancelling')`);
-  await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code, percent, rate_from, tax_date, return_line, account, owed_account, currency, base, tax, recoverable, functional_base, functional_tax)
-    select r.company_id, r.document_id, v.id, v.seq, r.tax_code, r.percent, r.rate_from, v.date, r.return_line, r.account, r.owed_account, r.currency, -r.base, -r.tax, -r.recoverable, -r.functional_base, -r.functional_tax
-    from tax_record r join journal v on v.reverses_id = r.journal_id where r.document_id = any(${list}::bigint[])`);
+  await tx.execute(
+    sql`update payment set reason = ${reason} where document_id = any(${list}::bigint[])`,
+  );
+  await tx.execute(
+    sql`update cheque set state = 'cancelled', reason = ${reason}, decided_by = ${person.id},
+      decided_at = ${now.toISOString()} where payment_id = any(${list}::bigint[])
+      and state in ('printed', 'cancelling')`,
+  );
+  await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code,
+    percent, rate_from, tax_date, return_line, account, owed_account, currency, base, tax,
+    recoverable, functional_base, functional_tax)
+    select r.company_id, r.document_id, v.id, v.seq, r.tax_code, r.percent, r.rate_from, v.date,
+      r.return_line, r.account, r.owed_account, r.currency, -r.base, -r.tax, -r.recoverable,
+      -r.functional_base, -r.functional_tax
+    from tax_record r join journal v on v.reverses_id = r.journal_id
+      where r.document_id = any(${list}::bigint[])`);
 }

@@ -5,69 +5,200 @@ import { savePartner } from "../partners";
 import { saveShares } from "../purchasing";
 import { getRun, postRun, proposeRun, reverseRun } from "../runs";
 import { saveTaxCode } from "../taxes";
-import { changeRecurringInvoice, getInvoice, getRecurringInvoice, listRecurringInvoices, postInvoice, saveRecurringInvoice } from "./index";
+import {
+  changeRecurringInvoice,
+  getInvoice,
+  getRecurringInvoice,
+  listRecurringInvoices,
+  postInvoice,
+  saveRecurringInvoice,
+} from "./index";
 
 const queries: string[] = [];
 const w = world((q) => queries.push(q));
-const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) => (result.ok ? [] : result.problems!.map((p) => p.code));
+const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) =>
+  result.ok ? [] : result.problems!.map((p) => p.code);
 const clerk = () => callerOf(w.database, "payables");
 
 beforeAll(async () => {
   const root = await callerOf(w.database, "root");
-  must(await saveTaxCode(root, { code: "Z", name: "None", kind: "none", rates: [{ from: "2020-01-01", percent: "0" }] }));
-  must(await saveShares(await clerk(), { code: "PREM", name: "Premium", targets: [["HARB", "55"], ["VESS", "30"], ["ADM", "15"]].map(([costCentre, weight]) => ({ dimensions: { costCentre }, weight })) }));
+  must(
+    await saveTaxCode(root, {
+      code: "Z",
+      name: "None",
+      kind: "none",
+      rates: [{ from: "2020-01-01", percent: "0" }],
+    }),
+  );
+  must(
+    await saveShares(await clerk(), {
+      code: "PREM",
+      name: "Premium",
+      targets: [
+        ["HARB", "55"],
+        ["VESS", "30"],
+        ["ADM", "15"],
+      ].map(([costCentre, weight]) => ({ dimensions: { costCentre }, weight })),
+    }),
+  );
 });
 
 test("a premium that comes every quarter, shared over three cost centres, from the template to what is posted; within what was agreed", async () => {
   const template = {
-    name: "Hull insurance", suppliers: ["Tarn Rope & Chain"], rhythm: { every: 3, unit: "month", first: "2026-01-15", until: "" }, numberPattern: "PREM-{yyyy}-{q}", journalDay: "end of its month", agreed: "3,500.00",
-    invoice: { company: "ALP", description: "Premium {q}", lines: [{ account: "6610", net: "1,000.01", taxCode: "Z", shares: "PREM" }] },
+    name: "Hull insurance",
+    suppliers: ["Tarn Rope & Chain"],
+    rhythm: { every: 3, unit: "month", first: "2026-01-15", until: "" },
+    numberPattern: "PREM-{yyyy}-{q}",
+    journalDay: "end of its month",
+    agreed: "3,500.00",
+    invoice: {
+      company: "ALP",
+      description: "Premium {q}",
+      lines: [{ account: "6610", net: "1,000.01", taxCode: "Z", shares: "PREM" }],
+    },
   };
-  expect(codes(await saveRecurringInvoice(await clerk(), { template: { ...template, suppliers: ["NIL"] } }))).toEqual(["PARTNER_UNKNOWN"]);
-  expect(codes(await saveRecurringInvoice(await clerk(), { template: { ...template, rhythm: { ...template.rhythm, first: "31 Feb" } } }))).toEqual(["DATE_INVALID"]);
+  expect(
+    codes(
+      await saveRecurringInvoice(await clerk(), { template: { ...template, suppliers: ["NIL"] } }),
+    ),
+  ).toEqual(["PARTNER_UNKNOWN"]);
+  expect(
+    codes(
+      await saveRecurringInvoice(await clerk(), {
+        template: { ...template, rhythm: { ...template.rhythm, first: "31 Feb" } },
+      }),
+    ),
+  ).toEqual(["DATE_INVALID"]);
   const { id } = must(await saveRecurringInvoice(await clerk(), { template }));
-  must(await changeRecurringInvoice(await clerk(), { id, what: "skip", date: "2026-04-15", reason: "laid up in spring" }));
-  const propose = async (upTo: string) => proposeRun(await clerk(), { kind: "recurring-invoice", params: { company: "ALP", upTo } });
+  must(
+    await changeRecurringInvoice(await clerk(), {
+      id,
+      what: "skip",
+      date: "2026-04-15",
+      reason: "laid up in spring",
+    }),
+  );
+  const propose = async (upTo: string) =>
+    proposeRun(await clerk(), { kind: "recurring-invoice", params: { company: "ALP", upTo } });
   const run = must(await propose("2026-10-31"));
-  expect(must(await getRun(await clerk(), { key: String(run.id) })).proposal.items.map((i) => i.label)).toEqual(["PREM-2026-Q1, Tarn Rope & Chain", "PREM-2026-Q3, Tarn Rope & Chain", "PREM-2026-Q4, Tarn Rope & Chain"]);
+  expect(
+    must(await getRun(await clerk(), { key: String(run.id) })).proposal.items.map((i) => i.label),
+  ).toEqual([
+    "PREM-2026-Q1, Tarn Rope & Chain",
+    "PREM-2026-Q3, Tarn Rope & Chain",
+    "PREM-2026-Q4, Tarn Rope & Chain",
+  ]);
   // What a preview has taken is not offered twice.
   expect(codes(await propose("2026-10-31"))).toEqual(["NOT_FOUND"]);
   must(await postRun(await clerk(), { key: String(run.id) }));
   const view = must(await getRecurringInvoice(await clerk(), { id, upTo: "2026-10-31" }));
-  expect([view.due, view.left, view.made.map((m) => [m.number, m.status])]).toEqual([[], 49_997n, [["PREM-2026-Q4", "draft"], ["PREM-2026-Q3", "draft"], ["PREM-2026-Q1", "draft"]]]);
+  expect([view.due, view.left, view.made.map((m) => [m.number, m.status])]).toEqual([
+    [],
+    49_997n,
+    [
+      ["PREM-2026-Q4", "draft"],
+      ["PREM-2026-Q3", "draft"],
+      ["PREM-2026-Q1", "draft"],
+    ],
+  ]);
   const draft = must(await getInvoice(await clerk(), { id: view.made[0]!.id }));
-  expect([draft.content.date, draft.content.postingDate, draft.content.description]).toEqual(["15 Oct 2026", "31 Oct 2026", "Premium Q4"]);
-  const posted = must(await postInvoice(await clerk(), { id: draft.id, version: draft.version, content: draft.content }));
+  expect([draft.content.date, draft.content.postingDate, draft.content.description]).toEqual([
+    "15 Oct 2026",
+    "31 Oct 2026",
+    "Premium Q4",
+  ]);
+  const posted = must(
+    await postInvoice(await clerk(), {
+      id: draft.id,
+      version: draft.version,
+      content: draft.content,
+    }),
+  );
   const { getJournal } = await import("../ledger");
-  const journal = must(await getJournal(await callerOf(w.database, "root"), { key: posted.journal }));
-  expect(journal.kind === "posted" && journal.lines.map((l) => `${l.dimensions.costCentre ?? ""} ${l.side} ${l.amount}`)).toEqual(["HARB debit 55001", "VESS debit 30000", "ADM debit 15000", " credit 100001"]);
-  expect(codes(await reverseRun(await clerk(), { key: String(run.id), reason: "wrong template" }))).toEqual(["RUN_STANDS_IN_WAY"]);
+  const journal = must(
+    await getJournal(await callerOf(w.database, "root"), { key: posted.journal }),
+  );
+  expect(
+    journal.kind === "posted" &&
+      journal.lines.map((l) => `${l.dimensions.costCentre ?? ""} ${l.side} ${l.amount}`),
+  ).toEqual(["HARB debit 55001", "VESS debit 30000", "ADM debit 15000", " credit 100001"]);
+  expect(
+    codes(await reverseRun(await clerk(), { key: String(run.id), reason: "wrong template" })),
+  ).toEqual(["RUN_STANDS_IN_WAY"]);
   // The fifth quarter would be more than was agreed.
   must(await changeRecurringInvoice(await clerk(), { id, what: "take again", date: "2026-04-15" }));
   const more = must(await propose("2026-10-31"));
-  expect(must(await getRun(await clerk(), { key: String(more.id) })).proposal.items[0]!.leftOut).toContain("only 499.97 EUR are left");
+  expect(
+    must(await getRun(await clerk(), { key: String(more.id) })).proposal.items[0]!.leftOut,
+  ).toContain("only 499.97 EUR are left");
   must(await changeRecurringInvoice(await clerk(), { id, what: "end" }));
-  expect(must(await listRecurringInvoices(await clerk(), { company: "ALP", upTo: "2026-12-31" }))).toMatchObject([{ status: "ended", due: [] }]);
+  expect(
+    must(await listRecurringInvoices(await clerk(), { company: "ALP", upTo: "2026-12-31" })),
+  ).toMatchObject([{ status: "ended", due: [] }]);
 });
 
 test("for many suppliers a template is proposed and made in as many queries as for few; what was made is as if each had been made alone", async () => {
   const codesOf = (count: number) => Array.from({ length: count }, (_, i) => `M${count}-${i}`);
   const counts: number[][] = [];
   for (const suppliers of [codesOf(2), codesOf(25)]) {
-    for (const code of suppliers) must(await savePartner(await clerk(), { code, name: `Mooring ${code}`, supplier: true, country: "IE" }));
-    const invoice = { company: "ALP", description: "Berth of {supplier}", lines: [{ account: "6610", dimensions: { costCentre: "HARB" }, net: "40.00", taxCode: "Z" }] };
-    const { id } = must(await saveRecurringInvoice(await clerk(), { template: { name: `Berths of ${suppliers.length}`, suppliers, rhythm: { every: 1, unit: "month", first: "2026-10-01", until: "" }, numberPattern: `B${suppliers.length}-{yyyy}-{mm}`, journalDay: "invoice date", agreed: "", invoice } }));
-    const counted = async <T,>(act: () => Promise<T>): Promise<[T, number]> => { const before = queries.length; const done = await act(); return [done, queries.length - before]; };
+    for (const code of suppliers)
+      must(
+        await savePartner(await clerk(), {
+          code,
+          name: `Mooring ${code}`,
+          supplier: true,
+          country: "IE",
+        }),
+      );
+    const invoice = {
+      company: "ALP",
+      description: "Berth of {supplier}",
+      lines: [{ account: "6610", dimensions: { costCentre: "HARB" }, net: "40.00", taxCode: "Z" }],
+    };
+    const { id } = must(
+      await saveRecurringInvoice(await clerk(), {
+        template: {
+          name: `Berths of ${suppliers.length}`,
+          suppliers,
+          rhythm: { every: 1, unit: "month", first: "2026-10-01", until: "" },
+          numberPattern: `B${suppliers.length}-{yyyy}-{mm}`,
+          journalDay: "invoice date",
+          agreed: "",
+          invoice,
+        },
+      }),
+    );
+    const counted = async <T>(act: () => Promise<T>): Promise<[T, number]> => {
+      const before = queries.length;
+      const done = await act();
+      return [done, queries.length - before];
+    };
     const who = await clerk();
-    const [run, proposing] = await counted(async () => must(await proposeRun(who, { kind: "recurring-invoice", params: { company: "ALP", upTo: "2026-10-31", only: [id] } })));
+    const [run, proposing] = await counted(async () =>
+      must(
+        await proposeRun(who, {
+          kind: "recurring-invoice",
+          params: { company: "ALP", upTo: "2026-10-31", only: [id] },
+        }),
+      ),
+    );
     const [, making] = await counted(async () => must(await postRun(who, { key: String(run.id) })));
     counts.push([proposing, making]);
     const { made } = must(await getRecurringInvoice(who, { id, upTo: "2026-10-31" }));
     expect(made.map((m) => [m.status, m.amount])).toEqual(suppliers.map(() => ["draft", 4_000n]));
-    expect((await Promise.all(made.map(async (m) => must(await getInvoice(who, { id: m.id })).content.supplier))).sort()).toEqual([...suppliers].sort());
+    expect(
+      (
+        await Promise.all(
+          made.map(async (m) => must(await getInvoice(who, { id: m.id })).content.supplier),
+        )
+      ).sort(),
+    ).toEqual([...suppliers].sort());
     // What the run made goes with it, as long as it is a draft.
     must(await reverseRun(who, { key: String(run.id), reason: "wrong suppliers" }));
-    expect(must(await getRecurringInvoice(who, { id, upTo: "2026-10-31" }))).toMatchObject({ made: [], due: ["2026-10-01"] });
+    expect(must(await getRecurringInvoice(who, { id, upTo: "2026-10-31" }))).toMatchObject({
+      made: [],
+      due: ["2026-10-01"],
+    });
   }
   expect(counts[1]).toEqual(counts[0]);
 });

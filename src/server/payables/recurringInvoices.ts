@@ -1,9 +1,30 @@
 import { sql } from "drizzle-orm";
 import { array, number, object, string } from "yup";
-import { invoiceInput, recurringContent, recurringInvoiceSchema, type RecurringInvoice } from "@/core/payables";
+import {
+  invoiceInput,
+  recurringContent,
+  recurringInvoiceSchema,
+  type RecurringInvoice,
+} from "@/core/payables";
 import { convert, findRate } from "@/core/rates";
 import type { RunItem } from "@/core/runs";
-import { amountText, dateText, datesOf, describeFound, fail, isCalendarDate, minor, ok, readAmount, readDate, rhythmText, type CalendarDate, type Found, type Minor, type Result } from "@/core/shared";
+import {
+  amountText,
+  dateText,
+  datesOf,
+  describeFound,
+  fail,
+  isCalendarDate,
+  minor,
+  ok,
+  readAmount,
+  readDate,
+  rhythmText,
+  type CalendarDate,
+  type Found,
+  type Minor,
+  type Result,
+} from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { documentLinks } from "../documents";
@@ -45,142 +66,355 @@ interface Stored {
   taken: string[] | null;
   used: bigint;
 }
-const key = (id: number | bigint, date: CalendarDate, supplier: string): string => `recurring-invoice|${id}|${date}|${supplier}`;
+const key = (id: number | bigint, date: CalendarDate, supplier: string): string =>
+  `recurring-invoice|${id}|${date}|${supplier}`;
 
-const readTemplates = (context: Context, where: ReturnType<typeof sql>, { lock = false, run = 0 }: { lock?: boolean; run?: number } = {}): Promise<Stored[]> =>
+const readTemplates = (
+  context: Context,
+  where: ReturnType<typeof sql>,
+  { lock = false, run = 0 }: { lock?: boolean; run?: number } = {},
+): Promise<Stored[]> =>
   rows<Stored>(
     context.tx,
     sql`select d.id, d.status, c.code as company, d.currency, r.content, r.version, r.skipped,
-          (select jsonb_agg(v.item_key) from run_reservation v where v.kind = 'recurring-invoice' and v.item_key like 'recurring-invoice|' || d.id || '|%' and v.run_id <> ${run}) as taken,
-          coalesce((select sum(x.amount) from document_link l join document x on x.id = l.to_id where l.from_id = d.id and l.kind = 'made' and x.status <> 'reversed'), 0)::bigint as used
-        from document d join recurring_invoice r on r.document_id = d.id join company c on c.id = d.company_id where ${where} order by d.title, d.id ${lock ? sql`for update of d` : sql``}`,
+          (select jsonb_agg(v.item_key) from run_reservation v
+            where v.kind = 'recurring-invoice'
+            and v.item_key like 'recurring-invoice|' || d.id || '|%'
+            and v.run_id <> ${run}) as taken,
+          coalesce((select sum(x.amount) from document_link l join document x on x.id = l.to_id
+            where l.from_id = d.id and l.kind = 'made' and x.status <> 'reversed'),
+            0)::bigint as used
+        from document d join recurring_invoice r on r.document_id = d.id
+          join company c on c.id = d.company_id where ${where}
+          order by d.title, d.id ${lock ? sql`for update of d` : sql``}`,
   );
 
-const agreedOf = (s: Pick<Stored, "content" | "currency">): Minor | null => { const read = s.content.agreed === "" ? null : readAmount(s.content.agreed, s.currency); return read?.ok ? read.amount : null; };
+const agreedOf = (s: Pick<Stored, "content" | "currency">): Minor | null => {
+  const read = s.content.agreed === "" ? null : readAmount(s.content.agreed, s.currency);
+  return read?.ok ? read.amount : null;
+};
 
 /** Dates and suppliers that are due by a day and not made or left out yet. */
 function dueOf(s: Stored, upTo: CalendarDate): { date: CalendarDate; supplier: string }[] {
   if (s.status !== "active") return [];
   const taken = new Set(s.taken ?? []);
-  return datesOf(s.content.rhythm, upTo).filter((d) => !(d in s.skipped)).flatMap((date) => s.content.suppliers.filter((supplier) => !taken.has(key(s.id, date, supplier))).map((supplier) => ({ date, supplier })));
+  return datesOf(s.content.rhythm, upTo)
+    .filter((d) => !(d in s.skipped))
+    .flatMap((date) =>
+      s.content.suppliers
+        .filter((supplier) => !taken.has(key(s.id, date, supplier)))
+        .map((supplier) => ({ date, supplier })),
+    );
 }
 
 function shown(s: Stored, upTo: CalendarDate): RecurringInvoiceRow {
   const agreed = agreedOf(s);
   const dates = (s.taken ?? []).map((k) => k.split("|")[2]!).sort();
-  return { id: Number(s.id), name: s.content.name, status: s.status, company: s.company, suppliers: s.content.suppliers, rhythmText: rhythmText(s.content.rhythm), due: [...new Set(dueOf(s, upTo).map((d) => d.date))], last: dates.at(-1) ?? null, agreed, left: agreed === null ? null : minor(agreed - s.used), currency: s.currency };
+  return {
+    id: Number(s.id),
+    name: s.content.name,
+    status: s.status,
+    company: s.company,
+    suppliers: s.content.suppliers,
+    rhythmText: rhythmText(s.content.rhythm),
+    due: [...new Set(dueOf(s, upTo).map((d) => d.date))],
+    last: dates.at(-1) ?? null,
+    agreed,
+    left: agreed === null ? null : minor(agreed - s.used),
+    currency: s.currency,
+  };
 }
 
 export const listRecurringInvoices = defineUseCase({
-  name: "listRecurringInvoices", kind: "read", rights: ["read.payables"], what: "see recurring invoices", company: (i) => i.company, schema: object({ company: string().required(), upTo: string().required() }),
+  name: "listRecurringInvoices",
+  kind: "read",
+  rights: ["read.payables"],
+  what: "see recurring invoices",
+  company: (i) => i.company,
+  schema: object({ company: string().required(), upTo: string().required() }),
   run: async (context, input): Promise<Result<RecurringInvoiceRow[]>> => {
     const company = context.masters.companyByCode.get(input.company);
-    if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    if (!isCalendarDate(input.upTo)) return fail({ code: "DATE_INVALID", text: input.upTo, field: "upTo" });
-    return ok((await readTemplates(context, sql`d.company_id = ${company.id}`)).map((s) => shown(s, input.upTo)));
+    if (!company)
+      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    if (!isCalendarDate(input.upTo))
+      return fail({ code: "DATE_INVALID", text: input.upTo, field: "upTo" });
+    return ok(
+      (await readTemplates(context, sql`d.company_id = ${company.id}`)).map((s) =>
+        shown(s, input.upTo),
+      ),
+    );
   },
 });
 
 export const getRecurringInvoice = defineUseCase({
-  name: "getRecurringInvoice", kind: "read", rights: ["read.payables"], what: "see recurring invoices", schema: object({ id: number().integer().required(), upTo: string().required() }),
+  name: "getRecurringInvoice",
+  kind: "read",
+  rights: ["read.payables"],
+  what: "see recurring invoices",
+  schema: object({ id: number().integer().required(), upTo: string().required() }),
   run: async (context, input): Promise<Result<RecurringInvoiceView>> => {
     const [found] = await readTemplates(context, sql`d.id = ${input.id}`);
     if (!found) return fail({ code: "NOT_FOUND", what: "such recurring invoice" });
-    if (!context.may("read.payables", found.company)) return fail({ code: "FORBIDDEN", what: `see invoices of ${found.company}` });
-    const made = await rows<{ id: bigint; number: string; date: string; status: string; amount: bigint }>(context.tx, sql`select x.id, coalesce(x.number, i.content->>'number') as number, x.date, x.status, x.amount from document_link l join document x on x.id = l.to_id join invoice i on i.document_id = x.id where l.from_id = ${input.id} and l.kind = 'made' order by x.date desc, x.id desc`);
-    return ok({ ...shown(found, input.upTo), template: { ...found.content, invoice: invoiceInput(found.content.invoice) }, version: found.version, skipped: found.skipped, made: made.map((m) => ({ ...m, id: Number(m.id), amount: minor(m.amount) })) });
+    if (!context.may("read.payables", found.company))
+      return fail({ code: "FORBIDDEN", what: `see invoices of ${found.company}` });
+    const made = await rows<{
+      id: bigint;
+      number: string;
+      date: string;
+      status: string;
+      amount: bigint;
+    }>(
+      context.tx,
+      sql`select x.id, coalesce(x.number, i.content->>'number') as number, x.date, x.status,
+        x.amount from document_link l join document x on x.id = l.to_id
+        join invoice i on i.document_id = x.id where l.from_id = ${input.id} and l.kind = 'made'
+        order by x.date desc, x.id desc`,
+    );
+    return ok({
+      ...shown(found, input.upTo),
+      template: { ...found.content, invoice: invoiceInput(found.content.invoice) },
+      version: found.version,
+      skipped: found.skipped,
+      made: made.map((m) => ({ ...m, id: Number(m.id), amount: minor(m.amount) })),
+    });
   },
 });
 
-/** What can be said of a template before there is a date: whatever stands against the invoice of its first date, without what depends on the day. */
-async function problemsOf(context: Context, template: RecurringInvoice, first: CalendarDate): Promise<Result<Found[]>> {
+/**
+ * What can be said of a template before there is a date: whatever stands against the invoice of its
+ * first date, without what depends on the day.
+ */
+async function problemsOf(
+  context: Context,
+  template: RecurringInvoice,
+  first: CalendarDate,
+): Promise<Result<Found[]>> {
   const ready = await prepare(context, recurringContent(template, template.suppliers[0]!, first));
   if (!ready.ok) return ready;
-  const later = new Set(["PERIOD_MISSING", "PERIOD_CLOSED", "PERIOD_CLOSING", "PERIOD_NOT_OPENED", "PERIOD_AREA", "FORBIDDEN", "VALUE_NOT_ACTIVE", "RATE_MISSING", "INVOICE_DOUBLE"]);
+  const later = new Set([
+    "PERIOD_MISSING",
+    "PERIOD_CLOSED",
+    "PERIOD_CLOSING",
+    "PERIOD_NOT_OPENED",
+    "PERIOD_AREA",
+    "FORBIDDEN",
+    "VALUE_NOT_ACTIVE",
+    "RATE_MISSING",
+    "INVOICE_DOUBLE",
+  ]);
   return ok(ready.value.problems.filter((p) => !later.has(p.code)));
 }
 
 export const saveRecurringInvoice = defineUseCase({
-  name: "saveRecurringInvoice", kind: "write", rights: ["prepare.payables"], what: "prepare recurring invoices", company: (i) => i.template.invoice.company,
-  schema: object({ id: number().integer(), version: number().integer().default(0), template: recurringInvoiceSchema.required() }),
+  name: "saveRecurringInvoice",
+  kind: "write",
+  rights: ["prepare.payables"],
+  what: "prepare recurring invoices",
+  company: (i) => i.template.invoice.company,
+  schema: object({
+    id: number().integer(),
+    version: number().integer().default(0),
+    template: recurringInvoiceSchema.required(),
+  }),
   run: async (context, input): Promise<Result<{ id: number; version: number }>> => {
     const { tx, masters, person, now, today, audit } = context;
     const written = input.template as RecurringInvoice;
     const company = masters.companyByCode.get(written.invoice.company);
-    if (!company) return fail({ code: "COMPANY_UNKNOWN", company: written.invoice.company, field: "company" });
+    if (!company)
+      return fail({ code: "COMPANY_UNKNOWN", company: written.invoice.company, field: "company" });
     const first = readDate(written.rhythm.first, today);
     const until = written.rhythm.until.trim() === "" ? "" : readDate(written.rhythm.until, today);
-    if (!first) return fail(written.rhythm.first.trim() === "" ? { code: "REQUIRED", what: "The first date", field: "first" } : { code: "DATE_INVALID", text: written.rhythm.first, field: "first" });
-    if (until === null) return fail({ code: "DATE_INVALID", text: written.rhythm.until, field: "until" });
-    if (until && until < first) return fail({ code: "INVALID", what: "It ends before it begins", field: "until" });
+    if (!first)
+      return fail(
+        written.rhythm.first.trim() === ""
+          ? { code: "REQUIRED", what: "The first date", field: "first" }
+          : { code: "DATE_INVALID", text: written.rhythm.first, field: "first" },
+      );
+    if (until === null)
+      return fail({ code: "DATE_INVALID", text: written.rhythm.until, field: "until" });
+    if (until && until < first)
+      return fail({ code: "INVALID", what: "It ends before it begins", field: "until" });
     const template: RecurringInvoice = { ...written, rhythm: { ...written.rhythm, first, until } };
     const currency = template.invoice.currency || company.currency;
-    if (template.agreed !== "" && !readAmount(template.agreed, currency).ok) return fail({ code: "AMOUNT_NOT_NUMBER", text: template.agreed, field: "agreed" });
-    const suppliers = new Set((await rows<{ code: string }>(tx, sql`select code from partner where supplier and code = any(${arrayOf(template.suppliers)}::text[])`)).map((p) => p.code));
+    if (template.agreed !== "" && !readAmount(template.agreed, currency).ok)
+      return fail({ code: "AMOUNT_NOT_NUMBER", text: template.agreed, field: "agreed" });
+    const suppliers = new Set(
+      (
+        await rows<{ code: string }>(
+          tx,
+          sql`select code from partner where supplier and code = any(${arrayOf(template.suppliers)}::text[])`,
+        )
+      ).map((p) => p.code),
+    );
     const unknown = template.suppliers.find((s) => !suppliers.has(s));
-    if (unknown !== undefined) return fail({ code: "PARTNER_UNKNOWN", partner: unknown, field: "suppliers" });
+    if (unknown !== undefined)
+      return fail({ code: "PARTNER_UNKNOWN", partner: unknown, field: "suppliers" });
     const problems = await problemsOf(context, template, first);
     if (!problems.ok) return problems;
     const [one, ...others] = problems.value;
     if (one) return fail(one, ...others);
     const content = JSON.stringify(template);
-    const search = `recurring ${template.name} ${template.suppliers.join(" ")}`.toLowerCase().slice(0, 500);
+    const search = `recurring ${template.name} ${template.suppliers.join(" ")}`
+      .toLowerCase()
+      .slice(0, 500);
     if (input.id !== undefined) {
       const [before] = await readTemplates(context, sql`d.id = ${input.id}`, { lock: true });
       if (!before) return fail({ code: "NOT_FOUND", what: "such recurring invoice" });
-      if (before.company !== company.code) return fail({ code: "INVALID", what: "It belongs to another company", field: "company" });
-      if (before.version !== input.version) return fail({ code: "STALE", by: "Somebody", at: "a moment ago" });
-      await tx.execute(sql`update document set title = ${template.name}, search = ${search}, currency = ${currency} where id = ${input.id}`);
-      await tx.execute(sql`update recurring_invoice set content = ${content}::jsonb, version = version + 1, updated_by = ${person.id}, updated_at = ${now.toISOString()} where document_id = ${input.id}`);
-      await audit({ action: "changed", kind: "recurring-invoice", recordId: input.id, label: template.name, companyId: company.id, before: before.content, after: template });
+      if (before.company !== company.code)
+        return fail({ code: "INVALID", what: "It belongs to another company", field: "company" });
+      if (before.version !== input.version)
+        return fail({ code: "STALE", by: "Somebody", at: "a moment ago" });
+      await tx.execute(
+        sql`update document set title = ${template.name}, search = ${search}, currency = ${currency}
+          where id = ${input.id}`,
+      );
+      await tx.execute(
+        sql`update recurring_invoice set content = ${content}::jsonb, version = version + 1,
+          updated_by = ${person.id}, updated_at = ${now.toISOString()}
+          where document_id = ${input.id}`,
+      );
+      await audit({
+        action: "changed",
+        kind: "recurring-invoice",
+        recordId: input.id,
+        label: template.name,
+        companyId: company.id,
+        before: before.content,
+        after: template,
+      });
       return ok({ id: input.id, version: before.version + 1 });
     }
-    const [made] = await rows<{ id: bigint }>(tx, sql`insert into document (kind, company_id, date, currency, title, search, created_by, created_at, status) values ('recurring-invoice', ${company.id}, ${first}, ${currency}, ${template.name}, ${search}, ${person.id}, ${now.toISOString()}, 'active') returning id`);
-    await tx.execute(sql`insert into recurring_invoice (document_id, content, updated_by, updated_at) values (${made!.id}, ${content}::jsonb, ${person.id}, ${now.toISOString()})`);
-    await audit({ action: "added", kind: "recurring-invoice", recordId: String(made!.id), label: template.name, companyId: company.id, after: template });
+    const [made] = await rows<{ id: bigint }>(
+      tx,
+      sql`insert into document (kind, company_id, date, currency, title, search, created_by,
+        created_at, status) values ('recurring-invoice', ${company.id}, ${first}, ${currency},
+        ${template.name}, ${search}, ${person.id}, ${now.toISOString()}, 'active') returning id`,
+    );
+    await tx.execute(
+      sql`insert into recurring_invoice (document_id, content, updated_by, updated_at)
+        values (${made!.id}, ${content}::jsonb, ${person.id}, ${now.toISOString()})`,
+    );
+    await audit({
+      action: "added",
+      kind: "recurring-invoice",
+      recordId: String(made!.id),
+      label: template.name,
+      companyId: company.id,
+      after: template,
+    });
     return ok({ id: Number(made!.id), version: 1 });
   },
 });
 
-/** Leaves a date out, takes it in again, ends a template or lets it go on. What was said before stays in its history. */
+/**
+ * Leaves a date out, takes it in again, ends a template or lets it go on. What was said before
+ * stays in its history.
+ */
 export const changeRecurringInvoice = defineUseCase({
-  name: "changeRecurringInvoice", kind: "write", rights: ["prepare.payables"], what: "change recurring invoices",
-  schema: object({ id: number().integer().required(), what: string().oneOf(["skip", "take again", "end", "go on"] as const).required(), date: string().default(""), reason: string().trim().default("").max(200) }),
+  name: "changeRecurringInvoice",
+  kind: "write",
+  rights: ["prepare.payables"],
+  what: "change recurring invoices",
+  schema: object({
+    id: number().integer().required(),
+    what: string()
+      .oneOf(["skip", "take again", "end", "go on"] as const)
+      .required(),
+    date: string().default(""),
+    reason: string().trim().default("").max(200),
+  }),
   run: async (context, input): Promise<Result<unknown>> => {
     const { tx } = context;
     const [found] = await readTemplates(context, sql`d.id = ${input.id}`, { lock: true });
     if (!found) return fail({ code: "NOT_FOUND", what: "such recurring invoice" });
-    if (!context.may("prepare.payables", found.company)) return fail({ code: "FORBIDDEN", what: `change recurring invoices of ${found.company}` });
+    if (!context.may("prepare.payables", found.company))
+      return fail({ code: "FORBIDDEN", what: `change recurring invoices of ${found.company}` });
     const skipped = { ...found.skipped };
     if (input.what === "skip") {
-      if (!datesOf(found.content.rhythm, input.date).includes(input.date)) return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
+      if (!datesOf(found.content.rhythm, input.date).includes(input.date))
+        return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
       if (input.reason.length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
       skipped[input.date] = input.reason;
     } else if (input.what === "take again") delete skipped[input.date];
-    else await tx.execute(sql`update document set status = ${input.what === "end" ? "ended" : "active"} where id = ${input.id}`);
-    await tx.execute(sql`update recurring_invoice set skipped = ${JSON.stringify(skipped)}::jsonb where document_id = ${input.id}`);
-    await context.audit({ action: { skip: `left out ${input.date}`, "take again": `took ${input.date} in again`, end: "ended", "go on": "goes on" }[input.what], kind: "recurring-invoice", recordId: input.id, label: found.content.name, companyId: context.masters.companyByCode.get(found.company)!.id, after: { reason: input.reason } });
+    else
+      await tx.execute(
+        sql`update document set status = ${input.what === "end" ? "ended" : "active"} where id = ${input.id}`,
+      );
+    await tx.execute(
+      sql`update recurring_invoice set skipped = ${JSON.stringify(skipped)}::jsonb
+        where document_id = ${input.id}`,
+    );
+    await context.audit({
+      action: {
+        skip: `left out ${input.date}`,
+        "take again": `took ${input.date} in again`,
+        end: "ended",
+        "go on": "goes on",
+      }[input.what],
+      kind: "recurring-invoice",
+      recordId: input.id,
+      label: found.content.name,
+      companyId: context.masters.companyByCode.get(found.company)!.id,
+      after: { reason: input.reason },
+    });
     return ok({});
   },
 });
 
 registerRunKind({
-  id: "recurring-invoice", name: "Recurring invoices", right: "post.payables",
-  schema: object({ company: string().required(), upTo: string().required("The day is missing"), only: array(number().integer().required()).default([]) }),
+  id: "recurring-invoice",
+  name: "Recurring invoices",
+  right: "post.payables",
+  schema: object({
+    company: string().required(),
+    upTo: string().required("The day is missing"),
+    only: array(number().integer().required()).default([]),
+  }),
   async propose(context, params, overrides, run = 0) {
     const { tx, masters } = context;
     const company = masters.companyByCode.get(params.company);
-    if (!company) return fail({ code: "COMPANY_UNKNOWN", company: params.company, field: "company" });
-    if (!isCalendarDate(params.upTo)) return fail({ code: "DATE_INVALID", text: params.upTo, field: "upTo" });
-    const period = (await loadPeriods(tx, [company.id])).find((p) => !p.adjustment && p.start <= params.upTo && params.upTo <= p.end);
-    if (!period) return fail({ code: "PERIOD_MISSING", date: dateText(params.upTo), company: company.name, field: "upTo" });
-    const templates = (await readTemplates(context, sql`d.company_id = ${company.id}`, { run })).filter((s) => params.only.length === 0 || params.only.includes(Number(s.id)));
+    if (!company)
+      return fail({ code: "COMPANY_UNKNOWN", company: params.company, field: "company" });
+    if (!isCalendarDate(params.upTo))
+      return fail({ code: "DATE_INVALID", text: params.upTo, field: "upTo" });
+    const period = (await loadPeriods(tx, [company.id])).find(
+      (p) => !p.adjustment && p.start <= params.upTo && params.upTo <= p.end,
+    );
+    if (!period)
+      return fail({
+        code: "PERIOD_MISSING",
+        date: dateText(params.upTo),
+        company: company.name,
+        field: "upTo",
+      });
+    const templates = (
+      await readTemplates(context, sql`d.company_id = ${company.id}`, { run })
+    ).filter((s) => params.only.length === 0 || params.only.includes(Number(s.id)));
     const items: RunItem[] = [];
     const making: Making[] = [];
-    const papers = templates.map((s) => ({ s, due: dueOf(s, params.upTo).map(({ date, supplier }) => ({ date, supplier, content: recurringContent(s.content, supplier, date) })) }));
+    const papers = templates.map((s) => ({
+      s,
+      due: dueOf(s, params.upTo).map(({ date, supplier }) => ({
+        date,
+        supplier,
+        content: recurringContent(s.content, supplier, date),
+      })),
+    }));
     const contents = papers.flatMap((p) => p.due.map((d) => d.content));
-    const readings = new Map((await readPapers(context, contents)).map((reading, i) => [contents[i]!, reading]));
-    const rates = await ratesFor(tx, masters, papers.flatMap((p) => p.due.map((d) => ({ companies: [company.code], currency: readings.get(d.content)!.currency, date: d.date }))));
+    const readings = new Map(
+      (await readPapers(context, contents)).map((reading, i) => [contents[i]!, reading]),
+    );
+    const rates = await ratesFor(
+      tx,
+      masters,
+      papers.flatMap((p) =>
+        p.due.map((d) => ({
+          companies: [company.code],
+          currency: readings.get(d.content)!.currency,
+          date: d.date,
+        })),
+      ),
+    );
     for (const { s, due } of papers) {
       let left = agreedOf(s) === null ? null : minor(agreedOf(s)! - s.used);
       for (const { date, supplier, content } of due) {
@@ -188,34 +422,118 @@ registerRunKind({
         const itemKey = key(s.id, date, supplier);
         const beyond = left !== null && reading.gross > left;
         const wrong = reading.problems.map(describeFound).join(" ");
-        const rate = reading.currency === company.currency ? "1" : (findRate(rates, "spot", reading.currency, company.currency, date)?.rate ?? "0");
-        const leftOut = wrong !== "" ? wrong : beyond ? `only ${amountText(left!, reading.currency)} ${reading.currency} are left of what was agreed` : undefined;
+        const rate =
+          reading.currency === company.currency
+            ? "1"
+            : (findRate(rates, "spot", reading.currency, company.currency, date)?.rate ?? "0");
+        const leftOut =
+          wrong !== ""
+            ? wrong
+            : beyond
+              ? `only ${amountText(left!, reading.currency)} ${reading.currency} are left of what was agreed`
+              : undefined;
         items.push({
-          key: itemKey, group: s.content.name, label: `${content.number}, ${supplier}`, amount: convert(reading.net, reading.currency, company.currency, rate), why: `${rhythmText(s.content.rhythm)}, ${dateText(date)}`, droppable: true, ...(leftOut === undefined ? {} : { leftOut }),
-          explanation: { title: content.number, steps: [{ label: "Net", text: `${amountText(reading.net, reading.currency)} ${reading.currency}` }, { label: "Tax", text: amountText(reading.tax, reading.currency) }, { label: "Comes to", text: `${amountText(reading.gross, reading.currency)} ${reading.currency}`, total: true }, ...(left === null ? [] : [{ label: "Left of what was agreed, before it", text: amountText(left, reading.currency) }])] },
+          key: itemKey,
+          group: s.content.name,
+          label: `${content.number}, ${supplier}`,
+          amount: convert(reading.net, reading.currency, company.currency, rate),
+          why: `${rhythmText(s.content.rhythm)}, ${dateText(date)}`,
+          droppable: true,
+          ...(leftOut === undefined ? {} : { leftOut }),
+          explanation: {
+            title: content.number,
+            steps: [
+              {
+                label: "Net",
+                text: `${amountText(reading.net, reading.currency)} ${reading.currency}`,
+              },
+              { label: "Tax", text: amountText(reading.tax, reading.currency) },
+              {
+                label: "Comes to",
+                text: `${amountText(reading.gross, reading.currency)} ${reading.currency}`,
+                total: true,
+              },
+              ...(left === null
+                ? []
+                : [
+                    {
+                      label: "Left of what was agreed, before it",
+                      text: amountText(left, reading.currency),
+                    },
+                  ]),
+            ],
+          },
         });
         if (leftOut !== undefined || overrides.dropped.includes(itemKey)) continue;
         if (left !== null) left = minor(left - reading.gross);
         making.push({ template: Number(s.id), content });
       }
     }
-    if (items.length === 0) return fail({ code: "NOT_FOUND", what: `recurring invoice of ${company.name} that is due by ${dateText(params.upTo)}`, field: "upTo" });
+    if (items.length === 0)
+      return fail({
+        code: "NOT_FOUND",
+        what: `recurring invoice of ${company.name} that is due by ${dateText(params.upTo)}`,
+        field: "upTo",
+      });
     return ok({
-      company: company.code, yearId: period.yearId, date: params.upTo, title: `Recurring invoices by ${dateText(params.upTo)}, ${company.name}`, items, drafts: [], makes: `Make ${making.length} ${making.length === 1 ? "draft" : "drafts"}`, detail: making,
-      warnings: ["They wait as drafts for the paper and are posted like any other invoice."], figures: [{ label: "Net together", amount: minor(items.filter((i) => i.leftOut === undefined && !overrides.dropped.includes(i.key)).reduce((t, i) => t + i.amount, 0n)) }],
+      company: company.code,
+      yearId: period.yearId,
+      date: params.upTo,
+      title: `Recurring invoices by ${dateText(params.upTo)}, ${company.name}`,
+      items,
+      drafts: [],
+      makes: `Make ${making.length} ${making.length === 1 ? "draft" : "drafts"}`,
+      detail: making,
+      warnings: ["They wait as drafts for the paper and are posted like any other invoice."],
+      figures: [
+        {
+          label: "Net together",
+          amount: minor(
+            items
+              .filter((i) => i.leftOut === undefined && !overrides.dropped.includes(i.key))
+              .reduce((t, i) => t + i.amount, 0n),
+          ),
+        },
+      ],
     });
   },
   async posted(context, { id, proposal }) {
     const making = proposal.detail as Making[];
-    const readings = await readPapers(context, making.map((m) => m.content));
-    const kept = await keepInvoices(context, making.map((m, i) => ({ input: m.content, reading: readings[i]! })));
-    await documentLinks(context.tx, "made", making.flatMap((m, i): [number, number][] => [[m.template, kept[i]!], [id, kept[i]!]]));
+    const readings = await readPapers(
+      context,
+      making.map((m) => m.content),
+    );
+    const kept = await keepInvoices(
+      context,
+      making.map((m, i) => ({ input: m.content, reading: readings[i]! })),
+    );
+    await documentLinks(
+      context.tx,
+      "made",
+      making.flatMap((m, i): [number, number][] => [
+        [m.template, kept[i]!],
+        [id, kept[i]!],
+      ]),
+    );
     return ok({});
   },
   async reversing({ tx }, { id }) {
-    const [standing] = await rows<{ number: string; status: string }>(tx, sql`select coalesce(d.number, d.title) as number, d.status from document_link l join document d on d.id = l.to_id where l.from_id = ${id} and l.kind = 'made' and d.kind = 'invoice' and d.status not in ('draft', 'held', 'reversed') limit 1`);
-    if (standing) return fail({ code: "RUN_STANDS_IN_WAY", what: `${standing.number} is ${standing.status}; cancel it first` });
-    await tx.execute(sql`delete from document where id in (select l.to_id from document_link l join document d on d.id = l.to_id where l.from_id = ${id} and l.kind = 'made' and d.kind = 'invoice' and d.status in ('draft', 'held'))`);
+    const [standing] = await rows<{ number: string; status: string }>(
+      tx,
+      sql`select coalesce(d.number, d.title) as number, d.status from document_link l
+        join document d on d.id = l.to_id where l.from_id = ${id} and l.kind = 'made'
+        and d.kind = 'invoice' and d.status not in ('draft', 'held', 'reversed') limit 1`,
+    );
+    if (standing)
+      return fail({
+        code: "RUN_STANDS_IN_WAY",
+        what: `${standing.number} is ${standing.status}; cancel it first`,
+      });
+    await tx.execute(
+      sql`delete from document where id in (select l.to_id from document_link l
+        join document d on d.id = l.to_id where l.from_id = ${id} and l.kind = 'made'
+        and d.kind = 'invoice' and d.status in ('draft', 'held'))`,
+    );
     return ok({});
   },
 });

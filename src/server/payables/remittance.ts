@@ -12,37 +12,115 @@ interface AdviceItem {
   discount: string;
 }
 
-/** Sends each supplier of a run the list of what was paid, as a PDF: into the simulated mailbox, where it can be read. Those that have one are left out. */
+/**
+ * Sends each supplier of a run the list of what was paid, as a PDF: into the simulated mailbox,
+ * where it can be read. Those that have one are left out.
+ */
 export const sendAdvices = defineUseCase({
-  name: "sendAdvices", kind: "write", rights: ["post.payables"], what: "send remittance advices", schema: object({ run: number().integer(), payment: number().integer() }),
+  name: "sendAdvices",
+  kind: "write",
+  rights: ["post.payables"],
+  what: "send remittance advices",
+  schema: object({ run: number().integer(), payment: number().integer() }),
   run: async (context, input): Promise<Result<{ sent: number; without: string[] }>> => {
     const { tx, person, now } = context;
-    const found = await rows<{ id: bigint; number: string; date: string; amount: bigint; currency: string; payee: string; email: string; company: string; companyName: string; companyId: number; items: AdviceItem[] | null }>(
+    const found = await rows<{
+      id: bigint;
+      number: string;
+      date: string;
+      amount: bigint;
+      currency: string;
+      payee: string;
+      email: string;
+      company: string;
+      companyName: string;
+      companyId: number;
+      items: AdviceItem[] | null;
+    }>(
       tx,
-      sql`select d.id, d.number, d.date, d.amount, d.currency, p.payee, coalesce(s.email, '') as email, c.code as company, c.name as "companyName", c.id as "companyId",
-            (select jsonb_agg(jsonb_build_object('reference', i.reference, 'date', i.date, 'taken', (-t.taken)::text, 'discount', t.discount::text) order by i.due_date, i.id) from payment_item t join open_item i on i.id = t.item_id where t.payment_id = d.id) as items
-          from payment p join document d on d.id = p.document_id join company c on c.id = d.company_id left join partner s on s.code = p.partner
-          where ${input.run ? sql`p.run_id = ${input.run}` : sql`d.id = ${input.payment ?? 0}`} and d.status in ('posted', 'sent', 'cleared') and not exists (select 1 from outbox o where o.document_id = d.id) order by d.id`,
+      sql`select d.id, d.number, d.date, d.amount, d.currency, p.payee, coalesce(s.email,
+        '') as email, c.code as company, c.name as "companyName", c.id as "companyId",
+            (select jsonb_agg(jsonb_build_object('reference', i.reference, 'date', i.date, 'taken',
+              (-t.taken)::text, 'discount', t.discount::text) order by i.due_date, i.id)
+              from payment_item t join open_item i on i.id = t.item_id
+              where t.payment_id = d.id) as items
+          from payment p join document d on d.id = p.document_id
+            join company c on c.id = d.company_id left join partner s on s.code = p.partner
+          where ${input.run ? sql`p.run_id = ${input.run}` : sql`d.id = ${input.payment ?? 0}`}
+            and d.status in ('posted', 'sent', 'cleared') and not exists (select 1 from outbox o
+            where o.document_id = d.id) order by d.id`,
     );
     const company = found[0]?.company;
-    if (company && !context.may("post.payables", company)) return fail({ code: "FORBIDDEN", what: `send remittance advices of ${company}` });
-    if (found.length === 0) return fail({ code: "IN_USE", what: "Every payment has its advice already" });
+    if (company && !context.may("post.payables", company))
+      return fail({ code: "FORBIDDEN", what: `send remittance advices of ${company}` });
+    if (found.length === 0)
+      return fail({ code: "IN_USE", what: "Every payment has its advice already" });
     const reachable = found.filter((f) => f.email !== "");
-    const made: { id: bigint; companyId: number; to: string; subject: string; body: string; name: string; file: string }[] = [];
+    const made: {
+      id: bigint;
+      companyId: number;
+      to: string;
+      subject: string;
+      body: string;
+      name: string;
+      file: string;
+    }[] = [];
     for (const f of reachable) {
       const money = (text: string) => ({ amount: minor(BigInt(text)), currency: f.currency });
       const items = f.items ?? [];
       const file = await tablePdf({
-        name: f.number, title: "Remittance advice", subtitle: `${f.companyName} to ${f.payee} · ${f.number} of ${dateText(f.date)} · ${f.currency}`, headers: ["Your reference", "Of", "Settled", "Discount", "Paid"], weights: [3, 2],
-        rows: [...items.map((i) => ({ cells: [i.reference, dateText(i.date), money(i.taken), money(i.discount), money(String(BigInt(i.taken) - BigInt(i.discount)))] })), { cells: ["Together", "", money(String(items.reduce((t, i) => t + BigInt(i.taken), 0n))), money(String(items.reduce((t, i) => t + BigInt(i.discount), 0n))), { amount: minor(f.amount), currency: f.currency }], strong: true, double: true }],
+        name: f.number,
+        title: "Remittance advice",
+        subtitle: `${f.companyName} to ${f.payee} · ${f.number} of ${dateText(f.date)} · ${f.currency}`,
+        headers: ["Your reference", "Of", "Settled", "Discount", "Paid"],
+        weights: [3, 2],
+        rows: [
+          ...items.map((i) => ({
+            cells: [
+              i.reference,
+              dateText(i.date),
+              money(i.taken),
+              money(i.discount),
+              money(String(BigInt(i.taken) - BigInt(i.discount))),
+            ],
+          })),
+          {
+            cells: [
+              "Together",
+              "",
+              money(String(items.reduce((t, i) => t + BigInt(i.taken), 0n))),
+              money(String(items.reduce((t, i) => t + BigInt(i.discount), 0n))),
+              { amount: minor(f.amount), currency: f.currency },
+            ],
+            strong: true,
+            double: true,
+          },
+        ],
       });
-      made.push({ id: f.id, companyId: f.companyId, to: f.email, subject: `Remittance advice ${f.number}`, body: `We have paid ${amountText(minor(f.amount), f.currency)} ${f.currency} on ${dateText(f.date)}. The list of what it settles is attached.`, name: `${f.number}.pdf`, file: Buffer.from(file).toString("base64") });
+      made.push({
+        id: f.id,
+        companyId: f.companyId,
+        to: f.email,
+        subject: `Remittance advice ${f.number}`,
+        body: `We have paid ${amountText(minor(f.amount), f.currency)} ${f.currency} on ${dateText(f.date)}. The list of what it settles is attached.`,
+        name: `${f.number}.pdf`,
+        file: Buffer.from(file).toString("base64"),
+      });
     }
-    const column = (pick: (m: (typeof made)[number]) => string | number | bigint) => arrayOf(made.map(pick));
+    const column = (pick: (m: (typeof made)[number]) => string | number | bigint) =>
+      arrayOf(made.map(pick));
     if (made.length > 0)
-      await tx.execute(sql`insert into outbox (document_id, company_id, "to", subject, body, file_name, file, sent_by, sent_at)
-        select x.*, ${person.id}, ${now.toISOString()}::timestamptz from unnest(${column((m) => m.id)}::bigint[], ${column((m) => m.companyId)}::int[], ${column((m) => m.to)}::text[], ${column((m) => m.subject)}::text[], ${column((m) => m.body)}::text[], ${column((m) => m.name)}::text[], ${column((m) => m.file)}::text[]) as x`);
-    return ok({ sent: made.length, without: found.filter((f) => f.email === "").map((f) => f.payee) });
+      await tx.execute(sql`insert into outbox (document_id, company_id, "to", subject, body,
+        file_name, file, sent_by, sent_at)
+        select x.*, ${person.id}, ${now.toISOString()}::timestamptz
+          from unnest(${column((m) => m.id)}::bigint[], ${column((m) => m.companyId)}::int[],
+          ${column((m) => m.to)}::text[], ${column((m) => m.subject)}::text[],
+          ${column((m) => m.body)}::text[], ${column((m) => m.name)}::text[],
+          ${column((m) => m.file)}::text[]) as x`);
+    return ok({
+      sent: made.length,
+      without: found.filter((f) => f.email === "").map((f) => f.payee),
+    });
   },
 });
 
@@ -59,24 +137,43 @@ export interface Message {
 
 /** The simulated mailbox of a company: what would have gone out, newest first. */
 export const listOutbox = defineUseCase({
-  name: "listOutbox", kind: "read", rights: ["read.payables", "read.receivables"], what: "see the mailbox", company: (i) => i.company, schema: object({ company: string().required() }),
+  name: "listOutbox",
+  kind: "read",
+  rights: ["read.payables", "read.receivables"],
+  what: "see the mailbox",
+  company: (i) => i.company,
+  schema: object({ company: string().required() }),
   run: async ({ tx, masters }, input): Promise<Result<Message[]>> => {
     const company = masters.companyByCode.get(input.company);
-    if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    if (!company)
+      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
     const found = await rows<Omit<Message, "id"> & { id: bigint }>(
       tx,
-      sql`select o.id, o."to", o.subject, o.body, o.file_name as "fileName", p.name as by, o.sent_at as at, (select jsonb_build_object('id', d.id, 'kind', d.kind, 'number', coalesce(d.number, '')) from document d where d.id = o.document_id) as document
-          from outbox o join person p on p.id = o.sent_by where o.company_id = ${company.id} order by o.id desc limit 500`,
+      sql`select o.id, o."to", o.subject, o.body, o.file_name as "fileName", p.name as by,
+        o.sent_at as at, (select jsonb_build_object('id', d.id, 'kind', d.kind, 'number',
+        coalesce(d.number, '')) from document d where d.id = o.document_id) as document
+          from outbox o join person p on p.id = o.sent_by where o.company_id = ${company.id}
+            order by o.id desc limit 500`,
     );
     return ok(found.map((f) => ({ ...f, id: Number(f.id) })));
   },
 });
 
 export const getMessageFile = defineUseCase({
-  name: "getMessageFile", kind: "read", rights: ["read.payables", "read.receivables"], what: "see the mailbox", schema: object({ id: number().integer().required() }),
+  name: "getMessageFile",
+  kind: "read",
+  rights: ["read.payables", "read.receivables"],
+  what: "see the mailbox",
+  schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<{ name: string; content: Buffer }>> => {
-    const [row] = await rows<{ name: string; file: string; company: string }>(context.tx, sql`select o.file_name as name, o.file, c.code as company from outbox o join company c on c.id = o.company_id where o.id = ${input.id}`);
+    const [row] = await rows<{ name: string; file: string; company: string }>(
+      context.tx,
+      sql`select o.file_name as name, o.file, c.code as company from outbox o
+        join company c on c.id = o.company_id where o.id = ${input.id}`,
+    );
     if (!row || row.file === "") return fail({ code: "NOT_FOUND", what: "such file" });
-    return context.may("read.payables", row.company) || context.may("read.receivables", row.company) ? ok({ name: row.name, content: Buffer.from(row.file, "base64") }) : fail({ code: "FORBIDDEN", what: `see the mailbox of ${row.company}` });
+    return context.may("read.payables", row.company) || context.may("read.receivables", row.company)
+      ? ok({ name: row.name, content: Buffer.from(row.file, "base64") })
+      : fail({ code: "FORBIDDEN", what: `see the mailbox of ${row.company}` });
   },
 });

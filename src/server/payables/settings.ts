@@ -14,22 +14,53 @@ export interface PayablesSettings {
 }
 
 export const payablesSettings = defineUseCase({
-  name: "payablesSettings", kind: "read", rights: ["read.payables", "read.setup", "setup.rules"], what: "see the rules of payables", schema: object(),
+  name: "payablesSettings",
+  kind: "read",
+  rights: ["read.payables", "read.setup", "setup.rules"],
+  what: "see the rules of payables",
+  schema: object(),
   run: async (context): Promise<Result<PayablesSettings>> => {
-    const [limits] = await rows<{ value: Record<string, string> }>(context.tx, sql`select value from setting where key = 'cleanUp.limits'`);
-    return ok({ ...(await gainsSetting(context)), cleanUpLimit: limits?.value.payables ?? "500.00" });
+    const [limits] = await rows<{ value: Record<string, string> }>(
+      context.tx,
+      sql`select value from setting where key = 'cleanUp.limits'`,
+    );
+    return ok({
+      ...(await gainsSetting(context)),
+      cleanUpLimit: limits?.value.payables ?? "500.00",
+    });
   },
 });
 
 export const savePayablesSettings = defineUseCase({
-  name: "savePayablesSettings", kind: "write", rights: ["setup.rules"], what: "change the rules of payables", schema: object({ discountTo: string().oneOf(GAINS_TO).required(), differenceTo: string().oneOf(GAINS_TO).required(), cleanUpLimit: string().trim().required("A limit is needed") }),
+  name: "savePayablesSettings",
+  kind: "write",
+  rights: ["setup.rules"],
+  what: "change the rules of payables",
+  schema: object({
+    discountTo: string().oneOf(GAINS_TO).required(),
+    differenceTo: string().oneOf(GAINS_TO).required(),
+    cleanUpLimit: string().trim().required("A limit is needed"),
+  }),
   run: async (context, input): Promise<Result<unknown>> => {
     const read = readAmount(input.cleanUpLimit, "EUR");
-    if (!read.ok || read.amount < 0n) return fail({ code: "AMOUNT_NOT_NUMBER", text: input.cleanUpLimit, field: "cleanUpLimit" });
-    const keep = (key: string, value: unknown) => context.tx.execute(sql`insert into setting (key, value) values (${key}, ${JSON.stringify(value)}::jsonb) on conflict (key) do update set value = excluded.value`);
-    await keep("payments.forAnother", { discountTo: input.discountTo, differenceTo: input.differenceTo });
+    if (!read.ok || read.amount < 0n)
+      return fail({ code: "AMOUNT_NOT_NUMBER", text: input.cleanUpLimit, field: "cleanUpLimit" });
+    const keep = (key: string, value: unknown) =>
+      context.tx.execute(
+        sql`insert into setting (key, value) values (${key}, ${JSON.stringify(value)}::jsonb)
+          on conflict (key) do update set value = excluded.value`,
+      );
+    await keep("payments.forAnother", {
+      discountTo: input.discountTo,
+      differenceTo: input.differenceTo,
+    });
     await keep("cleanUp.limits", { payables: input.cleanUpLimit });
-    await context.audit({ action: "changed", kind: "rules of payables", recordId: "payables", after: input });
+    await context.audit({
+      action: "changed",
+      kind: "rules of payables",
+      recordId: "payables",
+      after: input,
+    });
     return ok({});
   },
 });

@@ -1,24 +1,76 @@
 import { array, number, object, string, type InferType } from "yup";
 import { PAYMENT_METHODS } from "@/core/partners";
-import { journalOfPayment, paymentItemKey, readSinglePayment, singlePaymentItems, taxTakenBack, type PlannedPayment } from "@/core/payables";
+import {
+  journalOfPayment,
+  paymentItemKey,
+  readSinglePayment,
+  singlePaymentItems,
+  taxTakenBack,
+  type PlannedPayment,
+} from "@/core/payables";
 import { convert } from "@/core/rates";
-import { dateText, fail, isCurrency, minor, ok, textRecord, type Found, type Minor, type Result } from "@/core/shared";
+import {
+  dateText,
+  fail,
+  isCurrency,
+  minor,
+  ok,
+  textRecord,
+  type Found,
+  type Minor,
+  type Result,
+} from "@/core/shared";
 import { defineUseCase, type Context } from "../access";
 import { lockChains, postDrafts } from "../ledger";
 import { approvalOfRun, keepProposal, registerRunKind, type Proposed } from "../runs";
 import { payableItems, payableSuppliers } from "./paymentFacts";
-import { againstBank, paymentPlace, postedPayments, UNDO_PAYMENTS, type PaymentRunDetail, type RunPayment } from "./paymentRun";
+import {
+  againstBank,
+  paymentPlace,
+  postedPayments,
+  UNDO_PAYMENTS,
+  type PaymentRunDetail,
+  type RunPayment,
+} from "./paymentRun";
 
 const METHODS = [...PAYMENT_METHODS, "refund"] as const;
 
 const schema = object({
-  company: string().required(), bank: string().required("The bank account is missing"), date: string().required("The date is missing"), method: string().oneOf(METHODS).default("manual"), supplier: string().trim().default(""), payee: string().trim().max(120).default(""), currency: string().nullable().default(null), description: string().trim().max(150).default(""),
-  items: array(object({ id: number().integer().required(), amount: string().default(""), discount: string().default("") })).max(1000).default([]),
-  lines: array(object({ account: string().trim().default(""), dimensions: textRecord(), description: string().trim().max(200).default(""), amount: string().trim().default("") })).max(50).default([]),
+  company: string().required(),
+  bank: string().required("The bank account is missing"),
+  date: string().required("The date is missing"),
+  method: string().oneOf(METHODS).default("manual"),
+  supplier: string().trim().default(""),
+  payee: string().trim().max(120).default(""),
+  currency: string().nullable().default(null),
+  description: string().trim().max(150).default(""),
+  items: array(
+    object({
+      id: number().integer().required(),
+      amount: string().default(""),
+      discount: string().default(""),
+    }),
+  )
+    .max(1000)
+    .default([]),
+  lines: array(
+    object({
+      account: string().trim().default(""),
+      dimensions: textRecord(),
+      description: string().trim().max(200).default(""),
+      amount: string().trim().default(""),
+    }),
+  )
+    .max(50)
+    .default([]),
 });
 
 /** What one payment by itself would do: its journal, and what posting it makes. */
-async function proposeSingle(context: Context, input: InferType<typeof schema>, run?: number): Promise<Result<Proposed>> {
+async function proposeSingle(
+  context: Context,
+  input: InferType<typeof schema>,
+  run?: number,
+): Promise<Result<Proposed>> {
   const { masters } = context;
   const company = masters.companyByCode.get(input.company);
   if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
@@ -27,41 +79,134 @@ async function proposeSingle(context: Context, input: InferType<typeof schema>, 
   const found = await paymentPlace(context, { ...input, currencies: [currency] });
   if (!found.ok) return found;
   const { bank, accounts, rateIn, yearId } = found.value;
-  if (bank.companyId !== company.id) return fail({ code: "INVALID", what: `${bank.code} belongs to ${bank.companyName}; one company pays for another in a payment run`, field: "bank" });
+  if (bank.companyId !== company.id)
+    return fail({
+      code: "INVALID",
+      what: `${bank.code} belongs to ${bank.companyName}; one company pays for another in a payment run`,
+      field: "bank",
+    });
   const problems: Found[] = [];
   const refund = input.method === "refund";
-  const chosen = new Map(input.items.length === 0 ? [] : (await payableItems(context, company.id, { run, only: input.items.map((i) => i.id) })).map((i) => [i.id, i]));
+  const chosen = new Map(
+    input.items.length === 0
+      ? []
+      : (await payableItems(context, company.id, { run, only: input.items.map((i) => i.id) })).map(
+          (i) => [i.id, i],
+        ),
+  );
   const [supplier] = [...(await payableSuppliers(context, [input.supplier])).values()];
-  if (input.supplier !== "" && !supplier) problems.push({ code: "PARTNER_UNKNOWN", partner: input.supplier, field: "supplier" });
-  if (input.supplier === "" && input.payee === "") problems.push({ code: "REQUIRED", what: "A supplier or the name of the payee", field: "payee" });
+  if (input.supplier !== "" && !supplier)
+    problems.push({ code: "PARTNER_UNKNOWN", partner: input.supplier, field: "supplier" });
+  if (input.supplier === "" && input.payee === "")
+    problems.push({
+      code: "REQUIRED",
+      what: "A supplier or the name of the payee",
+      field: "payee",
+    });
   // What a supplier pays back is taken even where nothing may be paid to it.
-  if (supplier && !refund && (supplier.blocked || supplier.hold !== "")) problems.push({ code: "INVALID", what: supplier.blocked ? `${supplier.name} is blocked` : `${supplier.name} is on hold: ${supplier.hold}`, field: "supplier" });
+  if (supplier && !refund && (supplier.blocked || supplier.hold !== ""))
+    problems.push({
+      code: "INVALID",
+      what: supplier.blocked
+        ? `${supplier.name} is blocked`
+        : `${supplier.name} is on hold: ${supplier.hold}`,
+      field: "supplier",
+    });
   const rate = currency === company.currency ? null : rateIn(company.currency)(currency);
-  if (currency !== company.currency && rate === null) problems.push({ code: "RATE_MISSING", from: currency, to: company.currency, kind: "spot", date: input.date, field: "date" });
-  const paid = readSinglePayment({ ...input, currency, refund }, { items: chosen, isAdvance: (account) => masters.accountByNumber.get(account)?.control === "payables" });
+  if (currency !== company.currency && rate === null)
+    problems.push({
+      code: "RATE_MISSING",
+      from: currency,
+      to: company.currency,
+      kind: "spot",
+      date: input.date,
+      field: "date",
+    });
+  const paid = readSinglePayment(
+    { ...input, currency, refund },
+    {
+      items: chosen,
+      isAdvance: (account) => masters.accountByNumber.get(account)?.control === "payables",
+    },
+  );
   problems.push(...paid.problems);
   if (problems.length > 0) return fail(...(problems as [Found, ...Found[]]));
   const { amount } = paid;
-  const own = (n: bigint): Minor => (rate === null ? minor(n) : convert(minor(n), currency, company.currency, rate));
+  const own = (n: bigint): Minor =>
+    rate === null ? minor(n) : convert(minor(n), currency, company.currency, rate);
   const payee = supplier?.name ?? input.payee;
-  const planned: PlannedPayment = { key: paymentItemKey(0), partner: supplier?.code ?? "", payee, method: "manual", currency, rate, amount, functional: own(amount), discount: minor(paid.items.reduce((t, i) => t + i.discount, 0n)), iban: "", bic: "", items: paid.items };
+  const planned: PlannedPayment = {
+    key: paymentItemKey(0),
+    partner: supplier?.code ?? "",
+    payee,
+    method: "manual",
+    currency,
+    rate,
+    amount,
+    functional: own(amount),
+    discount: minor(paid.items.reduce((t, i) => t + i.discount, 0n)),
+    iban: "",
+    bic: "",
+    items: paid.items,
+  };
   const taxes = paid.items.flatMap((i) => taxTakenBack(chosen.get(i.item)!, i.discount));
   const journal = journalOfPayment(planned, input.date, taxes, accounts, paid.lines);
-  const payment: RunPayment = { ...planned, amount: minor(amount < 0n ? -amount : amount), method: input.method as PlannedPayment["method"], drafts: [0], taxes };
+  const payment: RunPayment = {
+    ...planned,
+    amount: minor(amount < 0n ? -amount : amount),
+    method: input.method as PlannedPayment["method"],
+    drafts: [0],
+    taxes,
+  };
   const items = singlePaymentItems(paid, { payee, refund, currency, own });
-  const { warnings, blocks, left } = refund ? { warnings: [], blocks: [], left: null } : await againstBank(context, bank, company, input.date, [payment], rateIn);
+  const { warnings, blocks, left } = refund
+    ? { warnings: [], blocks: [], left: null }
+    : await againstBank(context, bank, company, input.date, [payment], rateIn);
   return ok({
-    company: company.code, yearId, date: input.date, title: `${refund ? "Refund from" : "Payment to"} ${payee}, ${dateText(input.date)}, ${company.name}`.slice(0, 200), items, drafts: [{ ...journal, description: (input.description || journal.description).slice(0, 200) }], warnings, blocks,
-    figures: [{ label: refund ? "Comes in" : "To pay", amount: own(payment.amount) }, ...(left === null ? [] : [{ label: `${bank.code} after it`, amount: left }])], detail: { bank: bank.code, payments: [payment], outside: true } satisfies PaymentRunDetail,
+    company: company.code,
+    yearId,
+    date: input.date,
+    title:
+      `${refund ? "Refund from" : "Payment to"} ${payee}, ${dateText(input.date)}, ${company.name}`.slice(
+        0,
+        200,
+      ),
+    items,
+    drafts: [{ ...journal, description: (input.description || journal.description).slice(0, 200) }],
+    warnings,
+    blocks,
+    figures: [
+      { label: refund ? "Comes in" : "To pay", amount: own(payment.amount) },
+      ...(left === null ? [] : [{ label: `${bank.code} after it`, amount: left }]),
+    ],
+    detail: { bank: bank.code, payments: [payment], outside: true } satisfies PaymentRunDetail,
   });
 }
 
-/** Single payments that a second person has to look at wait as runs of this kind; they take their items from payment runs. */
-const WAITING = { id: "single-payment", name: "Single payment", right: "post.payables", approved: "as one", takesAs: "payment" } as const;
+/**
+ * Single payments that a second person has to look at wait as runs of this kind; they take their
+ * items from payment runs.
+ */
+const WAITING = {
+  id: "single-payment",
+  name: "Single payment",
+  right: "post.payables",
+  approved: "as one",
+  takesAs: "payment",
+} as const;
 registerRunKind({
-  ...WAITING, schema,
+  ...WAITING,
+  schema,
   propose: (context, params, _overrides, run) => proposeSingle(context, params, run),
-  posted: (context, run) => postedPayments(context, run.id, run.proposal.detail as PaymentRunDetail, run.params.company, run.journals, run.approved),
+  posted: (context, run) =>
+    postedPayments(
+      context,
+      run.id,
+      run.proposal.detail as PaymentRunDetail,
+      run.params.company,
+      run.journals,
+      run.approved,
+    ),
   ...UNDO_PAYMENTS,
 });
 
@@ -74,22 +219,32 @@ export interface MadePayment {
 }
 
 /**
- * One payment by itself: of open items of a supplier in full or in part, of a coding without any supplier, or both; or a refund that comes in for what a supplier owes us.
- * It is made outside a run (by hand at the bank, by direct debit), so no file and no cheque come of it. Where a rule asks for a second person, it waits as a run of its own.
+ * One payment by itself: of open items of a supplier in full or in part, of a coding without any
+ * supplier, or both; or a refund that comes in for what a supplier owes us.
+ * It is made outside a run (by hand at the bank, by direct debit), so no file and no cheque come of
+ * it. Where a rule asks for a second person, it waits as a run of its own.
  */
 export const makePayment = defineUseCase({
-  name: "makePayment", kind: "write", rights: ["post.payables"], what: "make payments", company: (i) => i.company, schema,
+  name: "makePayment",
+  kind: "write",
+  rights: ["post.payables"],
+  what: "make payments",
+  company: (i) => i.company,
+  schema,
   run: async (context, input): Promise<Result<MadePayment>> => {
     const { tx, masters } = context;
     const company = masters.companyByCode.get(input.company);
-    if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    if (!company)
+      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
     await lockChains(tx, [company.code]);
     const proposed = await proposeSingle(context, input);
     if (!proposed.ok) return proposed;
     const approval = await approvalOfRun(context, WAITING, proposed.value);
     if (approval) {
       const run = await keepProposal(context, WAITING, input, proposed.value);
-      return run.ok ? ok({ id: 0, number: "", journal: "", run: { ...run.value, why: approval.why } }) : run;
+      return run.ok
+        ? ok({ id: 0, number: "", journal: "", run: { ...run.value, why: approval.why } })
+        : run;
     }
     const [block] = proposed.value.blocks ?? [];
     if (block) return fail({ code: "RUN_STANDS_IN_WAY", what: block.replace(/\.$/, "") });
@@ -99,7 +254,14 @@ export const makePayment = defineUseCase({
     const made = await postedPayments(context, null, detail, company.code, posted.value, false);
     if (!made.ok) return made;
     const { payee, amount, currency } = detail.payments[0]!;
-    await context.audit({ action: input.method === "refund" ? "refund noted" : "paid", kind: "payment", recordId: made.value[0]!.id, label: made.value[0]!.number, companyId: company.id, after: { payee, amount: String(amount), currency } });
+    await context.audit({
+      action: input.method === "refund" ? "refund noted" : "paid",
+      kind: "payment",
+      recordId: made.value[0]!.id,
+      label: made.value[0]!.number,
+      companyId: company.id,
+      after: { payee, amount: String(amount), currency },
+    });
     return ok({ ...made.value[0]!, journal: posted.value[0]!.number });
   },
 });

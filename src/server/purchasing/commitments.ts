@@ -16,33 +16,79 @@ export interface Commitment {
   description: string;
   wanted: CalendarDate | null;
   currency: string;
-  /** What was ordered and is neither received nor, where nothing is received, invoiced: in the order's currency and in the functional one. */
+  /**
+   * What was ordered and is neither received nor, where nothing is received, invoiced: in the
+   * order's currency and in the functional one.
+   */
   amount: Minor;
   functional: Minor;
   company: string;
 }
 
-/** What orders in force commit of accounts: what is still to come of them, at order price and today's rate. */
+/**
+ * What orders in force commit of accounts: what is still to come of them, at order price and
+ * today's rate.
+ */
 export const commitments = defineUseCase({
-  name: "commitments", kind: "read", rights: ["read.ledger", "read.payables"], what: "see commitments", schema: object({ companies: array(string().required()).required(), accounts: array(string().required()).required(), values: array(string().required()).default([]) }),
+  name: "commitments",
+  kind: "read",
+  rights: ["read.ledger", "read.payables"],
+  what: "see commitments",
+  schema: object({
+    companies: array(string().required()).required(),
+    accounts: array(string().required()).required(),
+    values: array(string().required()).default([]),
+  }),
   run: async ({ tx, masters, today, may }, input): Promise<Result<Commitment[]>> => {
     const companies = input.companies.flatMap((c) => masters.companyByCode.get(c) ?? []);
-    if (companies.length === 0) return fail({ code: "COMPANY_UNKNOWN", company: input.companies.join(", ") });
-    const refused = companies.find((c) => !may("read.ledger", c.code) && !may("read.payables", c.code));
-    if (refused) return fail({ code: "FORBIDDEN", what: `see orders of ${refused.name}` });
-    const found = await rows<Omit<Commitment, "functional" | "amount" | "orderId"> & { orderId: bigint; amount: bigint }>(
-      tx,
-      sql`select d.id as "orderId", d.number as order, l.no as line, p.name as "supplierName", l.account, l.dimensions, l.description, (l.deliveries->0->>'date')::date as wanted, d.currency, c.code as company,
-            round((l.net + l.burden)::numeric * (l.quantity - greatest(l.received, l.invoiced)) / l.quantity)::bigint as amount
-          from order_line l join document d on d.id = l.order_id join company c on c.id = d.company_id join purchase_order o on o.document_id = l.order_id join partner p on p.id = o.partner_id
-          where d.company_id = any(${arrayOf(companies.map((c) => c.id))}::int[]) and d.status = 'open' and l.account = any(${arrayOf(input.accounts)}::text[]) and l.quantity > greatest(l.received, l.invoiced) order by wanted nulls last, d.number, l.no limit 2000`,
+    if (companies.length === 0)
+      return fail({ code: "COMPANY_UNKNOWN", company: input.companies.join(", ") });
+    const refused = companies.find(
+      (c) => !may("read.ledger", c.code) && !may("read.payables", c.code),
     );
-    const rates = await ratesFor(tx, masters, found.map((f) => ({ companies: [f.company], currency: f.currency, date: today })));
-    const own = found.filter((f) => input.values.length === 0 || Object.values(f.dimensions).some((v) => input.values.includes(v)));
-    return ok(own.map((f) => {
-      const functional = masters.companyByCode.get(f.company)!.currency;
-      const rate = f.currency === functional ? "1" : (findRate(rates, "spot", f.currency, functional, today)?.rate ?? "0");
-      return { ...f, orderId: Number(f.orderId), amount: minor(f.amount), functional: convert(minor(f.amount), f.currency, functional, rate) };
-    }));
+    if (refused) return fail({ code: "FORBIDDEN", what: `see orders of ${refused.name}` });
+    const found = await rows<
+      Omit<Commitment, "functional" | "amount" | "orderId"> & { orderId: bigint; amount: bigint }
+    >(
+      tx,
+      sql`select d.id as "orderId", d.number as order, l.no as line, p.name as "supplierName",
+        l.account, l.dimensions, l.description, (l.deliveries->0->>'date')::date as wanted,
+        d.currency, c.code as company,
+            round((l.net + l.burden)::numeric * (l.quantity - greatest(l.received,
+              l.invoiced)) / l.quantity)::bigint as amount
+          from order_line l join document d on d.id = l.order_id
+            join company c on c.id = d.company_id
+            join purchase_order o on o.document_id = l.order_id
+            join partner p on p.id = o.partner_id
+          where d.company_id = any(${arrayOf(companies.map((c) => c.id))}::int[])
+            and d.status = 'open' and l.account = any(${arrayOf(input.accounts)}::text[])
+            and l.quantity > greatest(l.received, l.invoiced) order by wanted nulls last, d.number,
+            l.no limit 2000`,
+    );
+    const rates = await ratesFor(
+      tx,
+      masters,
+      found.map((f) => ({ companies: [f.company], currency: f.currency, date: today })),
+    );
+    const own = found.filter(
+      (f) =>
+        input.values.length === 0 ||
+        Object.values(f.dimensions).some((v) => input.values.includes(v)),
+    );
+    return ok(
+      own.map((f) => {
+        const functional = masters.companyByCode.get(f.company)!.currency;
+        const rate =
+          f.currency === functional
+            ? "1"
+            : (findRate(rates, "spot", f.currency, functional, today)?.rate ?? "0");
+        return {
+          ...f,
+          orderId: Number(f.orderId),
+          amount: minor(f.amount),
+          functional: convert(minor(f.amount), f.currency, functional, rate),
+        };
+      }),
+    );
   },
 });

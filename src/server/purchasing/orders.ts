@@ -1,7 +1,23 @@
 import { sql } from "drizzle-orm";
 import { boolean, number, object, string } from "yup";
-import { orderInput, orderSchema, readOrder, type OrderInput, type OrderLine, type OrderReading } from "@/core/purchasing";
-import { decimalText, fail, isCalendarDate, minor, ok, type Found, type Minor, type Result } from "@/core/shared";
+import {
+  orderInput,
+  orderSchema,
+  readOrder,
+  type OrderInput,
+  type OrderLine,
+  type OrderReading,
+} from "@/core/purchasing";
+import {
+  decimalText,
+  fail,
+  isCalendarDate,
+  minor,
+  ok,
+  type Found,
+  type Minor,
+  type Result,
+} from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { askApproval, registerApprovable } from "../approvals";
@@ -40,74 +56,197 @@ interface Stored {
   sentAt: string | null;
 }
 
-export async function readStoredOrder({ tx }: Context, id: number, lock = true): Promise<Stored | undefined> {
+export async function readStoredOrder(
+  { tx }: Context,
+  id: number,
+  lock = true,
+): Promise<Stored | undefined> {
   const [row] = await rows<Stored>(
     tx,
-    sql`select d.kind, o.content, o.version, d.status, d.number, c.code as company, c.id as "companyId", d.created_by as "createdBy", o.updated_by as "updatedBy", p.name as "updatedByName", o.updated_at as "updatedAt", o.sent_at as "sentAt", coalesce((select s.name from partner s where s.id = o.partner_id), '') as "supplierName"
-        from purchase_order o join document d on d.id = o.document_id join company c on c.id = d.company_id join person p on p.id = o.updated_by where o.document_id = ${id} ${lock ? sql`for update of o` : sql``}`,
+    sql`select d.kind, o.content, o.version, d.status, d.number, c.code as company,
+      c.id as "companyId", d.created_by as "createdBy", o.updated_by as "updatedBy",
+      p.name as "updatedByName", o.updated_at as "updatedAt", o.sent_at as "sentAt",
+      coalesce((select s.name from partner s where s.id = o.partner_id), '') as "supplierName"
+        from purchase_order o join document d on d.id = o.document_id
+          join company c on c.id = d.company_id join person p on p.id = o.updated_by
+          where o.document_id = ${id} ${lock ? sql`for update of o` : sql``}`,
   );
   return row && { ...row, content: orderInput(row.content) };
 }
 
 /** Reads a request or order as written, with what stands against it. */
-export async function readPaperOrder(context: Context, kind: OrderKind, input: OrderInput): Promise<Result<OrderReading>> {
+export async function readPaperOrder(
+  context: Context,
+  kind: OrderKind,
+  input: OrderInput,
+): Promise<Result<OrderReading>> {
   const { tx, masters, today } = context;
   const company = masters.companyByCode.get(input.company);
   if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-  const [supplier = null] = await rows<{ code: string; name: string; blocked: boolean }>(tx, sql`select code, name, blocked from partner where supplier and code = ${input.supplier.trim()}`);
-  const reading = readOrder(input, { functional: company.currency, today, supplier, supplierNeeded: kind === "order", items: new Map((await readPurchaseItems(tx)).map((i) => [i.code, i])), taxCodes: new Map((await readTaxCodes(tx)).filter((t) => !t.blocked).map((t) => [t.code, t])) });
+  const [supplier = null] = await rows<{ code: string; name: string; blocked: boolean }>(
+    tx,
+    sql`select code, name, blocked from partner where supplier and code = ${input.supplier.trim()}`,
+  );
+  const reading = readOrder(input, {
+    functional: company.currency,
+    today,
+    supplier,
+    supplierNeeded: kind === "order",
+    items: new Map((await readPurchaseItems(tx)).map((i) => [i.code, i])),
+    taxCodes: new Map((await readTaxCodes(tx)).filter((t) => !t.blocked).map((t) => [t.code, t])),
+  });
   const problems: Found[] = [];
   for (const l of reading.lines) {
     const account = l.account === "" ? undefined : masters.accountByNumber.get(l.account);
-    if (l.account !== "" && !account) problems.push({ code: "ACCOUNT_UNKNOWN", account: l.account, line: l.line, field: "account" });
+    if (l.account !== "" && !account)
+      problems.push({
+        code: "ACCOUNT_UNKNOWN",
+        account: l.account,
+        line: l.line,
+        field: "account",
+      });
     for (const [code, value] of Object.entries(l.dimensions)) {
       const dimension = masters.dimensionByCode.get(code);
-      if (dimension && value.trim() !== "" && !masters.value(dimension.id, value.trim())) problems.push({ code: "VALUE_UNKNOWN", dimension: dimension.name.toLowerCase(), value, line: l.line, field: code });
+      if (dimension && value.trim() !== "" && !masters.value(dimension.id, value.trim()))
+        problems.push({
+          code: "VALUE_UNKNOWN",
+          dimension: dimension.name.toLowerCase(),
+          value,
+          line: l.line,
+          field: code,
+        });
     }
     for (const [dimensionId, rule] of Object.entries(account?.rules ?? {})) {
       const dimension = masters.dimensionById.get(Number(dimensionId));
-      if (rule === "required" && dimension && !l.dimensions[dimension.code]?.trim()) problems.push({ code: "DIMENSION_REQUIRED", dimension: dimension.name.toLowerCase(), account: l.account, line: l.line, field: dimension.code });
+      if (rule === "required" && dimension && !l.dimensions[dimension.code]?.trim())
+        problems.push({
+          code: "DIMENSION_REQUIRED",
+          dimension: dimension.name.toLowerCase(),
+          account: l.account,
+          line: l.line,
+          field: dimension.code,
+        });
     }
   }
   return ok({ ...reading, problems: [...reading.problems, ...problems] });
 }
 
 /** What rules of approval are asked: the lines as they would be bought. */
-const toApprove = (input: OrderInput, r: OrderReading) => ({ type: "purchase", company: input.company, date: r.date, currency: r.currency, lines: r.lines.map((l) => ({ account: l.account, side: "debit" as const, amount: l.net })) });
+const toApprove = (input: OrderInput, r: OrderReading) => ({
+  type: "purchase",
+  company: input.company,
+  date: r.date,
+  currency: r.currency,
+  lines: r.lines.map((l) => ({ account: l.account, side: "debit" as const, amount: l.net })),
+});
 
-async function checkOf(context: Context, input: OrderInput, reading: OrderReading): Promise<OrderCheck> {
-  const [rule] = isCalendarDate(reading.date) ? await ruleFor(context, [toApprove(input, reading)]) : [];
-  return { net: reading.net, tax: reading.tax, currency: reading.currency, lines: reading.lines.map((l) => ({ line: l.line, net: l.net })), problems: reading.problems.map(showProblem), approval: rule ? whyOf(rule) : null };
+async function checkOf(
+  context: Context,
+  input: OrderInput,
+  reading: OrderReading,
+): Promise<OrderCheck> {
+  const [rule] = isCalendarDate(reading.date)
+    ? await ruleFor(context, [toApprove(input, reading)])
+    : [];
+  return {
+    net: reading.net,
+    tax: reading.tax,
+    currency: reading.currency,
+    lines: reading.lines.map((l) => ({ line: l.line, net: l.net })),
+    problems: reading.problems.map(showProblem),
+    approval: rule ? whyOf(rule) : null,
+  };
 }
 
-async function guard(context: Context, id: number, version: number, overwrite = false): Promise<Result<Stored>> {
+async function guard(
+  context: Context,
+  id: number,
+  version: number,
+  overwrite = false,
+): Promise<Result<Stored>> {
   const stored = await readStoredOrder(context, id);
   if (!stored) return fail({ code: "NOT_FOUND", what: "such order; it may have been deleted" });
-  if (stored.status === "waiting") return fail({ code: "IN_USE", what: "It waits for approval and stays as it was sent. Withdraw it to change it" });
-  if (stored.status !== "draft") return fail({ code: "ALREADY_POSTED", number: stored.number ?? "" });
-  if (stored.version !== version && !overwrite) return fail({ code: "STALE", by: stored.updatedBy === context.person.id ? "You, in another window," : stored.updatedByName, at: stored.updatedAt.slice(11, 16) });
+  if (stored.status === "waiting")
+    return fail({
+      code: "IN_USE",
+      what: "It waits for approval and stays as it was sent. Withdraw it to change it",
+    });
+  if (stored.status !== "draft")
+    return fail({ code: "ALREADY_POSTED", number: stored.number ?? "" });
+  if (stored.version !== version && !overwrite)
+    return fail({
+      code: "STALE",
+      by: stored.updatedBy === context.person.id ? "You, in another window," : stored.updatedByName,
+      at: stored.updatedAt.slice(11, 16),
+    });
   return ok(stored);
 }
 
-async function keep(context: Context, kind: OrderKind, input: OrderInput, reading: OrderReading, id: number | undefined): Promise<{ id: number; version: number }> {
+async function keep(
+  context: Context,
+  kind: OrderKind,
+  input: OrderInput,
+  reading: OrderReading,
+  id: number | undefined,
+): Promise<{ id: number; version: number }> {
   const { tx, masters, person, now } = context;
   const company = masters.companyByCode.get(input.company)!;
-  const [partner] = await rows<{ id: number; name: string }>(tx, sql`select id, name from partner where code = ${input.supplier.trim()}`);
-  const title = `${partner?.name || input.supplier || (kind === "request" ? "Request" : "Supplier")}, ${input.description.trim() || reading.lines[0]?.description || "no lines yet"}`.slice(0, 200);
-  const search = `${title} ${decimalText(reading.net, reading.currency)}`.toLowerCase().slice(0, 500);
+  const [partner] = await rows<{ id: number; name: string }>(
+    tx,
+    sql`select id, name from partner where code = ${input.supplier.trim()}`,
+  );
+  const title =
+    `${partner?.name || input.supplier || (kind === "request" ? "Request" : "Supplier")}, ${input.description.trim() || reading.lines[0]?.description || "no lines yet"}`.slice(
+      0,
+      200,
+    );
+  const search = `${title} ${decimalText(reading.net, reading.currency)}`
+    .toLowerCase()
+    .slice(0, 500);
   const content = JSON.stringify(input);
   if (id === undefined) {
-    const [made] = await rows<{ id: bigint }>(tx, sql`insert into document (kind, company_id, date, amount, currency, title, search, created_by, created_at, status) values (${kind}, ${company.id}, ${reading.date || null}, ${reading.net}, ${reading.currency}, ${title}, ${search}, ${person.id}, ${now.toISOString()}, 'draft') returning id`);
-    await tx.execute(sql`insert into purchase_order (document_id, partner_id, content, updated_by, updated_at) values (${made!.id}, ${partner?.id ?? null}, ${content}::jsonb, ${person.id}, ${now.toISOString()})`);
-    await context.audit({ action: "drafted", kind, recordId: String(made!.id), label: title, companyId: company.id });
+    const [made] = await rows<{ id: bigint }>(
+      tx,
+      sql`insert into document (kind, company_id, date, amount, currency, title, search, created_by,
+        created_at, status) values (${kind}, ${company.id}, ${reading.date || null}, ${reading.net},
+        ${reading.currency}, ${title}, ${search}, ${person.id}, ${now.toISOString()}, 'draft')
+        returning id`,
+    );
+    await tx.execute(
+      sql`insert into purchase_order (document_id, partner_id, content, updated_by, updated_at)
+        values (${made!.id}, ${partner?.id ?? null}, ${content}::jsonb, ${person.id},
+        ${now.toISOString()})`,
+    );
+    await context.audit({
+      action: "drafted",
+      kind,
+      recordId: String(made!.id),
+      label: title,
+      companyId: company.id,
+    });
     return { id: Number(made!.id), version: 1 };
   }
-  await tx.execute(sql`update document set company_id = ${company.id}, date = ${reading.date || null}, amount = ${reading.net}, currency = ${reading.currency}, title = ${title}, search = coalesce(lower(number) || ' ', '') || ${search} where id = ${id}`);
-  const [saved] = await rows<{ version: number }>(tx, sql`update purchase_order set partner_id = ${partner?.id ?? null}, content = ${content}::jsonb, version = version + 1, updated_by = ${person.id}, updated_at = ${now.toISOString()} where document_id = ${id} returning version`);
+  await tx.execute(
+    sql`update document set company_id = ${company.id}, date = ${reading.date || null},
+      amount = ${reading.net}, currency = ${reading.currency}, title = ${title},
+      search = coalesce(lower(number) || ' ', '') || ${search} where id = ${id}`,
+  );
+  const [saved] = await rows<{ version: number }>(
+    tx,
+    sql`update purchase_order set partner_id = ${partner?.id ?? null}, content = ${content}::jsonb,
+      version = version + 1, updated_by = ${person.id}, updated_at = ${now.toISOString()}
+      where document_id = ${id} returning version`,
+  );
   return { id, version: saved!.version };
 }
 
-const draftSchema = object({ kind: string().oneOf(KINDS).default("order"), id: number().integer(), version: number().integer().default(0), overwrite: boolean().default(false), content: orderSchema.required() });
+const draftSchema = object({
+  kind: string().oneOf(KINDS).default("order"),
+  id: number().integer(),
+  version: number().integer().default(0),
+  overwrite: boolean().default(false),
+  content: orderSchema.required(),
+});
 export interface SavedOrder extends OrderCheck {
   id: number;
   version: number;
@@ -116,7 +255,12 @@ export interface SavedOrder extends OrderCheck {
 
 /** Keeps a request or order as it is typed, whatever is wrong with it, and says what is. */
 export const saveOrder = defineUseCase({
-  name: "saveOrder", kind: "write", rights: ["prepare.payables"], what: "prepare orders", company: (i) => i.content.company, schema: draftSchema,
+  name: "saveOrder",
+  kind: "write",
+  rights: ["prepare.payables"],
+  what: "prepare orders",
+  company: (i) => i.content.company,
+  schema: draftSchema,
   run: async (context, input): Promise<Result<SavedOrder>> => {
     const content = input.content as OrderInput;
     let { kind } = input;
@@ -128,12 +272,25 @@ export const saveOrder = defineUseCase({
     const reading = await readPaperOrder(context, kind, content);
     if (!reading.ok) return reading;
     const kept = await keep(context, kind, content, reading.value, input.id);
-    return ok({ ...kept, savedAt: context.now.toISOString(), ...(await checkOf(context, content, reading.value)) });
+    return ok({
+      ...kept,
+      savedAt: context.now.toISOString(),
+      ...(await checkOf(context, content, reading.value)),
+    });
   },
 });
 
-/** Puts an order in force: it has a number and lines that can be received and invoiced. A request becomes an order to be completed. */
-async function place(context: Context, id: number, kind: OrderKind, content: OrderInput, approved: boolean): Promise<Result<{ id: number; number: string; next: number | null }>> {
+/**
+ * Puts an order in force: it has a number and lines that can be received and invoiced. A request
+ * becomes an order to be completed.
+ */
+async function place(
+  context: Context,
+  id: number,
+  kind: OrderKind,
+  content: OrderInput,
+  approved: boolean,
+): Promise<Result<{ id: number; number: string; next: number | null }>> {
   const { tx, masters } = context;
   const reading = await readPaperOrder(context, kind, content);
   if (!reading.ok) return reading;
@@ -149,15 +306,33 @@ async function place(context: Context, id: number, kind: OrderKind, content: Ord
   if (!year) return fail({ code: "PERIOD_MISSING", date, company: company.name, field: "date" });
   const orderNumber = await takeNumber(tx, { series: kind, company, year });
   const numbered = numberLines(content, reading.value.lines, 0);
-  await tx.execute(sql`update document set number = ${orderNumber}, status = ${kind === "request" ? "posted" : "open"}, search = lower(${orderNumber}) || ' ' || search where id = ${id}`);
-  await tx.execute(sql`update purchase_order set content = ${JSON.stringify(numbered.content)}::jsonb, figures = ${JSON.stringify({ net: String(reading.value.net), tax: String(reading.value.tax) })}::jsonb where document_id = ${id}`);
-  await context.audit({ action: kind === "request" ? "approved" : "placed", kind, recordId: id, label: orderNumber, companyId: company.id });
+  await tx.execute(
+    sql`update document set number = ${orderNumber},
+      status = ${kind === "request" ? "posted" : "open"},
+      search = lower(${orderNumber}) || ' ' || search where id = ${id}`,
+  );
+  await tx.execute(
+    sql`update purchase_order set content = ${JSON.stringify(numbered.content)}::jsonb,
+      figures =
+      ${JSON.stringify({ net: String(reading.value.net), tax: String(reading.value.tax) })}::jsonb
+      where document_id = ${id}`,
+  );
+  await context.audit({
+    action: kind === "request" ? "approved" : "placed",
+    kind,
+    recordId: id,
+    label: orderNumber,
+    companyId: company.id,
+  });
   if (kind === "order") {
     await storeLines(context, id, numbered.lines);
     return ok({ id, number: orderNumber, next: null });
   }
   // What was asked for is an order in draft from here on, to be given a supplier and placed.
-  const orderContent = { ...numbered.content, lines: numbered.content.lines.map((l) => ({ ...l, no: "" })) };
+  const orderContent = {
+    ...numbered.content,
+    lines: numbered.content.lines.map((l) => ({ ...l, no: "" })),
+  };
   const again = await readPaperOrder(context, "order", orderContent);
   if (!again.ok) return again;
   const order = await keep(context, "order", orderContent, again.value, undefined);
@@ -166,27 +341,68 @@ async function place(context: Context, id: number, kind: OrderKind, content: Ord
 }
 
 /** Gives lines that have none a number after the highest used; numbers stay. */
-function numberLines(content: OrderInput, lines: readonly OrderLine[], highest: number): { content: OrderInput; lines: (OrderLine & { no: number })[] } {
+function numberLines(
+  content: OrderInput,
+  lines: readonly OrderLine[],
+  highest: number,
+): { content: OrderInput; lines: (OrderLine & { no: number })[] } {
   let next = Math.max(highest, ...lines.map((l) => l.no ?? 0));
   const numbered = lines.map((l) => ({ ...l, no: l.no ?? ++next }));
   const noAt = new Map(numbered.map((l) => [l.line, l.no]));
-  return { content: { ...content, lines: content.lines.map((l, i) => ({ ...l, no: noAt.has(i + 1) ? String(noAt.get(i + 1)) : "" })) }, lines: numbered };
+  return {
+    content: {
+      ...content,
+      lines: content.lines.map((l, i) => ({
+        ...l,
+        no: noAt.has(i + 1) ? String(noAt.get(i + 1)) : "",
+      })),
+    },
+    lines: numbered,
+  };
 }
 
-async function storeLines({ tx }: Context, id: number, lines: readonly (OrderLine & { no: number })[]): Promise<void> {
-  const column = <T extends string | number | bigint>(pick: (l: OrderLine & { no: number }) => T) => arrayOf(lines.map(pick));
+async function storeLines(
+  { tx }: Context,
+  id: number,
+  lines: readonly (OrderLine & { no: number })[],
+): Promise<void> {
+  const column = <T extends string | number | bigint>(pick: (l: OrderLine & { no: number }) => T) =>
+    arrayOf(lines.map(pick));
   await tx.execute(sql`
-    insert into order_line (order_id, no, item, kind, item_group, account, dimensions, description, quantity, unit, price, net, burden, tax_code, deliveries)
-    select ${id}, x.* from unnest(${column((l) => l.no)}::smallint[], ${column((l) => l.item)}::text[], ${column((l) => l.kind)}::text[], ${column((l) => l.group)}::text[], ${column((l) => l.account)}::text[], ${column((l) => JSON.stringify(l.dimensions))}::jsonb[], ${column((l) => l.description)}::text[], ${column((l) => l.quantity)}::bigint[],
-      ${column((l) => l.unit)}::text[], ${column((l) => l.price)}::text[], ${column((l) => l.net)}::bigint[], ${column((l) => l.burden)}::bigint[], ${column((l) => l.taxCode)}::text[], ${column((l) => JSON.stringify(l.deliveries.map((d) => ({ date: d.date, quantity: String(d.quantity) }))))}::jsonb[]) as x
-    on conflict (order_id, no) do update set item = excluded.item, kind = excluded.kind, item_group = excluded.item_group, account = excluded.account, dimensions = excluded.dimensions, description = excluded.description, quantity = excluded.quantity, unit = excluded.unit, price = excluded.price, net = excluded.net, burden = excluded.burden, tax_code = excluded.tax_code, deliveries = excluded.deliveries`);
+    insert into order_line (order_id, no, item, kind, item_group, account, dimensions, description,
+      quantity, unit, price, net, burden, tax_code, deliveries)
+    select ${id}, x.* from unnest(${column((l) => l.no)}::smallint[],
+      ${column((l) => l.item)}::text[], ${column((l) => l.kind)}::text[],
+      ${column((l) => l.group)}::text[], ${column((l) => l.account)}::text[],
+      ${column((l) => JSON.stringify(l.dimensions))}::jsonb[],
+      ${column((l) => l.description)}::text[], ${column((l) => l.quantity)}::bigint[],
+      ${column((l) => l.unit)}::text[], ${column((l) => l.price)}::text[],
+        ${column((l) => l.net)}::bigint[], ${column((l) => l.burden)}::bigint[],
+        ${column((l) => l.taxCode)}::text[],
+        ${column((l) => JSON.stringify(l.deliveries.map((d) => ({ date: d.date, quantity: String(d.quantity) }))))}::jsonb[])
+        as x
+    on conflict (order_id, no) do update set item = excluded.item, kind = excluded.kind,
+      item_group = excluded.item_group, account = excluded.account,
+      dimensions = excluded.dimensions, description = excluded.description,
+      quantity = excluded.quantity, unit = excluded.unit, price = excluded.price,
+      net = excluded.net, burden = excluded.burden, tax_code = excluded.tax_code,
+      deliveries = excluded.deliveries`);
 }
 
-const placeSchema = object({ id: number().integer().required(), version: number().integer().required(), content: orderSchema.required() });
+const placeSchema = object({
+  id: number().integer().required(),
+  version: number().integer().required(),
+  content: orderSchema.required(),
+});
 type Placed = { id: number; number: string; next: number | null; note?: string };
 
 export const placeOrder = defineUseCase({
-  name: "placeOrder", kind: "write", rights: ["post.payables"], what: "place orders", company: (i) => i.content.company, schema: placeSchema,
+  name: "placeOrder",
+  kind: "write",
+  rights: ["post.payables"],
+  what: "place orders",
+  company: (i) => i.content.company,
+  schema: placeSchema,
   run: async (context, input): Promise<Result<Placed>> => {
     const stored = await guard(context, input.id, input.version);
     if (!stored.ok) return stored;
@@ -195,13 +411,23 @@ export const placeOrder = defineUseCase({
     if (!reading.ok) return reading;
     await keep(context, stored.value.kind, content, reading.value, input.id);
     const placed = await place(context, input.id, stored.value.kind, content, false);
-    return placed.ok && placed.value.next !== null ? ok({ ...placed.value, note: `Approved as ${placed.value.number}; the order made of it waits as a draft.` }) : placed;
+    return placed.ok && placed.value.next !== null
+      ? ok({
+          ...placed.value,
+          note: `Approved as ${placed.value.number}; the order made of it waits as a draft.`,
+        })
+      : placed;
   },
 });
 
 /** An order from a program: placed at once. One that can't be placed is not kept. */
 export const createOrder = defineUseCase({
-  name: "createOrder", kind: "write", rights: ["post.payables"], what: "place orders", company: (i) => i.company, schema: orderSchema,
+  name: "createOrder",
+  kind: "write",
+  rights: ["post.payables"],
+  what: "place orders",
+  company: (i) => i.company,
+  schema: orderSchema,
   run: async (context, input): Promise<Result<Placed>> => {
     const content = input as OrderInput;
     const reading = await readPaperOrder(context, "order", content);
@@ -212,7 +438,12 @@ export const createOrder = defineUseCase({
 });
 
 export const submitOrder = defineUseCase({
-  name: "submitOrder", kind: "write", rights: ["prepare.payables"], what: "send orders for approval", company: (i) => i.content.company, schema: placeSchema,
+  name: "submitOrder",
+  kind: "write",
+  rights: ["prepare.payables"],
+  what: "send orders for approval",
+  company: (i) => i.content.company,
+  schema: placeSchema,
   run: async (context, input): Promise<Result<{ id: number; number: string }>> => {
     const stored = await guard(context, input.id, input.version);
     if (!stored.ok) return stored;
@@ -222,9 +453,14 @@ export const submitOrder = defineUseCase({
     const [first, ...others] = reading.value.problems;
     if (first) return fail(first, ...others);
     const [rule] = await ruleFor(context, [toApprove(content, reading.value)]);
-    if (!rule) return fail({ code: "INVALID", what: "No rule asks for approval of this; place it" });
+    if (!rule)
+      return fail({ code: "INVALID", what: "No rule asks for approval of this; place it" });
     const kept = await keep(context, stored.value.kind, content, reading.value, input.id);
-    await askApproval(context, input.id, { role: rule.role, why: whyOf(rule), version: kept.version });
+    await askApproval(context, input.id, {
+      role: rule.role,
+      why: whyOf(rule),
+      version: kept.version,
+    });
     return ok({ id: input.id, number: "" });
   },
 });
@@ -240,53 +476,140 @@ for (const kind of KINDS)
   });
 
 export const deleteOrder = defineUseCase({
-  name: "deleteOrder", kind: "write", rights: ["prepare.payables"], what: "delete drafts of orders", schema: idSchema,
+  name: "deleteOrder",
+  kind: "write",
+  rights: ["prepare.payables"],
+  what: "delete drafts of orders",
+  schema: idSchema,
   run: async (context, input) => {
     const stored = await readStoredOrder(context, input.id);
     const free = await guard(context, input.id, stored?.version ?? 0);
     if (!free.ok) return free;
-    if (!context.may("prepare.payables", free.value.company)) return fail({ code: "FORBIDDEN", what: `delete orders of ${free.value.company}` });
+    if (!context.may("prepare.payables", free.value.company))
+      return fail({ code: "FORBIDDEN", what: `delete orders of ${free.value.company}` });
     await context.tx.execute(sql`delete from document where id = ${input.id}`);
-    await context.audit({ action: "draft deleted", kind: free.value.kind, recordId: input.id, label: free.value.content.description, companyId: free.value.companyId, before: free.value.content });
+    await context.audit({
+      action: "draft deleted",
+      kind: free.value.kind,
+      recordId: input.id,
+      label: free.value.content.description,
+      companyId: free.value.companyId,
+      before: free.value.content,
+    });
     return ok({});
   },
 });
 
-/** Changes an order in force. What it said before is kept; a line that was received or invoiced can't fall below that, nor go. */
+/**
+ * Changes an order in force. What it said before is kept; a line that was received or invoiced
+ * can't fall below that, nor go.
+ */
 export const changeOrder = defineUseCase({
-  name: "changeOrder", kind: "write", rights: ["post.payables"], what: "change orders", company: (i) => i.content.company, schema: placeSchema.shape({ reason: string().trim().default("").max(300) }),
+  name: "changeOrder",
+  kind: "write",
+  rights: ["post.payables"],
+  what: "change orders",
+  company: (i) => i.content.company,
+  schema: placeSchema.shape({ reason: string().trim().default("").max(300) }),
   run: async (context, input): Promise<Result<{ id: number; version: number }>> => {
     const { tx, person, now } = context;
     const stored = await readStoredOrder(context, input.id);
     if (!stored || stored.kind !== "order") return fail({ code: "NOT_FOUND", what: "such order" });
-    if (stored.status !== "open") return fail({ code: "IN_USE", what: `The order is ${stored.status}; only one in force is changed` });
-    if (stored.version !== input.version) return fail({ code: "STALE", by: stored.updatedByName, at: stored.updatedAt.slice(11, 16) });
+    if (stored.status !== "open")
+      return fail({
+        code: "IN_USE",
+        what: `The order is ${stored.status}; only one in force is changed`,
+      });
+    if (stored.version !== input.version)
+      return fail({ code: "STALE", by: stored.updatedByName, at: stored.updatedAt.slice(11, 16) });
     if (input.reason.length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
     const content = input.content as OrderInput;
-    if (content.company !== stored.company || content.supplier.trim() !== stored.content.supplier.trim() || (content.currency ?? "") !== (stored.content.currency ?? "")) return fail({ code: "IN_USE", what: "Company, supplier and currency of an order in force stay; close it and place another one" });
+    if (
+      content.company !== stored.company ||
+      content.supplier.trim() !== stored.content.supplier.trim() ||
+      (content.currency ?? "") !== (stored.content.currency ?? "")
+    )
+      return fail({
+        code: "IN_USE",
+        what: "Company, supplier and currency of an order in force stay; close it and place another one",
+      });
     const reading = await readPaperOrder(context, "order", content);
     if (!reading.ok) return reading;
-    const there = await rows<{ no: number; received: bigint; invoiced: bigint; price: string }>(tx, sql`select no, received, invoiced, price from order_line where order_id = ${input.id} for update`);
+    const there = await rows<{ no: number; received: bigint; invoiced: bigint; price: string }>(
+      tx,
+      sql`select no, received, invoiced, price from order_line where order_id = ${input.id} for update`,
+    );
     const problems: Found[] = [...reading.value.problems];
-    const numbered = numberLines(content, reading.value.lines, Math.max(0, ...there.map((t) => t.no)));
+    const numbered = numberLines(
+      content,
+      reading.value.lines,
+      Math.max(0, ...there.map((t) => t.no)),
+    );
     const [rule] = await ruleFor(context, [toApprove(content, reading.value)]);
-    const old = await rows<{ net: string | null }>(tx, sql`select figures->>'net' as net from purchase_order where document_id = ${input.id}`);
-    if (rule && reading.value.net > BigInt(old[0]?.net ?? "0") && !person.grants.some((g) => g.role === rule.role)) problems.push({ code: "INVALID", what: `It would come to more than was approved: ${whyOf(rule)}. Ask one to change it, or order the rest apart` });
+    const old = await rows<{ net: string | null }>(
+      tx,
+      sql`select figures->>'net' as net from purchase_order where document_id = ${input.id}`,
+    );
+    if (
+      rule &&
+      reading.value.net > BigInt(old[0]?.net ?? "0") &&
+      !person.grants.some((g) => g.role === rule.role)
+    )
+      problems.push({
+        code: "INVALID",
+        what: `It would come to more than was approved: ${whyOf(rule)}. Ask one to change it, or order the rest apart`,
+      });
     for (const t of there) {
       const now = numbered.lines.find((l) => l.no === t.no);
       const least = t.received > t.invoiced ? t.received : t.invoiced;
-      if (!now && least > 0n) problems.push({ code: "IN_USE", what: `Line ${t.no} has been received or invoiced; it stays` });
-      else if (now && now.quantity < least) problems.push({ code: "IN_USE", what: `Of line ${t.no}, ${decimalText(minor(least), "KWD")} have been received or invoiced; it cannot fall below that`, line: now.line, field: "quantity" });
-      else if (now && t.received > 0n && now.price !== t.price) problems.push({ code: "IN_USE", what: `Line ${t.no} has been received at ${t.price}; its price stays, order the rest on a line of its own`, line: now.line, field: "price" });
+      if (!now && least > 0n)
+        problems.push({
+          code: "IN_USE",
+          what: `Line ${t.no} has been received or invoiced; it stays`,
+        });
+      else if (now && now.quantity < least)
+        problems.push({
+          code: "IN_USE",
+          what: `Of line ${t.no}, ${decimalText(minor(least), "KWD")} have been received or invoiced; it cannot fall below that`,
+          line: now.line,
+          field: "quantity",
+        });
+      else if (now && t.received > 0n && now.price !== t.price)
+        problems.push({
+          code: "IN_USE",
+          what: `Line ${t.no} has been received at ${t.price}; its price stays, order the rest on a line of its own`,
+          line: now.line,
+          field: "price",
+        });
     }
     const [first, ...others] = problems;
     if (first) return fail(first, ...others);
-    await tx.execute(sql`insert into order_version (document_id, version, content, net, by, at, reason) values (${input.id}, ${stored.version}, ${JSON.stringify(stored.content)}::jsonb, ${BigInt(old[0]?.net ?? "0")}, ${person.id}, ${now.toISOString()}, ${input.reason})`);
+    await tx.execute(
+      sql`insert into order_version (document_id, version, content, net, by, at, reason)
+        values (${input.id}, ${stored.version}, ${JSON.stringify(stored.content)}::jsonb,
+        ${BigInt(old[0]?.net ?? "0")}, ${person.id}, ${now.toISOString()}, ${input.reason})`,
+    );
     const kept = await keep(context, "order", numbered.content, reading.value, input.id);
-    await tx.execute(sql`update purchase_order set figures = ${JSON.stringify({ net: String(reading.value.net), tax: String(reading.value.tax) })}::jsonb where document_id = ${input.id}`);
-    await tx.execute(sql`delete from order_line where order_id = ${input.id} and no <> all(${arrayOf(numbered.lines.map((l) => l.no))}::smallint[])`);
+    await tx.execute(
+      sql`update purchase_order set figures =
+        ${JSON.stringify({ net: String(reading.value.net), tax: String(reading.value.tax) })}::jsonb
+        where document_id = ${input.id}`,
+    );
+    await tx.execute(
+      sql`delete from order_line
+        where order_id = ${input.id}
+        and no <> all(${arrayOf(numbered.lines.map((l) => l.no))}::smallint[])`,
+    );
     await storeLines(context, input.id, numbered.lines);
-    await context.audit({ action: "changed", kind: "order", recordId: input.id, label: stored.number ?? "", companyId: stored.companyId, before: stored.content, after: { reason: input.reason, content: numbered.content } });
+    await context.audit({
+      action: "changed",
+      kind: "order",
+      recordId: input.id,
+      label: stored.number ?? "",
+      companyId: stored.companyId,
+      before: stored.content,
+      after: { reason: input.reason, content: numbered.content },
+    });
     const told = await tellReceipt(context, input.id);
     if (!told.ok) return told;
     return ok({ id: input.id, version: kept.version });
@@ -295,14 +618,33 @@ export const changeOrder = defineUseCase({
 
 /** Closes an order: nothing more is expected of it, and it commits no more. Or opens it again. */
 export const closeOrder = defineUseCase({
-  name: "closeOrder", kind: "write", rights: ["post.payables"], what: "close orders", schema: object({ id: number().integer().required(), to: string().oneOf(["closed", "open"] as const).required(), reason: string().trim().default("").max(300) }),
+  name: "closeOrder",
+  kind: "write",
+  rights: ["post.payables"],
+  what: "close orders",
+  schema: object({
+    id: number().integer().required(),
+    to: string()
+      .oneOf(["closed", "open"] as const)
+      .required(),
+    reason: string().trim().default("").max(300),
+  }),
   run: async (context, input) => {
     const stored = await readStoredOrder(context, input.id);
     if (!stored || stored.kind !== "order") return fail({ code: "NOT_FOUND", what: "such order" });
-    if (!context.may("post.payables", stored.company)) return fail({ code: "FORBIDDEN", what: `close orders of ${stored.company}` });
-    if (stored.status !== (input.to === "closed" ? "open" : "closed")) return fail({ code: "IN_USE", what: `The order is ${stored.status}` });
+    if (!context.may("post.payables", stored.company))
+      return fail({ code: "FORBIDDEN", what: `close orders of ${stored.company}` });
+    if (stored.status !== (input.to === "closed" ? "open" : "closed"))
+      return fail({ code: "IN_USE", what: `The order is ${stored.status}` });
     await context.tx.execute(sql`update document set status = ${input.to} where id = ${input.id}`);
-    await context.audit({ action: input.to === "closed" ? "closed" : "opened again", kind: "order", recordId: input.id, label: stored.number ?? "", companyId: stored.companyId, after: { reason: input.reason } });
+    await context.audit({
+      action: input.to === "closed" ? "closed" : "opened again",
+      kind: "order",
+      recordId: input.id,
+      label: stored.number ?? "",
+      companyId: stored.companyId,
+      after: { reason: input.reason },
+    });
     return ok({});
   },
 });
@@ -325,20 +667,74 @@ export interface OrderRow {
 }
 
 export const listOrders = defineUseCase({
-  name: "listOrders", kind: "read", rights: ["read.payables"], what: "see orders", company: (i) => i.company, schema: object({ company: string().required(), from: string(), to: string(), text: string().trim().default("").max(100), status: string().default("all") }),
+  name: "listOrders",
+  kind: "read",
+  rights: ["read.payables"],
+  what: "see orders",
+  company: (i) => i.company,
+  schema: object({
+    company: string().required(),
+    from: string(),
+    to: string(),
+    text: string().trim().default("").max(100),
+    status: string().default("all"),
+  }),
   run: async ({ tx, masters }, input): Promise<Result<OrderRow[]>> => {
     const company = masters.companyByCode.get(input.company);
-    if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    const found = await rows<Omit<OrderRow, "id" | "net" | "outstanding"> & { id: bigint; net: bigint | null; outstanding: bigint | null }>(
+    if (!company)
+      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    const found = await rows<
+      Omit<OrderRow, "id" | "net" | "outstanding"> & {
+        id: bigint;
+        net: bigint | null;
+        outstanding: bigint | null;
+      }
+    >(
       tx,
-      sql`select d.id, d.kind, d.number, d.status, d.date, coalesce(p.code, '') as supplier, coalesce(p.name, '') as "supplierName", o.content->>'description' as description, d.currency, d.amount as net, b.name as by, x.outstanding, x.wanted
-          from purchase_order o join document d on d.id = o.document_id left join partner p on p.id = o.partner_id join person b on b.id = d.created_by
-            left join lateral (select sum(case when l.quantity > l.received then round(l.net::numeric * (l.quantity - l.received) / l.quantity) else 0 end)::bigint as outstanding, min(case when l.quantity > l.received then (l.deliveries->0->>'date')::date end) as wanted from order_line l where l.order_id = d.id) x on true
-          where d.company_id = ${company.id} ${input.status === "all" ? sql`` : sql`and d.status = ${input.status}`} ${input.text === "" ? sql`` : sql`and d.search like ${`%${input.text.toLowerCase()}%`}`}
-            ${input.from && isCalendarDate(input.from) ? sql`and (d.date >= ${input.from} or d.status in ('draft', 'waiting', 'open'))` : sql``} ${input.to && isCalendarDate(input.to) ? sql`and (d.date <= ${input.to} or d.status in ('draft', 'waiting'))` : sql``}
+      sql`select d.id, d.kind, d.number, d.status, d.date, coalesce(p.code, '') as supplier,
+        coalesce(p.name, '') as "supplierName", o.content->>'description' as description,
+        d.currency, d.amount as net, b.name as by, x.outstanding, x.wanted
+          from purchase_order o join document d on d.id = o.document_id left
+            join partner p on p.id = o.partner_id join person b on b.id = d.created_by
+            left
+              join lateral (select sum(case
+              when l.quantity > l.received then round(l.net::numeric * (l.quantity - l.received) /
+              l.quantity) else 0 end)::bigint as outstanding,
+              min(case when l.quantity > l.received then (l.deliveries->0->>'date')::date end) as
+              wanted from order_line l where l.order_id = d.id) x on true
+          where d.company_id = ${company.id} ${
+            input.status === "all"
+              ? sql``
+              : sql`and d.status =
+            ${input.status}`
+          } ${
+            input.text === ""
+              ? sql``
+              : sql`and d.search like
+            ${`%${input.text.toLowerCase()}%`}`
+          }
+            ${
+              input.from && isCalendarDate(input.from)
+                ? sql`and (d.date >= ${input.from}
+              or d.status in ('draft', 'waiting',
+              'open'))`
+                : sql``
+            } ${
+              input.to && isCalendarDate(input.to)
+                ? sql`and
+              (d.date <= ${input.to} or d.status in ('draft', 'waiting'))`
+                : sql``
+            }
           order by (d.status in ('draft', 'waiting')) desc, d.date desc nulls first, d.id desc limit 1000`,
     );
-    return ok(found.map((f) => ({ ...f, id: Number(f.id), net: minor(f.net ?? 0n), outstanding: minor(f.status === "open" ? (f.outstanding ?? 0n) : 0n) })));
+    return ok(
+      found.map((f) => ({
+        ...f,
+        id: Number(f.id),
+        net: minor(f.net ?? 0n),
+        outstanding: minor(f.status === "open" ? (f.outstanding ?? 0n) : 0n),
+      })),
+    );
   },
 });
 
@@ -372,28 +768,81 @@ export interface OrderView {
   lines: OrderLineView[];
   receipts: { id: number; number: string; date: string; status: string }[];
   invoices: { id: number; number: string; status: string }[];
-  versions: { version: number; at: string; by: string; reason: string; net: Minor; content: OrderInput }[];
+  versions: {
+    version: number;
+    at: string;
+    by: string;
+    reason: string;
+    net: Minor;
+    content: OrderInput;
+  }[];
   mayChange: boolean;
   mayPlace: boolean;
 }
 
 export const getOrder = defineUseCase({
-  name: "getOrder", kind: "read", rights: ["read.payables"], what: "see orders", schema: idSchema,
+  name: "getOrder",
+  kind: "read",
+  rights: ["read.payables"],
+  what: "see orders",
+  schema: idSchema,
   run: async (context, input): Promise<Result<OrderView>> => {
     const { tx, may } = context;
     const stored = await readStoredOrder(context, input.id, false);
     if (!stored) return fail({ code: "NOT_FOUND", what: "such order" });
-    if (!may("read.payables", stored.company)) return fail({ code: "FORBIDDEN", what: `see orders of ${stored.company}` });
+    if (!may("read.payables", stored.company))
+      return fail({ code: "FORBIDDEN", what: `see orders of ${stored.company}` });
     const reading = await readPaperOrder(context, stored.kind, stored.content);
     if (!reading.ok) return reading;
-    const lines = await rows<Omit<OrderLineView, "net"> & { net: bigint }>(tx, sql`select no, item, account, dimensions, description, quantity, unit, price, net, tax_code as "taxCode", received, invoiced, deliveries from order_line where order_id = ${input.id} order by no`);
-    const receipts = await rows<{ id: bigint; number: string; date: string; status: string }>(tx, sql`select d.id, d.number, d.date, d.status from document_link l join document d on d.id = l.to_id where l.from_id = ${input.id} and l.kind = 'received' order by d.id`);
-    const invoices = await rows<{ id: bigint; number: string; status: string }>(tx, sql`select d.id, coalesce(d.number, d.title) as number, d.status from document_link l join document d on d.id = l.to_id where l.from_id = ${input.id} and l.kind = 'invoiced' order by d.id`);
-    const versions = await rows<{ version: number; at: string; by: string; reason: string; net: bigint; content: OrderInput }>(tx, sql`select v.version, v.at, p.name as by, v.reason, v.net, v.content from order_version v join person p on p.id = v.by where v.document_id = ${input.id} order by v.version desc`);
+    const lines = await rows<Omit<OrderLineView, "net"> & { net: bigint }>(
+      tx,
+      sql`select no, item, account, dimensions, description, quantity, unit, price, net,
+        tax_code as "taxCode", received, invoiced, deliveries from order_line
+        where order_id = ${input.id} order by no`,
+    );
+    const receipts = await rows<{ id: bigint; number: string; date: string; status: string }>(
+      tx,
+      sql`select d.id, d.number, d.date, d.status from document_link l
+        join document d on d.id = l.to_id where l.from_id = ${input.id} and l.kind = 'received'
+        order by d.id`,
+    );
+    const invoices = await rows<{ id: bigint; number: string; status: string }>(
+      tx,
+      sql`select d.id, coalesce(d.number, d.title) as number, d.status from document_link l
+        join document d on d.id = l.to_id where l.from_id = ${input.id} and l.kind = 'invoiced'
+        order by d.id`,
+    );
+    const versions = await rows<{
+      version: number;
+      at: string;
+      by: string;
+      reason: string;
+      net: bigint;
+      content: OrderInput;
+    }>(
+      tx,
+      sql`select v.version, v.at, p.name as by, v.reason, v.net, v.content from order_version v
+        join person p on p.id = v.by where v.document_id = ${input.id} order by v.version desc`,
+    );
     const open = stored.status === "draft";
     return ok({
-      id: input.id, kind: stored.kind, number: stored.number, status: stored.status, company: stored.company, supplierName: stored.supplierName, content: stored.content, version: stored.version, savedAt: stored.updatedAt, sentAt: stored.sentAt, check: await checkOf(context, stored.content, reading.value),
-      lines: lines.map((l) => ({ ...l, net: minor(l.net) })), receipts: receipts.map((r) => ({ ...r, id: Number(r.id) })), invoices: invoices.map((i) => ({ ...i, id: Number(i.id) })), versions: versions.map((v) => ({ ...v, net: minor(v.net), content: orderInput(v.content) })), mayChange: open && may("prepare.payables", stored.company), mayPlace: may("post.payables", stored.company),
+      id: input.id,
+      kind: stored.kind,
+      number: stored.number,
+      status: stored.status,
+      company: stored.company,
+      supplierName: stored.supplierName,
+      content: stored.content,
+      version: stored.version,
+      savedAt: stored.updatedAt,
+      sentAt: stored.sentAt,
+      check: await checkOf(context, stored.content, reading.value),
+      lines: lines.map((l) => ({ ...l, net: minor(l.net) })),
+      receipts: receipts.map((r) => ({ ...r, id: Number(r.id) })),
+      invoices: invoices.map((i) => ({ ...i, id: Number(i.id) })),
+      versions: versions.map((v) => ({ ...v, net: minor(v.net), content: orderInput(v.content) })),
+      mayChange: open && may("prepare.payables", stored.company),
+      mayPlace: may("post.payables", stored.company),
     });
   },
 });

@@ -1,11 +1,28 @@
 import { sql } from "drizzle-orm";
 import { boolean, object, string } from "yup";
-import { datesOf, describeProblem, fail, ok, readDate, rhythmSchema, rhythmText, type CalendarDate, type Result, type Rhythm } from "@/core/shared";
+import {
+  datesOf,
+  describeProblem,
+  fail,
+  ok,
+  readDate,
+  rhythmSchema,
+  rhythmText,
+  type CalendarDate,
+  type Result,
+  type Rhythm,
+} from "@/core/shared";
 import { rows, type Database } from "../db";
 import { defineUseCase, findPerson } from "../access";
 import { postRun, proposeRun, runKinds } from "./runs";
 
-const RIGHTS = ["post.ledger", "post.payables", "post.receivables", "post.banks", "post.assets"] as const;
+const RIGHTS = [
+  "post.ledger",
+  "post.payables",
+  "post.receivables",
+  "post.banks",
+  "post.assets",
+] as const;
 /** Kinds that can come by themselves: those that need nothing but a company and a day. */
 const SCHEDULED: ReadonlySet<string> = new Set(["clean-up"]);
 
@@ -23,62 +40,160 @@ export interface Schedule {
 }
 
 export const getSchedule = defineUseCase({
-  name: "getSchedule", kind: "read", rights: ["read.payables", "read.ledger", ...RIGHTS], what: "see schedules", company: (i) => i.company, schema: object({ company: string().required(), kind: string().required() }),
+  name: "getSchedule",
+  kind: "read",
+  rights: ["read.payables", "read.ledger", ...RIGHTS],
+  what: "see schedules",
+  company: (i) => i.company,
+  schema: object({ company: string().required(), kind: string().required() }),
   run: async ({ tx, masters, today }, input): Promise<Result<Schedule | null>> => {
     const company = masters.companyByCode.get(input.company);
-    if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    const [row] = await rows<Omit<Schedule, "rhythmText" | "next" | "lastRunId"> & { lastRunId: bigint | null }>(tx, sql`select s.kind, s.rhythm, s.mode, s.active, p.name as by, s.last_date as "lastDate", s.last_outcome as "lastOutcome", s.last_run_id as "lastRunId" from run_schedule s join person p on p.id = s.person_id where s.kind = ${input.kind} and s.company_id = ${company.id}`);
+    if (!company)
+      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    const [row] = await rows<
+      Omit<Schedule, "rhythmText" | "next" | "lastRunId"> & { lastRunId: bigint | null }
+    >(
+      tx,
+      sql`select s.kind, s.rhythm, s.mode, s.active, p.name as by, s.last_date as "lastDate",
+        s.last_outcome as "lastOutcome", s.last_run_id as "lastRunId" from run_schedule s
+        join person p on p.id = s.person_id
+        where s.kind = ${input.kind} and s.company_id = ${company.id}`,
+    );
     if (!row) return ok(null);
     const ahead = `${Number(today.slice(0, 4)) + 10}${today.slice(4)}`;
-    return ok({ ...row, rhythmText: rhythmText(row.rhythm), lastRunId: row.lastRunId === null ? null : Number(row.lastRunId), next: row.active ? (datesOf(row.rhythm, ahead).find((d) => d > (row.lastDate ?? "") && d > today) ?? null) : null });
+    return ok({
+      ...row,
+      rhythmText: rhythmText(row.rhythm),
+      lastRunId: row.lastRunId === null ? null : Number(row.lastRunId),
+      next: row.active
+        ? (datesOf(row.rhythm, ahead).find((d) => d > (row.lastDate ?? "") && d > today) ?? null)
+        : null,
+    });
   },
 });
 
-/** Lets a kind of run come by itself, or stops it. It works as the person who says so, with the rights that they have on that day. */
+/**
+ * Lets a kind of run come by itself, or stops it. It works as the person who says so, with the
+ * rights that they have on that day.
+ */
 export const saveSchedule = defineUseCase({
-  name: "saveSchedule", kind: "write", rights: RIGHTS, what: "schedule runs", company: (i) => i.company,
-  schema: object({ company: string().required(), kind: string().required(), rhythm: rhythmSchema.required(), mode: string().oneOf(["preview", "post"] as const).default("preview"), active: boolean().default(true) }),
+  name: "saveSchedule",
+  kind: "write",
+  rights: RIGHTS,
+  what: "schedule runs",
+  company: (i) => i.company,
+  schema: object({
+    company: string().required(),
+    kind: string().required(),
+    rhythm: rhythmSchema.required(),
+    mode: string()
+      .oneOf(["preview", "post"] as const)
+      .default("preview"),
+    active: boolean().default(true),
+  }),
   run: async (context, input): Promise<Result<unknown>> => {
     const { tx, masters, person, today, audit } = context;
     const company = masters.companyByCode.get(input.company);
     const kind = runKinds().find((k) => k.id === input.kind && SCHEDULED.has(k.id));
-    if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    if (!kind) return fail({ code: "NOT_FOUND", what: `kind of run ${input.kind} that can be scheduled`, field: "kind" });
-    if (!context.may(kind.right, company.code)) return fail({ code: "FORBIDDEN", what: `schedule ${kind.name.toLowerCase()} in ${company.name}` });
+    if (!company)
+      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    if (!kind)
+      return fail({
+        code: "NOT_FOUND",
+        what: `kind of run ${input.kind} that can be scheduled`,
+        field: "kind",
+      });
+    if (!context.may(kind.right, company.code))
+      return fail({
+        code: "FORBIDDEN",
+        what: `schedule ${kind.name.toLowerCase()} in ${company.name}`,
+      });
     const first = readDate(input.rhythm.first, today);
-    if (!first) return fail(input.rhythm.first.trim() === "" ? { code: "REQUIRED", what: "The first date", field: "first" } : { code: "DATE_INVALID", text: input.rhythm.first, field: "first" });
+    if (!first)
+      return fail(
+        input.rhythm.first.trim() === ""
+          ? { code: "REQUIRED", what: "The first date", field: "first" }
+          : { code: "DATE_INVALID", text: input.rhythm.first, field: "first" },
+      );
     const until = input.rhythm.until.trim() === "" ? "" : readDate(input.rhythm.until, today);
-    if (until === null) return fail({ code: "DATE_INVALID", text: input.rhythm.until, field: "until" });
+    if (until === null)
+      return fail({ code: "DATE_INVALID", text: input.rhythm.until, field: "until" });
     const rhythm = JSON.stringify({ ...input.rhythm, first, until });
-    await tx.execute(sql`insert into run_schedule (kind, company_id, rhythm, mode, active, person_id) values (${kind.id}, ${company.id}, ${rhythm}::jsonb, ${input.mode}, ${input.active}, ${person.id})
-      on conflict (kind, company_id) do update set rhythm = excluded.rhythm, mode = excluded.mode, active = excluded.active, person_id = excluded.person_id`);
-    await audit({ action: input.active ? "scheduled" : "schedule stopped", kind: "schedule", recordId: kind.id, label: kind.name, companyId: company.id, after: input });
+    await tx.execute(sql`insert into run_schedule (kind, company_id, rhythm, mode, active,
+      person_id) values (${kind.id}, ${company.id}, ${rhythm}::jsonb, ${input.mode},
+      ${input.active}, ${person.id})
+      on conflict (kind, company_id) do update set rhythm = excluded.rhythm, mode = excluded.mode,
+        active = excluded.active, person_id = excluded.person_id`);
+    await audit({
+      action: input.active ? "scheduled" : "schedule stopped",
+      kind: "schedule",
+      recordId: kind.id,
+      label: kind.name,
+      companyId: company.id,
+      after: input,
+    });
     return ok({});
   },
 });
 
 /**
- * Makes what is due by today: once for each date of a rhythm, whichever process comes first. What stands against it is kept as the outcome, to be read beside the schedule.
+ * Makes what is due by today: once for each date of a rhythm, whichever process comes first. What
+ * stands against it is kept as the outcome, to be read beside the schedule.
  * Several dates that were missed make one run.
  */
-export async function runDueSchedules(database: Database, now: () => Date = () => new Date()): Promise<number> {
-  const [setting] = await rows<{ value: string }>(database.db, sql`select value #>> '{}' as value from setting where key = 'working-date'`);
+export async function runDueSchedules(
+  database: Database,
+  now: () => Date = () => new Date(),
+): Promise<number> {
+  const [setting] = await rows<{ value: string }>(
+    database.db,
+    sql`select value #>> '{}' as value from setting where key = 'working-date'`,
+  );
   const today = setting?.value ?? now().toISOString().slice(0, 10);
-  const waiting = await rows<{ id: number; kind: string; company: string; rhythm: Rhythm; mode: string; login: string; lastDate: string | null }>(database.db, sql`select s.id, s.kind, c.code as company, s.rhythm, s.mode, p.login, s.last_date as "lastDate" from run_schedule s join company c on c.id = s.company_id join person p on p.id = s.person_id where s.active order by s.id`);
+  const waiting = await rows<{
+    id: number;
+    kind: string;
+    company: string;
+    rhythm: Rhythm;
+    mode: string;
+    login: string;
+    lastDate: string | null;
+  }>(
+    database.db,
+    sql`select s.id, s.kind, c.code as company, s.rhythm, s.mode, p.login, s.last_date as "lastDate"
+      from run_schedule s join company c on c.id = s.company_id join person p on p.id = s.person_id
+      where s.active order by s.id`,
+  );
   let made = 0;
   for (const s of waiting) {
-    const due = datesOf(s.rhythm, today).filter((d) => s.lastDate === null || d > s.lastDate).at(-1);
+    const due = datesOf(s.rhythm, today)
+      .filter((d) => s.lastDate === null || d > s.lastDate)
+      .at(-1);
     if (!due) continue;
-    const claimed = await rows(database.db, sql`update run_schedule set last_date = ${due}, last_outcome = 'begun', last_run_id = null where id = ${s.id} and (last_date is null or last_date < ${due}) returning id`);
+    const claimed = await rows(
+      database.db,
+      sql`update run_schedule set last_date = ${due}, last_outcome = 'begun', last_run_id = null
+        where id = ${s.id} and (last_date is null or last_date < ${due}) returning id`,
+    );
     if (claimed.length === 0) continue;
     const caller = { database, person: await findPerson(database, s.login), now };
-    const proposed = await proposeRun(caller, { kind: s.kind, params: { company: s.company, date: today } });
-    let outcome = proposed.ok ? `${proposed.value.number} waits to be looked at` : proposed.problems.map(describeProblem).join(" ");
+    const proposed = await proposeRun(caller, {
+      kind: s.kind,
+      params: { company: s.company, date: today },
+    });
+    let outcome = proposed.ok
+      ? `${proposed.value.number} waits to be looked at`
+      : proposed.problems.map(describeProblem).join(" ");
     if (proposed.ok && s.mode === "post") {
       const posted = await postRun(caller, { key: String(proposed.value.id) });
-      outcome = posted.ok ? `${proposed.value.number} posted` : `${proposed.value.number} waits: ${posted.problems.map(describeProblem).join(" ")}`;
+      outcome = posted.ok
+        ? `${proposed.value.number} posted`
+        : `${proposed.value.number} waits: ${posted.problems.map(describeProblem).join(" ")}`;
     }
-    await database.db.execute(sql`update run_schedule set last_outcome = ${outcome.slice(0, 500)}, last_run_id = ${proposed.ok ? proposed.value.id : null} where id = ${s.id}`);
+    await database.db.execute(
+      sql`update run_schedule set last_outcome = ${outcome.slice(0, 500)},
+        last_run_id = ${proposed.ok ? proposed.value.id : null} where id = ${s.id}`,
+    );
     made++;
   }
   return made;

@@ -14,26 +14,67 @@ export interface Found {
 
 /** Accounts by number or name, documents of every visible company by number, text or amount. */
 export const find = defineUseCase({
-  name: "find", kind: "read", rights: "signed-in", what: "find", schema: object({ text: string().required().min(1).max(100), company: string() }),
+  name: "find",
+  kind: "read",
+  rights: "signed-in",
+  what: "find",
+  schema: object({ text: string().required().min(1).max(100), company: string() }),
   run: async ({ tx, masters, may }, input): Promise<Result<Found[]>> => {
     const text = input.text.trim().toLowerCase();
-    const accounts = may("read.ledger") || may("read.setup")
-      ? masters.accounts.filter((a) => a.number.startsWith(text) || a.name.toLowerCase().includes(text)).slice(0, 6).map((a): Found => ({ kind: "Account", label: `${a.number} ${a.name}`, note: a.type, href: `/ledger/accounts/${a.number}` }))
-      : [];
+    const accounts =
+      may("read.ledger") || may("read.setup")
+        ? masters.accounts
+            .filter((a) => a.number.startsWith(text) || a.name.toLowerCase().includes(text))
+            .slice(0, 6)
+            .map((a): Found => ({
+              kind: "Account",
+              label: `${a.number} ${a.name}`,
+              note: a.type,
+              href: `/ledger/accounts/${a.number}`,
+            }))
+        : [];
     const visible = masters.companies.filter((c) => may("read.ledger", c.code));
     // Amounts are kept as plain decimals, and asked for with or without thousands.
     const plain = /^[\d.,' ]+$/.test(text) ? text.replace(/[,' ]/g, "") : text;
     const like = (t: string) => `%${t.replace(/[%_\\]/g, "\\$&")}%`;
-    const documents = visible.length === 0 ? [] : await rows<{ id: bigint; kind: string; number: string | null; title: string; company: string; date: string | null; amount: bigint | null; currency: string | null; status: string }>(
-      tx,
-      sql`select d.id, d.kind, d.number, d.title, c.code as company, d.date, d.amount, d.currency, d.status from document d join company c on c.id = d.company_id
-          where (d.search like ${like(text)} or d.search like ${like(plain)}) and c.code in (${sql.join(visible.map((c) => sql`${c.code}`), sql`, `)})
-          order by (c.code = ${input.company ?? ""}) desc, (lower(d.number) = ${text}) desc, d.date desc nulls last, d.id desc limit 12`,
-    );
+    const documents =
+      visible.length === 0
+        ? []
+        : await rows<{
+            id: bigint;
+            kind: string;
+            number: string | null;
+            title: string;
+            company: string;
+            date: string | null;
+            amount: bigint | null;
+            currency: string | null;
+            status: string;
+          }>(
+            tx,
+            sql`select d.id, d.kind, d.number, d.title, c.code as company, d.date, d.amount,
+              d.currency, d.status from document d join company c on c.id = d.company_id
+          where (d.search like ${like(text)} or d.search like ${like(plain)}) and c.code in (${sql.join(
+            visible.map((c) => sql`${c.code}`),
+            sql`, `,
+          )})
+          order by (c.code = ${input.company ?? ""}) desc, (lower(d.number) = ${text}) desc,
+            d.date desc nulls last, d.id desc limit 12`,
+          );
     return ok([
       ...accounts,
       ...documents.map((d): Found => ({
-        kind: d.kind === "journal" && d.status === "draft" ? "Draft" : documentKindName(d.kind), label: [d.number ?? (d.kind === "journal" ? "Draft" : ""), d.title].filter(Boolean).join(" · "), note: [d.company, d.date ? dateText(d.date) : "", d.amount !== null && d.currency ? amountText(d.amount, d.currency) : ""].filter(Boolean).join(" · "),
+        kind: d.kind === "journal" && d.status === "draft" ? "Draft" : documentKindName(d.kind),
+        label: [d.number ?? (d.kind === "journal" ? "Draft" : ""), d.title]
+          .filter(Boolean)
+          .join(" · "),
+        note: [
+          d.company,
+          d.date ? dateText(d.date) : "",
+          d.amount !== null && d.currency ? amountText(d.amount, d.currency) : "",
+        ]
+          .filter(Boolean)
+          .join(" · "),
         href: `${documentPage(d.kind, d.id)}?company=${d.company}`,
       })),
     ]);

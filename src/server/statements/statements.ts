@@ -1,6 +1,12 @@
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
-import { evaluate, monthsLayout, resolveColumns, type Outline, type StatementFigures } from "@/core/statements";
+import {
+  evaluate,
+  monthsLayout,
+  resolveColumns,
+  type Outline,
+  type StatementFigures,
+} from "@/core/statements";
 import { periodKey, periodName } from "@/core/organisation";
 import { fail, ok, type Result } from "@/core/shared";
 import { rows, type Db } from "../db";
@@ -11,7 +17,9 @@ import { findPlace, loadTurnover, placeSchema } from "../ledger";
 export const readOutlines = (tx: Db, at?: string): Promise<Outline[]> =>
   rows<Outline>(
     tx,
-    sql`select distinct on (code) code, version, name, kind, lines, layout from outline ${at ? sql`where version = 1 or saved_at <= ${at}` : sql``} order by code, version desc`,
+    sql`select distinct on (code) code, version, name, kind, lines, layout
+      from outline ${at ? sql`where version = 1 or saved_at <= ${at}` : sql``}
+      order by code, version desc`,
   );
 
 export interface Statement extends StatementFigures {
@@ -27,8 +35,16 @@ export interface Statement extends StatementFigures {
 }
 
 export const statement = defineUseCase({
-  name: "statement", kind: "read", rights: ["read.statements"], what: "see statements", company: (i) => i.company,
-  schema: object({ ...placeSchema, code: string().required(), layout: string().oneOf(["standard", "months"]).default("standard") }),
+  name: "statement",
+  kind: "read",
+  rights: ["read.statements"],
+  what: "see statements",
+  company: (i) => i.company,
+  schema: object({
+    ...placeSchema,
+    code: string().required(),
+    layout: string().oneOf(["standard", "months"]).default("standard"),
+  }),
   run: async (context, input): Promise<Result<Statement>> => {
     const { tx, masters } = context;
     const found = await findPlace(context, input);
@@ -36,22 +52,50 @@ export const statement = defineUseCase({
     const { company, book, to, years, periods, asKnownSeq } = found.value;
     const outline = (await readOutlines(tx, input.asKnown)).find((o) => o.code === input.code);
     if (!outline) return fail({ code: "NOT_FOUND", what: `statement ${input.code.slice(0, 40)}` });
-    const layout = input.layout === "months" ? monthsLayout(periods.filter((p) => p.yearId === to.yearId && p.no <= to.no && (!p.adjustment || p.no === to.no)).map((p) => ({ no: p.no, label: p.name }))) : outline.layout;
+    const layout =
+      input.layout === "months"
+        ? monthsLayout(
+            periods
+              .filter(
+                (p) => p.yearId === to.yearId && p.no <= to.no && (!p.adjustment || p.no === to.no),
+              )
+              .map((p) => ({ no: p.no, label: p.name })),
+          )
+        : outline.layout;
     const columns = resolveColumns(layout, outline.kind, to, years, periods);
     const yearIds = [...new Set(columns.flatMap((c) => (c.span ? [c.span.yearId] : [])))];
-    const turnover = await loadTurnover(tx, { companyId: company.id, bookId: book.id, yearIds, asKnownSeq }, masters, years);
+    const turnover = await loadTurnover(
+      tx,
+      { companyId: company.id, bookId: book.id, yearIds, asKnownSeq },
+      masters,
+      years,
+    );
     const moved = new Set(turnover.map((t) => t.accountId));
     const figures = evaluate(outline, columns, masters.accounts, turnover);
     return ok({
       ...figures,
       // Only accounts that hold something can be missing from a statement.
-      uncaught: figures.uncaught.filter((a) => moved.has(a.id)), caughtTwice: figures.caughtTwice.filter((a) => moved.has(a.id)),
-      code: outline.code, name: outline.name, kind: outline.kind, company: company.code, companyName: company.name, book: book.code, currency: company.currency, period: periodKey(to), periodName: periodName(to),
+      uncaught: figures.uncaught.filter((a) => moved.has(a.id)),
+      caughtTwice: figures.caughtTwice.filter((a) => moved.has(a.id)),
+      code: outline.code,
+      name: outline.name,
+      kind: outline.kind,
+      company: company.code,
+      companyName: company.name,
+      book: book.code,
+      currency: company.currency,
+      period: periodKey(to),
+      periodName: periodName(to),
     });
   },
 });
 
 export const listStatements = defineUseCase({
-  name: "listStatements", kind: "read", rights: ["read.statements"], what: "see statements", schema: object(),
-  run: async ({ tx }) => ok((await readOutlines(tx)).map(({ code, name, kind }) => ({ code, name, kind }))),
+  name: "listStatements",
+  kind: "read",
+  rights: ["read.statements"],
+  what: "see statements",
+  schema: object(),
+  run: async ({ tx }) =>
+    ok((await readOutlines(tx)).map(({ code, name, kind }) => ({ code, name, kind }))),
 });

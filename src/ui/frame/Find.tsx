@@ -15,7 +15,15 @@ export interface FoundThing {
 }
 
 /** Ctrl K: pages and commands at once; accounts and documents as the server finds them. */
-export function Find({ open, onClose, areas }: { open: boolean; onClose: () => void; areas: readonly AreaEntry[] }) {
+export function Find({
+  open,
+  onClose,
+  areas,
+}: {
+  open: boolean;
+  onClose: () => void;
+  areas: readonly AreaEntry[];
+}) {
   const work = useWork();
   const router = useRouter();
   const [text, setText] = useState("");
@@ -26,7 +34,9 @@ export function Find({ open, onClose, areas }: { open: boolean; onClose: () => v
     const timer = setTimeout(() => {
       if (asked.length < 2) setFound([]);
       else
-        fetch(`/find?company=${work.place.company}&text=${encodeURIComponent(asked)}`, { signal: stop.signal })
+        fetch(`/find?company=${work.place.company}&text=${encodeURIComponent(asked)}`, {
+          signal: stop.signal,
+        })
           .then((r) => (r.ok ? (r.json() as Promise<FoundThing[]>) : []))
           .then(setFound)
           .catch(() => {});
@@ -49,22 +59,46 @@ export function Find({ open, onClose, areas }: { open: boolean; onClose: () => v
       <div className="fixed inset-0 flex justify-center pt-[12vh]">
         <DialogPanel className="h-fit w-[640px] overflow-hidden rounded-xl border border-line bg-panel shadow-2xl">
           <Command label="Find" shouldFilter={false} loop>
-            <Command.Input autoFocus value={text} onValueChange={setText} placeholder="A page, an account, a number, a text, an amount" className="h-11 w-full border-b border-line bg-transparent px-4 text-[15px] outline-none" />
+            <Command.Input
+              autoFocus
+              value={text}
+              onValueChange={setText}
+              placeholder="A page, an account, a number, a text, an amount"
+              className="h-11 w-full border-b border-line bg-transparent px-4 text-[15px] outline-none"
+            />
             <Command.List className="max-h-[50vh] overflow-y-auto p-1.5">
-              <Command.Empty className="px-3 py-4 text-ink-3">Nothing found for “{text}”.</Command.Empty>
+              <Command.Empty className="px-3 py-4 text-ink-3">
+                Nothing found for “{text}”.
+              </Command.Empty>
               {found.map((f) => (
-                <Command.Item key={f.href} value={f.href} onSelect={() => go(f.href + (f.href.includes("?") ? "" : `?${work.link("").slice(1)}`))} className={row}>
+                <Command.Item
+                  key={f.href}
+                  value={f.href}
+                  onSelect={() =>
+                    go(f.href + (f.href.includes("?") ? "" : `?${work.link("").slice(1)}`))
+                  }
+                  className={row}
+                >
                   <span className="w-24 shrink-0 text-xs text-ink-3">{f.kind}</span>
                   <span className="truncate font-semibold">{f.label}</span>
                   <span className="ml-auto truncate text-ink-2">{f.note}</span>
                 </Command.Item>
               ))}
               {pages
-                .filter((p) => `${p.name} ${p.words}`.toLowerCase().includes(text.trim().toLowerCase()))
+                .filter((p) =>
+                  `${p.name} ${p.words}`.toLowerCase().includes(text.trim().toLowerCase()),
+                )
                 .slice(0, text ? 12 : 30)
                 .map((p) => (
-                  <Command.Item key={p.href + p.name} value={p.href + p.name} onSelect={() => go(work.link(p.href, p.query))} className={row}>
-                    <span className="w-24 shrink-0 text-xs text-ink-3">{areas.find((a) => p.href.startsWith(a.href))?.name ?? "Page"}</span>
+                  <Command.Item
+                    key={p.href + p.name}
+                    value={p.href + p.name}
+                    onSelect={() => go(work.link(p.href, p.query))}
+                    className={row}
+                  >
+                    <span className="w-24 shrink-0 text-xs text-ink-3">
+                      {areas.find((a) => p.href.startsWith(a.href))?.name ?? "Page"}
+                    </span>
                     <span>{p.name}</span>
                     {p.keys && <kbd className="ml-auto">{p.keys}</kbd>}
                   </Command.Item>

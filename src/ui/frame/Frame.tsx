@@ -2,7 +2,16 @@
 import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
 import { useEffect, useState, type ReactNode } from "react";
-import { Listbox, ListboxButton, ListboxOption, ListboxOptions, Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
+import {
+  Listbox,
+  ListboxButton,
+  ListboxOption,
+  ListboxOptions,
+  Menu,
+  MenuButton,
+  MenuItem,
+  MenuItems,
+} from "@headlessui/react";
 import { Toaster } from "sonner";
 import { Search } from "lucide-react";
 import { AREA_ENTRIES } from "./areas";
@@ -12,7 +21,13 @@ import { useWork } from "./work";
 import { Mark } from "../Mark";
 
 /** Rail, top line, and the keys that work everywhere. */
-export function Frame({ children, signOut }: { children: ReactNode; signOut: () => Promise<void> }) {
+export function Frame({
+  children,
+  signOut,
+}: {
+  children: ReactNode;
+  signOut: () => Promise<void>;
+}) {
   const work = useWork();
   const router = useRouter();
   const [finding, setFinding] = useState(false);
@@ -22,7 +37,9 @@ export function Frame({ children, signOut }: { children: ReactNode; signOut: () 
   useEffect(() => {
     let waiting = 0;
     const onKey = (event: KeyboardEvent) => {
-      const typing = event.target instanceof HTMLElement && (event.target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName));
+      const typing =
+        event.target instanceof HTMLElement &&
+        (event.target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName));
       if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "k") {
         event.preventDefault();
         setFinding(true);
@@ -47,29 +64,50 @@ export function Frame({ children, signOut }: { children: ReactNode; signOut: () 
 
   return (
     <>
-    <div className="grid h-screen min-w-[1024px] grid-cols-[68px_minmax(0,1fr)] grid-rows-[minmax(0,1fr)] print:block print:h-auto">
-      <Rail areas={areas} />
-      <div className="grid min-h-0 grid-rows-[44px_minmax(0,1fr)] print:block">
-        <header className="no-print flex items-center gap-4 border-b border-line bg-panel px-4">
-          <Choice label="Company" value={work.place.company} text={work.company?.name ?? ""} options={work.companies.map((c) => ({ value: c.code, text: c.name, note: c.code }))} onChange={(company) => work.go({ company, trace: null })} />
-          <Choice label="Book" value={work.place.book} text={work.place.book} options={work.books.map((b) => ({ value: b.code, text: b.code, note: b.name }))} onChange={(book) => work.go({ book, trace: null })} />
-          <span className="flex items-center gap-1.5 whitespace-nowrap">
-            <small className="text-xs text-ink-3">Currency</small>
-            <b className="font-semibold">{work.company?.currency}</b>
-          </span>
-          <button type="button" onClick={() => setFinding(true)} className="ml-auto flex h-[29px] w-[330px] items-center gap-2 rounded-[7px] border border-line bg-shade px-2.5 text-left text-ink-3" aria-label="Find">
-            <Search size={14} aria-hidden />
-            <span className="flex-1 truncate">Find a page, account or document</span>
-            <kbd>Ctrl K</kbd>
-          </button>
-          <PersonMenu signOut={signOut} onKeys={() => setHelping(true)} />
-        </header>
-        <main className="min-h-0 overflow-hidden print:overflow-visible">{children}</main>
+      <div className="grid h-screen min-w-[1024px] grid-cols-[68px_minmax(0,1fr)] grid-rows-[minmax(0,1fr)] print:block print:h-auto">
+        <Rail areas={areas} />
+        <div className="grid min-h-0 grid-rows-[44px_minmax(0,1fr)] print:block">
+          <header className="no-print flex items-center gap-4 border-b border-line bg-panel px-4">
+            <Choice
+              label="Company"
+              value={work.place.company}
+              text={work.company?.name ?? ""}
+              options={work.companies.map((c) => ({ value: c.code, text: c.name, note: c.code }))}
+              onChange={(company) => work.go({ company, trace: null })}
+            />
+            <Choice
+              label="Book"
+              value={work.place.book}
+              text={work.place.book}
+              options={work.books.map((b) => ({ value: b.code, text: b.code, note: b.name }))}
+              onChange={(book) => work.go({ book, trace: null })}
+            />
+            <span className="flex items-center gap-1.5 whitespace-nowrap">
+              <small className="text-xs text-ink-3">Currency</small>
+              <b className="font-semibold">{work.company?.currency}</b>
+            </span>
+            <button
+              type="button"
+              onClick={() => setFinding(true)}
+              className="ml-auto flex h-[29px] w-[330px] items-center gap-2 rounded-[7px] border border-line bg-shade px-2.5 text-left text-ink-3"
+              aria-label="Find"
+            >
+              <Search size={14} aria-hidden />
+              <span className="flex-1 truncate">Find a page, account or document</span>
+              <kbd>Ctrl K</kbd>
+            </button>
+            <PersonMenu signOut={signOut} onKeys={() => setHelping(true)} />
+          </header>
+          <main className="min-h-0 overflow-hidden print:overflow-visible">{children}</main>
+        </div>
       </div>
-    </div>
       <Find open={finding} onClose={() => setFinding(false)} areas={areas} />
       <KeyHelp open={helping} onClose={() => setHelping(false)} areas={areas} />
-      <Toaster position="bottom-right" offset={64} toastOptions={{ style: { fontFamily: "inherit", fontSize: "13.5px" } }} />
+      <Toaster
+        position="bottom-right"
+        offset={64}
+        toastOptions={{ style: { fontFamily: "inherit", fontSize: "13.5px" } }}
+      />
     </>
   );
 }
@@ -78,15 +116,25 @@ function Rail({ areas }: { areas: typeof AREA_ENTRIES }) {
   const work = useWork();
   const pathname = usePathname();
   return (
-    <nav aria-label="Areas" className="no-print flex flex-col items-center gap-0.5 overflow-y-auto bg-petrol py-2.5">
-      <Link href={work.link("/today")} aria-label="Yellow Anchor, today" className="mb-2 grid size-[38px] place-items-center rounded-lg">
+    <nav
+      aria-label="Areas"
+      className="no-print flex flex-col items-center gap-0.5 overflow-y-auto bg-petrol py-2.5"
+    >
+      <Link
+        href={work.link("/today")}
+        aria-label="Yellow Anchor, today"
+        className="mb-2 grid size-[38px] place-items-center rounded-lg"
+      >
         <Mark size={30} />
       </Link>
       {areas.map(({ code, name, href, icon: Icon, key }) => {
         const on = pathname.startsWith(href);
         return (
           <Link
-            key={code} href={work.link(href)} title={`${name} (g ${key})`} aria-current={on ? "page" : undefined}
+            key={code}
+            href={work.link(href)}
+            title={`${name} (g ${key})`}
+            aria-current={on ? "page" : undefined}
             className={`relative flex w-[60px] flex-col items-center gap-0.5 rounded-lg pb-1.5 pt-2 text-[11px] outline-offset-[-2px] hover:text-white ${on ? "bg-petrol-2 text-white before:absolute before:-left-1 before:top-2 before:h-[34px] before:w-1 before:rounded-r before:bg-yellow" : "text-rail"}`}
           >
             <Icon size={19} strokeWidth={1.7} aria-hidden />
@@ -98,16 +146,38 @@ function Rail({ areas }: { areas: typeof AREA_ENTRIES }) {
   );
 }
 
-function Choice({ label, value, text, options, onChange }: { label: string; value: string; text: string; options: { value: string; text: string; note: string }[]; onChange: (value: string) => void }) {
+function Choice({
+  label,
+  value,
+  text,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  text: string;
+  options: { value: string; text: string; note: string }[];
+  onChange: (value: string) => void;
+}) {
   return (
     <Listbox value={value} onChange={onChange}>
-      <ListboxButton aria-label={`${label}: ${text}`} className="flex items-center gap-1.5 whitespace-nowrap rounded px-1 py-0.5 hover:bg-shade">
+      <ListboxButton
+        aria-label={`${label}: ${text}`}
+        className="flex items-center gap-1.5 whitespace-nowrap rounded px-1 py-0.5 hover:bg-shade"
+      >
         <small className="text-xs text-ink-3">{label}</small>
         <b className="font-semibold">{text}</b>
       </ListboxButton>
-      <ListboxOptions anchor="bottom start" className="z-30 mt-1 min-w-56 rounded-lg border border-line bg-panel p-1 shadow-[0_10px_30px_#0b2f3a2b] focus:outline-none">
+      <ListboxOptions
+        anchor="bottom start"
+        className="z-30 mt-1 min-w-56 rounded-lg border border-line bg-panel p-1 shadow-[0_10px_30px_#0b2f3a2b] focus:outline-none"
+      >
         {options.map((o) => (
-          <ListboxOption key={o.value} value={o.value} className="flex cursor-pointer justify-between gap-6 rounded px-2.5 py-1.5 data-focus:bg-sea-2 data-selected:font-semibold">
+          <ListboxOption
+            key={o.value}
+            value={o.value}
+            className="flex cursor-pointer justify-between gap-6 rounded px-2.5 py-1.5 data-focus:bg-sea-2 data-selected:font-semibold"
+          >
             <span>{o.text}</span>
             <span className="text-ink-3">{o.note}</span>
           </ListboxOption>
@@ -127,19 +197,45 @@ function PersonMenu({ signOut, onKeys }: { signOut: () => Promise<void>; onKeys:
   };
   return (
     <Menu>
-      <MenuButton aria-label={`${person.name}: menu`} className="grid size-[26px] place-items-center rounded-full bg-petrol text-[11px] font-bold text-white">
+      <MenuButton
+        aria-label={`${person.name}: menu`}
+        className="grid size-[26px] place-items-center rounded-full bg-petrol text-[11px] font-bold text-white"
+      >
         {person.initials}
       </MenuButton>
-      <MenuItems anchor="bottom end" className="z-30 mt-1 w-60 rounded-lg border border-line bg-panel p-1 shadow-[0_10px_30px_#0b2f3a2b] focus:outline-none">
+      <MenuItems
+        anchor="bottom end"
+        className="z-30 mt-1 w-60 rounded-lg border border-line bg-panel p-1 shadow-[0_10px_30px_#0b2f3a2b] focus:outline-none"
+      >
         <div className="border-b border-line-2 px-2.5 pb-2 pt-1">
           <div className="font-semibold">{person.name}</div>
           <div className="text-xs text-ink-3">{person.roles.join(", ")}</div>
         </div>
-        <MenuItem><Link href="/account" className={item}>Password</Link></MenuItem>
-        <MenuItem><button type="button" className={item} onClick={setTheme}>Light or dark</button></MenuItem>
-        <MenuItem><button type="button" className={item} onClick={onKeys}>Keys of this page <kbd className="float-right">?</kbd></button></MenuItem>
-        <MenuItem><Link href="/api/docs" className={item}>Interface for programs</Link></MenuItem>
-        <MenuItem><button type="button" className={item} onClick={() => void signOut()}>Sign out</button></MenuItem>
+        <MenuItem>
+          <Link href="/account" className={item}>
+            Password
+          </Link>
+        </MenuItem>
+        <MenuItem>
+          <button type="button" className={item} onClick={setTheme}>
+            Light or dark
+          </button>
+        </MenuItem>
+        <MenuItem>
+          <button type="button" className={item} onClick={onKeys}>
+            Keys of this page <kbd className="float-right">?</kbd>
+          </button>
+        </MenuItem>
+        <MenuItem>
+          <Link href="/api/docs" className={item}>
+            Interface for programs
+          </Link>
+        </MenuItem>
+        <MenuItem>
+          <button type="button" className={item} onClick={() => void signOut()}>
+            Sign out
+          </button>
+        </MenuItem>
       </MenuItems>
     </Menu>
   );

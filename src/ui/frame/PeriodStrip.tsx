@@ -5,22 +5,32 @@ import { useWork } from "./work";
 
 const BAR: Record<string, string> = {
   closed: "bg-past",
-  closing: "bg-[repeating-linear-gradient(90deg,var(--color-past)_0_6px,var(--color-past-2)_6px_9px)]",
+  closing:
+    "bg-[repeating-linear-gradient(90deg,var(--color-past)_0_6px,var(--color-past-2)_6px_9px)]",
   open: "bg-sea",
   "not-yet": "bg-line",
 };
 
-/** The months of the fiscal year with their state. Click or arrows move, with Shift a range grows, the ends step a year. */
+/**
+ * The months of the fiscal year with their state. Click or arrows move, with Shift a range grows,
+ * the ends step a year.
+ */
 export function PeriodStrip({ range = false }: { range?: boolean }) {
   const { company, place, go } = useWork();
   const list = useRef<HTMLDivElement>(null);
   // The focus follows the period once the page shows it, which may be a while after the key.
   useEffect(() => {
-    if (list.current?.contains(document.activeElement)) list.current.querySelector<HTMLElement>('[tabindex="0"]')?.focus();
+    if (list.current?.contains(document.activeElement))
+      list.current.querySelector<HTMLElement>('[tabindex="0"]')?.focus();
   }, [place.period]);
   const years = useMemo(() => [...new Set(company?.periods.map((p) => p.year) ?? [])], [company]);
   const chosen = company?.periods.find((p) => p.key === place.period);
-  if (!company || !chosen) return <div className="no-print flex h-11 items-center border-b border-line bg-panel px-4 text-ink-3">No fiscal year has been set up for this company.</div>;
+  if (!company || !chosen)
+    return (
+      <div className="no-print flex h-11 items-center border-b border-line bg-panel px-4 text-ink-3">
+        No fiscal year has been set up for this company.
+      </div>
+    );
   const periods = company.periods.filter((p) => p.year === chosen.year);
   const select = (key: string, extend: boolean) => {
     if (!extend || !range) return go({ period: key, from: null, trace: null });
@@ -42,21 +52,53 @@ export function PeriodStrip({ range = false }: { range?: boolean }) {
     if (!next) return;
     select(next.key, event.shiftKey && next.year === chosen.year);
   };
-  const arrow = "grid size-5 place-items-center rounded text-ink-2 hover:bg-shade disabled:opacity-30";
+  const arrow =
+    "grid size-5 place-items-center rounded text-ink-2 hover:bg-shade disabled:opacity-30";
   return (
-    <div className="no-print flex h-11 items-stretch border-b border-line bg-panel px-4" data-keys={`← →=Move the period${range ? "; Shift ← →=Grow the range" : ""}`}>
+    <div
+      className="no-print flex h-11 items-stretch border-b border-line bg-panel px-4"
+      data-keys={`← →=Move the period${range ? "; Shift ← →=Grow the range" : ""}`}
+    >
       <div className="mr-2.5 flex items-center gap-0.5">
-        <button type="button" className={arrow} disabled={years[0] === chosen.year} onClick={() => step(-1)} aria-label="Year before"><ChevronLeft size={15} /></button>
+        <button
+          type="button"
+          className={arrow}
+          disabled={years[0] === chosen.year}
+          onClick={() => step(-1)}
+          aria-label="Year before"
+        >
+          <ChevronLeft size={15} />
+        </button>
         <span className="font-bold">{chosen.year}</span>
-        <button type="button" className={arrow} disabled={years.at(-1) === chosen.year} onClick={() => step(1)} aria-label="Year after"><ChevronRight size={15} /></button>
+        <button
+          type="button"
+          className={arrow}
+          disabled={years.at(-1) === chosen.year}
+          onClick={() => step(1)}
+          aria-label="Year after"
+        >
+          <ChevronRight size={15} />
+        </button>
       </div>
-      <div ref={list} role="listbox" aria-label="Period" aria-orientation="horizontal" aria-multiselectable={range} onKeyDown={onKey} className="flex min-w-0 flex-1 items-stretch">
+      <div
+        ref={list}
+        role="listbox"
+        aria-label="Period"
+        aria-orientation="horizontal"
+        aria-multiselectable={range}
+        onKeyDown={onKey}
+        className="flex min-w-0 flex-1 items-stretch"
+      >
         {periods.map((p) => {
           const state = p.states[place.book] ?? "not-yet";
           const on = p.key >= place.from && p.key <= place.period;
           return (
             <div
-              key={p.key} role="option" aria-selected={on} tabIndex={p.key === place.period ? 0 : -1} title={`${p.adjustment ? "Adjustment period" : p.name} ${p.year}: ${state.replace("not-yet", "not yet open")}`}
+              key={p.key}
+              role="option"
+              aria-selected={on}
+              tabIndex={p.key === place.period ? 0 : -1}
+              title={`${p.adjustment ? "Adjustment period" : p.name} ${p.year}: ${state.replace("not-yet", "not yet open")}`}
               onClick={(e) => select(p.key, e.shiftKey)}
               className={`relative flex max-w-[74px] flex-1 cursor-pointer select-none flex-col items-center justify-center gap-1 text-xs outline-offset-[-2px] ${on ? "font-bold text-ink after:absolute after:inset-x-1.5 after:bottom-0 after:h-[3px] after:rounded-t after:bg-yellow" : state === "not-yet" ? "text-ink-3" : "text-ink-2"}`}
             >
@@ -68,7 +110,10 @@ export function PeriodStrip({ range = false }: { range?: boolean }) {
       </div>
       <span className="ml-3 flex items-center gap-3 self-center whitespace-nowrap text-xs text-ink-3">
         {(["closed", "closing", "open"] as const).map((s) => (
-          <span key={s} className="flex items-center gap-1"><i className={`inline-block h-[5px] w-4 ${BAR[s]}`} />{s}</span>
+          <span key={s} className="flex items-center gap-1">
+            <i className={`inline-block h-[5px] w-4 ${BAR[s]}`} />
+            {s}
+          </span>
         ))}
       </span>
     </div>

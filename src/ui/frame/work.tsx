@@ -28,7 +28,9 @@ export interface Work extends FrameInfo {
   place: Place;
   company: FrameInfo["companies"][number] | undefined;
   may(right: Right): boolean;
-  /** Changes the address: the place and whatever else the screen keeps there. Null takes a key out. */
+  /**
+   * Changes the address: the place and whatever else the screen keeps there. Null takes a key out.
+   */
   go(change: Record<string, string | null>, options?: { replace?: boolean }): void;
   /** A link to another screen at the same place. */
   link(path: string, more?: Record<string, string | null | undefined>): string;
@@ -42,11 +44,22 @@ export function useWork(): Work {
   return work;
 }
 
-export function WorkProvider({ info, last, children }: { info: FrameInfo; last: Partial<Place>; children: ReactNode }) {
+export function WorkProvider({
+  info,
+  last,
+  children,
+}: {
+  info: FrameInfo;
+  last: Partial<Place>;
+  children: ReactNode;
+}) {
   const params = useSearchParams();
   const pathname = usePathname();
   const router = useRouter();
-  const place = useMemo(() => resolvePlace(info, Object.fromEntries(params), last), [info, params, last]);
+  const place = useMemo(
+    () => resolvePlace(info, Object.fromEntries(params), last),
+    [info, params, last],
+  );
   useEffect(() => {
     // Where the person was last, for addresses that do not say.
     document.cookie = `anchor_place=${place.company}~${place.book}~${place.period}; path=/; max-age=31536000; samesite=lax`;
@@ -54,7 +67,8 @@ export function WorkProvider({ info, last, children }: { info: FrameInfo; last: 
   const go = useCallback<Work["go"]>(
     (change, options) => {
       const query = new URLSearchParams(params);
-      for (const [key, value] of Object.entries(change)) if (value === null) query.delete(key);
+      for (const [key, value] of Object.entries(change))
+        if (value === null) query.delete(key);
         else query.set(key, value);
       const target = `${pathname}?${query.toString()}`;
       if (options?.replace) router.replace(target, { scroll: false });
@@ -64,7 +78,9 @@ export function WorkProvider({ info, last, children }: { info: FrameInfo; last: 
   );
   const work = useMemo<Work>(
     () => ({
-      ...info, place, go,
+      ...info,
+      place,
+      go,
       company: info.companies.find((c) => c.code === place.company),
       may: (right) => info.person.rights.includes(right),
       link: (path, more) => `${path}?${placeQuery(place, more)}`,

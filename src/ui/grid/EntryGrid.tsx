@@ -1,9 +1,33 @@
 "use client";
-import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type ClipboardEvent, type KeyboardEvent } from "react";
+import {
+  useCallback,
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type ClipboardEvent,
+  type KeyboardEvent,
+} from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { amountText } from "@/core/shared";
 import { FindInLines, SelectionSum } from "./GridStrip";
-import { applyChanges, blockText, commitAll, deleteRows, duplicateRows, insertRows, pasteChanges, readBlock, redo, step, undo, type CellChange, type GridHistory, type GridRow } from "./gridModel";
+import {
+  applyChanges,
+  blockText,
+  commitAll,
+  deleteRows,
+  duplicateRows,
+  insertRows,
+  pasteChanges,
+  readBlock,
+  redo,
+  step,
+  undo,
+  type CellChange,
+  type GridHistory,
+  type GridRow,
+} from "./gridModel";
 
 export interface LookupOption {
   code: string;
@@ -33,7 +57,10 @@ interface Props {
   commit: (rows: readonly GridRow[], change: CellChange) => CellChange[];
   /** What a cell held before it was changed here, where that is to be marked. */
   original?: (row: GridRow, key: string) => string | undefined;
-  /** Takes a block from the clipboard that is more than cells for the places from here on; true where it did. */
+  /**
+   * Takes a block from the clipboard that is more than cells for the places from here on; true
+   * where it did.
+   */
   onTable?: (block: readonly (readonly string[])[], at: { row: number; key: string }) => boolean;
   /** The active row and its texts, for what is done with a line from outside the grid. */
   onRow?: (row: number) => void;
@@ -49,10 +76,24 @@ interface Cell {
 }
 
 /**
- * A grid to write in, like a spreadsheet: type to edit, Enter and Tab go on, arrows move, Shift selects, copy, paste, fill down, undo.
- * One input lives in the active cell. Only the rows in view are in the page, so thousands cost no more than a few.
+ * A grid to write in, like a spreadsheet: type to edit, Enter and Tab go on, arrows move, Shift
+ * selects, copy, paste, fill down, undo.
+ * One input lives in the active cell. Only the rows in view are in the page, so thousands cost no
+ * more than a few.
  */
-export function EntryGrid({ label, columns, history, onHistory, problems, currency, commit, original, onTable, onRow, jump = 0 }: Props) {
+export function EntryGrid({
+  label,
+  columns,
+  history,
+  onHistory,
+  problems,
+  currency,
+  commit,
+  original,
+  onTable,
+  onRow,
+  jump = 0,
+}: Props) {
   const { rows } = history;
   const keys = useMemo(() => columns.map((c) => c.key), [columns]);
   const [at, setAt] = useState<Cell>({ row: 0, column: 0 });
@@ -66,19 +107,33 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
   const scroller = useRef<HTMLDivElement>(null);
   const input = useRef<HTMLInputElement>(null);
   const count = Math.max(rows.length + SPARE, 14, at.row + 2);
-  const virtual = useVirtualizer({ count, getScrollElement: () => scroller.current, estimateSize: () => ROW, overscan: 12 });
+  const virtual = useVirtualizer({
+    count,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+  });
   const column = columns[at.column]!;
   const value = rows[at.row]?.[column.key] ?? "";
-  const matches = useMemo(() => (draft !== null && column.kind === "lookup" ? search(column.options ?? [], draft) : []), [draft, column]);
+  const matches = useMemo(
+    () => (draft !== null && column.kind === "lookup" ? search(column.options ?? [], draft) : []),
+    [draft, column],
+  );
 
   const low = { row: Math.min(at.row, anchor.row), column: Math.min(at.column, anchor.column) };
   const high = { row: Math.max(at.row, anchor.row), column: Math.max(at.column, anchor.column) };
 
   // The input follows the active cell; focus stays in it while the grid has it.
   useLayoutEffect(() => {
-    // Never taken from elsewhere on the page: a window that comes back may find its person writing in another field already.
+    // Never taken from elsewhere on the page: a window that comes back may find its person writing
+    // in another field already.
     const active = document.activeElement;
-    if (focused && active !== input.current && (active === document.body || scroller.current?.contains(active))) input.current?.focus({ preventScroll: true });
+    if (
+      focused &&
+      active !== input.current &&
+      (active === document.body || scroller.current?.contains(active))
+    )
+      input.current?.focus({ preventScroll: true });
     // Selecting would bring the focus along: only where it is here already.
     if (draft === null && document.activeElement === input.current) input.current?.select();
   }, [at, focused, draft]);
@@ -87,20 +142,31 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
   useEffect(() => virtual.scrollToIndex(at.row), [at.row, said, virtual]);
   useEffect(() => onRow?.(at.row), [at.row, onRow]);
   const toNextProblem = () => {
-    const places = [...problems.keys()].flatMap((k) => { const [r, ...key] = k.split(":"); const column = keys.indexOf(key.join(":")); return column < 0 ? [] : [{ row: Number(r), column }]; }).sort((a, b) => a.row - b.row || a.column - b.column);
-    const next = places.find((p) => p.row > at.row || (p.row === at.row && p.column > at.column)) ?? places[0];
+    const places = [...problems.keys()]
+      .flatMap((k) => {
+        const [r, ...key] = k.split(":");
+        const column = keys.indexOf(key.join(":"));
+        return column < 0 ? [] : [{ row: Number(r), column }];
+      })
+      .sort((a, b) => a.row - b.row || a.column - b.column);
+    const next =
+      places.find((p) => p.row > at.row || (p.row === at.row && p.column > at.column)) ?? places[0];
     if (!next) return;
     setFocused(true);
     leave(next);
     input.current?.focus();
   };
-  // A cell far away is drawn only after the list has scrolled there; then the focus, which is nowhere meanwhile, goes to it.
-  const mount = useCallback((element: HTMLInputElement | null) => {
-    input.current = element;
-    if (!element || !focused || document.activeElement !== document.body) return;
-    element.focus({ preventScroll: true });
-    element.select();
-  }, [focused]);
+  // A cell far away is drawn only after the list has scrolled there; then the focus, which is
+  // nowhere meanwhile, goes to it.
+  const mount = useCallback(
+    (element: HTMLInputElement | null) => {
+      input.current = element;
+      if (!element || !focused || document.activeElement !== document.body) return;
+      element.focus({ preventScroll: true });
+      element.select();
+    },
+    [focused],
+  );
   const jumped = useRef(jump);
   useEffect(() => {
     if (jumped.current === jump) return;
@@ -108,7 +174,8 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
     toNextProblem();
   });
 
-  const change = (changes: readonly CellChange[]) => onHistory(step(history, applyChanges(rows, changes)));
+  const change = (changes: readonly CellChange[]) =>
+    onHistory(step(history, applyChanges(rows, changes)));
   const keep = (text: string | null): readonly GridRow[] => {
     if (text === null) return rows;
     const next = applyChanges(rows, commit(rows, { row: at.row, key: column.key, value: text }));
@@ -119,14 +186,21 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
   };
   const leave = (to: Cell, extend = false, text: string | null = draft) => {
     keep(text);
-    const cell = { row: Math.max(0, to.row), column: Math.max(0, Math.min(columns.length - 1, to.column)) };
+    const cell = {
+      row: Math.max(0, to.row),
+      column: Math.max(0, Math.min(columns.length - 1, to.column)),
+    };
     setAt(cell);
     if (!extend) setAnchor(cell);
   };
-  const chosen = () => (column.kind === "lookup" && draft !== null && draft.trim() !== "" && matches[picked] ? matches[picked]!.code : draft);
+  const chosen = () =>
+    column.kind === "lookup" && draft !== null && draft.trim() !== "" && matches[picked]
+      ? matches[picked]!.code
+      : draft;
   const next = (by: 1 | -1, text: string | null) => {
     const flat = at.row * columns.length + at.column + by;
-    if (flat >= 0) leave({ row: Math.floor(flat / columns.length), column: flat % columns.length }, false, text);
+    if (flat >= 0)
+      leave({ row: Math.floor(flat / columns.length), column: flat % columns.length }, false, text);
   };
 
   const selectRows = (from: number, to: number) => {
@@ -134,12 +208,18 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
     setAnchor({ row: from, column: 0 });
     setAt({ row: to, column: columns.length - 1 });
   };
-  const found = useMemo(() => (finding && wanted.trim() ? findCells(rows, columns, wanted) : []), [finding, wanted, rows, columns]);
+  const found = useMemo(
+    () => (finding && wanted.trim() ? findCells(rows, columns, wanted) : []),
+    [finding, wanted, rows, columns],
+  );
   const foundAt = useMemo(() => new Set(found.map((f) => `${f.row}:${f.column}`)), [found]);
   const go = (by: 1 | -1) => {
     const flat = (c: Cell) => c.row * columns.length + c.column;
     const here = flat(at);
-    const target = by === 1 ? (found.find((f) => flat(f) > here) ?? found[0]) : (found.findLast((f) => flat(f) < here) ?? found.at(-1));
+    const target =
+      by === 1
+        ? (found.find((f) => flat(f) > here) ?? found[0])
+        : (found.findLast((f) => flat(f) < here) ?? found.at(-1));
     if (target) leave(target);
   };
 
@@ -152,7 +232,15 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
     const done = () => event.preventDefault();
     if (event.key === "Enter" && control) return;
     if (event.key === "Enter" || event.key === "Tab") {
-      if (event.key === "Tab" && ((event.shiftKey && at.row + at.column === 0) || (!event.shiftKey && !editing && at.row >= rows.length && at.column === columns.length - 1))) return;
+      if (
+        event.key === "Tab" &&
+        ((event.shiftKey && at.row + at.column === 0) ||
+          (!event.shiftKey &&
+            !editing &&
+            at.row >= rows.length &&
+            at.column === columns.length - 1))
+      )
+        return;
       done();
       return next(event.shiftKey ? -1 : 1, chosen());
     }
@@ -161,12 +249,15 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
       setDraft(null);
       return;
     }
-    if (event.key === "F8") return done(), toNextProblem();
-    if (control && event.key.toLowerCase() === "f") return done(), setFinding(true);
-    if (event.shiftKey && event.key === " " && !editing) return done(), selectRows(low.row, high.row);
-    if (event.key === "F2") return done(), setDraft(value);
-    if (control && event.key.toLowerCase() === "z") return done(), onHistory(event.shiftKey ? redo(history) : undo(history)), setDraft(null);
-    if (control && event.key.toLowerCase() === "y") return done(), onHistory(redo(history)), setDraft(null);
+    if (event.key === "F8") return (done(), toNextProblem());
+    if (control && event.key.toLowerCase() === "f") return (done(), setFinding(true));
+    if (event.shiftKey && event.key === " " && !editing)
+      return (done(), selectRows(low.row, high.row));
+    if (event.key === "F2") return (done(), setDraft(value));
+    if (control && event.key.toLowerCase() === "z")
+      return (done(), onHistory(event.shiftKey ? redo(history) : undo(history)), setDraft(null));
+    if (control && event.key.toLowerCase() === "y")
+      return (done(), onHistory(redo(history)), setDraft(null));
     if (control && event.shiftKey && event.key.toLowerCase() === "d") {
       done();
       onHistory(step(history, duplicateRows(rows, low.row, high.row)));
@@ -177,25 +268,41 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
       const from = low.row === high.row ? low.row - 1 : low.row;
       if (from < 0) return;
       const changes: CellChange[] = [];
-      for (let r = from + 1; r <= high.row; r++) for (let c = low.column; c <= high.column; c++) changes.push({ row: r, key: keys[c]!, value: rows[from]?.[keys[c]!] ?? "" });
+      for (let r = from + 1; r <= high.row; r++)
+        for (let c = low.column; c <= high.column; c++)
+          changes.push({ row: r, key: keys[c]!, value: rows[from]?.[keys[c]!] ?? "" });
       return change(changes);
     }
-    if (event.key === "Insert" && !control) return done(), onHistory(step(history, insertRows(rows, at.row)));
-    if (event.key === "Delete" && control) return done(), onHistory(step(history, deleteRows(rows, low.row, high.row)));
+    if (event.key === "Insert" && !control)
+      return (done(), onHistory(step(history, insertRows(rows, at.row))));
+    if (event.key === "Delete" && control)
+      return (done(), onHistory(step(history, deleteRows(rows, low.row, high.row))));
     if ((event.key === "Delete" || event.key === "Backspace") && !editing) {
       done();
       const changes: CellChange[] = [];
-      for (let r = low.row; r <= high.row; r++) for (let c = low.column; c <= high.column; c++) changes.push({ row: r, key: keys[c]!, value: "" });
+      for (let r = low.row; r <= high.row; r++)
+        for (let c = low.column; c <= high.column; c++)
+          changes.push({ row: r, key: keys[c]!, value: "" });
       return change(changes);
     }
     const far = control ? 1000 : 1;
     const moves: Record<string, Cell> = {
-      ArrowDown: { row: control ? Math.max(rows.length - 1, 0) : at.row + 1, column: at.column }, ArrowUp: { row: control ? 0 : at.row - 1, column: at.column }, ArrowLeft: { row: at.row, column: at.column - far }, ArrowRight: { row: at.row, column: at.column + far },
-      PageDown: { row: at.row + 15, column: at.column }, PageUp: { row: at.row - 15, column: at.column },
+      ArrowDown: { row: control ? Math.max(rows.length - 1, 0) : at.row + 1, column: at.column },
+      ArrowUp: { row: control ? 0 : at.row - 1, column: at.column },
+      ArrowLeft: { row: at.row, column: at.column - far },
+      ArrowRight: { row: at.row, column: at.column + far },
+      PageDown: { row: at.row + 15, column: at.column },
+      PageUp: { row: at.row - 15, column: at.column },
     };
     const to = moves[event.key];
     if (!to || event.altKey) return;
-    if (open && (event.key === "ArrowDown" || event.key === "ArrowUp")) return done(), setPicked((p) => Math.max(0, Math.min(matches.length - 1, p + (event.key === "ArrowDown" ? 1 : -1))));
+    if (open && (event.key === "ArrowDown" || event.key === "ArrowUp"))
+      return (
+        done(),
+        setPicked((p) =>
+          Math.max(0, Math.min(matches.length - 1, p + (event.key === "ArrowDown" ? 1 : -1))),
+        )
+      );
     // While writing, the side arrows belong to the text.
     if (editing && (event.key === "ArrowLeft" || event.key === "ArrowRight")) return;
     done();
@@ -207,7 +314,9 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
     event.clipboardData.setData("text/plain", blockText(rows, low, high, keys));
     if (!cut) return;
     const changes: CellChange[] = [];
-    for (let r = low.row; r <= high.row; r++) for (let c = low.column; c <= high.column; c++) changes.push({ row: r, key: keys[c]!, value: "" });
+    for (let r = low.row; r <= high.row; r++)
+      for (let c = low.column; c <= high.column; c++)
+        changes.push({ row: r, key: keys[c]!, value: "" });
     change(changes);
   };
   const onPaste = (event: ClipboardEvent) => {
@@ -215,30 +324,92 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
     event.preventDefault();
     const block = readBlock(event.clipboardData.getData("text/plain"));
     if (onTable?.(block, { row: low.row, key: keys[low.column]! })) return;
-    const changes = pasteChanges(block, low, keys, { rows: high.row - low.row + 1, columns: high.column - low.column + 1 });
+    const changes = pasteChanges(block, low, keys, {
+      rows: high.row - low.row + 1,
+      columns: high.column - low.column + 1,
+    });
     setTaking(true);
-    void commitAll(rows, changes, commit).then((next) => { setTaking(false); onHistory(step(history, next)); });
+    void commitAll(rows, changes, commit).then((next) => {
+      setTaking(false);
+      onHistory(step(history, next));
+    });
   };
 
   const template = `36px ${columns.map((c) => (c.width ? `${c.width}px` : "minmax(160px,1fr)")).join(" ")}`;
-  const names = useMemo(() => new Map(columns.map((c) => [c.key, new Map((c.options ?? []).map((o) => [o.code, o.name]))])), [columns]);
+  const names = useMemo(
+    () =>
+      new Map(columns.map((c) => [c.key, new Map((c.options ?? []).map((o) => [o.code, o.name]))])),
+    [columns],
+  );
   const sentence = problems.get(`${at.row}:${column.key}`);
   return (
-    <div className="panel flex min-h-0 flex-1 flex-col overflow-hidden" data-keys="Enter=Next cell;Ctrl D=Copy from above;Ctrl Shift D=Copy whole rows below;Ctrl Z=Undo;Ctrl Y=Redo;Insert=Insert a row;Ctrl Delete=Delete rows;Shift arrows=Select;Shift Space=Select whole rows;Ctrl F=Find in the lines;F2=Edit;F8=Next problem">
-      <div ref={scroller} role="grid" aria-label={label} aria-busy={taking} aria-rowcount={count} aria-colcount={columns.length} className="relative min-h-0 flex-1 overflow-auto">
-        <div role="row" className="sticky top-0 z-10 grid h-[30px] items-center border-b border-rule bg-shade text-xs font-semibold text-ink-2" style={{ gridTemplateColumns: template }}>
-          <span role="columnheader" className="px-2 text-right">#</span>
-          {columns.map((c) => <span key={c.key} role="columnheader" className={`px-[9px] ${c.kind === "amount" ? "text-right" : ""}`}>{c.header}</span>)}
+    <div
+      className="panel flex min-h-0 flex-1 flex-col overflow-hidden"
+      data-keys="Enter=Next cell;Ctrl D=Copy from above;Ctrl Shift D=Copy whole rows below;Ctrl Z=Undo;Ctrl Y=Redo;Insert=Insert a row;Ctrl Delete=Delete rows;Shift arrows=Select;Shift Space=Select whole rows;Ctrl F=Find in the lines;F2=Edit;F8=Next problem"
+    >
+      <div
+        ref={scroller}
+        role="grid"
+        aria-label={label}
+        aria-busy={taking}
+        aria-rowcount={count}
+        aria-colcount={columns.length}
+        className="relative min-h-0 flex-1 overflow-auto"
+      >
+        <div
+          role="row"
+          className="sticky top-0 z-10 grid h-[30px] items-center border-b border-rule bg-shade text-xs font-semibold text-ink-2"
+          style={{ gridTemplateColumns: template }}
+        >
+          <span role="columnheader" className="px-2 text-right">
+            #
+          </span>
+          {columns.map((c) => (
+            <span
+              key={c.key}
+              role="columnheader"
+              className={`px-[9px] ${c.kind === "amount" ? "text-right" : ""}`}
+            >
+              {c.header}
+            </span>
+          ))}
         </div>
         <div style={{ height: virtual.getTotalSize(), position: "relative" }}>
           {virtual.getVirtualItems().map(({ index: r, start }) => {
             const row = rows[r] ?? {};
             return (
-              <div key={r} role="row" aria-rowindex={r + 1} className="absolute inset-x-0 grid h-7 border-b border-line-2" style={{ gridTemplateColumns: template, transform: `translateY(${start}px)`, zIndex: r === at.row ? 5 : 0 }}>
-                <span role="rowheader" title="Select the whole line" className="cursor-pointer px-2 text-right leading-7 text-ink-3" onMouseDown={(e) => { e.preventDefault(); setFocused(true); selectRows(e.shiftKey ? anchor.row : r, r); input.current?.focus(); }}>{r + 1}</span>
+              <div
+                key={r}
+                role="row"
+                aria-rowindex={r + 1}
+                className="absolute inset-x-0 grid h-7 border-b border-line-2"
+                style={{
+                  gridTemplateColumns: template,
+                  transform: `translateY(${start}px)`,
+                  zIndex: r === at.row ? 5 : 0,
+                }}
+              >
+                <span
+                  role="rowheader"
+                  title="Select the whole line"
+                  className="cursor-pointer px-2 text-right leading-7 text-ink-3"
+                  onMouseDown={(e) => {
+                    e.preventDefault();
+                    setFocused(true);
+                    selectRows(e.shiftKey ? anchor.row : r, r);
+                    input.current?.focus();
+                  }}
+                >
+                  {r + 1}
+                </span>
                 {columns.map((c, i) => {
                   const active = r === at.row && i === at.column;
-                  const inside = r >= low.row && r <= high.row && i >= low.column && i <= high.column && (low.row !== high.row || low.column !== high.column);
+                  const inside =
+                    r >= low.row &&
+                    r <= high.row &&
+                    i >= low.column &&
+                    i <= high.column &&
+                    (low.row !== high.row || low.column !== high.column);
                   const problem = problems.get(`${r}:${c.key}`);
                   const state = Object.keys(row).length > 0 ? c.state?.(row) : undefined;
                   const text = row[c.key] ?? "";
@@ -246,36 +417,104 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
                   const changed = was !== undefined && was !== text;
                   return (
                     <div
-                      key={c.key} role="gridcell" aria-selected={active || inside} aria-invalid={problem ? true : undefined} data-cell={`${r}:${c.key}`} data-changed={changed || undefined} title={problem ?? (changed ? `was ${was || "empty"}` : undefined)}
-                      onMouseDown={(e) => { if (active && e.target instanceof HTMLInputElement) return; e.preventDefault(); setFocused(true); leave({ row: r, column: i }, e.shiftKey); input.current?.focus(); }}
-                      onMouseEnter={(e) => { if (e.buttons === 1 && focused) { setAt({ row: r, column: i }); } }}
+                      key={c.key}
+                      role="gridcell"
+                      aria-selected={active || inside}
+                      aria-invalid={problem ? true : undefined}
+                      data-cell={`${r}:${c.key}`}
+                      data-changed={changed || undefined}
+                      title={problem ?? (changed ? `was ${was || "empty"}` : undefined)}
+                      onMouseDown={(e) => {
+                        if (active && e.target instanceof HTMLInputElement) return;
+                        e.preventDefault();
+                        setFocused(true);
+                        leave({ row: r, column: i }, e.shiftKey);
+                        input.current?.focus();
+                      }}
+                      onMouseEnter={(e) => {
+                        if (e.buttons === 1 && focused) {
+                          setAt({ row: r, column: i });
+                        }
+                      }}
                       onDoubleClick={() => setDraft(text)}
                       className={`relative min-w-0 truncate px-[9px] leading-7 ${c.kind === "amount" ? "text-right" : ""} ${inside ? "bg-sea-2" : foundAt.has(`${r}:${i}`) ? "bg-yellow-2" : ""} ${problem ? "bg-coral-2" : changed ? "bg-yellow-2" : state === "forbidden" ? "bg-shade" : ""} ${active && focused ? "outline-2 -outline-offset-2 outline-sea overflow-visible!" : ""}`}
                     >
-                      {problem && <i aria-hidden className="absolute right-0 top-0 border-[4px] border-coral border-b-transparent border-l-transparent" />}
+                      {problem && (
+                        <i
+                          aria-hidden
+                          className="absolute right-0 top-0 border-[4px] border-coral border-b-transparent border-l-transparent"
+                        />
+                      )}
                       {active ? (
                         <input
-                          ref={mount} aria-label={`${c.header}, line ${r + 1}`} aria-invalid={problem ? true : undefined} role={c.kind === "lookup" ? "combobox" : undefined} aria-expanded={c.kind === "lookup" ? matches.length > 0 : undefined} aria-controls={c.kind === "lookup" ? "grid-lookup" : undefined}
-                          autoComplete="off" spellCheck={false} value={draft ?? text} onChange={(e) => { setDraft(e.target.value); setPicked(0); }} onKeyDown={onKey} onCopy={(e) => onCopy(e, false)} onCut={(e) => onCopy(e, true)} onPaste={onPaste}
-                          onFocus={() => setFocused(true)} onBlur={() => { keep(draft); setFocused(false); }}
+                          ref={mount}
+                          aria-label={`${c.header}, line ${r + 1}`}
+                          aria-invalid={problem ? true : undefined}
+                          role={c.kind === "lookup" ? "combobox" : undefined}
+                          aria-expanded={c.kind === "lookup" ? matches.length > 0 : undefined}
+                          aria-controls={c.kind === "lookup" ? "grid-lookup" : undefined}
+                          autoComplete="off"
+                          spellCheck={false}
+                          value={draft ?? text}
+                          onChange={(e) => {
+                            setDraft(e.target.value);
+                            setPicked(0);
+                          }}
+                          onKeyDown={onKey}
+                          onCopy={(e) => onCopy(e, false)}
+                          onCut={(e) => onCopy(e, true)}
+                          onPaste={onPaste}
+                          onFocus={() => setFocused(true)}
+                          onBlur={() => {
+                            keep(draft);
+                            setFocused(false);
+                          }}
                           className={`absolute inset-0 w-full bg-transparent px-[9px] outline-none ${c.kind === "amount" ? "text-right" : ""} ${draft === null && c.kind === "lookup" && text ? "opacity-0 focus:opacity-0" : ""}`}
                         />
                       ) : null}
-                      {active && draft === null && c.kind !== "lookup" ? null : active && draft !== null ? null : c.kind === "lookup" ? (
+                      {active && draft === null && c.kind !== "lookup" ? null : active &&
+                        draft !== null ? null : c.kind === "lookup" ? (
                         <span className="pointer-events-none">
                           {text && <b className="mr-[7px] font-[650]">{text}</b>}
                           {names.get(c.key)?.get(text) ?? ""}
-                          {!text && state === "required" && <span className="text-ink-3">needed</span>}
+                          {!text && state === "required" && (
+                            <span className="text-ink-3">needed</span>
+                          )}
                           {!text && state === "forbidden" && <span className="text-ink-3">–</span>}
                         </span>
-                      ) : text ? text : <span className="text-ink-3">{Object.keys(row).length > 0 ? c.inherited?.(row) : ""}</span>}
+                      ) : text ? (
+                        text
+                      ) : (
+                        <span className="text-ink-3">
+                          {Object.keys(row).length > 0 ? c.inherited?.(row) : ""}
+                        </span>
+                      )}
                       {active && draft !== null && c.kind === "lookup" && matches.length > 0 && (
-                        <ul id="grid-lookup" role="listbox" aria-label={c.header} className="absolute left-0 top-[29px] z-20 w-[430px] rounded-lg border border-line bg-panel p-1 text-left shadow-[0_10px_30px_#0b2f3a2b]">
+                        <ul
+                          id="grid-lookup"
+                          role="listbox"
+                          aria-label={c.header}
+                          className="absolute left-0 top-[29px] z-20 w-[430px] rounded-lg border border-line bg-panel p-1 text-left shadow-[0_10px_30px_#0b2f3a2b]"
+                        >
                           {matches.map((m, k) => (
-                            <li key={m.code} role="option" aria-selected={k === picked} onMouseDown={(e) => { e.preventDefault(); e.stopPropagation(); next(1, m.code); }} className={`flex cursor-pointer gap-2.5 rounded px-[9px] leading-7 ${k === picked ? "bg-sea-2" : ""}`}>
+                            <li
+                              key={m.code}
+                              role="option"
+                              aria-selected={k === picked}
+                              onMouseDown={(e) => {
+                                e.preventDefault();
+                                e.stopPropagation();
+                                next(1, m.code);
+                              }}
+                              className={`flex cursor-pointer gap-2.5 rounded px-[9px] leading-7 ${k === picked ? "bg-sea-2" : ""}`}
+                            >
                               <b className="font-[650]">{m.code}</b>
                               <span className="truncate">{m.name}</span>
-                              {m.balance !== undefined && <span className="ml-auto text-ink-3">{amountText(m.balance, currency)}</span>}
+                              {m.balance !== undefined && (
+                                <span className="ml-auto text-ink-3">
+                                  {amountText(m.balance, currency)}
+                                </span>
+                              )}
                             </li>
                           ))}
                         </ul>
@@ -288,18 +527,48 @@ export function EntryGrid({ label, columns, history, onHistory, problems, curren
           })}
         </div>
       </div>
-      {finding && <FindInLines wanted={wanted} onWanted={setWanted} count={found.length} place={found.findIndex((f) => f.row === at.row && f.column === at.column)} onGo={go} onClose={() => { setFinding(false); setFocused(true); input.current?.focus(); }} />}
+      {finding && (
+        <FindInLines
+          wanted={wanted}
+          onWanted={setWanted}
+          count={found.length}
+          place={found.findIndex((f) => f.row === at.row && f.column === at.column)}
+          onGo={go}
+          onClose={() => {
+            setFinding(false);
+            setFocused(true);
+            input.current?.focus();
+          }}
+        />
+      )}
       <SelectionSum rows={rows} columns={columns} low={low} high={high} currency={currency} />
-      {sentence && <p role="status" className="border-t border-coral/40 bg-coral-2 px-3 py-1.5">Line {at.row + 1}, {column.header.toLowerCase()}: {sentence}</p>}
+      {sentence && (
+        <p role="status" className="border-t border-coral/40 bg-coral-2 px-3 py-1.5">
+          Line {at.row + 1}, {column.header.toLowerCase()}: {sentence}
+        </p>
+      )}
     </div>
   );
 }
 
 /** Cells that hold a text, also by the name behind a code, in reading order. */
-function findCells(rows: readonly GridRow[], columns: readonly GridColumn[], typed: string): Cell[] {
+function findCells(
+  rows: readonly GridRow[],
+  columns: readonly GridColumn[],
+  typed: string,
+): Cell[] {
   const text = typed.trim().toLowerCase();
-  const names = columns.map((c) => new Map((c.options ?? []).map((o) => [o.code, o.name.toLowerCase()])));
-  return rows.flatMap((row, r) => columns.flatMap((c, i) => { const value = row[c.key] ?? ""; return value && (value.toLowerCase().includes(text) || names[i]!.get(value)?.includes(text)) ? [{ row: r, column: i }] : []; }));
+  const names = columns.map(
+    (c) => new Map((c.options ?? []).map((o) => [o.code, o.name.toLowerCase()])),
+  );
+  return rows.flatMap((row, r) =>
+    columns.flatMap((c, i) => {
+      const value = row[c.key] ?? "";
+      return value && (value.toLowerCase().includes(text) || names[i]!.get(value)?.includes(text))
+        ? [{ row: r, column: i }]
+        : [];
+    }),
+  );
 }
 
 /** By number first, then by any part of the name; as many as fit below a cell. */
@@ -309,6 +578,10 @@ function search(all: readonly LookupOption[], typed: string): LookupOption[] {
   const options = all.filter((o) => o.code.startsWith("@") === wanted.startsWith("@"));
   if (wanted === "") return options.slice(0, 8);
   const byCode = options.filter((o) => o.code.toLowerCase().startsWith(wanted));
-  const byName = options.filter((o) => !byCode.includes(o) && (o.name.toLowerCase().includes(wanted) || o.code.toLowerCase().includes(wanted)));
+  const byName = options.filter(
+    (o) =>
+      !byCode.includes(o) &&
+      (o.name.toLowerCase().includes(wanted) || o.code.toLowerCase().includes(wanted)),
+  );
   return [...byCode, ...byName].slice(0, 8);
 }

@@ -1,39 +1,97 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { applyChanges, blockText, deleteRows, insertRows, pasteChanges, readBlock, redo, startHistory, step, undo, type GridRow } from "./gridModel";
+import {
+  applyChanges,
+  blockText,
+  deleteRows,
+  insertRows,
+  pasteChanges,
+  readBlock,
+  redo,
+  startHistory,
+  step,
+  undo,
+  type GridRow,
+} from "./gridModel";
 
 describe("the entry grid", () => {
   test("a block that is copied is read back cell by cell, also with tabs, line ends and quotes in it", () => {
-    const text = fc.string({ unit: fc.constantFrom("a", "1", " x", "\t", "\n", '"', ",", "é"), maxLength: 6 });
-    fc.assert(fc.property(fc.array(fc.tuple(text, text), { minLength: 1, maxLength: 5 }), (cells) => {
-      const rows: GridRow[] = cells.map(([a, b]) => ({ a, b }));
-      const last = rows.at(-1)!;
-      // A clipboard ends with a line end that belongs to no cell; a last cell that is itself one would be taken for it.
-      fc.pre(!/\n$/.test(last.b ?? "") || /["\t]/.test(last.b ?? ""));
-      expect(readBlock(blockText(rows, { row: 0, column: 0 }, { row: rows.length - 1, column: 1 }, ["a", "b"]))).toEqual(cells.map(([a, b]) => [a, b]));
-    }));
+    const text = fc.string({
+      unit: fc.constantFrom("a", "1", " x", "\t", "\n", '"', ",", "é"),
+      maxLength: 6,
+    });
+    fc.assert(
+      fc.property(fc.array(fc.tuple(text, text), { minLength: 1, maxLength: 5 }), (cells) => {
+        const rows: GridRow[] = cells.map(([a, b]) => ({ a, b }));
+        const last = rows.at(-1)!;
+        // A clipboard ends with a line end that belongs to no cell; a last cell that is itself one
+        // would be taken for it.
+        fc.pre(!/\n$/.test(last.b ?? "") || /["\t]/.test(last.b ?? ""));
+        expect(
+          readBlock(
+            blockText(rows, { row: 0, column: 0 }, { row: rows.length - 1, column: 1 }, ["a", "b"]),
+          ),
+        ).toEqual(cells.map(([a, b]) => [a, b]));
+      }),
+    );
   });
   test("a single value fills a selection; a block lands from its corner and is cut at the last column", () => {
-    expect(pasteChanges([["x"]], { row: 1, column: 0 }, ["a", "b"], { rows: 2, columns: 2 })).toHaveLength(4);
-    expect(pasteChanges([["1", "2", "3"], ["4", "5", "6"]], { row: 3, column: 1 }, ["a", "b"], { rows: 1, columns: 1 })).toEqual([{ row: 3, key: "b", value: "1" }, { row: 4, key: "b", value: "4" }]);
+    expect(
+      pasteChanges([["x"]], { row: 1, column: 0 }, ["a", "b"], { rows: 2, columns: 2 }),
+    ).toHaveLength(4);
+    expect(
+      pasteChanges(
+        [
+          ["1", "2", "3"],
+          ["4", "5", "6"],
+        ],
+        { row: 3, column: 1 },
+        ["a", "b"],
+        { rows: 1, columns: 1 },
+      ),
+    ).toEqual([
+      { row: 3, key: "b", value: "1" },
+      { row: 4, key: "b", value: "4" },
+    ]);
   });
   test("undo takes every step back and redo forward again, whatever was done", () => {
     const act = fc.oneof(
-      fc.record({ kind: fc.constant("set" as const), row: fc.integer({ min: 0, max: 6 }), value: fc.string({ maxLength: 3 }) }),
-      fc.record({ kind: fc.constant("insert" as const), row: fc.integer({ min: 0, max: 3 }), value: fc.constant("") }),
-      fc.record({ kind: fc.constant("delete" as const), row: fc.integer({ min: 0, max: 3 }), value: fc.constant("") }),
+      fc.record({
+        kind: fc.constant("set" as const),
+        row: fc.integer({ min: 0, max: 6 }),
+        value: fc.string({ maxLength: 3 }),
+      }),
+      fc.record({
+        kind: fc.constant("insert" as const),
+        row: fc.integer({ min: 0, max: 3 }),
+        value: fc.constant(""),
+      }),
+      fc.record({
+        kind: fc.constant("delete" as const),
+        row: fc.integer({ min: 0, max: 3 }),
+        value: fc.constant(""),
+      }),
     );
-    fc.assert(fc.property(fc.array(act, { maxLength: 30 }), (acts) => {
-      let history = startHistory([{ a: "1" }]);
-      const seen = [history.rows];
-      for (const a of acts) {
-        const next = a.kind === "set" ? applyChanges(history.rows, [{ row: a.row, key: "a", value: a.value }]) : a.kind === "insert" ? insertRows(history.rows, a.row) : deleteRows(history.rows, a.row, a.row);
-        if (next !== history.rows) seen.push(next);
-        history = step(history, next);
-      }
-      for (let i = seen.length - 2; i >= 0; i--) expect((history = undo(history)).rows).toEqual(seen[i]);
-      expect(undo(history)).toBe(history);
-      for (let i = 1; i < seen.length; i++) expect((history = redo(history)).rows).toEqual(seen[i]);
-    }));
+    fc.assert(
+      fc.property(fc.array(act, { maxLength: 30 }), (acts) => {
+        let history = startHistory([{ a: "1" }]);
+        const seen = [history.rows];
+        for (const a of acts) {
+          const next =
+            a.kind === "set"
+              ? applyChanges(history.rows, [{ row: a.row, key: "a", value: a.value }])
+              : a.kind === "insert"
+                ? insertRows(history.rows, a.row)
+                : deleteRows(history.rows, a.row, a.row);
+          if (next !== history.rows) seen.push(next);
+          history = step(history, next);
+        }
+        for (let i = seen.length - 2; i >= 0; i--)
+          expect((history = undo(history)).rows).toEqual(seen[i]);
+        expect(undo(history)).toBe(history);
+        for (let i = 1; i < seen.length; i++)
+          expect((history = redo(history)).rows).toEqual(seen[i]);
+      }),
+    );
   });
 });

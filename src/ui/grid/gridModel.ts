@@ -14,16 +14,35 @@ export interface GridHistory {
 
 const DEPTH = 200;
 
-export const startHistory = (rows: readonly GridRow[]): GridHistory => ({ rows, past: [], future: [] });
+export const startHistory = (rows: readonly GridRow[]): GridHistory => ({
+  rows,
+  past: [],
+  future: [],
+});
 
 /** One step that can be undone. Nothing changed, nothing to undo. */
 export function step(history: GridHistory, rows: readonly GridRow[]): GridHistory {
-  return rows === history.rows ? history : { rows, past: [...history.past, history.rows].slice(-DEPTH), future: [] };
+  return rows === history.rows
+    ? history
+    : { rows, past: [...history.past, history.rows].slice(-DEPTH), future: [] };
 }
-export const undo = (h: GridHistory): GridHistory => (h.past.length === 0 ? h : { rows: h.past[h.past.length - 1]!, past: h.past.slice(0, -1), future: [h.rows, ...h.future] });
-export const redo = (h: GridHistory): GridHistory => (h.future.length === 0 ? h : { rows: h.future[0]!, past: [...h.past, h.rows], future: h.future.slice(1) });
+export const undo = (h: GridHistory): GridHistory =>
+  h.past.length === 0
+    ? h
+    : {
+        rows: h.past[h.past.length - 1]!,
+        past: h.past.slice(0, -1),
+        future: [h.rows, ...h.future],
+      };
+export const redo = (h: GridHistory): GridHistory =>
+  h.future.length === 0
+    ? h
+    : { rows: h.future[0]!, past: [...h.past, h.rows], future: h.future.slice(1) };
 
-export function applyChanges(rows: readonly GridRow[], changes: readonly CellChange[]): readonly GridRow[] {
+export function applyChanges(
+  rows: readonly GridRow[],
+  changes: readonly CellChange[],
+): readonly GridRow[] {
   if (changes.every((c) => (rows[c.row]?.[c.key] ?? "") === c.value)) return rows;
   const next = [...rows];
   for (const { row, key, value } of changes) {
@@ -36,12 +55,22 @@ export function applyChanges(rows: readonly GridRow[], changes: readonly CellCha
 export type Commit = (rows: readonly GridRow[], change: CellChange) => CellChange[];
 
 /** Lets the page answer between two slices of work. */
-export const breathe = (): Promise<void> => new Promise((resolve) => { setTimeout(resolve, 0); });
+export const breathe = (): Promise<void> =>
+  new Promise((resolve) => {
+    setTimeout(resolve, 0);
+  });
 /** Longest stretch of work without letting the page answer, in milliseconds. */
 const SLICE = 16;
 
-/** Applies many changes, each with what it brings along, without holding the page up however many they are. */
-export async function commitAll(rows: readonly GridRow[], changes: readonly CellChange[], commit: Commit): Promise<readonly GridRow[]> {
+/**
+ * Applies many changes, each with what it brings along, without holding the page up however many
+ * they are.
+ */
+export async function commitAll(
+  rows: readonly GridRow[],
+  changes: readonly CellChange[],
+  commit: Commit,
+): Promise<readonly GridRow[]> {
   const next = [...rows];
   let start = performance.now();
   for (const change of changes) {
@@ -56,13 +85,31 @@ export async function commitAll(rows: readonly GridRow[], changes: readonly Cell
   return next;
 }
 
-export const insertRows = (rows: readonly GridRow[], at: number, count = 1): readonly GridRow[] => [...rows.slice(0, at), ...Array.from({ length: count }, (): GridRow => ({})), ...rows.slice(at)];
-export const deleteRows = (rows: readonly GridRow[], from: number, to: number): readonly GridRow[] => [...rows.slice(0, from), ...rows.slice(to + 1)];
+export const insertRows = (rows: readonly GridRow[], at: number, count = 1): readonly GridRow[] => [
+  ...rows.slice(0, at),
+  ...Array.from({ length: count }, (): GridRow => ({})),
+  ...rows.slice(at),
+];
+export const deleteRows = (
+  rows: readonly GridRow[],
+  from: number,
+  to: number,
+): readonly GridRow[] => [...rows.slice(0, from), ...rows.slice(to + 1)];
 
 /** Copies whole rows to below them. */
-export const duplicateRows = (rows: readonly GridRow[], from: number, to: number): readonly GridRow[] => (from >= rows.length ? rows : [...rows.slice(0, to + 1), ...rows.slice(from, to + 1), ...rows.slice(to + 1)]);
+export const duplicateRows = (
+  rows: readonly GridRow[],
+  from: number,
+  to: number,
+): readonly GridRow[] =>
+  from >= rows.length
+    ? rows
+    : [...rows.slice(0, to + 1), ...rows.slice(from, to + 1), ...rows.slice(to + 1)];
 
-/** Text from a spreadsheet's clipboard as a block of cells. Quoted cells may hold tabs, line ends and doubled quotes. */
+/**
+ * Text from a spreadsheet's clipboard as a block of cells. Quoted cells may hold tabs, line ends
+ * and doubled quotes.
+ */
 export function readBlock(text: string): string[][] {
   const rows: string[][] = [];
   let row: string[] = [];
@@ -91,8 +138,16 @@ export function readBlock(text: string): string[][] {
   return rows;
 }
 
-/** A block pasted at a cell, over the columns from there on. One value over a larger selection fills it. */
-export function pasteChanges(block: readonly (readonly string[])[], at: { row: number; column: number }, keys: readonly string[], selection: { rows: number; columns: number }): CellChange[] {
+/**
+ * A block pasted at a cell, over the columns from there on. One value over a larger selection fills
+ * it.
+ */
+export function pasteChanges(
+  block: readonly (readonly string[])[],
+  at: { row: number; column: number },
+  keys: readonly string[],
+  selection: { rows: number; columns: number },
+): CellChange[] {
   const single = block.length === 1 && block[0]!.length === 1;
   const height = single ? selection.rows : block.length;
   const changes: CellChange[] = [];
@@ -101,13 +156,25 @@ export function pasteChanges(block: readonly (readonly string[])[], at: { row: n
     const width = single ? selection.columns : source.length;
     for (let c = 0; c < width; c++) {
       const key = keys[at.column + c];
-      if (key !== undefined) changes.push({ row: at.row + r, key, value: (single ? source[0]! : source[c]!).trim() });
+      if (key !== undefined)
+        changes.push({ row: at.row + r, key, value: (single ? source[0]! : source[c]!).trim() });
     }
   }
   return changes;
 }
 
-export const blockText = (rows: readonly GridRow[], from: { row: number; column: number }, to: { row: number; column: number }, keys: readonly string[]): string =>
-  Array.from({ length: to.row - from.row + 1 }, (_, r) => keys.slice(from.column, to.column + 1).map((k) => quoteCell(rows[from.row + r]?.[k] ?? "")).join("\t")).join("\n");
+export const blockText = (
+  rows: readonly GridRow[],
+  from: { row: number; column: number },
+  to: { row: number; column: number },
+  keys: readonly string[],
+): string =>
+  Array.from({ length: to.row - from.row + 1 }, (_, r) =>
+    keys
+      .slice(from.column, to.column + 1)
+      .map((k) => quoteCell(rows[from.row + r]?.[k] ?? ""))
+      .join("\t"),
+  ).join("\n");
 
-const quoteCell = (text: string): string => (/[\t\n"]/.test(text) ? `"${text.replace(/"/g, '""')}"` : text);
+const quoteCell = (text: string): string =>
+  /[\t\n"]/.test(text) ? `"${text.replace(/"/g, '""')}"` : text;

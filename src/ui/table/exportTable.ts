@@ -2,14 +2,31 @@ import { csvOf, workbookOf, type FileCell } from "@/core/files";
 
 export type ExportCell = FileCell;
 
-export function exportCsv(name: string, headers: readonly string[], rows: readonly (readonly FileCell[])[]): void {
+export function exportCsv(
+  name: string,
+  headers: readonly string[],
+  rows: readonly (readonly FileCell[])[],
+): void {
   // The mark tells spreadsheets that the text is UTF-8.
   save(`${name}.csv`, new Blob(["\ufeff", csvOf(headers, rows)], { type: "text/csv" }));
 }
 
-export async function exportXlsx(name: string, headers: readonly string[], rows: readonly (readonly FileCell[])[]): Promise<void> {
-  const content = await workbookOf(name, headers, rows.map((cells) => ({ cells })));
-  save(`${name}.xlsx`, new Blob([content], { type: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet" }));
+export async function exportXlsx(
+  name: string,
+  headers: readonly string[],
+  rows: readonly (readonly FileCell[])[],
+): Promise<void> {
+  const content = await workbookOf(
+    name,
+    headers,
+    rows.map((cells) => ({ cells })),
+  );
+  save(
+    `${name}.xlsx`,
+    new Blob([content], {
+      type: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+    }),
+  );
 }
 
 function save(name: string, blob: Blob): void {

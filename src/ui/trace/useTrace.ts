@@ -13,16 +13,30 @@ export function useTrace() {
   const step = useCallback(
     (depth: number, to: string) => {
       const trace = text ? decodeTrace(text) : null;
-      if (trace) go({ trace: encodeTrace({ ref: trace.ref, path: [...trace.path.slice(0, depth), to] }) });
+      if (trace)
+        go({ trace: encodeTrace({ ref: trace.ref, path: [...trace.path.slice(0, depth), to] }) });
     },
     [go, text],
   );
   const back = useCallback(() => {
     const trace = text ? decodeTrace(text) : null;
     if (!trace) return;
-    go({ trace: trace.path.length > 0 ? encodeTrace({ ref: trace.ref, path: trace.path.slice(0, -1) }) : null });
+    go({
+      trace:
+        trace.path.length > 0
+          ? encodeTrace({ ref: trace.ref, path: trace.path.slice(0, -1) })
+          : null,
+    });
   }, [go, text]);
   const close = useCallback(() => go({ trace: null }), [go]);
   const current = text ? decodeTrace(text) : null;
-  return { text, current, currentRef: current ? encodeRef(current.ref) : null, open, step, back, close };
+  return {
+    text,
+    current,
+    currentRef: current ? encodeRef(current.ref) : null,
+    open,
+    step,
+    back,
+    close,
+  };
 }

@@ -20,16 +20,45 @@ export function PasswordForm() {
     setAgain("");
     toast.success("Your password is changed. Tokens of programs have ended.");
   };
-  const field = (id: string, label: string, value: string, set: (v: string) => void, complete: string) => (
-    <div><label className="label" htmlFor={id}>{label}</label><input id={id} type="password" className="field" autoComplete={complete} value={value} onChange={(e) => set(e.target.value)} required /></div>
+  const field = (
+    id: string,
+    label: string,
+    value: string,
+    set: (v: string) => void,
+    complete: string,
+  ) => (
+    <div>
+      <label className="label" htmlFor={id}>
+        {label}
+      </label>
+      <input
+        id={id}
+        type="password"
+        className="field"
+        autoComplete={complete}
+        value={value}
+        onChange={(e) => set(e.target.value)}
+        required
+      />
+    </div>
   );
   return (
-    <form className="panel grid gap-3 p-4" onSubmit={(e) => { e.preventDefault(); void save(); }}>
+    <form
+      className="panel grid gap-3 p-4"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void save();
+      }}
+    >
       <Problems messages={messages} />
       {field("current", "Password now", current, setCurrent, "current-password")}
       {field("new", "New password, 12 characters or more", password, setPassword, "new-password")}
       {field("again", "The new one again", again, setAgain, "new-password")}
-      <div><button type="submit" className="button button-main">Change password</button></div>
+      <div>
+        <button type="submit" className="button button-main">
+          Change password
+        </button>
+      </div>
     </form>
   );
 }

@@ -6,28 +6,89 @@ import { Problems } from "@/ui/Page";
 import { saveRecordAction } from "../setup/actions";
 
 /** Who decides on what waits for this person while they are away. */
-export function StandInForm({ now, people }: { now: { login: string; from: string; to: string } | null; people: { login: string; name: string }[] }) {
+export function StandInForm({
+  now,
+  people,
+}: {
+  now: { login: string; from: string; to: string } | null;
+  people: { login: string; name: string }[];
+}) {
   const work = useWork();
   const [standIn, setStandIn] = useState(now?.login ?? "");
   const [from, setFrom] = useState(now?.from ?? work.today);
   const [to, setTo] = useState(now?.to ?? work.today);
   const [messages, setMessages] = useState<string[]>([]);
   const save = async () => {
-    const result = await saveRecordAction("standIn", { standIn: standIn || null, from, to }).catch(() => null);
+    const result = await saveRecordAction("standIn", { standIn: standIn || null, from, to }).catch(
+      () => null,
+    );
     if (!result) return setMessages(["The server did not answer. Try again."]);
     if (!result.ok) return setMessages(result.problems.map((p) => p.message));
     setMessages([]);
-    toast.success(standIn ? "Saved. What waits for you in that time waits for your stand-in too." : "Nobody stands in for you.");
+    toast.success(
+      standIn
+        ? "Saved. What waits for you in that time waits for your stand-in too."
+        : "Nobody stands in for you.",
+    );
   };
   return (
-    <form className="panel grid content-start gap-3 p-4" onSubmit={(e) => { e.preventDefault(); void save(); }}>
+    <form
+      className="panel grid content-start gap-3 p-4"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void save();
+      }}
+    >
       <Problems messages={messages} />
-      <div><label className="label" htmlFor="standin">Stands in for me, in approving</label><select id="standin" className="field" value={standIn} onChange={(e) => setStandIn(e.target.value)}><option value="">nobody</option>{people.map((p) => <option key={p.login} value={p.login}>{p.name}</option>)}</select></div>
-      <div className="grid grid-cols-2 gap-3">
-        <div><label className="label" htmlFor="standin-from">From</label><input id="standin-from" type="date" className="field" value={from} onChange={(e) => setFrom(e.target.value)} /></div>
-        <div><label className="label" htmlFor="standin-to">To</label><input id="standin-to" type="date" className="field" value={to} onChange={(e) => setTo(e.target.value)} /></div>
+      <div>
+        <label className="label" htmlFor="standin">
+          Stands in for me, in approving
+        </label>
+        <select
+          id="standin"
+          className="field"
+          value={standIn}
+          onChange={(e) => setStandIn(e.target.value)}
+        >
+          <option value="">nobody</option>
+          {people.map((p) => (
+            <option key={p.login} value={p.login}>
+              {p.name}
+            </option>
+          ))}
+        </select>
       </div>
-      <div><button type="submit" className="button">Save</button></div>
+      <div className="grid grid-cols-2 gap-3">
+        <div>
+          <label className="label" htmlFor="standin-from">
+            From
+          </label>
+          <input
+            id="standin-from"
+            type="date"
+            className="field"
+            value={from}
+            onChange={(e) => setFrom(e.target.value)}
+          />
+        </div>
+        <div>
+          <label className="label" htmlFor="standin-to">
+            To
+          </label>
+          <input
+            id="standin-to"
+            type="date"
+            className="field"
+            value={to}
+            onChange={(e) => setTo(e.target.value)}
+          />
+        </div>
+      </div>
+      <div>
+        <button type="submit" className="button">
+          Save
+        </button>
+      </div>
     </form>
   );
 }

@@ -10,7 +10,10 @@ export default async function AccountPage() {
   const standIn = await standInOf(await pageCaller());
   return (
     <Page title="Password and stand-in">
-      <div className="grid grid-cols-[minmax(0,24rem)_minmax(0,24rem)] gap-3"><PasswordForm />{standIn.ok && <StandInForm now={standIn.value.now} people={standIn.value.people} />}</div>
+      <div className="grid grid-cols-[minmax(0,24rem)_minmax(0,24rem)] gap-3">
+        <PasswordForm />
+        {standIn.ok && <StandInForm now={standIn.value.now} people={standIn.value.people} />}
+      </div>
     </Page>
   );
 }

@@ -11,7 +11,11 @@ export const metadata = { title: "Close" };
 
 export default async function ClosePage({ searchParams }: { searchParams: SearchParams }) {
   const { place } = await readAddress(searchParams);
-  const result = await closeBoard(await pageCaller(), { company: place.company, book: place.book, period: place.period });
+  const result = await closeBoard(await pageCaller(), {
+    company: place.company,
+    book: place.book,
+    period: place.period,
+  });
   if (!result.ok)
     return (
       <Page strip={<PeriodStrip />} title="Close">
@@ -21,7 +25,13 @@ export default async function ClosePage({ searchParams }: { searchParams: Search
   const board = result.value;
   const failing = board.checks.filter((c) => c.state === "fails").length;
   return (
-    <Page strip={<PeriodStrip />} title={`Close of ${board.periodName}`} status={<Status of={board.state} />} note={`${board.companyName} · ${board.book} · ${failing === 0 ? "every check that decides holds" : `${failing} of ${board.checks.length} checks fail`}`} actions={<CloseActions board={board} />}>
+    <Page
+      strip={<PeriodStrip />}
+      title={`Close of ${board.periodName}`}
+      status={<Status of={board.state} />}
+      note={`${board.companyName} · ${board.book} · ${failing === 0 ? "every check that decides holds" : `${failing} of ${board.checks.length} checks fail`}`}
+      actions={<CloseActions board={board} />}
+    >
       <CloseTable board={board} />
     </Page>
   );

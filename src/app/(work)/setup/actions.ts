@@ -1,6 +1,17 @@
 "use server";
 import { changePassword, savePerson } from "@/server/access";
-import { addYear, saveAccount, saveCompany, saveDimension, saveDimensionValue, saveHeading, saveJournalType, savePair, savePurpose, switchPeriods } from "@/server/organisation";
+import {
+  addYear,
+  saveAccount,
+  saveCompany,
+  saveDimension,
+  saveDimensionValue,
+  saveHeading,
+  saveJournalType,
+  savePair,
+  savePurpose,
+  switchPeriods,
+} from "@/server/organisation";
 import { deleteApprovalRule, saveApprovalRule, saveStandIn } from "@/server/approvals";
 import { saveBankAccount, saveSignature } from "@/server/banks";
 import { savePayablesSettings } from "@/server/payables";
@@ -10,10 +21,34 @@ import "@/server/runKinds";
 import { answer, type Answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 
-const SAVE = { company: saveCompany, year: addYear, heading: saveHeading, account: saveAccount, dimension: saveDimension, value: saveDimensionValue, approvalRule: saveApprovalRule, approvalGone: deleteApprovalRule, standIn: saveStandIn, journalType: saveJournalType, outlineLine: saveOutlineLine, pair: savePair, purpose: savePurpose, bankAccount: saveBankAccount, payables: savePayablesSettings, signature: saveSignature, rate: loadRates, feed: fetchRates, person: savePerson, password: changePassword, periods: switchPeriods } as const;
+const SAVE = {
+  company: saveCompany,
+  year: addYear,
+  heading: saveHeading,
+  account: saveAccount,
+  dimension: saveDimension,
+  value: saveDimensionValue,
+  approvalRule: saveApprovalRule,
+  approvalGone: deleteApprovalRule,
+  standIn: saveStandIn,
+  journalType: saveJournalType,
+  outlineLine: saveOutlineLine,
+  pair: savePair,
+  purpose: savePurpose,
+  bankAccount: saveBankAccount,
+  payables: savePayablesSettings,
+  signature: saveSignature,
+  rate: loadRates,
+  feed: fetchRates,
+  person: savePerson,
+  password: changePassword,
+  periods: switchPeriods,
+} as const;
 export type RecordKind = keyof typeof SAVE;
 
 /** Saves one record of the set-up through its use case. */
 export async function saveRecordAction(kind: RecordKind, input: unknown): Promise<Answer<unknown>> {
-  return answer(await SAVE[kind](await actionCaller(), input) as Awaited<ReturnType<typeof saveCompany>>);
+  return answer(
+    (await SAVE[kind](await actionCaller(), input)) as Awaited<ReturnType<typeof saveCompany>>,
+  );
 }

@@ -18,11 +18,28 @@ export default async function TodayPage({ searchParams }: { searchParams: Search
   const calls = await callsForMe(caller);
   // The close that is under way: the first period that is not closed.
   const company = frame.companies.find((c) => c.code === place.company);
-  const closing = company?.periods.find((p) => !p.adjustment && ["closing", "open"].includes(p.states[place.book] ?? ""));
-  const board = closing ? await closeBoard(caller, { company: place.company, book: place.book, period: closing.key }) : null;
+  const closing = company?.periods.find(
+    (p) => !p.adjustment && ["closing", "open"].includes(p.states[place.book] ?? ""),
+  );
+  const board = closing
+    ? await closeBoard(caller, { company: place.company, book: place.book, period: closing.key })
+    : null;
   return (
-    <Page strip={<PeriodStrip />} title="Today" note={`${dateText(frame.today)} · ${frame.person.name}`}>
-      {desk.ok ? <TodayDesk desk={desk.value} board={board?.ok ? board.value : null} companies={frame.companies.length} calls={calls.ok ? calls.value : []} /> : <Problems messages={desk.problems.map(describeFound)} />}
+    <Page
+      strip={<PeriodStrip />}
+      title="Today"
+      note={`${dateText(frame.today)} · ${frame.person.name}`}
+    >
+      {desk.ok ? (
+        <TodayDesk
+          desk={desk.value}
+          board={board?.ok ? board.value : null}
+          companies={frame.companies.length}
+          calls={calls.ok ? calls.value : []}
+        />
+      ) : (
+        <Problems messages={desk.problems.map(describeFound)} />
+      )}
     </Page>
   );
 }

@@ -27,6 +27,8 @@ export interface Endpoint {
   handle(asked: Asked): Promise<Result<unknown> | Response>;
 }
 
-export const map = <T, U>(result: Result<T>, to: (value: T) => U): Result<U> => (result.ok ? { ok: true, value: to(result.value) } : result);
+export const map = <T, U>(result: Result<T>, to: (value: T) => U): Result<U> =>
+  result.ok ? { ok: true, value: to(result.value) } : result;
 /** Amounts leave as plain decimals. */
-export const money = (currency: string) => (amount: bigint | null) => (amount === null ? null : decimalText(amount, currency));
+export const money = (currency: string) => (amount: bigint | null) =>
+  amount === null ? null : decimalText(amount, currency);

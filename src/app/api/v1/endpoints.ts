@@ -3,8 +3,29 @@ import { describeFound, describeProblem, decimalText, type Found } from "@/core/
 import { journalRequestSchema } from "@/core/ledger";
 import { periodKey, stateOf } from "@/core/organisation";
 import { allowed, signIn } from "@/server/access";
-import { readCells, statementTable, tableFile, trialBalanceTable, type FileFormat } from "@/server/files";
-import { accountView, chart, createJournal, getJournal, journalTypes, listJournals, LOAD_MODES, loadCells, postBatch, postStoredDraft, reverseJournal, saveBatch, trialBalance, type JournalView } from "@/server/ledger";
+import {
+  readCells,
+  statementTable,
+  tableFile,
+  trialBalanceTable,
+  type FileFormat,
+} from "@/server/files";
+import {
+  accountView,
+  chart,
+  createJournal,
+  getJournal,
+  journalTypes,
+  listJournals,
+  LOAD_MODES,
+  loadCells,
+  postBatch,
+  postStoredDraft,
+  reverseJournal,
+  saveBatch,
+  trialBalance,
+  type JournalView,
+} from "@/server/ledger";
 import { askRate, loadRates } from "@/server/rates";
 import { companyList, periodList } from "@/server/organisation";
 import { changeRun, discardRun, postRun, proposeRun, reverseRun } from "@/server/runs";
@@ -15,130 +36,626 @@ import { INVOICE_ENDPOINTS } from "./invoiceEndpoints";
 import { PARTNER_ENDPOINTS } from "./partnerEndpoints";
 import { PURCHASE_ENDPOINTS } from "./purchaseEndpoints";
 
-const place = { company: string().required(), book: string(), period: string().required(), from: string(), asKnown: string() };
-const format = (formats: readonly FileFormat[]) => string().oneOf(["json", ...formats]).default("json");
+const place = {
+  company: string().required(),
+  book: string(),
+  period: string().required(),
+  from: string(),
+  asKnown: string(),
+};
+const format = (formats: readonly FileFormat[]) =>
+  string()
+    .oneOf(["json", ...formats])
+    .default("json");
 function journalJson(view: JournalView) {
-  if (view.kind === "draft") return { ...view.content, id: view.id, number: null, status: view.status, currency: view.currency };
+  if (view.kind === "draft")
+    return {
+      ...view.content,
+      id: view.id,
+      number: null,
+      status: view.status,
+      currency: view.currency,
+    };
   const text = money(view.currency);
   return {
-    id: view.id, number: view.number, status: view.status, company: view.company, type: view.type, book: view.book, date: view.date, period: view.period, currency: view.currency, description: view.description, reference: view.reference, total: text(view.total),
-    postedBy: view.postedBy, postedAt: view.postedAt, reverses: view.reverses?.number ?? null, reversedBy: view.reversedBy?.number ?? null,
-    lines: view.lines.map((l) => ({ line: l.lineNo, account: l.account, name: l.accountName, dimensions: l.dimensions, description: l.description, debit: l.side === "debit" ? text(l.amount) : null, credit: l.side === "credit" ? text(l.amount) : null })),
+    id: view.id,
+    number: view.number,
+    status: view.status,
+    company: view.company,
+    type: view.type,
+    book: view.book,
+    date: view.date,
+    period: view.period,
+    currency: view.currency,
+    description: view.description,
+    reference: view.reference,
+    total: text(view.total),
+    postedBy: view.postedBy,
+    postedAt: view.postedAt,
+    reverses: view.reverses?.number ?? null,
+    reversedBy: view.reversedBy?.number ?? null,
+    lines: view.lines.map((l) => ({
+      line: l.lineNo,
+      account: l.account,
+      name: l.accountName,
+      dimensions: l.dimensions,
+      description: l.description,
+      debit: l.side === "debit" ? text(l.amount) : null,
+      credit: l.side === "credit" ? text(l.amount) : null,
+    })),
   };
 }
 
 /** Everything that programs can ask. The document of the interface is made from this list. */
 export const ENDPOINTS: readonly Endpoint[] = [
   {
-    method: "post", path: "/tokens", summary: "A token for a person: send it as Authorization: Bearer", open: true, status: 201, example: { token: "…", expiresAt: "2026-12-05T08:00:00.000Z" },
+    method: "post",
+    path: "/tokens",
+    summary: "A token for a person: send it as Authorization: Bearer",
+    open: true,
+    status: 201,
+    example: { token: "…", expiresAt: "2026-12-05T08:00:00.000Z" },
     body: object({ user: string().required(), password: string().required() }),
     handle: async ({ caller, body, origin }) => {
-      if (!allowed("token", origin, 30)) return { ok: false, problems: [{ code: "TOO_MANY_REQUESTS" }] };
+      if (!allowed("token", origin, 30))
+        return { ok: false, problems: [{ code: "TOO_MANY_REQUESTS" }] };
       const { user, password } = body as { user: string; password: string };
-      return map(await signIn(caller.database, user, password, "token"), (v) => ({ token: v.secret, expiresAt: v.expiresAt.toISOString() }));
+      return map(await signIn(caller.database, user, password, "token"), (v) => ({
+        token: v.secret,
+        expiresAt: v.expiresAt.toISOString(),
+      }));
     },
   },
-  { method: "get", path: "/companies", summary: "Companies", example: { items: [{ code: "HSF", name: "Hollin Sound Ferries", currency: "EUR", country: "IE" }] }, handle: async ({ caller }) => map(await companyList(caller), (items) => ({ items: items.map(({ code, name, currency, country }) => ({ code, name, currency, country })) })) },
   {
-    method: "get", path: "/accounts", summary: "The chart of accounts", query: object({ company: string() }), example: { items: [{ number: "6310", name: "Quay and pier maintenance", type: "expense", controlKind: null, heading: "63", monetary: false, blocked: false }] },
-    handle: async ({ caller }) => map(await chart(caller), ({ accounts, headings }) => ({ items: accounts.map((a) => ({ number: a.number, name: a.name, type: a.type, controlKind: a.control, heading: headings.find((h) => h.id === a.headingId)?.code ?? null, monetary: a.monetary, blocked: a.blocked })) })),
+    method: "get",
+    path: "/companies",
+    summary: "Companies",
+    example: {
+      items: [{ code: "HSF", name: "Hollin Sound Ferries", currency: "EUR", country: "IE" }],
+    },
+    handle: async ({ caller }) =>
+      map(await companyList(caller), (items) => ({
+        items: items.map(({ code, name, currency, country }) => ({
+          code,
+          name,
+          currency,
+          country,
+        })),
+      })),
   },
   {
-    method: "get", path: "/periods", summary: "Periods of a company with their state in each book and area", query: object({ company: string().required() }), example: { items: [{ period: "2026-10", name: "Oct", start: "2026-10-01", end: "2026-10-31", adjustment: false, states: { IFRS: { ledger: "open" } } }] },
-    handle: async ({ caller, query }) => map(await periodList(caller, query), ({ periods, books, areas }) => ({ items: periods.map((p) => ({ period: periodKey(p), name: p.name, start: p.start, end: p.end, adjustment: p.adjustment, states: Object.fromEntries(books.map((b) => [b.code, Object.fromEntries(areas.map((a) => [a, stateOf(p, b.id, a)]))])) })) })),
+    method: "get",
+    path: "/accounts",
+    summary: "The chart of accounts",
+    query: object({ company: string() }),
+    example: {
+      items: [
+        {
+          number: "6310",
+          name: "Quay and pier maintenance",
+          type: "expense",
+          controlKind: null,
+          heading: "63",
+          monetary: false,
+          blocked: false,
+        },
+      ],
+    },
+    handle: async ({ caller }) =>
+      map(await chart(caller), ({ accounts, headings }) => ({
+        items: accounts.map((a) => ({
+          number: a.number,
+          name: a.name,
+          type: a.type,
+          controlKind: a.control,
+          heading: headings.find((h) => h.id === a.headingId)?.code ?? null,
+          monetary: a.monetary,
+          blocked: a.blocked,
+        })),
+      })),
   },
-  { method: "get", path: "/journal-types", summary: "Types of journal; those that are manual can be entered", example: { items: [{ code: "general", name: "General", area: "ledger", manual: true }] }, handle: async ({ caller }) => map(await journalTypes(caller), (types) => ({ items: types.map(({ code, name, area, manual }) => ({ code, name, area, manual })) })) },
   {
-    method: "get", path: "/journals", summary: "Journals of a company, newest first", example: { items: [{ id: 5012, number: "HSF-26-00731", status: "posted", date: "2026-10-31", type: "Payroll", description: "Payroll 2026-10", amount: "1217303.03" }], next: null },
-    query: object({ company: string().required(), from: string(), to: string(), status: string(), text: string(), type: string(), preparer: string(), account: string(), amountFrom: string(), amountTo: string(), limit: string().matches(/^\d{1,4}$/), after: string().matches(/^\d{1,9}$/) }),
+    method: "get",
+    path: "/periods",
+    summary: "Periods of a company with their state in each book and area",
+    query: object({ company: string().required() }),
+    example: {
+      items: [
+        {
+          period: "2026-10",
+          name: "Oct",
+          start: "2026-10-01",
+          end: "2026-10-31",
+          adjustment: false,
+          states: { IFRS: { ledger: "open" } },
+        },
+      ],
+    },
+    handle: async ({ caller, query }) =>
+      map(await periodList(caller, query), ({ periods, books, areas }) => ({
+        items: periods.map((p) => ({
+          period: periodKey(p),
+          name: p.name,
+          start: p.start,
+          end: p.end,
+          adjustment: p.adjustment,
+          states: Object.fromEntries(
+            books.map((b) => [
+              b.code,
+              Object.fromEntries(areas.map((a) => [a, stateOf(p, b.id, a)])),
+            ]),
+          ),
+        })),
+      })),
+  },
+  {
+    method: "get",
+    path: "/journal-types",
+    summary: "Types of journal; those that are manual can be entered",
+    example: { items: [{ code: "general", name: "General", area: "ledger", manual: true }] },
+    handle: async ({ caller }) =>
+      map(await journalTypes(caller), (types) => ({
+        items: types.map(({ code, name, area, manual }) => ({ code, name, area, manual })),
+      })),
+  },
+  {
+    method: "get",
+    path: "/journals",
+    summary: "Journals of a company, newest first",
+    example: {
+      items: [
+        {
+          id: 5012,
+          number: "HSF-26-00731",
+          status: "posted",
+          date: "2026-10-31",
+          type: "Payroll",
+          description: "Payroll 2026-10",
+          amount: "1217303.03",
+        },
+      ],
+      next: null,
+    },
+    query: object({
+      company: string().required(),
+      from: string(),
+      to: string(),
+      status: string(),
+      text: string(),
+      type: string(),
+      preparer: string(),
+      account: string(),
+      amountFrom: string(),
+      amountTo: string(),
+      limit: string().matches(/^\d{1,4}$/),
+      after: string().matches(/^\d{1,9}$/),
+    }),
     handle: async ({ caller, query }) => {
-      const { limit, after, ...rest } = query as { limit?: string; after?: string; company: string };
+      const { limit, after, ...rest } = query as {
+        limit?: string;
+        after?: string;
+        company: string;
+      };
       const companies = await companyList(caller);
-      const currency = companies.ok ? (companies.value.find((c) => c.code === rest.company)?.currency ?? "EUR") : "EUR";
-      return map(await listJournals(caller, { ...rest, ...(limit ? { limit: Number(limit) } : {}), ...(after ? { after: Number(after) } : {}) }), ({ items, next }) => ({ items: items.map((j) => ({ id: j.id, number: j.number, status: j.status, date: j.date, type: j.type, description: j.description, amount: decimalText(j.amount, currency) })), ...(next === null ? {} : { next: String(next) }) }));
+      const currency = companies.ok
+        ? (companies.value.find((c) => c.code === rest.company)?.currency ?? "EUR")
+        : "EUR";
+      return map(
+        await listJournals(caller, {
+          ...rest,
+          ...(limit ? { limit: Number(limit) } : {}),
+          ...(after ? { after: Number(after) } : {}),
+        }),
+        ({ items, next }) => ({
+          items: items.map((j) => ({
+            id: j.id,
+            number: j.number,
+            status: j.status,
+            date: j.date,
+            type: j.type,
+            description: j.description,
+            amount: decimalText(j.amount, currency),
+          })),
+          ...(next === null ? {} : { next: String(next) }),
+        }),
+      );
     },
   },
   {
-    method: "post", path: "/journals", summary: "Enter a journal, as a draft or posted. An Idempotency-Key header makes a repeat harmless", body: journalRequestSchema, status: 201, example: { id: 5012, number: "HSF-26-00732", status: "posted" },
+    method: "post",
+    path: "/journals",
+    summary:
+      "Enter a journal, as a draft or posted. An Idempotency-Key header makes a repeat harmless",
+    body: journalRequestSchema,
+    status: 201,
+    example: { id: 5012, number: "HSF-26-00732", status: "posted" },
     handle: async ({ caller, body }) => createJournal(caller, body),
   },
   {
-    method: "post", path: "/journals/import", summary: "Journals from a CSV or XLSX file with headings; a column named journal keeps several apart. mode check stores nothing; draft keeps them; submit sends for approval; post posts those without problems", takesFile: true,
-    query: object({ company: string().required(), mode: string().oneOf(LOAD_MODES).default("check"), type: string().default("general"), date: string().default(""), description: string().default(""), reference: string().default(""), book: string(), pattern: string().default(""), confirmed: boolean().default(false) }),
-    example: { blank: 0, withoutAmount: 0, before: null, journals: [{ key: "A", id: 5012, number: "HSF-26-00732", status: "posted", debits: "100.00", credits: "100.00", currency: "EUR", problems: [] }] },
+    method: "post",
+    path: "/journals/import",
+    summary:
+      "Journals from a CSV or XLSX file with headings; a column named journal keeps several apart. mode check stores nothing; draft keeps them; submit sends for approval; post posts those without problems",
+    takesFile: true,
+    query: object({
+      company: string().required(),
+      mode: string().oneOf(LOAD_MODES).default("check"),
+      type: string().default("general"),
+      date: string().default(""),
+      description: string().default(""),
+      reference: string().default(""),
+      book: string(),
+      pattern: string().default(""),
+      confirmed: boolean().default(false),
+    }),
+    example: {
+      blank: 0,
+      withoutAmount: 0,
+      before: null,
+      journals: [
+        {
+          key: "A",
+          id: 5012,
+          number: "HSF-26-00732",
+          status: "posted",
+          debits: "100.00",
+          credits: "100.00",
+          currency: "EUR",
+          problems: [],
+        },
+      ],
+    },
     handle: async ({ caller, query, file }) => {
-      const { mode, confirmed, ...common } = query as { mode: string; confirmed: boolean; company: string; type: string; date: string; description: string; reference: string; book?: string; pattern: string };
+      const { mode, confirmed, ...common } = query as {
+        mode: string;
+        confirmed: boolean;
+        company: string;
+        type: string;
+        date: string;
+        description: string;
+        reference: string;
+        book?: string;
+        pattern: string;
+      };
       const cells = await readCells("file", file);
       if (!cells.ok) return cells;
-      return map(await loadCells(caller, cells.value, { ...common, book: common.book ?? null }, mode, confirmed), ({ blank, withoutAmount, result }) => ({
-        blank, withoutAmount, before: result.before,
-        journals: result.journals.map((j) => ({ key: j.key, id: j.id, number: j.number, status: j.status, description: j.description, debits: decimalText(j.debits, j.currency), credits: decimalText(j.credits, j.currency), currency: j.currency, approval: j.approval, problems: j.problems })),
-      }));
+      return map(
+        await loadCells(
+          caller,
+          cells.value,
+          { ...common, book: common.book ?? null },
+          mode,
+          confirmed,
+        ),
+        ({ blank, withoutAmount, result }) => ({
+          blank,
+          withoutAmount,
+          before: result.before,
+          journals: result.journals.map((j) => ({
+            key: j.key,
+            id: j.id,
+            number: j.number,
+            status: j.status,
+            description: j.description,
+            debits: decimalText(j.debits, j.currency),
+            credits: decimalText(j.credits, j.currency),
+            currency: j.currency,
+            approval: j.approval,
+            problems: j.problems,
+          })),
+        }),
+      );
     },
   },
-  { method: "get", path: "/journals/{key}", summary: "A journal by its id or number", example: { id: 5012, number: "HSF-26-00731", status: "posted", lines: [] }, handle: async ({ caller, path }) => map(await getJournal(caller, { key: path.key }), journalJson) },
-  { method: "post", path: "/journals/{key}/post", summary: "Post a draft", example: { id: 5012, number: "HSF-26-00732", status: "posted" }, handle: async ({ caller, path }) => map(await postStoredDraft(caller, { id: Number(path.key) || 0 }), ({ id, number }) => ({ id, number, status: "posted" })) },
   {
-    method: "post", path: "/journals/{key}/reverse", summary: "Reverse a posted journal, on its own date while its period is open, else on the first open day after it", body: object({ date: string().nullable().default(null) }), status: 201, example: { id: 5020, number: "HSF-26-00740", date: "2026-11-01" },
-    handle: async ({ caller, path, body }) => reverseJournal(caller, { key: path.key, ...(body as object) }),
+    method: "get",
+    path: "/journals/{key}",
+    summary: "A journal by its id or number",
+    example: { id: 5012, number: "HSF-26-00731", status: "posted", lines: [] },
+    handle: async ({ caller, path }) =>
+      map(await getJournal(caller, { key: path.key }), journalJson),
   },
   {
-    method: "post", path: "/runs", summary: "Propose a run: a preview that posts nothing", body: object({ kind: string().required(), params: mixed().default({}) }), status: 201, example: { id: 5100, number: "HSF-25-R0002", status: "preview" },
-    handle: async ({ caller, body }) => map(await proposeRun(caller, body), ({ id, number }) => ({ id, number, status: "preview" })),
+    method: "post",
+    path: "/journals/{key}/post",
+    summary: "Post a draft",
+    example: { id: 5012, number: "HSF-26-00732", status: "posted" },
+    handle: async ({ caller, path }) =>
+      map(await postStoredDraft(caller, { id: Number(path.key) || 0 }), ({ id, number }) => ({
+        id,
+        number,
+        status: "posted",
+      })),
   },
-  { method: "post", path: "/runs/{key}/change", summary: "Leave items out of a preview, or give amounts that it asks for; it is computed again", body: object({ dropped: array(string().required()).default([]), amounts: mixed().default({}) }), example: { id: 5100 }, handle: async ({ caller, path, body }) => changeRun(caller, { key: path.key, ...(body as object) }) },
-  { method: "post", path: "/runs/{key}/post", summary: "Post exactly what a run's preview shows", example: { id: 5100, journals: ["HSF-25-Y002"] }, handle: async ({ caller, path }) => map(await postRun(caller, { key: path.key }), ({ id, journals }) => ({ id, journals })) },
-  { method: "post", path: "/runs/{key}/discard", summary: "Discard a preview", example: {}, handle: async ({ caller, path }) => map(await discardRun(caller, { key: path.key }), () => ({})) },
-  { method: "post", path: "/runs/{key}/reverse", summary: "Reverse all journals of a run", body: object({ reason: string().required() }), status: 201, example: { id: 5100, journals: ["HSF-25-Y003"] }, handle: async ({ caller, path, body }) => map(await reverseRun(caller, { key: path.key, ...(body as object) }), ({ id, journals }) => ({ id, journals })) },
   {
-    method: "get", path: "/rates", summary: "What one unit of a currency is worth in another on a day, and how that was found", query: object({ from: string().required(), to: string().required(), date: string().required(), kind: string().default("spot") }), example: { from: "GBP", to: "EUR", rate: "1.18", date: "2026-10-30", how: "spot inverse of EUR/GBP" },
+    method: "post",
+    path: "/journals/{key}/reverse",
+    summary:
+      "Reverse a posted journal, on its own date while its period is open, else on the first open day after it",
+    body: object({ date: string().nullable().default(null) }),
+    status: 201,
+    example: { id: 5020, number: "HSF-26-00740", date: "2026-11-01" },
+    handle: async ({ caller, path, body }) =>
+      reverseJournal(caller, { key: path.key, ...(body as object) }),
+  },
+  {
+    method: "post",
+    path: "/runs",
+    summary: "Propose a run: a preview that posts nothing",
+    body: object({ kind: string().required(), params: mixed().default({}) }),
+    status: 201,
+    example: { id: 5100, number: "HSF-25-R0002", status: "preview" },
+    handle: async ({ caller, body }) =>
+      map(await proposeRun(caller, body), ({ id, number }) => ({ id, number, status: "preview" })),
+  },
+  {
+    method: "post",
+    path: "/runs/{key}/change",
+    summary: "Leave items out of a preview, or give amounts that it asks for; it is computed again",
+    body: object({ dropped: array(string().required()).default([]), amounts: mixed().default({}) }),
+    example: { id: 5100 },
+    handle: async ({ caller, path, body }) =>
+      changeRun(caller, { key: path.key, ...(body as object) }),
+  },
+  {
+    method: "post",
+    path: "/runs/{key}/post",
+    summary: "Post exactly what a run's preview shows",
+    example: { id: 5100, journals: ["HSF-25-Y002"] },
+    handle: async ({ caller, path }) =>
+      map(await postRun(caller, { key: path.key }), ({ id, journals }) => ({ id, journals })),
+  },
+  {
+    method: "post",
+    path: "/runs/{key}/discard",
+    summary: "Discard a preview",
+    example: {},
+    handle: async ({ caller, path }) =>
+      map(await discardRun(caller, { key: path.key }), () => ({})),
+  },
+  {
+    method: "post",
+    path: "/runs/{key}/reverse",
+    summary: "Reverse all journals of a run",
+    body: object({ reason: string().required() }),
+    status: 201,
+    example: { id: 5100, journals: ["HSF-25-Y003"] },
+    handle: async ({ caller, path, body }) =>
+      map(await reverseRun(caller, { key: path.key, ...(body as object) }), ({ id, journals }) => ({
+        id,
+        journals,
+      })),
+  },
+  {
+    method: "get",
+    path: "/rates",
+    summary: "What one unit of a currency is worth in another on a day, and how that was found",
+    query: object({
+      from: string().required(),
+      to: string().required(),
+      date: string().required(),
+      kind: string().default("spot"),
+    }),
+    example: {
+      from: "GBP",
+      to: "EUR",
+      rate: "1.18",
+      date: "2026-10-30",
+      how: "spot inverse of EUR/GBP",
+    },
     handle: async ({ caller, query }) => askRate(caller, query),
   },
   {
-    method: "post", path: "/rates", summary: "Take rates in: all of them or none", body: object({ rates: array(object({ kind: string().default("spot"), base: string().required(), quote: string().required(), date: string().required(), rate: string().required() })).required() }), status: 201, example: { added: 1, changed: 0, same: 0 },
-    handle: async ({ caller, body }) => loadRates(caller, { rows: (body as { rates: unknown[] }).rates, source: "interface", take: true }),
+    method: "post",
+    path: "/rates",
+    summary: "Take rates in: all of them or none",
+    body: object({
+      rates: array(
+        object({
+          kind: string().default("spot"),
+          base: string().required(),
+          quote: string().required(),
+          date: string().required(),
+          rate: string().required(),
+        }),
+      ).required(),
+    }),
+    status: 201,
+    example: { added: 1, changed: 0, same: 0 },
+    handle: async ({ caller, body }) =>
+      loadRates(caller, {
+        rows: (body as { rates: unknown[] }).rates,
+        source: "interface",
+        take: true,
+      }),
   },
   {
-    method: "get", path: "/accounts/{accounts}/activity", summary: "Periods and lines of accounts with a running balance; credits are negative. Accounts: a number, a range (4010..4090), a heading, or several with commas",
-    query: object({ ...place, companies: string(), value: string(), amounts: string().oneOf(["total", "currency"]) }), example: { accounts: ["6310"], figures: [{ company: "HSF", currency: "EUR", opening: "0.00", debit: "48200.00", credit: "0.00", closing: "48200.00", periods: [] }], lines: [], lineCount: 0 },
+    method: "get",
+    path: "/accounts/{accounts}/activity",
+    summary:
+      "Periods and lines of accounts with a running balance; credits are negative. Accounts: a number, a range (4010..4090), a heading, or several with commas",
+    query: object({
+      ...place,
+      companies: string(),
+      value: string(),
+      amounts: string().oneOf(["total", "currency"]),
+    }),
+    example: {
+      accounts: ["6310"],
+      figures: [
+        {
+          company: "HSF",
+          currency: "EUR",
+          opening: "0.00",
+          debit: "48200.00",
+          credit: "0.00",
+          closing: "48200.00",
+          periods: [],
+        },
+      ],
+      lines: [],
+      lineCount: 0,
+    },
     handle: async ({ caller, path, query }) => {
       const { companies, value, ...rest } = query as { companies?: string; value?: string };
       const list = (text: string | undefined) => (text ?? "").split(",").filter(Boolean);
-      return map(await accountView(caller, { ...rest, account: path.accounts, companies: list(companies), values: list(value) }), (v) => ({
-        accounts: v.accounts.map((a) => a.number), lineCount: v.lineCount,
-        figures: v.figures.map(({ periods, opening, debit, credit, closing, ...f }) => {
-          const text = (amount: bigint) => decimalText(amount, f.currency);
-          return { ...f, opening: text(opening), debit: text(debit), credit: text(credit), closing: text(closing), periods: periods.map((p) => ({ ...p, opening: text(p.opening), debit: text(p.debit), credit: text(p.credit), closing: text(p.closing), yearToDate: text(p.yearToDate) })) };
+      return map(
+        await accountView(caller, {
+          ...rest,
+          account: path.accounts,
+          companies: list(companies),
+          values: list(value),
         }),
-        lines: v.lines.map(({ amount, side, balance, foreignAmount, ...l }) => ({ ...l, foreignAmount: decimalText(foreignAmount, l.foreignCurrency), debit: side === "debit" ? decimalText(amount, l.currency) : null, credit: side === "credit" ? decimalText(amount, l.currency) : null, balance: decimalText(balance, l.currency) })),
-      }));
+        (v) => ({
+          accounts: v.accounts.map((a) => a.number),
+          lineCount: v.lineCount,
+          figures: v.figures.map(({ periods, opening, debit, credit, closing, ...f }) => {
+            const text = (amount: bigint) => decimalText(amount, f.currency);
+            return {
+              ...f,
+              opening: text(opening),
+              debit: text(debit),
+              credit: text(credit),
+              closing: text(closing),
+              periods: periods.map((p) => ({
+                ...p,
+                opening: text(p.opening),
+                debit: text(p.debit),
+                credit: text(p.credit),
+                closing: text(p.closing),
+                yearToDate: text(p.yearToDate),
+              })),
+            };
+          }),
+          lines: v.lines.map(({ amount, side, balance, foreignAmount, ...l }) => ({
+            ...l,
+            foreignAmount: decimalText(foreignAmount, l.foreignCurrency),
+            debit: side === "debit" ? decimalText(amount, l.currency) : null,
+            credit: side === "credit" ? decimalText(amount, l.currency) : null,
+            balance: decimalText(balance, l.currency),
+          })),
+        }),
+      );
     },
   },
   {
-    method: "post", path: "/batches", summary: "Make a batch, with its control totals", body: object({ company: string().required(), name: string(), period: string().required(), description: string(), controls: array(object({ currency: string().required(), amount: string().required() })) }), status: 201, example: { id: 5200 }, handle: async ({ caller, body }) => saveBatch(caller, body),
+    method: "post",
+    path: "/batches",
+    summary: "Make a batch, with its control totals",
+    body: object({
+      company: string().required(),
+      name: string(),
+      period: string().required(),
+      description: string(),
+      controls: array(object({ currency: string().required(), amount: string().required() })),
+    }),
+    status: 201,
+    example: { id: 5200 },
+    handle: async ({ caller, body }) => saveBatch(caller, body),
   },
-  { method: "post", path: "/batches/{key}/post", summary: "Post every journal of a batch, or none", body: object({ waive: string().default("") }), example: { journals: ["HSF-26-00733"] }, handle: async ({ caller, path, body }) => postBatch(caller, { id: Number(path.key) || 0, ...(body as object) }) },
   {
-    method: "get", path: "/trial-balance", summary: "Trial balance of a company for a period or a range; credits are negative in opening and closing", query: object({ ...place, withClosing: boolean(), value: string(), format: format(["csv", "xlsx"]) }),
-    example: { company: "HSF", period: "2026-10", book: "IFRS", currency: "EUR", rows: [{ account: "6310", name: "Quay and pier maintenance", opening: "0.00", debit: "48200.00", credit: "0.00", closing: "48200.00" }], totals: { opening: "0.00", debit: "48200.00", credit: "48200.00", closing: "0.00" } },
+    method: "post",
+    path: "/batches/{key}/post",
+    summary: "Post every journal of a batch, or none",
+    body: object({ waive: string().default("") }),
+    example: { journals: ["HSF-26-00733"] },
+    handle: async ({ caller, path, body }) =>
+      postBatch(caller, { id: Number(path.key) || 0, ...(body as object) }),
+  },
+  {
+    method: "get",
+    path: "/trial-balance",
+    summary:
+      "Trial balance of a company for a period or a range; credits are negative in opening and closing",
+    query: object({
+      ...place,
+      withClosing: boolean(),
+      value: string(),
+      format: format(["csv", "xlsx"]),
+    }),
+    example: {
+      company: "HSF",
+      period: "2026-10",
+      book: "IFRS",
+      currency: "EUR",
+      rows: [
+        {
+          account: "6310",
+          name: "Quay and pier maintenance",
+          opening: "0.00",
+          debit: "48200.00",
+          credit: "0.00",
+          closing: "48200.00",
+        },
+      ],
+      totals: { opening: "0.00", debit: "48200.00", credit: "48200.00", closing: "0.00" },
+    },
     handle: async ({ caller, query }) => {
       const { format: wanted, value, ...rest } = query as { format: string; value?: string };
       const result = await trialBalance(caller, { ...rest, values: value ? [value] : [] });
-      if (result.ok && wanted !== "json") return tableFile(trialBalanceTable(result.value), wanted as FileFormat);
+      if (result.ok && wanted !== "json")
+        return tableFile(trialBalanceTable(result.value), wanted as FileFormat);
       return map(result, (b) => {
         const text = money(b.currency);
-        const figures = (r: { opening: bigint; debit: bigint; credit: bigint; closing: bigint }) => ({ opening: text(r.opening), debit: text(r.debit), credit: text(r.credit), closing: text(r.closing) });
-        return { company: b.company, period: b.period, from: b.from, book: b.book, currency: b.currency, rows: b.rows.filter((r) => r.opening || r.debit || r.credit).map((r) => ({ account: r.account, name: r.name, ...figures(r) })), uncarried: text(b.uncarried), totals: figures(b.totals) };
+        const figures = (r: {
+          opening: bigint;
+          debit: bigint;
+          credit: bigint;
+          closing: bigint;
+        }) => ({
+          opening: text(r.opening),
+          debit: text(r.debit),
+          credit: text(r.credit),
+          closing: text(r.closing),
+        });
+        return {
+          company: b.company,
+          period: b.period,
+          from: b.from,
+          book: b.book,
+          currency: b.currency,
+          rows: b.rows
+            .filter((r) => r.opening || r.debit || r.credit)
+            .map((r) => ({ account: r.account, name: r.name, ...figures(r) })),
+          uncarried: text(b.uncarried),
+          totals: figures(b.totals),
+        };
       });
     },
   },
   {
-    method: "get", path: "/statements/{code}", summary: "A statement: income-statement or balance-sheet", query: object({ ...place, layout: string(), format: format(["csv", "xlsx", "pdf"]) }), example: { code: "income-statement", columns: [{ label: "Oct 2026" }], lines: [{ code: "revenue", label: "Revenue", level: 0, values: ["3925000.00"] }] },
+    method: "get",
+    path: "/statements/{code}",
+    summary: "A statement: income-statement or balance-sheet",
+    query: object({ ...place, layout: string(), format: format(["csv", "xlsx", "pdf"]) }),
+    example: {
+      code: "income-statement",
+      columns: [{ label: "Oct 2026" }],
+      lines: [{ code: "revenue", label: "Revenue", level: 0, values: ["3925000.00"] }],
+    },
     handle: async ({ caller, path, query }) => {
       const { format: wanted, ...rest } = query as { format: string };
       const result = await statement(caller, { ...rest, code: path.code });
-      if (result.ok && wanted !== "json") return tableFile(statementTable(result.value, result.value.currency), wanted as FileFormat, { style: "statement" });
-      return map(result, (s) => ({ code: s.code, company: s.company, period: s.period, book: s.book, currency: s.currency, columns: s.columns.map((c) => ({ key: c.key, label: c.label })), lines: s.lines.map((l) => ({ code: l.code, label: l.label, level: l.level, values: l.values.map(money(s.currency)) })) }));
+      if (result.ok && wanted !== "json")
+        return tableFile(
+          statementTable(result.value, result.value.currency),
+          wanted as FileFormat,
+          { style: "statement" },
+        );
+      return map(result, (s) => ({
+        code: s.code,
+        company: s.company,
+        period: s.period,
+        book: s.book,
+        currency: s.currency,
+        columns: s.columns.map((c) => ({ key: c.key, label: c.label })),
+        lines: s.lines.map((l) => ({
+          code: l.code,
+          label: l.label,
+          level: l.level,
+          values: l.values.map(money(s.currency)),
+        })),
+      }));
     },
   },
   ...PARTNER_ENDPOINTS,
@@ -147,4 +664,11 @@ export const ENDPOINTS: readonly Endpoint[] = [
 ];
 
 /** Problems as programs get them: line, field, code, sentence. */
-export const problemsJson = (problems: readonly Found[]) => ({ problems: problems.map((p) => ({ line: p.line ?? null, field: p.field ?? null, code: p.code, message: p.line === undefined ? describeFound(p) : describeProblem(p) })) });
+export const problemsJson = (problems: readonly Found[]) => ({
+  problems: problems.map((p) => ({
+    line: p.line ?? null,
+    field: p.field ?? null,
+    code: p.code,
+    message: p.line === undefined ? describeFound(p) : describeProblem(p),
+  })),
+});

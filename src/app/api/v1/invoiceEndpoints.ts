@@ -1,37 +1,135 @@
 import { boolean, object, string } from "yup";
 import { invoiceSchema } from "@/core/payables";
 import { decimalText, fail } from "@/core/shared";
-import { cancelInvoice, createInvoice, getInvoice, listInvoices, postInvoice, type InvoiceView } from "@/server/payables";
+import {
+  cancelInvoice,
+  createInvoice,
+  getInvoice,
+  listInvoices,
+  postInvoice,
+  type InvoiceView,
+} from "@/server/payables";
 import { map, type Endpoint } from "./endpoint";
 
 function invoiceJson(view: InvoiceView) {
   const text = (amount: bigint) => decimalText(amount, view.figures.currency);
   return {
-    ...view.content, id: view.id, number: view.number, supplierNumber: view.content.number, status: view.status, net: text(view.figures.net), gross: text(view.figures.gross), taxes: view.figures.taxes.map((t) => ({ code: t.code, percent: t.percent, base: text(t.base), tax: text(t.tax), reverse: t.reverse })),
-    instalments: view.items.map((i) => ({ due: i.due, amount: text(i.amount), left: text(i.left) })), journals: view.journals.map((j) => j.number), problems: view.status === "draft" ? view.check?.problems : [],
+    ...view.content,
+    id: view.id,
+    number: view.number,
+    supplierNumber: view.content.number,
+    status: view.status,
+    net: text(view.figures.net),
+    gross: text(view.figures.gross),
+    taxes: view.figures.taxes.map((t) => ({
+      code: t.code,
+      percent: t.percent,
+      base: text(t.base),
+      tax: text(t.tax),
+      reverse: t.reverse,
+    })),
+    instalments: view.items.map((i) => ({
+      due: i.due,
+      amount: text(i.amount),
+      left: text(i.left),
+    })),
+    journals: view.journals.map((j) => j.number),
+    problems: view.status === "draft" ? view.check?.problems : [],
   };
 }
 
 /** Invoices of suppliers. */
 export const INVOICE_ENDPOINTS: readonly Endpoint[] = [
   {
-    method: "get", path: "/invoices", summary: "Invoices of suppliers, newest first; text finds by supplier, number or amount", query: object({ company: string().required(), from: string(), to: string(), status: string(), text: string() }),
-    example: { items: [{ id: 6100, number: "HSF-26-P00002", supplier: "S-112", supplierNumber: "OE-26-1093", kind: "invoice", date: "2026-11-03", amount: "14350.00", left: "-14350.00", currency: "EUR", status: "posted", due: "2026-12-03" }] },
-    handle: async ({ caller, query }) => map(await listInvoices(caller, query), (items) => ({ items: items.map((i) => ({ ...i, amount: decimalText(i.amount, i.currency), left: i.left === null ? null : decimalText(i.left, i.currency) })) })),
+    method: "get",
+    path: "/invoices",
+    summary: "Invoices of suppliers, newest first; text finds by supplier, number or amount",
+    query: object({
+      company: string().required(),
+      from: string(),
+      to: string(),
+      status: string(),
+      text: string(),
+    }),
+    example: {
+      items: [
+        {
+          id: 6100,
+          number: "HSF-26-P00002",
+          supplier: "S-112",
+          supplierNumber: "OE-26-1093",
+          kind: "invoice",
+          date: "2026-11-03",
+          amount: "14350.00",
+          left: "-14350.00",
+          currency: "EUR",
+          status: "posted",
+          due: "2026-12-03",
+        },
+      ],
+    },
+    handle: async ({ caller, query }) =>
+      map(await listInvoices(caller, query), (items) => ({
+        items: items.map((i) => ({
+          ...i,
+          amount: decimalText(i.amount, i.currency),
+          left: i.left === null ? null : decimalText(i.left, i.currency),
+        })),
+      })),
   },
   {
-    method: "post", path: "/invoices", summary: "Enter an invoice or credit note, as a draft or posted. Posting all or nothing: one with problems is not kept", body: invoiceSchema.shape({ post: boolean().default(false) }), status: 201, example: { id: 6100, number: "HSF-26-P00002", status: "posted" },
+    method: "post",
+    path: "/invoices",
+    summary:
+      "Enter an invoice or credit note, as a draft or posted. Posting all or nothing: one with problems is not kept",
+    body: invoiceSchema.shape({ post: boolean().default(false) }),
+    status: 201,
+    example: { id: 6100, number: "HSF-26-P00002", status: "posted" },
     handle: async ({ caller, body }) => createInvoice(caller, body),
   },
-  { method: "get", path: "/invoices/{id}", summary: "One of them, with taxes, instalments and journals", example: { id: 6100, number: "HSF-26-P00002", status: "posted", gross: "14350.00", taxes: [], instalments: [] }, handle: async ({ caller, path }) => map(await getInvoice(caller, { id: Number(path.id) || 0 }), invoiceJson) },
   {
-    method: "post", path: "/invoices/{id}/post", summary: "Post a draft as it stands", example: { id: 6100, number: "HSF-26-P00002", status: "posted" },
+    method: "get",
+    path: "/invoices/{id}",
+    summary: "One of them, with taxes, instalments and journals",
+    example: {
+      id: 6100,
+      number: "HSF-26-P00002",
+      status: "posted",
+      gross: "14350.00",
+      taxes: [],
+      instalments: [],
+    },
+    handle: async ({ caller, path }) =>
+      map(await getInvoice(caller, { id: Number(path.id) || 0 }), invoiceJson),
+  },
+  {
+    method: "post",
+    path: "/invoices/{id}/post",
+    summary: "Post a draft as it stands",
+    example: { id: 6100, number: "HSF-26-P00002", status: "posted" },
     handle: async ({ caller, path }) => {
       const view = await getInvoice(caller, { id: Number(path.id) || 0 });
       if (!view.ok) return view;
-      if (view.value.status !== "draft") return fail({ code: "RUN_STATE", state: view.value.status });
-      return map(await postInvoice(caller, { id: view.value.id, version: view.value.version, content: view.value.content }), ({ id, number }) => ({ id, number, status: "posted" }));
+      if (view.value.status !== "draft")
+        return fail({ code: "RUN_STATE", state: view.value.status });
+      return map(
+        await postInvoice(caller, {
+          id: view.value.id,
+          version: view.value.version,
+          content: view.value.content,
+        }),
+        ({ id, number }) => ({ id, number, status: "posted" }),
+      );
     },
   },
-  { method: "post", path: "/invoices/{id}/cancel", summary: "Cancel a posted invoice: its journals are reversed", body: object({ reason: string().required() }), status: 201, example: { id: 6100, journal: "HSF-26-00760", date: "2026-11-03" }, handle: async ({ caller, path, body }) => cancelInvoice(caller, { id: Number(path.id) || 0, ...(body as object) }) },
+  {
+    method: "post",
+    path: "/invoices/{id}/cancel",
+    summary: "Cancel a posted invoice: its journals are reversed",
+    body: object({ reason: string().required() }),
+    status: 201,
+    example: { id: 6100, journal: "HSF-26-00760", date: "2026-11-03" },
+    handle: async ({ caller, path, body }) =>
+      cancelInvoice(caller, { id: Number(path.id) || 0, ...(body as object) }),
+  },
 ];

@@ -5,5 +5,10 @@ import { formatOf, refusal } from "../lib";
 
 export async function GET(request: Request): Promise<Response> {
   const result = await chart(await actionCaller());
-  return result.ok ? tableFile(chartTable(result.value.accounts, result.value.headings), formatOf(new URL(request.url).searchParams, ["csv", "xlsx"])) : refusal(result.problems);
+  return result.ok
+    ? tableFile(
+        chartTable(result.value.accounts, result.value.headings),
+        formatOf(new URL(request.url).searchParams, ["csv", "xlsx"]),
+      )
+    : refusal(result.problems);
 }

@@ -2,11 +2,22 @@ import { chequesPdf } from "@/server/payables";
 import { actionCaller } from "@/app/lib/session";
 import { refusal, sameSite } from "../lib";
 
-/** Cheques as a PDF. By POST, because each time is counted: from the second time on they are copies. */
+/**
+ * Cheques as a PDF. By POST, because each time is counted: from the second time on they are copies.
+ */
 export async function POST(request: Request): Promise<Response> {
   if (!sameSite(request)) return new Response(null, { status: 403 });
   const form = await request.formData();
-  const result = await chequesPdf(await actionCaller(), { run: Number(form.get("run")) || 0, ...(form.get("cheque") ? { cheque: Number(form.get("cheque")) } : {}) });
+  const result = await chequesPdf(await actionCaller(), {
+    run: Number(form.get("run")) || 0,
+    ...(form.get("cheque") ? { cheque: Number(form.get("cheque")) } : {}),
+  });
   if (!result.ok) return refusal(result.problems);
-  return new Response(result.value.content as BodyInit, { headers: { "Content-Type": "application/pdf", "Content-Disposition": `attachment; filename="${result.value.name}"`, "Cache-Control": "no-store" } });
+  return new Response(result.value.content as BodyInit, {
+    headers: {
+      "Content-Type": "application/pdf",
+      "Content-Disposition": `attachment; filename="${result.value.name}"`,
+      "Cache-Control": "no-store",
+    },
+  });
 }

@@ -9,9 +9,25 @@ export async function GET(request: Request): Promise<Response> {
   const result = await dimensionTree(await actionCaller());
   if (!result.ok) return refusal(result.problems);
   const dimension = result.value.find((d) => d.code === query.get("dimension"));
-  if (!dimension) return refusal([{ code: "DIMENSION_UNKNOWN", dimension: query.get("dimension") ?? "" }]);
+  if (!dimension)
+    return refusal([{ code: "DIMENSION_UNKNOWN", dimension: query.get("dimension") ?? "" }]);
   return tableFile(
-    { name: dimension.code, title: dimension.name, subtitle: "", headers: ["code", "name", "parent", "from", "to", "blocked"], rows: dimension.values.map((v) => ({ cells: [v.code, v.name, v.parent ?? "", v.activeFrom ?? "", v.activeTo ?? "", v.blocked ? "yes" : "no"] })) },
+    {
+      name: dimension.code,
+      title: dimension.name,
+      subtitle: "",
+      headers: ["code", "name", "parent", "from", "to", "blocked"],
+      rows: dimension.values.map((v) => ({
+        cells: [
+          v.code,
+          v.name,
+          v.parent ?? "",
+          v.activeFrom ?? "",
+          v.activeTo ?? "",
+          v.blocked ? "yes" : "no",
+        ],
+      })),
+    },
     formatOf(query, ["csv", "xlsx"]),
   );
 }

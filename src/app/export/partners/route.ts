@@ -5,6 +5,10 @@ import { formatOf, refusal } from "../lib";
 
 export async function GET(request: Request): Promise<Response> {
   const { searchParams } = new URL(request.url);
-  const result = await listPartners(await actionCaller(), { role: searchParams.get("role") === "customer" ? "customer" : "supplier" });
-  return result.ok ? tableFile(partnersTable(result.value), formatOf(searchParams, ["csv", "xlsx"])) : refusal(result.problems);
+  const result = await listPartners(await actionCaller(), {
+    role: searchParams.get("role") === "customer" ? "customer" : "supplier",
+  });
+  return result.ok
+    ? tableFile(partnersTable(result.value), formatOf(searchParams, ["csv", "xlsx"]))
+    : refusal(result.problems);
 }

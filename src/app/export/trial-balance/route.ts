@@ -5,6 +5,12 @@ import { formatOf, placeOf, refusal } from "../lib";
 
 export async function GET(request: Request): Promise<Response> {
   const query = new URL(request.url).searchParams;
-  const result = await trialBalance(await actionCaller(), { ...placeOf(query), withClosing: query.get("closing") === "1", values: query.getAll("value") });
-  return result.ok ? tableFile(trialBalanceTable(result.value), formatOf(query, ["csv", "xlsx", "pdf"])) : refusal(result.problems);
+  const result = await trialBalance(await actionCaller(), {
+    ...placeOf(query),
+    withClosing: query.get("closing") === "1",
+    values: query.getAll("value"),
+  });
+  return result.ok
+    ? tableFile(trialBalanceTable(result.value), formatOf(query, ["csv", "xlsx", "pdf"]))
+    : refusal(result.problems);
 }

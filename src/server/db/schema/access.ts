@@ -1,4 +1,17 @@
-import { bigint, boolean, date, index, integer, jsonb, pgTable, primaryKey, smallint, text, timestamp, unique } from "drizzle-orm/pg-core";
+import {
+  bigint,
+  boolean,
+  date,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  smallint,
+  text,
+  timestamp,
+  unique,
+} from "drizzle-orm/pg-core";
 import { company } from "./organisation";
 
 export const person = pgTable("person", {
@@ -16,19 +29,26 @@ export const personRole = pgTable(
   "person_role",
   {
     id: integer().primaryKey().generatedAlwaysAsIdentity(),
-    personId: integer().notNull().references(() => person.id),
+    personId: integer()
+      .notNull()
+      .references(() => person.id),
     role: text().notNull(),
     companyId: integer().references(() => company.id),
   },
   (t) => [unique().on(t.personId, t.role, t.companyId).nullsNotDistinct()],
 );
 
-/** A sign-in from a browser (kind screen) or a program (kind token). Only a hash of the secret is kept. */
+/**
+ * A sign-in from a browser (kind screen) or a program (kind token). Only a hash of the secret is
+ * kept.
+ */
 export const session = pgTable(
   "session",
   {
     hash: text().primaryKey(),
-    personId: integer().notNull().references(() => person.id),
+    personId: integer()
+      .notNull()
+      .references(() => person.id),
     kind: text().notNull(),
     createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
     lastSeen: timestamp({ withTimezone: true }).notNull().defaultNow(),
@@ -39,7 +59,13 @@ export const session = pgTable(
 
 export const preference = pgTable(
   "preference",
-  { personId: integer().notNull().references(() => person.id), key: text().notNull(), value: jsonb().notNull() },
+  {
+    personId: integer()
+      .notNull()
+      .references(() => person.id),
+    key: text().notNull(),
+    value: jsonb().notNull(),
+  },
   (t) => [primaryKey({ columns: [t.personId, t.key] })],
 );
 
@@ -47,7 +73,9 @@ export const preference = pgTable(
 export const idempotency = pgTable(
   "idempotency",
   {
-    personId: integer().notNull().references(() => person.id),
+    personId: integer()
+      .notNull()
+      .references(() => person.id),
     key: text().notNull(),
     requestHash: text().notNull(),
     status: smallint().notNull(),
@@ -77,8 +105,12 @@ export const auditEvent = pgTable(
 
 /** Who decides for whom while somebody is away. */
 export const standIn = pgTable("stand_in", {
-  personId: integer().primaryKey().references(() => person.id),
-  standInId: integer().notNull().references(() => person.id),
+  personId: integer()
+    .primaryKey()
+    .references(() => person.id),
+  standInId: integer()
+    .notNull()
+    .references(() => person.id),
   fromDate: date().notNull(),
   toDate: date().notNull(),
 });

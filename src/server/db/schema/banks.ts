@@ -9,7 +9,9 @@ export const bankAccount = pgTable(
     id: integer().primaryKey().generatedByDefaultAsIdentity(),
     code: text().notNull().unique(),
     name: text().notNull(),
-    companyId: integer().notNull().references(() => company.id),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
     currency: char({ length: 3 }).notNull(),
     iban: text().notNull().default(""),
     bic: text().notNull().default(""),
@@ -19,7 +21,9 @@ export const bankAccount = pgTable(
     /** What has left but is not on a statement yet stands here. */
     underWayAccount: text().notNull(),
     /** How far it may be overdrawn, in its currency's minor units, and what happens beyond. */
-    overdraft: bigint({ mode: "bigint" }).notNull().default(sql`0`),
+    overdraft: bigint({ mode: "bigint" })
+      .notNull()
+      .default(sql`0`),
     beyond: text().notNull().default("warn"),
     /** The number last used on a cheque. */
     lastCheque: bigint({ mode: "number" }).notNull().default(0),
@@ -32,5 +36,8 @@ export const bankAccount = pgTable(
     chequeCancelling: text().notNull().default("at once"),
     version: integer().notNull().default(1),
   },
-  (t) => [check("bank_account_beyond", sql`${t.beyond} in ('warn', 'refuse')`), check("bank_account_cancelling", sql`${t.chequeCancelling} in ('at once', 'review')`)],
+  (t) => [
+    check("bank_account_beyond", sql`${t.beyond} in ('warn', 'refuse')`),
+    check("bank_account_cancelling", sql`${t.chequeCancelling} in ('at once', 'review')`),
+  ],
 );

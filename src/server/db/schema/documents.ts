@@ -1,7 +1,22 @@
-import { bigint, char, customType, date, index, integer, pgTable, primaryKey, text, timestamp, unique } from "drizzle-orm/pg-core";
+import {
+  bigint,
+  char,
+  customType,
+  date,
+  index,
+  integer,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  unique,
+} from "drizzle-orm/pg-core";
 import { company } from "./organisation";
 
-/** The one register of everything that is a business document: a draft and the posted journal share their row. */
+/**
+ * The one register of everything that is a business document: a draft and the posted journal share
+ * their row.
+ */
 export const document = pgTable(
   "document",
   {
@@ -31,8 +46,12 @@ export const document = pgTable(
 export const documentLink = pgTable(
   "document_link",
   {
-    fromId: bigint({ mode: "number" }).notNull().references(() => document.id, { onDelete: "cascade" }),
-    toId: bigint({ mode: "number" }).notNull().references(() => document.id, { onDelete: "cascade" }),
+    fromId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => document.id, { onDelete: "cascade" }),
+    toId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => document.id, { onDelete: "cascade" }),
     kind: text().notNull(),
   },
   (t) => [primaryKey({ columns: [t.fromId, t.toId, t.kind] }), index().on(t.toId)],
@@ -45,7 +64,9 @@ export const attachment = pgTable(
   "attachment",
   {
     id: integer().primaryKey().generatedAlwaysAsIdentity(),
-    documentId: bigint({ mode: "number" }).notNull().references(() => document.id, { onDelete: "cascade" }),
+    documentId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => document.id, { onDelete: "cascade" }),
     name: text().notNull(),
     type: text().notNull(),
     size: integer().notNull(),
@@ -61,7 +82,9 @@ export const remark = pgTable(
   "remark",
   {
     id: integer().primaryKey().generatedAlwaysAsIdentity(),
-    documentId: bigint({ mode: "number" }).notNull().references(() => document.id, { onDelete: "cascade" }),
+    documentId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => document.id, { onDelete: "cascade" }),
     personId: integer().notNull(),
     at: timestamp({ withTimezone: true }).notNull().defaultNow(),
     text: text().notNull(),

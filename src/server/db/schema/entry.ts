@@ -1,4 +1,15 @@
-import { bigint, char, check, index, integer, jsonb, pgTable, text, timestamp, unique } from "drizzle-orm/pg-core";
+import {
+  bigint,
+  char,
+  check,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  text,
+  timestamp,
+  unique,
+} from "drizzle-orm/pg-core";
 import { sql } from "drizzle-orm";
 import type { JournalInput } from "@/core/ledger";
 import type { Rhythm } from "@/core/shared";
@@ -7,7 +18,9 @@ import { company } from "./organisation";
 
 /** A journal while it is written: as typed. `version` tells a stale copy. */
 export const journalDraft = pgTable("journal_draft", {
-  documentId: bigint({ mode: "number" }).primaryKey().references(() => document.id, { onDelete: "cascade" }),
+  documentId: bigint({ mode: "number" })
+    .primaryKey()
+    .references(() => document.id, { onDelete: "cascade" }),
   content: jsonb().notNull(),
   version: integer().notNull().default(1),
   updatedBy: integer().notNull(),
@@ -17,7 +30,9 @@ export const journalDraft = pgTable("journal_draft", {
 
 /** Journals that are posted together, with what their papers add up to. */
 export const batch = pgTable("batch", {
-  documentId: bigint({ mode: "number" }).primaryKey().references(() => document.id, { onDelete: "cascade" }),
+  documentId: bigint({ mode: "number" })
+    .primaryKey()
+    .references(() => document.id, { onDelete: "cascade" }),
   period: text().notNull(),
   description: text().notNull().default(""),
   /** Sum of debits by currency of entry, in its minor units as text. */
@@ -33,7 +48,9 @@ export const shortcut = pgTable(
   "shortcut",
   {
     id: integer().primaryKey().generatedAlwaysAsIdentity(),
-    companyId: integer().notNull().references(() => company.id),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
     personId: integer(),
     name: text().notNull(),
     account: text().notNull(),
@@ -48,7 +65,9 @@ export const journalTemplate = pgTable(
   "journal_template",
   {
     id: integer().primaryKey().generatedAlwaysAsIdentity(),
-    companyId: integer().notNull().references(() => company.id),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
     name: text().notNull(),
     content: jsonb().notNull(),
     savedBy: integer().notNull(),
@@ -76,7 +95,9 @@ export const approval = pgTable(
   "approval",
   {
     id: integer().primaryKey().generatedAlwaysAsIdentity(),
-    documentId: bigint({ mode: "number" }).notNull().references(() => document.id, { onDelete: "cascade" }),
+    documentId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => document.id, { onDelete: "cascade" }),
     role: text().notNull(),
     why: text().notNull(),
     /** What was asked about: the version of the draft. */
@@ -88,12 +109,21 @@ export const approval = pgTable(
     decidedAt: timestamp({ withTimezone: true }),
     reason: text().notNull().default(""),
   },
-  (t) => [index().on(t.documentId), index().on(t.state), check("approval_state", sql`${t.state} in ('waiting', 'approved', 'returned', 'withdrawn')`)],
+  (t) => [
+    index().on(t.documentId),
+    index().on(t.state),
+    check("approval_state", sql`${t.state} in ('waiting', 'approved', 'returned', 'withdrawn')`),
+  ],
 );
 
-/** A journal that comes again: as written, with rules in the places of amounts, and its rhythm. Name and status stand in the register. */
+/**
+ * A journal that comes again: as written, with rules in the places of amounts, and its rhythm. Name
+ * and status stand in the register.
+ */
 export const recurringJournal = pgTable("recurring_journal", {
-  documentId: bigint({ mode: "number" }).primaryKey().references(() => document.id, { onDelete: "cascade" }),
+  documentId: bigint({ mode: "number" })
+    .primaryKey()
+    .references(() => document.id, { onDelete: "cascade" }),
   content: jsonb().$type<JournalInput>().notNull(),
   rhythm: jsonb().$type<Rhythm>().notNull(),
   /** Dates that are passed over, with the reason. */
@@ -101,13 +131,19 @@ export const recurringJournal = pgTable("recurring_journal", {
   version: integer().notNull().default(1),
 });
 
-/** What has been loaded before, by a hash of its content, so that the same content again is noticed. */
-export const journalLoad = pgTable("journal_load", {
-  id: integer().primaryKey().generatedAlwaysAsIdentity(),
-  hash: text().notNull(),
-  companyId: integer().notNull(),
-  personId: integer().notNull(),
-  at: timestamp({ withTimezone: true }).notNull(),
-  journals: integer().notNull(),
-  mode: text().notNull(),
-}, (t) => [index().on(t.hash)]);
+/**
+ * What has been loaded before, by a hash of its content, so that the same content again is noticed.
+ */
+export const journalLoad = pgTable(
+  "journal_load",
+  {
+    id: integer().primaryKey().generatedAlwaysAsIdentity(),
+    hash: text().notNull(),
+    companyId: integer().notNull(),
+    personId: integer().notNull(),
+    at: timestamp({ withTimezone: true }).notNull(),
+    journals: integer().notNull(),
+    mode: text().notNull(),
+  },
+  (t) => [index().on(t.hash)],
+);

@@ -1,5 +1,23 @@
 import { sql } from "drizzle-orm";
-import { bigint, boolean, char, check, date, foreignKey, index, integer, jsonb, numeric, pgTable, primaryKey, smallint, text, timestamp, unique, uniqueIndex } from "drizzle-orm/pg-core";
+import {
+  bigint,
+  boolean,
+  char,
+  check,
+  date,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  numeric,
+  pgTable,
+  primaryKey,
+  smallint,
+  text,
+  timestamp,
+  unique,
+  uniqueIndex,
+} from "drizzle-orm/pg-core";
 import { document } from "./documents";
 import { book, company, fiscalYear, period } from "./organisation";
 
@@ -22,14 +40,23 @@ export const account = pgTable(
     type: text().notNull(),
     control: text(),
     monetary: boolean().notNull(),
-    headingId: integer().notNull().references(() => heading.id),
+    headingId: integer()
+      .notNull()
+      .references(() => heading.id),
     blocked: boolean().notNull().default(false),
     /** The companies that use it; null for all. */
     companyIds: integer().array(),
   },
   (t) => [
-    check("account_type", sql`${t.type} in ('asset', 'liability', 'equity', 'income', 'expense', 'units')`),
-    check("account_control", sql`${t.control} in ('payables', 'receivables', 'bank', 'asset', 'stock', 'GRNI', 'tax', 'intercompany')`),
+    check(
+      "account_type",
+      sql`${t.type} in ('asset', 'liability', 'equity', 'income', 'expense', 'units')`,
+    ),
+    check(
+      "account_control",
+      sql`${t.control} in ('payables', 'receivables', 'bank', 'asset', 'stock', 'GRNI', 'tax',
+        'intercompany')`,
+    ),
   ],
 );
 
@@ -43,14 +70,19 @@ export const dimension = pgTable(
     balancing: text().notNull().default("no"),
     balancingAccount: text(),
   },
-  (t) => [check("dimension_slot", sql`${t.slot} between 1 and 16`), check("dimension_balancing", sql`${t.balancing} in ('no', 'refuse', 'add')`)],
+  (t) => [
+    check("dimension_slot", sql`${t.slot} between 1 and 16`),
+    check("dimension_balancing", sql`${t.balancing} in ('no', 'refuse', 'add')`),
+  ],
 );
 
 export const dimensionValue = pgTable(
   "dimension_value",
   {
     id: integer().primaryKey().generatedByDefaultAsIdentity(),
-    dimensionId: integer().notNull().references(() => dimension.id),
+    dimensionId: integer()
+      .notNull()
+      .references(() => dimension.id),
     code: text().notNull(),
     name: text().notNull(),
     parentId: integer(),
@@ -66,11 +98,18 @@ export const dimensionValue = pgTable(
 export const accountDimension = pgTable(
   "account_dimension",
   {
-    accountId: integer().notNull().references(() => account.id),
-    dimensionId: integer().notNull().references(() => dimension.id),
+    accountId: integer()
+      .notNull()
+      .references(() => account.id),
+    dimensionId: integer()
+      .notNull()
+      .references(() => dimension.id),
     rule: text().notNull(),
   },
-  (t) => [primaryKey({ columns: [t.accountId, t.dimensionId] }), check("dimension_rule", sql`${t.rule} in ('required', 'allowed', 'forbidden')`)],
+  (t) => [
+    primaryKey({ columns: [t.accountId, t.dimensionId] }),
+    check("dimension_rule", sql`${t.rule} in ('required', 'allowed', 'forbidden')`),
+  ],
 );
 
 /** A set of dimension values, by its canonical key. Never changed once made. */
@@ -89,9 +128,15 @@ export const numberSeries = pgTable("number_series", {
 export const numberCounter = pgTable(
   "number_counter",
   {
-    series: text().notNull().references(() => numberSeries.code),
-    companyId: integer().notNull().references(() => company.id),
-    yearId: integer().notNull().references(() => fiscalYear.id),
+    series: text()
+      .notNull()
+      .references(() => numberSeries.code),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
+    yearId: integer()
+      .notNull()
+      .references(() => fiscalYear.id),
     last: integer().notNull().default(0),
   },
   (t) => [primaryKey({ columns: [t.series, t.companyId, t.yearId] })],
@@ -102,17 +147,25 @@ export const journalType = pgTable("journal_type", {
   code: text().notNull().unique(),
   name: text().notNull(),
   area: text().notNull(),
-  series: text().notNull().references(() => numberSeries.code),
+  series: text()
+    .notNull()
+    .references(() => numberSeries.code),
   manual: boolean().notNull(),
   reversal: text().notNull().default("swap"),
   controls: jsonb().$type<string[]>().notNull().default([]),
   /** How descriptions are proposed: text with {month}, {year}, {company}. */
   naming: text().notNull().default(""),
-  /** Whether journals of this type are reversed on the first day of the next period unless they say otherwise. */
+  /**
+   * Whether journals of this type are reversed on the first day of the next period unless they say
+   * otherwise.
+   */
   reverses: boolean().notNull().default(false),
   /** Whether due reversals post by themselves when their period opens. */
   autoReverse: boolean().notNull().default(false),
-  /** Codes of the books that journals of this type may belong to alone; with none named, any, and all together. */
+  /**
+   * Codes of the books that journals of this type may belong to alone; with none named, any, and
+   * all together.
+   */
   books: jsonb().$type<string[]>().notNull().default([]),
   /** Whether such journals need a second person: as the rules say, always, or never. */
   approval: text().notNull().default("rules"),
@@ -120,24 +173,39 @@ export const journalType = pgTable("journal_type", {
 
 /** The head of a company's chain of posted journals. Posting locks it first. */
 export const chain = pgTable("chain", {
-  companyId: integer().primaryKey().references(() => company.id),
-  seq: units().notNull().default(sql`0`),
+  companyId: integer()
+    .primaryKey()
+    .references(() => company.id),
+  seq: units()
+    .notNull()
+    .default(sql`0`),
   hash: text().notNull().default(""),
-  /** When the newest journal was posted: no later one says an earlier instant, even if the machine's clock is set back. */
+  /**
+   * When the newest journal was posted: no later one says an earlier instant, even if the machine's
+   * clock is set back.
+   */
   lastPostedAt: timestamp({ withTimezone: true }),
 });
 
 export const journal = pgTable(
   "journal",
   {
-    id: bigint({ mode: "number" }).primaryKey().references(() => document.id),
-    companyId: integer().notNull().references(() => company.id),
+    id: bigint({ mode: "number" })
+      .primaryKey()
+      .references(() => document.id),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
     seq: units().notNull(),
     number: text().notNull().unique(),
     series: text().notNull(),
     serial: integer().notNull(),
-    typeId: integer().notNull().references(() => journalType.id),
-    bookId: smallint().notNull().references(() => book.id),
+    typeId: integer()
+      .notNull()
+      .references(() => journalType.id),
+    bookId: smallint()
+      .notNull()
+      .references(() => book.id),
     date: date().notNull(),
     yearId: integer().notNull(),
     periodNo: smallint().notNull(),
@@ -160,11 +228,17 @@ export const journal = pgTable(
   (t) => [
     unique().on(t.companyId, t.seq),
     unique().on(t.series, t.companyId, t.yearId, t.serial),
-    uniqueIndex("journal_reversed_once").on(t.reversesId).where(sql`reverses_id is not null`),
+    uniqueIndex("journal_reversed_once")
+      .on(t.reversesId)
+      .where(sql`reverses_id is not null`),
     index().on(t.companyId, t.yearId, t.periodNo),
     index().on(t.companyId, t.postedAt),
-    index().on(t.originId).where(sql`origin_id is not null`),
-    index().on(t.companyId, t.reverseOn).where(sql`reverse_on is not null`),
+    index()
+      .on(t.originId)
+      .where(sql`origin_id is not null`),
+    index()
+      .on(t.companyId, t.reverseOn)
+      .where(sql`reverse_on is not null`),
     foreignKey({ columns: [t.yearId, t.periodNo], foreignColumns: [period.yearId, period.no] }),
     foreignKey({ columns: [t.reversesId], foreignColumns: [t.id] }),
   ],
@@ -172,7 +246,8 @@ export const journal = pgTable(
 
 /**
  * Lines repeat what reports filter by, so that none has to join a million journals.
- * That journal, account and coding exist is checked once per statement by a trigger: three foreign keys would ask for each line.
+ * That journal, account and coding exist is checked once per statement by a trigger: three foreign
+ * keys would ask for each line.
  */
 export const journalLine = pgTable(
   "journal_line",
@@ -208,7 +283,9 @@ export const journalLine = pgTable(
     primaryKey({ columns: [t.journalId, t.lineNo] }),
     index().on(t.companyId, t.accountId, t.yearId, t.periodNo),
     index().on(t.companyId, t.seq),
-    index().on(t.counterpartyId).where(sql`counterparty_id is not null`),
+    index()
+      .on(t.counterpartyId)
+      .where(sql`counterparty_id is not null`),
     check("line_side", sql`${t.side} in ('D', 'C')`),
     check("line_amount", sql`${t.amount} <> 0 or ${t.foreignAmount} <> 0`),
   ],
@@ -227,10 +304,15 @@ const balanceKey = () => ({
 export const accountBalance = pgTable(
   "account_balance",
   { ...balanceKey(), debit: units().notNull(), credit: units().notNull() },
-  (t) => [primaryKey({ columns: [t.companyId, t.bookId, t.yearId, t.periodNo, t.closing, t.accountId] })],
+  (t) => [
+    primaryKey({ columns: [t.companyId, t.bookId, t.yearId, t.periodNo, t.closing, t.accountId] }),
+  ],
 );
 
-/** Turnover by coding and currency, without openings: what a coding opens with is asked rarely, and summed then. */
+/**
+ * Turnover by coding and currency, without openings: what a coding opens with is asked rarely, and
+ * summed then.
+ */
 export const codingBalance = pgTable(
   "coding_balance",
   {
@@ -242,7 +324,20 @@ export const codingBalance = pgTable(
     foreignDebit: units().notNull(),
     foreignCredit: units().notNull(),
   },
-  (t) => [primaryKey({ columns: [t.companyId, t.bookId, t.yearId, t.periodNo, t.closing, t.accountId, t.codingId, t.currency] })],
+  (t) => [
+    primaryKey({
+      columns: [
+        t.companyId,
+        t.bookId,
+        t.yearId,
+        t.periodNo,
+        t.closing,
+        t.accountId,
+        t.codingId,
+        t.currency,
+      ],
+    }),
+  ],
 );
 
 /** Two companies that trade inside the group, and the accounts of each side. */
@@ -250,15 +345,22 @@ export const companyPair = pgTable(
   "company_pair",
   {
     id: integer().primaryKey().generatedByDefaultAsIdentity(),
-    firstId: integer().notNull().references(() => company.id),
-    secondId: integer().notNull().references(() => company.id),
+    firstId: integer()
+      .notNull()
+      .references(() => company.id),
+    secondId: integer()
+      .notNull()
+      .references(() => company.id),
     firstDueFrom: text().notNull(),
     firstDueTo: text().notNull(),
     secondDueFrom: text().notNull(),
     secondDueTo: text().notNull(),
     type: text().notNull(),
   },
-  (t) => [unique().on(t.firstId, t.secondId), check("pair_order", sql`${t.firstId} < ${t.secondId}`)],
+  (t) => [
+    unique().on(t.firstId, t.secondId),
+    check("pair_order", sql`${t.firstId} < ${t.secondId}`),
+  ],
 );
 
 /** One unit of the base costs this much of the quote. */
@@ -274,16 +376,26 @@ export const rate = pgTable(
     savedBy: integer(),
     savedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
   },
-  (t) => [primaryKey({ columns: [t.kind, t.base, t.quote, t.date] }), check("rate_kind", sql`${t.kind} in ('spot', 'average', 'closing')`), check("rate_positive", sql`${t.rate} > 0`)],
+  (t) => [
+    primaryKey({ columns: [t.kind, t.base, t.quote, t.date] }),
+    check("rate_kind", sql`${t.kind} in ('spot', 'average', 'closing')`),
+    check("rate_positive", sql`${t.rate} > 0`),
+  ],
 );
 
-/** A year end that stands: results that still arrive in its year and book are carried on from here. */
+/**
+ * A year end that stands: results that still arrive in its year and book are carried on from here.
+ */
 export const yearEnd = pgTable(
   "year_end",
   {
     companyId: integer().notNull(),
-    yearId: integer().notNull().references(() => fiscalYear.id),
-    bookId: smallint().notNull().references(() => book.id),
+    yearId: integer()
+      .notNull()
+      .references(() => fiscalYear.id),
+    bookId: smallint()
+      .notNull()
+      .references(() => book.id),
     runId: bigint({ mode: "number" }).notNull(),
     retainedEarnings: text().notNull(),
     byDimension: boolean().notNull(),

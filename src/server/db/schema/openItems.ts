@@ -1,5 +1,20 @@
 import { sql } from "drizzle-orm";
-import { bigint, boolean, char, check, date, index, integer, jsonb, pgTable, primaryKey, text, timestamp, unique, uniqueIndex } from "drizzle-orm/pg-core";
+import {
+  bigint,
+  boolean,
+  char,
+  check,
+  date,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  unique,
+  uniqueIndex,
+} from "drizzle-orm/pg-core";
 import type { Terms } from "@/core/openItems";
 import { account, journal } from "./ledger";
 import { document } from "./documents";
@@ -44,7 +59,10 @@ export const partner = pgTable(
     blocked: boolean().notNull().default(false),
     version: integer().notNull().default(1),
   },
-  (t) => [check("partner_method", sql`${t.method} in ('transfer', 'cheque', 'manual')`), index("partner_name").using("gin", t.name.op("gin_trgm_ops"))],
+  (t) => [
+    check("partner_method", sql`${t.method} in ('transfer', 'cheque', 'manual')`),
+    index("partner_name").using("gin", t.name.op("gin_trgm_ops")),
+  ],
 );
 
 /** A bank account of a partner. A new one pays nothing until a second person has confirmed it. */
@@ -52,7 +70,9 @@ export const partnerBank = pgTable(
   "partner_bank",
   {
     id: integer().primaryKey().generatedAlwaysAsIdentity(),
-    partnerId: integer().notNull().references(() => partner.id),
+    partnerId: integer()
+      .notNull()
+      .references(() => partner.id),
     iban: text().notNull(),
     bic: text().notNull().default(""),
     holder: text().notNull().default(""),
@@ -62,25 +82,38 @@ export const partnerBank = pgTable(
     decidedBy: integer(),
     decidedAt: timestamp({ withTimezone: true }),
   },
-  (t) => [index().on(t.partnerId), index().on(t.iban), check("partner_bank_state", sql`${t.state} in ('waiting', 'confirmed', 'refused', 'ended')`)],
+  (t) => [
+    index().on(t.partnerId),
+    index().on(t.iban),
+    check("partner_bank_state", sql`${t.state} in ('waiting', 'confirmed', 'refused', 'ended')`),
+  ],
 );
 
 /**
- * What a line on a partner's control account leaves to be settled. Every such line makes one, except those that only carry a difference of an allocation:
+ * What a line on a partner's control account leaves to be settled. Every such line makes one,
+ * except those that only carry a difference of an allocation:
  * so what is left of all items is always the balance of the account. Signed, a debit is positive.
  */
 export const openItem = pgTable(
   "open_item",
   {
     id: bigint({ mode: "number" }).primaryKey().generatedByDefaultAsIdentity(),
-    companyId: integer().notNull().references(() => company.id),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
     area: text().notNull(),
-    accountId: integer().notNull().references(() => account.id),
+    accountId: integer()
+      .notNull()
+      .references(() => account.id),
     partner: text().notNull(),
     kind: text().notNull(),
     /** The document that it belongs to: the journal itself, or the invoice or payment behind it. */
-    documentId: bigint({ mode: "number" }).notNull().references(() => document.id),
-    journalId: bigint({ mode: "number" }).notNull().references(() => journal.id),
+    documentId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => document.id),
+    journalId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => journal.id),
     lineNo: integer().notNull(),
     /** The place of the journal in its company's chain. */
     seq: units().notNull(),
@@ -92,17 +125,29 @@ export const openItem = pgTable(
     functional: units().notNull(),
     leftAmount: units().notNull(),
     leftFunctional: units().notNull(),
-    /** What can be deducted for paying early: last day, per cent, and amount of the whole item in minor units as text. */
-    discounts: jsonb().$type<{ until: string; percent: string; amount: string }[]>().notNull().default([]),
+    /**
+     * What can be deducted for paying early: last day, per cent, and amount of the whole item in
+     * minor units as text.
+     */
+    discounts: jsonb()
+      .$type<{ until: string; percent: string; amount: string }[]>()
+      .notNull()
+      .default([]),
     /** Why it is not paid at present; empty: it is. */
     hold: text().notNull().default(""),
   },
   (t) => [
     unique().on(t.journalId, t.lineNo),
-    index("open_item_open").on(t.companyId, t.area, t.partner).where(sql`left_amount <> 0`),
+    index("open_item_open")
+      .on(t.companyId, t.area, t.partner)
+      .where(sql`left_amount <> 0`),
     index().on(t.companyId, t.area, t.dueDate),
     index().on(t.documentId),
-    check("open_item_left", sql`(${t.amount} >= 0 and ${t.leftAmount} between 0 and ${t.amount}) or (${t.amount} < 0 and ${t.leftAmount} between ${t.amount} and 0)`),
+    check(
+      "open_item_left",
+      sql`(${t.amount} >= 0 and ${t.leftAmount} between 0 and ${t.amount}) or (${t.amount} < 0
+        and ${t.leftAmount} between ${t.amount} and 0)`,
+    ),
   ],
 );
 
@@ -111,26 +156,40 @@ export const allocation = pgTable(
   "allocation",
   {
     id: bigint({ mode: "number" }).primaryKey().generatedByDefaultAsIdentity(),
-    companyId: integer().notNull().references(() => company.id),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
     kind: text().notNull(),
     date: date().notNull(),
     /** The head of the company's chain at that moment: what a report as known then counts. */
     seq: units().notNull(),
-    /** The journal that it belongs to: a reversal, a payment, or the one that carries its difference. */
+    /**
+     * The journal that it belongs to: a reversal, a payment, or the one that carries its
+     * difference.
+     */
     journalId: bigint({ mode: "number" }),
     undoesId: bigint({ mode: "number" }),
     madeBy: integer().notNull(),
     madeAt: timestamp({ withTimezone: true }).notNull(),
   },
-  (t) => [index().on(t.journalId), uniqueIndex("allocation_undone_once").on(t.undoesId).where(sql`undoes_id is not null`)],
+  (t) => [
+    index().on(t.journalId),
+    uniqueIndex("allocation_undone_once")
+      .on(t.undoesId)
+      .where(sql`undoes_id is not null`),
+  ],
 );
 
 /** What an allocation takes from an item, with the item's sign. */
 export const allocationLine = pgTable(
   "allocation_line",
   {
-    allocationId: bigint({ mode: "number" }).notNull().references(() => allocation.id),
-    itemId: bigint({ mode: "number" }).notNull().references(() => openItem.id),
+    allocationId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => allocation.id),
+    itemId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => openItem.id),
     amount: units().notNull(),
     functional: units().notNull(),
   },

@@ -1,5 +1,21 @@
 import { sql } from "drizzle-orm";
-import { bigint, boolean, char, check, date, foreignKey, index, integer, jsonb, pgTable, primaryKey, smallint, text, timestamp, unique } from "drizzle-orm/pg-core";
+import {
+  bigint,
+  boolean,
+  char,
+  check,
+  date,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  smallint,
+  text,
+  timestamp,
+  unique,
+} from "drizzle-orm/pg-core";
 
 export const company = pgTable("company", {
   id: integer().primaryKey().generatedByDefaultAsIdentity(),
@@ -21,19 +37,27 @@ export const fiscalYear = pgTable(
   "fiscal_year",
   {
     id: integer().primaryKey().generatedByDefaultAsIdentity(),
-    companyId: integer().notNull().references(() => company.id),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
     name: text().notNull(),
     description: text().notNull().default(""),
     startDate: date().notNull(),
     endDate: date().notNull(),
   },
-  (t) => [unique().on(t.companyId, t.name), unique().on(t.companyId, t.startDate), check("year_dates", sql`${t.endDate} >= ${t.startDate}`)],
+  (t) => [
+    unique().on(t.companyId, t.name),
+    unique().on(t.companyId, t.startDate),
+    check("year_dates", sql`${t.endDate} >= ${t.startDate}`),
+  ],
 );
 
 export const period = pgTable(
   "period",
   {
-    yearId: integer().notNull().references(() => fiscalYear.id),
+    yearId: integer()
+      .notNull()
+      .references(() => fiscalYear.id),
     no: smallint().notNull(),
     name: text().notNull(),
     startDate: date().notNull(),
@@ -49,7 +73,9 @@ export const periodState = pgTable(
   {
     yearId: integer().notNull(),
     no: smallint().notNull(),
-    bookId: smallint().notNull().references(() => book.id),
+    bookId: smallint()
+      .notNull()
+      .references(() => book.id),
     area: text().notNull(),
     state: text().notNull(),
   },
@@ -60,12 +86,17 @@ export const periodState = pgTable(
   ],
 );
 
-/** Every change of a period's state, with the head of the company's chain at that moment: its anchor. */
+/**
+ * Every change of a period's state, with the head of the company's chain at that moment: its
+ * anchor.
+ */
 export const closeRecord = pgTable(
   "close_record",
   {
     id: integer().primaryKey().generatedAlwaysAsIdentity(),
-    companyId: integer().notNull().references(() => company.id),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
     yearId: integer().notNull(),
     no: smallint().notNull(),
     bookId: smallint().notNull(),
@@ -84,4 +115,7 @@ export const closeRecord = pgTable(
 export const setting = pgTable("setting", { key: text().primaryKey(), value: jsonb().notNull() });
 
 /** Counts changes of master data, so that a copy in memory knows when it is old. */
-export const revision = pgTable("revision", { id: smallint().primaryKey(), n: bigint({ mode: "bigint" }).notNull() });
+export const revision = pgTable("revision", {
+  id: smallint().primaryKey(),
+  n: bigint({ mode: "bigint" }).notNull(),
+});

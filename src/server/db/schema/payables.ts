@@ -1,4 +1,17 @@
-import { bigint, boolean, char, date, index, integer, jsonb, numeric, pgTable, primaryKey, text, timestamp } from "drizzle-orm/pg-core";
+import {
+  bigint,
+  boolean,
+  char,
+  date,
+  index,
+  integer,
+  jsonb,
+  numeric,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+} from "drizzle-orm/pg-core";
 import { document } from "./documents";
 import { partner } from "./openItems";
 
@@ -9,7 +22,10 @@ export const taxCode = pgTable("tax_code", {
   id: integer().primaryKey().generatedByDefaultAsIdentity(),
   code: text().notNull().unique(),
   name: text().notNull(),
-  /** standard: on the invoice; reverse: owed by the buyer; none: outside or exempt; withheld: kept back from the supplier. */
+  /**
+   * standard: on the invoice; reverse: owed by the buyer; none: outside or exempt; withheld: kept
+   * back from the supplier.
+   */
   kind: text().notNull(),
   /** Account of the recoverable part. */
   account: text().notNull().default(""),
@@ -21,13 +37,28 @@ export const taxCode = pgTable("tax_code", {
   blocked: boolean().notNull().default(false),
 });
 
-export const taxRate = pgTable("tax_rate", { taxCodeId: integer().notNull().references(() => taxCode.id), from: date().notNull(), percent: numeric().notNull() }, (t) => [primaryKey({ columns: [t.taxCodeId, t.from] })]);
+export const taxRate = pgTable(
+  "tax_rate",
+  {
+    taxCodeId: integer()
+      .notNull()
+      .references(() => taxCode.id),
+    from: date().notNull(),
+    percent: numeric().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.taxCodeId, t.from] })],
+);
 
-/** A supplier's invoice or credit note, as typed. Number, date, amount and status stand in the register; what was posted, in its journal. */
+/**
+ * A supplier's invoice or credit note, as typed. Number, date, amount and status stand in the
+ * register; what was posted, in its journal.
+ */
 export const invoice = pgTable(
   "invoice",
   {
-    documentId: bigint({ mode: "number" }).primaryKey().references(() => document.id, { onDelete: "cascade" }),
+    documentId: bigint({ mode: "number" })
+      .primaryKey()
+      .references(() => document.id, { onDelete: "cascade" }),
     partnerId: integer().references(() => partner.id),
     /** The supplier's own number, in capitals without marks: what a second one is noticed by. */
     numberKey: text().notNull().default(""),
@@ -36,7 +67,10 @@ export const invoice = pgTable(
     updatedBy: integer().notNull(),
     updatedAt: timestamp({ withTimezone: true }).notNull(),
     journalId: bigint({ mode: "number" }),
-    /** What it came to when it was posted, by line, tax and instalment: later changes of tax codes and terms don't touch it. */
+    /**
+     * What it came to when it was posted, by line, tax and instalment: later changes of tax codes
+     * and terms don't touch it.
+     */
     figures: jsonb(),
     /** Why it is held, in sentences, and who has let which of them pass. */
     holds: jsonb().$type<string[]>().notNull().default([]),
@@ -45,13 +79,18 @@ export const invoice = pgTable(
   (t) => [index().on(t.partnerId, t.numberKey)],
 );
 
-/** What was computed for a tax of a document: the base, the rate and its date, and how much can be recovered. */
+/**
+ * What was computed for a tax of a document: the base, the rate and its date, and how much can be
+ * recovered.
+ */
 export const taxRecord = pgTable(
   "tax_record",
   {
     id: bigint({ mode: "number" }).primaryKey().generatedAlwaysAsIdentity(),
     companyId: integer().notNull(),
-    documentId: bigint({ mode: "number" }).notNull().references(() => document.id),
+    documentId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => document.id),
     journalId: bigint({ mode: "number" }).notNull(),
     seq: units().notNull(),
     taxCode: text().notNull(),
@@ -59,7 +98,10 @@ export const taxRecord = pgTable(
     rateFrom: date().notNull(),
     taxDate: date().notNull(),
     returnLine: text().notNull(),
-    /** Where the recoverable part was booked, and where what is owed or withheld was; empty where nothing was. */
+    /**
+     * Where the recoverable part was booked, and where what is owed or withheld was; empty where
+     * nothing was.
+     */
     account: text().notNull().default(""),
     owedAccount: text().notNull().default(""),
     currency: char({ length: 3 }).notNull(),

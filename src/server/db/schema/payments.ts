@@ -1,24 +1,45 @@
 import { sql } from "drizzle-orm";
-import { bigint, char, check, date, index, integer, pgTable, primaryKey, text, timestamp, uniqueIndex } from "drizzle-orm/pg-core";
+import {
+  bigint,
+  char,
+  check,
+  date,
+  index,
+  integer,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uniqueIndex,
+} from "drizzle-orm/pg-core";
 import { bankAccount } from "./banks";
 import { document } from "./documents";
 import { openItem } from "./openItems";
 
 const units = () => bigint({ mode: "bigint" });
 
-/** A payment that was posted: from a run, or by itself. Number, date, amount and status stand in the register. */
+/**
+ * A payment that was posted: from a run, or by itself. Number, date, amount and status stand in the
+ * register.
+ */
 export const payment = pgTable(
   "payment",
   {
-    documentId: bigint({ mode: "number" }).primaryKey().references(() => document.id),
+    documentId: bigint({ mode: "number" })
+      .primaryKey()
+      .references(() => document.id),
     /** The run that made it. */
     runId: bigint({ mode: "number" }),
-    bankAccountId: integer().notNull().references(() => bankAccount.id),
+    bankAccountId: integer()
+      .notNull()
+      .references(() => bankAccount.id),
     partner: text().notNull(),
     payee: text().notNull(),
     /** transfer, cheque or manual; a refund comes in. */
     method: text().notNull(),
-    discount: units().notNull().default(sql`0`),
+    discount: units()
+      .notNull()
+      .default(sql`0`),
     iban: text().notNull().default(""),
     bic: text().notNull().default(""),
     journalId: bigint({ mode: "number" }).notNull(),
@@ -33,13 +54,21 @@ export const payment = pgTable(
 export const paymentItem = pgTable(
   "payment_item",
   {
-    paymentId: bigint({ mode: "number" }).notNull().references(() => payment.documentId),
-    itemId: bigint({ mode: "number" }).notNull().references(() => openItem.id),
+    paymentId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => payment.documentId),
+    itemId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => openItem.id),
     taken: units().notNull(),
     functional: units().notNull(),
-    discount: units().notNull().default(sql`0`),
+    discount: units()
+      .notNull()
+      .default(sql`0`),
     /** The discount that could have been had when it was paid later than that. */
-    lost: units().notNull().default(sql`0`),
+    lost: units()
+      .notNull()
+      .default(sql`0`),
   },
   (t) => [primaryKey({ columns: [t.paymentId, t.itemId] }), index().on(t.itemId)],
 );
@@ -60,7 +89,9 @@ export const cheque = pgTable(
   "cheque",
   {
     id: bigint({ mode: "number" }).primaryKey().generatedByDefaultAsIdentity(),
-    bankAccountId: integer().notNull().references(() => bankAccount.id),
+    bankAccountId: integer()
+      .notNull()
+      .references(() => bankAccount.id),
     number: bigint({ mode: "number" }).notNull(),
     runId: bigint({ mode: "number" }).notNull(),
     /** The payment of the run that it is for, before and after posting. */
@@ -79,7 +110,13 @@ export const cheque = pgTable(
     decidedBy: integer(),
     decidedAt: timestamp({ withTimezone: true }),
   },
-  (t) => [uniqueIndex("cheque_number").on(t.bankAccountId, t.number), uniqueIndex("cheque_live").on(t.runId, t.paymentKey).where(sql`state in ('printed', 'cancelling')`), check("cheque_state", sql`${t.state} in ('printed', 'voided', 'cancelling', 'cancelled')`)],
+  (t) => [
+    uniqueIndex("cheque_number").on(t.bankAccountId, t.number),
+    uniqueIndex("cheque_live")
+      .on(t.runId, t.paymentKey)
+      .where(sql`state in ('printed', 'cancelling')`),
+    check("cheque_state", sql`${t.state} in ('printed', 'voided', 'cancelling', 'cancelled')`),
+  ],
 );
 
 /** The simulated mailbox: what would have been sent, to be read in the application. */

@@ -1,10 +1,27 @@
 import { sql } from "drizzle-orm";
-import { bigint, boolean, check, date, index, integer, jsonb, pgTable, primaryKey, smallint, text, timestamp, uniqueIndex } from "drizzle-orm/pg-core";
+import {
+  bigint,
+  boolean,
+  check,
+  date,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  smallint,
+  text,
+  timestamp,
+  uniqueIndex,
+} from "drizzle-orm/pg-core";
 import { document } from "./documents";
 import { partner } from "./openItems";
 
 const units = () => bigint({ mode: "bigint" });
-const documentId = () => bigint({ mode: "number" }).notNull().references(() => document.id);
+const documentId = () =>
+  bigint({ mode: "number" })
+    .notNull()
+    .references(() => document.id);
 
 /** What is bought again and again, with what it proposes. */
 export const purchaseItem = pgTable("purchase_item", {
@@ -22,7 +39,13 @@ export const purchaseItem = pgTable("purchase_item", {
 });
 
 /** How a cost is split over targets. */
-export const shareSet = pgTable("share_set", { id: integer().primaryKey().generatedByDefaultAsIdentity(), code: text().notNull().unique(), name: text().notNull(), way: text().notNull(), targets: jsonb().notNull() });
+export const shareSet = pgTable("share_set", {
+  id: integer().primaryKey().generatedByDefaultAsIdentity(),
+  code: text().notNull().unique(),
+  name: text().notNull(),
+  way: text().notNull(),
+  targets: jsonb().notNull(),
+});
 
 /** How far invoices may differ from orders: for a supplier, for a group of items, or for all. */
 export const matchTolerance = pgTable(
@@ -47,7 +70,9 @@ export const matchTolerance = pgTable(
 export const purchaseOrder = pgTable(
   "purchase_order",
   {
-    documentId: bigint({ mode: "number" }).primaryKey().references(() => document.id, { onDelete: "cascade" }),
+    documentId: bigint({ mode: "number" })
+      .primaryKey()
+      .references(() => document.id, { onDelete: "cascade" }),
     partnerId: integer().references(() => partner.id),
     content: jsonb().notNull(),
     version: integer().notNull().default(1),
@@ -61,7 +86,19 @@ export const purchaseOrder = pgTable(
 );
 
 /** What an order said before it was changed. */
-export const orderVersion = pgTable("order_version", { documentId: documentId(), version: integer().notNull(), content: jsonb().notNull(), net: units().notNull(), by: integer().notNull(), at: timestamp({ withTimezone: true }).notNull(), reason: text().notNull() }, (t) => [primaryKey({ columns: [t.documentId, t.version] })]);
+export const orderVersion = pgTable(
+  "order_version",
+  {
+    documentId: documentId(),
+    version: integer().notNull(),
+    content: jsonb().notNull(),
+    net: units().notNull(),
+    by: integer().notNull(),
+    at: timestamp({ withTimezone: true }).notNull(),
+    reason: text().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.documentId, t.version] })],
+);
 
 /** A line of an order in force. */
 export const orderLine = pgTable(
@@ -86,8 +123,12 @@ export const orderLine = pgTable(
     taxCode: text().notNull(),
     deliveries: jsonb().notNull(),
     /** Thousandths; kept beside receipts and matches so that what is outstanding needs no sum. */
-    received: units().notNull().default(sql`0`),
-    invoiced: units().notNull().default(sql`0`),
+    received: units()
+      .notNull()
+      .default(sql`0`),
+    invoiced: units()
+      .notNull()
+      .default(sql`0`),
   },
   (t) => [uniqueIndex("order_line_no").on(t.orderId, t.no), index().on(t.account)],
 );
@@ -98,7 +139,9 @@ export const receiptLine = pgTable(
   {
     id: bigint({ mode: "number" }).primaryKey().generatedByDefaultAsIdentity(),
     receiptId: documentId(),
-    orderLineId: bigint({ mode: "number" }).notNull().references(() => orderLine.id),
+    orderLineId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => orderLine.id),
     quantity: units().notNull(),
     date: date().notNull(),
   },
@@ -106,7 +149,8 @@ export const receiptLine = pgTable(
 );
 
 /**
- * Everything that moves what is received and not invoiced, never changed: what all entries of a company come to is the balance of the GRNI control account.
+ * Everything that moves what is received and not invoiced, never changed: what all entries of a
+ * company come to is the balance of the GRNI control account.
  * Signed as owed: a receipt is positive, an invoice negative.
  */
 export const grniEntry = pgTable(
@@ -114,7 +158,9 @@ export const grniEntry = pgTable(
   {
     id: bigint({ mode: "number" }).primaryKey().generatedByDefaultAsIdentity(),
     companyId: integer().notNull(),
-    receiptLineId: bigint({ mode: "number" }).notNull().references(() => receiptLine.id),
+    receiptLineId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => receiptLine.id),
     /** received, returned, invoiced, cleaned, reopened; and what takes one of them back. */
     kind: text().notNull(),
     documentId: documentId(),
@@ -132,11 +178,30 @@ export const grniEntry = pgTable(
     madeBy: integer().notNull(),
     madeAt: timestamp({ withTimezone: true }).notNull(),
   },
-  (t) => [index().on(t.receiptLineId), index().on(t.documentId), index().on(t.companyId, t.kind, t.date), check("grni_entry_kind", sql`${t.kind} in ('received', 'returned', 'invoiced', 'cleaned', 'reopened')`)],
+  (t) => [
+    index().on(t.receiptLineId),
+    index().on(t.documentId),
+    index().on(t.companyId, t.kind, t.date),
+    check(
+      "grni_entry_kind",
+      sql`${t.kind} in ('received', 'returned', 'invoiced', 'cleaned', 'reopened')`,
+    ),
+  ],
 );
 
 /** How much of an order line an invoice bills. */
-export const invoiceMatch = pgTable("invoice_match", { invoiceId: documentId(), line: integer().notNull(), orderLineId: bigint({ mode: "number" }).notNull().references(() => orderLine.id), quantity: units().notNull() }, (t) => [primaryKey({ columns: [t.invoiceId, t.line] }), index().on(t.orderLineId)]);
+export const invoiceMatch = pgTable(
+  "invoice_match",
+  {
+    invoiceId: documentId(),
+    line: integer().notNull(),
+    orderLineId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => orderLine.id),
+    quantity: units().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.invoiceId, t.line] }), index().on(t.orderLineId)],
+);
 
 /** What to do with small leftovers; the order of the rules decides. */
 export const cleanUpRule = pgTable("clean_up_rule", {
@@ -154,7 +219,9 @@ export const cleanUpRule = pgTable("clean_up_rule", {
 
 /** A supplier's invoice that comes again: a template, and when it is due. */
 export const recurringInvoice = pgTable("recurring_invoice", {
-  documentId: bigint({ mode: "number" }).primaryKey().references(() => document.id, { onDelete: "cascade" }),
+  documentId: bigint({ mode: "number" })
+    .primaryKey()
+    .references(() => document.id, { onDelete: "cascade" }),
   content: jsonb().notNull(),
   version: integer().notNull().default(1),
   /** Days that are left out, with the reason. */

@@ -1,9 +1,25 @@
-import { bigint, boolean, date, integer, jsonb, pgTable, primaryKey, text, timestamp, unique } from "drizzle-orm/pg-core";
+import {
+  bigint,
+  boolean,
+  date,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  unique,
+} from "drizzle-orm/pg-core";
 import { document } from "./documents";
 
-/** A run: parameters, the stored proposal, what was posted, and its reversal. Its number and status stand in the register. */
+/**
+ * A run: parameters, the stored proposal, what was posted, and its reversal. Its number and status
+ * stand in the register.
+ */
 export const run = pgTable("run", {
-  id: bigint({ mode: "number" }).primaryKey().references(() => document.id),
+  id: bigint({ mode: "number" })
+    .primaryKey()
+    .references(() => document.id),
   kind: text().notNull(),
   companyId: integer().notNull(),
   params: jsonb().notNull(),
@@ -23,11 +39,20 @@ export const run = pgTable("run", {
 /** What the open preview or the posted run of a kind has taken. */
 export const runReservation = pgTable(
   "run_reservation",
-  { kind: text().notNull(), itemKey: text().notNull(), runId: bigint({ mode: "number" }).notNull().references(() => run.id) },
+  {
+    kind: text().notNull(),
+    itemKey: text().notNull(),
+    runId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => run.id),
+  },
   (t) => [primaryKey({ columns: [t.kind, t.itemKey] })],
 );
 
-/** A kind of run that comes by itself: how often, and whether it stops at its preview. It works as whoever set it up. */
+/**
+ * A kind of run that comes by itself: how often, and whether it stops at its preview. It works as
+ * whoever set it up.
+ */
 export const runSchedule = pgTable(
   "run_schedule",
   {

@@ -13,7 +13,11 @@ export default async function RunsPage({ searchParams }: { searchParams: SearchP
   const result = await listRuns(await pageCaller(), { company: place.company });
   return (
     <Page title="Runs" note="everything that was posted in bulk, with its preview and its way back">
-      {result.ok ? <RunList runs={result.value} /> : <Problems messages={result.problems.map(describeFound)} />}
+      {result.ok ? (
+        <RunList runs={result.value} />
+      ) : (
+        <Problems messages={result.problems.map(describeFound)} />
+      )}
     </Page>
   );
 }

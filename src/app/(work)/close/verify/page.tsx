@@ -8,21 +8,41 @@ export const metadata = { title: "Verify" };
 
 export default async function VerifyPage() {
   const result = await verifyBooks(await pageCaller());
-  if (!result.ok) return <Page title="Verify"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  if (!result.ok)
+    return (
+      <Page title="Verify">
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
   const { checks, at } = result.value;
   const faults = checks.reduce((n, c) => n + c.faults.length, 0);
   return (
-    <Page title="Verify" status={<Status of={faults === 0 ? "holds" : "fails"} />} note={`all companies · rebuilt from the journal lines at ${at.slice(11, 19)} UTC`}>
+    <Page
+      title="Verify"
+      status={<Status of={faults === 0 ? "holds" : "fails"} />}
+      note={`all companies · rebuilt from the journal lines at ${at.slice(11, 19)} UTC`}
+    >
       <div className="panel overflow-auto" tabIndex={0} role="region" aria-label="Checks">
         <table className="sheet">
-          <thead><tr><th className="w-28">State</th><th>Check</th><th className="num w-40">Looked at</th><th>Found</th></tr></thead>
+          <thead>
+            <tr>
+              <th className="w-28">State</th>
+              <th>Check</th>
+              <th className="num w-40">Looked at</th>
+              <th>Found</th>
+            </tr>
+          </thead>
           <tbody>
             {checks.map((c) => (
               <tr key={c.name}>
-                <td><Status of={c.faults.length === 0 ? "holds" : "fails"} /></td>
+                <td>
+                  <Status of={c.faults.length === 0 ? "holds" : "fails"} />
+                </td>
                 <td className="font-semibold">{c.name}</td>
                 <td className="num">{c.looked.toLocaleString("en")}</td>
-                <td className="whitespace-normal!">{c.faults.length === 0 ? "nothing" : c.faults.join("; ")}</td>
+                <td className="whitespace-normal!">
+                  {c.faults.length === 0 ? "nothing" : c.faults.join("; ")}
+                </td>
               </tr>
             ))}
           </tbody>

@@ -9,5 +9,11 @@ export const metadata = { title: "Chain" };
 export default async function ChainPage({ params }: { params: Promise<{ id: string }> }) {
   const id = Number((await params).id) || 0;
   const result = await documentChain(await pageCaller(), { id });
-  return result.ok ? <ChainPicture {...result.value} id={id} /> : <Page title="Chain"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  return result.ok ? (
+    <ChainPicture {...result.value} id={id} />
+  ) : (
+    <Page title="Chain">
+      <Problems messages={result.problems.map(describeFound)} />
+    </Page>
+  );
 }

@@ -15,19 +15,88 @@ export function BatchList({ rows }: { rows: BatchRow[] }) {
   const work = useWork();
   const router = useRouter();
   const [adding, setAdding] = useState(false);
-  const texts = (r: BatchRow, of: "control" | "entered" | "difference") => r.lines.filter((l) => l[of] !== null && (of !== "difference" || l.difference !== 0n)).map((l) => `${amountText(l[of]!, l.currency)} ${l.currency}`).join(" · ");
+  const texts = (r: BatchRow, of: "control" | "entered" | "difference") =>
+    r.lines
+      .filter((l) => l[of] !== null && (of !== "difference" || l.difference !== 0n))
+      .map((l) => `${amountText(l[of]!, l.currency)} ${l.currency}`)
+      .join(" · ");
   const columns = useMemo(
     (): TableColumn<BatchRow>[] => [
-      { key: "name", header: "Batch", value: (r) => r.name, cell: (r) => <b className="font-semibold">{r.name}</b> }, { key: "status", header: "Status", width: 110, value: (r) => r.status, cell: (r) => <Status of={r.status} quiet /> }, { key: "period", header: "Period", width: 90, value: (r) => r.period },
-      { key: "journals", header: "Journals", width: 90, align: "right", value: (r) => r.journals }, { key: "control", header: "Papers add up to", width: 170, align: "right", value: (r) => texts(r, "control") }, { key: "entered", header: "Entered", width: 170, align: "right", value: (r) => texts(r, "entered") },
-      { key: "difference", header: "Difference", width: 170, align: "right", value: (r) => texts(r, "difference"), cell: (r) => <span className="font-semibold text-coral">{texts(r, "difference")}</span> }, { key: "by", header: "By", width: 130, value: (r) => r.by },
+      {
+        key: "name",
+        header: "Batch",
+        value: (r) => r.name,
+        cell: (r) => <b className="font-semibold">{r.name}</b>,
+      },
+      {
+        key: "status",
+        header: "Status",
+        width: 110,
+        value: (r) => r.status,
+        cell: (r) => <Status of={r.status} quiet />,
+      },
+      { key: "period", header: "Period", width: 90, value: (r) => r.period },
+      { key: "journals", header: "Journals", width: 90, align: "right", value: (r) => r.journals },
+      {
+        key: "control",
+        header: "Papers add up to",
+        width: 170,
+        align: "right",
+        value: (r) => texts(r, "control"),
+      },
+      {
+        key: "entered",
+        header: "Entered",
+        width: 170,
+        align: "right",
+        value: (r) => texts(r, "entered"),
+      },
+      {
+        key: "difference",
+        header: "Difference",
+        width: 170,
+        align: "right",
+        value: (r) => texts(r, "difference"),
+        cell: (r) => <span className="font-semibold text-coral">{texts(r, "difference")}</span>,
+      },
+      { key: "by", header: "By", width: 130, value: (r) => r.by },
     ],
     [],
   );
   return (
-    <Page strip={<PeriodStrip />} title="Batches" note={work.company?.name} actions={work.may("prepare.ledger") && <button type="button" className="button button-main" onClick={() => setAdding(true)}>New batch</button>}>
-      {adding && <BatchForm batch={null} onSaved={(id) => router.push(work.link(`/ledger/batches/${id}`))} onLeave={() => setAdding(false)} />}
-      <DataTable name="batches" rows={rows} columns={columns} rowKey={(r) => String(r.id)} currency={work.company?.currency ?? "EUR"} onOpen={(r) => router.push(work.link(`/ledger/batches/${r.id}`))} empty={<Empty title="No batch yet">A batch holds journals that are posted together, against the total that their papers add up to.</Empty>} />
+    <Page
+      strip={<PeriodStrip />}
+      title="Batches"
+      note={work.company?.name}
+      actions={
+        work.may("prepare.ledger") && (
+          <button type="button" className="button button-main" onClick={() => setAdding(true)}>
+            New batch
+          </button>
+        )
+      }
+    >
+      {adding && (
+        <BatchForm
+          batch={null}
+          onSaved={(id) => router.push(work.link(`/ledger/batches/${id}`))}
+          onLeave={() => setAdding(false)}
+        />
+      )}
+      <DataTable
+        name="batches"
+        rows={rows}
+        columns={columns}
+        rowKey={(r) => String(r.id)}
+        currency={work.company?.currency ?? "EUR"}
+        onOpen={(r) => router.push(work.link(`/ledger/batches/${r.id}`))}
+        empty={
+          <Empty title="No batch yet">
+            A batch holds journals that are posted together, against the total that their papers add
+            up to.
+          </Empty>
+        }
+      />
     </Page>
   );
 }

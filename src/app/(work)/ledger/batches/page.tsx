@@ -11,6 +11,11 @@ export const metadata = { title: "Batches" };
 export default async function BatchesPage({ searchParams }: { searchParams: SearchParams }) {
   const { place } = await readAddress(searchParams);
   const result = await listBatches(await pageCaller(), { company: place.company });
-  if (!result.ok) return <Page strip={<PeriodStrip />} title="Batches"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  if (!result.ok)
+    return (
+      <Page strip={<PeriodStrip />} title="Batches">
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
   return <BatchList rows={result.value} />;
 }

@@ -13,11 +13,56 @@ export function ChangeList({ rows }: { rows: ChangeRow[] }) {
   const currency = work.company?.currency ?? "EUR";
   const columns = useMemo(
     (): TableColumn<ChangeRow>[] => [
-      { key: "at", header: "Posted, UTC", width: 140, value: (r) => r.at, cell: (r) => `${dateText(r.at.slice(0, 10))} ${r.at.slice(11, 16)}` }, { key: "number", header: "Number", width: 124, value: (r) => r.number, cell: (r) => <b className="font-semibold">{r.number}</b> },
-      { key: "period", header: "Period", width: 90, value: (r) => r.period }, { key: "type", header: "Type", width: 110, value: (r) => r.type }, { key: "description", header: "Description", value: (r) => r.description }, { key: "by", header: "By", width: 130, value: (r) => r.by },
-      { key: "total", header: "Total", width: 130, align: "right", sum: true, value: (r) => r.total, cell: (r) => amountText(r.total, currency) }, { key: "result", header: "To the result", width: 130, align: "right", sum: true, value: (r) => r.result, cell: (r) => amountText(r.result, currency) },
+      {
+        key: "at",
+        header: "Posted, UTC",
+        width: 140,
+        value: (r) => r.at,
+        cell: (r) => `${dateText(r.at.slice(0, 10))} ${r.at.slice(11, 16)}`,
+      },
+      {
+        key: "number",
+        header: "Number",
+        width: 124,
+        value: (r) => r.number,
+        cell: (r) => <b className="font-semibold">{r.number}</b>,
+      },
+      { key: "period", header: "Period", width: 90, value: (r) => r.period },
+      { key: "type", header: "Type", width: 110, value: (r) => r.type },
+      { key: "description", header: "Description", value: (r) => r.description },
+      { key: "by", header: "By", width: 130, value: (r) => r.by },
+      {
+        key: "total",
+        header: "Total",
+        width: 130,
+        align: "right",
+        sum: true,
+        value: (r) => r.total,
+        cell: (r) => amountText(r.total, currency),
+      },
+      {
+        key: "result",
+        header: "To the result",
+        width: 130,
+        align: "right",
+        sum: true,
+        value: (r) => r.result,
+        cell: (r) => amountText(r.result, currency),
+      },
     ],
     [currency],
   );
-  return <DataTable name="changes" rows={rows} columns={columns} rowKey={(r) => String(r.id)} currency={currency} onOpen={(r) => router.push(work.link(`/ledger/journals/${r.id}`))} empty={<Empty title="Nothing changed">No journal posted since then reaches these periods.</Empty>} />;
+  return (
+    <DataTable
+      name="changes"
+      rows={rows}
+      columns={columns}
+      rowKey={(r) => String(r.id)}
+      currency={currency}
+      onOpen={(r) => router.push(work.link(`/ledger/journals/${r.id}`))}
+      empty={
+        <Empty title="Nothing changed">No journal posted since then reaches these periods.</Empty>
+      }
+    />
+  );
 }

@@ -14,7 +14,15 @@ import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { keepPreference } from "@/app/lib/preferences";
 import { postStoredAction } from "./actions";
 
-export function JournalList({ items, currency, kept }: { items: JournalRow[]; currency: string; kept: string | undefined }) {
+export function JournalList({
+  items,
+  currency,
+  kept,
+}: {
+  items: JournalRow[];
+  currency: string;
+  kept: string | undefined;
+}) {
   const work = useWork();
   const router = useRouter();
   const [selected, setSelected] = useState<string[]>([]);
@@ -23,15 +31,54 @@ export function JournalList({ items, currency, kept }: { items: JournalRow[]; cu
   const drafts = items.filter((i) => i.status === "draft" && selected.includes(String(i.id)));
   const columns = useMemo(
     (): TableColumn<JournalRow>[] => [
-      { key: "number", header: "Number", width: 124, value: (r) => r.number ?? "", cell: (r) => (r.number ? <b className="font-semibold">{r.number}</b> : <span className="text-ink-3">when posted</span>) },
-      { key: "status", header: "Status", width: 104, value: (r) => r.status, cell: (r) => <Status of={r.status} quiet /> },
-      { key: "date", header: "Date", width: 100, value: (r) => r.date ?? "", cell: (r) => (r.date ? dateText(r.date) : "") },
+      {
+        key: "number",
+        header: "Number",
+        width: 124,
+        value: (r) => r.number ?? "",
+        cell: (r) =>
+          r.number ? (
+            <b className="font-semibold">{r.number}</b>
+          ) : (
+            <span className="text-ink-3">when posted</span>
+          ),
+      },
+      {
+        key: "status",
+        header: "Status",
+        width: 104,
+        value: (r) => r.status,
+        cell: (r) => <Status of={r.status} quiet />,
+      },
+      {
+        key: "date",
+        header: "Date",
+        width: 100,
+        value: (r) => r.date ?? "",
+        cell: (r) => (r.date ? dateText(r.date) : ""),
+      },
       { key: "type", header: "Type", width: 120, value: (r) => r.type },
       { key: "description", header: "Description", value: (r) => r.description },
       { key: "preparedBy", header: "Prepared by", width: 140, value: (r) => r.preparedBy },
       { key: "origin", header: "Came from", width: 130, value: (r) => r.origin },
-      { key: "postedAt", header: "Posted", width: 130, hidden: true, value: (r) => r.postedAt ?? "", cell: (r) => (r.postedAt ? `${dateText(r.postedAt.slice(0, 10))} ${r.postedAt.slice(11, 16)}` : "") },
-      { key: "amount", header: "Amount", width: 136, align: "right", sum: true, value: (r) => r.amount, cell: (r) => amountText(r.amount, currency) },
+      {
+        key: "postedAt",
+        header: "Posted",
+        width: 130,
+        hidden: true,
+        value: (r) => r.postedAt ?? "",
+        cell: (r) =>
+          r.postedAt ? `${dateText(r.postedAt.slice(0, 10))} ${r.postedAt.slice(11, 16)}` : "",
+      },
+      {
+        key: "amount",
+        header: "Amount",
+        width: 136,
+        align: "right",
+        sum: true,
+        value: (r) => r.amount,
+        cell: (r) => amountText(r.amount, currency),
+      },
     ],
     [currency],
   );
@@ -54,9 +101,41 @@ export function JournalList({ items, currency, kept }: { items: JournalRow[]; cu
     <>
       <Problems messages={problems} />
       <DataTable
-        name="journals" rows={items} columns={columns} rowKey={(r) => String(r.id)} currency={currency} selectable onSelect={select} onOpen={(r) => router.push(work.link(`/ledger/journals/${r.id}`))} kept={kept} keep={(v) => void keepPreference("table.journals", v)}
-        empty={<Empty title="No journals here">Nothing was posted in these months. {work.may("prepare.ledger") && <Link className="link" href={work.link("/ledger/journals/new")}>Enter a journal</Link>}</Empty>}
-        extra={work.may("post.ledger") && drafts.length > 0 && <button type="button" className="button h-7" disabled={progress !== null} onClick={() => void postAll()}>{progress ? `Posting ${progress.done + 1} of ${progress.of}` : `Post ${drafts.length} ${drafts.length === 1 ? "journal" : "journals"}`}</button>}
+        name="journals"
+        rows={items}
+        columns={columns}
+        rowKey={(r) => String(r.id)}
+        currency={currency}
+        selectable
+        onSelect={select}
+        onOpen={(r) => router.push(work.link(`/ledger/journals/${r.id}`))}
+        kept={kept}
+        keep={(v) => void keepPreference("table.journals", v)}
+        empty={
+          <Empty title="No journals here">
+            Nothing was posted in these months.{" "}
+            {work.may("prepare.ledger") && (
+              <Link className="link" href={work.link("/ledger/journals/new")}>
+                Enter a journal
+              </Link>
+            )}
+          </Empty>
+        }
+        extra={
+          work.may("post.ledger") &&
+          drafts.length > 0 && (
+            <button
+              type="button"
+              className="button h-7"
+              disabled={progress !== null}
+              onClick={() => void postAll()}
+            >
+              {progress
+                ? `Posting ${progress.done + 1} of ${progress.of}`
+                : `Post ${drafts.length} ${drafts.length === 1 ? "journal" : "journals"}`}
+            </button>
+          )
+        }
       />
     </>
   );
@@ -72,27 +151,113 @@ export interface JournalFilter {
 const EMPTY: JournalFilter = { type: "", preparer: "", account: "", amountFrom: "", amountTo: "" };
 
 /** What else the list can be narrowed by. The address keeps it. */
-function MoreFilters({ filter, types, people }: { filter: JournalFilter; types: { code: string; name: string }[]; people: { login: string; name: string }[] }) {
+function MoreFilters({
+  filter,
+  types,
+  people,
+}: {
+  filter: JournalFilter;
+  types: { code: string; name: string }[];
+  people: { login: string; name: string }[];
+}) {
   const work = useWork();
   const [wanted, setWanted] = useState(filter);
   const count = Object.values(filter).filter(Boolean).length;
-  const set = (key: keyof JournalFilter) => (e: { target: { value: string } }) => setWanted((w) => ({ ...w, [key]: e.target.value }));
-  const apply = (next: JournalFilter) => work.go(Object.fromEntries(Object.entries(next).map(([k, v]) => [k, v.trim() || null])));
+  const set = (key: keyof JournalFilter) => (e: { target: { value: string } }) =>
+    setWanted((w) => ({ ...w, [key]: e.target.value }));
+  const apply = (next: JournalFilter) =>
+    work.go(Object.fromEntries(Object.entries(next).map(([k, v]) => [k, v.trim() || null])));
   return (
     <Popover>
-      <PopoverButton className="button"><ListFilter size={15} aria-hidden />Filter{count > 0 ? ` ${count}` : ""}</PopoverButton>
-      <PopoverPanel anchor="bottom end" className="z-30 w-72 rounded-lg border border-line bg-panel p-3 shadow-[0_10px_30px_#0b2f3a2b]">
+      <PopoverButton className="button">
+        <ListFilter size={15} aria-hidden />
+        Filter{count > 0 ? ` ${count}` : ""}
+      </PopoverButton>
+      <PopoverPanel
+        anchor="bottom end"
+        className="z-30 w-72 rounded-lg border border-line bg-panel p-3 shadow-[0_10px_30px_#0b2f3a2b]"
+      >
         {({ close }) => (
-          <form className="grid gap-2" onSubmit={(e) => { e.preventDefault(); apply(wanted); close(); }}>
-            <label className="label" htmlFor="f-type">Type</label>
-            <select id="f-type" className="field" value={wanted.type} onChange={set("type")}><option value="">any</option>{types.map((t) => <option key={t.code} value={t.code}>{t.name}</option>)}</select>
-            <label className="label" htmlFor="f-preparer">Prepared by</label>
-            <select id="f-preparer" className="field" value={wanted.preparer} onChange={set("preparer")}><option value="">anybody</option>{people.map((p) => <option key={p.login} value={p.login}>{p.name}</option>)}</select>
-            <label className="label" htmlFor="f-account">With a line on</label>
-            <input id="f-account" className="field" placeholder="4010, 4010..4090, or a heading" value={wanted.account} onChange={set("account")} />
-            <label className="label" htmlFor="f-from">Amount from, to</label>
-            <span className="flex gap-2"><input id="f-from" className="field text-right" value={wanted.amountFrom} onChange={set("amountFrom")} /><input aria-label="Amount to" className="field text-right" value={wanted.amountTo} onChange={set("amountTo")} /></span>
-            <span className="mt-1 flex gap-2"><button type="submit" className="button button-main">Filter</button>{count > 0 && <button type="button" className="button" onClick={() => { setWanted(EMPTY); apply(EMPTY); close(); }}>Clear</button>}</span>
+          <form
+            className="grid gap-2"
+            onSubmit={(e) => {
+              e.preventDefault();
+              apply(wanted);
+              close();
+            }}
+          >
+            <label className="label" htmlFor="f-type">
+              Type
+            </label>
+            <select id="f-type" className="field" value={wanted.type} onChange={set("type")}>
+              <option value="">any</option>
+              {types.map((t) => (
+                <option key={t.code} value={t.code}>
+                  {t.name}
+                </option>
+              ))}
+            </select>
+            <label className="label" htmlFor="f-preparer">
+              Prepared by
+            </label>
+            <select
+              id="f-preparer"
+              className="field"
+              value={wanted.preparer}
+              onChange={set("preparer")}
+            >
+              <option value="">anybody</option>
+              {people.map((p) => (
+                <option key={p.login} value={p.login}>
+                  {p.name}
+                </option>
+              ))}
+            </select>
+            <label className="label" htmlFor="f-account">
+              With a line on
+            </label>
+            <input
+              id="f-account"
+              className="field"
+              placeholder="4010, 4010..4090, or a heading"
+              value={wanted.account}
+              onChange={set("account")}
+            />
+            <label className="label" htmlFor="f-from">
+              Amount from, to
+            </label>
+            <span className="flex gap-2">
+              <input
+                id="f-from"
+                className="field text-right"
+                value={wanted.amountFrom}
+                onChange={set("amountFrom")}
+              />
+              <input
+                aria-label="Amount to"
+                className="field text-right"
+                value={wanted.amountTo}
+                onChange={set("amountTo")}
+              />
+            </span>
+            <span className="mt-1 flex gap-2">
+              <button type="submit" className="button button-main">
+                Filter
+              </button>
+              {count > 0 && (
+                <button
+                  type="button"
+                  className="button"
+                  onClick={() => {
+                    setWanted(EMPTY);
+                    apply(EMPTY);
+                    close();
+                  }}
+                >
+                  Clear
+                </button>
+              )}
+            </span>
           </form>
         )}
       </PopoverPanel>
@@ -100,7 +265,19 @@ function MoreFilters({ filter, types, people }: { filter: JournalFilter; types: 
   );
 }
 
-export function JournalActions({ status, text, filter, types, people }: { status: string; text: string; filter: JournalFilter; types: { code: string; name: string }[]; people: { login: string; name: string }[] }) {
+export function JournalActions({
+  status,
+  text,
+  filter,
+  types,
+  people,
+}: {
+  status: string;
+  text: string;
+  filter: JournalFilter;
+  types: { code: string; name: string }[];
+  people: { login: string; name: string }[];
+}) {
   const work = useWork();
   const router = useRouter();
   const [wanted, setWanted] = useState(text);
@@ -108,8 +285,17 @@ export function JournalActions({ status, text, filter, types, people }: { status
   const may = work.may("prepare.ledger");
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      const typing = event.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
-      if (event.key === "n" && may && !typing && !event.ctrlKey && !event.altKey && !event.metaKey) {
+      const typing =
+        event.target instanceof HTMLElement &&
+        /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
+      if (
+        event.key === "n" &&
+        may &&
+        !typing &&
+        !event.ctrlKey &&
+        !event.altKey &&
+        !event.metaKey
+      ) {
         event.preventDefault();
         router.push(target);
       }
@@ -119,10 +305,26 @@ export function JournalActions({ status, text, filter, types, people }: { status
   }, [may, router, target]);
   return (
     <>
-      <form onSubmit={(e) => { e.preventDefault(); work.go({ text: wanted || null }); }}>
-        <input className="field w-44" aria-label="Search in journals" placeholder="Text, number or amount" value={wanted} onChange={(e) => setWanted(e.target.value)} />
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          work.go({ text: wanted || null });
+        }}
+      >
+        <input
+          className="field w-44"
+          aria-label="Search in journals"
+          placeholder="Text, number or amount"
+          value={wanted}
+          onChange={(e) => setWanted(e.target.value)}
+        />
       </form>
-      <select aria-label="Status" className="field w-auto" value={status} onChange={(e) => work.go({ status: e.target.value === "all" ? null : e.target.value })}>
+      <select
+        aria-label="Status"
+        className="field w-auto"
+        value={status}
+        onChange={(e) => work.go({ status: e.target.value === "all" ? null : e.target.value })}
+      >
         <option value="all">All</option>
         <option value="draft">Drafts</option>
         <option value="waiting">Waiting</option>
@@ -130,9 +332,21 @@ export function JournalActions({ status, text, filter, types, people }: { status
         <option value="reversed">Reversed</option>
       </select>
       <MoreFilters filter={filter} types={types} people={people} />
-      {may && <Link className="button" href={work.link("/ledger/batches")}>Batches</Link>}
-      {may && <Link className="button" href={work.link("/ledger/load")}>Load</Link>}
-      {may && <Link className="button button-main" href={target} data-keys="n=New journal">New journal <kbd>n</kbd></Link>}
+      {may && (
+        <Link className="button" href={work.link("/ledger/batches")}>
+          Batches
+        </Link>
+      )}
+      {may && (
+        <Link className="button" href={work.link("/ledger/load")}>
+          Load
+        </Link>
+      )}
+      {may && (
+        <Link className="button button-main" href={target} data-keys="n=New journal">
+          New journal <kbd>n</kbd>
+        </Link>
+      )}
     </>
   );
 }

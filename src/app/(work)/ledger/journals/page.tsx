@@ -12,11 +12,28 @@ export const metadata = { title: "Journals" };
 export default async function JournalsPage({ searchParams }: { searchParams: SearchParams }) {
   const { address, company, status, text, anywhere, input } = await listAddress(searchParams);
   const caller = await pageCaller();
-  const filter: JournalFilter = { type: address.type ?? "", preparer: address.preparer ?? "", account: address.account ?? "", amountFrom: address.amountFrom ?? "", amountTo: address.amountTo ?? "" };
-  const result = await listJournals(caller, { ...input, ...Object.fromEntries(Object.entries(filter).filter(([, v]) => v)) });
+  const filter: JournalFilter = {
+    type: address.type ?? "",
+    preparer: address.preparer ?? "",
+    account: address.account ?? "",
+    amountFrom: address.amountFrom ?? "",
+    amountTo: address.amountTo ?? "",
+  };
+  const result = await listJournals(caller, {
+    ...input,
+    ...Object.fromEntries(Object.entries(filter).filter(([, v]) => v)),
+  });
   const types = await journalTypes(caller);
   const people = await preparers(caller, { company: input.company });
-  const actions = <JournalActions status={status} text={text} filter={filter} types={types.ok ? types.value.map(({ code, name }) => ({ code, name })) : []} people={people.ok ? people.value : []} />;
+  const actions = (
+    <JournalActions
+      status={status}
+      text={text}
+      filter={filter}
+      types={types.ok ? types.value.map(({ code, name }) => ({ code, name })) : []}
+      people={people.ok ? people.value : []}
+    />
+  );
   if (!result.ok)
     return (
       <Page strip={<PeriodStrip range />} title="Journals" actions={actions}>
@@ -26,8 +43,17 @@ export default async function JournalsPage({ searchParams }: { searchParams: Sea
   const preferences = await readPreferences(caller);
   const { items, count, next } = result.value;
   return (
-    <Page strip={<PeriodStrip range />} title="Journals" note={`${company?.name ?? ""}${anywhere ? " · all periods" : ""}${next === null ? "" : ` · the latest ${items.length} of ${count}`}`} actions={actions}>
-      <JournalList items={items} currency={company?.currency ?? "EUR"} kept={preferences.ok ? preferences.value["table.journals"] : undefined} />
+    <Page
+      strip={<PeriodStrip range />}
+      title="Journals"
+      note={`${company?.name ?? ""}${anywhere ? " · all periods" : ""}${next === null ? "" : ` · the latest ${items.length} of ${count}`}`}
+      actions={actions}
+    >
+      <JournalList
+        items={items}
+        currency={company?.currency ?? "EUR"}
+        kept={preferences.ok ? preferences.value["table.journals"] : undefined}
+      />
     </Page>
   );
 }

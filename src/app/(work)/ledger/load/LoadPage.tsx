@@ -18,13 +18,39 @@ import { readFileAction } from "./actions";
 import { meaningName, ReadingPanel } from "./ReadingPanel";
 import { originalOf, useLoad } from "./useLoad";
 
-const WIDTHS: Partial<Record<string, number>> = { journal: 90, date: 100, reference: 110, company: 80, account: 240, debit: 110, credit: 110, currency: 70, quantity: 90, partner: 130, dueDate: 100, note: 140 };
+const WIDTHS: Partial<Record<string, number>> = {
+  journal: 90,
+  date: 100,
+  reference: 110,
+  company: 80,
+  account: 240,
+  debit: 110,
+  credit: 110,
+  currency: 70,
+  quantity: 90,
+  partner: 130,
+  dueDate: 100,
+  note: 140,
+};
 
-/** From a spreadsheet to journals: pasted or dropped, understood, corrected here, then kept, sent for approval or posted. */
+/**
+ * From a spreadsheet to journals: pasted or dropped, understood, corrected here, then kept, sent
+ * for approval or posted.
+ */
 export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: string }) {
   const work = useWork();
   const period = work.company?.periods.find((p) => p.key === work.place.period);
-  const first: LoadCommon = { company: work.place.company, type: lookups.types[0]?.code ?? "general", date: dateText(period && (work.today < period.start || work.today > period.end) ? period.end : work.today), description: "", reference: "", book: null, pattern: "" };
+  const first: LoadCommon = {
+    company: work.place.company,
+    type: lookups.types[0]?.code ?? "general",
+    date: dateText(
+      period && (work.today < period.start || work.today > period.end) ? period.end : work.today,
+    ),
+    description: "",
+    reference: "",
+    book: null,
+    pattern: "",
+  };
   const load = useLoad(work.place.company, currency, lookups.dimensions, first);
   const [mapping, setMapping] = useState(false);
   const [jump, setJump] = useState(0);
@@ -35,7 +61,8 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
       const form = new FormData();
       form.set("file", file);
       const answer = await readFileAction(form).catch(() => null);
-      if (!answer?.ok) return void toast.error(answer?.message ?? "The server did not answer. Try again.");
+      if (!answer?.ok)
+        return void toast.error(answer?.message ?? "The server did not answer. Try again.");
       take(answer.value, file.name);
     },
     [take],
@@ -53,17 +80,52 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
     return () => document.removeEventListener("paste", onPaste);
   }, [empty, take]);
 
-  const fieldName = useCallback((f: LoadField): string => meaningName(f, lookups.dimensions), [lookups]);
+  const fieldName = useCallback(
+    (f: LoadField): string => meaningName(f, lookups.dimensions),
+    [lookups],
+  );
   const shown = useMemo((): LoadField[] => {
     const there = new Set(load.fields.filter((f): f is LoadField => f !== null && f !== "amount"));
-    const order: LoadField[] = ["journal", "date", "company", "account", ...lookups.dimensions.map((d): LoadField => `d.${d.code}`), "description", "reference", "partner", "dueDate", "quantity", "currency", "debit", "credit", "note"];
-    return order.filter((f) => there.has(f) || ["account", "debit", "credit", "description"].includes(f) || f.startsWith("d."));
+    const order: LoadField[] = [
+      "journal",
+      "date",
+      "company",
+      "account",
+      ...lookups.dimensions.map((d): LoadField => `d.${d.code}`),
+      "description",
+      "reference",
+      "partner",
+      "dueDate",
+      "quantity",
+      "currency",
+      "debit",
+      "credit",
+      "note",
+    ];
+    return order.filter(
+      (f) =>
+        there.has(f) ||
+        ["account", "debit", "credit", "description"].includes(f) ||
+        f.startsWith("d."),
+    );
   }, [load.fields, lookups]);
   const columns = useMemo(
-    (): GridColumn[] => shown.map((f): GridColumn => {
-      const values = lookups.dimensions.find((d) => `d.${d.code}` === f)?.values;
-      return { key: f, header: fieldName(f), kind: f === "account" || values ? "lookup" : ["debit", "credit", "quantity"].includes(f) ? "amount" : "text", ...(f === "description" ? {} : { width: WIDTHS[f] ?? 120 }), ...(f === "account" ? { options: lookups.accounts } : values ? { options: values } : {}) };
-    }),
+    (): GridColumn[] =>
+      shown.map((f): GridColumn => {
+        const values = lookups.dimensions.find((d) => `d.${d.code}` === f)?.values;
+        return {
+          key: f,
+          header: fieldName(f),
+          kind:
+            f === "account" || values
+              ? "lookup"
+              : ["debit", "credit", "quantity"].includes(f)
+                ? "amount"
+                : "text",
+          ...(f === "description" ? {} : { width: WIDTHS[f] ?? 120 }),
+          ...(f === "account" ? { options: lookups.accounts } : values ? { options: values } : {}),
+        };
+      }),
     [shown, lookups, fieldName],
   );
   const problems = useMemo(() => {
@@ -73,15 +135,20 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
       for (const p of j.problems) {
         const places = load.journals[n]?.rows;
         if (p.line === null || !places) continue;
-        const field = p.field && dimensionCodes.has(p.field) ? `d.${p.field}` : (p.field ?? "account");
-        map.set(`${places[p.line - 1]}:${shown.includes(field as LoadField) ? field : "account"}`, p.message.replace(/^Line \d+: /, ""));
+        const field =
+          p.field && dimensionCodes.has(p.field) ? `d.${p.field}` : (p.field ?? "account");
+        map.set(
+          `${places[p.line - 1]}:${shown.includes(field as LoadField) ? field : "account"}`,
+          p.message.replace(/^Line \d+: /, ""),
+        );
       }
     });
     return map;
   }, [load.result, load.journals, lookups, shown]);
   const commit = useCallback(
     (now: readonly GridRow[], c: CellChange): CellChange[] => {
-      if (c.key === "debit" || c.key === "credit") return [{ ...c, value: tidyAmount(c.value, currency) }];
+      if (c.key === "debit" || c.key === "credit")
+        return [{ ...c, value: tidyAmount(c.value, currency) }];
       return commitCoding(lookups, now, c) ?? [{ ...c, value: c.value.trim() }];
     },
     [currency, lookups],
@@ -95,98 +162,392 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
   const finish = async (mode: "draft" | "submit" | "post", confirmed = false) => {
     const answer = await load.ask(mode, confirmed);
     if (!answer) return;
-    if (!answer.ok) return setConfirm(answer.problems.some((p) => p.code === "LOADED_BEFORE") ? mode : null);
+    if (!answer.ok)
+      return setConfirm(answer.problems.some((p) => p.code === "LOADED_BEFORE") ? mode : null);
     setConfirm(null);
     const taken = answer.value.journals.filter((j) => j.id !== null).length;
-    toast.success(`${taken} ${mode === "post" ? "posted" : mode === "submit" ? "sent for approval" : "kept as drafts"}${answer.value.journals.length > taken ? `, ${answer.value.journals.length - taken} left` : ""}.`);
+    toast.success(
+      `${taken} ${mode === "post" ? "posted" : mode === "submit" ? "sent for approval" : "kept as drafts"}${answer.value.journals.length > taken ? `, ${answer.value.journals.length - taken} left` : ""}.`,
+    );
   };
   const count = (n: number) => `${n} ${n === 1 ? "journal" : "journals"}`;
-  const takeOut = () => void exportXlsx("corrected load", shown.map(fieldName), load.history.rows.map((r) => shown.map((f) => r[f] ?? "")));
+  const takeOut = () =>
+    void exportXlsx(
+      "corrected load",
+      shown.map(fieldName),
+      load.history.rows.map((r) => shown.map((f) => r[f] ?? "")),
+    );
   const common = load.common;
-  const set = (key: keyof LoadCommon, value: string) => load.setCommon((c) => ({ ...c, [key]: value }));
-  const sums = found.reduce<Record<string, { debits: bigint; credits: bigint }>>((all, j) => ({ ...all, [j.currency]: { debits: (all[j.currency]?.debits ?? 0n) + j.debits, credits: (all[j.currency]?.credits ?? 0n) + j.credits } }), {});
+  const set = (key: keyof LoadCommon, value: string) =>
+    load.setCommon((c) => ({ ...c, [key]: value }));
+  const sums = found.reduce<Record<string, { debits: bigint; credits: bigint }>>(
+    (all, j) => ({
+      ...all,
+      [j.currency]: {
+        debits: (all[j.currency]?.debits ?? 0n) + j.debits,
+        credits: (all[j.currency]?.credits ?? 0n) + j.credits,
+      },
+    }),
+    {},
+  );
 
   if (empty)
     return (
-      <Page strip={<PeriodStrip />} title="Load journals" note={work.company?.name} actions={<TemplateLink />}>
+      <Page
+        strip={<PeriodStrip />}
+        title="Load journals"
+        note={work.company?.name}
+        actions={<TemplateLink />}
+      >
         <label
           className="panel grid flex-1 cursor-pointer place-items-center border-2 border-dashed! focus-within:outline-2 focus-within:outline-sea"
-          onDragOver={(e) => e.preventDefault()} onDrop={(e) => { e.preventDefault(); const file = e.dataTransfer.files[0]; if (file) void takeFile(file); }}
+          onDragOver={(e) => e.preventDefault()}
+          onDrop={(e) => {
+            e.preventDefault();
+            const file = e.dataTransfer.files[0];
+            if (file) void takeFile(file);
+          }}
         >
           <span className="max-w-lg text-center">
             <Upload size={26} aria-hidden className="mx-auto mb-2 text-ink-3" />
-            <b className="block text-[15px]">Paste rows from a spreadsheet, or drop a CSV or XLSX file here</b>
-            <span className="text-ink-2">With or without headings, in any order. One file can hold many journals, kept apart by a column that names them. Nothing is stored before you have seen it checked.</span>
+            <b className="block text-[15px]">
+              Paste rows from a spreadsheet, or drop a CSV or XLSX file here
+            </b>
+            <span className="text-ink-2">
+              With or without headings, in any order. One file can hold many journals, kept apart by
+              a column that names them. Nothing is stored before you have seen it checked.
+            </span>
             <span className="button mt-3">Choose a file</span>
           </span>
-          <input type="file" accept=".csv,.xlsx,.tsv,.txt" className="sr-only" aria-label="A file to load" onChange={(e) => { const file = e.target.files?.[0]; e.target.value = ""; if (file) void takeFile(file); }} />
+          <input
+            type="file"
+            accept=".csv,.xlsx,.tsv,.txt"
+            className="sr-only"
+            aria-label="A file to load"
+            onChange={(e) => {
+              const file = e.target.files?.[0];
+              e.target.value = "";
+              if (file) void takeFile(file);
+            }}
+          />
         </label>
       </Page>
     );
   return (
     <Page
-      strip={<PeriodStrip />} title="Load journals" note={`${load.source} · ${load.history.rows.length} rows in ${count(load.journals.length)}${load.aside.blank + load.aside.withoutAmount > 0 ? ` · set aside: ${load.aside.blank} blank, ${load.aside.withoutAmount} without an amount` : ""}`}
+      strip={<PeriodStrip />}
+      title="Load journals"
+      note={`${load.source} · ${load.history.rows.length} rows in ${count(load.journals.length)}${load.aside.blank + load.aside.withoutAmount > 0 ? ` · set aside: ${load.aside.blank} blank, ${load.aside.withoutAmount} without an amount` : ""}`}
       actions={
         <>
-          <button type="button" className="button button-plain" onClick={load.clear}>Start over</button>
-          <button type="button" className="button" aria-expanded={mapping} onClick={() => setMapping(!mapping)}>How it is read</button>
-          <button type="button" className="button" onClick={takeOut}><FileSpreadsheet size={15} aria-hidden />Take out</button>
-          {done.length === 0 && <button type="button" className="button" disabled={load.busy !== null || found.length === 0} onClick={() => void finish("draft")}>Keep {found.length} as drafts</button>}
-          {toApprove.length > 0 && done.length === 0 && <button type="button" className="button" disabled={load.busy !== null} onClick={() => void finish("submit")}>Send {toApprove.length} for approval</button>}
-          {work.may("post.ledger") && done.length === 0 && <button type="button" className="button button-main" disabled={load.busy !== null || toPost.length === 0} onClick={() => void finish("post")}>{load.busy === "post" ? "Posting" : `Post ${count(toPost.length)}`}</button>}
+          <button type="button" className="button button-plain" onClick={load.clear}>
+            Start over
+          </button>
+          <button
+            type="button"
+            className="button"
+            aria-expanded={mapping}
+            onClick={() => setMapping(!mapping)}
+          >
+            How it is read
+          </button>
+          <button type="button" className="button" onClick={takeOut}>
+            <FileSpreadsheet size={15} aria-hidden />
+            Take out
+          </button>
+          {done.length === 0 && (
+            <button
+              type="button"
+              className="button"
+              disabled={load.busy !== null || found.length === 0}
+              onClick={() => void finish("draft")}
+            >
+              Keep {found.length} as drafts
+            </button>
+          )}
+          {toApprove.length > 0 && done.length === 0 && (
+            <button
+              type="button"
+              className="button"
+              disabled={load.busy !== null}
+              onClick={() => void finish("submit")}
+            >
+              Send {toApprove.length} for approval
+            </button>
+          )}
+          {work.may("post.ledger") && done.length === 0 && (
+            <button
+              type="button"
+              className="button button-main"
+              disabled={load.busy !== null || toPost.length === 0}
+              onClick={() => void finish("post")}
+            >
+              {load.busy === "post" ? "Posting" : `Post ${count(toPost.length)}`}
+            </button>
+          )}
         </>
       }
       footer={
         <>
-          {Object.entries(sums).map(([unit, s]) => <div key={unit} className="flex gap-[26px]"><Fact label={`Debits ${unit}`}>{amountText(s.debits, unit)}</Fact><Fact label={`Credits ${unit}`}>{amountText(s.credits, unit)}</Fact><Fact label="Difference" tone={s.debits === s.credits ? "good" : "bad"}>{amountText(s.debits > s.credits ? s.debits - s.credits : s.credits - s.debits, unit)}</Fact></div>)}
-          <span className="ml-auto text-right">{load.busy === "check" ? <span className="text-ink-3">checking …</span> : found.length === 0 ? "" : faulty.length === 0 ? <b className="text-moss">{done.length > 0 ? `${count(done.length)} loaded` : "Nothing stands in the way"}</b> : <button type="button" className="font-bold text-coral" onClick={() => setJump((n) => n + 1)}>{faulty.reduce((n, j) => n + j.problems.length, 0)} problems in {count(faulty.length)} · go to the next <kbd>F8</kbd></button>}</span>
+          {Object.entries(sums).map(([unit, s]) => (
+            <div key={unit} className="flex gap-[26px]">
+              <Fact label={`Debits ${unit}`}>{amountText(s.debits, unit)}</Fact>
+              <Fact label={`Credits ${unit}`}>{amountText(s.credits, unit)}</Fact>
+              <Fact label="Difference" tone={s.debits === s.credits ? "good" : "bad"}>
+                {amountText(
+                  s.debits > s.credits ? s.debits - s.credits : s.credits - s.debits,
+                  unit,
+                )}
+              </Fact>
+            </div>
+          ))}
+          <span className="ml-auto text-right">
+            {load.busy === "check" ? (
+              <span className="text-ink-3">checking …</span>
+            ) : found.length === 0 ? (
+              ""
+            ) : faulty.length === 0 ? (
+              <b className="text-moss">
+                {done.length > 0 ? `${count(done.length)} loaded` : "Nothing stands in the way"}
+              </b>
+            ) : (
+              <button
+                type="button"
+                className="font-bold text-coral"
+                onClick={() => setJump((n) => n + 1)}
+              >
+                {faulty.reduce((n, j) => n + j.problems.length, 0)} problems in{" "}
+                {count(faulty.length)} · go to the next <kbd>F8</kbd>
+              </button>
+            )}
+          </span>
         </>
       }
     >
-      <Problems messages={load.problem ? [load.problem] : load.result?.before && done.length === 0 ? [`${load.result.before.by} loaded the same content on ${load.result.before.at}. Loading it again has to be confirmed.`] : []} />
-      {confirm && <div role="alert" className="notice flex items-center gap-3"><span className="flex-1">The same content was loaded before. Is it meant to be there twice?</span><button type="button" className="button button-main" onClick={() => void finish(confirm, true)}>Yes, load it again</button><button type="button" className="button" onClick={() => setConfirm(null)}>No</button></div>}
-      {mapping && load.read && (
-        <ReadingPanel headings={load.table![0]!} headed={load.headed} fields={load.fields} choices={[...LOAD_FIELDS, ...lookups.dimensions.map((d): LoadField => `d.${d.code}`)]} rows={load.table!.slice(1, 4)} read={load.read} dimensions={lookups.dimensions} onMean={load.mean} onReread={load.reread} />
+      <Problems
+        messages={
+          load.problem
+            ? [load.problem]
+            : load.result?.before && done.length === 0
+              ? [
+                  `${load.result.before.by} loaded the same content on ${load.result.before.at}. Loading it again has to be confirmed.`,
+                ]
+              : []
+        }
+      />
+      {confirm && (
+        <div role="alert" className="notice flex items-center gap-3">
+          <span className="flex-1">
+            The same content was loaded before. Is it meant to be there twice?
+          </span>
+          <button
+            type="button"
+            className="button button-main"
+            onClick={() => void finish(confirm, true)}
+          >
+            Yes, load it again
+          </button>
+          <button type="button" className="button" onClick={() => setConfirm(null)}>
+            No
+          </button>
+        </div>
       )}
-      <div className="panel flex shrink-0 flex-wrap items-end gap-2.5 px-3 py-2.5" aria-label="Given once">
-        <Given id="l-type" label="Type" width="w-32"><select id="l-type" className="field" value={common.type} onChange={(e) => set("type", e.target.value)}>{lookups.types.map((t) => <option key={t.code} value={t.code}>{t.name}</option>)}</select></Given>
-        <Given id="l-desc" label="Description of the journals" width="min-w-48 flex-1"><input id="l-desc" className="field" placeholder="from the rows" value={common.description} onChange={(e) => set("description", e.target.value)} /></Given>
-        <Given id="l-date" label="Date, where rows have none" width="w-40"><input id="l-date" className="field" value={common.date} onChange={(e) => set("date", e.target.value)} onBlur={() => { const d = readDate(common.date, work.today); if (d) set("date", dateText(d)); }} /></Given>
-        <Given id="l-ref" label="Reference" width="w-28"><input id="l-ref" className="field" value={common.reference} onChange={(e) => set("reference", e.target.value)} /></Given>
-        <Given id="l-pattern" label="Line descriptions from a pattern" width="w-56"><input id="l-pattern" className="field" placeholder="Fuel {reference}, {description}" value={common.pattern} onChange={(e) => set("pattern", e.target.value)} /></Given>
+      {mapping && load.read && (
+        <ReadingPanel
+          headings={load.table![0]!}
+          headed={load.headed}
+          fields={load.fields}
+          choices={[...LOAD_FIELDS, ...lookups.dimensions.map((d): LoadField => `d.${d.code}`)]}
+          rows={load.table!.slice(1, 4)}
+          read={load.read}
+          dimensions={lookups.dimensions}
+          onMean={load.mean}
+          onReread={load.reread}
+        />
+      )}
+      <div
+        className="panel flex shrink-0 flex-wrap items-end gap-2.5 px-3 py-2.5"
+        aria-label="Given once"
+      >
+        <Given id="l-type" label="Type" width="w-32">
+          <select
+            id="l-type"
+            className="field"
+            value={common.type}
+            onChange={(e) => set("type", e.target.value)}
+          >
+            {lookups.types.map((t) => (
+              <option key={t.code} value={t.code}>
+                {t.name}
+              </option>
+            ))}
+          </select>
+        </Given>
+        <Given id="l-desc" label="Description of the journals" width="min-w-48 flex-1">
+          <input
+            id="l-desc"
+            className="field"
+            placeholder="from the rows"
+            value={common.description}
+            onChange={(e) => set("description", e.target.value)}
+          />
+        </Given>
+        <Given id="l-date" label="Date, where rows have none" width="w-40">
+          <input
+            id="l-date"
+            className="field"
+            value={common.date}
+            onChange={(e) => set("date", e.target.value)}
+            onBlur={() => {
+              const d = readDate(common.date, work.today);
+              if (d) set("date", dateText(d));
+            }}
+          />
+        </Given>
+        <Given id="l-ref" label="Reference" width="w-28">
+          <input
+            id="l-ref"
+            className="field"
+            value={common.reference}
+            onChange={(e) => set("reference", e.target.value)}
+          />
+        </Given>
+        <Given id="l-pattern" label="Line descriptions from a pattern" width="w-56">
+          <input
+            id="l-pattern"
+            className="field"
+            placeholder="Fuel {reference}, {description}"
+            value={common.pattern}
+            onChange={(e) => set("pattern", e.target.value)}
+          />
+        </Given>
       </div>
       {(done.length > 0 || faulty.some((j) => j.problems.some((p) => p.line === null))) && (
-        <div className="panel max-h-48 shrink-0 overflow-auto" tabIndex={0} role="region" aria-label="Journals of the load">
+        <div
+          className="panel max-h-48 shrink-0 overflow-auto"
+          tabIndex={0}
+          role="region"
+          aria-label="Journals of the load"
+        >
           <table className="sheet">
-            <thead><tr><th className="w-28">Key</th><th>Journal</th><th className="w-28">Status</th><th className="num w-32">Debits</th><th>Problems of the whole</th></tr></thead>
+            <thead>
+              <tr>
+                <th className="w-28">Key</th>
+                <th>Journal</th>
+                <th className="w-28">Status</th>
+                <th className="num w-32">Debits</th>
+                <th>Problems of the whole</th>
+              </tr>
+            </thead>
             <tbody>
-              {found.filter((j) => done.length > 0 || j.problems.some((p) => p.line === null)).slice(0, 300).map((j, i) => (
-                <tr key={i}>
-                  <td>{j.key}</td><td>{j.id !== null ? <Link className="link font-semibold" href={work.link(`/ledger/journals/${j.id}`)}>{j.number ?? j.description}</Link> : j.description}</td><td><Status of={j.status === "checked" || j.status === "left" ? (j.problems.length > 0 ? "problems" : "draft") : j.status} quiet /></td>
-                  <td className="num">{amountText(j.debits, j.currency)} <span className="text-xs text-ink-3">{j.currency}</span></td><td className="text-coral">{j.problems.filter((p) => p.line === null).map((p) => p.message).join(" ")}</td>
-                </tr>
-              ))}
+              {found
+                .filter((j) => done.length > 0 || j.problems.some((p) => p.line === null))
+                .slice(0, 300)
+                .map((j, i) => (
+                  <tr key={i}>
+                    <td>{j.key}</td>
+                    <td>
+                      {j.id !== null ? (
+                        <Link
+                          className="link font-semibold"
+                          href={work.link(`/ledger/journals/${j.id}`)}
+                        >
+                          {j.number ?? j.description}
+                        </Link>
+                      ) : (
+                        j.description
+                      )}
+                    </td>
+                    <td>
+                      <Status
+                        of={
+                          j.status === "checked" || j.status === "left"
+                            ? j.problems.length > 0
+                              ? "problems"
+                              : "draft"
+                            : j.status
+                        }
+                        quiet
+                      />
+                    </td>
+                    <td className="num">
+                      {amountText(j.debits, j.currency)}{" "}
+                      <span className="text-xs text-ink-3">{j.currency}</span>
+                    </td>
+                    <td className="text-coral">
+                      {j.problems
+                        .filter((p) => p.line === null)
+                        .map((p) => p.message)
+                        .join(" ")}
+                    </td>
+                  </tr>
+                ))}
             </tbody>
           </table>
         </div>
       )}
-      <EntryGrid label="Rows of the load" columns={columns} history={load.history} onHistory={load.setHistory} problems={problems} currency={currency} commit={commit} original={originalOf} jump={jump} />
+      <EntryGrid
+        label="Rows of the load"
+        columns={columns}
+        history={load.history}
+        onHistory={load.setHistory}
+        problems={problems}
+        currency={currency}
+        commit={commit}
+        original={originalOf}
+        jump={jump}
+      />
     </Page>
   );
 }
 
-function Given({ id, label, width, children }: { id: string; label: string; width: string; children: React.ReactNode }) {
-  return <div className={width}><label className="label" htmlFor={id}>{label}</label>{children}</div>;
+function Given({
+  id,
+  label,
+  width,
+  children,
+}: {
+  id: string;
+  label: string;
+  width: string;
+  children: React.ReactNode;
+}) {
+  return (
+    <div className={width}>
+      <label className="label" htmlFor={id}>
+        {label}
+      </label>
+      {children}
+    </div>
+  );
 }
 
-/** A workbook made for this installation: its dimensions, lists of accounts and values, as many rows as wanted, running totals. */
+/**
+ * A workbook made for this installation: its dimensions, lists of accounts and values, as many rows
+ * as wanted, running totals.
+ */
 function TemplateLink() {
   const work = useWork();
   const [rows, setRows] = useState("200");
   return (
     <span className="flex items-center gap-2">
-      <label className="flex items-center gap-2 text-ink-2">Rows<input className="field w-20 text-right" inputMode="numeric" value={rows} onChange={(e) => setRows(e.target.value.replace(/\D/g, "").slice(0, 5))} /></label>
-      <a className="button" href={work.link("/export/load-template", { rows: rows || "200" })} download><FileSpreadsheet size={15} aria-hidden />Template</a>
+      <label className="flex items-center gap-2 text-ink-2">
+        Rows
+        <input
+          className="field w-20 text-right"
+          inputMode="numeric"
+          value={rows}
+          onChange={(e) => setRows(e.target.value.replace(/\D/g, "").slice(0, 5))}
+        />
+      </label>
+      <a
+        className="button"
+        href={work.link("/export/load-template", { rows: rows || "200" })}
+        download
+      >
+        <FileSpreadsheet size={15} aria-hidden />
+        Template
+      </a>
     </span>
   );
 }

@@ -2,10 +2,27 @@
 import { LOAD_FIELDS, type LoadField, type Understanding } from "@/core/ledger";
 
 const NAMES: Record<(typeof LOAD_FIELDS)[number], string> = {
-  journal: "Journal", date: "Date", reference: "Reference", company: "Company", account: "Account", description: "Description", debit: "Debit", credit: "Credit", amount: "Signed amount", currency: "Currency", quantity: "Quantity", partner: "Partner", dueDate: "Due date", note: "Note",
+  journal: "Journal",
+  date: "Date",
+  reference: "Reference",
+  company: "Company",
+  account: "Account",
+  description: "Description",
+  debit: "Debit",
+  credit: "Credit",
+  amount: "Signed amount",
+  currency: "Currency",
+  quantity: "Quantity",
+  partner: "Partner",
+  dueDate: "Due date",
+  note: "Note",
 };
 /** The name of a meaning; dimensions go by their own. */
-export const meaningName = (field: LoadField, dimensions: readonly { code: string; name: string }[]): string => dimensions.find((d) => `d.${d.code}` === field)?.name ?? NAMES[field as keyof typeof NAMES];
+export const meaningName = (
+  field: LoadField,
+  dimensions: readonly { code: string; name: string }[],
+): string =>
+  dimensions.find((d) => `d.${d.code}` === field)?.name ?? NAMES[field as keyof typeof NAMES];
 
 interface Props {
   headings: readonly string[];
@@ -20,23 +37,98 @@ interface Props {
   onReread: (change: Partial<Understanding>) => void;
 }
 
-/** How a table from a spreadsheet is read: what each column means, and how figures and dates are written. */
-export function ReadingPanel({ headings, headed, fields, choices, rows, read, dimensions, onMean, onReread }: Props) {
+/**
+ * How a table from a spreadsheet is read: what each column means, and how figures and dates are
+ * written.
+ */
+export function ReadingPanel({
+  headings,
+  headed,
+  fields,
+  choices,
+  rows,
+  read,
+  dimensions,
+  onMean,
+  onReread,
+}: Props) {
   return (
-    <div className="panel max-h-64 shrink-0 overflow-auto px-3 py-2.5" tabIndex={0} role="region" aria-label="How it is read">
+    <div
+      className="panel max-h-64 shrink-0 overflow-auto px-3 py-2.5"
+      tabIndex={0}
+      role="region"
+      aria-label="How it is read"
+    >
       <div className="mb-2 flex flex-wrap gap-4">
-        <label className="flex items-center gap-2">Figures<select className="field w-44" value={read.format.decimal} onChange={(e) => onReread({ format: e.target.value === "," ? { decimal: ",", group: "." } : { decimal: ".", group: "," } })}><option value=".">1,234.50 (point)</option><option value=",">1.234,50 (comma)</option></select></label>
-        <label className="flex items-center gap-2">Dates<select className="field w-44" value={read.order} onChange={(e) => onReread({ order: e.target.value as "dmy" })}><option value="dmy">day month year</option><option value="mdy">month day year</option><option value="ymd">year month day</option></select></label>
-        <span className="self-center text-ink-2">{headed ? "The first row holds headings." : "There is no heading row."} Changing this reads the table anew.</span>
+        <label className="flex items-center gap-2">
+          Figures
+          <select
+            className="field w-44"
+            value={read.format.decimal}
+            onChange={(e) =>
+              onReread({
+                format:
+                  e.target.value === ","
+                    ? { decimal: ",", group: "." }
+                    : { decimal: ".", group: "," },
+              })
+            }
+          >
+            <option value=".">1,234.50 (point)</option>
+            <option value=",">1.234,50 (comma)</option>
+          </select>
+        </label>
+        <label className="flex items-center gap-2">
+          Dates
+          <select
+            className="field w-44"
+            value={read.order}
+            onChange={(e) => onReread({ order: e.target.value as "dmy" })}
+          >
+            <option value="dmy">day month year</option>
+            <option value="mdy">month day year</option>
+            <option value="ymd">year month day</option>
+          </select>
+        </label>
+        <span className="self-center text-ink-2">
+          {headed ? "The first row holds headings." : "There is no heading row."} Changing this
+          reads the table anew.
+        </span>
       </div>
       <table className="sheet">
-        <thead><tr><th>Heading</th><th>Means</th><th>First values</th></tr></thead>
+        <thead>
+          <tr>
+            <th>Heading</th>
+            <th>Means</th>
+            <th>First values</th>
+          </tr>
+        </thead>
         <tbody>
           {headings.map((heading, i) => (
             <tr key={i}>
               <td>{heading}</td>
-              <td><select aria-label={`Meaning of ${heading}`} className="field w-48" value={fields[i] ?? ""} onChange={(e) => onMean(i, (e.target.value || null) as LoadField | null)}><option value="">nothing</option>{choices.map((f) => <option key={f} value={f}>{meaningName(f, dimensions)}</option>)}</select></td>
-              <td className="text-ink-2">{rows.slice(0, 3).map((r) => r[i]).filter(Boolean).join(" · ")}</td>
+              <td>
+                <select
+                  aria-label={`Meaning of ${heading}`}
+                  className="field w-48"
+                  value={fields[i] ?? ""}
+                  onChange={(e) => onMean(i, (e.target.value || null) as LoadField | null)}
+                >
+                  <option value="">nothing</option>
+                  {choices.map((f) => (
+                    <option key={f} value={f}>
+                      {meaningName(f, dimensions)}
+                    </option>
+                  ))}
+                </select>
+              </td>
+              <td className="text-ink-2">
+                {rows
+                  .slice(0, 3)
+                  .map((r) => r[i])
+                  .filter(Boolean)
+                  .join(" · ")}
+              </td>
             </tr>
           ))}
         </tbody>

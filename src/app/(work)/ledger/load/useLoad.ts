@@ -1,5 +1,15 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { findHeadings, readHeadings, rowsToJournals, tableToRows, understand, type LoadCommon, type LoadField, type LoadRow, type Understanding } from "@/core/ledger";
+import {
+  findHeadings,
+  readHeadings,
+  rowsToJournals,
+  tableToRows,
+  understand,
+  type LoadCommon,
+  type LoadField,
+  type LoadRow,
+  type Understanding,
+} from "@/core/ledger";
 import type { LoadResult } from "@/server/ledger";
 import type { Answer } from "@/app/lib/answer";
 import { tidyAmount } from "@/ui/grid/coding";
@@ -10,13 +20,22 @@ import { keepMeanings, meaningsOf } from "./meanings";
 const KEPT = "load.given";
 /** Beside each cell stands what it held when it was loaded, so that a correction can be seen. */
 const was = (key: string) => `~${key}`;
-export const originalOf = (row: GridRow, key: string): string | undefined => (Object.keys(row).some((k) => k.startsWith("~")) ? (row[was(key)] ?? "") : undefined);
+export const originalOf = (row: GridRow, key: string): string | undefined =>
+  Object.keys(row).some((k) => k.startsWith("~")) ? (row[was(key)] ?? "") : undefined;
 
 /** What was given once for the last load. */
 type Kept = Omit<LoadCommon, "company" | "date" | "reference">;
 
-/** A table on its way to becoming journals: how it is read, its rows as they are corrected, and what stands against them. */
-export function useLoad(company: string, currency: string, dimensions: { code: string; name: string }[], firstCommon: LoadCommon) {
+/**
+ * A table on its way to becoming journals: how it is read, its rows as they are corrected, and what
+ * stands against them.
+ */
+export function useLoad(
+  company: string,
+  currency: string,
+  dimensions: { code: string; name: string }[],
+  firstCommon: LoadCommon,
+) {
   const [table, setTable] = useState<string[][] | null>(null);
   const [source, setSource] = useState("");
   const [headed, setHeaded] = useState(true);
@@ -38,15 +57,33 @@ export function useLoad(company: string, currency: string, dimensions: { code: s
   }, []);
 
   const fill = useCallback(
-    (cells: readonly (readonly string[])[], meaning: (LoadField | null)[], understanding?: Understanding) => {
+    (
+      cells: readonly (readonly string[])[],
+      meaning: (LoadField | null)[],
+      understanding?: Understanding,
+    ) => {
       const how = understanding ?? understand(cells, meaning);
       const loaded = tableToRows(cells, meaning, currency, how);
       setRead(how);
       setAside({ blank: loaded.blank, withoutAmount: loaded.withoutAmount });
-      setHistory(startHistory(loaded.rows.map((row): GridRow => {
-        const shown = Object.fromEntries(Object.entries(row as Record<string, string>).map(([k, v]) => [k, k === "debit" || k === "credit" ? tidyAmount(v, row.currency?.toUpperCase() || currency) : v]));
-        return { ...shown, ...Object.fromEntries(Object.entries(shown).map(([k, v]) => [was(k), v])) };
-      })));
+      setHistory(
+        startHistory(
+          loaded.rows.map((row): GridRow => {
+            const shown = Object.fromEntries(
+              Object.entries(row as Record<string, string>).map(([k, v]) => [
+                k,
+                k === "debit" || k === "credit"
+                  ? tidyAmount(v, row.currency?.toUpperCase() || currency)
+                  : v,
+              ]),
+            );
+            return {
+              ...shown,
+              ...Object.fromEntries(Object.entries(shown).map(([k, v]) => [was(k), v])),
+            };
+          }),
+        ),
+      );
     },
     [currency],
   );
@@ -65,7 +102,14 @@ export function useLoad(company: string, currency: string, dimensions: { code: s
       setFields(meaning);
       setResult(null);
       setProblem(null);
-      if (kept.current) setCommon((c) => ({ ...kept.current, ...Object.fromEntries(Object.entries(c).filter(([, v]) => v)) }) as LoadCommon);
+      if (kept.current)
+        setCommon(
+          (c) =>
+            ({
+              ...kept.current,
+              ...Object.fromEntries(Object.entries(c).filter(([, v]) => v)),
+            }) as LoadCommon,
+        );
       fill(body, meaning);
     },
     [dimensions, fill],
@@ -84,13 +128,30 @@ export function useLoad(company: string, currency: string, dimensions: { code: s
   };
 
   const rows = history.rows;
-  const journals = useMemo(() => rowsToJournals(rows.map((r) => Object.fromEntries(Object.entries(r).filter(([k]) => !k.startsWith("~"))) as LoadRow), { ...common, company }), [rows, common, company]);
+  const journals = useMemo(
+    () =>
+      rowsToJournals(
+        rows.map(
+          (r) =>
+            Object.fromEntries(Object.entries(r).filter(([k]) => !k.startsWith("~"))) as LoadRow,
+        ),
+        { ...common, company },
+      ),
+    [rows, common, company],
+  );
   const ask = useCallback(
-    async (mode: "check" | "draft" | "submit" | "post", confirmed = false): Promise<Answer<LoadResult> | null> => {
+    async (
+      mode: "check" | "draft" | "submit" | "post",
+      confirmed = false,
+    ): Promise<Answer<LoadResult> | null> => {
       if (journals.length === 0) return null;
       setBusy(mode);
       setProblem(null);
-      const answer = await loadAction({ mode, confirmed, journals: journals.map(({ key, input }) => ({ key, input })) }).catch(() => null);
+      const answer = await loadAction({
+        mode,
+        confirmed,
+        journals: journals.map(({ key, input }) => ({ key, input })),
+      }).catch(() => null);
       setBusy(null);
       if (!answer) {
         setProblem("The server did not answer. Nothing of the table is lost; try again.");
@@ -114,7 +175,12 @@ export function useLoad(company: string, currency: string, dimensions: { code: s
   // What stands against the rows is looked up anew a moment after they change.
   const asked = useRef<unknown>(null);
   useEffect(() => {
-    if (journals.length === 0 || asked.current === journals || result?.journals.some((j) => j.id !== null)) return;
+    if (
+      journals.length === 0 ||
+      asked.current === journals ||
+      result?.journals.some((j) => j.id !== null)
+    )
+      return;
     const timer = setTimeout(() => {
       asked.current = journals;
       void ask("check");
@@ -122,5 +188,31 @@ export function useLoad(company: string, currency: string, dimensions: { code: s
     return () => clearTimeout(timer);
   }, [journals, ask, result]);
 
-  return { table, source, headed, fields, read, aside, history, setHistory, common, setCommon, result, setResult, problem, busy, journals, take, mean, reread, ask, clear: () => { setTable(null); setHistory(startHistory([])); setResult(null); setProblem(null); } };
+  return {
+    table,
+    source,
+    headed,
+    fields,
+    read,
+    aside,
+    history,
+    setHistory,
+    common,
+    setCommon,
+    result,
+    setResult,
+    problem,
+    busy,
+    journals,
+    take,
+    mean,
+    reread,
+    ask,
+    clear: () => {
+      setTable(null);
+      setHistory(startHistory([]));
+      setResult(null);
+      setProblem(null);
+    },
+  };
 }

@@ -19,28 +19,106 @@ export function RecurringList({ rows, upTo }: { rows: RecurringRow[]; upTo: stri
   const [chosen, setChosen] = useState<string[]>([]);
   const columns = useMemo(
     (): TableColumn<RecurringRow>[] => [
-      { key: "name", header: "Name", value: (r) => r.name, cell: (r) => <b className="font-semibold">{r.name}</b> }, { key: "status", header: "Status", width: 90, value: (r) => r.status, cell: (r) => <Status of={r.status} quiet /> },
-      { key: "rhythm", header: "Comes", width: 120, value: (r) => r.rhythmText }, { key: "first", header: "First", width: 104, value: (r) => r.rhythm.first, cell: (r) => dateText(r.rhythm.first) }, { key: "until", header: "Until", width: 104, value: (r) => r.rhythm.until, cell: (r) => (r.rhythm.until ? dateText(r.rhythm.until) : "without end") },
-      { key: "last", header: "Made last", width: 104, value: (r) => r.last ?? "", cell: (r) => (r.last ? dateText(r.last) : "") },
-      { key: "due", header: "Due", width: 180, value: (r) => r.due.length, cell: (r) => (r.due.length === 0 ? "" : r.due.length === 1 ? dateText(r.due[0]!) : `${dateText(r.due[0]!)} and ${r.due.length - 1} more`) }, { key: "by", header: "Set up by", width: 120, value: (r) => r.by },
+      {
+        key: "name",
+        header: "Name",
+        value: (r) => r.name,
+        cell: (r) => <b className="font-semibold">{r.name}</b>,
+      },
+      {
+        key: "status",
+        header: "Status",
+        width: 90,
+        value: (r) => r.status,
+        cell: (r) => <Status of={r.status} quiet />,
+      },
+      { key: "rhythm", header: "Comes", width: 120, value: (r) => r.rhythmText },
+      {
+        key: "first",
+        header: "First",
+        width: 104,
+        value: (r) => r.rhythm.first,
+        cell: (r) => dateText(r.rhythm.first),
+      },
+      {
+        key: "until",
+        header: "Until",
+        width: 104,
+        value: (r) => r.rhythm.until,
+        cell: (r) => (r.rhythm.until ? dateText(r.rhythm.until) : "without end"),
+      },
+      {
+        key: "last",
+        header: "Made last",
+        width: 104,
+        value: (r) => r.last ?? "",
+        cell: (r) => (r.last ? dateText(r.last) : ""),
+      },
+      {
+        key: "due",
+        header: "Due",
+        width: 180,
+        value: (r) => r.due.length,
+        cell: (r) =>
+          r.due.length === 0
+            ? ""
+            : r.due.length === 1
+              ? dateText(r.due[0]!)
+              : `${dateText(r.due[0]!)} and ${r.due.length - 1} more`,
+      },
+      { key: "by", header: "Set up by", width: 120, value: (r) => r.by },
     ],
     [],
   );
-  const due = rows.filter((r) => chosen.length === 0 || chosen.includes(String(r.id))).reduce((n, r) => n + r.due.length, 0);
+  const due = rows
+    .filter((r) => chosen.length === 0 || chosen.includes(String(r.id)))
+    .reduce((n, r) => n + r.due.length, 0);
   return (
     <Page
-      strip={<PeriodStrip />} title="Recurring journals" note={`due by ${dateText(upTo)}`}
+      strip={<PeriodStrip />}
+      title="Recurring journals"
+      note={`due by ${dateText(upTo)}`}
       actions={
         <>
-          {work.may("prepare.ledger") && <Link className="button" href={work.link("/ledger/recurring/new")}>New recurring journal</Link>}
-          {work.may("post.ledger") && due > 0 && <button type="button" className="button button-main" disabled={busy} onClick={() => void propose({ upTo, only: chosen.map(Number) })}>Preview {due} {due === 1 ? "journal" : "journals"}</button>}
+          {work.may("prepare.ledger") && (
+            <Link className="button" href={work.link("/ledger/recurring/new")}>
+              New recurring journal
+            </Link>
+          )}
+          {work.may("post.ledger") && due > 0 && (
+            <button
+              type="button"
+              className="button button-main"
+              disabled={busy}
+              onClick={() => void propose({ upTo, only: chosen.map(Number) })}
+            >
+              Preview {due} {due === 1 ? "journal" : "journals"}
+            </button>
+          )}
         </>
       }
     >
       <Problems messages={messages} />
       <DataTable
-        name="recurring" rows={rows} columns={columns} rowKey={(r) => String(r.id)} currency={work.company?.currency ?? "EUR"} selectable onSelect={setChosen} onOpen={(r) => router.push(work.link(`/ledger/recurring/${r.id}`))}
-        empty={<Empty title="No recurring journal yet">Rent, insurance, a share of revenue: what comes again is set up once, from scratch or from a journal that stands there. {work.may("prepare.ledger") && <Link className="link" href={work.link("/ledger/recurring/new")}>Set one up</Link>}</Empty>}
+        name="recurring"
+        rows={rows}
+        columns={columns}
+        rowKey={(r) => String(r.id)}
+        currency={work.company?.currency ?? "EUR"}
+        selectable
+        onSelect={setChosen}
+        onOpen={(r) => router.push(work.link(`/ledger/recurring/${r.id}`))}
+        empty={
+          <Empty title="No recurring journal yet">
+            Rent, insurance, a share of revenue: what comes again is set up once, from scratch or
+            from a journal that stands there.{" "}
+            {work.may("prepare.ledger") && (
+              <Link className="link" href={work.link("/ledger/recurring/new")}>
+                Set one up
+              </Link>
+            )}
+          </Empty>
+        }
       />
     </Page>
   );

@@ -9,7 +9,10 @@ import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 
-/** Journals whose day of reversal has come; a run reverses them together, after a look at what it would post. */
+/**
+ * Journals whose day of reversal has come; a run reverses them together, after a look at what it
+ * would post.
+ */
 export function DueList({ rows, upTo }: { rows: DueReversal[]; upTo: string }) {
   const work = useWork();
   const router = useRouter();
@@ -17,16 +20,75 @@ export function DueList({ rows, upTo }: { rows: DueReversal[]; upTo: string }) {
   const { busy, messages, propose } = useProposeRun("reversals");
   const columns = useMemo(
     (): TableColumn<DueReversal>[] => [
-      { key: "reverseOn", header: "Due", width: 120, value: (r) => r.reverseOn, cell: (r) => dateText(r.reverseOn) }, { key: "number", header: "Journal", width: 130, value: (r) => r.number, cell: (r) => <b className="font-semibold">{r.number}</b> },
-      { key: "date", header: "Of", width: 120, value: (r) => r.date, cell: (r) => dateText(r.date) }, { key: "type", header: "Type", width: 120, value: (r) => r.type }, { key: "description", header: "Description", value: (r) => r.description },
-      { key: "total", header: "Total", width: 140, align: "right", sum: true, value: (r) => r.total, cell: (r) => amountText(r.total, currency) },
+      {
+        key: "reverseOn",
+        header: "Due",
+        width: 120,
+        value: (r) => r.reverseOn,
+        cell: (r) => dateText(r.reverseOn),
+      },
+      {
+        key: "number",
+        header: "Journal",
+        width: 130,
+        value: (r) => r.number,
+        cell: (r) => <b className="font-semibold">{r.number}</b>,
+      },
+      {
+        key: "date",
+        header: "Of",
+        width: 120,
+        value: (r) => r.date,
+        cell: (r) => dateText(r.date),
+      },
+      { key: "type", header: "Type", width: 120, value: (r) => r.type },
+      { key: "description", header: "Description", value: (r) => r.description },
+      {
+        key: "total",
+        header: "Total",
+        width: 140,
+        align: "right",
+        sum: true,
+        value: (r) => r.total,
+        cell: (r) => amountText(r.total, currency),
+      },
     ],
     [currency],
   );
   return (
-    <Page strip={<PeriodStrip />} title="Due reversals" note={`by ${dateText(upTo)}`} actions={work.may("reverse.ledger") && rows.length > 0 && <button type="button" className="button button-main" disabled={busy} onClick={() => void propose({ upTo })}>Preview {rows.length} {rows.length === 1 ? "reversal" : "reversals"}</button>}>
+    <Page
+      strip={<PeriodStrip />}
+      title="Due reversals"
+      note={`by ${dateText(upTo)}`}
+      actions={
+        work.may("reverse.ledger") &&
+        rows.length > 0 && (
+          <button
+            type="button"
+            className="button button-main"
+            disabled={busy}
+            onClick={() => void propose({ upTo })}
+          >
+            Preview {rows.length} {rows.length === 1 ? "reversal" : "reversals"}
+          </button>
+        )
+      }
+    >
       <Problems messages={messages} />
-      <DataTable name="reversals" rows={rows} columns={columns} rowKey={(r) => String(r.id)} currency={currency} onOpen={(r) => router.push(work.link(`/ledger/journals/${r.id}`))} empty={<Empty title="Nothing is due">Journals with a day of reversal appear here once that day lies in the period in view or before it.</Empty>} />
+      <DataTable
+        name="reversals"
+        rows={rows}
+        columns={columns}
+        rowKey={(r) => String(r.id)}
+        currency={currency}
+        onOpen={(r) => router.push(work.link(`/ledger/journals/${r.id}`))}
+        empty={
+          <Empty title="Nothing is due">
+            Journals with a day of reversal appear here once that day lies in the period in view or
+            before it.
+          </Empty>
+        }
+      />
     </Page>
   );
 }

@@ -12,7 +12,25 @@ export default async function ShortcutsPage({ searchParams }: { searchParams: Se
   const caller = await pageCaller();
   const shortcuts = await listShortcuts(caller, { company: place.company });
   const templates = await listTemplates(caller, { company: place.company });
-  if (!shortcuts.ok || !templates.ok) return <Page title="Shortcuts and templates"><Problems messages={(shortcuts.ok ? [] : shortcuts.problems).map(describeFound)} /></Page>;
+  if (!shortcuts.ok || !templates.ok)
+    return (
+      <Page title="Shortcuts and templates">
+        <Problems messages={(shortcuts.ok ? [] : shortcuts.problems).map(describeFound)} />
+      </Page>
+    );
   const { person, dimensions } = await frameData();
-  return <Shortcuts company={place.company} rows={shortcuts.value} templates={templates.value.map(({ id, name, savedBy, content }) => ({ id, name, savedBy, lines: content.lines.length }))} dimensions={dimensions} mayChange={person.rights.includes("setup.shortcuts")} />;
+  return (
+    <Shortcuts
+      company={place.company}
+      rows={shortcuts.value}
+      templates={templates.value.map(({ id, name, savedBy, content }) => ({
+        id,
+        name,
+        savedBy,
+        lines: content.lines.length,
+      }))}
+      dimensions={dimensions}
+      mayChange={person.rights.includes("setup.shortcuts")}
+    />
+  );
 }

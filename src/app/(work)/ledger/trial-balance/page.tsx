@@ -3,7 +3,13 @@ import { chart, trialBalance } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
 import { TracePanel } from "@/ui/trace/TracePanel";
-import { asKnownNote, frameData, readAddress, reportInput, type SearchParams } from "@/app/lib/place";
+import {
+  asKnownNote,
+  frameData,
+  readAddress,
+  reportInput,
+  type SearchParams,
+} from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { openTrace } from "@/app/lib/trace";
 import { CompaniesBeside } from "./CompaniesBeside";
@@ -27,21 +33,61 @@ export default async function TrialBalancePage({ searchParams }: { searchParams:
     );
   const balance = result.value;
   const note = `${balance.companyName} · ${balance.label} · ${balance.book} · ${balance.currency}${place.asKnown ? asKnownNote(place.asKnown) : ""}`;
-  const actions = <TrialBalanceActions withClosing={withClosing} value={address.value ?? ""} beside={address.beside === "1"} />;
+  const actions = (
+    <TrialBalanceActions
+      withClosing={withClosing}
+      value={address.value ?? ""}
+      beside={address.beside === "1"}
+    />
+  );
   if (address.beside === "1") {
     const frame = await frameData();
-    const others = await Promise.all(frame.companies.map(async (c) => trialBalance(caller, { ...reportInput({ ...place, company: c.code }), withClosing, values })));
+    const others = await Promise.all(
+      frame.companies.map(async (c) =>
+        trialBalance(caller, {
+          ...reportInput({ ...place, company: c.code }),
+          withClosing,
+          values,
+        }),
+      ),
+    );
     return (
-      <Page strip={<PeriodStrip range />} title="Trial balance" note={`${balance.label} · ${balance.book} · closing balances, each company in its currency`} actions={actions}>
-        <CompaniesBeside companies={others.flatMap((o) => (o.ok ? [o.value] : []))} missing={frame.companies.filter((_, i) => !others[i]!.ok).map((c) => c.name)} />
+      <Page
+        strip={<PeriodStrip range />}
+        title="Trial balance"
+        note={`${balance.label} · ${balance.book} · closing balances, each company in its currency`}
+        actions={actions}
+      >
+        <CompaniesBeside
+          companies={others.flatMap((o) => (o.ok ? [o.value] : []))}
+          missing={frame.companies.filter((_, i) => !others[i]!.ok).map((c) => c.name)}
+        />
       </Page>
     );
   }
   const open = await openTrace(address, place, { withClosing, values });
-  const now = place.asKnown ? await trialBalance(caller, { ...reportInput({ ...place, asKnown: null }), withClosing, values }) : null;
+  const now = place.asKnown
+    ? await trialBalance(caller, {
+        ...reportInput({ ...place, asKnown: null }),
+        withClosing,
+        values,
+      })
+    : null;
   return (
-    <Page strip={<PeriodStrip range />} title="Trial balance" note={note} actions={actions} panel={<TracePanel {...open} />} footer={<TrialBalanceFooter balance={balance} />}>
-      <TrialBalanceTable balance={balance} headings={[...tree.value.headings]} zeros={address.zeros === "1"} now={now?.ok ? now.value : null} />
+    <Page
+      strip={<PeriodStrip range />}
+      title="Trial balance"
+      note={note}
+      actions={actions}
+      panel={<TracePanel {...open} />}
+      footer={<TrialBalanceFooter balance={balance} />}
+    >
+      <TrialBalanceTable
+        balance={balance}
+        headings={[...tree.value.headings]}
+        zeros={address.zeros === "1"}
+        now={now?.ok ? now.value : null}
+      />
     </Page>
   );
 }

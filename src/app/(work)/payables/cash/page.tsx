@@ -10,30 +10,105 @@ import { pageCaller } from "@/app/lib/session";
 
 export const metadata = { title: "Cash needed" };
 
-/** What falls due in each of the coming weeks, as figures and as bars; together it is the control account. */
+/**
+ * What falls due in each of the coming weeks, as figures and as bars; together it is the control
+ * account.
+ */
 export default async function CashPage({ searchParams }: { searchParams: SearchParams }) {
   const { place } = await readAddress(searchParams);
   const { today } = await frameData();
   const result = await cashNeeded(await pageCaller(), { company: place.company, on: today });
-  if (!result.ok) return <Page title="Cash needed"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  if (!result.ok)
+    return (
+      <Page title="Cash needed">
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
   const { weeks, currency, total, later, control, agrees } = result.value;
   const most = weeks.reduce((m, w) => (w.due > m ? w.due : m), 1n);
   const upTo = weeks.map((_, i) => minor(weeks.slice(0, i + 1).reduce((t, w) => t + w.due, 0n)));
   return (
     <Page
-      title="Cash needed" note={`by week, for suppliers, from ${dateText(today)}`} 
-      actions={<><ExportMenu name="cash-needed" headers={["From", "To", "Items", "Amount", "Held back of it", "Discount if paid by then", "Together so far"]} rows={weeks.map((w, i) => [w.from || "overdue", w.to, w.items, { amount: w.due, currency }, { amount: w.held, currency }, { amount: w.discount, currency }, { amount: upTo[i]!, currency }])} /><Link className="button" href={`/payables?${placeQuery(place)}`}>Ageing</Link></>}
-      footer={<><Fact label={`Owed ${currency}`}>{amountText(total, currency)}</Fact><Fact label="Due later than these weeks">{amountText(later, currency)}</Fact><Fact label="Control account">{amountText(control, currency)}</Fact><span className="ml-auto flex items-center gap-3 text-ink-2"><Status of={agrees ? "holds" : "fails"} />{agrees ? "Together they equal the control account." : "They differ from the control account. Run verify before anything else."}</span></>}
+      title="Cash needed"
+      note={`by week, for suppliers, from ${dateText(today)}`}
+      actions={
+        <>
+          <ExportMenu
+            name="cash-needed"
+            headers={[
+              "From",
+              "To",
+              "Items",
+              "Amount",
+              "Held back of it",
+              "Discount if paid by then",
+              "Together so far",
+            ]}
+            rows={weeks.map((w, i) => [
+              w.from || "overdue",
+              w.to,
+              w.items,
+              { amount: w.due, currency },
+              { amount: w.held, currency },
+              { amount: w.discount, currency },
+              { amount: upTo[i]!, currency },
+            ])}
+          />
+          <Link className="button" href={`/payables?${placeQuery(place)}`}>
+            Ageing
+          </Link>
+        </>
+      }
+      footer={
+        <>
+          <Fact label={`Owed ${currency}`}>{amountText(total, currency)}</Fact>
+          <Fact label="Due later than these weeks">{amountText(later, currency)}</Fact>
+          <Fact label="Control account">{amountText(control, currency)}</Fact>
+          <span className="ml-auto flex items-center gap-3 text-ink-2">
+            <Status of={agrees ? "holds" : "fails"} />
+            {agrees
+              ? "Together they equal the control account."
+              : "They differ from the control account. Run verify before anything else."}
+          </span>
+        </>
+      }
     >
       <div className="panel min-h-0 flex-1 overflow-auto">
         <table className="sheet">
-          <thead><tr><th className="w-48">Due</th><th className="num w-20">Items</th><th className="num w-40">Amount</th><th /><th className="num w-36">Held back of it</th><th className="num w-40">Discount if paid by then</th><th className="num w-40">Together so far</th></tr></thead>
+          <thead>
+            <tr>
+              <th className="w-48">Due</th>
+              <th className="num w-20">Items</th>
+              <th className="num w-40">Amount</th>
+              <th />
+              <th className="num w-36">Held back of it</th>
+              <th className="num w-40">Discount if paid by then</th>
+              <th className="num w-40">Together so far</th>
+            </tr>
+          </thead>
           <tbody>
             {weeks.map((w, i) => (
-                <tr key={w.from || "overdue"}>
-                  <td className={w.from === "" && w.due !== 0n ? "font-semibold text-coral" : "font-semibold"}>{w.from === "" ? "overdue" : `${dayText(w.from)} to ${dayText(w.to)}`}</td><td className="num">{w.items || ""}</td><td className="num">{amountText(w.due, currency)}</td>
-                  <td className="w-[22%]"><span className="block h-3 rounded-sm bg-petrol-2" style={{ width: `${w.due > 0n ? Number((w.due * 100n) / most) : 0}%` }} aria-hidden /></td><td className="num">{w.held === 0n ? "" : amountText(w.held, currency)}</td><td className="num">{w.discount === 0n ? "" : amountText(w.discount, currency)}</td><td className="num">{amountText(upTo[i]!, currency)}</td>
-                </tr>
+              <tr key={w.from || "overdue"}>
+                <td
+                  className={
+                    w.from === "" && w.due !== 0n ? "font-semibold text-coral" : "font-semibold"
+                  }
+                >
+                  {w.from === "" ? "overdue" : `${dayText(w.from)} to ${dayText(w.to)}`}
+                </td>
+                <td className="num">{w.items || ""}</td>
+                <td className="num">{amountText(w.due, currency)}</td>
+                <td className="w-[22%]">
+                  <span
+                    className="block h-3 rounded-sm bg-petrol-2"
+                    style={{ width: `${w.due > 0n ? Number((w.due * 100n) / most) : 0}%` }}
+                    aria-hidden
+                  />
+                </td>
+                <td className="num">{w.held === 0n ? "" : amountText(w.held, currency)}</td>
+                <td className="num">{w.discount === 0n ? "" : amountText(w.discount, currency)}</td>
+                <td className="num">{amountText(upTo[i]!, currency)}</td>
+              </tr>
             ))}
           </tbody>
         </table>

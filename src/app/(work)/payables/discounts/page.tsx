@@ -14,21 +14,105 @@ export const metadata = { title: "Discounts" };
 export default async function DiscountsPage({ searchParams }: { searchParams: SearchParams }) {
   const { place } = await readAddress(searchParams);
   const company = (await frameData()).companies.find((c) => c.code === place.company);
-  const [from, to] = [company?.periods.find((p) => p.key === place.from)?.start ?? "", company?.periods.find((p) => p.key === place.period)?.end ?? ""];
+  const [from, to] = [
+    company?.periods.find((p) => p.key === place.from)?.start ?? "",
+    company?.periods.find((p) => p.key === place.period)?.end ?? "",
+  ];
   const result = await discountsLost(await pageCaller(), { company: place.company, from, to });
-  if (!result.ok) return <Page strip={<PeriodStrip range />} title="Discounts"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  if (!result.ok)
+    return (
+      <Page strip={<PeriodStrip range />} title="Discounts">
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
   const own = result.value.filter((r) => r.currency === company?.currency);
   const currency = company?.currency ?? "EUR";
   return (
     <Page
-      strip={<PeriodStrip range />} title="Discounts" note="had and lost, by payment"
-      actions={<ExportMenu name="discounts" headers={["Paid", "Payment", "Supplier", "Name", "Invoice", "In", "Settled", "Had", "Lost"]} rows={result.value.map((r) => [r.date, r.payment, r.supplier, r.supplierName, r.reference, r.currency, ...[r.taken, r.had, r.lost].map((amount) => ({ amount, currency: r.currency }))])} />}
-      footer={<><Fact label={`Had ${currency}`} tone="good">{amountText(minor(own.reduce((t, r) => t + r.had, 0n)), currency)}</Fact><Fact label="Lost" tone={own.some((r) => r.lost > 0n) ? "bad" : "good"}>{amountText(minor(own.reduce((t, r) => t + r.lost, 0n)), currency)}</Fact></>}>
+      strip={<PeriodStrip range />}
+      title="Discounts"
+      note="had and lost, by payment"
+      actions={
+        <ExportMenu
+          name="discounts"
+          headers={[
+            "Paid",
+            "Payment",
+            "Supplier",
+            "Name",
+            "Invoice",
+            "In",
+            "Settled",
+            "Had",
+            "Lost",
+          ]}
+          rows={result.value.map((r) => [
+            r.date,
+            r.payment,
+            r.supplier,
+            r.supplierName,
+            r.reference,
+            r.currency,
+            ...[r.taken, r.had, r.lost].map((amount) => ({ amount, currency: r.currency })),
+          ])}
+        />
+      }
+      footer={
+        <>
+          <Fact label={`Had ${currency}`} tone="good">
+            {amountText(minor(own.reduce((t, r) => t + r.had, 0n)), currency)}
+          </Fact>
+          <Fact label="Lost" tone={own.some((r) => r.lost > 0n) ? "bad" : "good"}>
+            {amountText(minor(own.reduce((t, r) => t + r.lost, 0n)), currency)}
+          </Fact>
+        </>
+      }
+    >
       <div className="panel min-h-0 flex-1 overflow-auto">
-        {result.value.length === 0 ? <Empty title="No discount was had or lost">Terms of payment say what can be deducted for paying early; payments of these months had none.</Empty> : (
+        {result.value.length === 0 ? (
+          <Empty title="No discount was had or lost">
+            Terms of payment say what can be deducted for paying early; payments of these months had
+            none.
+          </Empty>
+        ) : (
           <table className="sheet">
-            <thead><tr><th className="w-28">Paid</th><th className="w-36">Payment</th><th>Supplier</th><th className="w-40">Invoice</th><th className="w-14">In</th><th className="num w-36">Settled</th><th className="num w-32">Had</th><th className="num w-32">Lost</th></tr></thead>
-            <tbody>{result.value.map((r) => <tr key={`${r.paymentId} ${r.reference}`}><td>{dateText(r.date)}</td><td><Link className="link font-semibold" href={`/payables/payments/${r.paymentId}?${placeQuery(place)}`}>{r.payment}</Link></td><td>{r.supplier} {r.supplierName}</td><td>{r.reference}</td><td>{r.currency}</td><td className="num">{amountText(r.taken, r.currency)}</td><td className="num">{r.had === 0n ? "" : amountText(r.had, r.currency)}</td><td className={`num ${r.lost > 0n ? "text-coral" : ""}`}>{r.lost === 0n ? "" : amountText(r.lost, r.currency)}</td></tr>)}</tbody>
+            <thead>
+              <tr>
+                <th className="w-28">Paid</th>
+                <th className="w-36">Payment</th>
+                <th>Supplier</th>
+                <th className="w-40">Invoice</th>
+                <th className="w-14">In</th>
+                <th className="num w-36">Settled</th>
+                <th className="num w-32">Had</th>
+                <th className="num w-32">Lost</th>
+              </tr>
+            </thead>
+            <tbody>
+              {result.value.map((r) => (
+                <tr key={`${r.paymentId} ${r.reference}`}>
+                  <td>{dateText(r.date)}</td>
+                  <td>
+                    <Link
+                      className="link font-semibold"
+                      href={`/payables/payments/${r.paymentId}?${placeQuery(place)}`}
+                    >
+                      {r.payment}
+                    </Link>
+                  </td>
+                  <td>
+                    {r.supplier} {r.supplierName}
+                  </td>
+                  <td>{r.reference}</td>
+                  <td>{r.currency}</td>
+                  <td className="num">{amountText(r.taken, r.currency)}</td>
+                  <td className="num">{r.had === 0n ? "" : amountText(r.had, r.currency)}</td>
+                  <td className={`num ${r.lost > 0n ? "text-coral" : ""}`}>
+                    {r.lost === 0n ? "" : amountText(r.lost, r.currency)}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
           </table>
         )}
       </div>

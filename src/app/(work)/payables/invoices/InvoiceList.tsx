@@ -18,14 +18,95 @@ export function InvoiceList({ items }: { items: InvoiceRow[] }) {
   const foreign = items.some((i) => i.currency !== work.company?.currency);
   const columns = useMemo(
     (): TableColumn<InvoiceRow>[] => [
-      { key: "number", header: "Number", width: 130, value: (i) => i.number ?? "", cell: (i) => (i.number ? <b className="font-semibold">{i.number}</b> : <span className="text-ink-3">when posted</span>) }, { key: "status", header: "Status", width: 104, value: (i) => i.status, cell: (i) => <Status of={i.status} quiet /> },
-      { key: "date", header: "Date", width: 100, value: (i) => i.date ?? "", cell: (i) => (i.date ? dateText(i.date) : "") }, { key: "supplier", header: "Supplier", value: (i) => `${i.supplier} ${i.supplierName}`.trim() }, { key: "supplierNumber", header: "Its number", width: 130, value: (i) => i.supplierNumber }, { key: "kind", header: "Kind", width: 96, value: (i) => i.kind },
-      { key: "due", header: "Due", width: 100, value: (i) => i.due ?? "", cell: (i) => (i.due ? <span className={i.due < work.today ? "text-coral" : ""}>{dateText(i.due)}</span> : "") }, ...(foreign ? [{ key: "currency", header: "In", width: 56, value: (i: InvoiceRow) => i.currency }] : []),
-      { key: "amount", header: "Amount", width: 124, align: "right", sum: !foreign, value: (i) => i.amount, cell: (i) => amountText(i.amount, i.currency) }, { key: "left", header: "Left", width: 124, align: "right", sum: !foreign, value: (i) => i.left ?? 0n, cell: (i) => (i.left === null ? "" : amountText(i.left, i.currency)) },
+      {
+        key: "number",
+        header: "Number",
+        width: 130,
+        value: (i) => i.number ?? "",
+        cell: (i) =>
+          i.number ? (
+            <b className="font-semibold">{i.number}</b>
+          ) : (
+            <span className="text-ink-3">when posted</span>
+          ),
+      },
+      {
+        key: "status",
+        header: "Status",
+        width: 104,
+        value: (i) => i.status,
+        cell: (i) => <Status of={i.status} quiet />,
+      },
+      {
+        key: "date",
+        header: "Date",
+        width: 100,
+        value: (i) => i.date ?? "",
+        cell: (i) => (i.date ? dateText(i.date) : ""),
+      },
+      {
+        key: "supplier",
+        header: "Supplier",
+        value: (i) => `${i.supplier} ${i.supplierName}`.trim(),
+      },
+      { key: "supplierNumber", header: "Its number", width: 130, value: (i) => i.supplierNumber },
+      { key: "kind", header: "Kind", width: 96, value: (i) => i.kind },
+      {
+        key: "due",
+        header: "Due",
+        width: 100,
+        value: (i) => i.due ?? "",
+        cell: (i) =>
+          i.due ? (
+            <span className={i.due < work.today ? "text-coral" : ""}>{dateText(i.due)}</span>
+          ) : (
+            ""
+          ),
+      },
+      ...(foreign
+        ? [{ key: "currency", header: "In", width: 56, value: (i: InvoiceRow) => i.currency }]
+        : []),
+      {
+        key: "amount",
+        header: "Amount",
+        width: 124,
+        align: "right",
+        sum: !foreign,
+        value: (i) => i.amount,
+        cell: (i) => amountText(i.amount, i.currency),
+      },
+      {
+        key: "left",
+        header: "Left",
+        width: 124,
+        align: "right",
+        sum: !foreign,
+        value: (i) => i.left ?? 0n,
+        cell: (i) => (i.left === null ? "" : amountText(i.left, i.currency)),
+      },
     ],
     [foreign, work.today],
   );
-  return <DataTable name="invoices" rows={items} columns={columns} rowKey={(i) => String(i.id)} currency={work.company?.currency ?? "EUR"} onOpen={(i) => router.push(work.link(`/payables/invoices/${i.id}`))} empty={<Empty title="No invoice here">None was received in these months. {work.may("prepare.payables") && <Link className="link" href={work.link("/payables/invoices/new")}>Enter an invoice</Link>}</Empty>} />;
+  return (
+    <DataTable
+      name="invoices"
+      rows={items}
+      columns={columns}
+      rowKey={(i) => String(i.id)}
+      currency={work.company?.currency ?? "EUR"}
+      onOpen={(i) => router.push(work.link(`/payables/invoices/${i.id}`))}
+      empty={
+        <Empty title="No invoice here">
+          None was received in these months.{" "}
+          {work.may("prepare.payables") && (
+            <Link className="link" href={work.link("/payables/invoices/new")}>
+              Enter an invoice
+            </Link>
+          )}
+        </Empty>
+      }
+    />
+  );
 }
 
 export function InvoiceActions({ status, text }: { status: string; text: string }) {
@@ -33,13 +114,52 @@ export function InvoiceActions({ status, text }: { status: string; text: string 
   const [wanted, setWanted] = useState(text);
   return (
     <>
-      <form onSubmit={(e) => { e.preventDefault(); work.go({ text: wanted || null }); }}><input className="field w-48" aria-label="Search in invoices" placeholder="Supplier, number or amount" value={wanted} onChange={(e) => setWanted(e.target.value)} /></form>
-      <select aria-label="Status" className="field w-auto" value={status} onChange={(e) => work.go({ status: e.target.value === "all" ? null : e.target.value })}>
-        {[["all", "All"], ["draft", "Drafts"], ["waiting", "Waiting"], ["held", "Held"], ["posted", "Posted"], ["reversed", "Cancelled"]].map(([value, word]) => <option key={value} value={value}>{word}</option>)}
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          work.go({ text: wanted || null });
+        }}
+      >
+        <input
+          className="field w-48"
+          aria-label="Search in invoices"
+          placeholder="Supplier, number or amount"
+          value={wanted}
+          onChange={(e) => setWanted(e.target.value)}
+        />
+      </form>
+      <select
+        aria-label="Status"
+        className="field w-auto"
+        value={status}
+        onChange={(e) => work.go({ status: e.target.value === "all" ? null : e.target.value })}
+      >
+        {[
+          ["all", "All"],
+          ["draft", "Drafts"],
+          ["waiting", "Waiting"],
+          ["held", "Held"],
+          ["posted", "Posted"],
+          ["reversed", "Cancelled"],
+        ].map(([value, word]) => (
+          <option key={value} value={value}>
+            {word}
+          </option>
+        ))}
       </select>
       {work.may("prepare.payables") && <EInvoice />}
-      {work.may("prepare.payables") && <FileLoad label="Load" what="invoices" load={(form) => loadInvoicesAction(work.place.company, form)} />}
-      {work.may("prepare.payables") && <Link className="button button-main" href={work.link("/payables/invoices/new")}>New invoice</Link>}
+      {work.may("prepare.payables") && (
+        <FileLoad
+          label="Load"
+          what="invoices"
+          load={(form) => loadInvoicesAction(work.place.company, form)}
+        />
+      )}
+      {work.may("prepare.payables") && (
+        <Link className="button button-main" href={work.link("/payables/invoices/new")}>
+          New invoice
+        </Link>
+      )}
     </>
   );
 }
@@ -49,17 +169,34 @@ function EInvoice() {
   const work = useWork();
   const router = useRouter();
   const take = async (file: File) => {
-    if (file.size > 4_000_000) return void toast.error("The file is larger than an e-invoice may be.");
-    const result = await loadEInvoiceAction(work.place.company, await file.text()).catch(() => null);
+    if (file.size > 4_000_000)
+      return void toast.error("The file is larger than an e-invoice may be.");
+    const result = await loadEInvoiceAction(work.place.company, await file.text()).catch(
+      () => null,
+    );
     if (!result) return void toast.error("The server did not answer. Try again.");
     if (!result.ok) return void toast.error(`${file.name}: ${result.message}`);
-    toast.success(result.value.supplier ? `A draft of ${result.value.supplier}.` : "A draft; say which supplier it is from.");
+    toast.success(
+      result.value.supplier
+        ? `A draft of ${result.value.supplier}.`
+        : "A draft; say which supplier it is from.",
+    );
     router.push(work.link(`/payables/invoices/${result.value.id}`));
   };
   return (
     <label className="button cursor-pointer focus-within:outline-2 focus-within:outline-sea">
       E-invoice
-      <input type="file" accept=".xml" className="sr-only" aria-label="E-invoice: UBL in XML" onChange={(e) => { const file = e.target.files?.[0]; e.target.value = ""; if (file) void take(file); }} />
+      <input
+        type="file"
+        accept=".xml"
+        className="sr-only"
+        aria-label="E-invoice: UBL in XML"
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          e.target.value = "";
+          if (file) void take(file);
+        }}
+      />
     </label>
   );
 }

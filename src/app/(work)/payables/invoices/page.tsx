@@ -9,9 +9,26 @@ import { InvoiceActions, InvoiceList } from "./InvoiceList";
 export const metadata = { title: "Invoices" };
 
 export default async function InvoicesPage({ searchParams }: { searchParams: SearchParams }) {
-  const { company, status, text, anywhere, input } = await listAddress(searchParams, ["draft", "waiting"]);
+  const { company, status, text, anywhere, input } = await listAddress(searchParams, [
+    "draft",
+    "waiting",
+  ]);
   const result = await listInvoices(await pageCaller(), input);
   const actions = <InvoiceActions status={status} text={text} />;
-  if (!result.ok) return <Page strip={<PeriodStrip range />} title="Invoices" actions={actions}><Problems messages={result.problems.map(describeFound)} /></Page>;
-  return <Page strip={<PeriodStrip range />} title="Invoices" note={`of suppliers, ${company?.name ?? ""}${anywhere ? " · all periods" : ""}`} actions={actions}><InvoiceList items={result.value} /></Page>;
+  if (!result.ok)
+    return (
+      <Page strip={<PeriodStrip range />} title="Invoices" actions={actions}>
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
+  return (
+    <Page
+      strip={<PeriodStrip range />}
+      title="Invoices"
+      note={`of suppliers, ${company?.name ?? ""}${anywhere ? " · all periods" : ""}`}
+      actions={actions}
+    >
+      <InvoiceList items={result.value} />
+    </Page>
+  );
 }

@@ -10,5 +10,16 @@ export const metadata = { title: "Purchase items" };
 export default async function ItemsPage() {
   const result = await listPurchaseItems(await pageCaller());
   const { person } = await frameData();
-  return result.ok ? <ItemList rows={result.value} mayChange={person.rights.includes("prepare.payables") || person.rights.includes("setup.rules")} /> : <Page title="Purchase items"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  return result.ok ? (
+    <ItemList
+      rows={result.value}
+      mayChange={
+        person.rights.includes("prepare.payables") || person.rights.includes("setup.rules")
+      }
+    />
+  ) : (
+    <Page title="Purchase items">
+      <Problems messages={result.problems.map(describeFound)} />
+    </Page>
+  );
 }

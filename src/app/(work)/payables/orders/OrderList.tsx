@@ -16,14 +16,107 @@ export function OrderList({ orders }: { orders: OrderRow[] }) {
   const foreign = orders.some((o) => o.currency !== work.company?.currency);
   const columns = useMemo(
     (): TableColumn<OrderRow>[] => [
-      { key: "number", header: "Number", width: 130, value: (o) => o.number ?? "", cell: (o) => (o.number ? <b className="font-semibold">{o.number}</b> : <span className="text-ink-3">when placed</span>) }, { key: "kind", header: "Kind", width: 80, value: (o) => o.kind }, { key: "status", header: "Status", width: 104, value: (o) => o.status, cell: (o) => <Status of={o.kind === "order" && o.status === "open" ? "in-force" : o.kind === "request" && o.status === "posted" ? "approved" : o.status} quiet /> },
-      { key: "date", header: "Date", width: 100, value: (o) => o.date ?? "", cell: (o) => (o.date ? dateText(o.date) : "") }, { key: "supplier", header: "Supplier", width: 220, value: (o) => `${o.supplier} ${o.supplierName}`.trim() }, { key: "description", header: "For", value: (o) => o.description },
-      { key: "wanted", header: "Wanted", width: 100, value: (o) => o.wanted ?? "", cell: (o) => (o.wanted ? <span className={o.wanted < work.today ? "text-coral" : ""}>{dateText(o.wanted)}</span> : "") }, ...(foreign ? [{ key: "currency", header: "In", width: 56, value: (o: OrderRow) => o.currency }] : []),
-      { key: "net", header: "Net", width: 124, align: "right", sum: !foreign, value: (o) => o.net, cell: (o) => amountText(o.net, o.currency) }, { key: "outstanding", header: "To come", width: 124, align: "right", sum: !foreign, value: (o) => o.outstanding, cell: (o) => (o.outstanding === 0n ? "" : amountText(o.outstanding, o.currency)) },
+      {
+        key: "number",
+        header: "Number",
+        width: 130,
+        value: (o) => o.number ?? "",
+        cell: (o) =>
+          o.number ? (
+            <b className="font-semibold">{o.number}</b>
+          ) : (
+            <span className="text-ink-3">when placed</span>
+          ),
+      },
+      { key: "kind", header: "Kind", width: 80, value: (o) => o.kind },
+      {
+        key: "status",
+        header: "Status",
+        width: 104,
+        value: (o) => o.status,
+        cell: (o) => (
+          <Status
+            of={
+              o.kind === "order" && o.status === "open"
+                ? "in-force"
+                : o.kind === "request" && o.status === "posted"
+                  ? "approved"
+                  : o.status
+            }
+            quiet
+          />
+        ),
+      },
+      {
+        key: "date",
+        header: "Date",
+        width: 100,
+        value: (o) => o.date ?? "",
+        cell: (o) => (o.date ? dateText(o.date) : ""),
+      },
+      {
+        key: "supplier",
+        header: "Supplier",
+        width: 220,
+        value: (o) => `${o.supplier} ${o.supplierName}`.trim(),
+      },
+      { key: "description", header: "For", value: (o) => o.description },
+      {
+        key: "wanted",
+        header: "Wanted",
+        width: 100,
+        value: (o) => o.wanted ?? "",
+        cell: (o) =>
+          o.wanted ? (
+            <span className={o.wanted < work.today ? "text-coral" : ""}>{dateText(o.wanted)}</span>
+          ) : (
+            ""
+          ),
+      },
+      ...(foreign
+        ? [{ key: "currency", header: "In", width: 56, value: (o: OrderRow) => o.currency }]
+        : []),
+      {
+        key: "net",
+        header: "Net",
+        width: 124,
+        align: "right",
+        sum: !foreign,
+        value: (o) => o.net,
+        cell: (o) => amountText(o.net, o.currency),
+      },
+      {
+        key: "outstanding",
+        header: "To come",
+        width: 124,
+        align: "right",
+        sum: !foreign,
+        value: (o) => o.outstanding,
+        cell: (o) => (o.outstanding === 0n ? "" : amountText(o.outstanding, o.currency)),
+      },
     ],
     [foreign, work.today],
   );
-  return <DataTable name="orders" rows={orders} columns={columns} rowKey={(o) => String(o.id)} currency={work.company?.currency ?? "EUR"} onOpen={(o) => router.push(work.link(`/payables/orders/${o.id}`))} empty={<Empty title="No order here">Nothing was ordered in these months. {work.may("prepare.payables") && <Link className="link" href={work.link("/payables/orders/new")}>Write an order</Link>}</Empty>} />;
+  return (
+    <DataTable
+      name="orders"
+      rows={orders}
+      columns={columns}
+      rowKey={(o) => String(o.id)}
+      currency={work.company?.currency ?? "EUR"}
+      onOpen={(o) => router.push(work.link(`/payables/orders/${o.id}`))}
+      empty={
+        <Empty title="No order here">
+          Nothing was ordered in these months.{" "}
+          {work.may("prepare.payables") && (
+            <Link className="link" href={work.link("/payables/orders/new")}>
+              Write an order
+            </Link>
+          )}
+        </Empty>
+      }
+    />
+  );
 }
 
 export function OrderActions({ status, text }: { status: string; text: string }) {
@@ -31,14 +124,54 @@ export function OrderActions({ status, text }: { status: string; text: string })
   const [wanted, setWanted] = useState(text);
   return (
     <>
-      <form onSubmit={(e) => { e.preventDefault(); work.go({ text: wanted || null }); }}><input className="field w-44" aria-label="Search in orders" placeholder="Supplier, number, what" value={wanted} onChange={(e) => setWanted(e.target.value)} /></form>
-      <select aria-label="Status" className="field w-auto" value={status} onChange={(e) => work.go({ status: e.target.value === "all" ? null : e.target.value })}>
-        {[["all", "All"], ["draft", "Drafts"], ["waiting", "Waiting"], ["open", "In force"], ["closed", "Closed"]].map(([value, word]) => <option key={value} value={value}>{word}</option>)}
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          work.go({ text: wanted || null });
+        }}
+      >
+        <input
+          className="field w-44"
+          aria-label="Search in orders"
+          placeholder="Supplier, number, what"
+          value={wanted}
+          onChange={(e) => setWanted(e.target.value)}
+        />
+      </form>
+      <select
+        aria-label="Status"
+        className="field w-auto"
+        value={status}
+        onChange={(e) => work.go({ status: e.target.value === "all" ? null : e.target.value })}
+      >
+        {[
+          ["all", "All"],
+          ["draft", "Drafts"],
+          ["waiting", "Waiting"],
+          ["open", "In force"],
+          ["closed", "Closed"],
+        ].map(([value, word]) => (
+          <option key={value} value={value}>
+            {word}
+          </option>
+        ))}
       </select>
-      <Link className="button" href={work.link("/payables/receipts")}>Receipts</Link>
-      <Link className="button" href={work.link("/payables/received")}>Not invoiced</Link>
-      {work.may("prepare.payables") && <Link className="button" href={work.link("/payables/orders/new", { kind: "request" })}>New request</Link>}
-      {work.may("prepare.payables") && <Link className="button button-main" href={work.link("/payables/orders/new")}>New order</Link>}
+      <Link className="button" href={work.link("/payables/receipts")}>
+        Receipts
+      </Link>
+      <Link className="button" href={work.link("/payables/received")}>
+        Not invoiced
+      </Link>
+      {work.may("prepare.payables") && (
+        <Link className="button" href={work.link("/payables/orders/new", { kind: "request" })}>
+          New request
+        </Link>
+      )}
+      {work.may("prepare.payables") && (
+        <Link className="button button-main" href={work.link("/payables/orders/new")}>
+          New order
+        </Link>
+      )}
     </>
   );
 }

@@ -1,18 +1,42 @@
 "use server";
-import { cancelReceipt, changeOrder, closeOrder, deleteCleanUpRule, receiveOrder, saveCleanUpRule, savePurchaseItem, saveShares, saveTolerance, sendOrder, tryCleanUpRule } from "@/server/purchasing";
+import {
+  cancelReceipt,
+  changeOrder,
+  closeOrder,
+  deleteCleanUpRule,
+  receiveOrder,
+  saveCleanUpRule,
+  savePurchaseItem,
+  saveShares,
+  saveTolerance,
+  sendOrder,
+  tryCleanUpRule,
+} from "@/server/purchasing";
 import { releaseInvoice } from "@/server/payables";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 
-export const receiveOrderAction = async (input: unknown) => answer(await receiveOrder(await actionCaller(), input));
-export const cancelReceiptAction = async (id: number, reason: string) => answer(await cancelReceipt(await actionCaller(), { id, reason }));
-export const changeOrderAction = async (input: unknown) => answer(await changeOrder(await actionCaller(), input));
-export const closeOrderAction = async (id: number, to: "closed" | "open") => answer(await closeOrder(await actionCaller(), { id, to }));
-export const sendOrderAction = async (id: number) => answer(await sendOrder(await actionCaller(), { id }));
-export const savePurchaseItemAction = async (input: unknown) => answer(await savePurchaseItem(await actionCaller(), input));
-export const saveSharesAction = async (input: unknown) => answer(await saveShares(await actionCaller(), input));
-export const saveToleranceAction = async (input: unknown) => answer(await saveTolerance(await actionCaller(), input));
-export const saveCleanUpRuleAction = async (input: unknown) => answer(await saveCleanUpRule(await actionCaller(), input));
-export const deleteCleanUpRuleAction = async (id: number) => answer(await deleteCleanUpRule(await actionCaller(), { id }));
-export const tryCleanUpRuleAction = async (input: unknown) => answer(await tryCleanUpRule(await actionCaller(), input));
-export const releaseInvoiceAction = async (id: number, reason: string) => answer(await releaseInvoice(await actionCaller(), { id, reason }));
+export const receiveOrderAction = async (input: unknown) =>
+  answer(await receiveOrder(await actionCaller(), input));
+export const cancelReceiptAction = async (id: number, reason: string) =>
+  answer(await cancelReceipt(await actionCaller(), { id, reason }));
+export const changeOrderAction = async (input: unknown) =>
+  answer(await changeOrder(await actionCaller(), input));
+export const closeOrderAction = async (id: number, to: "closed" | "open") =>
+  answer(await closeOrder(await actionCaller(), { id, to }));
+export const sendOrderAction = async (id: number) =>
+  answer(await sendOrder(await actionCaller(), { id }));
+export const savePurchaseItemAction = async (input: unknown) =>
+  answer(await savePurchaseItem(await actionCaller(), input));
+export const saveSharesAction = async (input: unknown) =>
+  answer(await saveShares(await actionCaller(), input));
+export const saveToleranceAction = async (input: unknown) =>
+  answer(await saveTolerance(await actionCaller(), input));
+export const saveCleanUpRuleAction = async (input: unknown) =>
+  answer(await saveCleanUpRule(await actionCaller(), input));
+export const deleteCleanUpRuleAction = async (id: number) =>
+  answer(await deleteCleanUpRule(await actionCaller(), { id }));
+export const tryCleanUpRuleAction = async (input: unknown) =>
+  answer(await tryCleanUpRule(await actionCaller(), input));
+export const releaseInvoiceAction = async (id: number, reason: string) =>
+  answer(await releaseInvoice(await actionCaller(), { id, reason }));

@@ -9,10 +9,27 @@ import { OrderActions, OrderList } from "./OrderList";
 export const metadata = { title: "Orders" };
 
 export default async function OrdersPage({ searchParams }: { searchParams: SearchParams }) {
-  const { company, address, text, anywhere, input } = await listAddress(searchParams, ["draft", "waiting"]);
+  const { company, address, text, anywhere, input } = await listAddress(searchParams, [
+    "draft",
+    "waiting",
+  ]);
   const status = address.status ?? "all";
   const result = await listOrders(await pageCaller(), { ...input, status });
   const actions = <OrderActions status={status} text={text} />;
-  if (!result.ok) return <Page strip={<PeriodStrip range />} title="Orders" actions={actions}><Problems messages={result.problems.map(describeFound)} /></Page>;
-  return <Page strip={<PeriodStrip range />} title="Orders" note={`requests and orders of ${company?.name ?? ""}${anywhere ? " · all periods" : ""}`} actions={actions}><OrderList orders={result.value} /></Page>;
+  if (!result.ok)
+    return (
+      <Page strip={<PeriodStrip range />} title="Orders" actions={actions}>
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
+  return (
+    <Page
+      strip={<PeriodStrip range />}
+      title="Orders"
+      note={`requests and orders of ${company?.name ?? ""}${anywhere ? " · all periods" : ""}`}
+      actions={actions}
+    >
+      <OrderList orders={result.value} />
+    </Page>
+  );
 }

@@ -14,21 +14,76 @@ export const metadata = { title: "Mailbox" };
 export default async function OutboxPage({ searchParams }: { searchParams: SearchParams }) {
   const { place } = await readAddress(searchParams);
   const result = await listOutbox(await pageCaller(), { company: place.company });
-  if (!result.ok) return <Page title="Mailbox"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  if (!result.ok)
+    return (
+      <Page title="Mailbox">
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
   return (
     <Page
-      title="Mailbox" note="simulated: nothing leaves the house; what would have been sent can be read here"
-      actions={<ExportMenu name="mailbox" headers={["Sent", "To", "Subject", "Text", "Attached", "For"]} rows={result.value.map((m) => [`${m.at.slice(0, 10)} ${m.at.slice(11, 16)}`, m.to, m.subject, m.body, m.fileName, m.document?.number ?? ""])} />}
+      title="Mailbox"
+      note="simulated: nothing leaves the house; what would have been sent can be read here"
+      actions={
+        <ExportMenu
+          name="mailbox"
+          headers={["Sent", "To", "Subject", "Text", "Attached", "For"]}
+          rows={result.value.map((m) => [
+            `${m.at.slice(0, 10)} ${m.at.slice(11, 16)}`,
+            m.to,
+            m.subject,
+            m.body,
+            m.fileName,
+            m.document?.number ?? "",
+          ])}
+        />
+      }
     >
       <div className="panel min-h-0 flex-1 overflow-auto">
-        {result.value.length === 0 ? <Empty title="Nothing was sent">Remittance advices and orders come here when they are sent.</Empty> : (
+        {result.value.length === 0 ? (
+          <Empty title="Nothing was sent">
+            Remittance advices and orders come here when they are sent.
+          </Empty>
+        ) : (
           <table className="sheet">
-            <thead><tr><th className="w-32">Sent</th><th className="w-64">To</th><th className="w-64">Subject</th><th>Text</th><th className="w-44">Attached</th><th className="w-40">For</th></tr></thead>
+            <thead>
+              <tr>
+                <th className="w-32">Sent</th>
+                <th className="w-64">To</th>
+                <th className="w-64">Subject</th>
+                <th>Text</th>
+                <th className="w-44">Attached</th>
+                <th className="w-40">For</th>
+              </tr>
+            </thead>
             <tbody>
               {result.value.map((m) => (
                 <tr key={m.id}>
-                  <td>{dateText(m.at.slice(0, 10))} {m.at.slice(11, 16)}</td><td>{m.to}</td><td className="font-semibold">{m.subject}</td><td className="max-w-96 truncate" title={m.body}>{m.body}</td>
-                  <td>{m.fileName && <a className="link" href={`/export/message?id=${m.id}`}>{m.fileName}</a>}</td><td>{m.document && <Link className="link" href={`${documentPage(m.document.kind, m.document.id)}?${placeQuery(place)}`}>{m.document.number}</Link>}</td>
+                  <td>
+                    {dateText(m.at.slice(0, 10))} {m.at.slice(11, 16)}
+                  </td>
+                  <td>{m.to}</td>
+                  <td className="font-semibold">{m.subject}</td>
+                  <td className="max-w-96 truncate" title={m.body}>
+                    {m.body}
+                  </td>
+                  <td>
+                    {m.fileName && (
+                      <a className="link" href={`/export/message?id=${m.id}`}>
+                        {m.fileName}
+                      </a>
+                    )}
+                  </td>
+                  <td>
+                    {m.document && (
+                      <Link
+                        className="link"
+                        href={`${documentPage(m.document.kind, m.document.id)}?${placeQuery(place)}`}
+                      >
+                        {m.document.number}
+                      </Link>
+                    )}
+                  </td>
                 </tr>
               ))}
             </tbody>

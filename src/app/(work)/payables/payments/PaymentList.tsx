@@ -16,14 +16,82 @@ export function PaymentList({ payments }: { payments: PaymentRow[] }) {
   const foreign = payments.some((p) => p.currency !== work.company?.currency);
   const columns = useMemo(
     (): TableColumn<PaymentRow>[] => [
-      { key: "number", header: "Number", width: 130, value: (p) => p.number, cell: (p) => <b className="font-semibold">{p.number}</b> }, { key: "status", header: "Status", width: 110, value: (p) => p.status, cell: (p) => <Status of={p.status} quiet /> }, { key: "date", header: "Date", width: 100, value: (p) => p.date, cell: (p) => dateText(p.date) },
-      { key: "payee", header: "Payee", value: (p) => `${p.partner} ${p.payee}`.trim() }, { key: "method", header: "By", width: 84, value: (p) => p.method }, { key: "bank", header: "From", width: 110, value: (p) => p.bank }, { key: "cheque", header: "Cheque", width: 84, align: "right", value: (p) => (p.cheque === null ? "" : String(p.cheque)) },
-      { key: "run", header: "Run", width: 116, value: (p) => p.run?.number ?? "" }, ...(foreign ? [{ key: "currency", header: "In", width: 56, value: (p: PaymentRow) => p.currency }] : []),
-      { key: "discount", header: "Discount", width: 110, align: "right", sum: !foreign, value: (p) => p.discount, cell: (p) => (p.discount === 0n ? "" : amountText(p.discount, p.currency)) }, { key: "amount", header: "Amount", width: 124, align: "right", sum: !foreign, value: (p) => p.amount, cell: (p) => amountText(p.amount, p.currency) },
+      {
+        key: "number",
+        header: "Number",
+        width: 130,
+        value: (p) => p.number,
+        cell: (p) => <b className="font-semibold">{p.number}</b>,
+      },
+      {
+        key: "status",
+        header: "Status",
+        width: 110,
+        value: (p) => p.status,
+        cell: (p) => <Status of={p.status} quiet />,
+      },
+      {
+        key: "date",
+        header: "Date",
+        width: 100,
+        value: (p) => p.date,
+        cell: (p) => dateText(p.date),
+      },
+      { key: "payee", header: "Payee", value: (p) => `${p.partner} ${p.payee}`.trim() },
+      { key: "method", header: "By", width: 84, value: (p) => p.method },
+      { key: "bank", header: "From", width: 110, value: (p) => p.bank },
+      {
+        key: "cheque",
+        header: "Cheque",
+        width: 84,
+        align: "right",
+        value: (p) => (p.cheque === null ? "" : String(p.cheque)),
+      },
+      { key: "run", header: "Run", width: 116, value: (p) => p.run?.number ?? "" },
+      ...(foreign
+        ? [{ key: "currency", header: "In", width: 56, value: (p: PaymentRow) => p.currency }]
+        : []),
+      {
+        key: "discount",
+        header: "Discount",
+        width: 110,
+        align: "right",
+        sum: !foreign,
+        value: (p) => p.discount,
+        cell: (p) => (p.discount === 0n ? "" : amountText(p.discount, p.currency)),
+      },
+      {
+        key: "amount",
+        header: "Amount",
+        width: 124,
+        align: "right",
+        sum: !foreign,
+        value: (p) => p.amount,
+        cell: (p) => amountText(p.amount, p.currency),
+      },
     ],
     [foreign],
   );
-  return <DataTable name="payments" rows={payments} columns={columns} rowKey={(p) => String(p.id)} currency={work.company?.currency ?? "EUR"} onOpen={(p) => router.push(work.link(`/payables/payments/${p.id}`))} empty={<Empty title="No payment here">None was made in these months. {work.may("post.payables") && <Link className="link" href={work.link("/payables/payments/run")}>Pay what is due</Link>}</Empty>} />;
+  return (
+    <DataTable
+      name="payments"
+      rows={payments}
+      columns={columns}
+      rowKey={(p) => String(p.id)}
+      currency={work.company?.currency ?? "EUR"}
+      onOpen={(p) => router.push(work.link(`/payables/payments/${p.id}`))}
+      empty={
+        <Empty title="No payment here">
+          None was made in these months.{" "}
+          {work.may("post.payables") && (
+            <Link className="link" href={work.link("/payables/payments/run")}>
+              Pay what is due
+            </Link>
+          )}
+        </Empty>
+      }
+    />
+  );
 }
 
 export function PaymentActions({ status, text }: { status: string; text: string }) {
@@ -31,13 +99,53 @@ export function PaymentActions({ status, text }: { status: string; text: string 
   const [wanted, setWanted] = useState(text);
   return (
     <>
-      <form onSubmit={(e) => { e.preventDefault(); work.go({ text: wanted || null }); }}><input className="field w-48" aria-label="Search in payments" placeholder="Payee, number or cheque" value={wanted} onChange={(e) => setWanted(e.target.value)} /></form>
-      <select aria-label="Status" className="field w-auto" value={status} onChange={(e) => work.go({ status: e.target.value === "all" ? null : e.target.value })}>
-        {[["all", "All"], ["posted", "Posted"], ["sent", "Sent"], ["reversed", "Reversed"], ["cancelled", "Cancelled"], ["rejected", "Rejected"], ["recalled", "Recalled"]].map(([value, word]) => <option key={value} value={value}>{word}</option>)}
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          work.go({ text: wanted || null });
+        }}
+      >
+        <input
+          className="field w-48"
+          aria-label="Search in payments"
+          placeholder="Payee, number or cheque"
+          value={wanted}
+          onChange={(e) => setWanted(e.target.value)}
+        />
+      </form>
+      <select
+        aria-label="Status"
+        className="field w-auto"
+        value={status}
+        onChange={(e) => work.go({ status: e.target.value === "all" ? null : e.target.value })}
+      >
+        {[
+          ["all", "All"],
+          ["posted", "Posted"],
+          ["sent", "Sent"],
+          ["reversed", "Reversed"],
+          ["cancelled", "Cancelled"],
+          ["rejected", "Rejected"],
+          ["recalled", "Recalled"],
+        ].map(([value, word]) => (
+          <option key={value} value={value}>
+            {word}
+          </option>
+        ))}
       </select>
-      <Link className="button" href={work.link("/payables/outbox")}>Mailbox</Link>
-      {work.may("post.payables") && <Link className="button" href={work.link("/payables/payments/new")}>Single payment</Link>}
-      {work.may("post.payables") && <Link className="button button-main" href={work.link("/payables/payments/run")}>Payment run</Link>}
+      <Link className="button" href={work.link("/payables/outbox")}>
+        Mailbox
+      </Link>
+      {work.may("post.payables") && (
+        <Link className="button" href={work.link("/payables/payments/new")}>
+          Single payment
+        </Link>
+      )}
+      {work.may("post.payables") && (
+        <Link className="button button-main" href={work.link("/payables/payments/run")}>
+          Payment run
+        </Link>
+      )}
     </>
   );
 }

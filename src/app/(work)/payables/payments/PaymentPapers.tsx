@@ -8,7 +8,12 @@ import { useAct } from "@/app/lib/useAct";
 import { useWork } from "@/ui/frame/work";
 import { Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
-import { makePaymentFileAction, printChequesAction, sendAdvicesAction, voidChequeAction } from "./actions";
+import {
+  makePaymentFileAction,
+  printChequesAction,
+  sendAdvicesAction,
+  voidChequeAction,
+} from "./actions";
 
 interface Planned {
   key: string;
@@ -22,78 +27,300 @@ interface Planned {
   firstItem: number | null;
 }
 
-/** What a payment run brings about: payments by payee, cheques with their numbers, the file for the bank, advices. `outside`: neither cheques nor a file come of it. */
-export function PaymentPapers({ run, status, mayPost, planned, outside, papers }: { run: number; status: string; mayPost: boolean; planned: Planned[]; outside: boolean; papers: RunPapers }) {
+/**
+ * What a payment run brings about: payments by payee, cheques with their numbers, the file for the
+ * bank, advices. `outside`: neither cheques nor a file come of it.
+ */
+export function PaymentPapers({
+  run,
+  status,
+  mayPost,
+  planned,
+  outside,
+  papers,
+}: {
+  run: number;
+  status: string;
+  mayPost: boolean;
+  planned: Planned[];
+  outside: boolean;
+  papers: RunPapers;
+}) {
   const work = useWork();
   const { busy, messages, act } = useAct();
   const [voiding, setVoiding] = useState<number | null>(null);
   const live = new Map(papers.cheques.filter((c) => c.state !== "voided").map((c) => [c.key, c]));
-  const toPrint = outside ? 0 : planned.filter((p) => p.method === "cheque" && !live.has(p.key)).length;
+  const toPrint = outside
+    ? 0
+    : planned.filter((p) => p.method === "cheque" && !live.has(p.key)).length;
   const [first, setFirst] = useState(String(papers.bank.lastCheque + 1));
   const preview = status === "preview" && mayPost;
   const printed = papers.cheques.filter((c) => c.state === "printed");
-  const waiting = outside ? 0 : papers.payments.filter((p) => p.method === "transfer" && p.status === "posted").length;
+  const waiting = outside
+    ? 0
+    : papers.payments.filter((p) => p.method === "transfer" && p.status === "posted").length;
   const spoilt = papers.cheques.find((c) => c.id === voiding);
   return (
     <>
       <Problems messages={messages} />
       <div className="panel flex flex-wrap items-center gap-x-5 gap-y-2 px-3 py-2">
         {preview && toPrint > 0 && (
-          <form className="flex items-center gap-2" onSubmit={(e) => { e.preventDefault(); void act(() => printChequesAction(run, Number(first)), `${toPrint === 1 ? "One cheque has its number" : `${toPrint} cheques have their numbers`}. Print them now.`); }}>
+          <form
+            className="flex items-center gap-2"
+            onSubmit={(e) => {
+              e.preventDefault();
+              void act(
+                () => printChequesAction(run, Number(first)),
+                `${toPrint === 1 ? "One cheque has its number" : `${toPrint} cheques have their numbers`}. Print them now.`,
+              );
+            }}
+          >
             <label htmlFor="first-cheque">First number on the paper in hand</label>
-            <input id="first-cheque" inputMode="numeric" className="field w-28 text-right" value={first} onChange={(e) => setFirst(e.target.value)} />
-            <button type="submit" className="button" disabled={busy}>Give numbers to {toPrint} {toPrint === 1 ? "cheque" : "cheques"}</button>
-            <span className="text-ink-3">last used on {papers.bank.code}: {papers.bank.lastCheque}</span>
+            <input
+              id="first-cheque"
+              inputMode="numeric"
+              className="field w-28 text-right"
+              value={first}
+              onChange={(e) => setFirst(e.target.value)}
+            />
+            <button type="submit" className="button" disabled={busy}>
+              Give numbers to {toPrint} {toPrint === 1 ? "cheque" : "cheques"}
+            </button>
+            <span className="text-ink-3">
+              last used on {papers.bank.code}: {papers.bank.lastCheque}
+            </span>
           </form>
         )}
         {printed.length > 0 && (
           <form action="/export/cheques" method="post">
             <input type="hidden" name="run" value={run} />
-            <button type="submit" className="button">{printed.some((c) => c.prints > 0) ? "Print copies" : "Print"} {printed.length} {printed.length === 1 ? "cheque" : "cheques"} (PDF)</button>
+            <button type="submit" className="button">
+              {printed.some((c) => c.prints > 0) ? "Print copies" : "Print"} {printed.length}{" "}
+              {printed.length === 1 ? "cheque" : "cheques"} (PDF)
+            </button>
           </form>
         )}
-        {status === "posted" && waiting > 0 && mayPost && <button type="button" className="button" disabled={busy} onClick={() => void act(() => makePaymentFileAction(run), "The file is made, and its payments count as sent.")}>Make the file for the bank, {waiting} {waiting === 1 ? "transfer" : "transfers"}</button>}
-        {papers.files.map((f) => <a key={f.id} className="link" href={`/export/payment-file?id=${f.id}`}>{f.name}</a>)}
-        {status === "posted" && mayPost && papers.advices < papers.payments.length && <button type="button" className="button" disabled={busy} onClick={() => void act(() => sendAdvicesAction({ run }), "Advices are in the mailbox.")}>Send remittance advices</button>}
-        {papers.advices > 0 && <Link className="link" href={work.link("/payables/outbox")}>{papers.advices} {papers.advices === 1 ? "advice" : "advices"} sent</Link>}
-        {status === "preview" && (outside || !planned.some((p) => p.method === "cheque")) && <span className="text-ink-2">{outside ? "It is made outside: neither a file nor a cheque comes of it." : "Posting makes the payments; the file for the bank comes after it."}</span>}
+        {status === "posted" && waiting > 0 && mayPost && (
+          <button
+            type="button"
+            className="button"
+            disabled={busy}
+            onClick={() =>
+              void act(
+                () => makePaymentFileAction(run),
+                "The file is made, and its payments count as sent.",
+              )
+            }
+          >
+            Make the file for the bank, {waiting} {waiting === 1 ? "transfer" : "transfers"}
+          </button>
+        )}
+        {papers.files.map((f) => (
+          <a key={f.id} className="link" href={`/export/payment-file?id=${f.id}`}>
+            {f.name}
+          </a>
+        ))}
+        {status === "posted" && mayPost && papers.advices < papers.payments.length && (
+          <button
+            type="button"
+            className="button"
+            disabled={busy}
+            onClick={() =>
+              void act(() => sendAdvicesAction({ run }), "Advices are in the mailbox.")
+            }
+          >
+            Send remittance advices
+          </button>
+        )}
+        {papers.advices > 0 && (
+          <Link className="link" href={work.link("/payables/outbox")}>
+            {papers.advices} {papers.advices === 1 ? "advice" : "advices"} sent
+          </Link>
+        )}
+        {status === "preview" && (outside || !planned.some((p) => p.method === "cheque")) && (
+          <span className="text-ink-2">
+            {outside
+              ? "It is made outside: neither a file nor a cheque comes of it."
+              : "Posting makes the payments; the file for the bank comes after it."}
+          </span>
+        )}
       </div>
-      {spoilt && <VoidForm key={spoilt.id} cheque={spoilt} next={papers.bank.lastCheque + 1} busy={busy} onLeave={() => setVoiding(null)} onVoid={(input) => void act(() => voidChequeAction({ id: spoilt.id, ...input }), input.then === "print anew" ? "Void; the new number is given." : "Void; its items are unpaid again.", () => setVoiding(null))} />}
+      {spoilt && (
+        <VoidForm
+          key={spoilt.id}
+          cheque={spoilt}
+          next={papers.bank.lastCheque + 1}
+          busy={busy}
+          onLeave={() => setVoiding(null)}
+          onVoid={(input) =>
+            void act(
+              () => voidChequeAction({ id: spoilt.id, ...input }),
+              input.then === "print anew"
+                ? "Void; the new number is given."
+                : "Void; its items are unpaid again.",
+              () => setVoiding(null),
+            )
+          }
+        />
+      )}
       <div className="panel overflow-auto">
         <table className="sheet">
-          <thead><tr><th>Payee</th><th className="w-24">By</th><th className="w-64">To</th><th className="num w-20">Items</th><th className="num w-32">Discount</th><th className="num w-36">Amount</th><th className="w-36">Cheque</th><th className="w-44">{status === "preview" ? "" : "Payment"}</th></tr></thead>
+          <thead>
+            <tr>
+              <th>Payee</th>
+              <th className="w-24">By</th>
+              <th className="w-64">To</th>
+              <th className="num w-20">Items</th>
+              <th className="num w-32">Discount</th>
+              <th className="num w-36">Amount</th>
+              <th className="w-36">Cheque</th>
+              <th className="w-44">{status === "preview" ? "" : "Payment"}</th>
+            </tr>
+          </thead>
           <tbody>
             {planned.map((p) => {
               const cheque = live.get(p.key);
               const made = papers.payments.find((x) => x.firstItem === p.firstItem);
               return (
                 <tr key={p.key}>
-                  <td><b className="font-semibold">{p.payee}</b></td><td>{p.method}</td><td>{p.iban ? ibanText(p.iban) : ""}</td><td className="num">{p.items}</td><td className="num">{p.discount === 0n ? "" : amountText(p.discount, p.currency)}</td><td className="num">{amountText(p.amount, p.currency)} {p.currency}</td>
-                  <td>{cheque ? <>{cheque.number}{cheque.state !== "printed" && ` ${cheque.state}`}{preview && cheque.state === "printed" && <button type="button" className="link ml-2" onClick={() => setVoiding(cheque.id)}>Void</button>}</> : p.method === "cheque" && !outside ? <span className="text-ink-3">no number yet</span> : ""}</td>
-                  <td>{made && <Link className="link" href={work.link(`/payables/payments/${made.id}`)}>{made.number}</Link>} {made && <Status of={made.status} quiet />}</td>
+                  <td>
+                    <b className="font-semibold">{p.payee}</b>
+                  </td>
+                  <td>{p.method}</td>
+                  <td>{p.iban ? ibanText(p.iban) : ""}</td>
+                  <td className="num">{p.items}</td>
+                  <td className="num">
+                    {p.discount === 0n ? "" : amountText(p.discount, p.currency)}
+                  </td>
+                  <td className="num">
+                    {amountText(p.amount, p.currency)} {p.currency}
+                  </td>
+                  <td>
+                    {cheque ? (
+                      <>
+                        {cheque.number}
+                        {cheque.state !== "printed" && ` ${cheque.state}`}
+                        {preview && cheque.state === "printed" && (
+                          <button
+                            type="button"
+                            className="link ml-2"
+                            onClick={() => setVoiding(cheque.id)}
+                          >
+                            Void
+                          </button>
+                        )}
+                      </>
+                    ) : p.method === "cheque" && !outside ? (
+                      <span className="text-ink-3">no number yet</span>
+                    ) : (
+                      ""
+                    )}
+                  </td>
+                  <td>
+                    {made && (
+                      <Link className="link" href={work.link(`/payables/payments/${made.id}`)}>
+                        {made.number}
+                      </Link>
+                    )}{" "}
+                    {made && <Status of={made.status} quiet />}
+                  </td>
                 </tr>
               );
             })}
-            {planned.length === 0 && <tr><td colSpan={8} className="p-6 text-center text-ink-2">Nothing is paid: every item is left out.</td></tr>}
+            {planned.length === 0 && (
+              <tr>
+                <td colSpan={8} className="p-6 text-center text-ink-2">
+                  Nothing is paid: every item is left out.
+                </td>
+              </tr>
+            )}
           </tbody>
         </table>
       </div>
-      {papers.cheques.some((c) => c.state === "voided") && <p className="text-ink-2">Void: {papers.cheques.filter((c) => c.state === "voided").map((c) => `${c.number} (${c.reason})`).join(", ")}</p>}
+      {papers.cheques.some((c) => c.state === "voided") && (
+        <p className="text-ink-2">
+          Void:{" "}
+          {papers.cheques
+            .filter((c) => c.state === "voided")
+            .map((c) => `${c.number} (${c.reason})`)
+            .join(", ")}
+        </p>
+      )}
     </>
   );
 }
 
-function VoidForm({ cheque, next, busy, onVoid, onLeave }: { cheque: RunPapers["cheques"][number]; next: number; busy: boolean; onVoid: (input: { reason: string; then: string; next?: number }) => void; onLeave: () => void }) {
+function VoidForm({
+  cheque,
+  next,
+  busy,
+  onVoid,
+  onLeave,
+}: {
+  cheque: RunPapers["cheques"][number];
+  next: number;
+  busy: boolean;
+  onVoid: (input: { reason: string; then: string; next?: number }) => void;
+  onLeave: () => void;
+}) {
   const [reason, setReason] = useState("");
   const [then, setThen] = useState("print anew");
   const [number, setNumber] = useState(String(next));
   return (
-    <form className="panel flex flex-wrap items-end gap-3 px-3 py-2.5" onSubmit={(e) => { e.preventDefault(); onVoid({ reason, then, ...(then === "print anew" ? { next: Number(number) } : {}) }); }}>
-      <div className="flex-1"><label className="label" htmlFor="void-reason">Cheque {cheque.number} to {cheque.payee} is void, because</label><input id="void-reason" className="field" autoFocus placeholder="Jammed in the printer" value={reason} onChange={(e) => setReason(e.target.value)} /></div>
-      <div><label className="label" htmlFor="void-then">The payment</label><select id="void-then" className="field w-auto" value={then} onChange={(e) => setThen(e.target.value)}><option value="print anew">is printed anew</option><option value="leave unpaid">goes back to unpaid</option></select></div>
-      {then === "print anew" && <div><label className="label" htmlFor="void-next">Next number on the paper</label><input id="void-next" inputMode="numeric" className="field w-28 text-right" value={number} onChange={(e) => setNumber(e.target.value)} /></div>}
-      <button type="submit" className="button button-main" disabled={busy}>Void the cheque</button>
-      <button type="button" className="button" onClick={onLeave}>Leave it</button>
+    <form
+      className="panel flex flex-wrap items-end gap-3 px-3 py-2.5"
+      onSubmit={(e) => {
+        e.preventDefault();
+        onVoid({ reason, then, ...(then === "print anew" ? { next: Number(number) } : {}) });
+      }}
+    >
+      <div className="flex-1">
+        <label className="label" htmlFor="void-reason">
+          Cheque {cheque.number} to {cheque.payee} is void, because
+        </label>
+        <input
+          id="void-reason"
+          className="field"
+          autoFocus
+          placeholder="Jammed in the printer"
+          value={reason}
+          onChange={(e) => setReason(e.target.value)}
+        />
+      </div>
+      <div>
+        <label className="label" htmlFor="void-then">
+          The payment
+        </label>
+        <select
+          id="void-then"
+          className="field w-auto"
+          value={then}
+          onChange={(e) => setThen(e.target.value)}
+        >
+          <option value="print anew">is printed anew</option>
+          <option value="leave unpaid">goes back to unpaid</option>
+        </select>
+      </div>
+      {then === "print anew" && (
+        <div>
+          <label className="label" htmlFor="void-next">
+            Next number on the paper
+          </label>
+          <input
+            id="void-next"
+            inputMode="numeric"
+            className="field w-28 text-right"
+            value={number}
+            onChange={(e) => setNumber(e.target.value)}
+          />
+        </div>
+      )}
+      <button type="submit" className="button button-main" disabled={busy}>
+        Void the cheque
+      </button>
+      <button type="button" className="button" onClick={onLeave}>
+        Leave it
+      </button>
     </form>
   );
 }

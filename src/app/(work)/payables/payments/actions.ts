@@ -1,15 +1,44 @@
 "use server";
-import { cancelCheque, makePayment, makePaymentFile, netPartner, printCheques, recallPayment, rejectPayment, reversePayment, sendAdvices, voidCheque } from "@/server/payables";
+import {
+  cancelCheque,
+  makePayment,
+  makePaymentFile,
+  netPartner,
+  printCheques,
+  recallPayment,
+  rejectPayment,
+  reversePayment,
+  sendAdvices,
+  voidCheque,
+} from "@/server/payables";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 
 const UNDOING = { reversed: reversePayment, rejected: rejectPayment, recalled: recallPayment };
 
-export const printChequesAction = async (run: number, first: number) => answer(await printCheques(await actionCaller(), { run, first }));
-export const voidChequeAction = async (input: { id: number; reason: string; then: string; next?: number }) => answer(await voidCheque(await actionCaller(), input));
-export const cancelChequeAction = async (payment: number, reason: string, keep: boolean) => answer(await cancelCheque(await actionCaller(), { payment, reason, keep: keep ? "keep" : "" }));
-export const makePaymentFileAction = async (run: number) => answer(await makePaymentFile(await actionCaller(), { run }));
-export const sendAdvicesAction = async (of: { run?: number; payment?: number }) => answer(await sendAdvices(await actionCaller(), of));
-export const undoPaymentAction = async (how: keyof typeof UNDOING, input: { id: number; reason: string; date: string | null }) => answer(await UNDOING[how](await actionCaller(), input));
-export const makePaymentAction = async (input: unknown) => answer(await makePayment(await actionCaller(), input));
-export const netPartnerAction = async (input: { company: string; partner: string; currency: string; date: string }) => answer(await netPartner(await actionCaller(), input));
+export const printChequesAction = async (run: number, first: number) =>
+  answer(await printCheques(await actionCaller(), { run, first }));
+export const voidChequeAction = async (input: {
+  id: number;
+  reason: string;
+  then: string;
+  next?: number;
+}) => answer(await voidCheque(await actionCaller(), input));
+export const cancelChequeAction = async (payment: number, reason: string, keep: boolean) =>
+  answer(await cancelCheque(await actionCaller(), { payment, reason, keep: keep ? "keep" : "" }));
+export const makePaymentFileAction = async (run: number) =>
+  answer(await makePaymentFile(await actionCaller(), { run }));
+export const sendAdvicesAction = async (of: { run?: number; payment?: number }) =>
+  answer(await sendAdvices(await actionCaller(), of));
+export const undoPaymentAction = async (
+  how: keyof typeof UNDOING,
+  input: { id: number; reason: string; date: string | null },
+) => answer(await UNDOING[how](await actionCaller(), input));
+export const makePaymentAction = async (input: unknown) =>
+  answer(await makePayment(await actionCaller(), input));
+export const netPartnerAction = async (input: {
+  company: string;
+  partner: string;
+  currency: string;
+  date: string;
+}) => answer(await netPartner(await actionCaller(), input));

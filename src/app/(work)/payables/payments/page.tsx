@@ -13,6 +13,20 @@ export default async function PaymentsPage({ searchParams }: { searchParams: Sea
   const status = address.status ?? "all";
   const result = await listPayments(await pageCaller(), { ...input, status });
   const actions = <PaymentActions status={status} text={text} />;
-  if (!result.ok) return <Page strip={<PeriodStrip range />} title="Payments" actions={actions}><Problems messages={result.problems.map(describeFound)} /></Page>;
-  return <Page strip={<PeriodStrip range />} title="Payments" note={`to suppliers of ${company?.name ?? ""}${anywhere ? " · all periods" : ""}`} actions={actions}><PaymentList payments={result.value} /></Page>;
+  if (!result.ok)
+    return (
+      <Page strip={<PeriodStrip range />} title="Payments" actions={actions}>
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
+  return (
+    <Page
+      strip={<PeriodStrip range />}
+      title="Payments"
+      note={`to suppliers of ${company?.name ?? ""}${anywhere ? " · all periods" : ""}`}
+      actions={actions}
+    >
+      <PaymentList payments={result.value} />
+    </Page>
+  );
 }

@@ -15,10 +15,57 @@ export function ReceiptList({ receipts }: { receipts: ReceiptRow[] }) {
   const router = useRouter();
   const columns = useMemo(
     (): TableColumn<ReceiptRow>[] => [
-      { key: "number", header: "Number", width: 130, value: (r) => r.number, cell: (r) => <b className="font-semibold">{r.number}</b> }, { key: "status", header: "Status", width: 104, value: (r) => r.status, cell: (r) => <Status of={r.status} quiet /> }, { key: "date", header: "Date", width: 100, value: (r) => r.date, cell: (r) => dateText(r.date) },
-      { key: "title", header: "What", value: (r) => r.title }, { key: "order", header: "Order", width: 130, value: (r) => r.order?.number ?? "" }, { key: "currency", header: "In", width: 56, value: (r) => r.currency }, { key: "amount", header: "At order price", width: 134, align: "right", value: (r) => r.amount, cell: (r) => amountText(r.amount, r.currency) },
+      {
+        key: "number",
+        header: "Number",
+        width: 130,
+        value: (r) => r.number,
+        cell: (r) => <b className="font-semibold">{r.number}</b>,
+      },
+      {
+        key: "status",
+        header: "Status",
+        width: 104,
+        value: (r) => r.status,
+        cell: (r) => <Status of={r.status} quiet />,
+      },
+      {
+        key: "date",
+        header: "Date",
+        width: 100,
+        value: (r) => r.date,
+        cell: (r) => dateText(r.date),
+      },
+      { key: "title", header: "What", value: (r) => r.title },
+      { key: "order", header: "Order", width: 130, value: (r) => r.order?.number ?? "" },
+      { key: "currency", header: "In", width: 56, value: (r) => r.currency },
+      {
+        key: "amount",
+        header: "At order price",
+        width: 134,
+        align: "right",
+        value: (r) => r.amount,
+        cell: (r) => amountText(r.amount, r.currency),
+      },
     ],
     [],
   );
-  return <DataTable name="receipts" rows={receipts} columns={columns} rowKey={(r) => String(r.id)} currency={work.company?.currency ?? "EUR"} onOpen={(r) => router.push(work.link(`/payables/receipts/${r.id}`))} empty={<Empty title="Nothing was received">Orders in force are received on their own page. <Link className="link" href={work.link("/payables/orders", { status: "open" })}>Orders in force</Link></Empty>} />;
+  return (
+    <DataTable
+      name="receipts"
+      rows={receipts}
+      columns={columns}
+      rowKey={(r) => String(r.id)}
+      currency={work.company?.currency ?? "EUR"}
+      onOpen={(r) => router.push(work.link(`/payables/receipts/${r.id}`))}
+      empty={
+        <Empty title="Nothing was received">
+          Orders in force are received on their own page.{" "}
+          <Link className="link" href={work.link("/payables/orders", { status: "open" })}>
+            Orders in force
+          </Link>
+        </Empty>
+      }
+    />
+  );
 }

@@ -11,6 +11,19 @@ export const metadata = { title: "Receipts" };
 export default async function ReceiptsPage({ searchParams }: { searchParams: SearchParams }) {
   const { company, input } = await listAddress(searchParams, []);
   const result = await listReceipts(await pageCaller(), input);
-  if (!result.ok) return <Page strip={<PeriodStrip range />} title="Receipts"><Problems messages={result.problems.map(describeFound)} /></Page>;
-  return <Page strip={<PeriodStrip range />} title="Receipts" note={`of goods and services, ${company?.name ?? ""}`}><ReceiptList receipts={result.value} /></Page>;
+  if (!result.ok)
+    return (
+      <Page strip={<PeriodStrip range />} title="Receipts">
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
+  return (
+    <Page
+      strip={<PeriodStrip range />}
+      title="Receipts"
+      note={`of goods and services, ${company?.name ?? ""}`}
+    >
+      <ReceiptList receipts={result.value} />
+    </Page>
+  );
 }

@@ -12,7 +12,21 @@ import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 
 /** Leftovers, to be cleaned up by the rules or by hand; both are runs with a preview. */
-export function ReceivedTable({ rows, cleaned, on, today, current, currency }: { rows: Leftover[]; cleaned: CleanedRow[] | null; on: string; today: string; current: string | null; currency: string }) {
+export function ReceivedTable({
+  rows,
+  cleaned,
+  on,
+  today,
+  current,
+  currency,
+}: {
+  rows: Leftover[];
+  cleaned: CleanedRow[] | null;
+  on: string;
+  today: string;
+  current: string | null;
+  currency: string;
+}) {
   const work = useWork();
   const router = useRouter();
   const [chosen, setChosen] = useState<string[]>([]);
@@ -22,34 +36,182 @@ export function ReceivedTable({ rows, cleaned, on, today, current, currency }: {
   const cleanable = on === today && work.may("post.payables");
   const columns = useMemo(
     (): TableColumn<Leftover>[] => [
-      { key: "supplier", header: "Supplier", value: (l) => `${l.supplier} ${l.supplierName}` }, { key: "receipt", header: "Receipt", width: 124, value: (l) => l.receipt, cell: (l) => <b className="font-semibold">{l.receipt}</b> }, { key: "description", header: "What", width: 140, value: (l) => l.description }, { key: "order", header: "Order", width: 118, value: (l) => l.order },
-      { key: "open", header: "It is", width: 60, value: (l) => (l.orderOpen ? "open" : "closed") }, { key: "date", header: "Received", width: 94, value: (l) => l.date, cell: (l) => dateText(l.date) }, { key: "age", header: "Days", width: 50, align: "right", value: (l) => l.age, cell: (l) => <span className={l.age > 90 ? "text-coral" : ""}>{l.age}</span> },
-      { key: "received", header: "Came to", width: 92, align: "right", sum: true, value: (l) => l.received }, { key: "invoiced", header: "Invoiced", width: 92, align: "right", sum: true, value: (l) => l.invoiced, cell: (l) => (l.invoiced === 0n ? "" : amountText(l.invoiced, currency)) }, { key: "percent", header: "%", width: 56, align: "right", value: (l) => Number(percentOfInvoiced(l)), cell: (l) => percentOfInvoiced(l).toFixed(1) },
-      { key: "leftover", header: "Left", width: 92, align: "right", sum: true, value: (l) => l.leftover, cell: (l) => <b className="font-semibold">{amountText(l.leftover, currency)}</b> },
+      { key: "supplier", header: "Supplier", value: (l) => `${l.supplier} ${l.supplierName}` },
+      {
+        key: "receipt",
+        header: "Receipt",
+        width: 124,
+        value: (l) => l.receipt,
+        cell: (l) => <b className="font-semibold">{l.receipt}</b>,
+      },
+      { key: "description", header: "What", width: 140, value: (l) => l.description },
+      { key: "order", header: "Order", width: 118, value: (l) => l.order },
+      { key: "open", header: "It is", width: 60, value: (l) => (l.orderOpen ? "open" : "closed") },
+      {
+        key: "date",
+        header: "Received",
+        width: 94,
+        value: (l) => l.date,
+        cell: (l) => dateText(l.date),
+      },
+      {
+        key: "age",
+        header: "Days",
+        width: 50,
+        align: "right",
+        value: (l) => l.age,
+        cell: (l) => <span className={l.age > 90 ? "text-coral" : ""}>{l.age}</span>,
+      },
+      {
+        key: "received",
+        header: "Came to",
+        width: 92,
+        align: "right",
+        sum: true,
+        value: (l) => l.received,
+      },
+      {
+        key: "invoiced",
+        header: "Invoiced",
+        width: 92,
+        align: "right",
+        sum: true,
+        value: (l) => l.invoiced,
+        cell: (l) => (l.invoiced === 0n ? "" : amountText(l.invoiced, currency)),
+      },
+      {
+        key: "percent",
+        header: "%",
+        width: 56,
+        align: "right",
+        value: (l) => Number(percentOfInvoiced(l)),
+        cell: (l) => percentOfInvoiced(l).toFixed(1),
+      },
+      {
+        key: "leftover",
+        header: "Left",
+        width: 92,
+        align: "right",
+        sum: true,
+        value: (l) => l.leftover,
+        cell: (l) => <b className="font-semibold">{amountText(l.leftover, currency)}</b>,
+      },
     ],
     [currency],
   );
   const cleanedColumns = useMemo(
     (): TableColumn<CleanedRow>[] => [
-      { key: "date", header: "On", width: 104, value: (c) => c.date, cell: (c) => dateText(c.date) }, { key: "supplier", header: "Supplier", value: (c) => c.supplierName }, { key: "receipt", header: "Receipt", width: 130, value: (c) => c.receipt }, { key: "order", header: "Order", width: 130, value: (c) => c.order }, { key: "reason", header: "By rule, or because", width: 220, value: (c) => c.reason }, { key: "by", header: "By", width: 130, value: (c) => c.by },
-      { key: "run", header: "Run", width: 116, value: (c) => c.run.number }, { key: "journal", header: "Journal", width: 124, value: (c) => c.journal.number }, { key: "undone", header: "", width: 96, value: (c) => (c.undone ? "reversed" : ""), cell: (c) => (c.undone ? <Status of="reversed" quiet /> : "") }, { key: "amount", header: "Written off", width: 124, align: "right", sum: true, value: (c) => c.amount },
+      {
+        key: "date",
+        header: "On",
+        width: 104,
+        value: (c) => c.date,
+        cell: (c) => dateText(c.date),
+      },
+      { key: "supplier", header: "Supplier", value: (c) => c.supplierName },
+      { key: "receipt", header: "Receipt", width: 130, value: (c) => c.receipt },
+      { key: "order", header: "Order", width: 130, value: (c) => c.order },
+      { key: "reason", header: "By rule, or because", width: 220, value: (c) => c.reason },
+      { key: "by", header: "By", width: 130, value: (c) => c.by },
+      { key: "run", header: "Run", width: 116, value: (c) => c.run.number },
+      { key: "journal", header: "Journal", width: 124, value: (c) => c.journal.number },
+      {
+        key: "undone",
+        header: "",
+        width: 96,
+        value: (c) => (c.undone ? "reversed" : ""),
+        cell: (c) => (c.undone ? <Status of="reversed" quiet /> : ""),
+      },
+      {
+        key: "amount",
+        header: "Written off",
+        width: 124,
+        align: "right",
+        sum: true,
+        value: (c) => c.amount,
+      },
     ],
     [],
   );
-  if (cleaned) return <DataTable name="cleaned" rows={cleaned} columns={cleanedColumns} rowKey={(c) => `${c.journal.id} ${c.receiptId} ${c.receipt} ${String(c.amount)}`} currency={currency} onOpen={(c) => router.push(work.link(`/close/runs/${c.run.id}`))} empty={<Empty title="Nothing was cleaned up yet">What is written off by a rule or by hand is listed here.</Empty>} />;
+  if (cleaned)
+    return (
+      <DataTable
+        name="cleaned"
+        rows={cleaned}
+        columns={cleanedColumns}
+        rowKey={(c) => `${c.journal.id} ${c.receiptId} ${c.receipt} ${String(c.amount)}`}
+        currency={currency}
+        onOpen={(c) => router.push(work.link(`/close/runs/${c.run.id}`))}
+        empty={
+          <Empty title="Nothing was cleaned up yet">
+            What is written off by a rule or by hand is listed here.
+          </Empty>
+        }
+      />
+    );
   return (
     <>
       <Problems messages={messages} />
-      {on !== today && current !== null && work.may("post.payables") && <p className="panel px-3 py-2 text-ink-2">So it stood on {dateText(on)}. What is left today is cleaned up <Link className="link font-semibold" href={work.link("/payables/received", { period: current })}>where it stands today</Link>.</p>}
+      {on !== today && current !== null && work.may("post.payables") && (
+        <p className="panel px-3 py-2 text-ink-2">
+          So it stood on {dateText(on)}. What is left today is cleaned up{" "}
+          <Link
+            className="link font-semibold"
+            href={work.link("/payables/received", { period: current })}
+          >
+            where it stands today
+          </Link>
+          .
+        </p>
+      )}
       {cleanable && rows.length > 0 && (
-        <form className="panel flex items-center gap-3 px-3 py-2" onSubmit={(e) => { e.preventDefault(); void propose({ date: today, lines: chosen.map(Number), reason }); }}>
-          <button type="button" className="button" disabled={busy} onClick={() => void propose({ date: today })}>Preview what the rules would do</button>
+        <form
+          className="panel flex items-center gap-3 px-3 py-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void propose({ date: today, lines: chosen.map(Number), reason });
+          }}
+        >
+          <button
+            type="button"
+            className="button"
+            disabled={busy}
+            onClick={() => void propose({ date: today })}
+          >
+            Preview what the rules would do
+          </button>
           <span className="text-ink-3">or choose lines and say why:</span>
-          <input aria-label="Reason" className="field flex-1" placeholder="Supplier has confirmed that nothing more comes" value={reason} onChange={(e) => setReason(e.target.value)} />
-          <button type="submit" className="button button-main" disabled={busy || chosen.length === 0}>Clean up {chosen.length || ""} by hand</button>
+          <input
+            aria-label="Reason"
+            className="field flex-1"
+            placeholder="Supplier has confirmed that nothing more comes"
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+          />
+          <button
+            type="submit"
+            className="button button-main"
+            disabled={busy || chosen.length === 0}
+          >
+            Clean up {chosen.length || ""} by hand
+          </button>
         </form>
       )}
-      <DataTable name="received" rows={rows} columns={columns} rowKey={(l) => String(l.receiptLine)} currency={currency} selectable={cleanable} onSelect={setChosen} onOpen={(l) => router.push(work.link(`/payables/receipts/${l.receiptId}`))} empty={<Empty title="Everything that was received is invoiced">Receipts accrue here until their invoice comes.</Empty>} />
+      <DataTable
+        name="received"
+        rows={rows}
+        columns={columns}
+        rowKey={(l) => String(l.receiptLine)}
+        currency={currency}
+        selectable={cleanable}
+        onSelect={setChosen}
+        onOpen={(l) => router.push(work.link(`/payables/receipts/${l.receiptId}`))}
+        empty={
+          <Empty title="Everything that was received is invoiced">
+            Receipts accrue here until their invoice comes.
+          </Empty>
+        }
+      />
     </>
   );
 }

@@ -11,35 +11,124 @@ import { Empty, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 
-/** Invoices that come again, with what is due; a run makes drafts of them that wait for the paper. */
-export function RecurringInvoiceList({ rows, upTo }: { rows: RecurringInvoiceRow[]; upTo: string }) {
+/**
+ * Invoices that come again, with what is due; a run makes drafts of them that wait for the paper.
+ */
+export function RecurringInvoiceList({
+  rows,
+  upTo,
+}: {
+  rows: RecurringInvoiceRow[];
+  upTo: string;
+}) {
   const work = useWork();
   const router = useRouter();
   const { busy, messages, propose } = useProposeRun("recurring-invoice");
   const [chosen, setChosen] = useState<string[]>([]);
   const columns = useMemo(
     (): TableColumn<RecurringInvoiceRow>[] => [
-      { key: "name", header: "Name", value: (r) => r.name, cell: (r) => <b className="font-semibold">{r.name}</b> }, { key: "status", header: "Status", width: 90, value: (r) => r.status, cell: (r) => <Status of={r.status} quiet /> }, { key: "suppliers", header: "From", width: 160, value: (r) => r.suppliers.join(", ") }, { key: "rhythm", header: "Comes", width: 130, value: (r) => r.rhythmText }, { key: "last", header: "Made last", width: 104, value: (r) => r.last ?? "", cell: (r) => (r.last ? dateText(r.last) : "") },
-      { key: "due", header: "Due", width: 180, value: (r) => r.due.length, cell: (r) => (r.due.length === 0 ? "" : r.due.length === 1 ? dateText(r.due[0]!) : `${dateText(r.due[0]!)} and ${r.due.length - 1} more`) },
-      { key: "agreed", header: "Agreed", width: 124, align: "right", value: (r) => r.agreed ?? 0n, cell: (r) => (r.agreed === null ? "" : amountText(r.agreed, r.currency)) }, { key: "left", header: "Left of it", width: 124, align: "right", value: (r) => r.left ?? 0n, cell: (r) => (r.left === null ? "" : amountText(r.left, r.currency)) },
+      {
+        key: "name",
+        header: "Name",
+        value: (r) => r.name,
+        cell: (r) => <b className="font-semibold">{r.name}</b>,
+      },
+      {
+        key: "status",
+        header: "Status",
+        width: 90,
+        value: (r) => r.status,
+        cell: (r) => <Status of={r.status} quiet />,
+      },
+      { key: "suppliers", header: "From", width: 160, value: (r) => r.suppliers.join(", ") },
+      { key: "rhythm", header: "Comes", width: 130, value: (r) => r.rhythmText },
+      {
+        key: "last",
+        header: "Made last",
+        width: 104,
+        value: (r) => r.last ?? "",
+        cell: (r) => (r.last ? dateText(r.last) : ""),
+      },
+      {
+        key: "due",
+        header: "Due",
+        width: 180,
+        value: (r) => r.due.length,
+        cell: (r) =>
+          r.due.length === 0
+            ? ""
+            : r.due.length === 1
+              ? dateText(r.due[0]!)
+              : `${dateText(r.due[0]!)} and ${r.due.length - 1} more`,
+      },
+      {
+        key: "agreed",
+        header: "Agreed",
+        width: 124,
+        align: "right",
+        value: (r) => r.agreed ?? 0n,
+        cell: (r) => (r.agreed === null ? "" : amountText(r.agreed, r.currency)),
+      },
+      {
+        key: "left",
+        header: "Left of it",
+        width: 124,
+        align: "right",
+        value: (r) => r.left ?? 0n,
+        cell: (r) => (r.left === null ? "" : amountText(r.left, r.currency)),
+      },
     ],
     [],
   );
-  const due = rows.filter((r) => chosen.length === 0 || chosen.includes(String(r.id))).reduce((n, r) => n + r.due.length * r.suppliers.length, 0);
+  const due = rows
+    .filter((r) => chosen.length === 0 || chosen.includes(String(r.id)))
+    .reduce((n, r) => n + r.due.length * r.suppliers.length, 0);
   return (
     <Page
-      strip={<PeriodStrip />} title="Recurring invoices" note={`due by ${dateText(upTo)}`}
+      strip={<PeriodStrip />}
+      title="Recurring invoices"
+      note={`due by ${dateText(upTo)}`}
       actions={
         <>
-          {work.may("prepare.payables") && <Link className="button" href={work.link("/payables/recurring/new")}>New template</Link>}
-          {work.may("post.payables") && due > 0 && <button type="button" className="button button-main" disabled={busy} onClick={() => void propose({ upTo, only: chosen.map(Number) })}>Preview {due} {due === 1 ? "invoice" : "invoices"}</button>}
+          {work.may("prepare.payables") && (
+            <Link className="button" href={work.link("/payables/recurring/new")}>
+              New template
+            </Link>
+          )}
+          {work.may("post.payables") && due > 0 && (
+            <button
+              type="button"
+              className="button button-main"
+              disabled={busy}
+              onClick={() => void propose({ upTo, only: chosen.map(Number) })}
+            >
+              Preview {due} {due === 1 ? "invoice" : "invoices"}
+            </button>
+          )}
         </>
       }
     >
       <Problems messages={messages} />
       <DataTable
-        name="recurring-invoices" rows={rows} columns={columns} rowKey={(r) => String(r.id)} currency={work.company?.currency ?? "EUR"} selectable onSelect={setChosen} onOpen={(r) => router.push(work.link(`/payables/recurring/${r.id}`))}
-        empty={<Empty title="No recurring invoice yet">A premium every quarter, the rent of a depot: set up once, made in time, and waiting for the paper. {work.may("prepare.payables") && <Link className="link" href={work.link("/payables/recurring/new")}>Set one up</Link>}</Empty>}
+        name="recurring-invoices"
+        rows={rows}
+        columns={columns}
+        rowKey={(r) => String(r.id)}
+        currency={work.company?.currency ?? "EUR"}
+        selectable
+        onSelect={setChosen}
+        onOpen={(r) => router.push(work.link(`/payables/recurring/${r.id}`))}
+        empty={
+          <Empty title="No recurring invoice yet">
+            A premium every quarter, the rent of a depot: set up once, made in time, and waiting for
+            the paper.{" "}
+            {work.may("prepare.payables") && (
+              <Link className="link" href={work.link("/payables/recurring/new")}>
+                Set one up
+              </Link>
+            )}
+          </Empty>
+        }
       />
     </Page>
   );

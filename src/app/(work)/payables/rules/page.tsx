@@ -12,7 +12,24 @@ export default async function RulesPage({ searchParams }: { searchParams: Search
   const result = await listCleanUpRules(await pageCaller());
   const { person } = await frameData();
   const { place } = await readAddress(searchParams);
-  const schedule = await getSchedule(await pageCaller(), { company: place.company, kind: "clean-up" });
-  if (!result.ok) return <Page title="Clean-up rules"><Problems messages={result.problems.map(describeFound)} /></Page>;
-  return <RuleList rules={result.value.map(({ rule, problems }) => ({ rule, problems: problems.map(describeFound) }))} mayChange={person.rights.includes("setup.rules")} schedule={schedule.ok ? schedule.value : null} />;
+  const schedule = await getSchedule(await pageCaller(), {
+    company: place.company,
+    kind: "clean-up",
+  });
+  if (!result.ok)
+    return (
+      <Page title="Clean-up rules">
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
+  return (
+    <RuleList
+      rules={result.value.map(({ rule, problems }) => ({
+        rule,
+        problems: problems.map(describeFound),
+      }))}
+      mayChange={person.rights.includes("setup.rules")}
+      schedule={schedule.ok ? schedule.value : null}
+    />
+  );
 }

@@ -10,5 +10,16 @@ export const metadata = { title: "Shares" };
 export default async function SharesPage() {
   const result = await listShares(await pageCaller());
   const { person } = await frameData();
-  return result.ok ? <ShareList rows={result.value} mayChange={person.rights.includes("prepare.payables") || person.rights.includes("setup.rules")} /> : <Page title="Shares"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  return result.ok ? (
+    <ShareList
+      rows={result.value}
+      mayChange={
+        person.rights.includes("prepare.payables") || person.rights.includes("setup.rules")
+      }
+    />
+  ) : (
+    <Page title="Shares">
+      <Problems messages={result.problems.map(describeFound)} />
+    </Page>
+  );
 }

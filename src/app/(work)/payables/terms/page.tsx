@@ -10,6 +10,18 @@ export const metadata = { title: "Terms of payment" };
 export default async function TermsPage() {
   const result = await listTerms(await pageCaller());
   const { person } = await frameData();
-  if (!result.ok) return <Page title="Terms of payment"><Problems messages={result.problems.map(describeFound)} /></Page>;
-  return <TermsList rows={result.value} mayChange={(["setup.rules", "prepare.payables", "prepare.receivables"] as const).some((r) => person.rights.includes(r))} />;
+  if (!result.ok)
+    return (
+      <Page title="Terms of payment">
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
+  return (
+    <TermsList
+      rows={result.value}
+      mayChange={(["setup.rules", "prepare.payables", "prepare.receivables"] as const).some((r) =>
+        person.rights.includes(r),
+      )}
+    />
+  );
 }

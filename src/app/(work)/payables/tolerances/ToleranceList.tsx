@@ -6,14 +6,94 @@ import { Empty } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { saveToleranceAction } from "../orders/actions";
 
-/** How far invoices may differ from orders, and receipts go beyond them, before somebody has to look. */
+/**
+ * How far invoices may differ from orders, and receipts go beyond them, before somebody has to
+ * look.
+ */
 export function ToleranceList({ rows, mayChange }: { rows: ToleranceRow[]; mayChange: boolean }) {
   return (
     <RecordPage<ToleranceRow>
-      title="Tolerances" note="the closest holds: supplier and group, supplier, group, all" name="tolerances" rows={rows} rowKey={(r) => `${r.supplier}|${r.itemGroup}`} mayChange={mayChange} add="Add a tolerance" empty={<Empty title="No tolerance yet">Every difference to an order holds its invoice until somebody lets it pass.</Empty>}
-      columns={[{ key: "supplier", header: "Supplier", value: (r) => r.supplier || "all" }, { key: "group", header: "Group of items", value: (r) => r.itemGroup || "all" }, { key: "price", header: "Price, %", width: 90, align: "right", value: (r) => r.pricePercent ?? "" }, { key: "amount", header: "and amount", width: 110, align: "right", value: (r) => (r.priceAmount === null ? "" : amountText(minor(r.priceAmount), "EUR")) }, { key: "quantity", header: "Quantity, %", width: 100, align: "right", value: (r) => r.quantityPercent ?? "" }, { key: "quantityAmount", header: "and units", width: 100, align: "right", value: (r) => (r.quantityAmount === null ? "" : quantityText(r.quantityAmount)) }, { key: "receipt", header: "Receipt beyond, %", width: 130, align: "right", value: (r) => r.receiptPercent }]}
-      fields={[{ key: "supplier", label: "Supplier", kind: "text", fixed: true, placeholder: "all" }, { key: "itemGroup", label: "Group of items", kind: "text", fixed: true, placeholder: "all" }, { key: "pricePercent", label: "Price may differ by per cent", kind: "text" }, { key: "priceAmount", label: "and by no more than", kind: "text" }, { key: "quantityPercent", label: "Quantity may be beyond by per cent", kind: "text" }, { key: "quantityAmount", label: "and by no more than units", kind: "text" }, { key: "receiptPercent", label: "Receipts may be beyond the order by per cent", kind: "text" }, { key: "remove", label: "Remove it", kind: "check" }]}
-      toValues={(r) => ({ supplier: r?.supplier ?? "", itemGroup: r?.itemGroup ?? "", pricePercent: r?.pricePercent ?? "", priceAmount: r?.priceAmount != null ? decimalText(minor(r.priceAmount), "EUR") : "", quantityPercent: r?.quantityPercent ?? "", quantityAmount: r?.quantityAmount != null ? quantityText(r.quantityAmount) : "", receiptPercent: r?.receiptPercent ?? "0", remove: false })}
+      title="Tolerances"
+      note="the closest holds: supplier and group, supplier, group, all"
+      name="tolerances"
+      rows={rows}
+      rowKey={(r) => `${r.supplier}|${r.itemGroup}`}
+      mayChange={mayChange}
+      add="Add a tolerance"
+      empty={
+        <Empty title="No tolerance yet">
+          Every difference to an order holds its invoice until somebody lets it pass.
+        </Empty>
+      }
+      columns={[
+        { key: "supplier", header: "Supplier", value: (r) => r.supplier || "all" },
+        { key: "group", header: "Group of items", value: (r) => r.itemGroup || "all" },
+        {
+          key: "price",
+          header: "Price, %",
+          width: 90,
+          align: "right",
+          value: (r) => r.pricePercent ?? "",
+        },
+        {
+          key: "amount",
+          header: "and amount",
+          width: 110,
+          align: "right",
+          value: (r) => (r.priceAmount === null ? "" : amountText(minor(r.priceAmount), "EUR")),
+        },
+        {
+          key: "quantity",
+          header: "Quantity, %",
+          width: 100,
+          align: "right",
+          value: (r) => r.quantityPercent ?? "",
+        },
+        {
+          key: "quantityAmount",
+          header: "and units",
+          width: 100,
+          align: "right",
+          value: (r) => (r.quantityAmount === null ? "" : quantityText(r.quantityAmount)),
+        },
+        {
+          key: "receipt",
+          header: "Receipt beyond, %",
+          width: 130,
+          align: "right",
+          value: (r) => r.receiptPercent,
+        },
+      ]}
+      fields={[
+        { key: "supplier", label: "Supplier", kind: "text", fixed: true, placeholder: "all" },
+        {
+          key: "itemGroup",
+          label: "Group of items",
+          kind: "text",
+          fixed: true,
+          placeholder: "all",
+        },
+        { key: "pricePercent", label: "Price may differ by per cent", kind: "text" },
+        { key: "priceAmount", label: "and by no more than", kind: "text" },
+        { key: "quantityPercent", label: "Quantity may be beyond by per cent", kind: "text" },
+        { key: "quantityAmount", label: "and by no more than units", kind: "text" },
+        {
+          key: "receiptPercent",
+          label: "Receipts may be beyond the order by per cent",
+          kind: "text",
+        },
+        { key: "remove", label: "Remove it", kind: "check" },
+      ]}
+      toValues={(r) => ({
+        supplier: r?.supplier ?? "",
+        itemGroup: r?.itemGroup ?? "",
+        pricePercent: r?.pricePercent ?? "",
+        priceAmount: r?.priceAmount != null ? decimalText(minor(r.priceAmount), "EUR") : "",
+        quantityPercent: r?.quantityPercent ?? "",
+        quantityAmount: r?.quantityAmount != null ? quantityText(r.quantityAmount) : "",
+        receiptPercent: r?.receiptPercent ?? "0",
+        remove: false,
+      })}
       save={(v) => saveToleranceAction(v)}
     />
   );

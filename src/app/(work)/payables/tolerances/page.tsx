@@ -10,5 +10,11 @@ export const metadata = { title: "Tolerances" };
 export default async function TolerancesPage() {
   const result = await listTolerances(await pageCaller());
   const { person } = await frameData();
-  return result.ok ? <ToleranceList rows={result.value} mayChange={person.rights.includes("setup.rules")} /> : <Page title="Tolerances"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  return result.ok ? (
+    <ToleranceList rows={result.value} mayChange={person.rights.includes("setup.rules")} />
+  ) : (
+    <Page title="Tolerances">
+      <Problems messages={result.problems.map(describeFound)} />
+    </Page>
+  );
 }

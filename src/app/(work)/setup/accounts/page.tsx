@@ -10,7 +10,19 @@ export const metadata = { title: "Chart of accounts" };
 export default async function AccountsPage() {
   const result = await chart(await pageCaller());
   const { person, dimensions } = await frameData();
-  if (!result.ok) return <Page title="Chart of accounts"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  if (!result.ok)
+    return (
+      <Page title="Chart of accounts">
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
   const { headings, accounts } = result.value;
-  return <Accounts headings={[...headings]} accounts={[...accounts]} dimensions={dimensions} mayChange={person.rights.includes("setup.organisation")} />;
+  return (
+    <Accounts
+      headings={[...headings]}
+      accounts={[...accounts]}
+      dimensions={dimensions}
+      mayChange={person.rights.includes("setup.organisation")}
+    />
+  );
 }

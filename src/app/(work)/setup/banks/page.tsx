@@ -10,6 +10,17 @@ export const metadata = { title: "Bank accounts" };
 export default async function BankAccountsPage() {
   const result = await listBankAccounts(await pageCaller());
   const { person } = await frameData();
-  if (!result.ok) return <Page title="Bank accounts"><Problems messages={result.problems.map(describeFound)} /></Page>;
-  return <BankAccounts rows={result.value} mayChange={person.rights.includes("setup.rules") || person.rights.includes("prepare.banks")} maySign={person.rights.includes("setup.rules")} />;
+  if (!result.ok)
+    return (
+      <Page title="Bank accounts">
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
+  return (
+    <BankAccounts
+      rows={result.value}
+      mayChange={person.rights.includes("setup.rules") || person.rights.includes("prepare.banks")}
+      maySign={person.rights.includes("setup.rules")}
+    />
+  );
 }

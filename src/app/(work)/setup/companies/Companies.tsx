@@ -8,13 +8,45 @@ import { saveRecordAction } from "../actions";
 export function Companies({ rows, mayChange }: { rows: Company[]; mayChange: boolean }) {
   return (
     <RecordPage
-      title="Companies" note="of the group" name="companies" rows={rows} rowKey={(c) => c.code} mayChange={mayChange} add="Add a company" empty={<Empty title="No company yet">The first one is where the books begin.</Empty>}
-      columns={[{ key: "code", header: "Code", width: 90, value: (c) => c.code }, { key: "name", header: "Name", value: (c) => c.name }, { key: "currency", header: "Functional currency", width: 170, value: (c) => c.currency }, { key: "country", header: "Country", width: 100, value: (c) => c.country }]}
-      fields={[
-        { key: "code", label: "Code", kind: "text", required: true, fixed: true, hint: "Stands in every journal number; up to six capitals." }, { key: "name", label: "Name", kind: "text", required: true },
-        { key: "currency", label: "Functional currency", kind: "select", options: CURRENCIES.map((c) => ({ value: c, text: c })), hint: "Stays once something is posted." }, { key: "country", label: "Country, two letters", kind: "text", required: true },
+      title="Companies"
+      note="of the group"
+      name="companies"
+      rows={rows}
+      rowKey={(c) => c.code}
+      mayChange={mayChange}
+      add="Add a company"
+      empty={<Empty title="No company yet">The first one is where the books begin.</Empty>}
+      columns={[
+        { key: "code", header: "Code", width: 90, value: (c) => c.code },
+        { key: "name", header: "Name", value: (c) => c.name },
+        { key: "currency", header: "Functional currency", width: 170, value: (c) => c.currency },
+        { key: "country", header: "Country", width: 100, value: (c) => c.country },
       ]}
-      toValues={(c) => ({ code: c?.code ?? "", name: c?.name ?? "", currency: c?.currency ?? "EUR", country: c?.country ?? "" })}
+      fields={[
+        {
+          key: "code",
+          label: "Code",
+          kind: "text",
+          required: true,
+          fixed: true,
+          hint: "Stands in every journal number; up to six capitals.",
+        },
+        { key: "name", label: "Name", kind: "text", required: true },
+        {
+          key: "currency",
+          label: "Functional currency",
+          kind: "select",
+          options: CURRENCIES.map((c) => ({ value: c, text: c })),
+          hint: "Stays once something is posted.",
+        },
+        { key: "country", label: "Country, two letters", kind: "text", required: true },
+      ]}
+      toValues={(c) => ({
+        code: c?.code ?? "",
+        name: c?.name ?? "",
+        currency: c?.currency ?? "EUR",
+        country: c?.country ?? "",
+      })}
       save={(values) => saveRecordAction("company", values)}
     />
   );

@@ -10,5 +10,11 @@ export const metadata = { title: "Companies" };
 export default async function CompaniesPage() {
   const result = await companyList(await pageCaller());
   const { person } = await frameData();
-  return result.ok ? <Companies rows={result.value} mayChange={person.rights.includes("setup.organisation")} /> : <Page title="Companies"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  return result.ok ? (
+    <Companies rows={result.value} mayChange={person.rights.includes("setup.organisation")} />
+  ) : (
+    <Page title="Companies">
+      <Problems messages={result.problems.map(describeFound)} />
+    </Page>
+  );
 }

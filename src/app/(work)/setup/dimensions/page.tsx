@@ -14,8 +14,26 @@ export default async function DimensionsPage({ searchParams }: { searchParams: S
   const result = await dimensionTree(caller);
   const people = await listPeople(caller);
   const { person } = await frameData();
-  if (!result.ok) return <Page title="Dimensions"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  if (!result.ok)
+    return (
+      <Page title="Dimensions">
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
   const chosen = result.value.find((d) => d.code === address.dimension) ?? result.value[0];
-  if (!chosen) return <Page title="Dimensions"><Problems messages={["There is no dimension yet."]} /></Page>;
-  return <Dimensions key={chosen.code} all={result.value.map(({ code, name }) => ({ code, name }))} branch={chosen} people={people.ok ? people.value.map(({ id, login, name }) => ({ id, login, name })) : []} mayChange={person.rights.includes("setup.organisation")} />;
+  if (!chosen)
+    return (
+      <Page title="Dimensions">
+        <Problems messages={["There is no dimension yet."]} />
+      </Page>
+    );
+  return (
+    <Dimensions
+      key={chosen.code}
+      all={result.value.map(({ code, name }) => ({ code, name }))}
+      branch={chosen}
+      people={people.ok ? people.value.map(({ id, login, name }) => ({ id, login, name })) : []}
+      mayChange={person.rights.includes("setup.organisation")}
+    />
+  );
 }

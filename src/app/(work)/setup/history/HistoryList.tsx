@@ -7,8 +7,18 @@ import { Empty, Page } from "@/ui/Page";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 
 const COLUMNS: readonly TableColumn<HistoryRow>[] = [
-  { key: "at", header: "When, UTC", width: 160, value: (r) => r.at, cell: (r) => `${dateText(r.at.slice(0, 10))} ${r.at.slice(11, 19)}` }, { key: "by", header: "Who", width: 150, value: (r) => r.by }, { key: "action", header: "Did", width: 130, value: (r) => r.action },
-  { key: "kind", header: "What", width: 120, value: (r) => r.kind }, { key: "label", header: "Which", value: (r) => r.label }, { key: "company", header: "Company", width: 90, value: (r) => r.company },
+  {
+    key: "at",
+    header: "When, UTC",
+    width: 160,
+    value: (r) => r.at,
+    cell: (r) => `${dateText(r.at.slice(0, 10))} ${r.at.slice(11, 19)}`,
+  },
+  { key: "by", header: "Who", width: 150, value: (r) => r.by },
+  { key: "action", header: "Did", width: 130, value: (r) => r.action },
+  { key: "kind", header: "What", width: 120, value: (r) => r.kind },
+  { key: "label", header: "Which", value: (r) => r.label },
+  { key: "company", header: "Company", width: 90, value: (r) => r.company },
 ];
 
 export function HistoryList({ rows }: { rows: HistoryRow[] }) {
@@ -16,22 +26,58 @@ export function HistoryList({ rows }: { rows: HistoryRow[] }) {
   const [chosen, setChosen] = useState<HistoryRow | null>(null);
   return (
     <Page
-      title="History" note="only ever added to" actions={rows.length === 500 && <button type="button" className="button" onClick={() => work.go({ before: String(rows.at(-1)!.id) })}>Earlier</button>}
+      title="History"
+      note="only ever added to"
+      actions={
+        rows.length === 500 && (
+          <button
+            type="button"
+            className="button"
+            onClick={() => work.go({ before: String(rows.at(-1)!.id) })}
+          >
+            Earlier
+          </button>
+        )
+      }
       panel={
         chosen && (
-          <aside aria-label="Before and after" className="flex w-[400px] shrink-0 flex-col gap-2 overflow-y-auto border-l border-line bg-panel px-4 py-3.5">
-            <div className="flex items-start"><h2 className="flex-1">{chosen.by} {chosen.action} {chosen.kind} {chosen.label}</h2><button type="button" className="button h-7" onClick={() => setChosen(null)}>Close</button></div>
+          <aside
+            aria-label="Before and after"
+            className="flex w-[400px] shrink-0 flex-col gap-2 overflow-y-auto border-l border-line bg-panel px-4 py-3.5"
+          >
+            <div className="flex items-start">
+              <h2 className="flex-1">
+                {chosen.by} {chosen.action} {chosen.kind} {chosen.label}
+              </h2>
+              <button type="button" className="button h-7" onClick={() => setChosen(null)}>
+                Close
+              </button>
+            </div>
             {(["before", "after"] as const).map((side) => (
               <div key={side}>
                 <h3 className="label">{side === "before" ? "Before" : "After"}</h3>
-                {chosen[side] ? <pre className="overflow-x-auto whitespace-pre-wrap rounded border border-line-2 bg-shade p-2 text-xs">{JSON.stringify(chosen[side], null, 2)}</pre> : <p className="text-ink-3">nothing</p>}
+                {chosen[side] ? (
+                  <pre className="overflow-x-auto whitespace-pre-wrap rounded border border-line-2 bg-shade p-2 text-xs">
+                    {JSON.stringify(chosen[side], null, 2)}
+                  </pre>
+                ) : (
+                  <p className="text-ink-3">nothing</p>
+                )}
               </div>
             ))}
           </aside>
         )
       }
     >
-      <DataTable name="history" rows={rows} columns={COLUMNS} rowKey={(r) => String(r.id)} currency="EUR" onOpen={setChosen} empty={<Empty title="Nothing has happened yet" />} />
+      <DataTable
+        name="history"
+        rows={rows}
+        columns={COLUMNS}
+        rowKey={(r) => String(r.id)}
+        currency="EUR"
+        onOpen={setChosen}
+        empty={<Empty title="Nothing has happened yet" />}
+      />
     </Page>
   );
 }

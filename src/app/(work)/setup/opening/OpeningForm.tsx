@@ -10,13 +10,31 @@ export function OpeningForm() {
   return (
     <div className="panel grid max-w-2xl gap-3 p-4">
       <p className="text-ink-2">
-        For {work.company?.name}, in {work.company?.currency}. The file (CSV or XLSX) has a first row of headings: account, debit, credit, and where wanted description, partner and {work.dimensions.map((d) => d.code).join(", ")}. Control accounts may be opened here. Everything is checked first; a journal that does not balance is refused, and a posted one can be reversed.
+        For {work.company?.name}, in {work.company?.currency}. The file (CSV or XLSX) has a first
+        row of headings: account, debit, credit, and where wanted description, partner and{" "}
+        {work.dimensions.map((d) => d.code).join(", ")}. Control accounts may be opened here.
+        Everything is checked first; a journal that does not balance is refused, and a posted one
+        can be reversed.
       </p>
       <div>
-        <label className="label" htmlFor="opening-date">Date of the opening</label>
-        <input id="opening-date" type="date" className="field w-44" value={date} onChange={(e) => setDate(e.target.value)} />
+        <label className="label" htmlFor="opening-date">
+          Date of the opening
+        </label>
+        <input
+          id="opening-date"
+          type="date"
+          className="field w-44"
+          value={date}
+          onChange={(e) => setDate(e.target.value)}
+        />
       </div>
-      <div><FileLoad label="Check a file" what="lines" load={(form) => loadOpeningAction(work.place.company, date, form)} /></div>
+      <div>
+        <FileLoad
+          label="Check a file"
+          what="lines"
+          load={(form) => loadOpeningAction(work.place.company, date, form)}
+        />
+      </div>
     </div>
   );
 }

@@ -10,9 +10,26 @@ export const metadata = { title: "Outlines" };
 export default async function OutlinesPage({ searchParams }: { searchParams: SearchParams }) {
   const { address } = await readAddress(searchParams);
   const result = await outlines(await pageCaller());
-  if (!result.ok) return <Page title="Outlines"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  if (!result.ok)
+    return (
+      <Page title="Outlines">
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
   const { person } = await frameData();
   const chosen = result.value.find((o) => o.code === address.outline) ?? result.value[0];
-  if (!chosen) return <Page title="Outlines"><Problems messages={["There is no outline yet."]} /></Page>;
-  return <OutlineLines key={`${chosen.code} ${chosen.version}`} outline={chosen} all={result.value.map(({ code, name }) => ({ code, name }))} mayChange={person.rights.includes("setup.rules")} />;
+  if (!chosen)
+    return (
+      <Page title="Outlines">
+        <Problems messages={["There is no outline yet."]} />
+      </Page>
+    );
+  return (
+    <OutlineLines
+      key={`${chosen.code} ${chosen.version}`}
+      outline={chosen}
+      all={result.value.map(({ code, name }) => ({ code, name }))}
+      mayChange={person.rights.includes("setup.rules")}
+    />
+  );
 }

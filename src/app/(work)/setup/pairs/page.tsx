@@ -9,7 +9,20 @@ export const metadata = { title: "Partners in trade" };
 
 export default async function PairsPage() {
   const result = await listPairs(await pageCaller());
-  if (!result.ok) return <Page title="Partners in trade"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  if (!result.ok)
+    return (
+      <Page title="Partners in trade">
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
   const { person, companies } = await frameData();
-  return <Pairs rows={result.value} companies={companies.map(({ code, name }) => ({ code, name }))} mayChange={person.rights.includes("setup.rules") || person.rights.includes("setup.organisation")} />;
+  return (
+    <Pairs
+      rows={result.value}
+      companies={companies.map(({ code, name }) => ({ code, name }))}
+      mayChange={
+        person.rights.includes("setup.rules") || person.rights.includes("setup.organisation")
+      }
+    />
+  );
 }

@@ -10,5 +10,11 @@ export const metadata = { title: "Rules of payables" };
 export default async function PayablesSettingsPage() {
   const result = await payablesSettings(await pageCaller());
   const { person } = await frameData();
-  return result.ok ? <PayablesSettingsForm start={result.value} mayChange={person.rights.includes("setup.rules")} /> : <Page title="Rules of payables"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  return result.ok ? (
+    <PayablesSettingsForm start={result.value} mayChange={person.rights.includes("setup.rules")} />
+  ) : (
+    <Page title="Rules of payables">
+      <Problems messages={result.problems.map(describeFound)} />
+    </Page>
+  );
 }

@@ -10,5 +10,15 @@ export const metadata = { title: "People and rights" };
 export default async function PeoplePage() {
   const result = await listPeople(await pageCaller());
   const { person, companies } = await frameData();
-  return result.ok ? <People rows={result.value} companies={companies.map(({ code, name }) => ({ code, name }))} mayChange={person.rights.includes("setup.people")} /> : <Page title="People and rights"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  return result.ok ? (
+    <People
+      rows={result.value}
+      companies={companies.map(({ code, name }) => ({ code, name }))}
+      mayChange={person.rights.includes("setup.people")}
+    />
+  ) : (
+    <Page title="People and rights">
+      <Problems messages={result.problems.map(describeFound)} />
+    </Page>
+  );
 }

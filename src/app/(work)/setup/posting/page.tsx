@@ -10,6 +10,18 @@ export const metadata = { title: "Posting accounts" };
 export default async function PostingAccountsPage() {
   const result = await postingAccounts(await pageCaller());
   const { person } = await frameData();
-  if (!result.ok) return <Page title="Posting accounts"><Problems messages={result.problems.map(describeFound)} /></Page>;
-  return <PostingAccounts rows={result.value} mayChange={person.rights.includes("setup.rules") || person.rights.includes("setup.organisation")} />;
+  if (!result.ok)
+    return (
+      <Page title="Posting accounts">
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
+  return (
+    <PostingAccounts
+      rows={result.value}
+      mayChange={
+        person.rights.includes("setup.rules") || person.rights.includes("setup.organisation")
+      }
+    />
+  );
 }

@@ -3,4 +3,5 @@ import { askRate } from "@/server/rates";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 
-export const askRateAction = async (input: unknown) => answer(await askRate(await actionCaller(), input));
+export const askRateAction = async (input: unknown) =>
+  answer(await askRate(await actionCaller(), input));

@@ -9,7 +9,12 @@ export const metadata = { title: "Rates" };
 
 export default async function RatesPage() {
   const result = await listRates(await pageCaller());
-  if (!result.ok) return <Page title="Rates"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  if (!result.ok)
+    return (
+      <Page title="Rates">
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
   const { person } = await frameData();
   return <Rates rows={result.value} mayChange={person.rights.includes("setup.rules")} />;
 }

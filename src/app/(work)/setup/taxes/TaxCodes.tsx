@@ -6,29 +6,101 @@ import { Empty } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { saveTaxCodeAction } from "../../payables/invoices/actions";
 
-const WORDS: Record<(typeof TAX_KINDS)[number], string> = { standard: "on the invoice", reverse: "owed by the buyer (reverse charge)", none: "none: exempt or outside", withheld: "kept back from the supplier" };
-const ratesText = (t: TaxCode): string => t.rates.map((r) => `${r.percent} from ${r.from}`).join("; ");
+const WORDS: Record<(typeof TAX_KINDS)[number], string> = {
+  standard: "on the invoice",
+  reverse: "owed by the buyer (reverse charge)",
+  none: "none: exempt or outside",
+  withheld: "kept back from the supplier",
+};
+const ratesText = (t: TaxCode): string =>
+  t.rates.map((r) => `${r.percent} from ${r.from}`).join("; ");
 
 /** Tax codes with their rates and the days from which they hold. */
 export function TaxCodes({ rows, mayChange }: { rows: TaxCode[]; mayChange: boolean }) {
   const { today } = useWork();
-  const read = (text: string) => text.split(";").map((p) => p.trim()).filter(Boolean).map((part) => { const [, percent = part, from = ""] = /^([\d.]+)\s*%?\s*from\s+(.+)$/i.exec(part) ?? []; return { percent, from: readDate(from, today) ?? from }; });
+  const read = (text: string) =>
+    text
+      .split(";")
+      .map((p) => p.trim())
+      .filter(Boolean)
+      .map((part) => {
+        const [, percent = part, from = ""] = /^([\d.]+)\s*%?\s*from\s+(.+)$/i.exec(part) ?? [];
+        return { percent, from: readDate(from, today) ?? from };
+      });
   return (
     <RecordPage<TaxCode>
-      title="Tax codes" note="how taxes on purchases are computed, posted and declared" name="tax-codes" rows={rows} rowKey={(t) => t.code} mayChange={mayChange} add="Add a tax code" empty={<Empty title="No tax code yet">Invoices need one on every line, also where there is no tax.</Empty>}
+      title="Tax codes"
+      note="how taxes on purchases are computed, posted and declared"
+      name="tax-codes"
+      rows={rows}
+      rowKey={(t) => t.code}
+      mayChange={mayChange}
+      add="Add a tax code"
+      empty={
+        <Empty title="No tax code yet">
+          Invoices need one on every line, also where there is no tax.
+        </Empty>
+      }
       columns={[
-        { key: "code", header: "Code", width: 90, value: (t) => t.code }, { key: "name", header: "Name", value: (t) => t.name }, { key: "kind", header: "Tax is", width: 230, value: (t) => WORDS[t.kind] }, { key: "rates", header: "Rates", width: 230, value: ratesText }, { key: "account", header: "Account", width: 90, value: (t) => t.account }, { key: "owed", header: "Owed on", width: 90, value: (t) => t.owedAccount },
-        { key: "recoverable", header: "Recoverable", width: 104, value: (t) => `${t.recoverable} %` }, { key: "line", header: "Return line", width: 100, value: (t) => t.returnLine },
+        { key: "code", header: "Code", width: 90, value: (t) => t.code },
+        { key: "name", header: "Name", value: (t) => t.name },
+        { key: "kind", header: "Tax is", width: 230, value: (t) => WORDS[t.kind] },
+        { key: "rates", header: "Rates", width: 230, value: ratesText },
+        { key: "account", header: "Account", width: 90, value: (t) => t.account },
+        { key: "owed", header: "Owed on", width: 90, value: (t) => t.owedAccount },
+        {
+          key: "recoverable",
+          header: "Recoverable",
+          width: 104,
+          value: (t) => `${t.recoverable} %`,
+        },
+        { key: "line", header: "Return line", width: 100, value: (t) => t.returnLine },
       ]}
       fields={[
-        { key: "code", label: "Code", kind: "text", required: true, fixed: true }, { key: "name", label: "Name", kind: "text", required: true }, { key: "kind", label: "Tax is", kind: "select", options: TAX_KINDS.map((k) => ({ value: k, text: WORDS[k] })) },
-        { key: "rates", label: "Rates", kind: "text", required: true, placeholder: "23 from 1 Jan 2020; 21 from 1 Jan 2027", hint: "A rate that has held stays; add the new one with its day." }, { key: "account", label: "Account of the recoverable part", kind: "text" }, { key: "owedAccount", label: "Account on which the buyer owes it", kind: "text" },
-        { key: "recoverable", label: "Recoverable, per cent", kind: "text" }, { key: "returnLine", label: "Line of the return", kind: "text" }, { key: "blocked", label: "Blocked: no longer used", kind: "check" },
+        { key: "code", label: "Code", kind: "text", required: true, fixed: true },
+        { key: "name", label: "Name", kind: "text", required: true },
+        {
+          key: "kind",
+          label: "Tax is",
+          kind: "select",
+          options: TAX_KINDS.map((k) => ({ value: k, text: WORDS[k] })),
+        },
+        {
+          key: "rates",
+          label: "Rates",
+          kind: "text",
+          required: true,
+          placeholder: "23 from 1 Jan 2020; 21 from 1 Jan 2027",
+          hint: "A rate that has held stays; add the new one with its day.",
+        },
+        { key: "account", label: "Account of the recoverable part", kind: "text" },
+        { key: "owedAccount", label: "Account on which the buyer owes it", kind: "text" },
+        { key: "recoverable", label: "Recoverable, per cent", kind: "text" },
+        { key: "returnLine", label: "Line of the return", kind: "text" },
+        { key: "blocked", label: "Blocked: no longer used", kind: "check" },
       ]}
-      toValues={(t) => ({ code: t?.code ?? "", name: t?.name ?? "", kind: t?.kind ?? "standard", rates: t ? ratesText(t) : "", account: t?.account ?? "1410", owedAccount: t?.owedAccount ?? "", recoverable: t?.recoverable ?? "100", returnLine: t?.returnLine ?? "", blocked: t?.blocked ?? false })}
+      toValues={(t) => ({
+        code: t?.code ?? "",
+        name: t?.name ?? "",
+        kind: t?.kind ?? "standard",
+        rates: t ? ratesText(t) : "",
+        account: t?.account ?? "1410",
+        owedAccount: t?.owedAccount ?? "",
+        recoverable: t?.recoverable ?? "100",
+        returnLine: t?.returnLine ?? "",
+        blocked: t?.blocked ?? false,
+      })}
       save={async (v) => {
         const result = await saveTaxCodeAction({ ...v, rates: read(String(v.rates)) });
-        return result.ok ? result : { ...result, problems: result.problems.map((p) => ({ ...p, field: p.field?.startsWith("rates") ? "rates" : p.field })) };
+        return result.ok
+          ? result
+          : {
+              ...result,
+              problems: result.problems.map((p) => ({
+                ...p,
+                field: p.field?.startsWith("rates") ? "rates" : p.field,
+              })),
+            };
       }}
     />
   );

@@ -10,6 +10,11 @@ export const metadata = { title: "Tax codes" };
 export default async function TaxesPage() {
   const result = await listTaxCodes(await pageCaller());
   const { person } = await frameData();
-  if (!result.ok) return <Page title="Tax codes"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  if (!result.ok)
+    return (
+      <Page title="Tax codes">
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
   return <TaxCodes rows={result.value} mayChange={person.rights.includes("setup.rules")} />;
 }

@@ -9,7 +9,19 @@ export const metadata = { title: "Journal types" };
 
 export default async function TypesPage() {
   const result = await journalTypes(await pageCaller());
-  if (!result.ok) return <Page title="Journal types"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  if (!result.ok)
+    return (
+      <Page title="Journal types">
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
   const { person } = await frameData();
-  return <JournalTypes rows={[...result.value]} mayChange={person.rights.includes("setup.rules") || person.rights.includes("setup.organisation")} />;
+  return (
+    <JournalTypes
+      rows={[...result.value]}
+      mayChange={
+        person.rights.includes("setup.rules") || person.rights.includes("setup.organisation")
+      }
+    />
+  );
 }

@@ -20,15 +20,31 @@ export function StatementTable({ code, layout, scale, currency, columns, lines, 
   const current = new Map(now?.map((l) => [l.code, l.values[0] ?? null]));
   const first = columns[0];
   // A line without a figure in any column says nothing, unless it is a heading or a total.
-  const shown = lines.filter((l) => l.kind === "heading" || l.kind === "total" || l.values.some((v) => v !== null && v !== 0n));
+  const shown = lines.filter(
+    (l) =>
+      l.kind === "heading" || l.kind === "total" || l.values.some((v) => v !== null && v !== 0n),
+  );
   return (
-    <div className="panel print-flow min-h-0 flex-1 overflow-auto" data-keys="Arrows=Between the figures;Enter=Take the figure apart" onKeyDown={moveBetweenFigures}>
+    <div
+      className="panel print-flow min-h-0 flex-1 overflow-auto"
+      data-keys="Arrows=Between the figures;Enter=Take the figure apart"
+      onKeyDown={moveBetweenFigures}
+    >
       <table className="sheet sheet-named">
         <thead>
           <tr>
             <th aria-label="Line" className="w-[34%] min-w-56" />
-            {columns.map((c) => <th key={c.key} className="num">{c.label}</th>)}
-            {now && first && <><th className="num">{first.label}, now</th><th className="num">Changed since</th></>}
+            {columns.map((c) => (
+              <th key={c.key} className="num">
+                {c.label}
+              </th>
+            ))}
+            {now && first && (
+              <>
+                <th className="num">{first.label}, now</th>
+                <th className="num">Changed since</th>
+              </>
+            )}
           </tr>
         </thead>
         <tbody>
@@ -36,18 +52,56 @@ export function StatementTable({ code, layout, scale, currency, columns, lines, 
             const strong = line.kind === "total" || line.kind === "heading";
             return (
               <tr key={line.code} className={strong ? "font-bold" : ""}>
-                <td className={line.rule === "double" ? "border-b-[3px]! border-double! border-b-ink!" : ""} style={{ paddingLeft: 9 + line.level * 17 }}>{line.label}</td>
+                <td
+                  className={
+                    line.rule === "double" ? "border-b-[3px]! border-double! border-b-ink!" : ""
+                  }
+                  style={{ paddingLeft: 9 + line.level * 17 }}
+                >
+                  {line.label}
+                </td>
                 {line.values.map((value, i) => {
                   const column = columns[i]!;
                   return (
-                    <td key={column.key} className={`num ${line.rule === "double" ? "border-b-[3px]! border-double! border-b-ink!" : ""}`}>
+                    <td
+                      key={column.key}
+                      className={`num ${line.rule === "double" ? "border-b-[3px]! border-double! border-b-ink!" : ""}`}
+                    >
                       {value !== null && (
-                        <Figure amount={value} currency={currency} of={{ kind: "statement", code, line: line.code, column: column.key, layout }} style={{ style: "statement", scale }} {...(column.of && code === "income-statement" ? { signed: "favourable" as const } : {})} />
+                        <Figure
+                          amount={value}
+                          currency={currency}
+                          of={{
+                            kind: "statement",
+                            code,
+                            line: line.code,
+                            column: column.key,
+                            layout,
+                          }}
+                          style={{ style: "statement", scale }}
+                          {...(column.of && code === "income-statement"
+                            ? { signed: "favourable" as const }
+                            : {})}
+                        />
                       )}
                     </td>
                   );
                 })}
-                {now && first && <Since then={line.values[0] ?? null} now={current.get(line.code) ?? null} figure={(amount) => <Figure amount={amount} currency={currency} of={{ kind: "statement", code, line: line.code, column: first.key, layout }} style={{ style: "statement", scale }} />} text={(amount) => amountText(amount, currency, { style: "statement", scale })} />}
+                {now && first && (
+                  <Since
+                    then={line.values[0] ?? null}
+                    now={current.get(line.code) ?? null}
+                    figure={(amount) => (
+                      <Figure
+                        amount={amount}
+                        currency={currency}
+                        of={{ kind: "statement", code, line: line.code, column: first.key, layout }}
+                        style={{ style: "statement", scale }}
+                      />
+                    )}
+                    text={(amount) => amountText(amount, currency, { style: "statement", scale })}
+                  />
+                )}
               </tr>
             );
           })}
@@ -57,14 +111,37 @@ export function StatementTable({ code, layout, scale, currency, columns, lines, 
   );
 }
 
-/** What a figure is now, and by how much it differs; the difference opens into the journals behind it. */
-function Since({ then, now, figure, text }: { then: bigint | null; now: bigint | null; figure: (amount: bigint) => ReactNode; text: (amount: bigint) => string }) {
-  return <><td className="num text-ink-2">{now !== null && text(now)}</td><td className="num">{now !== null && now !== (then ?? 0n) && figure(now - (then ?? 0n))}</td></>;
+/**
+ * What a figure is now, and by how much it differs; the difference opens into the journals behind
+ * it.
+ */
+function Since({
+  then,
+  now,
+  figure,
+  text,
+}: {
+  then: bigint | null;
+  now: bigint | null;
+  figure: (amount: bigint) => ReactNode;
+  text: (amount: bigint) => string;
+}) {
+  return (
+    <>
+      <td className="num text-ink-2">{now !== null && text(now)}</td>
+      <td className="num">{now !== null && now !== (then ?? 0n) && figure(now - (then ?? 0n))}</td>
+    </>
+  );
 }
 
 /** Arrow keys move over the figures of a sheet as over its cells. */
 export function moveBetweenFigures(event: KeyboardEvent<HTMLElement>): void {
-  const steps: Record<string, [number, number]> = { ArrowDown: [1, 0], ArrowUp: [-1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1] };
+  const steps: Record<string, [number, number]> = {
+    ArrowDown: [1, 0],
+    ArrowUp: [-1, 0],
+    ArrowLeft: [0, -1],
+    ArrowRight: [0, 1],
+  };
   const step = steps[event.key];
   const cell = (event.target as HTMLElement).closest("td");
   if (!step || event.altKey || event.shiftKey || !cell) return;
@@ -72,11 +149,15 @@ export function moveBetweenFigures(event: KeyboardEvent<HTMLElement>): void {
   const row = cell.parentElement as HTMLTableRowElement;
   if (step[1] !== 0) {
     let next = step[1] > 0 ? cell.nextElementSibling : cell.previousElementSibling;
-    while (next && !next.querySelector(".figure")) next = step[1] > 0 ? next.nextElementSibling : next.previousElementSibling;
+    while (next && !next.querySelector(".figure"))
+      next = step[1] > 0 ? next.nextElementSibling : next.previousElementSibling;
     next?.querySelector<HTMLElement>(".figure")?.focus();
     return;
   }
   let next = step[0] > 0 ? row.nextElementSibling : row.previousElementSibling;
-  while (next && !(next as HTMLTableRowElement).cells[cell.cellIndex]?.querySelector(".figure")) next = step[0] > 0 ? next.nextElementSibling : next.previousElementSibling;
-  (next as HTMLTableRowElement | null)?.cells[cell.cellIndex]?.querySelector<HTMLElement>(".figure")?.focus();
+  while (next && !(next as HTMLTableRowElement).cells[cell.cellIndex]?.querySelector(".figure"))
+    next = step[0] > 0 ? next.nextElementSibling : next.previousElementSibling;
+  (next as HTMLTableRowElement | null)?.cells[cell.cellIndex]
+    ?.querySelector<HTMLElement>(".figure")
+    ?.focus();
 }

@@ -9,14 +9,22 @@ import { openTrace } from "@/app/lib/trace";
 import { StatementActions } from "./StatementActions";
 import { StatementTable } from "./StatementTable";
 
-export default async function StatementPage({ params, searchParams }: { params: Promise<{ code: string }>; searchParams: SearchParams }) {
+export default async function StatementPage({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ code: string }>;
+  searchParams: SearchParams;
+}) {
   const { code } = await params;
   const { address, place } = await readAddress(searchParams);
   const layout = address.layout === "months" ? "months" : "standard";
   const scale = address.scale === "1" ? 1 : address.scale === "1000000" ? 1_000_000 : 1000;
   const caller = await pageCaller();
   const result = await statement(caller, { ...reportInput(place), code, layout });
-  const now = place.asKnown ? await statement(caller, { ...reportInput({ ...place, asKnown: null }), code, layout }) : null;
+  const now = place.asKnown
+    ? await statement(caller, { ...reportInput({ ...place, asKnown: null }), code, layout })
+    : null;
   const open = await openTrace(address, place);
   if (!result.ok)
     return (
@@ -25,15 +33,42 @@ export default async function StatementPage({ params, searchParams }: { params: 
       </Page>
     );
   const s = result.value;
-  const unit = scale === 1 ? s.currency : scale === 1000 ? `thousands ${s.currency}` : `millions ${s.currency}`;
-  const missing = [...s.uncaught.map((a) => `${a.number} ${a.name} is on no line`), ...s.caughtTwice.map((a) => `${a.number} ${a.name} is on two lines`)];
+  const unit =
+    scale === 1
+      ? s.currency
+      : scale === 1000
+        ? `thousands ${s.currency}`
+        : `millions ${s.currency}`;
+  const missing = [
+    ...s.uncaught.map((a) => `${a.number} ${a.name} is on no line`),
+    ...s.caughtTwice.map((a) => `${a.number} ${a.name} is on two lines`),
+  ];
   return (
     <Page
-      strip={<PeriodStrip />} title={s.name} note={`${s.companyName} · ${s.periodName} · ${s.book} · ${unit}${place.asKnown ? asKnownNote(place.asKnown) : ""}`}
-      actions={<StatementActions code={code} layout={layout} scale={scale} kind={s.kind} />} panel={<TracePanel {...open} />}
+      strip={<PeriodStrip />}
+      title={s.name}
+      note={`${s.companyName} · ${s.periodName} · ${s.book} · ${unit}${place.asKnown ? asKnownNote(place.asKnown) : ""}`}
+      actions={<StatementActions code={code} layout={layout} scale={scale} kind={s.kind} />}
+      panel={<TracePanel {...open} />}
     >
-      <Problems messages={missing.length > 0 ? [`This statement is not complete: ${missing.slice(0, 4).join("; ")}${missing.length > 4 ? ` and ${missing.length - 4} more` : ""}.`] : []} />
-      <StatementTable code={s.code} layout={layout} scale={scale} currency={s.currency} columns={s.columns} lines={s.lines} now={now?.ok ? now.value.lines : null} />
+      <Problems
+        messages={
+          missing.length > 0
+            ? [
+                `This statement is not complete: ${missing.slice(0, 4).join("; ")}${missing.length > 4 ? ` and ${missing.length - 4} more` : ""}.`,
+              ]
+            : []
+        }
+      />
+      <StatementTable
+        code={s.code}
+        layout={layout}
+        scale={scale}
+        currency={s.currency}
+        columns={s.columns}
+        lines={s.lines}
+        now={now?.ok ? now.value.lines : null}
+      />
     </Page>
   );
 }

@@ -9,41 +9,98 @@ import { openApi } from "../openApi";
 
 const MOST_BYTES = 32 * 1_048_576;
 
-export const GET = (request: Request, context: { params: Promise<{ path: string[] }> }) => answer("get", request, context);
-export const POST = (request: Request, context: { params: Promise<{ path: string[] }> }) => answer("post", request, context);
+export const GET = (request: Request, context: { params: Promise<{ path: string[] }> }) =>
+  answer("get", request, context);
+export const POST = (request: Request, context: { params: Promise<{ path: string[] }> }) =>
+  answer("post", request, context);
 
-async function answer(method: "get" | "post", request: Request, context: { params: Promise<{ path: string[] }> }): Promise<Response> {
+async function answer(
+  method: "get" | "post",
+  request: Request,
+  context: { params: Promise<{ path: string[] }> },
+): Promise<Response> {
   const { path } = await context.params;
-  if (method === "get" && path.join("/") === "openapi.json") return Response.json(openApi(new URL(request.url).origin));
+  if (method === "get" && path.join("/") === "openapi.json")
+    return Response.json(openApi(new URL(request.url).origin));
   const found = match(method, path);
-  if (!found) return Response.json({ problems: [{ line: null, field: null, code: "NOT_FOUND", message: "There is no such address; see /api/v1/openapi.json." }] }, { status: 404 });
+  if (!found)
+    return Response.json(
+      {
+        problems: [
+          {
+            line: null,
+            field: null,
+            code: "NOT_FOUND",
+            message: "There is no such address; see /api/v1/openapi.json.",
+          },
+        ],
+      },
+      { status: 404 },
+    );
   const { endpoint, parameters } = found;
   try {
     const database = await getDatabase();
     const bearer = /^Bearer (.+)$/i.exec(request.headers.get("authorization") ?? "")?.[1];
     const caller: Caller = { database, person: await personOf(database, bearer, "token") };
-    if (!endpoint.open && !caller.person) return Response.json({ problems: [{ line: null, field: null, code: "UNAUTHENTICATED", message: "A valid token is needed: POST /api/v1/tokens gives one." }] }, { status: 401, headers: { "WWW-Authenticate": "Bearer" } });
+    if (!endpoint.open && !caller.person)
+      return Response.json(
+        {
+          problems: [
+            {
+              line: null,
+              field: null,
+              code: "UNAUTHENTICATED",
+              message: "A valid token is needed: POST /api/v1/tokens gives one.",
+            },
+          ],
+        },
+        { status: 401, headers: { "WWW-Authenticate": "Bearer" } },
+      );
     const origin = request.headers.get("x-forwarded-for") ?? "local";
-    if (!allowed("api", bearer ? sha256(bearer) : origin, 1200)) return Response.json(problemsJson([{ code: "TOO_MANY_REQUESTS" }]), { status: 429, headers: { "Retry-After": "60" } });
+    if (!allowed("api", bearer ? sha256(bearer) : origin, 1200))
+      return Response.json(problemsJson([{ code: "TOO_MANY_REQUESTS" }]), {
+        status: 429,
+        headers: { "Retry-After": "60" },
+      });
 
-    const query = endpoint.query ? parse(endpoint.query, Object.fromEntries(new URL(request.url).searchParams)) : { ok: true as const, value: {} };
+    const query = endpoint.query
+      ? parse(endpoint.query, Object.fromEntries(new URL(request.url).searchParams))
+      : { ok: true as const, value: {} };
     if (!query.ok) return Response.json(problemsJson(query.problems), { status: 422 });
     let body: unknown = {};
     let file = new Uint8Array();
     if (method === "post" && endpoint.takesFile) {
       file = new Uint8Array(await request.arrayBuffer());
-      if (file.length > MOST_BYTES) return Response.json(problemsJson([{ code: "INVALID", what: "The file is larger than 32 MB" }]), { status: 413 });
+      if (file.length > MOST_BYTES)
+        return Response.json(
+          problemsJson([{ code: "INVALID", what: "The file is larger than 32 MB" }]),
+          { status: 413 },
+        );
       const key = request.headers.get("idempotency-key");
-      if (key) caller.idempotency = { key: key.slice(0, 200), requestHash: sha256(`${request.url}\n${Buffer.from(file).toString("base64")}`) };
+      if (key)
+        caller.idempotency = {
+          key: key.slice(0, 200),
+          requestHash: sha256(`${request.url}\n${Buffer.from(file).toString("base64")}`),
+        };
     } else if (method === "post") {
       const text = await request.text();
-      if (text.length > MOST_BYTES) return Response.json(problemsJson([{ code: "INVALID", what: "The request is larger than 32 MB" }]), { status: 413 });
+      if (text.length > MOST_BYTES)
+        return Response.json(
+          problemsJson([{ code: "INVALID", what: "The request is larger than 32 MB" }]),
+          { status: 413 },
+        );
       const key = request.headers.get("idempotency-key");
-      if (key) caller.idempotency = { key: key.slice(0, 200), requestHash: sha256(`${new URL(request.url).pathname}\n${text}`) };
+      if (key)
+        caller.idempotency = {
+          key: key.slice(0, 200),
+          requestHash: sha256(`${new URL(request.url).pathname}\n${text}`),
+        };
       try {
         body = text.trim() === "" ? {} : JSON.parse(text);
       } catch {
-        return Response.json(problemsJson([{ code: "INVALID", what: "The request is not JSON" }]), { status: 400 });
+        return Response.json(problemsJson([{ code: "INVALID", what: "The request is not JSON" }]), {
+          status: 400,
+        });
       }
       if (endpoint.body) {
         const parsed = parse(endpoint.body, body);
@@ -51,19 +108,57 @@ async function answer(method: "get" | "post", request: Request, context: { param
         body = parsed.value;
       }
     }
-    const result = await endpoint.handle({ caller, path: parameters, query: query.value as Record<string, unknown>, body, file, origin });
+    const result = await endpoint.handle({
+      caller,
+      path: parameters,
+      query: query.value as Record<string, unknown>,
+      body,
+      file,
+      origin,
+    });
     if (result instanceof Response) return result;
     if (result.ok) return Response.json(result.value, { status: endpoint.status ?? 200 });
     const codes = new Set(result.problems.map((p) => p.code));
-    const status = codes.has("SIGN_IN_FAILED") || codes.has("SIGN_IN_LOCKED") ? 401 : codes.has("FORBIDDEN") ? 403 : codes.has("NOT_FOUND") ? 404 : codes.has("TOO_MANY_REQUESTS") ? 429 : codes.has("UNAVAILABLE") ? 503 : codes.has("IDEMPOTENCY_REUSED") || codes.has("STALE") ? 409 : 422;
+    const status =
+      codes.has("SIGN_IN_FAILED") || codes.has("SIGN_IN_LOCKED")
+        ? 401
+        : codes.has("FORBIDDEN")
+          ? 403
+          : codes.has("NOT_FOUND")
+            ? 404
+            : codes.has("TOO_MANY_REQUESTS")
+              ? 429
+              : codes.has("UNAVAILABLE")
+                ? 503
+                : codes.has("IDEMPOTENCY_REUSED") || codes.has("STALE")
+                  ? 409
+                  : 422;
     return Response.json(problemsJson(result.problems), { status });
   } catch (error) {
     log.error({ err: error, path: path.join("/") }, "request failed");
-    return Response.json({ problems: [{ line: null, field: null, code: "FAILED", message: describeFound({ code: "UNAVAILABLE", what: "The request could not be answered; nothing was changed" }) }] }, { status: 500 });
+    return Response.json(
+      {
+        problems: [
+          {
+            line: null,
+            field: null,
+            code: "FAILED",
+            message: describeFound({
+              code: "UNAVAILABLE",
+              what: "The request could not be answered; nothing was changed",
+            }),
+          },
+        ],
+      },
+      { status: 500 },
+    );
   }
 }
 
-function match(method: string, path: readonly string[]): { endpoint: Endpoint; parameters: Record<string, string> } | null {
+function match(
+  method: string,
+  path: readonly string[],
+): { endpoint: Endpoint; parameters: Record<string, string> } | null {
   for (const endpoint of ENDPOINTS) {
     const parts = endpoint.path.slice(1).split("/");
     if (endpoint.method !== method || parts.length !== path.length) continue;

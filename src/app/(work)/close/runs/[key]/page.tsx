@@ -11,11 +11,48 @@ export default async function RunScreen({ params }: { params: Promise<{ key: str
   const { key } = await params;
   const caller = await pageCaller();
   const result = await getRun(caller, { key: decodeURIComponent(key) });
-  if (!result.ok) return <Page title="Run"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  if (!result.ok)
+    return (
+      <Page title="Run">
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
   const run = result.value;
-  const papers = run.kind === "payment" || run.kind === "single-payment" ? await paymentsOfRun(caller, { run: run.id }) : null;
+  const papers =
+    run.kind === "payment" || run.kind === "single-payment"
+      ? await paymentsOfRun(caller, { run: run.id })
+      : null;
   if (!papers?.ok) return <RunPage run={run} />;
   const { payments, outside = false } = run.proposal.detail as PaymentRunDetail;
-  const planned = payments.map(({ key: of, payee, method, currency, amount, discount, iban, items }) => ({ key: of, payee, method, currency, amount, discount, iban, items: items.length, firstItem: items.length === 0 ? null : Math.min(...items.map((i) => i.item)) }));
-  return <RunPage run={run} part={{ name: `Payments ${planned.length}`, content: <PaymentPapers run={run.id} status={run.status} mayPost={run.mayPost} planned={planned} outside={outside} papers={papers.value} /> }} />;
+  const planned = payments.map(
+    ({ key: of, payee, method, currency, amount, discount, iban, items }) => ({
+      key: of,
+      payee,
+      method,
+      currency,
+      amount,
+      discount,
+      iban,
+      items: items.length,
+      firstItem: items.length === 0 ? null : Math.min(...items.map((i) => i.item)),
+    }),
+  );
+  return (
+    <RunPage
+      run={run}
+      part={{
+        name: `Payments ${planned.length}`,
+        content: (
+          <PaymentPapers
+            run={run.id}
+            status={run.status}
+            mayPost={run.mayPost}
+            planned={planned}
+            outside={outside}
+            papers={papers.value}
+          />
+        ),
+      }}
+    />
+  );
 }

@@ -13,10 +13,62 @@ export function CommitmentTable({ rows }: { rows: Commitment[] }) {
   const router = useRouter();
   const columns = useMemo(
     (): TableColumn<Commitment>[] => [
-      { key: "order", header: "Order", width: 140, value: (c) => `${c.order}/${c.line}`, cell: (c) => <b className="font-semibold">{c.order}/{c.line}</b> }, { key: "supplier", header: "Supplier", width: 200, value: (c) => c.supplierName }, { key: "description", header: "What", value: (c) => c.description }, { key: "account", header: "Account", width: 84, value: (c) => c.account }, { key: "coding", header: "Coding", width: 140, value: (c) => Object.values(c.dimensions).filter(Boolean).join(" · ") },
-      { key: "wanted", header: "Wanted", width: 104, value: (c) => c.wanted ?? "", cell: (c) => (c.wanted ? <span className={c.wanted < work.today ? "text-coral" : ""}>{dateText(c.wanted)}</span> : "") }, { key: "functional", header: "Still to come", width: 134, align: "right", sum: true, value: (c) => c.functional },
+      {
+        key: "order",
+        header: "Order",
+        width: 140,
+        value: (c) => `${c.order}/${c.line}`,
+        cell: (c) => (
+          <b className="font-semibold">
+            {c.order}/{c.line}
+          </b>
+        ),
+      },
+      { key: "supplier", header: "Supplier", width: 200, value: (c) => c.supplierName },
+      { key: "description", header: "What", value: (c) => c.description },
+      { key: "account", header: "Account", width: 84, value: (c) => c.account },
+      {
+        key: "coding",
+        header: "Coding",
+        width: 140,
+        value: (c) => Object.values(c.dimensions).filter(Boolean).join(" · "),
+      },
+      {
+        key: "wanted",
+        header: "Wanted",
+        width: 104,
+        value: (c) => c.wanted ?? "",
+        cell: (c) =>
+          c.wanted ? (
+            <span className={c.wanted < work.today ? "text-coral" : ""}>{dateText(c.wanted)}</span>
+          ) : (
+            ""
+          ),
+      },
+      {
+        key: "functional",
+        header: "Still to come",
+        width: 134,
+        align: "right",
+        sum: true,
+        value: (c) => c.functional,
+      },
     ],
     [work.today],
   );
-  return <DataTable name="commitments" rows={rows} columns={columns} rowKey={(c) => `${c.orderId} ${c.line}`} currency={work.company?.currency ?? "EUR"} onOpen={(c) => router.push(work.link(`/payables/orders/${c.orderId}`))} empty={<Empty title="Nothing is committed on these accounts">Orders in force stand here with what is not yet received, until they become actual.</Empty>} />;
+  return (
+    <DataTable
+      name="commitments"
+      rows={rows}
+      columns={columns}
+      rowKey={(c) => `${c.orderId} ${c.line}`}
+      currency={work.company?.currency ?? "EUR"}
+      onOpen={(c) => router.push(work.link(`/payables/orders/${c.orderId}`))}
+      empty={
+        <Empty title="Nothing is committed on these accounts">
+          Orders in force stand here with what is not yet received, until they become actual.
+        </Empty>
+      }
+    />
+  );
 }

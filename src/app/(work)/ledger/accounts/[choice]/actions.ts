@@ -7,5 +7,10 @@ export async function accountList(): Promise<{ number: string; name: string }[]>
   const result = await chart(await actionCaller());
   if (!result.ok) return [];
   const { accounts, headings } = result.value;
-  return [...accounts.map(({ number, name }) => ({ number, name })), ...headings.filter((h) => !accounts.some((a) => a.number === h.code)).map((h) => ({ number: h.code, name: `${h.name}, heading` }))];
+  return [
+    ...accounts.map(({ number, name }) => ({ number, name })),
+    ...headings
+      .filter((h) => !accounts.some((a) => a.number === h.code))
+      .map((h) => ({ number: h.code, name: `${h.name}, heading` })),
+  ];
 }

@@ -13,10 +13,26 @@ import { Status } from "@/ui/Status";
 import { BatchForm } from "../BatchForm";
 import { ApprovalHistory } from "../../journals/[key]/ApprovalHistory";
 import { approveAction, returnAction, withdrawAction } from "../../journals/actions";
-import { deleteBatchAction, moveToBatchAction, postBatchAction, reverseBatchAction, submitBatchAction } from "../actions";
+import {
+  deleteBatchAction,
+  moveToBatchAction,
+  postBatchAction,
+  reverseBatchAction,
+  submitBatchAction,
+} from "../actions";
 
-/** A batch: its journals, and always in sight what is still missing or too much against the papers. */
-export function BatchPage({ batch, loose, approval }: { batch: BatchView; loose: { id: number; description: string }[]; approval: ApprovalState | null }) {
+/**
+ * A batch: its journals, and always in sight what is still missing or too much against the papers.
+ */
+export function BatchPage({
+  batch,
+  loose,
+  approval,
+}: {
+  batch: BatchView;
+  loose: { id: number; description: string }[];
+  approval: ApprovalState | null;
+}) {
   const work = useWork();
   const router = useRouter();
   const [editing, setEditing] = useState(false);
@@ -27,38 +43,168 @@ export function BatchPage({ batch, loose, approval }: { batch: BatchView; loose:
   const differs = batch.lines.some((l) => l.difference !== 0n);
   const count = `${batch.items.length} ${batch.items.length === 1 ? "journal" : "journals"}`;
   const finishing = batch.approval ? `Send ${count} for approval` : `Post ${count}`;
-  const finish = (waive: string) => void act<unknown>(() => (batch.approval ? submitBatchAction(batch.id, waive) : postBatchAction(batch.id, waive)), batch.approval ? "Sent for approval." : `Posted ${count}.`, () => setAsking(null));
+  const finish = (waive: string) =>
+    void act<unknown>(
+      () =>
+        batch.approval ? submitBatchAction(batch.id, waive) : postBatchAction(batch.id, waive),
+      batch.approval ? "Sent for approval." : `Posted ${count}.`,
+      () => setAsking(null),
+    );
   return (
     <Page
-      strip={<PeriodStrip />} title={batch.name} status={<Status of={batch.status} />} note={[batch.period, batch.description, batch.waived && `difference waived by ${batch.waived}`].filter(Boolean).join(" · ")}
+      strip={<PeriodStrip />}
+      title={batch.name}
+      status={<Status of={batch.status} />}
+      note={[
+        batch.period,
+        batch.description,
+        batch.waived && `difference waived by ${batch.waived}`,
+      ]
+        .filter(Boolean)
+        .join(" · ")}
       actions={
         <>
-          {open && work.may("prepare.ledger") && <>
-            {batch.items.length === 0 && <button type="button" className="button button-plain" disabled={busy} onClick={() => void act(() => deleteBatchAction(batch.id), "The batch is deleted.", () => router.push(work.link("/ledger/batches")))}>Delete</button>}
-            <button type="button" className="button" onClick={() => setEditing(!editing)} aria-expanded={editing}>Change</button>
-            {loose.length > 0 && (
-              <select aria-label="Put a draft in" className="field w-40" value="" onChange={(e) => void act(() => moveToBatchAction(Number(e.target.value), batch.id), "It is in the batch.")}>
-                <option value="" disabled>Put a draft in</option>
-                {loose.map((d) => <option key={d.id} value={d.id}>{d.description}</option>)}
-              </select>
+          {open && work.may("prepare.ledger") && (
+            <>
+              {batch.items.length === 0 && (
+                <button
+                  type="button"
+                  className="button button-plain"
+                  disabled={busy}
+                  onClick={() =>
+                    void act(
+                      () => deleteBatchAction(batch.id),
+                      "The batch is deleted.",
+                      () => router.push(work.link("/ledger/batches")),
+                    )
+                  }
+                >
+                  Delete
+                </button>
+              )}
+              <button
+                type="button"
+                className="button"
+                onClick={() => setEditing(!editing)}
+                aria-expanded={editing}
+              >
+                Change
+              </button>
+              {loose.length > 0 && (
+                <select
+                  aria-label="Put a draft in"
+                  className="field w-40"
+                  value=""
+                  onChange={(e) =>
+                    void act(
+                      () => moveToBatchAction(Number(e.target.value), batch.id),
+                      "It is in the batch.",
+                    )
+                  }
+                >
+                  <option value="" disabled>
+                    Put a draft in
+                  </option>
+                  {loose.map((d) => (
+                    <option key={d.id} value={d.id}>
+                      {d.description}
+                    </option>
+                  ))}
+                </select>
+              )}
+              <Link
+                className="button"
+                href={work.link("/ledger/journals/new", {
+                  batch: String(batch.id),
+                  company: batch.company,
+                  period: batch.period,
+                })}
+              >
+                New journal in it
+              </Link>
+            </>
+          )}
+          {open &&
+            batch.items.length > 0 &&
+            work.may(batch.approval ? "prepare.ledger" : "post.ledger") && (
+              <button
+                type="button"
+                className="button button-main"
+                disabled={busy}
+                title={batch.approval ? `${batch.approval}.` : undefined}
+                onClick={() =>
+                  differs && !batch.waived && work.may("post.againstControl")
+                    ? setAsking("waive")
+                    : finish("")
+                }
+              >
+                {finishing}
+              </button>
             )}
-            <Link className="button" href={work.link("/ledger/journals/new", { batch: String(batch.id), company: batch.company, period: batch.period })}>New journal in it</Link>
-          </>}
-          {open && batch.items.length > 0 && work.may(batch.approval ? "prepare.ledger" : "post.ledger") && <button type="button" className="button button-main" disabled={busy} title={batch.approval ? `${batch.approval}.` : undefined} onClick={() => (differs && !batch.waived && work.may("post.againstControl") ? setAsking("waive") : finish(""))}>{finishing}</button>}
-          {approval?.mayWithdraw && <button type="button" className="button" disabled={busy} onClick={() => void act(() => withdrawAction(batch.id), "Withdrawn: its journals are drafts again.")}>Withdraw</button>}
-          {approval?.mayDecide && <button type="button" className="button" onClick={() => setAsking("return")}>Return</button>}
-          {approval?.mayDecide && <button type="button" className="button button-main" disabled={busy} onClick={() => void act(() => approveAction(batch.id), `Approved and posted ${count}.`)}>Approve and post {count}</button>}
-          {batch.status === "posted" && work.may("reverse.ledger") && <button type="button" className="button" onClick={() => setAsking("reverse")}>Reverse the batch</button>}
+          {approval?.mayWithdraw && (
+            <button
+              type="button"
+              className="button"
+              disabled={busy}
+              onClick={() =>
+                void act(
+                  () => withdrawAction(batch.id),
+                  "Withdrawn: its journals are drafts again.",
+                )
+              }
+            >
+              Withdraw
+            </button>
+          )}
+          {approval?.mayDecide && (
+            <button type="button" className="button" onClick={() => setAsking("return")}>
+              Return
+            </button>
+          )}
+          {approval?.mayDecide && (
+            <button
+              type="button"
+              className="button button-main"
+              disabled={busy}
+              onClick={() =>
+                void act(() => approveAction(batch.id), `Approved and posted ${count}.`)
+              }
+            >
+              Approve and post {count}
+            </button>
+          )}
+          {batch.status === "posted" && work.may("reverse.ledger") && (
+            <button type="button" className="button" onClick={() => setAsking("reverse")}>
+              Reverse the batch
+            </button>
+          )}
         </>
       }
       footer={
         <>
-          {batch.lines.length === 0 && <span className="text-ink-3">No control total is given, and nothing is entered.</span>}
+          {batch.lines.length === 0 && (
+            <span className="text-ink-3">No control total is given, and nothing is entered.</span>
+          )}
           {batch.lines.map((l) => (
             <div key={l.currency} className="flex gap-[26px]">
-              <Fact label={`Papers ${l.currency}`}>{l.control === null ? "–" : amountText(l.control, l.currency)}</Fact>
+              <Fact label={`Papers ${l.currency}`}>
+                {l.control === null ? "–" : amountText(l.control, l.currency)}
+              </Fact>
               <Fact label={`Entered ${l.currency}`}>{amountText(l.entered, l.currency)}</Fact>
-              {l.control !== null && <Fact label={l.difference === 0n ? "Agrees" : l.difference < 0n ? "Still missing" : "Too much"} tone={l.difference === 0n ? "good" : "bad"}>{amountText(l.difference < 0n ? -l.difference : l.difference, l.currency)}</Fact>}
+              {l.control !== null && (
+                <Fact
+                  label={
+                    l.difference === 0n
+                      ? "Agrees"
+                      : l.difference < 0n
+                        ? "Still missing"
+                        : "Too much"
+                  }
+                  tone={l.difference === 0n ? "good" : "bad"}
+                >
+                  {amountText(l.difference < 0n ? -l.difference : l.difference, l.currency)}
+                </Fact>
+              )}
             </div>
           ))}
           <span className="ml-auto text-ink-3">Posted together, or not at all.</span>
@@ -66,27 +212,127 @@ export function BatchPage({ batch, loose, approval }: { batch: BatchView; loose:
       }
     >
       <Problems messages={messages} />
-      {editing && <BatchForm batch={batch} onSaved={() => { setEditing(false); router.refresh(); }} onLeave={() => setEditing(false)} />}
+      {editing && (
+        <BatchForm
+          batch={batch}
+          onSaved={() => {
+            setEditing(false);
+            router.refresh();
+          }}
+          onLeave={() => setEditing(false)}
+        />
+      )}
       {asking && (
-        <form className="panel flex items-end gap-3 px-3 py-2.5" onSubmit={(e) => { e.preventDefault(); if (asking === "waive") finish(reason); else void act(() => (asking === "return" ? returnAction(batch.id, reason) : reverseBatchAction(batch.id, reason)), asking === "return" ? "Returned to its preparer." : "The batch is reversed.", () => setAsking(null)); }}>
-          <p className="flex-1">{asking === "waive" ? "The journals differ from the papers. Say why it is right to post them all the same; the reason is kept." : asking === "return" ? "The preparer gets the batch back as drafts, with your reason." : "Every journal of the batch that stands will be reversed, all of them or none."}</p>
-          <input autoFocus aria-label="Reason" className="field w-80" placeholder="Why?" value={reason} onChange={(e) => setReason(e.target.value)} />
-          <button type="submit" className="button button-main" disabled={busy}>{asking === "waive" ? `Waive, and ${finishing.charAt(0).toLowerCase()}${finishing.slice(1)}` : asking === "return" ? "Return it" : "Reverse all"}</button>
-          <button type="button" className="button" onClick={() => setAsking(null)}>Leave it</button>
+        <form
+          className="panel flex items-end gap-3 px-3 py-2.5"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (asking === "waive") finish(reason);
+            else
+              void act(
+                () =>
+                  asking === "return"
+                    ? returnAction(batch.id, reason)
+                    : reverseBatchAction(batch.id, reason),
+                asking === "return" ? "Returned to its preparer." : "The batch is reversed.",
+                () => setAsking(null),
+              );
+          }}
+        >
+          <p className="flex-1">
+            {asking === "waive"
+              ? "The journals differ from the papers. Say why it is right to post them all the same; the reason is kept."
+              : asking === "return"
+                ? "The preparer gets the batch back as drafts, with your reason."
+                : "Every journal of the batch that stands will be reversed, all of them or none."}
+          </p>
+          <input
+            autoFocus
+            aria-label="Reason"
+            className="field w-80"
+            placeholder="Why?"
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+          />
+          <button type="submit" className="button button-main" disabled={busy}>
+            {asking === "waive"
+              ? `Waive, and ${finishing.charAt(0).toLowerCase()}${finishing.slice(1)}`
+              : asking === "return"
+                ? "Return it"
+                : "Reverse all"}
+          </button>
+          <button type="button" className="button" onClick={() => setAsking(null)}>
+            Leave it
+          </button>
         </form>
       )}
       {approval && approval.history.length > 0 && <ApprovalHistory approval={approval} />}
       <div className="panel min-h-0 flex-1 overflow-auto">
-        {batch.items.length === 0 ? <Empty title="No journal in it yet">Enter the first, or put a draft in.</Empty> : (
+        {batch.items.length === 0 ? (
+          <Empty title="No journal in it yet">Enter the first, or put a draft in.</Empty>
+        ) : (
           <table className="sheet">
-            <thead><tr><th className="w-36">Number</th><th>Description</th><th className="w-28">Date</th><th className="w-28">Status</th><th className="w-36">By</th><th className="num w-44">Debits</th>{open && <th className="w-36"><span className="sr-only">Copy, take out</span></th>}</tr></thead>
+            <thead>
+              <tr>
+                <th className="w-36">Number</th>
+                <th>Description</th>
+                <th className="w-28">Date</th>
+                <th className="w-28">Status</th>
+                <th className="w-36">By</th>
+                <th className="num w-44">Debits</th>
+                {open && (
+                  <th className="w-36">
+                    <span className="sr-only">Copy, take out</span>
+                  </th>
+                )}
+              </tr>
+            </thead>
             <tbody>
               {batch.items.map((i) => (
                 <tr key={i.id}>
-                  <td><Link className="link font-semibold" href={work.link(`/ledger/journals/${i.id}`)}>{i.number ?? "draft"}</Link></td>
-                  <td>{i.title}</td><td>{i.date ? dateText(i.date) : ""}</td><td><Status of={i.status} quiet /></td><td>{i.by}</td>
-                  <td className="num">{amountText(i.amount, i.currency)} <span className="text-xs text-ink-3">{i.currency}</span></td>
-                  {open && <td className="whitespace-nowrap"><Link className="link mr-3" href={work.link("/ledger/journals/new", { batch: String(batch.id), copy: String(i.id), company: batch.company, period: batch.period })}>Copy</Link><button type="button" className="link" disabled={busy} onClick={() => void act(() => moveToBatchAction(i.id, null), "Taken out of the batch.")}>Take out</button></td>}
+                  <td>
+                    <Link
+                      className="link font-semibold"
+                      href={work.link(`/ledger/journals/${i.id}`)}
+                    >
+                      {i.number ?? "draft"}
+                    </Link>
+                  </td>
+                  <td>{i.title}</td>
+                  <td>{i.date ? dateText(i.date) : ""}</td>
+                  <td>
+                    <Status of={i.status} quiet />
+                  </td>
+                  <td>{i.by}</td>
+                  <td className="num">
+                    {amountText(i.amount, i.currency)}{" "}
+                    <span className="text-xs text-ink-3">{i.currency}</span>
+                  </td>
+                  {open && (
+                    <td className="whitespace-nowrap">
+                      <Link
+                        className="link mr-3"
+                        href={work.link("/ledger/journals/new", {
+                          batch: String(batch.id),
+                          copy: String(i.id),
+                          company: batch.company,
+                          period: batch.period,
+                        })}
+                      >
+                        Copy
+                      </Link>
+                      <button
+                        type="button"
+                        className="link"
+                        disabled={busy}
+                        onClick={() =>
+                          void act(() => moveToBatchAction(i.id, null), "Taken out of the batch.")
+                        }
+                      >
+                        Take out
+                      </button>
+                    </td>
+                  )}
                 </tr>
               ))}
             </tbody>

@@ -12,9 +12,30 @@ export default async function OneBatchPage({ params }: { params: Promise<{ id: s
   const { id } = await params;
   const caller = await pageCaller();
   const result = await getBatch(caller, { id: Number(id) || 0 });
-  if (!result.ok) return <Page strip={<PeriodStrip />} title="Batch"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  if (!result.ok)
+    return (
+      <Page strip={<PeriodStrip />} title="Batch">
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
   const inside = new Set(result.value.items.map((i) => i.id));
-  const drafts = await listJournals(caller, { company: result.value.company, status: "draft", limit: 200 });
+  const drafts = await listJournals(caller, {
+    company: result.value.company,
+    status: "draft",
+    limit: 200,
+  });
   const approval = await approvalOf(caller, { id: result.value.id });
-  return <BatchPage batch={result.value} approval={approval.ok ? approval.value : null} loose={drafts.ok ? drafts.value.items.filter((d) => !inside.has(d.id)).map(({ id: key, description }) => ({ id: key, description })) : []} />;
+  return (
+    <BatchPage
+      batch={result.value}
+      approval={approval.ok ? approval.value : null}
+      loose={
+        drafts.ok
+          ? drafts.value.items
+              .filter((d) => !inside.has(d.id))
+              .map(({ id: key, description }) => ({ id: key, description }))
+          : []
+      }
+    />
+  );
 }

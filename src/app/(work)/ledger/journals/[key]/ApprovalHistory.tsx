@@ -6,7 +6,12 @@ export function ApprovalHistory({ approval }: { approval: Pick<ApprovalState, "h
   return (
     <ul className="panel shrink-0 px-3.5 py-2">
       {approval.history.map((h, i) => (
-        <li key={i} className="py-0.5">{h.askedBy} asked on {dateText(h.askedAt.slice(0, 10))}: {h.why}. {h.state === "waiting" ? "It waits." : `${h.decidedBy} ${h.state === "approved" ? "approved" : h.state === "returned" ? "returned it" : "withdrew it"}${h.reason ? `: ${h.reason}` : "."}`}</li>
+        <li key={i} className="py-0.5">
+          {h.askedBy} asked on {dateText(h.askedAt.slice(0, 10))}: {h.why}.{" "}
+          {h.state === "waiting"
+            ? "It waits."
+            : `${h.decidedBy} ${h.state === "approved" ? "approved" : h.state === "returned" ? "returned it" : "withdrew it"}${h.reason ? `: ${h.reason}` : "."}`}
+        </li>
       ))}
     </ul>
   );

@@ -35,10 +35,19 @@ interface Props {
 }
 
 /** Columns that most journals do without: there where asked for, and where a line uses them. */
-const SPARE_COLUMNS = { company: "Company", quantity: "Quantity", partner: "Partner", dueDate: "Due date", note: "Note" } as const;
+const SPARE_COLUMNS = {
+  company: "Company",
+  quantity: "Quantity",
+  partner: "Partner",
+  dueDate: "Due date",
+  note: "Note",
+} as const;
 export type SpareColumn = keyof typeof SPARE_COLUMNS;
 
-/** Writing a journal. It keeps itself; what is wrong shows at its cell once asked for; posting posts what is seen. */
+/**
+ * Writing a journal. It keeps itself; what is wrong shows at its cell once asked for; posting posts
+ * what is seen.
+ */
 export function JournalEditor({ start, lookups, currency: functional, mayPost, batch }: Props) {
   const work = useWork();
   const draft = useDraft(start, batch?.id ?? null);
@@ -56,45 +65,153 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
   const documentId = useCallback(async () => ((await settle()) ? id() : null), [settle, id]);
   const approval = check?.approval ?? null;
   const main = batch ? null : approval ? "submit" : mayPost ? "post" : null;
-  usePrimaryKeys(useCallback(() => void runCheck(), [runCheck]), useCallback(() => void (main && finish(main)), [main, finish]));
+  usePrimaryKeys(
+    useCallback(() => void runCheck(), [runCheck]),
+    useCallback(() => void (main && finish(main)), [main, finish]),
+  );
 
   const accountOf = useMemo(() => new Map(lookups.accounts.map((a) => [a.code, a])), [lookups]);
-  const used = useMemo(() => new Set((Object.keys(SPARE_COLUMNS) as SpareColumn[]).filter((key) => rows.some((r) => r[key]?.trim()))), [rows]);
+  const used = useMemo(
+    () =>
+      new Set(
+        (Object.keys(SPARE_COLUMNS) as SpareColumn[]).filter((key) =>
+          rows.some((r) => r[key]?.trim()),
+        ),
+      ),
+    [rows],
+  );
   const partners = rows.some((r) => accountOf.get(r.account ?? "")?.partner);
-  const shown = useCallback((key: SpareColumn) => spare.has(key) || used.has(key) || (partners && (key === "partner" || key === "dueDate")), [spare, used, partners]);
-  const wide = lookups.dimensions.length + (Object.keys(SPARE_COLUMNS) as SpareColumn[]).filter(shown).length + (foreign ? 1 : 0) > 3;
+  const shown = useCallback(
+    (key: SpareColumn) =>
+      spare.has(key) || used.has(key) || (partners && (key === "partner" || key === "dueDate")),
+    [spare, used, partners],
+  );
+  const wide =
+    lookups.dimensions.length +
+      (Object.keys(SPARE_COLUMNS) as SpareColumn[]).filter(shown).length +
+      (foreign ? 1 : 0) >
+    3;
   const columns = useMemo((): GridColumn[] => {
-    const needs = (row: GridRow) => (accountOf.get(row.account ?? "")?.partner ? ("required" as const) : undefined);
+    const needs = (row: GridRow) =>
+      accountOf.get(row.account ?? "")?.partner ? ("required" as const) : undefined;
     return [
-      ...(shown("company") ? [{ key: "company", header: "Company", width: 92, kind: "lookup" as const, options: work.companies.map((c) => ({ code: c.code, name: c.name })), inherited: (row: GridRow) => (row.account ? header.company : "") }] : []),
+      ...(shown("company")
+        ? [
+            {
+              key: "company",
+              header: "Company",
+              width: 92,
+              kind: "lookup" as const,
+              options: work.companies.map((c) => ({ code: c.code, name: c.name })),
+              inherited: (row: GridRow) => (row.account ? header.company : ""),
+            },
+          ]
+        : []),
       ...codingColumns(lookups, { wide, movedOnly }),
-      { key: "description", header: "Description", kind: "text", inherited: (row) => (row.account ? header.description : "") },
-      ...(shown("partner") ? [{ key: "partner", header: "Partner", width: 150, kind: "lookup" as const, options: lookups.partners ?? [], state: needs }] : []),
-      ...(shown("dueDate") ? [{ key: "dueDate", header: "Due date", width: 96, kind: "text" as const, state: needs }] : []),
-      ...(shown("quantity") ? [{ key: "quantity", header: "Quantity", width: 96, kind: "amount" as const, state: (row: GridRow) => (accountOf.get(row.account ?? "")?.units ? ("required" as const) : undefined) }] : []),
+      {
+        key: "description",
+        header: "Description",
+        kind: "text",
+        inherited: (row) => (row.account ? header.description : ""),
+      },
+      ...(shown("partner")
+        ? [
+            {
+              key: "partner",
+              header: "Partner",
+              width: 150,
+              kind: "lookup" as const,
+              options: lookups.partners ?? [],
+              state: needs,
+            },
+          ]
+        : []),
+      ...(shown("dueDate")
+        ? [{ key: "dueDate", header: "Due date", width: 96, kind: "text" as const, state: needs }]
+        : []),
+      ...(shown("quantity")
+        ? [
+            {
+              key: "quantity",
+              header: "Quantity",
+              width: 96,
+              kind: "amount" as const,
+              state: (row: GridRow) =>
+                accountOf.get(row.account ?? "")?.units ? ("required" as const) : undefined,
+            },
+          ]
+        : []),
       { key: "debit", header: foreign ? `Debit ${currency}` : "Debit", width: 118, kind: "amount" },
-      { key: "credit", header: foreign ? `Credit ${currency}` : "Credit", width: 118, kind: "amount" },
-      ...(foreign ? [{ key: "functional", header: functional, width: 112, kind: "amount" as const, inherited: (row: GridRow) => functionalText(row) }] : []),
-      ...(shown("note") ? [{ key: "note", header: "Note", width: 160, kind: "text" as const }] : []),
+      {
+        key: "credit",
+        header: foreign ? `Credit ${currency}` : "Credit",
+        width: 118,
+        kind: "amount",
+      },
+      ...(foreign
+        ? [
+            {
+              key: "functional",
+              header: functional,
+              width: 112,
+              kind: "amount" as const,
+              inherited: (row: GridRow) => functionalText(row),
+            },
+          ]
+        : []),
+      ...(shown("note")
+        ? [{ key: "note", header: "Note", width: 160, kind: "text" as const }]
+        : []),
     ];
 
     function functionalText(row: GridRow): string {
       const index = rows.indexOf(row);
       const written = rows.filter((r) => r.account || r.debit || r.credit);
       const own = check?.previews.find((p) => p.company === header.company);
-      const line = own && !row.company ? own.lines[written.filter((r) => !r.company).indexOf(rows[index]!)] : undefined;
+      const line =
+        own && !row.company
+          ? own.lines[written.filter((r) => !r.company).indexOf(rows[index]!)]
+          : undefined;
       return line && !line.added ? amountText(line.amount, functional) : "";
     }
-  }, [lookups, accountOf, header.description, header.company, shown, wide, foreign, currency, functional, movedOnly, work.companies, rows, check]);
+  }, [
+    lookups,
+    accountOf,
+    header.description,
+    header.company,
+    shown,
+    wide,
+    foreign,
+    currency,
+    functional,
+    movedOnly,
+    work.companies,
+    rows,
+    check,
+  ]);
 
-  const amount = useCallback((text: string | undefined): Minor => { const r = readAmount(text ?? "", currency); return r.ok ? r.amount : minor(0n); }, [currency]);
+  const amount = useCallback(
+    (text: string | undefined): Minor => {
+      const r = readAmount(text ?? "", currency);
+      return r.ok ? r.amount : minor(0n);
+    },
+    [currency],
+  );
   const balance = useCallback(
     (now: readonly GridRow[], row: number): CellChange[] => {
       const others = now.filter((_, i) => i !== row);
-      const difference = sum(others.map((r) => amount(r.debit))) - sum(others.map((r) => amount(r.credit)));
+      const difference =
+        sum(others.map((r) => amount(r.debit))) - sum(others.map((r) => amount(r.credit)));
       const side = difference > 0n ? "credit" : "debit";
-      if (difference === 0n) return [{ row, key: "debit", value: "" }, { row, key: "credit", value: "" }];
-      return [{ row, key: side, value: amountText(difference > 0n ? difference : -difference, currency) }, { row, key: side === "credit" ? "debit" : "credit", value: "" }];
+      if (difference === 0n)
+        return [
+          { row, key: "debit", value: "" },
+          { row, key: "credit", value: "" },
+        ];
+      return [
+        { row, key: side, value: amountText(difference > 0n ? difference : -difference, currency) },
+        { row, key: side === "credit" ? "debit" : "credit", value: "" },
+      ];
     },
     [amount, currency],
   );
@@ -111,14 +228,23 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
         const read = text ? readQuantity(computed ?? text) : null;
         return [{ ...c, value: read === null ? text : quantityText(read) }];
       }
-      const exact = c.key === "company" ? work.companies.find((o) => o.code.toLowerCase() === text.toLowerCase()) : undefined;
+      const exact =
+        c.key === "company"
+          ? work.companies.find((o) => o.code.toLowerCase() === text.toLowerCase())
+          : undefined;
       if (exact) return [{ ...c, value: exact.code }];
       return commitCoding(lookups, now, c) ?? [c];
     },
     [balance, currency, functional, lookups, work.companies],
   );
 
-  const paste = useTablePaste({ history: draft.history, setHistory: draft.setHistory, currency, dimensions: lookups.dimensions, commit });
+  const paste = useTablePaste({
+    history: draft.history,
+    setHistory: draft.setHistory,
+    currency,
+    dimensions: lookups.dimensions,
+    commit,
+  });
   const keys = useMemo(() => columns.map((c) => c.key), [columns]);
   const [reading, setReading] = useState(false);
 
@@ -128,41 +254,174 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
   const problems = useMemo(() => {
     const map = new Map<string, string>();
     const dimensionCodes = new Set(lookups.dimensions.map((d) => d.code));
-    for (const p of found) if (p.line !== null) map.set(`${p.line - 1}:${p.field && dimensionCodes.has(p.field) ? `d.${p.field}` : (p.field ?? "account")}`, p.message.replace(/^Line \d+: /, ""));
+    for (const p of found)
+      if (p.line !== null)
+        map.set(
+          `${p.line - 1}:${p.field && dimensionCodes.has(p.field) ? `d.${p.field}` : (p.field ?? "account")}`,
+          p.message.replace(/^Line \d+: /, ""),
+        );
     return map;
   }, [found, lookups]);
-  const headProblem = (field: string) => found.find((p) => p.line === null && p.field === field)?.message;
-  const rest = found.filter((p) => p.line === null && !["type", "description", "date", "reference", "book", "period", "currency", "rate", "reverseOn"].includes(p.field ?? ""));
+  const headProblem = (field: string) =>
+    found.find((p) => p.line === null && p.field === field)?.message;
+  const rest = found.filter(
+    (p) =>
+      p.line === null &&
+      ![
+        "type",
+        "description",
+        "date",
+        "reference",
+        "book",
+        "period",
+        "currency",
+        "rate",
+        "reverseOn",
+      ].includes(p.field ?? ""),
+  );
   const result = check?.effects.find((e) => e.company === header.company)?.figures[0];
   const [opened] = useState(start.content);
 
   return (
     <Page
-      strip={<PeriodStrip />} title={header.description.trim() || "New journal"} status={<Status of="draft" />}
-      note={<span data-kept={draft.pending ? "no" : "yes"} className={draft.saved.tone === "bad" ? "text-coral" : ""}>{batch ? <>in batch <Link className="link" href={work.link(`/ledger/batches/${batch.id}`)}>{batch.name}</Link>, which posts it</> : "gets its number when posted"} · {draft.saved.text}</span>}
-      panel={effect ? <DraftPanel check={check} onClose={() => setSide(null)} /> : side === "papers" && <PapersPanel id={documentId} onClose={() => setSide(null)} />}
+      strip={<PeriodStrip />}
+      title={header.description.trim() || "New journal"}
+      status={<Status of="draft" />}
+      note={
+        <span
+          data-kept={draft.pending ? "no" : "yes"}
+          className={draft.saved.tone === "bad" ? "text-coral" : ""}
+        >
+          {batch ? (
+            <>
+              in batch{" "}
+              <Link className="link" href={work.link(`/ledger/batches/${batch.id}`)}>
+                {batch.name}
+              </Link>
+              , which posts it
+            </>
+          ) : (
+            "gets its number when posted"
+          )}{" "}
+          · {draft.saved.text}
+        </span>
+      }
+      panel={
+        effect ? (
+          <DraftPanel check={check} onClose={() => setSide(null)} />
+        ) : (
+          side === "papers" && <PapersPanel id={documentId} onClose={() => setSide(null)} />
+        )
+      }
       actions={
         <>
-          <EditorMenu draft={draft} lookups={lookups} row={rows[active]} columns={SPARE_COLUMNS} shown={shown} toggle={(key) => setSpare((s) => { const next = new Set(s); if (!next.delete(key)) next.add(key); return next; })} movedOnly={movedOnly} onMovedOnly={() => setMovedOnly((m) => !m)} />
-          <button type="button" className="button button-plain" aria-label="Delete this draft" title="Delete this draft" onClick={() => void draft.remove()}><Trash2 size={15} aria-hidden /></button>
-          <button type="button" className="button" aria-expanded={effect} onClick={() => setSide(effect ? null : "effect")}><Gauge size={15} aria-hidden />Effect</button>
-          <button type="button" className="button" aria-expanded={side === "papers"} onClick={() => setSide(side === "papers" ? null : "papers")}><Paperclip size={15} aria-hidden />Papers</button>
-          <button type="button" className="button" onClick={() => void draft.runCheck()} data-keys="Ctrl Enter=Check">Check <kbd>Ctrl ⏎</kbd></button>
-          {!batch && (check?.approval ? (
-            <button type="button" className="button button-main" title={`${check.approval}.`} disabled={draft.posting} onClick={() => void draft.finish("submit")} data-keys="Ctrl Shift Enter=Send for approval">Send for approval <kbd>Ctrl ⇧ ⏎</kbd></button>
-          ) : mayPost && (
-            <button type="button" className="button button-main" disabled={draft.posting} onClick={() => void draft.finish("post")} data-keys="Ctrl Shift Enter=Post">Post <kbd>Ctrl ⇧ ⏎</kbd></button>
-          ))}
+          <EditorMenu
+            draft={draft}
+            lookups={lookups}
+            row={rows[active]}
+            columns={SPARE_COLUMNS}
+            shown={shown}
+            toggle={(key) =>
+              setSpare((s) => {
+                const next = new Set(s);
+                if (!next.delete(key)) next.add(key);
+                return next;
+              })
+            }
+            movedOnly={movedOnly}
+            onMovedOnly={() => setMovedOnly((m) => !m)}
+          />
+          <button
+            type="button"
+            className="button button-plain"
+            aria-label="Delete this draft"
+            title="Delete this draft"
+            onClick={() => void draft.remove()}
+          >
+            <Trash2 size={15} aria-hidden />
+          </button>
+          <button
+            type="button"
+            className="button"
+            aria-expanded={effect}
+            onClick={() => setSide(effect ? null : "effect")}
+          >
+            <Gauge size={15} aria-hidden />
+            Effect
+          </button>
+          <button
+            type="button"
+            className="button"
+            aria-expanded={side === "papers"}
+            onClick={() => setSide(side === "papers" ? null : "papers")}
+          >
+            <Paperclip size={15} aria-hidden />
+            Papers
+          </button>
+          <button
+            type="button"
+            className="button"
+            onClick={() => void draft.runCheck()}
+            data-keys="Ctrl Enter=Check"
+          >
+            Check <kbd>Ctrl ⏎</kbd>
+          </button>
+          {!batch &&
+            (check?.approval ? (
+              <button
+                type="button"
+                className="button button-main"
+                title={`${check.approval}.`}
+                disabled={draft.posting}
+                onClick={() => void draft.finish("submit")}
+                data-keys="Ctrl Shift Enter=Send for approval"
+              >
+                Send for approval <kbd>Ctrl ⇧ ⏎</kbd>
+              </button>
+            ) : (
+              mayPost && (
+                <button
+                  type="button"
+                  className="button button-main"
+                  disabled={draft.posting}
+                  onClick={() => void draft.finish("post")}
+                  data-keys="Ctrl Shift Enter=Post"
+                >
+                  Post <kbd>Ctrl ⇧ ⏎</kbd>
+                </button>
+              )
+            ))}
         </>
       }
       footer={
         <>
-          <Fact label={foreign ? `Debits ${currency}` : "Debits"}>{amountText(debits, currency)}</Fact>
-          <Fact label={foreign ? `Credits ${currency}` : "Credits"}>{amountText(credits, currency)}</Fact>
-          <Fact label="Difference" tone={debits === credits ? "good" : "bad"}>{amountText(debits > credits ? debits - credits : credits - debits, currency)}</Fact>
-          {result && <Fact apart label="If posted, result of the period">{amountText(result.before, functional)} → {amountText(result.after, functional)}</Fact>}
+          <Fact label={foreign ? `Debits ${currency}` : "Debits"}>
+            {amountText(debits, currency)}
+          </Fact>
+          <Fact label={foreign ? `Credits ${currency}` : "Credits"}>
+            {amountText(credits, currency)}
+          </Fact>
+          <Fact label="Difference" tone={debits === credits ? "good" : "bad"}>
+            {amountText(debits > credits ? debits - credits : credits - debits, currency)}
+          </Fact>
+          {result && (
+            <Fact apart label="If posted, result of the period">
+              {amountText(result.before, functional)} → {amountText(result.after, functional)}
+            </Fact>
+          )}
           <span className="ml-auto max-w-[36%] truncate text-right text-ink-3">
-            {found.length > 0 ? <button type="button" className="max-w-full truncate font-bold text-coral" onClick={() => setJump((n) => n + 1)}>{found.length === 1 ? "1 problem" : `${found.length} problems`}{rest[0] ? `: ${rest[0].message}` : ", marked at their cells (F8)"}</button> : "⏎ next cell · Ctrl D copies from above · = ⏎ balances the line · =12*50 computes · @ shortcut"}
+            {found.length > 0 ? (
+              <button
+                type="button"
+                className="max-w-full truncate font-bold text-coral"
+                onClick={() => setJump((n) => n + 1)}
+              >
+                {found.length === 1 ? "1 problem" : `${found.length} problems`}
+                {rest[0] ? `: ${rest[0].message}` : ", marked at their cells (F8)"}
+              </button>
+            ) : (
+              "⏎ next cell · Ctrl D copies from above · = ⏎ balances the line · =12*50 computes · @ shortcut"
+            )}
           </span>
         </>
       }
@@ -170,26 +429,95 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
       {draft.stale && (
         <div role="alert" className="notice notice-bad flex items-center gap-3">
           <span className="flex-1">{draft.stale}</span>
-          <a className="button" href={typeof window === "undefined" ? "" : window.location.href} target="_blank" rel="noreferrer">See the other</a>
-          <button type="button" className="button" onClick={draft.saveOver}>Save mine over it</button>
+          <a
+            className="button"
+            href={typeof window === "undefined" ? "" : window.location.href}
+            target="_blank"
+            rel="noreferrer"
+          >
+            See the other
+          </a>
+          <button type="button" className="button" onClick={draft.saveOver}>
+            Save mine over it
+          </button>
         </div>
       )}
-      <JournalHeader header={header} set={draft.set} start={opened} types={lookups.types} functional={functional} isNew={start.id === null} period={batch?.period ?? null} check={check} problem={headProblem} />
+      <JournalHeader
+        header={header}
+        set={draft.set}
+        start={opened}
+        types={lookups.types}
+        functional={functional}
+        isNew={start.id === null}
+        period={batch?.period ?? null}
+        check={check}
+        problem={headProblem}
+      />
       {paste.taken && (
         <>
-          <div role="status" className="flex items-center gap-3 rounded-lg border border-line bg-sea-2 px-3 py-1.5">
+          <div
+            role="status"
+            className="flex items-center gap-3 rounded-lg border border-line bg-sea-2 px-3 py-1.5"
+          >
             <span className="flex-1">
-              {paste.taken.count} {paste.taken.count === 1 ? "row" : "rows"} taken by their headings: {paste.taken.headings.flatMap((h, i) => { const f = paste.taken!.fields[i]; return f ? [`${h} → ${meaningName(f, lookups.dimensions).toLowerCase()}`] : []; }).join(", ")}.
-              {paste.taken.blank + paste.taken.withoutAmount > 0 && ` Set aside: ${paste.taken.blank} blank, ${paste.taken.withoutAmount} without an amount.`}
+              {paste.taken.count} {paste.taken.count === 1 ? "row" : "rows"} taken by their
+              headings:{" "}
+              {paste.taken.headings
+                .flatMap((h, i) => {
+                  const f = paste.taken!.fields[i];
+                  return f ? [`${h} → ${meaningName(f, lookups.dimensions).toLowerCase()}`] : [];
+                })
+                .join(", ")}
+              .
+              {paste.taken.blank + paste.taken.withoutAmount > 0 &&
+                ` Set aside: ${paste.taken.blank} blank, ${paste.taken.withoutAmount} without an amount.`}
             </span>
-            <button type="button" className="button h-7" aria-expanded={reading} onClick={() => setReading(!reading)}>How it is read</button>
-            <button type="button" className="button h-7" onClick={() => { setReading(false); paste.close(); }}>Done</button>
+            <button
+              type="button"
+              className="button h-7"
+              aria-expanded={reading}
+              onClick={() => setReading(!reading)}
+            >
+              How it is read
+            </button>
+            <button
+              type="button"
+              className="button h-7"
+              onClick={() => {
+                setReading(false);
+                paste.close();
+              }}
+            >
+              Done
+            </button>
           </div>
-          {reading && <ReadingPanel headings={paste.taken.headings} headed fields={paste.taken.fields} choices={paste.choices} rows={paste.taken.body} read={paste.taken.read} dimensions={lookups.dimensions} onMean={paste.mean} onReread={paste.reread} />}
+          {reading && (
+            <ReadingPanel
+              headings={paste.taken.headings}
+              headed
+              fields={paste.taken.fields}
+              choices={paste.choices}
+              rows={paste.taken.body}
+              read={paste.taken.read}
+              dimensions={lookups.dimensions}
+              onMean={paste.mean}
+              onReread={paste.reread}
+            />
+          )}
         </>
       )}
-      <EntryGrid label="Journal lines" columns={columns} history={draft.history} onHistory={draft.setHistory} problems={problems} currency={currency} commit={commit} onTable={(block, at) => paste.onTable(block, at, keys)} onRow={setActive} jump={jump} />
+      <EntryGrid
+        label="Journal lines"
+        columns={columns}
+        history={draft.history}
+        onHistory={draft.setHistory}
+        problems={problems}
+        currency={currency}
+        commit={commit}
+        onTable={(block, at) => paste.onTable(block, at, keys)}
+        onRow={setActive}
+        jump={jump}
+      />
     </Page>
   );
 }
-

@@ -23,7 +23,17 @@ interface Props {
 const TYPED = ["description", "date", "reference", "reverseOn"] as const;
 
 /** What is said once for the whole journal. */
-export function JournalHeader({ header, set, start, types, functional, isNew, check, problem, period: wanted }: Props) {
+export function JournalHeader({
+  header,
+  set,
+  start,
+  types,
+  functional,
+  isNew,
+  check,
+  problem,
+  period: wanted,
+}: Props) {
   const work = useWork();
   const panel = useRef<HTMLDivElement>(null);
   // What was typed into the page before its script ran stands in the fields and nowhere else.
@@ -36,22 +46,45 @@ export function JournalHeader({ header, set, start, types, functional, isNew, ch
   const day = (text: string) => (text ? readDate(text, work.today) : null);
   const date = day(header.date);
   const adjustment = work.company?.periods.find((p) => p.adjustment && p.end === date);
-  const period = work.company?.periods.find((p) => !p.adjustment && date && p.start <= date && date <= p.end);
+  const period = work.company?.periods.find(
+    (p) => !p.adjustment && date && p.start <= date && date <= p.end,
+  );
   const state = period?.states[header.book ?? work.place.book];
-  const early = !date ? undefined : !period ? "No period lies there" : state === "closed" ? `${period.name} is closed` : state === "not-yet" ? `${period.name} is not open yet` : wanted && period.key !== wanted ? `The batch is for ${wanted}` : undefined;
+  const early = !date
+    ? undefined
+    : !period
+      ? "No period lies there"
+      : state === "closed"
+        ? `${period.name} is closed`
+        : state === "not-yet"
+          ? `${period.name} is not open yet`
+          : wanted && period.key !== wanted
+            ? `The batch is for ${wanted}`
+            : undefined;
   const currency = header.currency || functional;
   const foreign = currency !== functional;
   const rate = check?.previews.find((p) => p.company === header.company)?.rate;
   // What the type proposes: a beginning for the description, and the day of the reversal.
-  const named = (naming: string): string => naming.replace("{month}", period?.name ?? "").replace("{year}", period?.year ?? "").replace("{company}", work.company?.name ?? "");
+  const named = (naming: string): string =>
+    naming
+      .replace("{month}", period?.name ?? "")
+      .replace("{year}", period?.year ?? "")
+      .replace("{company}", work.company?.name ?? "");
   const type = types.find((t) => t.code === header.type);
-  const departs = type?.naming && header.description.trim() && !header.description.startsWith(named(type.naming).trim().split(/[:,]/)[0]!) ? `Usually “${named(type.naming)}…”` : undefined;
+  const departs =
+    type?.naming &&
+    header.description.trim() &&
+    !header.description.startsWith(named(type.naming).trim().split(/[:,]/)[0]!)
+      ? `Usually “${named(type.naming)}…”`
+      : undefined;
   const choose = (code: string) => {
     const chosen = types.find((t) => t.code === code);
     const before = type?.naming ? named(type.naming) : "";
     set("type", code);
-    if (chosen?.naming && (header.description.trim() === "" || header.description === before)) set("description", named(chosen.naming));
-    if (chosen?.reverses && !header.reverseOn && period) set("reverseOn", dateText(addDays(period.end, 1)));
+    if (chosen?.naming && (header.description.trim() === "" || header.description === before))
+      set("description", named(chosen.naming));
+    if (chosen?.reverses && !header.reverseOn && period)
+      set("reverseOn", dateText(addDays(period.end, 1)));
     else if (!chosen?.reverses && type?.reverses) set("reverseOn", "");
   };
   const tidy = (key: "date" | "reverseOn") => (e: { target: { value: string } }) => {
@@ -61,44 +94,178 @@ export function JournalHeader({ header, set, start, types, functional, isNew, ch
   return (
     <div ref={panel} className="panel flex shrink-0 flex-wrap gap-x-2.5 gap-y-1.5 px-3 py-2.5">
       <Field id="head-type" label="Type" problem={problem("type")} width="w-[122px]">
-        {(p) => <select {...p} className="field" value={header.type} onChange={(e) => choose(e.target.value)}>{types.map((t) => <option key={t.code} value={t.code}>{t.name}</option>)}</select>}
+        {(p) => (
+          <select
+            {...p}
+            className="field"
+            value={header.type}
+            onChange={(e) => choose(e.target.value)}
+          >
+            {types.map((t) => (
+              <option key={t.code} value={t.code}>
+                {t.name}
+              </option>
+            ))}
+          </select>
+        )}
       </Field>
-      <Field id="head-description" label="Description" required problem={problem("description")} hint={departs} width="min-w-[160px] flex-1">{(p) => <input {...p} name="description" className="field" value={header.description} autoFocus={isNew} onChange={(e) => set("description", e.target.value)} />}</Field>
-      <Field id="head-journal-date" label="Journal date" required problem={problem("date") ?? early} width="w-[108px]">
-        {(p) => <input {...p} name="date" className="field" value={header.date} placeholder="31 Oct 2026" onChange={(e) => set("date", e.target.value)} onBlur={tidy("date")} />}
+      <Field
+        id="head-description"
+        label="Description"
+        required
+        problem={problem("description")}
+        hint={departs}
+        width="min-w-[160px] flex-1"
+      >
+        {(p) => (
+          <input
+            {...p}
+            name="description"
+            className="field"
+            value={header.description}
+            autoFocus={isNew}
+            onChange={(e) => set("description", e.target.value)}
+          />
+        )}
       </Field>
-      <Field id="head-reference" label="Reference" problem={problem("reference")} width="w-[104px]">{(p) => <input {...p} name="reference" className="field" value={header.reference} onChange={(e) => set("reference", e.target.value)} />}</Field>
+      <Field
+        id="head-journal-date"
+        label="Journal date"
+        required
+        problem={problem("date") ?? early}
+        width="w-[108px]"
+      >
+        {(p) => (
+          <input
+            {...p}
+            name="date"
+            className="field"
+            value={header.date}
+            placeholder="31 Oct 2026"
+            onChange={(e) => set("date", e.target.value)}
+            onBlur={tidy("date")}
+          />
+        )}
+      </Field>
+      <Field id="head-reference" label="Reference" problem={problem("reference")} width="w-[104px]">
+        {(p) => (
+          <input
+            {...p}
+            name="reference"
+            className="field"
+            value={header.reference}
+            onChange={(e) => set("reference", e.target.value)}
+          />
+        )}
+      </Field>
       <Field id="head-currency" label="Currency" problem={problem("currency")} width="w-[80px]">
-        {(p) => <select {...p} className="field" value={currency} onChange={(e) => set("currency", e.target.value === functional ? null : e.target.value)}>{CURRENCIES.map((c) => <option key={c}>{c}</option>)}</select>}
+        {(p) => (
+          <select
+            {...p}
+            className="field"
+            value={currency}
+            onChange={(e) => set("currency", e.target.value === functional ? null : e.target.value)}
+          >
+            {CURRENCIES.map((c) => (
+              <option key={c}>{c}</option>
+            ))}
+          </select>
+        )}
       </Field>
       {foreign && (
-        <Field id="head-rate" label={rate ? `Rate, ${rate.how}` : "Rate"} problem={problem("rate")} width="w-[214px]">
+        <Field
+          id="head-rate"
+          label={rate ? `Rate, ${rate.how}` : "Rate"}
+          problem={problem("rate")}
+          width="w-[214px]"
+        >
           {(p) => (
             <span className="flex gap-1">
-              <select aria-label="Kind of rate" className="field w-[88px]" value={header.rate ? (header.inverse ? "inverse" : "typed") : header.rateKind} onChange={(e) => {
-                const kind = e.target.value;
-                if (kind === "typed" || kind === "inverse") { set("inverse", kind === "inverse"); set("rate", header.rate || (rate?.rate ?? "1")); }
-                else { set("rateKind", kind as Header["rateKind"]); set("rate", ""); }
-              }}>
-                {RATE_KINDS.map((k) => <option key={k} value={k}>{k}</option>)}
+              <select
+                aria-label="Kind of rate"
+                className="field w-[88px]"
+                value={header.rate ? (header.inverse ? "inverse" : "typed") : header.rateKind}
+                onChange={(e) => {
+                  const kind = e.target.value;
+                  if (kind === "typed" || kind === "inverse") {
+                    set("inverse", kind === "inverse");
+                    set("rate", header.rate || (rate?.rate ?? "1"));
+                  } else {
+                    set("rateKind", kind as Header["rateKind"]);
+                    set("rate", "");
+                  }
+                }}
+              >
+                {RATE_KINDS.map((k) => (
+                  <option key={k} value={k}>
+                    {k}
+                  </option>
+                ))}
                 <option value="typed">typed</option>
                 <option value="inverse">inverse</option>
               </select>
-              <input {...p} name="rate" className="field flex-1 text-right" value={header.rate} placeholder={rate?.rate ?? ""} title={header.inverse ? `${currency} for one ${functional}` : `${functional} for one ${currency}`} onChange={(e) => set("rate", e.target.value)} />
+              <input
+                {...p}
+                name="rate"
+                className="field flex-1 text-right"
+                value={header.rate}
+                placeholder={rate?.rate ?? ""}
+                title={
+                  header.inverse
+                    ? `${currency} for one ${functional}`
+                    : `${functional} for one ${currency}`
+                }
+                onChange={(e) => set("rate", e.target.value)}
+              />
             </span>
           )}
         </Field>
       )}
-      <Field id="head-reverses-on" label="Reverses on" problem={problem("reverseOn")} width="w-[104px]">{(p) => <input {...p} name="reverseOn" className="field" value={header.reverseOn} onChange={(e) => set("reverseOn", e.target.value)} onBlur={tidy("reverseOn")} />}</Field>
-      <Field id={adjustment ? "head-books-period" : "head-books"} label={adjustment ? "Books · period" : "Books"} problem={problem("book") ?? problem("period")} width={adjustment ? "w-[180px]" : "w-[96px]"}>
+      <Field
+        id="head-reverses-on"
+        label="Reverses on"
+        problem={problem("reverseOn")}
+        width="w-[104px]"
+      >
+        {(p) => (
+          <input
+            {...p}
+            name="reverseOn"
+            className="field"
+            value={header.reverseOn}
+            onChange={(e) => set("reverseOn", e.target.value)}
+            onBlur={tidy("reverseOn")}
+          />
+        )}
+      </Field>
+      <Field
+        id={adjustment ? "head-books-period" : "head-books"}
+        label={adjustment ? "Books · period" : "Books"}
+        problem={problem("book") ?? problem("period")}
+        width={adjustment ? "w-[180px]" : "w-[96px]"}
+      >
         {(p) => (
           <span className="flex gap-1">
-            <select {...p} className="field" value={header.book ?? ""} onChange={(e) => set("book", e.target.value || null)}>
+            <select
+              {...p}
+              className="field"
+              value={header.book ?? ""}
+              onChange={(e) => set("book", e.target.value || null)}
+            >
               <option value="">all</option>
-              {work.books.map((b) => <option key={b.code} value={b.code}>{b.code} only</option>)}
+              {work.books.map((b) => (
+                <option key={b.code} value={b.code}>
+                  {b.code} only
+                </option>
+              ))}
             </select>
             {adjustment && (
-              <select aria-label="Period" className="field" value={header.period ?? ""} onChange={(e) => set("period", e.target.value || null)}>
+              <select
+                aria-label="Period"
+                className="field"
+                value={header.period ?? ""}
+                onChange={(e) => set("period", e.target.value || null)}
+              >
                 <option value="">month</option>
                 <option value={adjustment.key}>Adj.</option>
               </select>

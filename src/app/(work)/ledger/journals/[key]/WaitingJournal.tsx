@@ -12,8 +12,19 @@ import { ApprovalHistory } from "./ApprovalHistory";
 import { DraftPanel } from "./DraftPanel";
 import { PapersPanel } from "@/app/papers/PapersPanel";
 
-/** A journal that waits for approval: as it was sent, with what it would do, and what this person may do about it. */
-export function WaitingJournal({ journal, approval, check }: { journal: DraftView; approval: ApprovalState | null; check: DraftCheck | null }) {
+/**
+ * A journal that waits for approval: as it was sent, with what it would do, and what this person
+ * may do about it.
+ */
+export function WaitingJournal({
+  journal,
+  approval,
+  check,
+}: {
+  journal: DraftView;
+  approval: ApprovalState | null;
+  check: DraftCheck | null;
+}) {
   const work = useWork();
   const [papers, setPapers] = useState(false);
   const documentId = useCallback(() => Promise.resolve(journal.id), [journal.id]);
@@ -24,31 +35,120 @@ export function WaitingJournal({ journal, approval, check }: { journal: DraftVie
   const dimensions = work.dimensions.filter((d) => content.lines.some((l) => l.dimensions[d.code]));
   return (
     <Page
-      strip={<PeriodStrip />} title={content.description} status={<Status of="waiting" />} note={`${journal.companyName} · prepared by ${journal.preparedBy}`} panel={papers ? <PapersPanel id={documentId} onClose={() => setPapers(false)} /> : <DraftPanel check={check} />}
+      strip={<PeriodStrip />}
+      title={content.description}
+      status={<Status of="waiting" />}
+      note={`${journal.companyName} · prepared by ${journal.preparedBy}`}
+      panel={
+        papers ? (
+          <PapersPanel id={documentId} onClose={() => setPapers(false)} />
+        ) : (
+          <DraftPanel check={check} />
+        )
+      }
       actions={
         <>
-          <button type="button" className="button" aria-expanded={papers} onClick={() => setPapers(!papers)}>Papers</button>
-          {approval?.mayWithdraw && <button type="button" className="button" disabled={busy} onClick={() => void act(() => withdrawAction(journal.id), "Withdrawn: it is a draft again.")}>Withdraw</button>}
-          {approval?.mayDecide && <button type="button" className="button" aria-expanded={returning} onClick={() => setReturning(!returning)}>Return</button>}
-          {approval?.mayDecide && <button type="button" className="button button-main" disabled={busy} onClick={() => void act(() => approveAction(journal.id), "Approved and posted.")}>Approve and post</button>}
+          <button
+            type="button"
+            className="button"
+            aria-expanded={papers}
+            onClick={() => setPapers(!papers)}
+          >
+            Papers
+          </button>
+          {approval?.mayWithdraw && (
+            <button
+              type="button"
+              className="button"
+              disabled={busy}
+              onClick={() =>
+                void act(() => withdrawAction(journal.id), "Withdrawn: it is a draft again.")
+              }
+            >
+              Withdraw
+            </button>
+          )}
+          {approval?.mayDecide && (
+            <button
+              type="button"
+              className="button"
+              aria-expanded={returning}
+              onClick={() => setReturning(!returning)}
+            >
+              Return
+            </button>
+          )}
+          {approval?.mayDecide && (
+            <button
+              type="button"
+              className="button button-main"
+              disabled={busy}
+              onClick={() => void act(() => approveAction(journal.id), "Approved and posted.")}
+            >
+              Approve and post
+            </button>
+          )}
         </>
       }
     >
       <Problems messages={messages} />
       {returning && (
-        <form className="panel flex items-end gap-3 px-3 py-2.5" onSubmit={(e) => { e.preventDefault(); void act(() => returnAction(journal.id, reason), "Returned to its preparer."); }}>
+        <form
+          className="panel flex items-end gap-3 px-3 py-2.5"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void act(() => returnAction(journal.id, reason), "Returned to its preparer.");
+          }}
+        >
           <p className="flex-1">The preparer gets it back as a draft, with your reason.</p>
-          <input autoFocus aria-label="Reason" className="field w-80" placeholder="What has to change?" value={reason} onChange={(e) => setReason(e.target.value)} />
-          <button type="submit" className="button button-main" disabled={busy}>Return it</button>
+          <input
+            autoFocus
+            aria-label="Reason"
+            className="field w-80"
+            placeholder="What has to change?"
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+          />
+          <button type="submit" className="button button-main" disabled={busy}>
+            Return it
+          </button>
         </form>
       )}
       {approval && <ApprovalHistory approval={approval} />}
-      <div className="panel min-h-0 flex-1 overflow-auto" tabIndex={0} role="region" aria-label="Lines">
+      <div
+        className="panel min-h-0 flex-1 overflow-auto"
+        tabIndex={0}
+        role="region"
+        aria-label="Lines"
+      >
         <table className="sheet">
-          <thead><tr><th className="num w-10">#</th><th>Account</th>{dimensions.map((d) => <th key={d.code}>{d.name}</th>)}<th>Description</th><th className="num w-32">Debit{content.currency ? ` ${content.currency}` : ""}</th><th className="num w-32">Credit{content.currency ? ` ${content.currency}` : ""}</th></tr></thead>
+          <thead>
+            <tr>
+              <th className="num w-10">#</th>
+              <th>Account</th>
+              {dimensions.map((d) => (
+                <th key={d.code}>{d.name}</th>
+              ))}
+              <th>Description</th>
+              <th className="num w-32">Debit{content.currency ? ` ${content.currency}` : ""}</th>
+              <th className="num w-32">Credit{content.currency ? ` ${content.currency}` : ""}</th>
+            </tr>
+          </thead>
           <tbody>
             {content.lines.map((l, i) => (
-              <tr key={i}><td className="num text-ink-3">{i + 1}</td><td className="font-semibold">{l.company ? `${l.company} ` : ""}{l.account}</td>{dimensions.map((d) => <td key={d.code}>{l.dimensions[d.code] ?? ""}</td>)}<td>{l.description || content.description}</td><td className="num">{l.debit}</td><td className="num">{l.credit}</td></tr>
+              <tr key={i}>
+                <td className="num text-ink-3">{i + 1}</td>
+                <td className="font-semibold">
+                  {l.company ? `${l.company} ` : ""}
+                  {l.account}
+                </td>
+                {dimensions.map((d) => (
+                  <td key={d.code}>{l.dimensions[d.code] ?? ""}</td>
+                ))}
+                <td>{l.description || content.description}</td>
+                <td className="num">{l.debit}</td>
+                <td className="num">{l.credit}</td>
+              </tr>
             ))}
           </tbody>
         </table>

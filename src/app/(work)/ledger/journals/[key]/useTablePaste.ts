@@ -1,7 +1,25 @@
 import { useCallback, useState } from "react";
-import { findHeadings, LOAD_FIELDS, readHeadings, readNumberFormat, tableToRows, understand, type LoadField, type LoadRow, type Understanding } from "@/core/ledger";
+import {
+  findHeadings,
+  LOAD_FIELDS,
+  readHeadings,
+  readNumberFormat,
+  tableToRows,
+  understand,
+  type LoadField,
+  type LoadRow,
+  type Understanding,
+} from "@/core/ledger";
 import { amountText, readAmount } from "@/core/shared";
-import { breathe, commitAll, step, type CellChange, type Commit, type GridHistory, type GridRow } from "@/ui/grid/gridModel";
+import {
+  breathe,
+  commitAll,
+  step,
+  type CellChange,
+  type Commit,
+  type GridHistory,
+  type GridRow,
+} from "@/ui/grid/gridModel";
 import { keepMeanings, meaningsOf } from "../../load/meanings";
 
 /** Rows that are read at a time, before the page may answer again. */
@@ -19,11 +37,31 @@ interface Taken {
   withoutAmount: number;
 }
 
-/** What a column of a table can mean for a line; what belongs to the whole journal stands in its head. */
-const OF_LINES: readonly LoadField[] = LOAD_FIELDS.filter((f) => !["journal", "date", "reference", "currency"].includes(f));
+/**
+ * What a column of a table can mean for a line; what belongs to the whole journal stands in its
+ * head.
+ */
+const OF_LINES: readonly LoadField[] = LOAD_FIELDS.filter(
+  (f) => !["journal", "date", "reference", "currency"].includes(f),
+);
 
-/** Rows pasted with a heading row, in any order of columns, into an empty or a started journal; without one, in the places from the cell on. */
-export function useTablePaste({ history, setHistory, currency, dimensions, commit }: { history: GridHistory; setHistory: (h: GridHistory) => void; currency: string; dimensions: { code: string; name: string }[]; commit: Commit }) {
+/**
+ * Rows pasted with a heading row, in any order of columns, into an empty or a started journal;
+ * without one, in the places from the cell on.
+ */
+export function useTablePaste({
+  history,
+  setHistory,
+  currency,
+  dimensions,
+  commit,
+}: {
+  history: GridHistory;
+  setHistory: (h: GridHistory) => void;
+  currency: string;
+  dimensions: { code: string; name: string }[];
+  commit: Commit;
+}) {
   const [taken, setTaken] = useState<Taken | null>(null);
   const choices = [...OF_LINES, ...dimensions.map((d): LoadField => `d.${d.code}`)];
 
@@ -40,42 +78,95 @@ export function useTablePaste({ history, setHistory, currency, dimensions, commi
       const rows = t.before.rows;
       // Blank lines from the cell on are written over; lines that stand there move down.
       let free = t.at;
-      while (free < rows.length && free - t.at < loaded.rows.length && Object.values(rows[free]!).every((v) => !v)) free++;
-      const start = [...rows.slice(0, t.at), ...Array.from({ length: Math.max(0, t.at - rows.length) + loaded.rows.length }, (): GridRow => ({})), ...rows.slice(free)];
+      while (
+        free < rows.length &&
+        free - t.at < loaded.rows.length &&
+        Object.values(rows[free]!).every((v) => !v)
+      )
+        free++;
+      const start = [
+        ...rows.slice(0, t.at),
+        ...Array.from(
+          { length: Math.max(0, t.at - rows.length) + loaded.rows.length },
+          (): GridRow => ({}),
+        ),
+        ...rows.slice(free),
+      ];
       let next: readonly GridRow[] = start;
-      for (let from = 0; from < loaded.rows.length; from += SLICE) next = await commitAll(next, loaded.rows.slice(from, from + SLICE).flatMap((row, i) => Object.entries(row as Record<string, string>).map(([key, value]): CellChange => ({ row: t.at + from + i, key, value }))), commit);
+      for (let from = 0; from < loaded.rows.length; from += SLICE)
+        next = await commitAll(
+          next,
+          loaded.rows.slice(from, from + SLICE).flatMap((row, i) =>
+            Object.entries(row as Record<string, string>).map(([key, value]): CellChange => ({
+              row: t.at + from + i,
+              key,
+              value,
+            })),
+          ),
+          commit,
+        );
       setHistory(step(t.before, next));
-      setTaken({ ...t, count: loaded.rows.length, blank: loaded.blank, withoutAmount: loaded.withoutAmount });
+      setTaken({
+        ...t,
+        count: loaded.rows.length,
+        blank: loaded.blank,
+        withoutAmount: loaded.withoutAmount,
+      });
     },
     [commit, currency, setHistory],
   );
 
   const onTable = useCallback(
-    (block: readonly (readonly string[])[], at: { row: number; key: string }, keys: readonly string[]): boolean => {
+    (
+      block: readonly (readonly string[])[],
+      at: { row: number; key: string },
+      keys: readonly string[],
+    ): boolean => {
       const head = block.length > 1 ? findHeadings(block, dimensions) : -1;
       if (head >= 0) {
         const headings = [...block[head]!];
         const body = block.slice(head + 1).map((r) => [...r]);
         const allowed = new Set(choices);
-        const fields = meaningsOf(headings, readHeadings(headings, dimensions)).map((f) => (f && allowed.has(f) ? f : null));
-        void fill({ headings, body, fields, read: understand(body, fields), at: at.row, before: history });
+        const fields = meaningsOf(headings, readHeadings(headings, dimensions)).map((f) =>
+          f && allowed.has(f) ? f : null,
+        );
+        void fill({
+          headings,
+          body,
+          fields,
+          read: understand(body, fields),
+          at: at.row,
+          before: history,
+        });
         return true;
       }
-      // Without headings the places decide; only figures with a decimal comma are written our way first.
+      // Without headings the places decide; only figures with a decimal comma are written our way
+      // first.
       const from = keys.indexOf(at.key);
-      const amounts = keys.flatMap((key, i) => (i >= from && (key === "debit" || key === "credit") ? [i - from] : []));
+      const amounts = keys.flatMap((key, i) =>
+        i >= from && (key === "debit" || key === "credit") ? [i - from] : [],
+      );
       const format = readNumberFormat(block.flatMap((r) => amounts.flatMap((i) => r[i] ?? [])));
       if (format.decimal === ".") return false;
-      const changes = block.flatMap((r, n) => r.flatMap((text, i): CellChange[] => {
-        const key = keys[from + i];
-        if (!key) return [];
-        const reading = amounts.includes(i) ? readAmount(text, currency, format) : null;
-        return [{ row: at.row + n, key, value: reading?.ok ? amountText(reading.amount, currency) : text.trim() }];
-      }));
+      const changes = block.flatMap((r, n) =>
+        r.flatMap((text, i): CellChange[] => {
+          const key = keys[from + i];
+          if (!key) return [];
+          const reading = amounts.includes(i) ? readAmount(text, currency, format) : null;
+          return [
+            {
+              row: at.row + n,
+              key,
+              value: reading?.ok ? amountText(reading.amount, currency) : text.trim(),
+            },
+          ];
+        }),
+      );
       void commitAll(history.rows, changes, commit).then((next) => setHistory(step(history, next)));
       return true;
     },
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the choices follow from the dimensions
+    // The choices follow from the dimensions.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
     [dimensions, fill, history, commit, currency, setHistory],
   );
   const mean = (index: number, field: LoadField | null) => {
@@ -84,6 +175,7 @@ export function useTablePaste({ history, setHistory, currency, dimensions, commi
     keepMeanings(taken.headings, fields);
     void fill({ ...taken, fields });
   };
-  const reread = (change: Partial<Understanding>) => void (taken && fill({ ...taken, read: { ...taken.read, ...change } }));
+  const reread = (change: Partial<Understanding>) =>
+    void (taken && fill({ ...taken, read: { ...taken.read, ...change } }));
   return { taken, choices, onTable, mean, reread, close: () => setTaken(null) };
 }

@@ -14,8 +14,19 @@ import { PapersPanel } from "@/app/papers/PapersPanel";
 import { approveAction, returnAction, withdrawAction } from "../../../ledger/journals/actions";
 import { cancelInvoiceAction } from "../actions";
 
-/** An invoice that is posted, waits, or was cancelled: its lines and taxes, what it made, what is left of it, and what may be done. */
-export function InvoiceView({ view, approval, panel }: { view: View; approval: ApprovalState | null; panel: ReactNode }) {
+/**
+ * An invoice that is posted, waits, or was cancelled: its lines and taxes, what it made, what is
+ * left of it, and what may be done.
+ */
+export function InvoiceView({
+  view,
+  approval,
+  panel,
+}: {
+  view: View;
+  approval: ApprovalState | null;
+  panel: ReactNode;
+}) {
   const work = useWork();
   const [papers, setPapers] = useState(false);
   const [asking, setAsking] = useState<"cancel" | "return" | null>(null);
@@ -29,51 +40,217 @@ export function InvoiceView({ view, approval, panel }: { view: View; approval: A
   const left = view.items.reduce((t, i) => t + i.left, 0n);
   return (
     <Page
-      strip={<PeriodStrip />} title={view.number ?? `${view.supplierName}, ${content.number}`} status={<Status of={view.status} />} note={`${content.kind} ${content.number} of ${view.supplierName}${content.description ? ` · ${content.description}` : ""}`}
+      strip={<PeriodStrip />}
+      title={view.number ?? `${view.supplierName}, ${content.number}`}
+      status={<Status of={view.status} />}
+      note={`${content.kind} ${content.number} of ${view.supplierName}${content.description ? ` · ${content.description}` : ""}`}
       panel={papers ? <PapersPanel id={documentId} onClose={() => setPapers(false)} /> : panel}
       actions={
         <>
-          <button type="button" className="button" aria-expanded={papers} onClick={() => setPapers(!papers)}>Papers</button>
-          <Link className="button" href={work.link(`/documents/${view.id}`)}>Chain</Link>
-          {view.mayCancel && <button type="button" className="button" aria-expanded={asking === "cancel"} onClick={() => setAsking("cancel")}>Cancel the invoice</button>}
-          {approval?.mayWithdraw && <button type="button" className="button" disabled={busy} onClick={() => void act(() => withdrawAction(view.id), "Withdrawn: it is a draft again.")}>Withdraw</button>}
-          {approval?.mayDecide && <button type="button" className="button" onClick={() => setAsking("return")}>Return</button>}
-          {approval?.mayDecide && <button type="button" className="button button-main" disabled={busy} onClick={() => void act(() => approveAction(view.id), "Approved and posted.")}>Approve and post</button>}
-          {view.status !== "waiting" && work.may("prepare.payables") && <Link className="button button-main" href={work.link("/payables/invoices/new")}>New invoice</Link>}
+          <button
+            type="button"
+            className="button"
+            aria-expanded={papers}
+            onClick={() => setPapers(!papers)}
+          >
+            Papers
+          </button>
+          <Link className="button" href={work.link(`/documents/${view.id}`)}>
+            Chain
+          </Link>
+          {view.mayCancel && (
+            <button
+              type="button"
+              className="button"
+              aria-expanded={asking === "cancel"}
+              onClick={() => setAsking("cancel")}
+            >
+              Cancel the invoice
+            </button>
+          )}
+          {approval?.mayWithdraw && (
+            <button
+              type="button"
+              className="button"
+              disabled={busy}
+              onClick={() =>
+                void act(() => withdrawAction(view.id), "Withdrawn: it is a draft again.")
+              }
+            >
+              Withdraw
+            </button>
+          )}
+          {approval?.mayDecide && (
+            <button type="button" className="button" onClick={() => setAsking("return")}>
+              Return
+            </button>
+          )}
+          {approval?.mayDecide && (
+            <button
+              type="button"
+              className="button button-main"
+              disabled={busy}
+              onClick={() => void act(() => approveAction(view.id), "Approved and posted.")}
+            >
+              Approve and post
+            </button>
+          )}
+          {view.status !== "waiting" && work.may("prepare.payables") && (
+            <Link className="button button-main" href={work.link("/payables/invoices/new")}>
+              New invoice
+            </Link>
+          )}
         </>
       }
       footer={
         <>
           <Fact label="Net">{amountText(figures.net, currency)}</Fact>
-          {figures.taxes.map((t) => <Fact key={t.code} label={`${t.code} ${t.percent} %${t.reverse ? ", owed by us" : ""}`}>{amountText(t.tax, currency)}</Fact>)}
-          <Fact apart label={`Comes to ${currency}`}>{amountText(figures.gross, currency)}</Fact>
-          {view.items.length > 0 && <Fact label="Left to pay" tone={left === 0n ? "good" : "bad"}>{amountText(minor(left < 0n ? -left : left), currency)}</Fact>}
-          <span className="ml-auto text-right text-ink-2">{view.journals.map((j) => <button key={j.id} type="button" className="link ml-3 font-semibold" onClick={() => work.go({ beside: String(j.id) })}>{j.number}</button>)}</span>
+          {figures.taxes.map((t) => (
+            <Fact key={t.code} label={`${t.code} ${t.percent} %${t.reverse ? ", owed by us" : ""}`}>
+              {amountText(t.tax, currency)}
+            </Fact>
+          ))}
+          <Fact apart label={`Comes to ${currency}`}>
+            {amountText(figures.gross, currency)}
+          </Fact>
+          {view.items.length > 0 && (
+            <Fact label="Left to pay" tone={left === 0n ? "good" : "bad"}>
+              {amountText(minor(left < 0n ? -left : left), currency)}
+            </Fact>
+          )}
+          <span className="ml-auto text-right text-ink-2">
+            {view.journals.map((j) => (
+              <button
+                key={j.id}
+                type="button"
+                className="link ml-3 font-semibold"
+                onClick={() => work.go({ beside: String(j.id) })}
+              >
+                {j.number}
+              </button>
+            ))}
+          </span>
         </>
       }
     >
       <Problems messages={messages} />
       {asking && (
-        <form className="panel flex items-end gap-3 px-3 py-2.5" onSubmit={(e) => { e.preventDefault(); void act(() => (asking === "cancel" ? cancelInvoiceAction(view.id, reason) : returnAction(view.id, reason)), asking === "cancel" ? "Cancelled: its journals are reversed." : "Returned to its preparer.", () => setAsking(null)); }}>
-          <p className="flex-1">{asking === "cancel" ? "Its journals are reversed and its taxes taken back. The invoice keeps its number and stays to be seen." : "The preparer gets it back as a draft, with your reason."}</p>
-          <input autoFocus aria-label="Reason" className="field w-80" placeholder="Why?" value={reason} onChange={(e) => setReason(e.target.value)} />
-          <button type="submit" className="button button-main" disabled={busy}>{asking === "cancel" ? "Cancel it" : "Return it"}</button>
-          <button type="button" className="button" onClick={() => setAsking(null)}>Leave it</button>
+        <form
+          className="panel flex items-end gap-3 px-3 py-2.5"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void act(
+              () =>
+                asking === "cancel"
+                  ? cancelInvoiceAction(view.id, reason)
+                  : returnAction(view.id, reason),
+              asking === "cancel"
+                ? "Cancelled: its journals are reversed."
+                : "Returned to its preparer.",
+              () => setAsking(null),
+            );
+          }}
+        >
+          <p className="flex-1">
+            {asking === "cancel"
+              ? "Its journals are reversed and its taxes taken back. The invoice keeps its number and stays to be seen."
+              : "The preparer gets it back as a draft, with your reason."}
+          </p>
+          <input
+            autoFocus
+            aria-label="Reason"
+            className="field w-80"
+            placeholder="Why?"
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+          />
+          <button type="submit" className="button button-main" disabled={busy}>
+            {asking === "cancel" ? "Cancel it" : "Return it"}
+          </button>
+          <button type="button" className="button" onClick={() => setAsking(null)}>
+            Leave it
+          </button>
         </form>
       )}
       {approval && approval.history.length > 0 && <ApprovalHistory approval={approval} />}
       <dl className="panel flex shrink-0 flex-wrap gap-x-8 gap-y-2 px-3.5 py-2.5">
-        {[["Supplier", <Link key="s" className="link font-semibold" href={work.link(`/payables/suppliers/${encodeURIComponent(content.supplier)}`)}>{content.supplier} {view.supplierName}</Link>], ["Invoice date", content.date], ["Journal date", content.postingDate || content.date], ["Its number", content.number],
-          ["Due", (view.items.length > 0 ? view.items : figures.instalments).map((i) => dateText(i.due)).join(", ")], ["Tax is rounded", content.gross ? "out of each amount" : content.rounding === "line" ? "on each line" : "in total"]].map(([label, value], i) => (
-          <div key={i}><dt className="text-xs text-ink-2">{label}</dt><dd className="font-semibold">{value}</dd></div>
+        {[
+          [
+            "Supplier",
+            <Link
+              key="s"
+              className="link font-semibold"
+              href={work.link(`/payables/suppliers/${encodeURIComponent(content.supplier)}`)}
+            >
+              {content.supplier} {view.supplierName}
+            </Link>,
+          ],
+          ["Invoice date", content.date],
+          ["Journal date", content.postingDate || content.date],
+          ["Its number", content.number],
+          [
+            "Due",
+            (view.items.length > 0 ? view.items : figures.instalments)
+              .map((i) => dateText(i.due))
+              .join(", "),
+          ],
+          [
+            "Tax is rounded",
+            content.gross
+              ? "out of each amount"
+              : content.rounding === "line"
+                ? "on each line"
+                : "in total",
+          ],
+        ].map(([label, value], i) => (
+          <div key={i}>
+            <dt className="text-xs text-ink-2">{label}</dt>
+            <dd className="font-semibold">{value}</dd>
+          </div>
         ))}
       </dl>
-      <div className="panel print-flow min-h-0 flex-1 overflow-auto" tabIndex={0} role="region" aria-label="Lines">
+      <div
+        className="panel print-flow min-h-0 flex-1 overflow-auto"
+        tabIndex={0}
+        role="region"
+        aria-label="Lines"
+      >
         <table className="sheet">
-          <thead><tr><th className="num w-10">#</th><th>Account</th>{dimensions.map((d) => <th key={d.code}>{d.name}</th>)}<th>Description</th><th className="w-24">Tax</th><th className="num w-32">Net {currency}</th><th className="num w-32">Tax</th></tr></thead>
+          <thead>
+            <tr>
+              <th className="num w-10">#</th>
+              <th>Account</th>
+              {dimensions.map((d) => (
+                <th key={d.code}>{d.name}</th>
+              ))}
+              <th>Description</th>
+              <th className="w-24">Tax</th>
+              <th className="num w-32">Net {currency}</th>
+              <th className="num w-32">Tax</th>
+            </tr>
+          </thead>
           <tbody>
             {content.lines.map((l, i) => (
-              <tr key={i}><td className="num text-ink-3">{i + 1}</td><td className="font-semibold">{[l.company, l.account, l.order && `${l.quantity} of ${l.order}`, l.shares && `by ${l.shares}`].filter(Boolean).join(" ")}</td>{dimensions.map((d) => <td key={d.code}>{l.dimensions[d.code] ?? ""}</td>)}<td>{l.description || content.description}</td><td>{l.taxCode}</td><td className="num">{amountText(taxOf.get(i + 1)?.net ?? 0n, currency)}</td><td className="num">{amountText(taxOf.get(i + 1)?.tax ?? 0n, currency)}</td></tr>
+              <tr key={i}>
+                <td className="num text-ink-3">{i + 1}</td>
+                <td className="font-semibold">
+                  {[
+                    l.company,
+                    l.account,
+                    l.order && `${l.quantity} of ${l.order}`,
+                    l.shares && `by ${l.shares}`,
+                  ]
+                    .filter(Boolean)
+                    .join(" ")}
+                </td>
+                {dimensions.map((d) => (
+                  <td key={d.code}>{l.dimensions[d.code] ?? ""}</td>
+                ))}
+                <td>{l.description || content.description}</td>
+                <td>{l.taxCode}</td>
+                <td className="num">{amountText(taxOf.get(i + 1)?.net ?? 0n, currency)}</td>
+                <td className="num">{amountText(taxOf.get(i + 1)?.tax ?? 0n, currency)}</td>
+              </tr>
             ))}
           </tbody>
         </table>

@@ -16,17 +16,32 @@ import { InvoiceView } from "./InvoiceView";
 
 export const metadata = { title: "Invoice" };
 
-export default async function InvoicePage({ params, searchParams }: { params: Promise<{ id: string }>; searchParams: SearchParams }) {
+export default async function InvoicePage({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ id: string }>;
+  searchParams: SearchParams;
+}) {
   const { id } = await params;
   const { address, place } = await readAddress(searchParams);
   const caller = await pageCaller();
   const frame = await frameData();
-  const refusal = (messages: string[]) => <Page strip={<PeriodStrip />} title="Invoice"><Problems messages={messages} /></Page>;
+  const refusal = (messages: string[]) => (
+    <Page strip={<PeriodStrip />} title="Invoice">
+      <Problems messages={messages} />
+    </Page>
+  );
   const found = id === "new" ? null : await getInvoice(caller, { id: Number(id) || 0 });
   if (found && !found.ok) return refusal(found.problems.map(describeFound));
   const view = found?.ok ? found.value : null;
   const beside = address.beside ? await getJournal(caller, { key: address.beside }) : null;
-  const panel = beside && <JournalBeside journal={beside.ok ? beside.value : null} message={beside.ok ? null : beside.problems.map(describeFound).join(" ")} />;
+  const panel = beside && (
+    <JournalBeside
+      journal={beside.ok ? beside.value : null}
+      message={beside.ok ? null : beside.problems.map(describeFound).join(" ")}
+    />
+  );
   const company = view?.company ?? place.company;
   const currency = frame.companies.find((c) => c.code === company)?.currency ?? "EUR";
   if (view && ((view.status !== "draft" && view.status !== "held") || !view.mayChange)) {
@@ -35,13 +50,44 @@ export default async function InvoicePage({ params, searchParams }: { params: Pr
   }
   const coding = await invoiceLookups(caller, { company, period: place.period });
   if (!coding.ok) return refusal(coding.problems.map(describeFound));
-  const [suppliers, terms, taxes] = [await listPartners(caller, { role: "supplier" }), await listTerms(caller), await listTaxCodes(caller)];
+  const [suppliers, terms, taxes] = [
+    await listPartners(caller, { role: "supplier" }),
+    await listTerms(caller),
+    await listTaxCodes(caller),
+  ];
   const [orders, shares] = [await billableLines(caller, { company }), await listShares(caller)];
   const lookups: InvoiceLookups = {
-    orders: orders.ok ? orders.value : [], shares: shares.ok ? shares.value.map(({ code, name }) => ({ code, name })) : [], withheld: taxes.ok ? taxes.value.filter((t) => !t.blocked && t.kind === "withheld").map(({ code, name }) => ({ code, name })) : [],
-    ...coding.value, suppliers: suppliers.ok ? suppliers.value.filter((s) => !s.blocked) : [], terms: terms.ok ? terms.value.map(({ code, name }) => ({ code, name })) : [],
-    taxes: taxes.ok ? taxes.value.filter((t) => !t.blocked && t.kind !== "withheld").map((t) => ({ code: t.code, name: `${t.name}, ${t.rates.at(-1)?.percent ?? "0"} %` })) : [],
+    orders: orders.ok ? orders.value : [],
+    shares: shares.ok ? shares.value.map(({ code, name }) => ({ code, name })) : [],
+    withheld: taxes.ok
+      ? taxes.value
+          .filter((t) => !t.blocked && t.kind === "withheld")
+          .map(({ code, name }) => ({ code, name }))
+      : [],
+    ...coding.value,
+    suppliers: suppliers.ok ? suppliers.value.filter((s) => !s.blocked) : [],
+    terms: terms.ok ? terms.value.map(({ code, name }) => ({ code, name })) : [],
+    taxes: taxes.ok
+      ? taxes.value
+          .filter((t) => !t.blocked && t.kind !== "withheld")
+          .map((t) => ({ code: t.code, name: `${t.name}, ${t.rates.at(-1)?.percent ?? "0"} %` }))
+      : [],
   };
   const content = view?.content ?? invoiceInput({ company, date: dateText(frame.today) });
-  return <InvoiceEditor key={view?.id ?? `new ${company}`} start={{ id: view?.id ?? null, version: view?.version ?? 0, content, savedAt: view?.savedAt ?? null, check: view?.check ?? null }} lookups={lookups} currency={currency} mayPost={frame.person.rights.includes("post.payables")} held={view?.status === "held" ? { mayRelease: view.mayRelease } : null} />;
+  return (
+    <InvoiceEditor
+      key={view?.id ?? `new ${company}`}
+      start={{
+        id: view?.id ?? null,
+        version: view?.version ?? 0,
+        content,
+        savedAt: view?.savedAt ?? null,
+        check: view?.check ?? null,
+      }}
+      lookups={lookups}
+      currency={currency}
+      mayPost={frame.person.rights.includes("post.payables")}
+      held={view?.status === "held" ? { mayRelease: view.mayRelease } : null}
+    />
+  );
 }

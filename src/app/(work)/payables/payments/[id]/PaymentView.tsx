@@ -14,9 +14,21 @@ import { cancelChequeAction, sendAdvicesAction, undoPaymentAction } from "../act
 
 type Undo = "reversed" | "rejected" | "recalled" | "cheque";
 const UNDO_WORDS: Record<Undo, { button: string; ask: string; done: string }> = {
-  reversed: { button: "Reverse", ask: "Why is it reversed?", done: "Reversed: its items are open again." },
-  rejected: { button: "The bank rejected it", ask: "What does the bank say?", done: "Rejected: its items are open again." },
-  recalled: { button: "It was recalled", ask: "Why was it recalled?", done: "Recalled: its items are open again." },
+  reversed: {
+    button: "Reverse",
+    ask: "Why is it reversed?",
+    done: "Reversed: its items are open again.",
+  },
+  rejected: {
+    button: "The bank rejected it",
+    ask: "What does the bank say?",
+    done: "Rejected: its items are open again.",
+  },
+  recalled: {
+    button: "It was recalled",
+    ask: "Why was it recalled?",
+    done: "Recalled: its items are open again.",
+  },
   cheque: { button: "Cancel the cheque", ask: "Why is the cheque cancelled?", done: "Noted." },
 };
 
@@ -29,23 +41,114 @@ export function PaymentView({ payment: p }: { payment: View }) {
   const [reason, setReason] = useState("");
   const [date, setDate] = useState(dateText(work.today));
   const documentId = useCallback(() => Promise.resolve(p.id), [p.id]);
-  const ways: Undo[] = !p.mayUndo ? [] : p.status === "sent" ? ["rejected", "recalled"] : p.status === "posted" ? (p.chequeState === null ? ["reversed"] : ["cheque"]) : [];
+  const ways: Undo[] = !p.mayUndo
+    ? []
+    : p.status === "sent"
+      ? ["rejected", "recalled"]
+      : p.status === "posted"
+        ? p.chequeState === null
+          ? ["reversed"]
+          : ["cheque"]
+        : [];
   const confirm = () => {
-    const done = () => { setUndo(null); setReason(""); };
-    if (undo === "cheque") return void act(() => cancelChequeAction(p.id, reason, false), "The cheque is cancelled, or waits for a second person where the bank account says so.", done);
-    if (undo) void act(() => undoPaymentAction(undo, { id: p.id, reason, date: undo === "reversed" ? null : (readDate(date, work.today) ?? date) }), UNDO_WORDS[undo].done, done);
+    const done = () => {
+      setUndo(null);
+      setReason("");
+    };
+    if (undo === "cheque")
+      return void act(
+        () => cancelChequeAction(p.id, reason, false),
+        "The cheque is cancelled, or waits for a second person where the bank account says so.",
+        done,
+      );
+    if (undo)
+      void act(
+        () =>
+          undoPaymentAction(undo, {
+            id: p.id,
+            reason,
+            date: undo === "reversed" ? null : (readDate(date, work.today) ?? date),
+          }),
+        UNDO_WORDS[undo].done,
+        done,
+      );
   };
   return (
     <Page
-      title={p.number} status={<Status of={p.chequeState === "cancelling" ? "cancelling" : p.status} />} note={`to ${p.payee} by ${p.method}, ${dateText(p.date)}${p.reason ? ` · ${p.reason}` : ""}`}
+      title={p.number}
+      status={<Status of={p.chequeState === "cancelling" ? "cancelling" : p.status} />}
+      note={`to ${p.payee} by ${p.method}, ${dateText(p.date)}${p.reason ? ` · ${p.reason}` : ""}`}
       panel={papers && <PapersPanel id={documentId} onClose={() => setPapers(false)} />}
       actions={
         <>
-          <button type="button" className="button" aria-expanded={papers} onClick={() => setPapers(!papers)}>Papers</button>
-          <Link className="button" href={work.link(`/documents/${p.id}`)}>Chain</Link>
-          {!p.advice && p.partner && ["posted", "sent"].includes(p.status) && work.may("post.payables") && <button type="button" className="button" disabled={busy} onClick={() => void act(() => sendAdvicesAction({ payment: p.id }), "The advice is in the mailbox.")}>Send advice</button>}
-          {p.chequeState === "cancelling" && p.mayUndo && <button type="button" className="button" disabled={busy} onClick={() => void act(() => cancelChequeAction(p.id, "", true), "The cheque stays good.")}>Keep the cheque</button>}
-          {p.chequeState === "cancelling" && p.mayUndo ? <button type="button" className="button button-main" disabled={busy} onClick={() => void act(() => cancelChequeAction(p.id, "", false), "Cancelled: its items are open again.")}>Cancel it for good</button> : ways.map((w) => <button key={w} type="button" className="button" aria-expanded={undo === w} onClick={() => setUndo(w)}>{UNDO_WORDS[w].button}</button>)}
+          <button
+            type="button"
+            className="button"
+            aria-expanded={papers}
+            onClick={() => setPapers(!papers)}
+          >
+            Papers
+          </button>
+          <Link className="button" href={work.link(`/documents/${p.id}`)}>
+            Chain
+          </Link>
+          {!p.advice &&
+            p.partner &&
+            ["posted", "sent"].includes(p.status) &&
+            work.may("post.payables") && (
+              <button
+                type="button"
+                className="button"
+                disabled={busy}
+                onClick={() =>
+                  void act(
+                    () => sendAdvicesAction({ payment: p.id }),
+                    "The advice is in the mailbox.",
+                  )
+                }
+              >
+                Send advice
+              </button>
+            )}
+          {p.chequeState === "cancelling" && p.mayUndo && (
+            <button
+              type="button"
+              className="button"
+              disabled={busy}
+              onClick={() =>
+                void act(() => cancelChequeAction(p.id, "", true), "The cheque stays good.")
+              }
+            >
+              Keep the cheque
+            </button>
+          )}
+          {p.chequeState === "cancelling" && p.mayUndo ? (
+            <button
+              type="button"
+              className="button button-main"
+              disabled={busy}
+              onClick={() =>
+                void act(
+                  () => cancelChequeAction(p.id, "", false),
+                  "Cancelled: its items are open again.",
+                )
+              }
+            >
+              Cancel it for good
+            </button>
+          ) : (
+            ways.map((w) => (
+              <button
+                key={w}
+                type="button"
+                className="button"
+                aria-expanded={undo === w}
+                onClick={() => setUndo(w)}
+              >
+                {UNDO_WORDS[w].button}
+              </button>
+            ))
+          )}
         </>
       }
       footer={
@@ -56,32 +159,114 @@ export function PaymentView({ payment: p }: { payment: View }) {
           {p.iban && <Fact label="To">{ibanText(p.iban)}</Fact>}
           {p.cheque !== null && <Fact label="Cheque">{p.cheque}</Fact>}
           <span className="ml-auto flex flex-wrap justify-end gap-x-4 text-ink-2">
-            {p.run && <Link className="link" href={work.link(`/close/runs/${p.run.id}`)}>{p.run.number}</Link>}
-            {p.file && <a className="link" href={`/export/payment-file?id=${p.file.id}`}>{p.file.name}</a>}
-            {p.advice && <a className="link" href={`/export/message?id=${p.advice.id}`}>advice to {p.advice.to}</a>}
+            {p.run && (
+              <Link className="link" href={work.link(`/close/runs/${p.run.id}`)}>
+                {p.run.number}
+              </Link>
+            )}
+            {p.file && (
+              <a className="link" href={`/export/payment-file?id=${p.file.id}`}>
+                {p.file.name}
+              </a>
+            )}
+            {p.advice && (
+              <a className="link" href={`/export/message?id=${p.advice.id}`}>
+                advice to {p.advice.to}
+              </a>
+            )}
           </span>
         </>
       }
     >
       <Problems messages={messages} />
       {undo && (
-        <form className="panel flex items-end gap-3 px-3 py-2.5" onSubmit={(e) => { e.preventDefault(); confirm(); }}>
-          <div className="flex-1"><label className="label" htmlFor="undo-reason">{UNDO_WORDS[undo].ask}</label><input id="undo-reason" className="field" autoFocus value={reason} onChange={(e) => setReason(e.target.value)} /></div>
-          {(undo === "rejected" || undo === "recalled") && <div><label className="label" htmlFor="undo-date">On</label><input id="undo-date" className="field w-32" value={date} onChange={(e) => setDate(e.target.value)} /></div>}
-          <button type="submit" className="button button-main" disabled={busy}>{UNDO_WORDS[undo].button}</button>
-          <button type="button" className="button" onClick={() => setUndo(null)}>Leave it</button>
+        <form
+          className="panel flex items-end gap-3 px-3 py-2.5"
+          onSubmit={(e) => {
+            e.preventDefault();
+            confirm();
+          }}
+        >
+          <div className="flex-1">
+            <label className="label" htmlFor="undo-reason">
+              {UNDO_WORDS[undo].ask}
+            </label>
+            <input
+              id="undo-reason"
+              className="field"
+              autoFocus
+              value={reason}
+              onChange={(e) => setReason(e.target.value)}
+            />
+          </div>
+          {(undo === "rejected" || undo === "recalled") && (
+            <div>
+              <label className="label" htmlFor="undo-date">
+                On
+              </label>
+              <input
+                id="undo-date"
+                className="field w-32"
+                value={date}
+                onChange={(e) => setDate(e.target.value)}
+              />
+            </div>
+          )}
+          <button type="submit" className="button button-main" disabled={busy}>
+            {UNDO_WORDS[undo].button}
+          </button>
+          <button type="button" className="button" onClick={() => setUndo(null)}>
+            Leave it
+          </button>
         </form>
       )}
       <div className="panel overflow-auto">
         <table className="sheet">
-          <thead><tr><th>Settles</th><th className="num w-40">Settled</th><th className="num w-40">Discount</th><th className="num w-40">Paid</th></tr></thead>
+          <thead>
+            <tr>
+              <th>Settles</th>
+              <th className="num w-40">Settled</th>
+              <th className="num w-40">Discount</th>
+              <th className="num w-40">Paid</th>
+            </tr>
+          </thead>
           <tbody>
-            {p.items.map((i) => <tr key={i.id}><td><Link className="link font-semibold" href={work.link(documentPage(i.documentKind, i.documentId))}>{i.reference}</Link></td><td className="num">{amountText(minor(-i.taken), p.currency)}</td><td className="num">{i.discount === 0n ? "" : amountText(i.discount, p.currency)}</td><td className="num">{amountText(minor(-i.taken - i.discount), p.currency)}</td></tr>)}
-            {p.items.length === 0 && <tr><td colSpan={4} className="text-ink-2">It settles no item; its journal says what it was for.</td></tr>}
+            {p.items.map((i) => (
+              <tr key={i.id}>
+                <td>
+                  <Link
+                    className="link font-semibold"
+                    href={work.link(documentPage(i.documentKind, i.documentId))}
+                  >
+                    {i.reference}
+                  </Link>
+                </td>
+                <td className="num">{amountText(minor(-i.taken), p.currency)}</td>
+                <td className="num">
+                  {i.discount === 0n ? "" : amountText(i.discount, p.currency)}
+                </td>
+                <td className="num">{amountText(minor(-i.taken - i.discount), p.currency)}</td>
+              </tr>
+            ))}
+            {p.items.length === 0 && (
+              <tr>
+                <td colSpan={4} className="text-ink-2">
+                  It settles no item; its journal says what it was for.
+                </td>
+              </tr>
+            )}
           </tbody>
         </table>
       </div>
-      <div className="panel px-3 py-2"><b className="font-semibold">Journals</b> {p.journals.map((j) => <Link key={j.id} className="link ml-3" href={work.link(`/ledger/journals/${j.id}`)}>{j.number}{j.reverses ? " (reversal)" : ""}</Link>)}</div>
+      <div className="panel px-3 py-2">
+        <b className="font-semibold">Journals</b>{" "}
+        {p.journals.map((j) => (
+          <Link key={j.id} className="link ml-3" href={work.link(`/ledger/journals/${j.id}`)}>
+            {j.number}
+            {j.reverses ? " (reversal)" : ""}
+          </Link>
+        ))}
+      </div>
     </Page>
   );
 }

@@ -8,5 +8,11 @@ export const metadata = { title: "Payment" };
 
 export default async function PaymentPage({ params }: { params: Promise<{ id: string }> }) {
   const result = await getPayment(await pageCaller(), { id: Number((await params).id) || 0 });
-  return result.ok ? <PaymentView payment={result.value} /> : <Page title="Payment"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  return result.ok ? (
+    <PaymentView payment={result.value} />
+  ) : (
+    <Page title="Payment">
+      <Problems messages={result.problems.map(describeFound)} />
+    </Page>
+  );
 }

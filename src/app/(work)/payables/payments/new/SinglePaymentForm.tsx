@@ -1,7 +1,15 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useState } from "react";
-import { amountText, CURRENCIES, dateText, decimalText, minor, readAmount, readDate } from "@/core/shared";
+import {
+  amountText,
+  CURRENCIES,
+  dateText,
+  decimalText,
+  minor,
+  readAmount,
+  readDate,
+} from "@/core/shared";
 import type { OpenItemRow } from "@/server/openItems";
 import { useAct } from "@/app/lib/useAct";
 import { useWork } from "@/ui/frame/work";
@@ -13,68 +21,301 @@ import { Fact, Page, Problems } from "@/ui/Page";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
 import { makePaymentAction } from "../actions";
 
-const METHODS = [["manual", "by hand at the bank"], ["transfer", "transfer, made there"], ["cheque", "cheque, written by hand"], ["refund", "refund that comes in"]] as const;
+const METHODS = [
+  ["manual", "by hand at the bank"],
+  ["transfer", "transfer, made there"],
+  ["cheque", "cheque, written by hand"],
+  ["refund", "refund that comes in"],
+] as const;
 
 /** One payment outside a run: items of a supplier, a coding without one, or a refund. */
-export function SinglePaymentForm({ supplier, banks, suppliers, items, lookups }: { supplier: string; banks: { code: string; name: string; currency: string }[]; suppliers: { code: string; name: string }[]; items: OpenItemRow[]; lookups: CodingLookups }) {
+export function SinglePaymentForm({
+  supplier,
+  banks,
+  suppliers,
+  items,
+  lookups,
+}: {
+  supplier: string;
+  banks: { code: string; name: string; currency: string }[];
+  suppliers: { code: string; name: string }[];
+  items: OpenItemRow[];
+  lookups: CodingLookups;
+}) {
   const work = useWork();
   const router = useRouter();
   const { busy, messages, act } = useAct();
-  const [head, setHead] = useState({ bank: banks[0]?.code ?? "", date: dateText(work.today), method: "manual", who: supplier, payee: "", currency: items[0]?.currency ?? work.company?.currency ?? "EUR", description: "" });
+  const [head, setHead] = useState({
+    bank: banks[0]?.code ?? "",
+    date: dateText(work.today),
+    method: "manual",
+    who: supplier,
+    payee: "",
+    currency: items[0]?.currency ?? work.company?.currency ?? "EUR",
+    description: "",
+  });
   const [pays, setPays] = useState<Record<number, string>>({});
   const [discounts, setDiscounts] = useState<Record<number, string>>({});
   const [history, setHistory] = useState(() => startHistory([]));
   const set = (change: Partial<typeof head>) => setHead((h) => ({ ...h, ...change }));
   const { currency } = head;
   const own = items.filter((i) => i.currency === currency);
-  const read = (text: string | undefined): bigint => { const r = readAmount(text ?? "", currency); return r.ok ? r.amount : 0n; };
-  const total = minor(own.reduce((t, i) => t + (i.left < 0n ? 1n : -1n) * read(pays[i.id]), 0n) + history.rows.reduce((t, r) => t + read(r.amount), 0n));
-  const columns = useMemo((): GridColumn[] => [...codingColumns(lookups, { wide: true }), { key: "description", header: "Description", kind: "text" }, { key: "amount", header: `Amount ${currency}`, width: 130, kind: "amount" }], [lookups, currency]);
-  const commit = useCallback((now: readonly GridRow[], c: CellChange): CellChange[] => (c.key === "amount" ? [{ ...c, value: tidyAmount(c.value, currency) }] : (commitCoding(lookups, now, c) ?? [c])), [lookups, currency]);
+  const read = (text: string | undefined): bigint => {
+    const r = readAmount(text ?? "", currency);
+    return r.ok ? r.amount : 0n;
+  };
+  const total = minor(
+    own.reduce((t, i) => t + (i.left < 0n ? 1n : -1n) * read(pays[i.id]), 0n) +
+      history.rows.reduce((t, r) => t + read(r.amount), 0n),
+  );
+  const columns = useMemo(
+    (): GridColumn[] => [
+      ...codingColumns(lookups, { wide: true }),
+      { key: "description", header: "Description", kind: "text" },
+      { key: "amount", header: `Amount ${currency}`, width: 130, kind: "amount" },
+    ],
+    [lookups, currency],
+  );
+  const commit = useCallback(
+    (now: readonly GridRow[], c: CellChange): CellChange[] =>
+      c.key === "amount"
+        ? [{ ...c, value: tidyAmount(c.value, currency) }]
+        : (commitCoding(lookups, now, c) ?? [c]),
+    [lookups, currency],
+  );
   const none = useMemo(() => new Map<string, string>(), []);
   const pay = () =>
-    void act(async () => {
-      const result = await makePaymentAction({
-        company: work.place.company, bank: head.bank, date: readDate(head.date, work.today) ?? head.date, method: head.method, supplier, payee: head.payee, currency, description: head.description,
-        items: own.flatMap((i) => ((pays[i.id] ?? "").trim() === "" ? [] : [{ id: i.id, amount: pays[i.id], discount: discounts[i.id] ?? "" }])), lines: history.rows.filter((r) => r.account || r.amount).map((r) => ({ account: r.account ?? "", description: r.description ?? "", amount: r.amount ?? "", dimensions: Object.fromEntries(Object.entries(r).flatMap(([k, v]) => (k.startsWith("d.") ? [[k.slice(2), v]] : []))) })),
-      });
-      if (result.ok) router.push(work.link(result.value.run ? `/close/runs/${result.value.run.id}` : `/payables/payments/${result.value.id}`));
-      return result;
-    }, ({ run }) => (run ? `It waits for a second person: ${run.why}.` : "Posted."));
+    void act(
+      async () => {
+        const result = await makePaymentAction({
+          company: work.place.company,
+          bank: head.bank,
+          date: readDate(head.date, work.today) ?? head.date,
+          method: head.method,
+          supplier,
+          payee: head.payee,
+          currency,
+          description: head.description,
+          items: own.flatMap((i) =>
+            (pays[i.id] ?? "").trim() === ""
+              ? []
+              : [{ id: i.id, amount: pays[i.id], discount: discounts[i.id] ?? "" }],
+          ),
+          lines: history.rows
+            .filter((r) => r.account || r.amount)
+            .map((r) => ({
+              account: r.account ?? "",
+              description: r.description ?? "",
+              amount: r.amount ?? "",
+              dimensions: Object.fromEntries(
+                Object.entries(r).flatMap(([k, v]) =>
+                  k.startsWith("d.") ? [[k.slice(2), v]] : [],
+                ),
+              ),
+            })),
+        });
+        if (result.ok)
+          router.push(
+            work.link(
+              result.value.run
+                ? `/close/runs/${result.value.run.id}`
+                : `/payables/payments/${result.value.id}`,
+            ),
+          );
+        return result;
+      },
+      ({ run }) => (run ? `It waits for a second person: ${run.why}.` : "Posted."),
+    );
   usePrimaryKeys(undefined, pay);
-  const field = (key: "date" | "payee" | "description", label: string, width: string) => <Field id={`p-${key}`} label={label} width={width}>{(p) => <input {...p} className="field" value={head[key]} onChange={(e) => set({ [key]: e.target.value })} />}</Field>;
+  const field = (key: "date" | "payee" | "description", label: string, width: string) => (
+    <Field id={`p-${key}`} label={label} width={width}>
+      {(p) => (
+        <input
+          {...p}
+          className="field"
+          value={head[key]}
+          onChange={(e) => set({ [key]: e.target.value })}
+        />
+      )}
+    </Field>
+  );
   return (
     <Page
-      title="Single payment" note="outside a run: no file and no cheque come of it" actions={<button type="button" className="button button-main" disabled={busy} onClick={pay} data-keys="Ctrl Shift Enter=Post">Post <kbd>Ctrl ⇧ ⏎</kbd></button>}
-      footer={<><Fact label={total < 0n ? `Comes in ${currency}` : `To pay ${currency}`}>{amountText(minor(total < 0n ? -total : total), currency)}</Fact></>}
+      title="Single payment"
+      note="outside a run: no file and no cheque come of it"
+      actions={
+        <button
+          type="button"
+          className="button button-main"
+          disabled={busy}
+          onClick={pay}
+          data-keys="Ctrl Shift Enter=Post"
+        >
+          Post <kbd>Ctrl ⇧ ⏎</kbd>
+        </button>
+      }
+      footer={
+        <>
+          <Fact label={total < 0n ? `Comes in ${currency}` : `To pay ${currency}`}>
+            {amountText(minor(total < 0n ? -total : total), currency)}
+          </Fact>
+        </>
+      }
     >
       <Problems messages={messages} />
       <div className="panel flex shrink-0 flex-wrap gap-x-2.5 gap-y-1.5 px-3 py-2.5">
-        <Field id="p-bank" label="From" width="w-48">{(p) => <select {...p} className="field" value={head.bank} onChange={(e) => set({ bank: e.target.value })}>{banks.map((b) => <option key={b.code} value={b.code}>{b.code} {b.name}</option>)}</select>}</Field>
+        <Field id="p-bank" label="From" width="w-48">
+          {(p) => (
+            <select
+              {...p}
+              className="field"
+              value={head.bank}
+              onChange={(e) => set({ bank: e.target.value })}
+            >
+              {banks.map((b) => (
+                <option key={b.code} value={b.code}>
+                  {b.code} {b.name}
+                </option>
+              ))}
+            </select>
+          )}
+        </Field>
         {field("date", "Date", "w-28")}
-        <Field id="p-method" label="How" width="w-44">{(p) => <select {...p} className="field" value={head.method} onChange={(e) => set({ method: e.target.value })}>{METHODS.map(([value, word]) => <option key={value} value={value}>{word}</option>)}</select>}</Field>
-        <Field id="p-supplier" label="Supplier" width="w-44" hint={suppliers.find((s) => s.code === supplier)?.name}>{(p) => <><input {...p} className="field" list="p-suppliers" placeholder="none" value={head.who} onChange={(e) => set({ who: e.target.value })} onBlur={() => head.who !== supplier && work.go({ supplier: head.who || null })} onKeyDown={(e) => e.key === "Enter" && work.go({ supplier: head.who || null })} /><datalist id="p-suppliers">{suppliers.map((s) => <option key={s.code} value={s.code}>{s.name}</option>)}</datalist></>}</Field>
+        <Field id="p-method" label="How" width="w-44">
+          {(p) => (
+            <select
+              {...p}
+              className="field"
+              value={head.method}
+              onChange={(e) => set({ method: e.target.value })}
+            >
+              {METHODS.map(([value, word]) => (
+                <option key={value} value={value}>
+                  {word}
+                </option>
+              ))}
+            </select>
+          )}
+        </Field>
+        <Field
+          id="p-supplier"
+          label="Supplier"
+          width="w-44"
+          hint={suppliers.find((s) => s.code === supplier)?.name}
+        >
+          {(p) => (
+            <>
+              <input
+                {...p}
+                className="field"
+                list="p-suppliers"
+                placeholder="none"
+                value={head.who}
+                onChange={(e) => set({ who: e.target.value })}
+                onBlur={() => head.who !== supplier && work.go({ supplier: head.who || null })}
+                onKeyDown={(e) => e.key === "Enter" && work.go({ supplier: head.who || null })}
+              />
+              <datalist id="p-suppliers">
+                {suppliers.map((s) => (
+                  <option key={s.code} value={s.code}>
+                    {s.name}
+                  </option>
+                ))}
+              </datalist>
+            </>
+          )}
+        </Field>
         {supplier === "" && field("payee", "Payee", "w-48")}
-        <Field id="p-currency" label="Currency" width="w-20">{(p) => <select {...p} className="field" value={currency} onChange={(e) => set({ currency: e.target.value })}>{CURRENCIES.map((c) => <option key={c}>{c}</option>)}</select>}</Field>
+        <Field id="p-currency" label="Currency" width="w-20">
+          {(p) => (
+            <select
+              {...p}
+              className="field"
+              value={currency}
+              onChange={(e) => set({ currency: e.target.value })}
+            >
+              {CURRENCIES.map((c) => (
+                <option key={c}>{c}</option>
+              ))}
+            </select>
+          )}
+        </Field>
         {field("description", "Description", "min-w-40 flex-1")}
       </div>
       {supplier !== "" && (
         <div className="panel max-h-64 shrink-0 overflow-auto">
           <table className="sheet">
-            <thead><tr><th>Open item</th><th className="w-28">Kind</th><th className="w-28">Due</th><th className="num w-36">Left</th><th className="num w-40">Pay</th><th className="num w-32">Discount</th></tr></thead>
+            <thead>
+              <tr>
+                <th>Open item</th>
+                <th className="w-28">Kind</th>
+                <th className="w-28">Due</th>
+                <th className="num w-36">Left</th>
+                <th className="num w-40">Pay</th>
+                <th className="num w-32">Discount</th>
+              </tr>
+            </thead>
             <tbody>
               {own.map((i) => (
                 <tr key={i.id}>
-                  <td><button type="button" className="link font-semibold" title="All of it" onClick={() => setPays((p) => ({ ...p, [i.id]: decimalText(minor(i.left < 0n ? -i.left : i.left), currency) }))}>{i.reference}</button></td><td>{i.kind}</td><td>{dateText(i.dueDate)}</td><td className="num">{amountText(minor(-i.left), currency)}</td>
-                  <td className="num"><input aria-label={`Pay of ${i.reference}`} className="field h-6! text-right" value={pays[i.id] ?? ""} onChange={(e) => setPays((p) => ({ ...p, [i.id]: e.target.value }))} /></td><td className="num">{i.left < 0n && <input aria-label={`Discount on ${i.reference}`} className="field h-6! text-right" value={discounts[i.id] ?? ""} onChange={(e) => setDiscounts((d) => ({ ...d, [i.id]: e.target.value }))} />}</td>
+                  <td>
+                    <button
+                      type="button"
+                      className="link font-semibold"
+                      title="All of it"
+                      onClick={() =>
+                        setPays((p) => ({
+                          ...p,
+                          [i.id]: decimalText(minor(i.left < 0n ? -i.left : i.left), currency),
+                        }))
+                      }
+                    >
+                      {i.reference}
+                    </button>
+                  </td>
+                  <td>{i.kind}</td>
+                  <td>{dateText(i.dueDate)}</td>
+                  <td className="num">{amountText(minor(-i.left), currency)}</td>
+                  <td className="num">
+                    <input
+                      aria-label={`Pay of ${i.reference}`}
+                      className="field h-6! text-right"
+                      value={pays[i.id] ?? ""}
+                      onChange={(e) => setPays((p) => ({ ...p, [i.id]: e.target.value }))}
+                    />
+                  </td>
+                  <td className="num">
+                    {i.left < 0n && (
+                      <input
+                        aria-label={`Discount on ${i.reference}`}
+                        className="field h-6! text-right"
+                        value={discounts[i.id] ?? ""}
+                        onChange={(e) => setDiscounts((d) => ({ ...d, [i.id]: e.target.value }))}
+                      />
+                    )}
+                  </td>
                 </tr>
               ))}
-              {own.length === 0 && <tr><td colSpan={6} className="text-ink-2">Nothing of this supplier is open in {currency}, or it is on hold.</td></tr>}
+              {own.length === 0 && (
+                <tr>
+                  <td colSpan={6} className="text-ink-2">
+                    Nothing of this supplier is open in {currency}, or it is on hold.
+                  </td>
+                </tr>
+              )}
             </tbody>
           </table>
         </div>
       )}
-      <EntryGrid label="What else is paid, by coding" columns={columns} history={history} onHistory={setHistory} problems={none} currency={currency} commit={commit} />
+      <EntryGrid
+        label="What else is paid, by coding"
+        columns={columns}
+        history={history}
+        onHistory={setHistory}
+        problems={none}
+        currency={currency}
+        commit={commit}
+      />
     </Page>
   );
 }

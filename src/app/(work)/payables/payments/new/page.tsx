@@ -14,14 +14,39 @@ export default async function SinglePaymentPage({ searchParams }: { searchParams
   const { address, place } = await readAddress(searchParams);
   const caller = await pageCaller();
   const frame = await frameData();
-  const [banks, suppliers, coding] = [await listBankAccounts(caller), await listPartners(caller, { role: "supplier" }), await invoiceLookups(caller, { company: place.company, period: place.period })];
-  const problems = [banks, suppliers, coding].flatMap((r) => (r.ok ? [] : r.problems.map(describeFound)));
-  if (!banks.ok || !suppliers.ok || !coding.ok) return <Page title="Single payment"><Problems messages={problems} /></Page>;
+  const [banks, suppliers, coding] = [
+    await listBankAccounts(caller),
+    await listPartners(caller, { role: "supplier" }),
+    await invoiceLookups(caller, { company: place.company, period: place.period }),
+  ];
+  const problems = [banks, suppliers, coding].flatMap((r) =>
+    r.ok ? [] : r.problems.map(describeFound),
+  );
+  if (!banks.ok || !suppliers.ok || !coding.ok)
+    return (
+      <Page title="Single payment">
+        <Problems messages={problems} />
+      </Page>
+    );
   const supplier = address.supplier ?? "";
-  const items = supplier === "" ? null : await openItems(caller, { company: place.company, area: "payables", on: frame.today, partner: supplier });
+  const items =
+    supplier === ""
+      ? null
+      : await openItems(caller, {
+          company: place.company,
+          area: "payables",
+          on: frame.today,
+          partner: supplier,
+        });
   return (
     <SinglePaymentForm
-      key={supplier} supplier={supplier} banks={banks.value.filter((b) => b.company === place.company).map(({ code, name, currency }) => ({ code, name, currency }))} suppliers={suppliers.value.map(({ code, name }) => ({ code, name }))} items={items?.ok ? items.value.filter((i) => i.hold === "" && i.left !== 0n) : []}
+      key={supplier}
+      supplier={supplier}
+      banks={banks.value
+        .filter((b) => b.company === place.company)
+        .map(({ code, name, currency }) => ({ code, name, currency }))}
+      suppliers={suppliers.value.map(({ code, name }) => ({ code, name }))}
+      items={items?.ok ? items.value.filter((i) => i.hold === "" && i.left !== 0n) : []}
       lookups={coding.value}
     />
   );

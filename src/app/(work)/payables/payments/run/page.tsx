@@ -8,6 +8,21 @@ export const metadata = { title: "Payment run" };
 
 export default async function PaymentRunPage() {
   const banks = await listBankAccounts(await pageCaller());
-  if (!banks.ok) return <Page title="Payment run"><Problems messages={banks.problems.map(describeFound)} /></Page>;
-  return <PaymentRunForm banks={banks.value.map(({ code, name, company, companyName, currency }) => ({ code, name, company, companyName, currency }))} />;
+  if (!banks.ok)
+    return (
+      <Page title="Payment run">
+        <Problems messages={banks.problems.map(describeFound)} />
+      </Page>
+    );
+  return (
+    <PaymentRunForm
+      banks={banks.value.map(({ code, name, company, companyName, currency }) => ({
+        code,
+        name,
+        company,
+        companyName,
+        currency,
+      }))}
+    />
+  );
 }

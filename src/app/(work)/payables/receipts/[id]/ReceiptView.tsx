@@ -21,27 +21,113 @@ export function ReceiptView({ receipt: r }: { receipt: View }) {
   const functional = work.companies.find((c) => c.code === r.company)?.currency ?? "EUR";
   return (
     <Page
-      title={r.number} status={<Status of={r.status} />} note={`${r.title} · ${dateText(r.date)}`} panel={papers && <PapersPanel id={documentId} onClose={() => setPapers(false)} />}
+      title={r.number}
+      status={<Status of={r.status} />}
+      note={`${r.title} · ${dateText(r.date)}`}
+      panel={papers && <PapersPanel id={documentId} onClose={() => setPapers(false)} />}
       actions={
         <>
-          <button type="button" className="button" aria-expanded={papers} onClick={() => setPapers(!papers)}>Papers</button>
-          <Link className="button" href={work.link(`/documents/${r.id}`)}>Chain</Link>
-          <Link className="button" href={work.link(`/payables/orders/${r.order.id}`)}>{r.order.number}</Link>
-          {r.mayCancel && <button type="button" className="button" onClick={() => setReason("")}>Cancel the receipt</button>}
+          <button
+            type="button"
+            className="button"
+            aria-expanded={papers}
+            onClick={() => setPapers(!papers)}
+          >
+            Papers
+          </button>
+          <Link className="button" href={work.link(`/documents/${r.id}`)}>
+            Chain
+          </Link>
+          <Link className="button" href={work.link(`/payables/orders/${r.order.id}`)}>
+            {r.order.number}
+          </Link>
+          {r.mayCancel && (
+            <button type="button" className="button" onClick={() => setReason("")}>
+              Cancel the receipt
+            </button>
+          )}
         </>
       }
-      footer={<><Fact label={`At order price ${r.currency}`}>{amountText(r.amount, r.currency)}</Fact><Fact label={`Not invoiced ${functional}`}>{amountText(r.lines.reduce((t, l) => t + l.leftover, 0n), functional)}</Fact><span className="ml-auto text-ink-2">{r.journals.length === 0 ? "Nothing was accrued at receipt." : r.journals.map((j) => <Link key={j.id} className="link ml-3 font-semibold" href={work.link(`/ledger/journals/${j.id}`)}>{j.number}</Link>)}</span></>}
+      footer={
+        <>
+          <Fact label={`At order price ${r.currency}`}>{amountText(r.amount, r.currency)}</Fact>
+          <Fact label={`Not invoiced ${functional}`}>
+            {amountText(
+              r.lines.reduce((t, l) => t + l.leftover, 0n),
+              functional,
+            )}
+          </Fact>
+          <span className="ml-auto text-ink-2">
+            {r.journals.length === 0
+              ? "Nothing was accrued at receipt."
+              : r.journals.map((j) => (
+                  <Link
+                    key={j.id}
+                    className="link ml-3 font-semibold"
+                    href={work.link(`/ledger/journals/${j.id}`)}
+                  >
+                    {j.number}
+                  </Link>
+                ))}
+          </span>
+        </>
+      }
     >
       <Problems messages={messages} />
       {reason !== null && (
-        <form className="panel flex items-end gap-3 px-3 py-2.5" onSubmit={(e) => { e.preventDefault(); void act(() => cancelReceiptAction(r.id, reason), "Cancelled: what it accrued is taken back.", () => setReason(null)); }}>
-          <input autoFocus aria-label="Reason" className="field flex-1" placeholder="Why is it cancelled?" value={reason} onChange={(e) => setReason(e.target.value)} /><button type="submit" className="button button-main" disabled={busy}>Cancel it</button><button type="button" className="button" onClick={() => setReason(null)}>Leave it</button>
+        <form
+          className="panel flex items-end gap-3 px-3 py-2.5"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void act(
+              () => cancelReceiptAction(r.id, reason),
+              "Cancelled: what it accrued is taken back.",
+              () => setReason(null),
+            );
+          }}
+        >
+          <input
+            autoFocus
+            aria-label="Reason"
+            className="field flex-1"
+            placeholder="Why is it cancelled?"
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+          />
+          <button type="submit" className="button button-main" disabled={busy}>
+            Cancel it
+          </button>
+          <button type="button" className="button" onClick={() => setReason(null)}>
+            Leave it
+          </button>
         </form>
       )}
       <div className="panel overflow-auto">
         <table className="sheet">
-          <thead><tr><th className="num w-10">#</th><th>What</th><th className="num w-32">Quantity</th><th className="num w-32">Not invoiced</th><th className="num w-40">Accrued {functional}</th><th className="num w-40">Leftover {functional}</th></tr></thead>
-          <tbody>{r.lines.map((l) => <tr key={l.no}><td className="num text-ink-3">{l.no}</td><td>{l.description}</td><td className="num">{quantityText(l.quantity)} {l.unit}</td><td className="num">{l.left === 0n ? "" : quantityText(l.left)}</td><td className="num">{amountText(l.value, functional)}</td><td className="num">{amountText(l.leftover, functional)}</td></tr>)}</tbody>
+          <thead>
+            <tr>
+              <th className="num w-10">#</th>
+              <th>What</th>
+              <th className="num w-32">Quantity</th>
+              <th className="num w-32">Not invoiced</th>
+              <th className="num w-40">Accrued {functional}</th>
+              <th className="num w-40">Leftover {functional}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {r.lines.map((l) => (
+              <tr key={l.no}>
+                <td className="num text-ink-3">{l.no}</td>
+                <td>{l.description}</td>
+                <td className="num">
+                  {quantityText(l.quantity)} {l.unit}
+                </td>
+                <td className="num">{l.left === 0n ? "" : quantityText(l.left)}</td>
+                <td className="num">{amountText(l.value, functional)}</td>
+                <td className="num">{amountText(l.leftover, functional)}</td>
+              </tr>
+            ))}
+          </tbody>
         </table>
       </div>
     </Page>

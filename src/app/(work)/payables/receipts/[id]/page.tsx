@@ -8,5 +8,11 @@ export const metadata = { title: "Receipt" };
 
 export default async function ReceiptPage({ params }: { params: Promise<{ id: string }> }) {
   const result = await getReceipt(await pageCaller(), { id: Number((await params).id) || 0 });
-  return result.ok ? <ReceiptView receipt={result.value} /> : <Page title="Receipt"><Problems messages={result.problems.map(describeFound)} /></Page>;
+  return result.ok ? (
+    <ReceiptView receipt={result.value} />
+  ) : (
+    <Page title="Receipt">
+      <Problems messages={result.problems.map(describeFound)} />
+    </Page>
+  );
 }

@@ -25,75 +25,406 @@ interface Lookups extends CodingLookups {
 }
 const CELLS = ["account", "shares", "description", "taxCode", "net"] as const;
 
-/** A template of invoices that come again: who sends them, how often, how the number and the text are made, and the lines. */
-export function RecurringInvoiceForm({ view, start, lookups }: { view: RecurringInvoiceView | null; start: InvoiceInput; lookups: Lookups }) {
+/**
+ * A template of invoices that come again: who sends them, how often, how the number and the text
+ * are made, and the lines.
+ */
+export function RecurringInvoiceForm({
+  view,
+  start,
+  lookups,
+}: {
+  view: RecurringInvoiceView | null;
+  start: InvoiceInput;
+  lookups: Lookups;
+}) {
   const work = useWork();
   const router = useRouter();
   const { busy, messages, setMessages, act } = useAct();
   const t = view?.template;
-  const [head, setHead] = useState({ name: t?.name ?? "", suppliers: t?.suppliers.join(" ") ?? "", every: String(t?.rhythm.every ?? 1), unit: t?.rhythm.unit ?? ("month" as (typeof RHYTHM_UNITS)[number]), first: t ? dateText(t.rhythm.first) : "", until: t?.rhythm.until ? dateText(t.rhythm.until) : "", numberPattern: t?.numberPattern ?? "", journalDay: t?.journalDay ?? ("invoice date" as (typeof JOURNAL_DAYS)[number]), agreed: t?.agreed ?? "", terms: start.terms, controlAccount: start.controlAccount, currency: start.currency ?? "", description: start.description });
-  const [history, setHistory] = useState(() => startHistory(start.lines.map((l): GridRow => ({ ...Object.fromEntries(CELLS.flatMap((k) => (l[k] ? [[k, l[k]]] : []))), ...Object.fromEntries(Object.entries(l.dimensions).map(([k, v]) => [`d.${k}`, v])) }))));
-  const [problems, setProblems] = useState<{ line: number | null; field: string | null; message: string }[]>([]);
+  const [head, setHead] = useState({
+    name: t?.name ?? "",
+    suppliers: t?.suppliers.join(" ") ?? "",
+    every: String(t?.rhythm.every ?? 1),
+    unit: t?.rhythm.unit ?? ("month" as (typeof RHYTHM_UNITS)[number]),
+    first: t ? dateText(t.rhythm.first) : "",
+    until: t?.rhythm.until ? dateText(t.rhythm.until) : "",
+    numberPattern: t?.numberPattern ?? "",
+    journalDay: t?.journalDay ?? ("invoice date" as (typeof JOURNAL_DAYS)[number]),
+    agreed: t?.agreed ?? "",
+    terms: start.terms,
+    controlAccount: start.controlAccount,
+    currency: start.currency ?? "",
+    description: start.description,
+  });
+  const [history, setHistory] = useState(() =>
+    startHistory(
+      start.lines.map((l): GridRow => ({
+        ...Object.fromEntries(CELLS.flatMap((k) => (l[k] ? [[k, l[k]]] : []))),
+        ...Object.fromEntries(Object.entries(l.dimensions).map(([k, v]) => [`d.${k}`, v])),
+      })),
+    ),
+  );
+  const [problems, setProblems] = useState<
+    { line: number | null; field: string | null; message: string }[]
+  >([]);
   const [side, setSide] = useState(false);
   const set = (change: Partial<typeof head>) => setHead((h) => ({ ...h, ...change }));
-  const currency = head.currency || (work.companies.find((c) => c.code === start.company)?.currency ?? "EUR");
-  const columns = useMemo((): GridColumn[] => [...codingColumns(lookups, { wide: true }), { key: "shares", header: "Shares", width: 110, kind: "lookup", options: lookups.shares }, { key: "description", header: "Description", kind: "text" }, { key: "taxCode", header: "Tax", width: 96, kind: "lookup", options: lookups.taxes }, { key: "net", header: `Net ${currency}`, width: 122, kind: "amount" }], [lookups, currency]);
-  const commit = useCallback((now: readonly GridRow[], c: CellChange): CellChange[] => {
-    if (c.key === "net") return [{ ...c, value: tidyAmount(c.value, currency) }];
-    const options = c.key === "taxCode" ? lookups.taxes : c.key === "shares" ? lookups.shares : null;
-    if (options) return [{ ...c, value: options.find((o) => o.code.toLowerCase() === c.value.trim().toLowerCase())?.code ?? c.value.trim() }];
-    return commitCoding(lookups, now, c) ?? [c];
-  }, [lookups, currency]);
+  const currency =
+    head.currency || (work.companies.find((c) => c.code === start.company)?.currency ?? "EUR");
+  const columns = useMemo(
+    (): GridColumn[] => [
+      ...codingColumns(lookups, { wide: true }),
+      { key: "shares", header: "Shares", width: 110, kind: "lookup", options: lookups.shares },
+      { key: "description", header: "Description", kind: "text" },
+      { key: "taxCode", header: "Tax", width: 96, kind: "lookup", options: lookups.taxes },
+      { key: "net", header: `Net ${currency}`, width: 122, kind: "amount" },
+    ],
+    [lookups, currency],
+  );
+  const commit = useCallback(
+    (now: readonly GridRow[], c: CellChange): CellChange[] => {
+      if (c.key === "net") return [{ ...c, value: tidyAmount(c.value, currency) }];
+      const options =
+        c.key === "taxCode" ? lookups.taxes : c.key === "shares" ? lookups.shares : null;
+      if (options)
+        return [
+          {
+            ...c,
+            value:
+              options.find((o) => o.code.toLowerCase() === c.value.trim().toLowerCase())?.code ??
+              c.value.trim(),
+          },
+        ];
+      return commitCoding(lookups, now, c) ?? [c];
+    },
+    [lookups, currency],
+  );
   const save = async () => {
-    const invoice = invoiceInput({ ...start, terms: head.terms, controlAccount: head.controlAccount, currency: head.currency || null, description: head.description, lines: history.rows.filter((r) => Object.values(r).some(Boolean)).map((r) => ({ ...Object.fromEntries(CELLS.map((k) => [k, r[k] ?? ""])), dimensions: Object.fromEntries(Object.entries(r).flatMap(([k, v]) => (k.startsWith("d.") ? [[k.slice(2), v]] : []))) })) });
-    const result = await saveRecurringInvoiceAction({ ...(view ? { id: view.id, version: view.version } : {}), template: { name: head.name, suppliers: head.suppliers.split(/[\s,;]+/).filter(Boolean), rhythm: { every: Number(head.every) || 0, unit: head.unit, first: head.first, until: head.until }, numberPattern: head.numberPattern, journalDay: head.journalDay, agreed: head.agreed, invoice } }).catch(() => null);
+    const invoice = invoiceInput({
+      ...start,
+      terms: head.terms,
+      controlAccount: head.controlAccount,
+      currency: head.currency || null,
+      description: head.description,
+      lines: history.rows
+        .filter((r) => Object.values(r).some(Boolean))
+        .map((r) => ({
+          ...Object.fromEntries(CELLS.map((k) => [k, r[k] ?? ""])),
+          dimensions: Object.fromEntries(
+            Object.entries(r).flatMap(([k, v]) => (k.startsWith("d.") ? [[k.slice(2), v]] : [])),
+          ),
+        })),
+    });
+    const result = await saveRecurringInvoiceAction({
+      ...(view ? { id: view.id, version: view.version } : {}),
+      template: {
+        name: head.name,
+        suppliers: head.suppliers.split(/[\s,;]+/).filter(Boolean),
+        rhythm: {
+          every: Number(head.every) || 0,
+          unit: head.unit,
+          first: head.first,
+          until: head.until,
+        },
+        numberPattern: head.numberPattern,
+        journalDay: head.journalDay,
+        agreed: head.agreed,
+        invoice,
+      },
+    }).catch(() => null);
     if (!result) return setMessages(["The server did not answer. Try again."]);
-    if (!result.ok) return setProblems(result.problems.map((p) => ({ line: p.line, field: p.field, message: p.message })));
+    if (!result.ok)
+      return setProblems(
+        result.problems.map((p) => ({ line: p.line, field: p.field, message: p.message })),
+      );
     setProblems([]);
     if (view) router.refresh();
     else router.push(work.link(`/payables/recurring/${result.value.id}`));
   };
   usePrimaryKeys(undefined, () => void save());
-  const at = (field: string) => problems.find((p) => p.line === null && (p.field === field || p.field?.endsWith(`.${field}`)))?.message;
-  const known = ["name", "suppliers", "first", "until", "every", "numberPattern", "agreed", "currency", "terms", "description", "controlAccount"];
+  const at = (field: string) =>
+    problems.find((p) => p.line === null && (p.field === field || p.field?.endsWith(`.${field}`)))
+      ?.message;
+  const known = [
+    "name",
+    "suppliers",
+    "first",
+    "until",
+    "every",
+    "numberPattern",
+    "agreed",
+    "currency",
+    "terms",
+    "description",
+    "controlAccount",
+  ];
   const dimensions = new Set(lookups.dimensions.map((d) => d.code));
-  const marks = new Map(problems.flatMap((p) => (p.line === null ? [] : [[`${p.line - 1}:${p.field && dimensions.has(p.field) ? `d.${p.field}` : (p.field ?? "account")}`, p.message] as const])));
-  const text = (key: "controlAccount" | "name" | "suppliers" | "every" | "first" | "until" | "numberPattern" | "agreed" | "description", label: string, width: string, required = false, placeholder = "") => <Field id={`t-${key}`} label={label} required={required} problem={at(key)} width={width}>{(p) => <input {...p} className="field" placeholder={placeholder} value={head[key]} onChange={(e) => set({ [key]: e.target.value })} />}</Field>;
+  const marks = new Map(
+    problems.flatMap((p) =>
+      p.line === null
+        ? []
+        : [
+            [
+              `${p.line - 1}:${p.field && dimensions.has(p.field) ? `d.${p.field}` : (p.field ?? "account")}`,
+              p.message,
+            ] as const,
+          ],
+    ),
+  );
+  const text = (
+    key:
+      | "controlAccount"
+      | "name"
+      | "suppliers"
+      | "every"
+      | "first"
+      | "until"
+      | "numberPattern"
+      | "agreed"
+      | "description",
+    label: string,
+    width: string,
+    required = false,
+    placeholder = "",
+  ) => (
+    <Field id={`t-${key}`} label={label} required={required} problem={at(key)} width={width}>
+      {(p) => (
+        <input
+          {...p}
+          className="field"
+          placeholder={placeholder}
+          value={head[key]}
+          onChange={(e) => set({ [key]: e.target.value })}
+        />
+      )}
+    </Field>
+  );
   return (
     <Page
-      title={view?.name ?? "New recurring invoice"} status={view ? <Status of={view.status} /> : undefined} note={view ? `${view.rhythmText}${view.left === null ? "" : ` · ${amountText(view.left, view.currency)} left of what was agreed`}` : "made in time as drafts, which wait for the paper"}
-      panel={side && view && <Made view={view} busy={busy} act={(input, done) => void act(() => changeRecurringInvoiceAction({ id: view.id, ...input }), done)} onClose={() => setSide(false)} />}
-      actions={<>{view && <button type="button" className="button" aria-expanded={side} onClick={() => setSide(!side)}>Made and due</button>}{work.may("prepare.payables") && <button type="button" className="button button-main" onClick={() => void save()} data-keys="Ctrl Shift Enter=Save">Save <kbd>Ctrl ⇧ ⏎</kbd></button>}</>}
+      title={view?.name ?? "New recurring invoice"}
+      status={view ? <Status of={view.status} /> : undefined}
+      note={
+        view
+          ? `${view.rhythmText}${view.left === null ? "" : ` · ${amountText(view.left, view.currency)} left of what was agreed`}`
+          : "made in time as drafts, which wait for the paper"
+      }
+      panel={
+        side &&
+        view && (
+          <Made
+            view={view}
+            busy={busy}
+            act={(input, done) =>
+              void act(() => changeRecurringInvoiceAction({ id: view.id, ...input }), done)
+            }
+            onClose={() => setSide(false)}
+          />
+        )
+      }
+      actions={
+        <>
+          {view && (
+            <button
+              type="button"
+              className="button"
+              aria-expanded={side}
+              onClick={() => setSide(!side)}
+            >
+              Made and due
+            </button>
+          )}
+          {work.may("prepare.payables") && (
+            <button
+              type="button"
+              className="button button-main"
+              onClick={() => void save()}
+              data-keys="Ctrl Shift Enter=Save"
+            >
+              Save <kbd>Ctrl ⇧ ⏎</kbd>
+            </button>
+          )}
+        </>
+      }
     >
-      <Problems messages={[...messages, ...problems.filter((p) => p.line === null && !known.some((k) => p.field === k || p.field?.endsWith(`.${k}`))).map((p) => p.message)]} />
+      <Problems
+        messages={[
+          ...messages,
+          ...problems
+            .filter(
+              (p) =>
+                p.line === null && !known.some((k) => p.field === k || p.field?.endsWith(`.${k}`)),
+            )
+            .map((p) => p.message),
+        ]}
+      />
       <div className="panel flex shrink-0 flex-wrap gap-x-2.5 gap-y-1.5 px-3 py-2.5">
-        {text("name", "Name", "w-56", true)}{text("suppliers", "From", "w-44", true, "S-104 S-110")}{text("every", "Every", "w-16", true)}
-        <Field id="t-unit" label="Unit" width="w-24">{(p) => <select {...p} className="field" value={head.unit} onChange={(e) => set({ unit: e.target.value as typeof head.unit })}>{RHYTHM_UNITS.map((u) => <option key={u}>{u}</option>)}</select>}</Field>
-        {text("first", "First invoice date", "w-32", true, "1 Jan 2027")}{text("until", "Last", "w-32", false, "without end")}{text("numberPattern", "Its number", "w-40", true, "PREM-{yyyy}-{q}")}
-        <Field id="t-journal" label="Journal date" width="w-40">{(p) => <select {...p} className="field" value={head.journalDay} onChange={(e) => set({ journalDay: e.target.value as typeof head.journalDay })}>{JOURNAL_DAYS.map((d) => <option key={d}>{d}</option>)}</select>}</Field>
+        {text("name", "Name", "w-56", true)}
+        {text("suppliers", "From", "w-44", true, "S-104 S-110")}
+        {text("every", "Every", "w-16", true)}
+        <Field id="t-unit" label="Unit" width="w-24">
+          {(p) => (
+            <select
+              {...p}
+              className="field"
+              value={head.unit}
+              onChange={(e) => set({ unit: e.target.value as typeof head.unit })}
+            >
+              {RHYTHM_UNITS.map((u) => (
+                <option key={u}>{u}</option>
+              ))}
+            </select>
+          )}
+        </Field>
+        {text("first", "First invoice date", "w-32", true, "1 Jan 2027")}
+        {text("until", "Last", "w-32", false, "without end")}
+        {text("numberPattern", "Its number", "w-40", true, "PREM-{yyyy}-{q}")}
+        <Field id="t-journal" label="Journal date" width="w-40">
+          {(p) => (
+            <select
+              {...p}
+              className="field"
+              value={head.journalDay}
+              onChange={(e) => set({ journalDay: e.target.value as typeof head.journalDay })}
+            >
+              {JOURNAL_DAYS.map((d) => (
+                <option key={d}>{d}</option>
+              ))}
+            </select>
+          )}
+        </Field>
         {text("agreed", "Agreed in all, with tax", "w-36", false, "without end")}
-        <Field id="t-terms" label="Terms" width="w-40">{(p) => <select {...p} className="field" value={head.terms} onChange={(e) => set({ terms: e.target.value })}><option value="">the supplier’s</option>{lookups.terms.map((x) => <option key={x.code} value={x.code}>{x.name}</option>)}</select>}</Field>
-        <Field id="t-currency" label="Currency" problem={at("currency")} width="w-20">{(p) => <select {...p} className="field" value={currency} onChange={(e) => set({ currency: e.target.value })}>{CURRENCIES.map((c) => <option key={c}>{c}</option>)}</select>}</Field>
+        <Field id="t-terms" label="Terms" width="w-40">
+          {(p) => (
+            <select
+              {...p}
+              className="field"
+              value={head.terms}
+              onChange={(e) => set({ terms: e.target.value })}
+            >
+              <option value="">the supplier’s</option>
+              {lookups.terms.map((x) => (
+                <option key={x.code} value={x.code}>
+                  {x.name}
+                </option>
+              ))}
+            </select>
+          )}
+        </Field>
+        <Field id="t-currency" label="Currency" problem={at("currency")} width="w-20">
+          {(p) => (
+            <select
+              {...p}
+              className="field"
+              value={currency}
+              onChange={(e) => set({ currency: e.target.value })}
+            >
+              {CURRENCIES.map((c) => (
+                <option key={c}>{c}</option>
+              ))}
+            </select>
+          )}
+        </Field>
         {text("controlAccount", "Control account", "w-32", false, "the common one")}
         {text("description", "Description", "min-w-48 flex-1", false, "Premium {q} {yyyy}")}
       </div>
-      <EntryGrid label="Invoice lines" columns={columns} history={history} onHistory={setHistory} problems={marks} currency={currency} commit={commit} />
-      <p className="text-xs text-ink-3">In numbers and texts: {"{yyyy} {yy} {mm} {month} {q}"} from the date, {"{n}"} the count. Shares split the cost of their line.</p>
+      <EntryGrid
+        label="Invoice lines"
+        columns={columns}
+        history={history}
+        onHistory={setHistory}
+        problems={marks}
+        currency={currency}
+        commit={commit}
+      />
+      <p className="text-xs text-ink-3">
+        In numbers and texts: {"{yyyy} {yy} {mm} {month} {q}"} from the date, {"{n}"} the count.
+        Shares split the cost of their line.
+      </p>
     </Page>
   );
 }
 
-function Made({ view, busy, act, onClose }: { view: RecurringInvoiceView; busy: boolean; act: (input: { what: string; date?: string; reason?: string }, done: string) => void; onClose: () => void }) {
+function Made({
+  view,
+  busy,
+  act,
+  onClose,
+}: {
+  view: RecurringInvoiceView;
+  busy: boolean;
+  act: (input: { what: string; date?: string; reason?: string }, done: string) => void;
+  onClose: () => void;
+}) {
   const work = useWork();
   const [reason, setReason] = useState("");
   return (
     <SidePanel title="Made and due" onClose={onClose} width={380}>
-      {view.due.length > 0 && <input aria-label="Reason to leave out" className="field" placeholder="Why is a date left out?" value={reason} onChange={(e) => setReason(e.target.value)} />}
-      {view.due.map((d) => <p key={d} className="flex justify-between gap-3 border-b border-line-2 py-1"><span>due {dateText(d)}</span><button type="button" className="link" disabled={busy} onClick={() => act({ what: "skip", date: d, reason }, "Left out.")}>Leave it out</button></p>)}
-      {Object.entries(view.skipped).map(([d, why]) => <p key={d} className="flex justify-between gap-3 border-b border-line-2 py-1 text-ink-2"><span>{dateText(d)} left out: {why}</span><button type="button" className="link" disabled={busy} onClick={() => act({ what: "take again", date: d }, "Due again.")}>Take it in again</button></p>)}
-      {view.made.map((m) => <p key={m.id} className="flex items-center justify-between gap-3 border-b border-line-2 py-1"><Link className="link font-semibold" href={work.link(`/payables/invoices/${m.id}`)}>{m.number}</Link><Status of={m.status} quiet /><span>{amountText(m.amount, view.currency)}</span></p>)}
-      {view.made.length === 0 && view.due.length === 0 && <p className="text-ink-2">Nothing was made yet and nothing is due.</p>}
-      <button type="button" className="button mt-2 self-start" disabled={busy} onClick={() => act({ what: view.status === "active" ? "end" : "go on" }, view.status === "active" ? "Ended." : "It goes on.")}>{view.status === "active" ? "End it" : "Let it go on"}</button>
+      {view.due.length > 0 && (
+        <input
+          aria-label="Reason to leave out"
+          className="field"
+          placeholder="Why is a date left out?"
+          value={reason}
+          onChange={(e) => setReason(e.target.value)}
+        />
+      )}
+      {view.due.map((d) => (
+        <p key={d} className="flex justify-between gap-3 border-b border-line-2 py-1">
+          <span>due {dateText(d)}</span>
+          <button
+            type="button"
+            className="link"
+            disabled={busy}
+            onClick={() => act({ what: "skip", date: d, reason }, "Left out.")}
+          >
+            Leave it out
+          </button>
+        </p>
+      ))}
+      {Object.entries(view.skipped).map(([d, why]) => (
+        <p key={d} className="flex justify-between gap-3 border-b border-line-2 py-1 text-ink-2">
+          <span>
+            {dateText(d)} left out: {why}
+          </span>
+          <button
+            type="button"
+            className="link"
+            disabled={busy}
+            onClick={() => act({ what: "take again", date: d }, "Due again.")}
+          >
+            Take it in again
+          </button>
+        </p>
+      ))}
+      {view.made.map((m) => (
+        <p
+          key={m.id}
+          className="flex items-center justify-between gap-3 border-b border-line-2 py-1"
+        >
+          <Link className="link font-semibold" href={work.link(`/payables/invoices/${m.id}`)}>
+            {m.number}
+          </Link>
+          <Status of={m.status} quiet />
+          <span>{amountText(m.amount, view.currency)}</span>
+        </p>
+      ))}
+      {view.made.length === 0 && view.due.length === 0 && (
+        <p className="text-ink-2">Nothing was made yet and nothing is due.</p>
+      )}
+      <button
+        type="button"
+        className="button mt-2 self-start"
+        disabled={busy}
+        onClick={() =>
+          act(
+            { what: view.status === "active" ? "end" : "go on" },
+            view.status === "active" ? "Ended." : "It goes on.",
+          )
+        }
+      >
+        {view.status === "active" ? "End it" : "Let it go on"}
+      </button>
     </SidePanel>
   );
 }
