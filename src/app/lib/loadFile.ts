@@ -12,6 +12,9 @@ export async function loadRowsFromFile(
   work: UseCase<Counts>,
   more: Record<string, unknown> = {},
 ): Promise<Answer<Counts>> {
+  const caller = await actionCaller();
+  if (!caller.person)
+    return answer({ ok: false, problems: [{ code: "FORBIDDEN", what: "load files" }] });
   const file = form.get("file");
   if (!(file instanceof File) || file.size === 0)
     return answer({ ok: false, problems: [{ code: "REQUIRED", what: "A file" }] });
@@ -23,7 +26,7 @@ export async function loadRowsFromFile(
   const table = await readTable(file.name, new Uint8Array(await file.arrayBuffer()));
   if (!table.ok) return answer(table);
   return answer(
-    await work(await actionCaller(), {
+    await work(caller, {
       rows: table.value,
       take: form.get("take") === "1",
       ...more,

@@ -38,6 +38,10 @@ export const journalLineSchema = object({
   partner: text().max(200),
   dueDate: text().max(100),
   note: bounded(),
+  /** Cells of a table that were not understood in its marks, as they were written. */
+  unread: textRecord().default(undefined),
+  /** What the row of a table says otherwise than its journal, by field. */
+  differs: textRecord().default(undefined),
 });
 
 /** A journal as written by a person or a program: everything is text until it is checked. */
@@ -114,6 +118,7 @@ export function readJournal(
   const own = functional(input.company) ?? "EUR";
   const currency = input.currency?.trim().toUpperCase() || own;
   const amountAt = (written: string, unit: string, line: number, field: string) => {
+    if (isUnread(input.lines[line - 1]!, field)) return minor(0n);
     const reading = readAmount(written, unit, format);
     if (!reading.ok) problems.push({ ...amountProblem(reading.fault, written, unit), line, field });
     return reading.ok ? reading.amount : minor(0n);
@@ -126,10 +131,17 @@ export function readJournal(
     const amount =
       sides.length === 1 ? amountAt(line[sides[0]!], currency, at, sides[0]!) : minor(0n);
     const company = line.company.trim().toUpperCase();
-    const quantity = line.quantity.trim() === "" ? undefined : readQuantity(line.quantity, format);
+    problems.push(...problemsOfTable(line, input).map((p) => ({ ...p, line: at })));
+    const quantity =
+      line.quantity.trim() === "" || isUnread(line, "quantity")
+        ? undefined
+        : readQuantity(line.quantity, format);
     if (quantity === null)
       problems.push({ code: "QUANTITY_INVALID", text: line.quantity, line: at, field: "quantity" });
-    const due = line.dueDate.trim() === "" ? undefined : readDate(line.dueDate, today);
+    const due =
+      line.dueDate.trim() === "" || isUnread(line, "dueDate")
+        ? undefined
+        : readDate(line.dueDate, today);
     if (due === null)
       problems.push({ code: "DATE_INVALID", text: line.dueDate, line: at, field: "dueDate" });
     lines.push({
@@ -159,7 +171,8 @@ export function readJournal(
   const date = readDate(input.date, today);
   if (input.date.trim() === "")
     problems.push({ code: "REQUIRED", what: "The date", field: "date" });
-  else if (!date) problems.push({ code: "DATE_INVALID", text: input.date, field: "date" });
+  else if (!date && !input.lines.some((l) => l.unread?.date === input.date))
+    problems.push({ code: "DATE_INVALID", text: input.date, field: "date" });
   const reverseOn = input.reverseOn.trim() === "" ? undefined : readDate(input.reverseOn, today);
   if (reverseOn === null)
     problems.push({ code: "DATE_INVALID", text: input.reverseOn, field: "reverseOn" });
@@ -183,6 +196,26 @@ export function readJournal(
     lineNumbers,
     problems,
   };
+}
+
+/** A cell still holds what was not understood; a correction is read like anything typed. */
+const isUnread = (line: JournalLineInput, field: string): boolean =>
+  line.unread?.[field] !== undefined &&
+  (field === "date" || line.unread[field] === line[field as "debit"]);
+
+/** What the row of a table says that was not understood, or that its journal says otherwise. */
+function problemsOfTable(line: JournalLineInput, input: JournalInput): Found[] {
+  const unread = Object.entries(line.unread ?? {}).flatMap(([field, text]): Found[] => {
+    if (!isUnread(line, field)) return [];
+    const isDate = field === "date" || field === "dueDate";
+    return [{ code: isDate ? "DATE_UNREAD" : "FIGURE_UNREAD", text, field }];
+  });
+  const differs = Object.entries(line.differs ?? {}).map(([field, text]): Found => {
+    const said = input[field as "date"] ?? "";
+    return { code: "ROW_DIFFERS", what: field, text, said, field };
+  });
+  const dated = unread.some((p) => p.field === "date");
+  return [...unread, ...differs.filter((p) => !(dated && p.field === "date"))];
 }
 
 export interface EntryCheck {

@@ -3,6 +3,8 @@ import { describe, expect, test } from "vitest";
 import {
   findHeadings,
   hasHeadings,
+  readJournal,
+  recogniseColumns,
   readDateIn,
   readDateOrder,
   readHeadings,
@@ -11,6 +13,7 @@ import {
   tableToRows,
   understand,
   type LoadCommon,
+  type LoadedTable,
 } from "./index";
 
 const dimensions = [
@@ -93,24 +96,253 @@ describe("figures and dates as they are written", () => {
   ] as const)("%s, %s, is %s", (text, order, date) => expect(readDateIn(text, order)).toBe(date));
 });
 
-test("rows without text or amount are set aside and counted; one signed amount becomes debit or credit; the rest keeps its place", () => {
-  const fields = readHeadings(["Account", "Cost centre", "Amount", "Text"], dimensions);
-  const table = [
-    ["6310", "HARB", "1.250,00", "Quay"],
-    ["", "", "", ""],
-    ["2410", "", "-1.250,00", ""],
-    ["2410", "", "0,00", ""],
-    ["6320", "HARB", "(12,5)", ""],
-    ["6320", "HARB", "12,345", ""],
-  ];
-  const loaded = tableToRows(table, fields, "EUR", understand(table, fields));
-  expect([loaded.blank, loaded.withoutAmount, loaded.places]).toEqual([1, 1, [0, 2, 4, 5]]);
-  expect(loaded.rows.map((r) => [r.debit, r.credit])).toEqual([
-    ["1250.00", undefined],
-    [undefined, "1250.00"],
-    [undefined, "12.50"],
-    ["12.345", undefined],
+const asLoaded = (
+  headings: readonly string[],
+  table: readonly (readonly string[])[],
+  currency = "EUR",
+) => {
+  const fields = readHeadings(headings, dimensions);
+  return tableToRows(table, fields, currency, understand(table, fields));
+};
+const problemsOf = (loaded: LoadedTable): (readonly [string, number, string])[] =>
+  rowsToJournals(loaded.rows, common).flatMap((j) =>
+    readJournal(j.input, () => "EUR", "2026-10-31").problems.map(
+      (p) => [p.code, loaded.places[j.rows[p.line! - 1]!]!, p.field!] as const,
+    ),
+  );
+
+test("one signed amount becomes debit or credit; what sums up, or has neither amount nor account, is set aside; a line without amount stays", () => {
+  const loaded = asLoaded(
+    ["Account", "Cost centre", "Amount", "Text"],
+    [
+      ["6310", "HARB", "1.250,00", "Quay"],
+      ["", "", "", ""],
+      ["2410", "", "-250,00", ""],
+      ["", "", "1.000,00", "Subtotal"],
+      ["2410", "", "0,00", ""],
+      ["6320", "HARB", "(12,5)", ""],
+      ["6320", "HARB", "", "forgotten"],
+      ["", "", "", "Prepared by Mara"],
+      ["", "", "987,5", "Total"],
+    ],
+  );
+  expect([loaded.blank, loaded.places]).toEqual([1, [0, 2, 5, 6]]);
+  expect(loaded.aside).toEqual([
+    { place: 3, why: "subtotal" },
+    { place: 4, why: "without amount" },
+    { place: 7, why: "without amount" },
+    { place: 8, why: "subtotal" },
   ]);
+  expect(loaded.rows.map(({ cells }) => [cells.debit, cells.credit])).toEqual([
+    ["1250.00", undefined],
+    [undefined, "250.00"],
+    [undefined, "12.50"],
+    [undefined, undefined],
+  ]);
+});
+
+describe("a figure that is not in the table's marks stays as typed and is a problem at its cell", () => {
+  test.each([
+    ["1 765,50", ["1,000.00", "10.5"]],
+    ["12,34", ["1,000.00", "10.5"]],
+    ["1,2,3", ["1,000.00", "10.5"]],
+    ["1.23", ["1.000,00", "10,5"]],
+    ["1’234.50", ["1.000,00", "10,5"]],
+    ["1.000,25", ["1,000.00", "10.5"]],
+    ["12,50", ["12.5", "3000"]],
+    ["USD 12.50", ["1,000.00"]],
+    ["=SUM(C2:C9)", ["1,000.00"]],
+    ["0,123", ["1,000.00", "10.5"]],
+  ])("%s among %j", (text, others) => {
+    const table = [text, ...others].map((figure) => ["6310", figure]);
+    const loaded = asLoaded(["account", "debit"], table);
+    expect(loaded.rows[0]!.cells.debit).toBe(text);
+    expect(problemsOf(loaded)).toEqual([["FIGURE_UNREAD", 0, "debit"]]);
+  });
+
+  test.each([
+    [
+      ["1 765,50", "12,00"],
+      ["1765.50", "12.00"],
+    ],
+    [["1\u202f765.50"], ["1765.50"]],
+    [
+      ["1’234.50", "2'000.00"],
+      ["1234.50", "2000.00"],
+    ],
+    [
+      ["12,34,567.00", "1,00,000.00"],
+      ["1234567.00", "100000.00"],
+    ],
+    [
+      ["1.234,50-", "EUR 3,00"],
+      ["-1234.50", "3.00"],
+    ],
+    [
+      ["(5.00)", "€ 7.10"],
+      ["-5.00", "7.10"],
+    ],
+  ])("groups that the table uses throughout are understood: %j", (figures, expected) =>
+    expect(
+      asLoaded(
+        ["account", "debit"],
+        figures.map((f) => ["6310", f]),
+      ).rows.map((r) => r.cells.debit),
+    ).toEqual(expected),
+  );
+
+  /** The figure as the marks say, read character by character; null where it is none. */
+  const judge = (text: string, decimal: string): bigint | null => {
+    let body = text;
+    let sign = 1n;
+    if (body.startsWith("(") && body.endsWith(")")) [body, sign] = [body.slice(1, -1), -1n];
+    else if (body.endsWith("-") && body.length > 1 && !body.startsWith("-"))
+      [body, sign] = [body.slice(0, -1), -1n];
+    else if (body.startsWith("-")) [body, sign] = [body.slice(1), -1n];
+    // A space may part a sign from its figure.
+    const [whole, fraction = "", ...more] = body.trim().split(decimal);
+    if (more.length > 0 || [...(whole! + fraction)].every((c) => c < "0" || c > "9")) return null;
+    const parts = whole!.split(decimal === "," ? "." : ",");
+    const digits = (t: string) => [...t].every((c) => c >= "0" && c <= "9");
+    if (![...parts, fraction].every(digits)) return null;
+    const grouped = parts.length > 1;
+    if (grouped && (parts[0] === "" || parts[0]!.length > 3 || parts[0]!.startsWith("0")))
+      return null;
+    if (parts.slice(1).some((p) => p.length !== 3)) return null;
+    const cents = fraction.replace(/0*$/, "");
+    return cents.length > 2 ? null : sign * BigInt(parts.join("") + cents.padEnd(2, "0"));
+  };
+  test("whatever stands in a cell: read as another reader would, or left as it is", () => {
+    const figure = fc
+      .array(fc.constantFrom(..."0123456789012345678901234567,.,.-() '"), { maxLength: 12 })
+      .map((c) => c.join("").trim());
+    fc.assert(
+      fc.property(figure, fc.constantFrom(",", "."), (text, decimal) => {
+        // Enough cells that leave no doubt about the marks.
+        const sure = decimal === "," ? "1.000,50" : "1,000.50";
+        const table = [["6310", text], ...Array.from({ length: 9 }, () => ["6310", sure])];
+        const { rows } = asLoaded(["account", "debit"], table);
+        const [first] = rows;
+        const expected = judge(text, decimal);
+        if (text === "" || expected === 0n) return;
+        if (expected === null) expect(first!.unread.debit).toBe(text);
+        else {
+          expect(first!.unread.debit).toBeUndefined();
+          expect(BigInt(first!.cells.debit!.replace(".", ""))).toBe(expected);
+        }
+      }),
+      { numRuns: 3000 },
+    );
+  });
+});
+
+describe("rows of one journal agree in what the journal has once", () => {
+  const headings = ["journal", "date", "currency", "reference", "account", "debit", "credit"];
+  const good = ["A", "2026-05-04", "EUR", "R1", "6310", "10.00", ""];
+  test.each([
+    ["an impossible date", 1, "2026-02-30", "DATE_UNREAD", "date"],
+    ["no date at all", 1, "banana", "DATE_UNREAD", "date"],
+    ["another form than the column's", 1, "05/18/2026", "DATE_UNREAD", "date"],
+    ["another form, though readable day first", 1, "05/06/2026", "DATE_UNREAD", "date"],
+    ["another day", 1, "2026-05-05", "ROW_DIFFERS", "date"],
+    ["another currency", 2, "USD", "ROW_DIFFERS", "currency"],
+    ["an unknown currency", 2, "EUX", "ROW_DIFFERS", "currency"],
+    ["another reference", 3, "R2", "ROW_DIFFERS", "reference"],
+  ])("%s is a problem at its row", (_what, column, text, code, field) => {
+    const bad = ["A", "2026-05-04", "EUR", "R1", "2410", "", "10.00"];
+    bad[column] = text;
+    expect(problemsOf(asLoaded(headings, [good, bad]))).toEqual([[code, 1, field]]);
+    expect(problemsOf(asLoaded(headings, [good, good]))).toEqual([]);
+  });
+  test("a currency that only a later row gives says that the first was meant otherwise; type and book too", () => {
+    const rows = [
+      { account: "6310", debit: "1.00", type: "general" },
+      { account: "2410", credit: "1.00", currency: "USD", type: "accrual", book: "TAX" },
+      { account: "2410", credit: "0.00", book: "LOCAL" },
+    ].map((cells) => ({ cells, unread: {} }));
+    expect(rowsToJournals(rows, common)[0]!.input.lines.map((l) => l.differs)).toEqual([
+      undefined,
+      { type: "accrual", currency: "USD" },
+      { book: "LOCAL" },
+    ]);
+  });
+  test("what could be read in two ways is said", () => {
+    const fields = readHeadings(["date", "debit"], dimensions);
+    expect(understand([["05/06/2026", "1,234"]], fields).doubts).toEqual(["figures", "dates"]);
+    expect(understand([["25/06/2026", "1,234.00"]], fields).doubts).toEqual([]);
+  });
+});
+
+describe("columns without headings", () => {
+  const codes = {
+    accounts: new Set(["6310", "2410", "5010"]),
+    companies: new Set(["HSF", "KIT"]),
+    values: new Map([["costCentre", new Set(["HARB", "ADM"])]]),
+  };
+  test("are recognised by their values; a single column that adds up to zero is the signed amount", () => {
+    const table = [
+      ["Fenders for the quay", "HARB", "6310", "04.05.2026", "1.250,00"],
+      ["Accrued", "", "2410", "04.05.2026", "-1.250,00"],
+    ];
+    expect(recogniseColumns(table, [], codes)).toEqual({
+      fields: ["description", "d.costCentre", "account", "date", "amount"],
+      open: [],
+    });
+  });
+  test("which of two columns is debit is asked for, since both ways round balance", () => {
+    const table = [
+      ["6310", "HARB", "12.00", ""],
+      ["2410", "", "", "12.00"],
+    ];
+    expect(recogniseColumns(table, [], codes)).toEqual({
+      fields: ["account", "d.costCentre", null, null],
+      open: [2, 3],
+    });
+  });
+  test.each([
+    [
+      ["Konto", "Soll", "Haben", "Buchungstext"],
+      ["account", "debit", "credit", "description"],
+    ],
+    [
+      ["Compte", "Débit", "Crédit", "Libellé"],
+      ["account", "debit", "credit", "description"],
+    ],
+    [
+      ["Cuenta", "Debe", "Haber", "Concepto"],
+      ["account", "debit", "credit", "description"],
+    ],
+    [
+      ["Conto", "Dare", "Avere", "Descrizione"],
+      ["account", "debit", "credit", "description"],
+    ],
+    [
+      ["Konto", "Wn", "Ma", "Opis"],
+      ["account", "debit", "credit", "description"],
+    ],
+    [
+      ["Cont", "Debit", "Credit", "Explicație"],
+      ["account", "debit", "credit", "description"],
+    ],
+    [
+      ["Grootboekrekening", "Debet", "Credit", "Omschrijving"],
+      ["account", "debit", "credit", "description"],
+    ],
+    [
+      ["Λογαριασμός", "Χρέωση", "Πίστωση", "Περιγραφή"],
+      ["account", "debit", "credit", "description"],
+    ],
+    [
+      ["Conta", "Débito", "Crédito", "Descrição"],
+      ["account", "debit", "credit", "description"],
+    ],
+    [
+      ["Účet", "MD", "Dal", "Popis"],
+      ["account", "debit", "credit", "description"],
+    ],
+  ])("headings are understood in other languages: %j", (headings, fields) =>
+    expect(readHeadings(headings, dimensions)).toEqual(fields),
+  );
 });
 
 test("one file holds many journals; what is given once holds for all; descriptions follow a pattern", () => {
@@ -119,7 +351,7 @@ test("one file holds many journals; what is given once holds for all; descriptio
     { journal: "B", account: "5010", debit: "5.00", date: "2026-10-30" },
     { journal: "A", account: "2410", credit: "10.00" },
     { journal: "B", account: "2410", credit: "5.00", company: "hsf" },
-  ];
+  ].map((cells) => ({ cells, unread: {} }));
   const journals = rowsToJournals(rows, {
     ...common,
     pattern: "Fuel {reference} {Description} {nothing}",
@@ -151,17 +383,14 @@ test("whatever is pasted, every row is loaded or counted as set aside, and sums 
             )}${decimal}${String(Math.abs(n) % 100).padStart(2, "0")}`;
         const table = amounts.map((a) => ["6310", write(a)]);
         const fields = readHeadings(["account", "amount"], dimensions);
-        const { rows, withoutAmount, blank } = tableToRows(
-          table,
-          fields,
-          "EUR",
-          understand(table, fields),
-        );
-        expect(rows.length + withoutAmount + blank).toBe(amounts.length);
+        const { rows, aside, blank } = tableToRows(table, fields, "EUR", understand(table, fields));
+        expect(rows.length + aside.length + blank).toBe(amounts.length);
         expect(
           rows.reduce(
             (t, r) =>
-              t + Math.round(Number(r.debit ?? 0) * 100) - Math.round(Number(r.credit ?? 0) * 100),
+              t +
+              Math.round(Number(r.cells.debit ?? 0) * 100) -
+              Math.round(Number(r.cells.credit ?? 0) * 100),
             0,
           ),
         ).toBe(amounts.reduce((a, b) => a + b, 0));
@@ -174,7 +403,7 @@ test("whatever is pasted, every row is loaded or counted as set aside, and sums 
       (table) => {
         const fields = readHeadings(table[0] ?? [], dimensions);
         const loaded = tableToRows(table, fields, "EUR", understand(table, fields));
-        expect(loaded.rows.length + loaded.blank + loaded.withoutAmount).toBe(table.length);
+        expect(loaded.rows.length + loaded.blank + loaded.aside.length).toBe(table.length);
         rowsToJournals(loaded.rows, common);
       },
     ),

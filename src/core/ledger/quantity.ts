@@ -1,4 +1,4 @@
-import { DEFAULT_FORMAT, readAmount, type NumberFormat } from "../shared";
+import { decimalText, DEFAULT_FORMAT, readAmount, type NumberFormat } from "../shared";
 import { QUANTITY_DECIMALS } from "./types";
 
 /** Reads a quantity as typed, into thousandths; at most three decimals. Null where it is none. */
@@ -18,3 +18,7 @@ export function quantityText(quantity: bigint): string {
   const fraction = (size % unit).toString().padStart(QUANTITY_DECIMALS, "0").replace(/0+$/, "");
   return `${quantity < 0n ? "−" : ""}${(size / unit).toString().replace(/\B(?=(\d{3})+(?!\d))/g, ",")}${fraction ? `.${fraction}` : ""}`;
 }
+
+/** Plain decimal text of a quantity: "1234.5". Units: thousandths. Exact. */
+export const quantityDecimals = (quantity: bigint): string =>
+  decimalText(quantity, "KWD").replace(/\.?0+$/, "");

@@ -1,10 +1,12 @@
 import { exponentOf } from "./currency";
 import { LARGEST_AMOUNT, minor, type Minor } from "./minor";
 
-/** How a person writes figures: the decimal mark and the mark between thousands. */
+/** How figures are written: the decimal mark, the mark between groups, and how large groups are. */
 export interface NumberFormat {
   decimal: "." | ",";
   group: "," | "." | " " | "'";
+  /** Groups of two above the last three digits (12,34,567), as in India; else groups of three. */
+  pairs?: boolean;
 }
 
 export const DEFAULT_FORMAT: NumberFormat = { decimal: ".", group: "," };
@@ -13,52 +15,82 @@ export type AmountFault = "not-a-number" | "too-many-decimals" | "too-large";
 export type AmountReading = { ok: true; amount: Minor } | { ok: false; fault: AmountFault };
 
 /**
- * Reads an amount as typed: "1,234.50", "(1,234.50)", "1234.5-", "−12". Groups, where used, must be
- * of three digits.
+ * Marks that differ from place to place and mean the same: minus signs, apostrophes, spaces of all
+ * widths.
+ */
+export const plainMarks = (text: string): string =>
+  text
+    .trim()
+    .replace(/[\u2212\u2013]/g, "-")
+    .replace(/\u2019/g, "'")
+    .replace(/\s/g, " ");
+
+const MARKS = { ",": ",", ".": "\\.", " ": " ", "'": "'" } as const;
+/** Whole groups of three; of two above the last three, where the format says so. */
+const GROUPED = Object.fromEntries(
+  Object.entries(MARKS).map(([group, mark]) => [
+    group,
+    {
+      threes: new RegExp(`^[1-9]\\d{0,2}(${mark}\\d{3})+$`),
+      pairs: new RegExp(`^[1-9]\\d?(${mark}\\d{2})*${mark}\\d{3}$`),
+    },
+  ]),
+) as Record<NumberFormat["group"], { threes: RegExp; pairs: RegExp }>;
+const isGrouped = (whole: string, { group, pairs }: NumberFormat): boolean =>
+  GROUPED[group][pairs ? "pairs" : "threes"].test(whole);
+
+/**
+ * Reads a figure in one way of writing and no other: "1,234.50", "(1,234.50)", "1234.5-", "−12".
+ * Groups, where used, are complete: each of three digits (or of two, where the format says so), the
+ * first without a leading zero. Nothing else may stand in it.
  * Units: the result is in minor units of `currency`. Nothing is ever rounded: a third decimal of a
  * cent is a fault.
- * Faults: not-a-number (also NaN, exponents, a group of two digits), too-many-decimals, too-large
+ * Faults: not-a-number (also NaN, exponents, other marks), too-many-decimals, too-large
  * (LARGEST_AMOUNT).
+ */
+export function readFigure(text: string, currency: string, format: NumberFormat): AmountReading {
+  const fault = (which: AmountFault): AmountReading => ({ ok: false, fault: which });
+  const signed = splitSign(plainMarks(text));
+  if (!signed) return fault("not-a-number");
+  const { negative, body } = signed;
+  const [whole = "", fraction, ...rest] = body.split(format.decimal);
+  if (rest.length > 0 || (whole === "" && !fraction)) return fault("not-a-number");
+  if (!/^\d*$/.test(whole) && !isGrouped(whole, format)) return fault("not-a-number");
+  if (fraction !== undefined && !/^\d*$/.test(fraction)) return fault("not-a-number");
+  const exponent = exponentOf(currency);
+  const digits = whole.split(format.group).join("");
+  const decimals = (fraction ?? "").replace(/0+$/, "");
+  if (decimals.length > exponent) return fault("too-many-decimals");
+  if (digits.length > 19) return fault("too-large");
+  const value = BigInt(digits + decimals.padEnd(exponent, "0"));
+  if (value > LARGEST_AMOUNT) return fault("too-large");
+  return { ok: true, amount: minor(negative ? -value : value) };
+}
+
+/** The sign of a figure, before it, behind it or as brackets around it; null where it has two. */
+function splitSign(text: string): { negative: boolean; body: string } | null {
+  const bracketed = /^\((.*)\)$/.exec(text);
+  const body = (bracketed ? bracketed[1]! : text).trim();
+  const sign = /^[-+]/.test(body) ? body[0]! : /[^-]-$/.test(body) ? "-" : "";
+  if (sign && bracketed) return null;
+  const bare = sign === "" ? body : body.startsWith(sign) ? body.slice(1) : body.slice(0, -1);
+  return { negative: bracketed !== null || sign === "-", body: bare.trim() };
+}
+
+/**
+ * Reads an amount as a person types it: in their way of writing figures, or with spaces between
+ * groups of three, which no other mark is taken for.
+ * Units, rounding and faults as `readFigure`.
  */
 export function readAmount(
   text: string,
   currency: string,
   format: NumberFormat = DEFAULT_FORMAT,
 ): AmountReading {
-  const exponent = exponentOf(currency);
-  // Typed and pasted minus signs differ; spaces of all widths come with pasted figures.
-  let body = text
-    .trim()
-    .replace(/[\u2212\u2013]/g, "-")
-    .replace(/[\s\u00a0\u202f]/g, format.group === " " ? " " : "");
-  let negative = false;
-  const bracketed = /^\((.*)\)$/.exec(body);
-  if (bracketed) {
-    negative = true;
-    body = bracketed[1]!;
-  }
-  if (/^[^-]+-$/.test(body)) body = `-${body.slice(0, -1)}`;
-  if (body.startsWith("-") || body.startsWith("+")) {
-    if (bracketed) return { ok: false, fault: "not-a-number" };
-    negative = body.startsWith("-");
-    body = body.slice(1);
-  }
-  const [whole = "", fraction, ...rest] = body.split(format.decimal);
-  if (rest.length > 0) return { ok: false, fault: "not-a-number" };
-  const groups = whole.split(format.group);
-  const grouped =
-    groups.length === 1 ||
-    (/^\d{1,3}$/.test(groups[0]!) && groups.slice(1).every((g) => /^\d{3}$/.test(g)));
-  const digits = groups.join("");
-  if (!grouped || !/^\d*$/.test(digits) || (fraction !== undefined && !/^\d*$/.test(fraction)))
-    return { ok: false, fault: "not-a-number" };
-  if (digits === "" && !fraction) return { ok: false, fault: "not-a-number" };
-  const decimals = (fraction ?? "").replace(/0+$/, "");
-  if (decimals.length > exponent) return { ok: false, fault: "too-many-decimals" };
-  if (digits.length > 19) return { ok: false, fault: "too-large" };
-  const value = BigInt(digits + decimals.padEnd(exponent, "0"));
-  if (value > LARGEST_AMOUNT) return { ok: false, fault: "too-large" };
-  return { ok: true, amount: minor(negative ? -value : value) };
+  const reading = readFigure(text, currency, format);
+  return !reading.ok && reading.fault === "not-a-number" && format.group !== " "
+    ? readFigure(text, currency, { decimal: format.decimal, group: " " })
+    : reading;
 }
 
 /**

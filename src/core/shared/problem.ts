@@ -13,6 +13,9 @@ export type Problem =
   | { code: "AMOUNT_NOT_NUMBER"; text: string }
   | { code: "AMOUNT_DECIMALS"; text: string; currency: string; decimals: number }
   | { code: "AMOUNT_TOO_LARGE"; text: string }
+  | { code: "FIGURE_UNREAD"; text: string }
+  | { code: "DATE_UNREAD"; text: string }
+  | { code: "ROW_DIFFERS"; what: string; text: string; said: string }
   | { code: "RULE_INVALID"; text: string }
   | { code: "BOTH_SIDES" }
   | { code: "NO_AMOUNT" }
@@ -77,7 +80,7 @@ export type Problem =
       difference: string;
     }
   | { code: "APPROVAL_NEEDED"; why: string }
-  | { code: "LOADED_BEFORE"; by: string; at: string; journals: number }
+  | { code: "LOADED_BEFORE"; by: string; at: string; number: string }
   | { code: "BATCH_EMPTY" }
   | { code: "BATCH_POSTED" }
   // Periods
@@ -136,6 +139,13 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
       ? `“${cut(p.text)}” has decimals; ${p.currency} has none.`
       : `“${cut(p.text)}” has more than the ${p.decimals} decimals of ${p.currency}.`,
   AMOUNT_TOO_LARGE: (p) => `“${cut(p.text)}” is larger than a line may be.`,
+  FIGURE_UNREAD: (p) =>
+    p.text.startsWith("=")
+      ? `“${cut(p.text)}” is a formula without a stored result. Save the workbook again, or type the figure.`
+      : `“${cut(p.text)}” is not a figure as this table writes them. Correct it.`,
+  DATE_UNREAD: (p) => `“${cut(p.text)}” is not a date as this table writes them. Correct it.`,
+  ROW_DIFFERS: (p) =>
+    `The row says ${p.what} ${cut(p.text)}, its journal ${cut(p.said) || "none"}. Correct one of them, or give the row a journal of its own.`,
   RULE_INVALID: (p) =>
     `“${cut(p.text)}” is no amount and no rule for one. Write an amount, ?, 4% of 4010, 0.35 per 9010, rest, or rest by 9010.`,
   BOTH_SIDES: () => "A line has a debit or a credit, not both.",
@@ -209,7 +219,7 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
     `The papers add up to ${p.control} ${p.currency}, the journals to ${p.entered}: ${p.difference}. Correct one of them, or have the difference waived.`,
   APPROVAL_NEEDED: (p) => `This cannot be posted at once: ${p.why}. Send it for approval.`,
   LOADED_BEFORE: (p) =>
-    `${p.by} loaded the same content on ${p.at}, as ${p.journals === 1 ? "1 journal" : `${p.journals} journals`}. Confirm that it is meant to be loaded again.`,
+    `${p.by} loaded the same journal on ${p.at}, as ${p.number}. Confirm it, if it is meant to be there twice.`,
   BATCH_EMPTY: () => "The batch has no journal yet.",
   BATCH_POSTED: () => "The batch is posted.",
   PERIOD_MISSING: (p) =>

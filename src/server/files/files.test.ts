@@ -1,7 +1,9 @@
+import Excel, { type CellValue, type Workbook } from "exceljs";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { csvOf, neutral, workbookOf } from "@/core/files";
-import { readTable, tableFile } from "./index";
+import { must } from "../../../tests/world";
+import { readCells, readTable, tableFile } from "./index";
 
 const text = (s: string) => new TextEncoder().encode(s);
 
@@ -83,4 +85,55 @@ describe("files from outside", () => {
     expect(body.startsWith("%PDF-")).toBe(true);
     expect(body.match(/\/Type \/Page\b(?!s)/g)!.length).toBeGreaterThan(1);
   });
+});
+
+describe("workbooks say what is in them", () => {
+  const read = async (fill: (book: Workbook) => void) => {
+    const book = new Excel.Workbook();
+    fill(book);
+    return new Uint8Array((await book.xlsx.writeBuffer()) as ArrayBuffer);
+  };
+
+  test("numbers to 15 significant digits; a formula without a result as its text; hidden sheets, hidden rows and merged cells are told", async () => {
+    const bytes = await read((book) => {
+      book.addWorksheet("Old", { state: "hidden" }).addRow(["x"]);
+      const sheet = book.addWorksheet("Entries");
+      sheet.addRow(["account", "debit"]);
+      sheet.addRow(["6310", 100.00000000000001]);
+      sheet.addRow(["6310", 12.345]).hidden = true;
+      sheet.addRow(["6310", { formula: "B2*2" } as CellValue]);
+      sheet.addRow(["6310", 7]);
+      sheet.addRow(["6310", 7]);
+      sheet.mergeCells("B5:B6");
+    });
+    expect(must(await readCells("a.xlsx", bytes))).toEqual({
+      cells: [
+        ["account", "debit"],
+        ["6310", "100"],
+        ["6310", "12.3450"],
+        ["6310", "=B2*2"],
+        ["6310", "7"],
+        ["6310", ""],
+      ],
+      notes: [
+        "Sheet “Entries” is read, not “Old” (hidden).",
+        "Hidden rows are read too: 3.",
+        "Merged cells count once, in their first cell: B5.",
+      ],
+    });
+  });
+
+  test("one changed byte anywhere: refused, or read with the same figures", async () => {
+    const bytes = await read((book) => {
+      const sheet = book.addWorksheet("Entries");
+      for (let i = 0; i < 60; i++) sheet.addRow(["6310", i * 1037.19, `Text ${i}`]);
+    });
+    const whole = must(await readCells("a.xlsx", bytes));
+    for (let at = 40; at < bytes.length; at += 61) {
+      const damaged = bytes.slice();
+      damaged[at]! ^= 0x15;
+      const result = await readCells("a.xlsx", damaged);
+      if (result.ok) expect(result.value.cells).toEqual(whole.cells);
+    }
+  }, 60_000);
 });

@@ -4,18 +4,40 @@ import {
   findHeadings,
   journalInputSchema,
   readHeadings,
+  recogniseColumns,
   rowsToJournals,
   tableToRows,
   understand,
+  doubtsOf,
+  type JournalEntry,
   type JournalInput,
+  type KnownCodes,
   type LoadCommon,
+  type WhyAside,
 } from "@/core/ledger";
 import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
-import { rows, sha256 } from "../db";
+import { arrayOf, rows, schema as tables, sha256 } from "../db";
 import { defineUseCase, type Caller, type Context } from "../access";
 import { ruleFor, whyOf } from "./approvalRules";
 import { submitDraft } from "./approvals";
-import { keepDraft, postEntries, readEntries, showProblem, type ShownProblem } from "./drafts";
+import {
+  keepDraft,
+  postEntries,
+  readEntries,
+  showProblem,
+  type ReadEntry,
+  type ShownProblem,
+} from "./drafts";
+import { lockChains } from "./posting";
+
+/** A journal of an earlier load that says the same. */
+export interface LoadedBefore {
+  id: number;
+  /** Its number, or "a draft". */
+  number: string;
+  by: string;
+  at: string;
+}
 
 export interface LoadedJournal {
   key: string;
@@ -27,43 +49,77 @@ export interface LoadedJournal {
   debits: Minor;
   credits: Minor;
   currency: string;
+  /** The rate that it was converted at, and how it was found; null in the functional currency. */
+  rate: string | null;
   problems: ShownProblem[];
   /** Who has to approve it; null where nobody has to. */
   approval: string | null;
+  /** What came in before and says the same; it is taken in again only where that is confirmed. */
+  before: LoadedBefore | null;
 }
 export interface LoadResult {
   journals: LoadedJournal[];
-  /** Who loaded the same content before. */
-  before: { by: string; at: string; journals: number } | null;
 }
 
 export const LOAD_MODES = ["check", "draft", "submit", "post"] as const;
 
 const schema = object({
   mode: string().oneOf(LOAD_MODES).required(),
+  /** All journals are meant to be there twice, where they were loaded before. */
   confirmed: boolean().default(false),
+  source: string().default("").max(200),
   journals: array(
-    object({ key: string().default("").max(200), input: journalInputSchema.required() }),
+    object({
+      key: string().default("").max(200),
+      input: journalInputSchema.required(),
+      /** This journal is meant to be there twice. */
+      again: boolean().default(false),
+    }),
   )
     .required()
     .min(1, "There is no journal to load")
     .max(20_000),
 });
 
-async function loadedBefore({ tx }: Context, hash: string): Promise<LoadResult["before"]> {
-  const [row] = await rows<{ by: string; at: string; journals: number }>(
+/**
+ * What makes two journals the same: date, currency, reference and lines, in whatever way they were
+ * written. The description of the whole is often typed on the page and tells nothing.
+ */
+const contentHash = ({ description: _description, ...entry }: JournalEntry): string =>
+  sha256(JSON.stringify(entry, (_k, v: unknown) => (typeof v === "bigint" ? String(v) : v)));
+
+/** For each hash, the last journal that came in with it and is still there. */
+async function loadedBefore(
+  { tx }: Context,
+  hashes: readonly string[],
+): Promise<Map<string, LoadedBefore>> {
+  const found = await rows<LoadedBefore & { hash: string }>(
     tx,
-    sql`select p.name as by, l.at, l.journals from journal_load l
-      join person p on p.id = l.person_id where l.hash = ${hash} order by l.id desc limit 1`,
+    sql`select distinct on (j.hash) j.hash, d.id, coalesce(d.number, 'a draft') as number,
+      p.name as by, l.at
+      from loaded_journal j
+      join journal_load l on l.id = j.load_id
+      join person p on p.id = l.person_id
+      join document d on d.id = j.document_id
+      where j.hash = any(${arrayOf([...new Set(hashes)])}::text[])
+      order by j.hash, l.id desc`,
   );
-  return row ? { ...row, at: `${row.at.slice(0, 10)} ${row.at.slice(11, 16)}` } : null;
+  return new Map(
+    found.map(({ hash, ...b }) => [
+      hash,
+      { ...b, id: Number(b.id), at: `${b.at.slice(0, 10)} ${b.at.slice(11, 16)}` },
+    ]),
+  );
 }
+
+/** Journals whose rows disagree cannot be kept: a draft has one date and one currency. */
+const disagrees = (input: JournalInput): boolean => input.lines.some((l) => l.differs);
 
 /**
  * Takes many journals in at once: checks them all with as many queries as one takes, then keeps
  * them as drafts, sends them for approval or posts them.
- * All or nothing per journal: one with problems is left and named, the others go. The same content
- * again has to be confirmed.
+ * All or nothing per journal: one with problems is left and named, the others go. A journal that an
+ * earlier load brought is left too, unless it is confirmed.
  */
 export const loadJournals = defineUseCase({
   name: "loadJournals",
@@ -84,16 +140,18 @@ export const loadJournals = defineUseCase({
     const unknown = inputs.find((i) => !context.masters.companyByCode.has(i.company));
     if (unknown)
       return fail({ code: "COMPANY_UNKNOWN", company: unknown.company, field: "company" });
-    const hash = sha256(JSON.stringify(inputs));
-    const before = await loadedBefore(context, hash);
-    if (before && input.mode !== "check" && !input.confirmed)
-      return fail({ code: "LOADED_BEFORE", ...before });
+    // Locked before it is asked what was loaded: two people with the same file come one after the
+    // other.
+    if (input.mode !== "check")
+      await lockChains(context.tx, [...new Set(inputs.map((i) => i.company))]);
 
     const { entries } = await readEntries(context, inputs);
     const rules = await ruleFor(
       context,
       entries.map((e) => e.reading.entry),
     );
+    const hashes = entries.map((e) => contentHash(e.reading.entry));
+    const before = await loadedBefore(context, hashes);
     const journals = entries.map(
       ({ reading: { entry }, check: { problems } }, i): LoadedJournal => {
         const side = (s: "debit" | "credit") =>
@@ -107,12 +165,19 @@ export const loadJournals = defineUseCase({
           debits: side("debit"),
           credits: side("credit"),
           currency: entry.currency,
+          rate: rateOf(entries[i]!),
           problems: problems.map(showProblem),
           approval: rules[i] ? whyOf(rules[i]) : null,
+          before: before.get(hashes[i]!) ?? null,
         };
       },
     );
-    if (input.mode === "check") return ok({ journals, before });
+    if (input.mode === "check") return ok({ journals });
+    for (const [i, j] of journals.entries())
+      if (j.before && !input.confirmed && !input.journals[i]!.again)
+        j.problems.push(showProblem({ code: "LOADED_BEFORE", ...j.before }));
+    const left = (i: number) =>
+      journals[i]!.problems.some((p) => p.code === "LOADED_BEFORE") || disagrees(inputs[i]!);
 
     if (input.mode === "post") {
       const ready = journals.flatMap((j, i) => (j.problems.length === 0 && !j.approval ? [i] : []));
@@ -136,6 +201,7 @@ export const loadJournals = defineUseCase({
       }
     } else
       for (const [i, journal] of journals.entries()) {
+        if (left(i)) continue;
         if (input.mode === "submit" && (journal.problems.length > 0 || !journal.approval)) continue;
         const id = await keepDraft(context, inputs[i]!);
         Object.assign(journal, { id, status: "draft" });
@@ -149,74 +215,151 @@ export const loadJournals = defineUseCase({
           journal.status = "waiting";
         }
       }
-    const taken = journals.filter((j) => j.id !== null).length;
-    if (taken > 0) {
-      const companyId = context.masters.companyByCode.get(inputs[0]!.company)!.id;
-      await context.tx.execute(
-        sql`insert into journal_load (hash, company_id, person_id, at, journals, mode)
-          values (${hash}, ${companyId}, ${context.person.id}, ${context.now.toISOString()},
-          ${taken}, ${input.mode})`,
-      );
-      await context.audit({
-        action:
-          input.mode === "post"
-            ? "loaded and posted"
-            : input.mode === "submit"
-              ? "loaded for approval"
-              : "loaded as drafts",
-        kind: "load",
-        recordId: hash.slice(0, 16),
-        label: `${taken} of ${journals.length} journals`,
-        companyId,
-        after: { journals: journals.slice(0, 500).map((j) => j.number ?? j.id) },
-      });
-    }
-    return ok({ journals, before });
+    await recordLoad(context, input, journals, hashes);
+    return ok({ journals });
   },
 });
 
+const rateOf = ({ check }: ReadEntry): string | null => {
+  const draft = check.drafts.find((d) => d.rate);
+  return draft?.rate ? `${draft.rate.rate} (${draft.rate.how})` : null;
+};
+
+/** Notes which journals came in, so that the load is found again and the same one is noticed. */
+async function recordLoad(
+  context: Context,
+  input: { mode: string; source: string },
+  journals: readonly LoadedJournal[],
+  hashes: readonly string[],
+): Promise<void> {
+  const taken = journals.flatMap((j, i) => (j.id === null ? [] : [{ ...j, hash: hashes[i]! }]));
+  if (taken.length === 0) return;
+  const [first] = await rows<{ companyId: number }>(
+    context.tx,
+    sql`select company_id as "companyId" from document where id = ${taken[0]!.id}`,
+  );
+  const companyId = first!.companyId;
+  const [load] = await context.tx
+    .insert(tables.journalLoad)
+    .values({
+      hash: sha256(hashes.join()),
+      companyId,
+      personId: context.person.id,
+      at: context.now,
+      journals: taken.length,
+      mode: input.mode,
+      source: input.source,
+    })
+    .returning({ id: tables.journalLoad.id });
+  await context.tx.execute(
+    sql`insert into loaded_journal (document_id, load_id, key, hash)
+      select x.document_id, ${load!.id}, x.key, x.hash
+      from unnest(${arrayOf(taken.map((t) => t.id))}::bigint[],
+        ${arrayOf(taken.map((t) => t.key))}::text[],
+        ${arrayOf(taken.map((t) => t.hash))}::text[]) as x(document_id, key, hash)`,
+  );
+  await context.audit({
+    action:
+      input.mode === "post"
+        ? "loaded and posted"
+        : input.mode === "submit"
+          ? "loaded for approval"
+          : "loaded as drafts",
+    kind: "load",
+    recordId: String(load!.id),
+    label: `${taken.length} of ${journals.length} journals${input.source ? `, ${input.source}` : ""}`,
+    companyId,
+    after: { journals: taken.slice(0, 500).map((j) => j.number ?? j.id) },
+  });
+}
+
+export interface LoadedCells extends LoadResult {
+  /** For each journal, the rows of the file (from 1) that are its lines. */
+  rows: number[][];
+  blank: number;
+  /** Rows that are no lines of a journal, by their number in the file (from 1). */
+  aside: { row: number; why: WhyAside }[];
+  /** How the table was read where it could be read otherwise. */
+  notes: string[];
+}
+
 /**
  * The way of a program: a table with headings, read and loaded in one step. Errors: INVALID where
- * no row holds headings.
+ * no row holds headings and the columns cannot be told by their values.
  */
 export async function loadCells(
   caller: Caller,
-  cells: readonly (readonly string[])[],
+  { cells, notes }: { cells: readonly (readonly string[])[]; notes: readonly string[] },
   common: LoadCommon,
-  mode: string,
-  confirmed: boolean,
-): Promise<Result<{ blank: number; withoutAmount: number; result: LoadResult }>> {
-  const found = await chartAndDimensions(caller, { company: common.company });
+  { mode, confirmed, source }: { mode: string; confirmed: boolean; source: string },
+): Promise<Result<LoadedCells>> {
+  const found = await loadBasis(caller, { company: common.company });
   if (!found.ok) return found;
-  const at = findHeadings(cells, found.value.dimensions);
-  if (at < 0)
+  const { currency, dimensions } = found.value;
+  const at = findHeadings(cells, dimensions);
+  const body = cells.slice(at + 1);
+  const given = at < 0 ? [] : readHeadings(cells[at]!, dimensions);
+  const { fields, open } =
+    at < 0 ? recogniseColumns(body, given, codesOf(found.value)) : { fields: given, open: [] };
+  if (open.length > 0 || !fields.includes("account"))
     return fail({
       code: "INVALID",
-      what: "No row holds headings such as account, debit and credit",
+      what: "No row holds headings such as account, debit and credit, and the columns cannot be told by their values",
     });
-  const fields = readHeadings(cells[at]!, found.value.dimensions);
-  const body = cells.slice(at + 1);
-  const loaded = tableToRows(body, fields, found.value.currency, understand(body, fields));
-  const journals = rowsToJournals(loaded.rows, common).map(({ key, input }) => ({ key, input }));
-  const result = await loadJournals(caller, { mode, confirmed, journals });
-  return result.ok
-    ? ok({ blank: loaded.blank, withoutAmount: loaded.withoutAmount, result: result.value })
-    : result;
+  const understanding = understand(body, fields);
+  const loaded = tableToRows(body, fields, currency, understanding);
+  const journals = rowsToJournals(loaded.rows, common);
+  const rowOf = (place: number) => place + at + 2;
+  const result = await loadJournals(caller, {
+    mode,
+    confirmed,
+    source,
+    journals: journals.map(({ key, input }) => ({ key, input })),
+  });
+  if (!result.ok) return result;
+  return ok({
+    ...result.value,
+    rows: journals.map((j) => j.rows.map((r) => rowOf(loaded.places[r]!))),
+    blank: loaded.blank,
+    aside: loaded.aside.map(({ place, why }) => ({ row: rowOf(place), why })),
+    notes: [...notes, ...doubtsOf(understanding)],
+  });
 }
 
-const chartAndDimensions = defineUseCase({
+export interface LoadBasis {
+  currency: string;
+  dimensions: { code: string; name: string; values: string[] }[];
+  accounts: string[];
+  companies: string[];
+}
+
+const codesOf = (basis: LoadBasis): KnownCodes => ({
+  accounts: new Set(basis.accounts),
+  companies: new Set(basis.companies),
+  values: new Map(basis.dimensions.map((d) => [d.code, new Set(d.values)])),
+});
+
+const loadBasis = defineUseCase({
   name: "loadBasis",
   kind: "read",
   rights: ["prepare.ledger"],
   what: "load journals",
   company: (i) => i.company,
   schema: object({ company: string().required() }),
-  run: async ({ masters }, input) => {
+  run: async ({ masters }, input): Promise<Result<LoadBasis>> => {
     const company = masters.companyByCode.get(input.company);
     return company
       ? ok({
           currency: company.currency,
-          dimensions: masters.dimensions.map(({ code, name }) => ({ code, name })),
+          dimensions: masters.dimensions.map(({ code, name, id }) => ({
+            code,
+            name,
+            values: [...masters.valueById.values()].flatMap((v) =>
+              v.dimensionId === id ? [v.code] : [],
+            ),
+          })),
+          accounts: [...masters.accountByNumber.keys()],
+          companies: [...masters.companyByCode.keys()],
         })
       : fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
   },

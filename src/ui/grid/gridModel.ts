@@ -52,6 +52,35 @@ export function applyChanges(
   return next;
 }
 
+/**
+ * Beside a cell of a table that was not understood stands its text, so that the cell is a problem
+ * until it says something else, and is not read in other marks meanwhile.
+ */
+const beside = (key: string): string => `?${key}`;
+const isUnread = (row: GridRow | undefined, { key, value }: CellChange): boolean =>
+  row?.[beside(key)] === value;
+
+/** A row with what was not understood of it. */
+export const withUnread = (
+  row: GridRow,
+  unread: Readonly<Partial<Record<string, string>>> | undefined,
+): GridRow => ({
+  ...Object.fromEntries(Object.entries(unread ?? {}).map(([k, v]) => [beside(k), v ?? ""])),
+  ...row,
+});
+
+/** The cells that still hold what was not understood; undefined where there are none. */
+export function unreadOf(row: GridRow): Record<string, string> | undefined {
+  const found = Object.entries(row).flatMap(([key, text]) =>
+    key.startsWith("?") && row[key.slice(1)] === text ? [[key.slice(1), text] as const] : [],
+  );
+  return found.length > 0 ? Object.fromEntries(found) : undefined;
+}
+
+/** The cells of a row that a person sees, without what stands beside them. */
+export const shownCells = (row: GridRow): Record<string, string> =>
+  Object.fromEntries(Object.entries(row).filter(([k]) => !/^[?~]/.test(k)));
+
 export type Commit = (rows: readonly GridRow[], change: CellChange) => CellChange[];
 
 /** Lets the page answer between two slices of work. */
@@ -74,7 +103,8 @@ export async function commitAll(
   const next = [...rows];
   let start = performance.now();
   for (const change of changes) {
-    for (const { row, key, value } of commit(next, change)) {
+    const changes = isUnread(next[change.row], change) ? [change] : commit(next, change);
+    for (const { row, key, value } of changes) {
       while (next.length <= row) next.push({});
       next[row] = { ...next[row], [key]: value };
     }

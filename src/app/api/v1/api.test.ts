@@ -187,21 +187,21 @@ describe("the interface for programs", () => {
     );
   });
 
-  test("a file of journals is checked without being stored, then posted; its faults come by journal and line; the same again has to be confirmed", async () => {
+  test("a file of journals is checked without being stored, then posted; its faults come by row of the file; corrected and sent again, what was posted is left and named", async () => {
     await signIn("accountant");
     const csv =
       "Journal,Account,Cost centre,Debit,Credit\nA,6310,HARB,100.00,\nA,2410,,,100.00\nB,6310,,5.00,\nB,2410,,,4.00\n,,,,\n";
-    const send = (mode: string, more = "") =>
+    const send = (mode: string, more = "", content = csv) =>
       call(
         "POST",
         `/journals/import?company=ALP&mode=${mode}&date=2026-10-07&description=Cards${more}`,
-        csv,
+        content,
         { "content-type": "text/csv" },
       );
     const before = (await call("GET", "/journals?company=ALP&text=cards")).body.items as unknown[];
     const checked = await send("check");
     expect(checked.body).toMatchObject({
-      withoutAmount: 0,
+      aside: [],
       journals: [
         { key: "A", status: "checked", debits: "100.00", problems: [] },
         {
@@ -209,7 +209,7 @@ describe("the interface for programs", () => {
           status: "checked",
           problems: [
             expect.objectContaining({ code: "UNBALANCED" }),
-            expect.objectContaining({ line: 1, field: "costCentre", code: "DIMENSION_REQUIRED" }),
+            expect.objectContaining({ row: 4, field: "costCentre", code: "DIMENSION_REQUIRED" }),
           ],
         },
       ],
@@ -222,10 +222,32 @@ describe("the interface for programs", () => {
         { status: "left", id: null },
       ],
     });
-    expect((await send("post")).body).toMatchObject({ problems: [{ code: "LOADED_BEFORE" }] });
-    expect((await send("post", "&confirmed=true")).body).toMatchObject({
-      journals: [{ status: "posted" }, { status: "left" }],
+    // Corrected, and a figure of the good journal written otherwise.
+    const corrected = csv
+      .replace("100.00,\n", "100,\n")
+      .replace("B,6310,,5.00", "B,6310,HARB,4.00");
+    expect((await send("check", "", corrected)).body).toMatchObject({
+      journals: [{ key: "A", before: { number: expect.any(String) as string } }, { before: null }],
     });
+    expect((await send("post", "", corrected)).body).toMatchObject({
+      journals: [
+        { key: "A", status: "left", problems: [{ code: "LOADED_BEFORE" }] },
+        { key: "B", status: "posted", problems: [] },
+      ],
+    });
+    expect((await send("draft", "", corrected)).body).toMatchObject({
+      journals: [{ status: "left" }, { status: "left" }],
+    });
+    expect((await send("post", "&confirmed=true", corrected)).body).toMatchObject({
+      journals: [{ status: "posted" }, { status: "posted" }],
+    });
+    // Two people at once with the same file: it comes in once.
+    const other = csv.replaceAll("100.00", "77.00");
+    const both = await Promise.all([send("post", "", other), send("post", "", other)]);
+    expect(both.map((r) => (r.body.journals as { status: string }[])[0]!.status).sort()).toEqual([
+      "left",
+      "posted",
+    ]);
     expect((await call("POST", "/journals/import?company=ALP", "a,b\n1,2\n")).body).toMatchObject({
       problems: [{ code: "INVALID" }],
     });

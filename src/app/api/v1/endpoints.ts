@@ -275,7 +275,7 @@ export const ENDPOINTS: readonly Endpoint[] = [
     method: "post",
     path: "/journals/import",
     summary:
-      "Journals from a CSV or XLSX file with headings; a column named journal keeps several apart. mode check stores nothing; draft keeps them; submit sends for approval; post posts those without problems",
+      "Journals from a CSV or XLSX file with headings; a column named journal keeps several apart. mode check stores nothing; draft keeps them; submit sends for approval; post posts those without problems. A journal that an earlier load brought is left and named, unless confirmed. Problems name the row of the file",
     takesFile: true,
     query: object({
       company: string().required(),
@@ -287,11 +287,12 @@ export const ENDPOINTS: readonly Endpoint[] = [
       book: string(),
       pattern: string().default(""),
       confirmed: boolean().default(false),
+      source: string().default("").max(200),
     }),
     example: {
       blank: 0,
-      withoutAmount: 0,
-      before: null,
+      aside: [{ row: 9, why: "subtotal" }],
+      notes: [],
       journals: [
         {
           key: "A",
@@ -301,14 +302,17 @@ export const ENDPOINTS: readonly Endpoint[] = [
           debits: "100.00",
           credits: "100.00",
           currency: "EUR",
+          rate: null,
+          before: null,
           problems: [],
         },
       ],
     },
     handle: async ({ caller, query, file }) => {
-      const { mode, confirmed, ...common } = query as {
+      const { mode, confirmed, source, ...common } = query as {
         mode: string;
         confirmed: boolean;
+        source: string;
         company: string;
         type: string;
         date: string;
@@ -317,21 +321,20 @@ export const ENDPOINTS: readonly Endpoint[] = [
         book?: string;
         pattern: string;
       };
-      const cells = await readCells("file", file);
-      if (!cells.ok) return cells;
+      const sheet = await readCells("file", file);
+      if (!sheet.ok) return sheet;
       return map(
         await loadCells(
           caller,
-          cells.value,
+          sheet.value,
           { ...common, book: common.book ?? null },
-          mode,
-          confirmed,
+          { mode, confirmed, source },
         ),
-        ({ blank, withoutAmount, result }) => ({
+        ({ blank, aside, notes, rows, journals }) => ({
           blank,
-          withoutAmount,
-          before: result.before,
-          journals: result.journals.map((j) => ({
+          aside,
+          notes,
+          journals: journals.map((j, n) => ({
             key: j.key,
             id: j.id,
             number: j.number,
@@ -340,8 +343,13 @@ export const ENDPOINTS: readonly Endpoint[] = [
             debits: decimalText(j.debits, j.currency),
             credits: decimalText(j.credits, j.currency),
             currency: j.currency,
+            rate: j.rate,
             approval: j.approval,
-            problems: j.problems,
+            before: j.before,
+            problems: j.problems.map((p) => ({
+              ...p,
+              row: p.line === null ? null : (rows[n]![p.line - 1] ?? null),
+            })),
           })),
         }),
       );

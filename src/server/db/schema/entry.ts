@@ -131,9 +131,7 @@ export const recurringJournal = pgTable("recurring_journal", {
   version: integer().notNull().default(1),
 });
 
-/**
- * What has been loaded before, by a hash of its content, so that the same content again is noticed.
- */
+/** A table from outside that was taken in: who, when, from which file, and how it was kept. */
 export const journalLoad = pgTable(
   "journal_load",
   {
@@ -144,6 +142,27 @@ export const journalLoad = pgTable(
     at: timestamp({ withTimezone: true }).notNull(),
     journals: integer().notNull(),
     mode: text().notNull(),
+    /** The file, as it was called. */
+    source: text().notNull().default(""),
   },
   (t) => [index().on(t.hash)],
+);
+
+/**
+ * A journal that came in by a load, with a hash of what it says, so that the same journal is
+ * noticed when any later load brings it again. A draft that is deleted was never loaded.
+ */
+export const loadedJournal = pgTable(
+  "loaded_journal",
+  {
+    documentId: bigint({ mode: "number" })
+      .primaryKey()
+      .references(() => document.id, { onDelete: "cascade" }),
+    loadId: integer()
+      .notNull()
+      .references(() => journalLoad.id),
+    key: text().notNull(),
+    hash: text().notNull(),
+  },
+  (t) => [index().on(t.hash), index().on(t.loadId)],
 );

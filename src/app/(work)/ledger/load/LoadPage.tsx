@@ -1,9 +1,14 @@
 "use client";
-import Link from "next/link";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { FileSpreadsheet, Upload } from "lucide-react";
 import { toast } from "sonner";
-import { LOAD_FIELDS, type LoadCommon, type LoadField } from "@/core/ledger";
+import {
+  asideText,
+  LOAD_FIELDS,
+  type KnownCodes,
+  type LoadCommon,
+  type LoadField,
+} from "@/core/ledger";
 import { amountText, dateText, readDate } from "@/core/shared";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
@@ -12,10 +17,10 @@ import { EntryGrid, type GridColumn } from "@/ui/grid/EntryGrid";
 import { readBlock, type CellChange, type GridRow } from "@/ui/grid/gridModel";
 import { exportXlsx } from "@/ui/table/exportTable";
 import { Fact, Page, Problems } from "@/ui/Page";
-import { Status } from "@/ui/Status";
 import type { Lookups } from "../journals/[key]/JournalEditor";
 import { readFileAction } from "./actions";
 import { meaningName, ReadingPanel } from "./ReadingPanel";
+import { JournalsOfLoad } from "./JournalsOfLoad";
 import { originalOf, useLoad } from "./useLoad";
 
 const WIDTHS: Partial<Record<string, number>> = {
@@ -51,10 +56,20 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
     book: null,
     pattern: "",
   };
-  const load = useLoad(work.place.company, currency, lookups.dimensions, first);
-  const [mapping, setMapping] = useState(false);
+  const codes = useMemo(
+    (): KnownCodes => ({
+      accounts: new Set(lookups.accounts.map((a) => a.code)),
+      companies: new Set(work.companies.map((c) => c.code)),
+      values: new Map(
+        lookups.dimensions.map((d) => [d.code, new Set(d.values.map((v) => v.code))]),
+      ),
+    }),
+    [lookups, work.companies],
+  );
+  const load = useLoad(work.place.company, currency, lookups.dimensions, codes, first);
+  const [mapping, setMapping] = useState<boolean | null>(null);
   const [jump, setJump] = useState(0);
-  const [confirm, setConfirm] = useState<"draft" | "submit" | "post" | null>(null);
+  const mappingShown = mapping ?? load.open.length > 0;
   const { take } = load;
   const takeFile = useCallback(
     async (file: File) => {
@@ -74,7 +89,7 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
       const text = event.clipboardData?.getData("text/plain") ?? "";
       if (!text.trim() || event.target instanceof HTMLInputElement) return;
       event.preventDefault();
-      take(readBlock(text), "pasted rows");
+      take({ cells: readBlock(text), notes: [] }, "pasted rows");
     };
     document.addEventListener("paste", onPaste);
     return () => document.removeEventListener("paste", onPaste);
@@ -154,21 +169,26 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
     [currency, lookups],
   );
   const found = load.result?.journals ?? [];
+  const { done } = load;
   const faulty = found.filter((j) => j.problems.length > 0);
-  const done = found.filter((j) => j.id !== null);
-  const ready = found.filter((j) => j.problems.length === 0 && j.id === null);
+  const twice = found.filter((j) => j.before && !load.again.has(j.key));
+  const ready = found.filter(
+    (j) => j.problems.length === 0 && (!j.before || load.again.has(j.key)),
+  );
   const toApprove = ready.filter((j) => j.approval);
   const toPost = ready.filter((j) => !j.approval);
-  const finish = async (mode: "draft" | "submit" | "post", confirmed = false) => {
-    const answer = await load.ask(mode, confirmed);
-    if (!answer) return;
-    if (!answer.ok)
-      return setConfirm(answer.problems.some((p) => p.code === "LOADED_BEFORE") ? mode : null);
-    setConfirm(null);
+  const toKeep = found.filter((j) => !j.before || load.again.has(j.key));
+  const ofWhole = found.filter(
+    (j) => (j.before && !load.again.has(j.key)) || j.problems.some((p) => p.line === null),
+  );
+  const finish = async (mode: "draft" | "submit" | "post") => {
+    const answer = await load.ask(mode);
+    if (!answer?.ok) return;
     const taken = answer.value.journals.filter((j) => j.id !== null).length;
-    toast.success(
-      `${taken} ${mode === "post" ? "posted" : mode === "submit" ? "sent for approval" : "kept as drafts"}${answer.value.journals.length > taken ? `, ${answer.value.journals.length - taken} left` : ""}.`,
-    );
+    const left = answer.value.journals.length - taken;
+    const what = mode === "post" ? "posted" : mode === "submit" ? "sent for approval" : "kept";
+    const say = taken > 0 ? toast.success : toast.error;
+    say(`${count(taken)} ${what}${left > 0 ? `, ${left} left` : ""}.`);
   };
   const count = (n: number) => `${n} ${n === 1 ? "journal" : "journals"}`;
   const takeOut = () =>
@@ -237,7 +257,7 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
     <Page
       strip={<PeriodStrip />}
       title="Load journals"
-      note={`${load.source} · ${load.history.rows.length} rows in ${count(load.journals.length)}${load.aside.blank + load.aside.withoutAmount > 0 ? ` · set aside: ${load.aside.blank} blank, ${load.aside.withoutAmount} without an amount` : ""}`}
+      note={`${load.source} · ${load.history.rows.length} rows in ${count(load.journals.length)}`}
       actions={
         <>
           <button type="button" className="button button-plain" onClick={load.clear}>
@@ -246,26 +266,24 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
           <button
             type="button"
             className="button"
-            aria-expanded={mapping}
-            onClick={() => setMapping(!mapping)}
+            aria-expanded={mappingShown}
+            onClick={() => setMapping(!mappingShown)}
           >
             How it is read
           </button>
           <button type="button" className="button" onClick={takeOut}>
             <FileSpreadsheet size={15} aria-hidden />
-            Take out
+            Download as XLSX
           </button>
-          {done.length === 0 && (
-            <button
-              type="button"
-              className="button"
-              disabled={load.busy !== null || found.length === 0}
-              onClick={() => void finish("draft")}
-            >
-              Keep {found.length} as drafts
-            </button>
-          )}
-          {toApprove.length > 0 && done.length === 0 && (
+          <button
+            type="button"
+            className="button"
+            disabled={load.busy !== null || toKeep.length === 0}
+            onClick={() => void finish("draft")}
+          >
+            Keep {count(toKeep.length)} as drafts
+          </button>
+          {toApprove.length > 0 && (
             <button
               type="button"
               className="button"
@@ -275,7 +293,7 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
               Send {toApprove.length} for approval
             </button>
           )}
-          {work.may("post.ledger") && done.length === 0 && (
+          {work.may("post.ledger") && (
             <button
               type="button"
               className="button button-main"
@@ -305,10 +323,12 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
             {load.busy === "check" ? (
               <span className="text-ink-3">checking …</span>
             ) : found.length === 0 ? (
-              ""
+              done.length > 0 && <b className="text-moss">{count(done.length)} loaded</b>
             ) : faulty.length === 0 ? (
               <b className="text-moss">
-                {done.length > 0 ? `${count(done.length)} loaded` : "Nothing stands in the way"}
+                {twice.length > 0
+                  ? `${count(twice.length)} loaded before`
+                  : "Nothing stands in the way"}
               </b>
             ) : (
               <button
@@ -324,38 +344,26 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
         </>
       }
     >
-      <Problems
-        messages={
-          load.problem
-            ? [load.problem]
-            : load.result?.before && done.length === 0
-              ? [
-                  `${load.result.before.by} loaded the same content on ${load.result.before.at}. Loading it again has to be confirmed.`,
-                ]
-              : []
-        }
-      />
-      {confirm && (
-        <div role="alert" className="notice flex items-center gap-3">
-          <span className="flex-1">
-            The same content was loaded before. Is it meant to be there twice?
-          </span>
-          <button
-            type="button"
-            className="button button-main"
-            onClick={() => void finish(confirm, true)}
-          >
-            Yes, load it again
-          </button>
-          <button type="button" className="button" onClick={() => setConfirm(null)}>
-            No
-          </button>
+      <Problems messages={load.problem ? [load.problem] : []} />
+      {load.open.length > 0 && (
+        <div role="alert" className="notice">
+          {load.open.map((i) => load.table![0]![i]).join(" and ")}{" "}
+          {load.open.length === 1 ? "holds" : "hold"} figures. Say below which column is debit and
+          which credit: both ways round would balance.
         </div>
       )}
-      {mapping && load.read && (
+      {(load.notes.length > 0 || load.aside.blank + load.aside.aside.length > 0) && (
+        <div role="status" className="notice">
+          {[asideText(load.aside.blank, load.aside.aside, load.firstRow), ...load.notes]
+            .filter(Boolean)
+            .join(" ")}
+        </div>
+      )}
+      {mappingShown && load.read && (
         <ReadingPanel
           headings={load.table![0]!}
           headed={load.headed}
+          remembered={load.remembered}
           fields={load.fields}
           choices={[...LOAD_FIELDS, ...lookups.dimensions.map((d): LoadField => `d.${d.code}`)]}
           rows={load.table!.slice(1, 4)}
@@ -422,70 +430,7 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
           />
         </Given>
       </div>
-      {(done.length > 0 || faulty.some((j) => j.problems.some((p) => p.line === null))) && (
-        <div
-          className="panel max-h-48 shrink-0 overflow-auto"
-          tabIndex={0}
-          role="region"
-          aria-label="Journals of the load"
-        >
-          <table className="sheet">
-            <thead>
-              <tr>
-                <th className="w-28">Key</th>
-                <th>Journal</th>
-                <th className="w-28">Status</th>
-                <th className="num w-32">Debits</th>
-                <th>Problems of the whole</th>
-              </tr>
-            </thead>
-            <tbody>
-              {found
-                .filter((j) => done.length > 0 || j.problems.some((p) => p.line === null))
-                .slice(0, 300)
-                .map((j, i) => (
-                  <tr key={i}>
-                    <td>{j.key}</td>
-                    <td>
-                      {j.id !== null ? (
-                        <Link
-                          className="link font-semibold"
-                          href={work.link(`/ledger/journals/${j.id}`)}
-                        >
-                          {j.number ?? j.description}
-                        </Link>
-                      ) : (
-                        j.description
-                      )}
-                    </td>
-                    <td>
-                      <Status
-                        of={
-                          j.status === "checked" || j.status === "left"
-                            ? j.problems.length > 0
-                              ? "problems"
-                              : "draft"
-                            : j.status
-                        }
-                        quiet
-                      />
-                    </td>
-                    <td className="num">
-                      {amountText(j.debits, j.currency)}{" "}
-                      <span className="text-xs text-ink-3">{j.currency}</span>
-                    </td>
-                    <td className="text-coral">
-                      {j.problems
-                        .filter((p) => p.line === null)
-                        .map((p) => p.message)
-                        .join(" ")}
-                    </td>
-                  </tr>
-                ))}
-            </tbody>
-          </table>
-        </div>
-      )}
+      <JournalsOfLoad done={done} left={ofWhole} again={load.again} onAgain={load.loadAgain} />
       <EntryGrid
         label="Rows of the load"
         columns={columns}

@@ -4,6 +4,8 @@ import { LOAD_FIELDS, type LoadField, type Understanding } from "@/core/ledger";
 const NAMES: Record<(typeof LOAD_FIELDS)[number], string> = {
   journal: "Journal",
   date: "Date",
+  type: "Type",
+  book: "Book",
   reference: "Reference",
   company: "Company",
   account: "Account",
@@ -24,9 +26,29 @@ export const meaningName = (
 ): string =>
   dimensions.find((d) => `d.${d.code}` === field)?.name ?? NAMES[field as keyof typeof NAMES];
 
+/** The ways of writing figures, each by its example. */
+const WAYS: Record<string, Understanding["format"]> = {
+  "1,234.50": { decimal: ".", group: "," },
+  "1.234,50": { decimal: ",", group: "." },
+  "1 234.50": { decimal: ".", group: " " },
+  "1 234,50": { decimal: ",", group: " " },
+  "1’234.50": { decimal: ".", group: "'" },
+  "1’234,50": { decimal: ",", group: "'" },
+  "12,34,567.50": { decimal: ".", group: ",", pairs: true },
+};
+const wayOf = (format: Understanding["format"]): string =>
+  Object.keys(WAYS).find(
+    (way) =>
+      WAYS[way]!.decimal === format.decimal &&
+      WAYS[way]!.group === format.group &&
+      Boolean(WAYS[way]!.pairs) === Boolean(format.pairs),
+  ) ?? "1,234.50";
+
 interface Props {
   headings: readonly string[];
   headed: boolean;
+  /** The meanings are those of an earlier table with the same headings. */
+  remembered?: boolean;
   fields: readonly (LoadField | null)[];
   /** What a column may mean here. */
   choices: readonly LoadField[];
@@ -44,6 +66,7 @@ interface Props {
 export function ReadingPanel({
   headings,
   headed,
+  remembered = false,
   fields,
   choices,
   rows,
@@ -64,18 +87,12 @@ export function ReadingPanel({
           Figures
           <select
             className="field w-44"
-            value={read.format.decimal}
-            onChange={(e) =>
-              onReread({
-                format:
-                  e.target.value === ","
-                    ? { decimal: ",", group: "." }
-                    : { decimal: ".", group: "," },
-              })
-            }
+            value={wayOf(read.format)}
+            onChange={(e) => onReread({ format: WAYS[e.target.value]! })}
           >
-            <option value=".">1,234.50 (point)</option>
-            <option value=",">1.234,50 (comma)</option>
+            {Object.keys(WAYS).map((way) => (
+              <option key={way}>{way}</option>
+            ))}
           </select>
         </label>
         <label className="flex items-center gap-2">
@@ -90,7 +107,18 @@ export function ReadingPanel({
             <option value="ymd">year month day</option>
           </select>
         </label>
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={read.withoutAccount === "left-out"}
+            onChange={(e) =>
+              onReread({ withoutAccount: e.target.checked ? "left-out" : "problem" })
+            }
+          />
+          Leave out rows without an account
+        </label>
         <span className="self-center text-ink-2">
+          {remembered && "The columns mean what was said for the same headings before. "}
           {headed ? "The first row holds headings." : "There is no heading row."} Changing this
           reads the table anew.
         </span>

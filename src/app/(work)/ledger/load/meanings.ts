@@ -1,41 +1,36 @@
 import type { LoadField } from "@/core/ledger";
 
-const KEPT = "table.meanings";
+const KEPT = "table.meanings.by.headings";
+/** As many tables as are remembered; the oldest goes first. */
+const MOST = 40;
 
-/**
- * What each heading meant the last time that somebody here said so, by the heading in small
- * letters.
- */
-export function keptMeanings(): Record<string, LoadField | null> {
+type Kept = [headings: string, fields: (LoadField | null)[]][];
+
+const nameOf = (headings: readonly string[]): string =>
+  headings.map((h) => h.trim().toLowerCase()).join("\t");
+
+function kept(): Kept {
   try {
-    return (JSON.parse(localStorage.getItem(KEPT) ?? "{}") ?? {}) as Record<
-      string,
-      LoadField | null
-    >;
+    const found: unknown = JSON.parse(localStorage.getItem(KEPT) ?? "[]");
+    return Array.isArray(found) ? (found as Kept) : [];
   } catch {
-    return {};
+    return [];
   }
 }
 
-export const keepMeanings = (
+/**
+ * Remembers what the columns of a table meant, for tables with exactly these headings: the same
+ * heading among others, or a place in a table without headings, means nothing elsewhere.
+ */
+export function keepMeanings(
   headings: readonly string[],
   fields: readonly (LoadField | null)[],
-): void =>
-  localStorage.setItem(
-    KEPT,
-    JSON.stringify({
-      ...keptMeanings(),
-      ...Object.fromEntries(headings.map((h, i) => [h.trim().toLowerCase(), fields[i] ?? null])),
-    }),
-  );
+): void {
+  const name = nameOf(headings);
+  const others = kept().filter(([h]) => h !== name);
+  localStorage.setItem(KEPT, JSON.stringify([...others, [name, [...fields]]].slice(-MOST)));
+}
 
-/** The meaning of each heading: understood, else as the last time; each meaning once. */
-export const meaningsOf = (
-  headings: readonly string[],
-  understood: readonly (LoadField | null)[],
-): (LoadField | null)[] => {
-  const before = keptMeanings();
-  return headings
-    .map((h, i) => understood[i] ?? before[h.trim().toLowerCase()] ?? null)
-    .map((f, i, all) => (f && all.indexOf(f) === i ? f : null));
-};
+/** What a person said of a table with the same headings; null where nobody has. */
+export const meaningsOf = (headings: readonly string[]): (LoadField | null)[] | null =>
+  kept().find(([h]) => h === nameOf(headings))?.[1] ?? null;

@@ -1,30 +1,43 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import {
+  doubtsOf,
   findHeadings,
   readHeadings,
+  recogniseColumns,
   rowsToJournals,
   tableToRows,
   understand,
+  type KnownCodes,
   type LoadCommon,
+  type LoadedTable,
   type LoadField,
   type LoadRow,
   type Understanding,
 } from "@/core/ledger";
-import type { LoadResult } from "@/server/ledger";
+import type { LoadedJournal, LoadResult } from "@/server/ledger";
 import type { Answer } from "@/app/lib/answer";
 import { tidyAmount } from "@/ui/grid/coding";
-import { startHistory, type GridHistory, type GridRow } from "@/ui/grid/gridModel";
+import {
+  shownCells,
+  startHistory,
+  unreadOf,
+  withUnread,
+  type GridHistory,
+  type GridRow,
+} from "@/ui/grid/gridModel";
 import { loadAction } from "./actions";
 import { keepMeanings, meaningsOf } from "./meanings";
 
 const KEPT = "load.given";
 /** Beside each cell stands what it held when it was loaded, so that a correction can be seen. */
 const was = (key: string) => `~${key}`;
+const toRow = (row: GridRow): LoadRow => ({ cells: shownCells(row), unread: unreadOf(row) ?? {} });
 export const originalOf = (row: GridRow, key: string): string | undefined =>
   Object.keys(row).some((k) => k.startsWith("~")) ? (row[was(key)] ?? "") : undefined;
 
 /** What was given once for the last load. */
-type Kept = Omit<LoadCommon, "company" | "date" | "reference">;
+const NOTHING_ASIDE = { blank: 0, aside: [] };
+type Kept = Pick<LoadCommon, "type" | "book" | "pattern">;
 
 /**
  * A table on its way to becoming journals: how it is read, its rows as they are corrected, and what
@@ -34,14 +47,24 @@ export function useLoad(
   company: string,
   currency: string,
   dimensions: { code: string; name: string }[],
+  codes: KnownCodes,
   firstCommon: LoadCommon,
 ) {
   const [table, setTable] = useState<string[][] | null>(null);
   const [source, setSource] = useState("");
+  const [notes, setNotes] = useState<string[]>([]);
   const [headed, setHeaded] = useState(true);
+  /** The number of the first row below the headings in the file. */
+  const [firstRow, setFirstRow] = useState(1);
+  const [remembered, setRemembered] = useState(false);
+  /** Columns of figures that nobody has given a meaning yet. */
+  const [open, setOpen] = useState<number[]>([]);
   const [fields, setFields] = useState<(LoadField | null)[]>([]);
   const [read, setRead] = useState<Understanding | null>(null);
-  const [aside, setAside] = useState({ blank: 0, withoutAmount: 0 });
+  const [aside, setAside] = useState<Pick<LoadedTable, "blank" | "aside">>(NOTHING_ASIDE);
+  /** Journals that this load has taken in; the rows that are left go on. */
+  const [done, setDone] = useState<LoadedJournal[]>([]);
+  const [again, setAgain] = useState<ReadonlySet<string>>(new Set());
   const [history, setHistory] = useState<GridHistory>(() => startHistory([]));
   const [common, setCommon] = useState<LoadCommon>(firstCommon);
   const [result, setResult] = useState<LoadResult | null>(null);
@@ -65,22 +88,21 @@ export function useLoad(
       const how = understanding ?? understand(cells, meaning);
       const loaded = tableToRows(cells, meaning, currency, how);
       setRead(how);
-      setAside({ blank: loaded.blank, withoutAmount: loaded.withoutAmount });
+      setAside({ blank: loaded.blank, aside: loaded.aside });
       setHistory(
         startHistory(
-          loaded.rows.map((row): GridRow => {
+          loaded.rows.map(({ cells: texts, unread }): GridRow => {
+            const unit = texts.currency?.toUpperCase() || currency;
             const shown = Object.fromEntries(
-              Object.entries(row as Record<string, string>).map(([k, v]) => [
+              Object.entries(texts as Record<string, string>).map(([k, v]) => [
                 k,
-                k === "debit" || k === "credit"
-                  ? tidyAmount(v, row.currency?.toUpperCase() || currency)
+                (k === "debit" || k === "credit") && unread[k] === undefined
+                  ? tidyAmount(v, unit)
                   : v,
               ]),
             );
-            return {
-              ...shown,
-              ...Object.fromEntries(Object.entries(shown).map(([k, v]) => [was(k), v])),
-            };
+            const before = Object.entries(shown).map(([k, v]) => [was(k), v]);
+            return withUnread({ ...shown, ...Object.fromEntries(before) }, unread);
           }),
         ),
       );
@@ -88,36 +110,40 @@ export function useLoad(
     [currency],
   );
   const take = useCallback(
-    (cells: string[][], from: string) => {
+    (sheet: { cells: string[][]; notes: string[] }, from: string) => {
+      const { cells } = sheet;
       const at = findHeadings(cells, dimensions);
       const heads = at >= 0;
-      const first = cells[at] ?? [];
       const body = cells.slice(at + 1);
       const width = Math.max(...cells.map((r) => r.length), 0);
-      const names = heads ? first : Array.from({ length: width }, (_, i) => `Column ${i + 1}`);
-      const meaning = meaningsOf(names, readHeadings(names, dimensions));
+      const names = heads ? cells[at]! : Array.from({ length: width }, (_, i) => `Column ${i + 1}`);
+      const before = heads ? meaningsOf(names) : null;
+      const given = before ?? (heads ? readHeadings(names, dimensions) : []);
+      const known = given.includes("account") ? { fields: given, open: [] } : null;
+      const recognised = known ?? recogniseColumns(body, given, codes);
       setTable([names.map(String), ...body.map((r) => [...r])]);
+      setNotes(sheet.notes);
       setHeaded(heads);
+      setRemembered(before !== null);
+      setFirstRow(at + 2);
+      setOpen(recognised.open);
       setSource(from);
-      setFields(meaning);
+      setFields(recognised.fields);
       setResult(null);
+      setDone([]);
+      setAgain(new Set());
       setProblem(null);
-      if (kept.current)
-        setCommon(
-          (c) =>
-            ({
-              ...kept.current,
-              ...Object.fromEntries(Object.entries(c).filter(([, v]) => v)),
-            }) as LoadCommon,
-        );
-      fill(body, meaning);
+      if (kept.current) setCommon((c) => ({ ...c, ...kept.current }));
+      fill(body, recognised.fields);
     },
-    [dimensions, fill],
+    [dimensions, codes, fill],
   );
   const mean = (index: number, field: LoadField | null) => {
     if (!table) return;
     const next = fields.map((f, i) => (i === index ? field : f === field ? null : f));
     setFields(next);
+    setOpen(open.filter((i) => i !== index));
+    if (headed) keepMeanings(table[0] ?? [], next);
     setResult(null);
     fill(table.slice(1), next);
   };
@@ -129,28 +155,18 @@ export function useLoad(
 
   const rows = history.rows;
   const journals = useMemo(
-    () =>
-      rowsToJournals(
-        rows.map(
-          (r) =>
-            Object.fromEntries(Object.entries(r).filter(([k]) => !k.startsWith("~"))) as LoadRow,
-        ),
-        { ...common, company },
-      ),
+    () => rowsToJournals(rows.map(toRow), { ...common, company }),
     [rows, common, company],
   );
   const ask = useCallback(
-    async (
-      mode: "check" | "draft" | "submit" | "post",
-      confirmed = false,
-    ): Promise<Answer<LoadResult> | null> => {
+    async (mode: "check" | "draft" | "submit" | "post"): Promise<Answer<LoadResult> | null> => {
       if (journals.length === 0) return null;
       setBusy(mode);
       setProblem(null);
       const answer = await loadAction({
         mode,
-        confirmed,
-        journals: journals.map(({ key, input }) => ({ key, input })),
+        source,
+        journals: journals.map(({ key, input }) => ({ key, input, again: again.has(key) })),
       }).catch(() => null);
       setBusy(null);
       if (!answer) {
@@ -161,37 +177,47 @@ export function useLoad(
         setProblem(answer.message);
         return answer;
       }
-      setResult(answer.value);
-      if (mode !== "check") {
-        const { company: _c, date: _d, reference: _r, ...rest } = common;
-        localStorage.setItem(KEPT, JSON.stringify(rest satisfies Kept));
-        keepMeanings(table?.[0] ?? [], fields);
+      if (mode === "check") {
+        setResult(answer.value);
+        return answer;
       }
+      const { type, book, pattern } = common;
+      localStorage.setItem(KEPT, JSON.stringify({ type, book, pattern } satisfies Kept));
+      // What was taken in leaves the grid, so that the rest can be corrected and goes the same way.
+      const gone = new Set(
+        answer.value.journals.flatMap((j, n) => (j.id === null ? [] : journals[n]!.rows)),
+      );
+      setDone((d) => [...d, ...answer.value.journals.filter((j) => j.id !== null)]);
+      setHistory((h) => startHistory(h.rows.filter((_, i) => !gone.has(i))));
+      setResult({ journals: answer.value.journals.filter((j) => j.id === null) });
       return answer;
     },
-    [journals, common, table, fields],
+    [journals, common, source, again],
   );
 
   // What stands against the rows is looked up anew a moment after they change.
   const asked = useRef<unknown>(null);
   useEffect(() => {
-    if (
-      journals.length === 0 ||
-      asked.current === journals ||
-      result?.journals.some((j) => j.id !== null)
-    )
-      return;
+    if (journals.length === 0 || asked.current === journals) return;
     const timer = setTimeout(() => {
       asked.current = journals;
       void ask("check");
     }, 700);
     return () => clearTimeout(timer);
-  }, [journals, ask, result]);
+  }, [journals, ask]);
 
   return {
     table,
     source,
+    notes: [...notes, ...(read ? doubtsOf(read) : [])],
     headed,
+    remembered,
+    firstRow,
+    open,
+    done,
+    again,
+    /** Says of a journal that came in before that it is meant to be there twice. */
+    loadAgain: (key: string) => setAgain((s) => new Set([...s, key])),
     fields,
     read,
     aside,
@@ -212,6 +238,7 @@ export function useLoad(
       setTable(null);
       setHistory(startHistory([]));
       setResult(null);
+      setDone([]);
       setProblem(null);
     },
   };

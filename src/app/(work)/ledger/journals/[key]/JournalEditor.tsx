@@ -3,7 +3,7 @@ import Link from "next/link";
 import { useCallback, useMemo, useState } from "react";
 import { Gauge, Paperclip, Trash2 } from "lucide-react";
 import { amountText, compute, minor, readAmount, sum, type Minor } from "@/core/shared";
-import { quantityText, readQuantity } from "@/core/ledger";
+import { asideText, doubtsOf, quantityText, readQuantity } from "@/core/ledger";
 import { useWork } from "@/ui/frame/work";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { codingColumns, commitCoding, tidyAmount, type CodingLookups } from "@/ui/grid/coding";
@@ -468,9 +468,8 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
                   return f ? [`${h} → ${meaningName(f, lookups.dimensions).toLowerCase()}`] : [];
                 })
                 .join(", ")}
-              .
-              {paste.taken.blank + paste.taken.withoutAmount > 0 &&
-                ` Set aside: ${paste.taken.blank} blank, ${paste.taken.withoutAmount} without an amount.`}
+              .{asideText(paste.taken.blank, paste.taken.aside, 1)}{" "}
+              {doubtsOf(paste.taken.read).join(" ")}
             </span>
             <button
               type="button"
@@ -495,6 +494,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
             <ReadingPanel
               headings={paste.taken.headings}
               headed
+              remembered={paste.taken.remembered}
               fields={paste.taken.fields}
               choices={paste.choices}
               rows={paste.taken.body}

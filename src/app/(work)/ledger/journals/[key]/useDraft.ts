@@ -6,7 +6,7 @@ import {
   type HeadOf,
   type StartOfDraft as Start,
 } from "@/app/lib/useKeptDraft";
-import type { GridRow } from "@/ui/grid/gridModel";
+import { unreadOf, withUnread, type GridRow } from "@/ui/grid/gridModel";
 
 export type Header = HeadOf<JournalInput>;
 export type StartOfDraft = Start<JournalInput, DraftCheck>;
@@ -26,10 +26,15 @@ const PLAIN = [
 ] as const;
 
 export const toRows = (content: JournalInput): GridRow[] =>
-  content.lines.map((l) => ({
-    ...Object.fromEntries(PLAIN.flatMap((key) => (l[key] ? [[key, l[key]]] : []))),
-    ...Object.fromEntries(Object.entries(l.dimensions).map(([k, v]) => [`d.${k}`, v])),
-  }));
+  content.lines.map((l) =>
+    withUnread(
+      {
+        ...Object.fromEntries(PLAIN.flatMap((key) => (l[key] ? [[key, l[key]]] : []))),
+        ...Object.fromEntries(Object.entries(l.dimensions).map(([k, v]) => [`d.${k}`, v])),
+      },
+      l.unread,
+    ),
+  );
 /**
  * Lines as they were made from rows: a row that has not changed keeps its line, so that writing in
  * one of thousands makes one anew.
@@ -46,6 +51,8 @@ const toLine = (row: GridRow): JournalLineInput => {
     ),
   } as JournalLineInput;
   for (const key of PLAIN) line[key] = row[key] ?? "";
+  const unread = unreadOf(row);
+  if (unread) line.unread = unread;
   lines.set(row, line);
   return line;
 };

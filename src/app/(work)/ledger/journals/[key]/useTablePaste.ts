@@ -4,17 +4,19 @@ import {
   LOAD_FIELDS,
   readHeadings,
   readNumberFormat,
+  readTableFigure,
   tableToRows,
   understand,
   type LoadField,
-  type LoadRow,
+  type LoadedTable,
   type Understanding,
 } from "@/core/ledger";
-import { amountText, readAmount } from "@/core/shared";
+import { amountText } from "@/core/shared";
 import {
   breathe,
   commitAll,
   step,
+  withUnread,
   type CellChange,
   type Commit,
   type GridHistory,
@@ -34,7 +36,10 @@ interface Taken {
   before: GridHistory;
   count: number;
   blank: number;
-  withoutAmount: number;
+  /** Rows of the table (from 1, below the headings) that are no lines. */
+  aside: LoadedTable["aside"];
+  /** As for an earlier table with the same headings. */
+  remembered: boolean;
 }
 
 /**
@@ -42,7 +47,7 @@ interface Taken {
  * head.
  */
 const OF_LINES: readonly LoadField[] = LOAD_FIELDS.filter(
-  (f) => !["journal", "date", "reference", "currency"].includes(f),
+  (f) => !["journal", "date", "type", "book", "reference", "currency"].includes(f),
 );
 
 /**
@@ -66,13 +71,15 @@ export function useTablePaste({
   const choices = [...OF_LINES, ...dimensions.map((d): LoadField => `d.${d.code}`)];
 
   const fill = useCallback(
-    async (t: Omit<Taken, "count" | "blank" | "withoutAmount">) => {
-      const loaded = { rows: [] as LoadRow[], blank: 0, withoutAmount: 0 };
+    async (t: Omit<Taken, "count" | "blank" | "aside">) => {
+      const loaded = { rows: [] as GridRow[], blank: 0, aside: [] as LoadedTable["aside"] };
       for (let from = 0; from < t.body.length; from += SLICE) {
         const part = tableToRows(t.body.slice(from, from + SLICE), t.fields, currency, t.read);
-        loaded.rows.push(...part.rows);
+        loaded.rows.push(
+          ...part.rows.map((r) => withUnread(r.cells as Record<string, string>, r.unread)),
+        );
         loaded.blank += part.blank;
-        loaded.withoutAmount += part.withoutAmount;
+        loaded.aside.push(...part.aside.map((a) => ({ ...a, place: a.place + from })));
         await breathe();
       }
       const rows = t.before.rows;
@@ -97,7 +104,7 @@ export function useTablePaste({
         next = await commitAll(
           next,
           loaded.rows.slice(from, from + SLICE).flatMap((row, i) =>
-            Object.entries(row as Record<string, string>).map(([key, value]): CellChange => ({
+            Object.entries(row).map(([key, value]): CellChange => ({
               row: t.at + from + i,
               key,
               value,
@@ -110,7 +117,7 @@ export function useTablePaste({
         ...t,
         count: loaded.rows.length,
         blank: loaded.blank,
-        withoutAmount: loaded.withoutAmount,
+        aside: loaded.aside,
       });
     },
     [commit, currency, setHistory],
@@ -127,7 +134,8 @@ export function useTablePaste({
         const headings = [...block[head]!];
         const body = block.slice(head + 1).map((r) => [...r]);
         const allowed = new Set(choices);
-        const fields = meaningsOf(headings, readHeadings(headings, dimensions)).map((f) =>
+        const before = meaningsOf(headings);
+        const fields = (before ?? readHeadings(headings, dimensions)).map((f) =>
           f && allowed.has(f) ? f : null,
         );
         void fill({
@@ -137,29 +145,36 @@ export function useTablePaste({
           read: understand(body, fields),
           at: at.row,
           before: history,
+          remembered: before !== null,
         });
         return true;
       }
-      // Without headings the places decide; only figures with a decimal comma are written our way
-      // first.
+      // Without headings the places decide; figures are written our way first, and what is no
+      // figure in the block's marks stays a problem.
       const from = keys.indexOf(at.key);
       const amounts = keys.flatMap((key, i) =>
         i >= from && (key === "debit" || key === "credit") ? [i - from] : [],
       );
       const format = readNumberFormat(block.flatMap((r) => amounts.flatMap((i) => r[i] ?? [])));
-      if (format.decimal === ".") return false;
+      const unread = (text: string, i: number) =>
+        amounts.includes(i) &&
+        text.trim() !== "" &&
+        !text.trim().startsWith("=") &&
+        !readTableFigure(text, currency, format).ok;
+      if (format.decimal === "." && format.group === "," && !block.some((r) => r.some(unread)))
+        return false;
       const changes = block.flatMap((r, n) =>
-        r.flatMap((text, i): CellChange[] => {
+        r.flatMap((written, i): CellChange[] => {
           const key = keys[from + i];
           if (!key) return [];
-          const reading = amounts.includes(i) ? readAmount(text, currency, format) : null;
-          return [
-            {
-              row: at.row + n,
-              key,
-              value: reading?.ok ? amountText(reading.amount, currency) : text.trim(),
-            },
-          ];
+          const text = written.trim();
+          const row = at.row + n;
+          if (unread(text, i))
+            return Object.entries(withUnread({ [key]: text }, { [key]: text })).map(
+              ([k, value]): CellChange => ({ row, key: k, value }),
+            );
+          const reading = amounts.includes(i) ? readTableFigure(text, currency, format) : null;
+          return [{ row, key, value: reading?.ok ? amountText(reading.amount, currency) : text }];
         }),
       );
       void commitAll(history.rows, changes, commit).then((next) => setHistory(step(history, next)));
