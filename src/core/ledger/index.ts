@@ -2,6 +2,7 @@ export * from "./types";
 export * from "./coding";
 export * from "./masters";
 export * from "./postingContext";
+export * from "./writtenAccount";
 export * from "./preparePostings";
 export * from "./balanceChanges";
 export * from "./carryForward";

@@ -24,10 +24,10 @@ import {
 import { codingKey } from "./coding";
 import type { PostingContext } from "./postingContext";
 import { balancingLines } from "./balancingLines";
+import { LISTED_CONTROLS, takesWriting } from "./writtenAccount";
 import {
   NO_CURRENCY,
   type Account,
-  type ControlKind,
   type DraftLine,
   type JournalDraft,
   type JournalType,
@@ -38,19 +38,6 @@ export const MAX_LINES = 20_000;
 export const MAX_TEXT = 200;
 export const MAX_REFERENCE = 60;
 export const MAX_NOTE = 1000;
-
-/**
- * What is owed, held at banks or declared is the same in every book; valuations differ on
- * adjustment accounts beside.
- */
-const COMMON_CONTROLS: ReadonlySet<ControlKind> = new Set([
-  "payables",
-  "receivables",
-  "bank",
-  "GRNI",
-  "tax",
-  "intercompany",
-]);
 
 export interface PreparedLine {
   lineNo: number;
@@ -304,7 +291,7 @@ function prepareLine(
       account.control &&
       line.added === undefined &&
       !follows &&
-      !type.controls.includes(account.control)
+      (!type.controls.includes(account.control) || (line.written && !takesWriting(account)))
     )
       found.push({
         code: "CONTROL_ACCOUNT",
@@ -312,7 +299,7 @@ function prepareLine(
         control: account.control,
         ...at("account"),
       });
-    else if (account.control && book && COMMON_CONTROLS.has(account.control))
+    else if (account.control && book && LISTED_CONTROLS.has(account.control))
       found.push({
         code: "CONTROL_IN_ONE_BOOK",
         account: account.number,

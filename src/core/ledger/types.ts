@@ -166,6 +166,8 @@ export interface DraftLine {
    * journal says.
    */
   item?: { kind: OpenItemKind; reference: string; discounts?: readonly ItemDiscount[] };
+  /** A person chose the account, in a document: it then is no account that a list stands behind. */
+  written?: true;
   /**
    * Why the system added the line: it then may reach control accounts. A difference of an
    * allocation leaves no open item.

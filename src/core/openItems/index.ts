@@ -1,3 +1,4 @@
 export * from "./settle";
 export * from "./terms";
 export * from "./ageing";
+export * from "./settleMany";

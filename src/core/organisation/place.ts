@@ -1,3 +1,4 @@
+import { readInstant } from "../shared";
 import type { PeriodState } from "./types";
 
 /**
@@ -64,7 +65,7 @@ export function resolvePlace(
     book: book?.code ?? "",
     period: period?.key ?? "",
     from: inRange ? from.key : (period?.key ?? ""),
-    asKnown: address.asKnown && !Number.isNaN(Date.parse(address.asKnown)) ? address.asKnown : null,
+    asKnown: address.asKnown && readInstant(address.asKnown) ? address.asKnown : null,
   };
 }
 

@@ -309,6 +309,7 @@ export function readInvoice(input: InvoiceInput, context: InvoiceContext): Invoi
     const t = taxed.get(w.line)!;
     const company = w.input.company.trim().toUpperCase();
     const coding = {
+      written: true as const,
       account: w.input.account.trim(),
       dimensions: w.input.dimensions,
       description: w.input.description,

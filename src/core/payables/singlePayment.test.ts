@@ -42,6 +42,7 @@ const items = [
 const known = {
   items: new Map(items.map((i) => [i.id, i])),
   isAdvance: (account: string) => account === "1430",
+  isTaxOwed: () => false,
 };
 type Written = Partial<Omit<SinglePaymentInput, "items" | "lines">> & {
   items?: [id: number, amount?: string, discount?: string][];
@@ -232,7 +233,7 @@ test("whatever is paid, in part or with a discount, in whatever currency: the jo
               amount: text(n),
             })),
           },
-          { items: known, isAdvance: () => false },
+          { items: known, isAdvance: () => false, isTaxOwed: () => false },
         );
         const beyond = given.filter((g) => g.paid + g.discount > g.left).length;
         expect(paid.problems.length).toBe(beyond);

@@ -51,6 +51,8 @@ interface Known {
   items: ReadonlyMap<number, PayableItem>;
   /** Whether an account holds advances to suppliers: what is paid to it leaves an open item. */
   isAdvance(account: string): boolean;
+  /** Whether an account holds tax that this payment may bring to the office. */
+  isTaxOwed(account: string): boolean;
 }
 
 /**
@@ -96,7 +98,11 @@ export function readSinglePayment(input: SinglePaymentInput, known: Known): Sing
           account: l.account,
           dimensions: l.dimensions,
           description: l.description || input.description,
-          ...(advance ? { partner: input.supplier, dueDate: input.date, item } : {}),
+          ...(advance
+            ? { partner: input.supplier, dueDate: input.date, item }
+            : known.isTaxOwed(l.account)
+              ? {}
+              : { written: true as const }),
         },
         amount: read.amount,
       },

@@ -69,3 +69,18 @@ export const endOfMonth = (date: CalendarDate): CalendarDate =>
 /** Days from `a` to `b`: positive when b is later. */
 export const daysBetween = (a: CalendarDate, b: CalendarDate): number =>
   differenceInCalendarDays(parseISO(b), parseISO(a));
+
+/**
+ * Reads an instant as programs write it (ISO 8601, UTC where no zone is given); a date alone means
+ * the end of that day. Null where it is none.
+ */
+export function readInstant(text: string): Date | null {
+  const body = text.trim();
+  if (isCalendarDate(body)) return new Date(`${body}T23:59:59.999Z`);
+  const parts = /^(\d{4}-\d{2}-\d{2})T\d{2}:\d{2}(:\d{2}(\.\d{1,6})?)?(Z|[+-]\d{2}:\d{2})?$/.exec(
+    body,
+  );
+  if (!parts || !isCalendarDate(parts[1]!)) return null;
+  const at = new Date(parts[4] ? body : `${body}Z`);
+  return Number.isNaN(at.getTime()) ? null : at;
+}

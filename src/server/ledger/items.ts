@@ -20,7 +20,9 @@ export async function checkReversible(
       join allocation a on a.id = l.allocation_id join allocation_line o on o.allocation_id = a.id
       and o.item_id <> i.id join open_item p on p.id = o.item_id
       join journal j on j.id = p.journal_id
-            where l.item_id = i.id order by a.id desc limit 1), 'an allocation') as by
+            where l.item_id = i.id and a.undoes_id is null
+              and not exists (select 1 from allocation u where u.undoes_id = a.id)
+            order by a.id desc limit 1), 'an allocation') as by
         from open_item i where i.journal_id = any(${arrayOf(ids)}::bigint[])
           and i.left_amount <> i.amount order by i.id limit 5`,
   );
@@ -39,7 +41,7 @@ export async function checkReversible(
  * A reversal settles the items of what it reverses with its own.
  */
 export async function storeItems(
-  { tx, person, now }: Context,
+  { tx, person }: Context,
   journals: readonly PreparedJournal[],
   ids: readonly number[],
   numbers: readonly string[],
@@ -79,14 +81,14 @@ export async function storeItems(
   const made = await rows<{ id: bigint }>(
     tx,
     sql`insert into allocation (company_id, kind, date, seq, journal_id, made_by, made_at)
-      select company_id, 'reversal', date, seq, id, ${person.id}, ${now.toISOString()} from journal
+      select company_id, 'reversal', date, seq, id, ${person.id}, posted_at from journal
       where id = any(${arrayOf(reversing)}::bigint[]) returning id`,
   );
   await tx.execute(sql`
     insert into allocation_line (allocation_id, item_id, amount, functional)
     select a.id, i.id, i.left_amount, i.left_functional from allocation a
       join journal j on j.id = a.journal_id join open_item i on i.journal_id in (j.id,
-      j.reverses_id) and i.left_amount <> 0
+      j.reverses_id) and (i.left_amount <> 0 or i.left_functional <> 0)
       where a.id = any(${arrayOf(made.map((m) => m.id))}::bigint[])`);
   await tx.execute(
     sql`update open_item i set left_amount = 0, left_functional = 0 from allocation_line l

@@ -9,7 +9,7 @@ import {
   type FiscalYear,
   type Period,
 } from "@/core/organisation";
-import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
+import { fail, minor, ok, readInstant, type Minor, type Result } from "@/core/shared";
 import { rows, type Db } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { calendarOf } from "../organisation/periods";
@@ -79,13 +79,14 @@ export async function findPlace(
       field: "from",
     });
   let asKnownSeq: bigint | undefined;
+  let asKnown: string | undefined;
   if (input.asKnown) {
-    const at = new Date(input.asKnown);
-    if (Number.isNaN(at.getTime()))
-      return fail({ code: "DATE_INVALID", text: input.asKnown, field: "asKnown" });
+    const at = readInstant(input.asKnown);
+    if (!at) return fail({ code: "DATE_INVALID", text: input.asKnown, field: "asKnown" });
     asKnownSeq = await seqAt(tx, company.id, at);
+    asKnown = at.toISOString();
   }
-  return ok({ company, book, from, to, years, periods, asKnownSeq, asKnown: input.asKnown });
+  return ok({ company, book, from, to, years, periods, asKnownSeq, asKnown });
 }
 
 /** The last journal of a company's chain that was posted by an instant. */

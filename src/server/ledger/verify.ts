@@ -375,20 +375,28 @@ async function anchors(tx: Db): Promise<Check> {
   };
 }
 
-/** What is left of open items is the balance of their control account, in each company. */
+/**
+ * What is left of open items is the balance of their control account, for each company, partner and
+ * currency: in the currency itself and in functional amounts.
+ */
 async function itemsAgainstAccounts(tx: Db): Promise<Check> {
   const faults = await rows<{ fault: string }>(
     tx,
-    sql`with balances as (select l.company_id, l.account_id,
-      sum(case when l.side = 'D' then l.amount else -l.amount end)::bigint as balance
-      from journal_line l join account a on a.id = l.account_id and a.control in ('payables',
-      'receivables') group by 1, 2),
-             items as (select company_id, account_id,
-               sum(left_functional)::bigint as left_functional from open_item group by 1, 2)
-        select concat_ws(' ', 'company', company_id, 'account', account_id, 'balance',
-          coalesce(b.balance, 0), 'open items', coalesce(i.left_functional, 0)) as fault
-        from balances b full join items i using (company_id, account_id)
-          where coalesce(b.balance, 0) <> coalesce(i.left_functional, 0) limit ${NAMED}`,
+    sql`with balances as (select l.company_id, l.account_id, coalesce(l.partner, '') as partner,
+          l.currency, sum(case when l.side = 'D' then l.amount else -l.amount end)::bigint
+          as functional, sum(case when l.side = 'D' then l.foreign_amount
+          else -l.foreign_amount end)::bigint as amount
+          from journal_line l join account a on a.id = l.account_id
+          and a.control in ('payables', 'receivables') group by 1, 2, 3, 4),
+        items as (select company_id, account_id, partner, currency,
+          sum(left_functional)::bigint as functional, sum(left_amount)::bigint as amount
+          from open_item group by 1, 2, 3, 4)
+        select concat_ws(' ', 'company', company_id, 'account', account_id, 'partner', partner,
+          currency, 'balance', coalesce(b.amount, 0), '=', coalesce(b.functional, 0), 'open items',
+          coalesce(i.amount, 0), '=', coalesce(i.functional, 0)) as fault
+        from balances b full join items i using (company_id, account_id, partner, currency)
+          where (coalesce(b.amount, 0), coalesce(b.functional, 0))
+          <> (coalesce(i.amount, 0), coalesce(i.functional, 0)) limit ${NAMED}`,
   );
   const [count] = await rows<{ n: number }>(tx, sql`select count(*)::int as n from open_item`);
   return {

@@ -1,7 +1,12 @@
-import { sql } from "drizzle-orm";
+import { sql, type SQL } from "drizzle-orm";
 import { array, number, object, string } from "yup";
-import { settle, type AllocationLine, type ItemLeft } from "@/core/openItems";
-import type { AccountPurpose, JournalDraft } from "@/core/ledger";
+import {
+  settleMany,
+  settlementDrafts,
+  type AllocationLine,
+  type ItemLeft,
+  type Pairing,
+} from "@/core/openItems";
 import {
   fail,
   isCalendarDate,
@@ -21,6 +26,14 @@ const JOURNAL_TYPE: Readonly<Record<ItemArea, string>> = {
   payables: "payment",
   receivables: "receipt",
 };
+
+/**
+ * The instant from which an allocation is known: now, but never before the newest journal of the
+ * company's chain, so that it is known neither before its own journal nor before its items. To be
+ * used once the journals are posted, in a query over the chain.
+ */
+const knownAt = (now: Date, chain: SQL = sql``): SQL =>
+  sql`greatest(${now.toISOString()}::timestamptz, ${chain}last_posted_at)`;
 
 interface Locked extends ItemLeft {
   companyId: number;
@@ -66,13 +79,6 @@ async function lockItems(
   );
 }
 
-export interface Pairing {
-  first: number;
-  second: number;
-  /** Positive, in the items' currency; as much as both have where left out. */
-  amount?: Minor;
-}
-
 /**
  * Sets items against each other, pair by pair, on a day, and posts what their values differ by to
  * exchange gain or loss.
@@ -90,192 +96,51 @@ export async function allocate(
     context,
     pairings.flatMap((p) => [p.first, p.second]),
   );
-  const sums = new Map<number, AllocationLine>();
-  const differences = new Map<string, { partner: string; amount: bigint }>();
-  /**
-   * What moves from one control account to another: an advance that is set against an invoice.
-   * Signed as the items, by account.
-   */
-  const moves = new Map<
-    string,
-    { account: string; partner: string; amount: bigint; functional: bigint }
-  >();
-  let of: Locked | undefined;
-  for (const p of pairings) {
-    const [a, b] = [items.get(p.first), items.get(p.second)];
-    if (!a || !b) return fail({ code: "NOT_FOUND", what: "such open item" });
-    of ??= a;
-    if (
-      a.companyId !== of.companyId ||
-      b.companyId !== of.companyId ||
-      a.area !== of.area ||
-      b.area !== of.area
-    )
-      return fail({
-        code: "INVALID",
-        what: "Items of several companies or areas cannot be set against each other",
-      });
-    if (date < a.date || date < b.date)
-      return fail({
-        code: "INVALID",
-        what: "An allocation lies on or after the days of its items",
-        field: "date",
-      });
-    const result = settle(a, b, p.amount);
-    if (!result.ok) return result;
-    for (const line of result.value.lines) {
-      const item = items.get(line.item)!;
-      item.left = minor(item.left - line.amount);
-      item.leftFunctional = minor(item.leftFunctional - line.functional);
-      const sum = sums.get(line.item) ?? {
-        item: line.item,
-        amount: minor(0n),
-        functional: minor(0n),
-      };
-      sums.set(line.item, {
-        item: line.item,
-        amount: minor(sum.amount + line.amount),
-        functional: minor(sum.functional + line.functional),
-      });
-    }
-    if (a.account !== b.account) {
-      for (const line of result.value.lines) {
-        const { account, partner } = items.get(line.item)!;
-        const move = moves.get(account) ?? { account, partner, amount: 0n, functional: 0n };
-        moves.set(account, {
-          ...move,
-          amount: move.amount + line.amount,
-          functional: move.functional + line.functional,
-        });
-      }
-      continue;
-    }
-    const key = `${a.account}|${a.partner}`;
-    differences.set(key, {
-      partner: a.partner,
-      amount: (differences.get(key)?.amount ?? 0n) + result.value.difference,
+  const of = items.get(pairings[0]?.first ?? -1);
+  if (pairings.length === 0)
+    return fail({ code: "INVALID", what: "Choose the items that settle each other" });
+  if (!of || pairings.some((p) => !items.has(p.first) || !items.has(p.second)))
+    return fail({ code: "NOT_FOUND", what: "such open item" });
+  const all = [...items.values()];
+  if (all.some((i) => i.companyId !== of.companyId || i.area !== of.area))
+    return fail({
+      code: "INVALID",
+      what: "Items of several companies or areas cannot be set against each other",
     });
-  }
-  if (!of) return fail({ code: "INVALID", what: "Choose the items that settle each other" });
+  if (all.some((i) => date < i.date))
+    return fail({
+      code: "INVALID",
+      what: "An allocation lies on or after the days of its items",
+      field: "date",
+    });
+  const settled = settleMany(items, pairings);
+  if (!settled.ok) return settled;
   const company = masters.companyById.get(of.companyId)!;
-  let journal: { id: number; number: string } | null = null;
-  const differing = [...differences].filter(([, d]) => d.amount !== 0n);
-  if (differing.length > 0 || moves.size > 0) {
-    for (const purpose of ["exchangeGain", "exchangeLoss"] as const)
-      if (!masters.purposes[purpose])
-        return fail({
-          code: "PURPOSE_MISSING",
-          purpose: purpose === "exchangeGain" ? "exchange gains" : "exchange losses",
-        });
-    const draft: JournalDraft = {
-      company: company.code,
-      type: JOURNAL_TYPE[of.area],
-      book: null,
-      date,
-      description: "Exchange difference of settled items",
-      ...(options.origin === undefined ? {} : { origin: options.origin }),
-      lines: differing.flatMap(([key, { partner, amount }]) => {
-        const size = minor(amount < 0n ? -amount : amount);
-        const loss = amount > 0n;
-        return [
-          {
-            account: loss ? masters.purposes.exchangeLoss! : masters.purposes.exchangeGain!,
-            dimensions: {},
-            description: "",
-            side: loss ? ("debit" as const) : ("credit" as const),
-            amount: size,
-          },
-          {
-            account: key.split("|")[0]!,
-            dimensions: {},
-            description: "",
-            side: loss ? ("credit" as const) : ("debit" as const),
-            amount: size,
-            partner,
-            added: "difference" as const,
-          },
-        ];
-      }),
-    };
-    const drafts = [
-      ...(differing.length > 0 ? [draft] : []),
-      ...(moves.size > 0
-        ? [moveDraft([...moves.values()], of, company, date, masters.purposes)]
-        : []),
-    ];
-    const posted = await postDrafts(context, drafts);
-    if (!posted.ok) return posted;
-    // Where both are needed the first one names the other, so that they are undone together.
-    if (posted.value.length > 1)
-      await linkJournals(
-        tx,
-        posted.value.map((p) => p.id),
-      );
-    journal = posted.value[0]!;
-  }
-  const [head] = await rows<{ seq: bigint }>(
-    tx,
-    sql`select seq from chain where company_id = ${company.id}`,
-  );
+  const drafts = settlementDrafts(settled.value.taken, {
+    company,
+    type: JOURNAL_TYPE[of.area],
+    date,
+    ...(options.origin === undefined ? {} : { origin: options.origin }),
+    purposes: masters.purposes,
+  });
+  if (!drafts.ok) return drafts;
+  const posted = await postDrafts(context, drafts.value);
+  if (!posted.ok) return posted;
+  // Where several are needed the first one names the others, so that they are undone together.
+  if (posted.value.length > 1)
+    await linkJournals(
+      tx,
+      posted.value.map((p) => p.id),
+    );
+  const journal = posted.value[0] ?? null;
   const [made] = await rows<{ id: bigint }>(
     tx,
     sql`insert into allocation (company_id, kind, date, seq, journal_id, made_by, made_at)
-      values (${company.id}, ${kind}, ${date}, ${head!.seq},
-      ${journal?.id ?? options.journalId ?? null}, ${person.id}, ${now.toISOString()})
-      returning id`,
+      select company_id, ${kind}, ${date}, seq, ${journal?.id ?? options.journalId ?? null}::bigint,
+        ${person.id}, ${knownAt(now)} from chain where company_id = ${company.id} returning id`,
   );
-  await storeLines(context, made!.id, [...sums.values()]);
+  await storeLines(context, made!.id, settled.value.lines);
   return ok({ id: Number(made!.id), journal: journal?.number ?? null });
-}
-
-/**
- * The journal that takes from each control account what its items lose, where they stand on
- * several: an advance paid, set against the invoice.
- */
-function moveDraft(
-  moves: readonly { account: string; partner: string; amount: bigint; functional: bigint }[],
-  of: Locked,
-  company: { code: string; currency: string },
-  date: CalendarDate,
-  purposes: Readonly<Partial<Record<AccountPurpose, string>>>,
-): JournalDraft {
-  const foreign = of.currency !== company.currency;
-  const size = (n: bigint): Minor => minor(n < 0n ? -n : n);
-  const rest = moves.reduce((t, m) => t + m.functional, 0n);
-  return {
-    company: company.code,
-    type: JOURNAL_TYPE[of.area],
-    book: null,
-    date,
-    description: "Advance set against what it was paid for",
-    ...(foreign ? { currency: of.currency } : {}),
-    lines: [
-      ...moves
-        .filter((m) => m.functional !== 0n || m.amount !== 0n)
-        .map((m) => ({
-          account: m.account,
-          dimensions: {},
-          description: "",
-          side: m.functional > 0n ? ("credit" as const) : ("debit" as const),
-          amount: size(m.functional),
-          ...(foreign ? { foreignAmount: size(m.amount) } : {}),
-          partner: m.partner,
-          added: "difference" as const,
-        })),
-      ...(rest === 0n
-        ? []
-        : [
-            {
-              account: rest > 0n ? purposes.exchangeLoss! : purposes.exchangeGain!,
-              dimensions: {},
-              description: "",
-              side: rest > 0n ? ("debit" as const) : ("credit" as const),
-              amount: size(rest),
-              ...(foreign ? { foreignAmount: minor(0n) } : {}),
-            },
-          ]),
-    ],
-  };
 }
 
 async function storeLines(
@@ -328,7 +193,7 @@ export async function settleTogether(
   const made = await rows<{ id: bigint; journalId: bigint }>(
     tx,
     sql`insert into allocation (company_id, kind, date, seq, journal_id, made_by, made_at)
-      select x.company, ${kind}, x.date, c.seq, x.journal, ${person.id}, ${now.toISOString()}
+      select x.company, ${kind}, x.date, c.seq, x.journal, ${person.id}, ${knownAt(now, sql`c.`)}
         from unnest(${arrayOf(groups.map((g) => g.companyId))}::int[],
           ${arrayOf(groups.map((g) => g.date))}::date[],
           ${arrayOf(groups.map((g) => g.journalId))}::bigint[]) as x(company, date, journal)
@@ -364,7 +229,7 @@ export async function releaseItems(
   const made = await rows<{ id: bigint; undoes: bigint }>(
     tx,
     sql`insert into allocation (company_id, kind, date, seq, undoes_id, made_by, made_at)
-      select a.company_id, 'undone', x.date, c.seq, a.id, ${person.id}, ${now.toISOString()}
+      select a.company_id, 'undone', x.date, c.seq, a.id, ${person.id}, ${knownAt(now, sql`c.`)}
         from unnest(${arrayOf(journals.map((j) => j.id))}::bigint[],
           ${arrayOf(journals.map((j) => j.date))}::date[]) as x(journal, date)
           join allocation a on a.journal_id = x.journal and a.kind not in ('undone', 'reversal')
@@ -415,9 +280,19 @@ export const allocateItems = defineUseCase({
     if (!first) return fail({ code: "NOT_FOUND", what: "such open item" });
     if (!context.may(`post.${first.area}`, first.company))
       return fail({ code: "FORBIDDEN", what: `settle open items of ${first.company}` });
+    const currencies = new Map(
+      (
+        await rows<{ id: bigint; currency: string }>(
+          context.tx,
+          sql`select id, currency from open_item
+            where id = any(${arrayOf(input.pairs.map((p) => p.first))}::bigint[])`,
+        )
+      ).map((i) => [Number(i.id), i.currency]),
+    );
     const pairs: Pairing[] = [];
     for (const p of input.pairs) {
-      const reading = p.amount.trim() === "" ? null : readAmount(p.amount, first.currency);
+      const currency = currencies.get(p.first) ?? first.currency;
+      const reading = p.amount.trim() === "" ? null : readAmount(p.amount, currency);
       if (reading && !reading.ok)
         return fail({ code: "AMOUNT_NOT_NUMBER", text: p.amount, field: "amount" });
       pairs.push({
@@ -504,15 +379,11 @@ export const undoAllocation = defineUseCase({
       // Items and control account change on the same day.
       date = reversed.value[0]!.date;
     }
-    const [head] = await rows<{ seq: bigint }>(
-      tx,
-      sql`select seq from chain where company_id = ${company.id}`,
-    );
     const [made] = await rows<{ id: bigint }>(
       tx,
       sql`insert into allocation (company_id, kind, date, seq, journal_id, undoes_id, made_by,
-        made_at) values (${company.id}, 'undone', ${date}, ${head!.seq}, ${journalId}, ${input.id},
-        ${person.id}, ${now.toISOString()}) returning id`,
+        made_at) select company_id, 'undone', ${date}, seq, ${journalId}::bigint, ${input.id}::bigint,
+        ${person.id}, ${knownAt(now)} from chain where company_id = ${company.id} returning id`,
     );
     const lines = await rows<{ item: bigint; amount: bigint; functional: bigint }>(
       tx,

@@ -135,8 +135,8 @@ describe("open items", () => {
     expect(
       difference.kind === "posted" && difference.lines.map((l) => [l.account, l.side, l.amount]),
     ).toEqual([
-      ["8550", "debit", 1_200n],
       ["2140", "credit", 1_200n],
+      ["8550", "debit", 1_200n],
     ]);
     expect((await items()).map((i) => [i.reference, i.left, i.leftFunctional])).toEqual([
       ["INV-1", -40_000n, -36_000n],
@@ -327,5 +327,169 @@ describe("partners", () => {
       changed: 0,
       same: 2,
     });
+  });
+});
+
+describe("settling several currencies and partners at once", () => {
+  test("each currency and partner moves by itself: an advance in dollars and one in pounds, set against invoices in one act", async () => {
+    const root = await callerOf(w.database, "root");
+    must(await savePartner(root, { code: "ORL", name: "Orlow", supplier: true, country: "PL" }));
+    const post = async (
+      currency: string,
+      partner: string,
+      side: "debit" | "credit",
+      account: string,
+      foreign: bigint,
+      functional: bigint,
+      reference: string,
+    ) => {
+      const other = side === "debit" ? ("credit" as const) : ("debit" as const);
+      const common = {
+        dimensions: {},
+        description: "",
+        amount: minor(functional),
+        foreignAmount: minor(foreign),
+        rate: "0.9",
+      };
+      must(
+        await runAs(root, (c) =>
+          postDrafts(c, [
+            journal({
+              type: "payment",
+              date: "2026-10-06",
+              currency,
+              reference,
+              lines: [
+                { ...common, account, side, partner },
+                { ...common, account: "1120", side: other },
+              ],
+            }),
+          ]),
+        ),
+      );
+    };
+    await post("USD", "PEL", "debit", "1430", 10_000n, 9_000n, "ADV-USD");
+    await post("GBP", "ORL", "debit", "1430", 10_000n, 11_500n, "ADV-GBP");
+    await post("USD", "PEL", "credit", "2140", 10_000n, 9_100n, "INV-USD");
+    await post("GBP", "ORL", "credit", "2140", 12_000n, 13_920n, "INV-GBP");
+    const of = async (reference: string) =>
+      (await items()).find((i) => i.reference === reference)!.id;
+    const done = must(
+      await allocateItems(root, {
+        date: "2026-10-12",
+        pairs: [
+          { first: await of("INV-USD"), second: await of("ADV-USD") },
+          { first: await of("INV-GBP"), second: await of("ADV-GBP") },
+        ],
+      }),
+    );
+    await clean();
+    for (const currency of ["USD", "GBP"])
+      expect(await aged("2026-10-31", { currency })).toMatchObject({ agrees: true });
+    const left = (await items()).filter((i) => /ADV|INV-(USD|GBP)/.test(i.reference));
+    expect(left.map((i) => [i.reference, i.left, i.leftFunctional])).toEqual([
+      ["INV-GBP", -2_000n, -2_320n],
+    ]);
+    must(await undoAllocation(root, { id: done.id }));
+    await clean();
+    expect((await aged("2026-10-31")).agrees).toBe(true);
+  });
+
+  test("an amount is read in the currency of its own pair", async () => {
+    const root = await callerOf(w.database, "root");
+    const yen = async (side: "debit" | "credit", reference: string) => {
+      const other = side === "debit" ? ("credit" as const) : ("debit" as const);
+      const common = {
+        dimensions: {},
+        description: "",
+        amount: minor(6_000n),
+        foreignAmount: minor(10_000n),
+        rate: "0.6",
+      };
+      must(
+        await runAs(root, (c) =>
+          postDrafts(c, [
+            journal({
+              type: "payment",
+              currency: "JPY",
+              reference,
+              lines: [
+                { ...common, account: "2140", side, partner: "PEL" },
+                { ...common, account: "1120", side: other },
+              ],
+            }),
+          ]),
+        ),
+      );
+      return (await items()).find((i) => i.reference === reference)!.id;
+    };
+    const [open, paid] = [await yen("credit", "INV-JPY"), await yen("debit", "PAY-JPY")];
+    const dollars = (await items()).filter((i) => i.currency === "USD");
+    const [credit, debit] = [
+      dollars.find((i) => i.left < 0n)!.id,
+      dollars.find((i) => i.left > 0n)!.id,
+    ];
+    must(
+      await allocateItems(root, {
+        date: "2026-10-12",
+        pairs: [
+          { first: credit, second: debit, amount: "1.00" },
+          { first: open, second: paid, amount: "10,000" },
+        ],
+      }),
+    );
+    expect((await items()).filter((i) => i.currency === "JPY")).toEqual([]);
+    await clean();
+  });
+});
+
+describe("one day, one instant", () => {
+  test("the adjustment period counts from the year's last day on", async () => {
+    const root = await callerOf(w.database, "root");
+    must(
+      await createJournal(root, {
+        company: "ALP",
+        type: "general",
+        date: "2025-12-31",
+        period: "2025-13",
+        description: "Found at the audit",
+        reference: "ADJ-1",
+        post: true,
+        lines: [
+          { account: "6310", dimensions: { costCentre: "HARB" }, debit: "500.00" },
+          { account: "2140", credit: "500.00", partner: "PEL", dueDate: "2026-01-20" },
+        ],
+      }),
+    );
+    for (const day of ["2025-12-30", "2025-12-31", "2026-01-15", "2026-01-30", "2026-01-31"])
+      expect([day, (await aged(day)).agrees]).toEqual([day, true]);
+    expect((await aged("2026-01-15")).total).toBe(50_000n);
+  });
+
+  test("as known at any instant, items equal the account, also where a clock was behind", async () => {
+    const root = await callerOf(w.database, "root");
+    const at = (minute: number) => new Date(Date.now() + 3_600_000 + minute * 60_000);
+    const ahead = { ...root, now: () => at(10) };
+    const behind = (minute: number) => ({ ...root, now: () => at(minute) });
+    const bill = (caller: typeof root, side: "debit" | "credit", reference: string) =>
+      runAs(caller, (c) =>
+        postDrafts(c, [usd(side, 7_000n, 6_300n, "2026-10-14", reference, "2026-10-20")]),
+      );
+    must(await bill(ahead, "credit", "CLK-1"));
+    must(await bill(behind(5), "debit", "CLK-2"));
+    const of = async (reference: string) =>
+      (await items()).find((i) => i.reference === reference)!.id;
+    const pairs = [{ first: await of("CLK-1"), second: await of("CLK-2") }];
+    must(await allocateItems(behind(6), { date: "2026-10-14", pairs }));
+    must(await bill(behind(7), "credit", "CLK-3"));
+    for (const minute of [4, 5.5, 6.5, 7.5, 9, 10, 11]) {
+      const asKnown = at(minute).toISOString();
+      expect([minute, (await aged("2026-10-31", { asKnown })).agrees]).toEqual([minute, true]);
+    }
+    expect(
+      codes(
+        await ageing(root, { company: "ALP", area: "payables", on: "2026-10-31", asKnown: "foo" }),
+      ),
+    ).toEqual(["DATE_INVALID"]);
   });
 });

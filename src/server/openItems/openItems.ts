@@ -8,6 +8,7 @@ import {
   isCurrency,
   minor,
   ok,
+  readInstant,
   type CalendarDate,
   type Minor,
   type Result,
@@ -56,14 +57,14 @@ async function itemsOn(
   where: SQL,
   options: { settled: boolean; limit: number },
 ): Promise<OpenItemRow[]> {
-  const seq = asKnown ? await seqAt(context.tx, companyId, new Date(asKnown)) : null;
+  const seq = asKnown ? await seqAt(context.tx, companyId, readInstant(asKnown)!) : null;
   const taken = sql`(select coalesce(sum(l.amount), 0)::bigint as amount,
     coalesce(sum(l.functional), 0)::bigint as functional from allocation_line l
     join allocation a on a.id = l.allocation_id
     where l.item_id = i.id and a.date <= ${on} ${
       asKnown
         ? sql`and a.made_at <=
-    ${new Date(asKnown).toISOString()}`
+    ${readInstant(asKnown)!.toISOString()}`
         : sql``
     })`;
   const found = await rows<
@@ -112,11 +113,13 @@ const asOfSchema = {
 
 function placeOf(
   context: Context,
-  input: { company: string; area: ItemArea; on: string },
+  input: { company: string; area: ItemArea; on: string; asKnown?: string | undefined },
 ): Result<{ id: number; code: string; name: string; currency: string }> {
   const company = context.masters.companyByCode.get(input.company);
   if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
   if (!isCalendarDate(input.on)) return fail({ code: "DATE_INVALID", text: input.on, field: "on" });
+  if (input.asKnown && !readInstant(input.asKnown))
+    return fail({ code: "DATE_INVALID", text: input.asKnown, field: "asKnown" });
   return context.may(readRight(input.area), company.code)
     ? ok(company)
     : fail({ code: "FORBIDDEN", what: `see ${input.area} of ${company.name}` });
@@ -270,7 +273,7 @@ async function foreignBalanceOn(
   currency: string,
   { on, asKnown }: Pick<AsOf, "on" | "asKnown">,
 ): Promise<bigint> {
-  const seq = asKnown ? await seqAt(tx, companyId, new Date(asKnown)) : null;
+  const seq = asKnown ? await seqAt(tx, companyId, readInstant(asKnown)!) : null;
   const [row] = await rows<{ net: bigint }>(
     tx,
     sql`select coalesce(sum(case when l.side = 'D' then l.foreign_amount
@@ -295,10 +298,9 @@ export async function balanceOn(
   { on, asKnown }: Pick<AsOf, "on" | "asKnown">,
 ): Promise<bigint> {
   const years = await loadYears(tx, [companyId]);
-  const asKnownSeq = asKnown ? await seqAt(tx, companyId, new Date(asKnown)) : undefined;
-  const periods = (await loadPeriods(tx, [companyId], { areas: ["ledger"] })).filter(
-    (p) => !p.adjustment,
-  );
+  const asKnownSeq = asKnown ? await seqAt(tx, companyId, readInstant(asKnown)!) : undefined;
+  // With the adjustment periods: one lies on its year's last day, whole like any other.
+  const periods = await loadPeriods(tx, [companyId], { areas: ["ledger"] });
   const whole = periods.filter((p) => p.end <= on).at(-1);
   const since = whole
     ? await loadTurnover(

@@ -1,6 +1,12 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
-import { ACCOUNT_PURPOSES, ACCOUNT_TYPES, CONTROL_KINDS, type DimensionRule } from "@/core/ledger";
+import {
+  ACCOUNT_PURPOSES,
+  ACCOUNT_TYPES,
+  CONTROL_KINDS,
+  writtenAccountProblem,
+  type DimensionRule,
+} from "@/core/ledger";
 import { planYear, type Division } from "@/core/organisation";
 import { addDays, fail, isCurrency, ok, textRecord } from "@/core/shared";
 import { arrayOf, rows } from "../db";
@@ -292,8 +298,8 @@ export const saveDimension = defineUseCase({
         what: "The account between the values",
         field: "balancingAccount",
       });
-    if (account && masters.accountByNumber.get(account)?.type === undefined)
-      return fail({ code: "ACCOUNT_UNKNOWN", account, field: "balancingAccount" });
+    const fault = writtenAccountProblem(masters, account ?? "", { field: "balancingAccount" });
+    if (fault) return fail(fault);
     const slot =
       before?.slot ??
       Array.from({ length: 16 }, (_, i) => i + 1).find(

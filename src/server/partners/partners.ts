@@ -12,6 +12,7 @@ import {
 } from "@/core/partners";
 import { termsSchema, type Terms } from "@/core/openItems";
 import { fail, isCurrency, ok, textRecord, type Found, type Result } from "@/core/shared";
+import { writtenAccountProblem } from "@/core/ledger";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 
@@ -169,8 +170,8 @@ async function problemsOf({ tx, masters }: Context, input: PartnerInput): Promis
     });
   if (input.currency && !isCurrency(input.currency))
     problems.push({ code: "CURRENCY_UNKNOWN", currency: input.currency, field: "currency" });
-  if (input.account && !masters.accountByNumber.has(input.account))
-    problems.push({ code: "ACCOUNT_UNKNOWN", account: input.account, field: "account" });
+  const fault = writtenAccountProblem(masters, input.account, { field: "account" });
+  if (fault) problems.push(fault);
   for (const [dimensionCode, value] of Object.entries(input.dimensions)) {
     const dimension = masters.dimensionByCode.get(dimensionCode);
     if (!dimension)

@@ -20,6 +20,7 @@ import {
   type Minor,
   type Result,
 } from "@/core/shared";
+import { writtenAccountProblem } from "@/core/ledger";
 import { defineUseCase, type Context } from "../access";
 import { lockChains, postDrafts } from "../ledger";
 import { approvalOfRun, keepProposal, registerRunKind, type Proposed } from "../runs";
@@ -126,9 +127,16 @@ async function proposeSingle(
     { ...input, currency, refund },
     {
       items: chosen,
-      isAdvance: (account) => masters.accountByNumber.get(account)?.control === "payables",
+      isAdvance: (account) => isAdvance(masters, account),
+      isTaxOwed: (account) => input.supplier === "" && isTaxOwed(masters, account),
     },
   );
+  input.lines.forEach((l, i) => {
+    if (isAdvance(masters, l.account)) return;
+    if (input.supplier === "" && isTaxOwed(masters, l.account)) return;
+    const fault = writtenAccountProblem(masters, l.account, { line: i + 1, field: "account" });
+    if (fault) problems.push(fault);
+  });
   problems.push(...paid.problems);
   if (problems.length > 0) return fail(...(problems as [Found, ...Found[]]));
   const { amount } = paid;
@@ -182,6 +190,17 @@ async function proposeSingle(
     detail: { bank: bank.code, payments: [payment], outside: true } satisfies PaymentRunDetail,
   });
 }
+
+/** Advances stand on the suppliers' control accounts among the assets. */
+const isAdvance = (masters: Context["masters"], number: string): boolean => {
+  const account = masters.accountByNumber.get(number);
+  return account?.control === "payables" && account.type === "asset";
+};
+/** What is owed to a tax office is paid from its own account, to nobody of the suppliers. */
+const isTaxOwed = (masters: Context["masters"], number: string): boolean => {
+  const account = masters.accountByNumber.get(number);
+  return account?.control === "tax" && account.type === "liability";
+};
 
 /**
  * Single payments that a second person has to look at wait as runs of this kind; they take their

@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
-import type { JournalDraft } from "@/core/ledger";
+import { writtenAccountProblem, type JournalDraft } from "@/core/ledger";
 import { convert, findRate } from "@/core/rates";
 import { addDays, dateText, fail, minor, ok, proportion } from "@/core/shared";
 import { rows } from "../db";
@@ -38,9 +38,8 @@ registerRunKind({
         company: company.name,
         field: "period",
       });
-    const account = masters.accountByNumber.get(params.account);
-    if (!account)
-      return fail({ code: "ACCOUNT_UNKNOWN", account: params.account, field: "account" });
+    const fault = writtenAccountProblem(masters, params.account, { field: "account" });
+    if (fault) return fail(fault);
     const found = await rows<{
       id: bigint;
       no: number;
@@ -103,7 +102,7 @@ registerRunKind({
         };
         groups.set(f.supplierName, [
           ...(groups.get(f.supplierName) ?? []),
-          { ...line, account: f.account, side: "debit" },
+          { ...line, account: f.account, written: true as const, side: "debit" },
           { ...line, account: params.account, dimensions: {}, side: "credit" },
         ]);
       }

@@ -338,6 +338,7 @@ registerRunKind({
         },
         {
           account: d.account,
+          written: true as const,
           dimensions: d.dimensions,
           description,
           side: amount > 0n ? "credit" : "debit",

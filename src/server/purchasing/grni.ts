@@ -7,6 +7,7 @@ import {
   isCalendarDate,
   minor,
   ok,
+  readInstant,
   type CalendarDate,
   type Minor,
   type Result,
@@ -39,7 +40,7 @@ export async function leftovers(
   on: CalendarDate,
   options: { asKnown?: string | undefined; only?: readonly number[]; standing?: boolean } = {},
 ): Promise<Leftover[]> {
-  const seq = options.asKnown ? await seqAt(tx, companyId, new Date(options.asKnown)) : null;
+  const seq = options.asKnown ? await seqAt(tx, companyId, readInstant(options.asKnown)!) : null;
   const until = sql`e.date <= ${on}`;
   const then = sql`coalesce(sum(e.functional) filter (where ${until}), 0)`;
   const left = options.standing
@@ -115,6 +116,8 @@ export const listGrni = defineUseCase({
       return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
     if (!isCalendarDate(input.on))
       return fail({ code: "DATE_INVALID", text: input.on, field: "on" });
+    if (input.asKnown && !readInstant(input.asKnown))
+      return fail({ code: "DATE_INVALID", text: input.asKnown, field: "asKnown" });
     const list = await leftovers(context, company.id, input.on, { asKnown: input.asKnown });
     const accounts = context.masters.accounts.filter((a) => a.control === "GRNI");
     const control = minor(

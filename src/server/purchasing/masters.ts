@@ -12,7 +12,7 @@ import {
   type Found,
   type Result,
 } from "@/core/shared";
-import { readQuantity } from "@/core/ledger";
+import { readQuantity, writtenAccountProblem } from "@/core/ledger";
 import { rows, type Db } from "../db";
 import { defineUseCase } from "../access";
 
@@ -56,8 +56,8 @@ export const savePurchaseItem = defineUseCase({
   }),
   run: async ({ tx, masters, audit }, input) => {
     const problems: Found[] = [];
-    if (input.account && !masters.accountByNumber.has(input.account))
-      problems.push({ code: "ACCOUNT_UNKNOWN", account: input.account, field: "account" });
+    const fault = writtenAccountProblem(masters, input.account, { field: "account" });
+    if (fault) problems.push(fault);
     const price = input.price === "" ? "" : readPrice(input.price);
     if (price === null)
       problems.push({
@@ -115,13 +115,8 @@ export const saveShares = defineUseCase({
           line: i + 1,
           field: "targets",
         });
-      if (t.account && !masters.accountByNumber.has(t.account))
-        problems.push({
-          code: "ACCOUNT_UNKNOWN",
-          account: t.account,
-          line: i + 1,
-          field: "targets",
-        });
+      const fault = writtenAccountProblem(masters, t.account, { line: i + 1, field: "targets" });
+      if (fault) problems.push(fault);
       for (const [code, value] of Object.entries(t.dimensions)) {
         const dimension = masters.dimensionByCode.get(code);
         if (!dimension)

@@ -18,6 +18,7 @@ import {
   type Minor,
   type Result,
 } from "@/core/shared";
+import { writtenAccountProblem } from "@/core/ledger";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { askApproval, registerApprovable } from "../approvals";
@@ -98,13 +99,8 @@ export async function readPaperOrder(
   const problems: Found[] = [];
   for (const l of reading.lines) {
     const account = l.account === "" ? undefined : masters.accountByNumber.get(l.account);
-    if (l.account !== "" && !account)
-      problems.push({
-        code: "ACCOUNT_UNKNOWN",
-        account: l.account,
-        line: l.line,
-        field: "account",
-      });
+    const fault = writtenAccountProblem(masters, l.account, { line: l.line, field: "account" });
+    if (fault) problems.push(fault);
     for (const [code, value] of Object.entries(l.dimensions)) {
       const dimension = masters.dimensionByCode.get(code);
       if (dimension && value.trim() !== "" && !masters.value(dimension.id, value.trim()))

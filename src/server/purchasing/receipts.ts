@@ -397,6 +397,7 @@ async function accrue(
         return [
           {
             account: v.line.account,
+            written: true as const,
             dimensions: v.line.dimensions,
             side: back ? ("credit" as const) : ("debit" as const),
             ...amounts,

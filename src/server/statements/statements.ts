@@ -49,8 +49,8 @@ export const statement = defineUseCase({
     const { tx, masters } = context;
     const found = await findPlace(context, input);
     if (!found.ok) return found;
-    const { company, book, to, years, periods, asKnownSeq } = found.value;
-    const outline = (await readOutlines(tx, input.asKnown)).find((o) => o.code === input.code);
+    const { company, book, to, years, periods, asKnownSeq, asKnown } = found.value;
+    const outline = (await readOutlines(tx, asKnown)).find((o) => o.code === input.code);
     if (!outline) return fail({ code: "NOT_FOUND", what: `statement ${input.code.slice(0, 40)}` });
     const layout =
       input.layout === "months"
