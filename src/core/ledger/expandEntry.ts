@@ -1,5 +1,5 @@
-import { convert, findRate, impliedRate, type Rate, type RateKind } from "../rates";
-import { dateText, isCalendarDate, isCurrency, minor, type Found, type Minor } from "../shared";
+import { convert, findRate, impliedRate, type Rate, type RateKind, rateProblem } from "../rates";
+import { isCalendarDate, isCurrency, minor, type Found, type Minor } from "../shared";
 import type { Company } from "../organisation";
 import type { Masters } from "./masters";
 import type { DraftLine, JournalDraft } from "./types";
@@ -218,11 +218,7 @@ function rateFor(
   const found = findRate(rates, entry.rateKind, entry.currency, company.currency, entry.date);
   if (!found)
     problems.push({
-      code: "RATE_MISSING",
-      from: entry.currency,
-      to: company.currency,
-      kind: entry.rateKind,
-      date: dateText(entry.date),
+      ...rateProblem(rates, entry.rateKind, entry.currency, company.currency, entry.date),
       field: "rate",
     });
   return found;

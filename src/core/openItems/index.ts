@@ -1,4 +1,5 @@
 export * from "./settle";
 export * from "./terms";
+export * from "./termsText";
 export * from "./ageing";
 export * from "./settleMany";

@@ -1,7 +1,16 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { minor } from "../shared";
-import { age, bucketNames, instalmentsOf, settle, termsSchema, type ItemLeft } from "./index";
+import {
+  age,
+  bucketNames,
+  instalmentsOf,
+  instalmentsText,
+  readTermsText,
+  settle,
+  termsSchema,
+  type ItemLeft,
+} from "./index";
 
 const item = (
   id: number,
@@ -127,7 +136,7 @@ describe("instalmentsOf", () => {
       }),
       "2026-01-05",
       minor(119_000n),
-      minor(100_000n),
+      { discountable: minor(100_000n) },
     );
     expect(one).toEqual({
       due: "2026-02-04",
@@ -135,6 +144,45 @@ describe("instalmentsOf", () => {
       discounts: [{ until: "2026-01-15", percent: "2", amount: 2_000n }],
     });
   });
+  test.each([
+    ["30 days, then the end of the month", "100 % 30 days, then end of month", "2026-03-31"],
+    ["the 15th on or after", "100 % 14 days, on day 15", "2026-02-15"],
+    ["the 10th, already past: of the next month", "100 % 0 days, on day 10", "2026-02-10"],
+    ["the 30th of a month without one", "100 % 1 days, on day 30", "2026-02-28"],
+    ["10 days from the end of the month", "100 % 10 days from end of month", "2026-02-10"],
+    ["2 months on, from its end", "100 % 0 days from end of month, 2 months on", "2026-03-31"],
+  ])("%s", (_rule, text, due) => {
+    const { by, parts } = readTermsText(text);
+    const given = terms({ by, instalments: parts });
+    expect(instalmentsOf(given, "2026-01-31", minor(100n))[0]!.due).toBe(due);
+    expect(readTermsText(instalmentsText(given))).toEqual({ by, parts });
+  });
+  test("equal parts, the first spare cent to the earlier", () => {
+    const { by, parts } = readTermsText("1 part 0 days; 1 part 30 days; 1 part 60 days");
+    expect(
+      instalmentsOf(terms({ by, instalments: parts }), "2026-01-01", minor(10_000n)).map(
+        (i) => i.amount,
+      ),
+    ).toEqual([3334n, 3333n, 3333n]);
+  });
+  test("a due date on the paper leaves the discount; days of a discount from the end of the month", () =>
+    expect(
+      instalmentsOf(
+        terms({
+          instalments: [{ percent: "100", days: 30 }],
+          discounts: [{ percent: "2", days: 5, endOfMonth: true }],
+        }),
+        "2026-01-05",
+        minor(10_000n),
+        { due: "2026-03-31" },
+      ),
+    ).toEqual([
+      {
+        due: "2026-03-31",
+        amount: 10_000n,
+        discounts: [{ until: "2026-02-05", percent: "2", amount: 200n }],
+      },
+    ]));
   test("instalments that are not the whole are refused", () =>
     expect(() => terms({ instalments: [{ percent: "50", days: 0 }] })).toThrow("100 per cent"));
 });

@@ -17,7 +17,7 @@ import {
 } from "../shared";
 import { matchLine, type LineMatch, type LotUse, type OrderedLine, type ReceiptLot } from "./match";
 import { splitByShares, type ShareSet } from "./shares";
-import { rateOn, TAX_ROUNDINGS, taxOf, type TaxCode } from "./tax";
+import { rateOn, recoverableOf, TAX_ROUNDINGS, taxOf, type TaxCode } from "./tax";
 
 const text = () => string().default("");
 export const MAX_INVOICE_LINES = 2000;
@@ -109,7 +109,12 @@ export interface InvoiceContext {
    */
   matching?: { grni: string; priceVariance: string; quantityVariance: string };
   shares?: ReadonlyMap<string, ShareSet>;
+  /** What a discount is a per cent of: of the invoice's total, where nothing is said. */
+  discountOn?: DiscountOn;
 }
+
+export const DISCOUNT_ON = ["invoice total", "net", "amount payable"] as const;
+export type DiscountOn = (typeof DISCOUNT_ON)[number];
 
 /**
  * What was computed for a tax code of an invoice. Minor units of its currency, signed as on the
@@ -267,10 +272,7 @@ export function readInvoice(input: InvoiceInput, context: InvoiceContext): Invoi
     const computed = included
       ? own.map((w, i) => {
           const tax = minor(w.amount - nets[i]!);
-          return {
-            tax,
-            recoverable: taxOf([nets[i]!], percent, code.recoverable, "line")[0]!.recoverable,
-          };
+          return { tax, recoverable: recoverableOf(tax, code.recoverable) };
         })
       : taxOf(nets, percent, code.recoverable, input.rounding);
     own.forEach((w, i) => taxed.set(w.line, { net: nets[i]!, ...computed[i]! }));
@@ -422,14 +424,17 @@ export function readInvoice(input: InvoiceInput, context: InvoiceContext): Invoi
   if (input.terms.trim() && !terms)
     problems.push({ code: "NOT_FOUND", what: `such terms as ${input.terms}`, field: "terms" });
   const due = input.dueDate.trim() === "" ? null : at(input.dueDate, "dueDate", "The due date");
+  const discountable = {
+    "invoice total": minor(net + tax),
+    net,
+    "amount payable": gross,
+  }[context.discountOn ?? "invoice total"];
   const instalments: Instalment[] =
     date === ""
       ? []
-      : due
-        ? [{ due, amount: gross, discounts: [] }]
-        : terms
-          ? instalmentsOf(terms, date, gross)
-          : [{ due: addDays(date, 30), amount: gross, discounts: [] }];
+      : terms
+        ? instalmentsOf(terms, date, gross, { discountable, due: due || undefined })
+        : [{ due: due || addDays(date, 30), amount: gross, discounts: [] }];
   const control = input.controlAccount.trim() || context.payablesAccount;
   if (input.controlAccount.trim() !== "" && !context.payablesAccounts?.has(control))
     problems.push({

@@ -1,5 +1,5 @@
 import type { DraftLine, JournalDraft } from "../ledger";
-import { convert } from "../rates";
+import { convertBy, type Conversion } from "../rates";
 import { minor, type Minor } from "../shared";
 import type { PaymentAccounts, PlannedPayment } from "./payments";
 
@@ -9,8 +9,8 @@ export type GainsTo = (typeof GAINS_TO)[number];
 export interface PayingCompany {
   company: string;
   functional: string;
-  /** Its functional units for one of the payment's currency; null where both are the same. */
-  rate: string | null;
+  /** From the payment's currency into its own. */
+  rate: Conversion;
   underWay: string;
   /**
    * Accounts of both sides: what the owing company owes it, and what it has to get from the owing
@@ -92,9 +92,8 @@ export function payForAnother(
     ],
   };
   const inPaying = (amount: bigint): Minor =>
-    paying.rate === null
-      ? minor(amount)
-      : convert(minor(amount), payment.currency, paying.functional, paying.rate);
+    convertBy(minor(amount), payment.currency, paying.functional, paying.rate);
+  const payingRate = paying.rate === "same" ? null : paying.rate.rate;
   const lines = [
     line(
       paying.dueFrom,
@@ -102,7 +101,7 @@ export function payForAnother(
       paying.functional === accounts.functional ? due.functional : inPaying(due.foreign),
       due.foreign,
       paying.functional,
-      paying.rate,
+      payingRate,
       own.company,
     ),
     line(
@@ -111,7 +110,7 @@ export function payForAnother(
       -inPaying(payment.amount),
       -payment.amount,
       paying.functional,
-      paying.rate,
+      payingRate,
     ),
   ];
   const discount = moved
@@ -125,7 +124,7 @@ export function payForAnother(
         -inPaying(discount),
         -discount,
         paying.functional,
-        paying.rate,
+        payingRate,
       ),
     );
   const rest = lines.reduce((t, l) => t + signed(l, l.amount), 0n);

@@ -222,3 +222,52 @@ describe("numberKey", () => {
     ["100", "100"],
   ])("%s is %s", (number, key) => expect(numberKey(number)).toBe(key));
 });
+
+describe("tax within the amount", () => {
+  test("what is recovered is never more than what is charged, and with full recovery all of it: 100.05 at 20 % has 16.67", () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 20_000 }),
+        fc.constantFrom("5", "19", "20", "23", "25", "7.7"),
+        fc.constantFrom("100", "50", "0", "33.3"),
+        fc.boolean(),
+        fc.constantFrom("invoice" as const, "credit note" as const),
+        (cents, percent, recoverable, gross, kind) => {
+          const context = {
+            functional: "EUR",
+            today: "2026-10-15",
+            taxCodes: new Map([
+              [
+                "X",
+                { ...code({ code: "X", recoverable }), rates: [{ from: "2020-01-01", percent }] },
+              ],
+            ]),
+            terms: new Map(),
+            supplier: { code: "A", name: "A", terms: null, blocked: false },
+            payablesAccount: "2140",
+          };
+          const net = `${Math.floor(cents / 100)}.${String(cents % 100).padStart(2, "0")}`;
+          const reading = readInvoice(
+            invoiceInput({
+              company: "ALP",
+              supplier: "A",
+              number: "1",
+              date: "2026-10-02",
+              kind,
+              gross,
+              lines: [{ account: "6310", net, taxCode: "X" }],
+            }),
+            context,
+          );
+          const [tax] = reading.taxes;
+          expect(tax!.recoverable >= 0n && tax!.recoverable <= tax!.tax).toBe(true);
+          if (recoverable === "100") expect(tax!.recoverable).toBe(tax!.tax);
+          const sum = (side: string) =>
+            reading.entry.lines.reduce((t, l) => (l.side === side ? t + l.amount : t), 0n);
+          expect(sum("debit")).toBe(sum("credit"));
+          if (gross) expect(reading.gross).toBe(BigInt(cents));
+        },
+      ),
+    );
+  });
+});

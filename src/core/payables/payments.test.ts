@@ -55,7 +55,7 @@ const rules = (more: Partial<PaymentRules> = {}): PaymentRules => ({
   perInvoice: false,
   discountOnPart: "in proportion",
   functional: "EUR",
-  rateOf: (c) => (c === "USD" ? "0.92" : null),
+  rateOf: (c) => (c === "USD" ? { rate: "0.92" } : c === "EUR" ? "same" : null),
   ...more,
 });
 const suppliers = new Map([
@@ -191,6 +191,8 @@ describe("journalOfPayment", () => {
       base: m(100_000n),
       tax: m(23_000n),
       recoverable: m(23_000n),
+      functionalBase: m(100_000n),
+      functionalTax: m(23_000n),
       reverse: false,
       account: "1410",
       owedAccount: "",
@@ -218,6 +220,36 @@ describe("journalOfPayment", () => {
     expect(taxTakenBack(packing, m(2_490n)).map((t) => [t.code, t.base, t.tax])).toEqual([
       ["S", 2_200n, 506n],
       ["R", -200n, -16n],
+    ]);
+  });
+  test("a foreign tax is taken back at the rate at which it was recorded: 23 USD of 230 recorded as 207.00, paid at 0.92 (IAS 21.28)", () => {
+    const usd = item(1, -123_000n, {
+      currency: "USD",
+      leftFunctional: m(-110_700n),
+      discounts: two(12_300n, "2026-11-20"),
+      taxes: [
+        {
+          code: "S",
+          base: m(100_000n),
+          tax: m(23_000n),
+          recoverable: m(23_000n),
+          functionalBase: m(90_000n),
+          functionalTax: m(20_700n),
+          reverse: false,
+          account: "1410",
+          owedAccount: "",
+        },
+      ],
+    });
+    const [payment] = propose([usd]).payments;
+    const taken = taxTakenBack(usd, m(12_300n));
+    expect(taken[0]).toMatchObject({ functionalBase: 9_000n, functionalTax: 2_070n });
+    expect(sides(journalOfPayment(payment!, "2026-11-06", taken, accounts).lines)).toEqual([
+      "2140 debit 110700 (123000)",
+      "1120 credit 101844 (110700)",
+      "1410 credit 2070 (2300)",
+      "8560 credit 9200 (10000)",
+      "8550 debit 2414 (0)",
     ]);
   });
   test("balances in both currencies and settles exactly what is carried, whatever is paid in part", () => {
@@ -260,7 +292,7 @@ describe("journalOfPayment", () => {
               {
                 company: "KIT",
                 functional: usd ? "USD" : "EUR",
-                rate: null,
+                rate: "same",
                 underWay: "1120",
                 dueTo: "2150",
                 dueFrom: "1340",
@@ -297,7 +329,7 @@ describe("journalOfPayment", () => {
     const kit = {
       company: "MBY",
       functional: "EUR",
-      rate: "0.92",
+      rate: { rate: "0.92" },
       underWay: "1120",
       dueTo: "2150",
       dueFrom: "1340",

@@ -1,6 +1,6 @@
 import type { DraftLine, ItemDiscount, JournalDraft } from "../ledger";
 import { part, type ItemLeft } from "../openItems";
-import { convert } from "../rates";
+import { convertBy, type Conversion } from "../rates";
 import type { Explanation, RunItem, RunOverrides } from "../runs";
 import {
   amountText,
@@ -22,6 +22,9 @@ export interface ItemTax {
   base: Minor;
   tax: Minor;
   recoverable: Minor;
+  /** As they were recorded, in functional currency: whatever takes them back, does so by this. */
+  functionalBase: Minor;
+  functionalTax: Minor;
   reverse: boolean;
   account: string;
   owedAccount: string;
@@ -72,7 +75,9 @@ export interface PaymentRules {
   discountOnPart: DiscountOnPart;
   functional: string;
   /** Functional units for one of a currency on the day; null where none is known. */
-  rateOf: (currency: string) => string | null;
+  rateOf: (currency: string) => Conversion | null;
+  /** The company that pays instead, into whose currency a rate has to be known too. */
+  paying?: { functional: string; rateOf: (currency: string) => Conversion | null };
 }
 
 /** What a payment takes from an item: signed as the item. */
@@ -95,7 +100,7 @@ export interface PlannedPayment {
   payee: string;
   method: PayableSupplier["method"];
   currency: string;
-  rate: string | null;
+  rate: Conversion;
   amount: Minor;
   functional: Minor;
   discount: Minor;
@@ -268,8 +273,9 @@ function standsAgainst(
   if (supplier.method === "transfer" && supplier.bankWaits)
     return "a changed bank account waits for a second person";
   if (supplier.method === "transfer" && supplier.iban === "") return "no bank account is known";
-  if (item.currency !== rules.functional && rules.rateOf(item.currency) === null)
-    return `no rate from ${item.currency} is known`;
+  for (const { functional, rateOf } of [rules, ...(rules.paying ? [rules.paying] : [])])
+    if (rateOf(item.currency) === null)
+      return `no rate from ${item.currency} to ${functional} is known`;
   return undefined;
 }
 
@@ -321,9 +327,9 @@ function planGroup(
   for (const bundle of bundles(live, rules)) {
     const first = bundle[0]!;
     const { currency } = first.item;
-    const rate = currency === rules.functional ? null : rules.rateOf(currency);
+    const rate = rules.rateOf(currency)!;
     const amount = minor(bundle.reduce((t, c) => t - c.paid!.taken - c.paid!.discount, 0n));
-    const functional = rate === null ? amount : convert(amount, currency, rules.functional, rate);
+    const functional = convertBy(amount, currency, rules.functional, rate);
     const refuse = (why: string) => bundle.forEach((c) => (c.leftOut = why));
     if (amount <= 0n)
       refuse(
@@ -385,15 +391,11 @@ function bundles(live: readonly Candidate[], rules: PaymentRules): Candidate[][]
 function shown(c: Candidate, rules: PaymentRules, place?: number): RunItem {
   const { item } = c;
   const { currency } = item;
-  const rate = currency === rules.functional ? null : rules.rateOf(currency);
+  const rate = rules.rateOf(currency);
   const full = minor(-item.left - (c.discount?.amount ?? 0n));
   const pays = c.paid ? minor(-c.paid.taken - c.paid.discount) : full;
   const own = (amount: Minor): Minor =>
-    rate === null
-      ? currency === rules.functional
-        ? amount
-        : minor(0n)
-      : convert(amount, currency, rules.functional, rate);
+    rate === null ? minor(0n) : convertBy(amount, currency, rules.functional, rate);
   const money = (amount: bigint): string => `${amountText(minor(amount), currency)} ${currency}`;
   const partly = c.paid !== null && size(c.paid.taken) < size(item.left);
   const explanation: Explanation = {
@@ -413,7 +415,9 @@ function shown(c: Candidate, rules: PaymentRules, place?: number): RunItem {
           ]
         : []),
       { label: item.left < 0n ? "Paid" : "Taken off", text: money(size(pays)), total: true },
-      ...(rate === null ? [] : [{ label: `at ${rate}`, amount: own(pays) }]),
+      ...(rate === null || rate === "same"
+        ? []
+        : [{ label: `at ${rate.rate}`, amount: own(pays) }]),
       ...(partly
         ? [{ label: "Stays open", text: money(size(item.left) - size(c.paid!.taken)) }]
         : []),
@@ -462,7 +466,9 @@ export interface TaxTakenBack extends ItemTax {
 
 /**
  * What a discount takes back of the taxes of its invoice: in proportion to the whole of it, with
- * the taxes that the supplier charges. Rounding: half away from zero, each.
+ * the taxes that the supplier charges. In functional currency it is a part of what was recorded, at
+ * the rate of the invoice, so that nothing of a tax stays behind in the accounts (IAS 21.28: the
+ * difference is one of exchange). Rounding: half away from zero, each.
  */
 export function taxTakenBack(
   item: Pick<PayableItem, "id" | "taxes">,
@@ -476,6 +482,8 @@ export function taxTakenBack(
     base: proportion(t.base, discount, gross),
     tax: proportion(t.tax, discount, gross),
     recoverable: proportion(t.recoverable, discount, gross),
+    functionalBase: proportion(t.functionalBase, discount, gross),
+    functionalTax: proportion(t.functionalTax, discount, gross),
   }));
 }
 
@@ -519,12 +527,11 @@ export function journalOfPayment(
       side,
       amount: minor(turn * signed),
       ...(foreign
-        ? { foreignAmount: minor(turn * signedForeign), ...(rate === null ? {} : { rate }) }
+        ? { foreignAmount: minor(turn * signedForeign), ...(rate === "same" ? {} : rate) }
         : {}),
     });
   };
-  const own = (amount: bigint): bigint =>
-    foreign && rate !== null ? convert(minor(amount), currency, to.functional, rate) : amount;
+  const own = (amount: bigint): bigint => convertBy(minor(amount), currency, to.functional, rate);
   const credit = (line: Omit<DraftLine, "side" | "amount">, amount: bigint) =>
     add(line, -own(amount), -amount);
   for (const account of [...new Set(payment.items.map((i) => i.account))]) {
@@ -549,10 +556,12 @@ export function journalOfPayment(
   let discount: bigint = payment.discount;
   for (const t of taken) {
     const description = `${t.code} taken back on a discount of ${decimalText(payment.discount, currency)}`;
-    credit({ account: t.account, dimensions: {}, description }, t.recoverable);
+    const line = { dimensions: {}, description };
+    const recovered = proportion(t.functionalTax, t.recoverable, t.tax < 0n ? -t.tax : t.tax);
+    add({ ...line, account: t.account }, t.tax < 0n ? recovered : -recovered, -t.recoverable);
     discount -= t.recoverable;
     if (!t.reverse) continue;
-    credit({ account: t.owedAccount, dimensions: {}, description }, minor(-t.tax));
+    add({ ...line, account: t.owedAccount }, t.functionalTax, t.tax);
     discount += t.tax;
   }
   credit(

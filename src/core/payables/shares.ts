@@ -1,6 +1,6 @@
 import { array, object, string, type InferType } from "yup";
 import Decimal from "decimal.js";
-import { fail, minor, ok, split, textRecord, type Minor, type Result } from "../shared";
+import { fail, minor, ok, split, textRecord, weightsOf, type Minor, type Result } from "../shared";
 
 /**
  * How a cost is split: by per cent, by fixed amounts of which the last one takes what is left, or
@@ -31,7 +31,7 @@ export const shareSchema = object({
        */
       weight: string()
         .default("")
-        .matches(/^\d{0,12}(\.\d{1,4})?$/, "Write a share like 33.33"),
+        .matches(/^\d{0,12}(\.\d{1,9})?$/, "Write a share like 33.33"),
     }),
   )
     .min(1, "At least one target is needed")
@@ -42,7 +42,7 @@ export type ShareSet = InferType<typeof shareSchema>;
 
 /**
  * Splits a cost by shares, to the cent. Units: minor units, any sign; weights are decimals of up to
- * four places.
+ * nine places.
  * Rounding: largest remainder, so that the parts always add up to the cost; `exponent` is the
  * number of decimals of the currency, in which fixed amounts are; the target without one takes what
  * is left.
@@ -55,7 +55,7 @@ export function splitByShares(
   exponent = 2,
 ): Result<{ target: ShareSet["targets"][number]; amount: Minor }[]> {
   const { targets } = set;
-  const weights = targets.map((t) => BigInt(new Decimal(t.weight || "0").mul(10_000).toFixed(0)));
+  const weights = weightsOf(targets.map((t) => t.weight || "0"));
   const whole = weights.reduce((a, b) => a + b, 0n);
   if (set.way === "fixed amounts") {
     const sign = cost < 0n ? -1n : 1n;
@@ -89,7 +89,8 @@ export function splitByShares(
       });
     return ok(targets.map((target, i) => ({ target, amount: minor(fixed[i] ?? rest) })));
   }
-  if (set.way === "per cent" && whole !== 1_000_000n)
+  const percent = targets.reduce((t, x) => t.plus(x.weight || "0"), new Decimal(0));
+  if (set.way === "per cent" && !percent.equals(100))
     return fail({ code: "INVALID", what: `Shares ${set.name}: the per cent do not add up to 100` });
   if (whole === 0n)
     return fail({ code: "INVALID", what: `Shares ${set.name}: no target has any units` });

@@ -80,7 +80,13 @@ export function taxOf(
     const largest = nets.reduce((best, n, i) => (size(n) > size(nets[best]!) ? i : best), 0);
     taxes[largest] = taxes[largest]! + whole - taxes.reduce((a, b) => a + b, 0n);
   }
-  return taxes.map((tax) => ({ tax: minor(tax), recoverable: minor(share(tax, recoverable)) }));
+  return taxes.map((tax) => ({ tax: minor(tax), recoverable: recoverableOf(tax, recoverable) }));
 }
+
+/**
+ * What of a tax that is charged can be recovered, however the tax was computed. Rounding: half away
+ * from zero, so that it is never more than the tax.
+ */
+export const recoverableOf = (tax: bigint, percent: string): Minor => minor(share(tax, percent));
 
 const size = (n: bigint): bigint => (n < 0n ? -n : n);

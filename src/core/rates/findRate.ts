@@ -1,5 +1,5 @@
 import Decimal from "decimal.js";
-import { dateText, type CalendarDate } from "../shared";
+import { dateText, daysBetween, type CalendarDate } from "../shared";
 import type { FoundRate, Rate, RateKind } from "./types";
 
 /**
@@ -7,6 +7,9 @@ import type { FoundRate, Rate, RateKind } from "./types";
  * on any amount a line may hold in practice.
  */
 const FIGURES = 12;
+/** A rate serves for as many days as its pair allows. */
+const isTooOld = (r: Rate, on: CalendarDate): boolean =>
+  r.maxAge !== undefined && daysBetween(r.date, on) > r.maxAge;
 const Exact = Decimal.clone({ precision: 40 });
 
 /**
@@ -29,7 +32,7 @@ export function findRate(
   if (from === to) return { rate: "1", date: on, how: "the same currency" };
   const newest = new Map<string, Rate>();
   for (const r of rates) {
-    if (r.kind !== kind || r.date > on) continue;
+    if (r.kind !== kind || r.date > on || isTooOld(r, on)) continue;
     const key = `${r.base}/${r.quote}`;
     if (!newest.has(key) || newest.get(key)!.date < r.date) newest.set(key, r);
   }

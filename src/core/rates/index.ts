@@ -1,4 +1,5 @@
 export * from "./types";
 export * from "./findRate";
 export * from "./convert";
+export * from "./conversion";
 export * from "./simulatedRates";

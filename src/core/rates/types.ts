@@ -11,6 +11,8 @@ export interface Rate {
   quote: string;
   date: CalendarDate;
   rate: string;
+  /** Days for which it may be used; without limit where nothing is said. */
+  maxAge?: number;
 }
 
 /** A rate as it was found, with the way to it in words. */

@@ -38,6 +38,7 @@ export type Problem =
   | { code: "DIMENSION_REQUIRED"; dimension: string; account: string }
   | { code: "DIMENSION_FORBIDDEN"; dimension: string; account: string }
   | { code: "RATE_MISSING"; from: string; to: string; kind: string; date: string }
+  | { code: "RATE_OLD"; from: string; to: string; date: string; age: number; on: string }
   | { code: "RATE_INVALID"; text: string }
   | { code: "PAIR_MISSING"; company: string; other: string }
   | { code: "PURPOSE_MISSING"; purpose: string }
@@ -174,6 +175,8 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
   DIMENSION_FORBIDDEN: (p) => `Account ${p.account} takes no ${p.dimension}. Leave it empty.`,
   RATE_MISSING: (p) =>
     `There is no ${p.kind} rate from ${p.from} to ${p.to} on or before ${p.date}. Load one, or type the rate.`,
+  RATE_OLD: (p) =>
+    `The newest rate from ${p.from} to ${p.to} on ${p.on} is of ${p.date}, ${p.age} days before, which is older than is allowed. Load a newer one, or type the rate.`,
   RATE_INVALID: (p) => `“${cut(p.text)}” is not a rate. Write it like 1.0835.`,
   PAIR_MISSING: (p) =>
     `${p.company} and ${p.other} are not set up as partners in trade: each needs its accounts due from and due to the other.`,

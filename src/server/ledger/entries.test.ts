@@ -6,7 +6,7 @@ import { callerOf, months, must } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { rows } from "../db";
 import "../closing";
-import { loadRates, askRate } from "../rates";
+import { askRate, loadRates, rateLimits, saveRateLimit } from "../rates";
 import { saveDimension, saveJournalType, savePair, switchPeriods } from "../organisation";
 import { postRun, proposeRun, reverseRun } from "../runs";
 import {
@@ -528,9 +528,35 @@ describe("saved codings, templates, rates", () => {
     expect(codes(await askRate(root, { from: "EUR", to: "USD", date: "2026-10-31" }))).toEqual([
       "RATE_MISSING",
     ]);
-    expect(must(await askRate(root, { from: "GBP", to: "ISK", date: "2026-10-31" })).how).toBe(
+    const across = { from: "GBP", to: "ISK" };
+    expect(must(await askRate(root, { ...across, date: "2026-10-08" })).how).toBe(
       "spot across EUR: inverse of EUR/GBP × EUR/ISK, last known on 1 Oct 2026",
     );
+    // Older than seven days, until somebody says that the pairs may be.
+    const late = { ...across, date: "2026-10-09" };
+    const age = async (answer: Promise<Parameters<typeof codes>[0]>) => codes(await answer);
+    expect(await age(askRate(root, late))).toEqual(["RATE_OLD"]);
+    must(await saveRateLimit(root, { base: "GBP", quote: "EUR", days: 30 }));
+    expect(await age(askRate(root, late))).toEqual(["RATE_OLD"]);
+    must(await saveRateLimit(root, { base: "EUR", quote: "ISK", days: 8 }));
+    expect(await age(askRate(root, late))).toEqual([]);
+    expect(await age(askRate(root, { ...across, date: "2026-10-10" }))).toEqual(["RATE_OLD"]);
+    must(await saveRateLimit(root, { base: "EUR", quote: "ISK", days: null }));
+    expect(await age(askRate(root, late))).toEqual(["RATE_OLD"]);
+    must(await saveRateLimit(root, { base: "GBP", quote: "EUR", days: null }));
+    // A typed rate serves.
+    const pounds = {
+      ...entry([line("6310", "HARB", "3.00", ""), line("2410", "", "", "3.00")]),
+      currency: "GBP",
+      date: "2026-10-14",
+    };
+    expect(await age(createJournal(root, { ...pounds, post: true }))).toEqual(["RATE_OLD"]);
+    expect(await age(createJournal(root, { ...pounds, rate: "1.15", post: true }))).toEqual([]);
+    must(await saveRateLimit(root, { days: 365 }));
+    expect(must(await rateLimits(root))).toEqual({
+      days: 365,
+      pairs: [],
+    });
   });
 });
 

@@ -3,6 +3,7 @@ import { atEntry, checkDraft, expandEntry, type Effect } from "@/core/ledger";
 import {
   numberKey,
   readInvoice,
+  type DiscountOn,
   type InvoiceInput,
   type InvoiceReading,
   type OrderedLine,
@@ -84,6 +85,15 @@ const controlAccount = ({ masters }: Context): string =>
   masters.accounts.find((a) => a.control === CONTROL && a.type === "liability" && !a.blocked)
     ?.number ?? "";
 
+/** What discounts are a per cent of, as it was set. */
+export async function discountOnSetting({ tx }: Context): Promise<DiscountOn> {
+  const [row] = await rows<{ value: DiscountOn }>(
+    tx,
+    sql`select value from setting where key = 'discounts.on'`,
+  );
+  return row?.value ?? "invoice total";
+}
+
 type PaperFacts = (input: InvoiceInput) => Parameters<typeof readInvoice>[1];
 
 /**
@@ -120,6 +130,7 @@ async function paperFacts(context: Context, inputs: readonly InvoiceInput[]): Pr
   );
   const common = {
     shares,
+    discountOn: await discountOnSetting(context),
     today: context.today,
     payablesAccount: controlAccount(context),
     payablesAccounts: new Set(

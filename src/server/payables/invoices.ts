@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { boolean, number, object, string } from "yup";
-import { convert } from "@/core/rates";
+import { type Conversion, convertBy } from "@/core/rates";
 import {
   invoiceInput,
   invoiceSchema,
@@ -295,7 +295,7 @@ async function post(
     id,
     { id: journals[0]!.id, seq: journal!.seq },
     reading,
-    drafts[0]!.rate?.rate ?? null,
+    drafts[0]!.rate ? { rate: drafts[0]!.rate.rate } : "same",
     content.kind === "credit note" ? -1n : 1n,
     company.currency,
   );
@@ -328,12 +328,11 @@ async function storeTaxes(
   documentId: number,
   journal: { id: number; seq: bigint },
   reading: InvoiceReading,
-  rate: string | null,
+  rate: Conversion,
   sign: bigint,
   functional: string,
 ): Promise<void> {
-  const own = (amount: Minor): Minor =>
-    rate === null ? amount : convert(amount, reading.currency, functional, rate);
+  const own = (amount: Minor): Minor => convertBy(amount, reading.currency, functional, rate);
   for (const t of reading.taxes)
     await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code,
       percent, rate_from, tax_date, return_line, account, owed_account, currency, base, tax,

@@ -13,7 +13,7 @@ import {
   type PlannedPayment,
   type TaxTakenBack,
 } from "@/core/payables";
-import { convert, findRate } from "@/core/rates";
+import { conversionOn, convertBy, rateProblem, type Conversion } from "@/core/rates";
 import {
   amountText,
   dateText,
@@ -84,7 +84,9 @@ interface Place {
   bank: BankAccount;
   yearId: number;
   accounts: PaymentAccounts;
-  rateIn(functional: string): (currency: string) => string | null;
+  rateIn(functional: string): (currency: string) => Conversion | null;
+  /** Why there is no rate from one currency to another. */
+  missingRate(from: string, to: string): Found;
 }
 
 /**
@@ -133,7 +135,7 @@ export async function paymentPlace(
   const known = await ratesFor(
     tx,
     masters,
-    (input.currencies ?? []).map((currency) => ({
+    [...(input.currencies ?? []), bank.currency].map((currency) => ({
       companies: [company.code, bank.company],
       currency,
       date: input.date,
@@ -153,9 +155,8 @@ export async function paymentPlace(
     yearId: period!.yearId,
     accounts,
     rateIn: (functional) => (currency) =>
-      currency === functional
-        ? "1"
-        : (findRate(known, "spot", currency, functional, input.date)?.rate ?? null),
+      conversionOn(known, "spot", currency, functional, input.date),
+    missingRate: (from, to) => rateProblem(known, "spot", from, to, input.date),
   });
 }
 
@@ -276,6 +277,7 @@ registerRunKind({
     });
     if (!found.ok) return found;
     const { company, bank, yearId, accounts, rateIn } = found.value;
+    const payer = masters.companyByCode.get(bank.company)!;
     const suppliers = await payableSuppliers(
       context,
       items.map((i) => i.partner),
@@ -288,6 +290,9 @@ registerRunKind({
         minimum: minimum?.amount ?? minor(0n),
         functional: company.currency,
         rateOf: rateIn(company.currency),
+        ...(bank.companyId === company.id
+          ? {}
+          : { paying: { functional: payer.currency, rateOf: rateIn(payer.currency) } }),
       },
       overrides,
     );
@@ -308,14 +313,15 @@ registerRunKind({
       if (bank.companyId === company.id) drafts.push(own);
       else {
         const pair = masters.pair(company.code, bank.company)!;
-        const functional = masters.companyByCode.get(bank.company)!.currency;
+        const functional = payer.currency;
         const both = payForAnother(
           own,
           payment,
           {
             company: bank.company,
             functional,
-            rate: payment.currency === functional ? null : rateIn(functional)(payment.currency),
+            // What has no rate is left out of the plan.
+            rate: rateIn(functional)(payment.currency)!,
             underWay: bank.underWayAccount,
             dueTo: pair.dueTo,
             dueFrom: pair.otherDueFrom,
@@ -333,11 +339,7 @@ registerRunKind({
     const total = minor(payments.reduce((t, p) => t + p.functional, 0n));
     const discount = minor(
       payments.reduce(
-        (t, p) =>
-          t +
-          (p.rate === null
-            ? p.discount
-            : convert(p.discount, p.currency, company.currency, p.rate)),
+        (t, p) => t + convertBy(p.discount, p.currency, company.currency, p.rate),
         0n,
       ),
     );
@@ -424,19 +426,14 @@ export async function againstBank(
 ) {
   const functional = context.masters.companyByCode.get(bank.company)!.currency;
   const out = payments.reduce(
-    (t, p) => t + convert(p.amount, p.currency, functional, rateIn(functional)(p.currency) ?? "0"),
+    (t, p) => t + convertBy(p.amount, p.currency, functional, rateIn(functional)(p.currency)!),
     0n,
   );
   const left = minor((await availableOn(context, bank, day)) - out);
+  const toLimit = rateIn(functional)(bank.currency);
+  // Without a rate nobody can say how far the account may go, so it may not go below nothing.
   const limit =
-    bank.currency === functional
-      ? bank.overdraft
-      : convert(
-          bank.overdraft,
-          bank.currency,
-          functional,
-          rateIn(functional)(bank.currency) ?? "1",
-        );
+    toLimit === null ? 0n : convertBy(bank.overdraft, bank.currency, functional, toLimit);
   const over = left < -limit;
   const sentence = `${bank.name} would stand at ${amountText(left, functional)} ${functional}${bank.overdraft > 0n ? `, beyond its limit of ${amountText(bank.overdraft, bank.currency)} ${bank.currency}` : ""}.`;
   const foreign = [...new Set(payments.map((p) => p.currency))].filter((c) => c !== bank.currency);
@@ -666,7 +663,7 @@ export async function postedPayments(
  * whatever their number.
  */
 async function takeTaxesBack(
-  { tx, masters }: Context,
+  { tx }: Context,
   companyId: number,
   made: readonly {
     id: number;
@@ -674,20 +671,15 @@ async function takeTaxesBack(
     payment: RunPayment;
   }[],
 ): Promise<void> {
-  const functional = masters.companyById.get(companyId)!.currency;
-  const taken = made.flatMap(({ id, journal, payment }) => {
-    const own = (amount: bigint): bigint =>
-      payment.rate === null
-        ? amount
-        : convert(minor(amount), payment.currency, functional, payment.rate);
-    return payment.taxes.map((t) => ({
+  const taken = made.flatMap(({ id, journal, payment }) =>
+    payment.taxes.map((t) => ({
       id,
       journal,
       tax: t,
-      base: -own(t.base),
-      amount: -own(t.tax),
-    }));
-  });
+      base: -t.functionalBase,
+      amount: -t.functionalTax,
+    })),
+  );
   if (taken.length === 0) return;
   const column = <T extends string | number | bigint>(pick: (t: (typeof taken)[number]) => T) =>
     arrayOf(taken.map(pick));

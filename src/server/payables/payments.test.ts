@@ -431,13 +431,25 @@ describe("payment runs", () => {
           overdraft: "900,000.00",
         })),
     );
+    // Without a rate nothing comes out of it, least of all the same figure in the other currency;
+    // a rate that is too old is none.
     const { loadRates } = await import("../rates");
-    must(
-      await loadRates(await root(), {
-        rows: [{ kind: "spot", base: "EUR", quote: "GBP", date: "2026-10-01", rate: "0.85" }],
-        take: true,
-      }),
-    );
+    const rate = async (date: string) =>
+      must(
+        await loadRates(await root(), {
+          rows: [{ kind: "spot", base: "EUR", quote: "GBP", date, rate: "0.85" }],
+          take: true,
+        }),
+      );
+    for (const prepare of [async () => {}, () => rate("2026-10-01")]) {
+      await prepare();
+      const without = must(await propose({ bank: "BETBANK", suppliers: ["CHQ"] }));
+      expect(new Set((await itemsOf(without.id)).map((i) => i.leftOut))).toEqual(
+        new Set(["no rate from EUR to GBP is known"]),
+      );
+      must(await discardRun(await clerk(), { key: String(without.id) }));
+    }
+    await rate("2026-10-14");
     const run = must(await propose({ bank: "BETBANK", suppliers: ["CHQ"] }));
     const detail = must(await getRun(await root(), { key: String(run.id) })).proposal
       .detail as PaymentRunDetail;

@@ -6,7 +6,7 @@ import {
   recurringInvoiceSchema,
   type RecurringInvoice,
 } from "@/core/payables";
-import { convert, findRate } from "@/core/rates";
+import { conversionOn, convertBy } from "@/core/rates";
 import type { RunItem } from "@/core/runs";
 import {
   amountText,
@@ -422,10 +422,7 @@ registerRunKind({
         const itemKey = key(s.id, date, supplier);
         const beyond = left !== null && reading.gross > left;
         const wrong = reading.problems.map(describeFound).join(" ");
-        const rate =
-          reading.currency === company.currency
-            ? "1"
-            : (findRate(rates, "spot", reading.currency, company.currency, date)?.rate ?? "0");
+        const rate = conversionOn(rates, "spot", reading.currency, company.currency, date);
         const leftOut =
           wrong !== ""
             ? wrong
@@ -436,7 +433,9 @@ registerRunKind({
           key: itemKey,
           group: s.content.name,
           label: `${content.number}, ${supplier}`,
-          amount: convert(reading.net, reading.currency, company.currency, rate),
+          amount: rate
+            ? convertBy(reading.net, reading.currency, company.currency, rate)
+            : minor(0n),
           why: `${rhythmText(s.content.rhythm)}, ${dateText(date)}`,
           droppable: true,
           ...(leftOut === undefined ? {} : { leftOut }),

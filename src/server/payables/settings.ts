@@ -1,9 +1,10 @@
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
-import { GAINS_TO } from "@/core/payables";
+import { DISCOUNT_ON, GAINS_TO, type DiscountOn } from "@/core/payables";
 import { fail, ok, readAmount, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase } from "../access";
+import { discountOnSetting } from "./checkInvoice";
 import { gainsSetting } from "./paymentRun";
 
 export interface PayablesSettings {
@@ -11,6 +12,8 @@ export interface PayablesSettings {
   differenceTo: (typeof GAINS_TO)[number];
   /** How much a payables clerk may write off in one clean-up; a controller has no limit. */
   cleanUpLimit: string;
+  /** What discounts of terms are a per cent of. */
+  discountOn: DiscountOn;
 }
 
 export const payablesSettings = defineUseCase({
@@ -27,6 +30,7 @@ export const payablesSettings = defineUseCase({
     return ok({
       ...(await gainsSetting(context)),
       cleanUpLimit: limits?.value.payables ?? "500.00",
+      discountOn: await discountOnSetting(context),
     });
   },
 });
@@ -40,6 +44,7 @@ export const savePayablesSettings = defineUseCase({
     discountTo: string().oneOf(GAINS_TO).required(),
     differenceTo: string().oneOf(GAINS_TO).required(),
     cleanUpLimit: string().trim().required("A limit is needed"),
+    discountOn: string().oneOf(DISCOUNT_ON).default("invoice total"),
   }),
   run: async (context, input): Promise<Result<unknown>> => {
     const read = readAmount(input.cleanUpLimit, "EUR");
@@ -54,6 +59,7 @@ export const savePayablesSettings = defineUseCase({
       discountTo: input.discountTo,
       differenceTo: input.differenceTo,
     });
+    await keep("discounts.on", input.discountOn);
     await keep("cleanUp.limits", { payables: input.cleanUpLimit });
     await context.audit({
       action: "changed",

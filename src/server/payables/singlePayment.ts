@@ -8,7 +8,7 @@ import {
   taxTakenBack,
   type PlannedPayment,
 } from "@/core/payables";
-import { convert } from "@/core/rates";
+import { convertBy } from "@/core/rates";
 import {
   dateText,
   fail,
@@ -79,7 +79,7 @@ async function proposeSingle(
   if (!isCurrency(currency)) return fail({ code: "CURRENCY_UNKNOWN", currency, field: "currency" });
   const found = await paymentPlace(context, { ...input, currencies: [currency] });
   if (!found.ok) return found;
-  const { bank, accounts, rateIn, yearId } = found.value;
+  const { bank, accounts, rateIn, missingRate, yearId } = found.value;
   if (bank.companyId !== company.id)
     return fail({
       code: "INVALID",
@@ -113,16 +113,9 @@ async function proposeSingle(
         : `${supplier.name} is on hold: ${supplier.hold}`,
       field: "supplier",
     });
-  const rate = currency === company.currency ? null : rateIn(company.currency)(currency);
-  if (currency !== company.currency && rate === null)
-    problems.push({
-      code: "RATE_MISSING",
-      from: currency,
-      to: company.currency,
-      kind: "spot",
-      date: input.date,
-      field: "date",
-    });
+  const known = rateIn(company.currency)(currency);
+  if (known === null) problems.push({ ...missingRate(currency, company.currency), field: "date" });
+  const rate = known ?? "same";
   const paid = readSinglePayment(
     { ...input, currency, refund },
     {
@@ -140,8 +133,7 @@ async function proposeSingle(
   problems.push(...paid.problems);
   if (problems.length > 0) return fail(...(problems as [Found, ...Found[]]));
   const { amount } = paid;
-  const own = (n: bigint): Minor =>
-    rate === null ? minor(n) : convert(minor(n), currency, company.currency, rate);
+  const own = (n: bigint): Minor => convertBy(minor(n), currency, company.currency, rate);
   const payee = supplier?.name ?? input.payee;
   const planned: PlannedPayment = {
     key: paymentItemKey(0),

@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import { writtenAccountProblem, type JournalDraft } from "@/core/ledger";
-import { convert, findRate } from "@/core/rates";
+import { conversionOn, convertBy } from "@/core/rates";
 import { addDays, dateText, fail, minor, ok, proportion } from "@/core/shared";
 import { rows } from "../db";
 import { loadPeriods } from "../organisation";
@@ -87,12 +87,9 @@ registerRunKind({
     const groups = new Map<string, JournalDraft["lines"][number][]>();
     const items = found.map((f) => {
       const foreign = proportion(f.net + f.burden, f.received - f.invoiced, f.quantity);
-      const rate =
-        f.currency === company.currency
-          ? "1"
-          : (findRate(rates, "spot", f.currency, company.currency, period.end)?.rate ?? null);
+      const rate = conversionOn(rates, "spot", f.currency, company.currency, period.end);
       const amount =
-        rate === null ? minor(0n) : convert(foreign, f.currency, company.currency, rate);
+        rate === null ? minor(0n) : convertBy(foreign, f.currency, company.currency, rate);
       const key = `${f.id}|${params.period}`;
       if (rate !== null && amount > 0n && !overrides.dropped.includes(key)) {
         const line = {

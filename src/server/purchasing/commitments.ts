@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { array, object, string } from "yup";
-import { convert, findRate } from "@/core/rates";
+import { conversionOn, convertBy } from "@/core/rates";
 import { fail, minor, ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase } from "../access";
@@ -21,7 +21,8 @@ export interface Commitment {
    * order's currency and in the functional one.
    */
   amount: Minor;
-  functional: Minor;
+  /** Null where no rate is known. */
+  functional: Minor | null;
   company: string;
 }
 
@@ -78,15 +79,12 @@ export const commitments = defineUseCase({
     return ok(
       own.map((f) => {
         const functional = masters.companyByCode.get(f.company)!.currency;
-        const rate =
-          f.currency === functional
-            ? "1"
-            : (findRate(rates, "spot", f.currency, functional, today)?.rate ?? "0");
+        const rate = conversionOn(rates, "spot", f.currency, functional, today);
         return {
           ...f,
           orderId: Number(f.orderId),
           amount: minor(f.amount),
-          functional: convert(minor(f.amount), f.currency, functional, rate),
+          functional: rate && convertBy(minor(f.amount), f.currency, functional, rate),
         };
       }),
     );

@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { array, number, object, string } from "yup";
 import { readQuantity, quantityText, type JournalDraft } from "@/core/ledger";
-import { convert, findRate } from "@/core/rates";
+import { type Conversion, conversionOn, convertBy, rateProblem } from "@/core/rates";
 import {
   dateText,
   fail,
@@ -175,17 +175,10 @@ export const receiveOrder = defineUseCase({
     const rates = await ratesFor(tx, masters, [
       { companies: [company.code], currency: order.currency, date: input.date },
     ]);
-    const rate =
-      order.currency === company.currency
-        ? null
-        : (findRate(rates, "spot", order.currency, company.currency, input.date)?.rate ?? null);
-    if (order.currency !== company.currency && rate === null)
+    const rate = conversionOn(rates, "spot", order.currency, company.currency, input.date);
+    if (rate === null)
       problems.push({
-        code: "RATE_MISSING",
-        from: order.currency,
-        to: company.currency,
-        kind: "spot",
-        date: dateText(input.date),
+        ...rateProblem(rates, "spot", order.currency, company.currency, input.date),
         field: "date",
       });
     const year = (await loadYears(tx, [company.id])).find(
@@ -199,7 +192,7 @@ export const receiveOrder = defineUseCase({
         field: "date",
       });
     const [first, ...others] = problems;
-    if (first) return fail(first, ...others);
+    if (first || rate === null) return fail(first!, ...others);
 
     const receiptNumber = await takeNumber(tx, { series: "receipt", company, year: year! });
     const value = minor(
@@ -282,7 +275,7 @@ interface Accrual {
   number: string;
   date: CalendarDate;
   currency: string;
-  rate: string | null;
+  rate: Conversion;
   company: string;
   supplier: string;
   order: string;
@@ -302,14 +295,12 @@ async function accrue(
   const { tx, masters } = context;
   const taken = all.filter(({ line }) => line.net + line.burden !== 0n);
   const functionalOf = (foreign: bigint): bigint =>
-    receipt.rate === null
-      ? foreign
-      : convert(
-          minor(foreign),
-          receipt.currency,
-          masters.companyByCode.get(receipt.company)!.currency,
-          receipt.rate,
-        );
+    convertBy(
+      minor(foreign),
+      receipt.currency,
+      masters.companyByCode.get(receipt.company)!.currency,
+      receipt.rate,
+    );
   const entries: Omit<EntryToStore, "journalId" | "seq" | "companyId">[] = [];
   const values: { line: LineToReceive; foreign: bigint; functional: bigint }[] = [];
   for (const { line, quantity, receiptLine } of taken) {
@@ -391,7 +382,9 @@ async function accrue(
         const back = v.functional < 0n;
         const amounts = {
           amount: size(v.functional),
-          ...(foreignJournal ? { foreignAmount: size(v.foreign), rate: receipt.rate! } : {}),
+          ...(foreignJournal
+            ? { foreignAmount: size(v.foreign), ...(receipt.rate === "same" ? {} : receipt.rate) }
+            : {}),
           description: v.line.description,
         };
         return [

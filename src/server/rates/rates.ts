@@ -3,6 +3,7 @@ import { array, boolean, number, object, string } from "yup";
 import type { Masters } from "@/core/ledger";
 import {
   findRate,
+  rateProblem,
   RATE_KINDS,
   readRate,
   simulatedRates,
@@ -12,7 +13,6 @@ import {
 } from "@/core/rates";
 import {
   addDays,
-  dateText,
   fail,
   isCalendarDate,
   isCurrency,
@@ -21,7 +21,7 @@ import {
   type Found,
   type Result,
 } from "@/core/shared";
-import { arrayOf, rows, type Db } from "../db";
+import { arrayOf, rows, schema as tables, type Db } from "../db";
 import { defineUseCase } from "../access";
 
 /**
@@ -45,15 +45,108 @@ export async function ratesFor(
   return newestRates(tx, [...new Set(foreign.map((j) => j.date))]);
 }
 
-/** For each of the days the newest rate of every kind and pair. */
-export const newestRates = (tx: Db, dates: readonly string[]): Promise<Rate[]> =>
-  rows<Rate>(
+/**
+ * For each of the days the newest rate of every kind and pair, with the days for which a spot rate
+ * may be used. Averages and closing rates stand for a month and are as old as that.
+ */
+export const newestRates = async (tx: Db, dates: readonly string[]): Promise<Rate[]> => {
+  const found = await rows<Rate & { maxAge: number | null }>(
     tx,
-    sql`select distinct r.kind, r.base, r.quote, r.date, r.rate::text as rate
+    sql`select distinct r.kind, r.base, r.quote, r.date, r.rate::text as rate,
+        case when r.kind = 'spot' then coalesce(m.days, (select value::text::int from setting
+          where key = ${AGE_SETTING}), ${DEFAULT_AGE}) end as "maxAge"
       from unnest(${arrayOf(dates)}::date[]) as x(day)
         cross join lateral (select distinct on (kind, base, quote) kind, base, quote, date, rate
-          from rate where date <= x.day order by kind, base, quote, date desc) r`,
+          from rate where date <= x.day order by kind, base, quote, date desc) r
+        left join rate_limit m on (m.base, m.quote) in ((r.base, r.quote), (r.quote, r.base))`,
   );
+  return found.map(({ maxAge, ...r }) => (maxAge === null ? r : { ...r, maxAge }));
+};
+
+const AGE_SETTING = "rates.maxAge";
+/** Days for which a spot rate may be used, where nobody has said otherwise. */
+const DEFAULT_AGE = 7;
+
+export interface RateLimits {
+  /** Days, for pairs that are not named. */
+  days: number;
+  pairs: { base: string; quote: string; days: number }[];
+}
+
+const readRateLimits = async (tx: Db): Promise<RateLimits> => {
+  const [common] = await rows<{ days: number }>(
+    tx,
+    sql`select value::text::int as days from setting where key = ${AGE_SETTING}`,
+  );
+  return {
+    days: common?.days ?? DEFAULT_AGE,
+    pairs: await tx.select().from(tables.rateLimit).orderBy(tables.rateLimit.base),
+  };
+};
+
+export const rateLimits = defineUseCase({
+  name: "rateLimits",
+  kind: "read",
+  rights: ["read.ledger", "read.setup", "setup.rules"],
+  what: "see how old rates may be",
+  schema: object(),
+  run: async ({ tx }): Promise<Result<RateLimits>> => ok(await readRateLimits(tx)),
+});
+
+const days = () =>
+  number()
+    .typeError("Say a whole number of days")
+    .integer("Say a whole number of days")
+    .min(0, "Say a whole number of days")
+    .max(3660, "At most ten years");
+
+/**
+ * How old a spot rate may be: in common, or for one pair, whichever way round it is quoted. A pair
+ * without days follows the common limit again.
+ */
+export const saveRateLimit = defineUseCase({
+  name: "saveRateLimit",
+  kind: "write",
+  rights: ["setup.rules"],
+  what: "change how old rates may be",
+  schema: object({
+    base: string().trim().uppercase().default(""),
+    quote: string().trim().uppercase().default(""),
+    days: days().nullable().default(null),
+  }),
+  run: async ({ tx, audit }, { base, quote, days }): Promise<Result<unknown>> => {
+    const common = base === "" && quote === "";
+    if (common && days === null)
+      return fail({ code: "REQUIRED", what: "The number of days", field: "days" });
+    for (const [field, currency] of common
+      ? []
+      : ([
+          ["base", base],
+          ["quote", quote],
+        ] as const))
+      if (!isCurrency(currency)) return fail({ code: "CURRENCY_UNKNOWN", currency, field });
+    const before = await readRateLimits(tx);
+    if (common)
+      await tx.execute(
+        sql`insert into setting (key, value) values (${AGE_SETTING}, to_jsonb(${days}::int))
+          on conflict (key) do update set value = excluded.value`,
+      );
+    else {
+      await tx.execute(
+        sql`delete from rate_limit where (base, quote) in ((${base}, ${quote}), (${quote}, ${base}))`,
+      );
+      if (days !== null) await tx.insert(tables.rateLimit).values({ base, quote, days });
+    }
+    await audit({
+      action: "changed",
+      kind: "age of rates",
+      recordId: common ? "all" : `${base}/${quote}`,
+      before,
+      after: await readRateLimits(tx),
+    });
+    return ok({});
+  },
+});
 
 export interface RateRow extends Rate {
   source: string;
@@ -108,13 +201,7 @@ export const askRate = defineUseCase({
     const found = findRate(known, input.kind, input.from, input.to, input.date);
     return found
       ? ok({ from: input.from, to: input.to, ...found })
-      : fail({
-          code: "RATE_MISSING",
-          from: input.from,
-          to: input.to,
-          kind: input.kind,
-          date: dateText(input.date),
-        });
+      : fail(rateProblem(known, input.kind, input.from, input.to, input.date));
   },
 });
 

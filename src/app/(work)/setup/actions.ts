@@ -15,7 +15,7 @@ import {
 import { deleteApprovalRule, saveApprovalRule, saveStandIn } from "@/server/approvals";
 import { saveBankAccount, saveSignature } from "@/server/banks";
 import { savePayablesSettings } from "@/server/payables";
-import { fetchRates, loadRates } from "@/server/rates";
+import { fetchRates, loadRates, saveRateLimit } from "@/server/rates";
 import { saveOutlineLine } from "@/server/statements";
 import "@/server/runKinds";
 import { answer, type Answer } from "@/app/lib/answer";
@@ -40,6 +40,7 @@ const SAVE = {
   signature: saveSignature,
   rate: loadRates,
   feed: fetchRates,
+  rateLimit: saveRateLimit,
   person: savePerson,
   password: changePassword,
   periods: switchPeriods,

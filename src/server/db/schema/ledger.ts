@@ -364,6 +364,20 @@ export const companyPair = pgTable(
 );
 
 /** One unit of the base costs this much of the quote. */
+/** For how many days a spot rate of a pair may be used, where that is not the common limit. */
+export const rateLimit = pgTable(
+  "rate_limit",
+  {
+    base: char({ length: 3 }).notNull(),
+    quote: char({ length: 3 }).notNull(),
+    days: integer().notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.base, t.quote] }),
+    check("rate_limit_days", sql`${t.days} between 0 and 3660`),
+  ],
+);
+
 export const rate = pgTable(
   "rate",
   {

@@ -1,41 +1,9 @@
 "use client";
-import type { Terms } from "@/core/openItems";
+import { discountsText, instalmentsText, readTermsText } from "@/core/openItems";
 import type { TermsRow } from "@/server/partners";
 import { Empty } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { saveTermsAction } from "@/app/partners/actions";
-
-/** "33.33 % 10 days; 66.67 % 40 days end of month": an instalment a part. */
-const instalmentsText = (terms: Terms): string =>
-  terms.instalments
-    .map(
-      (i) =>
-        `${i.percent} % ${i.days} days${i.endOfMonth ? " end of month" : ""}${i.months ? ` ${i.months} months` : ""}`,
-    )
-    .join("; ");
-const discountsText = (terms: Terms): string =>
-  terms.discounts.map((d) => `${d.percent} % ${d.days} days`).join("; ");
-
-/**
- * Reads what stands in a field of the form. A part that is not understood goes to the check as it
- * is, which refuses it.
- */
-function read(text: string) {
-  return text
-    .split(";")
-    .map((p) => p.trim())
-    .filter(Boolean)
-    .map((part) => {
-      const [, percent = part, days = "", rest = ""] =
-        /^([\d.]+)\s*%\s*(\d+)\s*days?(.*)$/i.exec(part) ?? [];
-      return {
-        percent,
-        days: Number(days),
-        endOfMonth: /end of month/i.test(rest),
-        months: Number(/(\d+)\s*months?/i.exec(rest)?.[1] ?? 0),
-      };
-    });
-}
 
 export function TermsList({ rows, mayChange }: { rows: TermsRow[]; mayChange: boolean }) {
   return (
@@ -63,7 +31,7 @@ export function TermsList({ rows, mayChange }: { rows: TermsRow[]; mayChange: bo
           kind: "text",
           required: true,
           placeholder: "100 % 30 days",
-          hint: "Several with semicolons: 50 % 10 days; 50 % 40 days. “end of month” counts from there.",
+          hint: "Several with semicolons: 50 % 10 days; 50 % 40 days from end of month. Equal parts: 1 part 30 days; 1 part 60 days. Also “then end of month”, “on day 15”.",
         },
         { key: "discounts", label: "Discounts", kind: "text", placeholder: "2 % 10 days" },
       ]}
@@ -74,12 +42,14 @@ export function TermsList({ rows, mayChange }: { rows: TermsRow[]; mayChange: bo
         discounts: t ? discountsText(t.terms) : "",
       })}
       save={async (v) => {
+        const instalments = readTermsText(String(v.instalments));
         const result = await saveTermsAction({
           code: v.code,
           name: v.name,
           terms: {
-            instalments: read(String(v.instalments)),
-            discounts: read(String(v.discounts)).map(({ percent, days }) => ({ percent, days })),
+            by: instalments.by,
+            instalments: instalments.parts,
+            discounts: readTermsText(String(v.discounts)).parts,
           },
         });
         return result.ok

@@ -51,6 +51,27 @@ export function PayablesSettingsForm({
           the same currency.
         </p>
         <div>
+          <label className="label" htmlFor="discountOn">
+            Discounts of terms are a per cent of
+          </label>
+          <select
+            id="discountOn"
+            className="field"
+            disabled={!mayChange}
+            value={values.discountOn}
+            onChange={(e) =>
+              setValues({
+                ...values,
+                discountOn: e.target.value as PayablesSettings["discountOn"],
+              })
+            }
+          >
+            <option value="invoice total">the invoice total, withheld tax included</option>
+            <option value="net">the net amount</option>
+            <option value="amount payable">the amount payable, without withheld tax</option>
+          </select>
+        </div>
+        <div>
           <label className="label" htmlFor="cleanUpLimit">
             A payables clerk may write off in one clean-up, at most
           </label>

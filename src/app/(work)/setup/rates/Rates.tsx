@@ -4,7 +4,7 @@ import { useRouter } from "next/navigation";
 import { toast } from "sonner";
 import { RATE_KINDS } from "@/core/rates";
 import { CURRENCIES, dateText } from "@/core/shared";
-import type { RateRow } from "@/server/rates";
+import type { RateLimits, RateRow } from "@/server/rates";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { FileLoad } from "@/ui/FileLoad";
@@ -12,12 +12,19 @@ import { RecordPage } from "@/ui/RecordPage";
 import { saveRecordAction } from "../actions";
 import { loadRatesAction } from "../accounts/actions";
 import { askRateAction } from "./actions";
+import { RateAge } from "./RateAge";
+
+interface Props {
+  rows: RateRow[];
+  limits: RateLimits;
+  mayChange: boolean;
+}
 
 /**
  * Rates by kind, pair and date: typed, from a file, or from the feed; and what one currency is
  * worth in another.
  */
-export function Rates({ rows, mayChange }: { rows: RateRow[]; mayChange: boolean }) {
+export function Rates({ rows, limits, mayChange }: Props) {
   const work = useWork();
   const router = useRouter();
   const [busy, setBusy] = useState(false);
@@ -45,7 +52,12 @@ export function Rates({ rows, mayChange }: { rows: RateRow[]; mayChange: boolean
       rowKey={(r) => `${r.kind} ${r.base} ${r.quote} ${r.date}`}
       mayChange={mayChange}
       add="Add a rate"
-      notice={<AskRate />}
+      notice={
+        <>
+          <AskRate />
+          <RateAge limits={limits} mayChange={mayChange} />
+        </>
+      }
       empty={
         <Empty title="No rate yet">
           Load a file with the columns kind, base, quote, date and rate, or fetch this month from

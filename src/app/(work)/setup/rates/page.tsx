@@ -1,4 +1,4 @@
-import { listRates } from "@/server/rates";
+import { listRates, rateLimits } from "@/server/rates";
 import { describeFound } from "@/core/shared";
 import { Page, Problems } from "@/ui/Page";
 import { frameData } from "@/app/lib/place";
@@ -8,7 +8,8 @@ import { Rates } from "./Rates";
 export const metadata = { title: "Rates" };
 
 export default async function RatesPage() {
-  const result = await listRates(await pageCaller());
+  const caller = await pageCaller();
+  const [result, limits] = [await listRates(caller), await rateLimits(caller)];
   if (!result.ok)
     return (
       <Page title="Rates">
@@ -16,5 +17,11 @@ export default async function RatesPage() {
       </Page>
     );
   const { person } = await frameData();
-  return <Rates rows={result.value} mayChange={person.rights.includes("setup.rules")} />;
+  return (
+    <Rates
+      rows={result.value}
+      limits={limits.ok ? limits.value : { days: 7, pairs: [] }}
+      mayChange={person.rights.includes("setup.rules")}
+    />
+  );
 }
