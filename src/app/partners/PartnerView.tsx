@@ -109,7 +109,7 @@ export function PartnerView({
         header: "Amount",
         width: 124,
         align: "right",
-        sum: !foreign,
+        sum: true,
         value: (i) => i.amount,
         cell: (i) => amountText(i.amount, i.currency),
       },
@@ -118,7 +118,7 @@ export function PartnerView({
         header: "Left",
         width: 124,
         align: "right",
-        sum: !foreign,
+        sum: true,
         value: (i) => i.left,
         cell: (i) => amountText(i.left, i.currency),
       },
@@ -130,6 +130,7 @@ export function PartnerView({
               width: 130,
               align: "right" as const,
               sum: true,
+              functional: true,
               value: (i: OpenItemRow) => i.leftFunctional,
             },
           ]
@@ -304,6 +305,7 @@ export function PartnerView({
         columns={columns}
         rowKey={(i) => String(i.id)}
         currency={currency}
+        currencyOf={(i) => i.currency}
         selectable={maySettle}
         onSelect={select}
         onOpen={(i) => void open(i)}

@@ -100,6 +100,9 @@ export async function rows<T>(db: Db, query: SQL): Promise<T[]> {
   return result.rows;
 }
 
+/** Text that stands for itself in a LIKE pattern. */
+export const likeText = (text: string): string => text.replace(/[%_\\]/g, "\\$&");
+
 /**
  * Values as the text of a PostgreSQL array, for `${arrayOf(values)}::bigint[]`: one parameter for
  * any number of rows,

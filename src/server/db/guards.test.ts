@@ -34,6 +34,7 @@ async function forge(
     date?: string;
     previous?: string;
     lines?: number;
+    registerDate?: string;
   } = {},
 ): Promise<void> {
   const [head] = await rows<{ seq: bigint; hash: string }>(
@@ -43,8 +44,9 @@ async function forge(
   const seq = head!.seq + 1n;
   const [doc] = await rows<{ id: bigint }>(
     tx,
-    sql`insert into document (kind, status, created_by, number)
-      values ('journal', 'posted', 1, ${`FORGED-${seq}`}) returning id`,
+    sql`insert into document (kind, status, created_by, number, company_id, date, amount, currency)
+      values ('journal', 'posted', 1, ${`FORGED-${seq}`}, 1,
+        ${change.registerDate ?? change.date ?? "2026-10-05"}, 100, 'EUR') returning id`,
   );
   const [year] = await rows<{ id: number }>(
     tx,
@@ -113,6 +115,14 @@ describe("the database guards the ledger against whatever code writes", () => {
     expect(await refusal((tx) => forge(tx, { previous: "elsewhere" }))).toMatch(
       /does not follow its predecessor/,
     );
+    expect(await refusal((tx) => forge(tx, { registerDate: "2026-10-06" }))).toMatch(
+      /the register does not say of journal/,
+    );
+    expect(
+      await attempt(
+        sql`update document set company_id = 2 where kind = 'journal' and status = 'posted'`,
+      ),
+    ).toMatch(/ledger guard/);
     expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
   });
 

@@ -2,6 +2,7 @@ export {
   openDatabase,
   rows,
   arrayOf,
+  likeText,
   sha256,
   type Database,
   type Db,

@@ -34,6 +34,7 @@ import {
   moveToBatch,
   pairBalances,
   postBatch,
+  postDraft,
   postStoredDraft,
   reverseBatch,
   reverseJournal,
@@ -558,6 +559,25 @@ describe("saved codings, templates, rates", () => {
       pairs: [],
     });
   });
+});
+
+test("a draft of dollars that is posted in euro stands in euro in the register; drafts are in no total", async () => {
+  const accountant = await callerOf(w.database, "accountant");
+  const lines = [line("6310", "HARB", "100.00", ""), line("2410", "", "", "100.00")];
+  const content = { ...entry(lines), description: "Turned into euro" };
+  const kept = must(await saveDraft(accountant, { content: { ...content, currency: "USD" } }));
+  const listed = async () =>
+    must(await listJournals(accountant, { company: "ALP", text: "turned into euro" }));
+  expect(await listed()).toMatchObject({
+    total: 0n,
+    items: [{ amount: 10_000n, currency: "USD" }],
+  });
+  must(await postDraft(accountant, { id: kept.id, version: kept.version, content }));
+  expect(await listed()).toMatchObject({
+    total: 10_000n,
+    items: [{ amount: 10_000n, currency: "EUR" }],
+  });
+  expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
 });
 
 describe("papers and remarks", () => {

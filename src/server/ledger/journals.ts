@@ -429,7 +429,9 @@ export interface JournalRow {
   date: string | null;
   type: string;
   description: string;
+  /** In the functional currency once it is posted, in that of the draft before. */
   amount: Minor;
+  currency: string;
   status: string;
   preparedBy: string;
   postedAt: string | null;
@@ -502,7 +504,8 @@ export const listJournals = defineUseCase({
     const condition = sql.join(where, sql` and `);
     const [sums] = await rows<{ count: number; total: bigint }>(
       tx,
-      sql`select count(*)::int as count, coalesce(sum(d.amount), 0)::bigint as total from document d
+      sql`select count(*)::int as count, coalesce(sum(d.amount)
+        filter (where d.status in ('posted', 'reversed')), 0)::bigint as total from document d
         join person p on p.id = d.created_by where ${condition}`,
     );
     const found = await rows<{
@@ -512,14 +515,15 @@ export const listJournals = defineUseCase({
       type: string;
       title: string;
       amount: bigint | null;
+      currency: string | null;
       status: string;
       preparedBy: string;
       postedAt: string | null;
       origin: string | null;
     }>(
       tx,
-      sql`select d.id, d.number, d.date, d.type, d.title, d.amount, d.status,
-        p.name as "preparedBy", j.posted_at as "postedAt",
+      sql`select d.id, d.number, d.date, d.type, d.title, d.amount, d.currency,
+        d.status, p.name as "preparedBy", j.posted_at as "postedAt",
             coalesce((select o.number from document o where o.id = j.origin_id),
               (select 'reverses ' || r.number from journal r where r.id = j.reverses_id),
               (select b.title from document_link l join document b on b.id = l.from_id
@@ -537,6 +541,7 @@ export const listJournals = defineUseCase({
       type: masters.typeByCode.get(f.type)?.name ?? f.type,
       description: f.title,
       amount: minor(f.amount ?? 0n),
+      currency: f.currency ?? company.currency,
       status: f.status,
       preparedBy: f.preparedBy,
       postedAt: f.postedAt,

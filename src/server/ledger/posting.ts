@@ -492,8 +492,8 @@ async function registerDocuments(
   }
   if (known.length > 0) {
     await tx.execute(sql`
-      update document d set type = x.type, number = x.number, date = x.date, amount = x.amount,
-        title = x.title, search = x.search, status = 'posted'
+      update document d set type = x.type, number = x.number, company_id = x.company_id,
+        date = x.date, amount = x.amount, currency = x.currency, title = x.title, search = x.search, status = 'posted'
       from unnest(${arrayOf(known.map((i) => documentIds[i]!))}::bigint[],
         ${columns(known)}) as x(id, type, number, company_id, date, amount, currency, title, search,
         created_by, created_at) where d.id = x.id`);

@@ -332,6 +332,16 @@ async function references(tx: Db): Promise<Check> {
       left join document d on d.id = j.id where d.id is null or d.number is distinct
       from j.number or d.status not in ('posted', 'reversed')
         union all
+          select 'journal ' || j.number || ' and its register entry differ in company, day, amount or
+          currency' from journal j join document d on d.id = j.id
+          join company c on c.id = j.company_id
+          where (d.company_id, d.date, d.amount, d.currency)
+          is distinct from (j.company_id, j.date, j.total, c.currency)
+        union all
+          select 'invoice ' || d.number || ' belongs to another company than journal ' || j.number
+          from invoice i join document d on d.id = i.document_id join journal j on j.id = i.journal_id
+          where d.company_id <> j.company_id
+        union all
           select 'document ' || d.number || ' is marked reversed, and no journal reverses it'
           from document d where d.kind = 'journal' and d.status = 'reversed'
           and not exists (select 1 from journal r where r.reverses_id = d.id)

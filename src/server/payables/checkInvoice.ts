@@ -208,7 +208,7 @@ async function copiesOf(
             join partner p on p.code = x.supplier join invoice i on i.partner_id = p.id
               join document d on d.id = i.document_id
           where d.status not in ('reversed') and d.id <> x.own
-            and ((i.number_key = x.key and x.key <> '') or (d.amount = x.gross and d.amount <> 0
+            and ((i.number_key = x.key and x.key <> '') or (abs(d.amount) = x.gross and d.amount <> 0
               and d.currency = x.currency and d.date between x.day - 14 and x.day + 14))) y
         where place <= 10 order by n, id desc`,
   );
@@ -217,7 +217,7 @@ async function copiesOf(
     copies[n]!.push({
       ...f,
       id: Number(f.id),
-      amount: minor(f.amount),
+      amount: minor(f.amount < 0n ? -f.amount : f.amount),
       same: same && f.status !== "draft",
       why: same ? "the same number" : "the same amount, about the same day",
     });

@@ -35,6 +35,8 @@ export interface InvoiceRow {
   /** What is left of it to be paid, in its currency; null while it is not posted. */
   left: Minor | null;
   due: string | null;
+  /** How many there are in all: the list holds the newest of them. */
+  of: number;
 }
 
 export const listInvoices = defineUseCase({
@@ -67,8 +69,9 @@ export const listInvoices = defineUseCase({
       sql`select d.id, d.number, coalesce(p.code, i.content->>'supplier') as supplier,
         coalesce(p.name, '') as "supplierName", i.content->>'number' as "supplierNumber",
         d.type as kind, d.date, d.amount, d.currency, d.status, b.name as by,
-            (select sum(o.left_amount)::bigint from open_item o
-              where o.document_id = d.id) as "left", (select min(o.due_date) from open_item o
+            (select -sum(o.left_amount)::bigint from open_item o
+              where o.document_id = d.id) as "left",
+            count(*) over ()::int as "of", (select min(o.due_date) from open_item o
               where o.document_id = d.id and o.left_amount <> 0) as due
           from document d join invoice i on i.document_id = d.id left
             join partner p on p.id = i.partner_id join person b on b.id = d.created_by
@@ -182,8 +185,8 @@ export const getInvoice = defineUseCase({
       items: items.map((i) => ({
         ...i,
         id: Number(i.id),
-        amount: minor(i.amount),
-        left: minor(i.left),
+        amount: minor(-i.amount),
+        left: minor(-i.left),
       })),
       mayChange: open && may("prepare.payables", stored.company),
       mayPost: open && may("post.payables", stored.company),

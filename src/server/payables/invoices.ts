@@ -17,6 +17,7 @@ import {
   type Found,
   type Minor,
   type Result,
+  minor,
 } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
@@ -67,6 +68,10 @@ async function guard(
   return ok(stored);
 }
 
+/** What is owed by an invoice as the register has it: credit notes are negative. */
+export const signedTotal = (input: InvoiceInput, reading: InvoiceReading): Minor =>
+  minor(input.kind === "credit note" ? -reading.gross : reading.gross);
+
 /** Keeps what was typed and brings the register up to it. */
 export async function keepInvoice(
   context: Context,
@@ -82,7 +87,7 @@ export async function keepInvoice(
   ])) as [Registered];
   await tx.execute(
     sql`update document set type = ${input.kind}, company_id = ${company},
-      date = ${reading.date || null}, amount = ${reading.gross}, currency = ${currency},
+      date = ${reading.date || null}, amount = ${signedTotal(input, reading)}, currency = ${currency},
       title = ${title}, search = ${search} where id = ${id}`,
   );
   const [saved] = await rows<{ version: number }>(
@@ -155,7 +160,8 @@ export async function keepInvoices(
           ${person.id}, ${now.toISOString()}, 'draft'
         from unnest(${column((p) => p.input.kind)}::text[], ${column((_, r) => r.company)}::int[],
           ${column((p) => p.reading.date || null)}::date[],
-          ${column((p) => p.reading.gross)}::bigint[], ${column((_, r) => r.currency)}::char(3)[],
+          ${column((p) => signedTotal(p.input, p.reading))}::bigint[],
+          ${column((_, r) => r.currency)}::char(3)[],
           ${column((_, r) => r.title)}::text[], ${column((_, r) => r.search)}::text[])
           with ordinality as x(type, company, day, amount, currency, title, search, n) order by x.n
             returning id`,

@@ -79,7 +79,8 @@ export async function payableItems(
     >(
       tx,
       sql`select r.document_id as "documentId", r.tax_code as code, r.base, r.tax, r.recoverable,
-        r.functional_base as "functionalBase", r.functional_tax as "functionalTax", r.account, r.owed_account as "owedAccount" from tax_record r
+        r.functional_base as "functionalBase", r.functional_tax as "functionalTax", r.account,
+        r.owed_account as "owedAccount" from tax_record r
         join tax_code c on c.code = r.tax_code
         where r.document_id = any(${arrayOf(discounted)}::bigint[]) and c.kind <> 'withheld'
         order by r.id`,

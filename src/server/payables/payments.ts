@@ -10,7 +10,7 @@ import {
   type Minor,
   type Result,
 } from "@/core/shared";
-import { arrayOf, rows } from "../db";
+import { arrayOf, rows, likeText } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { dayOfReversal, lockChains, reverseJournals } from "../ledger";
 import { releaseItems } from "../openItems";
@@ -30,9 +30,11 @@ export interface PaymentRow {
   discount: Minor;
   cheque: number | null;
   run: { id: number; number: string } | null;
+  /** How many there are in all: the list holds the newest of them. */
+  of: number;
 }
 
-const COLUMNS = sql`d.id, d.number, d.status, d.date, p.partner, p.payee, p.method, b.code as bank,
+const COLUMNS = sql`count(*) over ()::int as "of", d.id, d.number, d.status, d.date, p.partner, p.payee, p.method, b.code as bank,
   d.currency, d.amount, p.discount, (select c.number from cheque c
   where c.payment_id = d.id and c.state <> 'voided' order by c.id desc limit 1) as cheque,
   (select jsonb_build_object('id', r.id, 'number', r.number) from document r
@@ -80,8 +82,8 @@ export const listPayments = defineUseCase({
             ${
               input.text === ""
                 ? sql``
-                : sql`and (d.search like ${`%${input.text.toLowerCase()}%`}
-              or p.partner ilike ${`%${input.text}%`} or exists (select 1 from cheque c
+                : sql`and (d.search like ${`%${likeText(input.text.toLowerCase())}%`}
+              or p.partner ilike ${`%${likeText(input.text)}%`} or exists (select 1 from cheque c
               where c.payment_id = d.id and c.number::text = ${input.text}))`
             }
           order by d.date desc, d.id desc limit ${input.limit}`,

@@ -133,6 +133,8 @@ export interface Message {
   by: string;
   at: string;
   document: { id: number; kind: string; number: string } | null;
+  /** How many there are in all: the list holds the newest of them. */
+  of: number;
 }
 
 /** The simulated mailbox of a company: what would have gone out, newest first. */
@@ -151,7 +153,8 @@ export const listOutbox = defineUseCase({
       tx,
       sql`select o.id, o."to", o.subject, o.body, o.file_name as "fileName", p.name as by,
         o.sent_at as at, (select jsonb_build_object('id', d.id, 'kind', d.kind, 'number',
-        coalesce(d.number, '')) from document d where d.id = o.document_id) as document
+        coalesce(d.number, '')) from document d where d.id = o.document_id) as document,
+        count(*) over ()::int as "of"
           from outbox o join person p on p.id = o.sent_by where o.company_id = ${company.id}
             order by o.id desc limit 500`,
     );

@@ -19,7 +19,7 @@ import {
   type Result,
 } from "@/core/shared";
 import { writtenAccountProblem } from "@/core/ledger";
-import { arrayOf, rows } from "../db";
+import { arrayOf, rows, likeText } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { askApproval, registerApprovable } from "../approvals";
 import { documentLinks, takeNumber } from "../documents";
@@ -660,6 +660,8 @@ export interface OrderRow {
   outstanding: Minor;
   wanted: string | null;
   by: string;
+  /** How many there are in all: the list holds the newest of them. */
+  of: number;
 }
 
 export const listOrders = defineUseCase({
@@ -689,7 +691,8 @@ export const listOrders = defineUseCase({
       tx,
       sql`select d.id, d.kind, d.number, d.status, d.date, coalesce(p.code, '') as supplier,
         coalesce(p.name, '') as "supplierName", o.content->>'description' as description,
-        d.currency, d.amount as net, b.name as by, x.outstanding, x.wanted
+        d.currency, d.amount as net, b.name as by, x.outstanding, x.wanted,
+        count(*) over ()::int as "of"
           from purchase_order o join document d on d.id = o.document_id left
             join partner p on p.id = o.partner_id join person b on b.id = d.created_by
             left
@@ -707,7 +710,7 @@ export const listOrders = defineUseCase({
             input.text === ""
               ? sql``
               : sql`and d.search like
-            ${`%${input.text.toLowerCase()}%`}`
+            ${`%${likeText(input.text.toLowerCase())}%`}`
           }
             ${
               input.from && isCalendarDate(input.from)

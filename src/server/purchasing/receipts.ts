@@ -14,7 +14,7 @@ import {
   type Minor,
   type Result,
 } from "@/core/shared";
-import { arrayOf, rows } from "../db";
+import { arrayOf, rows, likeText } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { documentLinks, takeNumber } from "../documents";
 import { lockChains, postDrafts, reverseJournals } from "../ledger";
@@ -509,6 +509,8 @@ export interface ReceiptRow {
   currency: string;
   amount: Minor;
   order: { id: number; number: string };
+  /** How many there are in all: the list holds the newest of them. */
+  of: number;
 }
 
 export const listReceipts = defineUseCase({
@@ -530,7 +532,7 @@ export const listReceipts = defineUseCase({
     const found = await rows<Omit<ReceiptRow, "id" | "amount"> & { id: bigint; amount: bigint }>(
       tx,
       sql`select d.id, d.number, d.status, d.date, d.title, d.currency, d.amount,
-        (select jsonb_build_object('id', o.id, 'number', o.number) from document_link l
+        count(*) over ()::int as "of", (select jsonb_build_object('id', o.id, 'number', o.number) from document_link l
         join document o on o.id = l.from_id where l.to_id = d.id and l.kind = 'received'
         limit 1) as order
           from document d
@@ -549,14 +551,14 @@ export const listReceipts = defineUseCase({
               input.text === ""
                 ? sql``
                 : sql`and d.search like
-            ${`%${input.text.toLowerCase()}%`}`
+            ${`%${likeText(input.text.toLowerCase())}%`}`
             } order by d.date desc, d.id desc limit 1000`,
     );
     return ok(found.map((f) => ({ ...f, id: Number(f.id), amount: minor(f.amount) })));
   },
 });
 
-export interface ReceiptView extends ReceiptRow {
+export interface ReceiptView extends Omit<ReceiptRow, "of"> {
   company: string;
   lines: {
     no: number;

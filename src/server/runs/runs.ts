@@ -380,6 +380,8 @@ export interface RunRowView {
   journals: number;
   amount: bigint;
   currency: string;
+  /** How many there are in all: the list holds the newest of them. */
+  of: number;
 }
 
 export const listRuns = defineUseCase({
@@ -400,7 +402,8 @@ export const listRuns = defineUseCase({
       tx,
       sql`select r.id, d.number, r.kind, d.title, d.status, c.code as company,
         p.name as "proposedBy", r.proposed_at as "proposedAt", (select count(*)::int from journal j
-        where j.origin_id = r.id) as journals, coalesce(d.amount, 0)::bigint as amount, c.currency
+        where j.origin_id = r.id) as journals, coalesce(d.amount, 0)::bigint as amount, c.currency,
+        count(*) over ()::int as "of"
           from run r join document d on d.id = r.id join company c on c.id = r.company_id
             join person p on p.id = d.created_by where r.company_id = any(${arrayOf(seen)}::int[])
             order by r.proposed_at desc, r.id desc limit 500`,

@@ -27,12 +27,15 @@ export interface TableColumn<T> {
   width?: number;
   align?: "right";
   /**
-   * What the column sorts, filters and exports by. Bigints are minor units of the row's currency.
+   * What the column sorts, filters and exports by. Bigints are minor units of the row's currency, or
+   * of the table's where the column is functional.
    */
   value: (row: T) => string | number | bigint | null;
   cell?: (row: T) => ReactNode;
-  /** Summed in the footer, over the rows shown or selected. */
+  /** Summed in the footer by currency, over the rows shown or selected that count. */
   sum?: boolean;
+  /** In the table's currency, whatever the row's is. */
+  functional?: boolean;
   hidden?: boolean;
 }
 
@@ -43,6 +46,12 @@ interface Props<T> {
   columns: readonly TableColumn<T>[];
   rowKey: (row: T) => string;
   currency: string;
+  /** The currency of a row's amounts, where rows are in several. */
+  currencyOf?: (row: T) => string;
+  /** Whether a row counts in the totals; drafts and what was cancelled do not. */
+  counts?: (row: T) => boolean;
+  /** How many rows there are in all, where these are only the newest of them. */
+  of?: number | undefined;
   onOpen?: (row: T) => void;
   selectable?: boolean;
   onSelect?: (keys: string[]) => void;
@@ -73,6 +82,9 @@ export function DataTable<T>({
   columns,
   rowKey,
   currency,
+  currencyOf,
+  counts,
+  of,
   onOpen,
   selectable,
   onSelect,
@@ -103,10 +115,12 @@ export function DataTable<T>({
   const scroller = useRef<HTMLDivElement>(null);
 
   const byKey = useMemo(() => new Map(columns.map((c) => [c.key, c])), [columns]);
+  const unitOf = (column: TableColumn<T>, row: T): string =>
+    column.functional || !currencyOf ? currency : currencyOf(row);
   const text = (column: TableColumn<T>, row: T): string => {
     const value = column.value(row);
     return typeof value === "bigint"
-      ? amountText(value, currency)
+      ? amountText(value, unitOf(column, row))
       : value === null
         ? ""
         : String(value);
@@ -194,14 +208,24 @@ export function DataTable<T>({
       toggle(rowKey(row));
     }
   };
-  const summed = selected.size > 0 ? shown.filter((r) => selected.has(rowKey(r))) : shown;
+  const chosen = selected.size > 0 ? shown.filter((r) => selected.has(rowKey(r))) : shown;
+  const summed = counts ? chosen.filter(counts) : chosen;
+  const units = [...new Set(summed.map((r) => currencyOf?.(r) ?? currency))].sort();
+  const totals = units.length > 0 ? units : [currency];
+  /** A functional column has one total, which stands in the first line. */
+  const totalText = (c: TableColumn<T>, unit: string): string => {
+    if (c.functional && unit !== totals[0]) return "";
+    const own = c.functional ? summed : summed.filter((r) => unitOf(c, r) === unit);
+    const sum = own.reduce((t, r) => t + BigInt(c.value(r) ?? 0), 0n);
+    return amountText(sum, c.functional ? currency : unit);
+  };
   const items = virtual.getVirtualItems();
   const before = items[0]?.start ?? 0;
   const after = virtual.getTotalSize() - (items.at(-1)?.end ?? 0);
   const cells = (row: T): ExportCell[] =>
     visible.map((c) => {
       const value = c.value(row);
-      return typeof value === "bigint" ? { amount: value, currency } : value;
+      return typeof value === "bigint" ? { amount: value, currency: unitOf(c, row) } : value;
     });
 
   return (
@@ -217,6 +241,12 @@ export function DataTable<T>({
               ? `${rows.length} ${rows.length === 1 ? "row" : "rows"}`
               : `${shown.length} of ${rows.length} rows`}
         </span>
+        {of !== undefined && of > rows.length && (
+          <span role="status" className="font-semibold text-coral">
+            The newest {rows.length.toLocaleString("en")} of {of.toLocaleString("en")}: filters,
+            totals and downloads know only these. Choose fewer months, or search.
+          </span>
+        )}
         {filters.length > 0 && (
           <button type="button" className="link text-xs" onClick={() => setFilters([])}>
             Clear filters
@@ -412,23 +442,20 @@ export function DataTable<T>({
           </tbody>
           {columns.some((c) => c.sum) && shown.length > 0 && (
             <tfoot>
-              <tr>
-                {selectable && <td />}
-                {visible.map((c, i) => (
-                  <td key={c.key} className={c.align === "right" ? "num" : ""}>
-                    {c.sum
-                      ? amountText(
-                          summed.reduce((t, r) => t + BigInt(c.value(r) ?? 0), 0n),
-                          currency,
-                        )
-                      : i === 0
-                        ? selected.size > 0
-                          ? "Selected"
-                          : "Total shown"
-                        : ""}
-                  </td>
-                ))}
-              </tr>
+              {totals.map((unit) => (
+                <tr key={unit}>
+                  {selectable && <td />}
+                  {visible.map((c, i) => (
+                    <td key={c.key} className={c.align === "right" ? "num" : ""}>
+                      {c.sum
+                        ? totalText(c, unit)
+                        : i === 0
+                          ? `${selected.size > 0 ? "Selected" : "Total shown"}${totals.length > 1 ? `, ${unit}` : ""}`
+                          : ""}
+                    </td>
+                  ))}
+                </tr>
+              ))}
             </tfoot>
           )}
         </table>

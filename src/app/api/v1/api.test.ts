@@ -402,12 +402,12 @@ describe("the interface for programs", () => {
       problems: [{ code: "INVOICE_DOUBLE" }],
     });
     expect((await call("GET", "/invoices?company=ALP&text=api-1")).body.items).toMatchObject([
-      { amount: "123.00", left: "-123.00", status: "posted" },
+      { amount: "123.00", left: "123.00", status: "posted" },
     ]);
     expect((await call("GET", `/invoices/${String(made.body.id)}`)).body).toMatchObject({
       gross: "123.00",
       taxes: [{ code: "S", base: "100.00", tax: "23.00" }],
-      instalments: [{ due: "2026-11-04", left: "-123.00" }],
+      instalments: [{ due: "2026-11-04", left: "123.00" }],
     });
     expect(
       (await call("POST", `/invoices/${String(made.body.id)}/cancel`, { reason: "entered twice" }))

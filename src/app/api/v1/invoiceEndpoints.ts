@@ -61,7 +61,7 @@ export const INVOICE_ENDPOINTS: readonly Endpoint[] = [
           kind: "invoice",
           date: "2026-11-03",
           amount: "14350.00",
-          left: "-14350.00",
+          left: "14350.00",
           currency: "EUR",
           status: "posted",
           due: "2026-12-03",

@@ -57,6 +57,9 @@ export function RunList({ runs }: { runs: RunRowView[] }) {
       columns={columns}
       rowKey={(r) => String(r.id)}
       currency={work.company?.currency ?? "EUR"}
+      currencyOf={(r) => r.currency}
+      counts={(r) => r.status === "posted"}
+      of={runs[0]?.of}
       onOpen={(r) => router.push(work.link(`/close/runs/${r.id}`, { company: r.company }))}
       empty={
         <Empty title="No runs yet">

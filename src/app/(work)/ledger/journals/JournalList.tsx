@@ -77,7 +77,15 @@ export function JournalList({
         align: "right",
         sum: true,
         value: (r) => r.amount,
-        cell: (r) => amountText(r.amount, currency),
+        cell: (r) =>
+          r.currency === currency ? (
+            amountText(r.amount, currency)
+          ) : (
+            <>
+              {amountText(r.amount, r.currency)}{" "}
+              <span className="text-xs text-ink-3">{r.currency}</span>
+            </>
+          ),
       },
     ],
     [currency],
@@ -106,6 +114,8 @@ export function JournalList({
         columns={columns}
         rowKey={(r) => String(r.id)}
         currency={currency}
+        currencyOf={(r) => r.currency}
+        counts={(r) => r.status === "posted" || r.status === "reversed"}
         selectable
         onSelect={select}
         onOpen={(r) => router.push(work.link(`/ledger/journals/${r.id}`))}

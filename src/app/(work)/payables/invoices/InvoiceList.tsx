@@ -71,7 +71,7 @@ export function InvoiceList({ items }: { items: InvoiceRow[] }) {
         header: "Amount",
         width: 124,
         align: "right",
-        sum: !foreign,
+        sum: true,
         value: (i) => i.amount,
         cell: (i) => amountText(i.amount, i.currency),
       },
@@ -80,7 +80,7 @@ export function InvoiceList({ items }: { items: InvoiceRow[] }) {
         header: "Left",
         width: 124,
         align: "right",
-        sum: !foreign,
+        sum: true,
         value: (i) => i.left ?? 0n,
         cell: (i) => (i.left === null ? "" : amountText(i.left, i.currency)),
       },
@@ -94,6 +94,9 @@ export function InvoiceList({ items }: { items: InvoiceRow[] }) {
       columns={columns}
       rowKey={(i) => String(i.id)}
       currency={work.company?.currency ?? "EUR"}
+      currencyOf={(i) => i.currency}
+      counts={(i) => i.status === "posted"}
+      of={items[0]?.of}
       onOpen={(i) => router.push(work.link(`/payables/invoices/${i.id}`))}
       empty={
         <Empty title="No invoice here">

@@ -81,7 +81,7 @@ export function OrderList({ orders }: { orders: OrderRow[] }) {
         header: "Net",
         width: 124,
         align: "right",
-        sum: !foreign,
+        sum: true,
         value: (o) => o.net,
         cell: (o) => amountText(o.net, o.currency),
       },
@@ -90,7 +90,7 @@ export function OrderList({ orders }: { orders: OrderRow[] }) {
         header: "To come",
         width: 124,
         align: "right",
-        sum: !foreign,
+        sum: true,
         value: (o) => o.outstanding,
         cell: (o) => (o.outstanding === 0n ? "" : amountText(o.outstanding, o.currency)),
       },
@@ -104,6 +104,9 @@ export function OrderList({ orders }: { orders: OrderRow[] }) {
       columns={columns}
       rowKey={(o) => String(o.id)}
       currency={work.company?.currency ?? "EUR"}
+      currencyOf={(o) => o.currency}
+      counts={(o) => o.status === "open" || o.status === "closed"}
+      of={orders[0]?.of}
       onOpen={(o) => router.push(work.link(`/payables/orders/${o.id}`))}
       empty={
         <Empty title="No order here">

@@ -10,6 +10,9 @@ import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 
 /** The register of payments. */
+/** What left the bank, or will: not what was cancelled, rejected or reversed. */
+const COUNTS: ReadonlySet<string> = new Set(["posted", "sent", "cleared"]);
+
 export function PaymentList({ payments }: { payments: PaymentRow[] }) {
   const work = useWork();
   const router = useRouter();
@@ -56,7 +59,7 @@ export function PaymentList({ payments }: { payments: PaymentRow[] }) {
         header: "Discount",
         width: 110,
         align: "right",
-        sum: !foreign,
+        sum: true,
         value: (p) => p.discount,
         cell: (p) => (p.discount === 0n ? "" : amountText(p.discount, p.currency)),
       },
@@ -65,7 +68,7 @@ export function PaymentList({ payments }: { payments: PaymentRow[] }) {
         header: "Amount",
         width: 124,
         align: "right",
-        sum: !foreign,
+        sum: true,
         value: (p) => p.amount,
         cell: (p) => amountText(p.amount, p.currency),
       },
@@ -79,6 +82,9 @@ export function PaymentList({ payments }: { payments: PaymentRow[] }) {
       columns={columns}
       rowKey={(p) => String(p.id)}
       currency={work.company?.currency ?? "EUR"}
+      currencyOf={(p) => p.currency}
+      counts={(p) => COUNTS.has(p.status)}
+      of={payments[0]?.of}
       onOpen={(p) => router.push(work.link(`/payables/payments/${p.id}`))}
       empty={
         <Empty title="No payment here">

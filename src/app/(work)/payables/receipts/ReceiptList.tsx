@@ -44,6 +44,7 @@ export function ReceiptList({ receipts }: { receipts: ReceiptRow[] }) {
         header: "At order price",
         width: 134,
         align: "right",
+        sum: true,
         value: (r) => r.amount,
         cell: (r) => amountText(r.amount, r.currency),
       },
@@ -57,6 +58,9 @@ export function ReceiptList({ receipts }: { receipts: ReceiptRow[] }) {
       columns={columns}
       rowKey={(r) => String(r.id)}
       currency={work.company?.currency ?? "EUR"}
+      currencyOf={(r) => r.currency}
+      counts={(r) => r.status === "posted"}
+      of={receipts[0]?.of}
       onOpen={(r) => router.push(work.link(`/payables/receipts/${r.id}`))}
       empty={
         <Empty title="Nothing was received">

@@ -242,7 +242,7 @@ export function AccountLines({
         header: side === "debit" ? "Debit" : "Credit",
         width: 122,
         align: "right",
-        sum: !several.currencies,
+        sum: true,
         value: (l) => (l.side === side ? l.amount : 0n),
         cell: (l) => (l.side === side ? text(l.amount, l.currency) : ""),
       })),
@@ -272,6 +272,7 @@ export function AccountLines({
       columns={columns}
       rowKey={(l) => `${l.journalId}-${l.lineNo}`}
       currency={currency}
+      currencyOf={(l) => l.currency}
       onOpen={(l) =>
         work.go({ beside: open === String(l.journalId) ? null : String(l.journalId), trace: null })
       }

@@ -115,7 +115,7 @@ export function InvoiceView({
           </Fact>
           {view.items.length > 0 && (
             <Fact label="Left to pay" tone={left === 0n ? "good" : "bad"}>
-              {amountText(minor(left < 0n ? -left : left), currency)}
+              {amountText(minor(left), currency)}
             </Fact>
           )}
           <span className="ml-auto text-right text-ink-2">
