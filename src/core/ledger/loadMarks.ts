@@ -53,7 +53,16 @@ export function readNumberMarks(cells: readonly string[]): NumberMarks {
   const used = new Set(bodies.flatMap((b) => whole(b).match(/[^\d]/g) ?? []));
   const group = used.size === 1 ? ([...used][0] as NumberFormat["group"]) : usual;
   const grouped = bodies.map(whole).filter((w) => w.split(group).length > 2);
-  const pairs = grouped.some((w) => w.split(group)[1]!.length === 2);
+  // Groups of two are written with commas, and then in every figure long enough to show it.
+  const pairs =
+    group === "," &&
+    grouped.length > 0 &&
+    grouped.every((w) =>
+      w
+        .split(group)
+        .slice(1, -1)
+        .every((part) => part.length === 2),
+    );
   return {
     format: pairs ? { decimal, group, pairs } : { decimal, group },
     certain: commas + points > 0 || !bodies.some((b) => /[.,]/.test(b)),

@@ -208,7 +208,13 @@ describe("a figure that is not in the table's marks stays as typed and is a prob
     const grouped = parts.length > 1;
     if (grouped && (parts[0] === "" || parts[0]!.length > 3 || parts[0]!.startsWith("0")))
       return null;
-    if (parts.slice(1).some((p) => p.length !== 3)) return null;
+    const pairs =
+      decimal === "." &&
+      parts.length > 2 &&
+      parts[0]!.length < 3 &&
+      parts.slice(1, -1).every((p) => p.length === 2);
+    if (parts.at(-1)!.length !== 3 && grouped) return null;
+    if (!pairs && parts.slice(1).some((p) => p.length !== 3)) return null;
     const cents = fraction.replace(/0*$/, "");
     return cents.length > 2 ? null : sign * BigInt(parts.join("") + cents.padEnd(2, "0"));
   };

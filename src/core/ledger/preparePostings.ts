@@ -34,6 +34,7 @@ import {
   type Side,
 } from "./types";
 
+/** As many lines as a person may write in one journal; what the system makes has no limit. */
 export const MAX_LINES = 20_000;
 export const MAX_TEXT = 200;
 export const MAX_REFERENCE = 60;
@@ -174,7 +175,7 @@ function prepare(
 
   const period = findPeriod(draft, company, book, type, context, found);
   const lines: PreparedLine[] = [];
-  if (draft.lines.length > MAX_LINES)
+  if (draft.lines.length > MAX_LINES && type.manual)
     found.push({ code: "TOO_MANY_LINES", limit: MAX_LINES, field: "lines" });
   else
     draft.lines.forEach((line, i) => {
@@ -440,11 +441,26 @@ function amounts(
   };
 }
 
+/**
+ * What stands against a day of a company for an act of an area that posts no journal, such as
+ * settling items: it changes what is open on that day, so the day has to be open like any other.
+ */
+export function dayProblems(
+  date: string,
+  company: Company,
+  area: JournalType["area"],
+  context: PostingContext,
+): Found[] {
+  const found: Found[] = [];
+  findPeriod({ date }, company, null, { area }, context, found);
+  return found;
+}
+
 function findPeriod(
-  draft: JournalDraft,
+  draft: Pick<JournalDraft, "date" | "period">,
   company: Company,
   book: Book | null,
-  type: JournalType,
+  type: Pick<JournalType, "area">,
   context: PostingContext,
   found: Found[],
 ): Period | null {

@@ -106,3 +106,47 @@ export function reversalDate(
     .sort((a, b) => (a.start < b.start ? -1 : 1))[0];
   return next ? { date: next.start } : null;
 }
+
+interface ToReverse {
+  date: CalendarDate;
+  period: Period;
+  /** Of its company. */
+  periods: readonly Period[];
+  bookIds: readonly number[];
+}
+
+/**
+ * The date on which journals that were posted together are undone together: their own while all of
+ * their companies have it open, else the first day after it that is open in all of them. Otherwise
+ * what one company is owed and the other owes would differ over the days between.
+ */
+export function reversalDateTogether(
+  journals: readonly ToReverse[],
+): { date: CalendarDate; period?: string } | null {
+  const own = journals.map((j) => reversalDate(j, j.periods, j.bookIds));
+  if (own.some((o) => o === null)) return null;
+  if (own.every((o, i) => o!.date === journals[i]!.date)) return own[0]!;
+  let date = own
+    .map((o) => o!.date)
+    .sort()
+    .at(-1)!;
+  for (;;) {
+    const later = journals.map((j) => firstOpenDay(j, date));
+    if (later.some((d) => d === null)) return null;
+    const latest = (later as CalendarDate[]).sort().at(-1)!;
+    if (latest === date) return { date };
+    date = latest;
+  }
+}
+
+/** The first day on or after a day that is open in the ledger, in every book of a journal. */
+export function firstOpenDay(
+  { periods, bookIds }: Pick<ToReverse, "periods" | "bookIds">,
+  from: CalendarDate,
+): CalendarDate | null {
+  const open = periods
+    .filter((p) => !p.adjustment && p.end >= from)
+    .filter((p) => bookIds.every((b) => stateOf(p, b, "ledger") === "open"))
+    .sort((a, b) => (a.start < b.start ? -1 : 1))[0];
+  return open ? (open.start > from ? open.start : from) : null;
+}

@@ -1,6 +1,13 @@
 import { describe, expect, test } from "vitest";
 import { minor } from "../shared";
-import { Masters, proposeYearEnd, reversalDate, reversalOf, type Account } from "./index";
+import {
+  Masters,
+  proposeYearEnd,
+  reversalDate,
+  reversalDateTogether,
+  reversalOf,
+  type Account,
+} from "./index";
 import type { Period } from "../organisation";
 
 const account = (id: number, number: string, type: Account["type"]): Account => ({
@@ -209,6 +216,23 @@ describe("reversal", () => {
       date: "2025-12-31",
       period: "2025-13",
     });
+  });
+  test("journals that were posted together are undone on one day: the first that is open in all of their companies", () => {
+    const of = (open: number[]): Period[] =>
+      months.map((m, i) =>
+        period(m.no, m.start, m.end, false, open.includes(i) ? undefined : "closed"),
+      );
+    const journal = (open: number[]) => {
+      const own = of(open);
+      return { date: "2025-01-20", period: own[0]!, periods: own, bookIds: [1] };
+    };
+    expect(reversalDateTogether([journal([0]), journal([0])])).toEqual({ date: "2025-01-20" });
+    expect(reversalDateTogether([journal([0, 1]), journal([1])])).toEqual({ date: "2025-02-01" });
+    // One has February, the other only March.
+    expect(reversalDateTogether([journal([1, 2]), journal([0, 2])])).toEqual({
+      date: "2025-03-01",
+    });
+    expect(reversalDateTogether([journal([0]), journal([1])])).toBeNull();
   });
   test("swaps sides, or keeps them with negative amounts so that turnover stays right", () => {
     const posted = {

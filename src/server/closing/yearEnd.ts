@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { boolean, object, string } from "yup";
 import { proposeYearEnd } from "@/core/ledger";
-import { fail, ok } from "@/core/shared";
+import { dateText, fail, ok } from "@/core/shared";
 import { rows } from "../db";
 import { loadPeriods, loadYears } from "../organisation";
 import { registerRunKind } from "../runs";
@@ -19,7 +19,7 @@ registerRunKind({
   name: "Year end",
   right: "period.ledger",
   schema,
-  async propose({ tx, masters }, params) {
+  async propose({ tx, masters, today }, params) {
     const company = masters.companyByCode.get(params.company);
     if (!company)
       return fail({ code: "COMPANY_UNKNOWN", company: params.company, field: "company" });
@@ -104,6 +104,11 @@ registerRunKind({
         }),
       drafts: [draft],
       warnings: [
+        ...(today <= year.end
+          ? [
+              `Year ${year.name} ends on ${dateText(year.end)}: what is posted in it from today on is carried by companion journals.`,
+            ]
+          : []),
         ...(prior
           ? [
               `Year ${prior.name} has no year end in ${book.code} yet; close the earlier year first unless you mean to.`,

@@ -7,7 +7,7 @@ import {
   keepsItems,
   quantityText,
   readAccounts,
-  reversalDate,
+  reversalDateTogether,
   reversalOf,
   type JournalDraft,
   type JournalInput,
@@ -645,28 +645,14 @@ export async function reverseJournals(
     tx,
     companies.map((c) => c.code),
   );
-  const periods = await loadPeriods(
-    tx,
-    companies.map((c) => c.id),
-    { areas: ["ledger"] },
-  );
-  const found = new Map((await readForReversal(tx, all, masters, periods)).map((j) => [j.id, j]));
+  const plans = await reversalPlans(context, all);
   const drafts: JournalDraft[] = [];
   for (const id of all) {
-    const posted = found.get(id)!;
-    const bookIds = posted.bookId === 0 ? masters.books.map((b) => b.id) : [posted.bookId];
-    const own = periods.filter(
-      (p) => p.companyId === masters.companyByCode.get(posted.company)!.id,
-    );
-    const when = date !== null ? { date } : reversalDate(posted, own, bookIds);
+    const { posted, when: own } = plans.get(id)!;
+    const when = date !== null ? { date } : own;
     if (!when) return fail({ code: "NO_OPEN_PERIOD_AFTER", date: posted.date });
     drafts.push(
-      reversalOf(
-        posted,
-        when.date,
-        "period" in when ? when.period : undefined,
-        masters.typeById.get(posted.typeId)!.reversal,
-      ),
+      reversalOf(posted, when.date, when.period, masters.typeById.get(posted.typeId)!.reversal),
     );
   }
   const result = await postDrafts(context, drafts);
@@ -688,26 +674,60 @@ export async function reverseJournals(
   return ok(first);
 }
 
+export interface PlannedReversal {
+  posted: Awaited<ReturnType<typeof readForReversal>>[number];
+  /** Null where no open day is left for it. */
+  when: { date: string; period?: string } | null;
+}
+
 /**
- * The day on which the reversal of a journal would lie by itself: its own while that is open, else
- * the first open day after it. Null where there is none.
+ * On which day each of these journals is undone by itself: its own while that is open in all
+ * companies that it was posted with, else the first day after it that is. A closing entry stays in
+ * the period that it closes.
  */
-export async function dayOfReversal({ tx, masters }: Context, id: number): Promise<string | null> {
-  const [place] = await rows<{ companyId: number }>(
+export async function reversalPlans(
+  { tx, masters }: Context,
+  ids: readonly number[],
+): Promise<Map<number, PlannedReversal>> {
+  const linked = await linkedJournals(tx, ids);
+  const everything = [...new Set([...ids, ...[...linked.values()].flat().map((l) => l.id)])];
+  const companies = await rows<{ id: number }>(
     tx,
-    sql`select company_id as "companyId" from journal where id = ${id}`,
+    sql`select distinct company_id as id from journal
+      where id = any(${arrayOf(everything)}::bigint[])`,
   );
-  if (!place) return null;
-  const periods = await loadPeriods(tx, [place.companyId], { areas: ["ledger"] });
-  const [posted] = await readForReversal(tx, [id], masters, periods);
-  return (
-    reversalDate(
-      posted!,
-      periods,
-      posted!.bookId === 0 ? masters.books.map((b) => b.id) : [posted!.bookId],
-    )?.date ?? null
+  const periods = await loadPeriods(
+    tx,
+    companies.map((c) => c.id),
+    { areas: ["ledger"] },
+  );
+  const found = new Map(
+    (await readForReversal(tx, everything, masters, periods)).map((j) => [j.id, j]),
+  );
+  return new Map(
+    ids.map((id) => {
+      const posted = found.get(id)!;
+      const group = [id, ...linked.get(id)!.map((l) => l.id)].map((i) => found.get(i)!);
+      const when = posted.closing
+        ? { date: posted.date, period: periodKey(posted.period) }
+        : reversalDateTogether(
+            group.map((j) => ({
+              date: j.date,
+              period: j.period,
+              periods: periods.filter(
+                (p) => p.companyId === masters.companyByCode.get(j.company)!.id,
+              ),
+              bookIds: j.bookId === 0 ? masters.books.map((b) => b.id) : [j.bookId],
+            })),
+          );
+      return [id, { posted, when }];
+    }),
   );
 }
+
+/** The day on which the reversal of a journal would lie by itself; null where there is none. */
+export const dayOfReversal = async (context: Context, id: number): Promise<string | null> =>
+  (await reversalPlans(context, [id])).get(id)?.when?.date ?? null;
 
 export interface LinkedJournal {
   id: number;

@@ -19,7 +19,16 @@ import {
 } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
-import { dayOfReversal, linkJournals, lockChains, postDrafts, reverseJournals } from "../ledger";
+import { dayProblems, firstOpenDay } from "@/core/ledger";
+import {
+  dayOfReversal,
+  linkJournals,
+  loadPostingContext,
+  lockChains,
+  postDrafts,
+  reverseJournals,
+} from "../ledger";
+import { loadPeriods } from "../organisation";
 import type { ItemArea } from "./openItems";
 
 const JOURNAL_TYPE: Readonly<Record<ItemArea, string>> = {
@@ -124,6 +133,17 @@ export async function allocate(
     purposes: masters.purposes,
   });
   if (!drafts.ok) return drafts;
+  if (drafts.value.length === 0 && options.journalId === undefined) {
+    const shut = dayProblems(
+      date,
+      company,
+      of.area,
+      await loadPostingContext(context, [
+        { company: company.code, date, type: JOURNAL_TYPE[of.area] },
+      ]),
+    );
+    if (shut[0]) return fail(shut[0], ...shut.slice(1));
+  }
   const posted = await postDrafts(context, drafts.value);
   if (!posted.ok) return posted;
   // Where several are needed the first one names the others, so that they are undone together.
@@ -378,6 +398,16 @@ export const undoAllocation = defineUseCase({
       journalId = reversed.value[0]!.id;
       // Items and control account change on the same day.
       date = reversed.value[0]!.date;
+    } else {
+      const open = firstOpenDay(
+        {
+          periods: await loadPeriods(tx, [company.id], { areas: ["ledger"] }),
+          bookIds: masters.books.map((b) => b.id),
+        },
+        date,
+      );
+      if (open === null) return fail({ code: "NO_OPEN_PERIOD_AFTER", date });
+      date = open;
     }
     const [made] = await rows<{ id: bigint }>(
       tx,

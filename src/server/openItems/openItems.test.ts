@@ -492,4 +492,41 @@ describe("one day, one instant", () => {
       ),
     ).toEqual(["DATE_INVALID"]);
   });
+
+  test("settling without a journal asks for an open day like any posting; undone later, it counts from the first open day", async () => {
+    const root = await callerOf(w.database, "root");
+    const bill = (side: "debit" | "credit", reference: string) =>
+      runAs(root, (c) =>
+        postDrafts(c, [usd(side, 5_000n, 4_500n, "2026-01-14", reference, "2026-01-20")]),
+      );
+    must(await bill("credit", "SHUT-1"));
+    must(await bill("debit", "SHUT-2"));
+    must(await bill("credit", "SHUT-3"));
+    must(await bill("debit", "SHUT-4"));
+    const of = async (reference: string) =>
+      (await items({ settled: true })).find((i) => i.reference === reference)!.id;
+    const pair = async (a: string, b: string, date: string) =>
+      allocateItems(root, { date, pairs: [{ first: await of(a), second: await of(b) }] });
+    const done = must(await pair("SHUT-1", "SHUT-2", "2026-01-20"));
+    const shut = async (to: string) => {
+      for (const book of ["IFRS", "LOCAL", "TAX"])
+        must(
+          await switchPeriods(root, {
+            company: "ALP",
+            book,
+            area: "payables",
+            periods: ["2026-01"],
+            to,
+            ...(to === "open" ? { reason: "the test goes on" } : {}),
+          }),
+        );
+    };
+    await shut("closed");
+    const before = (await aged("2026-01-31")).total;
+    expect(codes(await pair("SHUT-3", "SHUT-4", "2026-01-20"))).toEqual(["PERIOD_AREA"]);
+    must(await pair("SHUT-3", "SHUT-4", "2026-02-02"));
+    await shut("open");
+    must(await undoAllocation(root, { id: done.id }));
+    expect((await aged("2026-01-31")).total).toBe(before);
+  });
 });

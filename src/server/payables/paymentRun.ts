@@ -197,7 +197,7 @@ export async function chequeToReview(
 
 /** What undoing a run means that has made payments. */
 export const UNDO_PAYMENTS: Pick<RunKind, "reversing" | "reversed"> = {
-  async reversing(context, { id }) {
+  async reversing(context, { id, dayOf }) {
     const made = await rows<{
       id: bigint;
       number: string;
@@ -227,7 +227,7 @@ export const UNDO_PAYMENTS: Pick<RunKind, "reversing" | "reversed"> = {
     if (cheque) return fail({ code: "RUN_STANDS_IN_WAY", what: cheque });
     await releaseItems(
       context,
-      standing.map((m) => ({ id: Number(m.journalId), date: m.date })),
+      standing.map((m) => ({ id: Number(m.journalId), date: dayOf(Number(m.journalId)) })),
     );
     return ok({});
   },

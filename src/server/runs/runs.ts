@@ -15,14 +15,12 @@ import {
 import { arrayOf, rows, sha256 } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { takeNumber } from "../documents";
-import { loadPeriods } from "../organisation";
-import { periodKey } from "@/core/organisation";
 import {
   linkedJournals,
   linkJournals,
   lockChains,
   postDrafts,
-  readForReversal,
+  reversalPlans,
   ruleFor,
   whyOf,
   type PostedJournal,
@@ -80,7 +78,10 @@ export interface RunKind<S extends AnySchema = AnySchema> {
     },
   ): Promise<Result<unknown>>;
   /** Says what stands in the way of undoing it, and takes back what `posted` did. */
-  reversing?(context: Context, run: { id: number; params: InferType<S> }): Promise<Result<unknown>>;
+  reversing?(
+    context: Context,
+    run: { id: number; params: InferType<S>; dayOf: (journal: number) => string },
+  ): Promise<Result<unknown>>;
   /** What undoing means once its journals are reversed, by the first of them. */
   reversed?(
     context: Context,
@@ -643,19 +644,20 @@ export const reverseRun = defineUseCase({
       tx,
       companyIds.map((c) => masters.companyById.get(c)!.code),
     );
-    const before = await definition.reversing?.(context, { id, params: row.params });
-    if (before && !before.ok) return before;
-    const periods = await loadPeriods(tx, companyIds, { areas: ["ledger"] });
-    const journals = await readForReversal(
-      tx,
-      standing.map((j) => j.id),
-      masters,
-      periods,
+    const plans = await reversalPlans(
+      context,
+      standing.map((j) => Number(j.id)),
     );
+    const shut = [...plans.values()].find((p) => p.when === null);
+    if (shut) return fail({ code: "NO_OPEN_PERIOD_AFTER", date: shut.posted.date });
+    const dayOf = (journal: number): string => plans.get(journal)!.when!.date;
+    const before = await definition.reversing?.(context, { id, params: row.params, dayOf });
+    if (before && !before.ok) return before;
+    const journals = [...plans.values()].map((p) => p.posted);
     const posted = await postDrafts(
       context,
-      journals.map((j): JournalDraft => ({
-        ...reversalOf(j, j.date, periodKey(j.period), masters.typeById.get(j.typeId)!.reversal),
+      [...plans.values()].map(({ posted: j, when }): JournalDraft => ({
+        ...reversalOf(j, when!.date, when!.period, masters.typeById.get(j.typeId)!.reversal),
         origin: id,
       })),
     );
@@ -676,7 +678,7 @@ export const reverseRun = defineUseCase({
         id,
         params: row.params,
         reason: input.reason.trim(),
-        reversal: { id: posted.value[0].id, date: journals[0]!.date },
+        reversal: { id: posted.value[0].id, date: dayOf(journals[0]!.id) },
       });
     await tx.execute(
       sql`update run set reversed_by = ${context.person.id},
