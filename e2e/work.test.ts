@@ -4,6 +4,7 @@ import { describe, expect, inject, test } from "vitest";
 import { PASSWORD } from "../tests/world";
 import { openBrowser } from "./browser";
 import { browserFor } from "./browserFor";
+import { DEMO_PASSWORD } from "../src/demo/people";
 import { drive, WAIT } from "./drive";
 
 const base = inject("demo");
@@ -118,6 +119,63 @@ describe("writing", () => {
     } finally {
       await other.quit();
     }
+  });
+
+  test("a session that ends loses nothing: the password is asked for in place, what was typed is saved; a page asked for without one comes back after signing in", async () => {
+    await d.signIn("accountant");
+    await d.open(`/ledger/journals/new?${october}`);
+    await d.field("head-description", "Before the session ended");
+    await d.cell("0:account");
+    await d.press("6310", Key.ENTER);
+    await d.kept();
+    await browser.manage().deleteAllCookies();
+    await d.cell("0:debit");
+    await d.press("88", Key.ENTER);
+    await d.text("Your session has ended");
+    await (await d.see("//input[@id='again-password']")).sendKeys(DEMO_PASSWORD, Key.ENTER);
+    await d.kept();
+    await browser.navigate().refresh();
+    await d.see("//*[@data-cell='0:debit' and contains(., '88.00')]");
+    // The cell that is being written when the page is left comes back too.
+    await d.cell("1:account");
+    await d.press("24");
+    await browser.navigate().refresh();
+    await d.see("//*[@data-cell='1:account' and contains(., '24')]");
+    const place = new URL(await browser.getCurrentUrl()).pathname;
+    await browser.manage().deleteAllCookies();
+    await browser.navigate().refresh();
+    await browser.wait(until.urlContains("/sign-in"), WAIT);
+    await (await d.see("//input[@id='login']")).sendKeys("accountant");
+    await (await d.see("//input[@id='password']")).sendKeys(DEMO_PASSWORD, Key.ENTER);
+    await browser.wait(until.urlContains(place), WAIT);
+    await d.see("//*[@data-cell='0:debit' and contains(., '88.00')]");
+  });
+
+  test("F8 works wherever one is; after a refused check the focus is at the first problem", async () => {
+    await d.signIn("accountant");
+    await d.open(`/ledger/journals/new?${october}`);
+    await d.field("head-description", "Two faults");
+    await d.cell("0:account");
+    await d.press("nowhere", Key.ENTER);
+    await d.cell("0:debit");
+    await d.press("5", Key.ENTER);
+    await d.cell("1:account");
+    await d.press("2410", Key.ENTER);
+    await d.cell("2:account");
+    await d.press("neither", Key.ENTER);
+    await d.cell("2:credit");
+    await d.press("5", Key.ENTER);
+    await d.kept();
+    await d.chord([Key.CONTROL], Key.ENTER);
+    await d.see("//*[@data-cell='0:account' and @aria-selected='true']");
+    const focus = () => browser.executeScript<string>("return document.activeElement.tagName");
+    await browser.wait(async () => (await focus()) === "INPUT", WAIT, "the focus in the cell");
+    // The line in between goes; the next problem is where its line went.
+    await d.cell("1:account");
+    await d.chord([Key.CONTROL], Key.DELETE);
+    await browser.executeScript("document.activeElement.blur()");
+    await d.press(Key.F8);
+    await d.see("//*[@data-cell='1:account' and @aria-selected='true' and contains(., 'neither')]");
   });
 
   test("a double click on Post posts once", async () => {

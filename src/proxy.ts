@@ -21,6 +21,8 @@ export function proxy(request: NextRequest) {
   ].join("; ");
   const headers = new Headers(request.headers);
   headers.set("x-nonce", nonce);
+  // A page that finds nobody signed in sends them back here afterwards.
+  headers.set("x-place", `${request.nextUrl.pathname}${request.nextUrl.search}`);
   headers.set("Content-Security-Policy", policy);
   const response = NextResponse.next({ request: { headers } });
   response.headers.set("Content-Security-Policy", policy);

@@ -12,8 +12,13 @@ export function usePrimaryKeys(
     const onKey = (event: KeyboardEvent) => {
       if (event.key !== "Enter" || !(event.ctrlKey || event.metaKey)) return;
       event.preventDefault();
-      (document.activeElement as HTMLElement | null)?.blur();
-      setTimeout(() => (event.shiftKey ? main : check)?.(), 30);
+      const before = document.activeElement as HTMLElement | null;
+      before?.blur();
+      setTimeout(() => {
+        (event.shiftKey ? main : check)?.();
+        // The act may lead elsewhere; where it leads nowhere, one goes on where one was.
+        if (document.activeElement === document.body) before?.focus({ preventScroll: true });
+      }, 30);
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);

@@ -38,7 +38,10 @@ export async function POST(request: Request): Promise<Response> {
   } catch {
     return new Response(null, { status: 400 });
   }
-  return new Response(encodeJson(answer<unknown>(await work(await actionCaller(), input))), {
+  const caller = await actionCaller();
+  // The session has ended: the page asks for the password in place and sends the same again.
+  if (!caller.person) return new Response(null, { status: 401 });
+  return new Response(encodeJson(answer<unknown>(await work(caller, input))), {
     headers: { "Content-Type": "application/json", "Cache-Control": "no-store" },
   });
 }

@@ -1,10 +1,14 @@
 import "server-only";
 import { cache } from "react";
-import { cookies } from "next/headers";
+import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { personOf, type Caller, type Person } from "@/server/access";
 import { getDatabase } from "@/server/runtime";
 
+import { placeOnSite } from "./placeOnSite";
+
+/** Where the proxy notes the address that a page was asked for by. */
+const PLACE_HEADER = "x-place";
 export const SESSION_COOKIE = "anchor_session";
 
 /** Who asks, once per request. */
@@ -15,7 +19,10 @@ export const currentPerson = cache(async (): Promise<Person | null> =>
 /** The caller of a page: who has not signed in is sent to do so. */
 export async function pageCaller(): Promise<Caller & { person: Person }> {
   const person = await currentPerson();
-  if (!person) redirect("/sign-in");
+  if (!person) {
+    const place = placeOnSite((await headers()).get(PLACE_HEADER) ?? "");
+    redirect(place ? `/sign-in?to=${encodeURIComponent(place)}` : "/sign-in");
+  }
   return { database: await getDatabase(), person };
 }
 

@@ -4,6 +4,7 @@ import { toast } from "sonner";
 import { decodeJson } from "@/core/shared";
 import type { ShownProblem } from "@/server/ledger";
 import type { Answer } from "./answer";
+import { SIGNED_IN, SIGNED_OUT } from "@/ui/frame/SignInAgain";
 import { useWork } from "@/ui/frame/work";
 import { startHistory, type GridHistory, type GridRow } from "@/ui/grid/gridModel";
 
@@ -53,6 +54,20 @@ export type DraftWork =
   | "order-submit"
   | "order-delete";
 
+/** Fields of a head whose element goes by another name than the field. */
+const HEADS: Readonly<Record<string, string>> = {
+  date: "journal-date",
+  reverseOn: "reverses-on",
+};
+
+class SessionEnded extends Error {}
+
+/** A draft as it was kept in this browser, with the version of the server's that it rests on. */
+interface Backup<C> {
+  content: C;
+  version: number;
+}
+
 /**
  * Asks the server, apart from the router, which would drop what is under way when the address
  * changes.
@@ -65,6 +80,10 @@ export async function askDrafts<T>(work: DraftWork, input: unknown): Promise<Ans
     body,
     keepalive: body.length < 60_000,
   });
+  if (response.status === 401) {
+    window.dispatchEvent(new Event(SIGNED_OUT));
+    throw new SessionEnded();
+  }
   if (!response.ok) throw new Error(`drafts: ${response.status}`);
   return decodeJson<Answer<T>>(await response.text());
 }
@@ -85,6 +104,8 @@ export function useKeptDraft<C extends Written, K extends Checked>(
   const [first] = useState<HeadOf<C>>(() => headOf(start.content));
   const [header, setHeader] = useState<HeadOf<C>>(first);
   const [withFirst] = useState(more);
+  /** Each change of it leads to the first problem in the lines. */
+  const [attention, setAttention] = useState(0);
   const backupKey = useCallback(
     (id: number | null, company: string) => `${kind.name}.${id ?? `new.${company}`}`,
     [kind.name],
@@ -107,6 +128,17 @@ export function useKeptDraft<C extends Written, K extends Checked>(
   const dirty = useRef(false);
   const closed = useRef(false);
   const { rows } = history;
+  /** The rows that a content was made of, so that what is found in it is shown at its rows. */
+  const rowsOf = useRef(new WeakMap<C, readonly GridRow[]>());
+  const [checked, setChecked] = useState<readonly GridRow[] | undefined>(undefined);
+  /** Whatever the server does not take stays in this browser until it does. */
+  const backUp = useCallback(
+    (content: C) => {
+      const kept: Backup<C> = { content, version: draft.current.version };
+      localStorage.setItem(backupKey(draft.current.id, content.company), JSON.stringify(kept));
+    },
+    [backupKey],
+  );
 
   const save = useCallback(
     (content: C, overwrite = false) => {
@@ -126,7 +158,11 @@ export function useKeptDraft<C extends Written, K extends Checked>(
           if (!result.ok) {
             const old = result.problems.find((p) => p.code === "STALE");
             if (old) setStale(old.message);
-            setSaved({ text: `not saved: ${result.message}`, tone: "bad" });
+            backUp(content);
+            setSaved({
+              text: `not saved, kept in this browser: ${result.message}`,
+              tone: "bad",
+            });
             return null;
           }
           const first = draft.current.id === null;
@@ -140,17 +176,18 @@ export function useKeptDraft<C extends Written, K extends Checked>(
           localStorage.removeItem(backupKey(first ? null : result.value.id, content.company));
           setStale(null);
           setKept(content);
+          setChecked(rowsOf.current.get(content));
           setCheck(result.value);
           setRefused(null);
           setSaved({ text: `saved ${result.value.savedAt.slice(11, 16)}` });
           return result.value;
-        } catch {
-          localStorage.setItem(
-            backupKey(draft.current.id, content.company),
-            JSON.stringify(content),
-          );
+        } catch (error) {
+          backUp(content);
           setSaved({
-            text: "no connection; kept in this browser and saved when it is back",
+            text:
+              error instanceof SessionEnded
+                ? "your session has ended; kept in this browser and saved once you have signed in"
+                : "no connection; kept in this browser and saved when it is back",
             tone: "bad",
           });
           dirty.current = true;
@@ -160,7 +197,7 @@ export function useKeptDraft<C extends Written, K extends Checked>(
       queue.current = job;
       return job;
     },
-    [kind, withFirst, backupKey],
+    [kind, withFirst, backupKey, backUp],
   );
 
   // What a lost connection kept here comes back, before anything else is typed.
@@ -169,20 +206,45 @@ export function useKeptDraft<C extends Written, K extends Checked>(
     if (!kept) return;
     queueMicrotask(() => {
       try {
-        const content = kind.whole(JSON.parse(kept) as C);
-        setHeader(headOf(content));
-        setHistory(startHistory(kind.toRows(content)));
-        dirty.current = true;
-        toast("What you typed while there was no connection is back.");
+        const { content: written, version } = JSON.parse(kept) as Backup<C>;
+        const content = kind.whole(written);
+        const take = () => {
+          setHeader(headOf(content));
+          setHistory((h) => ({
+            rows: kind.toRows(content),
+            past: [...h.past, h.rows],
+            future: [],
+          }));
+          dirty.current = true;
+        };
+        if (version === start.version) {
+          take();
+          toast("What you typed and the server had not taken is back.");
+        } else
+          toast("What you typed here was not saved, and this draft was changed since.", {
+            duration: Infinity,
+            action: { label: "Show what I typed", onClick: take },
+            cancel: {
+              label: "Discard it",
+              onClick: () => localStorage.removeItem(backupKey(start.id, start.content.company)),
+            },
+          });
       } catch {
         localStorage.removeItem(backupKey(start.id, start.content.company));
       }
     });
-  }, [start.id, start.content.company, kind, backupKey]);
+  }, [start.id, start.version, start.content.company, kind, backupKey]);
 
   const content = useMemo(() => kind.toContent(header, rows), [kind, header, rows]);
+  useLayoutEffect(() => {
+    rowsOf.current.set(content, rows);
+  });
   // Whether something stands on the screen that the server does not have yet.
   const pending = kept === null ? header !== first || history.past.length > 0 : kept !== content;
+  const waiting = useRef(false);
+  useLayoutEffect(() => {
+    waiting.current = pending;
+  });
   const latest = useRef(content);
   useLayoutEffect(() => {
     latest.current = content;
@@ -212,27 +274,39 @@ export function useKeptDraft<C extends Written, K extends Checked>(
       }
     }, 5000);
     const warn = () =>
-      dirty.current &&
-      localStorage.setItem(
-        backupKey(draft.current.id, latest.current.company),
-        JSON.stringify(latest.current),
-      );
+      (dirty.current || waiting.current) && !closed.current && backUp(latest.current);
+    const again = () => {
+      if (!localStorage.getItem(backupKey(draft.current.id, latest.current.company))) return;
+      dirty.current = false;
+      void save(latest.current);
+    };
     window.addEventListener("beforeunload", warn);
+    window.addEventListener(SIGNED_IN, again);
     return () => {
       clearInterval(retry);
       window.removeEventListener("beforeunload", warn);
+      window.removeEventListener(SIGNED_IN, again);
       // Leaving within the pause before a save must not lose what was typed in it.
       if (dirty.current) void save(latest.current);
     };
-  }, [save, backupKey]);
+  }, [save, backupKey, backUp]);
+
+  /** The first problem gets the focus: in the head, where it has its place there, else in the lines. */
+  const attend = useCallback((problems: readonly ShownProblem[]) => {
+    const head = problems.find((p) => p.line === null && p.field);
+    const field = head && document.getElementById(`head-${HEADS[head.field!] ?? head.field!}`);
+    if (field) field.focus();
+    else if (problems.some((p) => p.line !== null)) setAttention((n) => n + 1);
+  }, []);
 
   const runCheck = useCallback(async () => {
     setAsked(true);
     dirty.current = false;
     const result = await save(latest.current);
-    if (result && result.problems.length === 0)
-      toast.success("Nothing stands in the way of posting.");
-  }, [save]);
+    if (!result) return;
+    if (result.problems.length === 0) toast.success("Nothing stands in the way of posting.");
+    else attend(result.problems);
+  }, [save, attend]);
   const settle = useCallback(async () => {
     dirty.current = false;
     if (draft.current.id === null && !(await save(latest.current))) return false;
@@ -269,20 +343,23 @@ export function useKeptDraft<C extends Written, K extends Checked>(
           router.refresh();
         } else {
           setRefused(result.problems);
+          setChecked(rowsOf.current.get(latest.current));
+          attend(result.problems);
           toast.error(
             `Not ${what === "post" ? "posted" : "sent"}: ${result.problems.length === 1 ? result.message : `${result.problems.length} problems`}`,
           );
           const old = result.problems.find((p) => p.code === "STALE");
           if (old) setStale(old.message);
         }
-      } catch {
+      } catch (error) {
+        if (error instanceof SessionEnded) return;
         // The answer was lost, not the journal: asking again finds it posted or posts it.
         toast.error("The server did not answer. Post again: if it was posted, that will be found.");
       } finally {
         setPosting(false);
       }
     },
-    [kind, posting, router, settle, work],
+    [kind, posting, router, settle, work, attend],
   );
   const remove = useCallback(async () => {
     closed.current = true;
@@ -323,6 +400,8 @@ export function useKeptDraft<C extends Written, K extends Checked>(
     pending,
     check,
     stale,
+    attention,
+    checked,
     posting,
     content,
     problems: refused ?? (asked ? (check?.problems ?? []) : []),

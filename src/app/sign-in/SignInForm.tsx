@@ -2,10 +2,11 @@
 import { useActionState } from "react";
 import { signInAction } from "./actions";
 
-export function SignInForm() {
+export function SignInForm({ to }: { to: string }) {
   const [state, action, pending] = useActionState(signInAction, { message: null, login: "" });
   return (
     <form action={action} className="grid gap-3">
+      <input type="hidden" name="to" value={to} />
       <div>
         <label className="label" htmlFor="login">
           Sign-in name

@@ -4,25 +4,20 @@ import { redirect } from "next/navigation";
 import { describeFound } from "@/core/shared";
 import { allowed, signIn, signOut } from "@/server/access";
 import { getDatabase } from "@/server/runtime";
-
 import { SESSION_COOKIE } from "../lib/session";
+import { placeOnSite } from "../lib/placeOnSite";
 
 export interface SignInState {
   message: string | null;
   login: string;
 }
 
-export async function signInAction(_before: SignInState, form: FormData): Promise<SignInState> {
-  const login = String(form.get("login") ?? "");
+/** Signs in and sets the cookie; a sentence where that is refused. */
+async function enter(login: string, password: string): Promise<string | null> {
   if (!allowed("sign-in", (await headers()).get("x-forwarded-for") ?? "local", 30))
-    return { message: "Too many attempts. Wait a minute and try again.", login };
-  const result = await signIn(
-    await getDatabase(),
-    login,
-    String(form.get("password") ?? ""),
-    "screen",
-  );
-  if (!result.ok) return { message: result.problems.map(describeFound).join(" "), login };
+    return "Too many attempts. Wait a minute and try again.";
+  const result = await signIn(await getDatabase(), login, password, "screen");
+  if (!result.ok) return result.problems.map(describeFound).join(" ");
   (await cookies()).set(SESSION_COOKIE, result.value.secret, {
     httpOnly: true,
     sameSite: "lax",
@@ -30,8 +25,19 @@ export async function signInAction(_before: SignInState, form: FormData): Promis
     expires: result.value.expiresAt,
     secure: process.env.YELLOW_ANCHOR_HTTPS === "1",
   });
-  redirect("/today");
+  return null;
 }
+
+export async function signInAction(_before: SignInState, form: FormData): Promise<SignInState> {
+  const login = String(form.get("login") ?? "");
+  const message = await enter(login, String(form.get("password") ?? ""));
+  if (message !== null) return { message, login };
+  redirect(placeOnSite(String(form.get("to") ?? "")) ?? "/today");
+}
+
+/** In place, on a page that stays as it is. */
+export const signInAgainAction = async (login: string, password: string): Promise<string | null> =>
+  enter(String(login).slice(0, 200), String(password).slice(0, 1000));
 
 export async function signOutAction(): Promise<void> {
   const jar = await cookies();

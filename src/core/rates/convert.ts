@@ -1,5 +1,5 @@
 import Decimal from "decimal.js";
-import { exponentOf, minor, type Minor } from "../shared";
+import { DEFAULT_FORMAT, exponentOf, minor, plainFigure, type Minor } from "../shared";
 
 const Exact = Decimal.clone({ precision: 60 });
 
@@ -22,11 +22,12 @@ export function convert(amount: Minor, from: string, to: string, rate: string): 
  * Null where it is none.
  */
 export function readRate(text: string): string | null {
-  const body = text
-    .trim()
-    .replace(/,(?=\d{1,12}$)/, text.includes(".") ? "," : ".")
-    .replace(/,/g, "");
-  if (!/^\d{1,12}(\.\d{1,12})?$/.test(body)) return null;
+  const written = text.trim();
+  // A single comma is decimal: rates of a thousand and more are written with a point or none.
+  const body = /^\d{1,12},\d{1,12}$/.test(written)
+    ? written.replace(",", ".")
+    : plainFigure(written, DEFAULT_FORMAT);
+  if (body === null || !/^\d{1,12}(\.\d{1,12})?$/.test(body)) return null;
   const value = new Exact(body);
   return value.isZero() ? null : value.toFixed();
 }

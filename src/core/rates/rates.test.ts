@@ -87,10 +87,36 @@ describe("convert", () => {
 
 test("a rate is read as it is typed, its inverse and the rate that amounts imply are computed", () => {
   expect(
-    ["1.12", "0,87", "150", " 0.0066 ", "1e3", "-1", "0", "0.000", "", "1.1.1", "NaN"].map(
-      readRate,
-    ),
-  ).toEqual(["1.12", "0.87", "150", "0.0066", null, null, null, null, null, null, null]);
+    [
+      "1.12",
+      "0,87",
+      "150",
+      " 0.0066 ",
+      "1e3",
+      "-1",
+      "0",
+      "0.000",
+      "",
+      "1.1.1",
+      "NaN",
+      "1,2,3",
+      "1,2.5",
+    ].map(readRate),
+  ).toEqual([
+    "1.12",
+    "0.87",
+    "150",
+    "0.0066",
+    null,
+    null,
+    null,
+    null,
+    null,
+    null,
+    null,
+    null,
+    null,
+  ]);
   expect(inverseRate("1.12")).toBe("0.892857142857");
   expect(impliedRate(minor(10_000n), "ISK", minor(6_613n), "EUR")).toBe("0.006613");
   expect(impliedRate(minor(0n), "ISK", minor(1n), "EUR")).toBeNull();

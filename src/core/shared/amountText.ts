@@ -40,6 +40,19 @@ const isGrouped = (whole: string, { group, pairs }: NumberFormat): boolean =>
   GROUPED[group][pairs ? "pairs" : "threes"].test(whole);
 
 /**
+ * An unsigned figure in one way of writing as plain decimal text: "1,234.5" is "1234.5". Null where
+ * its groups are not whole, or anything else stands in it.
+ */
+export function plainFigure(text: string, format: NumberFormat): string | null {
+  const [whole = "", fraction, ...rest] = text.split(format.decimal);
+  if (rest.length > 0 || (whole === "" && !fraction)) return null;
+  if (!/^\d*$/.test(whole) && !isGrouped(whole, format)) return null;
+  if (fraction !== undefined && !/^\d*$/.test(fraction)) return null;
+  const digits = whole.split(format.group).join("");
+  return fraction ? `${digits || "0"}.${fraction}` : digits;
+}
+
+/**
  * Reads a figure in one way of writing and no other: "1,234.50", "(1,234.50)", "1234.5-", "−12".
  * Groups, where used, are complete: each of three digits (or of two, where the format says so), the
  * first without a leading zero. Nothing else may stand in it.
@@ -53,13 +66,11 @@ export function readFigure(text: string, currency: string, format: NumberFormat)
   const signed = splitSign(plainMarks(text));
   if (!signed) return fault("not-a-number");
   const { negative, body } = signed;
-  const [whole = "", fraction, ...rest] = body.split(format.decimal);
-  if (rest.length > 0 || (whole === "" && !fraction)) return fault("not-a-number");
-  if (!/^\d*$/.test(whole) && !isGrouped(whole, format)) return fault("not-a-number");
-  if (fraction !== undefined && !/^\d*$/.test(fraction)) return fault("not-a-number");
+  const plain = plainFigure(body, format);
+  if (plain === null) return fault("not-a-number");
   const exponent = exponentOf(currency);
-  const digits = whole.split(format.group).join("");
-  const decimals = (fraction ?? "").replace(/0+$/, "");
+  const [digits = "", fraction = ""] = plain.split(".");
+  const decimals = fraction.replace(/0+$/, "");
   if (decimals.length > exponent) return fault("too-many-decimals");
   if (digits.length > 19) return fault("too-large");
   const value = BigInt(digits + decimals.padEnd(exponent, "0"));

@@ -43,3 +43,7 @@ test("sums of cents come out exactly, and any text gives a number or nothing", (
     ),
   );
 });
+
+test.each(["100*1,2", "1,2,3+1", "1 2", "12,34*2", "1.2.3"])("=%s is no arithmetic", (text) =>
+  expect(compute(text, 2)).toBeNull(),
+);

@@ -1,5 +1,5 @@
 import Decimal from "decimal.js";
-import { DEFAULT_FORMAT, type NumberFormat } from "./amountText";
+import { DEFAULT_FORMAT, plainFigure, type NumberFormat } from "./amountText";
 
 const Exact = Decimal.clone({ precision: 40 });
 
@@ -18,11 +18,10 @@ export function compute(
   if (text.length > 500) return null;
   const tokens =
     text
-      .replace(/[\s\u00a0]/g, "")
       .replace(/[×]/g, "*")
       .replace(/[÷]/g, "/")
       .replace(/[−–]/g, "-")
-      .match(/\d[\d.,']*|[-+*/()%]|./g) ?? [];
+      .match(/\d[\d.,']*|[-+*/()%]|\S/g) ?? [];
   let at = 0;
   const isNumber = (token: string | undefined): token is string =>
     token !== undefined && /^\d/.test(token);
@@ -40,8 +39,8 @@ export function compute(
       if (tokens[at++] !== ")") return null;
     } else if (isNumber(token)) {
       at++;
-      const plain = token.split(format.group).join("").replace(format.decimal, ".");
-      if (!/^\d+(\.\d*)?$/.test(plain)) return null;
+      const plain = plainFigure(token, format);
+      if (plain === null) return null;
       value = new Exact(plain);
     }
     while (value && tokens[at] === "%") {

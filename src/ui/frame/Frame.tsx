@@ -19,14 +19,17 @@ import { Find } from "./Find";
 import { KeyHelp } from "./KeyHelp";
 import { useWork } from "./work";
 import { Mark } from "../Mark";
+import { SignInAgain } from "./SignInAgain";
 
 /** Rail, top line, and the keys that work everywhere. */
 export function Frame({
   children,
   signOut,
+  signIn,
 }: {
   children: ReactNode;
   signOut: () => Promise<void>;
+  signIn: (login: string, password: string) => Promise<string | null>;
 }) {
   const work = useWork();
   const router = useRouter();
@@ -47,6 +50,13 @@ export function Frame({
         if (event.key === "?") {
           event.preventDefault();
           setHelping(true);
+        } else if (
+          event.key === "n" &&
+          Date.now() - waiting >= 1500 &&
+          work.may("prepare.ledger")
+        ) {
+          event.preventDefault();
+          router.push(work.link("/ledger/journals/new"));
         } else if (event.key === "g") waiting = Date.now();
         else if (Date.now() - waiting < 1500) {
           waiting = 0;
@@ -64,6 +74,7 @@ export function Frame({
 
   return (
     <>
+      <SignInAgain login={work.person.login} signIn={signIn} />
       <div className="grid h-screen min-w-[1024px] grid-cols-[68px_minmax(0,1fr)] grid-rows-[minmax(0,1fr)] print:block print:h-auto">
         <Rail areas={areas} />
         <div className="grid min-h-0 grid-rows-[44px_minmax(0,1fr)] print:block">

@@ -9,9 +9,11 @@ import {
   type ClipboardEvent,
   type KeyboardEvent,
 } from "react";
+import { flushSync } from "react-dom";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { amountText } from "@/core/shared";
 import { FindInLines, SelectionSum } from "./GridStrip";
+import { recentCodes, rememberCode, searchOptions } from "./lookup";
 import {
   applyChanges,
   blockText,
@@ -19,6 +21,7 @@ import {
   deleteRows,
   duplicateRows,
   insertRows,
+  moveWithRows,
   pasteChanges,
   readBlock,
   redo,
@@ -44,13 +47,15 @@ export interface GridColumn {
   /** What a cell means for its row: needed, not allowed, or a value that comes from elsewhere. */
   state?: (row: GridRow) => "required" | "forbidden" | undefined;
   inherited?: (row: GridRow) => string;
+  /** Enter and Tab pass over the cell where it shows what comes from elsewhere. */
+  computed?: boolean;
 }
 interface Props {
   label: string;
   columns: readonly GridColumn[];
   history: GridHistory;
   onHistory: (next: GridHistory) => void;
-  /** Sentence by "row:key", rows from 0. */
+  /** Sentence by "row:key", rows from 0, in `checked`. */
   problems: ReadonlyMap<string, string>;
   currency: string;
   /** Normalises what was typed, and adds what it proposes for other cells. */
@@ -66,6 +71,10 @@ interface Props {
   onRow?: (row: number) => void;
   /** Each change of this number leads to the next problem. */
   jump?: number;
+  /** Each change of this number leads to the first problem. */
+  toFirst?: number;
+  /** The rows in which the problems were found; the rows of now where nothing is said. */
+  checked?: readonly GridRow[] | undefined;
 }
 
 const ROW = 28;
@@ -86,15 +95,18 @@ export function EntryGrid({
   columns,
   history,
   onHistory,
-  problems,
+  problems: found,
   currency,
   commit,
   original,
   onTable,
   onRow,
   jump = 0,
+  toFirst = 0,
+  checked,
 }: Props) {
   const { rows } = history;
+  const problems = useMemo(() => moveWithRows(found, checked, rows), [found, checked, rows]);
   const keys = useMemo(() => columns.map((c) => c.key), [columns]);
   const [at, setAt] = useState<Cell>({ row: 0, column: 0 });
   const [anchor, setAnchor] = useState<Cell>({ row: 0, column: 0 });
@@ -116,7 +128,10 @@ export function EntryGrid({
   const column = columns[at.column]!;
   const value = rows[at.row]?.[column.key] ?? "";
   const matches = useMemo(
-    () => (draft !== null && column.kind === "lookup" ? search(column.options ?? [], draft) : []),
+    () =>
+      draft !== null && column.kind === "lookup"
+        ? searchOptions(column.options ?? [], draft, recentCodes())
+        : [],
     [draft, column],
   );
 
@@ -141,7 +156,7 @@ export function EntryGrid({
   const said = problems.get(`${at.row}:${column.key}`) !== undefined;
   useEffect(() => virtual.scrollToIndex(at.row), [at.row, said, virtual]);
   useEffect(() => onRow?.(at.row), [at.row, onRow]);
-  const toNextProblem = () => {
+  const toNextProblem = (fromStart = false) => {
     const places = [...problems.keys()]
       .flatMap((k) => {
         const [r, ...key] = k.split(":");
@@ -149,8 +164,8 @@ export function EntryGrid({
         return column < 0 ? [] : [{ row: Number(r), column }];
       })
       .sort((a, b) => a.row - b.row || a.column - b.column);
-    const next =
-      places.find((p) => p.row > at.row || (p.row === at.row && p.column > at.column)) ?? places[0];
+    const after = (p: Cell) => p.row > at.row || (p.row === at.row && p.column > at.column);
+    const next = (fromStart ? undefined : places.find(after)) ?? places[0];
     if (!next) return;
     setFocused(true);
     leave(next);
@@ -167,17 +182,38 @@ export function EntryGrid({
     },
     [focused],
   );
-  const jumped = useRef(jump);
+  const jumped = useRef({ jump, toFirst });
   useEffect(() => {
-    if (jumped.current === jump) return;
-    jumped.current = jump;
-    toNextProblem();
+    const before = jumped.current;
+    jumped.current = { jump, toFirst };
+    if (before.toFirst !== toFirst) toNextProblem(true);
+    else if (before.jump !== jump) toNextProblem();
   });
+  // F8 works wherever one is on the page; what is being written is kept before a reload.
+  const latest = useRef({ toNextProblem, keepDraft: () => {} });
+  useEffect(() => {
+    latest.current = { toNextProblem, keepDraft: () => void keep(draft) };
+  });
+  useEffect(() => {
+    const onF8 = (event: globalThis.KeyboardEvent) => {
+      if (event.key !== "F8") return;
+      event.preventDefault();
+      latest.current.toNextProblem();
+    };
+    const onLeave = () => flushSync(() => latest.current.keepDraft());
+    window.addEventListener("keydown", onF8);
+    window.addEventListener("beforeunload", onLeave);
+    return () => {
+      window.removeEventListener("keydown", onF8);
+      window.removeEventListener("beforeunload", onLeave);
+    };
+  }, []);
 
   const change = (changes: readonly CellChange[]) =>
     onHistory(step(history, applyChanges(rows, changes)));
   const keep = (text: string | null): readonly GridRow[] => {
     if (text === null) return rows;
+    if (column.options?.some((o) => o.code === text)) rememberCode(text);
     const next = applyChanges(rows, commit(rows, { row: at.row, key: column.key, value: text }));
     setDraft(null);
     setPicked(0);
@@ -198,9 +234,15 @@ export function EntryGrid({
       ? matches[picked]!.code
       : draft;
   const next = (by: 1 | -1, text: string | null) => {
-    const flat = at.row * columns.length + at.column + by;
-    if (flat >= 0)
-      leave({ row: Math.floor(flat / columns.length), column: flat % columns.length }, false, text);
+    const place = (flat: number): Cell => ({
+      row: Math.floor(flat / columns.length),
+      column: flat % columns.length,
+    });
+    const passed = ({ row, column }: Cell) =>
+      columns[column]!.computed === true && !rows[row]?.[columns[column]!.key];
+    let flat = at.row * columns.length + at.column + by;
+    while (flat >= 0 && passed(place(flat))) flat += by;
+    if (flat >= 0) leave(place(flat), false, text);
   };
 
   const selectRows = (from: number, to: number) => {
@@ -208,18 +250,18 @@ export function EntryGrid({
     setAnchor({ row: from, column: 0 });
     setAt({ row: to, column: columns.length - 1 });
   };
-  const found = useMemo(
+  const matching = useMemo(
     () => (finding && wanted.trim() ? findCells(rows, columns, wanted) : []),
     [finding, wanted, rows, columns],
   );
-  const foundAt = useMemo(() => new Set(found.map((f) => `${f.row}:${f.column}`)), [found]);
+  const foundAt = useMemo(() => new Set(matching.map((f) => `${f.row}:${f.column}`)), [matching]);
   const go = (by: 1 | -1) => {
     const flat = (c: Cell) => c.row * columns.length + c.column;
     const here = flat(at);
     const target =
       by === 1
-        ? (found.find((f) => flat(f) > here) ?? found[0])
-        : (found.findLast((f) => flat(f) < here) ?? found.at(-1));
+        ? (matching.find((f) => flat(f) > here) ?? matching[0])
+        : (matching.findLast((f) => flat(f) < here) ?? matching.at(-1));
     if (target) leave(target);
   };
 
@@ -249,7 +291,6 @@ export function EntryGrid({
       setDraft(null);
       return;
     }
-    if (event.key === "F8") return (done(), toNextProblem());
     if (control && event.key.toLowerCase() === "f") return (done(), setFinding(true));
     if (event.shiftKey && event.key === " " && !editing)
       return (done(), selectRows(low.row, high.row));
@@ -531,8 +572,8 @@ export function EntryGrid({
         <FindInLines
           wanted={wanted}
           onWanted={setWanted}
-          count={found.length}
-          place={found.findIndex((f) => f.row === at.row && f.column === at.column)}
+          count={matching.length}
+          place={matching.findIndex((f) => f.row === at.row && f.column === at.column)}
           onGo={go}
           onClose={() => {
             setFinding(false);
@@ -569,19 +610,4 @@ function findCells(
         : [];
     }),
   );
-}
-
-/** By number first, then by any part of the name; as many as fit below a cell. */
-function search(all: readonly LookupOption[], typed: string): LookupOption[] {
-  const wanted = typed.trim().toLowerCase();
-  // Saved codings are asked for by their mark, and do not stand between the numbers.
-  const options = all.filter((o) => o.code.startsWith("@") === wanted.startsWith("@"));
-  if (wanted === "") return options.slice(0, 8);
-  const byCode = options.filter((o) => o.code.toLowerCase().startsWith(wanted));
-  const byName = options.filter(
-    (o) =>
-      !byCode.includes(o) &&
-      (o.name.toLowerCase().includes(wanted) || o.code.toLowerCase().includes(wanted)),
-  );
-  return [...byCode, ...byName].slice(0, 8);
 }

@@ -1,4 +1,4 @@
-import { amountText, compute, exponentOf, readAmount } from "@/core/shared";
+import { amountText, compute, exponentOf, readAmount, readFigure } from "@/core/shared";
 import type { GridColumn, LookupOption } from "./EntryGrid";
 import type { CellChange, GridRow } from "./gridModel";
 
@@ -118,12 +118,16 @@ export function commitCoding(
 }
 
 /**
- * An amount as people read it: what was typed after "=" is computed, and what is no amount stays as
- * it is.
+ * An amount as people read it: what was typed after "=" is computed; a decimal comma is understood
+ * where it can be nothing else ("1500,75", "1.234,50"); what is no amount stays as it is.
  */
 export function tidyAmount(text: string, currency: string): string {
   const typed = text.trim();
   const computed = typed.startsWith("=") ? compute(typed.slice(1), exponentOf(currency)) : null;
-  const reading = readAmount(computed ?? typed, currency);
+  const ours = readAmount(computed ?? typed, currency);
+  const reading =
+    !ours.ok && ours.fault === "not-a-number"
+      ? readFigure(typed, currency, { decimal: ",", group: "." })
+      : ours;
   return reading.ok && typed ? amountText(reading.amount, currency) : typed;
 }

@@ -12,6 +12,7 @@ import {
   step,
   undo,
   type GridRow,
+  moveWithRows,
 } from "./gridModel";
 
 describe("the entry grid", () => {
@@ -94,4 +95,30 @@ describe("the entry grid", () => {
       }),
     );
   });
+});
+
+test("problems stay with their rows: after a deletion the next one is where its row went, and a deleted row has none", () => {
+  const row = (account: string): GridRow => ({ account });
+  const [a, bad, c, worse, e] = ["1", "x", "3", "y", "5"].map(row) as [
+    GridRow,
+    GridRow,
+    GridRow,
+    GridRow,
+    GridRow,
+  ];
+  const checked = [a, bad, c, worse, e];
+  const found = new Map([
+    ["1:account", "no x"],
+    ["3:account", "no y"],
+  ]);
+  const keys = (rows: readonly GridRow[]) => [...moveWithRows(found, checked, rows)];
+  expect(keys(checked)).toEqual([...found]);
+  expect(keys(deleteRows(checked, 1, 1))).toEqual([["2:account", "no y"]]);
+  expect(keys(insertRows(checked, 0))).toEqual([
+    ["2:account", "no x"],
+    ["4:account", "no y"],
+  ]);
+  // Written in: the same place, until a check says otherwise.
+  expect(keys([a, row("z"), c, worse, e])).toEqual([...found]);
+  expect(keys(deleteRows([a, row("z"), c, worse, e], 0, 0))).toEqual([["2:account", "no y"]]);
 });

@@ -115,6 +115,30 @@ export async function commitAll(
   return next;
 }
 
+/**
+ * Problems at the places where their rows stand now. A problem belongs to its row: rows that were
+ * inserted or deleted since take their problems along, and a row that is gone has none. A row that
+ * was written in since is another one, and keeps its problems only while no row was moved.
+ */
+export function moveWithRows(
+  problems: ReadonlyMap<string, string>,
+  checked: readonly GridRow[] | undefined,
+  rows: readonly GridRow[],
+): ReadonlyMap<string, string> {
+  if (checked === undefined || checked === rows || problems.size === 0) return problems;
+  const places = new Map(rows.map((row, i) => [row, i]));
+  const moved = new Map<string, string>();
+  for (const [key, sentence] of problems) {
+    const colon = key.indexOf(":");
+    const before = Number(key.slice(0, colon));
+    const row = checked[before];
+    const place = row && places.get(row);
+    if (place !== undefined) moved.set(`${place}${key.slice(colon)}`, sentence);
+    else if (rows.length === checked.length) moved.set(key, sentence);
+  }
+  return moved;
+}
+
 export const insertRows = (rows: readonly GridRow[], at: number, count = 1): readonly GridRow[] => [
   ...rows.slice(0, at),
   ...Array.from({ length: count }, (): GridRow => ({})),

@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { Popover, PopoverButton, PopoverPanel } from "@headlessui/react";
 import { ListFilter } from "lucide-react";
 import { toast } from "sonner";
@@ -289,30 +289,9 @@ export function JournalActions({
   people: { login: string; name: string }[];
 }) {
   const work = useWork();
-  const router = useRouter();
   const [wanted, setWanted] = useState(text);
   const target = work.link("/ledger/journals/new");
   const may = work.may("prepare.ledger");
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const typing =
-        event.target instanceof HTMLElement &&
-        /^(INPUT|TEXTAREA|SELECT)$/.test(event.target.tagName);
-      if (
-        event.key === "n" &&
-        may &&
-        !typing &&
-        !event.ctrlKey &&
-        !event.altKey &&
-        !event.metaKey
-      ) {
-        event.preventDefault();
-        router.push(target);
-      }
-    };
-    window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
-  }, [may, router, target]);
   return (
     <>
       <form

@@ -441,6 +441,7 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
         commit={commit}
         original={originalOf}
         jump={jump}
+        checked={load.checked}
       />
     </Page>
   );

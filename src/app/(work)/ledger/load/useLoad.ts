@@ -68,6 +68,8 @@ export function useLoad(
   const [history, setHistory] = useState<GridHistory>(() => startHistory([]));
   const [common, setCommon] = useState<LoadCommon>(firstCommon);
   const [result, setResult] = useState<LoadResult | null>(null);
+  /** The rows that the result speaks of. */
+  const [checked, setChecked] = useState<readonly GridRow[]>([]);
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState<string | null>(null);
   const kept = useRef<Kept | null>(null);
@@ -161,6 +163,7 @@ export function useLoad(
   const ask = useCallback(
     async (mode: "check" | "draft" | "submit" | "post"): Promise<Answer<LoadResult> | null> => {
       if (journals.length === 0) return null;
+      const checkedRows = rows;
       setBusy(mode);
       setProblem(null);
       const answer = await loadAction({
@@ -178,6 +181,7 @@ export function useLoad(
         return answer;
       }
       if (mode === "check") {
+        setChecked(checkedRows);
         setResult(answer.value);
         return answer;
       }
@@ -188,11 +192,13 @@ export function useLoad(
         answer.value.journals.flatMap((j, n) => (j.id === null ? [] : journals[n]!.rows)),
       );
       setDone((d) => [...d, ...answer.value.journals.filter((j) => j.id !== null)]);
-      setHistory((h) => startHistory(h.rows.filter((_, i) => !gone.has(i))));
+      const left = checkedRows.filter((_, i) => !gone.has(i));
+      setHistory(startHistory(left));
+      setChecked(left);
       setResult({ journals: answer.value.journals.filter((j) => j.id === null) });
       return answer;
     },
-    [journals, common, source, again],
+    [journals, rows, common, source, again],
   );
 
   // What stands against the rows is looked up anew a moment after they change.
@@ -226,6 +232,7 @@ export function useLoad(
     common,
     setCommon,
     result,
+    checked,
     setResult,
     problem,
     busy,

@@ -153,6 +153,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
             {
               key: "functional",
               header: functional,
+              computed: true,
               width: 112,
               kind: "amount" as const,
               inherited: (row: GridRow) => functionalText(row),
@@ -517,6 +518,8 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
         onTable={(block, at) => paste.onTable(block, at, keys)}
         onRow={setActive}
         jump={jump}
+        toFirst={draft.attention}
+        checked={draft.checked}
       />
     </Page>
   );

@@ -734,6 +734,8 @@ export function InvoiceEditor({
         currency={currency}
         commit={commit}
         jump={jump}
+        toFirst={draft.attention}
+        checked={draft.checked}
       />
       <span className="sr-only" aria-live="polite">
         {[...taxAt.values()].length > 0 ? `Tax ${amountText(check?.tax ?? 0n, currency)}` : ""}

@@ -290,6 +290,8 @@ export function OrderEditor({
         currency={currency}
         commit={commit}
         jump={jump}
+        toFirst={draft.attention}
+        checked={draft.checked}
       />
     </Page>
   );
