@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { readEInvoice } from "./eInvoice";
+import { doubtsOfPaper } from "./eInvoiceDoubts";
 
 const line = (more = "") =>
   `<cac:InvoiceLine><cbc:ID>1</cbc:ID><cbc:InvoicedQuantity unitCode="MTR">12</cbc:InvoicedQuantity><cbc:LineExtensionAmount currencyID="EUR">89.40</cbc:LineExtensionAmount><cac:OrderLineReference><cbc:LineID>2</cbc:LineID></cac:OrderLineReference><cac:Item><cbc:Name>Rope &amp; chain</cbc:Name><cac:ClassifiedTaxCategory><cbc:ID>S</cbc:ID><cbc:Percent>23</cbc:Percent></cac:ClassifiedTaxCategory></cac:Item>${more}</cac:InvoiceLine>`;
@@ -27,7 +28,7 @@ describe("readEInvoice (UBL 2.1, EN 16931)", () => {
       dueDate: "2026-12-02",
       currency: "EUR",
       order: "HSF-26-O00012",
-      total: "103.81",
+      sums: { taxInclusive: "103.81" },
       seller: { name: "Tarn Rope", taxNumber: "IE9002222W", iban: "DE75512108001245126199" },
     });
     expect(r.ok && r.value.lines).toEqual([
@@ -38,6 +39,7 @@ describe("readEInvoice (UBL 2.1, EN 16931)", () => {
         category: "S",
         percent: "23",
         orderLine: "2",
+        ofDocument: false,
       },
       {
         description: "Rebate",
@@ -46,6 +48,7 @@ describe("readEInvoice (UBL 2.1, EN 16931)", () => {
         category: "",
         percent: "",
         orderLine: "",
+        ofDocument: true,
       },
     ]);
   });
@@ -71,5 +74,89 @@ describe("readEInvoice (UBL 2.1, EN 16931)", () => {
       }),
       { numRuns: 300 },
     );
+  });
+});
+
+describe("what a paper contradicts itself in (EN 16931, BR-CO)", () => {
+  const amount = (name: string, value: string, currency = "EUR") =>
+    `<cbc:${name} currencyID="${currency}">${value}</cbc:${name}>`;
+  const paper = (
+    over: Partial<Record<string, string>> = {},
+    { net = "89.40", netCurrency = "EUR", type = "380" } = {},
+  ) => {
+    const v = {
+      tax: "19.41",
+      taxable: "84.40",
+      lines: "89.40",
+      exclusive: "84.40",
+      inclusive: "103.81",
+      prepaid: "",
+      rounding: "",
+      payable: "103.81",
+      ...over,
+    };
+    const totals = [
+      amount("LineExtensionAmount", v.lines),
+      amount("TaxExclusiveAmount", v.exclusive),
+      amount("TaxInclusiveAmount", v.inclusive),
+      v.prepaid && amount("PrepaidAmount", v.prepaid),
+      v.rounding && amount("PayableRoundingAmount", v.rounding),
+      amount("PayableAmount", v.payable),
+    ].join("");
+    const tax = `<cac:TaxTotal>${amount("TaxAmount", v.tax)}<cac:TaxSubtotal>${amount("TaxableAmount", v.taxable)}${amount("TaxAmount", v.tax)}<cac:TaxCategory><cbc:ID>S</cbc:ID><cbc:Percent>23</cbc:Percent></cac:TaxCategory></cac:TaxSubtotal></cac:TaxTotal>`;
+    return ubl(line().replace('"EUR">89.40', `"${netCurrency}">${net}`))
+      .replace(
+        /<cac:LegalMonetaryTotal>.*<\/cac:LegalMonetaryTotal>/,
+        `${tax}<cac:LegalMonetaryTotal>${totals}</cac:LegalMonetaryTotal>`,
+      )
+      .replace(
+        "</cbc:DueDate>",
+        `</cbc:DueDate><cbc:InvoiceTypeCode>${type}</cbc:InvoiceTypeCode>`,
+      );
+  };
+  const doubts = (xml: string) => {
+    const read = readEInvoice(xml);
+    if (!read.ok) throw new Error(JSON.stringify(read.problems));
+    return doubtsOfPaper(read.value).map(
+      (d) => /BR-[CO0-9-]+/.exec(d)?.[0] ?? d.split(" ").slice(0, 6).join(" "),
+    );
+  };
+  test.each([
+    ["nothing", paper(), []],
+    ["the payable amount", paper({ payable: "104.81" }), ["BR-CO-16"]],
+    [
+      "the tax of a category",
+      paper({ tax: "19.51", inclusive: "103.91", payable: "103.91" }),
+      ["BR-CO-17"],
+    ],
+    ["the sum of lines", paper({ lines: "90.40" }), ["BR-CO-10", "BR-CO-13"]],
+    ["the total with tax", paper({ inclusive: "103.80", payable: "103.80" }), ["BR-CO-15"]],
+    ["an amount in another currency", paper({}, { netCurrency: "USD" }), ["BR-5"]],
+    [
+      "what is paid already",
+      paper({ prepaid: "100.00", rounding: "0.01", payable: "3.82" }),
+      ["The paper says that 100.00 EUR"],
+    ],
+    ["a type that is none", paper({}, { type: "325" }), ["The paper is of type 325,"]],
+  ])("%s", (_what, xml, expected) => expect(doubts(xml)).toEqual(expected));
+  test("a credit note is one by its code, whatever its root; a charge by 1 as by true; character references are read", () => {
+    const xml = paper({}, { type: "381" })
+      .replace("<cbc:ChargeIndicator>false", "<cbc:ChargeIndicator>1")
+      .replace("Rope &amp; chain", "Gr&#246;&#xDF;e");
+    const read = readEInvoice(xml);
+    expect(
+      read.ok && [read.value.kind, read.value.lines.map((l) => [l.description, l.net])],
+    ).toEqual([
+      "credit note",
+      [
+        ["Größe", "89.40"],
+        ["Rebate", "5.00"],
+      ],
+    ]);
+  });
+  test("a file of opening marks alone is refused at once", () => {
+    const start = performance.now();
+    expect(readEInvoice("<a".repeat(900_000)).ok).toBe(false);
+    expect(performance.now() - start).toBeLessThan(5_000);
   });
 });

@@ -12,6 +12,19 @@ export interface EInvoiceLine {
   percent: string;
   /** Number of the order line that it bills. */
   orderLine: string;
+  /** An allowance or a charge of the whole document. */
+  ofDocument: boolean;
+}
+
+/** Totals of the paper, as written; empty where it leaves them out. */
+export interface EInvoiceSums {
+  lines: string;
+  taxExclusive: string;
+  tax: string;
+  taxInclusive: string;
+  prepaid: string;
+  rounding: string;
+  payable: string;
 }
 
 /** What an invoice in UBL 2.1 by EN 16931 says, as far as a ledger needs it. */
@@ -27,9 +40,21 @@ export interface EInvoice {
   /** Of the buyer: what its tax number says. */
   buyerTaxNumber: string;
   lines: EInvoiceLine[];
-  /** What is to be paid, and the whole with tax. */
-  total: string;
+  sums: EInvoiceSums;
+  /** Tax by category. */
+  subtotals: { category: string; percent: string; taxable: string; tax: string }[];
+  /** UNCL 1001: 380 invoice, 381 credit note, …; and whether it is one of them. */
+  typeCode: string;
+  knownType: boolean;
+  /** Number of the invoice that a credit note corrects. */
+  corrects: string;
+  /** Currencies of amounts other than the document's own. */
+  otherCurrencies: string[];
 }
+
+/** UNCL 1001 by which a document is a credit note, or an invoice, whatever its root says. */
+const CREDIT_TYPES: ReadonlySet<string> = new Set(["381", "396", "532", "81", "83"]);
+const INVOICE_TYPES: ReadonlySet<string> = new Set(["380", "384", "389", "751", "82", "80", "393"]);
 
 /** The largest file that is read, in characters, and the deepest nesting. */
 export const MAX_E_INVOICE = 2_000_000;
@@ -70,7 +95,7 @@ export function readEInvoice(xml: string): Result<EInvoice> {
     );
   // Counted before anything is built of it.
   let depth = 0;
-  for (const tag of xml.matchAll(/<(\/?)[A-Za-z_][^>]*?(\/?)>/g)) {
+  for (const tag of xml.matchAll(/<(\/?)[A-Za-z_][^<>]*?(\/?)>/g)) {
     if (tag[1] === "/") depth--;
     else if (tag[2] !== "/") depth++;
     if (depth > MAX_DEPTH) return bad("The file is nested more deeply than an invoice is");
@@ -88,29 +113,34 @@ export function readEInvoice(xml: string): Result<EInvoice> {
       parseTagValue: false,
       parseAttributeValue: false,
       processEntities: true,
+      // Numeric references such as &#246; too; declared entities were refused above.
+      htmlEntities: true,
       ignoreDeclaration: true,
     }).parse(xml) as Node;
   } catch {
     return bad("The file cannot be read as XML");
   }
-  const kind = root.Invoice ? "invoice" : root.CreditNote ? "credit note" : null;
-  if (!kind) return bad("The file is no invoice and no credit note in UBL");
+  const form = root.Invoice ? "invoice" : root.CreditNote ? "credit note" : null;
+  if (!form) return bad("The file is no invoice and no credit note in UBL");
   const document = (root.Invoice ?? root.CreditNote) as Node;
+  const typeCode = text(document, form === "invoice" ? "InvoiceTypeCode" : "CreditNoteTypeCode");
+  const kind = form === "invoice" && CREDIT_TYPES.has(typeCode) ? "credit note" : form;
   const supplier = at(document, "AccountingSupplierParty", "Party");
-  const lines = list(document, kind === "invoice" ? "InvoiceLine" : "CreditNoteLine");
+  const lines = list(document, form === "invoice" ? "InvoiceLine" : "CreditNoteLine");
   if (lines.length === 0) return bad("The invoice has no lines");
   if (lines.length > MAX_LINES) return bad(`The invoice has more than ${MAX_LINES} lines`);
   const decimal = (written: string): boolean => /^-?\d{1,15}(\.\d{1,8})?$/.test(written);
   const read: EInvoiceLine[] = lines.map((l) => ({
     description: text(l, "Item", "Name") || text(l, "Item", "Description"),
-    quantity: text(l, kind === "invoice" ? "InvoicedQuantity" : "CreditedQuantity"),
+    quantity: text(l, form === "invoice" ? "InvoicedQuantity" : "CreditedQuantity"),
     net: text(l, "LineExtensionAmount"),
     category: text(l, "Item", "ClassifiedTaxCategory", "ID"),
     percent: text(l, "Item", "ClassifiedTaxCategory", "Percent"),
     orderLine: text(l, "OrderLineReference", "LineID"),
+    ofDocument: false,
   }));
   for (const a of list(document, "AllowanceCharge")) {
-    const charge = text(a, "ChargeIndicator") === "true";
+    const charge = ["true", "1"].includes(text(a, "ChargeIndicator"));
     const amount = text(a, "Amount");
     read.push({
       description: text(a, "AllowanceChargeReason") || (charge ? "Charge" : "Allowance"),
@@ -119,6 +149,7 @@ export function readEInvoice(xml: string): Result<EInvoice> {
       category: text(a, "TaxCategory", "ID"),
       percent: text(a, "TaxCategory", "Percent"),
       orderLine: "",
+      ofDocument: true,
     });
   }
   const wrong = read.findIndex(
@@ -130,6 +161,16 @@ export function readEInvoice(xml: string): Result<EInvoice> {
     text(document, "DueDate") || text(document, "PaymentMeans", "PaymentDueDate"),
   ];
   if (!isCalendarDate(date)) return bad(`“${date}” is not a date that exists`);
+  const currency = text(document, "DocumentCurrencyCode");
+  const taxCurrency = text(document, "TaxCurrencyCode");
+  const taxTotals = list(document, "TaxTotal");
+  // Beside the tax in the document's currency stands one in the currency of the tax office.
+  const taxTotal =
+    taxTotals.find((t) => (at(t, "TaxAmount") as Node)?.["@_currencyID"] === currency) ??
+    taxTotals[0];
+  const strange = currenciesIn(document);
+  strange.delete(currency);
+  strange.delete(taxCurrency);
   const number = text(document, "ID");
   if (number === "") return bad("The invoice has no number");
   return ok({
@@ -137,7 +178,7 @@ export function readEInvoice(xml: string): Result<EInvoice> {
     number,
     date,
     dueDate: isCalendarDate(dueDate) ? dueDate : "",
-    currency: text(document, "DocumentCurrencyCode"),
+    currency,
     order: text(document, "OrderReference", "ID"),
     note: text(document, "Note"),
     seller: {
@@ -155,6 +196,35 @@ export function readEInvoice(xml: string): Result<EInvoice> {
       "CompanyID",
     ),
     lines: read,
-    total: text(document, "LegalMonetaryTotal", "TaxInclusiveAmount"),
+    sums: {
+      lines: text(document, "LegalMonetaryTotal", "LineExtensionAmount"),
+      taxExclusive: text(document, "LegalMonetaryTotal", "TaxExclusiveAmount"),
+      tax: text(taxTotal, "TaxAmount"),
+      taxInclusive: text(document, "LegalMonetaryTotal", "TaxInclusiveAmount"),
+      prepaid: text(document, "LegalMonetaryTotal", "PrepaidAmount"),
+      rounding: text(document, "LegalMonetaryTotal", "PayableRoundingAmount"),
+      payable: text(document, "LegalMonetaryTotal", "PayableAmount"),
+    },
+    subtotals: list(taxTotal, "TaxSubtotal").map((s) => ({
+      category: text(s, "TaxCategory", "ID"),
+      percent: text(s, "TaxCategory", "Percent"),
+      taxable: text(s, "TaxableAmount"),
+      tax: text(s, "TaxAmount"),
+    })),
+    typeCode,
+    knownType: CREDIT_TYPES.has(typeCode) || INVOICE_TYPES.has(typeCode),
+    corrects: text(document, "BillingReference", "InvoiceDocumentReference", "ID"),
+    otherCurrencies: [...strange].sort(),
   });
+}
+
+/** The currencies that amounts name, in whatever place they stand. */
+function currenciesIn(node: unknown, found = new Set<string>()): Set<string> {
+  if (Array.isArray(node)) for (const n of node) currenciesIn(n, found);
+  else if (typeof node === "object" && node !== null)
+    for (const [key, value] of Object.entries(node as Node)) {
+      if (key === "@_currencyID" && typeof value === "string") found.add(value.slice(0, 10));
+      else currenciesIn(value, found);
+    }
+  return found;
 }

@@ -231,6 +231,21 @@ export interface Ready {
   copies: PossibleCopy[];
 }
 
+/** What holds invoices because of their supplier's file, by their identity. */
+async function paperHolds(
+  { tx }: Context,
+  papers: readonly Paper[],
+): Promise<Map<number, string[]>> {
+  const ids = papers.flatMap((p) => p.id ?? []);
+  if (ids.length === 0) return new Map();
+  const found = await rows<{ id: bigint; holds: string[] }>(
+    tx,
+    sql`select document_id as id, paper_holds as holds from invoice
+      where document_id = any(${arrayOf(ids)}::bigint[]) and paper_holds <> '[]'::jsonb`,
+  );
+  return new Map(found.map((f) => [Number(f.id), f.holds]));
+}
+
 /** Reads and checks an invoice as it would be posted, with the problems at the lines as written. */
 export async function prepare(
   context: Context,
@@ -254,8 +269,10 @@ export async function prepareAll(
     context,
     papers.map((p) => p.input),
   );
+  const doubts = await paperHolds(context, papers);
   const read = papers.map((p) => {
-    const reading = readInvoice(p.input, facts(p.input));
+    const plain = readInvoice(p.input, facts(p.input));
+    const reading = { ...plain, holds: [...(doubts.get(p.id ?? 0) ?? []), ...plain.holds] };
     return {
       ...p,
       reading,

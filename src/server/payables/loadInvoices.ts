@@ -1,9 +1,11 @@
+import Decimal from "decimal.js";
 import { sql } from "drizzle-orm";
 import { array, boolean, object, string } from "yup";
 import { safeName } from "@/core/files";
 import { namesAlike, plainTaxNumber, readIban } from "@/core/partners";
 import { invoiceInput, rateOn, type InvoiceInput } from "@/core/payables";
 import { MAX_E_INVOICE, readEInvoice, type EInvoice } from "@/core/payables/eInvoice";
+import { doubtsOfPaper } from "@/core/payables/eInvoiceDoubts";
 import {
   amountText,
   dateText,
@@ -58,6 +60,15 @@ async function sellerOf({ tx }: Context, e: EInvoice): Promise<Seller | undefine
   );
 }
 
+export interface LoadedEInvoice {
+  id: number;
+  supplier: string;
+  problems: ShownProblem[];
+  copies: number;
+  /** What the paper contradicts itself in, or is strange about: it will be held for that. */
+  doubts: string[];
+}
+
 /**
  * Takes an e-invoice in (UBL 2.1, EN 16931): it fills a draft with everything that it says and that
  * is known of its supplier and order.
@@ -73,13 +84,12 @@ export const loadEInvoice = defineUseCase({
     xml: string()
       .required("The file is empty")
       .max(MAX_E_INVOICE * 2),
+    /** The bytes as the supplier sent them, in base 64; the text in UTF-8, where they are left out. */
+    original: string()
+      .default("")
+      .max(MAX_E_INVOICE * 6),
   }),
-  run: async (
-    context,
-    input,
-  ): Promise<
-    Result<{ id: number; supplier: string; problems: ShownProblem[]; copies: number }>
-  > => {
+  run: async (context, input): Promise<Result<LoadedEInvoice>> => {
     const { tx, masters } = context;
     const company = masters.companyByCode.get(input.company);
     if (!company)
@@ -90,7 +100,7 @@ export const loadEInvoice = defineUseCase({
     if (!isCurrency(e.currency)) return fail({ code: "CURRENCY_UNKNOWN", currency: e.currency });
     const seller = await sellerOf(context, e);
     const codes = (await readTaxCodes(tx)).filter((t) => !t.blocked && t.kind !== "withheld");
-    const taxOfLine = (category: string, percent: string): string => {
+    const taxOfLine = (category: string, percent: string, ordered: string): string => {
       const kind =
         category === "AE" || category === "K" || category === "G"
           ? "reverse"
@@ -103,16 +113,25 @@ export const loadEInvoice = defineUseCase({
           (kind === "reverse" ||
             Number(rateOn(t, e.date)?.percent ?? "-1") === Number(percent || "0")),
       );
+      // As it was ordered, else as the supplier usually is; otherwise only where one code alone
+      // recovers all of it: which part can be recovered is nothing that a paper says.
+      const whole = fitting.filter((t) => kind === "none" || t.recoverable === "100");
+      const known = [ordered, seller?.taxCode].map((c) => fitting.find((t) => t.code === c));
       return (
-        (fitting.find((t) => t.code === seller?.taxCode) ?? fitting[0])?.code ??
-        (category === "" ? (seller?.taxCode ?? "") : "")
+        known.find(Boolean)?.code ??
+        (whole.length === 1 ? whole[0]!.code : category === "" ? (seller?.taxCode ?? "") : "")
       );
     };
     const ordered = new Map(
       (
-        await rows<{ no: number; account: string; dimensions: Record<string, string> }>(
+        await rows<{
+          no: number;
+          account: string;
+          dimensions: Record<string, string>;
+          taxCode: string;
+        }>(
           tx,
-          sql`select l.no, l.account, l.dimensions from order_line l
+          sql`select l.no, l.account, l.dimensions, l.tax_code as "taxCode" from order_line l
             join document d on d.id = l.order_id where d.number = ${e.order.toUpperCase()}
             and d.company_id = ${company.id}`,
         )
@@ -134,17 +153,27 @@ export const loadEInvoice = defineUseCase({
       date: dateText(e.date),
       dueDate: e.dueDate ? dateText(e.dueDate) : "",
       currency: e.currency === company.currency ? null : e.currency,
-      total: money(e.total),
+      total: money(totalOf(e)),
       rounding: "total",
-      description: (e.note || (seller ? "" : e.seller.name)).slice(0, 200),
-      lines: e.lines.map((l) => {
+      description: [e.note || (seller ? "" : e.seller.name), e.corrects && `corrects ${e.corrects}`]
+        .filter(Boolean)
+        .join(", ")
+        .slice(0, 200),
+      lines: [...e.lines, ...roundingLine(e)].map((l) => {
+        if ("rounding" in l)
+          return {
+            account: masters.purposes.rounding ?? "",
+            description: l.description,
+            net: money(l.net),
+            taxCode: codes.find((t) => t.kind === "none")?.code ?? "",
+          };
         const line = ordered.get(l.orderLine || (l.quantity === "" ? "" : only));
         return {
           account: line?.account ?? seller?.account ?? "",
           dimensions: line?.dimensions ?? seller?.dimensions ?? {},
           description: l.description,
           net: money(l.net),
-          taxCode: taxOfLine(l.category, l.percent),
+          taxCode: taxOfLine(l.category, l.percent, line?.taxCode ?? ""),
           ...(line ? { order: `${e.order.toUpperCase()}/${line.no}`, quantity: l.quantity } : {}),
         };
       }),
@@ -152,12 +181,19 @@ export const loadEInvoice = defineUseCase({
     const ready = await prepare(context, content);
     if (!ready.ok) return ready;
     const kept = await keepInvoice(context, content, ready.value.reading, undefined);
+    const doubts = [...doubtsOfPaper(e), ...(seller ? strangersIn(e, seller) : [])];
+    await tx.execute(
+      sql`update invoice set paper_holds = ${JSON.stringify(doubts)}::jsonb
+        where document_id = ${kept.id}`,
+    );
     // What the supplier sent stays with the invoice, whatever is made of it.
     const paper = await attach(
       context,
       { id: kept.id, kind: "invoice" },
       `${safeName(e.number)}.xml`,
-      Buffer.from(input.xml, "utf8"),
+      input.original === ""
+        ? Buffer.from(input.xml, "utf8")
+        : Buffer.from(input.original, "base64"),
     );
     if (!paper.ok) return paper;
     return ok({
@@ -165,9 +201,48 @@ export const loadEInvoice = defineUseCase({
       supplier: seller?.name ?? "",
       problems: ready.value.problems.map(showProblem),
       copies: ready.value.copies.length,
+      doubts,
     });
   },
 });
+
+/** What the invoice comes to: the total with tax, and what the paper rounds it by. */
+const totalOf = ({ sums }: EInvoice): string =>
+  sums.rounding === "" || sums.taxInclusive === ""
+    ? sums.taxInclusive
+    : new Decimal(sums.taxInclusive).plus(sums.rounding).toFixed();
+
+/** What the paper rounds the payable amount by is a line without tax, on the account of rounding. */
+const roundingLine = ({ sums }: EInvoice): (EInvoice["lines"][number] & { rounding: true })[] =>
+  sums.rounding === "" || Number(sums.rounding) === 0
+    ? []
+    : [
+        {
+          description: "Rounding of the amount payable",
+          quantity: "",
+          net: sums.rounding,
+          category: "O",
+          percent: "",
+          orderLine: "",
+          ofDocument: true,
+          rounding: true,
+        },
+      ];
+
+/** Signs that somebody else wants to be paid: another bank account, another name. */
+function strangersIn(e: EInvoice, seller: Seller): string[] {
+  const iban = readIban(e.seller.iban);
+  return [
+    ...(iban && seller.ibans && !seller.ibans.includes(iban)
+      ? [
+          `The paper asks to pay to ${iban}, which is no account of ${seller.name} here. Ask the supplier by a way known before.`,
+        ]
+      : []),
+    ...(e.seller.name !== "" && !namesAlike(seller.name, e.seller.name)
+      ? [`The paper is from “${e.seller.name}”, its tax number is that of ${seller.name}.`]
+      : []),
+  ];
+}
 
 const text = (row: Record<string, string | undefined>, ...keys: string[]): string =>
   keys.map((k) => row[k]?.trim()).find((v) => v) ?? "";

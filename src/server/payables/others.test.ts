@@ -21,6 +21,8 @@ import {
   makePayment,
   netPartner,
   paymentsOfRun,
+  postInvoice,
+  releaseInvoice,
   reversePayment,
   taxSummary,
 } from "./index";
@@ -516,6 +518,63 @@ describe("invoices from elsewhere", () => {
       ).accounts.find((a) => a.account === "2240"),
     ).toMatchObject({ recorded: -20_000n, unrecorded: 20_000n, movement: 0n, agrees: true });
     await whole();
+  });
+  test("an e-invoice takes no code that recovers a part by itself; what its paper contradicts holds it until a second person decides", async () => {
+    for (const [code, recoverable] of [
+      ["A23", "50"],
+      ["B23", "100"],
+    ])
+      must(
+        await saveTaxCode(await root(), {
+          code,
+          name: `${code} of 24`,
+          kind: "standard",
+          account: "1410",
+          recoverable,
+          rates: [{ from: "2020-01-01", percent: "24" }],
+        }),
+      );
+    const ubl = (number: string, payable: string, prepaid = "") =>
+      `<Invoice><ID>${number}</ID><IssueDate>2026-10-06</IssueDate><DocumentCurrencyCode>EUR</DocumentCurrencyCode><AccountingSupplierParty><Party><PartyLegalEntity><RegistrationName>Lone Rope Works</RegistrationName></PartyLegalEntity></Party></AccountingSupplierParty><LegalMonetaryTotal><TaxInclusiveAmount>124.00</TaxInclusiveAmount>${prepaid}<PayableAmount>${payable}</PayableAmount></LegalMonetaryTotal><InvoiceLine><LineExtensionAmount>100.00</LineExtensionAmount><Item><Name>Haulage</Name><ClassifiedTaxCategory><ID>S</ID><Percent>24</Percent></ClassifiedTaxCategory></Item></InvoiceLine></Invoice>`;
+    const draft = async (xml: string) => {
+      const made = must(await loadEInvoice(await clerk(), { company: "ALP", xml }));
+      return { made, view: must(await getInvoice(await clerk(), { id: made.id })) };
+    };
+    const plain = await draft(ubl("LR-1", "124.00"));
+    expect([plain.made.doubts, plain.view.content.lines[0]!.taxCode]).toEqual([[], "B23"]);
+    const { made, view } = await draft(
+      ubl("LR-2", "24.00", "<PrepaidAmount>100.00</PrepaidAmount>"),
+    );
+    expect(made.doubts).toHaveLength(1);
+    const content = {
+      ...view.content,
+      lines: [{ ...view.content.lines[0]!, dimensions: { costCentre: "HARB" } }],
+    };
+    const held = must(
+      await postInvoice(await clerk(), { id: made.id, version: view.version, content }),
+    );
+    expect([held.number, held.held]).toEqual(["", made.doubts]);
+    const released = must(
+      await releaseInvoice(await root(), { id: made.id, reason: "the advance is known" }),
+    );
+    expect(released.number).toMatch(/^ALP-26-P/);
+    // Two codes that recover everything: nobody guesses.
+    must(
+      await saveTaxCode(await root(), {
+        code: "C23",
+        name: "Another of 24",
+        kind: "standard",
+        account: "1410",
+        rates: [{ from: "2020-01-01", percent: "24" }],
+      }),
+    );
+    const open = await draft(ubl("LR-3", "124.00"));
+    expect(open.view.content.lines[0]!.taxCode).toBe("");
+    expect(open.made.problems.map((p) => [p.line, p.field, p.code])).toContainEqual([
+      1,
+      "taxCode",
+      "REQUIRED",
+    ]);
   });
   test("an e-invoice fills a draft; a bomb and a table with a fault leave nothing", async () => {
     const ubl = `<Invoice xmlns:c="urn:x"><c:ID>E-77</c:ID><c:IssueDate>2026-10-06</c:IssueDate><c:DocumentCurrencyCode>EUR</c:DocumentCurrencyCode><c:AccountingSupplierParty><c:Party><c:PartyTaxScheme><c:CompanyID>IE 9002222 W</c:CompanyID></c:PartyTaxScheme></c:Party></c:AccountingSupplierParty><c:LegalMonetaryTotal><c:TaxInclusiveAmount>123.00</c:TaxInclusiveAmount></c:LegalMonetaryTotal><c:InvoiceLine><c:LineExtensionAmount>100.00</c:LineExtensionAmount><c:Item><c:Name>Haulage</c:Name><c:ClassifiedTaxCategory><c:ID>S</c:ID><c:Percent>23</c:Percent></c:ClassifiedTaxCategory></c:Item></c:InvoiceLine></Invoice>`;

@@ -74,6 +74,8 @@ export const invoice = pgTable(
     figures: jsonb(),
     /** Why it is held, in sentences, and who has let which of them pass. */
     holds: jsonb().$type<string[]>().notNull().default([]),
+    /** What the supplier's file contradicts itself in: it holds the invoice until somebody decides. */
+    paperHolds: jsonb().$type<string[]>().notNull().default([]),
     released: jsonb().$type<{ by: number; reason: string; holds: string[] } | null>(),
   },
   (t) => [index().on(t.partnerId, t.numberKey)],

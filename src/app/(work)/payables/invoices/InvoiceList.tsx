@@ -174,11 +174,13 @@ function EInvoice() {
   const take = async (file: File) => {
     if (file.size > 4_000_000)
       return void toast.error("The file is larger than an e-invoice may be.");
-    const result = await loadEInvoiceAction(work.place.company, await file.text()).catch(
-      () => null,
-    );
+    const form = new FormData();
+    form.set("file", file);
+    const result = await loadEInvoiceAction(work.place.company, form).catch(() => null);
     if (!result) return void toast.error("The server did not answer. Try again.");
     if (!result.ok) return void toast.error(`${file.name}: ${result.message}`);
+    if (result.value.doubts.length > 0)
+      toast.warning(`The paper has to be decided on: ${result.value.doubts.join(" ")}`);
     toast.success(
       result.value.supplier
         ? `A draft of ${result.value.supplier}.`

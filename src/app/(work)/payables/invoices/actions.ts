@@ -1,5 +1,6 @@
 "use server";
-import { cancelInvoice, loadEInvoice, loadInvoices } from "@/server/payables";
+import { decodeXml } from "@/server/files";
+import { cancelInvoice, loadEInvoice, loadInvoices, type LoadedEInvoice } from "@/server/payables";
 import { loadRowsFromFile } from "@/app/lib/loadFile";
 import { saveTaxCode } from "@/server/taxes";
 import { answer } from "@/app/lib/answer";
@@ -10,7 +11,23 @@ export const cancelInvoiceAction = async (id: number, reason: string) =>
 export const saveTaxCodeAction = async (input: unknown) =>
   answer(await saveTaxCode(await actionCaller(), input));
 /** A file from a supplier: an e-invoice becomes a draft at once, a table is checked first. */
-export const loadEInvoiceAction = async (company: string, xml: string) =>
-  answer(await loadEInvoice(await actionCaller(), { company, xml }));
+export async function loadEInvoiceAction(company: string, form: FormData) {
+  const caller = await actionCaller();
+  const file = form.get("file");
+  if (!caller.person || !(file instanceof File))
+    return answer<LoadedEInvoice>({
+      ok: false,
+      problems: [{ code: "FORBIDDEN", what: "load invoices" }],
+    });
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  const xml = decodeXml(bytes);
+  if (xml === null)
+    return answer<LoadedEInvoice>({
+      ok: false,
+      problems: [{ code: "INVALID", what: "The file is not in the encoding that it names" }],
+    });
+  const original = Buffer.from(bytes).toString("base64");
+  return answer(await loadEInvoice(caller, { company, xml, original }));
+}
 export const loadInvoicesAction = async (company: string, form: FormData) =>
   loadRowsFromFile(form, loadInvoices, { company });

@@ -1,0 +1,1 @@
+ALTER TABLE "invoice" ADD COLUMN "paper_holds" jsonb DEFAULT '[]'::jsonb NOT NULL;
