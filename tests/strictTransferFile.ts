@@ -90,8 +90,32 @@ const MESSAGE: readonly Rule[] = [
           ["CdtrAgt", 0, 1, agent],
           ["Cdtr", 0, 1, party],
           ["CdtrAcct", 0, 1, account],
+          ["UltmtCdtr", 0, 1, [["Nm", 0, 1, text(140)]]],
           ["Purp", 0, 1, [["Cd", 1, 1, (t) => /^[A-Z]{4}$/.test(t)]]],
-          ["RmtInf", 0, 1, [["Ustrd", 0, 1, text(140)]]],
+          [
+            "RmtInf",
+            0,
+            1,
+            [
+              ["Ustrd", 0, 1, text(140)],
+              [
+                "Strd",
+                0,
+                1,
+                [
+                  [
+                    "CdtrRefInf",
+                    0,
+                    1,
+                    [
+                      ["Tp", 0, 1, [["CdOrPrtry", 1, 1, [["Cd", 1, 1, one("SCOR")]]]]],
+                      ["Ref", 0, 1, (t) => /^RF\d{2}[A-Z0-9]{1,21}$/.test(t)],
+                    ],
+                  ],
+                ],
+              ],
+            ],
+          ],
         ],
       ],
     ],
@@ -177,6 +201,11 @@ export function faultsOfTransferFile(xml: string): string[] {
     if (cents(of.CtrlSum) !== list.reduce((t, x) => t + cents(x.Amt.InstdAmt["#text"]), 0n))
       faults.push(`CtrlSum ${of.CtrlSum}`);
   }
+  // SEPA's implementation guidelines (EPC 132-08): names have at most 70 characters.
+  for (const block of xml.split("<PmtInf>").slice(1))
+    if (/<Cd>SEPA<\/Cd>/.test(block))
+      for (const [, name] of block.matchAll(/<Nm>([^<]*)<\/Nm>/g))
+        if (name!.length > 70) faults.push(`a name of ${name!.length} characters under SEPA`);
   if (new Set(all.map((t) => t.PmtId.EndToEndId)).size !== all.length)
     faults.push("an EndToEndId comes twice");
   return faults;

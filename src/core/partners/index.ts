@@ -1,1 +1,2 @@
 export * from "./partner";
+export * from "./countries";

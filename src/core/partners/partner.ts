@@ -1,3 +1,4 @@
+import { banksIn } from "./countries";
 import { boolean, object, string, type InferType } from "yup";
 import { isValidBIC, isValidIBAN, electronicFormatIBAN } from "ibantools";
 import { textRecord } from "../shared";
@@ -99,10 +100,13 @@ export function readIban(text: string): string | null {
   return plain && isValidIBAN(plain) ? plain : null;
 }
 
-/** Whether a bank's code has its form (ISO 9362), and belongs to the country of the account. */
+/**
+ * Whether a bank's code has its form (ISO 9362), and its country keeps accounts with the IBAN's: its
+ * own, or those of the state that it belongs to.
+ */
 export const bicFits = (bic: string, iban: string): boolean =>
   bic === "" ||
-  (isValidBIC(bic.toUpperCase()) && bic.slice(4, 6).toUpperCase() === iban.slice(0, 2));
+  (isValidBIC(bic.toUpperCase()) && banksIn(bic.slice(4, 6).toUpperCase(), iban.slice(0, 2)));
 
 /** An IBAN for people, in groups of four. */
 export const ibanText = (iban: string): string => iban.replace(/(.{4})(?=.)/g, "$1 ");

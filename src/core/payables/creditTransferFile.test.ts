@@ -2,7 +2,8 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { faultsOfTransferFile } from "../../../tests/strictTransferFile";
 import { minor } from "../shared";
-import { bankText, creditTransferFile, type Transfer } from "./creditTransferFile";
+import { bankText, isCreditorReference, remittanceText } from "./bankText";
+import { creditTransferFile, type Transfer } from "./creditTransferFile";
 
 const party = (name: string) => ({
   name,
@@ -29,7 +30,7 @@ const transfer = (n: number, more: Partial<Transfer> = {}): Transfer => ({
   iban: "DE75512108001245126199",
   bic: "",
   purpose: "SUPP",
-  remittance: "TR-4471",
+  references: ["TR-4471"],
   ...more,
 });
 
@@ -70,8 +71,46 @@ describe("creditTransferFile (ISO 20022 pain.001.001.09)", () => {
     expect(bankText("Größe & Søn//Łódź", 140)).toBe("Grosse + Son/Lodz");
     expect(
       faultsOfTransferFile(
-        file([transfer(1, { creditor: party("R&D <Ropes>"), remittance: "//a//" })]),
+        file([transfer(1, { creditor: party("R&D <Ropes>"), references: ["//a//"] })]),
       ),
     ).toEqual([]);
+  });
+
+  test.each([
+    ["Ελληνική Εταιρεία Α.Ε.", "Elliniki Etaireia A.E."],
+    ["Москва", "Moskva"],
+    ["Đorđević", "Dordevic"],
+    ["œuvre", "oeuvre"],
+    ["Işık", "Isik"],
+    ["Größe & Søn", "Grosse + Son"],
+    ["Ωmega Ąę Żółć", "Omega Ae Zolc"],
+    ["船", "."],
+  ])("%s is written %s (EPC 217-08)", (name, written) => expect(bankText(name, 70)).toBe(written));
+  test("no element is empty, names of SEPA have 70 characters, and only accounts of its countries go under it", () => {
+    const strange = { name: "/", street: "//", postcode: "/", city: " ", country: "" };
+    const xml = file([
+      transfer(1, { creditor: strange, references: ["/"] }),
+      transfer(2, { creditor: party("A".repeat(110)), owed: "Fornitore Ceduto Srl" }),
+      transfer(3, { iban: "SA0380000000608010167519" }),
+      transfer(4, { references: ["RF18539007547034"] }),
+    ]);
+    expect(faultsOfTransferFile(xml)).toEqual([]);
+    expect(xml).not.toMatch(/<(\w+)><\/\1>/);
+    expect(xml).toContain(`<Nm>${"A".repeat(70)}</Nm>`);
+    expect(xml).toMatch(/<UltmtCdtr>\s*<Nm>Fornitore Ceduto Srl<\/Nm>/);
+    expect(xml).toMatch(/<Cd>SCOR<\/Cd>[\s\S]*<Ref>RF18539007547034<\/Ref>/);
+    expect(xml.match(/<PmtInf>/g)).toHaveLength(2);
+    expect(xml.match(/<Cd>SEPA<\/Cd>/g)).toHaveLength(1);
+  });
+  test("a long list is cut between references, with a word; creditor references are known by their check digits (ISO 11649)", () => {
+    const many = Array.from({ length: 40 }, (_, i) => `INV-2026-${1000 + i}`);
+    const text = remittanceText(many);
+    expect(text.length).toBeLessThanOrEqual(140);
+    expect(text).toMatch(/^(INV-2026-\d{4} )+and more, see advice$/);
+    expect(
+      ["RF18539007547034", "RF18 5390 0754 7034", "RF19539007547034", "INV-1"].map(
+        isCreditorReference,
+      ),
+    ).toEqual([true, true, false, false]);
   });
 });

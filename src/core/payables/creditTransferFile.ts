@@ -1,5 +1,7 @@
 import { XMLBuilder } from "fast-xml-parser";
+import { isSepaCountry } from "../partners";
 import { decimalText, type CalendarDate, type Minor } from "../shared";
+import { bankText, isCreditorReference, remittanceText } from "./bankText";
 
 // Imported by its own path, not through the door of the area: screens shall not carry an XML
 // writer.
@@ -19,11 +21,14 @@ export interface Transfer {
   amount: Minor;
   currency: string;
   creditor: TransferParty;
+  /** Who is owed, where the account is held by somebody else, who then is the creditor. */
+  owed?: string;
   iban: string;
   bic: string;
   /** ISO 20022 external purpose code of four letters. */
   purpose: string;
-  remittance: string;
+  /** What it pays, reference by reference. */
+  references: readonly string[];
 }
 
 export interface TransferFile {
@@ -37,67 +42,63 @@ export interface TransferFile {
   transfers: readonly Transfer[];
 }
 
-const ACCENTS: Readonly<Record<string, string>> = {
-  ß: "ss",
-  Æ: "AE",
-  æ: "ae",
-  Ø: "O",
-  ø: "o",
-  Å: "A",
-  å: "a",
-  Ð: "D",
-  ð: "d",
-  Þ: "Th",
-  þ: "th",
-  Ł: "L",
-  ł: "l",
-  "&": "+",
-  "–": "-",
-  "—": "-",
-  "’": "'",
-  "‘": "'",
-  "“": "'",
-  "”": "'",
-};
-
 /**
- * Text in the letters that every bank takes (EPC 217-08: basic Latin, figures and / - ? : ( ) . , '
- * +), cut to a length. What has no likeness becomes a full stop.
- */
-export function bankText(text: string, length: number): string {
-  const plain = [...text]
-    .map((c) => ACCENTS[c] ?? c)
-    .join("")
-    .normalize("NFD")
-    .replace(/[\u0300-\u036f]/g, "")
-    .replace(/\s+/g, " ");
-  // A slash at an end, or two of them, means something to banks.
-  return plain
-    .replace(/[^A-Za-z0-9/\-?:().,'+ ]/g, ".")
-    .replace(/\/{2,}/g, "/")
-    .replace(/^[/ ]+/, "")
-    .slice(0, length)
-    .replace(/[/ ]+$/, "");
-}
-
-/**
- * A file of credit transfers for the bank, ISO 20022 pain.001.001.09: one block for each currency,
- * transfers in euro under the service level of SEPA.
+ * A file of credit transfers for the bank, ISO 20022 pain.001.001.09: one block for each currency and
+ * way. Euro between accounts of SEPA countries goes under the service level of SEPA (names of 70
+ * characters), everything else by other ways.
+ * A single reference that is a creditor reference (ISO 11649) goes as such, others as text.
  * Units: amounts in minor units, written with the decimals of their currency; the control sum adds
  * up amounts whatever their currency, as the standard says.
  */
 export function creditTransferFile(file: TransferFile): string {
-  const currencies = [...new Set(file.transfers.map((t) => t.currency))].sort();
+  const isSepa = (t: Transfer): boolean =>
+    t.currency === "EUR" &&
+    isSepaCountry(file.iban.slice(0, 2)) &&
+    isSepaCountry(t.iban.slice(0, 2));
+  const blocks = new Map<string, { currency: string; sepa: boolean; own: Transfer[] }>();
+  for (const t of file.transfers) {
+    const sepa = isSepa(t);
+    const key = `${t.currency}${t.currency === "EUR" && !sepa ? "-X" : ""}`;
+    const block = blocks.get(key) ?? { currency: t.currency, sepa, own: [] };
+    block.own.push(t);
+    blocks.set(key, block);
+  }
   const sum = (of: readonly Transfer[]): string => sumText(of);
-  const party = (p: TransferParty) => ({
-    Nm: bankText(p.name, 140),
-    PstlAdr: {
-      ...(p.street ? { StrtNm: bankText(p.street, 70) } : {}),
-      ...(p.postcode ? { PstCd: bankText(p.postcode, 16) } : {}),
-      ...(p.city ? { TwnNm: bankText(p.city, 35) } : {}),
-      Ctry: p.country,
-    },
-  });
+  // What is empty once it is written in the letters of banks is left out with its element.
+  const element = (name: string, text: string, length: number): Record<string, string> => {
+    const written = bankText(text, length);
+    return written === "" ? {} : { [name]: written };
+  };
+  const nameOf = (name: string, sepa: boolean): string =>
+    bankText(name, sepa ? 70 : 140) || "NOTPROVIDED";
+  const party = (p: TransferParty, sepa: boolean) => {
+    const address = {
+      ...element("StrtNm", p.street, 70),
+      ...element("PstCd", p.postcode, 16),
+      ...element("TwnNm", p.city, 35),
+      ...(/^[A-Z]{2}$/.test(p.country) ? { Ctry: p.country } : {}),
+    };
+    return {
+      Nm: nameOf(p.name, sepa),
+      ...(Object.keys(address).length > 0 ? { PstlAdr: address } : {}),
+    };
+  };
+  const remittance = (references: readonly string[]) => {
+    const [only] = references;
+    if (references.length === 1 && isCreditorReference(only!))
+      return {
+        RmtInf: {
+          Strd: {
+            CdtrRefInf: {
+              Tp: { CdOrPrtry: { Cd: "SCOR" } },
+              Ref: only!.replace(/\s/g, "").toUpperCase(),
+            },
+          },
+        },
+      };
+    const text = remittanceText(references);
+    return text === "" ? {} : { RmtInf: { Ustrd: text } };
+  };
   const agent = (bic: string) => ({
     FinInstnId: bic ? { BICFI: bic } : { Othr: { Id: "NOTPROVIDED" } },
   });
@@ -111,20 +112,18 @@ export function creditTransferFile(file: TransferFile): string {
           CreDtTm: file.createdAt.slice(0, 19),
           NbOfTxs: String(file.transfers.length),
           CtrlSum: sum(file.transfers),
-          InitgPty: { Nm: bankText(file.debtor.name, 140) },
+          InitgPty: { Nm: nameOf(file.debtor.name, true) },
         },
-        PmtInf: currencies.map((currency) => {
-          const own = file.transfers.filter((t) => t.currency === currency);
-          const sepa = currency === "EUR";
+        PmtInf: [...blocks].sort(byKey).map(([key, { sepa, own }]) => {
           return {
-            PmtInfId: bankText(`${file.messageId}-${currency}`, 35),
+            PmtInfId: bankText(`${file.messageId}-${key}`, 35),
             PmtMtd: "TRF",
             BtchBookg: "true",
             NbOfTxs: String(own.length),
             CtrlSum: sum(own),
             ...(sepa ? { PmtTpInf: { SvcLvl: { Cd: "SEPA" } } } : {}),
             ReqdExctnDt: { Dt: file.date },
-            Dbtr: party(file.debtor),
+            Dbtr: party(file.debtor, sepa),
             DbtrAcct: { Id: { IBAN: file.iban } },
             DbtrAgt: agent(file.bic),
             ChrgBr: sepa ? "SLEV" : "SHAR",
@@ -135,10 +134,11 @@ export function creditTransferFile(file: TransferFile): string {
               },
               Amt: { InstdAmt: { "@Ccy": t.currency, "#text": decimalText(t.amount, t.currency) } },
               ...(t.bic ? { CdtrAgt: agent(t.bic) } : {}),
-              Cdtr: party(t.creditor),
+              Cdtr: party(t.creditor, sepa),
               CdtrAcct: { Id: { IBAN: t.iban } },
+              ...(t.owed ? { UltmtCdtr: { Nm: nameOf(t.owed, sepa) } } : {}),
               ...(t.purpose ? { Purp: { Cd: t.purpose } } : {}),
-              ...(t.remittance ? { RmtInf: { Ustrd: bankText(t.remittance, 140) } } : {}),
+              ...remittance(t.references),
             })),
           };
         }),
@@ -153,6 +153,9 @@ export function creditTransferFile(file: TransferFile): string {
     processEntities: true,
   }).build(document) as string;
 }
+
+const byKey = ([a]: readonly [string, unknown], [b]: readonly [string, unknown]): number =>
+  a < b ? -1 : 1;
 
 /** The sum of amounts of any currencies as a decimal with as many places as the finest of them. */
 function sumText(of: readonly Transfer[]): string {

@@ -1,4 +1,5 @@
 import { sql } from "drizzle-orm";
+import { namesAlike } from "@/core/partners";
 import { number, object, string } from "yup";
 import { creditTransferFile } from "@/core/payables/creditTransferFile";
 import {
@@ -360,15 +361,21 @@ export const makePaymentFile = defineUseCase({
       country: string;
       iban: string;
       bic: string;
-      references: string;
+      references: string[];
+      holder: string;
       date: string;
     }>(
       tx,
       sql`select d.id, d.number, d.amount, d.currency, p.payee as name, coalesce(s.street,
         '') as street, coalesce(s.postcode, '') as postcode, coalesce(s.city, '') as city,
         coalesce(s.country, '') as country, p.iban, p.bic, d.date,
-            coalesce((select string_agg(i.reference, ' ' order by i.id) from payment_item t
-              join open_item i on i.id = t.item_id where t.payment_id = d.id), '') as "references"
+            coalesce((select jsonb_agg(case when i.kind = 'credit note'
+              then i.reference || ' (credit note)' else i.reference end order by i.id)
+              from payment_item t join open_item i on i.id = t.item_id
+              where t.payment_id = d.id), '[]') as "references",
+            coalesce((select k.holder from partner_bank k where k.partner_id = s.id
+              and k.iban = p.iban and k.state = 'confirmed' order by k.id desc limit 1),
+              '') as holder
           from payment p join document d on d.id = p.document_id left
             join partner s on s.code = p.partner
             where p.run_id = ${input.run} and p.method = 'transfer' and d.status = 'posted'
@@ -402,7 +409,8 @@ export const makePaymentFile = defineUseCase({
     const messageId = `${run.number}${count!.n === 0 ? "" : `-${count!.n + 1}`}`;
     const content = creditTransferFile({
       messageId,
-      createdAt: now.toISOString(),
+      // In the clock of the books, so that a file is never made after the day it pays on.
+      createdAt: `${context.today}${now.toISOString().slice(10)}`,
       date: transfers[0]!.date,
       debtor: { name: from.company, street: "", postcode: "", city: "", country: from.country },
       iban: from.iban,
@@ -411,11 +419,12 @@ export const makePaymentFile = defineUseCase({
         endToEndId: t.number,
         amount: minor(t.amount),
         currency: t.currency,
-        creditor: t,
+        creditor: t.holder === "" ? t : { ...t, name: t.holder },
+        ...(t.holder === "" || namesAlike(t.holder, t.name) ? {} : { owed: t.name }),
         iban: t.iban,
         bic: t.bic,
         purpose: "SUPP",
-        remittance: t.references,
+        references: t.references,
       })),
     });
     const name = `${messageId}.xml`;

@@ -156,6 +156,8 @@ export function EntryGrid({
   const said = problems.get(`${at.row}:${column.key}`) !== undefined;
   useEffect(() => virtual.scrollToIndex(at.row), [at.row, said, virtual]);
   useEffect(() => onRow?.(at.row), [at.row, onRow]);
+  /** The row of the problem that was gone to last. */
+  const visited = useRef<GridRow | undefined>(undefined);
   const toNextProblem = (fromStart = false) => {
     const places = [...problems.keys()]
       .flatMap((k) => {
@@ -164,9 +166,13 @@ export function EntryGrid({
         return column < 0 ? [] : [{ row: Number(r), column }];
       })
       .sort((a, b) => a.row - b.row || a.column - b.column);
-    const after = (p: Cell) => p.row > at.row || (p.row === at.row && p.column > at.column);
+    // Where rows were deleted, the next problem may have come to where one stands already.
+    const seen = visited.current === rows[at.row];
+    const after = (p: Cell) =>
+      p.row > at.row || (p.row === at.row && (seen ? p.column > at.column : p.column >= at.column));
     const next = (fromStart ? undefined : places.find(after)) ?? places[0];
     if (!next) return;
+    visited.current = rows[next.row];
     setFocused(true);
     leave(next);
     input.current?.focus();
