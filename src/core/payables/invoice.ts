@@ -294,6 +294,13 @@ export function readInvoice(input: InvoiceInput, context: InvoiceContext): Invoi
   if (withheld) taxes.push(withheld);
   const gross = minor(net + tax - (withheld?.tax ?? 0n));
 
+  if (net + tax < 0n && written.length > 0)
+    problems.push({
+      code: "INVALID",
+      what: `It comes to less than nothing. Enter it as ${input.kind === "invoice" ? "a credit note" : "an invoice"}`,
+      field: "kind",
+    });
+
   const lines: EntryLine[] = [];
   const sources: (number | null)[] = [];
   const add = (line: Omit<EntryLine, "side" | "amount">, amount: bigint, source: number | null) => {
@@ -354,7 +361,11 @@ export function readInvoice(input: InvoiceInput, context: InvoiceContext): Invoi
       invoiced: ordered!.invoiced + sign * quantity!,
       lots: ordered!.lots.map((l) => afterUse(l, match.uses)),
     });
-    matches.push({ ...match, line: w.line });
+    const otherTax =
+      w.code && ordered!.taxCode !== "" && w.code.code !== ordered!.taxCode
+        ? [`${ordered!.ref}: tax code ${w.code.code} is invoiced, ${ordered!.taxCode} was ordered.`]
+        : [];
+    matches.push({ ...match, holds: [...match.holds, ...otherTax], line: w.line });
     const to = context.matching!;
     const own = {
       dimensions: ordered!.dimensions,

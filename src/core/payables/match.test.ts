@@ -36,6 +36,7 @@ const ordered = (lots: ReceiptLot[], more: Partial<OrderedLine> = {}): OrderedLi
   description: "",
   taxCode: "S",
   twoWay: false,
+  closed: false,
   lots,
   priceTolerance: none,
   quantityTolerance: none,

@@ -51,6 +51,8 @@ export interface OrderedLine {
    * the order alone.
    */
   twoWay: boolean;
+  /** Nothing more was expected of its order. */
+  closed: boolean;
   lots: readonly ReceiptLot[];
   priceTolerance: Tolerance;
   quantityTolerance: Tolerance;
@@ -172,6 +174,12 @@ export function matchLine(
   )
     holds.push(
       `${ordered.ref}: ${units(quantity)} are invoiced, ${matched === 0n ? "nothing" : units(matched)} ${matched === 0n || matched === 1000n ? "is" : "are"} received and not invoiced yet.`,
+    );
+  if (!credit && ordered.closed)
+    holds.push(`${ordered.ref}: the order is closed, and nothing more was expected of it.`);
+  if (!credit && uses.some((u) => u.reopened !== 0n))
+    holds.push(
+      `${ordered.ref}: what was received of it was written off; by this invoice the cost stands again.`,
     );
   const direct = ordered.twoWay || credit ? rest : minor(0n);
   return {

@@ -14,6 +14,7 @@ import { amountText, dateText, fail, ok, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { findPlace, periodBalancesDiffer } from "../ledger";
+import { balanceOn, itemsAndAccountsOn } from "../openItems";
 import { guardClosing, loadPeriods } from "../organisation";
 import { readOutlines } from "../statements";
 
@@ -149,18 +150,8 @@ export async function closeChecks(
     door: nameless.length === 0 ? null : `/ledger/accounts/${nameless[0]!.account}?${query}`,
   });
 
-  const apart = await rows<{ account: string; balance: bigint; items: bigint }>(
-    tx,
-    sql`select a.number as account, coalesce(b.balance, 0)::bigint as balance, coalesce(i.items,
-      0)::bigint as items from account a
-          left join (select account_id, sum(debit - credit) as balance from account_balance
-            where company_id = ${company.id} and year_id = (select id from fiscal_year
-            where company_id = ${company.id} order by start_date desc limit 1)
-            group by 1) b on b.account_id = a.id
-          left join (select account_id, sum(left_functional) as items from open_item
-            where company_id = ${company.id} group by 1) i on i.account_id = a.id
-        where a.control in ('payables', 'receivables') and coalesce(b.balance,
-          0) <> coalesce(i.items, 0) order by 1`,
+  const apart = (await itemsAndAccountsOn(context, company.id, to)).filter(
+    (x) => x.balance !== x.items,
   );
   checks.push({
     code: "open-items",
@@ -168,41 +159,47 @@ export async function closeChecks(
     state: apart.length === 0 ? "holds" : "fails",
     finding:
       apart.length === 0
-        ? "What is left of all items of suppliers and customers is what their accounts hold."
+        ? `What was left of all items of suppliers and customers on ${dateText(to)} is what their accounts held.`
         : apart
             .map(
               (x) =>
-                `${x.account} holds ${amountText(x.balance, company.currency)}, its items ${amountText(x.items, company.currency)}`,
+                `${x.account} held ${amountText(x.balance, company.currency)} on ${dateText(to)}, its items ${amountText(x.items, company.currency)}`,
             )
             .join("; ") + ".",
     door: apart.length === 0 ? null : `/ledger/accounts/${apart[0]!.account}?${query}`,
   });
 
-  const [grni] = await rows<{ account: string; balance: bigint; left: bigint; old: number }>(
+  const received = masters.accounts.filter((a) => a.control === "GRNI");
+  const [leftovers] = await rows<{ left: bigint; old: number }>(
     tx,
-    sql`select coalesce(string_agg(a.number, ', '), '') as account, coalesce(-sum(b.balance),
-      0)::bigint as balance, (select coalesce(sum(functional), 0)::bigint from grni_entry
-      where company_id = ${company.id}) as "left",
-          (select count(*)::int from (select e.receipt_line_id from grni_entry e
-            join receipt_line r on r.id = e.receipt_line_id
-            where e.company_id = ${company.id} and r.date < ${to}::date - 90 and e.date <= ${to}
-            group by 1 having sum(e.functional) <> 0) x) as old
-        from account a left join (select account_id, sum(debit - credit) as balance
-          from account_balance where company_id = ${company.id} and year_id = (select id
-          from fiscal_year where company_id = ${company.id} order by start_date desc limit 1)
-          group by 1) b on b.account_id = a.id where a.control = 'GRNI'`,
+    sql`select (select coalesce(sum(functional), 0)::bigint from grni_entry
+        where company_id = ${company.id} and date <= ${to}) as "left",
+      (select count(*)::int from (select e.receipt_line_id from grni_entry e
+        join receipt_line r on r.id = e.receipt_line_id
+        where e.company_id = ${company.id} and r.date < ${to}::date - 90 and e.date <= ${to}
+        group by 1 having sum(e.functional) <> 0) x) as old`,
   );
-  const differ = grni!.balance !== grni!.left;
+  const grni = {
+    ...leftovers!,
+    account: received.map((a) => a.number).join(", "),
+    balance: -(await balanceOn(
+      context,
+      company.id,
+      received.map((a) => a.id),
+      { on: to },
+    )),
+  };
+  const differ = grni.balance !== grni.left;
   checks.push({
     code: "received",
     name: "Received, not invoiced, equals its control account and is not old",
-    state: differ ? "fails" : grni!.old > 0 ? "warns" : "holds",
+    state: differ ? "fails" : grni.old > 0 ? "warns" : "holds",
     finding: differ
-      ? `${grni!.account} holds ${amountText(grni!.balance, company.currency)}, the leftovers come to ${amountText(grni!.left, company.currency)}.`
-      : grni!.old > 0
-        ? `${grni!.old === 1 ? "One leftover is" : `${grni!.old} leftovers are`} older than 90 days. Ask for the invoice, or clean up.`
-        : `What is received and not invoiced is what ${grni!.account} holds, and none of it is older than 90 days.`,
-    door: differ || grni!.old > 0 ? `/payables/received?${query}` : null,
+      ? `${grni.account} held ${amountText(grni.balance, company.currency)} on ${dateText(to)}, the leftovers came to ${amountText(grni.left, company.currency)}.`
+      : grni.old > 0
+        ? `${grni.old === 1 ? "One leftover is" : `${grni.old} leftovers are`} older than 90 days. Ask for the invoice, or clean up.`
+        : `What is received and not invoiced is what ${grni.account} holds, and none of it is older than 90 days.`,
+    door: differ || grni.old > 0 ? `/payables/received?${query}` : null,
   });
 
   const used = await rows<{ accountId: number }>(

@@ -263,6 +263,38 @@ export const ageing = defineUseCase({
 });
 
 /**
+ * What each control account of partners stood at on a day, and what was left of its items then, in
+ * functional currency; debit positive. Equal on every day.
+ */
+export async function itemsAndAccountsOn(
+  context: Context,
+  companyId: number,
+  on: CalendarDate,
+): Promise<{ account: string; balance: bigint; items: bigint }[]> {
+  const accounts = context.masters.accounts.filter(
+    (a) => a.control === "payables" || a.control === "receivables",
+  );
+  const left = await rows<{ accountId: number; items: bigint }>(
+    context.tx,
+    sql`select i.account_id as "accountId", sum(i.functional - coalesce(t.taken, 0))::bigint as items
+      from open_item i
+        left join (select l.item_id, sum(l.functional) as taken from allocation_line l
+          join allocation a on a.id = l.allocation_id
+          where a.company_id = ${companyId} and a.date <= ${on} group by 1) t on t.item_id = i.id
+      where i.company_id = ${companyId} and i.date <= ${on} group by 1`,
+  );
+  const items = new Map(left.map((l) => [l.accountId, l.items]));
+  const found: { account: string; balance: bigint; items: bigint }[] = [];
+  for (const a of accounts)
+    found.push({
+      account: a.number,
+      balance: await balanceOn(context, companyId, [a.id], { on }),
+      items: items.get(a.id) ?? 0n,
+    });
+  return found;
+}
+
+/**
  * What accounts stood at on a day in one currency: by the lines that leave items, for a line that
  * only carries a difference belongs to no currency. Debit positive.
  */

@@ -51,6 +51,7 @@ export async function orderedLines(
     sql`select d.number || '/' || l.no as ref, l.order_id as "orderId", l.id as "orderLine",
       p.code as supplier, d.currency, l.price, l.quantity, l.received, l.invoiced, l.account,
       l.dimensions, l.description, l.tax_code as "taxCode", l.item_group as "group", l.kind,
+      d.status = 'closed' as closed,
       coalesce(o.content->>'accrual', 'receipt') as accrual,
           (coalesce(o.content->>'accrual', 'receipt') = 'period end' or (l.kind = 'service'
             and l.received = 0) or l.net + l.burden = 0) as "twoWay"

@@ -303,6 +303,18 @@ async function accrue(
     );
   const entries: Omit<EntryToStore, "journalId" | "seq" | "companyId">[] = [];
   const values: { line: LineToReceive; foreign: bigint; functional: bigint }[] = [];
+  const accrued = new Map(
+    (
+      await rows<{ id: bigint; quantity: bigint; foreign: bigint }>(
+        tx,
+        sql`select r.order_line_id as id, sum(e.quantity)::bigint as quantity,
+            sum(e."foreign")::bigint as foreign
+          from receipt_line r join grni_entry e on e.receipt_line_id = r.id
+          where r.order_line_id = any(${arrayOf(taken.map((t) => t.line.id))}::bigint[])
+            and e.kind in ('received', 'returned') group by 1`,
+      )
+    ).map((a) => [a.id, a]),
+  );
   for (const { line, quantity, receiptLine } of taken) {
     let open = quantity;
     const sum = { foreign: 0n, functional: 0n };
@@ -349,7 +361,13 @@ async function accrue(
       }
     }
     if (open !== 0n) {
-      const foreign = proportion(line.net + line.burden, open, line.quantity);
+      // The value of all that came so far, less what was accrued of it: what receipts would round
+      // each by itself does not add up.
+      const before = accrued.get(line.id) ?? { quantity: 0n, foreign: 0n };
+      const back = { quantity: quantity - open, foreign: sum.foreign };
+      const reached = before.quantity + back.quantity + open;
+      const foreign =
+        proportion(line.net + line.burden, reached, line.quantity) - before.foreign - back.foreign;
       const functional = functionalOf(foreign);
       entries.push({
         receiptLineId: receiptLine,
@@ -365,7 +383,7 @@ async function accrue(
     }
     values.push({ line, ...sum });
   }
-  const foreignJournal = receipt.rate !== null;
+  const foreignJournal = receipt.rate !== "same";
   const size = (n: bigint): Minor => minor(n < 0n ? -n : n);
   const draft: JournalDraft = {
     company: receipt.company,
@@ -377,9 +395,9 @@ async function accrue(
     reference: receipt.number,
     origin: receipt.id,
     lines: values
-      .filter((v) => v.functional !== 0n)
+      .filter((v) => v.functional !== 0n || v.foreign !== 0n)
       .flatMap((v) => {
-        const back = v.functional < 0n;
+        const back = (v.functional === 0n ? v.foreign : v.functional) < 0n;
         const amounts = {
           amount: size(v.functional),
           ...(foreignJournal
