@@ -6,6 +6,9 @@ import {
   endOfMonth,
   rhythmSchema,
   type CalendarDate,
+  amountText,
+  split,
+  type Minor,
 } from "../shared";
 import { invoiceSchema, type InvoiceInput } from "./invoice";
 
@@ -64,6 +67,31 @@ export const fillPattern = (pattern: string, date: CalendarDate, n: number): str
         n: String(n),
       })[key] ?? "",
   );
+
+/**
+ * The last invoice of an agreed total, which is smaller: each line in proportion, so that the whole
+ * with its tax is what is left. Amounts are written with their tax in them.
+ * Units: minor units of the invoice's currency. Rounding: largest remainder, the parts add up to
+ * what is left.
+ */
+export function cutToTotal(
+  content: InvoiceInput,
+  lines: readonly { line: number; net: Minor; tax: Minor }[],
+  gross: Minor,
+  left: Minor,
+  currency: string,
+): InvoiceInput {
+  // Where tax is owed to the office and not to the supplier, the lines have none in them.
+  const withTax = lines.reduce((t, l) => t + l.net + l.tax, 0n) === gross;
+  const weights = lines.map((l) => (withTax ? l.net + l.tax : l.net));
+  const parts = split(left, weights);
+  const texts = new Map(lines.map((l, i) => [l.line, amountText(parts[i]!, currency)]));
+  return {
+    ...content,
+    gross: true,
+    lines: content.lines.map((l, i) => ({ ...l, net: texts.get(i + 1) ?? l.net })),
+  };
+}
 
 /** The invoice of a template for one supplier and date. Its place in the rhythm counts from 1. */
 export function recurringContent(

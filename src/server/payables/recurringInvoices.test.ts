@@ -9,6 +9,7 @@ import {
   changeRecurringInvoice,
   getInvoice,
   getRecurringInvoice,
+  listInvoices,
   listRecurringInvoices,
   postInvoice,
   saveRecurringInvoice,
@@ -125,12 +126,19 @@ test("a premium that comes every quarter, shared over three cost centres, from t
   expect(
     codes(await reverseRun(await clerk(), { key: String(run.id), reason: "wrong template" })),
   ).toEqual(["RUN_STANDS_IN_WAY"]);
-  // The fifth quarter would be more than was agreed.
+  // The fifth quarter would be more than was agreed: what is left of it is invoiced.
   must(await changeRecurringInvoice(await clerk(), { id, what: "take again", date: "2026-04-15" }));
   const more = must(await propose("2026-10-31"));
-  expect(
-    must(await getRun(await clerk(), { key: String(more.id) })).proposal.items[0]!.leftOut,
-  ).toContain("only 499.97 EUR are left");
+  const [last, ...others] = must(await getRun(await clerk(), { key: String(more.id) })).proposal
+    .items;
+  expect([last!.leftOut, last!.why, others.map((i) => i.leftOut)]).toEqual([
+    undefined,
+    expect.stringContaining("the last of what was agreed"),
+    others.map(() => "nothing is left of what was agreed"),
+  ]);
+  must(await postRun(await clerk(), { key: String(more.id) }));
+  const all = must(await listInvoices(await clerk(), { company: "ALP" }));
+  expect(all.filter((i) => i.status === "draft").map((i) => i.amount)).toContain(49_997n);
   must(await changeRecurringInvoice(await clerk(), { id, what: "end" }));
   expect(
     must(await listRecurringInvoices(await clerk(), { company: "ALP", upTo: "2026-12-31" })),

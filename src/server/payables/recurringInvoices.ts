@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { array, number, object, string } from "yup";
 import {
   invoiceInput,
+  cutToTotal,
   recurringContent,
   recurringInvoiceSchema,
   type RecurringInvoice,
@@ -64,7 +65,8 @@ interface Stored {
   version: number;
   skipped: Record<string, string>;
   taken: string[] | null;
-  used: bigint;
+  /** What was made of the agreed total, by supplier: each has an agreement of its own. */
+  used: Record<string, string>;
 }
 const key = (id: number | bigint, date: CalendarDate, supplier: string): string =>
   `recurring-invoice|${id}|${date}|${supplier}`;
@@ -81,9 +83,12 @@ const readTemplates = (
             where v.kind = 'recurring-invoice'
             and v.item_key like 'recurring-invoice|' || d.id || '|%'
             and v.run_id <> ${run}) as taken,
-          coalesce((select sum(x.amount) from document_link l join document x on x.id = l.to_id
-            where l.from_id = d.id and l.kind = 'made' and x.status <> 'reversed'),
-            0)::bigint as used
+          coalesce((select jsonb_object_agg(m.supplier, m.amount::text) from (
+            select p.code as supplier, sum(x.amount) as amount
+            from document_link l join document x on x.id = l.to_id
+              join invoice i on i.document_id = x.id join partner p on p.id = i.partner_id
+            where l.from_id = d.id and l.kind = 'made' and x.status <> 'reversed'
+            group by 1) m), '{}') as used
         from document d join recurring_invoice r on r.document_id = d.id
           join company c on c.id = d.company_id where ${where}
           order by d.title, d.id ${lock ? sql`for update of d` : sql``}`,
@@ -93,6 +98,10 @@ const agreedOf = (s: Pick<Stored, "content" | "currency">): Minor | null => {
   const read = s.content.agreed === "" ? null : readAmount(s.content.agreed, s.currency);
   return read?.ok ? read.amount : null;
 };
+
+/** What is left of the agreed total with a supplier. */
+const leftOf = (s: Stored, agreed: Minor, supplier: string): Minor =>
+  minor(agreed - BigInt(s.used[supplier] ?? "0"));
 
 /** Dates and suppliers that are due by a day and not made or left out yet. */
 function dueOf(s: Stored, upTo: CalendarDate): { date: CalendarDate; supplier: string }[] {
@@ -120,7 +129,10 @@ function shown(s: Stored, upTo: CalendarDate): RecurringInvoiceRow {
     due: [...new Set(dueOf(s, upTo).map((d) => d.date))],
     last: dates.at(-1) ?? null,
     agreed,
-    left: agreed === null ? null : minor(agreed - s.used),
+    left:
+      agreed === null
+        ? null
+        : minor(s.content.suppliers.reduce((t, code) => t + leftOf(s, agreed, code), 0n)),
     currency: s.currency,
   };
 }
@@ -416,19 +428,24 @@ registerRunKind({
       ),
     );
     for (const { s, due } of papers) {
-      let left = agreedOf(s) === null ? null : minor(agreedOf(s)! - s.used);
-      for (const { date, supplier, content } of due) {
-        const reading = readings.get(content)!;
+      const agreed = agreedOf(s);
+      const rest = new Map(
+        s.content.suppliers.map((code) => [code, agreed === null ? null : leftOf(s, agreed, code)]),
+      );
+      for (const { date, supplier, content: whole } of due) {
+        const left = rest.get(supplier) ?? null;
+        const full = readings.get(whole)!;
         const itemKey = key(s.id, date, supplier);
-        const beyond = left !== null && reading.gross > left;
+        const smaller = left !== null && left > 0n && full.gross > left;
+        const content = smaller
+          ? cutToTotal(whole, full.lines, full.gross, left, full.currency)
+          : whole;
+        const reading = smaller ? (await readPapers(context, [content]))[0]! : full;
+        const beyond = left !== null && left <= 0n;
         const wrong = reading.problems.map(describeFound).join(" ");
         const rate = conversionOn(rates, "spot", reading.currency, company.currency, date);
         const leftOut =
-          wrong !== ""
-            ? wrong
-            : beyond
-              ? `only ${amountText(left!, reading.currency)} ${reading.currency} are left of what was agreed`
-              : undefined;
+          wrong !== "" ? wrong : beyond ? "nothing is left of what was agreed" : undefined;
         items.push({
           key: itemKey,
           group: s.content.name,
@@ -436,7 +453,7 @@ registerRunKind({
           amount: rate
             ? convertBy(reading.net, reading.currency, company.currency, rate)
             : minor(0n),
-          why: `${rhythmText(s.content.rhythm)}, ${dateText(date)}`,
+          why: `${rhythmText(s.content.rhythm)}, ${dateText(date)}${smaller ? "; the last of what was agreed" : ""}`,
           droppable: true,
           ...(leftOut === undefined ? {} : { leftOut }),
           explanation: {
@@ -464,7 +481,7 @@ registerRunKind({
           },
         });
         if (leftOut !== undefined || overrides.dropped.includes(itemKey)) continue;
-        if (left !== null) left = minor(left - reading.gross);
+        if (left !== null) rest.set(supplier, minor(left - reading.gross));
         making.push({ template: Number(s.id), content });
       }
     }
