@@ -37,6 +37,8 @@ interface Props<T> {
   actions?: ReactNode;
   /** Above the list: what is wrong with it as a whole. */
   notice?: ReactNode;
+  /** How many rows there are in all, where these are only the newest of them. */
+  of?: number | undefined;
   empty: ReactNode;
   aside?: (row: T) => ReactNode;
 }
@@ -234,6 +236,7 @@ export function RecordPage<T>(props: Props<T>) {
         columns={columns}
         rowKey={rowKey}
         currency="EUR"
+        of={props.of}
         onOpen={open}
         empty={empty}
       />

@@ -5,6 +5,7 @@ import {
   hasHeadings,
   readJournal,
   recogniseColumns,
+  recogniseUnderHeadings,
   readDateIn,
   readDateOrder,
   readHeadings,
@@ -294,6 +295,23 @@ describe("columns without headings", () => {
       fields: ["description", "d.costCentre", "account", "date", "amount"],
       open: [],
     });
+  });
+  test("under strange headings codes are still recognised, texts and figures are not", () => {
+    const given = readHeadings(
+      ["Konto", "Kostenstelle", "Soll", "Notiz an mich", "Rest"],
+      dimensions,
+    );
+    const table = [
+      ["6310", "HARB", "12,00", "anything", "5,00"],
+      ["5010", "ADM", "3,00", "else", "7,00"],
+    ];
+    expect(recogniseUnderHeadings(table, given, codes)).toEqual([
+      "account",
+      "d.costCentre",
+      "debit",
+      null,
+      null,
+    ]);
   });
   test("which of two columns is debit is asked for, since both ways round balance", () => {
     const table = [

@@ -83,6 +83,21 @@ export function recogniseColumns(
   return { fields, open: placed ? [] : open };
 }
 
+/**
+ * The meanings of a table with headings: those that are understood, and for the columns that are not,
+ * whatever their codes say. What is text or figures under a strange heading stays without a meaning.
+ */
+export function recogniseUnderHeadings(
+  table: readonly (readonly string[])[],
+  understood: readonly (LoadField | null)[],
+  codes: KnownCodes,
+): (LoadField | null)[] {
+  const { fields } = recogniseColumns(table, understood, codes);
+  const byCodes = (f: LoadField | null): boolean =>
+    f !== null && (f === "account" || f === "company" || f.startsWith("d."));
+  return understood.map((own, i) => own ?? (byCodes(fields[i] ?? null) ? fields[i]! : null));
+}
+
 /** Signed figures that add up to zero. */
 function balances(cells: readonly string[]): boolean {
   const { format } = readNumberMarks(cells);

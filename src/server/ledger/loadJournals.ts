@@ -5,6 +5,7 @@ import {
   journalInputSchema,
   readHeadings,
   recogniseColumns,
+  recogniseUnderHeadings,
   rowsToJournals,
   tableToRows,
   understand,
@@ -299,8 +300,11 @@ export async function loadCells(
   const at = findHeadings(cells, dimensions);
   const body = cells.slice(at + 1);
   const given = at < 0 ? [] : readHeadings(cells[at]!, dimensions);
+  const codes = codesOf(found.value);
   const { fields, open } =
-    at < 0 ? recogniseColumns(body, given, codesOf(found.value)) : { fields: given, open: [] };
+    at < 0
+      ? recogniseColumns(body, given, codes)
+      : { fields: recogniseUnderHeadings(body, given, codes), open: [] };
   if (open.length > 0 || !fields.includes("account"))
     return fail({
       code: "INVALID",

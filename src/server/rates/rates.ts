@@ -151,6 +151,8 @@ export const saveRateLimit = defineUseCase({
 export interface RateRow extends Rate {
   source: string;
   by: string;
+  /** How many there are in all: the list holds the newest of them. */
+  of: number;
 }
 
 /** The newest rates of every kind and pair, or all of one pair. */
@@ -168,8 +170,8 @@ export const listRates = defineUseCase({
     ok(
       await rows<RateRow>(
         tx,
-        sql`select r.kind, r.base, r.quote, r.date, r.rate::text as rate, r.source, coalesce(p.name,
-          '') as by from rate r left join person p on p.id = r.saved_by
+        sql`select r.kind, r.base, r.quote, r.date, r.rate::text as rate, r.source,
+          coalesce(p.name, '') as by, count(*) over ()::int as "of" from rate r left join person p on p.id = r.saved_by
             where ${input.base ? sql`r.base = ${input.base}` : sql`true`}
               and ${input.quote ? sql`r.quote = ${input.quote}` : sql`true`} order by r.date desc,
               r.base, r.quote, r.kind limit ${input.limit}`,

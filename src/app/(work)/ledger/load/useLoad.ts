@@ -4,6 +4,7 @@ import {
   findHeadings,
   readHeadings,
   recogniseColumns,
+  recogniseUnderHeadings,
   rowsToJournals,
   tableToRows,
   understand,
@@ -121,8 +122,10 @@ export function useLoad(
       const names = heads ? cells[at]! : Array.from({ length: width }, (_, i) => `Column ${i + 1}`);
       const before = heads ? meaningsOf(names) : null;
       const given = before ?? (heads ? readHeadings(names, dimensions) : []);
-      const known = given.includes("account") ? { fields: given, open: [] } : null;
-      const recognised = known ?? recogniseColumns(body, given, codes);
+      const known = before ?? (heads ? recogniseUnderHeadings(body, given, codes) : null);
+      const recognised = known?.includes("account")
+        ? { fields: known, open: [] }
+        : recogniseColumns(body, given, codes);
       setTable([names.map(String), ...body.map((r) => [...r])]);
       setNotes(sheet.notes);
       setHeaded(heads);

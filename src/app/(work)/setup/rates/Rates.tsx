@@ -49,6 +49,7 @@ export function Rates({ rows, limits, mayChange }: Props) {
       note="one unit of the base in units of the quote"
       name="rates"
       rows={rows}
+      of={rows[0]?.of}
       rowKey={(r) => `${r.kind} ${r.base} ${r.quote} ${r.date}`}
       mayChange={mayChange}
       add="Add a rate"
