@@ -96,6 +96,8 @@ export interface DraftView extends JournalBase {
   content: JournalInput;
   version: number;
   savedAt: string;
+  /** Names of the accounts that its lines name. */
+  accountNames: Record<string, string>;
   mayPost: boolean;
   mayChange: boolean;
   batch: { id: number; name: string; period: string } | null;
@@ -388,6 +390,12 @@ export const getJournal = defineUseCase({
       ...draft,
       id: Number(draft.id),
       typeName: masters.typeByCode.get(draft.type)?.name ?? draft.type,
+      accountNames: Object.fromEntries(
+        draft.content.lines.map((l) => [
+          l.account,
+          masters.accountByNumber.get(l.account.trim())?.name ?? "",
+        ]),
+      ),
       mayPost: may("post.ledger", draft.company),
       mayChange: may("prepare.ledger", draft.company),
     });

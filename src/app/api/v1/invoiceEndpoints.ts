@@ -105,7 +105,8 @@ export const INVOICE_ENDPOINTS: readonly Endpoint[] = [
   {
     method: "post",
     path: "/invoices/{id}/post",
-    summary: "Post a draft as it stands",
+    summary:
+      "Post a draft as it stands. Where something does not fit it is held, with the reasons, until a second person lets it pass",
     example: { id: 6100, number: "HSF-26-P00002", status: "posted" },
     handle: async ({ caller, path }) => {
       const view = await getInvoice(caller, { id: Number(path.id) || 0 });
@@ -118,7 +119,8 @@ export const INVOICE_ENDPOINTS: readonly Endpoint[] = [
           version: view.value.version,
           content: view.value.content,
         }),
-        ({ id, number }) => ({ id, number, status: "posted" }),
+        ({ id, number, held }) =>
+          held ? { id, number: null, status: "held", held } : { id, number, status: "posted" },
       );
     },
   },

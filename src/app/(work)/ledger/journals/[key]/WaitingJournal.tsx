@@ -2,6 +2,7 @@
 import { useCallback, useState } from "react";
 import type { ApprovalState } from "@/server/approvals";
 import type { DraftCheck, DraftView } from "@/server/ledger";
+import { dateText, readDate } from "@/core/shared";
 import { useAct } from "@/app/lib/useAct";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
@@ -32,6 +33,22 @@ export function WaitingJournal({
   const [reason, setReason] = useState("");
   const { busy, messages, act } = useAct();
   const { content } = journal;
+  const partners = content.lines.some((l) => l.partner.trim() !== "");
+  const date = readDate(content.date, work.today);
+  const period = work.company?.periods.find((p) =>
+    content.period
+      ? p.key === content.period
+      : date !== null && !p.adjustment && p.start <= date && date <= p.end,
+  );
+  const facts: [label: string, text: string][] = [
+    ["Posting date", date === null ? content.date : dateText(date)],
+    ["Period", period ? `${period.name} ${period.key.slice(0, 4)}` : (content.period ?? "")],
+    ["Type", journal.typeName],
+    ["Reference", content.reference],
+    ["Books", content.book ?? "all"],
+    ["Currency", content.currency ?? ""],
+    ["Reversal date", content.reverseOn],
+  ];
   const dimensions = work.dimensions.filter((d) => content.lines.some((l) => l.dimensions[d.code]));
   return (
     <Page
@@ -114,6 +131,16 @@ export function WaitingJournal({
           </button>
         </form>
       )}
+      <dl className="panel flex shrink-0 flex-wrap gap-x-8 gap-y-1 px-3 py-2.5">
+        {facts
+          .filter(([, text]) => text !== "")
+          .map(([label, text]) => (
+            <div key={label}>
+              <dt className="text-xs text-ink-2">{label}</dt>
+              <dd className="font-semibold">{text}</dd>
+            </div>
+          ))}
+      </dl>
       {approval && <ApprovalHistory approval={approval} />}
       <div
         className="panel min-h-0 flex-1 overflow-auto"
@@ -126,6 +153,8 @@ export function WaitingJournal({
             <tr>
               <th className="num w-10">#</th>
               <th>Account</th>
+              {partners && <th>Partner</th>}
+              {partners && <th>Due date</th>}
               {dimensions.map((d) => (
                 <th key={d.code}>{d.name}</th>
               ))}
@@ -138,10 +167,12 @@ export function WaitingJournal({
             {content.lines.map((l, i) => (
               <tr key={i}>
                 <td className="num text-ink-3">{i + 1}</td>
-                <td className="font-semibold">
+                <td title={`${l.account} ${journal.accountNames[l.account] ?? ""}`}>
                   {l.company ? `${l.company} ` : ""}
-                  {l.account}
+                  <b className="font-semibold">{l.account}</b> {journal.accountNames[l.account]}
                 </td>
+                {partners && <td>{l.partner}</td>}
+                {partners && <td>{l.dueDate}</td>}
                 {dimensions.map((d) => (
                   <td key={d.code}>{l.dimensions[d.code] ?? ""}</td>
                 ))}
