@@ -38,6 +38,8 @@ export interface OpenItemRow {
   left: Minor;
   leftFunctional: Minor;
   hold: string;
+  /** What paying early earns: last day, per cent, and the amount of the whole item. */
+  discounts: { until: CalendarDate; percent: string; amount: Minor }[];
 }
 
 interface AsOf {
@@ -68,7 +70,11 @@ async function itemsOn(
         : sql``
     })`;
   const found = await rows<
-    Omit<OpenItemRow, "id" | "documentId" | "journalId" | "amount" | "left" | "leftFunctional"> & {
+    Omit<
+      OpenItemRow,
+      "id" | "documentId" | "journalId" | "amount" | "left" | "leftFunctional" | "discounts"
+    > & {
+      discounts: { until: CalendarDate; percent: string; amount: string }[];
       id: bigint;
       documentId: bigint;
       journalId: bigint;
@@ -82,7 +88,7 @@ async function itemsOn(
           select i.id, i.partner, coalesce(p.name, i.partner) as "partnerName", i.kind,
             i.document_id as "documentId", i.journal_id as "journalId", j.number, i.reference,
             i.date, i.due_date as "dueDate", i.currency, i.amount, i.amount - t.amount as "left",
-            i.functional - t.functional as "leftFunctional", i.hold
+            i.functional - t.functional as "leftFunctional", i.hold, i.discounts
           from open_item i join journal j on j.id = i.journal_id left
             join partner p on p.code = i.partner cross join lateral ${taken} t
           where i.company_id = ${companyId} and i.area = ${area}
@@ -98,6 +104,7 @@ async function itemsOn(
     amount: minor(f.amount),
     left: minor(f.left),
     leftFunctional: minor(f.leftFunctional),
+    discounts: f.discounts.map((d) => ({ ...d, amount: minor(BigInt(d.amount)) })),
   }));
 }
 

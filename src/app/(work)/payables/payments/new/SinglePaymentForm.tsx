@@ -1,6 +1,7 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useState } from "react";
+import { discountOn } from "@/core/payables";
 import {
   amountText,
   CURRENCIES,
@@ -84,6 +85,17 @@ export function SinglePaymentForm({
     [lookups, currency],
   );
   const none = useMemo(() => new Map<string, string>(), []);
+  /** All of an item, less the discount that paying on the day still earns. */
+  const payAll = (i: OpenItemRow) => {
+    const day = readDate(head.date, work.today) ?? work.today;
+    const discount = i.left < 0n ? (discountOn(i, day)?.amount ?? minor(0n)) : minor(0n);
+    const owed = i.left < 0n ? -i.left : i.left;
+    setPays((p) => ({ ...p, [i.id]: decimalText(minor(owed - discount), currency) }));
+    setDiscounts((d) => ({
+      ...d,
+      [i.id]: discount === 0n ? "" : decimalText(discount, currency),
+    }));
+  };
   const pay = () =>
     void act(
       async () => {
@@ -262,13 +274,8 @@ export function SinglePaymentForm({
                     <button
                       type="button"
                       className="link font-semibold"
-                      title="All of it"
-                      onClick={() =>
-                        setPays((p) => ({
-                          ...p,
-                          [i.id]: decimalText(minor(i.left < 0n ? -i.left : i.left), currency),
-                        }))
-                      }
+                      title="All of it, less the discount that is still earned"
+                      onClick={() => payAll(i)}
                     >
                       {i.reference}
                     </button>
