@@ -142,6 +142,22 @@ test("one signed amount becomes debit or credit; what sums up, or has neither am
   ]);
 });
 
+test("a subtotal sums the rows right above it, not what came before them; a balancing line that lacks its account is none", () => {
+  const loaded = asLoaded(
+    ["Account", "Debit", "Credit"],
+    [
+      ["5010", "98.40", ""],
+      ["2410", "", "98.40"],
+      ["6310", "300.00", ""],
+      ["6310", "120.00", ""],
+      ["", "420.00", ""],
+      ["", "", "420.00"],
+    ],
+  );
+  expect(loaded.aside).toEqual([{ place: 4, why: "subtotal" }]);
+  expect(loaded.places).toEqual([0, 1, 2, 3, 5]);
+});
+
 describe("a figure that is not in the table's marks stays as typed and is a problem at its cell", () => {
   test.each([
     ["1 765,50", ["1,000.00", "10.5"]],

@@ -203,33 +203,40 @@ function readRow(
 }
 
 /**
- * Notices rows that sum up those above: since the last sum, or all of them. A sum of a single row is
- * none, unless it is the sum of everything.
+ * Notices rows that sum up rows right above them, at least two and none beyond the last sum, or all
+ * that stand above.
  */
 function subtotals() {
-  let since: Sides = { debit: 0n, credit: 0n };
-  let [rowsSince, rowsOfAll] = [0, 0];
-  const all: Sides = { debit: 0n, credit: 0n };
+  let since: Sides[] = [];
+  let count = 0;
+  let all = NOTHING;
+  const plus = (a: Sides, b: Sides): Sides => ({
+    debit: a.debit + b.debit,
+    credit: a.credit + b.credit,
+  });
   const same = (a: Sides, b: Sides) =>
     (a.debit === b.debit && a.credit === b.credit) ||
     // A signed column totals to the difference of the sides.
     (a.debit - a.credit === b.debit - b.credit && (a.debit === 0n || a.credit === 0n));
+  const sumsAbove = (amount: Sides): boolean => {
+    let sum = NOTHING;
+    for (let i = since.length - 1; i >= 0; i--) {
+      sum = plus(sum, since[i]!);
+      if (since.length - i > 1 && same(amount, sum)) return true;
+    }
+    return count > 1 && same(amount, all);
+  };
   return {
     add(amount: Sides) {
-      for (const sums of [since, all]) {
-        sums.debit += amount.debit;
-        sums.credit += amount.credit;
-      }
-      rowsSince++;
-      rowsOfAll++;
+      since.push(amount);
+      all = plus(all, amount);
+      count++;
     },
     isTotal(amount: Sides): boolean {
-      const total = (rowsSince > 1 && same(amount, since)) || (rowsOfAll > 1 && same(amount, all));
-      if (total) {
-        since = { debit: 0n, credit: 0n };
-        rowsSince = 0;
-      }
+      const total = sumsAbove(amount);
+      if (total) since = [];
       return total;
     },
   };
 }
+const NOTHING: Sides = { debit: 0n, credit: 0n };
