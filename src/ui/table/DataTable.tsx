@@ -50,6 +50,8 @@ interface Props<T> {
   currencyOf?: (row: T) => string;
   /** Whether a row counts in the totals; drafts and what was cancelled do not. */
   counts?: (row: T) => boolean;
+  /** What the total is called where not every row counts: "Total posted". */
+  totalName?: string;
   /** How many rows there are in all, where these are only the newest of them. */
   of?: number | undefined;
   onOpen?: (row: T) => void;
@@ -84,6 +86,7 @@ export function DataTable<T>({
   currency,
   currencyOf,
   counts,
+  totalName = "Total shown",
   of,
   onOpen,
   selectable,
@@ -450,7 +453,7 @@ export function DataTable<T>({
                       {c.sum
                         ? totalText(c, unit)
                         : i === 0
-                          ? `${selected.size > 0 ? "Selected" : "Total shown"}${totals.length > 1 ? `, ${unit}` : ""}`
+                          ? `${selected.size > 0 ? "Selected" : totalName}${totals.length > 1 ? `, ${unit}` : ""}`
                           : ""}
                     </td>
                   ))}

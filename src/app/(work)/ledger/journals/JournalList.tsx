@@ -116,6 +116,7 @@ export function JournalList({
         currency={currency}
         currencyOf={(r) => r.currency}
         counts={(r) => r.status === "posted" || r.status === "reversed"}
+        totalName="Total posted"
         selectable
         onSelect={select}
         onOpen={(r) => router.push(work.link(`/ledger/journals/${r.id}`))}

@@ -96,6 +96,7 @@ export function InvoiceList({ items }: { items: InvoiceRow[] }) {
       currency={work.company?.currency ?? "EUR"}
       currencyOf={(i) => i.currency}
       counts={(i) => i.status === "posted"}
+      totalName="Total posted"
       of={items[0]?.of}
       onOpen={(i) => router.push(work.link(`/payables/invoices/${i.id}`))}
       empty={

@@ -106,6 +106,7 @@ export function OrderList({ orders }: { orders: OrderRow[] }) {
       currency={work.company?.currency ?? "EUR"}
       currencyOf={(o) => o.currency}
       counts={(o) => o.status === "open" || o.status === "closed"}
+      totalName="Total placed"
       of={orders[0]?.of}
       onOpen={(o) => router.push(work.link(`/payables/orders/${o.id}`))}
       empty={

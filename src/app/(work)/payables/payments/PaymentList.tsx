@@ -84,6 +84,7 @@ export function PaymentList({ payments }: { payments: PaymentRow[] }) {
       currency={work.company?.currency ?? "EUR"}
       currencyOf={(p) => p.currency}
       counts={(p) => COUNTS.has(p.status)}
+      totalName="Total paid"
       of={payments[0]?.of}
       onOpen={(p) => router.push(work.link(`/payables/payments/${p.id}`))}
       empty={

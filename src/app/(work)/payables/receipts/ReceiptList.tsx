@@ -60,6 +60,7 @@ export function ReceiptList({ receipts }: { receipts: ReceiptRow[] }) {
       currency={work.company?.currency ?? "EUR"}
       currencyOf={(r) => r.currency}
       counts={(r) => r.status === "posted"}
+      totalName="Total received"
       of={receipts[0]?.of}
       onOpen={(r) => router.push(work.link(`/payables/receipts/${r.id}`))}
       empty={
