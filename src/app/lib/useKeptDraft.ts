@@ -201,13 +201,20 @@ export function useKeptDraft<C extends Written, K extends Checked>(
   );
 
   // What a lost connection kept here comes back, before anything else is typed.
+  // Once: what is refused later is on the screen already.
+  const offered = useRef(false);
   useEffect(() => {
+    if (offered.current) return;
+    offered.current = true;
     const kept = localStorage.getItem(backupKey(start.id, start.content.company));
     if (!kept) return;
     queueMicrotask(() => {
       try {
         const { content: written, version } = JSON.parse(kept) as Backup<C>;
         const content = kind.whole(written);
+        // A save that was under way when the page was left may have arrived all the same.
+        if (JSON.stringify(content) === JSON.stringify(kind.whole(start.content)))
+          return localStorage.removeItem(backupKey(start.id, start.content.company));
         const take = () => {
           setHeader(headOf(content));
           setHistory((h) => ({
@@ -233,7 +240,7 @@ export function useKeptDraft<C extends Written, K extends Checked>(
         localStorage.removeItem(backupKey(start.id, start.content.company));
       }
     });
-  }, [start.id, start.version, start.content.company, kind, backupKey]);
+  }, [start.id, start.version, start.content, kind, backupKey]);
 
   const content = useMemo(() => kind.toContent(header, rows), [kind, header, rows]);
   useLayoutEffect(() => {
