@@ -6,6 +6,7 @@ import type { ShownProblem } from "@/server/ledger";
 import type { Answer } from "./answer";
 import { SIGNED_IN, SIGNED_OUT } from "@/ui/frame/SignInAgain";
 import { useWork } from "@/ui/frame/work";
+import { copyOf, rememberCopy, rememberUnderWay, underWay } from "./windowCopies";
 import { startHistory, type GridHistory, type GridRow } from "@/ui/grid/gridModel";
 
 /** What a draft of any kind is made of: a head, and lines written in a grid. */
@@ -127,6 +128,8 @@ export function useKeptDraft<C extends Written, K extends Checked>(
   const queue = useRef<Promise<unknown>>(Promise.resolve());
   const dirty = useRef(false);
   const closed = useRef(false);
+  /** Whether something stands on the screen that the server does not have. */
+  const waiting = useRef(false);
   const { rows } = history;
   /** The rows that a content was made of, so that what is found in it is shown at its rows. */
   const rowsOf = useRef(new WeakMap<C, readonly GridRow[]>());
@@ -143,8 +146,13 @@ export function useKeptDraft<C extends Written, K extends Checked>(
   const save = useCallback(
     (content: C, overwrite = false) => {
       // One after the other: a later save carries the version that the earlier one made.
-      const job = queue.current.then(async () => {
+      const { id } = draft.current;
+      const before = id === null ? queue.current : underWay(kind.name, id);
+      const job = before.then(async () => {
         if (closed.current) return null;
+        const newest = draft.current.id === null ? undefined : copyOf(kind.name, draft.current.id);
+        if (newest && newest.version > draft.current.version)
+          draft.current.version = newest.version;
         try {
           const result = await askDrafts<K & { id: number; version: number; savedAt: string }>(
             kind.works.save,
@@ -174,6 +182,7 @@ export function useKeptDraft<C extends Written, K extends Checked>(
               `${kind.page}/${result.value.id}${window.location.search}`,
             );
           localStorage.removeItem(backupKey(first ? null : result.value.id, content.company));
+          rememberCopy(kind.name, result.value.id, { version: result.value.version, content });
           setStale(null);
           setKept(content);
           setChecked(rowsOf.current.get(content));
@@ -195,10 +204,31 @@ export function useKeptDraft<C extends Written, K extends Checked>(
         }
       });
       queue.current = job;
+      if (id !== null) rememberUnderWay(kind.name, id, job);
       return job;
     },
     [kind, withFirst, backupKey, backUp],
   );
+
+  /** Another content instead of what is on the screen, as one step that can be undone. */
+  const show = useCallback(
+    (content: C) => {
+      setHeader(headOf(content));
+      setHistory((h) => ({ rows: kind.toRows(content), past: [...h.past, h.rows], future: [] }));
+    },
+    [kind],
+  );
+  // A save of this window that the page's start does not know yet.
+  useEffect(() => {
+    const { id } = start;
+    if (id === null) return;
+    void underWay(kind.name, id).then(() => {
+      const newest = copyOf(kind.name, id);
+      if (!newest || newest.version <= draft.current.version) return;
+      draft.current.version = newest.version;
+      if (!waiting.current) show(newest.content as C);
+    });
+  }, [start, kind, show]);
 
   // What a lost connection kept here comes back, before anything else is typed.
   // Once: what is refused later is on the screen already.
@@ -216,12 +246,7 @@ export function useKeptDraft<C extends Written, K extends Checked>(
         if (JSON.stringify(content) === JSON.stringify(kind.whole(start.content)))
           return localStorage.removeItem(backupKey(start.id, start.content.company));
         const take = () => {
-          setHeader(headOf(content));
-          setHistory((h) => ({
-            rows: kind.toRows(content),
-            past: [...h.past, h.rows],
-            future: [],
-          }));
+          show(content);
           dirty.current = true;
         };
         if (version === start.version) {
@@ -240,7 +265,7 @@ export function useKeptDraft<C extends Written, K extends Checked>(
         localStorage.removeItem(backupKey(start.id, start.content.company));
       }
     });
-  }, [start.id, start.version, start.content, kind, backupKey]);
+  }, [start.id, start.version, start.content, kind, backupKey, show]);
 
   const content = useMemo(() => kind.toContent(header, rows), [kind, header, rows]);
   useLayoutEffect(() => {
@@ -248,7 +273,6 @@ export function useKeptDraft<C extends Written, K extends Checked>(
   });
   // Whether something stands on the screen that the server does not have yet.
   const pending = kept === null ? header !== first || history.past.length > 0 : kept !== content;
-  const waiting = useRef(false);
   useLayoutEffect(() => {
     waiting.current = pending;
   });
@@ -384,15 +408,6 @@ export function useKeptDraft<C extends Written, K extends Checked>(
       setHeader((h) => ({ ...h, [key]: value })),
     [],
   );
-  /** Takes over another content, as one step that can be undone. */
-  const replace = useCallback(
-    (next: C) => {
-      setHeader(headOf(next));
-      setHistory((h) => ({ rows: kind.toRows(next), past: [...h.past, h.rows], future: [] }));
-    },
-    [kind],
-  );
-
   const id = useCallback(() => draft.current.id, []);
 
   return {
@@ -416,7 +431,7 @@ export function useKeptDraft<C extends Written, K extends Checked>(
     runCheck,
     finish,
     remove,
-    replace,
+    replace: show,
     settle,
   };
 }

@@ -2,3 +2,4 @@ export * from "./papers";
 export * from "./links";
 export * from "./numbers";
 export * from "./chain";
+export * from "./version";

@@ -31,6 +31,7 @@ import {
   type Result,
 } from "@/core/shared";
 import { arrayOf, rows } from "../db";
+import { guardVersion, type SentCopy } from "../documents";
 import { defineUseCase, type Context } from "../access";
 import { loadPostingContext, postDrafts, type PostedJournal } from "./posting";
 import { ratesFor } from "../rates";
@@ -402,7 +403,7 @@ export const saveDraft = defineUseCase({
     let version = 1;
     let id = input.id;
     if (id !== undefined) {
-      const stored = await guardStale(context, id, input.version, input.overwrite);
+      const stored = await guardStale(context, id, input);
       if (!stored.ok) return stored;
       version = stored.value.version + 1;
       await registerDraft(context, content, id);
@@ -435,7 +436,7 @@ export async function keepAndCheck(
   version: number,
   content: JournalInput,
 ): Promise<Result<{ entry: JournalEntry; version: number }>> {
-  const stored = await guardStale(context, id, version, false);
+  const stored = await guardStale(context, id, { version, content });
   if (!stored.ok) return stored;
   if (stored.value.batch) return inBatch(stored.value.batch);
   const found = await read(context, content);
@@ -447,7 +448,7 @@ export async function keepAndCheck(
       updated_by = ${context.person.id}, updated_at = ${context.now.toISOString()}
       where document_id = ${id}`,
   );
-  return ok({ entry: found.value.reading.entry, version: version + 1 });
+  return ok({ entry: found.value.reading.entry, version: stored.value.version + 1 });
 }
 
 /** Keeps a new draft as it is, whatever is wrong with it. */
@@ -475,8 +476,7 @@ export async function keepDraft(
 async function guardStale(
   context: Context,
   id: number,
-  version: number,
-  overwrite: boolean,
+  sent: SentCopy,
 ): Promise<Result<StoredDraft>> {
   const stored = await readStored(context, id);
   if (!stored) {
@@ -493,13 +493,7 @@ async function guardStale(
       code: "IN_USE",
       what: "The journal waits for approval and stays as it was sent. Withdraw it to change it",
     });
-  if (stored.version !== version && !overwrite)
-    return fail({
-      code: "STALE",
-      by: stored.updatedBy === context.person.id ? "You, in another window," : stored.updatedByName,
-      at: stored.updatedAt.slice(11, 16),
-    });
-  return ok(stored);
+  return guardVersion(context, stored, sent);
 }
 
 /** Checks without keeping anything. */
@@ -546,7 +540,7 @@ export const postDraft = defineUseCase({
     content: journalInputSchema.required(),
   }),
   run: async (context, input) => {
-    const stored = await guardStale(context, input.id, input.version, false);
+    const stored = await guardStale(context, input.id, input);
     if (!stored.ok) return stored;
     if (stored.value.batch) return inBatch(stored.value.batch);
     return post(context, input.content as JournalInput, input.id);
@@ -565,11 +559,11 @@ export const postStoredDraft = defineUseCase({
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<PostedJournal>> => {
     const stored = await readStored(context, input.id);
-    if (!stored) return guardStale(context, input.id, 0, false) as Promise<Result<never>>;
+    if (!stored) return guardStale(context, input.id, { version: 0 }) as Promise<Result<never>>;
     if (!context.may("post.ledger", stored.content.company))
       return fail({ code: "FORBIDDEN", what: `post journals in ${stored.content.company}` });
     if (stored.status === "waiting")
-      return guardStale(context, input.id, stored.version, false) as Promise<Result<never>>;
+      return guardStale(context, input.id, stored) as Promise<Result<never>>;
     if (stored.batch) return inBatch(stored.batch);
     return post(context, journalInput(stored.content), input.id);
   },
@@ -614,9 +608,9 @@ export const deleteDraft = defineUseCase({
   schema: object({ id: number().integer().required() }),
   run: async (context, input) => {
     const stored = await readStored(context, input.id);
-    if (!stored) return guardStale(context, input.id, 0, false) as Promise<Result<never>>;
+    if (!stored) return guardStale(context, input.id, { version: 0 }) as Promise<Result<never>>;
     if (stored.status === "waiting")
-      return guardStale(context, input.id, stored.version, false) as Promise<Result<never>>;
+      return guardStale(context, input.id, stored) as Promise<Result<never>>;
     if (!context.may("prepare.ledger", stored.content.company))
       return fail({ code: "FORBIDDEN", what: `delete drafts in ${stored.content.company}` });
     await context.tx.execute(sql`delete from document where id = ${input.id}`);

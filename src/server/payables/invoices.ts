@@ -22,7 +22,7 @@ import {
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { askApproval, registerApprovable } from "../approvals";
-import { documentLinks, takeNumber } from "../documents";
+import { documentLinks, guardVersion, takeNumber, type SentCopy } from "../documents";
 import {
   linkJournals,
   postDrafts,
@@ -44,12 +44,7 @@ import {
   type Stored,
 } from "./checkInvoice";
 
-async function guard(
-  context: Context,
-  id: number,
-  version: number,
-  overwrite = false,
-): Promise<Result<Stored>> {
+async function guard(context: Context, id: number, sent: SentCopy): Promise<Result<Stored>> {
   const stored = await readStored(context, id);
   if (!stored) return fail({ code: "NOT_FOUND", what: "such invoice; it may have been deleted" });
   if (stored.status === "posted" || stored.status === "reversed")
@@ -59,13 +54,7 @@ async function guard(
       code: "IN_USE",
       what: "The invoice waits for approval and stays as it was sent. Withdraw it to change it",
     });
-  if (stored.version !== version && !overwrite)
-    return fail({
-      code: "STALE",
-      by: stored.updatedBy === context.person.id ? "You, in another window," : stored.updatedByName,
-      at: stored.updatedAt.slice(11, 16),
-    });
-  return ok(stored);
+  return guardVersion(context, stored, sent);
 }
 
 /** What is owed by an invoice as the register has it: credit notes are negative. */
@@ -208,7 +197,7 @@ export const saveInvoice = defineUseCase({
     const ready = await prepare(context, content, input.id);
     if (!ready.ok) return ready;
     if (input.id !== undefined) {
-      const stored = await guard(context, input.id, input.version, input.overwrite);
+      const stored = await guard(context, input.id, input);
       if (!stored.ok) return stored;
     }
     const kept = await keepInvoice(context, content, ready.value.reading, input.id);
@@ -364,7 +353,7 @@ export const postInvoice = defineUseCase({
   }),
   run: async (context, input): Promise<Result<PostedInvoice>> => {
     const content = input.content as InvoiceInput;
-    const stored = await guard(context, input.id, input.version);
+    const stored = await guard(context, input.id, input);
     if (!stored.ok) return stored;
     await keepInvoice(context, content, await readPaper(context, content), input.id);
     return post(context, content, input.id, false, stored.value.released?.holds);
@@ -435,7 +424,7 @@ export const submitInvoice = defineUseCase({
   }),
   run: async (context, input): Promise<Result<{ id: number; number: string }>> => {
     const content = input.content as InvoiceInput;
-    const stored = await guard(context, input.id, input.version);
+    const stored = await guard(context, input.id, input);
     if (!stored.ok) return stored;
     const ready = await prepare(context, content, input.id);
     if (!ready.ok) return ready;
@@ -637,7 +626,7 @@ export const deleteInvoice = defineUseCase({
   schema: object({ id: number().integer().required() }),
   run: async (context, input) => {
     const stored = await readStored(context, input.id);
-    const free = await guard(context, input.id, stored?.version ?? 0);
+    const free = await guard(context, input.id, { version: stored?.version ?? 0 });
     if (!free.ok) return free;
     if (!context.may("prepare.payables", free.value.company))
       return fail({ code: "FORBIDDEN", what: `delete invoices of ${free.value.company}` });

@@ -22,7 +22,7 @@ import { writtenAccountProblem } from "@/core/ledger";
 import { arrayOf, rows, likeText } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { askApproval, registerApprovable } from "../approvals";
-import { documentLinks, takeNumber } from "../documents";
+import { documentLinks, guardVersion, takeNumber, type SentCopy } from "../documents";
 import { ruleFor, showProblem, whyOf, type ShownProblem } from "../ledger";
 import { loadYears } from "../organisation";
 import { readTaxCodes } from "../taxes";
@@ -154,12 +154,7 @@ async function checkOf(
   };
 }
 
-async function guard(
-  context: Context,
-  id: number,
-  version: number,
-  overwrite = false,
-): Promise<Result<Stored>> {
+async function guard(context: Context, id: number, sent: SentCopy): Promise<Result<Stored>> {
   const stored = await readStoredOrder(context, id);
   if (!stored) return fail({ code: "NOT_FOUND", what: "such order; it may have been deleted" });
   if (stored.status === "waiting")
@@ -169,13 +164,7 @@ async function guard(
     });
   if (stored.status !== "draft")
     return fail({ code: "ALREADY_POSTED", number: stored.number ?? "" });
-  if (stored.version !== version && !overwrite)
-    return fail({
-      code: "STALE",
-      by: stored.updatedBy === context.person.id ? "You, in another window," : stored.updatedByName,
-      at: stored.updatedAt.slice(11, 16),
-    });
-  return ok(stored);
+  return guardVersion(context, stored, sent);
 }
 
 async function keep(
@@ -261,7 +250,7 @@ export const saveOrder = defineUseCase({
     const content = input.content as OrderInput;
     let { kind } = input;
     if (input.id !== undefined) {
-      const stored = await guard(context, input.id, input.version, input.overwrite);
+      const stored = await guard(context, input.id, input);
       if (!stored.ok) return stored;
       kind = stored.value.kind;
     }
@@ -400,7 +389,7 @@ export const placeOrder = defineUseCase({
   company: (i) => i.content.company,
   schema: placeSchema,
   run: async (context, input): Promise<Result<Placed>> => {
-    const stored = await guard(context, input.id, input.version);
+    const stored = await guard(context, input.id, input);
     if (!stored.ok) return stored;
     const content = input.content as OrderInput;
     const reading = await readPaperOrder(context, stored.value.kind, content);
@@ -441,7 +430,7 @@ export const submitOrder = defineUseCase({
   company: (i) => i.content.company,
   schema: placeSchema,
   run: async (context, input): Promise<Result<{ id: number; number: string }>> => {
-    const stored = await guard(context, input.id, input.version);
+    const stored = await guard(context, input.id, input);
     if (!stored.ok) return stored;
     const content = input.content as OrderInput;
     const reading = await readPaperOrder(context, stored.value.kind, content);
@@ -479,7 +468,7 @@ export const deleteOrder = defineUseCase({
   schema: idSchema,
   run: async (context, input) => {
     const stored = await readStoredOrder(context, input.id);
-    const free = await guard(context, input.id, stored?.version ?? 0);
+    const free = await guard(context, input.id, { version: stored?.version ?? 0 });
     if (!free.ok) return free;
     if (!context.may("prepare.payables", free.value.company))
       return fail({ code: "FORBIDDEN", what: `delete orders of ${free.value.company}` });
