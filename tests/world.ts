@@ -20,6 +20,10 @@ const areaBooks = ["IFRS", "LOCAL", "TAX"];
 export const months = (year: string, from: number, to: number): string[] =>
   Array.from({ length: to - from + 1 }, (_, i) => `${year}-${String(from + i).padStart(2, "0")}`);
 
+/** What stands against something, by code. */
+export const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }): string[] =>
+  result.ok ? [] : (result.problems ?? []).map((p) => p.code);
+
 /** Fails loudly in the preparation of a test. */
 export function must<T>(result: Result<T>): T {
   if (!result.ok)

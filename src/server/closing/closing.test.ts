@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { describe, expect, test } from "vitest";
 import { minor } from "@/core/shared";
-import { callerOf, journal, months, must, runAs, written } from "../../../tests/world";
+import { callerOf, journal, months, must, runAs, written, codes } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { rows } from "../db";
 import {
@@ -20,8 +20,6 @@ import { statement } from "../statements";
 import { closeBoard } from "./index";
 
 const w = world();
-const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) =>
-  result.ok ? [] : result.problems!.map((p) => p.code);
 const yearEnd = (book: string, more: object = {}) => ({
   kind: "year-end",
   params: { company: "ALP", year: "2025", book, ...more },

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
 import { minor } from "@/core/shared";
-import { callerOf, journal, must, PASSWORD, runAs } from "../../../tests/world";
+import { callerOf, journal, must, PASSWORD, runAs, codes } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { savePerson } from "../access";
 import { saveApprovalRule } from "../approvals";
@@ -20,8 +20,6 @@ import { changeRun, getRun, listRuns, postRun, proposeRun, reverseRun } from "..
 import "./index";
 
 const w = world();
-const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) =>
-  result.ok ? [] : result.problems!.map((p) => p.code);
 const line = (
   account: string,
   costCentre: string,

@@ -3,7 +3,7 @@ import { sql } from "drizzle-orm";
 import { describe, expect, test } from "vitest";
 import { minor } from "@/core/shared";
 import type { DraftLine, JournalDraft } from "@/core/ledger";
-import { callerOf, journal, months, must, runAs, written } from "../../../tests/world";
+import { callerOf, journal, months, must, runAs, written, codes } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { rows, type Db } from "../db";
 import { switchPeriods } from "../organisation";
@@ -21,8 +21,6 @@ import {
 } from "./index";
 
 const w = world();
-const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) =>
-  result.ok ? [] : result.problems!.map((p) => p.code);
 const faults = async (db: Db) => (await verify(db)).flatMap((c) => c.faults);
 const balances = (db: Db) =>
   rows<Record<string, unknown>>(

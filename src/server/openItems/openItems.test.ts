@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { describe, expect, test } from "vitest";
 import { minor } from "@/core/shared";
-import { callerOf, journal, must, runAs } from "../../../tests/world";
+import { callerOf, journal, must, runAs, codes } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { createJournal, getJournal, postDrafts, reverseJournal, verify } from "../ledger";
 import {
@@ -17,8 +17,6 @@ import { switchPeriods } from "../organisation";
 import { ageing, allocateItems, holdItem, itemHistory, openItems, undoAllocation } from "./index";
 
 const w = world();
-const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) =>
-  result.ok ? [] : result.problems!.map((p) => p.code);
 const clean = async () =>
   expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
 const usd = (

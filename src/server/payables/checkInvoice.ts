@@ -31,7 +31,7 @@ import {
 import { listTerms } from "../partners";
 import { ratesFor } from "../rates";
 import { grniAccount, orderedLines, readShares } from "../purchasing";
-import { readTaxCodes } from "../taxes";
+import { readTaxCodes, taxDays, type TaxDay } from "../taxes";
 
 /** Another invoice that this one may be a copy of. */
 export interface PossibleCopy {
@@ -73,6 +73,8 @@ export interface InvoiceCheck extends InvoiceFigures {
   approval: string | null;
   /** What does not fit to orders and receipts: with this it is held instead of posted. */
   holds: string[];
+  /** Where its taxes are reported, in a sentence, where that is not the period of its date. */
+  taxNote: string;
 }
 
 const CONTROL = "payables";
@@ -229,6 +231,7 @@ export interface Ready {
   drafts: ReturnType<typeof expandEntry>["drafts"];
   problems: Found[];
   copies: PossibleCopy[];
+  taxDay: TaxDay;
 }
 
 /** What holds invoices because of their supplier's file, by their identity. */
@@ -244,6 +247,25 @@ async function paperHolds(
       where document_id = any(${arrayOf(ids)}::bigint[]) and paper_holds <> '[]'::jsonb`,
   );
   return new Map(found.map((f) => [Number(f.id), f.holds]));
+}
+
+/** Where the taxes of each are reported; one without taxes, or without a date, says nothing. */
+async function taxDaysOf(
+  { tx, masters }: Context,
+  papers: readonly (Paper & { reading: InvoiceReading })[],
+): Promise<TaxDay[]> {
+  const none: TaxDay = { on: null, note: "", problem: null };
+  const taxed = papers.filter((p) => p.reading.taxes.length > 0 && isCalendarDate(p.reading.date));
+  const found = await taxDays(
+    tx,
+    taxed.map(({ input, reading }) => ({
+      companyId: masters.companyByCode.get(input.company)!.id,
+      day: reading.date,
+      period: input.taxPeriod.trim(),
+    })),
+  );
+  const days = new Map(taxed.map((p, i) => [p, found[i]!]));
+  return papers.map((p) => days.get(p) ?? none);
 }
 
 /** Reads and checks an invoice as it would be posted, with the problems at the lines as written. */
@@ -302,6 +324,7 @@ export async function prepareAll(
     ),
   );
   const copies = await copiesOf(context, read);
+  const days = await taxDaysOf(context, read);
   return ok(
     read.map(({ input, reading }, i): Ready => {
       const { entry } = reading;
@@ -348,9 +371,11 @@ export async function prepareAll(
         reading,
         drafts,
         copies: copies[i]!,
+        taxDay: days[i]!,
         problems: [
           ...reading.problems,
           ...checked,
+          ...(days[i]!.problem ? [days[i]!.problem] : []),
           ...(double
             ? [
                 {
@@ -383,7 +408,7 @@ export const toApprove = (r: InvoiceReading) => ({
 export async function checkOf(
   context: Context,
   input: InvoiceInput,
-  { reading, drafts, problems, copies }: Ready,
+  { reading, drafts, problems, copies, taxDay }: Ready,
 ): Promise<InvoiceCheck> {
   const { tx, masters } = context;
   const effects: Effect[] = [];
@@ -413,6 +438,7 @@ export async function checkOf(
     effects,
     approval: rule ? whyOf(rule) : null,
     holds: reading.holds,
+    taxNote: taxDay.note,
   };
 }
 

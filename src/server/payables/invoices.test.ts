@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { callerOf, must, written } from "../../../tests/world";
+import { callerOf, must, written, codes } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { approveDocument, saveApprovalRule, waitingForMe } from "../approvals";
 import { addAttachment, addRemark, papersOf, removeAttachment } from "../documents";
@@ -15,14 +15,11 @@ import {
   postInvoice,
   saveInvoice,
   submitInvoice,
-  taxSummary,
   deleteInvoice,
 } from "./index";
-import { saveTaxCode } from "../taxes";
+import { saveTaxCode, taxSummary } from "../taxes";
 
 const w = world();
-const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) =>
-  result.ok ? [] : result.problems!.map((p) => p.code);
 const line = (net: string, taxCode = "S", more: object = {}) => ({
   account: "6310",
   dimensions: { costCentre: "HARB" },

@@ -14,6 +14,7 @@ import {
   fail,
   isCurrency,
   ok,
+  type CalendarDate,
   type Found,
   type Minor,
   type Result,
@@ -293,6 +294,7 @@ async function post(
     drafts[0]!.rate ? { rate: drafts[0]!.rate.rate } : "same",
     content.kind === "credit note" ? -1n : 1n,
     company.currency,
+    ready.value.taxDay.on,
   );
   await recordMatches(
     context,
@@ -326,14 +328,15 @@ async function storeTaxes(
   rate: Conversion,
   sign: bigint,
   functional: string,
+  reportedOn: CalendarDate | null,
 ): Promise<void> {
   const own = (amount: Minor): Minor => convertBy(amount, reading.currency, functional, rate);
   for (const t of reading.taxes)
     await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code,
-      percent, rate_from, tax_date, return_line, account, owed_account, currency, base, tax,
-      recoverable, functional_base, functional_tax)
+      percent, rate_from, tax_date, reported_on, return_line, account, owed_account, currency, base,
+      tax, recoverable, functional_base, functional_tax)
       select ${companyId}, ${documentId}, ${journal.id}, ${journal.seq}, ${t.code},
-        ${t.percent}::numeric, ${t.from}, ${reading.date}, ${t.returnLine},
+        ${t.percent}::numeric, ${t.from}, ${reading.date}, ${reportedOn}::date, ${t.returnLine},
         case when c.kind = 'withheld' then '' else c.account end, case when c.kind in ('reverse',
         'withheld') then c.owed_account else '' end,
         ${reading.currency}, ${sign * t.base}, ${sign * t.tax}, ${sign * t.recoverable},

@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, test } from "vitest";
-import { callerOf, must } from "../../../tests/world";
+import { callerOf, must, codes } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { deleteApprovalRule, listApprovalRules, saveApprovalRule } from "../approvals";
 import { listBankAccounts, saveBankAccount } from "../banks";
@@ -7,7 +7,7 @@ import { createJournal, getJournal, reverseJournal, verify } from "../ledger";
 import { allocateItems, ageing, itemHistory, openItems, undoAllocation } from "../openItems";
 import { addYear } from "../organisation";
 import { getPartner, savePartner, saveTerms } from "../partners";
-import { saveTaxCode } from "../taxes";
+import { saveTaxCode, taxSummary } from "../taxes";
 import { papersOf } from "../documents";
 import { discardRun, getRun, postRun, proposeRun, reverseRun } from "../runs";
 import {
@@ -24,7 +24,6 @@ import {
   postInvoice,
   releaseInvoice,
   reversePayment,
-  taxSummary,
 } from "./index";
 
 const MAIN = {
@@ -49,8 +48,6 @@ const BOTH = {
 };
 const queries: string[] = [];
 const w = world((q) => queries.push(q));
-const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) =>
-  result.ok ? [] : result.problems!.map((p) => p.code);
 const clerk = () => callerOf(w.database, "payables");
 const root = () => callerOf(w.database, "root");
 const bill = async (number: string, net: string, more: object = {}) =>

@@ -1,5 +1,5 @@
 import { beforeAll, expect, test } from "vitest";
-import { callerOf, must } from "../../../tests/world";
+import { callerOf, must, codes } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { saveBankAccount, saveSignature } from "../banks";
 import { holdItem, openItems } from "../openItems";
@@ -17,8 +17,6 @@ import {
 } from "./index";
 
 const w = world();
-const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) =>
-  result.ok ? [] : result.problems!.map((p) => p.code);
 const clerk = () => callerOf(w.database, "payables");
 const root = () => callerOf(w.database, "root");
 const bill = async (number: string, net: string, more: object = {}) =>

@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, test } from "vitest";
-import { callerOf, must } from "../../../tests/world";
+import { callerOf, must, codes } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { faultsOfTransferFile } from "../../../tests/strictTransferFile";
 import { saveApprovalRule } from "../approvals";
@@ -25,15 +25,12 @@ import {
   rejectPayment,
   reversePayment,
   sendAdvices,
-  taxSummary,
   voidCheque,
   type PaymentRunDetail,
 } from "./index";
-import { saveTaxCode } from "../taxes";
+import { saveTaxCode, taxSummary } from "../taxes";
 
 const w = world();
-const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) =>
-  result.ok ? [] : result.problems!.map((p) => p.code);
 const clerk = () => callerOf(w.database, "payables");
 const root = () => callerOf(w.database, "root");
 let n = 0;

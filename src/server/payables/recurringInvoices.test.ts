@@ -1,5 +1,5 @@
 import { beforeAll, expect, test } from "vitest";
-import { callerOf, must } from "../../../tests/world";
+import { callerOf, must, codes } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { savePartner } from "../partners";
 import { saveShares } from "../purchasing";
@@ -17,8 +17,6 @@ import {
 
 const queries: string[] = [];
 const w = world((q) => queries.push(q));
-const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) =>
-  result.ok ? [] : result.problems!.map((p) => p.code);
 const clerk = () => callerOf(w.database, "payables");
 
 beforeAll(async () => {

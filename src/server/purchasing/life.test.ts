@@ -5,10 +5,10 @@ import { world } from "../../../tests/useWorld";
 import { saveBankAccount } from "../banks";
 import { verify } from "../ledger";
 import { ageing, openItems } from "../openItems";
-import { cancelInvoice, createInvoice, makePayment, reversePayment, taxSummary } from "../payables";
+import { cancelInvoice, createInvoice, makePayment, reversePayment } from "../payables";
 import { loadRates } from "../rates";
 import { postRun, proposeRun, reverseRun } from "../runs";
-import { saveTaxCode } from "../taxes";
+import { saveTaxCode, taxSummary } from "../taxes";
 import {
   cancelReceipt,
   listGrni,

@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, test } from "vitest";
-import { callerOf, must } from "../../../tests/world";
+import { callerOf, must, codes } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { verify } from "../ledger";
 import {
@@ -35,8 +35,6 @@ import {
 
 // What can be seen of orders, and what becomes of what they leave behind.
 const w = world();
-const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) =>
-  result.ok ? [] : result.problems!.map((p) => p.code);
 const clerk = () => callerOf(w.database, "payables");
 const root = () => callerOf(w.database, "root");
 const controller = () => callerOf(w.database, "controller");

@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { callerOf, must, written } from "../../../tests/world";
+import { callerOf, must, written, codes } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { history, readPreferences, savePreference } from "../access";
 import "../closing";
@@ -15,8 +15,6 @@ import {
 import { find } from "./index";
 
 const w = world();
-const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }) =>
-  result.ok ? [] : result.problems!.map((p) => p.code);
 
 describe("finding things again", () => {
   test("a journal by number, by text, by amount with or without thousands; an account by number or name; nothing for who may not", async () => {

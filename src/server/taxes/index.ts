@@ -1,1 +1,4 @@
 export * from "./taxCodes";
+export * from "./taxSummary";
+export * from "./declareTaxes";
+export * from "./taxDays";

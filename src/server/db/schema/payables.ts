@@ -14,6 +14,7 @@ import {
 } from "drizzle-orm/pg-core";
 import { document } from "./documents";
 import { partner } from "./openItems";
+import { company } from "./organisation";
 
 const units = () => bigint({ mode: "bigint" });
 
@@ -99,6 +100,11 @@ export const taxRecord = pgTable(
     percent: numeric().notNull(),
     rateFrom: date().notNull(),
     taxDate: date().notNull(),
+    /**
+     * The day of the tax period in which it is reported: the tax date, or a day of the first period
+     * that still takes it. Set by the database where nothing was chosen.
+     */
+    reportedOn: date().notNull(),
     returnLine: text().notNull(),
     /**
      * Where the recoverable part was booked, and where what is owed or withheld was; empty where
@@ -113,5 +119,27 @@ export const taxRecord = pgTable(
     functionalBase: units().notNull(),
     functionalTax: units().notNull(),
   },
-  (t) => [index().on(t.companyId, t.taxDate), index().on(t.documentId)],
+  (t) => [index().on(t.companyId, t.reportedOn), index().on(t.documentId)],
+);
+
+/** A stretch of periods whose taxes were declared: no record is added to it any more. */
+export const taxDeclaration = pgTable(
+  "tax_declaration",
+  {
+    id: integer().primaryKey().generatedAlwaysAsIdentity(),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
+    startDate: date().notNull(),
+    endDate: date().notNull(),
+    reference: text().notNull().default(""),
+    /** What was declared, by return line, code and rate, in functional currency. */
+    figures: jsonb().notNull(),
+    declaredBy: integer().notNull(),
+    declaredAt: timestamp({ withTimezone: true }).notNull(),
+    withdrawnBy: integer(),
+    withdrawnAt: timestamp({ withTimezone: true }),
+    reason: text().notNull().default(""),
+  },
+  (t) => [index().on(t.companyId, t.startDate)],
 );

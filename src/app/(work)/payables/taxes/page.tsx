@@ -1,21 +1,38 @@
+import { Fragment } from "react";
 import Link from "next/link";
 import { placeQuery } from "@/core/organisation";
 import { amountText, describeFound } from "@/core/shared";
-import { taxSummary } from "@/server/payables";
+import { taxSummary, type TaxLineTotal } from "@/server/taxes";
 import { ExportMenu } from "@/ui/table/ExportMenu";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
+import { Declaration } from "./Declaration";
+
+/** The figures of a row, in the order of the headings. */
+function Amounts({
+  of,
+  currency,
+}: {
+  of: Record<"base" | "tax" | "recoverable" | "unrecoverable", bigint>;
+  currency: string;
+}) {
+  return [of.base, of.tax, of.recoverable, of.unrecoverable].map((amount, i) => (
+    <td key={i} className="num">
+      {amountText(amount, currency)}
+    </td>
+  ));
+}
 
 export const metadata = { title: "Taxes on purchases" };
 
-/** What was recorded by tax code in the periods of the strip, by the day of the invoice. */
+/** What is reported by tax code in the periods of the strip, and what of it was declared. */
 export default async function TaxSummaryPage({ searchParams }: { searchParams: SearchParams }) {
   const { place } = await readAddress(searchParams);
-  const periods =
-    (await frameData()).companies.find((c) => c.code === place.company)?.periods ?? [];
+  const frame = await frameData();
+  const periods = frame.companies.find((c) => c.code === place.company)?.periods ?? [];
   const [from, to] = [
     periods.find((p) => p.key === place.from)?.start ?? "",
     periods.find((p) => p.key === place.period)?.end ?? "",
@@ -27,13 +44,16 @@ export default async function TaxSummaryPage({ searchParams }: { searchParams: S
         <Problems messages={result.problems.map(describeFound)} />
       </Page>
     );
-  const { currency, rows, accounts } = result.value;
+  const { currency, rows, totals, accounts, declared } = result.value;
   const money = (amount: bigint) => ({ amount, currency });
-  const sum = (pick: (r: (typeof rows)[number]) => bigint) =>
-    amountText(
-      rows.reduce((t, r) => t + pick(r), 0n),
-      currency,
-    );
+  const sum = (pick: (r: TaxLineTotal) => bigint) =>
+    totals.reduce((total, t) => total + pick(t), 0n);
+  const together = {
+    base: sum((t) => t.base),
+    tax: sum((t) => t.tax),
+    recoverable: sum((t) => t.recoverable),
+    unrecoverable: sum((t) => t.unrecoverable),
+  };
   return (
     <Page
       strip={<PeriodStrip range />}
@@ -42,7 +62,17 @@ export default async function TaxSummaryPage({ searchParams }: { searchParams: S
       actions={
         <ExportMenu
           name="taxes"
-          headers={["Return line", "Code", "Name", "Rate %", "Documents", "Base", "Tax"]}
+          headers={[
+            "Return line",
+            "Code",
+            "Name",
+            "Rate %",
+            "Documents",
+            "Base",
+            "Tax",
+            "Recoverable",
+            "Not recoverable",
+          ]}
           rows={rows.map((r) => [
             r.returnLine,
             r.code,
@@ -51,6 +81,8 @@ export default async function TaxSummaryPage({ searchParams }: { searchParams: S
             r.documents,
             money(r.base),
             money(r.tax),
+            money(r.recoverable),
+            money(r.unrecoverable),
           ])}
         />
       }
@@ -65,6 +97,14 @@ export default async function TaxSummaryPage({ searchParams }: { searchParams: S
         )
       }
     >
+      <Declaration
+        key={`${place.company} ${from} ${to}`}
+        company={place.company}
+        from={from}
+        to={to}
+        declared={declared}
+        mayDeclare={frame.person.rights.includes("period.ledger")}
+      />
       <div className="panel min-h-0 flex-1 overflow-auto">
         {rows.length === 0 ? (
           <Empty title="No tax was recorded">
@@ -79,28 +119,40 @@ export default async function TaxSummaryPage({ searchParams }: { searchParams: S
                 <th>Name</th>
                 <th className="num w-24">Rate %</th>
                 <th className="num w-28">Documents</th>
-                <th className="num w-40">Base</th>
-                <th className="num w-40">Tax</th>
+                <th className="num w-36">Base</th>
+                <th className="num w-36">Tax</th>
+                <th className="num w-36">Recoverable</th>
+                <th className="num w-36">Not recoverable</th>
               </tr>
             </thead>
             <tbody>
-              {rows.map((r) => (
-                <tr key={`${r.code} ${r.percent} ${r.returnLine}`}>
-                  <td>{r.returnLine}</td>
-                  <td className="font-semibold">{r.code}</td>
-                  <td>{r.name}</td>
-                  <td className="num">{r.percent}</td>
-                  <td className="num">{r.documents}</td>
-                  <td className="num">{amountText(r.base, currency)}</td>
-                  <td className="num">{amountText(r.tax, currency)}</td>
-                </tr>
+              {totals.map((t) => (
+                <Fragment key={t.returnLine}>
+                  {rows
+                    .filter((r) => r.returnLine === t.returnLine)
+                    .map((r) => (
+                      <tr key={`${r.code} ${r.percent}`}>
+                        <td>{r.returnLine}</td>
+                        <td className="font-semibold">{r.code}</td>
+                        <td>{r.name}</td>
+                        <td className="num">{r.percent}</td>
+                        <td className="num">{r.documents}</td>
+                        <Amounts of={r} currency={currency} />
+                      </tr>
+                    ))}
+                  <tr className="font-semibold">
+                    <td colSpan={5}>
+                      {t.returnLine ? `Line ${t.returnLine}` : "Without a line of the return"}
+                    </td>
+                    <Amounts of={t} currency={currency} />
+                  </tr>
+                </Fragment>
               ))}
             </tbody>
             <tfoot>
               <tr>
                 <td colSpan={5}>Together</td>
-                <td className="num">{sum((r) => r.base)}</td>
-                <td className="num">{sum((r) => r.tax)}</td>
+                <Amounts of={together} currency={currency} />
               </tr>
             </tfoot>
           </table>
@@ -112,7 +164,7 @@ export default async function TaxSummaryPage({ searchParams }: { searchParams: S
               <thead>
                 <tr>
                   <th>Account</th>
-                  <th className="num w-40">Recorded, by tax day</th>
+                  <th className="num w-40">Reported</th>
                   <th className="num w-44">Booked in other periods</th>
                   <th className="num w-44">Posted without a record</th>
                   <th className="num w-32">Rounding</th>

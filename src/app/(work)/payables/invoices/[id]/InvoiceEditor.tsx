@@ -87,6 +87,7 @@ const HEAD = new Set([
   "rate",
   "description",
   "withholding",
+  "taxPeriod",
 ]);
 
 /**
@@ -122,6 +123,11 @@ export function InvoiceEditor({
     useCallback(() => void (main && finish(main)), [main, finish]),
   );
 
+  const taxPeriods = useMemo(() => {
+    const day = readDate(header.date, work.today) ?? "";
+    const own = work.companies.find((c) => c.code === header.company)?.periods ?? [];
+    return own.filter((p) => !p.adjustment && p.end >= day);
+  }, [header.date, header.company, work.companies, work.today]);
   const taxAt = useMemo(() => new Map((check?.lines ?? []).map((l) => [l.line, l.tax])), [check]);
   const own = useMemo(
     () => lookups.orders.filter((o) => o.supplier === header.supplier),
@@ -519,6 +525,7 @@ export function InvoiceEditor({
           ))}
         </div>
       )}
+      {check?.taxNote && <p className="notice">{check.taxNote}</p>}
       {(check?.holds.length ?? 0) > 0 && <Held id={start.id} holds={check!.holds} held={held} />}
       {supplier?.hold && (
         <p className="notice">
@@ -628,6 +635,25 @@ export function InvoiceEditor({
             </select>
           )}
         </Field>
+        {(header.taxPeriod || check?.taxNote || at("taxPeriod")) && (
+          <Field id="i-tax-period" label="Tax period" problem={at("taxPeriod")} width="w-40">
+            {(p) => (
+              <select
+                {...p}
+                className="field"
+                value={header.taxPeriod}
+                onChange={(e) => set("taxPeriod", e.target.value)}
+              >
+                <option value="">First that takes it</option>
+                {taxPeriods.map((q) => (
+                  <option key={q.key} value={q.key}>
+                    {q.name} {q.year}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Field>
+        )}
         {currency !== functional && (
           <Field id="i-rate" label="Rate" problem={at("rate")} width="w-24">
             {(p) => (

@@ -187,6 +187,7 @@ export function InvoiceView({
           ],
           ["Invoice date", content.date],
           ["Journal date", content.postingDate || content.date],
+          ["Tax period", content.taxPeriod],
           ["Its number", content.number],
           [
             "Due",
