@@ -9,6 +9,7 @@ export * from "./calendarDate";
 export * from "./result";
 export * from "./problem";
 export * from "./textRecord";
+export * from "./dayField";
 export * from "./json";
 export * from "./tidy";
 export * from "./arithmetic";

@@ -179,6 +179,12 @@ export function parse<S extends AnySchema>(shape: S, raw: unknown): Result<Infer
       }) as InferType<S>,
     };
   } catch (error) {
+    // Trimming a list or a record: the shape is another one than the schema reads.
+    if (error instanceof TypeError)
+      return {
+        ok: false,
+        problems: [{ code: "INVALID", what: "A value is of another kind than is expected" }],
+      };
     if (!(error instanceof ValidationError)) throw error;
     const faults = error.inner.length > 0 ? error.inner : [error];
     const problems = faults.map((e): Found => {

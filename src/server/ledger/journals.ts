@@ -25,6 +25,7 @@ import {
   readAmount,
   type Minor,
   type Result,
+  dayField,
 } from "@/core/shared";
 import { arrayOf, rows, type Db } from "../db";
 import { defineUseCase, type Context } from "../access";
@@ -455,8 +456,8 @@ export const listJournals = defineUseCase({
   company: (i) => i.company,
   schema: object({
     company: string().required(),
-    from: string(),
-    to: string(),
+    from: dayField(),
+    to: dayField(),
     status: string().oneOf(["draft", "waiting", "posted", "reversed", "all"]).default("all"),
     type: string(),
     text: string().max(200),

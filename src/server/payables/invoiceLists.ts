@@ -9,6 +9,7 @@ import {
   ok,
   type Minor,
   type Result,
+  dayField,
 } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase } from "../access";
@@ -47,8 +48,8 @@ export const listInvoices = defineUseCase({
   company: (i) => i.company,
   schema: object({
     company: string().required(),
-    from: string(),
-    to: string(),
+    from: dayField(),
+    to: dayField(),
     status: string()
       .oneOf(["draft", "waiting", "held", "posted", "reversed", "all"] as const)
       .default("all"),

@@ -9,6 +9,7 @@ import {
   type CalendarDate,
   type Minor,
   type Result,
+  dayField,
 } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase } from "../access";
@@ -144,8 +145,8 @@ export const discountsLost = defineUseCase({
   company: (i) => i.company,
   schema: object({
     company: string().required(),
-    from: string().required(),
-    to: string().required(),
+    from: dayField().required(),
+    to: dayField().required(),
   }),
   run: async ({ tx, masters }, input): Promise<Result<LostDiscount[]>> => {
     const company = masters.companyByCode.get(input.company);

@@ -10,6 +10,7 @@ import {
   type CalendarDate,
   type Minor,
   type Result,
+  dayField,
 } from "@/core/shared";
 import { arrayOf, rows, likeText } from "../db";
 import { defineUseCase, type Context } from "../access";
@@ -64,8 +65,8 @@ export const listPayments = defineUseCase({
   company: (i) => i.company,
   schema: object({
     company: string().required(),
-    from: string(),
-    to: string(),
+    from: dayField(),
+    to: dayField(),
     text: string().trim().default("").max(100),
     status: string().default("all"),
     limit: number().integer().min(1).max(5000).default(2000),

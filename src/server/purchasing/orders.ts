@@ -17,6 +17,8 @@ import {
   type Found,
   type Minor,
   type Result,
+  isCurrency,
+  dayField,
 } from "@/core/shared";
 import { writtenAccountProblem } from "@/core/ledger";
 import { arrayOf, rows, likeText } from "../db";
@@ -185,16 +187,15 @@ async function keep(
       0,
       200,
     );
-  const search = `${title} ${decimalText(reading.net, reading.currency)}`
-    .toLowerCase()
-    .slice(0, 500);
+  const currency = isCurrency(reading.currency) ? reading.currency : company.currency;
+  const search = `${title} ${decimalText(reading.net, currency)}`.toLowerCase().slice(0, 500);
   const content = JSON.stringify(input);
   if (id === undefined) {
     const [made] = await rows<{ id: bigint }>(
       tx,
       sql`insert into document (kind, company_id, date, amount, currency, title, search, created_by,
         created_at, status) values (${kind}, ${company.id}, ${reading.date || null}, ${reading.net},
-        ${reading.currency}, ${title}, ${search}, ${person.id}, ${now.toISOString()}, 'draft')
+        ${currency}, ${title}, ${search}, ${person.id}, ${now.toISOString()}, 'draft')
         returning id`,
     );
     await tx.execute(
@@ -213,7 +214,7 @@ async function keep(
   }
   await tx.execute(
     sql`update document set company_id = ${company.id}, date = ${reading.date || null},
-      amount = ${reading.net}, currency = ${reading.currency}, title = ${title},
+      amount = ${reading.net}, currency = ${currency}, title = ${title},
       search = coalesce(lower(number) || ' ', '') || ${search} where id = ${id}`,
   );
   const [saved] = await rows<{ version: number }>(
@@ -661,8 +662,8 @@ export const listOrders = defineUseCase({
   company: (i) => i.company,
   schema: object({
     company: string().required(),
-    from: string(),
-    to: string(),
+    from: dayField(),
+    to: dayField(),
     text: string().trim().default("").max(100),
     status: string().default("all"),
   }),

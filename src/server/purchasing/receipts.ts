@@ -13,6 +13,7 @@ import {
   type Found,
   type Minor,
   type Result,
+  dayField,
 } from "@/core/shared";
 import { arrayOf, rows, likeText } from "../db";
 import { defineUseCase, type Context } from "../access";
@@ -539,8 +540,8 @@ export const listReceipts = defineUseCase({
   company: (i) => i.company,
   schema: object({
     company: string().required(),
-    from: string(),
-    to: string(),
+    from: dayField(),
+    to: dayField(),
     text: string().trim().default("").max(100),
   }),
   run: async ({ tx, masters }, input): Promise<Result<ReceiptRow[]>> => {

@@ -32,3 +32,7 @@ export const map = <T, U>(result: Result<T>, to: (value: T) => U): Result<U> =>
 /** Amounts leave as plain decimals. */
 export const money = (currency: string) => (amount: bigint | null) =>
   amount === null ? null : decimalText(amount, currency);
+
+/** The identity that a part of an address names; 0, which nothing has, where it names none. */
+export const idIn = (part: string | undefined): number =>
+  part !== undefined && /^\d{1,15}$/.test(part) ? Number(part) : 0;

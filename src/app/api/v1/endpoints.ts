@@ -31,7 +31,7 @@ import { companyList, periodList } from "@/server/organisation";
 import { changeRun, discardRun, postRun, proposeRun, reverseRun } from "@/server/runs";
 import "@/server/runKinds";
 import { statement } from "@/server/statements";
-import { map, money, type Endpoint } from "./endpoint";
+import { idIn, map, money, type Endpoint } from "./endpoint";
 import { INVOICE_ENDPOINTS } from "./invoiceEndpoints";
 import { PARTNER_ENDPOINTS } from "./partnerEndpoints";
 import { PURCHASE_ENDPOINTS } from "./purchaseEndpoints";
@@ -369,7 +369,7 @@ export const ENDPOINTS: readonly Endpoint[] = [
     summary: "Post a draft",
     example: { id: 5012, number: "HSF-26-00732", status: "posted" },
     handle: async ({ caller, path }) =>
-      map(await postStoredDraft(caller, { id: Number(path.key) || 0 }), ({ id, number }) => ({
+      map(await postStoredDraft(caller, { id: idIn(path.key) }), ({ id, number }) => ({
         id,
         number,
         status: "posted",
@@ -568,7 +568,7 @@ export const ENDPOINTS: readonly Endpoint[] = [
     body: object({ waive: string().default("") }),
     example: { journals: ["HSF-26-00733"] },
     handle: async ({ caller, path, body }) =>
-      postBatch(caller, { id: Number(path.key) || 0, ...(body as object) }),
+      postBatch(caller, { id: idIn(path.key), ...(body as object) }),
   },
   {
     method: "get",

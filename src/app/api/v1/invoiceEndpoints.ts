@@ -9,7 +9,7 @@ import {
   postInvoice,
   type InvoiceView,
 } from "@/server/payables";
-import { map, type Endpoint } from "./endpoint";
+import { idIn, map, type Endpoint } from "./endpoint";
 
 function invoiceJson(view: InvoiceView) {
   const text = (amount: bigint) => decimalText(amount, view.figures.currency);
@@ -100,7 +100,7 @@ export const INVOICE_ENDPOINTS: readonly Endpoint[] = [
       instalments: [],
     },
     handle: async ({ caller, path }) =>
-      map(await getInvoice(caller, { id: Number(path.id) || 0 }), invoiceJson),
+      map(await getInvoice(caller, { id: idIn(path.id) }), invoiceJson),
   },
   {
     method: "post",
@@ -109,7 +109,7 @@ export const INVOICE_ENDPOINTS: readonly Endpoint[] = [
       "Post a draft as it stands. Where something does not fit it is held, with the reasons, until a second person lets it pass",
     example: { id: 6100, number: "HSF-26-P00002", status: "posted" },
     handle: async ({ caller, path }) => {
-      const view = await getInvoice(caller, { id: Number(path.id) || 0 });
+      const view = await getInvoice(caller, { id: idIn(path.id) });
       if (!view.ok) return view;
       if (view.value.status !== "draft")
         return fail({ code: "RUN_STATE", state: view.value.status });
@@ -132,6 +132,6 @@ export const INVOICE_ENDPOINTS: readonly Endpoint[] = [
     status: 201,
     example: { id: 6100, journal: "HSF-26-00760", date: "2026-11-03" },
     handle: async ({ caller, path, body }) =>
-      cancelInvoice(caller, { id: Number(path.id) || 0, ...(body as object) }),
+      cancelInvoice(caller, { id: idIn(path.id), ...(body as object) }),
   },
 ];

@@ -19,7 +19,7 @@ import {
   receiveOrder,
 } from "@/server/purchasing";
 import { postRun, proposeRun } from "@/server/runs";
-import { map, type Endpoint } from "./endpoint";
+import { idIn, map, type Endpoint } from "./endpoint";
 
 const span = { company: string().required(), from: string(), to: string(), text: string() };
 /** Quantities leave in units, as decimals. */
@@ -76,7 +76,7 @@ export const PURCHASE_ENDPOINTS: readonly Endpoint[] = [
       lines: [{ no: 1, quantity: "12.000", received: "10.000", invoiced: "0.000" }],
     },
     handle: async ({ caller, path }) =>
-      map(await getOrder(caller, { id: Number(path.id) || 0 }), (o) => ({
+      map(await getOrder(caller, { id: idIn(path.id) }), (o) => ({
         id: o.id,
         kind: o.kind,
         number: o.number,
@@ -105,7 +105,7 @@ export const PURCHASE_ENDPOINTS: readonly Endpoint[] = [
     status: 201,
     example: { id: 5490, number: "HSF-26-G00061", journal: "HSF-26-00790" },
     handle: async ({ caller, path, body }) =>
-      receiveOrder(caller, { order: Number(path.id) || 0, ...(body as object) }),
+      receiveOrder(caller, { order: idIn(path.id), ...(body as object) }),
   },
   {
     method: "get",
@@ -209,7 +209,7 @@ export const PURCHASE_ENDPOINTS: readonly Endpoint[] = [
     summary: "One of them, with what it settled",
     example: { id: 5600, number: "HSF-26-Z00044", items: [] },
     handle: async ({ caller, path }) =>
-      map(await getPayment(caller, { id: Number(path.id) || 0 }), (p) => ({
+      map(await getPayment(caller, { id: idIn(path.id) }), (p) => ({
         ...p,
         amount: decimalText(p.amount, p.currency),
         discount: decimalText(p.discount, p.currency),
@@ -245,7 +245,7 @@ export const PURCHASE_ENDPOINTS: readonly Endpoint[] = [
     status: 201,
     example: { name: "HSF-26-R0012.xml", content: "<?xml …" },
     handle: async ({ caller, path }) => {
-      const run = Number(path.id) || 0;
+      const run = idIn(path.id);
       const made = await makePaymentFile(caller, { run });
       if (made.ok) return getPaymentFile(caller, { id: made.value.id });
       const before = await paymentsOfRun(caller, { run });

@@ -155,6 +155,15 @@ async function answer(
   }
 }
 
+/** A part of the path as it was meant; null where it can't be the name of anything. */
+function decoded(part: string): string | null {
+  try {
+    return decodeURIComponent(part);
+  } catch {
+    return null;
+  }
+}
+
 function match(
   method: string,
   path: readonly string[],
@@ -165,8 +174,10 @@ function match(
     const parameters: Record<string, string> = {};
     const fits = parts.every((part, i) => {
       const name = /^\{(.+)\}$/.exec(part)?.[1];
-      if (name) parameters[name] = decodeURIComponent(path[i]!);
-      return name !== undefined || part === path[i];
+      if (!name) return part === path[i];
+      const text = decoded(path[i]!);
+      if (text !== null) parameters[name] = text;
+      return text !== null;
     });
     if (fits) return { endpoint, parameters };
   }
