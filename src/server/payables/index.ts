@@ -5,6 +5,7 @@ export {
   createInvoice,
   deleteInvoice,
   postInvoice,
+  postStoredInvoice,
   releaseInvoice,
   saveInvoice,
   submitInvoice,

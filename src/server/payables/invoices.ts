@@ -363,6 +363,24 @@ export const postInvoice = defineUseCase({
   },
 });
 
+/** Posts a draft as it is kept. */
+export const postStoredInvoice = defineUseCase({
+  name: "postStoredInvoice",
+  kind: "write",
+  rights: ["post.payables"],
+  what: "post invoices",
+  schema: object({ id: number().integer().required() }),
+  run: async (context, { id }): Promise<Result<PostedInvoice>> => {
+    const stored = await readStored(context, id);
+    if (stored && !context.may("post.payables", stored.company))
+      return fail({ code: "FORBIDDEN", what: `post invoices in ${stored.company}` });
+    const free = await guard(context, id, { version: stored?.version ?? 0 });
+    if (!free.ok) return free;
+    if (free.value.status !== "draft") return fail({ code: "RUN_STATE", state: free.value.status });
+    return post(context, free.value.content, id, false);
+  },
+});
+
 /**
  * An invoice from a program: posted at once, or kept as a draft with what stands against it. One
  * that can't be posted is not kept.

@@ -409,10 +409,27 @@ describe("the interface for programs", () => {
       taxes: [{ code: "S", base: "100.00", tax: "23.00" }],
       instalments: [{ due: "2026-11-04", left: "123.00" }],
     });
+    const month = "company=ALP&from=2026-10-01&to=2026-10-31";
+    expect((await call("GET", `/tax-summary?${month}`)).body).toMatchObject({
+      currency: "EUR",
+      rows: [{ code: "S", base: "100.00", tax: "23.00", recoverable: "23.00" }],
+    });
     expect(
       (await call("POST", `/invoices/${String(made.body.id)}/cancel`, { reason: "entered twice" }))
         .status,
     ).toBe(201);
+    // Posting a draft, asked for twice with one key, is answered twice in the same way.
+    const draft = await call("POST", "/invoices", invoice({ number: "API-2", post: false }));
+    const post = () =>
+      call("POST", `/invoices/${String(draft.body.id)}/post`, undefined, {
+        "idempotency-key": "post-2",
+      });
+    const first = await post();
+    expect(first).toMatchObject({ status: 200, body: { status: "posted" } });
+    expect((await post()).body).toEqual(first.body);
+    expect((await call("POST", `/invoices/${String(draft.body.id)}/post`)).body).toMatchObject({
+      problems: [{ code: "ALREADY_POSTED" }],
+    });
   });
 
   test("an order is placed once, received, billed and paid by a run with its file", async () => {
@@ -469,7 +486,14 @@ describe("the interface for programs", () => {
       ).status,
     ).toBe(201);
     expect((await call("GET", `/orders/${id}`)).body).toMatchObject({
-      lines: [{ quantity: "4.000", received: "4.000", invoiced: "4.000" }],
+      lines: [
+        {
+          quantity: "4.000",
+          received: "4.000",
+          invoiced: "4.000",
+          deliveries: [{ quantity: "4.000" }],
+        },
+      ],
     });
     const root = await callerOf(w.database, "root");
     must(
@@ -497,6 +521,14 @@ describe("the interface for programs", () => {
       next: "2026-10-22",
     });
     expect(run.status).toBe(201);
+    expect((await call("GET", `/runs/${String(run.body.id)}`)).body).toMatchObject({
+      number: run.body.number,
+      status: "preview",
+      kindName: expect.stringMatching(/payment/i) as string,
+    });
+    expect(JSON.stringify((await call("GET", `/runs/${String(run.body.number)}`)).body)).toContain(
+      '"61.50"',
+    );
     expect((await call("POST", `/payment-runs/${String(run.body.id)}/post`)).status).toBe(201);
     const file = await call("POST", `/payment-runs/${String(run.body.id)}/file`);
     expect(faultsOfTransferFile(String(file.body.content))).toEqual([]);

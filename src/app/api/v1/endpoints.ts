@@ -35,6 +35,8 @@ import { idIn, map, money, type Endpoint } from "./endpoint";
 import { INVOICE_ENDPOINTS } from "./invoiceEndpoints";
 import { PARTNER_ENDPOINTS } from "./partnerEndpoints";
 import { PURCHASE_ENDPOINTS } from "./purchaseEndpoints";
+import { SET_UP_ENDPOINTS } from "./setUpEndpoints";
+import { WORK_ENDPOINTS } from "./workEndpoints";
 
 const place = {
   company: string().required(),
@@ -669,6 +671,8 @@ export const ENDPOINTS: readonly Endpoint[] = [
   ...PARTNER_ENDPOINTS,
   ...INVOICE_ENDPOINTS,
   ...PURCHASE_ENDPOINTS,
+  ...WORK_ENDPOINTS,
+  ...SET_UP_ENDPOINTS,
 ];
 
 /** Problems as programs get them: line, field, code, sentence. */

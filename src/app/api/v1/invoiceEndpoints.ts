@@ -1,12 +1,12 @@
 import { boolean, object, string } from "yup";
 import { invoiceSchema } from "@/core/payables";
-import { decimalText, fail } from "@/core/shared";
+import { decimalText } from "@/core/shared";
 import {
   cancelInvoice,
   createInvoice,
   getInvoice,
   listInvoices,
-  postInvoice,
+  postStoredInvoice,
   type InvoiceView,
 } from "@/server/payables";
 import { idIn, map, type Endpoint } from "./endpoint";
@@ -108,21 +108,10 @@ export const INVOICE_ENDPOINTS: readonly Endpoint[] = [
     summary:
       "Post a draft as it stands. Where something does not fit it is held, with the reasons, until a second person lets it pass",
     example: { id: 6100, number: "HSF-26-P00002", status: "posted" },
-    handle: async ({ caller, path }) => {
-      const view = await getInvoice(caller, { id: idIn(path.id) });
-      if (!view.ok) return view;
-      if (view.value.status !== "draft")
-        return fail({ code: "RUN_STATE", state: view.value.status });
-      return map(
-        await postInvoice(caller, {
-          id: view.value.id,
-          version: view.value.version,
-          content: view.value.content,
-        }),
-        ({ id, number, held }) =>
-          held ? { id, number: null, status: "held", held } : { id, number, status: "posted" },
-      );
-    },
+    handle: async ({ caller, path }) =>
+      map(await postStoredInvoice(caller, { id: idIn(path.id) }), ({ id, number, held }) =>
+        held ? { id, number: null, status: "held", held } : { id, number, status: "posted" },
+      ),
   },
   {
     method: "post",

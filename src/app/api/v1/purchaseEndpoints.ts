@@ -20,10 +20,9 @@ import {
 } from "@/server/purchasing";
 import { postRun, proposeRun } from "@/server/runs";
 import { idIn, map, type Endpoint } from "./endpoint";
+import { unitsText } from "./plain";
 
 const span = { company: string().required(), from: string(), to: string(), text: string() };
-/** Quantities leave in units, as decimals. */
-const units = (thousandths: bigint): string => decimalText(thousandths, "KWD");
 
 /** Orders, receipts, what is not invoiced, and payments. */
 export const PURCHASE_ENDPOINTS: readonly Endpoint[] = [
@@ -86,9 +85,13 @@ export const PURCHASE_ENDPOINTS: readonly Endpoint[] = [
         net: decimalText(o.check.net, o.check.currency),
         lines: o.lines.map((l) => ({
           ...l,
-          quantity: units(l.quantity),
-          received: units(l.received),
-          invoiced: units(l.invoiced),
+          quantity: unitsText(l.quantity),
+          received: unitsText(l.received),
+          invoiced: unitsText(l.invoiced),
+          deliveries: l.deliveries.map((d) => ({
+            date: d.date,
+            quantity: unitsText(BigInt(d.quantity)),
+          })),
           net: decimalText(l.net, o.check.currency),
         })),
       })),
