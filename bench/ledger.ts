@@ -1,3 +1,4 @@
+import { FERRY } from "../src/demo/ferrySet";
 import { sql } from "drizzle-orm";
 import type { JournalDraft } from "../src/core/ledger";
 import { minor, type Result } from "../src/core/shared";
@@ -31,7 +32,7 @@ export async function prepare(database: Database): Promise<Caller> {
     password: "bench bench bench",
     roles: ["admin", "controller"],
   });
-  await database.db.transaction((tx) => installChart(tx as never));
+  await database.db.transaction((tx) => installChart(tx as never, FERRY));
   await database.db.execute(
     sql`insert into account (number, name, type, control, monetary, heading_id)
       select 'B' || g, 'Bench ' || g, (array['asset','liability','income','expense'])[1 + g % 4],

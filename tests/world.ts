@@ -1,5 +1,6 @@
 import { sql } from "drizzle-orm";
 import { ROLES } from "../src/core/access";
+import { FERRY } from "../src/demo/ferrySet";
 import type { JournalDraft } from "../src/core/ledger";
 import { minor } from "../src/core/shared";
 import { findPerson, runAs, savePerson, type Caller, type Person } from "../src/server/access";
@@ -45,7 +46,7 @@ export async function buildWorld(database: Database): Promise<void> {
     password: PASSWORD,
     roles: ["admin", "controller"],
   });
-  await database.db.transaction(async (tx) => installChart(tx as never));
+  await database.db.transaction(async (tx) => installChart(tx as never, FERRY));
   await database.db.execute(
     sql`insert into setting (key, value) values ('working-date', '"2026-10-15"')`,
   );

@@ -42,6 +42,7 @@ import { randomFrom } from "./random";
 import { entries, forApproval, harbourPapers, shortcuts, recurring } from "./entries";
 import { demoTaxCodes, openInvoice, postedInvoices, waitingInvoice } from "./invoices";
 import { openDrafts } from "./openDrafts";
+import { FERRY } from "./ferrySet";
 
 /** The day on which the demo stands, whatever the real date. */
 export const WORKING_DATE: CalendarDate = "2026-11-05";
@@ -75,7 +76,7 @@ export async function seed(
     password: DEMO_PASSWORD,
     roles: ["admin"],
   });
-  await database.db.transaction(async (tx) => installChart(tx as never));
+  await database.db.transaction(async (tx) => installChart(tx as never, FERRY));
   await addPeople(database);
   await database.db.execute(
     sql`insert into setting (key, value)

@@ -8,7 +8,17 @@ export interface LoadCounts {
   added: number;
   changed: number;
   same: number;
+  /** What would be done to each, where the file's kind says so. */
+  changes?: readonly {
+    row: number;
+    number: string;
+    name: string;
+    what: "added" | "changed";
+    differences: readonly string[];
+    used: boolean;
+  }[];
 }
+const MOST_SHOWN = 500;
 type Loaded = { ok: true; value: LoadCounts } | { ok: false; problems: { message: string }[] };
 
 /**
@@ -61,9 +71,27 @@ export function FileLoad({
               ))}
             </ul>
           ) : (
-            <p>
-              {check.added} {what} to add, {check.changed} to change, {check.same} as they are.
-            </p>
+            <>
+              <p>
+                {check.added} {what} to add, {check.changed} to change, {check.same} as they are.
+              </p>
+              {check.changes && check.changes.length > 0 && (
+                <ul className="mt-2 max-h-64 overflow-auto border-t border-line pt-1">
+                  {check.changes.slice(0, MOST_SHOWN).map((c) => (
+                    <li key={`${c.row} ${c.number}`}>
+                      <b className="font-semibold">{c.number}</b> {c.name}
+                      <span className="text-ink-2">
+                        {c.what === "added" ? ": new" : `: ${c.differences.join("; ")}`}
+                        {c.used && ". It has postings"}
+                      </span>
+                    </li>
+                  ))}
+                  {check.changes.length > MOST_SHOWN && (
+                    <li className="text-ink-2">and {check.changes.length - MOST_SHOWN} more</li>
+                  )}
+                </ul>
+              )}
+            </>
           )}
           <div className="mt-2 flex gap-2">
             {check.problems.length === 0 && check.added + check.changed > 0 && (

@@ -41,6 +41,10 @@ interface Props<T> {
   of?: number | undefined;
   empty: ReactNode;
   aside?: (row: T) => ReactNode;
+  /** Takes a record out; what stands against it is said where the form says it. */
+  remove?: ((row: T) => Promise<Saved>) | undefined;
+  /** Names of the fields that count with what is written so far; all where nothing is said. */
+  shows?: (values: RecordValues) => readonly string[];
 }
 
 /** A list of records of the set-up with the form of the chosen one beside it. */
@@ -86,7 +90,20 @@ export function RecordPage<T>(props: Props<T>) {
     setChosen(null);
     router.refresh();
   };
-  const known = new Set(fields.map((f) => f.key));
+  const remove = async (row: T) => {
+    setBusy(true);
+    const result = await props.remove!(row).catch(() => null);
+    setBusy(false);
+    if (!result)
+      return setProblems([{ field: null, message: "The server did not answer. Try again." }]);
+    if (!result.ok)
+      return setProblems(result.problems.map(({ message }) => ({ field: null, message })));
+    toast.success("Deleted.");
+    setChosen(null);
+    router.refresh();
+  };
+  const shown = props.shows?.(values);
+  const known = new Set(fields.map((f) => f.key).filter((k) => shown?.includes(k) ?? true));
   return (
     <Page
       title={title}
@@ -120,99 +137,101 @@ export function RecordPage<T>(props: Props<T>) {
                   .filter((p) => !p.field || !known.has(p.field))
                   .map((p) => p.message)}
               />
-              {fields.map((f) => {
-                const problem = problems.find((p) => p.field === f.key)?.message;
-                const id = `record-${f.key}`;
-                const common = {
-                  id,
-                  disabled: !mayChange,
-                  "aria-invalid": problem ? (true as const) : undefined,
-                  "aria-describedby": problem ? `${id}-problem` : undefined,
-                };
-                const value = values[f.key];
-                const set = (v: string | boolean | string[]) =>
-                  setValues((all) => ({ ...all, [f.key]: v }));
-                return (
-                  <div key={f.key}>
-                    {f.kind === "check" ? (
-                      <label className="flex items-center gap-2">
-                        <input
-                          type="checkbox"
-                          {...common}
-                          checked={value === true}
-                          onChange={(e) => set(e.target.checked)}
-                        />
-                        {f.label}
-                      </label>
-                    ) : f.kind === "checks" ? (
-                      <fieldset>
-                        <legend className="label">{f.label}</legend>
-                        <div className="grid grid-cols-2 gap-x-3">
-                          {f.options?.map((o) => (
-                            <label key={o.value} className="flex items-center gap-2 py-0.5">
-                              <input
-                                type="checkbox"
-                                disabled={!mayChange}
-                                checked={Array.isArray(value) && value.includes(o.value)}
-                                onChange={(e) =>
-                                  set(
-                                    e.target.checked
-                                      ? [...((value as string[] | undefined) ?? []), o.value]
-                                      : ((value as string[] | undefined) ?? []).filter(
-                                          (x) => x !== o.value,
-                                        ),
-                                  )
-                                }
-                              />
-                              {o.text}
-                            </label>
-                          ))}
-                        </div>
-                      </fieldset>
-                    ) : (
-                      <>
-                        <label
-                          htmlFor={id}
-                          className={`label ${f.required ? "label-required" : ""}`}
-                        >
+              {fields
+                .filter((f) => known.has(f.key))
+                .map((f) => {
+                  const problem = problems.find((p) => p.field === f.key)?.message;
+                  const id = `record-${f.key}`;
+                  const common = {
+                    id,
+                    disabled: !mayChange,
+                    "aria-invalid": problem ? (true as const) : undefined,
+                    "aria-describedby": problem ? `${id}-problem` : undefined,
+                  };
+                  const value = values[f.key];
+                  const set = (v: string | boolean | string[]) =>
+                    setValues((all) => ({ ...all, [f.key]: v }));
+                  return (
+                    <div key={f.key}>
+                      {f.kind === "check" ? (
+                        <label className="flex items-center gap-2">
+                          <input
+                            type="checkbox"
+                            {...common}
+                            checked={value === true}
+                            onChange={(e) => set(e.target.checked)}
+                          />
                           {f.label}
                         </label>
-                        {f.kind === "select" ? (
-                          <select
-                            {...common}
-                            className="field"
-                            value={String(value ?? "")}
-                            onChange={(e) => set(e.target.value)}
-                          >
+                      ) : f.kind === "checks" ? (
+                        <fieldset>
+                          <legend className="label">{f.label}</legend>
+                          <div className="grid grid-cols-2 gap-x-3">
                             {f.options?.map((o) => (
-                              <option key={o.value} value={o.value}>
+                              <label key={o.value} className="flex items-center gap-2 py-0.5">
+                                <input
+                                  type="checkbox"
+                                  disabled={!mayChange}
+                                  checked={Array.isArray(value) && value.includes(o.value)}
+                                  onChange={(e) =>
+                                    set(
+                                      e.target.checked
+                                        ? [...((value as string[] | undefined) ?? []), o.value]
+                                        : ((value as string[] | undefined) ?? []).filter(
+                                            (x) => x !== o.value,
+                                          ),
+                                    )
+                                  }
+                                />
                                 {o.text}
-                              </option>
+                              </label>
                             ))}
-                          </select>
-                        ) : (
-                          <input
-                            {...common}
-                            type={f.kind}
-                            autoComplete={f.kind === "password" ? "new-password" : "off"}
-                            readOnly={f.fixed && chosen.row !== null}
-                            placeholder={f.placeholder}
-                            className="field"
-                            value={String(value ?? "")}
-                            onChange={(e) => set(e.target.value)}
-                          />
-                        )}
-                      </>
-                    )}
-                    {f.hint && <p className="pt-0.5 text-xs text-ink-3">{f.hint}</p>}
-                    {problem && (
-                      <p id={`${id}-problem`} className="pt-0.5 text-xs text-coral">
-                        {problem}
-                      </p>
-                    )}
-                  </div>
-                );
-              })}
+                          </div>
+                        </fieldset>
+                      ) : (
+                        <>
+                          <label
+                            htmlFor={id}
+                            className={`label ${f.required ? "label-required" : ""}`}
+                          >
+                            {f.label}
+                          </label>
+                          {f.kind === "select" ? (
+                            <select
+                              {...common}
+                              className="field"
+                              value={String(value ?? "")}
+                              onChange={(e) => set(e.target.value)}
+                            >
+                              {f.options?.map((o) => (
+                                <option key={o.value} value={o.value}>
+                                  {o.text}
+                                </option>
+                              ))}
+                            </select>
+                          ) : (
+                            <input
+                              {...common}
+                              type={f.kind}
+                              autoComplete={f.kind === "password" ? "new-password" : "off"}
+                              readOnly={f.fixed && chosen.row !== null}
+                              placeholder={f.placeholder}
+                              className="field"
+                              value={String(value ?? "")}
+                              onChange={(e) => set(e.target.value)}
+                            />
+                          )}
+                        </>
+                      )}
+                      {f.hint && <p className="pt-0.5 text-xs text-ink-3">{f.hint}</p>}
+                      {problem && (
+                        <p id={`${id}-problem`} className="pt-0.5 text-xs text-coral">
+                          {problem}
+                        </p>
+                      )}
+                    </div>
+                  );
+                })}
               <div className="mt-1 flex gap-2">
                 {mayChange && (
                   <button type="submit" className="button button-main" disabled={busy}>
@@ -222,6 +241,16 @@ export function RecordPage<T>(props: Props<T>) {
                 <button type="button" className="button" onClick={() => setChosen(null)}>
                   {mayChange ? "Leave it" : "Close"}
                 </button>
+                {mayChange && props.remove && chosen.row && (
+                  <button
+                    type="button"
+                    className="button ml-auto"
+                    disabled={busy}
+                    onClick={() => void remove(chosen.row!)}
+                  >
+                    Delete
+                  </button>
+                )}
               </div>
             </form>
             {chosen.row && aside && <div className="mt-5">{aside(chosen.row)}</div>}

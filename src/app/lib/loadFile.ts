@@ -1,10 +1,11 @@
 import "server-only";
+import type { LoadCounts } from "@/ui/FileLoad";
 import type { UseCase } from "@/server/access";
 import { MAX_FILE, readTable } from "@/server/files";
 import { answer, type Answer } from "./answer";
 import { actionCaller } from "./session";
 
-export type Counts = { added: number; changed: number; same: number };
+export type Counts = LoadCounts;
 
 /** Rows of a CSV or XLSX file to a use case that checks them or takes them in. */
 export async function loadRowsFromFile(

@@ -1,51 +1,26 @@
-import type { AccountType, ControlKind } from "./types";
+import { chartOf, type Chart } from "./chartText";
 
-export interface ChartHeading {
-  code: string;
-  name: string;
-  parent: string | null;
-}
-export interface ChartAccount {
-  number: string;
-  name: string;
-  type: AccountType;
-  control: ControlKind | null;
-  monetary: boolean;
-  heading: string;
-}
-
-/**
- * A chart to start from, for a company that moves people and goods by water and keeps quays and
- * vessels.
- * A heading is "code name" with its depth as indent; an account is "number name", marks behind "|":
- * a control kind, or nm for not monetary. Types follow the first digit.
- */
+/** A chart to start from, whatever the trade; the statements that come with it fit its numbers. */
 const CHART = `
 1 Assets
  10 Non-current assets
   100 Intangible assets
    1010 Software and licences | nm asset
    1019 Amortisation of software and licences | nm asset
-   1020 Route concessions | nm asset
-   1029 Amortisation of route concessions | nm asset
+   1020 Development costs | nm asset
+   1029 Amortisation of development costs | nm asset
    1030 Goodwill | nm
-  105 Property, vessels and equipment
+  105 Property, plant and equipment
    1050 Land | nm asset
-   1055 Quays and piers | nm asset
-   1056 Depreciation of quays and piers | nm asset
-   1060 Terminal buildings | nm asset
-   1061 Depreciation of terminal buildings | nm asset
-   1065 Vessels | nm asset
-   1066 Depreciation of vessels | nm asset
-   1070 Dry-docking, capitalised | nm asset
-   1071 Depreciation of dry-docking | nm asset
-   1075 Machinery and cranes | nm asset
-   1076 Depreciation of machinery and cranes | nm asset
+   1055 Buildings | nm asset
+   1056 Depreciation of buildings | nm asset
+   1075 Plant and machinery | nm asset
+   1076 Depreciation of plant and machinery | nm asset
    1080 Vehicles | nm asset
    1081 Depreciation of vehicles | nm asset
    1085 Fixtures and equipment | nm asset
    1086 Depreciation of fixtures and equipment | nm asset
-   1090 Construction in progress | nm asset
+   1090 Assets under construction | nm asset
    1095 Right-of-use assets | nm
    1096 Depreciation of right-of-use assets | nm
   109 Financial assets
@@ -54,30 +29,27 @@ const CHART = `
    1099 Deferred tax assets | nm
  11 Current assets
   110 Cash and banks
-   1100 Petty cash and tills
-   1110 Current account, Ostry Savings | bank
-   1111 Current account, Sound Mutual | bank
+   1100 Petty cash
+   1110 Current account | bank
    1112 Deposit account | bank
    1115 Foreign currency account | bank
    1120 Payments under way
    1125 Receipts under way
    1126 Card receipts under way
   120 Stocks
-   1210 Gas oil | nm stock
-   1220 Lubricants and stores | nm stock
-   1230 Spare parts | nm stock
-   1240 Goods for on-board sale | nm stock
-   1250 Work in progress, refits | nm stock
+   1210 Raw materials | nm stock
+   1220 Work in progress | nm stock
+   1230 Finished goods | nm stock
+   1240 Goods for resale | nm stock
   130 Trade receivables
    1310 Customers | receivables
    1319 Allowance for doubtful receivables
-   1320 Refits completed, not invoiced
+   1320 Work done, not invoiced
    1340 Due from group companies | intercompany
   140 Other current assets
    1410 Input VAT | tax
-   1420 Corporate income tax receivable
+   1420 Income tax receivable
    1430 Advances to suppliers | payables
-   1440 Prepaid insurance | nm
    1445 Prepaid expenses | nm
    1450 Advances to staff
    1460 Accrued income
@@ -93,11 +65,10 @@ const CHART = `
   220 Taxes and social security
    2210 Output VAT | tax
    2220 VAT payable
-   2230 Corporate income tax payable
+   2230 Income tax payable
    2240 Withholding tax payable | tax
    2250 Wage tax payable
    2260 Social security payable
-   2270 Harbour dues collected for the authority
   230 Staff
    2310 Net pay payable
    2320 Holiday pay
@@ -106,8 +77,7 @@ const CHART = `
   240 Accruals and deferrals
    2410 Accrued expenses
    2415 Accrued payroll
-   2420 Deferred income, season tickets | nm
-   2425 Deferred income, other | nm
+   2420 Deferred income | nm
    2430 Accrued interest
    2440 Suspense
   250 Short-term borrowing
@@ -116,12 +86,11 @@ const CHART = `
    2530 Current lease liabilities
  25 Non-current liabilities
   260 Borrowing
-   2610 Vessel loans
-   2620 Pier loan
+   2610 Bank loans
    2630 Lease liabilities
    2640 Loans from group companies | intercompany
   270 Provisions and deferrals
-   2710 Provision for dry-docking | nm
+   2710 Provision for warranties | nm
    2720 Provision for pensions | nm
    2730 Provision for claims | nm
    2740 Deferred tax liabilities | nm
@@ -137,110 +106,81 @@ const CHART = `
    3220 Dividends declared | nm
 4 Income
  40 Revenue
-  400 Passenger fares
-   4010 Passenger fares, islands
-   4020 Passenger fares, sound crossing
-   4030 Season tickets
-   4040 Group and charter sailings
-   4090 Fare discounts and refunds
-  410 Freight and vehicles
-   4110 Cars and vans
-   4120 Lorries and trailers
-   4130 Freight contracts
-   4140 Post and parcels
-  420 Terminal and berth income
-   4210 Berth dues
-   4220 Terminal fees
-   4230 Parking
-   4240 Storage and handling
-  430 Yard income
-   4310 Repairs
-   4320 Refits
-   4330 Berthing and hauling-out
-   4340 Repairs for group companies
-  440 Other sales
-   4410 On-board sales
-   4420 Concessions and rents
-   4430 Advertising space
+  400 Sales of goods
+   4010 Sales of goods, domestic
+   4020 Sales of goods, abroad
+   4090 Discounts and returns of goods
+  410 Sales of services
+   4110 Sales of services, domestic
+   4120 Sales of services, abroad
+   4190 Discounts on services
+  420 Sales to group companies
+   4210 Sales to group companies
  45 Other operating income
    4510 Operating grants
    4520 Release of capital grants
    4530 Gains on disposal of assets
    4540 Insurance recoveries
+   4550 Rental income
    4590 Sundry income
-5 Direct costs
- 50 Fuel
-   5010 Gas oil
-   5020 Lubricants
-   5030 Fuel hedging result
- 52 Crew
-   5210 Crew wages
-   5220 Crew social security
-   5230 Crew pensions
-   5240 Overtime and relief crew
-   5250 Crew training and certificates
-   5260 Crew travel and victualling
- 54 Yard and terminal labour
-   5410 Yard wages
-   5415 Yard social security
-   5420 Terminal wages
-   5425 Terminal social security
- 56 Materials and goods
-   5610 Materials for repairs
-   5620 Subcontracted yard work
-   5630 Cost of on-board sales
+5 Cost of sales
+ 50 Materials and goods
+   5010 Raw materials used
+   5020 Goods for resale
+   5030 Freight inwards
    5640 Stock differences
    5650 Price differences on purchases
+ 52 Production staff
+   5210 Production wages
+   5220 Production social security
+   5230 Production pensions
+ 54 Bought-in services
+   5410 Subcontractors
+   5420 Purchases from group companies
 6 Operating costs
- 62 Harbour and route costs
-   6210 Harbour and pilot dues
-   6220 Ticket commissions
-   6230 Card fees
-   6240 Stevedoring
-   6250 Passenger services
-   6260 Cleaning and waste
- 63 Quay and pier maintenance
-   6310 Quay and pier maintenance
-   6320 Dredging
-   6330 Terminal maintenance
- 64 Vessel maintenance
-   6410 Vessel repairs
-   6420 Vessel dry-docking
-   6430 Spare parts used
-   6440 Surveys and class
-   6450 Repairs by group companies
- 66 Insurance and energy
-   6610 Hull and liability insurance
-   6620 Property insurance
-   6630 Electricity and heat
-   6640 Water
+ 60 Selling and distribution
+   6010 Advertising and marketing
+   6020 Sales commissions
+   6030 Freight outwards
+   6040 Travel
+ 62 Premises
+   6210 Rent
+   6220 Electricity and heat
+   6230 Water and waste
+   6240 Cleaning
+   6250 Repairs of buildings
+ 64 Equipment and vehicles
+   6410 Repairs of equipment
+   6420 Vehicle costs
+   6430 Small equipment
+ 66 Insurance
+   6610 Insurance of property
+   6620 Liability insurance
 7 Administration and other
- 70 Staff, administration
+ 70 Administrative staff
    7010 Salaries
    7020 Social security
    7030 Pensions
    7040 Training
-   7050 Travel
+   7050 Travel and meals
    7060 Recruitment
- 72 Offices and systems
-   7210 Rent of offices
+ 72 Office and systems
    7220 Software subscriptions
    7230 Telephone and network
    7240 Office supplies
-   7250 Postage and freight
+   7250 Postage
  74 Advice and other
    7410 Audit fees
    7420 Legal and other advice
-   7430 Marketing
-   7440 Membership and licences
+   7440 Memberships
    7450 Bank charges
    7460 Bad debts
    7470 Donations
    7480 Small differences
    7490 Sundry expenses
  80 Depreciation and impairment
-   8010 Depreciation of vessels and dry-docking
-   8020 Depreciation of quays and buildings
+   8010 Depreciation of buildings
+   8020 Depreciation of plant and machinery
    8030 Depreciation of equipment and vehicles
    8040 Amortisation of intangible assets
    8050 Depreciation of right-of-use assets
@@ -259,68 +199,9 @@ const CHART = `
    8910 Current income tax
    8920 Deferred income tax
 9 Units
-   9010 Passengers carried
-   9020 Vehicles carried
-   9030 Crew hours
-   9040 Floor area in square metres
-   9050 Berth days
+   9010 Hours worked
+   9020 Units sold
+   9030 Floor area in square metres
 `;
 
-const CONTROL_WORDS: ReadonlySet<string> = new Set([
-  "payables",
-  "receivables",
-  "bank",
-  "asset",
-  "stock",
-  "GRNI",
-  "tax",
-  "intercompany",
-]);
-
-function typeOf(number: string): AccountType {
-  if (number === "8510" || number === "8540" || number === "8560") return "income";
-  switch (number[0]) {
-    case "1":
-      return "asset";
-    case "2":
-      return "liability";
-    case "3":
-      return "equity";
-    case "4":
-      return "income";
-    case "9":
-      return "units";
-    default:
-      return "expense";
-  }
-}
-
-/** The chart as headings (parents first) and accounts, in order. */
-export function starterChart(): { headings: ChartHeading[]; accounts: ChartAccount[] } {
-  const headings: ChartHeading[] = [];
-  const accounts: ChartAccount[] = [];
-  const open: { depth: number; code: string }[] = [];
-  for (const row of CHART.split("\n")) {
-    const match = /^( *)(\d+) ([^|]+?)(?: \| (.*))?$/.exec(row);
-    if (!match) continue;
-    const depth = match[1]!.length;
-    const code = match[2]!;
-    const name = match[3]!.trim();
-    if (code.length < 4) {
-      while (open.length > 0 && open[open.length - 1]!.depth >= depth) open.pop();
-      headings.push({ code, name, parent: open[open.length - 1]?.code ?? null });
-      open.push({ depth, code });
-      continue;
-    }
-    const marks = match[4]?.split(" ") ?? [];
-    accounts.push({
-      number: code,
-      name,
-      type: typeOf(code),
-      control: (marks.find((m) => CONTROL_WORDS.has(m)) as ControlKind | undefined) ?? null,
-      monetary: (code[0] === "1" || code[0] === "2") && !marks.includes("nm"),
-      heading: open[open.length - 1]!.code,
-    });
-  }
-  return { headings, accounts };
-}
+export const starterChart = (): Chart => chartOf(CHART);

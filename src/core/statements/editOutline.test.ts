@@ -1,7 +1,8 @@
 import { describe, expect, test } from "vitest";
-import { putLine, rangesText, removeLine, starterOutlines, type WrittenLine } from "./index";
+import { ferryOutlines } from "../../demo/ferryOutlines";
+import { putLine, rangesText, removeLine, type WrittenLine } from "./index";
 
-const income = starterOutlines().find((o) => o.code === "income-statement")!;
+const income = ferryOutlines().find((o) => o.code === "income-statement")!;
 const written = (over: Partial<WrittenLine> = {}): WrittenLine => ({
   code: "mooring",
   label: "Mooring",

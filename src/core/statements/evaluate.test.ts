@@ -12,19 +12,23 @@ import {
   type Turnover,
 } from "./index";
 import { starterChart } from "../ledger";
+import { ferryChart } from "../../demo/ferryChart";
+import { ferryOutlines } from "../../demo/ferryOutlines";
 
-const accounts: Account[] = starterChart().accounts.map((a, i) => ({
-  ...a,
-  id: i + 1,
-  headingId: 1,
-  blocked: false,
-  usedBy: null,
-  rules: {},
-}));
+const accountsOf = (chart: ReturnType<typeof starterChart>): Account[] =>
+  chart.accounts.map((a, i) => ({
+    ...a,
+    id: i + 1,
+    headingId: 1,
+    blocked: false,
+    usedBy: null,
+    rules: {},
+  }));
+const accounts = accountsOf(ferryChart());
 const id = (number: string) => accounts.find((a) => a.number === number)!.id;
-const [income, position] = starterOutlines() as [
-  ReturnType<typeof starterOutlines>[number],
-  ReturnType<typeof starterOutlines>[number],
+const [income, position] = ferryOutlines() as [
+  ReturnType<typeof ferryOutlines>[number],
+  ReturnType<typeof ferryOutlines>[number],
 ];
 const turn = (number: string, net: bigint, periodNo = 1, yearId = 1): Turnover => ({
   yearId,
@@ -48,14 +52,18 @@ const figure = (
 
 describe("the statements that come with the chart", () => {
   test("catch every account once", () => {
-    for (const outline of [income, position]) {
-      const { uncaught, caughtTwice } = catchAccounts(outline, accounts);
-      expect([
-        outline.code,
-        uncaught.map((a) => a.number),
-        caughtTwice.map((a) => a.number),
-      ]).toEqual([outline.code, [], []]);
-    }
+    for (const [outlines, all] of [
+      [ferryOutlines(), accounts],
+      [starterOutlines(), accountsOf(starterChart())],
+    ] as const)
+      for (const outline of outlines) {
+        const { uncaught, caughtTwice } = catchAccounts(outline, all);
+        expect([
+          outline.code,
+          uncaught.map((a) => a.number),
+          caughtTwice.map((a) => a.number),
+        ]).toEqual([outline.code, [], []]);
+      }
   });
   test("an account outside every range, or inside two, is reported", () => {
     const stray: Account = {

@@ -1,4 +1,5 @@
 export * from "./types";
 export * from "./evaluate";
+export * from "./outlineLines";
 export * from "./starterOutlines";
 export * from "./editOutline";

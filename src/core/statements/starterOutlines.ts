@@ -1,70 +1,36 @@
-import type { ColumnLayout, Outline, OutlineLine } from "./types";
-
-const line = (
-  code: string,
-  label: string,
-  from: string,
-  to: string,
-  positive: "debit" | "credit" = "credit",
-): OutlineLine => ({
-  code,
-  label,
-  level: 1,
-  kind: "accounts",
-  positive,
-  ranges: [{ from, to }],
-});
-const total = (
-  code: string,
-  label: string,
-  of: string[],
-  positive: "debit" | "credit" = "credit",
-  rule?: "single" | "double",
-): OutlineLine => ({
-  code,
-  label,
-  level: 0,
-  kind: "total",
-  of,
-  positive,
-  ...(rule ? { rule } : {}),
-});
-const heading = (code: string, label: string): OutlineLine => ({
-  code,
-  label,
-  level: 0,
-  kind: "heading",
-  positive: "debit",
-});
+import { heading, incomeLayout, line, positionLayout, total } from "./outlineLines";
+import type { Outline, OutlineLine } from "./types";
 
 const incomeLines: OutlineLine[] = [
-  line("fares", "Passenger fares", "4000", "4099"),
-  line("freight", "Freight and vehicles", "4100", "4199"),
-  line("terminal", "Terminal and berth income", "4200", "4299"),
-  line("yard", "Repairs and refits", "4300", "4399"),
-  line("other-sales", "Other sales", "4400", "4499"),
-  total("revenue", "Revenue", ["fares", "freight", "terminal", "yard", "other-sales"]),
-  line("fuel", "Fuel", "5000", "5199"),
-  line("crew", "Crew", "5200", "5399"),
-  line("labour", "Yard and terminal labour", "5400", "5599"),
-  line("materials", "Materials and goods", "5600", "5699"),
-  line("route-costs", "Harbour and route costs", "6200", "6299"),
-  line("quay-maintenance", "Quay and pier maintenance", "6300", "6399"),
-  line("vessel-maintenance", "Vessel maintenance", "6400", "6499"),
-  total("gross-profit", "Gross profit", [
-    "revenue",
-    "fuel",
-    "crew",
-    "labour",
-    "materials",
-    "route-costs",
-    "quay-maintenance",
-    "vessel-maintenance",
-  ]),
+  line("goods", "Sales of goods", "4000", "4099"),
+  line("services", "Sales of services", "4100", "4199"),
+  line("group-sales", "Sales to group companies", "4200", "4499"),
+  total("revenue", "Revenue", ["goods", "services", "group-sales"]),
+  {
+    ...line("materials", "Materials and goods", "5000", "5199"),
+    ranges: [
+      { from: "5000", to: "5199" },
+      { from: "5600", to: "5699" },
+    ],
+  },
+  line("production", "Production staff", "5200", "5399"),
+  line("bought-in", "Bought-in services", "5400", "5599"),
+  total("gross-profit", "Gross profit", ["revenue", "materials", "production", "bought-in"]),
   line("other-income", "Other operating income", "4500", "4599"),
-  line("insurance-energy", "Insurance and energy", "6600", "6699"),
+  line("selling", "Selling and distribution", "6000", "6199"),
+  line("premises", "Premises", "6200", "6399"),
+  line("equipment", "Equipment and vehicles", "6400", "6599"),
+  line("insurance", "Insurance", "6600", "6699"),
   line("administration", "Administration", "7000", "7499"),
-  total("ebitda", "EBITDA", ["gross-profit", "other-income", "insurance-energy", "administration"]),
+  total("ebitda", "EBITDA", [
+    "gross-profit",
+    "other-income",
+    "selling",
+    "premises",
+    "equipment",
+    "insurance",
+    "administration",
+  ]),
   line("depreciation", "Depreciation and impairment", "8000", "8099"),
   total("operating-profit", "Operating profit", ["ebitda", "depreciation"]),
   line("finance", "Net finance cost", "8500", "8599"),
@@ -76,7 +42,7 @@ const incomeLines: OutlineLine[] = [
 const positionLines: OutlineLine[] = [
   heading("assets", "Assets"),
   line("intangible", "Intangible assets", "1000", "1049", "debit"),
-  line("tangible", "Property, vessels and equipment", "1050", "1096", "debit"),
+  line("tangible", "Property, plant and equipment", "1050", "1096", "debit"),
   line("financial", "Financial assets", "1097", "1099", "debit"),
   total(
     "non-current-assets",
@@ -137,23 +103,6 @@ const positionLines: OutlineLine[] = [
   ),
 ];
 
-const incomeLayout: ColumnLayout = [
-  { key: "this", kind: "span", span: "this-period" },
-  { key: "last", kind: "span", span: "last-period" },
-  { key: "change", label: "Difference", kind: "difference", of: ["this", "last"] },
-  { key: "ytd", label: "Year to date", kind: "span", span: "year-to-date" },
-  { key: "prior", label: "Prior year", kind: "span", span: "prior-year" },
-  { key: "change-year", label: "Difference", kind: "difference", of: ["ytd", "prior"] },
-];
-
-const positionLayout: ColumnLayout = [
-  { key: "this", kind: "span", span: "this-period" },
-  { key: "last", kind: "span", span: "last-period" },
-  { key: "change", label: "Difference", kind: "difference", of: ["this", "last"] },
-  { key: "prior", kind: "span", span: "prior-year" },
-  { key: "change-year", label: "Difference", kind: "difference", of: ["this", "prior"] },
-];
-
 /** The two statements that come with the chart to start from. */
 export const starterOutlines = (): Outline[] => [
   {
@@ -172,10 +121,4 @@ export const starterOutlines = (): Outline[] => [
     lines: positionLines,
     layout: positionLayout,
   },
-];
-
-/** The income statement over the months of the year, one column each. */
-export const monthsLayout = (periods: readonly { no: number; label: string }[]): ColumnLayout => [
-  ...periods.map((p) => ({ key: `m${p.no}`, label: p.label, kind: "month" as const, month: p.no })),
-  { key: "ytd", label: "Year to date", kind: "span", span: "year-to-date" },
 ];

@@ -1,5 +1,5 @@
 import type { FileTable } from "@/core/files";
-import type { Heading } from "@/core/ledger";
+import { CHART_COLUMNS, type Account, type Heading } from "@/core/ledger";
 import type { TrialBalance } from "../ledger";
 import { PARTNER_COLUMNS, type PartnerRow } from "../partners";
 import type { Statement } from "../statements";
@@ -75,34 +75,46 @@ export function statementTable(s: Statement, unit: string): FileTable {
   };
 }
 
+/** The chart in the columns in which it can be loaded again: headings, then their accounts. */
 export function chartTable(
-  accounts: readonly {
-    number: string;
-    name: string;
-    type: string;
-    control: string | null;
-    monetary: boolean;
-    headingId: number;
-    blocked: boolean;
-  }[],
+  accounts: readonly Account[],
   headings: readonly Heading[],
+  dimensions: readonly { id: number; code: string }[],
 ): FileTable {
+  const codeOf = (id: number | null) => headings.find((h) => h.id === id)?.code ?? "";
   return {
     name: "chart-of-accounts",
     title: "Chart of accounts",
     subtitle: "",
-    headers: ["number", "name", "type", "control", "monetary", "heading", "blocked"],
-    rows: accounts.map((a) => ({
-      cells: [
-        a.number,
-        a.name,
-        a.type,
-        a.control ?? "",
-        a.monetary ? "yes" : "no",
-        headings.find((h) => h.id === a.headingId)?.code ?? "",
-        a.blocked ? "yes" : "no",
-      ],
-    })),
+    headers: [...CHART_COLUMNS, ...dimensions.map((d) => d.code)],
+    rows: [
+      ...headings.map((h) => ({
+        cells: [
+          h.code,
+          h.name,
+          "heading",
+          "",
+          "",
+          codeOf(h.parentId),
+          "",
+          "",
+          ...dimensions.map(() => ""),
+        ],
+      })),
+      ...accounts.map((a) => ({
+        cells: [
+          a.number,
+          a.name,
+          a.type,
+          a.control ?? "",
+          a.monetary ? "yes" : "no",
+          codeOf(a.headingId),
+          a.blocked ? "yes" : "no",
+          (a.usedBy ?? []).join(" "),
+          ...dimensions.map((d) => a.rules[d.id] ?? "allowed"),
+        ],
+      })),
+    ],
   };
 }
 

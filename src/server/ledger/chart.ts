@@ -21,7 +21,12 @@ export const chart = defineUseCase({
   ],
   what: "see the chart of accounts",
   schema: object(),
-  run: async ({ masters }) => ok({ headings: masters.headings, accounts: masters.accounts }),
+  run: async ({ masters }) =>
+    ok({
+      headings: masters.headings,
+      accounts: masters.accounts,
+      dimensions: masters.dimensions.map(({ id, code }) => ({ id, code })),
+    }),
 });
 
 /**

@@ -1,9 +1,9 @@
 import { describe, expect, test } from "vitest";
-import { callerOf, must } from "../../../tests/world";
+import { callerOf, codes, must } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
-import { readTable } from "../files";
-import { loadChart, loadDimensionValues } from "../organisation";
-import { loadOpening, trialBalance, verify } from "./index";
+import { chartTable, readTable } from "../files";
+import { deleteAccount, deleteHeading, loadChart, loadDimensionValues } from "../organisation";
+import { chart as wholeChart, loadOpening, trialBalance, verify } from "./index";
 
 const w = world();
 const file = async (text: string) => must(await readTable("x.csv", new TextEncoder().encode(text)));
@@ -57,13 +57,13 @@ describe("from files", () => {
     const chart = await file(
       "number,name,type,control,monetary,heading,blocked\n6399,Divers,expense,,no,63,no\n6310,Quays and piers,expense,,no,63,no\n",
     );
-    expect(must(await loadChart(admin, { rows: chart }))).toEqual({
+    expect(must(await loadChart(admin, { rows: chart }))).toMatchObject({
       added: 1,
       changed: 1,
       same: 0,
     });
     must(await loadChart(admin, { rows: chart, take: true }));
-    expect(must(await loadChart(admin, { rows: chart, take: true }))).toEqual({
+    expect(must(await loadChart(admin, { rows: chart, take: true }))).toMatchObject({
       added: 0,
       changed: 0,
       same: 2,
@@ -74,6 +74,37 @@ describe("from files", () => {
         rows: await file("number,name,type,heading\n6398,Good,expense,63\n6397,Bad,costs,63\n"),
       }),
     ).toMatchObject({ ok: false, problems: [{ what: expect.stringMatching(/Row 3/) as string }] });
+    // A chart that is taken out comes back as it is, headings and rules included.
+    const whole = must(await wholeChart(admin, {}));
+    const out = chartTable(whole.accounts, whole.headings, whole.dimensions);
+    const back = must(
+      await loadChart(admin, {
+        rows: out.rows.map((r) =>
+          Object.fromEntries(out.headers.map((h, i) => [h.toLowerCase(), String(r.cells[i])])),
+        ),
+      }),
+    );
+    expect([back.added, back.changed, back.same]).toEqual([0, 0, out.rows.length]);
+    // What nothing rests on can be deleted, from below; the rest says why it stays.
+    must(
+      await loadChart(admin, {
+        take: true,
+        rows: await file(
+          "number,name,type,heading,costcentre\n99,Trials,heading,9,\n9910,Trial,units,99,required\n",
+        ),
+      }),
+    );
+    expect(codes(await deleteHeading(admin, { code: "99" }))).toEqual(["IN_USE"]);
+    must(await deleteAccount(admin, { number: "9910" }));
+    must(await deleteHeading(admin, { code: "99" }));
+    for (const [number, why] of [
+      ["1110", "postings"],
+      ["8575", "posting account"],
+    ])
+      expect(await deleteAccount(admin, { number })).toMatchObject({
+        problems: [{ code: "IN_USE", what: expect.stringContaining(why!) as string }],
+      });
+    expect(codes(await deleteAccount(admin, { number: "nowhere" }))).toEqual(["ACCOUNT_UNKNOWN"]);
     const values = await file(
       "code,name,parent,from,to,blocked\nNORTH,North,,,,yes\nN-1,North one,NORTH,2026-01-01,,no\n",
     );

@@ -1,7 +1,6 @@
 import { sql } from "drizzle-orm";
-import { starterChart } from "@/core/ledger";
-import { starterOutlines } from "@/core/statements";
-import type { ControlKind } from "@/core/ledger";
+import { starterChart, type Chart, type ControlKind, type DimensionRule } from "@/core/ledger";
+import { starterOutlines, type Outline } from "@/core/statements";
 import { rows, arrayOf, type Db } from "../db";
 import { hashPassword } from "../access";
 
@@ -160,9 +159,22 @@ export async function install(
   });
 }
 
-/** The chart and the statements to start from. For a database whose chart is empty. */
-export async function installChart(tx: Db): Promise<void> {
-  const { headings, accounts } = starterChart();
+/** A chart, the statements that fit it, and what it says of cost centres. */
+export interface ChartSet {
+  chart: Chart;
+  outlines: Outline[];
+  /** What income and expense before the finance result say of cost centres. */
+  costCentre: DimensionRule;
+}
+export const STARTER: ChartSet = {
+  chart: starterChart(),
+  outlines: starterOutlines(),
+  costCentre: "allowed",
+};
+
+/** A chart and its statements, for a database whose chart is empty. */
+export async function installChart(tx: Db, set: ChartSet = STARTER): Promise<void> {
+  const { headings, accounts } = set.chart;
   for (const [i, h] of headings.entries())
     await tx.execute(
       sql`insert into heading (code, name, parent_id, sort) values (${h.code}, ${h.name}, (select id
@@ -179,11 +191,10 @@ export async function installChart(tx: Db): Promise<void> {
         ${arrayOf(accounts.map((a) => a.heading))}::text[]) as x(number, name, type, control,
         monetary, heading)
     join heading h on h.code = x.heading`);
-  // Income and expense are looked at by cost centre; what is not, finance and tax, says so.
   await tx.execute(sql`
     insert into account_dimension (account_id, dimension_id, rule)
     select a.id, d.id, case when a.type in ('income', 'expense')
-      and a.number < '8500' then 'required' when a.type in ('equity') or a.control in ('payables',
+      and a.number < '8500' then ${set.costCentre} when a.type in ('equity') or a.control in ('payables',
       'receivables', 'bank') then 'forbidden' else 'allowed' end
     from account a cross join dimension d where d.code = 'costCentre'`);
   await tx.execute(
@@ -192,7 +203,7 @@ export async function installChart(tx: Db): Promise<void> {
       ('account.discountReceived', '"8560"'), ('account.priceVariance', '"5650"'),
       ('account.quantityVariance', '"5640"') on conflict do nothing`,
   );
-  for (const o of starterOutlines())
+  for (const o of set.outlines)
     await tx.execute(
       sql`insert into outline (code, version, name, kind, lines, layout)
         values (${o.code}, 1, ${o.name}, ${o.kind}, ${JSON.stringify(o.lines)}::jsonb,

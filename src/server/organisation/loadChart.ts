@@ -1,23 +1,49 @@
+import { sql } from "drizzle-orm";
 import { array, boolean, object } from "yup";
-import { ACCOUNT_TYPES, CONTROL_KINDS } from "@/core/ledger";
+import { readChart, type ChartChange, type KnownChart } from "@/core/ledger";
 import { fail, ok, textRecord, type Found, type Result } from "@/core/shared";
-import { defineUseCase } from "../access";
-import { saveAccount } from "./setUp";
+import { arrayOf, rows } from "../db";
+import { defineUseCase, type Context } from "../access";
+import { saveAccount, saveHeading } from "./setUp";
 
-/** Columns of the chart as a file, in and out. */
-export const CHART_COLUMNS = [
-  "number",
-  "name",
-  "type",
-  "control",
-  "monetary",
-  "heading",
-  "blocked",
-] as const;
+/** What taking a chart in would do, or did. */
+export interface LoadedChart {
+  added: number;
+  changed: number;
+  same: number;
+  /** Each of them; an account that has postings says so. */
+  changes: (ChartChange & { used: boolean })[];
+}
+
+const knownChart = ({ masters }: Context): KnownChart => ({
+  headings: masters.headings.map((h) => ({
+    code: h.code,
+    name: h.name,
+    parent: h.parentId === null ? null : (masters.headingById.get(h.parentId)?.code ?? null),
+  })),
+  accounts: masters.accounts.map((a) => ({
+    number: a.number,
+    name: a.name,
+    type: a.type,
+    control: a.control,
+    monetary: a.monetary,
+    heading: masters.headingById.get(a.headingId)?.code ?? "",
+    blocked: a.blocked,
+    companies: [...(a.usedBy ?? [])],
+    rules: Object.fromEntries(
+      Object.entries(a.rules).map(([id, rule]) => [
+        masters.dimensionById.get(Number(id))!.code,
+        rule as string,
+      ]),
+    ),
+  })),
+  dimensions: masters.dimensions,
+  companies: masters.companies.map((c) => c.code),
+});
 
 /**
- * Takes accounts in from a file: all of them or, with one problem anywhere, none. Without `take` it
- * only says what would happen.
+ * Takes a chart in from a file, headings and accounts: all of it or, with one problem anywhere,
+ * nothing. Without `take` it only says what would happen.
  */
 export const loadChart = defineUseCase({
   name: "loadChart",
@@ -28,87 +54,50 @@ export const loadChart = defineUseCase({
     rows: array(textRecord()).required().max(20_000),
     take: boolean().default(false),
   }),
-  run: async (
-    context,
-    input,
-  ): Promise<Result<{ added: number; changed: number; same: number }>> => {
-    const { masters } = context;
-    const problems: Found[] = [];
-    const seen = new Map<string, number>();
-    const accounts: {
-      number: string;
-      name: string;
-      type: string;
-      control: string | null;
-      monetary: boolean;
-      heading: string;
-      blocked: boolean;
-      companies: string[];
-      rules: Record<string, string>;
-    }[] = [];
-    const counts = { added: 0, changed: 0, same: 0 };
-    const headings = new Set(masters.headings.map((h) => h.code));
-    input.rows.forEach((row, i) => {
-      const line = i + 2;
-      const bad = (what: string, field: string) =>
-        problems.push({ code: "INVALID", what: `Row ${line}: ${what}`, field });
-      const number = row.number ?? "";
-      const yes = (text: string | undefined) => /^(yes|true|1|x)$/i.test(text ?? "");
-      if (!/^[0-9A-Z][0-9A-Z.-]{0,19}$/.test(number))
-        return void bad(`“${number.slice(0, 30)}” is no account number`, "number");
-      if (seen.has(number))
-        bad(`account ${number} stands in row ${seen.get(number)} already`, "number");
-      seen.set(number, line);
-      if (!row.name) bad("the name is missing", "name");
-      if (!(ACCOUNT_TYPES as readonly string[]).includes(row.type ?? ""))
-        bad(
-          `“${(row.type ?? "").slice(0, 30)}” is no account type; use ${ACCOUNT_TYPES.join(", ")}`,
-          "type",
-        );
-      if (row.control && !(CONTROL_KINDS as readonly string[]).includes(row.control))
-        bad(
-          `“${row.control.slice(0, 30)}” is no control kind; use ${CONTROL_KINDS.join(", ")} or nothing`,
-          "control",
-        );
-      if (!headings.has(row.heading ?? ""))
-        bad(`there is no heading ${(row.heading ?? "").slice(0, 20)}`, "heading");
-      const before = masters.accountByNumber.get(number);
-      const account = {
-        number,
-        name: row.name ?? "",
-        type: row.type ?? "",
-        control: row.control || null,
-        monetary: yes(row.monetary),
-        heading: row.heading ?? "",
-        blocked: yes(row.blocked),
-        companies: [...(before?.usedBy ?? [])],
-        rules: Object.fromEntries(
-          Object.entries(before?.rules ?? {}).map(([id, rule]) => [
-            masters.dimensionById.get(Number(id))!.code,
-            rule as string,
-          ]),
-        ),
-      };
-      const same =
-        before &&
-        before.name === account.name &&
-        before.type === account.type &&
-        before.control === account.control &&
-        before.monetary === account.monetary &&
-        before.blocked === account.blocked &&
-        masters.headingById.get(before.headingId)?.code === account.heading;
-      if (same) counts.same++;
-      else {
-        counts[before ? "changed" : "added"]++;
-        accounts.push(account);
-      }
+  run: async (context, input): Promise<Result<LoadedChart>> => {
+    const { tx, masters } = context;
+    const plan = readChart(input.rows, knownChart(context));
+    if (!plan.ok) return plan;
+    const { headings, accounts, changes, same } = plan.value;
+    const used = new Set(
+      (
+        await rows<{ number: string }>(
+          tx,
+          sql`select a.number from account a
+            where a.number = any(${arrayOf(accounts.map((a) => a.number))}::text[])
+            and exists (select 1 from account_balance b where b.account_id = a.id)`,
+        )
+      ).map((a) => a.number),
+    );
+    const problems = accounts.flatMap((a): Found[] => {
+      const before = masters.accountByNumber.get(a.number);
+      if (!before || !used.has(a.number)) return [];
+      if (before.type === a.type && before.control === a.control) return [];
+      const row = changes.find((c) => c.kind === "account" && c.number === a.number)!.row;
+      return [
+        {
+          code: "INVALID",
+          what: `Row ${row}: account ${a.number} has postings; its type and control kind stay`,
+          field: "type",
+        },
+      ];
     });
     if (problems.length > 0) return fail(...problems);
-    if (input.take)
+    if (input.take) {
+      for (const heading of headings) {
+        const saved = await saveHeading.definition.run(context, heading);
+        if (!saved.ok) return saved;
+      }
       for (const account of accounts) {
         const saved = await saveAccount.definition.run(context, account);
         if (!saved.ok) return saved;
       }
-    return ok(counts);
+    }
+    return ok({
+      added: changes.filter((c) => c.what === "added").length,
+      changed: changes.filter((c) => c.what === "changed").length,
+      same,
+      changes: changes.map((c) => ({ ...c, used: c.kind === "account" && used.has(c.number) })),
+    });
   },
 });

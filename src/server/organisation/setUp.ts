@@ -4,6 +4,7 @@ import {
   ACCOUNT_PURPOSES,
   ACCOUNT_TYPES,
   CONTROL_KINDS,
+  liesBelowItself,
   writtenAccountProblem,
   type DimensionRule,
 } from "@/core/ledger";
@@ -148,11 +149,28 @@ export const saveHeading = defineUseCase({
   rights: ["setup.organisation"],
   what: "change the chart of accounts",
   schema: object({
-    code: string().required().max(10),
+    code: string()
+      .required("A number is needed")
+      .matches(/^[0-9A-Z][0-9A-Z.-]{0,19}$/, "A heading has up to 20 figures or capitals"),
     name: string().required("A name is needed").max(80),
     parent: string().nullable().default(null),
   }),
-  run: async ({ tx, audit }, input) => {
+  run: async ({ tx, masters, audit }, input) => {
+    if (masters.accountByNumber.has(input.code))
+      return fail({ code: "EXISTS", what: `Account ${input.code}`, field: "code" });
+    // As they stand now, not as they were when the run began: a file brings several.
+    const all = await rows<{ code: string; parent: string | null }>(
+      tx,
+      sql`select h.code, p.code as parent from heading h left join heading p on p.id = h.parent_id`,
+    );
+    const above = new Map(all.map((h) => [h.code, h]));
+    above.set(input.code, { code: input.code, parent: input.parent });
+    if (liesBelowItself(input.code, above))
+      return fail({
+        code: "INVALID",
+        what: `Heading ${input.code} would lie below itself`,
+        field: "parent",
+      });
     const [parent] = input.parent
       ? await rows<{ id: number }>(tx, sql`select id from heading where code = ${input.parent}`)
       : [];
@@ -203,6 +221,8 @@ export const saveAccount = defineUseCase({
     );
     if (!heading)
       return fail({ code: "NOT_FOUND", what: `heading ${input.heading}`, field: "heading" });
+    if (masters.headings.some((h) => h.code === input.number))
+      return fail({ code: "EXISTS", what: `Heading ${input.number}`, field: "number" });
     const before = masters.accountByNumber.get(input.number);
     if (
       before &&

@@ -2,6 +2,8 @@
 import { changePassword, savePerson } from "@/server/access";
 import {
   addYear,
+  deleteAccount,
+  deleteHeading,
   saveAccount,
   saveCompany,
   saveDimension,
@@ -26,6 +28,8 @@ const SAVE = {
   year: addYear,
   heading: saveHeading,
   account: saveAccount,
+  accountGone: deleteAccount,
+  headingGone: deleteHeading,
   dimension: saveDimension,
   value: saveDimensionValue,
   approvalRule: saveApprovalRule,

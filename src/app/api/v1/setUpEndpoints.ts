@@ -3,6 +3,8 @@ import { listBankAccounts, saveBankAccount } from "@/server/banks";
 import { loadOpening } from "@/server/ledger";
 import {
   addYear,
+  deleteAccount,
+  deleteHeading,
   dimensionTree,
   loadChart,
   loadDimensionValues,
@@ -37,6 +39,8 @@ export const SET_UP_ENDPOINTS: readonly Endpoint[] = [
   asks("post", "/companies", saveCompany, "Add a company, or change one", made),
   asks("post", "/headings", saveHeading, "Add a heading of the chart, or change one", made),
   asks("post", "/accounts", saveAccount, "Add an account, or change one", made),
+  asks("post", "/headings/{code}/delete", deleteHeading, "Delete a heading with nothing under it"),
+  asks("post", "/accounts/{number}/delete", deleteAccount, "Delete an account while it is unused"),
   asks(
     "post",
     "/accounts/load",

@@ -7,7 +7,7 @@ export async function GET(request: Request): Promise<Response> {
   const result = await chart(await actionCaller());
   return result.ok
     ? tableFile(
-        chartTable(result.value.accounts, result.value.headings),
+        chartTable(result.value.accounts, result.value.headings, result.value.dimensions),
         formatOf(new URL(request.url).searchParams, ["csv", "xlsx"]),
       )
     : refusal(result.problems);

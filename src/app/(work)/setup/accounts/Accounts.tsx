@@ -12,9 +12,46 @@ import { ExportMenu } from "../../statements/[code]/StatementActions";
 import { loadChartAction } from "./actions";
 import { saveRecordAction } from "../actions";
 
-interface Row extends Account {
+/** A line of the chart: a heading, or an account under one. */
+interface Row {
+  number: string;
+  name: string;
+  type: string;
   heading: string;
   headingName: string;
+  /** Null for a heading. */
+  account: Account | null;
+}
+const HEADING = "heading";
+
+/** Headings with what stands under them, from the top down. */
+function chartInOrder(headings: readonly Heading[], accounts: readonly Account[]): Row[] {
+  const under = (parent: Heading | null): Row[] => [
+    ...accounts
+      .filter((a) => a.headingId === (parent?.id ?? null))
+      .map((a) => ({
+        number: a.number,
+        name: a.name,
+        type: a.type,
+        heading: parent?.code ?? "",
+        headingName: parent?.name ?? "",
+        account: a,
+      })),
+    ...headings
+      .filter((h) => h.parentId === (parent?.id ?? null))
+      .flatMap((h) => [
+        {
+          number: h.code,
+          name: h.name,
+          type: HEADING,
+          heading: parent?.code ?? "",
+          headingName: parent?.name ?? "",
+          account: null,
+        },
+        ...under(h),
+      ]),
+  ];
+  return under(null);
 }
 
 export function Accounts({
@@ -29,16 +66,9 @@ export function Accounts({
   mayChange: boolean;
 }) {
   const work = useWork();
-  const rows = useMemo(
-    () =>
-      accounts.map((a): Row => {
-        const h = headings.find((x) => x.id === a.headingId);
-        return { ...a, heading: h?.code ?? "", headingName: h?.name ?? "" };
-      }),
-    [accounts, headings],
-  );
+  const rows = useMemo(() => chartInOrder(headings, accounts), [accounts, headings]);
   const ids = useMemo(() => new Map(work.dimensions.map((d) => [d.code, d.id])), [work.dimensions]);
-  const rule = (a: Row | null, code: string): string =>
+  const rule = (a: Account | null | undefined, code: string): string =>
     a ? (a.rules[ids.get(code) ?? 0] ?? "allowed") : "allowed";
   const columns = useMemo(
     (): TableColumn<Row>[] => [
@@ -49,22 +79,32 @@ export function Accounts({
         value: (a) => a.number,
         cell: (a) => <b className="font-semibold">{a.number}</b>,
       },
-      { key: "name", header: "Name", value: (a) => a.name },
+      {
+        key: "name",
+        header: "Name",
+        value: (a) => a.name,
+        cell: (a) => (a.account ? a.name : <b className="font-semibold">{a.name}</b>),
+      },
       { key: "type", header: "Type", width: 100, value: (a) => a.type },
-      { key: "control", header: "Control", width: 120, value: (a) => a.control ?? "" },
-      { key: "monetary", header: "Monetary", width: 90, value: (a) => (a.monetary ? "yes" : "no") },
+      { key: "control", header: "Control", width: 120, value: (a) => a.account?.control ?? "" },
+      {
+        key: "monetary",
+        header: "Monetary",
+        width: 90,
+        value: (a) => (a.account ? (a.account.monetary ? "yes" : "no") : ""),
+      },
       {
         key: "heading",
-        header: "Heading",
+        header: "Under",
         width: 230,
-        value: (a) => `${a.heading} ${a.headingName}`,
+        value: (a) => `${a.heading} ${a.headingName}`.trim(),
       },
       {
         key: "blocked",
         header: "State",
         width: 100,
-        value: (a) => (a.blocked ? "blocked" : "active"),
-        cell: (a) => <Status of={a.blocked ? "blocked" : "active"} quiet />,
+        value: (a) => (a.account ? (a.account.blocked ? "blocked" : "active") : ""),
+        cell: (a) => a.account && <Status of={a.account.blocked ? "blocked" : "active"} quiet />,
       },
     ],
     [],
@@ -76,7 +116,7 @@ export function Accounts({
       key: "type",
       label: "Type",
       kind: "select",
-      options: ACCOUNT_TYPES.map((t) => ({ value: t, text: t })),
+      options: [...ACCOUNT_TYPES, HEADING].map((t) => ({ value: t, text: t })),
     },
     {
       key: "control",
@@ -86,9 +126,13 @@ export function Accounts({
     },
     {
       key: "heading",
-      label: "Heading",
+      label: "Under the heading",
       kind: "select",
-      options: headings.map((h) => ({ value: h.code, text: `${h.code} ${h.name}` })),
+      options: [
+        { value: "", text: headings.length > 0 ? "none: at the top" : "no heading yet" },
+        ...headings.map((h) => ({ value: h.code, text: `${h.code} ${h.name}` })),
+      ],
+      hint: "An account stands under a heading; a heading may stand at the top.",
     },
     { key: "monetary", label: "Monetary: cash or a claim to a fixed sum", kind: "check" },
     { key: "blocked", label: "Blocked: takes no more postings", kind: "check" },
@@ -116,38 +160,60 @@ export function Accounts({
       rowKey={(a) => a.number}
       fields={fields}
       mayChange={mayChange}
-      add="Add an account"
+      add="Add an account or heading"
       empty={
-        <Empty title="The chart is empty">Add accounts one by one, or load them from a file.</Empty>
+        <Empty title="The chart is empty">
+          Add headings and accounts one by one, or load all of them from a file: number, name, type
+          (heading, {ACCOUNT_TYPES.join(", ")}), heading, and where wanted control, monetary,
+          blocked, companies and a column for each dimension.
+        </Empty>
       }
       actions={
         <>
-          {mayChange && <FileLoad label="Load" what="accounts" load={loadChartAction} />}
+          {mayChange && (
+            <FileLoad label="Load" what="headings and accounts" load={loadChartAction} />
+          )}
           <ExportMenu path="/export/chart" formats={["csv", "xlsx"]} more={{}} />
         </>
       }
-      aside={(a) => (
-        <Link className="link" href={work.link(`/ledger/accounts/${a.number}`)}>
-          What is in this account
-        </Link>
-      )}
+      aside={(a) =>
+        a.account && (
+          <Link className="link" href={work.link(`/ledger/accounts/${a.number}`)}>
+            What is in this account
+          </Link>
+        )
+      }
+      shows={(v) =>
+        v.type === HEADING ? ["number", "name", "type", "heading"] : fields.map((f) => f.key)
+      }
+      remove={(a) =>
+        a.account
+          ? saveRecordAction("accountGone", { number: a.number })
+          : saveRecordAction("headingGone", { code: a.number })
+      }
       toValues={(a) => ({
         number: a?.number ?? "",
         name: a?.name ?? "",
-        type: a?.type ?? "expense",
-        control: a?.control ?? "",
-        heading: a?.heading ?? headings[0]?.code ?? "",
-        monetary: a?.monetary ?? false,
-        blocked: a?.blocked ?? false,
-        companies: [...(a?.usedBy ?? [])],
-        ...Object.fromEntries(dimensions.map((d) => [`rule.${d.code}`, rule(a, d.code)])),
+        type: a?.type ?? (headings.length > 0 ? "expense" : HEADING),
+        control: a?.account?.control ?? "",
+        heading: a?.heading ?? "",
+        monetary: a?.account?.monetary ?? false,
+        blocked: a?.account?.blocked ?? false,
+        companies: [...(a?.account?.usedBy ?? [])],
+        ...Object.fromEntries(dimensions.map((d) => [`rule.${d.code}`, rule(a?.account, d.code)])),
       })}
       save={(v) =>
-        saveRecordAction("account", {
-          ...v,
-          control: v.control || null,
-          rules: Object.fromEntries(dimensions.map((d) => [d.code, v[`rule.${d.code}`]])),
-        })
+        v.type === HEADING
+          ? saveRecordAction("heading", {
+              code: v.number,
+              name: v.name,
+              parent: v.heading || null,
+            })
+          : saveRecordAction("account", {
+              ...v,
+              control: v.control || null,
+              rules: Object.fromEntries(dimensions.map((d) => [d.code, v[`rule.${d.code}`]])),
+            })
       }
     />
   );
