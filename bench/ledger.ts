@@ -1,4 +1,4 @@
-import { FERRY } from "../src/demo/ferrySet";
+import { FERRY, FERRY_BOOKS } from "../src/demo/ferrySet";
 import { sql } from "drizzle-orm";
 import type { JournalDraft } from "../src/core/ledger";
 import { minor, type Result } from "../src/core/shared";
@@ -26,12 +26,16 @@ function must<T>(result: Result<T>): T {
  * The empty bench ledger: three companies, 36 months, 400 accounts, 20,000 codings to draw from.
  */
 export async function prepare(database: Database): Promise<Caller> {
-  await install(database.db, {
-    login: "bench",
-    name: "Bench",
-    password: "bench bench bench",
-    roles: ["admin", "controller"],
-  });
+  await install(
+    database.db,
+    {
+      login: "bench",
+      name: "Bench",
+      password: "bench bench bench",
+      roles: ["admin", "controller"],
+    },
+    FERRY_BOOKS,
+  );
   await database.db.transaction((tx) => installChart(tx as never, FERRY));
   await database.db.execute(
     sql`insert into account (number, name, type, control, monetary, heading_id)

@@ -56,6 +56,7 @@ export function screens(
     ["setup", "/setup?"],
     ["periods", "/setup/periods?"],
     ["companies", "/setup/companies?"],
+    ["books", "/setup/books?"],
     ["accounts", "/setup/accounts?"],
     ["dimensions", "/setup/dimensions?"],
     ["outlines", "/setup/outlines?"],

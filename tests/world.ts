@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { ROLES } from "../src/core/access";
-import { FERRY } from "../src/demo/ferrySet";
+import { FERRY, FERRY_BOOKS } from "../src/demo/ferrySet";
 import type { JournalDraft } from "../src/core/ledger";
 import { minor } from "../src/core/shared";
 import { findPerson, runAs, savePerson, type Caller, type Person } from "../src/server/access";
@@ -40,12 +40,16 @@ export function must<T>(result: Result<T>): T {
  * the starter chart, three cost centres, and a person for each role whose sign-in name is the role.
  */
 export async function buildWorld(database: Database): Promise<void> {
-  await install(database.db, {
-    login: "root",
-    name: "Root Builder",
-    password: PASSWORD,
-    roles: ["admin", "controller"],
-  });
+  await install(
+    database.db,
+    {
+      login: "root",
+      name: "Root Builder",
+      password: PASSWORD,
+      roles: ["admin", "controller"],
+    },
+    FERRY_BOOKS,
+  );
   await database.db.transaction(async (tx) => installChart(tx as never, FERRY));
   await database.db.execute(
     sql`insert into setting (key, value) values ('working-date', '"2026-10-15"')`,

@@ -8,3 +8,10 @@ export const FERRY: ChartSet = {
   outlines: ferryOutlines(),
   costCentre: "required",
 };
+
+/** The bases on which they keep them; the first is the one that is seen by default. */
+export const FERRY_BOOKS = [
+  { code: "IFRS", name: "IFRS" },
+  { code: "LOCAL", name: "Local GAAP" },
+  { code: "TAX", name: "Tax" },
+];

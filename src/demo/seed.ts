@@ -42,7 +42,7 @@ import { randomFrom } from "./random";
 import { entries, forApproval, harbourPapers, shortcuts, recurring } from "./entries";
 import { demoTaxCodes, openInvoice, postedInvoices, waitingInvoice } from "./invoices";
 import { openDrafts } from "./openDrafts";
-import { FERRY } from "./ferrySet";
+import { FERRY, FERRY_BOOKS } from "./ferrySet";
 
 /** The day on which the demo stands, whatever the real date. */
 export const WORKING_DATE: CalendarDate = "2026-11-05";
@@ -70,12 +70,16 @@ export async function seed(
   say: (line: string) => void = () => {},
 ): Promise<void> {
   if (await isInstalled(database.db)) return;
-  await install(database.db, {
-    login: "admin",
-    name: DEMO_PEOPLE.find((p) => p.login === "admin")!.name,
-    password: DEMO_PASSWORD,
-    roles: ["admin"],
-  });
+  await install(
+    database.db,
+    {
+      login: "admin",
+      name: DEMO_PEOPLE.find((p) => p.login === "admin")!.name,
+      password: DEMO_PASSWORD,
+      roles: ["admin"],
+    },
+    FERRY_BOOKS,
+  );
   await database.db.transaction(async (tx) => installChart(tx as never, FERRY));
   await addPeople(database);
   await database.db.execute(

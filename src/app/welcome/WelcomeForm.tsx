@@ -12,6 +12,7 @@ interface Values {
   start: string;
   year: string;
   chart: string;
+  book: string;
   person: string;
   login: string;
   password: string;
@@ -25,6 +26,7 @@ export function WelcomeForm() {
     defaultValues: {
       currency: "EUR",
       chart: "starter",
+      book: "IFRS",
       year: thisYear,
       start: `${thisYear}-01-01`,
     },
@@ -101,6 +103,9 @@ export function WelcomeForm() {
           { value: "starter", text: "a chart to start from, with statements" },
           { value: "empty", text: "none: I bring my own" },
         ],
+      })}
+      {field("book", "Accounting basis", {
+        hint: "As IFRS or local GAAP; other books can be added later.",
       })}
       <h2 className="col-span-2 mt-2">You, the administrator</h2>
       {field("person", "Your name", { auto: "name" })}

@@ -79,7 +79,7 @@ const type = (id: number, code: string) => ({
 const world = (dimension: Partial<Dimension> = {}): Masters =>
   new Masters(
     companies,
-    [{ id: 1, code: "IFRS", name: "IFRS", main: true }],
+    [{ id: 1, code: "IFRS", name: "IFRS", main: true, ended: false }],
     [
       account(1, "1110", "asset"),
       account(2, "1340", "asset", "intercompany"),

@@ -11,6 +11,8 @@ import type {
 
 /** The master data that postings and reports rest on, with the look-ups that both need. */
 export class Masters {
+  /** Those that take postings. */
+  readonly books: readonly Book[];
   readonly companyByCode: ReadonlyMap<string, Company>;
   readonly companyById: ReadonlyMap<number, Company>;
   readonly bookByCode: ReadonlyMap<string, Book>;
@@ -28,7 +30,8 @@ export class Masters {
 
   constructor(
     readonly companies: readonly Company[],
-    readonly books: readonly Book[],
+    /** All of them, ended ones too. */
+    readonly allBooks: readonly Book[],
     readonly accounts: readonly Account[],
     readonly headings: readonly Heading[],
     readonly types: readonly JournalType[],
@@ -39,9 +42,10 @@ export class Masters {
   ) {
     this.companyByCode = by(companies, (c) => c.code);
     this.companyById = by(companies, (c) => c.id);
-    this.bookByCode = by(books, (b) => b.code);
-    this.bookById = by(books, (b) => b.id);
-    this.mainBook = books.find((b) => b.main);
+    this.books = allBooks.filter((b) => !b.ended);
+    this.bookByCode = by(allBooks, (b) => b.code);
+    this.bookById = by(allBooks, (b) => b.id);
+    this.mainBook = allBooks.find((b) => b.main);
     this.accountByNumber = by(accounts, (a) => a.number);
     this.accountById = by(accounts, (a) => a.id);
     this.headingById = by(headings, (h) => h.id);

@@ -78,8 +78,8 @@ const masters = new Masters(
     { id: 2, code: "YEN", name: "Yen", currency: "JPY", country: "JP" },
   ],
   [
-    { id: 1, code: "IFRS", name: "IFRS", main: true },
-    { id: 2, code: "TAX", name: "Tax", main: false },
+    { id: 1, code: "IFRS", name: "IFRS", main: true, ended: false },
+    { id: 2, code: "TAX", name: "Tax", main: false, ended: false },
   ],
   [
     account(1, "1000", "asset"),

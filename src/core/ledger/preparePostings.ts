@@ -142,6 +142,7 @@ function prepare(
   if (!type) found.push({ code: "TYPE_UNKNOWN", type: draft.type, field: "type" });
   const book = draft.book === null ? null : masters.bookByCode.get(draft.book);
   if (book === undefined) found.push({ code: "BOOK_UNKNOWN", book: draft.book!, field: "book" });
+  else if (book?.ended) found.push({ code: "BOOK_ENDED", book: book.code, field: "book" });
   checkText(draft.description, "The description", MAX_TEXT, "description", found);
   checkText(draft.reference ?? "", "The reference", MAX_REFERENCE, "reference", found);
   if (draft.description.trim() === "")

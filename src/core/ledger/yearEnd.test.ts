@@ -24,7 +24,7 @@ const account = (id: number, number: string, type: Account["type"]): Account => 
 });
 const masters = new Masters(
   [],
-  [{ id: 1, code: "IFRS", name: "IFRS", main: true }],
+  [{ id: 1, code: "IFRS", name: "IFRS", main: true, ended: false }],
   [
     account(1, "4000", "income"),
     account(2, "5000", "expense"),

@@ -3,9 +3,12 @@ import { describe, expect, test } from "vitest";
 import { addDays } from "../shared";
 import {
   checkPeriodStep,
+  divisionOf,
+  nextYearName,
   periodKey,
   planYear,
   resolvePlace,
+  WEEK_DIVISIONS,
   type Division,
   type Period,
   type PeriodState,
@@ -15,7 +18,7 @@ describe("planYear", () => {
   test("periods follow on without a gap or an overlap, whatever the division", () => {
     const division: fc.Arbitrary<Division> = fc.oneof(
       fc.constant("months" as const),
-      fc.constant("4-4-5" as const),
+      fc.constantFrom(...WEEK_DIVISIONS),
       fc.integer({ min: 1, max: 52 }).map((count) => ({ count })),
     );
     fc.assert(
@@ -27,10 +30,17 @@ describe("planYear", () => {
         }),
         division,
         fc.boolean(),
-        (day, d, adjustment) => {
+        fc.option(fc.integer({ min: 0, max: 800 }), { nil: undefined }),
+        (day, d, adjustment, length) => {
           const start = day.toISOString().slice(0, 10);
-          const plan = planYear({ name: "Y", start, division: d, adjustment });
-          if (!plan.ok) throw new Error("refused");
+          const end = length === undefined ? undefined : addDays(start, length);
+          const plan = planYear({ name: "Y", start, end, division: d, adjustment });
+          if (!plan.ok) {
+            // Only a length that the division can't have is refused.
+            expect(length).toBeDefined();
+            return;
+          }
+          if (end !== undefined) expect(plan.value.end).toBe(end);
           const regular = plan.value.periods.filter((p) => !p.adjustment);
           expect(regular[0]!.start).toBe(start);
           regular.forEach((p, i) => {
@@ -47,6 +57,43 @@ describe("planYear", () => {
         },
       ),
     );
+  });
+  test("short years, long first ones, 52 and 53 weeks; what is no year is refused at its field", () => {
+    const ends = (
+      start: string,
+      end: string | undefined,
+      division: Division,
+    ): string[] | string => {
+      const plan = planYear({ name: "Y", start, end, division, adjustment: false });
+      return plan.ok ? plan.value.periods.map((p) => p.end) : (plan.problems[0]!.field ?? "");
+    };
+    expect(ends("2027-04-15", "2027-06-10", "months")).toEqual([
+      "2027-04-30",
+      "2027-05-31",
+      "2027-06-10",
+    ]);
+    expect(ends("2026-10-01", "2027-12-31", "months")).toHaveLength(15);
+    expect(ends("2026-12-28", "2028-01-02", "4-5-4").slice(-2)).toEqual([
+      "2027-11-28",
+      "2028-01-02",
+    ]);
+    expect(ends("2026-12-28", undefined, "5-4-4").at(-1)).toBe("2027-12-26");
+    expect(ends("2026-12-28", "2027-12-31", "4-4-5")).toBe("end");
+    expect(ends("2027-01-01", "2026-12-31", "months")).toBe("end");
+    expect(ends("2027-01-01", "2029-06-30", "months")).toBe("end");
+    expect(ends("2027-01-01", "2027-02-30", "months")).toBe("end");
+    expect(ends("2027-01-01", "2027-01-03", { count: 4 })).toBe("count");
+    expect(["2026", "2026/27", "FY99", "2026/2027", "X"].map(nextYearName)).toEqual([
+      "2027",
+      "2027/28",
+      "FY00",
+      "2027/2028",
+      "X",
+    ]);
+    for (const division of ["months", ...WEEK_DIVISIONS, { count: 13 }] as const) {
+      const plan = planYear({ name: "Y", start: "2026-12-28", division, adjustment: true });
+      expect(plan.ok && divisionOf(plan.value.periods)).toEqual(division);
+    }
   });
   test("calendar months and 4-4-5 weeks", () => {
     const months = planYear({

@@ -18,6 +18,8 @@ export interface Book {
   code: string;
   name: string;
   main: boolean;
+  /** An ended book is read, and takes no more postings. */
+  ended: boolean;
 }
 
 /** The key under which what is common to all books is kept. */

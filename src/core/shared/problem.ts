@@ -25,6 +25,7 @@ export type Problem =
   | { code: "TYPE_UNKNOWN"; type: string }
   | { code: "TYPE_NOT_MANUAL"; type: string }
   | { code: "BOOK_UNKNOWN"; book: string }
+  | { code: "BOOK_ENDED"; book: string }
   | { code: "ACCOUNT_UNKNOWN"; account: string }
   | { code: "ACCOUNT_BLOCKED"; account: string; name: string }
   | { code: "ACCOUNT_NOT_USED"; account: string; name: string; company: string }
@@ -155,6 +156,7 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
   COMPANY_UNKNOWN: (p) => `There is no company ${cut(p.company)}.`,
   TYPE_UNKNOWN: (p) => `There is no journal type ${cut(p.type)}.`,
   TYPE_NOT_MANUAL: (p) => `Journals of type ${p.type} are made by the system, not entered.`,
+  BOOK_ENDED: (p) => `Book ${cut(p.book)} has ended; it takes no more postings.`,
   BOOK_UNKNOWN: (p) => `There is no book ${cut(p.book)}.`,
   ACCOUNT_UNKNOWN: (p) => `There is no account ${cut(p.account)}.`,
   ACCOUNT_BLOCKED: (p) => `Account ${p.account} ${p.name} is blocked. Choose another account.`,

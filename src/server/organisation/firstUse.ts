@@ -12,7 +12,8 @@ import {
 import type { Database, Db } from "../db";
 import { findPerson, parse } from "../access";
 import { install, installChart, isInstalled } from "./install";
-import { addYear, saveCompany } from "./setUp";
+import { addYear } from "./addYear";
+import { saveCompany } from "./setUp";
 import { switchPeriods } from "./switchPeriods";
 
 export const firstUseSchema = object({
@@ -29,6 +30,11 @@ export const firstUseSchema = object({
     .required("The year's name is needed")
     .matches(/^[A-Za-z0-9/]{2,9}$/, "A year's name has 2 to 9 letters or figures"),
   chart: string().oneOf(["starter", "empty"]).default("starter"),
+  /** The accounting basis that everything is seen by; others can be added. */
+  book: string()
+    .required("The book's name is needed")
+    .max(60)
+    .matches(/[A-Za-z0-9]/, "The book's name has letters or figures"),
   person: string().required("Your name is needed").max(80),
   login: string()
     .required("A sign-in name is needed")
@@ -39,6 +45,13 @@ export const firstUseSchema = object({
   password: string().required("A password is needed").max(200),
 });
 export type FirstUse = InferType<typeof firstUseSchema>;
+
+/** A book's code, as it stands beside figures: what its name has in letters and figures. */
+const bookCode = (name: string): string =>
+  name
+    .toUpperCase()
+    .replace(/[^A-Z0-9]+/g, "")
+    .slice(0, 10);
 
 /**
  * Everything an empty installation needs to begin: books, a chart, the first company with its year,
@@ -60,12 +73,16 @@ export async function firstUse(
     problems.push({ code: "DATE_INVALID", text: input.start, field: "start" });
   if (problems.length > 0) return fail(...problems);
   if (await isInstalled(database.db)) return fail({ code: "EXISTS", what: "An administrator" });
-  const made = await install(database.db, {
-    login: input.login,
-    name: input.person,
-    password: input.password,
-    roles: ["admin", "controller"],
-  });
+  const made = await install(
+    database.db,
+    {
+      login: input.login,
+      name: input.person,
+      password: input.password,
+      roles: ["admin", "controller"],
+    },
+    [{ code: bookCode(input.book), name: input.book.trim() }],
+  );
   if (!made) return fail({ code: "EXISTS", what: "An administrator" });
   if (input.chart === "starter")
     await database.db.transaction((tx) => installChart(tx as unknown as Db));

@@ -23,7 +23,7 @@ export interface FrameData {
   today: CalendarDate;
   demo: boolean;
   companies: { code: string; name: string; currency: string; periods: FramePeriod[] }[];
-  books: { code: string; name: string; main: boolean }[];
+  books: { code: string; name: string; main: boolean; ended: boolean }[];
   dimensions: { id: number; code: string; name: string }[];
   person: { name: string; login: string; initials: string; roles: string[]; rights: Right[] };
 }
@@ -70,11 +70,11 @@ export const frame = defineUseCase({
             end: p.end,
             adjustment: p.adjustment,
             states: Object.fromEntries(
-              masters.books.map((b) => [b.code, stateOf(p, b.id, "ledger")]),
+              masters.allBooks.map((b) => [b.code, stateOf(p, b.id, "ledger")]),
             ),
           })),
       })),
-      books: masters.books.map(({ code, name, main }) => ({ code, name, main })),
+      books: masters.allBooks.map(({ code, name, main, ended }) => ({ code, name, main, ended })),
       dimensions: masters.dimensions.map(({ id, code, name }) => ({ id, code, name })),
       person: {
         name: person.name,

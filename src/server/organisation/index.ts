@@ -1,6 +1,8 @@
 export * from "./masters";
 export * from "./periods";
 export * from "./setUp";
+export * from "./addYear";
+export * from "./books";
 export * from "./switchPeriods";
 export { install, installChart, isInstalled, type ChartSet } from "./install";
 export * from "./frame";

@@ -106,13 +106,14 @@ export async function isInstalled(db: Db): Promise<boolean> {
 }
 
 /**
- * The part of an installation that needs no choice: books, number series, journal types, the first
+ * The part of an installation that needs no choice: a book, number series, journal types, the first
  * dimensions,
  * and the first person, who sets the rest up. Does nothing where somebody is there already.
  */
 export async function install(
   db: Db,
   first: { login: string; name: string; password: string; roles: readonly string[] },
+  books: readonly { code: string; name: string }[] = [{ code: "MAIN", name: "Main book" }],
 ): Promise<boolean> {
   const passwordHash = await hashPassword(first.password);
   return db.transaction(async (transaction) => {
@@ -120,10 +121,11 @@ export async function install(
     // Two people at the first-use page at once: the second finds it done.
     await tx.execute(sql`lock table person in exclusive mode`);
     if (await isInstalled(tx)) return false;
-    await tx.execute(
-      sql`insert into book (id, code, name, main) values (1, 'IFRS', 'IFRS', true),
-        (2, 'LOCAL', 'Local GAAP', false), (3, 'TAX', 'Tax', false)`,
-    );
+    for (const [i, book] of books.entries())
+      await tx.execute(
+        sql`insert into book (id, code, name, main)
+          values (${i + 1}, ${book.code}, ${book.name}, ${i === 0})`,
+      );
     await tx.execute(
       sql`insert into number_series (code, prefix, digits) values ('journal', '', 5),
         ('closing', 'Y', 3), ('run', 'R', 4), ('invoice', 'P', 5), ('payment', 'Z', 5),

@@ -56,7 +56,7 @@ export async function readMasters(tx: Db): Promise<Masters> {
   );
   const books = await rows<Book>(
     tx,
-    sql`select id, code, name, main from book where id > 0 order by id`,
+    sql`select id, code, name, main, ended from book where id > 0 order by id`,
   );
   const accounts = await rows<Account>(
     tx,

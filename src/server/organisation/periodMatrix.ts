@@ -1,6 +1,13 @@
 import { object, string } from "yup";
 import { AREAS, type Area } from "@/core/access";
-import { periodKey, stateOf, type FiscalYear, type PeriodState } from "@/core/organisation";
+import {
+  divisionOf,
+  nextYearName,
+  periodKey,
+  stateOf,
+  type FiscalYear,
+  type PeriodState,
+} from "@/core/organisation";
 import { addDays, fail, ok, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
 import { loadPeriods, loadYears } from "./periods";
@@ -20,7 +27,9 @@ export interface PeriodMatrix {
     }[];
   })[];
   /** What a new year would be. */
-  next: { name: string; start: string };
+  next: { name: string; start: string; division: string; count: number };
+  /** Books whose periods can be switched. */
+  books: { code: string; name: string }[];
   /** Areas whose periods the person may switch. */
   may: Area[];
   mayAddYear: boolean;
@@ -43,6 +52,7 @@ export const periodMatrix = defineUseCase({
     const periods = await loadPeriods(tx, [company.id]);
     const last = years.at(-1);
     const start = last ? addDays(last.end, 1) : `${today.slice(0, 4)}-01-01`;
+    const division = divisionOf(periods.filter((p) => p.yearId === last?.id));
     return ok({
       company: company.code,
       book: book.code,
@@ -62,7 +72,13 @@ export const periodMatrix = defineUseCase({
             >,
           })),
       })),
-      next: { name: start.slice(0, 4), start },
+      next: {
+        name: last ? nextYearName(last.name) : start.slice(0, 4),
+        start,
+        division: typeof division === "string" ? division : "count",
+        count: typeof division === "string" ? 12 : division.count,
+      },
+      books: masters.books.map(({ code, name }) => ({ code, name })),
       may: AREAS.filter((a) => may(periodRight(a), company.code)),
       mayAddYear: may("setup.organisation", company.code),
     });

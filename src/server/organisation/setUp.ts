@@ -8,11 +8,9 @@ import {
   writtenAccountProblem,
   type DimensionRule,
 } from "@/core/ledger";
-import { planYear, type Division } from "@/core/organisation";
-import { addDays, fail, isCurrency, ok, textRecord } from "@/core/shared";
+import { fail, isCurrency, ok, textRecord } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
-import { loadYears } from "./periods";
 
 const code = (what: string) =>
   string()
@@ -67,79 +65,6 @@ export const saveCompany = defineUseCase({
       after: input,
     });
     return ok({ id: saved!.id });
-  },
-});
-
-/**
- * A new year follows on the one before it. Its opening balances are what the years before it leave
- * on the accounts of the balance sheet.
- */
-export const addYear = defineUseCase({
-  name: "addYear",
-  kind: "write",
-  rights: ["setup.organisation"],
-  what: "set up fiscal years",
-  company: (i) => i.company,
-  schema: object({
-    company: string().required(),
-    name: string()
-      .required("A name is needed")
-      .matches(/^[A-Za-z0-9/]{2,9}$/, "A year's name has 2 to 9 letters or figures, like 2027"),
-    description: string().default("").max(100),
-    start: string().required("A start is needed"),
-    division: string().oneOf(["months", "4-4-5", "count"]).default("months"),
-    count: number().integer().default(12),
-    adjustment: boolean().default(true),
-  }),
-  run: async ({ tx, masters, audit }, input) => {
-    const company = masters.companyByCode.get(input.company);
-    if (!company)
-      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    const years = await loadYears(tx, [company.id]);
-    if (years.some((y) => y.name === input.name))
-      return fail({ code: "YEAR_EXISTS", year: input.name, field: "name" });
-    const last = years.at(-1);
-    if (last && input.start !== addDays(last.end, 1))
-      return fail({ code: "YEAR_GAP", date: addDays(last.end, 1), field: "start" });
-    const division: Division =
-      input.division === "count" ? { count: input.count } : (input.division as "months" | "4-4-5");
-    const plan = planYear({
-      name: input.name,
-      start: input.start,
-      division,
-      adjustment: input.adjustment,
-    });
-    if (!plan.ok) return plan;
-    await tx.execute(sql`select 1 from chain where company_id = ${company.id} for update`);
-    const [year] = await rows<{ id: number }>(
-      tx,
-      sql`insert into fiscal_year (company_id, name, description, start_date, end_date)
-        values (${company.id}, ${input.name}, ${input.description}, ${input.start},
-        ${plan.value.end}) returning id`,
-    );
-    const p = plan.value.periods;
-    await tx.execute(sql`insert into period (year_id, no, name, start_date, end_date, adjustment)
-      select ${year!.id}, * from unnest(${arrayOf(p.map((x) => x.no))}::smallint[],
-        ${arrayOf(p.map((x) => x.name))}::text[], ${arrayOf(p.map((x) => x.start))}::date[],
-        ${arrayOf(p.map((x) => x.end))}::date[],
-        ${arrayOf(p.map((x) => x.adjustment))}::boolean[])`);
-    if (last) {
-      await tx.execute(sql`insert into account_balance (company_id, book_id, year_id, period_no,
-        closing, account_id, debit, credit)
-        select b.company_id, b.book_id, ${year!.id}, 0, false, b.account_id,
-          sum(b.debit - b.credit), 0 from account_balance b join account a on a.id = b.account_id
-        where b.company_id = ${company.id} and b.year_id = ${last.id} and a.type in ('asset',
-          'liability', 'equity', 'units') group by 1, 2, 6`);
-    }
-    await audit({
-      action: "added",
-      kind: "year",
-      recordId: year!.id,
-      label: `${company.code} ${input.name}`,
-      companyId: company.id,
-      after: { ...input, end: plan.value.end, periods: p.length },
-    });
-    return ok({ id: year!.id, end: plan.value.end });
   },
 });
 

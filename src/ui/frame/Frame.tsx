@@ -90,7 +90,11 @@ export function Frame({
               label="Book"
               value={work.place.book}
               text={work.place.book}
-              options={work.books.map((b) => ({ value: b.code, text: b.code, note: b.name }))}
+              options={work.books.map((b) => ({
+                value: b.code,
+                text: b.code,
+                note: b.ended ? `${b.name}, ended` : b.name,
+              }))}
               onChange={(book) => work.go({ book, trace: null })}
             />
             <span className="flex items-center gap-1.5 whitespace-nowrap">

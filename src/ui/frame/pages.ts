@@ -258,6 +258,12 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.history"],
   },
   {
+    name: "Books",
+    words: "accounting basis gaap ledgers",
+    href: "/setup/books",
+    rights: ["read.setup", "setup.organisation"],
+  },
+  {
     name: "Years and periods",
     words: "open close calendar",
     href: "/setup/periods",

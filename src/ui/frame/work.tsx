@@ -9,7 +9,7 @@ export interface FrameInfo {
   today: string;
   demo: boolean;
   companies: { code: string; name: string; currency: string; periods: FramePeriodInfo[] }[];
-  books: { code: string; name: string; main: boolean }[];
+  books: { code: string; name: string; main: boolean; ended: boolean }[];
   dimensions: { id: number; code: string; name: string }[];
   person: { name: string; login: string; initials: string; roles: string[]; rights: Right[] };
 }

@@ -4,6 +4,7 @@ import {
   addYear,
   deleteAccount,
   deleteHeading,
+  saveBook,
   saveAccount,
   saveCompany,
   saveDimension,
@@ -26,6 +27,7 @@ import { actionCaller } from "@/app/lib/session";
 const SAVE = {
   company: saveCompany,
   year: addYear,
+  book: saveBook,
   heading: saveHeading,
   account: saveAccount,
   accountGone: deleteAccount,

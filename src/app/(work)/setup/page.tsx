@@ -8,6 +8,7 @@ export const metadata = { title: "Setup" };
 
 const WHAT: Record<string, string> = {
   "/setup/companies": "Companies of the group, their functional currencies",
+  "/setup/books": "Accounting bases, and when one ends",
   "/setup/periods": "Fiscal years, periods and their state in each area",
   "/setup/accounts": "Accounts, headings, control kinds, dimension rules",
   "/setup/opening": "What the books start with, from a file",

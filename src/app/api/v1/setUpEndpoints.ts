@@ -6,9 +6,11 @@ import {
   deleteAccount,
   deleteHeading,
   dimensionTree,
+  listBooks,
   loadChart,
   loadDimensionValues,
   saveAccount,
+  saveBook,
   saveCompany,
   saveDimension,
   saveDimensionValue,
@@ -37,6 +39,8 @@ const LOADED = { example: { added: 12, changed: 0, same: 0, problems: [] } };
 /** What is set up once and changed now and then. */
 export const SET_UP_ENDPOINTS: readonly Endpoint[] = [
   asks("post", "/companies", saveCompany, "Add a company, or change one", made),
+  asks("get", "/books", listBooks, "Accounting bases"),
+  asks("post", "/books", saveBook, "Add a book, name it anew, or end it", made),
   asks("post", "/headings", saveHeading, "Add a heading of the chart, or change one", made),
   asks("post", "/accounts", saveAccount, "Add an account, or change one", made),
   asks("post", "/headings/{code}/delete", deleteHeading, "Delete a heading with nothing under it"),

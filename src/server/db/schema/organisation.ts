@@ -31,6 +31,7 @@ export const book = pgTable("book", {
   code: text().notNull().unique(),
   name: text().notNull(),
   main: boolean().notNull().default(false),
+  ended: boolean().notNull().default(false),
 });
 
 export const fiscalYear = pgTable(

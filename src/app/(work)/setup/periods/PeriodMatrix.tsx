@@ -3,6 +3,7 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { toast } from "sonner";
 import { AREAS, type Area } from "@/core/access";
+import { WEEK_DIVISIONS } from "@/core/organisation";
 import { dateText } from "@/core/shared";
 import type { PeriodMatrix } from "@/server/organisation";
 import { useWork } from "@/ui/frame/work";
@@ -10,6 +11,7 @@ import { Empty, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { saveRecordAction } from "../actions";
 
+const ALL_BOOKS = "all";
 const WORD: Record<string, string> = {
   open: "Open",
   closing: "Begin closing",
@@ -27,12 +29,23 @@ export function PeriodMatrixPage({ matrix }: { matrix: PeriodMatrix }) {
   const [messages, setMessages] = useState<string[]>([]);
   const [adding, setAdding] = useState(false);
   const [busy, setBusy] = useState(false);
-  const toggle = (key: string) =>
+  const [book, setBook] = useState(matrix.books.length > 1 ? ALL_BOOKS : matrix.book);
+  const [last, setLast] = useState<string | null>(null);
+  const order = matrix.years.flatMap((y) => y.periods.map((p) => p.key));
+  /** With shift, all from the one that was chosen before to this one. */
+  const choose = (key: string, through: boolean) => {
+    const [a, b] = [last === null ? -1 : order.indexOf(last), order.indexOf(key)];
+    const keys = through && a >= 0 ? order.slice(Math.min(a, b), Math.max(a, b) + 1) : [key];
     setChosen((s) => {
       const next = new Set(s);
-      if (!next.delete(key)) next.add(key);
+      const take = !s.has(key);
+      for (const k of keys)
+        if (take) next.add(k);
+        else next.delete(k);
       return next;
     });
+    setLast(key);
+  };
   const run = async (kind: "periods" | "year", input: unknown, done: string) => {
     setBusy(true);
     const result = await saveRecordAction(kind, input).catch(() => null);
@@ -86,6 +99,24 @@ export function PeriodMatrixPage({ matrix }: { matrix: PeriodMatrix }) {
                 ))}
               </select>
             </label>
+            {matrix.books.length > 1 && (
+              <label className="flex items-center gap-2">
+                of
+                <select
+                  className="field w-36"
+                  aria-label="Book"
+                  value={book}
+                  onChange={(e) => setBook(e.target.value)}
+                >
+                  <option value={ALL_BOOKS}>all books</option>
+                  {matrix.books.map((b) => (
+                    <option key={b.code} value={b.code}>
+                      {b.code} only
+                    </option>
+                  ))}
+                </select>
+              </label>
+            )}
             {reopening && (
               <input
                 className="field w-64"
@@ -107,7 +138,7 @@ export function PeriodMatrixPage({ matrix }: { matrix: PeriodMatrix }) {
                       "periods",
                       {
                         company: matrix.company,
-                        book: matrix.book,
+                        book,
                         area,
                         periods: [...chosen],
                         to,
@@ -185,7 +216,8 @@ export function PeriodMatrixPage({ matrix }: { matrix: PeriodMatrix }) {
                           type="checkbox"
                           aria-label={`Choose ${p.key}`}
                           checked={chosen.has(p.key)}
-                          onChange={() => toggle(p.key)}
+                          onClick={(e) => choose(p.key, e.shiftKey)}
+                          onChange={() => {}}
                         />
                       )}
                     </td>
@@ -225,8 +257,10 @@ function YearForm({
   const [name, setName] = useState(matrix.next.name);
   const [description, setDescription] = useState("");
   const [start, setStart] = useState(matrix.next.start);
-  const [division, setDivision] = useState("months");
-  const [count, setCount] = useState("12");
+  const [end, setEnd] = useState("");
+  const [more, setMore] = useState("0");
+  const [division, setDivision] = useState(matrix.next.division);
+  const [count, setCount] = useState(String(matrix.next.count));
   const [adjustment, setAdjustment] = useState(true);
   const first = matrix.years.length === 0;
   return (
@@ -239,9 +273,11 @@ function YearForm({
           name,
           description,
           start,
+          end,
           division,
           count: Number(count),
           adjustment,
+          more: Number(more),
         });
       }}
     >
@@ -281,6 +317,19 @@ function YearForm({
         />
       </div>
       <div>
+        <label className="label" htmlFor="y-end">
+          Last day
+        </label>
+        <input
+          id="y-end"
+          type="date"
+          className="field w-40"
+          title="Where it is empty: twelve months, or 52 weeks"
+          value={end}
+          onChange={(e) => setEnd(e.target.value)}
+        />
+      </div>
+      <div>
         <label className="label" htmlFor="y-div">
           Divided into
         </label>
@@ -291,7 +340,11 @@ function YearForm({
           onChange={(e) => setDivision(e.target.value)}
         >
           <option value="months">calendar months</option>
-          <option value="4-4-5">weeks, 4-4-5</option>
+          {WEEK_DIVISIONS.map((w) => (
+            <option key={w} value={w}>
+              weeks, {w}
+            </option>
+          ))}
           <option value="count">equal parts</option>
         </select>
       </div>
@@ -319,8 +372,21 @@ function YearForm({
         />
         adjustment period on the last day
       </label>
+      <label className="flex h-[30px] items-center gap-2">
+        and
+        <input
+          type="number"
+          min={0}
+          max={9}
+          className="field w-14"
+          aria-label="How many more years after it"
+          value={more}
+          onChange={(e) => setMore(e.target.value)}
+        />
+        more after it
+      </label>
       <button type="submit" className="button button-main" disabled={busy}>
-        Add the year
+        {Number(more) > 0 ? `Add ${Number(more) + 1} years` : "Add the year"}
       </button>
       <button type="button" className="button" onClick={onLeave}>
         Leave it

@@ -253,11 +253,13 @@ export function JournalHeader({
               onChange={(e) => set("book", e.target.value || null)}
             >
               <option value="">all</option>
-              {work.books.map((b) => (
-                <option key={b.code} value={b.code}>
-                  {b.code} only
-                </option>
-              ))}
+              {work.books
+                .filter((b) => !b.ended || b.code === header.book)
+                .map((b) => (
+                  <option key={b.code} value={b.code}>
+                    {b.code} only
+                  </option>
+                ))}
             </select>
             {adjustment && (
               <select

@@ -1,0 +1,82 @@
+import { sql } from "drizzle-orm";
+import { boolean, object, string } from "yup";
+import type { Book } from "@/core/organisation";
+import { fail, ok, type Result } from "@/core/shared";
+import { defineUseCase } from "../access";
+import { rows } from "../db";
+
+export interface BookRow extends Book {
+  /** Journals that belong to it alone. */
+  journals: number;
+}
+
+export const listBooks = defineUseCase({
+  name: "listBooks",
+  kind: "read",
+  rights: ["read.setup", "setup.organisation", "read.ledger"],
+  what: "see books",
+  schema: object(),
+  run: async ({ tx, masters }): Promise<Result<BookRow[]>> => {
+    const counts = await rows<{ id: number; journals: number }>(
+      tx,
+      sql`select book_id as id, count(*)::int as journals from journal group by 1`,
+    );
+    const of = new Map(counts.map((c) => [c.id, c.journals]));
+    return ok(masters.allBooks.map((b) => ({ ...b, journals: of.get(b.id) ?? 0 })));
+  },
+});
+
+/**
+ * Adds an accounting basis, names it anew, or ends it. A new book begins with what belongs to all
+ * books, and with its periods as they stand in the main one; an ended one takes no more postings.
+ */
+export const saveBook = defineUseCase({
+  name: "saveBook",
+  kind: "write",
+  rights: ["setup.organisation"],
+  what: "set up books",
+  schema: object({
+    code: string()
+      .required("A code is needed")
+      .matches(/^[A-Z0-9][A-Z0-9-]{0,9}$/, "A code has up to ten capitals, figures and dashes"),
+    name: string().trim().required("A name is needed").max(60),
+    ended: boolean().default(false),
+  }),
+  run: async ({ tx, masters, audit }, input): Promise<Result<{ id: number }>> => {
+    const before = masters.bookByCode.get(input.code);
+    if (input.code === "ALL")
+      return fail({ code: "INVALID", what: "ALL stands for all books", field: "code" });
+    if (before?.main && input.ended)
+      return fail({
+        code: "IN_USE",
+        what: "The main book is the one that everything is seen by; it does not end",
+        field: "ended",
+      });
+    if (!before && masters.allBooks.length >= 20)
+      return fail({ code: "INVALID", what: "There can be twenty books", field: "code" });
+    const [saved] = await rows<{ id: number }>(
+      tx,
+      before
+        ? sql`update book set name = ${input.name}, ended = ${input.ended} where id = ${before.id}
+            returning id`
+        : sql`insert into book (id, code, name, main, ended)
+            values ((select max(id) + 1 from book), ${input.code}, ${input.name}, false,
+            ${input.ended}) returning id`,
+    );
+    if (!before)
+      await tx.execute(
+        sql`insert into period_state (year_id, no, book_id, area, state)
+          select year_id, no, ${saved!.id}, area, state from period_state
+          where book_id = ${masters.mainBook?.id ?? 1}`,
+      );
+    await audit({
+      action: before ? "changed" : "added",
+      kind: "book",
+      recordId: saved!.id,
+      label: input.code,
+      before,
+      after: input,
+    });
+    return ok({ id: saved!.id });
+  },
+});
