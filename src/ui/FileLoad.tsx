@@ -8,6 +8,10 @@ export interface LoadCounts {
   added: number;
   changed: number;
   same: number;
+  /** How the file was read where it could be read otherwise. */
+  notes?: readonly string[];
+  /** What was posted of the same before; taking it in again has to be meant. */
+  before?: string | null;
   /** What would be done to each, where the file's kind says so. */
   changes?: readonly {
     row: number;
@@ -41,6 +45,8 @@ export function FileLoad({
     const form = new FormData();
     form.set("file", file);
     form.set("take", take ? "1" : "");
+    // Whoever takes it in has read what the check said.
+    form.set("confirmed", take && check?.before ? "1" : "");
     const result = await load(form).catch(() => null);
     if (!result) return toast.error("The server did not answer. Try again.");
     if (!result.ok)
@@ -75,6 +81,16 @@ export function FileLoad({
               <p>
                 {check.added} {what} to add, {check.changed} to change, {check.same} as they are.
               </p>
+              {check.before && (
+                <p className="text-coral">
+                  {check.before} posted the same: the same day, total and number of lines.
+                </p>
+              )}
+              {check.notes?.map((n) => (
+                <p key={n} className="text-ink-2">
+                  {n}
+                </p>
+              ))}
               {check.changes && check.changes.length > 0 && (
                 <ul className="mt-2 max-h-64 overflow-auto border-t border-line pt-1">
                   {check.changes.slice(0, MOST_SHOWN).map((c) => (
@@ -100,7 +116,8 @@ export function FileLoad({
                 className="button button-main"
                 onClick={() => void send(check.file, true)}
               >
-                Take in {check.added + check.changed} {what}
+                {check.before ? "Take in once more" : "Take in"} {check.added + check.changed}{" "}
+                {what}
               </button>
             )}
             <button type="button" className="button" onClick={() => setCheck(null)}>

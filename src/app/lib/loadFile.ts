@@ -30,6 +30,7 @@ export async function loadRowsFromFile(
     await work(caller, {
       rows: table.value,
       take: form.get("take") === "1",
+      confirmed: form.get("confirmed") === "1",
       ...more,
     }),
   );

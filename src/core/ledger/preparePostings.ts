@@ -198,6 +198,9 @@ function prepare(
       book: book?.code ?? null,
       field: "lines",
     });
+  const strange = draft.lines.find((l) => l.currency !== undefined && !isCurrency(l.currency));
+  if (strange)
+    found.push({ code: "CURRENCY_UNKNOWN", currency: strange.currency!, field: "currency" });
   const foreign = sides(money, (l) => l.foreignAmount ?? l.amount);
   if (isCurrency(currency) && currency !== company.currency && foreign.debits !== foreign.credits)
     found.push({
@@ -432,10 +435,11 @@ function amounts(
       rate: null,
       quantity: line.quantity!,
     };
-  const foreign = draft.currency !== undefined && draft.currency !== company.currency;
+  const currency = line.currency ?? draft.currency ?? company.currency;
+  const foreign = currency !== company.currency;
   return {
     amount: line.amount,
-    currency: foreign ? draft.currency! : company.currency,
+    currency,
     foreignAmount: foreign ? (line.foreignAmount ?? minor(0n)) : line.amount,
     rate: foreign ? (line.rate ?? null) : null,
     quantity: line.quantity ?? null,

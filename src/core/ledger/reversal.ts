@@ -27,6 +27,7 @@ export interface PostedForReversal {
     description: string;
     side: Side;
     amount: Minor;
+    currency: string;
     foreignAmount: Minor;
     rate: string | null;
     counterparty: string | null;
@@ -49,6 +50,7 @@ export function reversalOf(
   period: string | undefined,
   mode: "swap" | "negative",
 ): JournalDraft {
+  const several = new Set(posted.lines.filter((l) => !l.units).map((l) => l.currency)).size > 1;
   const turned = (amount: Minor): Minor => (mode === "negative" ? negate(amount) : amount);
   return {
     company: posted.company,
@@ -61,7 +63,7 @@ export function reversalOf(
     reverses: posted.id,
     ...(posted.dueAgain && posted.dueAgain >= date ? { reverseOn: posted.dueAgain } : {}),
     closing: posted.closing,
-    ...(posted.currency ? { currency: posted.currency } : {}),
+    ...(posted.currency && !several ? { currency: posted.currency } : {}),
     lines: posted.lines.map((l) => ({
       account: l.account,
       dimensions: l.dimensions,
@@ -69,6 +71,7 @@ export function reversalOf(
       side: mode === "negative" ? l.side : l.side === "debit" ? "credit" : "debit",
       amount: l.units ? minor(0n) : turned(l.amount),
       ...(posted.currency && !l.units ? { foreignAmount: turned(l.foreignAmount) } : {}),
+      ...(several && !l.units ? { currency: l.currency } : {}),
       ...(l.rate ? { rate: l.rate } : {}),
       ...(l.counterparty ? { counterparty: l.counterparty } : {}),
       ...(l.quantity === null

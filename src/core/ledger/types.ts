@@ -149,6 +149,11 @@ export interface DraftLine {
    * that only settle a difference.
    */
   foreignAmount?: Minor;
+  /**
+   * The currency of the line alone, where the lines of one journal have several: opening balances.
+   * The journal then balances in functional currency.
+   */
+  currency?: string;
   /** Functional units for one unit of the journal's currency, as a decimal. */
   rate?: string;
   /** The company of the group that the line concerns. */

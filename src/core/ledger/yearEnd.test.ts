@@ -255,6 +255,7 @@ describe("reversal", () => {
           description: "",
           side: "debit" as const,
           amount: minor(5n),
+          currency: "EUR",
           foreignAmount: minor(5n),
           rate: null,
           counterparty: null,

@@ -2,8 +2,9 @@ import { describe, expect, test } from "vitest";
 import { callerOf, codes, must } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { chartTable, readTable } from "../files";
+import { openItems } from "../openItems";
 import { deleteAccount, deleteHeading, loadChart, loadDimensionValues } from "../organisation";
-import { chart as wholeChart, loadOpening, trialBalance, verify } from "./index";
+import { chart as wholeChart, loadOpening, reverseJournal, trialBalance, verify } from "./index";
 
 const w = world();
 const file = async (text: string) => must(await readTable("x.csv", new TextEncoder().encode(text)));
@@ -38,7 +39,7 @@ describe("from files", () => {
     const good = await file(
       'account,debit,credit,partner\n1110,"1,100.00",,\n2140,,100.00,Tarn Rope & Chain\n3010,,1000.00,\n',
     );
-    expect(must(await loadOpening(root, { ...opening, rows: good }))).toEqual({
+    expect(must(await loadOpening(root, { ...opening, rows: good }))).toMatchObject({
       added: 3,
       changed: 0,
       same: 0,
@@ -50,6 +51,43 @@ describe("from files", () => {
     must(await loadOpening(root, { ...opening, rows: good, take: true }));
     expect(await bank()).toBe(110_000n);
     expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
+  });
+
+  test("opening items keep their currency, partner, due date and reference; the same once more asks; a reversal takes all of it back", async () => {
+    const root = await callerOf(w.database, "root");
+    const opening = {
+      company: "ALP",
+      date: "2025-01-01",
+      rows: await file(
+        [
+          "account;debit;credit;currency;foreign;partner;due date;reference",
+          "1110;1.000,50;;;;;;",
+          "1310;91,00;;USD;100,00;Tarn Rope & Chain;2025-02-01;D-77",
+          "2140;;50,00;GBP;43,10;Tarn Rope & Chain;2025-01-20;T-9",
+          "3010;;1.041,50;;;;;",
+        ].join("\n"),
+      ),
+    };
+    expect(must(await loadOpening(root, opening))).toMatchObject({ added: 4, before: null });
+    const { journal } = must(await loadOpening(root, { ...opening, take: true }));
+    const items = async (area: string) =>
+      must(await openItems(root, { company: "ALP", area, on: "2025-01-31" }))
+        .filter((i) => i.currency !== "EUR")
+        .map((i) => [i.partner, i.reference, i.dueDate, i.currency, i.left]);
+    expect([await items("receivables"), await items("payables")]).toEqual([
+      [["Tarn Rope & Chain", "D-77", "2025-02-01", "USD", 10000n]],
+      [["Tarn Rope & Chain", "T-9", "2025-01-20", "GBP", -4310n]],
+    ]);
+    expect(must(await loadOpening(root, opening)).before).toBe(journal);
+    expect(await loadOpening(root, { ...opening, take: true })).toMatchObject({
+      problems: [{ field: "confirmed" }],
+    });
+    expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
+    must(await reverseJournal(root, { key: journal }));
+    expect([await items("receivables"), await items("payables")].flat()).toEqual([]);
+    expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
+    // What was reversed does not stand in the way of the right one.
+    expect(must(await loadOpening(root, { ...opening, take: true })).before).toBeNull();
   });
 
   test("a chart and dimension values come in whole or not at all, and a second time change nothing", async () => {

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { array, boolean, number, object, string } from "yup";
+import { array, boolean, object, string } from "yup";
 import {
   ACCOUNT_PURPOSES,
   ACCOUNT_TYPES,

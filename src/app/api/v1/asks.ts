@@ -23,14 +23,14 @@ interface Options {
 export function asks(
   method: "get" | "post",
   path: string,
-  useCase: UseCase<unknown>,
+  question: UseCase<unknown>,
   summary: string,
   options: Options = {},
 ): Endpoint {
   const parts = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => name!);
   const inner = (part: string) => options.as?.[part] ?? part;
   const given = [...parts.map(inner), ...Object.keys(options.fixed ?? {})];
-  const schema = (useCase.definition.schema as ObjectSchema<Record<string, unknown>>).omit(given);
+  const schema = (question.definition.schema as ObjectSchema<Record<string, unknown>>).omit(given);
   return {
     method,
     path,
@@ -39,7 +39,7 @@ export function asks(
     ...(options.status ? { status: options.status } : {}),
     example: options.example ?? {},
     handle: async ({ caller, path: named, query, body }) => {
-      const result = await useCase(caller, {
+      const result = await question(caller, {
         ...(method === "get" ? query : (body as object)),
         ...options.fixed,
         ...Object.fromEntries(parts.map((p) => [inner(p), p === "id" ? idIn(named[p]) : named[p]])),

@@ -11,10 +11,11 @@ export function OpeningForm() {
     <div className="panel grid max-w-2xl gap-3 p-4">
       <p className="text-ink-2">
         For {work.company?.name}, in {work.company?.currency}. The file (CSV or XLSX) has a first
-        row of headings: account, debit, credit, and where wanted description, partner and{" "}
-        {work.dimensions.map((d) => d.code).join(", ")}. Control accounts may be opened here.
-        Everything is checked first; a journal that does not balance is refused, and a posted one
-        can be reversed.
+        row of headings: account, debit, credit (in {work.company?.currency}), and where wanted
+        currency with the amount in it as foreign, partner, due date, reference, description,{" "}
+        {work.dimensions.map((d) => d.name.toLowerCase()).join(", ")}. Control accounts may be
+        opened here, one line for each open item. Everything is checked first; a journal that does
+        not balance is refused, and a posted one can be reversed.
       </p>
       <div>
         <label className="label" htmlFor="opening-date">
