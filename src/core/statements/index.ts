@@ -2,4 +2,5 @@ export * from "./types";
 export * from "./evaluate";
 export * from "./outlineLines";
 export * from "./starterOutlines";
+export * from "./outlinesOfChart";
 export * from "./editOutline";

@@ -1,6 +1,13 @@
 import { sql } from "drizzle-orm";
 import { boolean, number, object, string } from "yup";
-import { catchAccounts, LINE_KINDS, putLine, removeLine, type Outline } from "@/core/statements";
+import {
+  catchAccounts,
+  LINE_KINDS,
+  outlinesOfChart,
+  putLine,
+  removeLine,
+  type Outline,
+} from "@/core/statements";
 import { fail, ok, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase } from "../access";
@@ -47,6 +54,34 @@ export const outlines = defineUseCase({
         };
       }),
     );
+  },
+});
+
+/** Makes the statements that there are not yet, out of the chart's own headings. */
+export const makeOutlines = defineUseCase({
+  name: "makeOutlines",
+  kind: "write",
+  rights: ["setup.rules"],
+  what: "make outlines",
+  schema: object(),
+  run: async ({ tx, masters, person, now, audit }): Promise<Result<{ made: string[] }>> => {
+    await tx.execute(sql`select pg_advisory_xact_lock(hashtext('outlines'))`);
+    if (masters.accounts.length === 0)
+      return fail({ code: "REQUIRED", what: "A chart of accounts with headings" });
+    const there = new Set((await readOutlines(tx)).map((o) => o.code));
+    const wanted = outlinesOfChart(masters.headings, masters.accounts).filter(
+      (o) => !there.has(o.code),
+    );
+    if (wanted.length === 0) return fail({ code: "EXISTS", what: "An outline of each statement" });
+    for (const o of wanted) {
+      await tx.execute(
+        sql`insert into outline (code, version, name, kind, lines, layout, saved_at, saved_by)
+          values (${o.code}, 1, ${o.name}, ${o.kind}, ${JSON.stringify(o.lines)}::jsonb,
+          ${JSON.stringify(o.layout)}::jsonb, ${now.toISOString()}, ${person.id})`,
+      );
+      await audit({ action: "added", kind: "outline", recordId: o.code, label: o.name });
+    }
+    return ok({ made: wanted.map((o) => o.code) });
   },
 });
 

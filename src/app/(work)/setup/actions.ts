@@ -19,7 +19,7 @@ import { deleteApprovalRule, saveApprovalRule, saveStandIn } from "@/server/appr
 import { saveBankAccount, saveSignature } from "@/server/banks";
 import { savePayablesSettings } from "@/server/payables";
 import { fetchRates, loadRates, saveRateLimit } from "@/server/rates";
-import { saveOutlineLine } from "@/server/statements";
+import { makeOutlines, saveOutlineLine } from "@/server/statements";
 import "@/server/runKinds";
 import { answer, type Answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
@@ -39,6 +39,7 @@ const SAVE = {
   standIn: saveStandIn,
   journalType: saveJournalType,
   outlineLine: saveOutlineLine,
+  outlines: makeOutlines,
   pair: savePair,
   purpose: savePurpose,
   bankAccount: saveBankAccount,

@@ -29,6 +29,7 @@ import {
   saveShares,
   saveTolerance,
 } from "@/server/purchasing";
+import { makeOutlines } from "@/server/statements";
 import { listTaxCodes, saveTaxCode } from "@/server/taxes";
 import { asks } from "./asks";
 import type { Endpoint } from "./endpoint";
@@ -39,6 +40,7 @@ const LOADED = { example: { added: 12, changed: 0, same: 0, problems: [] } };
 /** What is set up once and changed now and then. */
 export const SET_UP_ENDPOINTS: readonly Endpoint[] = [
   asks("post", "/companies", saveCompany, "Add a company, or change one", made),
+  asks("post", "/outlines", makeOutlines, "Make the statements out of the chart's headings", made),
   asks("get", "/books", listBooks, "Accounting bases"),
   asks("post", "/books", saveBook, "Add a book, name it anew, or end it", made),
   asks("post", "/headings", saveHeading, "Add a heading of the chart, or change one", made),

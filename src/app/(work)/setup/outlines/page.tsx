@@ -3,6 +3,7 @@ import { describeFound } from "@/core/shared";
 import { Page, Problems } from "@/ui/Page";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
+import { NoOutlines } from "./NoOutlines";
 import { OutlineLines } from "./OutlineLines";
 
 export const metadata = { title: "Outlines" };
@@ -21,7 +22,7 @@ export default async function OutlinesPage({ searchParams }: { searchParams: Sea
   if (!chosen)
     return (
       <Page title="Outlines">
-        <Problems messages={["There is no outline yet."]} />
+        <NoOutlines mayChange={person.rights.includes("setup.rules")} />
       </Page>
     );
   return (

@@ -1,3 +1,5 @@
+import Link from "next/link";
+import { placeQuery } from "@/core/organisation";
 import { describeFound } from "@/core/shared";
 import { statement } from "@/server/statements";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
@@ -30,6 +32,15 @@ export default async function StatementPage({
     return (
       <Page strip={<PeriodStrip />} title="Statement">
         <Problems messages={result.problems.map(describeFound)} />
+        {result.problems.some((p) => p.code === "NOT_FOUND") && (
+          <p>
+            Statements are made of the chart under{" "}
+            <Link className="link" href={`/setup/outlines?${placeQuery(place)}`}>
+              Outlines
+            </Link>
+            .
+          </p>
+        )}
       </Page>
     );
   const s = result.value;
