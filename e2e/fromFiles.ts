@@ -54,7 +54,7 @@ export async function fromFiles(browser: WebDriver, base: string): Promise<void>
   await load("Load", "suppliers.csv", PARTNERS, "1 added, 0 changed.");
   await d.open("/setup/opening");
   await load("Check a file", "opening.csv", OPENING, "3 added, 0 changed.");
-  await d.open(`/payables/items?period=${YEAR}-01`);
+  await d.open(`/payables/suppliers/S-1?period=${YEAR}-01`);
   await d.text("R-17");
   await d.open(`/ledger/journals/new?period=${YEAR}-01`);
   await d.field("journal-date", `${YEAR}-01-15`);

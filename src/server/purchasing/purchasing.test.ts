@@ -450,6 +450,19 @@ describe("orders, receipts and matching", () => {
   });
 });
 
+test("of a receipt line no more is taken than came, not even in the database", async () => {
+  const order = await placed([rope("2", "10.00")]);
+  must(await receive(order.id, "2"));
+  const taking = (quantity: number) =>
+    w.database.db.execute(
+      sql`insert into grni_entry (company_id, receipt_line_id, kind, document_id, journal_id, date,
+        seq, quantity, "foreign", functional, made_by, made_at)
+        select company_id, receipt_line_id, 'invoiced', document_id, journal_id, date, seq,
+          ${quantity}, 0, 0, made_by, made_at from grni_entry order by id desc limit 1`,
+    );
+  await expect(taking(-2001)).rejects.toThrow();
+});
+
 test("what comes in thirds accrues the whole to the cent, and a closed order holds its invoice", async () => {
   const [before] = [(await grni()).total];
   const order = await placed([rope("3", "33.3345")]);
