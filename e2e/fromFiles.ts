@@ -57,7 +57,7 @@ export async function fromFiles(browser: WebDriver, base: string): Promise<void>
   await d.open(`/payables/suppliers/S-1?period=${YEAR}-01`);
   await d.text("R-17");
   await d.open(`/ledger/journals/new?period=${YEAR}-01`);
-  await d.field("journal-date", `${YEAR}-01-15`);
+  await d.field("head-journal-date", `${YEAR}-01-15`);
   await d.field("head-description", "First repair");
   await d.cell("0:account");
   await d.press("6310", Key.ENTER, "BOATS", Key.ENTER);

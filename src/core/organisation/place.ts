@@ -59,7 +59,8 @@ export function resolvePlace(
     periods.at(-1);
   const period = known(address.period) ?? known(last.period) ?? working;
   const from = known(address.from);
-  const inRange = from && period && from.year === period.year && from.key < period.key;
+  // Whether a report takes a range over several years is for it to say; none is dropped here.
+  const inRange = from && period && periods.indexOf(from) < periods.indexOf(period);
   return {
     company: company?.code ?? "",
     book: book?.code ?? "",

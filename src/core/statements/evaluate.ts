@@ -81,25 +81,44 @@ function inRange(number: string, range: { from: string; to: string }): boolean {
   return pad(number, "0") >= pad(range.from, "0") && pad(number, "0") <= pad(range.to, "9");
 }
 
-/** The columns of a layout at a period: labels, and the stretch of the ledger that each shows. */
+/**
+ * The columns of a layout at a period: labels, and the stretch of the ledger that each shows. With
+ * `from`, an earlier period of the year, "this period" is the stretch from there on, and the last
+ * and the prior year's are stretches as long; a balance sheet is as of its end whatever `from` is.
+ */
 export function resolveColumns(
   layout: ColumnLayout,
   kind: Outline["kind"],
   at: Period,
   years: readonly FiscalYear[],
   periods: readonly Period[],
+  from: Period = at,
 ): EvaluatedColumn[] {
   const position = kind === "position";
   const start = position ? 0 : 1;
   const year = years.find((y) => y.id === at.yearId)!;
-  const priorYear = [...years]
+  const earlierYears = [...years]
     .filter((y) => y.end < year.start)
-    .sort((a, b) => (a.start < b.start ? 1 : -1))[0];
+    .sort((a, b) => (a.start < b.start ? 1 : -1));
+  const priorYear = earlierYears[0];
   const own = periods.filter((p) => p.yearId === at.yearId).sort((a, b) => a.no - b.no);
   const prior = priorYear
     ? periods.filter((p) => p.yearId === priorYear.id).sort((a, b) => a.no - b.no)
     : [];
   const named = (p: Period) => periodName(p);
+  const length = position ? 1 : at.no - from.no + 1;
+  const stretchLabel = (first: Period, last: Period) =>
+    first.no === last.no ? named(last) : `${first.name} to ${named(last)}`;
+  /** A stretch as long as the chosen one, ending with a period. */
+  const ending = (list: readonly Period[], last: Period | undefined) => {
+    const first = last && list.find((p) => p.no === last.no - length + 1);
+    return first && last
+      ? {
+          span: { yearId: last.yearId, from: position ? 0 : first.no, to: last.no },
+          label: stretchLabel(first, last),
+        }
+      : null;
+  };
   const wide = (p: Period): Span => ({ yearId: p.yearId, from: position ? 0 : p.no, to: p.no });
   const spanOf = (column: Column): { span: Span | null; label: string } => {
     if (column.kind === "month") {
@@ -107,17 +126,31 @@ export function resolveColumns(
       return { span: period ? wide(period) : null, label: period?.name ?? "" };
     }
     if (column.kind === "difference") return { span: null, label: "Difference" };
+    if (column.kind === "stretch") {
+      const of = [year, ...earlierYears][column.back];
+      const last = of && Math.max(0, ...periods.flatMap((p) => (p.yearId === of.id ? [p.no] : [])));
+      return {
+        span: of
+          ? {
+              yearId: of.id,
+              from: position ? 0 : column.from,
+              to: Math.min(column.to, last ?? column.to),
+            }
+          : null,
+        label: of?.name ?? "",
+      };
+    }
     const same = prior.find((p) => p.no === at.no) ?? prior.filter((p) => !p.adjustment).at(-1);
     switch (column.span) {
       case "this-period":
-        return { span: wide(at), label: named(at) };
+        return ending(own, at) ?? { span: wide(at), label: named(at) };
       case "last-period": {
-        const before =
-          own.filter((p) => p.no < at.no).at(-1) ?? prior.filter((p) => !p.adjustment).at(-1);
-        return {
-          span: before ? wide(before) : null,
-          label: before ? named(before) : "Last period",
-        };
+        const first = position ? at : from;
+        const before = own.filter((p) => p.no < first.no).at(-1);
+        const found =
+          ending(own, before) ??
+          (before ? null : ending(prior, prior.filter((p) => !p.adjustment).at(-1)));
+        return found ?? { span: null, label: "Last period" };
       }
       case "year-to-date":
         return { span: { yearId: at.yearId, from: start, to: at.no }, label: "Year to date" };
@@ -127,7 +160,7 @@ export function resolveColumns(
           label: same ? (position ? named(same) : `Prior year to ${same.name}`) : "Prior year",
         };
       case "prior-year-period":
-        return { span: same ? wide(same) : null, label: same ? named(same) : "Prior year" };
+        return ending(prior, same) ?? { span: null, label: "Prior year" };
       case "opening":
         return { span: { yearId: at.yearId, from: 0, to: 0 }, label: "Opening" };
     }

@@ -55,9 +55,3 @@ export const positionLayout: ColumnLayout = [
   { key: "prior", kind: "span", span: "prior-year" },
   { key: "change-year", label: "Difference", kind: "difference", of: ["this", "prior"] },
 ];
-
-/** The income statement over the months of the year, one column each. */
-export const monthsLayout = (periods: readonly { no: number; label: string }[]): ColumnLayout => [
-  ...periods.map((p) => ({ key: `m${p.no}`, label: p.label, kind: "month" as const, month: p.no })),
-  { key: "ytd", label: "Year to date", kind: "span", span: "year-to-date" },
-];

@@ -38,6 +38,8 @@ export type ColumnBase =
 export type Column =
   | { key: string; label?: string; kind: "span"; span: ColumnBase }
   | { key: string; label?: string; kind: "month"; month: number }
+  /** Periods from and to, of the year that lies so many years before. */
+  | { key: string; label?: string; kind: "stretch"; back: number; from: number; to: number }
   | { key: string; label?: string; kind: "difference"; of: readonly [string, string] };
 
 export type ColumnLayout = readonly Column[];

@@ -1,9 +1,10 @@
+import { STATEMENT_LAYOUTS, type StatementLayout } from "../statements";
 /**
  * What a figure on a screen is, in a form that an address can hold. With the place of the screen it
  * says exactly which figure.
  */
 export type FigureRef =
-  | { kind: "statement"; code: string; line: string; column: string; layout: "standard" | "months" }
+  | { kind: "statement"; code: string; line: string; column: string; layout: StatementLayout }
   /**
    * An account's, a heading's or (with an empty code) the whole trial balance's figure over the
    * periods of the place.
@@ -77,7 +78,7 @@ function decodeRef(text: string): FigureRef | null {
       code: a,
       line: b,
       column: c,
-      layout: d === "months" ? "months" : "standard",
+      layout: STATEMENT_LAYOUTS.find((l) => l === d) ?? "standard",
     };
   if (kind === "b" && (a === "account" || a === "heading" || a === "total") && MEASURES.has(c))
     return { kind: "balance", of: a, code: b, measure: c as Measure };

@@ -118,14 +118,14 @@ export const accountView = defineUseCase({
     if (!asked.ok) return asked;
     const places: Scope[] = [];
     for (const company of input.companies.length > 0 ? input.companies : [input.company]) {
-      const found = await findPlace(context, { ...input, company });
+      const found = await findPlace(context, { ...input, company }, { severalYears: true });
       if (!found.ok) return found;
       if (!context.may("read.ledger", company) && !context.may("read.branch", company))
         return fail({ code: "FORBIDDEN", what: `see accounts of ${found.value.company.name}` });
       const own = visibleBranch(context, company);
       places.push({ place: found.value, values: own ? [...asked.value, own] : asked.value });
     }
-    const figures: AccountFigures[] = [];
+    const figures: OpenedFigures[] = [];
     for (const scope of places)
       figures.push(...(await figuresOf(context, scope, accounts, input.amounts)));
     const { lines, count } = await linesOf(
@@ -148,12 +148,23 @@ export const accountView = defineUseCase({
       book: book.code,
       from: periodKey(from),
       period: periodKey(to),
-      figures,
+      figures: figures.map(({ openings: _openings, ...f }) => f),
       lines,
       lineCount: count,
     });
   },
 });
+
+/** With what each year opens with, by its identity. */
+interface OpenedFigures extends AccountFigures {
+  openings: ReadonlyMap<number, bigint>;
+}
+
+/** The years from that of the first period to that of the last, in order. */
+const yearsOf = ({ from, to, years }: ReportPlace): number[] => {
+  const sorted = [...years].sort((a, b) => (a.start < b.start ? -1 : 1)).map((y) => y.id);
+  return sorted.slice(sorted.indexOf(from.yearId), sorted.indexOf(to.yearId) + 1);
+};
 
 interface Scope {
   place: ReportPlace;
@@ -165,12 +176,13 @@ async function figuresOf(
   { place, values }: Scope,
   accounts: readonly Account[],
   amounts: "total" | "currency",
-): Promise<AccountFigures[]> {
+): Promise<OpenedFigures[]> {
   const { company, book, from, to, years, periods, asKnownSeq } = place;
+  const yearIds = yearsOf(place);
   const filter = {
     companyId: company.id,
     bookId: book.id,
-    yearIds: [to.yearId],
+    yearIds,
     withClosing: true,
     accountIds: accounts.map((a) => a.id),
     values,
@@ -195,40 +207,56 @@ async function figuresOf(
       );
   }
   if (groups.size === 0) groups.set(company.currency, []);
-  return [...groups].map(([currency, turnover]): AccountFigures => {
-    const byPeriod = new Map<number, { debit: bigint; credit: bigint }>();
+  return [...groups].map(([currency, turnover]): OpenedFigures => {
+    const byPeriod = new Map<string, { debit: bigint; credit: bigint }>();
+    const moved = (yearId: number, no: number) =>
+      byPeriod.get(`${yearId} ${no}`) ?? { debit: 0n, credit: 0n };
     for (const t of turnover) {
-      const row = byPeriod.get(t.periodNo) ?? { debit: 0n, credit: 0n };
-      byPeriod.set(t.periodNo, { debit: row.debit + t.debit, credit: row.credit + t.credit });
-    }
-    const start = byPeriod.get(0);
-    const opened = start ? start.debit - start.credit : 0n;
-    let balance = opened;
-    const list = periods
-      .filter((p) => p.yearId === to.yearId)
-      .map((p) => {
-        const { debit, credit } = byPeriod.get(p.no) ?? { debit: 0n, credit: 0n };
-        const opening = balance;
-        balance += debit - credit;
-        return {
-          no: p.no,
-          period: periodKey(p),
-          name: p.adjustment ? "Adj." : p.name,
-          opening: minor(opening),
-          debit: minor(debit),
-          credit: minor(credit),
-          closing: minor(balance),
-          yearToDate: minor(balance - opened),
-        };
+      const row = moved(t.yearId, t.periodNo);
+      byPeriod.set(`${t.yearId} ${t.periodNo}`, {
+        debit: row.debit + t.debit,
+        credit: row.credit + t.credit,
       });
-    const within = list.filter((p) => p.no >= from.no && p.no <= to.no);
+    }
+    const openings = new Map(
+      yearIds.map((id) => {
+        const { debit, credit } = moved(id, 0);
+        return [id, debit - credit] as const;
+      }),
+    );
+    const one = yearIds.length === 1;
+    const list = yearIds.flatMap((yearId) => {
+      const opened = openings.get(yearId)!;
+      let balance = opened;
+      return periods
+        .filter((p) => p.yearId === yearId)
+        .map((p) => {
+          const { debit, credit } = moved(yearId, p.no);
+          const opening = balance;
+          balance += debit - credit;
+          return {
+            place: periods.indexOf(p),
+            period: periodKey(p),
+            name: `${p.adjustment ? "Adj." : p.name}${one ? "" : ` ${p.yearName}`}`,
+            opening: minor(opening),
+            debit: minor(debit),
+            credit: minor(credit),
+            closing: minor(balance),
+            yearToDate: minor(balance - opened),
+          };
+        });
+    });
+    const within = list.filter(
+      (p) => p.place >= periods.indexOf(from) && p.place <= periods.indexOf(to),
+    );
     const sum = (pick: (p: AccountPeriod) => bigint) =>
       minor(within.reduce((t, p) => t + pick(p), 0n));
     return {
       company: company.code,
       companyName: company.name,
       currency,
-      periods: list.map(({ no: _no, ...p }) => p),
+      periods: list.map(({ place: _place, ...p }) => p),
+      openings,
       opening: within[0]!.opening,
       debit: sum((p) => p.debit),
       credit: sum((p) => p.credit),
@@ -242,23 +270,28 @@ async function linesOf(
   scopes: readonly Scope[],
   accounts: readonly Account[],
   amounts: "total" | "currency",
-  figures: readonly AccountFigures[],
+  figures: readonly OpenedFigures[],
   limit: number,
 ): Promise<{ lines: AccountLine[]; count: number }> {
   const where = sql.join(
-    scopes.map(
-      ({
-        place: { company, book, from, to, asKnownSeq },
-        values,
-      }) => sql`(l.company_id = ${company.id}
+    scopes
+      .map((s) => ({ ...s, between: yearsOf(s.place) }))
+      .map(
+        ({
+          place: { company, book, from, to, asKnownSeq },
+          values,
+          between,
+        }) => sql`(l.company_id = ${company.id}
         and l.account_id = any(${arrayOf(accounts.map((a) => a.id))}::int[])
-        and l.year_id = ${to.yearId} and l.period_no between ${from.no} and ${to.no}
+        and l.year_id = any(${arrayOf(between)}::int[])
+        and (l.year_id <> ${from.yearId} or l.period_no >= ${from.no})
+        and (l.year_id <> ${to.yearId} or l.period_no <= ${to.no})
         and l.book_id in (0, ${book.id})
     ${asKnownSeq === undefined ? sql`` : sql`and l.seq <= ${asKnownSeq}`} ${sql.join(
       values.map((v) => sql`and k.value_ids && ${arrayOf(v)}::int[]`),
       sql` `,
     )})`,
-    ),
+      ),
     sql` or `,
   );
   const [count] = await rows<{ n: number }>(
@@ -293,7 +326,10 @@ async function linesOf(
           join coding k on k.id = l.coding_id
         where ${where} order by l.date, l.company_id, l.seq, l.line_no limit ${limit}`,
   );
-  const running = new Map(figures.map((f) => [`${f.company} ${f.currency}`, f.opening as bigint]));
+  const running = new Map(
+    figures.map((f) => [`${f.company} ${f.currency}`, { year: 0, balance: f.opening as bigint }]),
+  );
+  const openingOf = new Map(figures.map((f) => [`${f.company} ${f.currency}`, f.openings]));
   const years = new Map(scopes.flatMap(({ place }) => place.years.map((y) => [y.id, y.name])));
   const lines = raw.map((l): AccountLine => {
     const company = masters.companyById.get(l.companyId)!;
@@ -302,8 +338,14 @@ async function linesOf(
       amounts === "currency" || account.type === "units" ? l.currency : company.currency;
     const amount = amounts === "currency" ? l.foreignAmount : l.amount;
     const key = `${company.code} ${currency}`;
-    const balance = (running.get(key) ?? 0n) + (l.side === "D" ? amount : -amount);
-    running.set(key, balance);
+    const before = running.get(key) ?? { year: l.yearId, balance: 0n };
+    // A later year goes on from its own opening: results do not carry over.
+    const start =
+      before.year === 0 || before.year === l.yearId
+        ? before.balance
+        : (openingOf.get(key)?.get(l.yearId) ?? 0n);
+    const balance = start + (l.side === "D" ? amount : -amount);
+    running.set(key, { year: l.yearId, balance });
     return {
       journalId: Number(l.journalId),
       lineNo: l.lineNo,

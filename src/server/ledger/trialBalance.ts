@@ -50,6 +50,7 @@ export interface PlaceInput {
 export async function findPlace(
   { tx, masters }: Pick<Context, "tx" | "masters">,
   input: PlaceInput,
+  { severalYears = false } = {},
 ): Promise<Result<ReportPlace>> {
   const company = masters.companyByCode.get(input.company);
   if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
@@ -72,10 +73,12 @@ export async function findPlace(
       company: company.name,
       field: "from",
     });
-  if (from.yearId !== to.yearId || from.no > to.no)
+  if (periods.indexOf(from) > periods.indexOf(to))
+    return fail({ code: "INVALID", what: "The earlier period comes first", field: "from" });
+  if (from.yearId !== to.yearId && !severalYears)
     return fail({
       code: "INVALID",
-      what: "A range lies within one fiscal year, the earlier period first",
+      what: `This shows periods of one fiscal year; ${periodName(from)} and ${periodName(to)} lie in two`,
       field: "from",
     });
   let asKnownSeq: bigint | undefined;

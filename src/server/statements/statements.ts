@@ -2,8 +2,9 @@ import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import {
   evaluate,
-  monthsLayout,
+  layoutOf,
   resolveColumns,
+  STATEMENT_LAYOUTS,
   type Outline,
   type StatementFigures,
 } from "@/core/statements";
@@ -43,26 +44,17 @@ export const statement = defineUseCase({
   schema: object({
     ...placeSchema,
     code: string().required(),
-    layout: string().oneOf(["standard", "months"]).default("standard"),
+    layout: string().oneOf(STATEMENT_LAYOUTS).default("standard"),
   }),
   run: async (context, input): Promise<Result<Statement>> => {
     const { tx, masters } = context;
     const found = await findPlace(context, input);
     if (!found.ok) return found;
-    const { company, book, to, years, periods, asKnownSeq, asKnown } = found.value;
+    const { company, book, from, to, years, periods, asKnownSeq, asKnown } = found.value;
     const outline = (await readOutlines(tx, asKnown)).find((o) => o.code === input.code);
     if (!outline) return fail({ code: "NOT_FOUND", what: `statement ${input.code.slice(0, 40)}` });
-    const layout =
-      input.layout === "months"
-        ? monthsLayout(
-            periods
-              .filter(
-                (p) => p.yearId === to.yearId && p.no <= to.no && (!p.adjustment || p.no === to.no),
-              )
-              .map((p) => ({ no: p.no, label: p.name })),
-          )
-        : outline.layout;
-    const columns = resolveColumns(layout, outline.kind, to, years, periods);
+    const layout = layoutOf(input.layout, outline, to, years, periods);
+    const columns = resolveColumns(layout, outline.kind, to, years, periods, from);
     const yearIds = [...new Set(columns.flatMap((c) => (c.span ? [c.span.yearId] : [])))];
     const turnover = await loadTurnover(
       tx,
@@ -85,7 +77,7 @@ export const statement = defineUseCase({
       book: book.code,
       currency: company.currency,
       period: periodKey(to),
-      periodName: periodName(to),
+      periodName: from.no === to.no ? periodName(to) : `${from.name} to ${periodName(to)}`,
     });
   },
 });

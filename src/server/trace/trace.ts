@@ -4,7 +4,7 @@ import { isResult, NO_CURRENCY, readAccounts, type Account } from "@/core/ledger
 import { periodKey, periodName, type Period } from "@/core/organisation";
 import {
   catchAccounts,
-  monthsLayout,
+  layoutOf,
   resolveColumns,
   type Outline,
   type OutlineLine,
@@ -785,15 +785,9 @@ async function statementTree(
   const outline = (await readOutlines(context.tx, place.asKnown)).find((o) => o.code === ref.code);
   const line = outline?.lines.find((l) => l.code === ref.line);
   if (!outline || !line) return fail({ code: "NOT_FOUND", what: "such line" });
-  const layout =
-    ref.layout === "months"
-      ? monthsLayout(
-          place.periods
-            .filter((p) => p.yearId === place.to.yearId)
-            .map((p) => ({ no: p.no, label: p.name })),
-        )
-      : outline.layout;
-  const columns = resolveColumns(layout, outline.kind, place.to, place.years, place.periods);
+  const { from, to, years, periods } = place;
+  const layout = layoutOf(ref.layout, outline, to, years, periods);
+  const columns = resolveColumns(layout, outline.kind, to, years, periods, from);
   const column = columns.find((c) => c.key === ref.column);
   if (!column) return fail({ code: "NOT_FOUND", what: "such column" });
   const { lineOf } = catchAccounts(outline, masters.accounts);

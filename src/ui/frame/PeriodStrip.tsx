@@ -32,16 +32,22 @@ export function PeriodStrip({ range = false }: { range?: boolean }) {
       </div>
     );
   const periods = company.periods.filter((p) => p.year === chosen.year);
+  const fromYear = company.periods.find((p) => p.key === place.from)?.year;
   const select = (key: string, extend: boolean) => {
     if (!extend || !range) return go({ period: key, from: null, trace: null });
-    const [from, to] = [place.from, key].sort() as [string, string];
+    const order = company.periods.map((p) => p.key);
+    const [from, to] = [place.from, key].sort((a, b) => order.indexOf(a) - order.indexOf(b)) as [
+      string,
+      string,
+    ];
     go({ period: to, from: from === to ? null : from, trace: null });
   };
-  const step = (by: number) => {
+  /** With Shift the range grows over the years between. */
+  const step = (by: number, extend: boolean) => {
     const year = years[years.indexOf(chosen.year) + by];
     const target = company.periods.filter((p) => p.year === year);
     const same = target.find((p) => p.no === chosen.no) ?? target.at(-1);
-    if (same) go({ period: same.key, from: null, trace: null });
+    if (same) select(same.key, extend);
   };
   const onKey = (event: KeyboardEvent) => {
     const by = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
@@ -52,6 +58,10 @@ export function PeriodStrip({ range = false }: { range?: boolean }) {
     if (!next) return;
     select(next.key, event.shiftKey && next.year === chosen.year);
   };
+  const order = company.periods.map((p) => p.key);
+  const inRange = (key: string) =>
+    order.indexOf(key) >= order.indexOf(place.from) &&
+    order.indexOf(key) <= order.indexOf(place.period);
   const arrow =
     "grid size-5 place-items-center rounded text-ink-2 hover:bg-shade disabled:opacity-30";
   return (
@@ -64,17 +74,20 @@ export function PeriodStrip({ range = false }: { range?: boolean }) {
           type="button"
           className={arrow}
           disabled={years[0] === chosen.year}
-          onClick={() => step(-1)}
+          onClick={(e) => step(-1, e.shiftKey)}
           aria-label="Year before"
         >
           <ChevronLeft size={15} />
         </button>
-        <span className="font-bold">{chosen.year}</span>
+        <span className="font-bold">
+          {fromYear && fromYear !== chosen.year && `${fromYear} to `}
+          {chosen.year}
+        </span>
         <button
           type="button"
           className={arrow}
           disabled={years.at(-1) === chosen.year}
-          onClick={() => step(1)}
+          onClick={(e) => step(1, e.shiftKey)}
           aria-label="Year after"
         >
           <ChevronRight size={15} />
@@ -91,7 +104,7 @@ export function PeriodStrip({ range = false }: { range?: boolean }) {
       >
         {periods.map((p) => {
           const state = p.states[place.book] ?? "not-yet";
-          const on = p.key >= place.from && p.key <= place.period;
+          const on = inRange(p.key);
           return (
             <div
               key={p.key}

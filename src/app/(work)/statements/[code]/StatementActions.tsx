@@ -43,6 +43,8 @@ export function StatementActions({
             {kind === "income" ? "Period and year" : "Period and prior year"}
           </option>
           <option value="months">Months</option>
+          <option value="quarters">Quarters</option>
+          <option value="years">Years</option>
         </select>
       </label>
       <label className="flex items-center gap-1.5 text-ink-2">

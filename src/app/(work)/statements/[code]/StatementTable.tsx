@@ -1,12 +1,12 @@
 "use client";
 import type { KeyboardEvent, ReactNode } from "react";
 import { amountText, type Scale } from "@/core/shared";
-import type { EvaluatedColumn, EvaluatedLine } from "@/core/statements";
+import type { EvaluatedColumn, EvaluatedLine, StatementLayout } from "@/core/statements";
 import { Figure } from "@/ui/trace/Figure";
 
 interface Props {
   code: string;
-  layout: "standard" | "months";
+  layout: StatementLayout;
   scale: Scale;
   currency: string;
   columns: EvaluatedColumn[];

@@ -1,5 +1,6 @@
 import Link from "next/link";
 import { placeQuery } from "@/core/organisation";
+import { STATEMENT_LAYOUTS } from "@/core/statements";
 import { describeFound } from "@/core/shared";
 import { statement } from "@/server/statements";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
@@ -20,7 +21,7 @@ export default async function StatementPage({
 }) {
   const { code } = await params;
   const { address, place } = await readAddress(searchParams);
-  const layout = address.layout === "months" ? "months" : "standard";
+  const layout = STATEMENT_LAYOUTS.find((l) => l === address.layout) ?? "standard";
   const scale = address.scale === "1" ? 1 : address.scale === "1000000" ? 1_000_000 : 1000;
   const caller = await pageCaller();
   const result = await statement(caller, { ...reportInput(place), code, layout });
@@ -30,7 +31,7 @@ export default async function StatementPage({
   const open = await openTrace(address, place);
   if (!result.ok)
     return (
-      <Page strip={<PeriodStrip />} title="Statement">
+      <Page strip={<PeriodStrip range />} title="Statement">
         <Problems messages={result.problems.map(describeFound)} />
         {result.problems.some((p) => p.code === "NOT_FOUND") && (
           <p>
@@ -56,7 +57,7 @@ export default async function StatementPage({
   ];
   return (
     <Page
-      strip={<PeriodStrip />}
+      strip={<PeriodStrip range />}
       title={s.name}
       note={`${s.companyName} · ${s.periodName} · ${s.book} · ${unit}${place.asKnown ? asKnownNote(place.asKnown) : ""}`}
       actions={<StatementActions code={code} layout={layout} scale={scale} kind={s.kind} />}

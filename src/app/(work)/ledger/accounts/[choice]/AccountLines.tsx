@@ -51,9 +51,15 @@ export function AccountMonths({
       );
   }, [work.place.period, view]);
   const names = view.figures[0]!.periods;
+  const order = names.map((p) => p.period);
+  const yearOf = (period: string) => period.slice(0, period.lastIndexOf("-"));
+  const firstOfYear = (period: string) => order.find((p) => yearOf(p) === yearOf(period))!;
+  const within = (period: string) =>
+    order.indexOf(period) >= order.indexOf(work.place.from) &&
+    order.indexOf(period) <= order.indexOf(work.place.period);
   const used = names.filter(
     (p) =>
-      !p.period.endsWith("-13") ||
+      !p.name.startsWith("Adj.") ||
       view.figures.some((f) => {
         const own = f.periods.find((x) => x.period === p.period);
         return own && (own.debit !== 0n || own.credit !== 0n);
@@ -68,7 +74,7 @@ export function AccountMonths({
           type="button"
           className="figure"
           title="Show the lines of this period"
-          onClick={() => work.go({ period, from: key === "yearToDate" ? used[0]!.period : null })}
+          onClick={() => work.go({ period, from: key === "yearToDate" ? firstOfYear(period) : null })}
         >
           {scale === 1 ? text(p[key], f.currency) : amountText(p[key], f.currency, { scale })}
         </button>
@@ -113,7 +119,7 @@ export function AccountMonths({
               <th
                 key={p.period}
                 data-now={p.period === work.place.period || undefined}
-                className={`num ${p.period >= work.place.from && p.period <= work.place.period ? "border-b-[3px]! border-b-yellow! text-ink!" : ""}`}
+                className={`num ${within(p.period) ? "border-b-[3px]! border-b-yellow! text-ink!" : ""}`}
               >
                 {p.name}
               </th>
@@ -235,7 +241,7 @@ export function AccountLines({
           ]
         : []),
       ...(several.currencies && !several.unitsTold
-        ? [{ key: "unit", header: "In", width: 56, value: (l: AccountLine) => unitOf(l.currency) }]
+        ? [{ key: "unit", header: "Currency", width: 80, value: (l: AccountLine) => unitOf(l.currency) }]
         : []),
       ...(["debit", "credit"] as const).map((side): TableColumn<AccountLine> => ({
         key: side,
@@ -311,9 +317,9 @@ export function AccountFooter({ view }: { view: AccountView }) {
         view.figures.slice(0, 6).map((f) => (
           <Fact
             key={`${f.company} ${f.currency}`}
-            label={`Closing ${f.company} ${unitOf(f.currency)}`}
+            label={`${f.company} ${unitOf(f.currency)}, opening and closing`}
           >
-            {text(f.closing, f.currency)}
+            {text(f.opening, f.currency)} · {text(f.closing, f.currency)}
           </Fact>
         ))}
       <span className="ml-auto text-right text-ink-3">
