@@ -3,6 +3,7 @@ import { cache } from "react";
 import { cookies, headers } from "next/headers";
 import { redirect } from "next/navigation";
 import { personOf, type Caller, type Person } from "@/server/access";
+import { sha256 } from "@/server/db";
 import { getDatabase } from "@/server/runtime";
 
 import { placeOnSite } from "./placeOnSite";
@@ -31,3 +32,15 @@ export const actionCaller = async (): Promise<Caller> => ({
   database: await getDatabase(),
   person: await currentPerson(),
 });
+
+/**
+ * The caller of an act that one form does once: what the same form sends again, as it was, is
+ * answered as the first time and done no second time.
+ */
+export async function onceCaller(form: string, input: unknown): Promise<Caller> {
+  const said = sha256(JSON.stringify(input));
+  return {
+    ...(await actionCaller()),
+    idempotency: { key: `screen ${form.slice(0, 60)} ${said}`, requestHash: said },
+  };
+}

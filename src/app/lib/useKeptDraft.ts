@@ -123,6 +123,8 @@ export function useKeptDraft<C extends Written, K extends Checked>(
   const [asked, setAsked] = useState(false);
   const [refused, setRefused] = useState<ShownProblem[] | null>(null);
   const [stale, setStale] = useState<string | null>(null);
+  /** Posted meanwhile: nothing can be saved over it. */
+  const [gone, setGone] = useState(false);
   const [posting, setPosting] = useState(false);
   const draft = useRef({ id: start.id, version: start.version });
   const queue = useRef<Promise<unknown>>(Promise.resolve());
@@ -165,7 +167,9 @@ export function useKeptDraft<C extends Written, K extends Checked>(
           );
           if (!result.ok) {
             const old = result.problems.find((p) => p.code === "STALE");
-            if (old) setStale(old.message);
+            const posted = result.problems.find((p) => p.code === "ALREADY_POSTED");
+            if (old ?? posted) setStale((old ?? posted)!.message);
+            if (posted) setGone(true);
             backUp(content);
             setSaved({
               text: `not saved, kept in this browser: ${result.message}`,
@@ -422,6 +426,8 @@ export function useKeptDraft<C extends Written, K extends Checked>(
     pending,
     check,
     stale,
+    gone,
+    showPosted: () => router.refresh(),
     attention,
     checked,
     posting,

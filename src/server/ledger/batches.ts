@@ -41,6 +41,8 @@ export interface BatchRow {
   by: string;
   journals: number;
   lines: ControlLine[];
+  /** How many there are in all: the list holds the newest of them. */
+  of: number;
 }
 export interface BatchJournal {
   id: number;
@@ -74,6 +76,7 @@ interface Row {
   by: string;
   journals: number;
   sums: StoredTotal[] | null;
+  of?: number;
 }
 
 const readBatches = (
@@ -92,6 +95,7 @@ const readBatches = (
           (select jsonb_agg(jsonb_build_object('currency', s.currency, 'amount', s.amount::text))
             from (select q.currency, sum(q.amount) as amount from journal_draft x
             join document q on q.id = x.document_id where x.batch_id = d.id group by 1) s) as sums
+          ${lock ? sql`` : sql`, count(*) over ()::int as "of"`}
         from document d join batch b on b.document_id = d.id join company c on c.id = d.company_id
           join person p on p.id = d.created_by left join person w on w.id = b.waived_by
           where ${where} order by d.id desc limit 300 ${lock ? sql`for update of d` : sql``}`,
@@ -104,6 +108,7 @@ const shown = (r: Row): BatchRow => ({
   period: r.period,
   by: r.by,
   journals: r.journals,
+  of: r.of ?? 1,
   lines: holdAgainst(
     totals(r.controls),
     totals(r.status === "posted" || r.status === "reversed" ? r.entered : (r.sums ?? [])),

@@ -168,7 +168,7 @@ export const discountsLost = defineUseCase({
             join document d on d.id = t.payment_id join open_item i on i.id = t.item_id
           where d.company_id = ${company.id} and d.date between ${input.from} and ${input.to}
             and d.status in ('posted', 'sent', 'cleared') and (t.lost <> 0 or t.discount <> 0)
-            order by d.date desc, d.id desc limit 2000`,
+            order by d.date desc, d.id desc`,
     );
     return ok(
       found.map((f) => ({

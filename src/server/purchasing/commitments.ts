@@ -64,7 +64,7 @@ export const commitments = defineUseCase({
           where d.company_id = any(${arrayOf(companies.map((c) => c.id))}::int[])
             and d.status = 'open' and l.account = any(${arrayOf(input.accounts)}::text[])
             and l.quantity > greatest(l.received, l.invoiced) order by wanted nulls last, d.number,
-            l.no limit 2000`,
+            l.no`,
     );
     const rates = await ratesFor(
       tx,

@@ -152,6 +152,8 @@ export interface CleanedRow {
   run: { id: number; number: string };
   journal: { id: number; number: string };
   undone: boolean;
+  /** How many there are in all: the list holds the newest of them. */
+  of: number;
 }
 
 /** What was written off of it, by whom or by which rule, with its journal. */
@@ -173,7 +175,7 @@ export const listCleaned = defineUseCase({
       sql`select e.date, p.name as "supplierName", g.number as receipt, g.id as "receiptId",
         d.number as order, -e.functional as amount, e.reason, b.name as by, jsonb_build_object('id',
         u.id, 'number', u.number) as run, jsonb_build_object('id', j.id, 'number',
-        j.number) as journal, u.status = 'reversed' as undone
+        j.number) as journal, u.status = 'reversed' as undone, count(*) over ()::int as "of"
           from grni_entry e join receipt_line r on r.id = e.receipt_line_id
             join document g on g.id = r.receipt_id join order_line l on l.id = r.order_line_id
             join document d on d.id = l.order_id join purchase_order o on o.document_id = d.id

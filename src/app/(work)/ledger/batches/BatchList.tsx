@@ -86,6 +86,7 @@ export function BatchList({ rows }: { rows: BatchRow[] }) {
       <DataTable
         name="batches"
         rows={rows}
+        of={rows[0]?.of}
         columns={columns}
         rowKey={(r) => String(r.id)}
         currency={work.company?.currency ?? "EUR"}

@@ -14,10 +14,10 @@ import {
 } from "@/server/purchasing";
 import { releaseInvoice } from "@/server/payables";
 import { answer } from "@/app/lib/answer";
-import { actionCaller } from "@/app/lib/session";
+import { actionCaller, onceCaller } from "@/app/lib/session";
 
-export const receiveOrderAction = async (input: unknown) =>
-  answer(await receiveOrder(await actionCaller(), input));
+export const receiveOrderAction = async (form: string, input: unknown) =>
+  answer(await receiveOrder(await onceCaller(form, input), input));
 export const cancelReceiptAction = async (id: number, reason: string) =>
   answer(await cancelReceipt(await actionCaller(), { id, reason }));
 export const changeOrderAction = async (input: unknown) =>

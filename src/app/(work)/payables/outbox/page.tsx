@@ -40,6 +40,11 @@ export default async function OutboxPage({ searchParams }: { searchParams: Searc
       }
     >
       <div className="panel min-h-0 flex-1 overflow-auto">
+        {result.value[0] && result.value[0].of > result.value.length && (
+          <p className="px-3 pt-2 text-coral">
+            The newest {result.value.length} of {result.value[0].of}.
+          </p>
+        )}
         {result.value.length === 0 ? (
           <Empty title="Nothing was sent">
             Remittance advices and orders come here when they are sent.

@@ -12,7 +12,7 @@ import {
   voidCheque,
 } from "@/server/payables";
 import { answer } from "@/app/lib/answer";
-import { actionCaller } from "@/app/lib/session";
+import { actionCaller, onceCaller } from "@/app/lib/session";
 
 const UNDOING = { reversed: reversePayment, rejected: rejectPayment, recalled: recallPayment };
 
@@ -34,8 +34,8 @@ export const undoPaymentAction = async (
   how: keyof typeof UNDOING,
   input: { id: number; reason: string; date: string | null },
 ) => answer(await UNDOING[how](await actionCaller(), input));
-export const makePaymentAction = async (input: unknown) =>
-  answer(await makePayment(await actionCaller(), input));
+export const makePaymentAction = async (form: string, input: unknown) =>
+  answer(await makePayment(await onceCaller(form, input), input));
 export const netPartnerAction = async (input: {
   company: string;
   partner: string;

@@ -138,6 +138,7 @@ export function ReceivedTable({
       <DataTable
         name="cleaned"
         rows={cleaned}
+        of={cleaned[0]?.of}
         columns={cleanedColumns}
         rowKey={(c) => `${c.journal.id} ${c.receiptId} ${c.receipt} ${String(c.amount)}`}
         currency={currency}

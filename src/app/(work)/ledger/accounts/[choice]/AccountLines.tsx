@@ -74,7 +74,9 @@ export function AccountMonths({
           type="button"
           className="figure"
           title="Show the lines of this period"
-          onClick={() => work.go({ period, from: key === "yearToDate" ? firstOfYear(period) : null })}
+          onClick={() =>
+            work.go({ period, from: key === "yearToDate" ? firstOfYear(period) : null })
+          }
         >
           {scale === 1 ? text(p[key], f.currency) : amountText(p[key], f.currency, { scale })}
         </button>
@@ -241,7 +243,14 @@ export function AccountLines({
           ]
         : []),
       ...(several.currencies && !several.unitsTold
-        ? [{ key: "unit", header: "Currency", width: 80, value: (l: AccountLine) => unitOf(l.currency) }]
+        ? [
+            {
+              key: "unit",
+              header: "Currency",
+              width: 80,
+              value: (l: AccountLine) => unitOf(l.currency),
+            },
+          ]
         : []),
       ...(["debit", "credit"] as const).map((side): TableColumn<AccountLine> => ({
         key: side,

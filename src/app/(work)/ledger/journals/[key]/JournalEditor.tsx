@@ -5,6 +5,7 @@ import { Gauge, Paperclip, Trash2 } from "lucide-react";
 import { amountText, compute, minor, readAmount, sum, type Minor } from "@/core/shared";
 import { asideText, doubtsOf, quantityText, readQuantity } from "@/core/ledger";
 import { useWork } from "@/ui/frame/work";
+import { StaleNotice } from "@/ui/StaleNotice";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { codingColumns, commitCoding, tidyAmount, type CodingLookups } from "@/ui/grid/coding";
 import { EntryGrid, type GridColumn } from "@/ui/grid/EntryGrid";
@@ -428,8 +429,12 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
       }
     >
       {draft.stale && (
-        <div role="alert" className="notice notice-bad flex items-center gap-3">
-          <span className="flex-1">{draft.stale}</span>
+        <StaleNotice
+          message={draft.stale}
+          gone={draft.gone}
+          onShow={draft.showPosted}
+          onSaveOver={draft.saveOver}
+        >
           <a
             className="button"
             href={typeof window === "undefined" ? "" : window.location.href}
@@ -438,10 +443,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
           >
             See the other
           </a>
-          <button type="button" className="button" onClick={draft.saveOver}>
-            Save mine over it
-          </button>
-        </div>
+        </StaleNotice>
       )}
       <JournalHeader
         header={header}

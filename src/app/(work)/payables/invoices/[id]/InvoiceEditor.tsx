@@ -10,6 +10,7 @@ import type { InvoiceCheck } from "@/server/payables";
 import type { BillableLine } from "@/server/purchasing";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
+import { StaleNotice } from "@/ui/StaleNotice";
 import { codingColumns, commitCoding, tidyAmount, type CodingLookups } from "@/ui/grid/coding";
 import { EntryGrid, type GridColumn } from "@/ui/grid/EntryGrid";
 import type { CellChange, GridRow } from "@/ui/grid/gridModel";
@@ -503,12 +504,12 @@ export function InvoiceEditor({
       }
     >
       {draft.stale && (
-        <div role="alert" className="notice notice-bad flex items-center gap-3">
-          <span className="flex-1">{draft.stale}</span>
-          <button type="button" className="button" onClick={draft.saveOver}>
-            Save mine over it
-          </button>
-        </div>
+        <StaleNotice
+          message={draft.stale}
+          gone={draft.gone}
+          onShow={draft.showPosted}
+          onSaveOver={draft.saveOver}
+        />
       )}
       {copies.length > 0 && (
         <div role="alert" className="notice">

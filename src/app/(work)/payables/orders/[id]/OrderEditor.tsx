@@ -6,6 +6,7 @@ import { amountText, CURRENCIES, dateText, readDate } from "@/core/shared";
 import type { OrderCheck, OrderKind } from "@/server/purchasing";
 import { Field } from "@/ui/Field";
 import { useWork } from "@/ui/frame/work";
+import { StaleNotice } from "@/ui/StaleNotice";
 import { EntryGrid } from "@/ui/grid/EntryGrid";
 import { Fact, Page } from "@/ui/Page";
 import { Status } from "@/ui/Status";
@@ -178,12 +179,12 @@ export function OrderEditor({
       }
     >
       {draft.stale && (
-        <div role="alert" className="notice notice-bad flex items-center gap-3">
-          <span className="flex-1">{draft.stale}</span>
-          <button type="button" className="button" onClick={draft.saveOver}>
-            Save mine over it
-          </button>
-        </div>
+        <StaleNotice
+          message={draft.stale}
+          gone={draft.gone}
+          onShow={draft.showPosted}
+          onSaveOver={draft.saveOver}
+        />
       )}
       <div className="panel flex shrink-0 flex-wrap gap-x-2.5 gap-y-1.5 px-3 py-2.5">
         <Field

@@ -7,6 +7,7 @@ import type { ApprovalState } from "@/server/approvals";
 import type { OrderView as View } from "@/server/purchasing";
 import { useAct } from "@/app/lib/useAct";
 import { PapersPanel } from "@/app/papers/PapersPanel";
+import { useFormName } from "@/app/lib/useFormName";
 import { useWork } from "@/ui/frame/work";
 import { EntryGrid } from "@/ui/grid/EntryGrid";
 import { startHistory } from "@/ui/grid/gridModel";
@@ -77,9 +78,9 @@ export function OrderView({
             view={view}
             busy={busy}
             onClose={() => setSide(null)}
-            onReceive={(input) =>
+            onReceive={(form, input) =>
               act(
-                () => receiveOrderAction(input),
+                () => receiveOrderAction(form, input),
                 "Received.",
                 () => setSide(null),
               )
@@ -362,10 +363,11 @@ function Receive({
 }: {
   view: View;
   busy: boolean;
-  onReceive: (input: unknown) => Promise<boolean>;
+  onReceive: (form: string, input: unknown) => Promise<boolean>;
   onClose: () => void;
 }) {
   const work = useWork();
+  const form = useFormName();
   const [date, setDate] = useState(dateText(work.today));
   const [note, setNote] = useState("");
   const [quantities, setQuantities] = useState<Record<number, string>>(() =>
@@ -384,7 +386,7 @@ function Receive({
         className="grid gap-3"
         onSubmit={(e) => {
           e.preventDefault();
-          void onReceive({
+          void onReceive(form, {
             order: view.id,
             date: readDate(date, work.today) ?? date,
             note,

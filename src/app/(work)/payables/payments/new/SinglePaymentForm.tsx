@@ -20,6 +20,7 @@ import { startHistory, type CellChange, type GridRow } from "@/ui/grid/gridModel
 import { Field } from "@/ui/Field";
 import { Fact, Page, Problems } from "@/ui/Page";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
+import { useFormName } from "@/app/lib/useFormName";
 import { makePaymentAction } from "../actions";
 
 const METHODS = [
@@ -77,6 +78,7 @@ export function SinglePaymentForm({
     ],
     [lookups, currency],
   );
+  const form = useFormName();
   const commit = useCallback(
     (now: readonly GridRow[], c: CellChange): CellChange[] =>
       c.key === "amount"
@@ -99,7 +101,7 @@ export function SinglePaymentForm({
   const pay = () =>
     void act(
       async () => {
-        const result = await makePaymentAction({
+        const result = await makePaymentAction(form, {
           company: work.place.company,
           bank: head.bank,
           date: readDate(head.date, work.today) ?? head.date,
