@@ -61,6 +61,8 @@ export const invoiceSchema = object({
   /** What the paper says in all; nothing is posted while it differs. */
   total: text().max(100),
   rounding: string().oneOf(TAX_ROUNDINGS).default("line"),
+  /** The invoice that a credit note corrects: our number of it, or the supplier's. */
+  corrects: text().max(100),
   /** Key of the period in which its taxes are reported; "" for the first one that takes them. */
   taxPeriod: text().max(20),
   /** The control account that it stands on, where that is not the common one of suppliers. */

@@ -30,6 +30,7 @@ const supplier = (code: string, more: Partial<PayableSupplier> = {}): [string, P
 ];
 const item = (id: number, left: bigint, more: Partial<PayableItem> = {}): PayableItem => ({
   id,
+  credited: m(0n),
   account: "2140",
   partner: "A",
   currency: "EUR",
@@ -161,13 +162,25 @@ describe("proposePayments", () => {
     expect(part("98.01").items[0]!.leftOut).toContain("98.00 EUR settle it");
     expect(part("one").items[0]!.leftOut).toContain("no amount");
   });
-  test("what was settled in part before has its part of the discount", () =>
-    expect(
+  test("what was settled in part before, or is credited, has the part of the discount that is left", () => {
+    const earned = (left: bigint, credited: bigint) =>
       discountOn(
-        { amount: m(-10_000n), left: m(-2_500n), discounts: two(200n, "2026-11-20") },
+        {
+          amount: m(-10_000n),
+          left: m(left),
+          credited: m(credited),
+          discounts: two(200n, "2026-11-20"),
+        },
         "2026-11-20",
-      ),
-    ).toMatchObject({ amount: 50n }));
+      )?.amount ?? 0n;
+    expect([
+      earned(-2_500n, 0n),
+      earned(-10_000n, 2_500n),
+      earned(-5_000n, 2_500n),
+      earned(-2_500n, 2_500n),
+      earned(-2_500n, 9_000n),
+    ]).toEqual([50n, 150n, 50n, 0n, 0n]);
+  });
 });
 
 describe("journalOfPayment", () => {

@@ -40,6 +40,8 @@ export interface PayableItem extends ItemLeft {
   /** What it was made with, signed alike. */
   amount: Minor;
   discounts: readonly ItemDiscount[];
+  /** What credit notes that correct it, and are still open, take off it; positive. */
+  credited: Minor;
   hold: string;
   /** Number of the run that has taken it. */
   takenBy: string | null;
@@ -117,19 +119,19 @@ export interface PaymentPlan {
 const size = (n: bigint): Minor => minor(n < 0n ? -n : n);
 
 /**
- * The best discount that paying on a day still earns, for what is left: in proportion where part
- * was settled before. Rounding: half away from zero.
+ * The best discount that paying on a day still earns, for what is left less what open credit notes
+ * take off it: in proportion to what it was made with. Rounding: half away from zero.
  */
 export function discountOn(
-  item: Pick<PayableItem, "amount" | "left" | "discounts">,
+  item: Pick<PayableItem, "amount" | "left" | "discounts" | "credited">,
   day: CalendarDate,
 ): { amount: Minor; until: CalendarDate; percent: string } | null {
+  const owed = size(item.left) - item.credited;
+  const base = minor(owed > 0n ? owed : 0n);
   let best: { amount: Minor; until: CalendarDate; percent: string } | null = null;
   for (const d of item.discounts) {
     const amount =
-      item.left === item.amount
-        ? d.amount
-        : proportion(d.amount, size(item.left), size(item.amount));
+      base === size(item.amount) ? d.amount : proportion(d.amount, base, size(item.amount));
     if (d.until >= day && amount > 0n && (!best || amount > best.amount))
       best = { amount, until: d.until, percent: d.percent };
   }

@@ -14,6 +14,7 @@ import {
 const m = minor;
 const item = (id: number, left: bigint, more: Partial<PayableItem> = {}): PayableItem => ({
   id,
+  credited: m(0n),
   account: "2140",
   partner: "A",
   currency: "EUR",

@@ -1,2 +1,3 @@
 export * from "./openItems";
 export * from "./allocations";
+export * from "./credited";

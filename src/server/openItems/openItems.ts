@@ -1,3 +1,4 @@
+import { credited } from "./credited";
 import { sql, type SQL } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
 import type { Right } from "@/core/access";
@@ -40,6 +41,8 @@ export interface OpenItemRow {
   hold: string;
   /** What paying early earns: last day, per cent, and the amount of the whole item. */
   discounts: { until: CalendarDate; percent: string; amount: Minor }[];
+  /** What open credit notes that correct it take off it; positive. */
+  credited: Minor;
 }
 
 interface AsOf {
@@ -72,7 +75,14 @@ async function itemsOn(
   const found = await rows<
     Omit<
       OpenItemRow,
-      "id" | "documentId" | "journalId" | "amount" | "left" | "leftFunctional" | "discounts"
+      | "id"
+      | "documentId"
+      | "journalId"
+      | "amount"
+      | "left"
+      | "leftFunctional"
+      | "discounts"
+      | "credited"
     > & {
       discounts: { until: CalendarDate; percent: string; amount: string }[];
       id: bigint;
@@ -81,6 +91,7 @@ async function itemsOn(
       amount: bigint;
       left: bigint;
       leftFunctional: bigint;
+      credited: bigint;
     }
   >(
     context.tx,
@@ -88,7 +99,8 @@ async function itemsOn(
           select i.id, i.partner, coalesce(p.name, i.partner) as "partnerName", i.kind,
             i.document_id as "documentId", i.journal_id as "journalId", j.number, i.reference,
             i.date, i.due_date as "dueDate", i.currency, i.amount, i.amount - t.amount as "left",
-            i.functional - t.functional as "leftFunctional", i.hold, i.discounts
+            i.functional - t.functional as "leftFunctional", i.hold, i.discounts,
+            ${credited} as credited
           from open_item i join journal j on j.id = i.journal_id left
             join partner p on p.code = i.partner cross join lateral ${taken} t
           where i.company_id = ${companyId} and i.area = ${area}
@@ -104,6 +116,7 @@ async function itemsOn(
     amount: minor(f.amount),
     left: minor(f.left),
     leftFunctional: minor(f.leftFunctional),
+    credited: minor(f.credited),
     discounts: f.discounts.map((d) => ({ ...d, amount: minor(BigInt(d.amount)) })),
   }));
 }

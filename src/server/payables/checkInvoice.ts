@@ -32,6 +32,7 @@ import { listTerms } from "../partners";
 import { ratesFor } from "../rates";
 import { grniAccount, orderedLines, readShares } from "../purchasing";
 import { readTaxCodes, taxDays, type TaxDay } from "../taxes";
+import { correctionsOf, type Correction } from "./corrections";
 
 /** Another invoice that this one may be a copy of. */
 export interface PossibleCopy {
@@ -232,6 +233,7 @@ export interface Ready {
   problems: Found[];
   copies: PossibleCopy[];
   taxDay: TaxDay;
+  correction: Correction | undefined;
 }
 
 /** What holds invoices because of their supplier's file, by their identity. */
@@ -292,12 +294,26 @@ export async function prepareAll(
     papers.map((p) => p.input),
   );
   const doubts = await paperHolds(context, papers);
-  const read = papers.map((p) => {
-    const plain = readInvoice(p.input, facts(p.input));
-    const reading = { ...plain, holds: [...(doubts.get(p.id ?? 0) ?? []), ...plain.holds] };
+  const plain = papers.map((p) => ({
+    ...p,
+    reading: readInvoice(p.input, facts(p.input)),
+    companyId: masters.companyByCode.get(p.input.company)!.id,
+  }));
+  const corrections = await correctionsOf(context, plain);
+  const read = plain.map((p) => {
+    const correction = corrections.get(p);
+    const reading = {
+      ...p.reading,
+      holds: [
+        ...(doubts.get(p.id ?? 0) ?? []),
+        ...p.reading.holds,
+        ...(correction?.hold ? [correction.hold] : []),
+      ],
+    };
     return {
       ...p,
       reading,
+      correction,
       companies: [
         ...new Set([reading.entry.company, ...reading.entry.lines.flatMap((l) => l.company ?? [])]),
       ],
@@ -326,7 +342,7 @@ export async function prepareAll(
   const copies = await copiesOf(context, read);
   const days = await taxDaysOf(context, read);
   return ok(
-    read.map(({ input, reading }, i): Ready => {
+    read.map(({ input, reading, correction }, i): Ready => {
       const { entry } = reading;
       const { drafts, problems: expanding } = expandEntry(entry, { masters, rates });
       const unclear = reading.problems.length > 0 || expanding.length > 0;
@@ -372,10 +388,12 @@ export async function prepareAll(
         drafts,
         copies: copies[i]!,
         taxDay: days[i]!,
+        correction,
         problems: [
           ...reading.problems,
           ...checked,
           ...(days[i]!.problem ? [days[i]!.problem] : []),
+          ...(correction?.problem ? [correction.problem] : []),
           ...(double
             ? [
                 {

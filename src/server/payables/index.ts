@@ -12,6 +12,7 @@ export {
   type PostedInvoice,
   type SavedInvoice,
 } from "./invoices";
+export { correctableInvoices, type Correctable, type DocumentName } from "./corrections";
 export * from "./recurringInvoices";
 export * from "./invoiceLists";
 export {

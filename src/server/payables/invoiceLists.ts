@@ -11,6 +11,7 @@ import {
   type Result,
   dayField,
 } from "@/core/shared";
+import { linkedCorrections, type DocumentName } from "./corrections";
 import { rows } from "../db";
 import { defineUseCase } from "../access";
 import {
@@ -128,6 +129,8 @@ export interface InvoiceView {
   figures: InvoiceFigures;
   /** What there is to say of it while it can still be changed or approved. */
   check: InvoiceCheck | null;
+  corrects: DocumentName | null;
+  correctedBy: DocumentName[];
   journals: { id: number; number: string; description: string; total: bigint }[];
   items: { id: number; due: string; amount: Minor; left: Minor }[];
   mayChange: boolean;
@@ -172,6 +175,7 @@ export const getInvoice = defineUseCase({
         order by due_date, id`,
     );
     return ok({
+      ...(await linkedCorrections(context, input.id)),
       id: input.id,
       number: stored.number,
       status: stored.status,

@@ -23,6 +23,7 @@ import {
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { askApproval, registerApprovable } from "../approvals";
+import { linkedCorrections } from "./corrections";
 import { documentLinks, guardVersion, takeNumber, type SentCopy } from "../documents";
 import {
   linkJournals,
@@ -270,6 +271,8 @@ async function post(
     "made",
     journals.map((j) => [id, j.id] as const),
   );
+  const corrected = ready.value.correction?.invoice;
+  if (corrected) await documentLinks(tx, "corrects", [[id, corrected.id]]);
   const company = masters.companyByCode.get(content.company)!;
   const [journal] = await rows<{ year: { id: number; name: string }; seq: bigint }>(
     tx,
@@ -501,6 +504,12 @@ export const cancelInvoice = defineUseCase({
     if (stored.status !== "posted" || stored.journalId === null)
       return fail({ code: "RUN_STATE", state: stored.status });
     if (input.reason.length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
+    const { correctedBy } = await linkedCorrections(context, input.id);
+    if (correctedBy[0])
+      return fail({
+        code: "IN_USE",
+        what: `${correctedBy[0].number} corrects it; cancel that first`,
+      });
     const reversed = await reverseJournals(context, [stored.journalId], null);
     if (!reversed.ok) return reversed;
     const { id: journalId, number: journal, date } = reversed.value[0]!;

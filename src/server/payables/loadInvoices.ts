@@ -1,4 +1,5 @@
 import Decimal from "decimal.js";
+import { postedInvoice } from "./corrections";
 import { sql } from "drizzle-orm";
 import { array, boolean, object, string } from "yup";
 import { safeName } from "@/core/files";
@@ -145,8 +146,13 @@ export const loadEInvoice = defineUseCase({
       const a = readAmount(written, e.currency);
       return a.ok ? amountText(a.amount, e.currency) : written;
     };
+    const corrects =
+      e.kind === "credit note" && e.corrects !== "" && seller
+        ? await postedInvoice(context, company.id, seller.code, e.corrects)
+        : null;
     const content: InvoiceInput = invoiceInput({
       company: company.code,
+      corrects: corrects ?? "",
       supplier: seller?.code ?? "",
       kind: e.kind,
       number: e.number,
@@ -155,7 +161,10 @@ export const loadEInvoice = defineUseCase({
       currency: e.currency === company.currency ? null : e.currency,
       total: money(totalOf(e)),
       rounding: "total",
-      description: [e.note || (seller ? "" : e.seller.name), e.corrects && `corrects ${e.corrects}`]
+      description: [
+        e.note || (seller ? "" : e.seller.name),
+        !corrects && e.corrects && `corrects ${e.corrects}`,
+      ]
         .filter(Boolean)
         .join(", ")
         .slice(0, 200),

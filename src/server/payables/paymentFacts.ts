@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import type { ItemTax, PayableItem, PayableSupplier } from "@/core/payables";
 import { minor, type CalendarDate } from "@/core/shared";
 import { arrayOf, rows } from "../db";
+import { credited } from "../openItems";
 import type { Context } from "../access";
 
 interface ItemRow {
@@ -18,6 +19,7 @@ interface ItemRow {
   due: CalendarDate;
   discounts: { until: string; percent: string; amount: string }[];
   hold: string;
+  credited: bigint;
   documentId: bigint;
 }
 
@@ -39,7 +41,7 @@ export async function payableItems(
     tx,
     sql`select i.id, a.number as account, i.partner, i.currency, i.amount, i.left_amount as "left",
       i.left_functional as "leftFunctional", i.kind, i.reference, i.date, i.due_date as due,
-      i.discounts, i.hold, i.document_id as "documentId"
+      i.discounts, i.hold, i.document_id as "documentId", ${credited} as credited
         from open_item i join account a on a.id = i.account_id
         where i.company_id = ${companyId} and i.area = 'payables' and i.left_amount <> 0
           and a.type = 'liability' and i.partner <> ''
@@ -95,6 +97,7 @@ export async function payableItems(
     amount: minor(f.amount),
     left: minor(f.left),
     leftFunctional: minor(f.leftFunctional),
+    credited: minor(f.credited),
     discounts: f.discounts.map((d) => ({ ...d, amount: minor(BigInt(d.amount)) })),
     takenBy: reserved.get(`item|${f.id}`) ?? null,
     taxes: taxes.get(documentId) ?? [],

@@ -49,7 +49,12 @@ export function InvoiceList({ items }: { items: InvoiceRow[] }) {
         header: "Supplier",
         value: (i) => `${i.supplier} ${i.supplierName}`.trim(),
       },
-      { key: "supplierNumber", header: "Its number", width: 130, value: (i) => i.supplierNumber },
+      {
+        key: "supplierNumber",
+        header: "Supplier's number",
+        width: 130,
+        value: (i) => i.supplierNumber,
+      },
       { key: "kind", header: "Kind", width: 96, value: (i) => i.kind },
       {
         key: "due",

@@ -1,6 +1,12 @@
 "use server";
 import { decodeXml } from "@/server/files";
-import { cancelInvoice, loadEInvoice, loadInvoices, type LoadedEInvoice } from "@/server/payables";
+import {
+  cancelInvoice,
+  correctableInvoices,
+  loadEInvoice,
+  loadInvoices,
+  type LoadedEInvoice,
+} from "@/server/payables";
 import { loadRowsFromFile } from "@/app/lib/loadFile";
 import { saveTaxCode } from "@/server/taxes";
 import { answer } from "@/app/lib/answer";
@@ -8,6 +14,8 @@ import { actionCaller } from "@/app/lib/session";
 
 export const cancelInvoiceAction = async (id: number, reason: string) =>
   answer(await cancelInvoice(await actionCaller(), { id, reason }));
+export const correctableInvoicesAction = async (company: string, supplier: string) =>
+  answer(await correctableInvoices(await actionCaller(), { company, supplier }));
 export const saveTaxCodeAction = async (input: unknown) =>
   answer(await saveTaxCode(await actionCaller(), input));
 /** A file from a supplier: an e-invoice becomes a draft at once, a table is checked first. */

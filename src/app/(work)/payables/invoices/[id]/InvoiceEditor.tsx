@@ -9,6 +9,7 @@ import { quantityText } from "@/core/ledger";
 import type { InvoiceCheck } from "@/server/payables";
 import type { BillableLine } from "@/server/purchasing";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
+import { Corrects } from "./Corrects";
 import { useWork } from "@/ui/frame/work";
 import { StaleNotice } from "@/ui/StaleNotice";
 import { codingColumns, commitCoding, tidyAmount, type CodingLookups } from "@/ui/grid/coding";
@@ -89,6 +90,7 @@ const HEAD = new Set([
   "description",
   "withholding",
   "taxPeriod",
+  "corrects",
 ]);
 
 /**
@@ -576,7 +578,23 @@ export function InvoiceEditor({
             </select>
           )}
         </Field>
-        <Field id="i-number" label="Its number" required problem={at("number")} width="w-32">
+        {header.kind === "credit note" && (
+          <Corrects
+            company={header.company}
+            supplier={supplier?.code ?? ""}
+            value={header.corrects}
+            problem={at("corrects")}
+            onChange={(value) => set("corrects", value)}
+            onTakeLines={(lines) => draft.replace({ ...draft.content, lines })}
+          />
+        )}
+        <Field
+          id="i-number"
+          label="Number on the paper"
+          required
+          problem={at("number")}
+          width="w-32"
+        >
           {(p) => (
             <input
               {...p}

@@ -188,7 +188,24 @@ export function InvoiceView({
           ["Invoice date", content.date],
           ["Journal date", content.postingDate || content.date],
           ["Tax period", content.taxPeriod],
-          ["Its number", content.number],
+          ["Number on the paper", content.number],
+          ...[
+            ["Corrects", view.corrects ? [view.corrects] : []] as const,
+            ["Corrected by", view.correctedBy] as const,
+          ]
+            .filter(([, list]) => list.length > 0)
+            .map(([label, list]) => [
+              label,
+              list.map((d) => (
+                <Link
+                  key={d.id}
+                  className="link mr-2 font-semibold"
+                  href={work.link(`/payables/invoices/${d.id}`)}
+                >
+                  {d.number}
+                </Link>
+              )),
+            ]),
           [
             "Due",
             (view.items.length > 0 ? view.items : figures.instalments)

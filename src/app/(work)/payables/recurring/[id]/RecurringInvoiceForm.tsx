@@ -278,7 +278,7 @@ export function RecurringInvoiceForm({
         </Field>
         {text("first", "First invoice date", "w-32", true, "1 Jan 2027")}
         {text("until", "Last", "w-32", false, "without end")}
-        {text("numberPattern", "Its number", "w-40", true, "PREM-{yyyy}-{q}")}
+        {text("numberPattern", "Number on the paper", "w-40", true, "PREM-{yyyy}-{q}")}
         <Field id="t-journal" label="Journal date" width="w-40">
           {(p) => (
             <select
