@@ -265,6 +265,12 @@ describe("set-up", () => {
     await d.field("record-label", "Quays, piers and fenders");
     await (await d.button("Save")).click();
     await d.text("version 2");
+    // A draft: the statement is as it was until the new version is used.
+    await d.open(`/statements/income-statement?${october}`);
+    await d.text("Quay and pier maintenance");
+    await d.open(`/setup/outlines?${october}&outline=income-statement`);
+    await (await d.button("Use it")).click();
+    await d.text("Statements are made by it from now on");
     await d.open(`/statements/income-statement?${october}`);
     await d.text("Quays, piers and fenders");
     await d.open(`/statements/income-statement?${october}&asKnown=${before}`);

@@ -207,8 +207,8 @@ export async function installChart(tx: Db, set: ChartSet = STARTER): Promise<voi
   );
   for (const o of set.outlines)
     await tx.execute(
-      sql`insert into outline (code, version, name, kind, lines, layout)
+      sql`insert into outline (code, version, name, kind, lines, layout, used_at)
         values (${o.code}, 1, ${o.name}, ${o.kind}, ${JSON.stringify(o.lines)}::jsonb,
-        ${JSON.stringify(o.layout)}::jsonb) on conflict do nothing`,
+        ${JSON.stringify(o.layout)}::jsonb, now()) on conflict do nothing`,
     );
 }

@@ -9,7 +9,7 @@ import {
   type Outline,
 } from "@/core/statements";
 import { fail, ok, type Result } from "@/core/shared";
-import { rows } from "../db";
+import { rows, type Db } from "../db";
 import { defineUseCase } from "../access";
 import { readOutlines } from "./statements";
 
@@ -19,7 +19,20 @@ export interface OutlineView extends Pick<Outline, "code" | "name" | "kind" | "v
   caughtTwice: string[];
   savedAt: string;
   savedBy: string;
+  /** Changed since the version that statements are made by, which is `used`. */
+  draft: boolean;
+  used: number;
 }
+
+/** The newest version of each outline, in use or not. */
+const newestOutlines = (tx: Db): Promise<(Outline & { usedAt: string | null; used: number })[]> =>
+  rows(
+    tx,
+    sql`select distinct on (o.code) o.code, o.version, o.name, o.kind, o.lines, o.layout,
+      o.used_at as "usedAt", coalesce((select max(u.version) from outline u
+        where u.code = o.code and u.used_at is not null), 0)::int as used
+      from outline o order by o.code, o.version desc`,
+  );
 
 /** The outlines in force, with what they leave out of the whole chart. */
 export const outlines = defineUseCase({
@@ -35,7 +48,7 @@ export const outlines = defineUseCase({
         join person p on p.id = o.saved_by`,
     );
     return ok(
-      (await readOutlines(tx)).map((o) => {
+      (await newestOutlines(tx)).map((o) => {
         const { uncaught, caughtTwice } = catchAccounts(
           o,
           masters.accounts.filter((a) => !a.blocked),
@@ -49,6 +62,8 @@ export const outlines = defineUseCase({
           lines: o.lines,
           uncaught: uncaught.map((a) => `${a.number} ${a.name}`),
           caughtTwice: caughtTwice.map((a) => `${a.number} ${a.name}`),
+          draft: o.usedAt === null,
+          used: o.used,
           savedAt: version?.at ?? "",
           savedBy: version?.by ?? "",
         };
@@ -75,9 +90,10 @@ export const makeOutlines = defineUseCase({
     if (wanted.length === 0) return fail({ code: "EXISTS", what: "An outline of each statement" });
     for (const o of wanted) {
       await tx.execute(
-        sql`insert into outline (code, version, name, kind, lines, layout, saved_at, saved_by)
-          values (${o.code}, 1, ${o.name}, ${o.kind}, ${JSON.stringify(o.lines)}::jsonb,
-          ${JSON.stringify(o.layout)}::jsonb, ${now.toISOString()}, ${person.id})`,
+        sql`insert into outline (code, version, name, kind, lines, layout, saved_at, saved_by,
+          used_at) values (${o.code}, 1, ${o.name}, ${o.kind}, ${JSON.stringify(o.lines)}::jsonb,
+          ${JSON.stringify(o.layout)}::jsonb, ${now.toISOString()}, ${person.id},
+          ${now.toISOString()})`,
       );
       await audit({ action: "added", kind: "outline", recordId: o.code, label: o.name });
     }
@@ -86,8 +102,8 @@ export const makeOutlines = defineUseCase({
 });
 
 /**
- * Changes one line of an outline, adds one or takes one out. Each change is a new version, so that
- * reports as known then keep theirs.
+ * Changes one line of an outline, adds one or takes one out. Each change is a new version, a draft
+ * until it is used: statements stay as they are meanwhile.
  */
 export const saveOutlineLine = defineUseCase({
   name: "saveOutlineLine",
@@ -123,7 +139,7 @@ export const saveOutlineLine = defineUseCase({
   run: async ({ tx, person, now, audit }, input) => {
     // The outline's versions are taken one after the other.
     await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${`outline ${input.outline}`}))`);
-    const outline = (await readOutlines(tx)).find((o) => o.code === input.outline);
+    const outline = (await newestOutlines(tx)).find((o) => o.code === input.outline);
     if (!outline)
       return fail({
         code: "NOT_FOUND",
@@ -152,5 +168,87 @@ export const saveOutlineLine = defineUseCase({
       after: lines.value.find((l) => l.code === input.code),
     });
     return ok({ version });
+  },
+});
+
+const decideSchema = object({
+  outline: string().required(),
+  version: number().integer().required(),
+});
+
+/** Finds the draft that a person has seen, under the outline's lock. */
+async function draftOf(tx: Db, code: string, version: number) {
+  await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${`outline ${code}`}))`);
+  const outline = (await newestOutlines(tx)).find((o) => o.code === code);
+  if (!outline)
+    return fail({ code: "NOT_FOUND", what: `outline ${code.slice(0, 40)}`, field: "outline" });
+  if (outline.version !== version)
+    return fail({ code: "STALE", by: "Somebody", at: "a moment ago" });
+  if (outline.usedAt !== null) return fail({ code: "IN_USE", what: "It is in use already" });
+  return ok(outline);
+}
+
+/**
+ * Makes the statements by a changed outline from now on. One that leaves an account out, or has one
+ * on two lines, is not used: what it shows would be wrong.
+ */
+export const putOutlineToUse = defineUseCase({
+  name: "putOutlineToUse",
+  kind: "write",
+  rights: ["setup.rules"],
+  what: "change outlines",
+  schema: decideSchema,
+  run: async ({ tx, masters, now, audit }, input): Promise<Result<{ version: number }>> => {
+    const draft = await draftOf(tx, input.outline, input.version);
+    if (!draft.ok) return draft;
+    const { uncaught, caughtTwice } = catchAccounts(
+      draft.value,
+      masters.accounts.filter((a) => !a.blocked),
+    );
+    const faults = [
+      ...uncaught.map((a) => `${a.number} ${a.name} is on no line`),
+      ...caughtTwice.map((a) => `${a.number} ${a.name} is on two lines`),
+    ];
+    if (faults.length > 0)
+      return fail({
+        code: "INVALID",
+        what: `It is not used yet: ${faults.slice(0, 3).join("; ")}${faults.length > 3 ? ` and ${faults.length - 3} more` : ""}`,
+      });
+    await tx.execute(
+      sql`update outline set used_at = ${now.toISOString()}
+        where code = ${input.outline} and version = ${input.version}`,
+    );
+    await audit({
+      action: "used",
+      kind: "outline",
+      recordId: input.outline,
+      label: `${draft.value.name}, version ${input.version}`,
+    });
+    return ok({ version: input.version });
+  },
+});
+
+/** Drops what was changed since the version in use. */
+export const discardOutline = defineUseCase({
+  name: "discardOutline",
+  kind: "write",
+  rights: ["setup.rules"],
+  what: "change outlines",
+  schema: decideSchema,
+  run: async ({ tx, audit }, input): Promise<Result<object>> => {
+    const draft = await draftOf(tx, input.outline, input.version);
+    if (!draft.ok) return draft;
+    await tx.execute(
+      sql`delete from outline where code = ${input.outline} and version > ${draft.value.used}
+        and used_at is null`,
+    );
+    await audit({
+      action: "discarded",
+      kind: "outline",
+      recordId: input.outline,
+      label: `${draft.value.name}, version ${input.version}`,
+      before: draft.value.lines,
+    });
+    return ok({});
   },
 });

@@ -19,7 +19,8 @@ export const readOutlines = (tx: Db, at?: string): Promise<Outline[]> =>
   rows<Outline>(
     tx,
     sql`select distinct on (code) code, version, name, kind, lines, layout
-      from outline ${at ? sql`where version = 1 or saved_at <= ${at}` : sql``}
+      from outline where used_at is not null
+        ${at ? sql`and (version = 1 or used_at <= ${at})` : sql``}
       order by code, version desc`,
   );
 

@@ -19,7 +19,12 @@ import { deleteApprovalRule, saveApprovalRule, saveStandIn } from "@/server/appr
 import { saveBankAccount, saveSignature } from "@/server/banks";
 import { savePayablesSettings } from "@/server/payables";
 import { fetchRates, loadRates, saveRateLimit } from "@/server/rates";
-import { makeOutlines, saveOutlineLine } from "@/server/statements";
+import {
+  discardOutline,
+  makeOutlines,
+  saveOutlineLine,
+  putOutlineToUse,
+} from "@/server/statements";
 import "@/server/runKinds";
 import { answer, type Answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
@@ -40,6 +45,8 @@ const SAVE = {
   journalType: saveJournalType,
   outlineLine: saveOutlineLine,
   outlines: makeOutlines,
+  outlineUsed: putOutlineToUse,
+  outlineDropped: discardOutline,
   pair: savePair,
   purpose: savePurpose,
   bankAccount: saveBankAccount,

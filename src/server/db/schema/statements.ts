@@ -13,6 +13,8 @@ export const outline = pgTable(
     layout: jsonb().$type<ColumnLayout>().notNull(),
     savedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
     savedBy: integer(),
+    /** Since when statements are made by it; null while it is a draft. */
+    usedAt: timestamp({ withTimezone: true }),
   },
   (t) => [primaryKey({ columns: [t.code, t.version] })],
 );

@@ -41,7 +41,16 @@ export function OutlineLines({
       remove: true,
     }).catch(() => null);
     if (!result?.ok) return toast.error(result?.message ?? "The server did not answer. Try again.");
-    toast.success(`${line.label} is out of the outline from now on; earlier versions keep it.`);
+    toast.success(`${line.label} is out of the draft; earlier versions keep it.`);
+    router.refresh();
+  };
+  const decide = async (kind: "outlineUsed" | "outlineDropped", done: string) => {
+    const result = await saveRecordAction(kind, {
+      outline: outline.code,
+      version: outline.version,
+    }).catch(() => null);
+    if (!result?.ok) return toast.error(result?.message ?? "The server did not answer. Try again.");
+    toast.success(done);
     router.refresh();
   };
   const gaps = [
@@ -58,15 +67,44 @@ export function OutlineLines({
       mayChange={mayChange}
       add="Add a line"
       notice={
-        <Problems
-          messages={
-            gaps.length > 0
-              ? [
-                  `${gaps.slice(0, 4).join("; ")}${gaps.length > 4 ? ` and ${gaps.length - 4} more` : ""}.`,
-                ]
-              : []
-          }
-        />
+        <>
+          {outline.draft && (
+            <div className="notice flex items-center gap-3">
+              <span className="flex-1">
+                A draft: statements are made by version {outline.used} until this one is used.
+              </span>
+              {mayChange && (
+                <>
+                  <button
+                    type="button"
+                    className="button button-main"
+                    onClick={() =>
+                      void decide("outlineUsed", "Statements are made by it from now on.")
+                    }
+                  >
+                    Use it
+                  </button>
+                  <button
+                    type="button"
+                    className="button"
+                    onClick={() => void decide("outlineDropped", "The changes are dropped.")}
+                  >
+                    Drop the changes
+                  </button>
+                </>
+              )}
+            </div>
+          )}
+          <Problems
+            messages={
+              gaps.length > 0
+                ? [
+                    `${gaps.slice(0, 4).join("; ")}${gaps.length > 4 ? ` and ${gaps.length - 4} more` : ""}.`,
+                  ]
+                : []
+            }
+          />
+        </>
       }
       empty={<Empty title="No line yet">Add the first.</Empty>}
       actions={
