@@ -20,11 +20,13 @@ export function PartnerList({
   role,
   rows,
   terms,
+  taxes,
   mayChange,
 }: {
   role: "supplier" | "customer";
   rows: PartnerRow[];
   terms: { code: string; name: string }[];
+  taxes: { code: string; name: string }[];
   mayChange: boolean;
 }) {
   const work = useWork();
@@ -79,6 +81,15 @@ export function PartnerList({
     ...(role === "supplier"
       ? [
           {
+            key: "taxCode",
+            label: "Usual tax code",
+            kind: "select" as const,
+            options: [
+              { value: "", text: "none" },
+              ...taxes.map((t) => ({ value: t.code, text: `${t.code} ${t.name}` })),
+            ],
+          },
+          {
             key: "shares",
             label: "Usual shares",
             kind: "text" as const,
@@ -110,6 +121,7 @@ export function PartnerList({
     currency: p?.currency ?? "",
     account: p?.account ?? "",
     ...Object.fromEntries(work.dimensions.map((d) => [`d.${d.code}`, p?.dimensions[d.code] ?? ""])),
+    taxCode: p?.taxCode ?? "",
     shares: p?.shares ?? "",
     hold: p?.hold ?? "",
     customer: p?.customer ?? role === "customer",
@@ -135,7 +147,7 @@ export function PartnerList({
       ...(v as unknown as PartnerInput),
       terms: String(v.terms) || null,
       currency: String(v.currency) || null,
-      taxCode: p?.taxCode ?? "",
+      taxCode: String(v.taxCode ?? ""),
       dimensions: Object.fromEntries(
         work.dimensions.flatMap((d) =>
           v[`d.${d.code}`] ? [[d.code, String(v[`d.${d.code}`])]] : [],

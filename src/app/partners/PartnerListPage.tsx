@@ -1,5 +1,6 @@
 import { describeFound } from "@/core/shared";
 import { listPartners, listTerms } from "@/server/partners";
+import { listTaxCodes } from "@/server/taxes";
 import { Page, Problems } from "@/ui/Page";
 import { frameData } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
@@ -9,6 +10,7 @@ export async function PartnerListPage({ role }: { role: "supplier" | "customer" 
   const caller = await pageCaller();
   const result = await listPartners(caller, { role });
   const terms = await listTerms(caller);
+  const taxes = await listTaxCodes(caller);
   const { person } = await frameData();
   if (!result.ok)
     return (
@@ -21,6 +23,11 @@ export async function PartnerListPage({ role }: { role: "supplier" | "customer" 
       role={role}
       rows={result.value}
       terms={terms.ok ? terms.value.map(({ code, name }) => ({ code, name })) : []}
+      taxes={
+        taxes.ok
+          ? taxes.value.filter((t) => !t.blocked).map(({ code, name }) => ({ code, name }))
+          : []
+      }
       mayChange={person.rights.includes(
         role === "supplier" ? "prepare.payables" : "prepare.receivables",
       )}

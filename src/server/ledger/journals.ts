@@ -448,6 +448,11 @@ export interface JournalRow {
   origin: string;
 }
 
+/** A draft in a batch that waits for approval waits with it. */
+const STANDING = sql`case when d.status = 'draft' and exists (select 1 from journal_draft x
+  join document b on b.id = x.batch_id and b.status = 'waiting' where x.document_id = d.id)
+  then 'waiting' else d.status end`;
+
 export const listJournals = defineUseCase({
   name: "listJournals",
   kind: "read",
@@ -480,7 +485,7 @@ export const listJournals = defineUseCase({
       where.push(sql`(d.date >= ${input.from} or d.date is null)`);
     if (input.to && isCalendarDate(input.to))
       where.push(sql`(d.date <= ${input.to} or d.date is null)`);
-    if (input.status !== "all") where.push(sql`d.status = ${input.status}`);
+    if (input.status !== "all") where.push(sql`${STANDING} = ${input.status}`);
     if (input.type) where.push(sql`d.type = ${input.type}`);
     if (input.preparer) where.push(sql`p.login = ${input.preparer}`);
     if (input.text?.trim())
@@ -532,7 +537,7 @@ export const listJournals = defineUseCase({
     }>(
       tx,
       sql`select d.id, d.number, d.date, d.type, d.title, d.amount, d.currency,
-        d.status, p.name as "preparedBy", j.posted_at as "postedAt",
+        ${STANDING} as status, p.name as "preparedBy", j.posted_at as "postedAt",
             coalesce((select o.number from document o where o.id = j.origin_id),
               (select 'reverses ' || r.number from journal r where r.id = j.reverses_id),
               (select b.title from document_link l join document b on b.id = l.from_id

@@ -122,6 +122,8 @@ export interface RunView {
   reversedAt: string | null;
   reversalReason: string | null;
   journals: { id: number; number: string; description: string; total: bigint; reverses: boolean }[];
+  /** What it made beside journals: invoices as drafts, say. */
+  made: { id: number; kind: string; number: string; title: string; status: string }[];
   mayPost: boolean;
 }
 
@@ -354,9 +356,16 @@ export const getRun = defineUseCase({
       sql`select id, number, description, total, reverses_id is not null as reverses from journal
         where origin_id = ${row.id} order by id`,
     );
+    const made = await rows<RunView["made"][number]>(
+      context.tx,
+      sql`select d.id::int as id, d.kind, coalesce(d.number, '') as number, d.title, d.status
+        from document_link l join document d on d.id = l.to_id
+        where l.from_id = ${row.id} and l.kind = 'made' and d.kind <> 'journal' order by d.id`,
+    );
     return ok({
       ...row,
       id: Number(row.id),
+      made,
       kindName: definition.name,
       proposal,
       approval:

@@ -6,6 +6,7 @@ import { amountText, dateText } from "@/core/shared";
 import type { RunItem, RunOverrides } from "@/core/runs";
 import type { RunView } from "@/server/runs";
 import { useAct } from "@/app/lib/useAct";
+import { documentKindName, documentPage } from "@/core/documents";
 import { useWork } from "@/ui/frame/work";
 import { Fact, Page, Problems } from "@/ui/Page";
 import { SidePanel } from "@/ui/SidePanel";
@@ -228,6 +229,7 @@ export function RunPage({
           <Tab className={tab}>Items {proposal.items.length}</Tab>
           {groups.length > 1 && <Tab className={tab}>By group {groups.length}</Tab>}
           {part && <Tab className={tab}>{part.name}</Tab>}
+          {run.made.length > 0 && <Tab className={tab}>Made {run.made.length}</Tab>}
           <Tab className={tab}>Journals {run.journals.length || journalCount}</Tab>
         </TabList>
         <TabPanels className="flex min-h-0 flex-1 flex-col">
@@ -257,6 +259,37 @@ export function RunPage({
           {part && (
             <TabPanel className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-auto">
               {part.content}
+            </TabPanel>
+          )}
+          {run.made.length > 0 && (
+            <TabPanel className="panel min-h-0 flex-1 overflow-auto">
+              <table className="sheet">
+                <thead>
+                  <tr>
+                    <th className="w-40">Document</th>
+                    <th>Name</th>
+                    <th className="w-36">State</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {run.made.map((d) => (
+                    <tr key={d.id}>
+                      <td>
+                        <Link
+                          className="link font-semibold"
+                          href={work.link(documentPage(d.kind, d.id))}
+                        >
+                          {d.number || documentKindName(d.kind)}
+                        </Link>
+                      </td>
+                      <td>{d.title}</td>
+                      <td>
+                        <Status of={d.status} quiet />
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
             </TabPanel>
           )}
           <TabPanel className="panel min-h-0 flex-1 overflow-auto">

@@ -3,6 +3,7 @@ import { approvalOf } from "@/server/approvals";
 import { getBatch, listJournals } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
+import { frameData } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { BatchPage } from "./BatchPage";
 
@@ -24,6 +25,12 @@ export default async function OneBatchPage({ params }: { params: Promise<{ id: s
     status: "draft",
     limit: 200,
   });
+  // A batch is of one period: what lies in another is not offered.
+  const period = (await frameData()).companies
+    .find((c) => c.code === result.value.company)
+    ?.periods.find((p) => p.key === result.value.period);
+  const fits = (date: string | null) =>
+    date === null || !period || (period.start <= date && date <= period.end);
   const approval = await approvalOf(caller, { id: result.value.id });
   return (
     <BatchPage
@@ -32,7 +39,7 @@ export default async function OneBatchPage({ params }: { params: Promise<{ id: s
       loose={
         drafts.ok
           ? drafts.value.items
-              .filter((d) => !inside.has(d.id))
+              .filter((d) => !inside.has(d.id) && fits(d.date))
               .map(({ id: key, description }) => ({ id: key, description }))
           : []
       }

@@ -84,8 +84,23 @@ export function OrderEditor({
       (s) => s.code === code || s.name.toLowerCase() === code.toLowerCase(),
     );
     set("supplier", chosen?.code ?? code);
-    if (chosen?.currency && !header.currency && chosen.currency !== functional)
+    if (!chosen) return;
+    if (chosen.currency && !header.currency && chosen.currency !== functional)
       set("currency", chosen.currency);
+    // What is usual for the supplier, where no line stands yet.
+    const { history } = draft;
+    if (chosen.account && history.rows.every((r) => !r.account && !r.item))
+      draft.setHistory({
+        rows: [
+          {
+            account: chosen.account,
+            ...Object.fromEntries(Object.entries(chosen.dimensions).map(([k, v]) => [`d.${k}`, v])),
+            ...(chosen.taxCode ? { taxCode: chosen.taxCode } : {}),
+          },
+        ],
+        past: [],
+        future: [],
+      });
   };
   const verb = kind === "request" ? "Approve the request" : "Place the order";
   return (
