@@ -1,6 +1,6 @@
 import path from "node:path";
 import { sql } from "drizzle-orm";
-import { number, object, string } from "yup";
+import { boolean, number, object, string } from "yup";
 import { amountInWords, chequeLine, magneticLine, type PlannedPayment } from "@/core/payables";
 import type { Proposal } from "@/core/runs";
 import {
@@ -333,7 +333,12 @@ export const chequesPdf = defineUseCase({
   kind: "write",
   rights: ["post.payables"],
   what: "print cheques",
-  schema: object({ run: number().integer().required(), cheque: number().integer() }),
+  schema: object({
+    run: number().integer().required(),
+    cheque: number().integer(),
+    /** Only those not printed yet, or only those that were; all where nothing is said. */
+    fresh: boolean(),
+  }),
   run: async (context, input): Promise<Result<{ name: string; content: Uint8Array }>> => {
     const found = await lockRun(context, input.run);
     if (!found.ok) return found;
@@ -347,7 +352,8 @@ export const chequesPdf = defineUseCase({
             ? sql`id = ${input.cheque}`
             : sql`state =
         'printed'`
-        } order by number`,
+        } ${input.fresh === undefined ? sql`` : sql`and (prints = 0) = ${input.fresh}`}
+        order by number`,
     );
     if (cheques.length === 0) return fail({ code: "NOT_FOUND", what: "cheque to print" });
     const [bank] = await rows<{

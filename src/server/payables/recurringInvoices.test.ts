@@ -91,9 +91,9 @@ test("a premium that comes every quarter, shared over three cost centres, from t
   expect(codes(await propose("2026-10-31"))).toEqual(["NOT_FOUND"]);
   must(await postRun(await clerk(), { key: String(run.id) }));
   // The run leads to what it made.
-  expect(must(await getRun(await clerk(), { key: String(run.id) })).made).toMatchObject([
-    { kind: "invoice", status: "draft" },
-  ]);
+  expect(must(await getRun(await clerk(), { key: String(run.id) })).made).toContainEqual(
+    expect.objectContaining({ kind: "invoice", status: "draft" }),
+  );
   const view = must(await getRecurringInvoice(await clerk(), { id, upTo: "2026-10-31" }));
   expect([view.due, view.left, view.made.map((m) => [m.number, m.status])]).toEqual([
     [],

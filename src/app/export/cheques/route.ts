@@ -10,6 +10,7 @@ export async function POST(request: Request): Promise<Response> {
   const form = await request.formData();
   const result = await chequesPdf(await actionCaller(), {
     run: Number(form.get("run")) || 0,
+    ...(form.has("fresh") ? { fresh: form.get("fresh") === "1" } : {}),
     ...(form.get("cheque") ? { cheque: Number(form.get("cheque")) } : {}),
   });
   if (!result.ok) return refusal(result.problems);

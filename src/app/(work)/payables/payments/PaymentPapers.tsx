@@ -27,6 +27,29 @@ interface Planned {
   firstItem: number | null;
 }
 
+/** Cheques as a PDF: the originals that are not printed yet, or copies of those that are. */
+function PrintCheques({
+  run,
+  what,
+  count,
+  fresh = false,
+}: {
+  run: number;
+  what: string;
+  count: number;
+  fresh?: boolean;
+}) {
+  return (
+    <form action="/export/cheques" method="post">
+      <input type="hidden" name="run" value={run} />
+      <input type="hidden" name="fresh" value={fresh ? "1" : "0"} />
+      <button type="submit" className="button">
+        {what} {count} {count === 1 ? "cheque" : "cheques"} (PDF)
+      </button>
+    </form>
+  );
+}
+
 /**
  * What a payment run brings about: payments by payee, cheques with their numbers, the file for the
  * bank, advices. `outside`: neither cheques nor a file come of it.
@@ -56,6 +79,8 @@ export function PaymentPapers({
   const [first, setFirst] = useState(String(papers.bank.lastCheque + 1));
   const preview = status === "preview" && mayPost;
   const printed = papers.cheques.filter((c) => c.state === "printed");
+  /** Those of which no paper is there yet: each original comes out once. */
+  const fresh = printed.filter((c) => c.prints === 0);
   const waiting = outside
     ? 0
     : papers.payments.filter((p) => p.method === "transfer" && p.status === "posted").length;
@@ -91,14 +116,9 @@ export function PaymentPapers({
             </span>
           </form>
         )}
-        {printed.length > 0 && (
-          <form action="/export/cheques" method="post">
-            <input type="hidden" name="run" value={run} />
-            <button type="submit" className="button">
-              {printed.some((c) => c.prints > 0) ? "Print copies" : "Print"} {printed.length}{" "}
-              {printed.length === 1 ? "cheque" : "cheques"} (PDF)
-            </button>
-          </form>
+        {fresh.length > 0 && <PrintCheques run={run} what="Print" count={fresh.length} fresh />}
+        {fresh.length < printed.length && (
+          <PrintCheques run={run} what="Print copies of" count={printed.length - fresh.length} />
         )}
         {status === "posted" && waiting > 0 && mayPost && (
           <button
