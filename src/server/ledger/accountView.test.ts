@@ -1,6 +1,8 @@
 import { beforeAll, expect, test } from "vitest";
 import { callerOf, codes, must, written } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
+import { encodeTrace } from "@/core/trace";
+import { trace } from "../trace";
 import { accountView, createJournal, trialBalance } from "./index";
 
 const w = world();
@@ -49,6 +51,27 @@ test("a range over the year's edge shows both years; a balance runs on, a result
   // One year alone is as it was.
   expect(must(await view("2410", "2026-01", "2026-02")).lines).toHaveLength(2);
   expect(must(await view("2410", undefined, "2025-13")).lines).toHaveLength(0);
+});
+
+test("each figure of a range over years comes apart", async () => {
+  for (const [period, amount] of [
+    ["2025-12", "-110.00"],
+    ["2026-02", "-111.10"],
+  ])
+    expect(
+      must(
+        await trace(await root(), {
+          company: "ALP",
+          from: "2025-11",
+          period: "2026-02",
+          trace: encodeTrace({
+            ref: { kind: "month", account: "2410", period: period!, measure: "closing" },
+            path: [],
+          }),
+          withClosing: true,
+        }),
+      ).stations[0],
+    ).toMatchObject({ amount: BigInt(amount!.replace(".", "")) });
 });
 
 test("a range that is turned round, or that a report does not take, is said and not dropped", async () => {

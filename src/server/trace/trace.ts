@@ -95,7 +95,14 @@ export const trace = defineUseCase({
       !context.may("read.branch", company)
     )
       return fail({ code: "FORBIDDEN", what: `take figures of ${company} apart` });
-    const found = await findPlace(context, { ...input, company });
+    // A figure of one named period is the same whatever range the screen shows, over years too.
+    const { ref } = address;
+    const found = await findPlace(context, {
+      ...input,
+      company,
+      ...(ref.kind === "month" ? { period: ref.period, from: undefined } : {}),
+      ...(ref.kind === "journal" ? { from: undefined } : {}),
+    });
     if (!found.ok) return found;
     const place = found.value;
     const asked = branchesOf(context.masters, input.values);
