@@ -43,7 +43,7 @@ function dayOf({ day, period }: TaxedPaper, f: Facts): TaxDay {
     const why = f.declared ? "whose taxes are declared" : "which is closed";
     return {
       ...plain,
-      note: `The invoice is of ${f.own ?? dateText(day)}, ${why}: its tax is reported in ${f.first}.`,
+      note: `Its date lies in ${f.own ?? dateText(day)}, ${why}: its tax is reported in ${f.first}.`,
     };
   }
   if (!f.chosen || !f.start || !f.end) return refuse(`There is no period ${period} for taxes`);

@@ -103,7 +103,7 @@ test("a late invoice leaves the closed month's taxes as they are, says where its
   await close(["2026-06", "2026-07"], "closed");
   const late = paper("A-3", "2026-06-20", { postingDate: "2026-08-03" });
   expect(must(await checkInvoice(await clerk(), late)).taxNote).toBe(
-    "The invoice is of Jun 2026, which is closed: its tax is reported in Aug 2026.",
+    "Its date lies in Jun 2026, which is closed: its tax is reported in Aug 2026.",
   );
   must(await createInvoice(await clerk(), { ...late, post: true }));
   expect([await taxIn("06"), await taxIn("08")]).toEqual([[["T2", 6900n]], [["T2", 2300n]]]);

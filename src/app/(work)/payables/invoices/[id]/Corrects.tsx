@@ -59,7 +59,11 @@ export function Corrects({ company, supplier, value, problem, onChange, onTakeLi
         )}
       </Field>
       {chosen && (
-        <button type="button" className="button self-end" onClick={() => onTakeLines(chosen.lines)}>
+        <button
+          type="button"
+          className="button mt-[18px] h-[30px] self-start"
+          onClick={() => onTakeLines(chosen.lines)}
+        >
           Take its lines
         </button>
       )}

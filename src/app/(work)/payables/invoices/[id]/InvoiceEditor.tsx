@@ -476,7 +476,7 @@ export function InvoiceEditor({
               }
             >
               {dateText(check.instalments[0].due)}
-              {check.instalments[0].discounts[0] ? (
+              {check.instalments[0].discounts[0] && header.kind === "invoice" ? (
                 <span className="ml-2 text-xs font-normal text-ink-2">
                   {amountText(check.instalments[0].discounts[0].amount, currency)} less until{" "}
                   {dateText(check.instalments[0].discounts[0].until)}
