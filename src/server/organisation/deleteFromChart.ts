@@ -38,7 +38,20 @@ async function restingOn(
           union all select 10, 'the order ' || coalesce(d.title, '') || ' is coded to it'
             from purchase_order o join document d on d.id = o.document_id
             where o.content->'lines' @> jsonb_build_array(jsonb_build_object('account',
-              ${number}::text))) x
+              ${number}::text))
+          union all select 11, 'the recurring journal ' || d.title || ' is coded to it'
+            from recurring_journal r join document d on d.id = r.document_id
+            where r.content->'lines' @> jsonb_build_array(jsonb_build_object('account',
+              ${number}::text))
+          union all select 12, 'the recurring invoice ' || d.title || ' is coded to it'
+            from recurring_invoice r join document d on d.id = r.document_id
+            where r.content->'lines' @> jsonb_build_array(jsonb_build_object('account',
+              ${number}::text))
+          union all select 13, 'the template ' || t.name || ' is coded to it'
+            from journal_template t where t.content->'lines' @>
+              jsonb_build_array(jsonb_build_object('account', ${number}::text))
+          union all select 14, 'the shortcut @' || s.name || ' is coded to it' from shortcut s
+            where s.account = ${number}) x
         order by n limit 1`,
   );
   return found?.what ?? null;

@@ -78,7 +78,10 @@ export const statement = defineUseCase({
       book: book.code,
       currency: company.currency,
       period: periodKey(to),
-      periodName: from.no === to.no ? periodName(to) : `${from.name} to ${periodName(to)}`,
+      periodName:
+        outline.kind === "position" || from.no === to.no
+          ? periodName(to)
+          : `${from.name} to ${periodName(to)}`,
     });
   },
 });
