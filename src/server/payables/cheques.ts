@@ -27,6 +27,8 @@ interface RunHead {
   companyId: number;
   status: string;
   bankId: number;
+  /** The highest number that was used on the bank account; 0 before the first. */
+  lastCheque: number;
   date: string;
   detail: PaymentRunDetail;
   overrides: { dropped: string[]; amounts: Record<string, string> };
@@ -37,6 +39,7 @@ async function lockRun(context: Context, id: number): Promise<Result<RunHead>> {
   const [row] = await rows<Omit<RunHead, "id" | "detail"> & { id: bigint; proposal: string }>(
     context.tx,
     sql`select r.id, d.number, c.code as company, c.id as "companyId", d.status, b.id as "bankId",
+      b.last_cheque::int as "lastCheque",
       r.params->>'date' as date, r.proposal::text as proposal, r.overrides
         from run r join document d on d.id = r.id join company c on c.id = r.company_id
           join bank_account b on b.code = r.params->>'bank'
@@ -105,6 +108,44 @@ async function issue(
   );
 }
 
+/** So many numbers at once are a slip of the finger, not lost paper. */
+const MOST_MISSING = 200;
+
+/** Notes the numbers that are passed over, each with what became of its paper. */
+async function passOver(
+  { tx, person, now }: Context,
+  run: RunHead,
+  first: number,
+  reason: string,
+): Promise<Result<number[]>> {
+  const { lastCheque } = run;
+  if (lastCheque === 0 || first <= lastCheque + 1) return ok([]);
+  const missing = Array.from({ length: first - lastCheque - 1 }, (_, i) => lastCheque + 1 + i);
+  const named =
+    missing.length === 1 ? `Number ${missing[0]} is` : `Numbers ${missing[0]} to ${first - 1} are`;
+  if (missing.length > MOST_MISSING)
+    return fail({
+      code: "INVALID",
+      what: `${named} passed over, ${missing.length} of them. Look at the paper again`,
+      field: "first",
+    });
+  if (reason.length < 5)
+    return fail({
+      code: "REQUIRED",
+      what: `${named} passed over. What became of that paper, in a few words,`,
+      field: "missing",
+    });
+  await tx.execute(sql`
+    insert into cheque (bank_account_id, number, run_id, payment_key, payee, date, currency, amount,
+      state, reason, printed_by, printed_at, decided_by, decided_at)
+    select ${run.bankId}, x.number, ${run.id}, 'missing ' || x.number, '', ${run.date}, b.currency,
+      0, 'missing', ${reason}, ${person.id}, ${now.toISOString()}, ${person.id},
+      ${now.toISOString()}
+    from unnest(${arrayOf(missing)}::bigint[]) as x(number)
+      join bank_account b on b.id = ${run.bankId}`);
+  return ok(missing);
+}
+
 /**
  * Gives numbers to the cheques of a run that have none, from the number that the clerk reads off
  * the paper in hand.
@@ -122,6 +163,8 @@ export const printCheques = defineUseCase({
       .required("Type the first number on the paper")
       .min(1)
       .max(99_999_999),
+    /** What became of the paper whose numbers are passed over. */
+    missing: string().trim().default("").max(300),
   }),
   run: async (context, input): Promise<Result<{ from: number; to: number }>> => {
     const found = await lockRun(context, input.run);
@@ -144,6 +187,8 @@ export const printCheques = defineUseCase({
       });
     const numbers = await numbersFrom(context, run.bankId, input.first, wanted.length);
     if (!numbers.ok) return numbers;
+    const passed = await passOver(context, run, input.first, input.missing);
+    if (!passed.ok) return passed;
     await issue(context, run, wanted, numbers.value);
     await context.audit({
       action: "cheques printed",
@@ -151,7 +196,11 @@ export const printCheques = defineUseCase({
       recordId: run.id,
       label: run.number,
       companyId: run.companyId,
-      after: { from: numbers.value[0], to: numbers.value.at(-1) },
+      after: {
+        from: numbers.value[0],
+        to: numbers.value.at(-1),
+        ...(passed.value.length > 0 ? { missing: passed.value, reason: input.missing } : {}),
+      },
     });
     return ok({ from: numbers.value[0]!, to: numbers.value.at(-1)! });
   },
@@ -221,6 +270,8 @@ export const voidCheque = defineUseCase({
     );
     const numbers = await numbersFrom(context, run.bankId, input.next ?? Number(bank!.last) + 1, 1);
     if (!numbers.ok) return numbers;
+    const passed = await passOver(context, run, numbers.value[0]!, input.reason);
+    if (!passed.ok) return passed;
     await issue(context, run, [payment], numbers.value);
     return ok({ number: numbers.value[0]! });
   },

@@ -470,7 +470,24 @@ describe("payment runs", () => {
     await whole();
     must(await reverseRun(await clerk(), { key: String(run.id), reason: "the yard does not pay" }));
     const own = must(await propose({ suppliers: ["CHQ", "CH2"], method: "cheque" }));
-    must(await printCheques(await clerk(), { run: own.id, first: 1100 }));
+    // Numbers that are passed over are asked for and noted; too many are a slip.
+    const { lastCheque } = must(await paymentsOfRun(await clerk(), { run: own.id })).bank;
+    const gap = { run: own.id, first: lastCheque + 3 };
+    expect(codes(await printCheques(await clerk(), gap))).toEqual(["REQUIRED"]);
+    expect(
+      codes(
+        await printCheques(await clerk(), { ...gap, first: lastCheque + 5_000, missing: "lost" }),
+      ),
+    ).toEqual(["INVALID"]);
+    must(await printCheques(await clerk(), { ...gap, missing: "torn at the fold" }));
+    expect(
+      must(await paymentsOfRun(await clerk(), { run: own.id }))
+        .cheques.filter((c) => c.state === "missing")
+        .map((c) => [c.number, c.reason]),
+    ).toEqual([
+      [lastCheque + 1, "torn at the fold"],
+      [lastCheque + 2, "torn at the fold"],
+    ]);
     // A spoilt one whose payment is left: its items are unpaid and come again next time.
     const [unwanted] = must(await paymentsOfRun(await clerk(), { run: own.id })).cheques.filter(
       (c) => c.payee === "Supplier CH2",

@@ -115,7 +115,10 @@ export const cheque = pgTable(
     uniqueIndex("cheque_live")
       .on(t.runId, t.paymentKey)
       .where(sql`state in ('printed', 'cancelling')`),
-    check("cheque_state", sql`${t.state} in ('printed', 'voided', 'cancelling', 'cancelled')`),
+    check(
+      "cheque_state",
+      sql`${t.state} in ('printed', 'voided', 'cancelling', 'cancelled', 'missing')`,
+    ),
   ],
 );
 

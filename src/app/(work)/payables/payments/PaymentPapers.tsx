@@ -72,11 +72,21 @@ export function PaymentPapers({
   const work = useWork();
   const { busy, messages, act } = useAct();
   const [voiding, setVoiding] = useState<number | null>(null);
-  const live = new Map(papers.cheques.filter((c) => c.state !== "voided").map((c) => [c.key, c]));
+  const live = new Map(
+    papers.cheques
+      .filter((c) => c.state !== "voided" && c.state !== "missing")
+      .map((c) => [c.key, c]),
+  );
   const toPrint = outside
     ? 0
     : planned.filter((p) => p.method === "cheque" && !live.has(p.key)).length;
   const [first, setFirst] = useState(String(papers.bank.lastCheque + 1));
+  const [missing, setMissing] = useState("");
+  const { lastCheque } = papers.bank;
+  const gap =
+    lastCheque > 0 && Number(first) > lastCheque + 1
+      ? `passes over ${Number(first) === lastCheque + 2 ? lastCheque + 1 : `${lastCheque + 1} to ${Number(first) - 1}`}`
+      : "";
   const preview = status === "preview" && mayPost;
   const printed = papers.cheques.filter((c) => c.state === "printed");
   /** Those of which no paper is there yet: each original comes out once. */
@@ -95,7 +105,7 @@ export function PaymentPapers({
             onSubmit={(e) => {
               e.preventDefault();
               void act(
-                () => printChequesAction(run, Number(first)),
+                () => printChequesAction(run, Number(first), missing),
                 `${toPrint === 1 ? "One cheque has its number" : `${toPrint} cheques have their numbers`}. Print them now.`,
               );
             }}
@@ -108,6 +118,18 @@ export function PaymentPapers({
               value={first}
               onChange={(e) => setFirst(e.target.value)}
             />
+            {gap !== "" && (
+              <label className="flex items-center gap-2">
+                {gap}
+                <input
+                  className="field w-56"
+                  aria-label="What became of the numbers passed over"
+                  placeholder="What became of that paper?"
+                  value={missing}
+                  onChange={(e) => setMissing(e.target.value)}
+                />
+              </label>
+            )}
             <button type="submit" className="button" disabled={busy}>
               Give numbers to {toPrint} {toPrint === 1 ? "cheque" : "cheques"}
             </button>
@@ -257,15 +279,17 @@ export function PaymentPapers({
           </tbody>
         </table>
       </div>
-      {papers.cheques.some((c) => c.state === "voided") && (
-        <p className="text-ink-2">
-          Void:{" "}
-          {papers.cheques
-            .filter((c) => c.state === "voided")
-            .map((c) => `${c.number} (${c.reason})`)
-            .join(", ")}
-        </p>
-      )}
+      {(["voided", "missing"] as const).map((state) => {
+        const list = papers.cheques.filter((c) => c.state === state);
+        return (
+          list.length > 0 && (
+            <p key={state} className="text-ink-2">
+              {state === "voided" ? "Void" : "Missing"}:{" "}
+              {list.map((c) => `${c.number} (${c.reason})`).join(", ")}
+            </p>
+          )
+        );
+      })}
     </>
   );
 }

@@ -16,8 +16,8 @@ import { actionCaller, onceCaller } from "@/app/lib/session";
 
 const UNDOING = { reversed: reversePayment, rejected: rejectPayment, recalled: recallPayment };
 
-export const printChequesAction = async (run: number, first: number) =>
-  answer(await printCheques(await actionCaller(), { run, first }));
+export const printChequesAction = async (run: number, first: number, missing: string) =>
+  answer(await printCheques(await actionCaller(), { run, first, missing }));
 export const voidChequeAction = async (input: {
   id: number;
   reason: string;

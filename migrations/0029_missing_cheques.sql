@@ -1,0 +1,2 @@
+ALTER TABLE "cheque" DROP CONSTRAINT "cheque_state";--> statement-breakpoint
+ALTER TABLE "cheque" ADD CONSTRAINT "cheque_state" CHECK ("cheque"."state" in ('printed', 'voided', 'cancelling', 'cancelled', 'missing'));
