@@ -380,7 +380,10 @@ export const postStoredInvoice = defineUseCase({
     const free = await guard(context, id, { version: stored?.version ?? 0 });
     if (!free.ok) return free;
     if (free.value.status !== "draft") return fail({ code: "RUN_STATE", state: free.value.status });
-    return post(context, free.value.content, id, false);
+    // The register is brought up to what is posted: rates may have changed since it was kept.
+    const content = invoiceInput(free.value.content);
+    await keepInvoice(context, content, await readPaper(context, content), id);
+    return post(context, content, id, false);
   },
 });
 

@@ -1,10 +1,9 @@
 "use client";
 import Link from "next/link";
 import { useRouter } from "next/navigation";
-import { useCallback, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { Popover, PopoverButton, PopoverPanel } from "@headlessui/react";
 import { ListFilter } from "lucide-react";
-import { toast } from "sonner";
 import { amountText, dateText } from "@/core/shared";
 import type { JournalRow } from "@/server/ledger";
 import { useWork } from "@/ui/frame/work";
@@ -12,6 +11,7 @@ import { Empty, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { keepPreference } from "@/app/lib/preferences";
+import { PostMany, usePostMany } from "@/app/lib/usePostMany";
 import { postStoredAction } from "./actions";
 
 export function JournalList({
@@ -25,10 +25,10 @@ export function JournalList({
 }) {
   const work = useWork();
   const router = useRouter();
-  const [selected, setSelected] = useState<string[]>([]);
-  const [progress, setProgress] = useState<{ done: number; of: number } | null>(null);
-  const [problems, setProblems] = useState<string[]>([]);
-  const drafts = items.filter((i) => i.status === "draft" && selected.includes(String(i.id)));
+  const { selected, select, progress, problems, postAll } = usePostMany(postStoredAction);
+  const drafts = items
+    .filter((i) => i.status === "draft" && selected.includes(String(i.id)))
+    .map((i) => ({ id: i.id, name: i.description }));
   const columns = useMemo(
     (): TableColumn<JournalRow>[] => [
       {
@@ -90,21 +90,6 @@ export function JournalList({
     ],
     [currency],
   );
-  const select = useCallback((keys: string[]) => setSelected(keys), []);
-  const postAll = async () => {
-    const failed: string[] = [];
-    setProblems([]);
-    for (const [i, d] of drafts.entries()) {
-      setProgress({ done: i, of: drafts.length });
-      const result = await postStoredAction(d.id).catch(() => null);
-      if (!result) failed.push(`${d.description}: the server did not answer.`);
-      else if (!result.ok) failed.push(`${d.description}: ${result.message}`);
-    }
-    setProgress(null);
-    setProblems(failed);
-    if (drafts.length > failed.length) toast.success(`${drafts.length - failed.length} posted.`);
-    router.refresh();
-  };
   return (
     <>
       <Problems messages={problems} />
@@ -133,18 +118,14 @@ export function JournalList({
           </Empty>
         }
         extra={
-          work.may("post.ledger") &&
-          drafts.length > 0 && (
-            <button
-              type="button"
-              className="button h-7"
-              disabled={progress !== null}
-              onClick={() => void postAll()}
-            >
-              {progress
-                ? `Posting ${progress.done + 1} of ${progress.of}`
-                : `Post ${drafts.length} ${drafts.length === 1 ? "journal" : "journals"}`}
-            </button>
+          work.may("post.ledger") && (
+            <PostMany
+              drafts={drafts}
+              one="journal"
+              several="journals"
+              progress={progress}
+              onPost={postAll}
+            />
           )
         }
       />

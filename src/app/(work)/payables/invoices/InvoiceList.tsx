@@ -6,15 +6,23 @@ import { amountText, dateText } from "@/core/shared";
 import type { InvoiceRow } from "@/server/payables";
 import { useWork } from "@/ui/frame/work";
 import { FileLoad } from "@/ui/FileLoad";
-import { Empty } from "@/ui/Page";
+import { Empty, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { toast } from "sonner";
-import { loadEInvoiceAction, loadInvoicesAction } from "./actions";
+import { PostMany, usePostMany } from "@/app/lib/usePostMany";
+import { loadEInvoiceAction, loadInvoicesAction, postStoredInvoiceAction } from "./actions";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 
 export function InvoiceList({ items }: { items: InvoiceRow[] }) {
   const work = useWork();
   const router = useRouter();
+  const { selected, select, progress, problems, postAll } = usePostMany(postStoredInvoiceAction);
+  const drafts = items
+    .filter((i) => i.status === "draft" && selected.includes(String(i.id)))
+    .map((i) => ({
+      id: i.id,
+      name: `${i.supplierName || i.supplier}, ${i.supplierNumber || "no number"}`,
+    }));
   const foreign = items.some((i) => i.currency !== work.company?.currency);
   const columns = useMemo(
     (): TableColumn<InvoiceRow>[] => [
@@ -93,28 +101,44 @@ export function InvoiceList({ items }: { items: InvoiceRow[] }) {
     [foreign, work.today],
   );
   return (
-    <DataTable
-      name="invoices"
-      rows={items}
-      columns={columns}
-      rowKey={(i) => String(i.id)}
-      currency={work.company?.currency ?? "EUR"}
-      currencyOf={(i) => i.currency}
-      counts={(i) => i.status === "posted"}
-      totalName="Total posted"
-      of={items[0]?.of}
-      onOpen={(i) => router.push(work.link(`/payables/invoices/${i.id}`))}
-      empty={
-        <Empty title="No invoice here">
-          None was received in these months.{" "}
-          {work.may("prepare.payables") && (
-            <Link className="link" href={work.link("/payables/invoices/new")}>
-              Enter an invoice
-            </Link>
-          )}
-        </Empty>
-      }
-    />
+    <>
+      <Problems messages={problems} />
+      <DataTable
+        selectable
+        onSelect={select}
+        extra={
+          work.may("post.payables") && (
+            <PostMany
+              drafts={drafts}
+              one="invoice"
+              several="invoices"
+              progress={progress}
+              onPost={postAll}
+            />
+          )
+        }
+        name="invoices"
+        rows={items}
+        columns={columns}
+        rowKey={(i) => String(i.id)}
+        currency={work.company?.currency ?? "EUR"}
+        currencyOf={(i) => i.currency}
+        counts={(i) => i.status === "posted"}
+        totalName="Total posted"
+        of={items[0]?.of}
+        onOpen={(i) => router.push(work.link(`/payables/invoices/${i.id}`))}
+        empty={
+          <Empty title="No invoice here">
+            None was received in these months.{" "}
+            {work.may("prepare.payables") && (
+              <Link className="link" href={work.link("/payables/invoices/new")}>
+                Enter an invoice
+              </Link>
+            )}
+          </Empty>
+        }
+      />
+    </>
   );
 }
 

@@ -5,6 +5,7 @@ import {
   correctableInvoices,
   loadEInvoice,
   loadInvoices,
+  postStoredInvoice,
   type LoadedEInvoice,
 } from "@/server/payables";
 import { loadRowsFromFile } from "@/app/lib/loadFile";
@@ -16,6 +17,11 @@ export const cancelInvoiceAction = async (id: number, reason: string) =>
   answer(await cancelInvoice(await actionCaller(), { id, reason }));
 export const correctableInvoicesAction = async (company: string, supplier: string) =>
   answer(await correctableInvoices(await actionCaller(), { company, supplier }));
+/** Posts a draft as it is kept; one that is held says why. */
+export async function postStoredInvoiceAction(id: number) {
+  const result = answer(await postStoredInvoice(await actionCaller(), { id }));
+  return result.ok ? { ok: true as const, note: result.value.note } : result;
+}
 export const saveTaxCodeAction = async (input: unknown) =>
   answer(await saveTaxCode(await actionCaller(), input));
 /** A file from a supplier: an e-invoice becomes a draft at once, a table is checked first. */
