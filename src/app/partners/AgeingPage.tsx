@@ -101,7 +101,11 @@ export async function AgeingPage({
           <span className="ml-auto flex items-center gap-3 text-ink-2">
             <Status of={a.agrees ? "holds" : "fails"} />
             {a.agrees
-              ? "The open items equal the control accounts."
+              ? `The open items equal the control accounts.${
+                  a.afterwards === 0n
+                    ? ""
+                    : ` ${amountText(a.afterwards, a.currency)} is posted for later days${area === "payables" ? ", which cash needed counts" : ""}.`
+                }`
               : `They differ by ${amountText(a.control - a.total, a.currency)}. Run verify before anything else.`}
           </span>
         </>

@@ -195,7 +195,12 @@ export interface Ageing {
   control: Minor;
   accounts: string[];
   agrees: boolean;
+  /** What is posted on the accounts for later days: this view leaves it out. */
+  afterwards: Minor;
 }
+
+/** A day after all that is posted. */
+export const EVER = "9999-12-31";
 
 /**
  * What is owed by age on a day, for each partner, held against the control accounts. In functional
@@ -278,6 +283,10 @@ export const ageing = defineUseCase({
       control,
       accounts: accounts.map((a) => a.number),
       agrees: control === total,
+      afterwards:
+        currency === null && !input.asKnown
+          ? minor(sign * (await balanceOn(context, company.id, ids, { on: EVER })) - control)
+          : minor(0n),
     });
   },
 });

@@ -2,7 +2,7 @@ import { beforeAll, expect, test } from "vitest";
 import { callerOf, must, codes } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { saveBankAccount, saveSignature } from "../banks";
-import { holdItem, openItems } from "../openItems";
+import { ageing, holdItem, openItems } from "../openItems";
 import { savePartner, saveTerms } from "../partners";
 import { postRun, proposeRun } from "../runs";
 import { saveTaxCode } from "../taxes";
@@ -122,6 +122,15 @@ test("what falls due stands in its week: overdue, by weeks from Monday on, held 
     discount: 3_000n,
   });
   expect(week("2026-11-09")).toMatchObject({ due: 100_000n, items: 1 });
+  // What parts it from the ageing of a day is what is posted for later days, and both say so.
+  for (const on of ["2026-10-05", "2026-10-12"]) {
+    const owed = must(await ageing(await clerk(), { company: "ALP", area: "payables", on }));
+    const needed = must(await cashNeeded(await clerk(), { company: "ALP", on }));
+    expect([needed.total - needed.afterwards, owed.afterwards]).toEqual([
+      owed.total,
+      needed.afterwards,
+    ]);
+  }
   expect(codes(await cashNeeded(await clerk(), { company: "ALP", on: "the 15th" }))).toEqual([
     "DATE_INVALID",
   ]);

@@ -13,7 +13,7 @@ import {
 } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase } from "../access";
-import { balanceOn } from "../openItems";
+import { balanceOn, EVER } from "../openItems";
 
 export interface CashWeek {
   /** Monday of the week; empty for what is overdue. */
@@ -49,6 +49,8 @@ export const cashNeeded = defineUseCase({
       later: Minor;
       control: Minor;
       agrees: boolean;
+      /** Of it what is posted for days after this one: the ageing of the day leaves it out. */
+      afterwards: Minor;
     }>
   > => {
     const { tx, masters } = context;
@@ -103,14 +105,10 @@ export const cashNeeded = defineUseCase({
     });
     const later = minor(at.get(weeks)?.due ?? 0n);
     // Open items are what is left of all that is posted, whatever its day; so is the balance.
-    const control = minor(
-      -(await balanceOn(
-        context,
-        company.id,
-        masters.accounts.filter((a) => a.control === "payables").map((a) => a.id),
-        { on: "9999-12-31" },
-      )),
-    );
+    const accounts = masters.accounts.filter((a) => a.control === "payables").map((a) => a.id);
+    const owedOn = async (on: string) =>
+      minor(-(await balanceOn(context, company.id, accounts, { on })));
+    const control = await owedOn(EVER);
     const total = minor(list.reduce((t, w) => t + w.due, 0n) + later);
     return ok({
       currency: company.currency,
@@ -119,6 +117,7 @@ export const cashNeeded = defineUseCase({
       later,
       control,
       agrees: control === total,
+      afterwards: minor(control - (await owedOn(input.on))),
     });
   },
 });

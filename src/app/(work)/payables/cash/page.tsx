@@ -24,7 +24,7 @@ export default async function CashPage({ searchParams }: { searchParams: SearchP
         <Problems messages={result.problems.map(describeFound)} />
       </Page>
     );
-  const { weeks, currency, total, later, control, agrees } = result.value;
+  const { weeks, currency, total, later, control, agrees, afterwards } = result.value;
   const most = weeks.reduce((m, w) => (w.due > m ? w.due : m), 1n);
   const upTo = weeks.map((_, i) => minor(weeks.slice(0, i + 1).reduce((t, w) => t + w.due, 0n)));
   return (
@@ -67,7 +67,11 @@ export default async function CashPage({ searchParams }: { searchParams: SearchP
           <span className="ml-auto flex items-center gap-3 text-ink-2">
             <Status of={agrees ? "holds" : "fails"} />
             {agrees
-              ? "Together they equal the control account."
+              ? `Together they equal the control account.${
+                  afterwards === 0n
+                    ? ""
+                    : ` The ageing on ${dateText(today)} is ${amountText(minor(total - afterwards), currency)}: ${amountText(afterwards, currency)} is posted for later days.`
+                }`
               : "They differ from the control account. Run verify before anything else."}
           </span>
         </>
