@@ -1,8 +1,7 @@
 import {
-  heading,
   incomeLayout,
   line,
-  positionLayout,
+  starterOutlines,
   total,
   type Outline,
   type OutlineLine,
@@ -44,69 +43,14 @@ const incomeLines: OutlineLine[] = [
   total("result", "Result for the period", ["profit-before-tax", "tax"], "credit", "double"),
 ];
 
-const positionLines: OutlineLine[] = [
-  heading("assets", "Assets"),
-  line("intangible", "Intangible assets", "1000", "1049", "debit"),
-  line("tangible", "Property, vessels and equipment", "1050", "1096", "debit"),
-  line("financial", "Financial assets", "1097", "1099", "debit"),
-  total(
-    "non-current-assets",
-    "Non-current assets",
-    ["intangible", "tangible", "financial"],
-    "debit",
+/** The balance sheet is the one of the chart to start from, but for its vessels. */
+const starter = starterOutlines().find((o) => o.kind === "position")!;
+const balanceSheet: Outline = {
+  ...starter,
+  lines: starter.lines.map((l) =>
+    l.code === "tangible" ? { ...l, label: "Property, vessels and equipment" } : l,
   ),
-  line("stocks", "Stocks", "1200", "1299", "debit"),
-  line("receivables", "Trade receivables", "1300", "1399", "debit"),
-  line("other-current", "Other current assets", "1400", "1499", "debit"),
-  line("cash", "Cash and banks", "1100", "1199", "debit"),
-  total(
-    "current-assets",
-    "Current assets",
-    ["stocks", "receivables", "other-current", "cash"],
-    "debit",
-  ),
-  total(
-    "total-assets",
-    "Total assets",
-    ["non-current-assets", "current-assets"],
-    "debit",
-    "double",
-  ),
-  heading("equity-and-liabilities", "Equity and liabilities"),
-  line("capital", "Capital and reserves", "3000", "3199"),
-  line("retained", "Retained earnings", "3200", "3299"),
-  {
-    code: "uncarried",
-    label: "Results of earlier years, year end not posted",
-    level: 1,
-    kind: "uncarried",
-    positive: "credit",
-  },
-  { code: "result", label: "Result of the year", level: 1, kind: "result", positive: "credit" },
-  total("equity", "Equity", ["capital", "retained", "uncarried", "result"]),
-  line("long-borrowing", "Borrowing", "2600", "2699"),
-  line("provisions", "Provisions and deferrals", "2700", "2799"),
-  total("non-current-liabilities", "Non-current liabilities", ["long-borrowing", "provisions"]),
-  line("payables", "Trade payables", "2100", "2199"),
-  line("taxes", "Taxes and social security", "2200", "2299"),
-  line("staff", "Staff", "2300", "2399"),
-  line("accruals", "Accruals and deferrals", "2400", "2499"),
-  line("short-borrowing", "Short-term borrowing", "2500", "2599"),
-  total("current-liabilities", "Current liabilities", [
-    "payables",
-    "taxes",
-    "staff",
-    "accruals",
-    "short-borrowing",
-  ]),
-  total(
-    "total-equity-and-liabilities",
-    "Total equity and liabilities",
-    ["equity", "non-current-liabilities", "current-liabilities"],
-    "credit",
-    "double",
-  ),
-];
+};
 
 /** The two statements of the ferry companies. */
 export const ferryOutlines = (): Outline[] => [
@@ -118,12 +62,5 @@ export const ferryOutlines = (): Outline[] => [
     lines: incomeLines,
     layout: incomeLayout,
   },
-  {
-    code: "balance-sheet",
-    version: 1,
-    name: "Balance sheet",
-    kind: "position",
-    lines: positionLines,
-    layout: positionLayout,
-  },
+  balanceSheet,
 ];
