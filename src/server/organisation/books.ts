@@ -27,7 +27,7 @@ export const listBooks = defineUseCase({
 });
 
 /**
- * Adds an accounting basis, names it anew, or ends it. A new book begins with what belongs to all
+ * Adds an accounting basis, names it anew, ends it or takes it up again. A new book begins with what belongs to all
  * books, and with its periods as they stand in the main one; an ended one takes no more postings.
  */
 export const saveBook = defineUseCase({
@@ -63,11 +63,14 @@ export const saveBook = defineUseCase({
             values ((select max(id) + 1 from book), ${input.code}, ${input.name}, false,
             ${input.ended}) returning id`,
     );
-    if (!before)
+    // Also one that is taken up again: its own periods stood still meanwhile, and what belongs to
+    // all books would wait for them.
+    if (!before || (before.ended && !input.ended))
       await tx.execute(
         sql`insert into period_state (year_id, no, book_id, area, state)
           select year_id, no, ${saved!.id}, area, state from period_state
-          where book_id = ${masters.mainBook?.id ?? 1}`,
+          where book_id = ${masters.mainBook?.id ?? 1}
+          on conflict (year_id, no, book_id, area) do update set state = excluded.state`,
       );
     await audit({
       action: before ? "changed" : "added",

@@ -50,6 +50,10 @@ describe("books", () => {
       }),
     );
     must(await journal({ date: "2026-11-03" }));
+    // Taken up again it is where the main book is, and stops nobody.
+    must(await saveBook(await admin(), { code: "MGT", name: "Management" }));
+    must(await journal({ date: "2026-11-03" }));
+    must(await journal({ date: "2026-11-03", book: "MGT" }));
     expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
   });
 });
