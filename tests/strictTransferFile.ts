@@ -29,6 +29,7 @@ const address: readonly Rule[] = [
 const party: readonly Rule[] = [
   ["Nm", 1, 1, text(140)],
   ["PstlAdr", 0, 1, address],
+  ["Id", 0, 1, [["OrgId", 1, 1, [["LEI", 0, 1, (t) => /^[A-Z0-9]{18}[0-9]{2}$/.test(t)]]]]],
 ];
 const agent: readonly Rule[] = [
   [
@@ -37,11 +38,31 @@ const agent: readonly Rule[] = [
     1,
     [
       ["BICFI", 0, 1, (t) => isValidBIC(t)],
+      [
+        "ClrSysMmbId",
+        0,
+        1,
+        [
+          ["ClrSysId", 0, 1, [["Cd", 1, 1, (t) => /^[A-Z]{5}$/.test(t)]]],
+          ["MmbId", 1, 1, text(35)],
+        ],
+      ],
+      ["PstlAdr", 0, 1, address],
       ["Othr", 0, 1, [["Id", 1, 1, text(35)]]],
     ],
   ],
 ];
-const account: readonly Rule[] = [["Id", 1, 1, [["IBAN", 1, 1, (t) => isValidIBAN(t)]]]];
+const account: readonly Rule[] = [
+  [
+    "Id",
+    1,
+    1,
+    [
+      ["IBAN", 0, 1, (t) => isValidIBAN(t)],
+      ["Othr", 0, 1, [["Id", 1, 1, text(34)]]],
+    ],
+  ],
+];
 const count = (t: string) => /^\d{1,15}$/.test(t);
 const MESSAGE: readonly Rule[] = [
   [
@@ -206,6 +227,9 @@ export function faultsOfTransferFile(xml: string): string[] {
     if (/<Cd>SEPA<\/Cd>/.test(block))
       for (const [, name] of block.matchAll(/<Nm>([^<]*)<\/Nm>/g))
         if (name!.length > 70) faults.push(`a name of ${name!.length} characters under SEPA`);
+  // A choice: one of the two, never none and never both.
+  for (const [, id] of xml.matchAll(/<(?:Dbtr|Cdtr)Acct>\s*<Id>([\s\S]*?)<\/(?:Dbtr|Cdtr)Acct>/g))
+    if (/<IBAN>/.test(id!) === /<Othr>/.test(id!)) faults.push("an account is neither or both");
   if (new Set(all.map((t) => t.PmtId.EndToEndId)).size !== all.length)
     faults.push("an EndToEndId comes twice");
   return faults;

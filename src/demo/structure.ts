@@ -1,8 +1,35 @@
 /** Companies, cost centres and projects of the Hollin Sound Group. All made up. */
 export const COMPANIES = [
-  { code: "HSF", name: "Hollin Sound Ferries", currency: "EUR", country: "IE" },
-  { code: "MBY", name: "Merrow Boatyard", currency: "GBP", country: "GB" },
-  { code: "KIT", name: "Kestle Island Terminals", currency: "USD", country: "US" },
+  {
+    code: "HSF",
+    name: "Hollin Sound Ferries",
+    currency: "EUR",
+    country: "IE",
+    street: "1 Ferry Quay",
+    postcode: "X91 0000",
+    city: "Ostry",
+    taxNumber: "IE9990017H",
+  },
+  {
+    code: "MBY",
+    name: "Merrow Boatyard",
+    currency: "GBP",
+    country: "GB",
+    street: "Slipway Lane",
+    postcode: "ZZ9 9ZZ",
+    city: "Merrow",
+    taxNumber: "GB999000017",
+  },
+  {
+    code: "KIT",
+    name: "Kestle Island Terminals",
+    currency: "USD",
+    country: "US",
+    street: "40 Terminal Road",
+    postcode: "00000",
+    city: "Port Kestle",
+    taxNumber: "99-0000017",
+  },
 ] as const;
 
 /** code, name, parent, whether it only sums */

@@ -47,6 +47,7 @@ export function PartnerList({
       hint: "Two letters (ISO 3166).",
     },
     { key: "taxNumber", label: "Tax number", kind: "text" },
+    { key: "lei", label: "Legal entity identifier", kind: "text" },
     { key: "email", label: "E-mail", kind: "text" },
     {
       key: "terms",
@@ -115,6 +116,7 @@ export function PartnerList({
     city: p?.city ?? "",
     country: p?.country ?? "IE",
     taxNumber: p?.taxNumber ?? "",
+    lei: p?.lei ?? "",
     email: p?.email ?? "",
     terms: p?.terms ?? "",
     method: p?.method ?? "transfer",

@@ -1,13 +1,11 @@
 "use client";
 import Link from "next/link";
 import { useCallback, useMemo, useState, type ReactNode } from "react";
-import { ibanText } from "@/core/partners";
 import { age, DEFAULT_BUCKETS } from "@/core/openItems";
 import { amountText, dateText, decimalText, minor } from "@/core/shared";
 import type { ItemArea, ItemHistory, OpenItemRow } from "@/server/openItems";
 import type { PartnerView as Partner } from "@/server/partners";
 import { netPartnerAction } from "../(work)/payables/payments/actions";
-import type { Answer } from "@/app/lib/answer";
 import { useAct } from "@/app/lib/useAct";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
@@ -16,14 +14,13 @@ import { SidePanel } from "@/ui/SidePanel";
 import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import {
-  addPartnerBankAction,
   allocateItemsAction,
-  decidePartnerBankAction,
   holdItemAction,
   itemHistoryAction,
   undoAllocationAction,
 } from "./actions";
 import { pairOff } from "./pairOff";
+import { PartnerBanks } from "./PartnerBanks";
 
 interface Props {
   area: ItemArea;
@@ -171,7 +168,7 @@ export function PartnerView({
       panel={
         panel ||
         (side === "banks" ? (
-          <Banks
+          <PartnerBanks
             partner={partner}
             mayChange={mayChange}
             busy={busy}
@@ -433,114 +430,6 @@ function ItemPanel({
           </div>
           <button type="submit" className="button" disabled={busy}>
             Hold
-          </button>
-        </form>
-      )}
-    </SidePanel>
-  );
-}
-
-function Banks({
-  partner,
-  mayChange,
-  busy,
-  act,
-  onClose,
-}: {
-  partner: Partner;
-  mayChange: boolean;
-  busy: boolean;
-  act: (job: () => Promise<Answer<unknown>>, done: string) => Promise<boolean>;
-  onClose: () => void;
-}) {
-  const [iban, setIban] = useState("");
-  const [bic, setBic] = useState("");
-  return (
-    <SidePanel title="Bank accounts" onClose={onClose} width={380}>
-      {partner.banks.length === 0 && (
-        <p className="text-ink-2">
-          None yet. Nothing can be transferred until one is entered and confirmed.
-        </p>
-      )}
-      {partner.banks.map((b) => (
-        <div key={b.id} className="rounded-lg border border-line-2 px-3 py-2">
-          <p className="flex items-center gap-2">
-            <b className="font-semibold">{ibanText(b.iban)}</b>
-            <span className="ml-auto">
-              <Status of={b.state} quiet />
-            </span>
-          </p>
-          <p className="text-xs text-ink-2">
-            {b.bic && `${b.bic} · `}entered by {b.changedBy} on {dateText(b.changedAt.slice(0, 10))}
-            {b.decidedBy && `, ${b.state} by ${b.decidedBy}`}
-          </p>
-          {b.mayDecide && (
-            <p className="mt-1 flex gap-2">
-              <button
-                type="button"
-                className="button h-7"
-                disabled={busy}
-                onClick={() =>
-                  void act(
-                    () => decidePartnerBankAction(b.id, "confirmed"),
-                    "Confirmed: it is paid to from now on.",
-                  )
-                }
-              >
-                Confirm
-              </button>
-              <button
-                type="button"
-                className="button h-7"
-                disabled={busy}
-                onClick={() => void act(() => decidePartnerBankAction(b.id, "refused"), "Refused.")}
-              >
-                Refuse
-              </button>
-            </p>
-          )}
-          {b.state === "waiting" && !b.mayDecide && (
-            <p className="text-xs text-ink-2">
-              A second person has to confirm it before anything is paid there.
-            </p>
-          )}
-        </div>
-      ))}
-      {mayChange && (
-        <form
-          className="grid gap-2"
-          onSubmit={(e) => {
-            e.preventDefault();
-            void act(
-              () =>
-                addPartnerBankAction({ partner: partner.code, iban, bic, holder: partner.name }),
-              "Entered. A second person confirms it.",
-            ).then(() => {
-              setIban("");
-              setBic("");
-            });
-          }}
-        >
-          <label className="label" htmlFor="bank-iban">
-            New account, IBAN
-          </label>
-          <input
-            id="bank-iban"
-            className="field"
-            value={iban}
-            onChange={(e) => setIban(e.target.value)}
-          />
-          <label className="label" htmlFor="bank-bic">
-            BIC
-          </label>
-          <input
-            id="bank-bic"
-            className="field"
-            value={bic}
-            onChange={(e) => setBic(e.target.value)}
-          />
-          <button type="submit" className="button justify-self-start" disabled={busy}>
-            Enter it
           </button>
         </form>
       )}

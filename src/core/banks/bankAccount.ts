@@ -12,6 +12,10 @@ export const bankAccountSchema = object({
   currency: string().trim().uppercase().required("A currency is needed"),
   iban: string().trim().max(60).default(""),
   bic: string().trim().uppercase().max(11).default(""),
+  /** Where there is no IBAN: number, routing code and country. */
+  number: string().trim().max(40).default(""),
+  routing: string().trim().max(20).default(""),
+  country: string().trim().uppercase().max(2).default(""),
   bankName: string().trim().max(120).default(""),
   account: string().trim().required("The account in the ledger is missing"),
   underWayAccount: string().trim().required("The account of payments under way is missing"),

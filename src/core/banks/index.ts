@@ -1,1 +1,5 @@
 export * from "./bankAccount";
+export * from "./bankAddress";
+export * from "./countries";
+export * from "./routing";
+export * from "./workingDays";

@@ -9,6 +9,17 @@ export interface Company {
   country: string;
 }
 
+/** A company with what papers and files of it carry. */
+export interface CompanyDetails extends Company {
+  street: string;
+  postcode: string;
+  city: string;
+  /** Its own number with the tax office, as suppliers write it on invoices. */
+  taxNumber: string;
+  /** Legal entity identifier (ISO 17442), or nothing. */
+  lei: string;
+}
+
 /**
  * An accounting basis. Journals belong to all books or to one; the main book is the default
  * everywhere.

@@ -1,2 +1,1 @@
 export * from "./partner";
-export * from "./countries";

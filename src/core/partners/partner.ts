@@ -1,9 +1,19 @@
-import { banksIn } from "./countries";
 import { boolean, object, string, type InferType } from "yup";
-import { isValidBIC, isValidIBAN, electronicFormatIBAN } from "ibantools";
-import { textRecord } from "../shared";
+import { isLei, textRecord } from "../shared";
 
 export const PAYMENT_METHODS = ["transfer", "cheque", "manual"] as const;
+
+/** A legal entity identifier (ISO 17442), or nothing. */
+export const leiField = () =>
+  string()
+    .trim()
+    .uppercase()
+    .default("")
+    .test(
+      "lei",
+      "This is no legal entity identifier: twenty letters and figures with their check digits",
+      (text) => text === "" || isLei(text),
+    );
 
 /** A supplier, a customer, or both. */
 export const partnerSchema = object({
@@ -31,6 +41,7 @@ export const partnerSchema = object({
     .matches(/^$|^[^\s@]+@[^\s@]+\.[^\s@]+$/, "This is no e-mail address")
     .default(""),
   taxNumber: string().trim().max(30).default(""),
+  lei: leiField(),
   currency: string().trim().uppercase().nullable().default(null),
   terms: string().nullable().default(null),
   method: string().oneOf(PAYMENT_METHODS).default("transfer"),
@@ -90,26 +101,6 @@ export function taxNumberFits(text: string, country: string): boolean {
   const form = VAT_FORMS[country];
   return text.trim() === "" || !form || form.test(plainTaxNumber(text));
 }
-
-/**
- * An IBAN as it is kept: without spaces, in capitals; null where its form or its check digits are
- * wrong (ISO 13616).
- */
-export function readIban(text: string): string | null {
-  const plain = electronicFormatIBAN(text);
-  return plain && isValidIBAN(plain) ? plain : null;
-}
-
-/**
- * Whether a bank's code has its form (ISO 9362), and its country keeps accounts with the IBAN's: its
- * own, or those of the state that it belongs to.
- */
-export const bicFits = (bic: string, iban: string): boolean =>
-  bic === "" ||
-  (isValidBIC(bic.toUpperCase()) && banksIn(bic.slice(4, 6).toUpperCase(), iban.slice(0, 2)));
-
-/** An IBAN for people, in groups of four. */
-export const ibanText = (iban: string): string => iban.replace(/(.{4})(?=.)/g, "$1 ");
 
 /**
  * What two names are compared by: without case, marks, accents and the words for the form of a

@@ -1,3 +1,5 @@
+import { passesMod97 } from "../shared";
+
 /**
  * Letters as banks take them, by the best practices for the requirements on character sets of the
  * European payments (EPC 217-08): Latin with marks, Greek as in ELOT 743, Cyrillic as its letters
@@ -77,7 +79,9 @@ export function remittanceText(references: readonly string[], length = 140): str
  */
 export function isCreditorReference(text: string): boolean {
   const plain = text.replace(/\s/g, "").toUpperCase();
-  if (!/^RF\d{2}[A-Z0-9]{1,21}$/.test(plain)) return false;
-  const digits = [...(plain.slice(4) + plain.slice(0, 4))].map((c) => parseInt(c, 36)).join("");
-  return [...digits].reduce((rest, d) => (rest * 10 + Number(d)) % 97, 0) === 1;
+  return /^RF\d{2}[A-Z0-9]{1,21}$/.test(plain) && passesMod97(plain.slice(4) + plain.slice(0, 4));
 }
+
+/** What looks like a creditor reference and fails its check digits: a slip of the pen. */
+export const isSpoiltReference = (text: string): boolean =>
+  /^RF\s?\d{2}[\sA-Z0-9]{5,30}$/i.test(text.trim()) && !isCreditorReference(text);

@@ -1,5 +1,5 @@
 import { XMLBuilder } from "fast-xml-parser";
-import { isSepaCountry } from "../partners";
+import { isSepaCountry, routingOf, type BankAddress } from "../banks";
 import { decimalText, type CalendarDate, type Minor } from "../shared";
 import { bankText, isCreditorReference, remittanceText } from "./bankText";
 
@@ -12,6 +12,8 @@ export interface TransferParty {
   postcode: string;
   city: string;
   country: string;
+  /** Legal entity identifier (ISO 17442), or nothing. */
+  lei?: string;
 }
 
 /** One transfer of a file. Amount in minor units of its currency. */
@@ -23,8 +25,7 @@ export interface Transfer {
   creditor: TransferParty;
   /** Who is owed, where the account is held by somebody else, who then is the creditor. */
   owed?: string;
-  iban: string;
-  bic: string;
+  to: BankAddress;
   /** ISO 20022 external purpose code of four letters. */
   purpose: string;
   /** What it pays, reference by reference. */
@@ -37,8 +38,7 @@ export interface TransferFile {
   createdAt: string;
   date: CalendarDate;
   debtor: TransferParty;
-  iban: string;
-  bic: string;
+  from: BankAddress;
   transfers: readonly Transfer[];
 }
 
@@ -53,8 +53,8 @@ export interface TransferFile {
 export function creditTransferFile(file: TransferFile): string {
   const isSepa = (t: Transfer): boolean =>
     t.currency === "EUR" &&
-    isSepaCountry(file.iban.slice(0, 2)) &&
-    isSepaCountry(t.iban.slice(0, 2));
+    isSepaCountry(file.from.iban.slice(0, 2)) &&
+    isSepaCountry(t.to.iban.slice(0, 2));
   const blocks = new Map<string, { currency: string; sepa: boolean; own: Transfer[] }>();
   for (const t of file.transfers) {
     const sepa = isSepa(t);
@@ -81,6 +81,7 @@ export function creditTransferFile(file: TransferFile): string {
     return {
       Nm: nameOf(p.name, sepa),
       ...(Object.keys(address).length > 0 ? { PstlAdr: address } : {}),
+      ...(p.lei ? { Id: { OrgId: { LEI: p.lei } } } : {}),
     };
   };
   const remittance = (references: readonly string[]) => {
@@ -99,9 +100,21 @@ export function creditTransferFile(file: TransferFile): string {
     const text = remittanceText(references);
     return text === "" ? {} : { RmtInf: { Ustrd: text } };
   };
-  const agent = (bic: string) => ({
-    FinInstnId: bic ? { BICFI: bic } : { Othr: { Id: "NOTPROVIDED" } },
+  const account = (a: BankAddress) => ({
+    Id: a.iban ? { IBAN: a.iban } : { Othr: { Id: a.number } },
   });
+  // Banks that are reached by a routing code alone are told apart by their country as well.
+  const agent = (a: BankAddress) => {
+    const system = a.routing ? routingOf(a.country)?.system : undefined;
+    if (!a.bic && !system) return { FinInstnId: { Othr: { Id: "NOTPROVIDED" } } };
+    return {
+      FinInstnId: {
+        ...(a.bic ? { BICFI: a.bic } : {}),
+        ...(system ? { ClrSysMmbId: { ClrSysId: { Cd: system }, MmbId: a.routing } } : {}),
+        ...(a.bic ? {} : { PstlAdr: { Ctry: a.country } }),
+      },
+    };
+  };
   const document = {
     "?xml": { "@version": "1.0", "@encoding": "UTF-8" },
     Document: {
@@ -124,8 +137,8 @@ export function creditTransferFile(file: TransferFile): string {
             ...(sepa ? { PmtTpInf: { SvcLvl: { Cd: "SEPA" } } } : {}),
             ReqdExctnDt: { Dt: file.date },
             Dbtr: party(file.debtor, sepa),
-            DbtrAcct: { Id: { IBAN: file.iban } },
-            DbtrAgt: agent(file.bic),
+            DbtrAcct: account(file.from),
+            DbtrAgt: agent(file.from),
             ChrgBr: sepa ? "SLEV" : "SHAR",
             CdtTrfTxInf: own.map((t) => ({
               PmtId: {
@@ -133,9 +146,9 @@ export function creditTransferFile(file: TransferFile): string {
                 EndToEndId: bankText(t.endToEndId, 35),
               },
               Amt: { InstdAmt: { "@Ccy": t.currency, "#text": decimalText(t.amount, t.currency) } },
-              ...(t.bic ? { CdtrAgt: agent(t.bic) } : {}),
+              ...(t.to.bic || t.to.routing ? { CdtrAgt: agent(t.to) } : {}),
               Cdtr: party(t.creditor, sepa),
-              CdtrAcct: { Id: { IBAN: t.iban } },
+              CdtrAcct: account(t.to),
               ...(t.owed ? { UltmtCdtr: { Nm: nameOf(t.owed, sepa) } } : {}),
               ...(t.purpose ? { Purp: { Cd: t.purpose } } : {}),
               ...remittance(t.references),

@@ -1,6 +1,7 @@
 export * from "./tax";
 export * from "./invoice";
 export * from "./payments";
+export * from "./transferRemarks";
 export * from "./singlePayment";
 export * from "./payForAnother";
 export * from "./amountInWords";

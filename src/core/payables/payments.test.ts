@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { NO_OVERRIDES } from "../runs";
+import { NO_BANK_ADDRESS } from "../banks";
 import { minor, type Minor } from "../shared";
 import {
   discountOn,
@@ -22,8 +23,11 @@ const supplier = (code: string, more: Partial<PayableSupplier> = {}): [string, P
     method: "transfer",
     hold: "",
     blocked: false,
+    ...NO_BANK_ADDRESS,
     iban: "IE00",
-    bic: "",
+    bankId: null,
+    holder: "",
+    town: "",
     bankWaits: false,
     ...more,
   },
@@ -71,6 +75,13 @@ const propose = (
   more: Partial<PaymentRules> = {},
   overrides = NO_OVERRIDES,
 ) => proposePayments(items, suppliers, rules(more), overrides);
+const most = 99_999_999_999n;
+test("no more goes in one transfer than SEPA lets pass: 999,999,999.99 EUR", () =>
+  expect(
+    [most, most + 1n].map(
+      (n) => propose([item(1, -n, { due: "2026-11-05" })]).items[0]!.leftOut ?? "paid",
+    ),
+  ).toEqual(["paid", "a transfer carries at most 999,999,999.99 EUR"]));
 const two = (amount: bigint, until: string) => [{ until, percent: "2", amount: m(amount) }];
 const accounts = {
   company: "HSF",

@@ -1,3 +1,4 @@
+import { bankAddressKey, type BankAddress } from "../banks";
 import type { DraftLine, ItemDiscount, JournalDraft } from "../ledger";
 import { part, type ItemLeft } from "../openItems";
 import { convertBy, type Conversion } from "../rates";
@@ -48,14 +49,18 @@ export interface PayableItem extends ItemLeft {
   taxes: readonly ItemTax[];
 }
 
-export interface PayableSupplier {
+/** A supplier, with the bank account that was confirmed: empty where none is. */
+export interface PayableSupplier extends BankAddress {
   code: string;
   name: string;
   method: "transfer" | "cheque" | "manual";
   hold: string;
   blocked: boolean;
-  iban: string;
-  bic: string;
+  /** Which of its bank accounts it is, and who holds it where that is somebody else. */
+  bankId: number | null;
+  holder: string;
+  /** Of its address. */
+  town: string;
   /** Whether a changed bank account waits for a second person. */
   bankWaits: boolean;
 }
@@ -96,7 +101,7 @@ export interface PaidItem {
 }
 
 /** One payment to be made. Amounts positive in minor units of its currency. */
-export interface PlannedPayment {
+export interface PlannedPayment extends BankAddress {
   key: string;
   partner: string;
   payee: string;
@@ -106,8 +111,8 @@ export interface PlannedPayment {
   amount: Minor;
   functional: Minor;
   discount: Minor;
-  iban: string;
-  bic: string;
+  bankId: number | null;
+  holder: string;
   items: PaidItem[];
 }
 
@@ -115,6 +120,24 @@ export interface PaymentPlan {
   items: RunItem[];
   payments: PlannedPayment[];
 }
+
+/** The most that one transfer in euro carries (EPC 132-08): 999,999,999.99. */
+const MOST_IN_EURO = minor(99_999_999_999n);
+const tooLarge = (amount: Minor, currency: string): boolean =>
+  currency === "EUR" && amount > MOST_IN_EURO;
+
+/** What a payment carries of the account that it goes to; nothing where it is no transfer. */
+const addressOf = (
+  s: PayableSupplier | null,
+): BankAddress & Pick<PlannedPayment, "bankId" | "holder"> => ({
+  iban: s?.iban ?? "",
+  bic: s?.bic ?? "",
+  number: s?.number ?? "",
+  routing: s?.routing ?? "",
+  country: s?.country ?? "",
+  bankId: s?.bankId ?? null,
+  holder: s?.holder ?? "",
+});
 
 const size = (n: bigint): Minor => minor(n < 0n ? -n : n);
 
@@ -274,7 +297,8 @@ function standsAgainst(
     return `${supplier.name} is paid by ${supplier.method}`;
   if (supplier.method === "transfer" && supplier.bankWaits)
     return "a changed bank account waits for a second person";
-  if (supplier.method === "transfer" && supplier.iban === "") return "no bank account is known";
+  if (supplier.method === "transfer" && bankAddressKey(supplier) === "")
+    return "no bank account is known";
   for (const { functional, rateOf } of [rules, ...(rules.paying ? [rules.paying] : [])])
     if (rateOf(item.currency) === null)
       return `no rate from ${item.currency} to ${functional} is known`;
@@ -341,6 +365,8 @@ function planGroup(
       refuse(
         `the payment would be below ${amountText(rules.minimum, rules.functional)} ${rules.functional}`,
       );
+    else if (first.supplier!.method === "transfer" && tooLarge(amount, currency))
+      refuse(`a transfer carries at most ${amountText(MOST_IN_EURO, "EUR")} EUR`);
     else {
       const key = `${first.item.partner}|${currency}${rules.perInvoice ? `|${first.item.id}` : ""}`;
       const s = first.supplier!;
@@ -354,8 +380,7 @@ function planGroup(
         amount,
         functional,
         discount: minor(bundle.reduce((t, c) => t + c.paid!.discount, 0n)),
-        iban: s.method === "transfer" ? s.iban : "",
-        bic: s.method === "transfer" ? s.bic : "",
+        ...addressOf(s.method === "transfer" ? s : null),
         items: bundle.map((c) => c.paid!),
       });
       const place = plan.payments.length - 1;

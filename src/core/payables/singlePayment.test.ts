@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { NO_BANK_ADDRESS } from "../banks";
 import { minor, type Minor } from "../shared";
 import {
   journalOfPayment,
@@ -252,8 +253,9 @@ test("whatever is paid, in part or with a discount, in whatever currency: the jo
           amount: paid.amount,
           functional: paid.amount,
           discount: m(paid.items.reduce((t, i) => t + i.discount, 0n)),
-          iban: "",
-          bic: "",
+          ...NO_BANK_ADDRESS,
+          bankId: null,
+          holder: "",
           items: paid.items,
         };
         const { lines } = journalOfPayment(

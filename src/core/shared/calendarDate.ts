@@ -66,6 +66,8 @@ export const addMonths = (date: CalendarDate, months: number): CalendarDate =>
   format(plusMonths(parseISO(date), months), "yyyy-MM-dd");
 export const endOfMonth = (date: CalendarDate): CalendarDate =>
   format(lastDayOfMonth(parseISO(date)), "yyyy-MM-dd");
+/** 0 for Sunday to 6 for Saturday. */
+export const dayOfWeek = (date: CalendarDate): number => parseISO(date).getDay();
 /** Days from `a` to `b`: positive when b is later. */
 export const daysBetween = (a: CalendarDate, b: CalendarDate): number =>
   differenceInCalendarDays(parseISO(b), parseISO(a));

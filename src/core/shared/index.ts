@@ -14,3 +14,4 @@ export * from "./json";
 export * from "./tidy";
 export * from "./arithmetic";
 export * from "./rhythm";
+export * from "./checkDigits";

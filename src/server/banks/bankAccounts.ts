@@ -1,7 +1,11 @@
 import { sql } from "drizzle-orm";
 import { number, object, string } from "yup";
-import { bankAccountSchema } from "@/core/banks";
-import { bicFits, readIban } from "@/core/partners";
+import {
+  bankAccountSchema,
+  NO_BANK_ADDRESS,
+  readBankAddress,
+  type BankAddress,
+} from "@/core/banks";
 import {
   fail,
   isCurrency,
@@ -15,7 +19,7 @@ import {
 import { rows, type Db } from "../db";
 import { defineUseCase } from "../access";
 
-export interface BankAccount {
+export interface BankAccount extends BankAddress {
   id: number;
   code: string;
   name: string;
@@ -23,8 +27,6 @@ export interface BankAccount {
   company: string;
   companyName: string;
   currency: string;
-  iban: string;
-  bic: string;
   bankName: string;
   account: string;
   underWayAccount: string;
@@ -40,7 +42,8 @@ export interface BankAccount {
 }
 
 const COLUMNS = sql`b.id, b.code, b.name, b.company_id as "companyId", c.code as company,
-  c.name as "companyName", b.currency, b.iban, b.bic, b.bank_name as "bankName", b.account,
+  c.name as "companyName", b.currency, b.iban, b.bic,
+  b.number, b.routing, b.country, b.bank_name as "bankName", b.account,
   b.under_way_account as "underWayAccount", b.overdraft, b.beyond,
   b.last_cheque::int as "lastCheque", b.cheque_sort as "chequeSort",
     b.cheque_account as "chequeAccount", b.cheque_cancelling as "chequeCancelling",
@@ -89,19 +92,9 @@ export const saveBankAccount = defineUseCase({
       return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
     if (!isCurrency(input.currency))
       problems.push({ code: "CURRENCY_UNKNOWN", currency: input.currency, field: "currency" });
-    const iban = input.iban === "" ? "" : readIban(input.iban);
-    if (iban === null)
-      problems.push({
-        code: "INVALID",
-        what: `“${input.iban}” is no IBAN: its form or its check digits are wrong`,
-        field: "iban",
-      });
-    else if (iban && !bicFits(input.bic, iban))
-      problems.push({
-        code: "INVALID",
-        what: `“${input.bic}” is no BIC of the account's country`,
-        field: "bic",
-      });
+    const read = readBankAddress(input);
+    if (!read.ok) problems.push(...read.problems.map((p) => ({ code: "INVALID" as const, ...p })));
+    const place = read.ok ? read.address : NO_BANK_ADDRESS;
     const account = masters.accountByNumber.get(input.account);
     if (!account)
       problems.push({ code: "ACCOUNT_UNKNOWN", account: input.account, field: "account" });
@@ -141,12 +134,13 @@ export const saveBankAccount = defineUseCase({
         what: `${input.code} belongs to ${before.companyName}`,
         field: "company",
       });
-    const values = sql`${input.name}, ${company.id}, ${input.currency}, ${iban ?? ""}, ${input.bic},
+    const values = sql`${input.name}, ${company.id}, ${input.currency}, ${place.iban}, ${place.bic},
+      ${place.number}, ${place.routing}, ${place.country},
       ${input.bankName}, ${input.account}, ${input.underWayAccount},
       ${overdraft?.ok ? overdraft.amount : minor(0n)}, ${input.refuse ? "refuse" : "warn"},
       ${input.lastCheque}, ${input.chequeSort}, ${input.chequeAccount},
       ${input.chequeReview ? "review" : "at once"}`;
-    const columns = sql`name, company_id, currency, iban, bic, bank_name, account,
+    const columns = sql`name, company_id, currency, iban, bic, number, routing, country, bank_name, account,
       under_way_account, overdraft, beyond, last_cheque, cheque_sort, cheque_account,
       cheque_cancelling`;
     const [saved] = before

@@ -1,6 +1,18 @@
+import { sql } from "drizzle-orm";
 import { object } from "yup";
-import { ok } from "@/core/shared";
+import type { CompanyDetails } from "@/core/organisation";
+import { ok, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
+import { rows, type Db } from "../db";
+
+/** Companies with what papers and files of them carry; all, or one by its code. */
+export const readCompanies = (tx: Db, code?: string): Promise<CompanyDetails[]> =>
+  rows<CompanyDetails>(
+    tx,
+    sql`select id, code, name, currency, country, street, postcode, city,
+      tax_number as "taxNumber", lei from company
+      where ${code === undefined ? sql`true` : sql`code = ${code}`} order by id`,
+  );
 
 export const companyList = defineUseCase({
   name: "companyList",
@@ -8,5 +20,5 @@ export const companyList = defineUseCase({
   rights: ["read.setup", "setup.organisation", "read.ledger", "read.statements", "read.close"],
   what: "see companies",
   schema: object(),
-  run: async ({ masters }) => ok([...masters.companies]),
+  run: async ({ tx }): Promise<Result<CompanyDetails[]>> => ok(await readCompanies(tx)),
 });

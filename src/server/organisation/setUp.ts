@@ -1,3 +1,4 @@
+import { leiField, taxNumberFits } from "@/core/partners";
 import { sql } from "drizzle-orm";
 import { array, boolean, object, string } from "yup";
 import {
@@ -27,11 +28,22 @@ export const saveCompany = defineUseCase({
     code: code("A code").max(6),
     name: string().required("A name is needed").max(80),
     currency: string().required().length(3),
-    country: string().required().length(2),
+    country: string().required().length(2).trim().uppercase(),
+    street: string().trim().max(70).default(""),
+    postcode: string().trim().max(16).default(""),
+    city: string().trim().max(35).default(""),
+    taxNumber: string().trim().max(30).default(""),
+    lei: leiField(),
   }),
   run: async ({ tx, masters, audit }, input) => {
     if (!isCurrency(input.currency))
       return fail({ code: "CURRENCY_UNKNOWN", currency: input.currency, field: "currency" });
+    if (!taxNumberFits(input.taxNumber, input.country))
+      return fail({
+        code: "INVALID",
+        what: `“${input.taxNumber}” has not the form of a tax number of ${input.country}`,
+        field: "taxNumber",
+      });
     const before = masters.companyByCode.get(input.code);
     if (before && before.currency !== input.currency) {
       const [used] = await rows<{ there: boolean }>(
@@ -47,10 +59,13 @@ export const saveCompany = defineUseCase({
     }
     const [saved] = await rows<{ id: number }>(
       tx,
-      sql`insert into company (code, name, currency, country) values (${input.code}, ${input.name},
-        ${input.currency}, ${input.country.toUpperCase()})
+      sql`insert into company (code, name, currency, country, street, postcode, city, tax_number,
+        lei) values (${input.code}, ${input.name}, ${input.currency}, ${input.country},
+        ${input.street}, ${input.postcode}, ${input.city}, ${input.taxNumber}, ${input.lei})
           on conflict (code) do update set name = excluded.name, currency = excluded.currency,
-            country = excluded.country returning id`,
+            country = excluded.country, street = excluded.street, postcode = excluded.postcode,
+            city = excluded.city, tax_number = excluded.tax_number, lei = excluded.lei
+            returning id`,
     );
     await tx.execute(
       sql`insert into chain (company_id) values (${saved!.id}) on conflict do nothing`,

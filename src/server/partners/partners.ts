@@ -1,15 +1,14 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
 import {
-  bicFits,
   namesAlike,
   nameKey,
   partnerSchema,
   plainTaxNumber,
-  readIban,
   taxNumberFits,
   type PartnerInput,
 } from "@/core/partners";
+import { bankAddressKey, NO_BANK_ADDRESS, readBankAddress, type BankAddress } from "@/core/banks";
 import { termsSchema, type Terms } from "@/core/openItems";
 import { fail, isCurrency, ok, textRecord, type Found, type Result } from "@/core/shared";
 import { writtenAccountProblem } from "@/core/ledger";
@@ -25,10 +24,8 @@ export interface PartnerRow extends PartnerInput {
   /** Whether a bank account of it is confirmed, waits for a second person, or is missing. */
   bank: "confirmed" | "waiting" | "none";
 }
-export interface PartnerBank {
+export interface PartnerBank extends BankAddress {
   id: number;
-  iban: string;
-  bic: string;
   holder: string;
   state: "waiting" | "confirmed" | "refused" | "ended";
   changedBy: string;
@@ -37,8 +34,12 @@ export interface PartnerBank {
   mayDecide: boolean;
 }
 
+/** What tells an account from all others: bankAddressKey, in SQL. */
+const KEY = sql`coalesce(nullif(b.iban, ''), concat_ws(' ', b.country,
+  coalesce(nullif(b.routing, ''), b.bic), b.number))`;
+
 const COLUMNS = sql`p.id, p.code, p.name, p.supplier, p.customer, p.street, p.postcode, p.city,
-  p.country, p.email, p.tax_number as "taxNumber", p.currency, p.terms, p.method, p.account,
+  p.country, p.email, p.tax_number as "taxNumber", p.lei, p.currency, p.terms, p.method, p.account,
   p.dimensions, p.tax_code as "taxCode", p.shares, p.hold, p.blocked, p.version,
   coalesce((select case when bool_or(b.state = 'confirmed') then 'confirmed'
     when bool_or(b.state = 'waiting') then 'waiting' end from partner_bank b
@@ -75,24 +76,24 @@ export interface PartnerLike {
 
 async function alikeOf(
   { tx }: Context,
-  given: { code: string; name: string; taxNumber: string; ibans: readonly string[] },
+  given: { code: string; name: string; taxNumber: string; accounts: readonly string[] },
 ): Promise<PartnerLike[]> {
   const found = await rows<{
     code: string;
     name: string;
     taxNumber: string;
-    ibans: string[] | null;
+    accounts: string[] | null;
   }>(
     tx,
     // Trigrams narrow thousands down; what is alike is decided by the rule of core.
-    sql`select p.code, p.name, p.tax_number as "taxNumber", (select jsonb_agg(b.iban)
-      from partner_bank b where b.partner_id = p.id and b.state <> 'refused') as ibans
+    sql`select p.code, p.name, p.tax_number as "taxNumber", (select jsonb_agg(${KEY})
+      from partner_bank b where b.partner_id = p.id and b.state <> 'refused') as accounts
       from partner p
         where p.code <> ${given.code} and (similarity(lower(p.name), ${nameKey(given.name)}) > 0.3
           or (p.tax_number <> '' and upper(regexp_replace(p.tax_number, '[^A-Za-z0-9]', '',
           'g')) = ${plainTaxNumber(given.taxNumber)})
           or exists (select 1 from partner_bank b
-            where b.partner_id = p.id and b.iban = any(${arrayOf(given.ibans)}::text[])))
+            where b.partner_id = p.id and ${KEY} = any(${arrayOf(given.accounts)}::text[])))
             limit 200`,
   );
   return found.flatMap((f): PartnerLike[] => {
@@ -100,7 +101,9 @@ async function alikeOf(
       ...(given.taxNumber && plainTaxNumber(f.taxNumber) === plainTaxNumber(given.taxNumber)
         ? ["the same tax number"]
         : []),
-      ...((f.ibans ?? []).some((i) => given.ibans.includes(i)) ? ["the same bank account"] : []),
+      ...((f.accounts ?? []).some((a) => given.accounts.includes(a))
+        ? ["the same bank account"]
+        : []),
       ...(namesAlike(f.name, given.name) ? ["a name that is alike"] : []),
     ];
     return why.length > 0 ? [{ code: f.code, name: f.name, why: why.join(", ") }] : [];
@@ -119,10 +122,11 @@ export const partnersLike = defineUseCase({
     taxNumber: string().default(""),
     iban: string().default(""),
   }),
-  run: async (context, input): Promise<Result<PartnerLike[]>> =>
-    ok(
-      await alikeOf(context, { ...input, ibans: [readIban(input.iban)].filter((i) => i !== null) }),
-    ),
+  run: async (context, input): Promise<Result<PartnerLike[]>> => {
+    const read = readBankAddress({ ...NO_BANK_ADDRESS, iban: input.iban });
+    const key = read.ok ? bankAddressKey(read.address) : "";
+    return ok(await alikeOf(context, { ...input, accounts: key ? [key] : [] }));
+  },
 });
 
 export const getPartner = defineUseCase({
@@ -140,7 +144,7 @@ export const getPartner = defineUseCase({
     if (!found) return fail({ code: "PARTNER_UNKNOWN", partner: input.code });
     const banks = await rows<Omit<PartnerBank, "mayDecide"> & { changedById: number }>(
       tx,
-      sql`select b.id, b.iban, b.bic, b.holder, b.state, c.name as "changedBy",
+      sql`select b.id, b.iban, b.bic, b.number, b.routing, b.country, b.holder, b.state, c.name as "changedBy",
         b.changed_by as "changedById", b.changed_at as "changedAt", d.name as "decidedBy"
         from partner_bank b join person c on c.id = b.changed_by left
         join person d on d.id = b.decided_by where b.partner_id = ${found.id} order by b.id desc`,
@@ -154,7 +158,7 @@ export const getPartner = defineUseCase({
       })),
       alike: await alikeOf(context, {
         ...found,
-        ibans: banks.filter((b) => b.state !== "refused").map((b) => b.iban),
+        accounts: banks.filter((b) => b.state !== "refused").map(bankAddressKey),
       }),
     });
   },
@@ -224,20 +228,20 @@ export const savePartner = defineUseCase({
       return fail({ code: "STALE", by: "Somebody else", at: "a moment ago" });
     const values = sql`${partner.name}, ${partner.supplier}, ${partner.customer}, ${partner.street},
       ${partner.postcode}, ${partner.city}, ${partner.country}, ${partner.email},
-      ${partner.taxNumber}, ${partner.currency || null}, ${partner.terms || null},
+      ${partner.taxNumber}, ${partner.lei}, ${partner.currency || null}, ${partner.terms || null},
       ${partner.method}, ${partner.account}, ${JSON.stringify(partner.dimensions)}::jsonb,
       ${partner.taxCode}, ${partner.shares}, ${partner.hold}, ${partner.blocked}`;
     const [saved] = before
       ? await rows<{ id: number }>(
           tx,
           sql`update partner set (name, supplier, customer, street, postcode, city, country, email,
-            tax_number, currency, terms, method, account, dimensions, tax_code, shares, hold,
+            tax_number, lei, currency, terms, method, account, dimensions, tax_code, shares, hold,
             blocked) = (${values}), version = version + 1 where id = ${before.id} returning id`,
         )
       : await rows<{ id: number }>(
           tx,
           sql`insert into partner (code, name, supplier, customer, street, postcode, city, country,
-            email, tax_number, currency, terms, method, account, dimensions, tax_code, shares, hold,
+            email, tax_number, lei, currency, terms, method, account, dimensions, tax_code, shares, hold,
             blocked) values (${partner.code}, ${values}) returning id`,
         );
     await audit({
@@ -339,6 +343,7 @@ export const PARTNER_COLUMNS = [
   "country",
   "email",
   "taxNumber",
+  "lei",
   "currency",
   "terms",
   "method",
@@ -356,8 +361,12 @@ export const addPartnerBank = defineUseCase({
   what: "change bank accounts of suppliers",
   schema: object({
     partner: string().required(),
-    iban: string().required("An IBAN is needed").max(60),
-    bic: string().trim().uppercase().max(11).default(""),
+    iban: string().trim().max(60).default(""),
+    bic: string().trim().max(20).default(""),
+    /** Where there is no IBAN. */
+    number: string().trim().max(40).default(""),
+    routing: string().trim().max(20).default(""),
+    country: string().trim().uppercase().max(2).default(""),
     holder: string().trim().max(120).default(""),
   }),
   run: async ({ tx, person, now, audit }, input): Promise<Result<{ id: number }>> => {
@@ -366,29 +375,33 @@ export const addPartnerBank = defineUseCase({
       sql`select id, name from partner where code = ${input.partner} for update`,
     );
     if (!partner) return fail({ code: "PARTNER_UNKNOWN", partner: input.partner });
-    const iban = readIban(input.iban);
-    if (!iban)
+    const read = readBankAddress(input);
+    if (!read.ok)
+      return fail(...(read.problems.map((p) => ({ code: "INVALID", ...p })) as [Found]));
+    const account = read.address;
+    const key = bankAddressKey(account);
+    if (key === "")
       return fail({
-        code: "INVALID",
-        what: `“${input.iban}” is no IBAN: its form or its check digits are wrong`,
+        code: "REQUIRED",
+        what: "An IBAN, or the number of the account with its bank,",
         field: "iban",
-      });
-    if (!bicFits(input.bic, iban))
-      return fail({
-        code: "INVALID",
-        what: `“${input.bic}” is no BIC of the account's country`,
-        field: "bic",
       });
     const [there] = await rows(
       tx,
-      sql`select 1 from partner_bank where partner_id = ${partner.id} and iban = ${iban}
+      sql`select 1 from partner_bank b where partner_id = ${partner.id} and ${KEY} = ${key}
         and state in ('waiting', 'confirmed')`,
     );
-    if (there) return fail({ code: "EXISTS", what: "This account", field: "iban" });
+    if (there)
+      return fail({
+        code: "EXISTS",
+        what: "This account",
+        field: account.iban ? "iban" : "number",
+      });
     const [made] = await rows<{ id: number }>(
       tx,
-      sql`insert into partner_bank (partner_id, iban, bic, holder, changed_by, changed_at)
-        values (${partner.id}, ${iban}, ${input.bic}, ${input.holder}, ${person.id},
+      sql`insert into partner_bank (partner_id, iban, bic, number, routing, country, holder,
+        changed_by, changed_at) values (${partner.id}, ${account.iban}, ${account.bic},
+        ${account.number}, ${account.routing}, ${account.country}, ${input.holder}, ${person.id},
         ${now.toISOString()}) returning id`,
     );
     await audit({
@@ -396,7 +409,7 @@ export const addPartnerBank = defineUseCase({
       kind: "partner",
       recordId: partner.id,
       label: `${input.partner} ${partner.name}`,
-      after: { iban, bic: input.bic },
+      after: { ...account, holder: input.holder },
     });
     return ok({ id: made!.id });
   },
@@ -420,13 +433,13 @@ export const decidePartnerBank = defineUseCase({
   run: async ({ tx, person, now, audit }, input) => {
     const [bank] = await rows<{
       partnerId: number;
-      iban: string;
+      account: string;
       state: string;
       changedBy: number;
       label: string;
     }>(
       tx,
-      sql`select b.partner_id as "partnerId", b.iban, b.state, b.changed_by as "changedBy",
+      sql`select b.partner_id as "partnerId", ${KEY} as account, b.state, b.changed_by as "changedBy",
         p.code || ' ' || p.name as label from partner_bank b join partner p on p.id = b.partner_id
         where b.id = ${input.id} for update of b`,
     );
@@ -453,7 +466,7 @@ export const decidePartnerBank = defineUseCase({
       kind: "partner",
       recordId: bank.partnerId,
       label: bank.label,
-      after: { iban: bank.iban },
+      after: { account: bank.account },
     });
     return ok({});
   },

@@ -114,9 +114,12 @@ export async function payableSuppliers(
   const found = await rows<PayableSupplier>(
     tx,
     sql`select p.code, p.name, p.method, p.hold, p.blocked, coalesce(b.iban, '') as iban,
-      coalesce(b.bic, '') as bic, exists (select 1 from partner_bank w
+      coalesce(b.bic, '') as bic, coalesce(b.number, '') as number,
+      coalesce(b.routing, '') as routing, coalesce(b.country, '') as country,
+      coalesce(b.holder, '') as holder, b.id as "bankId", p.city as town,
+      exists (select 1 from partner_bank w
       where w.partner_id = p.id and w.state = 'waiting') as "bankWaits"
-        from partner p left join lateral (select iban, bic from partner_bank
+        from partner p left join lateral (select id, iban, bic, number, routing, country, holder from partner_bank
           where partner_id = p.id and state = 'confirmed' order by id desc limit 1) b on true
           where p.code = any(${arrayOf([...new Set(codes)])}::text[])`,
   );

@@ -8,6 +8,7 @@ import {
   journalOfPayment,
   proposePayments,
   taxTakenBack,
+  transferRemarks,
   type GainsTo,
   type PaymentAccounts,
   type PlannedPayment,
@@ -351,6 +352,17 @@ registerRunKind({
       payments,
       rateIn,
     );
+    const transfers = transferRemarks(
+      payments
+        .filter((p) => p.method === "transfer")
+        .map((p) => ({
+          ...p,
+          town: suppliers.get(p.partner)?.town ?? "",
+          references: p.items.map((i) => i.reference),
+        })),
+      params.date,
+      bank,
+    );
     return ok({
       company: company.code,
       yearId,
@@ -369,9 +381,10 @@ registerRunKind({
               `Where less is paid than settles an item, its discount ${params.discountOnPart === "none" ? "is not taken" : "is taken in proportion to the part that is settled"}.`,
             ]
           : []),
+        ...transfers.warnings,
         ...(await recentBankChanges(context, payments)),
       ],
-      blocks,
+      blocks: [...blocks, ...transfers.blocks],
       figures: [
         { label: "To pay", amount: total },
         { label: "Discount", amount: discount },
@@ -459,15 +472,15 @@ async function recentBankChanges(
   { tx, today }: Context,
   payments: readonly PlannedPayment[],
 ): Promise<string[]> {
-  const ibans = payments.map((p) => p.iban).filter((i) => i !== "");
-  if (ibans.length === 0) return [];
+  const accounts = payments.flatMap((p) => p.bankId ?? []);
+  if (accounts.length === 0) return [];
   const found = await rows<{ name: string; by: string; second: string | null }>(
     tx,
     sql`select p.name, c.name as by, d.name as second from partner_bank b
       join partner p on p.id = b.partner_id join person c on c.id = b.changed_by left
       join person d on d.id = b.decided_by
       where b.state = 'confirmed' and b.changed_at > ${today}::date - 14
-      and b.iban = any(${arrayOf(ibans)}::text[]) order by p.name`,
+      and b.id = any(${arrayOf(accounts)}::int[]) order by p.name`,
   );
   return found.map(
     (f) =>
@@ -497,8 +510,7 @@ export async function postedPayments(
       tx,
       sql`select p.name from partner_bank b join partner p on p.id = b.partner_id
         where b.changed_by = ${person.id} and b.state = 'confirmed'
-        and b.iban = any(${arrayOf(payments.map((p) => p.iban).filter((i) => i !== ""))}::text[])
-        limit 1`,
+        and b.id = any(${arrayOf(payments.flatMap((p) => p.bankId ?? []))}::int[]) limit 1`,
     );
     if (own)
       return fail({
@@ -563,14 +575,17 @@ export async function postedPayments(
   const ids = payments.map((_, i) => idOf.get(numbers[i]!.number)!);
   await tx.execute(sql`
     insert into payment (document_id, run_id, bank_account_id, partner, payee, method, discount,
-      iban, bic, journal_id)
+      iban, bic, account_number, routing, bank_country, holder, journal_id)
     select x.id, ${runId}::bigint, ${bank.id}, x.partner, x.payee, x.method, x.discount, x.iban,
-      x.bic, x.journal
+      x.bic, x.number, x.routing, x.country, x.holder, x.journal
     from unnest(${arrayOf(ids)}::bigint[], ${column((p) => p.partner)}::text[],
       ${column((p) => p.payee)}::text[], ${column((p) => p.method)}::text[],
       ${column((p) => p.discount)}::bigint[], ${column((p) => p.iban)}::text[],
-      ${column((p) => p.bic)}::text[], ${column((p) => journalOf(p).id)}::bigint[])
-      as x(id, partner, payee, method, discount, iban, bic, journal)`);
+      ${column((p) => p.bic)}::text[], ${column((p) => p.number)}::text[],
+      ${column((p) => p.routing)}::text[], ${column((p) => p.country)}::text[],
+      ${column((p) => p.holder)}::text[], ${column((p) => journalOf(p).id)}::bigint[])
+      as x(id, partner, payee, method, discount, iban, bic, number, routing, country, holder,
+        journal)`);
   const taken = payments.flatMap((p, i) => p.items.map((t) => ({ ...t, payment: ids[i]! })));
   await tx.execute(sql`
     insert into payment_item (payment_id, item_id, taken, functional, discount, lost)

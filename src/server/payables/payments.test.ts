@@ -527,4 +527,45 @@ describe("payment runs", () => {
     );
     await whole();
   });
+
+  test("a supplier without an IBAN is paid by number and routing code, under its holder's name; what changes on the way is said before", async () => {
+    must(
+      await savePartner(await clerk(), {
+        code: "KES",
+        name: "Kestle Cranes ØÜ",
+        supplier: true,
+        country: "US",
+        city: "Port Kestle",
+        method: "transfer",
+      }),
+    );
+    const account = { partner: "KES", number: "0012 3456", country: "US" };
+    const refused = await addPartnerBank(await clerk(), { ...account, routing: "021000022" });
+    expect(refused.ok ? [] : refused.problems.map((p) => p.field)).toEqual(["routing"]);
+    const written = { ...account, routing: "021000021", holder: "Løvig Factors" };
+    const { id } = must(await addPartnerBank(await clerk(), written));
+    expect(codes(await addPartnerBank(await clerk(), written))).toEqual(["EXISTS"]);
+    must(await decidePartnerBank(await root(), { id, to: "confirmed" }));
+    await invoice("KES", "10.00", "2026-09-01");
+    const run = must(await propose({ suppliers: ["KES"], date: "2026-10-17" }));
+    expect(must(await getRun(await clerk(), { key: String(run.id) })).proposal.warnings).toEqual(
+      expect.arrayContaining([
+        "Written in the letters of banks: “Løvig Factors” as “Lovig Factors”.",
+        "17 Oct 2026 is a Saturday: banks pay EUR on 19 Oct 2026.",
+      ]),
+    );
+    must(await postRun(await root(), { key: String(run.id) }));
+    // What is confirmed afterwards changes nothing of what was posted.
+    const later = must(
+      await addPartnerBank(await clerk(), { ...written, number: "999", holder: "Somebody" }),
+    );
+    must(await decidePartnerBank(await root(), { id: later.id, to: "confirmed" }));
+    const file = must(await makePaymentFile(await clerk(), { run: run.id }));
+    const { content } = must(await getPaymentFile(await clerk(), { id: file.id }));
+    expect(faultsOfTransferFile(content)).toEqual([]);
+    expect(content).toMatch(/<Othr>\s*<Id>00123456<\/Id>/);
+    expect(content).toMatch(/<Cdtr>\s*<Nm>Lovig Factors<\/Nm>/);
+    expect(content).toMatch(/<UltmtCdtr>\s*<Nm>Kestle Cranes OU<\/Nm>/);
+    await whole();
+  });
 });

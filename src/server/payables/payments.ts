@@ -1,4 +1,5 @@
 import { sql } from "drizzle-orm";
+import { bankAddressKey, type BankAddress } from "@/core/banks";
 import { namesAlike } from "@/core/partners";
 import { number, object, string } from "yup";
 import { creditTransferFile } from "@/core/payables/creditTransferFile";
@@ -14,6 +15,8 @@ import {
 } from "@/core/shared";
 import { arrayOf, rows, likeText } from "../db";
 import { defineUseCase, type Context } from "../access";
+import { readBankAccount } from "../banks";
+import { readCompanies } from "../organisation";
 import { dayOfReversal, lockChains, reverseJournals } from "../ledger";
 import { releaseItems } from "../openItems";
 import { chequeToReview, undonePayments } from "./paymentRun";
@@ -35,6 +38,13 @@ export interface PaymentRow {
   /** How many there are in all: the list holds the newest of them. */
   of: number;
 }
+
+/** The account that a payment went to, as it was posted. */
+const TO = (table: string) =>
+  sql.raw(
+    `jsonb_build_object('iban', ${table}.iban, 'bic', ${table}.bic, 'number',
+      ${table}.account_number, 'routing', ${table}.routing, 'country', ${table}.bank_country)`,
+  );
 
 const COLUMNS = sql`count(*) over ()::int as "of", d.id, d.number, d.status, d.date, p.partner, p.payee, p.method, b.code as bank,
   d.currency, d.amount, p.discount, (select c.number from cheque c
@@ -96,8 +106,8 @@ export const listPayments = defineUseCase({
 
 export interface PaymentView extends PaymentRow {
   company: string;
-  iban: string;
-  bic: string;
+  to: BankAddress;
+  holder: string;
   reason: string;
   file: { id: number; name: string } | null;
   journals: { id: number; number: string; company: string; reverses: boolean }[];
@@ -126,8 +136,8 @@ async function readPayment(
       companyId: number;
       journalId: bigint;
       runId: bigint | null;
-      iban: string;
-      bic: string;
+      to: BankAddress;
+      holder: string;
       reason: string;
       fileId: bigint | null;
     }
@@ -139,15 +149,15 @@ async function readPayment(
       companyId: number;
       journalId: bigint;
       runId: bigint | null;
-      iban: string;
-      bic: string;
+      to: BankAddress;
+      holder: string;
       reason: string;
       fileId: bigint | null;
     }
   >(
     context.tx,
     sql`select x.*, k.code as company, k.id as "companyId", q.journal_id as "journalId",
-      q.run_id as "runId", q.iban, q.bic, q.reason, q.file_id as "fileId" from (select ${COLUMNS}
+      q.run_id as "runId", ${TO("q")} as "to", q.holder, q.reason, q.file_id as "fileId" from (select ${COLUMNS}
       where d.id = ${id}) x join payment q on q.document_id = x.id join document e on e.id = x.id
       join company k on k.id = e.company_id ${lock ? sql`for update of q` : sql``}`,
   );
@@ -360,8 +370,8 @@ export const makePaymentFile = defineUseCase({
       postcode: string;
       city: string;
       country: string;
-      iban: string;
-      bic: string;
+      lei: string;
+      to: BankAddress;
       references: string[];
       holder: string;
       date: string;
@@ -369,14 +379,12 @@ export const makePaymentFile = defineUseCase({
       tx,
       sql`select d.id, d.number, d.amount, d.currency, p.payee as name, coalesce(s.street,
         '') as street, coalesce(s.postcode, '') as postcode, coalesce(s.city, '') as city,
-        coalesce(s.country, '') as country, p.iban, p.bic, d.date,
+        coalesce(s.country, '') as country, coalesce(s.lei, '') as lei, ${TO("p")} as "to", d.date,
             coalesce((select jsonb_agg(case when i.kind = 'credit note'
               then i.reference || ' (credit note)' else i.reference end order by i.id)
               from payment_item t join open_item i on i.id = t.item_id
               where t.payment_id = d.id), '[]') as "references",
-            coalesce((select k.holder from partner_bank k where k.partner_id = s.id
-              and k.iban = p.iban and k.state = 'confirmed' order by k.id desc limit 1),
-              '') as holder
+            p.holder
           from payment p join document d on d.id = p.document_id left
             join partner s on s.code = p.partner
             where p.run_id = ${input.run} and p.method = 'transfer' and d.status = 'posted'
@@ -387,22 +395,13 @@ export const makePaymentFile = defineUseCase({
         code: "IN_USE",
         what: "No transfer of this run waits to be sent; what was sent is kept with its file",
       });
-    const [from] = await rows<{
-      iban: string;
-      bic: string;
-      company: string;
-      code: string;
-      country: string;
-    }>(
-      tx,
-      sql`select b.iban, b.bic, c.name as company, b.code, c.country from bank_account b
-        join company c on c.id = b.company_id where b.code = ${run.bank}`,
-    );
-    if (!from?.iban)
+    const from = await readBankAccount(tx, { code: run.bank });
+    if (!from || bankAddressKey(from) === "")
       return fail({
         code: "INVALID",
-        what: `Bank account ${run.bank} has no IBAN; a file needs one`,
+        what: `Bank account ${run.bank} has neither an IBAN nor a number; a file needs one`,
       });
+    const [payer] = await readCompanies(tx, from.company);
     const [count] = await rows<{ n: number }>(
       tx,
       sql`select count(*)::int as n from payment_file where run_id = ${input.run}`,
@@ -413,17 +412,19 @@ export const makePaymentFile = defineUseCase({
       // In the clock of the books, so that a file is never made after the day it pays on.
       createdAt: `${context.today}${now.toISOString().slice(10)}`,
       date: transfers[0]!.date,
-      debtor: { name: from.company, street: "", postcode: "", city: "", country: from.country },
-      iban: from.iban,
-      bic: from.bic,
+      debtor: payer!,
+      from,
       transfers: transfers.map((t) => ({
         endToEndId: t.number,
         amount: minor(t.amount),
         currency: t.currency,
-        creditor: t.holder === "" ? t : { ...t, name: t.holder },
+        // What is known of the supplier holds of a holder that is somebody else in its name alone.
+        creditor:
+          t.holder === "" || namesAlike(t.holder, t.name)
+            ? { ...t, name: t.holder || t.name }
+            : { name: t.holder, street: "", postcode: "", city: "", country: "" },
         ...(t.holder === "" || namesAlike(t.holder, t.name) ? {} : { owed: t.name }),
-        iban: t.iban,
-        bic: t.bic,
+        to: t.to,
         purpose: "SUPP",
         references: t.references,
       })),

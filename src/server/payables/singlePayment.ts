@@ -1,4 +1,5 @@
 import { array, number, object, string, type InferType } from "yup";
+import { NO_BANK_ADDRESS } from "@/core/banks";
 import { PAYMENT_METHODS } from "@/core/partners";
 import {
   journalOfPayment,
@@ -145,8 +146,9 @@ async function proposeSingle(
     amount,
     functional: own(amount),
     discount: minor(paid.items.reduce((t, i) => t + i.discount, 0n)),
-    iban: "",
-    bic: "",
+    ...NO_BANK_ADDRESS,
+    bankId: null,
+    holder: "",
     items: paid.items,
   };
   const taxes = paid.items.flatMap((i) => taxTakenBack(chosen.get(i.item)!, i.discount));

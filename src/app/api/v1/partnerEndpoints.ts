@@ -62,8 +62,11 @@ export const PARTNER_ENDPOINTS: readonly Endpoint[] = [
     path: "/partners/{code}/bank-accounts",
     summary: "A new bank account; a second person confirms it in the application",
     body: object({
-      iban: string().required(),
+      iban: string().default(""),
       bic: string().default(""),
+      number: string().default(""),
+      routing: string().default(""),
+      country: string().default(""),
       holder: string().default(""),
     }),
     status: 201,

@@ -15,6 +15,10 @@ export const bankAccount = pgTable(
     currency: char({ length: 3 }).notNull(),
     iban: text().notNull().default(""),
     bic: text().notNull().default(""),
+    /** Where there is no IBAN: number, routing code and country of the bank. */
+    number: text().notNull().default(""),
+    routing: text().notNull().default(""),
+    country: text().notNull().default(""),
     /** The bank's name and address, as cheques show them. */
     bankName: text().notNull().default(""),
     account: text().notNull(),

@@ -45,6 +45,8 @@ export const partner = pgTable(
     country: char({ length: 2 }).notNull(),
     email: text().notNull().default(""),
     taxNumber: text().notNull().default(""),
+    /** Legal entity identifier (ISO 17442). */
+    lei: text().notNull().default(""),
     currency: char({ length: 3 }),
     terms: text(),
     method: text().notNull().default("transfer"),
@@ -75,6 +77,10 @@ export const partnerBank = pgTable(
       .references(() => partner.id),
     iban: text().notNull(),
     bic: text().notNull().default(""),
+    /** Where there is no IBAN: the account's number, the bank's routing code and its country. */
+    number: text().notNull().default(""),
+    routing: text().notNull().default(""),
+    country: text().notNull().default(""),
     holder: text().notNull().default(""),
     state: text().notNull().default("waiting"),
     changedBy: integer().notNull(),

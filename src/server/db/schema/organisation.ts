@@ -23,6 +23,12 @@ export const company = pgTable("company", {
   name: text().notNull(),
   currency: char({ length: 3 }).notNull(),
   country: char({ length: 2 }).notNull(),
+  street: text().notNull().default(""),
+  postcode: text().notNull().default(""),
+  city: text().notNull().default(""),
+  taxNumber: text().notNull().default(""),
+  /** Legal entity identifier (ISO 17442). */
+  lei: text().notNull().default(""),
 });
 
 /** Row 0 stands for what is common to all books. */

@@ -42,6 +42,11 @@ export const payment = pgTable(
       .default(sql`0`),
     iban: text().notNull().default(""),
     bic: text().notNull().default(""),
+    accountNumber: text().notNull().default(""),
+    routing: text().notNull().default(""),
+    bankCountry: text().notNull().default(""),
+    /** Who holds the account, where it was said. */
+    holder: text().notNull().default(""),
     journalId: bigint({ mode: "number" }).notNull(),
     /** The file that it went out with. */
     fileId: bigint({ mode: "number" }),

@@ -2,7 +2,6 @@
 import Link from "next/link";
 import { useState } from "react";
 import { amountText, type Minor } from "@/core/shared";
-import { ibanText } from "@/core/partners";
 import type { RunPapers } from "@/server/payables";
 import { useAct } from "@/app/lib/useAct";
 import { useWork } from "@/ui/frame/work";
@@ -22,7 +21,7 @@ interface Planned {
   currency: string;
   amount: Minor;
   discount: Minor;
-  iban: string;
+  to: string;
   items: number;
   firstItem: number | null;
 }
@@ -229,7 +228,7 @@ export function PaymentPapers({
                     <b className="font-semibold">{p.payee}</b>
                   </td>
                   <td>{p.method}</td>
-                  <td>{p.iban ? ibanText(p.iban) : ""}</td>
+                  <td>{p.to}</td>
                   <td className="num">{p.items}</td>
                   <td className="num">
                     {p.discount === 0n ? "" : amountText(p.discount, p.currency)}

@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
 import { amountText, decimalText } from "@/core/shared";
-import { ibanText } from "@/core/partners";
+import { bankAddressText, ibanText } from "@/core/banks";
 import type { BankAccount } from "@/server/banks";
 import { useAct } from "@/app/lib/useAct";
 import { useWork } from "@/ui/frame/work";
@@ -40,7 +40,7 @@ export function BankAccounts({
         },
         { key: "name", header: "Name", value: (r) => r.name },
         { key: "company", header: "Company", width: 90, value: (r) => r.company },
-        { key: "iban", header: "IBAN", width: 230, value: (r) => ibanText(r.iban) },
+        { key: "iban", header: "IBAN or number", width: 230, value: (r) => bankAddressText(r) },
         { key: "currency", header: "In", width: 56, value: (r) => r.currency },
         { key: "account", header: "Account", width: 84, value: (r) => r.account },
         { key: "underWay", header: "Under way", width: 90, value: (r) => r.underWayAccount },
@@ -72,6 +72,9 @@ export function BankAccounts({
         { key: "currency", label: "Currency", kind: "text", required: true },
         { key: "iban", label: "IBAN", kind: "text" },
         { key: "bic", label: "BIC", kind: "text" },
+        { key: "number", label: "Account number, without an IBAN", kind: "text" },
+        { key: "routing", label: "Routing code of the bank", kind: "text" },
+        { key: "country", label: "Country of the bank", kind: "text" },
         { key: "bankName", label: "Bank, as on cheques", kind: "text" },
         {
           key: "account",
@@ -104,6 +107,9 @@ export function BankAccounts({
         company: r?.company ?? work.place.company,
         currency: r?.currency ?? work.company?.currency ?? "EUR",
         iban: r ? ibanText(r.iban) : "",
+        number: r?.number ?? "",
+        routing: r?.routing ?? "",
+        country: r?.country ?? "",
         bic: r?.bic ?? "",
         bankName: r?.bankName ?? "",
         account: r?.account ?? "",

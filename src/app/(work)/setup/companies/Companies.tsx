@@ -1,11 +1,11 @@
 "use client";
-import type { Company } from "@/core/organisation";
+import type { CompanyDetails } from "@/core/organisation";
 import { CURRENCIES } from "@/core/shared";
 import { Empty } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { saveRecordAction } from "../actions";
 
-export function Companies({ rows, mayChange }: { rows: Company[]; mayChange: boolean }) {
+export function Companies({ rows, mayChange }: { rows: CompanyDetails[]; mayChange: boolean }) {
   return (
     <RecordPage
       title="Companies"
@@ -40,12 +40,32 @@ export function Companies({ rows, mayChange }: { rows: Company[]; mayChange: boo
           hint: "Stays once something is posted.",
         },
         { key: "country", label: "Country, two letters", kind: "text", required: true },
+        {
+          key: "street",
+          label: "Street",
+          kind: "text",
+          hint: "In files for the bank.",
+        },
+        { key: "postcode", label: "Postcode", kind: "text" },
+        { key: "city", label: "Town", kind: "text" },
+        {
+          key: "taxNumber",
+          label: "Tax number",
+          kind: "text",
+          hint: "By it an invoice is known to be ours.",
+        },
+        { key: "lei", label: "Legal entity identifier", kind: "text" },
       ]}
       toValues={(c) => ({
         code: c?.code ?? "",
         name: c?.name ?? "",
         currency: c?.currency ?? "EUR",
         country: c?.country ?? "",
+        street: c?.street ?? "",
+        postcode: c?.postcode ?? "",
+        city: c?.city ?? "",
+        taxNumber: c?.taxNumber ?? "",
+        lei: c?.lei ?? "",
       })}
       save={(values) => saveRecordAction("company", values)}
     />

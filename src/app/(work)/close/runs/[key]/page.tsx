@@ -1,3 +1,4 @@
+import { bankAddressText } from "@/core/banks";
 import { describeFound } from "@/core/shared";
 import { getRun } from "@/server/runs";
 import "@/server/runKinds";
@@ -24,19 +25,17 @@ export default async function RunScreen({ params }: { params: Promise<{ key: str
       : null;
   if (!papers?.ok) return <RunPage run={run} />;
   const { payments, outside = false } = run.proposal.detail as PaymentRunDetail;
-  const planned = payments.map(
-    ({ key: of, payee, method, currency, amount, discount, iban, items }) => ({
-      key: of,
-      payee,
-      method,
-      currency,
-      amount,
-      discount,
-      iban,
-      items: items.length,
-      firstItem: items.length === 0 ? null : Math.min(...items.map((i) => i.item)),
-    }),
-  );
+  const planned = payments.map((p) => ({
+    key: p.key,
+    payee: p.payee,
+    method: p.method,
+    currency: p.currency,
+    amount: p.amount,
+    discount: p.discount,
+    to: bankAddressText(p),
+    items: p.items.length,
+    firstItem: p.items.length === 0 ? null : Math.min(...p.items.map((i) => i.item)),
+  }));
   return (
     <RunPage
       run={run}

@@ -2,7 +2,7 @@
 import Link from "next/link";
 import { useCallback, useState } from "react";
 import { documentPage } from "@/core/documents";
-import { ibanText } from "@/core/partners";
+import { bankAddressText } from "@/core/banks";
 import { amountText, dateText, minor, readDate } from "@/core/shared";
 import type { PaymentView as View } from "@/server/payables";
 import { PapersPanel } from "@/app/papers/PapersPanel";
@@ -156,7 +156,7 @@ export function PaymentView({ payment: p }: { payment: View }) {
           <Fact label={`Paid ${p.currency}`}>{amountText(p.amount, p.currency)}</Fact>
           {p.discount !== 0n && <Fact label="Discount">{amountText(p.discount, p.currency)}</Fact>}
           <Fact label="From">{p.bank}</Fact>
-          {p.iban && <Fact label="To">{ibanText(p.iban)}</Fact>}
+          {bankAddressText(p.to) && <Fact label="To">{bankAddressText(p.to)}</Fact>}
           {p.cheque !== null && <Fact label="Cheque">{p.cheque}</Fact>}
           <span className="ml-auto flex flex-wrap justify-end gap-x-4 text-ink-2">
             {p.run && (
