@@ -7,6 +7,9 @@ import type { Papers } from "@/server/documents";
 import { PdfPages } from "./PdfPages";
 import { addRemarkAction, papersAction, removeAttachmentAction } from "./actions";
 
+const firstPdf = ({ attachments }: Papers): number | null =>
+  attachments.find((a) => a.type === "application/pdf")?.id ?? null;
+
 /** What hangs on a document: papers, remarks, and who did what with it. */
 export function PapersPanel({
   id,
@@ -20,11 +23,13 @@ export function PapersPanel({
   const [text, setText] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  const [shown, setShown] = useState<number | null>(null);
+  const [shown, setShown] = useState<number | "first" | null>("first");
   const load = useCallback(async (key: number) => {
     const result = await papersAction(key).catch(() => null);
-    if (result?.ok) setPapers(result.value);
-    else setProblem(result?.message ?? "The server did not answer. Try again.");
+    if (result?.ok) {
+      setPapers(result.value);
+      setShown((now) => (now === "first" ? firstPdf(result.value) : now));
+    } else setProblem(result?.message ?? "The server did not answer. Try again.");
   }, []);
   useEffect(() => {
     void id().then((key) => {
@@ -67,7 +72,7 @@ export function PapersPanel({
   return (
     <aside
       aria-label="Papers"
-      className={`no-print relative flex ${shown === null ? "w-[340px]" : "w-[480px]"} shrink-0 flex-col gap-4 overflow-y-auto border-l border-line bg-panel px-4 py-3.5`}
+      className={`no-print relative flex ${typeof shown !== "number" ? "w-[340px]" : "w-[480px]"} shrink-0 flex-col gap-4 overflow-y-auto border-l border-line bg-panel px-4 py-3.5`}
       onDragOver={(e) => e.preventDefault()}
       onDrop={(e) => {
         e.preventDefault();
@@ -131,6 +136,13 @@ export function PapersPanel({
                 </li>
               ))}
             </ul>
+            {papers.attachments.map((a) => (
+              <ul key={a.id} aria-label={`What ${a.name} says`} className="text-ink-2">
+                {a.says.map((s) => (
+                  <li key={s}>{s}</li>
+                ))}
+              </ul>
+            ))}
             {papers.attachments
               .filter((a) => a.id === shown)
               .map((a) => (

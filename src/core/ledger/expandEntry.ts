@@ -144,7 +144,9 @@ export function expandEntry(
   const drafts = [...groups].map(([code, group]): ExpandedDraft => {
     const company = masters.companyByCode.get(code)!;
     const foreign = company.currency !== entry.currency;
-    const found = foreign ? rateFor(entry, company, own, rates, problems) : null;
+    const found = foreign
+      ? rateFor(entry, company, own, rates, masters.typedRates === "refused", problems)
+      : null;
     const pair = code === own.code ? undefined : masters.pair(own.code, code);
     const sources: (number | null)[] = [];
     const lines = group.map(({ line, source, added, counterparty }): DraftLine => {
@@ -207,16 +209,23 @@ function rateFor(
   company: Company,
   own: Company,
   rates: readonly Rate[],
+  refused: boolean,
   problems: Found[],
 ): { rate: string; how: string } | null {
-  if (entry.rate !== undefined && company.code === own.code)
-    return { rate: entry.rate, how: "as typed" };
-  if (!isCalendarDate(entry.date)) return null;
-  // Where every amount is typed, no rate is asked for.
-  const typed = entry.lines.filter((l) => (l.company ?? own.code) === company.code);
-  if (typed.length > 0 && typed.every((l) => l.functional !== undefined)) return null;
+  const typed = entry.rate !== undefined && company.code === own.code ? entry.rate : null;
+  const asTyped = typed === null ? null : { rate: typed, how: "as typed" };
+  if (!isCalendarDate(entry.date)) return asTyped;
   const found = findRate(rates, entry.rateKind, entry.currency, company.currency, entry.date);
-  if (!found)
+  if (!found && refused)
+    problems.push({
+      ...rateProblem(rates, entry.rateKind, entry.currency, company.currency, entry.date, true),
+      field: "rate",
+    });
+  if (asTyped) return asTyped;
+  // Where every amount is typed, no rate is asked for.
+  const amounts = entry.lines.filter((l) => (l.company ?? own.code) === company.code);
+  if (amounts.length > 0 && amounts.every((l) => l.functional !== undefined)) return null;
+  if (!found && !refused)
     problems.push({
       ...rateProblem(rates, entry.rateKind, entry.currency, company.currency, entry.date),
       field: "rate",

@@ -1,3 +1,4 @@
+import type { TypedRates } from "../rates";
 import type { Book, Company } from "../organisation";
 import type {
   Account,
@@ -39,6 +40,8 @@ export class Masters {
     readonly dimensionValues: readonly DimensionValue[],
     readonly pairs: readonly CompanyPair[] = [],
     readonly purposes: Readonly<Partial<Record<AccountPurpose, string>>> = {},
+    /** Whether a rate that is typed does where none is listed that is young enough. */
+    readonly typedRates: TypedRates = "taken",
   ) {
     this.companyByCode = by(companies, (c) => c.code);
     this.companyById = by(companies, (c) => c.id);

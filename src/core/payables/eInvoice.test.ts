@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { readEInvoice } from "./eInvoice";
-import { doubtsOfPaper } from "./eInvoiceDoubts";
+import { doubtsOfBuyer, doubtsOfPaper, doubtsOfTaxThere } from "./eInvoiceDoubts";
+import { quantityText, wordsOfPaper } from "./eInvoiceWords";
 
 const line = (more = "") =>
   `<cac:InvoiceLine><cbc:ID>1</cbc:ID><cbc:InvoicedQuantity unitCode="MTR">12</cbc:InvoicedQuantity><cbc:LineExtensionAmount currencyID="EUR">89.40</cbc:LineExtensionAmount><cac:OrderLineReference><cbc:LineID>2</cbc:LineID></cac:OrderLineReference><cac:Item><cbc:Name>Rope &amp; chain</cbc:Name><cac:ClassifiedTaxCategory><cbc:ID>S</cbc:ID><cbc:Percent>23</cbc:Percent></cac:ClassifiedTaxCategory></cac:Item>${more}</cac:InvoiceLine>`;
@@ -35,6 +36,7 @@ describe("readEInvoice (UBL 2.1, EN 16931)", () => {
       {
         description: "Rope & chain",
         quantity: "12",
+        unit: "MTR",
         net: "89.40",
         category: "S",
         percent: "23",
@@ -44,6 +46,7 @@ describe("readEInvoice (UBL 2.1, EN 16931)", () => {
       {
         description: "Rebate",
         quantity: "",
+        unit: "",
         net: "-5.00",
         category: "",
         percent: "",
@@ -159,4 +162,59 @@ describe("what a paper contradicts itself in (EN 16931, BR-CO)", () => {
     expect(readEInvoice("<a".repeat(900_000)).ok).toBe(false);
     expect(performance.now() - start).toBeLessThan(5_000);
   });
+});
+
+describe("what a paper says beside its figures", () => {
+  const pdf = Buffer.from("%PDF-1.4 made up").toString("base64");
+  const read = (more: string) => {
+    const r = readEInvoice(ubl(line(), "").replace("<cac:AccountingSupplierParty>", `${more}$&`));
+    if (!r.ok) throw new Error("unread");
+    return r.value;
+  };
+  const rich = read(
+    `<cbc:TaxCurrencyCode>GBP</cbc:TaxCurrencyCode><cbc:BuyerReference>Quay 4</cbc:BuyerReference>
+     <cac:ContractDocumentReference><cbc:ID>C-77</cbc:ID></cac:ContractDocumentReference>
+     <cac:AdditionalDocumentReference><cbc:ID>1</cbc:ID><cac:Attachment><cbc:EmbeddedDocumentBinaryObject mimeCode="application/pdf" filename="T-9.pdf">${pdf}</cbc:EmbeddedDocumentBinaryObject></cac:Attachment></cac:AdditionalDocumentReference>
+     <cac:AccountingCustomerParty><cac:Party><cac:PartyTaxScheme><cbc:CompanyID>IE 9990017H</cbc:CompanyID></cac:PartyTaxScheme><cac:PartyLegalEntity><cbc:RegistrationName>Hollin Sound Ferries Ltd</cbc:RegistrationName></cac:PartyLegalEntity></cac:Party></cac:AccountingCustomerParty>
+     <cac:PaymentTerms><cbc:Note>2 % within ten days</cbc:Note></cac:PaymentTerms>
+     <cac:TaxTotal><cbc:TaxAmount currencyID="EUR">19.41</cbc:TaxAmount></cac:TaxTotal><cac:TaxTotal><cbc:TaxAmount currencyID="GBP">16.50</cbc:TaxAmount></cac:TaxTotal>`,
+  );
+  test("references, contract, terms in words, tax in the tax office's currency, units, a PDF within it", () => {
+    expect(wordsOfPaper(rich)).toEqual([
+      "Your reference: Quay 4",
+      "Order: HSF-26-O00012",
+      "Contract: C-77",
+      "Terms: 2 % within ten days",
+      "Tax in GBP: 16.50",
+    ]);
+    expect(rich.embedded).toEqual([{ name: "T-9.pdf", type: "application/pdf", base64: pdf }]);
+    expect(rich.sums.tax).toBe("19.41");
+    expect([quantityText("12", "MTR"), quantityText("3", "ZZ9"), quantityText("", "MTR")]).toEqual([
+      "12 m",
+      "3 ZZ9",
+      "",
+    ]);
+  });
+  const us = { name: "Hollin Sound Ferries", taxNumber: "IE9990017H", country: "IE" };
+  test.each([
+    ["ours, whatever its marks", us, 0],
+    ["ours without the country before it", { ...us, taxNumber: "9990017H" }, 0],
+    ["another's number", { ...us, taxNumber: "IE1111111A" }, 1],
+    ["no number of ours, the same name", { ...us, taxNumber: "" }, 0],
+    ["no number of ours, another name", { ...us, taxNumber: "", name: "Merrow Boatyard" }, 1],
+  ])("whose invoice it is: %s", (_what, company, doubts) =>
+    expect(doubtsOfBuyer(rich, company)).toHaveLength(doubts),
+  );
+  test.each([
+    ["16.50", 0],
+    ["16.65", 0],
+    ["16.80", 1],
+    [null, 0],
+  ])("tax there against %s by our rate", (ours, doubts) =>
+    expect(doubtsOfTaxThere(rich, ours)).toHaveLength(doubts),
+  );
+  test("a currency of tax without the tax in it is said (BR-53)", () =>
+    expect(
+      doubtsOfTaxThere({ ...rich, taxThere: { currency: "GBP", amount: "" } }, "16.50")[0],
+    ).toMatch("BR-53"));
 });

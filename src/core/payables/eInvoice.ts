@@ -1,10 +1,13 @@
 import { XMLParser, XMLValidator } from "fast-xml-parser";
+import { MAX_E_INVOICE } from "./eInvoiceWords";
 import { fail, isCalendarDate, ok, type Result } from "../shared";
 
 /** A line of an invoice from a file: amounts and quantities are decimals as written. */
 export interface EInvoiceLine {
   description: string;
   quantity: string;
+  /** UNECE recommendation 20: MTR metre, KGM kilogram, H87 piece, … */
+  unit: string;
   /** Net amount of the line. */
   net: string;
   /** UNCL 5305: S standard, AE reverse charge, Z zero, E exempt, O outside, … */
@@ -37,8 +40,15 @@ export interface EInvoice {
   order: string;
   note: string;
   seller: { name: string; taxNumber: string; iban: string };
-  /** Of the buyer: what its tax number says. */
-  buyerTaxNumber: string;
+  /** Whom it is addressed to. */
+  buyer: { name: string; taxNumber: string; reference: string };
+  contract: string;
+  /** Terms of payment in words. */
+  terms: string;
+  /** Tax in the currency of the tax office, where that is another (BT-111). */
+  taxThere: { currency: string; amount: string } | null;
+  /** Papers within the file, in base 64. */
+  embedded: { name: string; type: string; base64: string }[];
   lines: EInvoiceLine[];
   sums: EInvoiceSums;
   /** Tax by category. */
@@ -56,8 +66,7 @@ export interface EInvoice {
 const CREDIT_TYPES: ReadonlySet<string> = new Set(["381", "396", "532", "81", "83"]);
 const INVOICE_TYPES: ReadonlySet<string> = new Set(["380", "384", "389", "751", "82", "80", "393"]);
 
-/** The largest file that is read, in characters, and the deepest nesting. */
-export const MAX_E_INVOICE = 2_000_000;
+/** The deepest nesting, and the most lines. */
 const MAX_DEPTH = 40;
 const MAX_LINES = 2000;
 
@@ -126,6 +135,7 @@ export function readEInvoice(xml: string): Result<EInvoice> {
   const typeCode = text(document, form === "invoice" ? "InvoiceTypeCode" : "CreditNoteTypeCode");
   const kind = form === "invoice" && CREDIT_TYPES.has(typeCode) ? "credit note" : form;
   const supplier = at(document, "AccountingSupplierParty", "Party");
+  const buyer = at(document, "AccountingCustomerParty", "Party");
   const lines = list(document, form === "invoice" ? "InvoiceLine" : "CreditNoteLine");
   if (lines.length === 0) return bad("The invoice has no lines");
   if (lines.length > MAX_LINES) return bad(`The invoice has more than ${MAX_LINES} lines`);
@@ -133,6 +143,7 @@ export function readEInvoice(xml: string): Result<EInvoice> {
   const read: EInvoiceLine[] = lines.map((l) => ({
     description: text(l, "Item", "Name") || text(l, "Item", "Description"),
     quantity: text(l, form === "invoice" ? "InvoicedQuantity" : "CreditedQuantity"),
+    unit: unitOf(at(l, form === "invoice" ? "InvoicedQuantity" : "CreditedQuantity")),
     net: text(l, "LineExtensionAmount"),
     category: text(l, "Item", "ClassifiedTaxCategory", "ID"),
     percent: text(l, "Item", "ClassifiedTaxCategory", "Percent"),
@@ -145,6 +156,7 @@ export function readEInvoice(xml: string): Result<EInvoice> {
     read.push({
       description: text(a, "AllowanceChargeReason") || (charge ? "Charge" : "Allowance"),
       quantity: "",
+      unit: "",
       net: charge || amount.startsWith("-") ? amount : `-${amount}`,
       category: text(a, "TaxCategory", "ID"),
       percent: text(a, "TaxCategory", "Percent"),
@@ -168,6 +180,9 @@ export function readEInvoice(xml: string): Result<EInvoice> {
   const taxTotal =
     taxTotals.find((t) => (at(t, "TaxAmount") as Node)?.["@_currencyID"] === currency) ??
     taxTotals[0];
+  const there = taxTotals.find(
+    (t) => taxCurrency !== "" && (at(t, "TaxAmount") as Node)?.["@_currencyID"] === taxCurrency,
+  );
   const strange = currenciesIn(document);
   strange.delete(currency);
   strange.delete(taxCurrency);
@@ -188,13 +203,18 @@ export function readEInvoice(xml: string): Result<EInvoice> {
       taxNumber: text(supplier, "PartyTaxScheme", "CompanyID"),
       iban: text(document, "PaymentMeans", "PayeeFinancialAccount", "ID"),
     },
-    buyerTaxNumber: text(
-      document,
-      "AccountingCustomerParty",
-      "Party",
-      "PartyTaxScheme",
-      "CompanyID",
-    ),
+    buyer: {
+      name: text(buyer, "PartyLegalEntity", "RegistrationName") || text(buyer, "PartyName", "Name"),
+      taxNumber: text(buyer, "PartyTaxScheme", "CompanyID"),
+      reference: text(document, "BuyerReference"),
+    },
+    contract: text(document, "ContractDocumentReference", "ID"),
+    terms: text(document, "PaymentTerms", "Note"),
+    taxThere:
+      there && taxCurrency !== currency
+        ? { currency: taxCurrency, amount: text(there, "TaxAmount") }
+        : null,
+    embedded: list(document, "AdditionalDocumentReference").flatMap((d) => embeddedIn(d)),
     lines: read,
     sums: {
       lines: text(document, "LegalMonetaryTotal", "LineExtensionAmount"),
@@ -216,6 +236,26 @@ export function readEInvoice(xml: string): Result<EInvoice> {
     corrects: text(document, "BillingReference", "InvoiceDocumentReference", "ID"),
     otherCurrencies: [...strange].sort(),
   });
+}
+
+const unitOf = (quantity: unknown): string => {
+  const one = (Array.isArray(quantity) ? quantity[0] : quantity) as Node | string | undefined;
+  const code = typeof one === "object" ? one["@_unitCode"] : "";
+  return typeof code === "string" ? code.trim().slice(0, 10) : "";
+};
+
+/** A paper that the file carries within it. */
+function embeddedIn(reference: unknown): EInvoice["embedded"] {
+  const found = at(reference, "Attachment", "EmbeddedDocumentBinaryObject") as Node | undefined;
+  const base64 = found?.["#text"];
+  if (typeof base64 !== "string") return [];
+  const attribute = (name: string): string => {
+    const value = found![`@_${name}`];
+    return typeof value === "string" ? value.slice(0, 200) : "";
+  };
+  return [
+    { name: attribute("filename") || text(reference, "ID"), type: attribute("mimeCode"), base64 },
+  ];
 }
 
 /** The currencies that amounts name, in whatever place they stand. */

@@ -1,4 +1,5 @@
 import Decimal from "decimal.js";
+import { namesAlike, plainTaxNumber } from "../partners";
 import type { EInvoice } from "./eInvoice";
 
 /** Amounts are added as decimals of the paper; none of them is ever a float. */
@@ -73,4 +74,50 @@ export function doubtsOfPaper(e: EInvoice): string[] {
   if (e.typeCode !== "" && !e.knownType)
     doubts.push(`The paper is of type ${e.typeCode}, which is no ordinary invoice or credit note.`);
   return doubts;
+}
+
+/**
+ * Whether a paper is for somebody else: another tax number than ours; or, where one of the two has
+ * none, another name. Numbers are compared without marks, and without the country before them.
+ */
+export function doubtsOfBuyer(
+  { buyer }: EInvoice,
+  company: { name: string; taxNumber: string; country: string },
+): string[] {
+  const bare = (n: string): string => {
+    const plain = plainTaxNumber(n);
+    return plain.startsWith(company.country) ? plain.slice(company.country.length) : plain;
+  };
+  if (buyer.taxNumber !== "" && company.taxNumber !== "")
+    return bare(buyer.taxNumber) === bare(company.taxNumber)
+      ? []
+      : [
+          `The paper is addressed to ${buyer.name || "a buyer"} with tax number ${buyer.taxNumber}; ${company.name} has ${company.taxNumber}.`,
+        ];
+  return buyer.name === "" || namesAlike(buyer.name, company.name)
+    ? []
+    : [`The paper is addressed to ${buyer.name}, not to ${company.name}.`];
+}
+
+/** How far tax may differ between two days' rates before somebody has to look: one in a hundred. */
+const RATES_APART = 0.01;
+
+/**
+ * Whether the tax in the currency of the tax office is what ours comes to at our rate, within what
+ * rates of different days differ by. `ours` is a decimal of that currency; null where no rate is
+ * known, of which other checks speak.
+ */
+export function doubtsOfTaxThere({ taxThere }: EInvoice, ours: string | null): string[] {
+  if (!taxThere || ours === null) return [];
+  const [said, own] = [read(taxThere.amount), read(ours)];
+  if (!own) return [];
+  if (!said)
+    return [
+      `The paper names ${taxThere.currency} as the currency of tax, but gives no tax in it (BR-53 of EN 16931).`,
+    ];
+  return said.minus(own).abs().lte(own.abs().mul(RATES_APART))
+    ? []
+    : [
+        `The paper's tax is ${said.toFixed(2)} ${taxThere.currency}; at our rate it is ${own.toFixed(2)}.`,
+      ];
 }

@@ -37,6 +37,8 @@ export function rateProblem(
   from: string,
   to: string,
   on: CalendarDate,
+  /** Whether a rate that is typed would not do either. */
+  refused = false,
 ): Found {
   const old = findRate(
     rates.map(({ maxAge: _maxAge, ...r }) => r),
@@ -53,6 +55,7 @@ export function rateProblem(
         date: dateText(old.date),
         age: daysBetween(old.date, on),
         on: dateText(on),
+        refused,
       }
-    : { code: "RATE_MISSING", from, to, kind, date: dateText(on) };
+    : { code: "RATE_MISSING", from, to, kind, date: dateText(on), refused };
 }

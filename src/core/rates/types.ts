@@ -4,6 +4,10 @@ import type { CalendarDate } from "../shared";
 export const RATE_KINDS = ["spot", "average", "closing"] as const;
 export type RateKind = (typeof RATE_KINDS)[number];
 
+/** What becomes of a rate that a person types while none is listed that is young enough. */
+export const TYPED_RATES = ["taken", "refused"] as const;
+export type TypedRates = (typeof TYPED_RATES)[number];
+
 /** One unit of `base` costs `rate` of `quote` on a day. The rate is a decimal in text. */
 export interface Rate {
   kind: RateKind;

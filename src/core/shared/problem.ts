@@ -38,8 +38,24 @@ export type Problem =
   | { code: "VALUE_NOT_ACTIVE"; dimension: string; value: string; date: string }
   | { code: "DIMENSION_REQUIRED"; dimension: string; account: string }
   | { code: "DIMENSION_FORBIDDEN"; dimension: string; account: string }
-  | { code: "RATE_MISSING"; from: string; to: string; kind: string; date: string }
-  | { code: "RATE_OLD"; from: string; to: string; date: string; age: number; on: string }
+  | {
+      code: "RATE_MISSING";
+      from: string;
+      to: string;
+      kind: string;
+      date: string;
+      /** Whether one that is typed would not do. */
+      refused?: boolean;
+    }
+  | {
+      code: "RATE_OLD";
+      from: string;
+      to: string;
+      date: string;
+      age: number;
+      on: string;
+      refused?: boolean;
+    }
   | { code: "RATE_INVALID"; text: string }
   | { code: "PAIR_MISSING"; company: string; other: string }
   | { code: "PURPOSE_MISSING"; purpose: string }
@@ -176,9 +192,9 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
   DIMENSION_REQUIRED: (p) => `Account ${p.account} needs a ${p.dimension}.`,
   DIMENSION_FORBIDDEN: (p) => `Account ${p.account} takes no ${p.dimension}. Leave it empty.`,
   RATE_MISSING: (p) =>
-    `There is no ${p.kind} rate from ${p.from} to ${p.to} on or before ${p.date}. Load one, or type the rate.`,
+    `There is no ${p.kind} rate from ${p.from} to ${p.to} on or before ${p.date}. Load one${orType(p.refused)}`,
   RATE_OLD: (p) =>
-    `The newest rate from ${p.from} to ${p.to} on ${p.on} is of ${p.date}, ${p.age} days before, which is older than is allowed. Load a newer one, or type the rate.`,
+    `The newest rate from ${p.from} to ${p.to} on ${p.on} is of ${p.date}, ${p.age} days before, which is older than is allowed. Load a newer one${orType(p.refused)}`,
   RATE_INVALID: (p) => `“${cut(p.text)}” is not a rate. Write it like 1.0835.`,
   PAIR_MISSING: (p) =>
     `${p.company} and ${p.other} are not set up as partners in trade: each needs its accounts due from and due to the other.`,
@@ -294,6 +310,8 @@ export const describeFound = (problem: Problem & { line?: number }): string =>
     : `Line ${problem.line}: ${lowerStart(describeProblem(problem))}`;
 
 const cut = (text: string): string => (text.length > 40 ? `${text.slice(0, 40)}…` : text);
+const orType = (refused = false): string =>
+  refused ? ": a rate that is typed is not taken without it." : ", or type the rate.";
 const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 const article = (noun: string): string => (/^[aeiou]/i.test(noun) ? "an" : "a");
 /** Only ordinary words lose their capital after "Line 4:", not codes such as VAT. */

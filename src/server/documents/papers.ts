@@ -9,6 +9,8 @@ import { defineUseCase, type Context } from "../access";
 
 export interface Paper {
   id: number;
+  /** What was read in it that has no field of its own. */
+  says: string[];
   name: string;
   type: string;
   size: number;
@@ -86,8 +88,8 @@ export const papersOf = defineUseCase({
     const open = found.value.status === "draft" || found.value.status === "waiting";
     const attachments = await rows<Omit<Paper, "mayRemove"> & { addedBy: number }>(
       tx,
-      sql`select a.id, a.name, a.type, a.size, a.added_by as "addedBy", p.name as by,
-        a.added_at as at from attachment a join person p on p.id = a.added_by
+      sql`select a.id, a.name, a.type, a.size, a.says, a.added_by as "addedBy",
+        p.name as by, a.added_at as at from attachment a join person p on p.id = a.added_by
         where a.document_id = ${input.id} order by a.id`,
     );
     const remarks = await rows<Remark>(
@@ -123,6 +125,7 @@ export async function attach(
   document: { id: number; kind: string },
   fileName: string,
   bytes: Buffer,
+  says: readonly string[] = [],
 ): Promise<Result<{ id: number }>> {
   if (bytes.length === 0)
     return fail({ code: "INVALID", what: "The file is empty", field: "file" });
@@ -142,9 +145,9 @@ export async function attach(
     });
   const [made] = await rows<{ id: number }>(
     context.tx,
-    sql`insert into attachment (document_id, name, type, size, content, added_by, added_at)
+    sql`insert into attachment (document_id, name, type, size, content, says, added_by, added_at)
       values (${document.id}, ${name}, ${type}, ${bytes.length}, decode(${bytes.toString("base64")},
-      'base64'), ${context.person.id}, ${context.now.toISOString()}) returning id`,
+      'base64'), ${JSON.stringify(says)}::jsonb, ${context.person.id}, ${context.now.toISOString()}) returning id`,
   );
   await context.audit({
     action: "paper added",

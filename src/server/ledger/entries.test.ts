@@ -553,11 +553,24 @@ describe("saved codings, templates, rates", () => {
     };
     expect(await age(createJournal(root, { ...pounds, post: true }))).toEqual(["RATE_OLD"]);
     expect(await age(createJournal(root, { ...pounds, rate: "1.15", post: true }))).toEqual([]);
+    // Unless the group wants a listed one in any case: then neither a rate nor amounts are taken.
+    must(await saveRateLimit(root, { days: 7, typed: "refused" }));
+    const refused = createJournal(root, { ...pounds, rate: "1.15", post: true });
+    expect(await age(refused)).toEqual(["RATE_OLD"]);
     must(await saveRateLimit(root, { days: 365 }));
-    expect(must(await rateLimits(root))).toEqual({
-      days: 365,
-      pairs: [],
-    });
+    expect(await age(createJournal(root, { ...pounds, rate: "1.15", post: true }))).toEqual([]);
+    expect(must(await rateLimits(root))).toEqual({ days: 365, typed: "refused", pairs: [] });
+    must(await saveRateLimit(root, { days: 365, typed: "taken" }));
+    // A month's average serves for a month.
+    must(
+      await loadRates(root, {
+        take: true,
+        rows: [{ kind: "average", base: "EUR", quote: "GBP", date: "2026-08-31", rate: "0.9" }],
+      }),
+    );
+    const average = { kind: "average", from: "GBP", to: "EUR" };
+    expect(await age(askRate(root, { ...average, date: "2026-10-01" }))).toEqual([]);
+    expect(await age(askRate(root, { ...average, date: "2026-10-02" }))).toEqual(["RATE_OLD"]);
   });
 });
 

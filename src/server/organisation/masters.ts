@@ -1,3 +1,4 @@
+import type { TypedRates } from "@/core/rates";
 import { sql } from "drizzle-orm";
 import {
   Masters,
@@ -100,6 +101,10 @@ export async function readMasters(tx: Db): Promise<Masters> {
     tx,
     sql`select substr(key, 9) as purpose, value #>> '{}' as account from setting where key like 'account.%'`,
   );
+  const [typed] = await rows<{ value: TypedRates }>(
+    tx,
+    sql`select value #>> '{}' as value from setting where key = 'rates.typed'`,
+  );
   return new Masters(
     companies,
     books,
@@ -110,5 +115,6 @@ export async function readMasters(tx: Db): Promise<Masters> {
     values,
     pairs,
     Object.fromEntries(purposes.map((p) => [p.purpose, p.account])),
+    typed?.value,
   );
 }

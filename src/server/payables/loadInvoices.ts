@@ -6,11 +6,14 @@ import { safeName } from "@/core/files";
 import { namesAlike, plainTaxNumber } from "@/core/partners";
 import { readIban } from "@/core/banks";
 import { invoiceInput, rateOn, type InvoiceInput } from "@/core/payables";
-import { MAX_E_INVOICE, readEInvoice, type EInvoice } from "@/core/payables/eInvoice";
-import { doubtsOfPaper } from "@/core/payables/eInvoiceDoubts";
+import { readEInvoice, type EInvoice } from "@/core/payables/eInvoice";
+import { doubtsOfBuyer, doubtsOfPaper, doubtsOfTaxThere } from "@/core/payables/eInvoiceDoubts";
+import { MAX_E_INVOICE, quantityText, wordsOfPaper } from "@/core/payables/eInvoiceWords";
+import { conversionOn, convertBy } from "@/core/rates";
 import {
   amountText,
   dateText,
+  decimalText,
   fail,
   isCurrency,
   ok,
@@ -24,6 +27,8 @@ import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { attach } from "../documents";
 import { showProblem, type ShownProblem } from "../ledger";
+import { readCompanies } from "../organisation";
+import { ratesFor } from "../rates";
 import { readTaxCodes } from "../taxes";
 import { prepare, prepareAll } from "./checkInvoice";
 import { keepInvoice, keepInvoices } from "./invoices";
@@ -181,7 +186,7 @@ export const loadEInvoice = defineUseCase({
         return {
           account: line?.account ?? seller?.account ?? "",
           dimensions: line?.dimensions ?? seller?.dimensions ?? {},
-          description: l.description,
+          description: describe(l),
           net: money(l.net),
           taxCode: taxOfLine(l.category, l.percent, line?.taxCode ?? ""),
           ...(line ? { order: `${e.order.toUpperCase()}/${line.no}`, quantity: l.quantity } : {}),
@@ -191,7 +196,19 @@ export const loadEInvoice = defineUseCase({
     const ready = await prepare(context, content);
     if (!ready.ok) return ready;
     const kept = await keepInvoice(context, content, ready.value.reading, undefined);
-    const doubts = [...doubtsOfPaper(e), ...(seller ? strangersIn(e, seller) : [])];
+    const [ours] = await readCompanies(tx, company.code);
+    const doubts = [
+      ...doubtsOfPaper(e),
+      ...doubtsOfBuyer(e, ours!),
+      ...doubtsOfTaxThere(e, await taxThereByUs(context, company.code, e)),
+      ...(seller ? strangersIn(e, seller) : []),
+    ];
+    // A PDF within the file is what people look at beside the form.
+    for (const inside of e.embedded) {
+      const bytes = Buffer.from(inside.base64, "base64");
+      const inner = await attach(context, { id: kept.id, kind: "invoice" }, inside.name, bytes);
+      if (!inner.ok) doubts.push(`A paper within the file was left out: ${inside.name}`);
+    }
     await tx.execute(
       sql`update invoice set paper_holds = ${JSON.stringify(doubts)}::jsonb
         where document_id = ${kept.id}`,
@@ -204,6 +221,7 @@ export const loadEInvoice = defineUseCase({
       input.original === ""
         ? Buffer.from(input.xml, "utf8")
         : Buffer.from(input.original, "base64"),
+      wordsOfPaper(e),
     );
     if (!paper.ok) return paper;
     return ok({
@@ -230,6 +248,7 @@ const roundingLine = ({ sums }: EInvoice): (EInvoice["lines"][number] & { roundi
         {
           description: "Rounding of the amount payable",
           quantity: "",
+          unit: "",
           net: sums.rounding,
           category: "O",
           percent: "",
@@ -238,6 +257,28 @@ const roundingLine = ({ sums }: EInvoice): (EInvoice["lines"][number] & { roundi
           rounding: true,
         },
       ];
+
+/** What a line says, with its quantity where that has no field of its own. */
+const describe = (l: EInvoice["lines"][number]): string => {
+  const much = l.quantity === "1" ? "" : quantityText(l.quantity, l.unit);
+  return much ? `${l.description}, ${much}` : l.description;
+};
+
+/** The paper's tax at our rate, in the currency of the tax office; null where no rate is known. */
+async function taxThereByUs(
+  { tx, masters }: Context,
+  company: string,
+  e: EInvoice,
+): Promise<string | null> {
+  const tax = e.taxThere && readAmount(e.sums.tax, e.currency);
+  if (!tax?.ok || !e.taxThere || !isCurrency(e.taxThere.currency)) return null;
+  const known = await ratesFor(tx, masters, [
+    { companies: [company], currency: e.currency, date: e.date },
+  ]);
+  const { currency } = e.taxThere;
+  const rate = conversionOn(known, "spot", e.currency, currency, e.date);
+  return rate && decimalText(convertBy(tax.amount, e.currency, currency, rate), currency);
+}
 
 /** Signs that somebody else wants to be paid: another bank account, another name. */
 function strangersIn(e: EInvoice, seller: Seller): string[] {

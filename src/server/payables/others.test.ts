@@ -5,7 +5,8 @@ import { deleteApprovalRule, listApprovalRules, saveApprovalRule } from "../appr
 import { listBankAccounts, saveBankAccount } from "../banks";
 import { createJournal, getJournal, reverseJournal, verify } from "../ledger";
 import { allocateItems, ageing, itemHistory, openItems, undoAllocation } from "../openItems";
-import { addYear } from "../organisation";
+import { addYear, saveCompany } from "../organisation";
+import { loadRates } from "../rates";
 import { getPartner, savePartner, saveTerms } from "../partners";
 import { saveTaxCode, taxSummary } from "../taxes";
 import { papersOf } from "../documents";
@@ -571,6 +572,47 @@ describe("invoices from elsewhere", () => {
       1,
       "taxCode",
       "REQUIRED",
+    ]);
+  });
+  test("an e-invoice for another company, at another rate of tax there, is held; the PDF within it hangs on the draft", async () => {
+    must(
+      await saveCompany(await root(), {
+        code: "ALP",
+        name: "Alpha",
+        currency: "EUR",
+        country: "DE",
+        taxNumber: "DE999000017",
+      }),
+    );
+    must(
+      await loadRates(await root(), {
+        take: true,
+        rows: [{ base: "USD", quote: "EUR", date: "2026-10-06", rate: "0.8" }],
+      }),
+    );
+    const pdf = Buffer.from("%PDF-1.4 made up").toString("base64");
+    const ubl = (buyer: string, there: string) =>
+      `<Invoice><ID>BY-${there}</ID><IssueDate>2026-10-06</IssueDate><DocumentCurrencyCode>USD</DocumentCurrencyCode><TaxCurrencyCode>EUR</TaxCurrencyCode><AdditionalDocumentReference><ID>P</ID><Attachment><EmbeddedDocumentBinaryObject mimeCode="application/pdf" filename="BY.pdf">${pdf}</EmbeddedDocumentBinaryObject></Attachment></AdditionalDocumentReference><AccountingSupplierParty><Party><PartyTaxScheme><CompanyID>IE 9002222 W</CompanyID></PartyTaxScheme></Party></AccountingSupplierParty><AccountingCustomerParty><Party><PartyTaxScheme><CompanyID>${buyer}</CompanyID></PartyTaxScheme></Party></AccountingCustomerParty><PaymentTerms><Note>Pay soon</Note></PaymentTerms><TaxTotal><TaxAmount currencyID="USD">23.00</TaxAmount></TaxTotal><TaxTotal><TaxAmount currencyID="EUR">${there}</TaxAmount></TaxTotal><LegalMonetaryTotal><TaxInclusiveAmount>123.00</TaxInclusiveAmount></LegalMonetaryTotal><InvoiceLine><InvoicedQuantity unitCode="HUR">4</InvoicedQuantity><LineExtensionAmount>100.00</LineExtensionAmount><Item><Name>Haulage</Name><ClassifiedTaxCategory><ID>S</ID><Percent>23</Percent></ClassifiedTaxCategory></Item></InvoiceLine></Invoice>`;
+    const load = async (xml: string) =>
+      must(await loadEInvoice(await clerk(), { company: "ALP", xml }));
+    const right = await load(ubl("DE 999 000 017", "18.40"));
+    expect(right.doubts).toEqual([]);
+    expect((await load(ubl("DE111111111", "30.00"))).doubts).toEqual([
+      "The paper is addressed to a buyer with tax number DE111111111; Alpha has DE999000017.",
+      "The paper's tax is 30.00 EUR; at our rate it is 18.40.",
+    ]);
+    expect(
+      must(await getInvoice(await clerk(), { id: right.id })).content.lines[0]!.description,
+    ).toBe("Haulage, 4 hours");
+    expect(
+      must(await papersOf(await clerk(), { id: right.id })).attachments.map((a) => [
+        a.name,
+        a.type,
+        a.says,
+      ]),
+    ).toEqual([
+      ["BY.pdf", "application/pdf", []],
+      ["BY-18.40.xml", "text/plain", ["Terms: Pay soon", "Tax in EUR: 18.40"]],
     ]);
   });
   test("an e-invoice fills a draft; a bomb and a table with a fault leave nothing", async () => {

@@ -10,6 +10,8 @@ import {
   type FoundRate,
   type Rate,
   type RateKind,
+  TYPED_RATES,
+  type TypedRates,
 } from "@/core/rates";
 import {
   addDays,
@@ -46,30 +48,34 @@ export async function ratesFor(
 }
 
 /**
- * For each of the days the newest rate of every kind and pair, with the days for which a spot rate
- * may be used. Averages and closing rates stand for a month and are as old as that.
+ * For each of the days the newest rate of every kind and pair, with the days for which it may be
+ * used. Averages and closing rates stand for a month and serve for as long.
  */
 export const newestRates = async (tx: Db, dates: readonly string[]): Promise<Rate[]> => {
-  const found = await rows<Rate & { maxAge: number | null }>(
+  return rows<Rate>(
     tx,
     sql`select distinct r.kind, r.base, r.quote, r.date, r.rate::text as rate,
         case when r.kind = 'spot' then coalesce(m.days, (select value::text::int from setting
-          where key = ${AGE_SETTING}), ${DEFAULT_AGE}) end as "maxAge"
+          where key = ${AGE_SETTING}), ${DEFAULT_AGE}) else ${MONTH} end as "maxAge"
       from unnest(${arrayOf(dates)}::date[]) as x(day)
         cross join lateral (select distinct on (kind, base, quote) kind, base, quote, date, rate
           from rate where date <= x.day order by kind, base, quote, date desc) r
         left join rate_limit m on (m.base, m.quote) in ((r.base, r.quote), (r.quote, r.base))`,
   );
-  return found.map(({ maxAge, ...r }) => (maxAge === null ? r : { ...r, maxAge }));
 };
 
 const AGE_SETTING = "rates.maxAge";
 /** Days for which a spot rate may be used, where nobody has said otherwise. */
 const DEFAULT_AGE = 7;
+/** Days for which an average or a closing rate may be used. */
+const MONTH = 31;
+const TYPED_SETTING = "rates.typed";
 
 export interface RateLimits {
   /** Days, for pairs that are not named. */
   days: number;
+  /** Whether a typed rate does where none is young enough. */
+  typed: TypedRates;
   pairs: { base: string; quote: string; days: number }[];
 }
 
@@ -78,8 +84,13 @@ const readRateLimits = async (tx: Db): Promise<RateLimits> => {
     tx,
     sql`select value::text::int as days from setting where key = ${AGE_SETTING}`,
   );
+  const [typed] = await rows<{ value: TypedRates }>(
+    tx,
+    sql`select value #>> '{}' as value from setting where key = ${TYPED_SETTING}`,
+  );
   return {
     days: common?.days ?? DEFAULT_AGE,
+    typed: typed?.value ?? "taken",
     pairs: await tx.select().from(tables.rateLimit).orderBy(tables.rateLimit.base),
   };
 };
@@ -113,8 +124,10 @@ export const saveRateLimit = defineUseCase({
     base: string().trim().uppercase().default(""),
     quote: string().trim().uppercase().default(""),
     days: days().nullable().default(null),
+    /** Left as it is where nothing is said. */
+    typed: string().oneOf(TYPED_RATES),
   }),
-  run: async ({ tx, audit }, { base, quote, days }): Promise<Result<unknown>> => {
+  run: async ({ tx, audit }, { base, quote, days, typed }): Promise<Result<unknown>> => {
     const common = base === "" && quote === "";
     if (common && days === null)
       return fail({ code: "REQUIRED", what: "The number of days", field: "days" });
@@ -126,6 +139,11 @@ export const saveRateLimit = defineUseCase({
         ] as const))
       if (!isCurrency(currency)) return fail({ code: "CURRENCY_UNKNOWN", currency, field });
     const before = await readRateLimits(tx);
+    if (typed)
+      await tx.execute(
+        sql`insert into setting (key, value) values (${TYPED_SETTING}, to_jsonb(${typed}::text))
+          on conflict (key) do update set value = excluded.value`,
+      );
     if (common)
       await tx.execute(
         sql`insert into setting (key, value) values (${AGE_SETTING}, to_jsonb(${days}::int))

@@ -5,6 +5,7 @@ import {
   date,
   index,
   integer,
+  jsonb,
   pgTable,
   primaryKey,
   text,
@@ -71,6 +72,8 @@ export const attachment = pgTable(
     type: text().notNull(),
     size: integer().notNull(),
     content: bytes().notNull(),
+    /** What was read in it that has no field of its own, as sentences. */
+    says: jsonb().$type<string[]>().notNull().default([]),
     addedBy: integer().notNull(),
     addedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
   },

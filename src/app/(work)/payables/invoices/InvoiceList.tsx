@@ -1,5 +1,6 @@
 "use client";
 import Link from "next/link";
+import { MAX_E_INVOICE } from "@/core/payables/eInvoiceWords";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import { amountText, dateText } from "@/core/shared";
@@ -202,7 +203,7 @@ function EInvoice() {
   const work = useWork();
   const router = useRouter();
   const take = async (file: File) => {
-    if (file.size > 4_000_000)
+    if (file.size > MAX_E_INVOICE)
       return void toast.error("The file is larger than an e-invoice may be.");
     const form = new FormData();
     form.set("file", file);
@@ -216,7 +217,7 @@ function EInvoice() {
         ? `A draft of ${result.value.supplier}.`
         : "A draft; say which supplier it is from.",
     );
-    router.push(work.link(`/payables/invoices/${result.value.id}`));
+    router.push(work.link(`/payables/invoices/${result.value.id}`, { papers: "1" }));
   };
   return (
     <label className="button cursor-pointer focus-within:outline-2 focus-within:outline-sea">

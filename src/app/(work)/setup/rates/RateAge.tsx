@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { useRouter } from "next/navigation";
 import { toast } from "sonner";
+import { TYPED_RATES, type TypedRates } from "@/core/rates";
 import type { RateLimits } from "@/server/rates";
 import { saveRecordAction } from "../actions";
 
@@ -9,10 +10,16 @@ import { saveRecordAction } from "../actions";
 export function RateAge({ limits, mayChange }: { limits: RateLimits; mayChange: boolean }) {
   const router = useRouter();
   const [days, setDays] = useState(String(limits.days));
+  const [typed, setTyped] = useState(limits.typed);
   const [pair, setPair] = useState("");
   const [pairDays, setPairDays] = useState("");
   const [problem, setProblem] = useState("");
-  const save = async (values: { base: string; quote: string; days: string | null }) => {
+  const save = async (values: {
+    base: string;
+    quote: string;
+    days: string | null;
+    typed: TypedRates;
+  }) => {
     const result = await saveRecordAction("rateLimit", values).catch(() => null);
     setProblem(result?.ok ? "" : (result?.message ?? "The server did not answer. Try again."));
     if (!result?.ok) return;
@@ -25,7 +32,8 @@ export function RateAge({ limits, mayChange }: { limits: RateLimits; mayChange: 
   if (!mayChange)
     return (
       <p className="text-ink-2">
-        Spot rates may be used for {limits.days} days{others && `; ${others}`}.
+        Spot rates may be used for {limits.days} days{others && `; ${others}`}; where none is
+        younger, a rate that is typed is {limits.typed}.
       </p>
     );
   return (
@@ -33,9 +41,9 @@ export function RateAge({ limits, mayChange }: { limits: RateLimits; mayChange: 
       className="panel flex flex-wrap items-center gap-2 px-3 py-2"
       onSubmit={(e) => {
         e.preventDefault();
-        if (pair.trim() === "") return void save({ base: "", quote: "", days });
+        if (pair.trim() === "") return void save({ base: "", quote: "", days, typed });
         const [base = "", quote = ""] = pair.split(/[/\s]+/);
-        void save({ base, quote, days: pairDays.trim() === "" ? null : pairDays });
+        void save({ base, quote, days: pairDays.trim() === "" ? null : pairDays, typed });
       }}
     >
       <label className="flex items-center gap-2">
@@ -67,7 +75,19 @@ export function RateAge({ limits, mayChange }: { limits: RateLimits; mayChange: 
           onChange={(e) => setPairDays(e.target.value)}
         />
       </label>
-      <span>days</span>
+      <span>days;</span>
+      <label className="flex items-center gap-2">
+        where none is younger, a typed rate is
+        <select
+          className="field w-28"
+          value={typed}
+          onChange={(e) => setTyped(e.target.value as TypedRates)}
+        >
+          {TYPED_RATES.map((t) => (
+            <option key={t}>{t}</option>
+          ))}
+        </select>
+      </label>
       <button type="submit" className="button">
         Save
       </button>

@@ -20,7 +20,7 @@ export default async function RatesPage() {
   return (
     <Rates
       rows={result.value}
-      limits={limits.ok ? limits.value : { days: 7, pairs: [] }}
+      limits={limits.ok ? limits.value : { days: 7, typed: "taken", pairs: [] }}
       mayChange={person.rights.includes("setup.rules")}
     />
   );

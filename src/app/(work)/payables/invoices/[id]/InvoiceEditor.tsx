@@ -103,17 +103,20 @@ export function InvoiceEditor({
   currency: functional,
   mayPost,
   held = null,
+  openPapers = false,
 }: {
   start: StartOfDraft<InvoiceInput, InvoiceCheck>;
   lookups: InvoiceLookups;
   currency: string;
   mayPost: boolean;
   held?: { mayRelease: boolean } | null;
+  /** Whether the paper lies beside the form from the start. */
+  openPapers?: boolean;
 }) {
   const work = useWork();
   const draft = useKeptDraft<InvoiceInput, InvoiceCheck>(INVOICE, start);
   const { header, rows, check, problems: found, set, runCheck, finish, settle, id } = draft;
-  const [papers, setPapers] = useState(false);
+  const [papers, setPapers] = useState(openPapers);
   const [companies, setCompanies] = useState(false);
   const [jump, setJump] = useState(0);
   const currency = header.currency || functional;

@@ -87,6 +87,7 @@ export default async function InvoicePage({
       lookups={lookups}
       currency={currency}
       mayPost={frame.person.rights.includes("post.payables")}
+      openPapers={address.papers === "1"}
       held={view?.status === "held" ? { mayRelease: view.mayRelease } : null}
     />
   );

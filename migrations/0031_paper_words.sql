@@ -1,0 +1,1 @@
+ALTER TABLE "attachment" ADD COLUMN "says" jsonb DEFAULT '[]'::jsonb NOT NULL;
