@@ -5,6 +5,7 @@ export * from "./balances";
 export * from "./trialBalance";
 export * from "./accountView";
 export * from "./verify";
+export * from "./closeChecks";
 export * from "./effect";
 export * from "./chart";
 export * from "./today";

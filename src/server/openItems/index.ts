@@ -1,3 +1,4 @@
 export * from "./openItems";
 export * from "./allocations";
 export * from "./credited";
+export * from "./closeChecks";

@@ -68,7 +68,7 @@ registerRunKind({
               where r.order_line_id = l.id and r.date <= ${period.end} and g.status = 'posted') x
               on true
             left join lateral (select sum(m.quantity)::bigint as invoiced from invoice_match m
-              join invoice i on i.document_id = m.invoice_id join journal j on j.id = i.journal_id
+              join journal j on j.id = m.journal_id
               where m.order_line_id = l.id and j.date <= ${period.end}) y on true
           where d.company_id = ${company.id} and o.content->>'accrual' = 'period end'
             and d.status in ('open', 'closed') and coalesce(x.received, 0) > coalesce(y.invoiced, 0)

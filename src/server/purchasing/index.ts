@@ -8,3 +8,4 @@ export * from "./cleanUp";
 export * from "./accrualRun";
 export * from "./sendOrder";
 export * from "./commitments";
+export * from "./closeChecks";

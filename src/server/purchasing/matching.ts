@@ -128,16 +128,12 @@ export async function recordMatches(
   if (matches.length === 0) return;
   const { tx } = context;
   await tx.execute(
-    sql`insert into invoice_match (invoice_id, line, order_line_id, quantity) select ${invoiceId},
-      x.* from unnest(${arrayOf(matches.map((m) => m.line))}::int[],
+    sql`insert into invoice_match (invoice_id, journal_id, line, order_line_id, quantity)
+      select ${invoiceId}, ${journal.id}, x.* from unnest(${arrayOf(matches.map((m) => m.line))}::int[],
       ${arrayOf(matches.map((m) => m.orderLine))}::bigint[],
       ${arrayOf(matches.map((m) => sign * m.quantity))}::bigint[]) as x`,
   );
-  await tx.execute(
-    sql`update order_line l set invoiced = l.invoiced + x.quantity
-      from (select order_line_id as line, sum(quantity)::bigint as quantity from invoice_match
-      where invoice_id = ${invoiceId} group by 1) x where l.id = x.line`,
-  );
+  await countInvoiced(context, journal.id);
   const base = {
     companyId,
     documentId: invoiceId,
@@ -189,18 +185,27 @@ export async function recordMatches(
   );
 }
 
+/** Carries what a journal has billed, or taken back, into the lines of the orders. */
+const countInvoiced = ({ tx }: Context, journalId: number): Promise<unknown> =>
+  tx.execute(
+    sql`update order_line l set invoiced = l.invoiced + x.quantity
+      from (select order_line_id as line, sum(quantity)::bigint as quantity from invoice_match
+      where journal_id = ${journalId} group by 1) x where l.id = x.line`,
+  );
+
 /** Takes back what a cancelled invoice had billed and cleared. */
 export async function undoMatches(
   context: Context,
   invoiceId: number,
   journal: { id: number; date: CalendarDate },
 ): Promise<void> {
+  // What was billed stays to be read: accruals of earlier days rest on it.
   await context.tx.execute(
-    sql`update order_line l set invoiced = l.invoiced - x.quantity
-      from (select order_line_id as line, sum(quantity)::bigint as quantity from invoice_match
-      where invoice_id = ${invoiceId} group by 1) x where l.id = x.line`,
+    sql`insert into invoice_match (invoice_id, journal_id, line, order_line_id, quantity)
+      select invoice_id, ${journal.id}, line, order_line_id, -quantity from invoice_match
+      where invoice_id = ${invoiceId}`,
   );
-  await context.tx.execute(sql`delete from invoice_match where invoice_id = ${invoiceId}`);
+  await countInvoiced(context, journal.id);
   await undoEntries(context, invoiceId, journal);
 }
 
@@ -228,7 +233,11 @@ export const billableLines = defineUseCase({
   rights: ["read.payables"],
   what: "see orders",
   company: (i) => i.company,
-  schema: object({ company: string().required() }),
+  schema: object({
+    company: string().required(),
+    /** Of one supplier; of all where it is left out. */
+    supplier: string().default(""),
+  }),
   run: async ({ tx, masters }, input): Promise<Result<BillableLine[]>> => {
     const company = masters.companyByCode.get(input.company);
     if (!company)
@@ -246,7 +255,9 @@ export const billableLines = defineUseCase({
               join purchase_order o on o.document_id = l.order_id
               join partner p on p.id = o.partner_id
               where d.company_id = ${company.id} and d.status = 'open'
-              and l.invoiced < l.quantity) x order by x.date, x.ref, x.no limit 2000`,
+              and l.invoiced < l.quantity
+              ${input.supplier ? sql`and p.code = ${input.supplier}` : sql``}) x
+            order by x.date, x.ref, x.no`,
     );
     return ok(found.map((f) => ({ ...f, net: minor(f.net) })));
   },

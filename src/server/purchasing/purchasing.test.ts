@@ -7,6 +7,7 @@ import { cancelInvoice, createInvoice, getInvoice, releaseInvoice } from "../pay
 import { documentChain } from "../documents";
 import { loadRates } from "../rates";
 import { sql } from "drizzle-orm";
+import { rows } from "../db";
 import {
   changeRun,
   discardRun,
@@ -478,4 +479,42 @@ test("what comes in thirds accrues the whole to the cent, and a closed order hol
   );
   const late = must(await bill(order.number, "3", "100.00"));
   expect(late.status).toBe("held");
+});
+
+test("what goes back out of two lots does so at the rate of each; an invoice that is cancelled leaves to read what it had billed", async () => {
+  const rate = (date: string, value: string) => ({ base: "USD", quote: "EUR", date, rate: value });
+  const rates = [rate("2026-10-01", "0.8"), rate("2026-10-09", "0.9"), rate("2026-10-12", "0.5")];
+  must(await loadRates(await root(), { take: true, rows: rates }));
+  const order = await placed([rope("10", "10.00")], { currency: "USD" });
+  must(await receive(order.id, "4", { date: "2026-10-02" }));
+  must(await receive(order.id, "6", { date: "2026-10-09" }));
+  const back = must(await receive(order.id, "-8", { date: "2026-10-12" }));
+  const lines = await rows<{ side: string; foreign: bigint; amount: bigint; rate: string }>(
+    w.database.db,
+    sql`select l.side, l.foreign_amount as "foreign", l.amount, l.rate::text as rate
+      from journal_line l join journal j on j.id = l.journal_id
+      where j.number = ${back.journal} order by l.line_no`,
+  );
+  // The youngest first: six at 0.9, then two at 0.8; the day's rate has no part in it.
+  expect(lines.map((l) => [l.side, l.foreign, l.amount, Number(l.rate)])).toEqual([
+    ["C", 6_000n, 5_400n, 0.9],
+    ["D", 6_000n, 5_400n, 0.9],
+    ["C", 2_000n, 1_600n, 0.8],
+    ["D", 2_000n, 1_600n, 0.8],
+  ]);
+  await whole();
+  const dollars = { currency: "USD", date: "2026-10-12" };
+  const billed = must(await bill(order.number, "2", "20.00", dollars));
+  must(await cancelInvoice(await root(), { id: billed.id, reason: "entered twice" }));
+  const [matches] = await rows<{ n: number; sum: bigint; invoiced: bigint }>(
+    w.database.db,
+    sql`select count(*)::int as n, sum(m.quantity)::bigint as sum,
+        (select invoiced from order_line where order_id = ${order.id}) as invoiced
+      from invoice_match m where m.invoice_id = ${billed.id}`,
+  );
+  expect(matches).toEqual({ n: 2, sum: 0n, invoiced: 0n });
+  await expect(
+    w.database.db.execute(sql`delete from invoice_match where invoice_id = ${billed.id}`),
+  ).rejects.toThrow();
+  await whole();
 });

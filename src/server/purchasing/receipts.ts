@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { array, number, object, string } from "yup";
 import { readQuantity, quantityText, type JournalDraft } from "@/core/ledger";
-import { type Conversion, conversionOn, convertBy, rateProblem } from "@/core/rates";
+import { type Conversion, conversionOn, convertBy, impliedRate, rateProblem } from "@/core/rates";
 import {
   dateText,
   fail,
@@ -295,15 +295,19 @@ async function accrue(
 ): Promise<Result<string | null>> {
   const { tx, masters } = context;
   const taken = all.filter(({ line }) => line.net + line.burden !== 0n);
+  const functionalCurrency = masters.companyByCode.get(receipt.company)!.currency;
   const functionalOf = (foreign: bigint): bigint =>
-    convertBy(
-      minor(foreign),
-      receipt.currency,
-      masters.companyByCode.get(receipt.company)!.currency,
-      receipt.rate,
-    );
+    convertBy(minor(foreign), receipt.currency, functionalCurrency, receipt.rate);
   const entries: Omit<EntryToStore, "journalId" | "seq" | "companyId">[] = [];
-  const values: { line: LineToReceive; foreign: bigint; functional: bigint }[] = [];
+  // One for each rate: what goes back does so at the rate at which its lot was carried.
+  const values: { line: LineToReceive; foreign: bigint; functional: bigint; rate: Conversion }[] =
+    [];
+  const carriedAt = (foreign: bigint, functional: bigint): Conversion => {
+    if (receipt.rate === "same") return "same";
+    const { currency } = receipt;
+    const rate = impliedRate(minor(foreign), currency, minor(functional), functionalCurrency);
+    return rate === null || Number(rate) === 0 ? receipt.rate : { rate };
+  };
   const accrued = new Map(
     (
       await rows<{ id: bigint; quantity: bigint; foreign: bigint }>(
@@ -318,7 +322,7 @@ async function accrue(
   );
   for (const { line, quantity, receiptLine } of taken) {
     let open = quantity;
-    const sum = { foreign: 0n, functional: 0n };
+    let foreignBack = 0n;
     if (quantity < 0n) {
       const lots = await rows<{
         id: bigint;
@@ -356,8 +360,13 @@ async function accrue(
           foreign: minor(-foreign),
           functional: minor(-functional),
         });
-        sum.foreign -= foreign;
-        sum.functional -= functional;
+        values.push({
+          line,
+          foreign: -foreign,
+          functional: -functional,
+          rate: carriedAt(foreign, functional),
+        });
+        foreignBack -= foreign;
         open += back;
       }
     }
@@ -365,7 +374,7 @@ async function accrue(
       // The value of all that came so far, less what was accrued of it: what receipts would round
       // each by itself does not add up.
       const before = accrued.get(line.id) ?? { quantity: 0n, foreign: 0n };
-      const back = { quantity: quantity - open, foreign: sum.foreign };
+      const back = { quantity: quantity - open, foreign: foreignBack };
       const reached = before.quantity + back.quantity + open;
       const foreign =
         proportion(line.net + line.burden, reached, line.quantity) - before.foreign - back.foreign;
@@ -379,10 +388,8 @@ async function accrue(
         foreign: minor(foreign),
         functional: minor(functional),
       });
-      sum.foreign += foreign;
-      sum.functional += functional;
+      values.push({ line, foreign, functional, rate: receipt.rate });
     }
-    values.push({ line, ...sum });
   }
   const foreignJournal = receipt.rate !== "same";
   const size = (n: bigint): Minor => minor(n < 0n ? -n : n);
@@ -402,7 +409,7 @@ async function accrue(
         const amounts = {
           amount: size(v.functional),
           ...(foreignJournal
-            ? { foreignAmount: size(v.foreign), ...(receipt.rate === "same" ? {} : receipt.rate) }
+            ? { foreignAmount: size(v.foreign), ...(v.rate === "same" ? {} : v.rate) }
             : {}),
           description: v.line.description,
         };

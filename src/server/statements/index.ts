@@ -1,2 +1,3 @@
 export * from "./statements";
 export * from "./outlines";
+export * from "./closeChecks";

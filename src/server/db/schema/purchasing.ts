@@ -198,9 +198,11 @@ export const invoiceMatch = pgTable(
     orderLineId: bigint({ mode: "number" })
       .notNull()
       .references(() => orderLine.id),
+    /** The journal that billed it, or that took it back: then the quantity is negative. */
+    journalId: bigint({ mode: "number" }).notNull(),
     quantity: units().notNull(),
   },
-  (t) => [primaryKey({ columns: [t.invoiceId, t.line] }), index().on(t.orderLineId)],
+  (t) => [primaryKey({ columns: [t.invoiceId, t.line, t.journalId] }), index().on(t.orderLineId)],
 );
 
 /** What to do with small leftovers; the order of the rules decides. */

@@ -8,6 +8,7 @@ import {
   postStoredInvoice,
   type LoadedEInvoice,
 } from "@/server/payables";
+import { billableLines } from "@/server/purchasing";
 import { loadRowsFromFile } from "@/app/lib/loadFile";
 import { saveTaxCode } from "@/server/taxes";
 import { answer } from "@/app/lib/answer";
@@ -15,6 +16,9 @@ import { actionCaller } from "@/app/lib/session";
 
 export const cancelInvoiceAction = async (id: number, reason: string) =>
   answer(await cancelInvoice(await actionCaller(), { id, reason }));
+/** What an invoice of a supplier could bill of its orders. */
+export const billableLinesAction = async (company: string, supplier: string) =>
+  answer(await billableLines(await actionCaller(), { company, supplier }));
 export const correctableInvoicesAction = async (company: string, supplier: string) =>
   answer(await correctableInvoices(await actionCaller(), { company, supplier }));
 /** Posts a draft as it is kept; one that is held says why. */

@@ -7,7 +7,6 @@ import { amountText, CURRENCIES, dateText, readAmount, readDate } from "@/core/s
 import type { PartnerRow } from "@/server/partners";
 import { quantityText } from "@/core/ledger";
 import type { InvoiceCheck } from "@/server/payables";
-import type { BillableLine } from "@/server/purchasing";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Corrects } from "./Corrects";
 import { useWork } from "@/ui/frame/work";
@@ -26,6 +25,7 @@ import {
   type StartOfDraft,
 } from "@/app/lib/useKeptDraft";
 import { useAct } from "@/app/lib/useAct";
+import { useBillable } from "./useBillable";
 import { PapersPanel } from "@/app/papers/PapersPanel";
 import { releaseInvoiceAction } from "../../orders/actions";
 
@@ -34,8 +34,6 @@ export interface InvoiceLookups extends CodingLookups {
   terms: { code: string; name: string }[];
   taxes: { code: string; name: string }[];
   withheld: { code: string; name: string }[];
-  /** Lines of orders in force that can be billed, of all suppliers. */
-  orders: BillableLine[];
   shares: { code: string; name: string }[];
 }
 
@@ -135,17 +133,14 @@ export function InvoiceEditor({
     return own.filter((p) => !p.adjustment && p.end >= day);
   }, [header.date, header.company, work.companies, work.today]);
   const taxAt = useMemo(() => new Map((check?.lines ?? []).map((l) => [l.line, l.tax])), [check]);
-  const own = useMemo(
-    () => lookups.orders.filter((o) => o.supplier === header.supplier),
-    [lookups.orders, header.supplier],
-  );
+  const { lines: own, load: billable } = useBillable(header.company, supplier?.code ?? "");
   const billed = own.length > 0 || rows.some((r) => r.order);
   const { history, setHistory } = draft;
   // What has come of the supplier's orders and is not billed yet, as lines of this invoice. A line
   // that has nothing but its proposed coding makes way.
-  const fromOrders = useCallback(() => {
+  const fromOrders = useCallback(async () => {
     const there = new Set(history.rows.map((r) => r.order));
-    const lines = own
+    const lines = (await billable())
       .filter((o) => !there.has(o.ref) && o.quantity > 0n)
       .map((o): GridRow => ({
         order: o.ref,
@@ -162,17 +157,17 @@ export function InvoiceEditor({
         past: [...history.past, history.rows],
         future: [],
       });
-  }, [own, history, setHistory]);
+  }, [billable, history, setHistory]);
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      if (e.altKey && e.key.toLowerCase() === "o" && own.length > 0) {
+      if (e.altKey && e.key.toLowerCase() === "o") {
         e.preventDefault();
-        fromOrders();
+        void fromOrders();
       }
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
-  }, [fromOrders, own.length]);
+  }, [fromOrders]);
   const several = companies || rows.some((r) => r.company);
   const columns = useMemo(
     (): GridColumn[] => [
@@ -394,7 +389,7 @@ export function InvoiceEditor({
               type="button"
               className="button"
               data-keys="Alt O=Lines from orders"
-              onClick={fromOrders}
+              onClick={() => void fromOrders()}
             >
               From orders <kbd>Alt O</kbd>
             </button>

@@ -3,7 +3,7 @@ import { dateText, describeFound } from "@/core/shared";
 import { approvalOf } from "@/server/approvals";
 import { getJournal, invoiceLookups } from "@/server/ledger";
 import { getInvoice } from "@/server/payables";
-import { billableLines, listShares } from "@/server/purchasing";
+import { listShares } from "@/server/purchasing";
 import { listTaxCodes } from "@/server/taxes";
 import { listPartners, listTerms } from "@/server/partners";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
@@ -55,9 +55,8 @@ export default async function InvoicePage({
     await listTerms(caller),
     await listTaxCodes(caller),
   ];
-  const [orders, shares] = [await billableLines(caller, { company }), await listShares(caller)];
+  const shares = await listShares(caller);
   const lookups: InvoiceLookups = {
-    orders: orders.ok ? orders.value : [],
     shares: shares.ok ? shares.value.map(({ code, name }) => ({ code, name })) : [],
     withheld: taxes.ok
       ? taxes.value
