@@ -23,6 +23,7 @@ export * from "./loadHeadings";
 export * from "./loadMarks";
 export * from "./loadTable";
 export * from "./loadJournals";
+export * from "./loadBalances";
 export * from "./recogniseColumns";
 export * from "./recurringAmount";
 export * from "./accountChoice";

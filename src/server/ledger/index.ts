@@ -19,4 +19,5 @@ export * from "./batches";
 export * from "./approvals";
 export { ruleFor, whyOf } from "./approvalRules";
 export * from "./loadJournals";
+export * from "./loads";
 export * from "./recurring";

@@ -89,7 +89,8 @@ export interface PostedView extends JournalBase {
   reverses: { id: number; number: string } | null;
   reversedBy: { id: number; number: string } | null;
   origin: { id: number; number: string; kind: string } | null;
-  /** Where the journal came from in words, for those that no document stands behind yet. */
+  /** The load that brought it. */
+  load: { id: number; source: string } | null;
   mayReverse: boolean;
 }
 export interface DraftView extends JournalBase {
@@ -352,6 +353,7 @@ export const getJournal = defineUseCase({
         origin: row.originId
           ? { id: Number(row.originId), number: row.originNumber ?? "", kind: row.originKind ?? "" }
           : null,
+        load: await loadOf(tx, Number(row.id)),
         mayReverse:
           !row.reversedById &&
           !row.reversesId &&
@@ -742,6 +744,16 @@ export async function reversalPlans(
 /** The day on which the reversal of a journal would lie by itself; null where there is none. */
 export const dayOfReversal = async (context: Context, id: number): Promise<string | null> =>
   (await reversalPlans(context, [id])).get(id)?.when?.date ?? null;
+
+/** The load that brought a journal; null where none did. */
+async function loadOf(tx: Db, document: number): Promise<{ id: number; source: string } | null> {
+  const [found] = await rows<{ id: number; source: string }>(
+    tx,
+    sql`select l.id, l.source from loaded_journal j join journal_load l on l.id = j.load_id
+      where j.document_id = ${document}`,
+  );
+  return found ?? null;
+}
 
 export interface LinkedJournal {
   id: number;

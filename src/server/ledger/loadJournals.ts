@@ -9,6 +9,8 @@ import {
   rowsToJournals,
   tableToRows,
   understand,
+  loadBalances,
+  type LoadBalance,
   doubtsOf,
   type JournalEntry,
   type JournalInput,
@@ -60,6 +62,8 @@ export interface LoadedJournal {
 }
 export interface LoadResult {
   journals: LoadedJournal[];
+  /** What is asked for came to, by company and balancing value. */
+  balances: LoadBalance[];
 }
 
 export const LOAD_MODES = ["check", "draft", "submit", "post"] as const;
@@ -173,7 +177,11 @@ export const loadJournals = defineUseCase({
         };
       },
     );
-    if (input.mode === "check") return ok({ journals });
+    const balances = loadBalances(
+      entries.map((e) => e.reading.entry),
+      context.masters,
+    );
+    if (input.mode === "check") return ok({ journals, balances });
     for (const [i, j] of journals.entries())
       if (j.before && !input.confirmed && !input.journals[i]!.again)
         j.problems.push(showProblem({ code: "LOADED_BEFORE", ...j.before }));
@@ -217,7 +225,7 @@ export const loadJournals = defineUseCase({
         }
       }
     await recordLoad(context, input, journals, hashes);
-    return ok({ journals });
+    return ok({ journals, balances });
   },
 });
 

@@ -1,4 +1,4 @@
-import { listRecurring } from "@/server/ledger";
+import { getLoad, listLoads, listRecurring } from "@/server/ledger";
 import { documentChain, papersOf } from "@/server/documents";
 import { holdItem, itemHistory, undoAllocation } from "@/server/openItems";
 import {
@@ -34,6 +34,12 @@ const QUANTITIES = ["quantity", "received", "invoiced", "outstanding"];
 
 /** What people do day by day beside journals, invoices, orders and payments themselves. */
 export const WORK_ENDPOINTS: readonly Endpoint[] = [
+  asks("get", "/loads", listLoads, "Tables of journals that were taken in, newest first", {
+    example: { items: [{ id: 12, source: "payroll.xlsx", journals: 3, posted: 3 }] },
+  }),
+  asks("get", "/loads/{id}", getLoad, "A load, with its journals as they stand now", {
+    example: { id: 12, source: "payroll.xlsx", items: [] },
+  }),
   asks("get", "/runs", listRuns, "Runs, newest first", {
     example: { items: [{ id: 5100, number: "HSF-25-R0002", status: "preview" }] },
   }),

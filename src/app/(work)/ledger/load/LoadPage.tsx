@@ -10,6 +10,7 @@ import {
   type LoadField,
 } from "@/core/ledger";
 import { amountText, dateText, readDate } from "@/core/shared";
+import type { LoadRow } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
 import { commitCoding, tidyAmount } from "@/ui/grid/coding";
@@ -20,6 +21,8 @@ import { Fact, Page, Problems } from "@/ui/Page";
 import type { Lookups } from "../journals/[key]/JournalEditor";
 import { readFileAction } from "./actions";
 import { meaningName, ReadingPanel } from "./ReadingPanel";
+import { Balances } from "./Balances";
+import { EarlierLoads } from "./EarlierLoads";
 import { JournalsOfLoad } from "./JournalsOfLoad";
 import { originalOf, useLoad } from "./useLoad";
 
@@ -42,7 +45,17 @@ const WIDTHS: Partial<Record<string, number>> = {
  * From a spreadsheet to journals: pasted or dropped, understood, corrected here, then kept, sent
  * for approval or posted.
  */
-export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: string }) {
+export function LoadPage({
+  lookups,
+  currency,
+  earlier,
+  panel,
+}: {
+  lookups: Lookups;
+  currency: string;
+  earlier: LoadRow[];
+  panel: React.ReactNode;
+}) {
   const work = useWork();
   const period = work.company?.periods.find((p) => p.key === work.place.period);
   const first: LoadCommon = {
@@ -218,6 +231,7 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
         title="Load journals"
         note={work.company?.name}
         actions={<TemplateLink />}
+        panel={panel}
       >
         <label
           className="panel grid flex-1 cursor-pointer place-items-center border-2 border-dashed! focus-within:outline-2 focus-within:outline-sea"
@@ -251,11 +265,13 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
             }}
           />
         </label>
+        <EarlierLoads loads={earlier} />
       </Page>
     );
   return (
     <Page
       strip={<PeriodStrip />}
+      panel={panel}
       title="Load journals"
       note={`${load.source} · ${load.history.rows.length} rows in ${count(load.journals.length)}`}
       actions={
@@ -430,6 +446,7 @@ export function LoadPage({ lookups, currency }: { lookups: Lookups; currency: st
           />
         </Given>
       </div>
+      {load.result && <Balances balances={load.result.balances} />}
       <JournalsOfLoad done={done} left={ofWhole} again={load.again} onAgain={load.loadAgain} />
       <EntryGrid
         label="Rows of the load"

@@ -198,7 +198,10 @@ export function useLoad(
       const left = checkedRows.filter((_, i) => !gone.has(i));
       setHistory(startHistory(left));
       setChecked(left);
-      setResult({ journals: answer.value.journals.filter((j) => j.id === null) });
+      setResult({
+        journals: answer.value.journals.filter((j) => j.id === null),
+        balances: [],
+      });
       return answer;
     },
     [journals, rows, common, source, again],

@@ -98,6 +98,20 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
           ],
         ]
       : []),
+    ...(journal.load
+      ? [
+          [
+            "Loaded from",
+            <Link
+              key="l"
+              className="link font-semibold"
+              href={work.link("/ledger/load", { load: String(journal.load.id) })}
+            >
+              {journal.load.source || `load ${journal.load.id}`}
+            </Link>,
+          ] as [string, ReactNode],
+        ]
+      : []),
     ...(journal.origin
       ? [
           [
