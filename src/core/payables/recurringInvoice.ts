@@ -1,4 +1,4 @@
-import { array, object, string, type InferType } from "yup";
+import { array, boolean, object, string, type InferType } from "yup";
 import {
   addMonths,
   dateText,
@@ -7,6 +7,7 @@ import {
   rhythmSchema,
   type CalendarDate,
   amountText,
+  proportion,
   split,
   type Minor,
 } from "../shared";
@@ -31,6 +32,8 @@ export const recurringInvoiceSchema = object({
   journalDay: string().oneOf(JOURNAL_DAYS).default("invoice date"),
   /** What was agreed in all, with tax; empty: without end. */
   agreed: string().trim().default("").max(40),
+  /** Whether what was agreed is spread over the dates; the lines then say in which parts. */
+  spread: boolean().default(false),
   invoice: invoiceSchema.required(),
 });
 export type RecurringInvoice = InferType<typeof recurringInvoiceSchema>;
@@ -69,8 +72,8 @@ export const fillPattern = (pattern: string, date: CalendarDate, n: number): str
   );
 
 /**
- * The last invoice of an agreed total, which is smaller: each line in proportion, so that the whole
- * with its tax is what is left. Amounts are written with their tax in them.
+ * An invoice that comes to an amount, as the last one of an agreed total, or a part of it: each line
+ * in proportion, so that the whole with its tax is that amount. Amounts are written with their tax in them.
  * Units: minor units of the invoice's currency. Rounding: largest remainder, the parts add up to
  * what is left.
  */
@@ -92,6 +95,13 @@ export function cutToTotal(
     lines: content.lines.map((l, i) => ({ ...l, net: texts.get(i + 1) ?? l.net })),
   };
 }
+
+/**
+ * What the next of the invoices over which an agreed total is spread comes to: what is left in equal
+ * parts, so that the last one takes the rest to the cent. Rounding: half away from zero.
+ */
+export const nextPart = (left: Minor, remaining: number): Minor =>
+  remaining <= 1 ? left : proportion(left, 1n, BigInt(remaining));
 
 /** The invoice of a template for one supplier and date. Its place in the rhythm counts from 1. */
 export function recurringContent(

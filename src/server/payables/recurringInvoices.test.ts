@@ -212,3 +212,52 @@ test("for many suppliers a template is proposed and made in as many queries as f
   }
   expect(counts[1]).toEqual(counts[0]);
 });
+
+test("an agreed total is spread over its dates in equal parts, to the cent, by supplier, whatever is left out", async () => {
+  const template = {
+    name: "Slipway lease",
+    suppliers: ["Tarn Rope & Chain", "PEL"],
+    rhythm: { every: 1, unit: "month", first: "2026-03-01", until: "2026-09-01" },
+    numberPattern: "SLIP-{yyyy}-{mm}",
+    journalDay: "invoice date",
+    agreed: "1,000.00",
+    spread: true,
+    invoice: {
+      company: "ALP",
+      currency: "EUR",
+      description: "Slipway {month}",
+      lines: [
+        { account: "6610", dimensions: { costCentre: "HARB" }, net: "3.00", taxCode: "Z" },
+        { account: "6610", dimensions: { costCentre: "ADM" }, net: "1.00", taxCode: "Z" },
+      ],
+    },
+  };
+  expect(
+    codes(
+      await saveRecurringInvoice(await clerk(), {
+        template: { ...template, rhythm: { ...template.rhythm, until: "" } },
+      }),
+    ),
+  ).toEqual(["REQUIRED"]);
+  const { id } = must(await saveRecurringInvoice(await clerk(), { template }));
+  const skip = { id, what: "skip", date: "2026-04-01", reason: "ice in the harbour" };
+  must(await changeRecurringInvoice(await clerk(), skip));
+  const make = async (upTo: string) => {
+    const params = { company: "ALP", upTo, only: [id] };
+    const run = must(await proposeRun(await clerk(), { kind: "recurring-invoice", params }));
+    must(await postRun(await clerk(), { key: String(run.id) }));
+  };
+  await make("2026-05-31");
+  await make("2026-10-31");
+  const { made } = must(await getRecurringInvoice(await clerk(), { id, upTo: "2026-12-31" }));
+  const byMonth = new Map<string, bigint[]>();
+  for (const m of made) byMonth.set(m.date, [...(byMonth.get(m.date) ?? []), m.amount]);
+  expect([...byMonth].sort()).toEqual([
+    ["2026-03-01", [16_667n, 16_667n]],
+    ["2026-05-01", [16_667n, 16_667n]],
+    ["2026-06-01", [16_667n, 16_667n]],
+    ["2026-07-01", [16_666n, 16_666n]],
+    ["2026-08-01", [16_667n, 16_667n]],
+    ["2026-09-01", [16_666n, 16_666n]],
+  ]);
+});

@@ -3,6 +3,7 @@ import { array, number, object, string } from "yup";
 import {
   invoiceInput,
   cutToTotal,
+  nextPart,
   recurringContent,
   recurringInvoiceSchema,
   type RecurringInvoice,
@@ -115,6 +116,10 @@ function dueOf(s: Stored, upTo: CalendarDate): { date: CalendarDate; supplier: s
         .map((supplier) => ({ date, supplier })),
     );
 }
+
+/** How many invoices of a supplier are still to come, from a date on to the last. */
+const datesFrom = (s: Stored, supplier: string, from: CalendarDate): number =>
+  dueOf(s, s.content.rhythm.until).filter((d) => d.supplier === supplier && d.date >= from).length;
 
 function shown(s: Stored, upTo: CalendarDate): RecurringInvoiceRow {
   const agreed = agreedOf(s);
@@ -250,6 +255,12 @@ export const saveRecurringInvoice = defineUseCase({
     const currency = template.invoice.currency || company.currency;
     if (template.agreed !== "" && !readAmount(template.agreed, currency).ok)
       return fail({ code: "AMOUNT_NOT_NUMBER", text: template.agreed, field: "agreed" });
+    if (template.spread && (template.agreed === "" || until === ""))
+      return fail({
+        code: "REQUIRED",
+        what: template.agreed === "" ? "What was agreed in all" : "The last date",
+        field: template.agreed === "" ? "agreed" : "until",
+      });
     const suppliers = new Set(
       (
         await rows<{ code: string }>(
@@ -432,16 +443,37 @@ registerRunKind({
       const rest = new Map(
         s.content.suppliers.map((code) => [code, agreed === null ? null : leftOf(s, agreed, code)]),
       );
-      for (const { date, supplier, content: whole } of due) {
+      const parts = due.map(({ date, supplier, content: whole }) => {
+        const itemKey = key(s.id, date, supplier);
         const left = rest.get(supplier) ?? null;
         const full = readings.get(whole)!;
-        const itemKey = key(s.id, date, supplier);
-        const smaller = left !== null && left > 0n && full.gross > left;
-        const content = smaller
-          ? cutToTotal(whole, full.lines, full.gross, left, full.currency)
-          : whole;
-        const reading = smaller ? (await readPapers(context, [content]))[0]! : full;
         const beyond = left !== null && left <= 0n;
+        const part =
+          left === null || beyond
+            ? null
+            : s.content.spread
+              ? nextPart(left, datesFrom(s, supplier, date))
+              : full.gross > left
+                ? left
+                : null;
+        const content =
+          part === null ? whole : cutToTotal(whole, full.lines, full.gross, part, full.currency);
+        const made = !beyond && full.problems.length === 0 && !overrides.dropped.includes(itemKey);
+        if (made && left !== null) rest.set(supplier, minor(left - (part ?? full.gross)));
+        return { date, itemKey, supplier, left, full, beyond, part, content };
+      });
+      const cut = parts.filter((p) => p.part !== null);
+      const cutReadings = new Map(
+        (
+          await readPapers(
+            context,
+            cut.map((p) => p.content),
+          )
+        ).map((reading, i) => [cut[i]!, reading]),
+      );
+      for (const p of parts) {
+        const { date, itemKey, supplier, left, beyond, part, content } = p;
+        const reading = cutReadings.get(p) ?? p.full;
         const wrong = reading.problems.map(describeFound).join(" ");
         const rate = conversionOn(rates, "spot", reading.currency, company.currency, date);
         const leftOut =
@@ -453,7 +485,7 @@ registerRunKind({
           amount: rate
             ? convertBy(reading.net, reading.currency, company.currency, rate)
             : minor(0n),
-          why: `${rhythmText(s.content.rhythm)}, ${dateText(date)}${smaller ? "; the last of what was agreed" : ""}`,
+          why: `${rhythmText(s.content.rhythm)}, ${dateText(date)}${part === null ? "" : part === left ? "; the last of what was agreed" : "; a part of what was agreed"}`,
           droppable: true,
           ...(leftOut === undefined ? {} : { leftOut }),
           explanation: {
@@ -481,7 +513,6 @@ registerRunKind({
           },
         });
         if (leftOut !== undefined || overrides.dropped.includes(itemKey)) continue;
-        if (left !== null) rest.set(supplier, minor(left - reading.gross));
         making.push({ template: Number(s.id), content });
       }
     }

@@ -52,6 +52,7 @@ export function RecurringInvoiceForm({
     numberPattern: t?.numberPattern ?? "",
     journalDay: t?.journalDay ?? ("invoice date" as (typeof JOURNAL_DAYS)[number]),
     agreed: t?.agreed ?? "",
+    spread: t?.spread ?? false,
     terms: start.terms,
     controlAccount: start.controlAccount,
     currency: start.currency ?? "",
@@ -130,6 +131,7 @@ export function RecurringInvoiceForm({
         numberPattern: head.numberPattern,
         journalDay: head.journalDay,
         agreed: head.agreed,
+        spread: head.spread,
         invoice,
       },
     }).catch(() => null);
@@ -294,6 +296,17 @@ export function RecurringInvoiceForm({
           )}
         </Field>
         {text("agreed", "Agreed in all, with tax", "w-36", false, "without end")}
+        <label
+          className="flex items-center gap-2 self-end pb-1.5"
+          title="The lines say in which parts"
+        >
+          <input
+            type="checkbox"
+            checked={head.spread}
+            onChange={(e) => set({ spread: e.target.checked })}
+          />
+          spread over its dates
+        </label>
         <Field id="t-terms" label="Terms" width="w-40">
           {(p) => (
             <select
