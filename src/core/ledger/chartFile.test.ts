@@ -13,6 +13,7 @@ const known: KnownChart = {
       heading: "6",
       blocked: false,
       companies: [],
+      currency: null,
       rules: { costCentre: "required" },
     },
   ],
@@ -30,6 +31,22 @@ const said = (rows: Record<string, string>[]) => {
 };
 
 describe("a chart from a file", () => {
+  test("the currency that an account is kept in comes with it; a file without the column leaves it", () => {
+    const columns = "number,name,type,heading,currency";
+    const plan = readChart(
+      [row("1115,Dollar account,asset,6,usd", columns), row("6310,Repairs,expense,6,", columns)],
+      known,
+    );
+    expect(plan.ok && plan.value.accounts.map((a) => [a.number, a.currency])).toEqual([
+      ["1115", "USD"],
+    ]);
+    expect(said([row("1115,Dollar account,asset,6,dollars", columns)])).toEqual([
+      "Row 2: “DOLLARS” is no currency code of ISO 4217",
+    ]);
+    const kept = { ...known, accounts: [{ ...known.accounts[0]!, currency: "EUR" }] };
+    const named = readChart([row("6310,Mending,expense,6,,")], kept);
+    expect(named.ok && named.value.accounts[0]).toMatchObject({ name: "Mending", currency: "EUR" });
+  });
   test("headings come with their accounts, below before above or not; rules and companies beside them", () => {
     const result = readChart(
       [

@@ -1,4 +1,4 @@
-import { fail, ok, type Found, type Result } from "../shared";
+import { fail, isCurrency, ok, type Found, type Result } from "../shared";
 import { ACCOUNT_TYPES, CONTROL_KINDS } from "./types";
 
 const RULES = ["required", "allowed", "forbidden"] as const;
@@ -12,6 +12,7 @@ export const CHART_COLUMNS = [
   "heading",
   "blocked",
   "companies",
+  "currency",
 ] as const;
 const NEEDED = ["number", "name", "type"] as const;
 const NUMBER = /^[0-9A-Z][0-9A-Z.-]{0,19}$/;
@@ -31,6 +32,8 @@ export interface AccountEntry {
   heading: string;
   blocked: boolean;
   companies: string[];
+  /** The only one that it takes; null for any. */
+  currency: string | null;
   /** By the code of the dimension. */
   rules: Record<string, string>;
 }
@@ -139,6 +142,9 @@ export function readChart(
       .filter((c) => c !== "");
     for (const c of companies)
       if (!known.companies.includes(c)) bad(`there is no company ${c.slice(0, 20)}`, "companies");
+    const currency = cell("currency").toUpperCase();
+    if (currency !== "" && !isCurrency(currency))
+      bad(`“${currency.slice(0, 10)}” is no currency code of ISO 4217`, "currency");
     const rules: Record<string, string> = { ...before?.rules };
     for (const d of known.dimensions) {
       const rule = (cell(d.code.toLowerCase()) || cell(d.name.toLowerCase())).toLowerCase();
@@ -162,6 +168,7 @@ export function readChart(
         heading: under || before?.heading || "",
         blocked: has("blocked") ? yes(cells.blocked) : before!.blocked,
         companies: has("companies") ? companies : before!.companies,
+        currency: has("currency") ? currency || null : before!.currency,
         rules,
       },
     });

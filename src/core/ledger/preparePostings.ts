@@ -292,6 +292,16 @@ function prepareLine(
         company: company.name,
         ...at("account"),
       });
+    const currency = line.currency ?? draft.currency ?? company.currency;
+    if (account.currency && account.currency !== currency && !follows && line.added === undefined)
+      found.push({
+        code: "ACCOUNT_CURRENCY",
+        account: account.number,
+        name: account.name,
+        only: account.currency,
+        currency,
+        ...at("account"),
+      });
     if (
       account.control &&
       line.added === undefined &&

@@ -33,6 +33,8 @@ export interface Account {
   control: ControlKind | null;
   /** Money or a claim to a fixed sum of it; decides on currency revaluation. */
   monetary: boolean;
+  /** The only currency that it takes; any where nothing is said. */
+  currency?: string | null;
   headingId: number;
   blocked: boolean;
   /** Codes of the companies that use it; null for all. */

@@ -28,6 +28,7 @@ export type Problem =
   | { code: "BOOK_ENDED"; book: string }
   | { code: "ACCOUNT_UNKNOWN"; account: string }
   | { code: "ACCOUNT_BLOCKED"; account: string; name: string }
+  | { code: "ACCOUNT_CURRENCY"; account: string; name: string; only: string; currency: string }
   | { code: "ACCOUNT_NOT_USED"; account: string; name: string; company: string }
   | { code: "TYPE_BOOK"; type: string; books: string }
   | { code: "CONTROL_ACCOUNT"; account: string; control: string }
@@ -176,6 +177,8 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
   BOOK_UNKNOWN: (p) => `There is no book ${cut(p.book)}.`,
   ACCOUNT_UNKNOWN: (p) => `There is no account ${cut(p.account)}.`,
   ACCOUNT_BLOCKED: (p) => `Account ${p.account} ${p.name} is blocked. Choose another account.`,
+  ACCOUNT_CURRENCY: (p) =>
+    `Account ${p.account} ${cut(p.name)} takes ${p.only} only; this is in ${p.currency}.`,
   ACCOUNT_NOT_USED: (p) =>
     `${p.company} does not use account ${p.account} ${p.name}. Choose another, or have it switched on for the company.`,
   TYPE_BOOK: (p) =>

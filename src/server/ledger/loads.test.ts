@@ -3,9 +3,9 @@ import { journalInput } from "@/core/ledger";
 import { callerOf, codes, must } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { savePerson } from "../access";
-import { saveDimension, savePair } from "../organisation";
+import { saveAccount, saveDimension, savePair } from "../organisation";
 import { loadRates } from "../rates";
-import { deleteDraft, getJournal, getLoad, listLoads, loadJournals } from "./index";
+import { chart, deleteDraft, getJournal, getLoad, listLoads, loadJournals } from "./index";
 
 const w = world();
 const root = () => callerOf(w.database, "root");
@@ -126,4 +126,33 @@ test("values of a dimension that has to balance are balanced each by itself", as
     ["Project P-071", 1_000n],
     ["Project without", -1_000n],
   ]);
+});
+
+test("an account kept in one currency takes no other, by whatever way", async () => {
+  const dollars = {
+    number: "1118",
+    name: "Dollar deposit",
+    type: "asset",
+    monetary: true,
+    heading: must(await chart(await root())).headings.find((h) => h.code.startsWith("11"))!.code,
+    currency: "usd",
+  };
+  must(await saveAccount(await root(), dollars));
+  must(
+    await loadRates(await root(), {
+      take: true,
+      rows: [{ base: "USD", quote: "EUR", date: "2026-10-05", rate: "0.9" }],
+    }),
+  );
+  const into = (currency: string | null) => [
+    journal("D", [line("1118", "10.00", ""), line("2410", "", "10.00")], { currency }),
+  ];
+  const post = async (currency: string | null) =>
+    must(await loadJournals(await root(), { mode: "post", journals: into(currency) })).journals[0]!;
+  expect((await post(null)).problems.map((p) => [p.line, p.field, p.code])).toEqual([
+    [1, "account", "ACCOUNT_CURRENCY"],
+  ]);
+  expect((await post("USD")).status).toBe("posted");
+  const later = await saveAccount(await root(), { ...dollars, currency: "GBP" });
+  expect(codes(later)).toEqual(["IN_USE"]);
 });

@@ -87,7 +87,7 @@ export const getLoad = defineUseCase({
   what: "see loads",
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<LoadView>> => {
-    const [load] = await listed(context, sql`l.id = ${input.id}`);
+    const [load] = await listed(context, sql`l.id = ${input.id}::bigint`);
     if (!load) return fail({ code: "NOT_FOUND", what: "such load" });
     const found = await rows<
       Omit<JournalOfLoad, "id" | "linked" | "amount"> & { id: bigint; amount: bigint | null }
@@ -97,7 +97,7 @@ export const getLoad = defineUseCase({
           d.status, d.amount, d.currency
         from loaded_journal j join document d on d.id = j.document_id
           join company c on c.id = d.company_id
-        where j.load_id = ${input.id}
+        where j.load_id = ${load.id}
           and d.company_id = any(string_to_array(${seen(context)}, ',')::int[])
         order by d.id`,
     );

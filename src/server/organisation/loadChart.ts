@@ -30,6 +30,7 @@ const knownChart = ({ masters }: Context): KnownChart => ({
     heading: masters.headingById.get(a.headingId)?.code ?? "",
     blocked: a.blocked,
     companies: [...(a.usedBy ?? [])],
+    currency: a.currency ?? null,
     rules: Object.fromEntries(
       Object.entries(a.rules).map(([id, rule]) => [
         masters.dimensionById.get(Number(id))!.code,

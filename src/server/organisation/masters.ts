@@ -61,7 +61,7 @@ export async function readMasters(tx: Db): Promise<Masters> {
   );
   const accounts = await rows<Account>(
     tx,
-    sql`select a.id, a.number, a.name, a.type, a.control, a.monetary, a.heading_id as "headingId",
+    sql`select a.id, a.number, a.name, a.type, a.control, a.monetary, a.currency, a.heading_id as "headingId",
       a.blocked, (select jsonb_agg(c.code order by c.id) from company c
       where c.id = any(a.company_ids)) as "usedBy",
           coalesce((select jsonb_object_agg(d.dimension_id, d.rule) from account_dimension d

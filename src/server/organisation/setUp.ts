@@ -145,6 +145,8 @@ const accountSchema = object({
   blocked: boolean().default(false),
   /** Codes of the companies that use it; none for all. */
   companies: array(string().required()).default([]),
+  /** The only currency that it takes; none for any. */
+  currency: string().trim().uppercase().nullable().default(null),
   rules: textRecord(),
 });
 
@@ -174,6 +176,22 @@ export const saveAccount = defineUseCase({
         what: `Account ${before.number} has postings; its type and control kind stay as they are`,
         field: "type",
       });
+    const currency = input.currency || null;
+    if (currency && !isCurrency(currency))
+      return fail({ code: "CURRENCY_UNKNOWN", currency, field: "currency" });
+    if (before && currency && before.currency !== currency) {
+      const [other] = await rows<{ currency: string }>(
+        tx,
+        sql`select currency from journal_line where account_id = ${before.id}
+          and currency <> ${currency} and foreign_amount <> 0 limit 1`,
+      );
+      if (other)
+        return fail({
+          code: "IN_USE",
+          what: `Account ${before.number} has postings in ${other.currency}; it can't take ${currency} only`,
+          field: "currency",
+        });
+    }
     const unknown = input.companies.find((c) => !masters.companyByCode.has(c));
     if (unknown) return fail({ code: "COMPANY_UNKNOWN", company: unknown, field: "companies" });
     const companyIds =
@@ -183,12 +201,14 @@ export const saveAccount = defineUseCase({
     const [saved] = await rows<{ id: number }>(
       tx,
       sql`insert into account (number, name, type, control, monetary, heading_id, blocked,
-        company_ids) values (${input.number}, ${input.name}, ${input.type}, ${input.control},
-        ${input.monetary}, ${heading.id}, ${input.blocked}, ${companyIds}::int[])
+        company_ids, currency) values (${input.number}, ${input.name}, ${input.type}, ${input.control},
+        ${input.monetary}, ${heading.id}, ${input.blocked}, ${companyIds}::int[],
+        ${currency})
           on conflict (number) do update set name = excluded.name, type = excluded.type,
             control = excluded.control, monetary = excluded.monetary,
             heading_id = excluded.heading_id, blocked = excluded.blocked,
-            company_ids = excluded.company_ids returning id`,
+            company_ids = excluded.company_ids, currency = excluded.currency
+            returning id`,
     );
     await tx.execute(sql`delete from account_dimension where account_id = ${saved!.id}`);
     for (const [dimensionCode, rule] of Object.entries(input.rules)) {

@@ -46,6 +46,8 @@ export const account = pgTable(
     blocked: boolean().notNull().default(false),
     /** The companies that use it; null for all. */
     companyIds: integer().array(),
+    /** The only currency that it takes; null for any. */
+    currency: char({ length: 3 }),
   },
   (t) => [
     check(

@@ -135,6 +135,7 @@ export function Accounts({
       hint: "An account stands under a heading; a heading may stand at the top.",
     },
     { key: "monetary", label: "Monetary: cash or a claim to a fixed sum", kind: "check" },
+    { key: "currency", label: "Takes this currency only", kind: "text", placeholder: "any" },
     { key: "blocked", label: "Blocked: takes no more postings", kind: "check" },
     {
       key: "companies",
@@ -199,6 +200,7 @@ export function Accounts({
         heading: a?.heading ?? "",
         monetary: a?.account?.monetary ?? false,
         blocked: a?.account?.blocked ?? false,
+        currency: a?.account?.currency ?? "",
         companies: [...(a?.account?.usedBy ?? [])],
         ...Object.fromEntries(dimensions.map((d) => [`rule.${d.code}`, rule(a?.account, d.code)])),
       })}

@@ -1,0 +1,1 @@
+ALTER TABLE "account" ADD COLUMN "currency" char(3);
