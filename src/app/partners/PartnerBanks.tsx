@@ -32,14 +32,24 @@ export function PartnerBanks({
         </p>
       )}
       {partner.banks.map((b) => (
-        <KnownAccount key={b.id} bank={b} busy={busy} act={act} />
+        <KnownAccount key={b.id} bank={b} of={partner.name} busy={busy} act={act} />
       ))}
       {mayChange && <NewAccount partner={partner} busy={busy} act={act} />}
     </SidePanel>
   );
 }
 
-function KnownAccount({ bank: b, busy, act }: { bank: PartnerBank; busy: boolean; act: Act }) {
+function KnownAccount({
+  bank: b,
+  of,
+  busy,
+  act,
+}: {
+  bank: PartnerBank;
+  of: string;
+  busy: boolean;
+  act: Act;
+}) {
   return (
     <div className="rounded-lg border border-line-2 px-3 py-2">
       <p className="flex items-center gap-2">
@@ -50,7 +60,7 @@ function KnownAccount({ bank: b, busy, act }: { bank: PartnerBank; busy: boolean
       </p>
       <p className="text-xs text-ink-2">
         {b.bic && `${b.bic} · `}
-        {b.holder && `held by ${b.holder} · `}entered by {b.changedBy} on{" "}
+        {b.holder && b.holder !== of && `held by ${b.holder} · `}entered by {b.changedBy} on{" "}
         {dateText(b.changedAt.slice(0, 10))}
         {b.decidedBy && `, ${b.state} by ${b.decidedBy}`}
       </p>

@@ -98,6 +98,15 @@ export function may(grants: readonly Grant[], right: Right, company?: string): b
   );
 }
 
+/** Whether the grants hold a right in each of the companies, or in whatever companies there are. */
+export const mayEverywhere = (
+  grants: readonly Grant[],
+  right: Right,
+  companies: readonly string[],
+): boolean =>
+  grants.some((g) => g.company === null && ROLE_RIGHTS[g.role].has(right)) ||
+  (companies.length > 0 && companies.every((code) => may(grants, right, code)));
+
 /** Of the companies given, those in which the grants hold the right. */
 export const companiesWith = (
   grants: readonly Grant[],

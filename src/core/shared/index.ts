@@ -10,6 +10,7 @@ export * from "./result";
 export * from "./problem";
 export * from "./textRecord";
 export * from "./dayField";
+export * from "./idField";
 export * from "./json";
 export * from "./tidy";
 export * from "./arithmetic";

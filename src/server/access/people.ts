@@ -3,7 +3,7 @@ import { array, boolean, number, object, string } from "yup";
 import { verify } from "@node-rs/argon2";
 import { checkPassword, ROLES, type Role } from "@/core/access";
 import { fail, ok } from "@/core/shared";
-import { rows } from "../db";
+import { rows, type Db } from "../db";
 import { hashPassword } from "./sessions";
 import { defineUseCase } from "./useCase";
 
@@ -24,20 +24,37 @@ const LIST = sql`select p.id, p.login, p.name, p.initials, p.active,
     '[]') as grants
   from person p`;
 
+const READ = ["read.setup", "setup.people"] as const;
+
+/** People with rights in the companies whose people this one sees. */
 export const listPeople = defineUseCase({
   name: "listPeople",
   kind: "read",
-  rights: ["read.setup", "setup.people"],
+  rights: READ,
   what: "see people and their rights",
+  of: "checked",
   schema: object(),
-  run: async ({ tx }) => ok(await rows<PersonRow>(tx, sql`${LIST} order by p.name`)),
+  run: async ({ tx, may, mayEverywhere }) => {
+    const all = await rows<PersonRow>(tx, sql`${LIST} order by p.name`);
+    if (READ.some((r) => mayEverywhere(r))) return ok(all);
+    const seen = (company: string | null) => company !== null && READ.some((r) => may(r, company));
+    return ok(all.filter((p) => p.grants.some((g) => seen(g.company))));
+  },
 });
+
+const grantsOf = async (tx: Db, personId: number): Promise<PersonRow["grants"]> =>
+  (await rows<PersonRow>(tx, sql`${LIST} where p.id = ${personId}`))[0]?.grants ?? [];
 
 export const savePerson = defineUseCase({
   name: "savePerson",
   kind: "write",
   rights: ["setup.people"],
   what: "change people and their rights",
+  // Nobody gives or takes a right, or sets a password, beyond where they manage people themselves.
+  of: async ({ tx }, input) => [
+    ...(await grantsOf(tx, input.id ?? 0)).map((g) => g.company),
+    ...input.grants.map((g) => g.company),
+  ],
   schema: object({
     id: number().integer(),
     login: string()
@@ -131,6 +148,7 @@ export const changePassword = defineUseCase({
   kind: "write",
   rights: "signed-in",
   what: "change your password",
+  of: "self",
   schema: object({
     current: string().required("Your password now is needed").max(200),
     password: string().required("A new password is needed").max(200),
@@ -163,6 +181,7 @@ export const savePreference = defineUseCase({
   kind: "write",
   rights: "signed-in",
   what: "keep preferences",
+  of: "self",
   schema: object({ key: string().required().max(80), value: string().required().max(5000) }),
   run: async ({ tx, person }, input) => {
     await tx.execute(
@@ -179,6 +198,7 @@ export const readPreferences = defineUseCase({
   kind: "read",
   rights: "signed-in",
   what: "read preferences",
+  of: "self",
   schema: object(),
   run: async ({ tx, person }) => {
     const found = await rows<{ key: string; value: string }>(

@@ -1,4 +1,4 @@
-import { may } from "@/core/access";
+import { may, mayEverywhere } from "@/core/access";
 import type { Result } from "@/core/shared";
 import { inTransaction } from "../db";
 import { loadMasters } from "../organisation/masters";
@@ -24,6 +24,12 @@ export const runAs = <T>(
       today: today ?? now.toISOString().slice(0, 10),
       now,
       may: (right, company) => may(person.grants, right, company),
+      mayEverywhere: (right) =>
+        mayEverywhere(
+          person.grants,
+          right,
+          masters.companies.map((c) => c.code),
+        ),
       audit: (record) => writeAudit(tx, person.id, now, record),
     });
   });

@@ -1,5 +1,5 @@
 import { ValidationError, type AnySchema, type InferType } from "yup";
-import { may, type Grant, type Right } from "@/core/access";
+import { may, mayEverywhere, type Grant, type Right } from "@/core/access";
 import type { Masters } from "@/core/ledger";
 import {
   decodeJson,
@@ -54,21 +54,45 @@ export interface Context {
   today: CalendarDate;
   now: Date;
   may(right: Right, company?: string): boolean;
+  /** Whether the right is held in every company: what belongs to the group wants it so. */
+  mayEverywhere(right: Right): boolean;
   audit(record: AuditRecord): Promise<void>;
 }
 
-interface Definition<S extends AnySchema, O> {
+/**
+ * To what a use case belongs, besides the company that its input names:
+ * - "group": what all companies share is changed, or all of it is seen: the right is needed in every
+ *   company;
+ * - "shared": what all companies share is read: the right in any of them is enough;
+ * - "self": the person's own things;
+ * - "checked": things of companies, found by their identity: the use case asks for the right where
+ *   they belong, and lists only what is seen there. A test holds every one of these to it;
+ * - a function: where the things belong that the input names, null for the group. The right is
+ *   needed in each; where it finds nothing, the use case says so.
+ */
+export type Belongs<I> =
+  | "group"
+  | "shared"
+  | "self"
+  | "checked"
+  | ((context: Context, input: I) => Promise<readonly (string | null)[]>);
+
+type Place<I> =
+  | { company: (input: I) => string | undefined; of?: Belongs<I> }
+  | { company?: (input: I) => string | undefined; of: Belongs<I> };
+
+interface DefinitionOf<S extends AnySchema, O> {
   name: string;
   kind: "read" | "write";
   /** One of these rights is needed; "signed-in" for what everybody may do who has signed in. */
   rights: readonly Right[] | "signed-in";
   /** What is refused, in words that follow "You may not". */
   what: string;
-  /** The company in which the right is needed; any, where none is named. */
-  company?: (input: InferType<S>) => string | undefined;
   schema: S;
   run(context: Context, input: InferType<S>): Promise<Result<O>>;
 }
+/** A use case as its area defines it. */
+export type Definition<S extends AnySchema, O> = DefinitionOf<S, O> & Place<InferType<S>>;
 
 export interface UseCase<O = unknown> {
   (caller: Caller, input?: unknown): Promise<Result<O>>;
@@ -115,8 +139,10 @@ export function defineUseCase<S extends AnySchema, O>(definition: Definition<S, 
           today: today ?? now.toISOString().slice(0, 10),
           now,
           may: (right, where) => may(person.grants, right, where),
+          mayEverywhere: (right) => mayEverywhere(person.grants, right, codesOf(masters)),
           audit: (record) => writeAudit(tx, person.id, now, record),
         };
+        if (!(await isMine(definition, context, input.value as InferType<S>))) return forbidden;
         const work = () => definition.run(context, input.value as InferType<S>);
         return caller.idempotency && definition.kind === "write"
           ? once(context, caller.idempotency, work)
@@ -132,6 +158,24 @@ export function defineUseCase<S extends AnySchema, O>(definition: Definition<S, 
   }) as UseCase<O>;
   registry.set(definition.name, made as UseCase);
   return made;
+}
+
+const codesOf = (masters: Masters): string[] => masters.companies.map((c) => c.code);
+
+/** Whether the person holds one of the rights wherever the use case belongs. */
+async function isMine<S extends AnySchema, O>(
+  { rights, of }: Definition<S, O>,
+  context: Context,
+  input: InferType<S>,
+): Promise<boolean> {
+  if (rights === "signed-in" || of === undefined) return true;
+  const everywhere = () => rights.some((r) => context.mayEverywhere(r));
+  if (of === "group") return everywhere();
+  if (typeof of === "string") return true;
+  const places = await of(context, input);
+  return places.every((company) =>
+    company === null ? everywhere() : rights.some((r) => context.may(r, company)),
+  );
 }
 
 /**

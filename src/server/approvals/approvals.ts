@@ -4,6 +4,7 @@ import type { Right, Role } from "@/core/access";
 import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
+import { writersOf } from "../documents";
 
 /** A kind of document that can be sent for approval: what approving and returning it mean. */
 export interface Approvable {
@@ -100,6 +101,8 @@ interface Waiting {
   askedByName: string;
   askedAt: string;
   preparedBy: number;
+  /** Everybody who has written any of it. */
+  writers: number[];
 }
 
 const readWaiting = (context: Context, where: ReturnType<typeof sql>): Promise<Waiting[]> =>
@@ -107,24 +110,34 @@ const readWaiting = (context: Context, where: ReturnType<typeof sql>): Promise<W
     context.tx,
     sql`select a.id, a.document_id as "documentId", d.kind, d.title, c.code as company, d.date,
       d.amount, d.currency, a.why, a.role, a.asked_by as "askedBy", p.name as "askedByName",
-      a.asked_at as "askedAt", d.created_by as "preparedBy"
+      a.asked_at as "askedAt", d.created_by as "preparedBy",
+      coalesce((select jsonb_agg(z.person_id) from ${writersOf(sql`d.id`)} z), '[]') as writers
         from approval a join document d on d.id = a.document_id
           join company c on c.id = d.company_id join person p on p.id = a.asked_by
           where a.state = 'waiting' and ${where} order by a.asked_at`,
   );
 
+/** Whether somebody has had a hand in what waits: prepared it, sent it, or written any of it. */
+const hasHandIn = (
+  w: Pick<Waiting, "askedBy" | "preparedBy" | "writers">,
+  personId: number,
+): boolean => w.askedBy === personId || w.preparedBy === personId || w.writers.includes(personId);
+
 /**
  * Whether the person may decide on what waits: in the role that the rule names, their own or that
- * of somebody they stand in for, and never on what they prepared or sent themselves.
+ * of somebody they stand in for; and neither on what they have a hand in themselves, nor in the name
+ * of somebody who has.
  */
 function mayDecide(
   { person }: Context,
-  w: Pick<Waiting, "company" | "role" | "askedBy" | "preparedBy">,
+  w: Pick<Waiting, "company" | "role" | "askedBy" | "preparedBy" | "writers">,
   people: Awaited<ReturnType<typeof decidesFor>>,
 ): boolean {
-  if (w.askedBy === person.id || w.preparedBy === person.id) return false;
-  return people.some((p) =>
-    p.roles.some((r) => r.role === w.role && (r.company === null || r.company === w.company)),
+  if (hasHandIn(w, person.id)) return false;
+  return people.some(
+    (p) =>
+      !hasHandIn(w, p.id) &&
+      p.roles.some((r) => r.role === w.role && (r.company === null || r.company === w.company)),
   );
 }
 
@@ -147,6 +160,7 @@ export const waitingForMe = defineUseCase({
   kind: "read",
   rights: RIGHTS,
   what: "approve documents",
+  of: "checked",
   schema: object(),
   run: async (context): Promise<Result<WaitingRow[]>> => {
     const people = await decidesFor(context);
@@ -194,6 +208,7 @@ export const approvalOf = defineUseCase({
   kind: "read",
   rights: SEE,
   what: "see approvals",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<ApprovalState>> => {
     const [document] = await rows<{ company: string }>(
@@ -234,11 +249,11 @@ async function find(context: Context, id: number): Promise<Result<Waiting>> {
 async function decide(context: Context, id: number): Promise<Result<Waiting>> {
   const found = await find(context, id);
   if (!found.ok || mayDecide(context, found.value, await decidesFor(context))) return found;
-  const own =
-    found.value.askedBy === context.person.id || found.value.preparedBy === context.person.id;
   return fail({
     code: "FORBIDDEN",
-    what: own ? "approve what you prepared yourself" : "approve this",
+    what: hasHandIn(found.value, context.person.id)
+      ? "approve what you prepared or changed yourself"
+      : "approve this",
   });
 }
 
@@ -266,12 +281,13 @@ async function close(
   });
 }
 
-/** Approves a document as it was sent. Whoever prepared or sent it can't. */
+/** Approves a document as it was sent. Whoever prepared, changed or sent it can't. */
 export const approveDocument = defineUseCase({
   name: "approveDocument",
   kind: "write",
   rights: RIGHTS,
   what: "approve documents",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<{ id: number; number: string }>> => {
     const found = await decide(context, input.id);
@@ -288,6 +304,7 @@ export const returnDocument = defineUseCase({
   kind: "write",
   rights: RIGHTS,
   what: "approve documents",
+  of: "checked",
   schema: object({
     id: number().integer().required(),
     reason: string().trim().default("").max(500),
@@ -307,6 +324,7 @@ export const withdrawDocument = defineUseCase({
   kind: "write",
   rights: RIGHTS,
   what: "withdraw documents",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input) => {
     const found = await find(context, input.id);

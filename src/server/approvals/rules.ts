@@ -21,15 +21,30 @@ export const listApprovalRules = defineUseCase({
   kind: "read",
   rights: ["read.setup", "setup.rules"],
   what: "see approval rules",
+  of: "shared",
   schema: object(),
   run: async (context) => ok(await readRules(context)),
 });
+
+/** The company of a rule; null where it is one of the group. */
+const placeOf = async ({ tx }: Context, id: number): Promise<(string | null)[]> =>
+  (
+    await rows<{ company: string | null }>(
+      tx,
+      sql`select c.code as company from approval_rule r left join company c on c.id = r.company_id
+        where r.id = ${id}`,
+    )
+  ).map((r) => r.company);
 
 export const saveApprovalRule = defineUseCase({
   name: "saveApprovalRule",
   kind: "write",
   rights: ["setup.rules"],
   what: "change approval rules",
+  of: async (context, input) => [
+    input.company,
+    ...(input.id === undefined ? [] : await placeOf(context, input.id)),
+  ],
   schema: object({
     id: number().integer(),
     type: string().nullable().default(null),
@@ -82,6 +97,7 @@ export const deleteApprovalRule = defineUseCase({
   kind: "write",
   rights: ["setup.rules"],
   what: "change approval rules",
+  of: (context, input) => placeOf(context, input.id),
   schema: object({ id: number().integer().required() }),
   run: async ({ tx, audit }, input) => {
     const gone = await rows(tx, sql`delete from approval_rule where id = ${input.id} returning id`);

@@ -10,6 +10,7 @@ export const saveStandIn = defineUseCase({
   kind: "write",
   rights: "signed-in",
   what: "name a stand-in",
+  of: "self",
   schema: object({
     standIn: string().nullable().default(null),
     from: string().default(""),
@@ -53,6 +54,7 @@ export const standInOf = defineUseCase({
   kind: "read",
   rights: "signed-in",
   what: "see one's stand-in",
+  of: "self",
   schema: object(),
   run: async ({ tx, person }) => {
     const [now] = await rows<{ login: string; from: string; to: string }>(

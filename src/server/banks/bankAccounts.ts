@@ -68,14 +68,22 @@ export const readBankAccount = async (
     )
   )[0];
 
+const READ = ["read.banks", "read.payables", "read.setup"] as const;
+
+/** Bank accounts of the companies whose banks the person sees. */
 export const listBankAccounts = defineUseCase({
   name: "listBankAccounts",
   kind: "read",
-  rights: ["read.banks", "read.payables", "read.setup"],
+  rights: READ,
   what: "see bank accounts",
+  of: "checked",
   schema: object(),
-  run: async ({ tx }): Promise<Result<BankAccount[]>> =>
-    ok(await rows<BankAccount>(tx, sql`select ${COLUMNS} order by c.code, b.code`)),
+  run: async ({ tx, may }): Promise<Result<BankAccount[]>> =>
+    ok(
+      (await rows<BankAccount>(tx, sql`select ${COLUMNS} order by c.code, b.code`)).filter((b) =>
+        READ.some((r) => may(r, b.company)),
+      ),
+    ),
 });
 
 export const saveBankAccount = defineUseCase({
@@ -175,15 +183,18 @@ export const saveSignature = defineUseCase({
   kind: "write",
   rights: ["setup.rules"],
   what: "change signatures",
+  of: "checked",
   schema: object({
     code: string().required(),
     picture: string()
       .required("A picture is needed")
       .max(MOST * 2),
   }),
-  run: async ({ tx, audit }, input) => {
+  run: async ({ tx, audit, may }, input) => {
     const account = await readBankAccount(tx, { code: input.code }, true);
     if (!account) return fail({ code: "NOT_FOUND", what: `bank account ${input.code}` });
+    if (!may("setup.rules", account.company))
+      return fail({ code: "FORBIDDEN", what: `change signatures of ${account.companyName}` });
     const bytes = Buffer.from(input.picture, "base64");
     if (
       bytes.length > MOST ||

@@ -9,6 +9,7 @@ export const verifyBooks = defineUseCase({
   kind: "read",
   rights: ["read.history"],
   what: "verify the books",
+  of: "group",
   schema: object(),
   run: async ({ tx, now }) => ok({ at: now.toISOString(), checks: await verify(tx) }),
 });

@@ -23,6 +23,7 @@ export const documentChain = defineUseCase({
   kind: "read",
   rights: ["read.payables", "read.ledger", "read.banks"],
   what: "see documents",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (
     context,

@@ -80,6 +80,7 @@ export const papersOf = defineUseCase({
   kind: "read",
   rights: SEE,
   what: "see documents",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<Papers>> => {
     const found = await findDocument(context, input.id);
@@ -167,6 +168,7 @@ export const addAttachment = defineUseCase({
   kind: "write",
   rights: ADD,
   what: "add papers",
+  of: "checked",
   schema: object({
     id: number().integer().required(),
     name: string().required().max(300),
@@ -191,6 +193,7 @@ export const getAttachment = defineUseCase({
   kind: "read",
   rights: SEE,
   what: "see papers",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<{ name: string; type: string; content: Buffer }>> => {
     const [row] = await rows<{ documentId: bigint; name: string; type: string; content: string }>(
@@ -212,6 +215,7 @@ export const removeAttachment = defineUseCase({
   kind: "write",
   rights: ADD,
   what: "remove papers",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input) => {
     const [row] = await rows<{ documentId: bigint; name: string; addedBy: number }>(
@@ -246,6 +250,7 @@ export const addRemark = defineUseCase({
   kind: "write",
   rights: SEE,
   what: "comment on documents",
+  of: "checked",
   schema: object({
     id: number().integer().required(),
     text: string().trim().required("Say something").max(2000),
@@ -285,6 +290,7 @@ export const callsForMe = defineUseCase({
   kind: "read",
   rights: "signed-in",
   what: "see what calls one",
+  of: "self",
   schema: object(),
   run: async ({ tx, person }) =>
     ok(

@@ -56,6 +56,7 @@ export const submitBatch = defineUseCase({
   kind: "write",
   rights: ["prepare.ledger"],
   what: "send batches for approval",
+  of: "checked",
   schema: object({
     id: number().integer().required(),
     waive: string().trim().default("").max(500),

@@ -147,6 +147,7 @@ export const getBatch = defineUseCase({
   kind: "read",
   rights: ["read.ledger", "prepare.ledger"],
   what: "see batches",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<BatchView>> => {
     const row = await one(context, input.id);
@@ -251,6 +252,14 @@ export const saveBatch = defineUseCase({
     if (input.id !== undefined) {
       const before = await one(context, input.id, true);
       if (!before.ok) return before;
+      if (!context.may("prepare.ledger", before.value.company))
+        return fail({ code: "FORBIDDEN", what: `prepare batches of ${before.value.company}` });
+      if (before.value.company !== company.code)
+        return fail({
+          code: "INVALID",
+          what: `The batch belongs to ${before.value.company}`,
+          field: "company",
+        });
       if (before.value.status !== "draft") return notOpen(before.value.status);
       await tx.execute(
         sql`update document set title = ${input.name || before.value.name}, date = ${period.end}
@@ -307,6 +316,7 @@ export const moveToBatch = defineUseCase({
   kind: "write",
   rights: ["prepare.ledger"],
   what: "move journals between batches",
+  of: "checked",
   schema: object({
     journal: number().integer().required(),
     batch: number().integer().nullable().default(null),
@@ -473,6 +483,7 @@ export const postBatch = defineUseCase({
   kind: "write",
   rights: ["post.ledger"],
   what: "post batches",
+  of: "checked",
   schema: object({
     id: number().integer().required(),
     waive: string().trim().default("").max(500),
@@ -493,6 +504,7 @@ export const reverseBatch = defineUseCase({
   kind: "write",
   rights: ["reverse.ledger"],
   what: "reverse batches",
+  of: "checked",
   schema: object({
     id: number().integer().required(),
     reason: string().trim().default("").max(500),
@@ -536,6 +548,7 @@ export const deleteBatch = defineUseCase({
   kind: "write",
   rights: ["prepare.ledger"],
   what: "delete batches",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input) => {
     const batch = await one(context, input.id, true);

@@ -20,6 +20,7 @@ export const chart = defineUseCase({
     "prepare.ledger",
   ],
   what: "see the chart of accounts",
+  of: "shared",
   schema: object(),
   run: async ({ masters }) =>
     ok({
@@ -125,6 +126,7 @@ export const journalTypes = defineUseCase({
   kind: "read",
   rights: ["read.ledger", "prepare.ledger", "read.setup"],
   what: "see journal types",
+  of: "shared",
   schema: object(),
   run: async ({ masters }) => ok(masters.types),
 });

@@ -31,7 +31,7 @@ import {
   type Result,
 } from "@/core/shared";
 import { arrayOf, rows } from "../db";
-import { guardVersion, type SentCopy } from "../documents";
+import { AS_KEPT, guardKept, noteOverwriting, type SentCopy } from "../documents";
 import { defineUseCase, type Context } from "../access";
 import { loadPostingContext, postDrafts, type PostedJournal } from "./posting";
 import { ratesFor } from "../rates";
@@ -92,6 +92,7 @@ export interface DraftCheck {
 }
 
 interface StoredDraft {
+  company: string;
   content: JournalInput;
   batch: string | null;
   status: string;
@@ -105,11 +106,12 @@ const readStored = async ({ tx }: Context, id: number): Promise<StoredDraft | un
   (
     await rows<StoredDraft>(
       tx,
-      sql`select d.content, (select b.title from document b where b.id = d.batch_id) as batch,
+      sql`select c.code as company, d.content, (select b.title from document b where b.id = d.batch_id) as batch,
         (select case when b.status = 'waiting' then 'waiting' else r.status end from document r left
         join document b on b.id = d.batch_id where r.id = d.document_id) as status, d.version,
         d.updated_by as "updatedBy", p.name as "updatedByName", d.updated_at as "updatedAt"
         from journal_draft d join person p on p.id = d.updated_by
+        join document o on o.id = d.document_id join company c on c.id = o.company_id
         where d.document_id = ${id} for update of d`,
     )
   )[0];
@@ -403,9 +405,10 @@ export const saveDraft = defineUseCase({
     let version = 1;
     let id = input.id;
     if (id !== undefined) {
-      const stored = await guardStale(context, id, input);
+      const stored = await guardStale(context, id, { ...input, content }, "prepare.ledger");
       if (!stored.ok) return stored;
       version = stored.value.version + 1;
+      await noteOverwriting(context, { id, kind: "journal" }, stored.value, input);
       await registerDraft(context, content, id);
       await tx.execute(
         sql`update journal_draft set content = ${JSON.stringify(content)}::jsonb,
@@ -416,7 +419,9 @@ export const saveDraft = defineUseCase({
       if (input.batch) {
         const [open] = await rows<{ id: bigint }>(
           tx,
-          sql`select id from document where id = ${input.batch} and kind = 'batch' and status = 'draft'`,
+          sql`select d.id from document d join company c on c.id = d.company_id
+            where d.id = ${input.batch} and d.kind = 'batch' and d.status = 'draft'
+            and c.code = ${content.company} for update of d`,
         );
         if (!open)
           return fail({ code: "NOT_FOUND", what: "such batch; it may be posted", field: "batch" });
@@ -436,7 +441,7 @@ export async function keepAndCheck(
   version: number,
   content: JournalInput,
 ): Promise<Result<{ entry: JournalEntry; version: number }>> {
-  const stored = await guardStale(context, id, { version, content });
+  const stored = await guardStale(context, id, { version, content }, "prepare.ledger");
   if (!stored.ok) return stored;
   if (stored.value.batch) return inBatch(stored.value.batch);
   const found = await read(context, content);
@@ -476,7 +481,8 @@ export async function keepDraft(
 async function guardStale(
   context: Context,
   id: number,
-  sent: SentCopy,
+  sent: SentCopy & { content?: JournalInput },
+  right: "prepare.ledger" | "post.ledger",
 ): Promise<Result<StoredDraft>> {
   const stored = await readStored(context, id);
   if (!stored) {
@@ -488,12 +494,14 @@ async function guardStale(
       ? fail({ code: "ALREADY_POSTED", number: posted.number })
       : fail({ code: "NOT_FOUND", what: "such draft; it may have been deleted" });
   }
+  if (!context.may(right, stored.company))
+    return fail({ code: "FORBIDDEN", what: `work on journals of ${stored.company}` });
   if (stored.status === "waiting")
     return fail({
       code: "IN_USE",
       what: "The journal waits for approval and stays as it was sent. Withdraw it to change it",
     });
-  return guardVersion(context, stored, sent);
+  return guardKept(context, stored, sent, right, "work on journals");
 }
 
 /** Checks without keeping anything. */
@@ -540,10 +548,11 @@ export const postDraft = defineUseCase({
     content: journalInputSchema.required(),
   }),
   run: async (context, input) => {
-    const stored = await guardStale(context, input.id, input);
+    const content = input.content as JournalInput;
+    const stored = await guardStale(context, input.id, { ...input, content }, "post.ledger");
     if (!stored.ok) return stored;
     if (stored.value.batch) return inBatch(stored.value.batch);
-    return post(context, input.content as JournalInput, input.id);
+    return post(context, content, input.id);
   },
 });
 
@@ -556,14 +565,12 @@ export const postStoredDraft = defineUseCase({
   kind: "write",
   rights: ["post.ledger"],
   what: "post journals",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<PostedJournal>> => {
-    const stored = await readStored(context, input.id);
-    if (!stored) return guardStale(context, input.id, { version: 0 }) as Promise<Result<never>>;
-    if (!context.may("post.ledger", stored.content.company))
-      return fail({ code: "FORBIDDEN", what: `post journals in ${stored.content.company}` });
-    if (stored.status === "waiting")
-      return guardStale(context, input.id, stored) as Promise<Result<never>>;
+    const found = await guardStale(context, input.id, AS_KEPT, "post.ledger");
+    if (!found.ok) return found;
+    const stored = found.value;
     if (stored.batch) return inBatch(stored.batch);
     return post(context, journalInput(stored.content), input.id);
   },
@@ -605,14 +612,12 @@ export const deleteDraft = defineUseCase({
   kind: "write",
   rights: ["prepare.ledger"],
   what: "delete drafts",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input) => {
-    const stored = await readStored(context, input.id);
-    if (!stored) return guardStale(context, input.id, { version: 0 }) as Promise<Result<never>>;
-    if (stored.status === "waiting")
-      return guardStale(context, input.id, stored) as Promise<Result<never>>;
-    if (!context.may("prepare.ledger", stored.content.company))
-      return fail({ code: "FORBIDDEN", what: `delete drafts in ${stored.content.company}` });
+    const found = await guardStale(context, input.id, AS_KEPT, "prepare.ledger");
+    if (!found.ok) return found;
+    const stored = found.value;
     await context.tx.execute(sql`delete from document where id = ${input.id}`);
     await context.audit({
       action: "draft deleted",

@@ -306,6 +306,7 @@ export const getJournal = defineUseCase({
   kind: "read",
   rights: READERS,
   what: "see journals",
+  of: "checked",
   schema: keySchema,
   run: async ({ tx, masters, may }, { key }): Promise<Result<JournalView>> => {
     const row = await readPosted(tx, byKey(key, { id: sql`j.id`, number: sql`j.number` }));
@@ -603,6 +604,7 @@ export const reverseJournal = defineUseCase({
     "reverse.assets",
   ],
   what: "reverse journals",
+  of: "checked",
   schema: object({ key: string().required().max(40), date: string().nullable().default(null) }),
   run: async (context, input): Promise<Result<{ id: number; number: string; date: string }>> => {
     const { tx, masters, may } = context;

@@ -131,6 +131,7 @@ export const loadJournals = defineUseCase({
   kind: "write",
   rights: ["prepare.ledger"],
   what: "load journals",
+  of: "checked",
   schema,
   run: async (context, input): Promise<Result<LoadResult>> => {
     const inputs = input.journals.map((j) => j.input as JournalInput);

@@ -85,6 +85,7 @@ export const getLoad = defineUseCase({
   kind: "read",
   rights: RIGHTS,
   what: "see loads",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<LoadView>> => {
     const [load] = await listed(context, sql`l.id = ${input.id}::bigint`);

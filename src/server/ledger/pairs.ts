@@ -110,6 +110,7 @@ export const listPairs = defineUseCase({
   kind: "read",
   rights: ["read.ledger", "read.setup", "setup.organisation"],
   what: "see partners in trade",
+  of: "shared",
   schema: object(),
   run: async ({ masters }) => ok([...masters.pairs]),
 });

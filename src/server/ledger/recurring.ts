@@ -141,6 +141,7 @@ export const getRecurring = defineUseCase({
   kind: "read",
   rights: ["read.ledger", "prepare.ledger"],
   what: "see recurring journals",
+  of: "checked",
   schema: object({ id: number().integer().required(), upTo: string().required() }),
   run: async (context, input): Promise<Result<RecurringView>> => {
     const [found] = await readRecurring(context, sql`d.id = ${input.id}`);
@@ -307,6 +308,7 @@ export const endRecurring = defineUseCase({
   kind: "write",
   rights: ["prepare.ledger"],
   what: "end recurring journals",
+  of: "checked",
   schema: object({
     id: number().integer().required(),
     to: string()
@@ -336,6 +338,7 @@ export const skipRecurring = defineUseCase({
   kind: "write",
   rights: ["prepare.ledger"],
   what: "pass over recurring journals",
+  of: "checked",
   schema: object({
     id: number().integer().required(),
     date: string().required(),

@@ -101,8 +101,16 @@ export const deleteShortcut = defineUseCase({
   kind: "write",
   rights: ["setup.shortcuts"],
   what: "delete shortcuts",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
-  run: async ({ tx, person, audit }, input) => {
+  run: async ({ tx, person, audit, may }, input) => {
+    const [there] = await rows<{ company: string }>(
+      tx,
+      sql`select c.code as company from shortcut s join company c on c.id = s.company_id
+        where s.id = ${input.id}`,
+    );
+    if (there && !may("setup.shortcuts", there.company))
+      return fail({ code: "FORBIDDEN", what: `delete shortcuts of ${there.company}` });
     const [gone] = await rows<{ name: string }>(
       tx,
       sql`delete from shortcut
@@ -192,8 +200,16 @@ export const deleteTemplate = defineUseCase({
   kind: "write",
   rights: ["setup.shortcuts"],
   what: "delete templates",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
-  run: async ({ tx, audit }, input) => {
+  run: async ({ tx, audit, may }, input) => {
+    const [there] = await rows<{ company: string }>(
+      tx,
+      sql`select c.code as company from journal_template t join company c on c.id = t.company_id
+        where t.id = ${input.id}`,
+    );
+    if (there && !may("setup.shortcuts", there.company))
+      return fail({ code: "FORBIDDEN", what: `delete templates of ${there.company}` });
     const [gone] = await rows<{ name: string }>(
       tx,
       sql`delete from journal_template where id = ${input.id} returning name`,

@@ -33,6 +33,7 @@ export const today = defineUseCase({
   kind: "read",
   rights: "signed-in",
   what: "see today",
+  of: "checked",
   schema: object({ company: string() }),
   run: async (context, input): Promise<Result<Today>> => {
     const { tx, masters, person, may } = context;

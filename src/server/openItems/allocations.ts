@@ -276,6 +276,7 @@ export const allocateItems = defineUseCase({
   kind: "write",
   rights: ["post.payables", "post.receivables"],
   what: "settle open items",
+  of: "checked",
   schema: object({
     date: string().required("A date is needed"),
     pairs: array(
@@ -343,6 +344,7 @@ export const undoAllocation = defineUseCase({
   kind: "write",
   rights: ["post.payables", "post.receivables"],
   what: "undo settlements",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<{ id: number }>> => {
     const { tx, person, now, masters } = context;
@@ -446,6 +448,7 @@ export const holdItem = defineUseCase({
   kind: "write",
   rights: ["prepare.payables", "prepare.receivables"],
   what: "hold open items",
+  of: "checked",
   schema: object({
     id: number().integer().required(),
     reason: string().trim().default("").max(200),
@@ -507,6 +510,7 @@ export const itemHistory = defineUseCase({
   kind: "read",
   rights: ["read.payables", "read.receivables"],
   what: "see open items",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<ItemHistory[]>> => {
     const [item] = await rows<{ area: ItemArea; company: string }>(

@@ -15,6 +15,7 @@ export const listBooks = defineUseCase({
   kind: "read",
   rights: ["read.setup", "setup.organisation", "read.ledger"],
   what: "see books",
+  of: "shared",
   schema: object(),
   run: async ({ tx, masters }): Promise<Result<BookRow[]>> => {
     const counts = await rows<{ id: number; journals: number }>(
@@ -35,6 +36,7 @@ export const saveBook = defineUseCase({
   kind: "write",
   rights: ["setup.organisation"],
   what: "set up books",
+  of: "group",
   schema: object({
     code: string()
       .required("A code is needed")

@@ -14,11 +14,22 @@ export const readCompanies = (tx: Db, code?: string): Promise<CompanyDetails[]> 
       where ${code === undefined ? sql`true` : sql`code = ${code}`} order by id`,
   );
 
+const RIGHTS = [
+  "read.setup",
+  "setup.organisation",
+  "read.ledger",
+  "read.statements",
+  "read.close",
+] as const;
+
+/** The companies that the person sees anything of. */
 export const companyList = defineUseCase({
   name: "companyList",
   kind: "read",
-  rights: ["read.setup", "setup.organisation", "read.ledger", "read.statements", "read.close"],
+  rights: RIGHTS,
   what: "see companies",
+  of: "checked",
   schema: object(),
-  run: async ({ tx }): Promise<Result<CompanyDetails[]>> => ok(await readCompanies(tx)),
+  run: async ({ tx, may }): Promise<Result<CompanyDetails[]>> =>
+    ok((await readCompanies(tx)).filter((c) => RIGHTS.some((r) => may(r, c.code)))),
 });

@@ -63,6 +63,7 @@ export const deleteAccount = defineUseCase({
   kind: "write",
   rights: ["setup.organisation"],
   what: "change the chart of accounts",
+  of: "group",
   schema: object({ number: string().required().max(40) }),
   run: async (context, { number }): Promise<Result<object>> => {
     const { tx, masters, audit } = context;
@@ -94,6 +95,7 @@ export const deleteHeading = defineUseCase({
   kind: "write",
   rights: ["setup.organisation"],
   what: "change the chart of accounts",
+  of: "group",
   schema: object({ code: string().required().max(40) }),
   run: async ({ tx, masters, audit }, { code }): Promise<Result<object>> => {
     const heading = masters.headings.find((h) => h.code === code);

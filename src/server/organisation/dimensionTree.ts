@@ -19,6 +19,7 @@ export const dimensionTree = defineUseCase({
   kind: "read",
   rights: ["read.ledger", "read.branch", "read.setup", "setup.organisation", "prepare.ledger"],
   what: "see dimensions",
+  of: "shared",
   schema: object(),
   run: async ({ masters }) =>
     ok(

@@ -37,6 +37,7 @@ export const frame = defineUseCase({
   kind: "read",
   rights: "signed-in",
   what: "work here",
+  of: "self",
   schema: object(),
   run: async ({ tx, masters, person, today }): Promise<Result<FrameData>> => {
     const everywhere = person.grants.some((g) => g.company === null);

@@ -51,6 +51,7 @@ export const loadChart = defineUseCase({
   kind: "write",
   rights: ["setup.organisation"],
   what: "load the chart of accounts",
+  of: "group",
   schema: object({
     rows: array(textRecord()).required().max(20_000),
     take: boolean().default(false),

@@ -12,6 +12,7 @@ export const loadDimensionValues = defineUseCase({
   kind: "write",
   rights: ["setup.organisation"],
   what: "load dimension values",
+  of: "group",
   schema: object({
     dimension: string().required(),
     rows: array(textRecord()).required().max(20_000),

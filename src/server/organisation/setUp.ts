@@ -24,6 +24,7 @@ export const saveCompany = defineUseCase({
   kind: "write",
   rights: ["setup.organisation"],
   what: "set up companies",
+  of: "group",
   schema: object({
     code: code("A code").max(6),
     name: string().required("A name is needed").max(80),
@@ -88,6 +89,7 @@ export const saveHeading = defineUseCase({
   kind: "write",
   rights: ["setup.organisation"],
   what: "change the chart of accounts",
+  of: "group",
   schema: object({
     code: string()
       .required("A number is needed")
@@ -155,6 +157,7 @@ export const saveAccount = defineUseCase({
   kind: "write",
   rights: ["setup.organisation"],
   what: "change the chart of accounts",
+  of: "group",
   schema: accountSchema,
   run: async ({ tx, masters, audit }, input) => {
     const [heading] = await rows<{ id: number }>(
@@ -254,6 +257,7 @@ export const saveDimension = defineUseCase({
   kind: "write",
   rights: ["setup.organisation"],
   what: "set up dimensions",
+  of: "group",
   schema: object({
     code: string()
       .required("A code is needed")
@@ -314,6 +318,7 @@ export const saveDimensionValue = defineUseCase({
   kind: "write",
   rights: ["setup.organisation"],
   what: "set up dimension values",
+  of: "group",
   schema: object({
     dimension: string().required(),
     code: code("A code"),
@@ -403,6 +408,7 @@ export const savePair = defineUseCase({
   kind: "write",
   rights: ["setup.rules", "setup.organisation"],
   what: "set up partners in trade",
+  of: "group",
   schema: object({
     first: string().required("A company is needed"),
     second: string().required("A company is needed"),
@@ -486,6 +492,7 @@ export const postingAccounts = defineUseCase({
   kind: "read",
   rights: ["read.setup", "setup.rules", "setup.organisation"],
   what: "see posting accounts",
+  of: "shared",
   schema: object(),
   run: async ({ masters }) =>
     ok(
@@ -502,6 +509,7 @@ export const savePurpose = defineUseCase({
   kind: "write",
   rights: ["setup.rules", "setup.organisation"],
   what: "set posting accounts",
+  of: "group",
   schema: object({
     purpose: string().oneOf(ACCOUNT_PURPOSES).required(),
     account: string().required("An account is needed"),
@@ -537,6 +545,7 @@ export const saveJournalType = defineUseCase({
   kind: "write",
   rights: ["setup.rules", "setup.organisation"],
   what: "change journal types",
+  of: "group",
   schema: object({
     code: string()
       .required("A code is needed")

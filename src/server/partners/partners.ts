@@ -17,6 +17,8 @@ import { defineUseCase, type Context } from "../access";
 
 const READ = ["read.payables", "read.receivables", "read.banks", "prepare.ledger"] as const;
 const WRITE = ["prepare.payables", "prepare.receivables"] as const;
+/** Whoever answers for payments says where they go. */
+const CONFIRM = ["post.payables", "post.banks"] as const;
 
 export interface PartnerRow extends PartnerInput {
   id: number;
@@ -50,6 +52,7 @@ export const listPartners = defineUseCase({
   kind: "read",
   rights: READ,
   what: "see suppliers and customers",
+  of: "shared",
   schema: object({ role: string().oneOf(["supplier", "customer"] as const) }),
   run: async ({ tx }, input): Promise<Result<PartnerRow[]>> =>
     ok(
@@ -116,6 +119,7 @@ export const partnersLike = defineUseCase({
   kind: "read",
   rights: READ,
   what: "see suppliers and customers",
+  of: "shared",
   schema: object({
     code: string().default(""),
     name: string().default(""),
@@ -134,6 +138,7 @@ export const getPartner = defineUseCase({
   kind: "read",
   rights: READ,
   what: "see suppliers and customers",
+  of: "shared",
   schema: object({ code: string().required().max(60) }),
   run: async (context, input): Promise<Result<PartnerView>> => {
     const { tx, person, may } = context;
@@ -149,7 +154,10 @@ export const getPartner = defineUseCase({
         from partner_bank b join person c on c.id = b.changed_by left
         join person d on d.id = b.decided_by where b.partner_id = ${found.id} order by b.id desc`,
     );
-    const decides = may("prepare.payables") || may("post.payables");
+    const companies = await dealingWith(context, [found.code]);
+    const decides = CONFIRM.some((r) =>
+      companies.length === 0 ? may(r) : companies.every((c) => may(r, c)),
+    );
     return ok({
       ...found,
       banks: banks.map(({ changedById, ...b }) => ({
@@ -163,6 +171,21 @@ export const getPartner = defineUseCase({
     });
   },
 });
+
+/** Companies that have dealt with partners: they owe or are owed, have ordered, or wait for it. */
+async function dealingWith({ tx }: Context, codes: readonly string[]): Promise<string[]> {
+  const these = sql`any(${arrayOf(codes)}::text[])`;
+  const found = await rows<{ code: string }>(
+    tx,
+    sql`select c.code from company c where exists (select 1 from open_item i
+        where i.company_id = c.id and i.partner = ${these})
+      or exists (select 1 from invoice v join document d on d.id = v.document_id
+        join partner p on p.id = v.partner_id where d.company_id = c.id and p.code = ${these})
+      or exists (select 1 from purchase_order o join document d on d.id = o.document_id
+        join partner p on p.id = o.partner_id where d.company_id = c.id and p.code = ${these})`,
+  );
+  return found.map((f) => f.code);
+}
 
 async function problemsOf({ tx, masters }: Context, input: PartnerInput): Promise<Found[]> {
   const problems: Found[] = [];
@@ -212,6 +235,8 @@ export const savePartner = defineUseCase({
   kind: "write",
   rights: WRITE,
   what: "change suppliers and customers",
+  // What others deal with is changed by whoever has the right with all of them.
+  of: (context, input) => dealingWith(context, [input.code]),
   schema: partnerSchema.shape({ version: number().integer() }),
   run: async (context, input): Promise<Result<{ id: number }>> => {
     const { tx, audit } = context;
@@ -265,6 +290,8 @@ export const loadPartners = defineUseCase({
   kind: "write",
   rights: WRITE,
   what: "load suppliers and customers",
+  of: (context, input) =>
+    dealingWith(context, [...new Set(input.rows.map((r) => r.code?.trim() ?? ""))]),
   schema: object({
     rows: array(textRecord()).required().max(20_000),
     role: string()
@@ -359,6 +386,7 @@ export const addPartnerBank = defineUseCase({
   kind: "write",
   rights: WRITE,
   what: "change bank accounts of suppliers",
+  of: (context, input) => dealingWith(context, [input.partner]),
   schema: object({
     partner: string().required(),
     iban: string().trim().max(60).default(""),
@@ -422,8 +450,17 @@ export const addPartnerBank = defineUseCase({
 export const decidePartnerBank = defineUseCase({
   name: "decidePartnerBank",
   kind: "write",
-  rights: ["prepare.payables", "post.payables", "prepare.receivables"],
+  rights: CONFIRM,
   what: "confirm bank accounts",
+  // Where money goes: the right with every company that deals with the partner.
+  of: async (context, input) => {
+    const [partner] = await rows<{ code: string }>(
+      context.tx,
+      sql`select p.code from partner_bank b join partner p on p.id = b.partner_id
+        where b.id = ${input.id}`,
+    );
+    return partner ? dealingWith(context, [partner.code]) : [];
+  },
   schema: object({
     id: number().integer().required(),
     to: string()
@@ -446,10 +483,17 @@ export const decidePartnerBank = defineUseCase({
     if (!bank) return fail({ code: "NOT_FOUND", what: "such bank account" });
     if (input.to !== "ended" && bank.state !== "waiting")
       return fail({ code: "RUN_STATE", state: bank.state });
-    if (input.to === "confirmed" && bank.changedBy === person.id)
+    const [own] = await rows(
+      tx,
+      sql`select 1 from audit_event where kind = 'partner' and person_id = ${person.id}
+        and record_id = ${String(bank.partnerId)} and action = 'bank account added'
+        and id > coalesce((select max(id) from audit_event where kind = 'partner'
+          and record_id = ${String(bank.partnerId)} and action = 'bank account confirmed'), 0)`,
+    );
+    if (input.to === "confirmed" && (own !== undefined || bank.changedBy === person.id))
       return fail({
         code: "FORBIDDEN",
-        what: "confirm a bank account that you entered; a second person has to",
+        what: "confirm a bank account that you entered or changed; a second person has to",
       });
     if (input.to === "confirmed")
       await tx.execute(
@@ -482,6 +526,7 @@ export const listTerms = defineUseCase({
   kind: "read",
   rights: [...READ, "read.setup"],
   what: "see terms of payment",
+  of: "shared",
   schema: object(),
   run: async ({ tx }) =>
     ok(await rows<TermsRow>(tx, sql`select code, name, terms from payment_terms order by code`)),
@@ -492,6 +537,7 @@ export const saveTerms = defineUseCase({
   kind: "write",
   rights: ["setup.rules", "prepare.payables", "prepare.receivables"],
   what: "change terms of payment",
+  of: "group",
   schema: object({
     code: string()
       .trim()

@@ -16,7 +16,7 @@ import {
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { lockChains } from "../ledger";
-import { changeRun } from "../runs";
+import { approvalOfRun, changeRun } from "../runs";
 import type { PaymentRunDetail, RunPayment } from "./paymentRun";
 import { undoPayment } from "./payments";
 
@@ -31,12 +31,15 @@ interface RunHead {
   lastCheque: number;
   date: string;
   detail: PaymentRunDetail;
+  proposal: Proposal;
   overrides: { dropped: string[]; amounts: Record<string, string> };
 }
 
 /** A payment run with what it pays, held for this transaction. */
 async function lockRun(context: Context, id: number): Promise<Result<RunHead>> {
-  const [row] = await rows<Omit<RunHead, "id" | "detail"> & { id: bigint; proposal: string }>(
+  const [row] = await rows<
+    Omit<RunHead, "id" | "detail" | "proposal"> & { id: bigint; proposal: string }
+  >(
     context.tx,
     sql`select r.id, d.number, c.code as company, c.id as "companyId", d.status, b.id as "bankId",
       b.last_cheque::int as "lastCheque",
@@ -48,11 +51,13 @@ async function lockRun(context: Context, id: number): Promise<Result<RunHead>> {
   if (!row) return fail({ code: "NOT_FOUND", what: "such payment run" });
   if (!context.may("post.payables", row.company))
     return fail({ code: "FORBIDDEN", what: `print cheques of ${row.company}` });
-  const { proposal, ...head } = row;
+  const { proposal: text, ...head } = row;
+  const proposal = decodeJson<Proposal>(text);
   return ok({
     ...head,
     id: Number(row.id),
-    detail: decodeJson<Proposal>(proposal).detail as PaymentRunDetail,
+    proposal,
+    detail: proposal.detail as PaymentRunDetail,
   });
 }
 
@@ -82,6 +87,21 @@ async function numbersFrom(
   return ok(wanted);
 }
 
+/** The payments of a posted run, by the first item that each settles. */
+async function paymentsByItem(
+  { tx }: Context,
+  run: number,
+): Promise<Map<number, { id: number; status: string }>> {
+  const found = await rows<{ id: bigint; status: string; item: bigint }>(
+    tx,
+    sql`select d.id, d.status, min(t.item_id) as item from payment p
+      join document d on d.id = p.document_id join payment_item t on t.payment_id = d.id
+      where p.run_id = ${run} group by d.id, d.status`,
+  );
+  return new Map(found.map((f) => [Number(f.item), { id: Number(f.id), status: f.status }]));
+}
+const firstItem = (p: RunPayment): number => Math.min(...p.items.map((i) => i.item));
+
 async function issue(
   context: Context,
   run: RunHead,
@@ -107,6 +127,9 @@ async function issue(
       where id = ${run.bankId}`,
   );
 }
+
+/** Payment runs are approved as a whole. */
+const AS_ONE = { approved: "as one" } as const;
 
 /** So many numbers at once are a slip of the finger, not lost paper. */
 const MOST_MISSING = 200;
@@ -148,13 +171,15 @@ async function passOver(
 
 /**
  * Gives numbers to the cheques of a run that have none, from the number that the clerk reads off
- * the paper in hand.
+ * the paper in hand: before it is posted, so that what is posted is what left the house; where a
+ * second person has to release the run, only after that, since a cheque carries its signature.
  */
 export const printCheques = defineUseCase({
   name: "printCheques",
   kind: "write",
   rights: ["post.payables"],
   what: "print cheques",
+  of: "checked",
   schema: object({
     run: number().integer().required(),
     first: number()
@@ -170,7 +195,16 @@ export const printCheques = defineUseCase({
     const found = await lockRun(context, input.run);
     if (!found.ok) return found;
     const run = found.value;
-    if (run.status !== "preview") return fail({ code: "RUN_STATE", state: run.status });
+    if (run.status !== "preview" && run.status !== "posted")
+      return fail({ code: "RUN_STATE", state: run.status });
+    const approval =
+      run.status === "preview" ? await approvalOfRun(context, AS_ONE, run.proposal) : null;
+    if (approval)
+      return fail({
+        code: "IN_USE",
+        what: `A second person has to release the run (${approval.why}); its cheques get their numbers after that`,
+      });
+    const paid = run.status === "posted" ? await paymentsByItem(context, run.id) : null;
     const live = new Set(
       (
         await rows<{ key: string }>(
@@ -179,7 +213,12 @@ export const printCheques = defineUseCase({
         )
       ).map((c) => c.key),
     );
-    const wanted = run.detail.payments.filter((p) => p.method === "cheque" && !live.has(p.key));
+    const wanted = run.detail.payments.filter(
+      (p) =>
+        p.method === "cheque" &&
+        !live.has(p.key) &&
+        (paid === null || paid.get(firstItem(p))?.status === "posted"),
+    );
     if (wanted.length === 0)
       return fail({
         code: "IN_USE",
@@ -189,7 +228,13 @@ export const printCheques = defineUseCase({
     if (!numbers.ok) return numbers;
     const passed = await passOver(context, run, input.first, input.missing);
     if (!passed.ok) return passed;
-    await issue(context, run, wanted, numbers.value);
+    await issue(
+      context,
+      run,
+      wanted,
+      numbers.value,
+      wanted.map((p) => paid?.get(firstItem(p))?.id ?? null),
+    );
     await context.audit({
       action: "cheques printed",
       kind: "run",
@@ -207,14 +252,15 @@ export const printCheques = defineUseCase({
 });
 
 /**
- * A cheque that was spoilt before its run is posted: void, and printed anew under the next number,
- * or its items go back to unpaid.
+ * A spoilt cheque: void, and printed anew under the next number; or, before its run is posted, its
+ * items go back to unpaid.
  */
 export const voidCheque = defineUseCase({
   name: "voidCheque",
   kind: "write",
   rights: ["post.payables"],
   what: "void cheques",
+  of: "checked",
   schema: object({
     id: number().integer().required(),
     reason: string().trim().default("").max(300),
@@ -225,15 +271,23 @@ export const voidCheque = defineUseCase({
   }),
   run: async (context, input): Promise<Result<{ number: number | null }>> => {
     const { tx, person, now } = context;
-    const [cheque] = await rows<{ runId: bigint; number: bigint; key: string; state: string }>(
+    const [cheque] = await rows<{
+      runId: bigint;
+      number: bigint;
+      key: string;
+      state: string;
+      paymentId: bigint | null;
+    }>(
       tx,
-      sql`select run_id as "runId", number, payment_key as key, state from cheque where id = ${input.id}`,
+      sql`select run_id as "runId", number, payment_key as key, state, payment_id as "paymentId"
+        from cheque where id = ${input.id}`,
     );
     if (!cheque) return fail({ code: "NOT_FOUND", what: "such cheque" });
     const found = await lockRun(context, Number(cheque.runId));
     if (!found.ok) return found;
     const run = found.value;
-    if (run.status !== "preview")
+    const anew = run.status === "posted" && input.then === "print anew";
+    if (run.status !== "preview" && !anew)
       return fail({
         code: "IN_USE",
         what: "The payment is posted; cancel the cheque instead, which reverses it",
@@ -272,7 +326,8 @@ export const voidCheque = defineUseCase({
     if (!numbers.ok) return numbers;
     const passed = await passOver(context, run, numbers.value[0]!, input.reason);
     if (!passed.ok) return passed;
-    await issue(context, run, [payment], numbers.value);
+    const of = cheque.paymentId === null ? null : Number(cheque.paymentId);
+    await issue(context, run, [payment], numbers.value, [of]);
     return ok({ number: numbers.value[0]! });
   },
 });
@@ -286,6 +341,7 @@ export const cancelCheque = defineUseCase({
   kind: "write",
   rights: ["reverse.payables"],
   what: "cancel cheques",
+  of: "checked",
   schema: object({
     payment: number().integer().required(),
     reason: string().trim().default("").max(300),
@@ -301,6 +357,8 @@ export const cancelCheque = defineUseCase({
         where d.id = ${input.payment}`,
     );
     if (!place) return fail({ code: "NOT_FOUND", what: "such payment" });
+    if (!context.may("reverse.payables", place.company))
+      return fail({ code: "FORBIDDEN", what: `cancel cheques of ${place.company}` });
     await lockChains(tx, [place.company]);
     const [cheque] = await rows<{
       id: bigint;
@@ -321,8 +379,6 @@ export const cancelCheque = defineUseCase({
     );
     if (!cheque)
       return fail({ code: "NOT_FOUND", what: "cheque of this payment that could be cancelled" });
-    if (!context.may("reverse.payables", cheque.company))
-      return fail({ code: "FORBIDDEN", what: `cancel cheques of ${cheque.company}` });
     const note = (action: string, after: unknown) =>
       context.audit({
         action,
@@ -384,6 +440,7 @@ export const chequesPdf = defineUseCase({
   kind: "write",
   rights: ["post.payables"],
   what: "print cheques",
+  of: "checked",
   schema: object({
     run: number().integer().required(),
     cheque: number().integer(),

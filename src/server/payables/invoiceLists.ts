@@ -145,6 +145,7 @@ export const getInvoice = defineUseCase({
   kind: "read",
   rights: ["read.payables"],
   what: "see invoices",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<InvoiceView>> => {
     const { tx, may } = context;

@@ -24,7 +24,15 @@ import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { askApproval, registerApprovable } from "../approvals";
 import { linkedCorrections } from "./corrections";
-import { documentLinks, guardVersion, takeNumber, type SentCopy } from "../documents";
+import {
+  documentLinks,
+  AS_KEPT,
+  guardKept,
+  noteOverwriting,
+  writersOf,
+  takeNumber,
+  type SentCopy,
+} from "../documents";
 import {
   linkJournals,
   postDrafts,
@@ -46,9 +54,16 @@ import {
   type Stored,
 } from "./checkInvoice";
 
-async function guard(context: Context, id: number, sent: SentCopy): Promise<Result<Stored>> {
+async function guard(
+  context: Context,
+  id: number,
+  sent: SentCopy & { content?: InvoiceInput },
+  right: "prepare.payables" | "post.payables",
+): Promise<Result<Stored>> {
   const stored = await readStored(context, id);
   if (!stored) return fail({ code: "NOT_FOUND", what: "such invoice; it may have been deleted" });
+  if (!context.may(right, stored.company))
+    return fail({ code: "FORBIDDEN", what: `work on invoices of ${stored.company}` });
   if (stored.status === "posted" || stored.status === "reversed")
     return fail({ code: "ALREADY_POSTED", number: stored.number ?? "" });
   if (stored.status === "waiting")
@@ -56,7 +71,7 @@ async function guard(context: Context, id: number, sent: SentCopy): Promise<Resu
       code: "IN_USE",
       what: "The invoice waits for approval and stays as it was sent. Withdraw it to change it",
     });
-  return guardVersion(context, stored, sent);
+  return guardKept(context, stored, sent, right, "work on invoices");
 }
 
 /** What is owed by an invoice as the register has it: credit notes are negative. */
@@ -199,8 +214,9 @@ export const saveInvoice = defineUseCase({
     const ready = await prepare(context, content, input.id);
     if (!ready.ok) return ready;
     if (input.id !== undefined) {
-      const stored = await guard(context, input.id, input);
+      const stored = await guard(context, input.id, { ...input, content }, "prepare.payables");
       if (!stored.ok) return stored;
+      await noteOverwriting(context, { id: input.id, kind: "invoice" }, stored.value, input);
     }
     const kept = await keepInvoice(context, content, ready.value.reading, input.id);
     return ok({
@@ -359,7 +375,7 @@ export const postInvoice = defineUseCase({
   }),
   run: async (context, input): Promise<Result<PostedInvoice>> => {
     const content = input.content as InvoiceInput;
-    const stored = await guard(context, input.id, input);
+    const stored = await guard(context, input.id, { ...input, content }, "post.payables");
     if (!stored.ok) return stored;
     await keepInvoice(context, content, await readPaper(context, content), input.id);
     return post(context, content, input.id, false, stored.value.released?.holds);
@@ -372,12 +388,10 @@ export const postStoredInvoice = defineUseCase({
   kind: "write",
   rights: ["post.payables"],
   what: "post invoices",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, { id }): Promise<Result<PostedInvoice>> => {
-    const stored = await readStored(context, id);
-    if (stored && !context.may("post.payables", stored.company))
-      return fail({ code: "FORBIDDEN", what: `post invoices in ${stored.company}` });
-    const free = await guard(context, id, { version: stored?.version ?? 0 });
+    const free = await guard(context, id, AS_KEPT, "post.payables");
     if (!free.ok) return free;
     if (free.value.status !== "draft") return fail({ code: "RUN_STATE", state: free.value.status });
     // The register is brought up to what is posted: rates may have changed since it was kept.
@@ -451,7 +465,7 @@ export const submitInvoice = defineUseCase({
   }),
   run: async (context, input): Promise<Result<{ id: number; number: string }>> => {
     const content = input.content as InvoiceInput;
-    const stored = await guard(context, input.id, input);
+    const stored = await guard(context, input.id, { ...input, content }, "prepare.payables");
     if (!stored.ok) return stored;
     const ready = await prepare(context, content, input.id);
     if (!ready.ok) return ready;
@@ -494,6 +508,7 @@ export const cancelInvoice = defineUseCase({
   kind: "write",
   rights: ["reverse.payables"],
   what: "cancel invoices",
+  of: "checked",
   schema: object({
     id: number().integer().required(),
     reason: string().trim().default("").max(500),
@@ -572,6 +587,7 @@ export const releaseInvoice = defineUseCase({
   kind: "write",
   rights: ["post.payables"],
   what: "release invoices",
+  of: "checked",
   schema: object({
     id: number().integer().required(),
     reason: string().trim().default("").max(300),
@@ -582,10 +598,15 @@ export const releaseInvoice = defineUseCase({
     if (!context.may("post.payables", stored.company))
       return fail({ code: "FORBIDDEN", what: `release invoices of ${stored.company}` });
     if (stored.status !== "held") return fail({ code: "RUN_STATE", state: stored.status });
-    if (stored.createdBy === context.person.id)
+    const [own] = await rows(
+      context.tx,
+      sql`select 1 from ${writersOf(sql`${input.id}::bigint`)} z
+        where z.person_id = ${context.person.id}`,
+    );
+    if (own || stored.createdBy === context.person.id)
       return fail({
         code: "FORBIDDEN",
-        what: "release an invoice that you entered; a second person has to",
+        what: "release an invoice that you entered or changed; a second person has to",
       });
     if (input.reason.length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
     const released = { by: context.person.id, reason: input.reason, holds: stored.holds };
@@ -656,13 +677,11 @@ export const deleteInvoice = defineUseCase({
   kind: "write",
   rights: ["prepare.payables"],
   what: "delete drafts of invoices",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input) => {
-    const stored = await readStored(context, input.id);
-    const free = await guard(context, input.id, { version: stored?.version ?? 0 });
+    const free = await guard(context, input.id, AS_KEPT, "prepare.payables");
     if (!free.ok) return free;
-    if (!context.may("prepare.payables", free.value.company))
-      return fail({ code: "FORBIDDEN", what: `delete invoices of ${free.value.company}` });
     await context.tx.execute(sql`delete from document where id = ${input.id}`);
     await context.audit({
       action: "draft deleted",

@@ -529,9 +529,11 @@ export async function postedPayments(
           )
         ).map((c) => [c.key, c]),
   );
-  const unprinted = detail.outside
-    ? []
-    : payments.filter((p) => p.method === "cheque" && cheques.get(p.key)?.amount !== p.amount);
+  // What a second person has released gets its cheques afterwards: none carries a signature before.
+  const unprinted =
+    detail.outside || approved
+      ? []
+      : payments.filter((p) => p.method === "cheque" && cheques.get(p.key)?.amount !== p.amount);
   if (runId !== null && unprinted.length > 0)
     return fail({
       code: "RUN_STANDS_IN_WAY",

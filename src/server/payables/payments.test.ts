@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, test } from "vitest";
 import { callerOf, must, codes } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { faultsOfTransferFile } from "../../../tests/strictTransferFile";
-import { saveApprovalRule } from "../approvals";
+import { deleteApprovalRule, listApprovalRules, saveApprovalRule } from "../approvals";
 import { listBankAccounts, saveBankAccount } from "../banks";
 import { getJournal, verify } from "../ledger";
 import { ageing, holdItem, openItems } from "../openItems";
@@ -462,13 +462,26 @@ describe("payment runs", () => {
     const detail = must(await getRun(await root(), { key: String(run.id) })).proposal
       .detail as PaymentRunDetail;
     expect(detail.payments[0]!.drafts).toEqual([0, 1]);
-    must(await printCheques(await clerk(), { run: run.id, first: 7 }));
+    // What a second person has to release gets neither numbers nor originals before that.
+    const first = { run: run.id, first: 7 };
+    expect(codes(await printCheques(await clerk(), first))).toEqual(["IN_USE"]);
+    expect(codes(await chequesPdf(await clerk(), { run: run.id }))).toEqual(["NOT_FOUND"]);
     const posted = must(
       await postRun(await callerOf(w.database, "controller"), { key: String(run.id) }),
     );
+    must(await printCheques(await clerk(), first));
+    const papers = must(await paymentsOfRun(await clerk(), { run: run.id }));
+    expect(papers.cheques.map((c) => [c.number, c.state, c.paymentId])).toEqual([
+      [7, "printed", papers.payments[0]!.id],
+    ]);
+    expect(codes(await printCheques(await clerk(), { run: run.id, first: 8 }))).toEqual(["IN_USE"]);
     expect(posted.journals.map((j) => j.slice(0, 3))).toEqual(["ALP", "BET"]);
     await whole();
     must(await reverseRun(await clerk(), { key: String(run.id), reason: "the yard does not pay" }));
+    for (const rule of must(await listApprovalRules(await root())).filter(
+      (r) => r.type === "payment",
+    ))
+      must(await deleteApprovalRule(await root(), { id: rule.id }));
     const own = must(await propose({ suppliers: ["CHQ", "CH2"], method: "cheque" }));
     // Numbers that are passed over are asked for and noted; too many are a slip.
     const { lastCheque } = must(await paymentsOfRun(await clerk(), { run: own.id })).bank;

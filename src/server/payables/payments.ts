@@ -169,6 +169,7 @@ export const getPayment = defineUseCase({
   kind: "read",
   rights: ["read.payables", "read.banks", "read.ledger"],
   what: "see payments",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<PaymentView>> => {
     const found = await readPayment(context, input.id);
@@ -314,6 +315,7 @@ const UNDO = {
   kind: "write",
   rights: ["reverse.payables"],
   what: "undo payments",
+  of: "checked",
   schema: undoSchema,
 } as const;
 
@@ -347,6 +349,7 @@ export const makePaymentFile = defineUseCase({
   kind: "write",
   rights: ["post.payables"],
   what: "make payment files",
+  of: "checked",
   schema: object({ run: number().integer().required() }),
   run: async (context, input): Promise<Result<{ id: number; name: string; payments: number }>> => {
     const { tx, person, now, masters } = context;
@@ -459,6 +462,7 @@ export const getPaymentFile = defineUseCase({
   kind: "read",
   rights: ["read.payables", "read.banks"],
   what: "see payment files",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<{ name: string; content: string }>> => {
     const [file] = await rows<{ name: string; content: string; company: string }>(
@@ -503,6 +507,7 @@ export const paymentsOfRun = defineUseCase({
   kind: "read",
   rights: ["read.payables", "read.banks"],
   what: "see payments",
+  of: "checked",
   schema: object({ run: number().integer().required() }),
   run: async (context, input): Promise<Result<RunPapers>> => {
     const { tx } = context;

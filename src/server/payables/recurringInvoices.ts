@@ -168,6 +168,7 @@ export const getRecurringInvoice = defineUseCase({
   kind: "read",
   rights: ["read.payables"],
   what: "see recurring invoices",
+  of: "checked",
   schema: object({ id: number().integer().required(), upTo: string().required() }),
   run: async (context, input): Promise<Result<RecurringInvoiceView>> => {
     const [found] = await readTemplates(context, sql`d.id = ${input.id}`);
@@ -338,6 +339,7 @@ export const changeRecurringInvoice = defineUseCase({
   kind: "write",
   rights: ["prepare.payables"],
   what: "change recurring invoices",
+  of: "checked",
   schema: object({
     id: number().integer().required(),
     what: string()

@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { number, object, string } from "yup";
-import { amountText, dateText, fail, minor, ok, type Result } from "@/core/shared";
+import { idField, amountText, dateText, fail, minor, ok, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase } from "../access";
 import { tablePdf } from "../files";
@@ -21,7 +21,15 @@ export const sendAdvices = defineUseCase({
   kind: "write",
   rights: ["post.payables"],
   what: "send remittance advices",
-  schema: object({ run: number().integer(), payment: number().integer() }),
+  of: async ({ tx }, input) =>
+    (
+      await rows<{ company: string }>(
+        tx,
+        sql`select c.code as company from document d join company c on c.id = d.company_id
+          where d.id in (${input.run ?? 0}::bigint, ${input.payment ?? 0}::bigint)`,
+      )
+    ).map((r) => r.company),
+  schema: object({ run: idField(), payment: idField() }),
   run: async (context, input): Promise<Result<{ sent: number; without: string[] }>> => {
     const { tx, person, now } = context;
     const found = await rows<{
@@ -50,9 +58,6 @@ export const sendAdvices = defineUseCase({
             and d.status in ('posted', 'sent', 'cleared') and not exists (select 1 from outbox o
             where o.document_id = d.id) order by d.id`,
     );
-    const company = found[0]?.company;
-    if (company && !context.may("post.payables", company))
-      return fail({ code: "FORBIDDEN", what: `send remittance advices of ${company}` });
     if (found.length === 0)
       return fail({ code: "IN_USE", what: "Every payment has its advice already" });
     const reachable = found.filter((f) => f.email !== "");
@@ -167,6 +172,7 @@ export const getMessageFile = defineUseCase({
   kind: "read",
   rights: ["read.payables", "read.receivables"],
   what: "see the mailbox",
+  of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<{ name: string; content: Buffer }>> => {
     const [row] = await rows<{ name: string; file: string; company: string }>(

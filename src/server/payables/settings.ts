@@ -21,6 +21,7 @@ export const payablesSettings = defineUseCase({
   kind: "read",
   rights: ["read.payables", "read.setup", "setup.rules"],
   what: "see the rules of payables",
+  of: "shared",
   schema: object(),
   run: async (context): Promise<Result<PayablesSettings>> => {
     const [limits] = await rows<{ value: Record<string, string> }>(
@@ -40,6 +41,7 @@ export const savePayablesSettings = defineUseCase({
   kind: "write",
   rights: ["setup.rules"],
   what: "change the rules of payables",
+  of: "group",
   schema: object({
     discountTo: string().oneOf(GAINS_TO).required(),
     differenceTo: string().oneOf(GAINS_TO).required(),

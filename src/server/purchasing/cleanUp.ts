@@ -58,6 +58,7 @@ export const listCleanUpRules = defineUseCase({
   kind: "read",
   rights: ["read.payables"],
   what: "see clean-up rules",
+  of: "shared",
   schema: object(),
   run: async (
     context,
@@ -77,6 +78,7 @@ export const saveCleanUpRule = defineUseCase({
   kind: "write",
   rights: ["setup.rules"],
   what: "change clean-up rules",
+  of: "group",
   schema: cleanUpRuleSchema,
   run: async (context, input): Promise<Result<{ id: number }>> => {
     const { tx, audit } = context;
@@ -118,6 +120,7 @@ export const deleteCleanUpRule = defineUseCase({
   kind: "write",
   rights: ["setup.rules"],
   what: "change clean-up rules",
+  of: "group",
   schema: object({ id: number().integer().required() }),
   run: async ({ tx, audit }, input) => {
     const before = (await readCleanUpRules(tx)).find((r) => r.id === input.id);

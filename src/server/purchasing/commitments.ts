@@ -35,6 +35,7 @@ export const commitments = defineUseCase({
   kind: "read",
   rights: ["read.ledger", "read.payables"],
   what: "see commitments",
+  of: "checked",
   schema: object({
     companies: array(string().required()).required(),
     accounts: array(string().required()).required(),

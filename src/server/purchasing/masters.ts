@@ -29,6 +29,7 @@ export const listPurchaseItems = defineUseCase({
   kind: "read",
   rights: READ,
   what: "see purchase items",
+  of: "shared",
   schema: object(),
   run: async ({ tx }) => ok(await readPurchaseItems(tx)),
 });
@@ -38,6 +39,7 @@ export const savePurchaseItem = defineUseCase({
   kind: "write",
   rights: ["prepare.payables", "setup.rules"],
   what: "change purchase items",
+  of: "group",
   schema: object({
     code: string()
       .trim()
@@ -94,6 +96,7 @@ export const listShares = defineUseCase({
   kind: "read",
   rights: READ,
   what: "see shares",
+  of: "shared",
   schema: object(),
   run: async ({ tx }) => ok(await readShares(tx)),
 });
@@ -104,6 +107,7 @@ export const saveShares = defineUseCase({
   kind: "write",
   rights: ["prepare.payables", "setup.rules"],
   what: "change shares",
+  of: "group",
   schema: shareSchema,
   run: async ({ tx, masters, audit }, input): Promise<Result<unknown>> => {
     const problems: Found[] = [];
@@ -206,6 +210,7 @@ export const listTolerances = defineUseCase({
   kind: "read",
   rights: READ,
   what: "see tolerances",
+  of: "shared",
   schema: object(),
   run: async ({ tx }) => ok(await readTolerances(tx)),
 });
@@ -220,6 +225,7 @@ export const saveTolerance = defineUseCase({
   kind: "write",
   rights: ["setup.rules"],
   what: "change tolerances",
+  of: "group",
   schema: object({
     supplier: string().trim().default(""),
     itemGroup: string().trim().default(""),

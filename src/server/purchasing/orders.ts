@@ -24,7 +24,14 @@ import { writtenAccountProblem } from "@/core/ledger";
 import { arrayOf, rows, likeText } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { askApproval, registerApprovable } from "../approvals";
-import { documentLinks, guardVersion, takeNumber, type SentCopy } from "../documents";
+import {
+  documentLinks,
+  AS_KEPT,
+  guardKept,
+  noteOverwriting,
+  takeNumber,
+  type SentCopy,
+} from "../documents";
 import { ruleFor, showProblem, whyOf, type ShownProblem } from "../ledger";
 import { loadYears } from "../organisation";
 import { readTaxCodes } from "../taxes";
@@ -156,9 +163,16 @@ async function checkOf(
   };
 }
 
-async function guard(context: Context, id: number, sent: SentCopy): Promise<Result<Stored>> {
+async function guard(
+  context: Context,
+  id: number,
+  sent: SentCopy & { content?: OrderInput },
+  right: "prepare.payables" | "post.payables",
+): Promise<Result<Stored>> {
   const stored = await readStoredOrder(context, id);
   if (!stored) return fail({ code: "NOT_FOUND", what: "such order; it may have been deleted" });
+  if (!context.may(right, stored.company))
+    return fail({ code: "FORBIDDEN", what: `work on orders of ${stored.company}` });
   if (stored.status === "waiting")
     return fail({
       code: "IN_USE",
@@ -166,7 +180,7 @@ async function guard(context: Context, id: number, sent: SentCopy): Promise<Resu
     });
   if (stored.status !== "draft")
     return fail({ code: "ALREADY_POSTED", number: stored.number ?? "" });
-  return guardVersion(context, stored, sent);
+  return guardKept(context, stored, sent, right, "work on orders");
 }
 
 async function keep(
@@ -251,8 +265,9 @@ export const saveOrder = defineUseCase({
     const content = input.content as OrderInput;
     let { kind } = input;
     if (input.id !== undefined) {
-      const stored = await guard(context, input.id, input);
+      const stored = await guard(context, input.id, { ...input, content }, "prepare.payables");
       if (!stored.ok) return stored;
+      await noteOverwriting(context, { id: input.id, kind }, stored.value, input);
       kind = stored.value.kind;
     }
     const reading = await readPaperOrder(context, kind, content);
@@ -390,9 +405,9 @@ export const placeOrder = defineUseCase({
   company: (i) => i.content.company,
   schema: placeSchema,
   run: async (context, input): Promise<Result<Placed>> => {
-    const stored = await guard(context, input.id, input);
-    if (!stored.ok) return stored;
     const content = input.content as OrderInput;
+    const stored = await guard(context, input.id, { ...input, content }, "post.payables");
+    if (!stored.ok) return stored;
     const reading = await readPaperOrder(context, stored.value.kind, content);
     if (!reading.ok) return reading;
     await keep(context, stored.value.kind, content, reading.value, input.id);
@@ -431,9 +446,9 @@ export const submitOrder = defineUseCase({
   company: (i) => i.content.company,
   schema: placeSchema,
   run: async (context, input): Promise<Result<{ id: number; number: string }>> => {
-    const stored = await guard(context, input.id, input);
-    if (!stored.ok) return stored;
     const content = input.content as OrderInput;
+    const stored = await guard(context, input.id, { ...input, content }, "prepare.payables");
+    if (!stored.ok) return stored;
     const reading = await readPaperOrder(context, stored.value.kind, content);
     if (!reading.ok) return reading;
     const [first, ...others] = reading.value.problems;
@@ -466,13 +481,11 @@ export const deleteOrder = defineUseCase({
   kind: "write",
   rights: ["prepare.payables"],
   what: "delete drafts of orders",
+  of: "checked",
   schema: idSchema,
   run: async (context, input) => {
-    const stored = await readStoredOrder(context, input.id);
-    const free = await guard(context, input.id, { version: stored?.version ?? 0 });
+    const free = await guard(context, input.id, AS_KEPT, "prepare.payables");
     if (!free.ok) return free;
-    if (!context.may("prepare.payables", free.value.company))
-      return fail({ code: "FORBIDDEN", what: `delete orders of ${free.value.company}` });
     await context.tx.execute(sql`delete from document where id = ${input.id}`);
     await context.audit({
       action: "draft deleted",
@@ -608,6 +621,7 @@ export const closeOrder = defineUseCase({
   kind: "write",
   rights: ["post.payables"],
   what: "close orders",
+  of: "checked",
   schema: object({
     id: number().integer().required(),
     to: string()
@@ -774,6 +788,7 @@ export const getOrder = defineUseCase({
   kind: "read",
   rights: ["read.payables"],
   what: "see orders",
+  of: "checked",
   schema: idSchema,
   run: async (context, input): Promise<Result<OrderView>> => {
     const { tx, may } = context;

@@ -62,6 +62,7 @@ export const receiveOrder = defineUseCase({
   kind: "write",
   rights: ["prepare.payables", "post.payables"],
   what: "receive orders",
+  of: "checked",
   schema: object({
     order: number().integer().required(),
     date: string().required("The day is missing"),
@@ -459,6 +460,7 @@ export const cancelReceipt = defineUseCase({
   kind: "write",
   rights: ["reverse.payables"],
   what: "cancel receipts",
+  of: "checked",
   schema: object({
     id: number().integer().required(),
     reason: string().trim().default("").max(300),
@@ -604,6 +606,7 @@ export const getReceipt = defineUseCase({
   kind: "read",
   rights: ["read.payables"],
   what: "see receipts",
+  of: "checked",
   schema: idSchema,
   run: async (context, input): Promise<Result<ReceiptView>> => {
     const [row] = await rows<

@@ -86,6 +86,7 @@ export const getOrderPdf = defineUseCase({
   kind: "read",
   rights: ["read.payables"],
   what: "see orders",
+  of: "checked",
   schema: idSchema,
   run: (context, input) => orderPdf(context, input.id),
 });
@@ -96,6 +97,7 @@ export const sendOrder = defineUseCase({
   kind: "write",
   rights: ["prepare.payables"],
   what: "send orders",
+  of: "checked",
   schema: idSchema,
   run: async (context, input): Promise<Result<{ to: string }>> => {
     const made = await orderPdf(context, input.id);

@@ -100,6 +100,7 @@ export const rateLimits = defineUseCase({
   kind: "read",
   rights: ["read.ledger", "read.setup", "setup.rules"],
   what: "see how old rates may be",
+  of: "shared",
   schema: object(),
   run: async ({ tx }): Promise<Result<RateLimits>> => ok(await readRateLimits(tx)),
 });
@@ -120,6 +121,7 @@ export const saveRateLimit = defineUseCase({
   kind: "write",
   rights: ["setup.rules"],
   what: "change how old rates may be",
+  of: "group",
   schema: object({
     base: string().trim().uppercase().default(""),
     quote: string().trim().uppercase().default(""),
@@ -179,6 +181,7 @@ export const listRates = defineUseCase({
   kind: "read",
   rights: ["read.ledger", "read.setup", "setup.rules"],
   what: "see rates",
+  of: "shared",
   schema: object({
     base: string(),
     quote: string(),
@@ -203,6 +206,7 @@ export const askRate = defineUseCase({
   kind: "read",
   rights: ["read.ledger", "read.setup", "setup.rules"],
   what: "see rates",
+  of: "shared",
   schema: object({
     kind: string().oneOf(RATE_KINDS).default("spot"),
     from: string().required(),
@@ -234,6 +238,7 @@ export const loadRates = defineUseCase({
   kind: "write",
   rights: ["setup.rules"],
   what: "load rates",
+  of: "group",
   schema: object({
     rows: array(textRecord()).required().max(20_000),
     source: string().max(80).default("file"),
@@ -315,6 +320,7 @@ export const fetchRates = defineUseCase({
   kind: "write",
   rights: ["setup.rules"],
   what: "fetch rates",
+  of: "group",
   schema: object({ from: string().required(), to: string().required() }),
   run: async (
     context,

@@ -14,7 +14,7 @@ import {
 } from "@/core/shared";
 import { arrayOf, rows, sha256 } from "../db";
 import { defineUseCase, type Context } from "../access";
-import { takeNumber } from "../documents";
+import { noteWriter, takeNumber, writersOf } from "../documents";
 import {
   linkedJournals,
   linkJournals,
@@ -257,6 +257,7 @@ export const proposeRun = defineUseCase({
     "period.ledger",
   ],
   what: "propose runs",
+  of: "checked",
   schema: object({
     kind: string().required(),
     params: mixed<Record<string, unknown>>().required(),
@@ -318,6 +319,7 @@ export async function keepProposal(
       values (${id}, ${kind.id}, ${companyId}, ${JSON.stringify(params)}::jsonb,
       ${encodeJson(proposal)}::jsonb, ${basisOf(proposal)}, ${now.toISOString()})`,
   );
+  await noteWriter(context, id);
   const reserved = await reserve(context, kind, id, taken(proposal, NO_OVERRIDES));
   if (!reserved.ok) return reserved;
   await context.audit({
@@ -337,6 +339,7 @@ export const getRun = defineUseCase({
   kind: "read",
   rights: SEE,
   what: "see runs",
+  of: "checked",
   schema: object({ key: string().required().max(40) }),
   run: async (context, { key }): Promise<Result<RunView>> => {
     const found = await readRun(context, key);
@@ -441,6 +444,7 @@ export const changeRun = defineUseCase({
     "period.ledger",
   ],
   what: "change previews",
+  of: "checked",
   schema: object({
     key: string().required().max(40),
     dropped: array(string().required().max(200)).max(50_000).default([]),
@@ -473,7 +477,8 @@ export const changeRun = defineUseCase({
       sql`update run set overrides = ${JSON.stringify(overrides)}::jsonb,
         proposal = ${encodeJson(proposal)}::jsonb, basis = ${basisOf(proposal)} where id = ${id}`,
     );
-    // Whoever changed it last has proposed it: somebody else has to approve.
+    // Whoever has proposed or changed it has written it: somebody else has to approve.
+    await noteWriter(context, id);
     await context.tx.execute(
       sql`update document set amount = ${proposal.figures[0]?.amount ?? 0n},
         created_by = ${context.person.id} where id = ${id}`,
@@ -503,6 +508,7 @@ export const postRun = defineUseCase({
     "period.ledger",
   ],
   what: "post runs",
+  of: "checked",
   schema: object({ key: string().required().max(40) }),
   run: async (
     context,
@@ -533,9 +539,15 @@ export const postRun = defineUseCase({
         ) as [{ code: "RUN_STANDS_IN_WAY"; what: string }]),
       );
     const approval = await approvalOfRun(context, definition, proposal);
+    const [own] = await rows(
+      context.tx,
+      sql`select 1 from ${writersOf(sql`${row.id}::bigint`)} z
+        where z.person_id = ${context.person.id}`,
+    );
     if (
       approval &&
-      (row.proposerId === context.person.id ||
+      (own !== undefined ||
+        row.proposerId === context.person.id ||
         !context.person.grants.some(
           (g) => g.role === approval.role && (g.company === null || g.company === row.company),
         ))
@@ -588,6 +600,7 @@ export const discardRun = defineUseCase({
     "period.ledger",
   ],
   what: "discard previews",
+  of: "checked",
   schema: object({ key: string().required().max(40) }),
   run: async (context, { key }): Promise<Result<{ id: number }>> => {
     const found = await readRun(context, key, true);
@@ -630,6 +643,7 @@ export const reverseRun = defineUseCase({
     "reverse.assets",
   ],
   what: "reverse runs",
+  of: "checked",
   schema: object({ key: string().required().max(40), reason: string().default("").max(500) }),
   run: async (context, input): Promise<Result<{ id: number; journals: string[] }>> => {
     const { tx, masters } = context;

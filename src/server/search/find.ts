@@ -18,6 +18,7 @@ export const find = defineUseCase({
   kind: "read",
   rights: "signed-in",
   what: "find",
+  of: "checked",
   schema: object({ text: string().required().min(1).max(100), company: string() }),
   run: async ({ tx, masters, may }, input): Promise<Result<Found[]>> => {
     const text = input.text.trim().toLowerCase();

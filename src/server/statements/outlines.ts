@@ -40,6 +40,7 @@ export const outlines = defineUseCase({
   kind: "read",
   rights: ["read.setup", "setup.rules"],
   what: "see outlines",
+  of: "shared",
   schema: object(),
   run: async ({ tx, masters }): Promise<Result<OutlineView[]>> => {
     const saved = await rows<{ code: string; version: number; at: string; by: string }>(
@@ -78,6 +79,7 @@ export const makeOutlines = defineUseCase({
   kind: "write",
   rights: ["setup.rules"],
   what: "make outlines",
+  of: "group",
   schema: object(),
   run: async ({ tx, masters, person, now, audit }): Promise<Result<{ made: string[] }>> => {
     await tx.execute(sql`select pg_advisory_xact_lock(hashtext('outlines'))`);
@@ -110,6 +112,7 @@ export const saveOutlineLine = defineUseCase({
   kind: "write",
   rights: ["setup.rules"],
   what: "change outlines",
+  of: "group",
   schema: object({
     outline: string().required(),
     version: number().integer().required(),
@@ -197,6 +200,7 @@ export const putOutlineToUse = defineUseCase({
   kind: "write",
   rights: ["setup.rules"],
   what: "change outlines",
+  of: "group",
   schema: decideSchema,
   run: async ({ tx, masters, now, audit }, input): Promise<Result<{ version: number }>> => {
     const draft = await draftOf(tx, input.outline, input.version);
@@ -234,6 +238,7 @@ export const discardOutline = defineUseCase({
   kind: "write",
   rights: ["setup.rules"],
   what: "change outlines",
+  of: "group",
   schema: decideSchema,
   run: async ({ tx, audit }, input): Promise<Result<object>> => {
     const draft = await draftOf(tx, input.outline, input.version);

@@ -91,6 +91,7 @@ export const listStatements = defineUseCase({
   kind: "read",
   rights: ["read.statements"],
   what: "see statements",
+  of: "shared",
   schema: object(),
   run: async ({ tx }) =>
     ok((await readOutlines(tx)).map(({ code, name, kind }) => ({ code, name, kind }))),

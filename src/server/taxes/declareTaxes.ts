@@ -87,6 +87,7 @@ export const withdrawDeclaration = defineUseCase({
   kind: "write",
   rights: ["period.ledger"],
   what: "withdraw declarations of taxes",
+  of: "checked",
   schema: object({
     id: number().integer().required(),
     reason: string().trim().required("Say why it is withdrawn").max(500),

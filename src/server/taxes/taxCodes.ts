@@ -21,6 +21,7 @@ export const listTaxCodes = defineUseCase({
   kind: "read",
   rights: ["read.payables", "read.receivables", "read.setup", "setup.rules"],
   what: "see tax codes",
+  of: "shared",
   schema: object(),
   run: async ({ tx }) => ok(await readTaxCodes(tx)),
 });
@@ -36,6 +37,7 @@ export const saveTaxCode = defineUseCase({
   kind: "write",
   rights: ["setup.rules"],
   what: "change tax codes",
+  of: "group",
   schema: object({
     code: string()
       .trim()

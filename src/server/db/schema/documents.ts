@@ -58,6 +58,21 @@ export const documentLink = pgTable(
   (t) => [primaryKey({ columns: [t.fromId, t.toId, t.kind] }), index().on(t.toId)],
 );
 
+/**
+ * Who has written any of what a document says. Kept by the database at each change of content, so
+ * that no way of writing forgets it: whoever has written may not decide on it.
+ */
+export const documentWriter = pgTable(
+  "document_writer",
+  {
+    documentId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => document.id, { onDelete: "cascade" }),
+    personId: integer().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.documentId, t.personId] })],
+);
+
 const bytes = customType<{ data: Uint8Array }>({ dataType: () => "bytea" });
 
 /** A paper of a document: kept in the database, so that a backup holds it. */

@@ -78,7 +78,13 @@ export function PaymentPapers({
   );
   const toPrint = outside
     ? 0
-    : planned.filter((p) => p.method === "cheque" && !live.has(p.key)).length;
+    : planned.filter(
+        (p) =>
+          p.method === "cheque" &&
+          !live.has(p.key) &&
+          (status !== "posted" ||
+            papers.payments.some((x) => x.firstItem === p.firstItem && x.status === "posted")),
+      ).length;
   const [first, setFirst] = useState(String(papers.bank.lastCheque + 1));
   const [missing, setMissing] = useState("");
   const { lastCheque } = papers.bank;
@@ -87,6 +93,7 @@ export function PaymentPapers({
       ? `passes over ${Number(first) === lastCheque + 2 ? lastCheque + 1 : `${lastCheque + 1} to ${Number(first) - 1}`}`
       : "";
   const preview = status === "preview" && mayPost;
+  const printable = preview || (status === "posted" && mayPost);
   const printed = papers.cheques.filter((c) => c.state === "printed");
   /** Those of which no paper is there yet: each original comes out once. */
   const fresh = printed.filter((c) => c.prints === 0);
@@ -98,7 +105,7 @@ export function PaymentPapers({
     <>
       <Problems messages={messages} />
       <div className="panel flex flex-wrap items-center gap-x-5 gap-y-2 px-3 py-2">
-        {preview && toPrint > 0 && (
+        {printable && toPrint > 0 && (
           <form
             className="flex items-center gap-2"
             onSubmit={(e) => {

@@ -68,7 +68,7 @@ export function RateAge({ limits, mayChange }: { limits: RateLimits; mayChange: 
       <label className="flex items-center gap-2">
         for
         <input
-          className="field w-16 text-right"
+          className="field w-24 text-right"
           inputMode="numeric"
           placeholder="common"
           value={pairDays}

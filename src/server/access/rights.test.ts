@@ -1,0 +1,374 @@
+import { sql } from "drizzle-orm";
+import { beforeAll, describe, expect, test } from "vitest";
+import { type Role } from "@/core/access";
+import { callerOf, must, PASSWORD } from "../../../tests/world";
+import { thingsOfAlpha, type ThingsOfAlpha } from "../../../tests/thingsOfAlpha";
+import { world } from "../../../tests/useWorld";
+import { rows } from "../db";
+import "../runKinds";
+import "../documents";
+import "../files";
+import "../rates";
+import "../search";
+import "../statements";
+import "../trace";
+import { parse, savePerson, useCases as all } from "./index";
+
+const w = world();
+let t: ThingsOfAlpha;
+/** Somebody with every role, in BET alone: nothing of ALP and nothing of the group is theirs. */
+const stranger = () => callerOf(w.database, "stranger");
+
+const ROLES_OF_STRANGER: Role[] = [
+  "accountant",
+  "payables",
+  "receivables",
+  "treasury",
+  "assets",
+  "controller",
+  "admin",
+  "auditor",
+  "budget",
+];
+
+beforeAll(async () => {
+  t = await thingsOfAlpha(w.database);
+  must(
+    await savePerson(await callerOf(w.database, "root"), {
+      login: "stranger",
+      name: "Of Beta Only",
+      password: PASSWORD,
+      grants: ROLES_OF_STRANGER.map((role) => ({ role, company: "BET" })),
+    }),
+  );
+});
+
+/** What is in the database, as one line per table: a change anywhere shows. */
+async function fingerprint(): Promise<string> {
+  const tables = await rows<{ name: string }>(
+    w.database.db,
+    sql`select table_name as name from information_schema.tables
+      where table_schema = 'public' and table_type = 'BASE TABLE' order by 1`,
+  );
+  const parts = tables.map(
+    ({ name }) =>
+      `select '${name} ' || coalesce(md5(string_agg(x::text, '|' order by x::text)), '') as part from "${name}" x`,
+  );
+  return (await rows<{ part: string }>(w.database.db, sql.raw(parts.join(" union all "))))
+    .map((r) => r.part)
+    .join("\n");
+}
+
+/** Content of a document that would be the stranger's own, under the identity of one that is not. */
+const asMine = <C extends object>(content: C) => ({ ...content, company: "BET" });
+
+/**
+ * What each use case is aimed with: a valid input that names something of ALP or of the group.
+ * Those that only ask for a company and plain values need no entry: they are filled by their shape.
+ */
+const aims = (): Record<string, object> => ({
+  addAttachment: { id: t.draft.id, name: "a.txt", content: "YQ==" },
+  addPartnerBank: { partner: "TRA", iban: "DE02100100100006820101" },
+  addRemark: { id: t.draft.id, text: "seen" },
+  allocateItems: { date: "2026-10-20", pairs: [{ first: t.item.id, second: t.item.id }] },
+  approvalOf: { id: t.waiting.id },
+  approveDocument: { id: t.waiting.id },
+  cancelCheque: { payment: t.payment.id, reason: "lost in the post" },
+  cancelInvoice: { id: t.invoice.id, reason: "entered twice" },
+  cancelReceipt: { id: t.receipt.id, reason: "entered twice" },
+  changeOrder: { id: t.order.id, version: 1, content: t.orderContent, reason: "more" },
+  changeRecurringInvoice: { id: t.recurringInvoice.id, what: "end" },
+  changeRun: { key: String(t.preview.id) },
+  checkInvoice: t.invoiceContent,
+  checkJournal: t.content,
+  chequesPdf: { run: t.preview.id },
+  closeOrder: { id: t.order.id, to: "closed", reason: "no more comes" },
+  commitments: { companies: ["ALP"], accounts: ["6310"] },
+  createInvoice: { ...t.invoiceContent, number: "NEW-1" },
+  createJournal: { ...t.content, post: true },
+  createOrder: t.orderContent,
+  decidePartnerBank: { id: t.bank.id, to: "confirmed" },
+  deleteAccount: { number: "6310" },
+  deleteApprovalRule: { id: t.rule.id },
+  deleteBatch: { id: t.batch.id },
+  deleteCleanUpRule: { id: t.cleanUp.id },
+  deleteDraft: { id: t.draft.id },
+  deleteInvoice: { id: t.invoiceDraft.id },
+  deleteOrder: { id: t.orderDraft.id },
+  deleteShortcut: { id: t.shortcut.id },
+  deleteTemplate: { id: t.template.id },
+  discardRun: { key: String(t.preview.id) },
+  documentChain: { id: t.order.id },
+  endRecurring: { id: t.recurring.id, to: "ended" },
+  getAttachment: { id: t.paper.id },
+  getBatch: { id: t.batch.id },
+  getInvoice: { id: t.invoice.id },
+  getJournal: { key: t.posted.number },
+  getLoad: { id: t.load.id },
+  getMessageFile: { id: t.message.id },
+  getOrder: { id: t.order.id },
+  getOrderPdf: { id: t.order.id },
+  getPayment: { id: t.payment.id },
+  getPaymentFile: { id: t.file.id },
+  getReceipt: { id: t.receipt.id },
+  getRecurring: { id: t.recurring.id, upTo: "2026-10-31" },
+  getRecurringInvoice: { id: t.recurringInvoice.id, upTo: "2026-10-31" },
+  getRun: { key: String(t.sent.id) },
+  holdItem: { id: t.item.id, reason: "disputed" },
+  itemHistory: { id: t.item.id },
+  loadChart: {
+    rows: [{ number: "6399", name: "New", type: "expense", heading: "63" }],
+    take: true,
+  },
+  loadDimensionValues: { dimension: "costCentre", rows: [{ code: "N", name: "New" }], take: true },
+  loadInvoices: { company: "ALP", rows: [{ supplier: "TRA" }] },
+  loadJournals: { mode: "post", journals: [{ input: t.content }] },
+  loadOpening: { company: "ALP", date: "2025-12-31", rows: [{ account: "6310" }] },
+  loadPartners: { rows: [{ code: "TRA", name: "Taken over" }], take: true },
+  loadRates: { rows: [{ base: "EUR", quote: "GBP", date: "2026-10-01", rate: "2" }], take: true },
+  makePayment: { company: "ALP", bank: "MAIN", date: "2026-10-15", payee: "Me" },
+  makePaymentFile: { run: t.sent.id },
+  moveToBatch: { journal: t.draft.id, batch: t.batch.id },
+  papersOf: { id: t.invoiceDraft.id },
+  paymentsOfRun: { run: t.sent.id },
+  placeOrder: { id: t.orderDraft.id, version: 1, content: t.orderContent },
+  postBatch: { id: t.batch.id },
+  postDraft: { id: t.draft.id, version: t.draft.version, content: t.content },
+  postInvoice: { id: t.invoiceDraft.id, version: 1, content: t.invoiceContent },
+  postRun: { key: String(t.preview.id) },
+  postStoredDraft: { id: t.draft.id },
+  postStoredInvoice: { id: t.invoiceDraft.id },
+  printCheques: { run: t.preview.id, first: 900 },
+  proposeRun: {
+    kind: "payment",
+    params: { company: "ALP", bank: "MAIN", date: "2026-10-15", next: "2026-10-30" },
+  },
+  recallPayment: { id: t.payment.id, reason: "not wanted" },
+  receiveOrder: { order: t.order.id, date: "2026-10-06", lines: [{ no: 1, quantity: "1" }] },
+  rejectPayment: { id: t.payment.id, reason: "not wanted" },
+  releaseInvoice: { id: t.held.id, reason: "looks right" },
+  removeAttachment: { id: t.paper.id },
+  returnDocument: { id: t.waiting.id, reason: "not like this" },
+  reverseBatch: { id: t.batch.id, reason: "not wanted" },
+  reverseJournal: { key: t.posted.number },
+  reversePayment: { id: t.manual.id, reason: "not wanted" },
+  reverseRun: { key: String(t.sent.id), reason: "not wanted" },
+  saveAccount: { number: "6398", name: "New", type: "expense", heading: "63" },
+  saveApprovalRule: { currency: "EUR", role: "accountant" },
+  saveBankAccount: {
+    code: "MAIN",
+    name: "Taken",
+    company: "ALP",
+    currency: "EUR",
+    account: "1110",
+    underWayAccount: "1120",
+    version: 1,
+  },
+  saveBatch: { id: t.batch.id, company: "ALP", period: "2026-10" },
+  saveCleanUpRule: {
+    place: 2,
+    name: "all",
+    conditions: [{ part: "amount", by: "at most", value: "1.00" }],
+  },
+  saveCompany: { code: "NEW", name: "New", currency: "EUR", country: "DE" },
+  saveDraft: { id: t.draft.id, version: t.draft.version, content: t.content },
+  saveInvoice: { id: t.invoiceDraft.id, version: 1, content: t.invoiceContent },
+  saveOrder: { id: t.orderDraft.id, version: 1, content: t.orderContent },
+  saveOutlineLine: { outline: "balance-sheet", version: 1, code: "x", label: "X", remove: true },
+  saveDimension: { code: "fund", name: "Fund" },
+  saveJournalType: { code: "special", name: "Special" },
+  savePartner: { code: "TRA", name: "Taken over", supplier: true, version: 1 },
+  savePerson: {
+    login: "new-admin",
+    name: "New",
+    password: PASSWORD,
+    grants: [{ role: "admin", company: null }],
+  },
+  savePurpose: { purpose: "rounding", account: "6310" },
+  saveRecurring: { name: "Mine", content: t.content, rhythm: t.rhythm },
+  saveRecurringInvoice: {
+    template: {
+      name: "Mine",
+      suppliers: ["TRA"],
+      rhythm: t.rhythm,
+      numberPattern: "R",
+      invoice: t.invoiceContent,
+    },
+  },
+  saveSchedule: { company: "ALP", kind: "recurring", rhythm: t.rhythm },
+  saveShares: { code: "NEW", name: "New", targets: [{ weight: "100" }] },
+  saveSignature: { code: "MAIN", picture: "iVBORw0KGgo=" },
+  saveTaxCode: {
+    code: "N",
+    name: "New",
+    kind: "none",
+    rates: [{ from: "2020-01-01", percent: "0" }],
+  },
+  saveTemplate: { name: "Mine", content: t.content },
+  saveTerms: { code: "N", name: "New", terms: { instalments: [{ percent: "100", days: 1 }] } },
+  sendAdvices: { run: t.sent.id },
+  sendOrder: { id: t.order.id },
+  skipRecurring: { id: t.recurring.id, date: "2026-09-30", reason: "not needed" },
+  submitBatch: { id: t.batch.id },
+  submitDraft: { id: t.draft.id, version: 1, content: t.content },
+  submitInvoice: { id: t.invoiceDraft.id, version: 1, content: t.invoiceContent },
+  submitOrder: { id: t.orderDraft.id, version: 1, content: t.orderContent },
+  switchPeriods: {
+    company: "ALP",
+    book: "IFRS",
+    area: "ledger",
+    periods: ["2026-10"],
+    to: "closed",
+  },
+  tryCleanUpRule: {
+    company: "ALP",
+    rule: { place: 1, name: "x", conditions: [{ part: "age", by: "at least", value: "1" }] },
+  },
+  undoAllocation: { id: t.allocation.id },
+  voidCheque: { id: t.cheque.id, reason: "spoilt paper", then: "print anew" },
+  withdrawDeclaration: { id: t.declaration.id, reason: "not right yet" },
+  withdrawDocument: { id: t.waiting.id },
+});
+
+/**
+ * Acts whose content is the stranger's own company, under the identity of a document of ALP, and the
+ * like: what is sent must not decide whose it is.
+ */
+const disguised = (): [string, object][] => [
+  ["saveDraft", { id: t.draft.id, version: 9, overwrite: true, content: asMine(t.content) }],
+  ["saveDraft", { content: asMine(t.content), batch: t.batch.id }],
+  ["postDraft", { id: t.draft.id, version: t.draft.version, content: asMine(t.content) }],
+  ["submitDraft", { id: t.draft.id, version: t.draft.version, content: asMine(t.content) }],
+  ["saveInvoice", { id: t.invoiceDraft.id, overwrite: true, content: asMine(t.invoiceContent) }],
+  ["postInvoice", { id: t.invoiceDraft.id, version: 1, content: asMine(t.invoiceContent) }],
+  ["submitInvoice", { id: t.invoiceDraft.id, version: 1, content: asMine(t.invoiceContent) }],
+  ["saveOrder", { id: t.orderDraft.id, overwrite: true, content: asMine(t.orderContent) }],
+  ["placeOrder", { id: t.orderDraft.id, version: 1, content: asMine(t.orderContent) }],
+  ["submitOrder", { id: t.orderDraft.id, version: 1, content: asMine(t.orderContent) }],
+  ["changeOrder", { id: t.order.id, version: 1, content: asMine(t.orderContent), reason: "mine" }],
+  ["saveBatch", { id: t.batch.id, company: "BET", name: "Mine", period: "2026-10" }],
+  [
+    "saveRecurring",
+    { id: t.recurring.id, version: 1, name: "M", content: asMine(t.content), rhythm: t.rhythm },
+  ],
+  [
+    "saveRecurringInvoice",
+    {
+      id: t.recurringInvoice.id,
+      version: 1,
+      template: {
+        name: "Mine",
+        suppliers: ["TRA"],
+        rhythm: t.rhythm,
+        numberPattern: "R",
+        invoice: asMine(t.invoiceContent),
+      },
+    },
+  ],
+  [
+    "saveBankAccount",
+    {
+      code: "MAIN",
+      name: "Mine",
+      company: "BET",
+      currency: "EUR",
+      account: "1110",
+      underWayAccount: "1120",
+      version: 1,
+    },
+  ],
+  ["saveApprovalRule", { id: t.rule.id, company: "BET", currency: "EUR", role: "accountant" }],
+  // Rights in the person's own company alone: neither the group's nor those of wider people.
+  ["savePerson", { id: 1, login: "root", name: "Taken", password: PASSWORD, grants: [] }],
+  [
+    "savePerson",
+    {
+      login: "two",
+      name: "Two",
+      password: PASSWORD,
+      grants: [{ role: "payables", company: "ALP" }],
+    },
+  ],
+  ["loadJournals", { mode: "draft", journals: [{ input: t.content }] }],
+];
+
+/** Lists that show what the person sees, and no more. */
+const LISTS = ["companyList", "find", "history", "listBankAccounts", "listPeople", "today"];
+
+/** A value for a field that says nothing but what kind it is. */
+function plainValue(name: string, field: { type: string; oneOf?: unknown[] }): unknown {
+  if (name === "company" || name === "companies") return field.type === "array" ? ["ALP"] : "ALP";
+  if (field.oneOf?.length) return field.oneOf[0];
+  if (field.type === "number") return 1;
+  if (field.type === "array") return [];
+  if (name === "period") return "2026-10";
+  if (name === "code" || name === "number") return "N1";
+  if (/^(from|on|date|start|upTo|since)$/.test(name)) return "2026-10-01";
+  return name === "to" ? "2026-10-31" : name === "currency" ? "EUR" : "name";
+}
+
+describe("a person of one company", () => {
+  test("reaches nothing of another or of the group, by any use case, and changes nothing on the way", async () => {
+    const before = await fingerprint();
+    const known = aims();
+    const wrong: string[] = [];
+    for (const [name, call] of all()) {
+      const { definition } = call;
+      if (definition.rights === "signed-in" || definition.of === "shared") continue;
+      if (LISTS.includes(name) || name === "waitingForMe") continue;
+      const fields = (
+        definition.schema.describe() as {
+          fields?: Record<string, { type: string; optional: boolean; oneOf?: unknown[] }>;
+        }
+      ).fields;
+      const input =
+        known[name] ??
+        Object.fromEntries(
+          Object.entries(fields ?? {}).flatMap(([field, of]) =>
+            of.optional && field !== "company" ? [] : [[field, plainValue(field, of)]],
+          ),
+        );
+      const shape = parse(definition.schema, input);
+      if (!shape.ok) {
+        wrong.push(`${name}: no valid case (${JSON.stringify(shape.problems)})`);
+        continue;
+      }
+      const answer = await call(await stranger(), input).catch((e: unknown) => String(e));
+      const said =
+        typeof answer === "string"
+          ? answer
+          : answer.ok
+            ? "done"
+            : answer.problems.map((p) => p.code).join();
+      const hidden = definition.kind === "read" && said === "NOT_FOUND" && name === "getLoad";
+      if (said !== "FORBIDDEN" && !hidden) wrong.push(`${name}: ${said}`);
+    }
+    for (const [name, input] of disguised()) {
+      const answer = await all().get(name)!(await stranger(), input);
+      if (answer.ok) wrong.push(`${name} in disguise: done`);
+    }
+    expect(wrong.join("\n")).toBe("");
+    expect(await fingerprint()).toBe(before);
+  }, 300_000);
+
+  test("the cases reach what is there: whoever has the rights is not refused them", async () => {
+    const root = await callerOf(w.database, "root");
+    for (const [name, input] of Object.entries(aims())) {
+      const call = all().get(name)!;
+      if (call.definition.kind !== "read") continue;
+      const answer = await call(root, input);
+      expect([name, answer.ok ? "" : JSON.stringify(answer.problems)]).toEqual([name, ""]);
+    }
+  });
+
+  test("lists hold what is theirs to see", async () => {
+    for (const name of LISTS) {
+      const answer = await all().get(name)!(await stranger(), { text: "Supplier" });
+      const text = JSON.stringify(answer, (_k, v: unknown) =>
+        typeof v === "bigint" ? String(v) : v,
+      );
+      expect([name, /"ALP"|ALP-26|of ALP|Alpha/.exec(text)?.[0]]).toEqual([name, undefined]);
+      expect([name, answer.ok]).toEqual([name, true]);
+    }
+  });
+});
