@@ -25,7 +25,16 @@ export interface FrameData {
   companies: { code: string; name: string; currency: string; periods: FramePeriod[] }[];
   books: { code: string; name: string; main: boolean; ended: boolean }[];
   dimensions: { id: number; code: string; name: string }[];
-  person: { name: string; login: string; initials: string; roles: string[]; rights: Right[] };
+  person: {
+    name: string;
+    login: string;
+    initials: string;
+    roles: string[];
+    /** Held in some company. */
+    rights: Right[];
+    /** Held in every company: what all share is changed with these. */
+    groupRights: Right[];
+  };
 }
 
 /**
@@ -39,7 +48,7 @@ export const frame = defineUseCase({
   what: "work here",
   of: "self",
   schema: object(),
-  run: async ({ tx, masters, person, today }): Promise<Result<FrameData>> => {
+  run: async ({ tx, masters, person, today, mayEverywhere }): Promise<Result<FrameData>> => {
     const everywhere = person.grants.some((g) => g.company === null);
     const companies = masters.companies.filter(
       (c) => everywhere || person.grants.some((g) => g.company === c.code),
@@ -53,6 +62,7 @@ export const frame = defineUseCase({
       tx,
       sql`select exists (select 1 from setting where key = 'demo') as there`,
     );
+    const rights = [...new Set(person.grants.flatMap((g) => [...ROLE_RIGHTS[g.role]]))];
     return ok({
       today,
       demo: demo!.there,
@@ -82,7 +92,8 @@ export const frame = defineUseCase({
         login: person.login,
         initials: person.initials,
         roles: [...new Set(person.grants.map((g) => g.role))],
-        rights: [...new Set(person.grants.flatMap((g) => [...ROLE_RIGHTS[g.role]]))],
+        rights,
+        groupRights: rights.filter(mayEverywhere),
       },
     });
   },

@@ -28,7 +28,7 @@ export default async function RulesPage({ searchParams }: { searchParams: Search
         rule,
         problems: problems.map(describeFound),
       }))}
-      mayChange={person.rights.includes("setup.rules")}
+      mayChange={person.groupRights.includes("setup.rules")}
       schedule={schedule.ok ? schedule.value : null}
     />
   );

@@ -14,7 +14,8 @@ export default async function SharesPage() {
     <ShareList
       rows={result.value}
       mayChange={
-        person.rights.includes("prepare.payables") || person.rights.includes("setup.rules")
+        person.groupRights.includes("prepare.payables") ||
+        person.groupRights.includes("setup.rules")
       }
     />
   ) : (

@@ -20,7 +20,7 @@ export default async function TermsPage() {
     <TermsList
       rows={result.value}
       mayChange={(["setup.rules", "prepare.payables", "prepare.receivables"] as const).some((r) =>
-        person.rights.includes(r),
+        person.groupRights.includes(r),
       )}
     />
   );

@@ -11,7 +11,7 @@ export default async function TolerancesPage() {
   const result = await listTolerances(await pageCaller());
   const { person } = await frameData();
   return result.ok ? (
-    <ToleranceList rows={result.value} mayChange={person.rights.includes("setup.rules")} />
+    <ToleranceList rows={result.value} mayChange={person.groupRights.includes("setup.rules")} />
   ) : (
     <Page title="Tolerances">
       <Problems messages={result.problems.map(describeFound)} />

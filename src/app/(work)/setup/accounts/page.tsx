@@ -22,7 +22,7 @@ export default async function AccountsPage() {
       headings={[...headings]}
       accounts={[...accounts]}
       dimensions={dimensions}
-      mayChange={person.rights.includes("setup.organisation")}
+      mayChange={person.groupRights.includes("setup.organisation")}
     />
   );
 }

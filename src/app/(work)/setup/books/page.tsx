@@ -11,7 +11,7 @@ export default async function BooksPage() {
   const result = await listBooks(await pageCaller());
   const { person } = await frameData();
   return result.ok ? (
-    <Books rows={result.value} mayChange={person.rights.includes("setup.organisation")} />
+    <Books rows={result.value} mayChange={person.groupRights.includes("setup.organisation")} />
   ) : (
     <Page title="Books">
       <Problems messages={result.problems.map(describeFound)} />

@@ -11,7 +11,7 @@ export default async function CompaniesPage() {
   const result = await companyList(await pageCaller());
   const { person } = await frameData();
   return result.ok ? (
-    <Companies rows={result.value} mayChange={person.rights.includes("setup.organisation")} />
+    <Companies rows={result.value} mayChange={person.groupRights.includes("setup.organisation")} />
   ) : (
     <Page title="Companies">
       <Problems messages={result.problems.map(describeFound)} />

@@ -33,7 +33,7 @@ export default async function DimensionsPage({ searchParams }: { searchParams: S
       all={result.value.map(({ code, name }) => ({ code, name }))}
       branch={chosen}
       people={people.ok ? people.value.map(({ id, login, name }) => ({ id, login, name })) : []}
-      mayChange={person.rights.includes("setup.organisation")}
+      mayChange={person.groupRights.includes("setup.organisation")}
     />
   );
 }

@@ -22,7 +22,7 @@ export default async function OutlinesPage({ searchParams }: { searchParams: Sea
   if (!chosen)
     return (
       <Page title="Outlines">
-        <NoOutlines mayChange={person.rights.includes("setup.rules")} />
+        <NoOutlines mayChange={person.groupRights.includes("setup.rules")} />
       </Page>
     );
   return (
@@ -30,7 +30,7 @@ export default async function OutlinesPage({ searchParams }: { searchParams: Sea
       key={`${chosen.code} ${chosen.version}`}
       outline={chosen}
       all={result.value.map(({ code, name }) => ({ code, name }))}
-      mayChange={person.rights.includes("setup.rules")}
+      mayChange={person.groupRights.includes("setup.rules")}
     />
   );
 }

@@ -21,7 +21,8 @@ export default async function PairsPage() {
       rows={result.value}
       companies={companies.map(({ code, name }) => ({ code, name }))}
       mayChange={
-        person.rights.includes("setup.rules") || person.rights.includes("setup.organisation")
+        person.groupRights.includes("setup.rules") ||
+        person.groupRights.includes("setup.organisation")
       }
     />
   );

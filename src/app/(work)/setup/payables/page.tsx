@@ -11,7 +11,10 @@ export default async function PayablesSettingsPage() {
   const result = await payablesSettings(await pageCaller());
   const { person } = await frameData();
   return result.ok ? (
-    <PayablesSettingsForm start={result.value} mayChange={person.rights.includes("setup.rules")} />
+    <PayablesSettingsForm
+      start={result.value}
+      mayChange={person.groupRights.includes("setup.rules")}
+    />
   ) : (
     <Page title="Rules of payables">
       <Problems messages={result.problems.map(describeFound)} />

@@ -20,7 +20,8 @@ export default async function PostingAccountsPage() {
     <PostingAccounts
       rows={result.value}
       mayChange={
-        person.rights.includes("setup.rules") || person.rights.includes("setup.organisation")
+        person.groupRights.includes("setup.rules") ||
+        person.groupRights.includes("setup.organisation")
       }
     />
   );

@@ -21,7 +21,7 @@ export default async function RatesPage() {
     <Rates
       rows={result.value}
       limits={limits.ok ? limits.value : { days: 7, typed: "taken", pairs: [] }}
-      mayChange={person.rights.includes("setup.rules")}
+      mayChange={person.groupRights.includes("setup.rules")}
     />
   );
 }

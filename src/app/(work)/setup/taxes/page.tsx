@@ -16,5 +16,5 @@ export default async function TaxesPage() {
         <Problems messages={result.problems.map(describeFound)} />
       </Page>
     );
-  return <TaxCodes rows={result.value} mayChange={person.rights.includes("setup.rules")} />;
+  return <TaxCodes rows={result.value} mayChange={person.groupRights.includes("setup.rules")} />;
 }

@@ -20,7 +20,8 @@ export default async function TypesPage() {
     <JournalTypes
       rows={[...result.value]}
       mayChange={
-        person.rights.includes("setup.rules") || person.rights.includes("setup.organisation")
+        person.groupRights.includes("setup.rules") ||
+        person.groupRights.includes("setup.organisation")
       }
     />
   );
