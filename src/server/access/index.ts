@@ -1,4 +1,5 @@
 export * from "./useCase";
+export * from "./locks";
 export * from "./sessions";
 export * from "./people";
 export * from "./runAs";

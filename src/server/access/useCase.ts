@@ -13,6 +13,7 @@ import {
 import { sql } from "drizzle-orm";
 import { inTransaction, rows, schema, type Database, type Db } from "../db";
 import { loadMasters } from "../organisation/masters";
+import { lockChains } from "./locks";
 
 export interface Person {
   id: number;
@@ -88,6 +89,12 @@ interface DefinitionOf<S extends AnySchema, O> {
   rights: readonly Right[] | "signed-in";
   /** What is refused, in words that follow "You may not". */
   what: string;
+  /**
+   * The companies in which it may post, or take what a posting takes. They are locked before it
+   * reads anything: what it reads is still so when it writes. Use cases that run within others lock
+   * nothing anew.
+   */
+  locks?: (context: Context, input: InferType<S>) => Promise<readonly string[]>;
   schema: S;
   run(context: Context, input: InferType<S>): Promise<Result<O>>;
 }
@@ -143,6 +150,8 @@ export function defineUseCase<S extends AnySchema, O>(definition: Definition<S, 
           audit: (record) => writeAudit(tx, person.id, now, record),
         };
         if (!(await isMine(definition, context, input.value as InferType<S>))) return forbidden;
+        if (definition.locks)
+          await lockChains(tx, await definition.locks(context, input.value as InferType<S>));
         const work = () => definition.run(context, input.value as InferType<S>);
         return caller.idempotency && definition.kind === "write"
           ? once(context, caller.idempotency, work)

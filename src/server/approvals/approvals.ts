@@ -3,7 +3,7 @@ import { number, object, string } from "yup";
 import type { Right, Role } from "@/core/access";
 import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { rows } from "../db";
-import { defineUseCase, type Context } from "../access";
+import { defineUseCase, type Context, companiesOf } from "../access";
 import { writersOf } from "../documents";
 
 /** A kind of document that can be sent for approval: what approving and returning it mean. */
@@ -288,6 +288,7 @@ export const approveDocument = defineUseCase({
   rights: RIGHTS,
   what: "approve documents",
   of: "checked",
+  locks: ({ tx }, input) => companiesOf(tx, [input.id]),
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<{ id: number; number: string }>> => {
     const found = await decide(context, input.id);

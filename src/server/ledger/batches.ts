@@ -21,7 +21,7 @@ import {
   type Result,
 } from "@/core/shared";
 import { arrayOf, rows } from "../db";
-import { defineUseCase, type Context } from "../access";
+import { defineUseCase, type Context, companiesOf } from "../access";
 import { calendarOf } from "../organisation/periods";
 import { ruleFor, whyOf } from "./approvalRules";
 import { postEntries, readEntries } from "./drafts";
@@ -484,6 +484,7 @@ export const postBatch = defineUseCase({
   rights: ["post.ledger"],
   what: "post batches",
   of: "checked",
+  locks: ({ tx }, input) => companiesOf(tx, [input.id]),
   schema: object({
     id: number().integer().required(),
     waive: string().trim().default("").max(500),
@@ -505,6 +506,7 @@ export const reverseBatch = defineUseCase({
   rights: ["reverse.ledger"],
   what: "reverse batches",
   of: "checked",
+  locks: ({ tx }, input) => companiesOf(tx, [input.id]),
   schema: object({
     id: number().integer().required(),
     reason: string().trim().default("").max(500),

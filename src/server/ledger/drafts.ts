@@ -32,7 +32,7 @@ import {
 } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { AS_KEPT, guardKept, noteOverwriting, type SentCopy } from "../documents";
-import { defineUseCase, type Context } from "../access";
+import { defineUseCase, type Context, companiesOf } from "../access";
 import { loadPostingContext, postDrafts, type PostedJournal } from "./posting";
 import { ratesFor } from "../rates";
 import { ruleFor, whyOf } from "./approvalRules";
@@ -542,6 +542,7 @@ export const postDraft = defineUseCase({
   rights: ["post.ledger"],
   what: "post journals",
   company: (i) => i.content.company,
+  locks: ({ tx }, input) => companiesOf(tx, [input.id], input.content),
   schema: object({
     id: number().integer().required(),
     version: number().integer().required(),
@@ -566,6 +567,7 @@ export const postStoredDraft = defineUseCase({
   rights: ["post.ledger"],
   what: "post journals",
   of: "checked",
+  locks: ({ tx }, input) => companiesOf(tx, [input.id]),
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<PostedJournal>> => {
     const found = await guardStale(context, input.id, AS_KEPT, "post.ledger");
@@ -583,6 +585,7 @@ export const createJournal = defineUseCase({
   rights: ["prepare.ledger"],
   what: "prepare journals",
   company: (i) => i.company,
+  locks: ({ tx }, input) => companiesOf(tx, [], input),
   schema: journalRequestSchema,
   run: async (
     context,

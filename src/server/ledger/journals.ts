@@ -28,9 +28,9 @@ import {
   dayField,
 } from "@/core/shared";
 import { arrayOf, rows, type Db } from "../db";
-import { defineUseCase, type Context } from "../access";
+import { defineUseCase, type Context, lockChains } from "../access";
 import { loadPeriods } from "../organisation/periods";
-import { journalNotFound, lockChains, postDrafts } from "./posting";
+import { journalNotFound, postDrafts } from "./posting";
 
 export interface JournalLineView {
   lineNo: number;

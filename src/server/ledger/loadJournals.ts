@@ -20,7 +20,7 @@ import {
 } from "@/core/ledger";
 import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows, schema as tables, sha256 } from "../db";
-import { defineUseCase, type Caller, type Context } from "../access";
+import { defineUseCase, type Caller, type Context, lockChains } from "../access";
 import { ruleFor, whyOf } from "./approvalRules";
 import { submitDraft } from "./approvals";
 import {
@@ -31,7 +31,6 @@ import {
   type ReadEntry,
   type ShownProblem,
 } from "./drafts";
-import { lockChains } from "./posting";
 
 /** A journal of an earlier load that says the same. */
 export interface LoadedBefore {

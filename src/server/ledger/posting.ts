@@ -11,6 +11,7 @@ import {
 } from "@/core/ledger";
 import { may } from "@/core/access";
 import { decimalText, fail, isCalendarDate, ok, type Result } from "@/core/shared";
+import { lockChains, type ChainHead } from "../access";
 import { arrayOf, rows, sha256, type Db } from "../db";
 import { checkReversible, storeItems } from "./items";
 import { takeNumbers } from "../documents";
@@ -63,24 +64,6 @@ export async function postDrafts(
   const posted = await store(context, [...first.value, ...second.value], posting, heads, options);
   return ok(posted.slice(0, drafts.length));
 }
-
-export interface ChainHead {
-  companyId: number;
-  code: string;
-  seq: bigint;
-  hash: string;
-  /** When the newest journal of the chain was posted. */
-  lastPostedAt: string | null;
-}
-
-/** Takes the companies for this transaction, in the order of their codes. */
-export const lockChains = (tx: Db, companies: readonly string[]): Promise<ChainHead[]> =>
-  rows<ChainHead>(
-    tx,
-    sql`select c.company_id as "companyId", k.code, c.seq, c.hash,
-      c.last_posted_at as "lastPostedAt" from chain c join company k on k.id = c.company_id
-        where k.code = any(${arrayOf(companies)}::text[]) order by k.code for update of c`,
-  );
 
 /**
  * Loads what checking these drafts needs: the periods that they could lie in, and the year ends

@@ -18,13 +18,12 @@ import {
   type Result,
 } from "@/core/shared";
 import { arrayOf, rows } from "../db";
-import { defineUseCase, type Context } from "../access";
+import { defineUseCase, type Context, lockChains } from "../access";
 import { dayProblems, firstOpenDay } from "@/core/ledger";
 import {
   dayOfReversal,
   linkJournals,
   loadPostingContext,
-  lockChains,
   postDrafts,
   reverseJournals,
 } from "../ledger";

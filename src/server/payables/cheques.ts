@@ -14,8 +14,8 @@ import {
   type Result,
 } from "@/core/shared";
 import { arrayOf, rows } from "../db";
-import { defineUseCase, type Context } from "../access";
-import { lockChains } from "../ledger";
+import { defineUseCase, type Context, companiesOf, lockChains } from "../access";
+
 import { approvalOfRun, changeRun } from "../runs";
 import type { PaymentRunDetail, RunPayment } from "./paymentRun";
 import { undoPayment } from "./payments";
@@ -342,6 +342,7 @@ export const cancelCheque = defineUseCase({
   rights: ["reverse.payables"],
   what: "cancel cheques",
   of: "checked",
+  locks: ({ tx }, input) => companiesOf(tx, [input.payment]),
   schema: object({
     payment: number().integer().required(),
     reason: string().trim().default("").max(300),

@@ -21,7 +21,7 @@ import {
   minor,
 } from "@/core/shared";
 import { arrayOf, rows } from "../db";
-import { defineUseCase, type Context } from "../access";
+import { defineUseCase, type Context, companiesOf } from "../access";
 import { askApproval, registerApprovable } from "../approvals";
 import { linkedCorrections } from "./corrections";
 import {
@@ -368,6 +368,7 @@ export const postInvoice = defineUseCase({
   rights: ["post.payables"],
   what: "post invoices",
   company: (i) => i.content.company,
+  locks: ({ tx }, input) => companiesOf(tx, [input.id], input.content),
   schema: object({
     id: number().integer().required(),
     version: number().integer().required(),
@@ -389,6 +390,7 @@ export const postStoredInvoice = defineUseCase({
   rights: ["post.payables"],
   what: "post invoices",
   of: "checked",
+  locks: ({ tx }, input) => companiesOf(tx, [input.id]),
   schema: object({ id: number().integer().required() }),
   run: async (context, { id }): Promise<Result<PostedInvoice>> => {
     const free = await guard(context, id, AS_KEPT, "post.payables");
@@ -411,6 +413,7 @@ export const createInvoice = defineUseCase({
   rights: ["prepare.payables"],
   what: "prepare invoices",
   company: (i) => i.company,
+  locks: ({ tx }, input) => companiesOf(tx, [], input),
   schema: invoiceSchema.shape({ post: boolean().default(false) }),
   run: async (
     context,
@@ -509,6 +512,7 @@ export const cancelInvoice = defineUseCase({
   rights: ["reverse.payables"],
   what: "cancel invoices",
   of: "checked",
+  locks: ({ tx }, input) => companiesOf(tx, [input.id]),
   schema: object({
     id: number().integer().required(),
     reason: string().trim().default("").max(500),
@@ -588,6 +592,7 @@ export const releaseInvoice = defineUseCase({
   rights: ["post.payables"],
   what: "release invoices",
   of: "checked",
+  locks: ({ tx }, input) => companiesOf(tx, [input.id]),
   schema: object({
     id: number().integer().required(),
     reason: string().trim().default("").max(300),

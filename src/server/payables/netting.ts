@@ -4,8 +4,8 @@ import type { DraftLine } from "@/core/ledger";
 import { part } from "@/core/openItems";
 import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
-import { defineUseCase } from "../access";
-import { lockChains, postDrafts } from "../ledger";
+import { defineUseCase, companiesOf, lockChains } from "../access";
+import { postDrafts } from "../ledger";
 import { settleTogether } from "../openItems";
 
 /**
@@ -18,6 +18,7 @@ export const netPartner = defineUseCase({
   rights: ["post.payables"],
   what: "net what is owed both ways",
   company: (i) => i.company,
+  locks: ({ tx }, input) => companiesOf(tx, [], { company: input.company }),
   schema: object({
     company: string().required(),
     partner: string().required(),

@@ -14,10 +14,10 @@ import {
   dayField,
 } from "@/core/shared";
 import { arrayOf, rows, likeText } from "../db";
-import { defineUseCase, type Context } from "../access";
+import { companiesOf, defineUseCase, type Context, lockChains } from "../access";
 import { readBankAccount } from "../banks";
 import { readCompanies } from "../organisation";
-import { dayOfReversal, lockChains, reverseJournals } from "../ledger";
+import { dayOfReversal, reverseJournals } from "../ledger";
 import { releaseItems } from "../openItems";
 import { chequeToReview, undonePayments } from "./paymentRun";
 
@@ -316,6 +316,7 @@ const UNDO = {
   rights: ["reverse.payables"],
   what: "undo payments",
   of: "checked",
+  locks: ({ tx }: Context, input: { id: number }) => companiesOf(tx, [input.id]),
   schema: undoSchema,
 } as const;
 

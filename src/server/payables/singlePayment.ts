@@ -22,8 +22,8 @@ import {
   type Result,
 } from "@/core/shared";
 import { writtenAccountProblem } from "@/core/ledger";
-import { defineUseCase, type Context } from "../access";
-import { lockChains, postDrafts } from "../ledger";
+import { defineUseCase, type Context, companiesOf, lockChains } from "../access";
+import { postDrafts } from "../ledger";
 import { approvalOfRun, keepProposal, registerRunKind, type Proposed } from "../runs";
 import { payableItems, payableSuppliers } from "./paymentFacts";
 import {
@@ -243,6 +243,7 @@ export const makePayment = defineUseCase({
   rights: ["post.payables"],
   what: "make payments",
   company: (i) => i.company,
+  locks: ({ tx }, input) => companiesOf(tx, [], { company: input.company }),
   schema,
   run: async (context, input): Promise<Result<MadePayment>> => {
     const { tx, masters } = context;

@@ -22,7 +22,7 @@ import {
 } from "@/core/shared";
 import { writtenAccountProblem } from "@/core/ledger";
 import { arrayOf, rows, likeText } from "../db";
-import { defineUseCase, type Context } from "../access";
+import { defineUseCase, type Context, companiesOf } from "../access";
 import { askApproval, registerApprovable } from "../approvals";
 import {
   documentLinks,
@@ -509,6 +509,7 @@ export const changeOrder = defineUseCase({
   rights: ["post.payables"],
   what: "change orders",
   company: (i) => i.content.company,
+  locks: ({ tx }, input) => companiesOf(tx, [input.id]),
   schema: placeSchema.shape({ reason: string().trim().default("").max(300) }),
   run: async (context, input): Promise<Result<{ id: number; version: number }>> => {
     const { tx, person, now } = context;
@@ -622,6 +623,7 @@ export const closeOrder = defineUseCase({
   rights: ["post.payables"],
   what: "close orders",
   of: "checked",
+  locks: ({ tx }, input) => companiesOf(tx, [input.id]),
   schema: object({
     id: number().integer().required(),
     to: string()

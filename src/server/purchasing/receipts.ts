@@ -16,9 +16,9 @@ import {
   dayField,
 } from "@/core/shared";
 import { arrayOf, rows, likeText } from "../db";
-import { defineUseCase, type Context } from "../access";
+import { defineUseCase, type Context, companiesOf, lockChains } from "../access";
 import { documentLinks, takeNumber } from "../documents";
-import { lockChains, postDrafts, reverseJournals } from "../ledger";
+import { postDrafts, reverseJournals } from "../ledger";
 import { loadYears } from "../organisation";
 import { ratesFor } from "../rates";
 import { grniAccount, storeEntries, undoEntries, type EntryToStore } from "./grniEntries";
@@ -63,6 +63,7 @@ export const receiveOrder = defineUseCase({
   rights: ["prepare.payables", "post.payables"],
   what: "receive orders",
   of: "checked",
+  locks: ({ tx }, input) => companiesOf(tx, [input.order]),
   schema: object({
     order: number().integer().required(),
     date: string().required("The day is missing"),
@@ -461,6 +462,7 @@ export const cancelReceipt = defineUseCase({
   rights: ["reverse.payables"],
   what: "cancel receipts",
   of: "checked",
+  locks: ({ tx }, input) => companiesOf(tx, [input.id]),
   schema: object({
     id: number().integer().required(),
     reason: string().trim().default("").max(300),

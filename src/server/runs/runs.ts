@@ -12,13 +12,12 @@ import {
   textRecord,
   type Result,
 } from "@/core/shared";
-import { arrayOf, rows, sha256 } from "../db";
-import { defineUseCase, type Context } from "../access";
+import { arrayOf, rows, sha256, type Db } from "../db";
+import { defineUseCase, type Context, companiesOf, lockChains } from "../access";
 import { noteWriter, takeNumber, writersOf } from "../documents";
 import {
   linkedJournals,
   linkJournals,
-  lockChains,
   postDrafts,
   reversalPlans,
   ruleFor,
@@ -432,6 +431,16 @@ export const listRuns = defineUseCase({
 });
 
 /** Takes over what a person has changed in a preview, and computes it again. */
+/** The identity of a run that is named by it or by its number. */
+async function runOf(tx: Db, key: string): Promise<number | undefined> {
+  const [found] = await rows<{ id: bigint }>(
+    tx,
+    sql`select id from document where kind = 'run'
+      and (number = ${key.toUpperCase()} or id::text = ${key})`,
+  );
+  return found && Number(found.id);
+}
+
 export const changeRun = defineUseCase({
   name: "changeRun",
   kind: "write",
@@ -445,6 +454,7 @@ export const changeRun = defineUseCase({
   ],
   what: "change previews",
   of: "checked",
+  locks: async ({ tx }, input) => companiesOf(tx, [await runOf(tx, input.key)]),
   schema: object({
     key: string().required().max(40),
     dropped: array(string().required().max(200)).max(50_000).default([]),
@@ -509,6 +519,7 @@ export const postRun = defineUseCase({
   ],
   what: "post runs",
   of: "checked",
+  locks: async ({ tx }, input) => companiesOf(tx, [await runOf(tx, input.key)]),
   schema: object({ key: string().required().max(40) }),
   run: async (
     context,
@@ -644,6 +655,7 @@ export const reverseRun = defineUseCase({
   ],
   what: "reverse runs",
   of: "checked",
+  locks: async ({ tx }, input) => companiesOf(tx, [await runOf(tx, input.key)]),
   schema: object({ key: string().required().max(40), reason: string().default("").max(500) }),
   run: async (context, input): Promise<Result<{ id: number; journals: string[] }>> => {
     const { tx, masters } = context;
