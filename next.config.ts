@@ -24,6 +24,11 @@ const config: NextConfig = {
         { key: "Cross-Origin-Opener-Policy", value: "same-origin" },
       ],
     },
+    // Files are files: whatever stands in one, it is no page of ours.
+    ...["/attachments/:path*", "/export/:path*"].map((source) => ({
+      source,
+      headers: [{ key: "Content-Security-Policy", value: "sandbox; default-src 'none'" }],
+    })),
   ],
 };
 

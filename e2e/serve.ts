@@ -34,7 +34,7 @@ export default async function setup(project: TestProject): Promise<() => Promise
     const port = await freePort();
     const server = spawn(
       process.execPath,
-      ["node_modules/next/dist/bin/next", "start", "-H", "127.0.0.1", "-p", String(port)],
+      ["scripts/server.mjs", "-H", "127.0.0.1", "-p", String(port)],
       {
         stdio: ["ignore", "ignore", "inherit"],
         env: {

@@ -7,6 +7,7 @@ import { fileURLToPath } from "node:url";
 export const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "..");
 export const tsx = path.join(root, "node_modules", "tsx", "dist", "cli.mjs");
 const next = path.join(root, "node_modules", "next", "dist", "bin", "next");
+const server = path.join(root, "scripts", "server.mjs");
 
 /** Options of the form --name value, and --flag. */
 export function options(argv, flags = []) {
@@ -84,7 +85,7 @@ export async function serve({ port, data, url, host = "127.0.0.1" }) {
     ...(url ? { DATABASE_URL: url } : {}),
   };
   if (!url) delete env.DATABASE_URL;
-  const child = spawn(process.execPath, [next, "start", "-H", host, "-p", String(port)], {
+  const child = spawn(process.execPath, [server, "-H", host, "-p", String(port)], {
     cwd: root,
     env,
     stdio: ["ignore", "ignore", "inherit"],

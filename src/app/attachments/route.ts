@@ -1,5 +1,6 @@
 import { addAttachment } from "@/server/documents";
 import { MAX_ATTACHMENT } from "@/core/files";
+import { readBody } from "@/app/lib/readBody";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 import { sameSite } from "@/app/export/lib";
@@ -7,8 +8,11 @@ import { sameSite } from "@/app/export/lib";
 /** Takes a paper in. */
 export async function POST(request: Request): Promise<Response> {
   if (!sameSite(request)) return new Response(null, { status: 403 });
+  const caller = await actionCaller();
+  if (!caller.person) return new Response(null, { status: 401 });
   const query = new URL(request.url).searchParams;
-  if (Number(request.headers.get("content-length") ?? 0) > MAX_ATTACHMENT)
+  const bytes = await readBody(request, MAX_ATTACHMENT);
+  if (bytes === null)
     return Response.json(
       answer({
         ok: false,
@@ -17,13 +21,12 @@ export async function POST(request: Request): Promise<Response> {
         ],
       }),
     );
-  const bytes = Buffer.from(await request.arrayBuffer());
   return Response.json(
     answer(
-      await addAttachment(await actionCaller(), {
+      await addAttachment(caller, {
         id: Number(query.get("document")) || 0,
         name: query.get("name") ?? "",
-        content: bytes.toString("base64"),
+        content: Buffer.from(bytes).toString("base64"),
       }),
     ),
   );

@@ -3,7 +3,12 @@ import { deleteDraft, postDraft, saveDraft, submitDraft } from "@/server/ledger"
 import { deleteInvoice, postInvoice, saveInvoice, submitInvoice } from "@/server/payables";
 import { deleteOrder, placeOrder, saveOrder, submitOrder } from "@/server/purchasing";
 import { answer } from "@/app/lib/answer";
+import { readText } from "@/app/lib/readBody";
 import { actionCaller } from "@/app/lib/session";
+import { sameSite } from "@/app/export/lib";
+
+/** A draft of ten thousand lines fits. */
+const MOST_BYTES = 16 * 1_048_576;
 
 const WORK = {
   save: saveDraft,
@@ -27,20 +32,21 @@ const WORK = {
  * origin is checked besides.
  */
 export async function POST(request: Request): Promise<Response> {
-  const origin = request.headers.get("origin");
-  if (origin && new URL(origin).host !== request.headers.get("host"))
-    return new Response(null, { status: 403 });
-  const work = WORK[new URL(request.url).searchParams.get("work") as keyof typeof WORK];
-  if (!work) return new Response(null, { status: 404 });
-  let input: unknown;
-  try {
-    input = await request.json();
-  } catch {
-    return new Response(null, { status: 400 });
-  }
+  if (!sameSite(request)) return new Response(null, { status: 403 });
+  const name = new URL(request.url).searchParams.get("work") ?? "";
+  if (!Object.hasOwn(WORK, name)) return new Response(null, { status: 404 });
+  const work = WORK[name as keyof typeof WORK];
   const caller = await actionCaller();
   // The session has ended: the page asks for the password in place and sends the same again.
   if (!caller.person) return new Response(null, { status: 401 });
+  const text = await readText(request, MOST_BYTES);
+  if (text === null) return new Response(null, { status: 413 });
+  let input: unknown;
+  try {
+    input = JSON.parse(text);
+  } catch {
+    return new Response(null, { status: 400 });
+  }
   return new Response(encodeJson(answer<unknown>(await work(caller, input))), {
     headers: { "Content-Type": "application/json", "Cache-Control": "no-store" },
   });

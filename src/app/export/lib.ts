@@ -25,5 +25,7 @@ export const refusal = (problems: readonly Problem[]): Response =>
  */
 export function sameSite(request: Request): boolean {
   const origin = request.headers.get("origin");
-  return !origin || new URL(origin).host === request.headers.get("host");
+  if (!origin) return true;
+  // Frames without an origin of their own send "null".
+  return URL.canParse(origin) && new URL(origin).host === request.headers.get("host");
 }

@@ -10,7 +10,9 @@ import { placeOnSite } from "./placeOnSite";
 
 /** Where the proxy notes the address that a page was asked for by. */
 const PLACE_HEADER = "x-place";
-export const SESSION_COOKIE = "anchor_session";
+/** Where HTTPS is set up, the cookie is bound to this host and to HTTPS (RFC 6265bis). */
+export const HTTPS = process.env.YELLOW_ANCHOR_HTTPS === "1";
+export const SESSION_COOKIE = HTTPS ? "__Host-anchor_session" : "anchor_session";
 
 /** Who asks, once per request. */
 export const currentPerson = cache(async (): Promise<Person | null> =>

@@ -4,7 +4,7 @@ import { redirect } from "next/navigation";
 import { describeFound } from "@/core/shared";
 import { allowed, signIn, signOut } from "@/server/access";
 import { getDatabase } from "@/server/runtime";
-import { SESSION_COOKIE } from "../lib/session";
+import { HTTPS, SESSION_COOKIE } from "../lib/session";
 import { placeOnSite } from "../lib/placeOnSite";
 
 export interface SignInState {
@@ -14,16 +14,16 @@ export interface SignInState {
 
 /** Signs in and sets the cookie; a sentence where that is refused. */
 async function enter(login: string, password: string): Promise<string | null> {
-  if (!allowed("sign-in", (await headers()).get("x-forwarded-for") ?? "local", 30))
-    return "Too many attempts. Wait a minute and try again.";
-  const result = await signIn(await getDatabase(), login, password, "screen");
+  const address = (await headers()).get("x-forwarded-for") ?? "local";
+  if (!allowed("sign-in", address, 30)) return "Too many attempts. Wait a minute and try again.";
+  const result = await signIn(await getDatabase(), login, password, "screen", new Date(), address);
   if (!result.ok) return result.problems.map(describeFound).join(" ");
   (await cookies()).set(SESSION_COOKIE, result.value.secret, {
     httpOnly: true,
     sameSite: "lax",
     path: "/",
     expires: result.value.expiresAt,
-    secure: process.env.YELLOW_ANCHOR_HTTPS === "1",
+    secure: HTTPS,
   });
   return null;
 }

@@ -141,6 +141,7 @@ export type Problem =
   | { code: "TOO_MANY_REQUESTS" }
   | { code: "PASSWORD_LENGTH" }
   | { code: "PASSWORD_NAME" }
+  | { code: "PASSWORD_COMMON" }
   | { code: "LAST_ADMINISTRATOR" }
   | { code: "IDEMPOTENCY_REUSED" }
   | { code: "UNAVAILABLE"; what: string };
@@ -295,6 +296,8 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
   TOO_MANY_REQUESTS: () => "Too many requests in a short time. Wait a minute and try again.",
   PASSWORD_LENGTH: () => "A password has 12 to 128 characters.",
   PASSWORD_NAME: () => "The password may not hold the sign-in name.",
+  PASSWORD_COMMON: () =>
+    "This is one of the passwords that are tried first. Take a few words that don't belong together.",
   LAST_ADMINISTRATOR: () =>
     "This is the last person who can administer. Give somebody else that role first.",
   IDEMPOTENCY_REUSED: () => "This Idempotency-Key was used for another request. Use a new key.",

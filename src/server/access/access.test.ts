@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
-import { describe, expect, test } from "vitest";
-import { LOCK_AFTER, may, ROLES } from "@/core/access";
+import { beforeAll, describe, expect, test } from "vitest";
+import { isCommonPassword, LOCK_AFTER, may, ROLES } from "@/core/access";
 import { callerOf, must, PASSWORD, written } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { rows } from "../db";
@@ -14,6 +14,9 @@ import "../trace";
 import { createJournal } from "../ledger";
 import {
   changePassword,
+  endSession,
+  listSessions,
+  signInsFromNewPlaces,
   findPerson,
   personOf,
   savePerson,
@@ -167,4 +170,91 @@ describe("signing in", () => {
     expect(await personOf(w.database, token.secret, "token")).toBeNull();
     expect((await signIn(w.database, "assets", PASSWORD, "screen")).ok).toBe(false);
   });
+});
+
+describe("sign-ins", () => {
+  beforeAll(async () => {
+    must(
+      await savePerson(await callerOf(w.database, "admin"), {
+        login: "tern",
+        name: "Tern",
+        password: PASSWORD,
+        grants: [{ role: "assets", company: null }],
+      }),
+    );
+  });
+  const signedIn = async (kind: "screen" | "token" = "screen", address = "10.0.0.1") => {
+    const at = new Date();
+    const { secret } = must(await signIn(w.database, "tern", PASSWORD, kind, at, address));
+    return secret;
+  };
+  const who = (secret: string, kind: "screen" | "token" = "screen") =>
+    personOf(w.database, secret, kind);
+  test("a changed password ends every other one; a wrong password now is counted until the name is locked", async () => {
+    const [here, there, program] = [await signedIn(), await signedIn(), await signedIn("token")];
+    const caller = { database: w.database, person: await who(here) };
+    const next = "seven gulls over innish";
+    for (let i = 0; i < LOCK_AFTER; i++)
+      expect(
+        await changePassword(caller, { current: "a wrong guess of it", password: next }),
+      ).toMatchObject({ ok: false, problems: [{ code: "SIGN_IN_FAILED" }] });
+    expect(await changePassword(caller, { current: PASSWORD, password: next })).toMatchObject({
+      ok: false,
+      problems: [{ code: "SIGN_IN_LOCKED" }],
+    });
+    await w.database.db.execute(sql`update person set locked_until = null, failed_attempts = 0`);
+    must(await changePassword(caller, { current: PASSWORD, password: next }));
+    expect([(await who(here))?.login, await who(there), await who(program, "token")]).toEqual([
+      "tern",
+      null,
+      null,
+    ]);
+    must(await changePassword(caller, { current: next, password: PASSWORD }));
+  });
+  test("one that is left alone ends; own ones are listed and ended, and nobody else's", async () => {
+    const [here, there] = [await signedIn(), await signedIn("screen", "10.9.9.9")];
+    const caller = { database: w.database, person: await who(here) };
+    const listed = must(await listSessions(caller)) as {
+      id: string;
+      own: boolean;
+      address: string;
+    }[];
+    expect(listed.filter((s) => s.own)).toHaveLength(1);
+    const other = listed.find((s) => s.address === "10.9.9.9")!;
+    const stranger = await callerOf(w.database, "treasury");
+    expect(await endSession(stranger, { id: other.id })).toMatchObject({ ok: false });
+    must(await endSession(caller, { id: other.id }));
+    expect(await who(there)).toBeNull();
+    expect(must(await signInsFromNewPlaces(caller))).toMatchObject([{ address: "10.9.9.9" }]);
+    await w.database.db.execute(sql`update session set last_seen = now() - interval '2 hours'`);
+    expect(await who(here)).toBeNull();
+  });
+  test("names that nobody has are locked like others: the answer does not tell", async () => {
+    const said = [];
+    for (const login of ["tern", "nobody-at-all"]) {
+      const codes = [];
+      for (let i = 0; i <= LOCK_AFTER; i++) {
+        const result = await signIn(w.database, login, "a wrong guess of it", "screen");
+        codes.push(result.ok ? "" : result.problems[0]!.code);
+      }
+      said.push(codes);
+    }
+    expect(said[0]).toEqual(said[1]);
+    expect(said[0]!.at(-1)).toBe("SIGN_IN_LOCKED");
+    await w.database.db.execute(sql`update person set locked_until = null, failed_attempts = 0`);
+  });
+  test.each([
+    ["aaaaaaaaaaaa", true],
+    ["123456789012", true],
+    ["password1234", true],
+    ["P4ssw0rd!2026", true],
+    ["qwertyuiop12", true],
+    ["            ", true],
+    ["welcome2summer!", true],
+    ["seven gulls over ostry", false],
+    ["yellow-anchor", false],
+    ["Tern-41-quay-lichen", false],
+  ])("%s is tried first: %s", (password, common) =>
+    expect(isCommonPassword(password)).toBe(common),
+  );
 });

@@ -1,11 +1,10 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
-import { verify } from "@node-rs/argon2";
 import { checkPassword, ROLES, type Role } from "@/core/access";
-import { fail, ok } from "@/core/shared";
+import { fail, ok, type Result } from "@/core/shared";
 import { rows, type Db } from "../db";
-import { hashPassword } from "./sessions";
-import { defineUseCase } from "./useCase";
+import { confirmPassword, hashPassword } from "./sessions";
+import { defineUseCase, parse, type Caller, type UseCase } from "./useCase";
 
 export interface PersonRow {
   id: number;
@@ -143,31 +142,142 @@ export const savePerson = defineUseCase({
   },
 });
 
-export const changePassword = defineUseCase({
+const passwordSchema = object({
+  current: string().required("Your password now is needed").max(200),
+  password: string().required("A new password is needed").max(200),
+});
+
+const setPassword = defineUseCase({
   name: "changePassword",
   kind: "write",
   rights: "signed-in",
   what: "change your password",
   of: "self",
-  schema: object({
-    current: string().required("Your password now is needed").max(200),
-    password: string().required("A new password is needed").max(200),
-  }),
+  schema: passwordSchema,
   run: async ({ tx, person, audit }, input) => {
-    const [row] = await rows<{ hash: string }>(
-      tx,
-      sql`select password_hash as hash from person where id = ${person.id}`,
-    );
-    if (!(await verify(row!.hash, input.current).catch(() => false)))
-      return fail({ code: "SIGN_IN_FAILED", field: "current" });
     const password = checkPassword(input.password, person.login);
     if (!password.ok) return password;
     await tx.execute(
       sql`update person set password_hash = ${await hashPassword(input.password)} where id = ${person.id}`,
     );
-    await tx.execute(sql`delete from session where person_id = ${person.id} and kind = 'token'`);
+    // Whoever knew the old one is out, on every screen and in every program but this.
+    await tx.execute(
+      sql`delete from session where person_id = ${person.id} and hash <> ${person.session ?? ""}`,
+    );
     await audit({
       action: "password changed",
+      kind: "person",
+      recordId: person.id,
+      label: person.login,
+    });
+    return ok({});
+  },
+});
+
+/**
+ * Changes one's own password. The one that holds now is asked for before the transaction, so that
+ * a wrong one stays counted.
+ */
+export const changePassword: UseCase = Object.assign(
+  async (caller: Caller, raw: unknown = {}): Promise<Result<unknown>> => {
+    const input = parse(passwordSchema, raw);
+    if (caller.person && input.ok) {
+      const own = await confirmPassword(
+        caller.database,
+        caller.person.id,
+        input.value.current,
+        caller.now?.(),
+      );
+      if (!own.ok) return own;
+    }
+    return setPassword(caller, raw);
+  },
+  { definition: setPassword.definition },
+);
+
+export interface SessionRow {
+  /** What it is named by; the secret itself is known to nobody here. */
+  id: string;
+  kind: "screen" | "token";
+  since: string;
+  lastSeen: string;
+  until: string;
+  address: string;
+  /** The one that asks. */
+  own: boolean;
+}
+const NAME_LENGTH = 16;
+
+/** A person's own sign-ins and tokens of programs. */
+export const listSessions = defineUseCase({
+  name: "listSessions",
+  kind: "read",
+  rights: "signed-in",
+  what: "see your sign-ins",
+  of: "self",
+  schema: object(),
+  run: async ({ tx, person }): Promise<Result<SessionRow[]>> =>
+    ok(
+      await rows<SessionRow>(
+        tx,
+        sql`select left(hash, ${NAME_LENGTH}::int) as id, kind, created_at as since,
+          last_seen as "lastSeen", expires_at as until, address,
+          hash = ${person.session ?? ""} as own
+          from session where person_id = ${person.id} and expires_at > now()
+          order by last_seen desc`,
+      ),
+    ),
+});
+
+/** Days for which a sign-in from a new place is pointed out. */
+const NEW_PLACE_DAYS = 7;
+
+/**
+ * Sign-ins of the last days from an address from which the person had never signed in before, other
+ * than the one that asks: shown at the next sign-in, for them to say that it was not they.
+ */
+export const signInsFromNewPlaces = defineUseCase({
+  name: "signInsFromNewPlaces",
+  kind: "read",
+  rights: "signed-in",
+  what: "see your sign-ins",
+  of: "self",
+  schema: object(),
+  run: async ({ tx, person }): Promise<Result<{ at: string; address: string }[]>> =>
+    ok(
+      await rows<{ at: string; address: string }>(
+        tx,
+        sql`with own as (select id, at, after->>'address' as address from audit_event
+            where kind = 'person' and record_id = ${String(person.id)} and person_id = ${person.id}
+              and action in ('signed in', 'token made') and coalesce(after->>'address', '') <> '')
+          select o.at, o.address from own o
+          where o.at > now() - make_interval(days => ${NEW_PLACE_DAYS})
+            and not exists (select 1 from own e where e.id < o.id and e.address = o.address)
+            and exists (select 1 from own e where e.id < o.id)
+            and o.address <> coalesce((select s.address from session s
+              where s.hash = ${person.session ?? ""}), '')
+          order by o.id desc limit 5`,
+      ),
+    ),
+});
+
+/** Ends one of a person's own sign-ins or tokens. */
+export const endSession = defineUseCase({
+  name: "endSession",
+  kind: "write",
+  rights: "signed-in",
+  what: "end your sign-ins",
+  of: "self",
+  schema: object({ id: string().required().length(NAME_LENGTH) }),
+  run: async ({ tx, person, audit }, input) => {
+    const ended = await rows<{ kind: string }>(
+      tx,
+      sql`delete from session where person_id = ${person.id}
+        and left(hash, ${NAME_LENGTH}::int) = ${input.id} returning kind`,
+    );
+    if (ended.length === 0) return fail({ code: "NOT_FOUND", what: "such sign-in" });
+    await audit({
+      action: ended[0]!.kind === "token" ? "token ended" : "sign-in ended",
       kind: "person",
       recordId: person.id,
       label: person.login,

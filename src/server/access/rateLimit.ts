@@ -1,3 +1,5 @@
+/** As many addresses are remembered at once. */
+const MOST_KEPT = 100_000;
 const seen = new Map<string, { since: number; count: number }>();
 
 /**
@@ -14,7 +16,12 @@ export function allowed(
   const key = `${kind}|${origin}`;
   const entry = seen.get(key);
   if (!entry || now - entry.since > 60_000) {
-    if (seen.size > 10_000) seen.clear();
+    // Those longest ago go first, so that many addresses at once free nobody from a limit.
+    seen.delete(key);
+    for (const old of seen.keys()) {
+      if (seen.size < MOST_KEPT) break;
+      seen.delete(old);
+    }
     seen.set(key, { since: now, count: 1 });
     return true;
   }

@@ -1,7 +1,7 @@
 import { randomBytes } from "node:crypto";
 import { hash, verify } from "@node-rs/argon2";
 import { sql } from "drizzle-orm";
-import { LOCK_AFTER, LOCK_MINUTES, type Grant } from "@/core/access";
+import { IDLE_MINUTES, LOCK_AFTER, LOCK_MINUTES, type Grant } from "@/core/access";
 import { fail, ok, type Result } from "@/core/shared";
 import { rows, sha256, type Database, type Db } from "../db";
 import { writeAudit, type Person } from "./useCase";
@@ -18,6 +18,27 @@ const TOKEN_HOURS = 24 * 30;
 /** Compared against where there is no such person, so that the answer takes as long. */
 let decoy: Promise<string> | undefined;
 
+const nobodies = new Map<string, { failed: number; until: number }>();
+const MOST_NOBODIES = 20_000;
+
+/** Counts an attempt at a name that nobody has, as those at others are counted. */
+function attemptsOfNobody(login: string, now: Date): "locked" | "free" {
+  const key = sha256(login.trim().toLowerCase());
+  const entry = nobodies.get(key) ?? { failed: 0, until: 0 };
+  if (entry.until > now.getTime()) return "locked";
+  const failed = (entry.failed + 1) % LOCK_AFTER;
+  nobodies.delete(key);
+  for (const old of nobodies.keys()) {
+    if (nobodies.size < MOST_NOBODIES) break;
+    nobodies.delete(old);
+  }
+  nobodies.set(key, {
+    failed,
+    until: failed === 0 ? now.getTime() + LOCK_MINUTES * 60_000 : entry.until,
+  });
+  return "free";
+}
+
 /**
  * Signs a person in. Gives a secret to carry; only its hash is kept. Errors: SIGN_IN_FAILED,
  * SIGN_IN_LOCKED.
@@ -28,6 +49,7 @@ export async function signIn(
   password: string,
   kind: "screen" | "token",
   now = new Date(),
+  address = "",
 ): Promise<Result<{ secret: string; expiresAt: Date }>> {
   const { db } = database;
   const [person] = await rows<{
@@ -41,21 +63,18 @@ export async function signIn(
       coalesce(locked_until > ${now.toISOString()}, false) as locked from person
       where login = ${login.trim().toLowerCase().slice(0, 100)}`,
   );
-  if (person?.locked)
-    return fail({ code: "SIGN_IN_LOCKED", minutes: LOCK_MINUTES, field: "password" });
+  // Names that nobody has are locked as others are, and all answers take as long: none of them
+  // tells which names there are.
+  const stranger = person ? null : attemptsOfNobody(login, now);
   const matches = await verify(
     person?.passwordHash ?? (await (decoy ??= hashPassword("nobody has this password"))),
     password.slice(0, 200),
   ).catch(() => false);
+  if (person?.locked || stranger === "locked")
+    return fail({ code: "SIGN_IN_LOCKED", minutes: LOCK_MINUTES, field: "password" });
   if (!person || !person.active || !matches) {
     if (person) {
-      const locked = new Date(now.getTime() + LOCK_MINUTES * 60_000).toISOString();
-      await db.execute(
-        sql`update person set failed_attempts = (failed_attempts + 1) % ${LOCK_AFTER}::int,
-          locked_until = case
-          when failed_attempts + 1 >= ${LOCK_AFTER}::int then ${locked}::timestamptz
-          else locked_until end where id = ${person.id}`,
-      );
+      await countFailure(db, person.id, now);
       await writeAudit(db, person.id, now, {
         action: "sign-in failed",
         kind: "person",
@@ -72,9 +91,9 @@ export async function signIn(
   await db.transaction(async (tx) => {
     await tx.execute(sql`delete from session where expires_at < ${now.toISOString()}`);
     await tx.execute(
-      sql`insert into session (hash, person_id, kind, created_at, last_seen, expires_at)
+      sql`insert into session (hash, person_id, kind, created_at, last_seen, expires_at, address)
         values (${sha256(secret)}, ${person.id}, ${kind}, ${now.toISOString()},
-        ${now.toISOString()}, ${expiresAt.toISOString()})`,
+        ${now.toISOString()}, ${expiresAt.toISOString()}, ${address.slice(0, 100)})`,
     );
     await tx.execute(
       sql`update person set failed_attempts = 0, locked_until = null where id = ${person.id}`,
@@ -84,28 +103,75 @@ export async function signIn(
       kind: "person",
       recordId: person.id,
       label: login,
+      after: { address },
     });
   });
   return ok({ secret, expiresAt });
 }
 
-/** The person behind a secret, or null: unknown, expired, or no longer active. */
+/**
+ * Whether a password is a person's own. A wrong one counts like one at signing in, so that nobody
+ * tries them out at a screen that was left open. Errors: SIGN_IN_FAILED, SIGN_IN_LOCKED.
+ */
+export async function confirmPassword(
+  { db }: Database,
+  personId: number,
+  password: string,
+  now = new Date(),
+): Promise<Result<unknown>> {
+  const [row] = await rows<{ hash: string; locked: boolean }>(
+    db,
+    sql`select password_hash as hash, coalesce(locked_until > ${now.toISOString()}, false) as locked
+      from person where id = ${personId}`,
+  );
+  const matches = await verify(row!.hash, password.slice(0, 200)).catch(() => false);
+  if (row!.locked) return fail({ code: "SIGN_IN_LOCKED", minutes: LOCK_MINUTES, field: "current" });
+  if (matches) return ok({});
+  await countFailure(db, personId, now);
+  return fail({ code: "SIGN_IN_FAILED", field: "current" });
+}
+
+/** One more failed attempt; after enough of them the name is locked for a while. */
+async function countFailure(db: Db, personId: number, now: Date): Promise<void> {
+  const locked = new Date(now.getTime() + LOCK_MINUTES * 60_000).toISOString();
+  await db.execute(
+    sql`update person set failed_attempts = (failed_attempts + 1) % ${LOCK_AFTER}::int,
+      locked_until = case
+      when failed_attempts + 1 >= ${LOCK_AFTER}::int then ${locked}::timestamptz
+      else locked_until end where id = ${personId}`,
+  );
+}
+
+/**
+ * The person behind a secret, or null: unknown, expired, left alone for too long, or no longer
+ * active. That it was used is noted once a minute.
+ */
 export async function personOf(
   database: Database,
   secret: string | undefined,
   kind: "screen" | "token",
 ): Promise<Person | null> {
   if (!secret) return null;
-  const [found] = await rows<Omit<Person, "grants"> & { grants: Grant[] | null }>(
+  const session = sha256(secret);
+  const [found] = await rows<
+    Omit<Person, "grants"> & { grants: Grant[] | null; seen: boolean; session: string }
+  >(
     database.db,
-    sql`select p.id, p.login, p.name, p.initials,
+    sql`select p.id, p.login, p.name, p.initials, s.hash as session,
+          s.last_seen > now() - interval '1 minute' as seen,
           (select jsonb_agg(jsonb_build_object('role', r.role, 'company', c.code))
             from person_role r left join company c on c.id = r.company_id
             where r.person_id = p.id) as grants
         from session s join person p on p.id = s.person_id
-        where s.hash = ${sha256(secret)} and s.kind = ${kind} and s.expires_at > now() and p.active`,
+        where s.hash = ${session} and s.kind = ${kind} and s.expires_at > now() and p.active
+          and (s.kind = 'token'
+            or s.last_seen > now() - make_interval(mins => ${IDLE_MINUTES}))`,
   );
-  return found ? { ...found, grants: found.grants ?? [] } : null;
+  if (!found) return null;
+  const { seen, grants, ...person } = found;
+  if (!seen)
+    await database.db.execute(sql`update session set last_seen = now() where hash = ${session}`);
+  return { ...person, grants: grants ?? [] };
 }
 
 export async function signOut(database: Database, secret: string | undefined): Promise<void> {

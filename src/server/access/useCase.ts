@@ -21,6 +21,8 @@ export interface Person {
   name: string;
   initials: string;
   grants: readonly Grant[];
+  /** Hash of the secret of the sign-in that asks; none where the system acts for somebody. */
+  session?: string;
 }
 
 /** Who calls a use case, and on which database. Null: nobody has signed in. */

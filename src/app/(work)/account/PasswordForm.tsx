@@ -18,7 +18,9 @@ export function PasswordForm() {
     setCurrent("");
     setPassword("");
     setAgain("");
-    toast.success("Your password is changed. Tokens of programs have ended.");
+    toast.success(
+      "Your password is changed. Your other sign-ins and tokens of programs have ended.",
+    );
   };
   const field = (
     id: string,

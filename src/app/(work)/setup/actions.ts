@@ -63,6 +63,8 @@ export type RecordKind = keyof typeof SAVE;
 
 /** Saves one record of the set-up through its use case. */
 export async function saveRecordAction(kind: RecordKind, input: unknown): Promise<Answer<unknown>> {
+  if (!Object.hasOwn(SAVE, kind))
+    return answer({ ok: false, problems: [{ code: "NOT_FOUND", what: "such record" }] });
   return answer(
     (await SAVE[kind](await actionCaller(), input)) as Awaited<ReturnType<typeof saveCompany>>,
   );

@@ -1,4 +1,5 @@
 import { dateText, describeFound } from "@/core/shared";
+import { signInsFromNewPlaces } from "@/server/access";
 import { today } from "@/server/ledger";
 import { closeBoard } from "@/server/closing";
 import { callsForMe } from "@/server/documents";
@@ -16,6 +17,7 @@ export default async function TodayPage({ searchParams }: { searchParams: Search
   const caller = await pageCaller();
   const desk = await today(caller, { company: place.company || undefined });
   const calls = await callsForMe(caller);
+  const strange = await signInsFromNewPlaces(caller);
   // The close that is under way: the first period that is not closed.
   const company = frame.companies.find((c) => c.code === place.company);
   const closing = company?.periods.find(
@@ -30,6 +32,15 @@ export default async function TodayPage({ searchParams }: { searchParams: Search
       title="Today"
       note={`${dateText(frame.today)} · ${frame.person.name}`}
     >
+      {strange.ok && strange.value.length > 0 && (
+        <p role="status" className="notice">
+          Signed in under your name from where you had not been before:{" "}
+          {strange.value
+            .map((s) => `${s.address}, ${dateText(s.at.slice(0, 10))} ${s.at.slice(11, 16)}`)
+            .join("; ")}
+          . Was it not you? Change your password under Password and stand-in.
+        </p>
+      )}
       {desk.ok ? (
         <TodayDesk
           desk={desk.value}

@@ -35,6 +35,7 @@ export function asks(
     method,
     path,
     summary,
+    needs: question.definition.rights,
     ...(method === "get" ? { query: schema } : { body: schema }),
     ...(options.status ? { status: options.status } : {}),
     example: options.example ?? {},

@@ -1,5 +1,6 @@
 import type { AnySchema } from "yup";
 import { decimalText, type Result } from "@/core/shared";
+import type { Right } from "@/core/access";
 import type { Caller } from "@/server/access";
 
 /** A request with its parts read: path parameters, query and body by their schemas. */
@@ -20,6 +21,8 @@ export interface Endpoint {
   body?: AnySchema;
   /** The body is a file, CSV or XLSX. */
   takesFile?: boolean;
+  /** One of these rights, in some company: asked for before the body is read. */
+  needs?: readonly Right[] | "signed-in";
   /** Status of a good answer, 200 where nothing is said. */
   status?: number;
   open?: boolean;

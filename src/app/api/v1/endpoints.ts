@@ -102,10 +102,13 @@ export const ENDPOINTS: readonly Endpoint[] = [
       if (!allowed("token", origin, 30))
         return { ok: false, problems: [{ code: "TOO_MANY_REQUESTS" }] };
       const { user, password } = body as { user: string; password: string };
-      return map(await signIn(caller.database, user, password, "token"), (v) => ({
-        token: v.secret,
-        expiresAt: v.expiresAt.toISOString(),
-      }));
+      return map(
+        await signIn(caller.database, user, password, "token", new Date(), origin),
+        (v) => ({
+          token: v.secret,
+          expiresAt: v.expiresAt.toISOString(),
+        }),
+      );
     },
   },
   {

@@ -53,6 +53,8 @@ export const session = pgTable(
     createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
     lastSeen: timestamp({ withTimezone: true }).notNull().defaultNow(),
     expiresAt: timestamp({ withTimezone: true }).notNull(),
+    /** From which address it was made. */
+    address: text().notNull().default(""),
   },
   (t) => [index().on(t.personId)],
 );

@@ -1,18 +1,47 @@
+import { may } from "@/core/access";
 import { describeFound } from "@/core/shared";
 import { allowed, parse, personOf, type Caller } from "@/server/access";
 import { sha256 } from "@/server/db";
 import { log } from "@/server/log";
 import { getDatabase } from "@/server/runtime";
+import { readBody, readText } from "@/app/lib/readBody";
 import type { Endpoint } from "../endpoint";
 import { ENDPOINTS, problemsJson } from "../endpoints";
 import { openApi } from "../openApi";
 
 const MOST_BYTES = 32 * 1_048_576;
+/** What is read of somebody who has not signed in: a name and a password fit. */
+const MOST_OF_A_STRANGER = 4_096;
+const LONGEST_KEY = 200;
+
+const tooLarge = (limit: number): Response =>
+  Response.json(
+    problemsJson([
+      {
+        code: "INVALID",
+        what: `The request is larger than ${limit < 1_048_576 ? `${limit / 1024} kB` : `${limit / 1_048_576} MB`}`,
+      },
+    ]),
+    { status: 413, headers: { Connection: "close" } },
+  );
+
+/** Whether the person holds none of the rights, in any company, that an endpoint needs. */
+const lacksRight = ({ needs }: Endpoint, { person }: Caller): boolean =>
+  needs !== undefined &&
+  needs !== "signed-in" &&
+  !needs.some((right) => may(person?.grants ?? [], right));
 
 export const GET = (request: Request, context: { params: Promise<{ path: string[] }> }) =>
-  answer("get", request, context);
+  kept(answer("get", request, context));
 export const POST = (request: Request, context: { params: Promise<{ path: string[] }> }) =>
-  answer("post", request, context);
+  kept(answer("post", request, context));
+
+/** No answer is kept by anybody on the way: it may be out of date, and it is nobody else's. */
+async function kept(answered: Promise<Response>): Promise<Response> {
+  const response = await answered;
+  response.headers.set("Cache-Control", "no-store");
+  return response;
+}
 
 async function answer(
   method: "get" | "post",
@@ -67,32 +96,35 @@ async function answer(
       ? parse(endpoint.query, Object.fromEntries(new URL(request.url).searchParams))
       : { ok: true as const, value: {} };
     if (!query.ok) return Response.json(problemsJson(query.problems), { status: 422 });
+    const key = request.headers.get("idempotency-key") ?? "";
+    if (key.length > LONGEST_KEY)
+      return Response.json(
+        problemsJson([
+          { code: "INVALID", what: `The Idempotency-Key is longer than ${LONGEST_KEY} characters` },
+        ]),
+        { status: 400 },
+      );
+    // Before a byte of the body is read, and before anything is said about its shape.
+    if (lacksRight(endpoint, caller))
+      return Response.json(problemsJson([{ code: "FORBIDDEN", what: "do this" }]), { status: 403 });
     let body: unknown = {};
     let file = new Uint8Array();
     if (method === "post" && endpoint.takesFile) {
-      file = new Uint8Array(await request.arrayBuffer());
-      if (file.length > MOST_BYTES)
-        return Response.json(
-          problemsJson([{ code: "INVALID", what: "The file is larger than 32 MB" }]),
-          { status: 413 },
-        );
-      const key = request.headers.get("idempotency-key");
+      const bytes = await readBody(request, MOST_BYTES);
+      if (bytes === null) return tooLarge(MOST_BYTES);
+      file = new Uint8Array(bytes);
       if (key)
         caller.idempotency = {
-          key: key.slice(0, 200),
+          key,
           requestHash: sha256(`${request.url}\n${Buffer.from(file).toString("base64")}`),
         };
     } else if (method === "post") {
-      const text = await request.text();
-      if (text.length > MOST_BYTES)
-        return Response.json(
-          problemsJson([{ code: "INVALID", what: "The request is larger than 32 MB" }]),
-          { status: 413 },
-        );
-      const key = request.headers.get("idempotency-key");
+      const limit = endpoint.open ? MOST_OF_A_STRANGER : MOST_BYTES;
+      const text = await readText(request, limit);
+      if (text === null) return tooLarge(limit);
       if (key)
         caller.idempotency = {
-          key: key.slice(0, 200),
+          key,
           requestHash: sha256(`${new URL(request.url).pathname}\n${text}`),
         };
       try {

@@ -1,0 +1,1 @@
+ALTER TABLE "session" ADD COLUMN "address" text DEFAULT '' NOT NULL;
