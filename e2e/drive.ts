@@ -62,6 +62,9 @@ export function drive(browser: WebDriver, base: string) {
     field: async (id: string, value: string) => {
       const element = await see(`//*[@id='${id}']`);
       await element.clear();
+      // What the page holds itself comes back after a clearing from outside.
+      if ((await element.getAttribute("value")) !== "")
+        await element.sendKeys(Key.chord(Key.CONTROL, "a"), Key.DELETE);
       await element.sendKeys(value);
     },
     signIn: async (login: string, password = DEMO_PASSWORD) => {

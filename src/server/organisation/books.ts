@@ -44,7 +44,7 @@ export const saveBook = defineUseCase({
     name: string().trim().required("A name is needed").max(60),
     ended: boolean().default(false),
   }),
-  run: async ({ tx, masters, audit }, input): Promise<Result<{ id: number }>> => {
+  run: async ({ tx, masters, audit, person, now }, input): Promise<Result<{ id: number }>> => {
     const before = masters.bookByCode.get(input.code);
     if (input.code === "ALL")
       return fail({ code: "INVALID", what: "ALL stands for all books", field: "code" });
@@ -67,13 +67,26 @@ export const saveBook = defineUseCase({
     );
     // Also one that is taken up again: its own periods stood still meanwhile, and what belongs to
     // all books would wait for them.
-    if (!before || (before.ended && !input.ended))
+    if (!before || (before.ended && !input.ended)) {
+      await tx.execute(
+        sql`insert into close_record (company_id, year_id, no, book_id, area, from_state, to_state,
+            reason, person_id, at, chain_seq, chain_hash)
+          select y.company_id, m.year_id, m.no, ${saved!.id}, m.area, o.state, m.state,
+            'The book goes on as the main one stands', ${person.id}, ${now.toISOString()}, c.seq,
+            c.hash
+          from period_state m join fiscal_year y on y.id = m.year_id
+            join chain c on c.company_id = y.company_id
+            join period_state o on o.year_id = m.year_id and o.no = m.no and o.area = m.area
+              and o.book_id = ${saved!.id}
+          where m.book_id = ${masters.mainBook?.id ?? 1} and o.state <> m.state`,
+      );
       await tx.execute(
         sql`insert into period_state (year_id, no, book_id, area, state)
           select year_id, no, ${saved!.id}, area, state from period_state
           where book_id = ${masters.mainBook?.id ?? 1}
           on conflict (year_id, no, book_id, area) do update set state = excluded.state`,
       );
+    }
     await audit({
       action: before ? "changed" : "added",
       kind: "book",

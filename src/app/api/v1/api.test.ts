@@ -540,3 +540,32 @@ describe("the interface for programs", () => {
     ]);
   });
 });
+
+describe("what a stranger can make the machine do", () => {
+  test("a body that does not end is cut off while it arrives, whatever it said of its length", async () => {
+    token = "";
+    let sent = 0;
+    const endless = new ReadableStream<Uint8Array>({
+      pull(controller) {
+        sent += 1024;
+        controller.enqueue(new Uint8Array(1024).fill(32));
+      },
+    });
+    const request = new Request("http://127.0.0.1/api/v1/tokens", {
+      method: "POST",
+      body: endless,
+      duplex: "half",
+    } as RequestInit);
+    const response = await POST(request, { params: Promise.resolve({ path: ["tokens"] }) });
+    expect([response.status, sent < 64 * 1024]).toEqual([413, true]);
+  });
+  test("rights are asked before the shape; answers are kept by nobody; long keys are refused, not cut", async () => {
+    await signIn("accountant");
+    expect((await call("POST", "/books", { nonsense: true })).status).toBe(403);
+    const listed = await call("GET", "/companies");
+    expect([listed.status, listed.headers.get("cache-control")]).toEqual([200, "no-store"]);
+    const key = "k".repeat(201);
+    const long = await call("POST", "/journals", journal(), { "Idempotency-Key": key });
+    expect(long.status).toBe(400);
+  });
+});
