@@ -1,4 +1,4 @@
-import { By, error, until, type WebDriver, type WebElement } from "selenium-webdriver";
+import { By, error, Key, until, type WebDriver, type WebElement } from "selenium-webdriver";
 import { DEMO_PASSWORD } from "../src/demo/people";
 import { setSize, signInAs } from "./browser";
 

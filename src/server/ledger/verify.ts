@@ -1,6 +1,7 @@
 import { sql, type SQL } from "drizzle-orm";
 import { canonicalJournal, type HashedLine } from "@/core/ledger";
 import { arrayOf, rows, sha256, type Db } from "../db";
+import { faultsOfSeals } from "../evidence";
 
 export interface Check {
   name: string;
@@ -31,6 +32,7 @@ export async function verify(tx: Db): Promise<Check[]> {
     await anchors(tx),
     await itemsAgainstAccounts(tx),
     await itemsAgainstAllocations(tx),
+    { name: "What was sealed is what it was", ...(await faultsOfSeals(tx)) },
   ];
 }
 

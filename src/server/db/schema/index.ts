@@ -10,3 +10,4 @@ export * from "./payables";
 export * from "./banks";
 export * from "./payments";
 export * from "./purchasing";
+export * from "./evidence";

@@ -1,0 +1,3 @@
+export * from "./tables";
+export * from "./seal";
+export * from "./keep";
