@@ -1,5 +1,6 @@
 import path from "node:path";
 import { DatabaseTooNew, FolderInUse, openDatabase, type Database } from "./db";
+import { sealNow, sealPlace, type SealPlace } from "./evidence";
 import { log } from "./log";
 
 /** One database for the process, also when development loads modules anew. */
@@ -7,6 +8,9 @@ const held = globalThis as unknown as { yellowAnchorDatabase?: Promise<Database>
 
 const dataFolder = (): string =>
   path.resolve(/*turbopackIgnore: true*/ process.env.YELLOW_ANCHOR_DATA ?? ".data/main");
+
+/** Where the key and the signed seals of these books lie. */
+export const booksSealPlace = (): SealPlace => sealPlace(dataFolder());
 
 export function getDatabase(): Promise<Database> {
   held.yellowAnchorDatabase ??= openDatabase(
@@ -33,6 +37,13 @@ export async function startUp(): Promise<void> {
         .catch((error: unknown) => log.error({ error: String(error) }, "schedules"));
     setTimeout(look, 20_000).unref();
     setInterval(look, 15 * 60_000).unref();
+    // What has become final is sealed, so that nobody with the database changes it unseen.
+    const seal = () =>
+      void sealNow(database, booksSealPlace()).catch((error: unknown) =>
+        log.error({ error: String(error) }, "seal"),
+      );
+    setTimeout(seal, 30_000).unref();
+    setInterval(seal, 15 * 60_000).unref();
   } catch (error) {
     process.stderr.write(`\n${explain(error)}\n\n`);
     process.exit(3);

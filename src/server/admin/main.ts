@@ -1,5 +1,5 @@
-// npm run admin -- verify | backup FILE | restore FILE [--data FOLDER]: for a data folder that no
-// server holds (or, for verify, DATABASE_URL).
+// npm run admin -- verify [--against FILE] | seal | key | backup FILE | restore FILE [--data FOLDER]:
+// for a data folder that no server holds (or, for verify and seal, DATABASE_URL).
 import { createHash } from "node:crypto";
 import {
   existsSync,
@@ -16,13 +16,17 @@ import { openDatabase } from "../db";
 import { lockFolder } from "../db/folderLock";
 import { verify } from "../ledger";
 import { explain } from "../runtime";
+import { faultsOfSeals, keptSeals, publicKeyOf, readSeal, sealNow, sealPlace } from "../evidence";
 
 const args = process.argv.slice(2);
 const at = args.indexOf("--data");
 const folder = path.resolve(
   at >= 0 ? (args[at + 1] ?? "") : (process.env.YELLOW_ANCHOR_DATA ?? ".data/main"),
 );
-const [command, file] = args.filter((_, i) => at < 0 || (i !== at && i !== at + 1));
+const against = args.indexOf("--against");
+const named = (i: number) =>
+  [at, against].some((option) => option >= 0 && (i === option || i === option + 1));
+const [command, file] = args.filter((_, i) => !named(i));
 process.env.YELLOW_ANCHOR_DATA = folder;
 const url = process.env.DATABASE_URL;
 const say = (line: string): void => void process.stdout.write(`${line}\n`);
@@ -33,6 +37,21 @@ async function main(): Promise<number> {
       return refuse(`There are no books in ${folder}.`);
     const database = await openDatabase(url ? { url } : { folder });
     const checks = await verify(database.db);
+    const place = sealPlace(folder);
+    const outside =
+      against >= 0 ? [readSeal(path.resolve(args[against + 1] ?? ""))] : keptSeals(place);
+    if (outside.length > 0) {
+      const { faults } = await faultsOfSeals(
+        database.db,
+        outside,
+        publicKeyOf(place) ?? outside[0]!.key,
+      );
+      checks.push({
+        name: `Signed seals ${outside[0]!.no} to ${outside.at(-1)!.no} are in the books`,
+        looked: outside.length,
+        faults,
+      });
+    }
     await database.close();
     for (const c of checks) {
       say(
@@ -42,11 +61,24 @@ async function main(): Promise<number> {
     }
     return checks.some((c) => c.faults.length > 0) ? 1 : 0;
   }
+  if (command === "seal") {
+    const database = await openDatabase(url ? { url } : { folder });
+    const seal = await sealNow(database, sealPlace(folder));
+    await database.close();
+    say(seal ? `Seal ${seal.no}: ${seal.digest}` : "Nothing is new since the last seal.");
+    return 0;
+  }
+  if (command === "key") {
+    say(publicKeyOf(sealPlace(folder)) ?? "There is no key yet: it is made with the first seal.");
+    return 0;
+  }
   if (command === "backup" && file) {
     if (url) return refuse("A PostgreSQL server is backed up with pg_dump.");
     if (!existsSync(path.join(folder, "db", "PG_VERSION")))
       return refuse(`There are no books in ${folder}.`);
     const database = await openDatabase({ folder });
+    const seal = await sealNow(database, sealPlace(folder));
+    if (seal) say(`Seal ${seal.no}: ${seal.digest}`);
     const bytes = Buffer.from(await (await database.dump()).arrayBuffer());
     await database.close();
     // Written beside and moved: a backup is there whole, or not at all.
@@ -81,7 +113,7 @@ async function main(): Promise<number> {
       rmSync(fresh, { recursive: true, force: true });
       lock.release();
       return refuse(
-        `${file} is not a backup of Yellow Anchor, or is damaged; nothing was changed. (${error instanceof Error ? error.message.slice(0, 120) : ""})`,
+        `${file} is not a backup of Yellow Anchor, or is damaged; nothing was changed. ${reasonOf(error)}`,
       );
     }
     const kept = path.join(
@@ -96,8 +128,16 @@ async function main(): Promise<number> {
     say(`Restored and verified.${had ? ` What was there before is in ${kept}.` : ""}`);
     return 0;
   }
-  return refuse("npm run admin -- verify | backup FILE | restore FILE [--data FOLDER]");
+  return refuse(
+    "npm run admin -- verify [--against FILE] | seal | key | backup FILE | restore FILE [--data FOLDER]",
+  );
 }
+
+/** Why, in a sentence for people: what the database itself was asked is none. */
+const reasonOf = (error: unknown): string =>
+  error instanceof Error && !/query/i.test(error.message)
+    ? ` (${error.message.slice(0, 120)})`
+    : "";
 
 function refuse(message: string): number {
   process.stderr.write(`\n${message}\n\n`);

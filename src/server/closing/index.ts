@@ -1,5 +1,6 @@
 import "./yearEnd";
 export * from "./checks";
 export * from "./verifyBooks";
+export * from "./seals";
 import "./reversals";
 import "./recurring";

@@ -1,13 +1,16 @@
 import { describeFound } from "@/core/shared";
-import { verifyBooks } from "@/server/closing";
+import { listSeals, verifyBooks } from "@/server/closing";
 import { Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { pageCaller } from "@/app/lib/session";
+import { SealsPanel } from "./SealsPanel";
 
 export const metadata = { title: "Verify" };
 
 export default async function VerifyPage() {
-  const result = await verifyBooks(await pageCaller());
+  const caller = await pageCaller();
+  const result = await verifyBooks(caller);
+  const sealed = await listSeals(caller);
   if (!result.ok)
     return (
       <Page title="Verify">
@@ -20,6 +23,11 @@ export default async function VerifyPage() {
     <Page
       title="Verify"
       status={<Status of={faults === 0 ? "holds" : "fails"} />}
+      actions={
+        <a className="button" href="/export/seals" download>
+          Download the seals
+        </a>
+      }
       note={`all companies · rebuilt from the journal lines at ${at.slice(11, 19)} UTC`}
     >
       <div className="panel overflow-auto" tabIndex={0} role="region" aria-label="Checks">
@@ -48,6 +56,7 @@ export default async function VerifyPage() {
           </tbody>
         </table>
       </div>
+      {sealed.ok && <SealsPanel seals={sealed.value} />}
     </Page>
   );
 }
