@@ -34,13 +34,13 @@ export async function startUp(): Promise<void> {
           await import("./runKinds");
           return runDueSchedules(database);
         })
-        .catch((error: unknown) => log.error({ error: String(error) }, "schedules"));
+        .catch((error: unknown) => log.error({ err: error }, "schedules"));
     setTimeout(look, 20_000).unref();
     setInterval(look, 15 * 60_000).unref();
     // What has become final is sealed, so that nobody with the database changes it unseen.
     const seal = () =>
       void sealNow(database, booksSealPlace()).catch((error: unknown) =>
-        log.error({ error: String(error) }, "seal"),
+        log.error({ err: error }, "seal"),
       );
     setTimeout(seal, 30_000).unref();
     setInterval(seal, 15 * 60_000).unref();

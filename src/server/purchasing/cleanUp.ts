@@ -180,11 +180,23 @@ export const tryCleanUpRule = defineUseCase({
   },
 });
 
+/** What a person has written off in a company on the day of the act, over all runs. */
+async function writtenOffToday({ tx, person, now }: Context, companyId: number): Promise<bigint> {
+  const [found] = await rows<{ sum: bigint }>(
+    tx,
+    sql`select coalesce(sum(abs(functional)), 0)::bigint as sum from grni_entry
+      where company_id = ${companyId} and kind = 'cleaned' and made_by = ${person.id}
+        and (made_at at time zone 'UTC')::date = ${now.toISOString().slice(0, 10)}::date`,
+  );
+  return found!.sum;
+}
+
 /**
- * How much each role may write off in one run, in the first company's currency: from the settings,
- * else nothing beyond the controller.
+ * How much each role may write off on a day, in the company's currency: from the settings, else
+ * nothing beyond the controller.
  */
-async function limitOf({ tx, person }: Context, company: string): Promise<Minor | null> {
+async function limitOf({ tx, person, masters }: Context, company: string): Promise<Minor | null> {
+  const { currency } = masters.companyByCode.get(company)!;
   const [row] = await rows<{ value: Record<string, string> }>(
     tx,
     sql`select value from setting where key = 'cleanUp.limits'`,
@@ -195,7 +207,7 @@ async function limitOf({ tx, person }: Context, company: string): Promise<Minor 
     .map((g) => g.role);
   if (own.includes("controller")) return null;
   return own.reduce<Minor>((most, role) => {
-    const read = readAmount(limits[role] ?? "0", "EUR");
+    const read = readAmount(limits[role] ?? "0", currency);
     return read.ok && read.amount > most ? read.amount : most;
   }, minor(0n));
 }
@@ -375,11 +387,12 @@ registerRunKind({
     const company = context.masters.companyByCode.get(params.company)!;
     const written = proposal.detail as Written[];
     const limit = await limitOf(context, company.code);
-    const sum = minor(written.reduce((t, x) => t + (x.amount < 0n ? -x.amount : x.amount), 0n));
+    const own = written.reduce((t, x) => t + (x.amount < 0n ? -x.amount : x.amount), 0n);
+    const sum = minor(own + (limit === null ? 0n : await writtenOffToday(context, company.id)));
     if (limit !== null && sum > limit)
       return fail({
         code: "RUN_STANDS_IN_WAY",
-        what: `You may write off ${amountText(limit, company.currency)} ${company.currency} at once; this comes to ${amountText(sum, company.currency)}. A controller can post it`,
+        what: `You may write off ${amountText(limit, company.currency)} ${company.currency} a day; with this it comes to ${amountText(sum, company.currency)}. A controller can post it`,
       });
     const [journal] = journals;
     if (!journal)

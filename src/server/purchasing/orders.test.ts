@@ -11,7 +11,7 @@ import {
 } from "../payables";
 import { savePartner } from "../partners";
 import { loadRates } from "../rates";
-import { changeRun, getRun, postRun, proposeRun, reverseRun } from "../runs";
+import { changeRun, discardRun, getRun, postRun, proposeRun, reverseRun } from "../runs";
 import { saveTaxCode } from "../taxes";
 import {
   billableLines,
@@ -362,7 +362,7 @@ describe("clean-up rules in a run", () => {
     expect(!refused.ok && refused.problems).toMatchObject([
       {
         code: "RUN_STANDS_IN_WAY",
-        what: "You may write off 19.99 EUR at once; this comes to 20.00. A controller can post it",
+        what: "You may write off 19.99 EUR a day; with this it comes to 20.00. A controller can post it",
       },
     ]);
     must(await postRun(await controller(), { key: String(run.id) }));
@@ -371,6 +371,29 @@ describe("clean-up rules in a run", () => {
     expect([await rest(), (await left()).agrees]).toEqual([[1_800n], true]);
     must(await reverseRun(await controller(), { key: String(run.id), reason: "still expected" }));
     expect([(await rest()).sort(), (await left()).agrees]).toEqual([[3_000n, 800n], true]);
+    // In two runs of one day it is the same: eight alone, and twelve after it.
+    const propose = async () =>
+      must(
+        await proposeRun(await clerk(), {
+          kind: "clean-up",
+          params: { company: "ALP", date: "2026-10-15" },
+        }),
+      );
+    must(await postRun(await clerk(), { key: String((await propose()).id) }));
+    const second = await propose();
+    const left12 = must(
+      await getRun(await clerk(), { key: String(second.id) }),
+    ).proposal.items.find((i) => i.label.startsWith(receipt.number))!;
+    must(
+      await changeRun(await clerk(), {
+        key: String(second.id),
+        amounts: { [left12.asks![0]!.key]: "12.00" },
+      }),
+    );
+    expect(codes(await postRun(await clerk(), { key: String(second.id) }))).toEqual([
+      "RUN_STANDS_IN_WAY",
+    ]);
+    must(await discardRun(await clerk(), { key: String(second.id) }));
     for (const { id } of [ask, small]) must(await deleteCleanUpRule(await root(), { id }));
     expect(codes(await deleteCleanUpRule(await root(), { id: ask.id }))).toEqual(["NOT_FOUND"]);
     expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
