@@ -32,7 +32,11 @@ const server = createServer(
       response.writeHead(413, { Connection: "close" }).end();
       return;
     }
-    void handle(request, response);
+    handle(request, response).catch((error) => {
+      process.stderr.write(`${error instanceof Error ? error.stack : String(error)}\n`);
+      if (!response.headersSent) response.writeHead(500);
+      response.end();
+    });
   },
 );
 server.maxConnections = 2_000;

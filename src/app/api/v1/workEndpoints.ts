@@ -1,4 +1,5 @@
 import { getLoad, listLoads, listRecurring } from "@/server/ledger";
+import { listSeals } from "@/server/closing";
 import { documentChain, papersOf } from "@/server/documents";
 import { holdItem, itemHistory, undoAllocation } from "@/server/openItems";
 import {
@@ -34,6 +35,9 @@ const QUANTITIES = ["quantity", "received", "invoiced", "outstanding"];
 
 /** What people do day by day beside journals, invoices, orders and payments themselves. */
 export const WORK_ENDPOINTS: readonly Endpoint[] = [
+  asks("get", "/seals", listSeals, "Seals over the evidence, newest first, and what they cover", {
+    example: { seals: [{ no: 12, digest: "9f2c…", rows: 140, heads: [] }], covered: [] },
+  }),
   asks("get", "/loads", listLoads, "Tables of journals that were taken in, newest first", {
     example: { items: [{ id: 12, source: "payroll.xlsx", journals: 3, posted: 3 }] },
   }),

@@ -166,7 +166,7 @@ export function Accounts({
         <Empty title="The chart is empty">
           Add headings and accounts one by one, or load all of them from a file: number, name, type
           (heading, {ACCOUNT_TYPES.join(", ")}), heading, and where wanted control, monetary,
-          blocked, companies and a column for each dimension.
+          blocked, companies, currency and a column for each dimension.
         </Empty>
       }
       actions={
