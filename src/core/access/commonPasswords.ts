@@ -7,10 +7,10 @@ export const COMMON_WORDS: readonly string[] = (
   "qwerty qwertz azerty qwertyuiop asdfghjkl zxcvbnm qazwsx asdf zxcv " +
   "admin administrator root user guest test demo login welcome willkommen bienvenue changeme " +
   "secret letmein master access default temp office company account accounting finance " +
-  "iloveyou loveyou love monkey dragon shadow sunshine princess football baseball soccer superman " +
-  "batman michael jessica charlie jordan hunter killer trustno flower summer winter spring autumn " +
+  "iloveyou loveyou love monkey dragon shadow sunshine princess football baseball soccer " +
+  "michael jessica charlie jordan hunter killer trustno flower summer winter spring autumn " +
   "january february march april may june july august september october november december " +
   "monday tuesday wednesday thursday friday saturday sunday " +
-  "hello whatever freedom starwars computer internet google microsoft windows pokemon " +
+  "hello whatever freedom computer internet superstar pineapple chocolate " +
   "abc abcd abcdef abcdefgh abcdefghij one two three the is my your for new and me you"
 ).split(" ");

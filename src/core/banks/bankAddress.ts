@@ -42,6 +42,13 @@ export const bicFits = (bic: string, iban: string): boolean =>
   bic === "" ||
   (isValidBIC(bic.toUpperCase()) && banksIn(bic.slice(4, 6).toUpperCase(), iban.slice(0, 2)));
 
+/** Whether a transfer goes under the rules of SEPA: euro between accounts of its countries. */
+export const isSepaTransfer = (
+  currency: string,
+  from: Pick<BankAddress, "iban">,
+  to: Pick<BankAddress, "iban">,
+): boolean => currency === "EUR" && [from, to].every(({ iban }) => isSepaCountry(iban.slice(0, 2)));
+
 /** What tells one account from all others; empty where nothing is known. */
 export const bankAddressKey = (a: BankAddress): string =>
   a.iban || (a.number && [a.country, a.routing || a.bic, a.number].join(" "));

@@ -1,5 +1,5 @@
 import { XMLBuilder } from "fast-xml-parser";
-import { isSepaCountry, routingOf, type BankAddress } from "../banks";
+import { isSepaTransfer, routingOf, type BankAddress } from "../banks";
 import { decimalText, type CalendarDate, type Minor } from "../shared";
 import { bankText, isCreditorReference, remittanceText } from "./bankText";
 
@@ -51,13 +51,9 @@ export interface TransferFile {
  * up amounts whatever their currency, as the standard says.
  */
 export function creditTransferFile(file: TransferFile): string {
-  const isSepa = (t: Transfer): boolean =>
-    t.currency === "EUR" &&
-    isSepaCountry(file.from.iban.slice(0, 2)) &&
-    isSepaCountry(t.to.iban.slice(0, 2));
   const blocks = new Map<string, { currency: string; sepa: boolean; own: Transfer[] }>();
   for (const t of file.transfers) {
-    const sepa = isSepa(t);
+    const sepa = isSepaTransfer(t.currency, file.from, t.to);
     const key = `${t.currency}${t.currency === "EUR" && !sepa ? "-X" : ""}`;
     const block = blocks.get(key) ?? { currency: t.currency, sepa, own: [] };
     block.own.push(t);

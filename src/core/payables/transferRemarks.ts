@@ -1,4 +1,10 @@
-import { bankHoliday, isSepaCountry, nextBankDay, type BankAddress } from "../banks";
+import {
+  bankHoliday,
+  isSepaCountry,
+  isSepaTransfer,
+  nextBankDay,
+  type BankAddress,
+} from "../banks";
 import { dateText, type CalendarDate } from "../shared";
 import { bankText, isSpoiltReference, isUnreadable } from "./bankText";
 
@@ -30,10 +36,7 @@ export function transferRemarks(
   const written: string[] = [];
   for (const t of transfers) {
     const name = t.holder || t.payee;
-    const sepa =
-      t.currency === "EUR" &&
-      isSepaCountry(from.iban.slice(0, 2)) &&
-      isSepaCountry(t.iban.slice(0, 2));
+    const sepa = isSepaTransfer(t.currency, from, t);
     const text = bankText(name, sepa ? 70 : 140);
     if (isUnreadable(name))
       blocks.push(

@@ -253,14 +253,14 @@ describe("the close", () => {
   test("balances that differ from their lines stop a close", async () => {
     const root = await callerOf(w.database, "root");
     await w.database.db.execute(
-      sql`update account_balance set debit = debit + 1
+      sql`update account_balance b set debit = debit + 1
         where company_id = 1 and period_no = 3 and account_id = (select id from account
         where number = '1100')`,
     );
     const board = must(await closeBoard(root, { company: "ALP", period: "2025-03" }));
     expect(board.checks.find((c) => c.code === "balances")).toMatchObject({ state: "fails" });
     await w.database.db.execute(
-      sql`update account_balance set debit = debit - 1
+      sql`update account_balance b set debit = debit - 1
         where company_id = 1 and period_no = 3 and account_id = (select id from account
         where number = '1100')`,
     );

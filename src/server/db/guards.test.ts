@@ -155,7 +155,7 @@ describe("the database guards the ledger against whatever code writes", () => {
     expect(
       await named((tx) =>
         tx.execute(
-          sql`update account_balance set debit = debit + 1 where account_id = (select id
+          sql`update account_balance b set debit = debit + 1 where account_id = (select id
             from account where number = '6310')`,
         ),
       ),

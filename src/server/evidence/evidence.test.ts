@@ -128,7 +128,9 @@ describe("seals", () => {
       ),
     ).toEqual([expect.stringMatching(/Journal \d+ of ALP, sealed by 2, is not there/)]);
     expect(
-      await faultsAfter("update sealed_row set hash = repeat('0', 64) where \"table\" = 'payment'"),
+      await faultsAfter(
+        "update sealed_row r set hash = repeat('0', 64) where \"table\" = 'payment'",
+      ),
     ).not.toEqual([]);
     expect(await faultsAfter("update seal set heads = '[]'::jsonb where no = 2")).not.toEqual([]);
   });
