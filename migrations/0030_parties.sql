@@ -13,4 +13,7 @@ ALTER TABLE "bank_account" ADD COLUMN "country" text DEFAULT '' NOT NULL;--> sta
 ALTER TABLE "payment" ADD COLUMN "account_number" text DEFAULT '' NOT NULL;--> statement-breakpoint
 ALTER TABLE "payment" ADD COLUMN "routing" text DEFAULT '' NOT NULL;--> statement-breakpoint
 ALTER TABLE "payment" ADD COLUMN "bank_country" text DEFAULT '' NOT NULL;--> statement-breakpoint
-ALTER TABLE "payment" ADD COLUMN "holder" text DEFAULT '' NOT NULL;
+ALTER TABLE "payment" ADD COLUMN "holder" text DEFAULT '' NOT NULL;--> statement-breakpoint
+UPDATE "partner_bank" SET "country" = left("iban", 2) WHERE "iban" <> '';--> statement-breakpoint
+UPDATE "bank_account" SET "country" = left("iban", 2) WHERE "iban" <> '';--> statement-breakpoint
+UPDATE "payment" SET "bank_country" = left("iban", 2) WHERE "iban" <> '';

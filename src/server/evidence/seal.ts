@@ -95,7 +95,7 @@ export async function makeSeal(database: Database, now: Date): Promise<Seal | nu
     const written = JSON.stringify(heads);
     if (added === 0 && last && headsText(last.heads) === written) return null;
     const previous = last?.digest ?? "";
-    const digest = await digestOf(tx, no, previous, written);
+    const digest = digestOf(no, previous, written, (await contentsOf(tx, no))[0]);
     await tx.execute(
       sql`insert into seal (no, at, previous, digest, rows, heads)
         values (${no}, ${now.toISOString()}, ${previous}, ${digest}, ${added}, ${written}::jsonb)`,
@@ -110,21 +110,36 @@ const headsText = (kept: string): string =>
     (JSON.parse(kept) as Seal["heads"]).map(({ company, seq, hash }) => ({ company, seq, hash })),
   );
 
-/** The digest of a seal: of the one before, the heads, and its rows in the order of their names. */
-async function digestOf(tx: Db, no: number, previous: string, heads: string): Promise<string> {
-  const [content] = await rows<{ hash: string }>(
-    tx,
-    sql`select encode(sha256(convert_to(coalesce(string_agg(s."table" || ' ' || s.key || ' ' || s.hash,
-        chr(10) order by s."table" collate "C", s.key collate "C"), ''), 'UTF8')), 'hex') as hash
-      from sealed_row s where s.seal_no = ${no}`,
-  );
-  const [columns] = await rows<{ text: string }>(
-    tx,
-    sql`select coalesce(string_agg("table" || ' ' || array_to_string(columns, ','), chr(10)
-      order by "table" collate "C"), '') as text from seal_columns where seal_no = ${no}`,
-  );
-  return sha256([String(no), previous, heads, columns!.text, content!.hash].join("\n"));
+/** What seals are made of beside their heads: a hash of their rows, and the columns in words. */
+interface Content {
+  no: number;
+  rows: string | null;
+  columns: string | null;
 }
+
+/** The contents of all seals, or of one: rows in the order of their names. */
+const contentsOf = (tx: Db, no?: number): Promise<Content[]> =>
+  rows<Content>(
+    tx,
+    sql`with sealed as (select s.seal_no as no, encode(sha256(convert_to(string_agg(
+            s."table" || ' ' || s.key || ' ' || s.hash, chr(10)
+            order by s."table" collate "C", s.key collate "C"), 'UTF8')), 'hex') as rows
+          from sealed_row s where ${no === undefined ? sql`true` : sql`s.seal_no = ${no}`} group by 1),
+        covered as (select c.seal_no as no, string_agg(c."table" || ' ' ||
+            array_to_string(c.columns, ','), chr(10) order by c."table" collate "C") as columns
+          from seal_columns c where ${no === undefined ? sql`true` : sql`c.seal_no = ${no}`} group by 1)
+      select no, s.rows, c.columns from sealed s full join covered c using (no)`,
+  );
+
+const NOTHING = { rows: null, columns: null };
+
+/** The digest of a seal: of the one before, the heads, and its content. */
+const digestOf = (
+  no: number,
+  previous: string,
+  heads: string,
+  { rows: content, columns }: Pick<Content, "rows" | "columns"> = NOTHING,
+): string => sha256([String(no), previous, heads, columns ?? "", content ?? ""].join("\n"));
 
 export const signSeal = (seal: Seal, key: KeyObject, publicKey: string): SignedSeal => ({
   ...seal,
@@ -146,11 +161,12 @@ const NAMED = 20;
 export async function faultsOfTable(tx: Db, entry: EvidenceTable): Promise<string[]> {
   const found = await rows<{ key: string; seal: number; gone: boolean }>(
     tx,
-    sql`select s.key, s.seal_no as seal, t.found is null as gone
+    // Joined as a whole: looking each row up by its name would read the table once for each.
+    sql`select s.key, s.seal_no as seal, t is null as gone
       from sealed_row s join seal_columns c on c.seal_no = s.seal_no and c."table" = s."table"
-        left join lateral (select true as found, ${rowHash(sql`c.columns`)} as hash
-          from ${at(entry.table)} t where ${sql.raw(entry.key)} = s.key limit 1) t on true
-      where s."table" = ${entry.table} and t.hash is distinct from s.hash limit ${NAMED}`,
+        left join ${at(entry.table)} t on ${sql.raw(entry.key)} = s.key
+      where s."table" = ${entry.table}
+        and (t is null or ${rowHash(sql`c.columns`)} is distinct from s.hash) limit ${NAMED}`,
   );
   return found.map(
     (f) =>
@@ -182,27 +198,25 @@ async function lookAtSeals(
     tx,
     sql`select no, previous, digest, heads::text as heads from seal order by no`,
   );
+  const contents = new Map((await contentsOf(tx)).map((c) => [c.no, c]));
   let before = "";
   for (const [i, s] of seals.entries()) {
-    const written = headsText(s.heads);
-    const heads = JSON.parse(written) as Seal["heads"];
-    if (
-      s.no !== i + 1 ||
-      s.previous !== before ||
-      s.digest !== (await digestOf(tx, s.no, s.previous, written))
-    )
+    const digest = digestOf(s.no, s.previous, headsText(s.heads), contents.get(s.no));
+    if (s.no !== i + 1 || s.previous !== before || s.digest !== digest)
       faults.push(`Seal ${s.no} does not follow from what it sealed`);
     before = s.digest;
-    for (const h of heads) {
-      if (h.seq === "0") continue;
-      const [there] = await rows(
-        tx,
-        sql`select 1 from journal j join company k on k.id = j.company_id
-          where k.code = ${h.company} and j.seq = ${h.seq}::bigint and j.hash = ${h.hash}`,
-      );
-      if (!there) faults.push(`Journal ${h.seq} of ${h.company}, sealed by ${s.no}, is not there`);
-    }
   }
+  const lost = await rows<{ no: number; company: string; seq: string }>(
+    tx,
+    sql`select s.no, h->>'company' as company, h->>'seq' as seq
+      from seal s cross join jsonb_array_elements(s.heads) h
+        left join company k on k.code = h->>'company'
+        left join journal j on j.company_id = k.id and j.seq = (h->>'seq')::bigint
+      where h->>'seq' <> '0' and j.hash is distinct from h->>'hash' order by s.no limit ${NAMED}`,
+  );
+  faults.push(
+    ...lost.map((l) => `Journal ${l.seq} of ${l.company}, sealed by ${l.no}, is not there`),
+  );
   let looked = 0;
   for (const entry of EVIDENCE) {
     faults.push(...(await faultsOfTable(tx, entry)));
