@@ -16,7 +16,16 @@ import { openDatabase } from "../db";
 import { lockFolder } from "../db/folderLock";
 import { verify } from "../ledger";
 import { explain } from "../runtime";
-import { faultsOfSeals, keptSeals, publicKeyOf, readSeal, sealNow, sealPlace } from "../evidence";
+import {
+  faultsOfSeals,
+  keptSeals,
+  publicKeyOf,
+  putAside,
+  readSeal,
+  readSeals,
+  sealNow,
+  sealPlace,
+} from "../evidence";
 
 const args = process.argv.slice(2);
 const at = args.indexOf("--data");
@@ -99,9 +108,11 @@ async function main(): Promise<number> {
     const lock = lockFolder(folder);
     const fresh = path.join(folder, "restoring");
     rmSync(fresh, { recursive: true, force: true });
+    let sealed = 0;
     try {
       const database = await openDatabase({ folder: fresh, from: new Blob([readFileSync(file)]) });
       const faults = (await verify(database.db)).flatMap((c) => c.faults);
+      sealed = (await readSeals(database.db)).at(-1)?.no ?? 0;
       await database.close();
       if (faults.length > 0) {
         rmSync(fresh, { recursive: true, force: true });
@@ -125,6 +136,11 @@ async function main(): Promise<number> {
     renameSync(path.join(fresh, "db"), path.join(folder, "db"));
     rmSync(fresh, { recursive: true, force: true });
     lock.release();
+    const aside = putAside(sealPlace(folder), sealed);
+    if (aside.length > 0)
+      say(
+        `Seals after ${sealed} were put aside in ${path.dirname(aside[0]!)}: they speak of what came after the backup.`,
+      );
     say(`Restored and verified.${had ? ` What was there before is in ${kept}.` : ""}`);
     return 0;
   }

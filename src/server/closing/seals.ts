@@ -1,21 +1,11 @@
-import { sql } from "drizzle-orm";
 import { object } from "yup";
 import { ok, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
-import { rows } from "../db";
-import { EVIDENCE } from "../evidence";
+import { EVIDENCE, readSeals, type Seal } from "../evidence";
 
-export interface SealRow {
-  no: number;
-  at: string;
-  previous: string;
-  digest: string;
-  rows: number;
-  heads: { company: string; seq: string; hash: string }[];
-}
 export interface Seals {
   /** Newest first. */
-  seals: SealRow[];
+  seals: Seal[];
   /** Tables that are covered, with the columns that are not, each with its reason. */
   covered: { table: string; open: { column: string; reason: string }[] }[];
 }
@@ -30,10 +20,7 @@ export const listSeals = defineUseCase({
   schema: object(),
   run: async ({ tx }): Promise<Result<Seals>> =>
     ok({
-      seals: await rows<SealRow>(
-        tx,
-        sql`select no, at, previous, digest, rows, heads from seal order by no desc`,
-      ),
+      seals: (await readSeals(tx)).reverse(),
       covered: EVIDENCE.map(({ table, open = {} }) => ({
         table,
         open: Object.entries(open).map(([column, reason]) => ({ column, reason })),

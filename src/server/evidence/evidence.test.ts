@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { sql } from "drizzle-orm";
@@ -16,6 +16,7 @@ import {
   faultsOfTable,
   keptSeals,
   publicKeyOf,
+  putAside,
   sealNow,
   type EvidenceTable,
 } from "./index";
@@ -158,5 +159,33 @@ describe("seals", () => {
       })
       .catch((error: Error) => expect(error.message).toBe("taken back"));
     expect(found).toEqual([expect.stringMatching(/Seal 2 was signed and is not there/)]);
+  });
+
+  test("what was signed is never written over: books that lack a signed seal are not sealed on; one whose file is missing is signed again", async () => {
+    const file = path.join(place.folder, "seal-000002.json");
+    const signed = readFileSync(file, "utf8");
+    // The process died between the books and the file.
+    rmSync(file);
+    await again();
+    expect((await seal())!.no).toBe(3);
+    expect(keptSeals(place).map((s) => s.no)).toEqual([1, 2, 3]);
+    expect(JSON.parse(readFileSync(file, "utf8"))).toMatchObject({
+      digest: (JSON.parse(signed) as { digest: string }).digest,
+    });
+    await w.database.db.transaction(async (tx) => {
+      for (const table of ["sealed_row", "seal_columns", "seal"]) {
+        await tx.execute(sql.raw(`alter table ${table} disable trigger user`));
+        const column = table === "seal" ? "no" : "seal_no";
+        await tx.execute(sql.raw(`delete from ${table} where ${column} = 3`));
+        await tx.execute(sql.raw(`alter table ${table} enable trigger user`));
+      }
+    });
+    await again();
+    await expect(seal()).rejects.toThrow(/lack seal 3/);
+    expect(keptSeals(place).map((s) => s.no)).toEqual([1, 2, 3]);
+    // Books that were restored from a backup say so: the later seals are put aside, not lost.
+    expect(putAside(place, 2)).toHaveLength(1);
+    expect((await seal())!.no).toBe(3);
+    expect((await faultsOfSeals(w.database.db, keptSeals(place))).faults).toEqual([]);
   });
 });

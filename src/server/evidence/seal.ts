@@ -104,6 +104,19 @@ export async function makeSeal(database: Database, now: Date): Promise<Seal | nu
   });
 }
 
+/** The seals of the books, oldest first. */
+export async function readSeals(tx: Db): Promise<Seal[]> {
+  const found = await rows<Omit<Seal, "heads"> & { heads: string }>(
+    tx,
+    sql`select no, at, previous, digest, rows, heads::text as heads from seal order by no`,
+  );
+  return found.map((s) => ({
+    ...s,
+    at: new Date(s.at).toISOString(),
+    heads: JSON.parse(headsText(s.heads)) as Seal["heads"],
+  }));
+}
+
 /** Heads as they are hashed: a JSON column gives its keys back in an order of its own. */
 const headsText = (kept: string): string =>
   JSON.stringify(
@@ -194,14 +207,11 @@ async function lookAtSeals(
 ): Promise<{ looked: number; faults: string[] }> {
   const faults: string[] = [];
   await tx.execute(sql`set local timezone = 'UTC'`);
-  const seals = await rows<{ no: number; previous: string; digest: string; heads: string }>(
-    tx,
-    sql`select no, previous, digest, heads::text as heads from seal order by no`,
-  );
+  const seals = await readSeals(tx);
   const contents = new Map((await contentsOf(tx)).map((c) => [c.no, c]));
   let before = "";
   for (const [i, s] of seals.entries()) {
-    const digest = digestOf(s.no, s.previous, headsText(s.heads), contents.get(s.no));
+    const digest = digestOf(s.no, s.previous, JSON.stringify(s.heads), contents.get(s.no));
     if (s.no !== i + 1 || s.previous !== before || s.digest !== digest)
       faults.push(`Seal ${s.no} does not follow from what it sealed`);
     before = s.digest;
