@@ -1,6 +1,7 @@
+import { BoundedMap } from "./boundedMap";
+
 /** As many addresses are remembered at once. */
-const MOST_KEPT = 100_000;
-const seen = new Map<string, { since: number; count: number }>();
+const seen = new BoundedMap<{ since: number; count: number }>(100_000);
 
 /**
  * Whether one more request of this kind from this origin fits into the minute. Kept per process: it
@@ -16,12 +17,6 @@ export function allowed(
   const key = `${kind}|${origin}`;
   const entry = seen.get(key);
   if (!entry || now - entry.since > 60_000) {
-    // Those longest ago go first, so that many addresses at once free nobody from a limit.
-    seen.delete(key);
-    for (const old of seen.keys()) {
-      if (seen.size < MOST_KEPT) break;
-      seen.delete(old);
-    }
     seen.set(key, { since: now, count: 1 });
     return true;
   }

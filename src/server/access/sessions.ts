@@ -4,6 +4,7 @@ import { sql } from "drizzle-orm";
 import { IDLE_MINUTES, LOCK_AFTER, LOCK_MINUTES, type Grant } from "@/core/access";
 import { fail, ok, type Result } from "@/core/shared";
 import { rows, sha256, type Database, type Db } from "../db";
+import { BoundedMap } from "./boundedMap";
 import { writeAudit, type Person } from "./useCase";
 
 /**
@@ -18,8 +19,8 @@ const TOKEN_HOURS = 24 * 30;
 /** Compared against where there is no such person, so that the answer takes as long. */
 let decoy: Promise<string> | undefined;
 
-const nobodies = new Map<string, { failed: number; until: number }>();
-const MOST_NOBODIES = 20_000;
+/** Attempts at names that nobody has. */
+const nobodies = new BoundedMap<{ failed: number; until: number }>(20_000);
 
 /** Counts an attempt at a name that nobody has, as those at others are counted. */
 function attemptsOfNobody(login: string, now: Date): "locked" | "free" {
@@ -27,11 +28,6 @@ function attemptsOfNobody(login: string, now: Date): "locked" | "free" {
   const entry = nobodies.get(key) ?? { failed: 0, until: 0 };
   if (entry.until > now.getTime()) return "locked";
   const failed = (entry.failed + 1) % LOCK_AFTER;
-  nobodies.delete(key);
-  for (const old of nobodies.keys()) {
-    if (nobodies.size < MOST_NOBODIES) break;
-    nobodies.delete(old);
-  }
   nobodies.set(key, {
     failed,
     until: failed === 0 ? now.getTime() + LOCK_MINUTES * 60_000 : entry.until,

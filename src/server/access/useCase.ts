@@ -139,18 +139,7 @@ export function defineUseCase<S extends AnySchema, O>(definition: Definition<S, 
     return inTransaction(
       caller.database.db,
       async (tx) => {
-        const { masters, today } = await loadMasters(tx);
-        const now = caller.now?.() ?? new Date();
-        const context: Context = {
-          tx,
-          person,
-          masters,
-          today: today ?? now.toISOString().slice(0, 10),
-          now,
-          may: (right, where) => may(person.grants, right, where),
-          mayEverywhere: (right) => mayEverywhere(person.grants, right, codesOf(masters)),
-          audit: (record) => writeAudit(tx, person.id, now, record),
-        };
+        const context = await contextOf(tx, caller, person);
         if (!(await isMine(definition, context, input.value as InferType<S>))) return forbidden;
         if (definition.locks)
           await lockChains(tx, await definition.locks(context, input.value as InferType<S>));
@@ -171,7 +160,22 @@ export function defineUseCase<S extends AnySchema, O>(definition: Definition<S, 
   return made;
 }
 
-const codesOf = (masters: Masters): string[] => masters.companies.map((c) => c.code);
+/** What a person works with in a transaction. */
+export async function contextOf(tx: Db, caller: Caller, person: Person): Promise<Context> {
+  const { masters, today } = await loadMasters(tx);
+  const now = caller.now?.() ?? new Date();
+  const companies = masters.companies.map((c) => c.code);
+  return {
+    tx,
+    person,
+    masters,
+    today: today ?? now.toISOString().slice(0, 10),
+    now,
+    may: (right, where) => may(person.grants, right, where),
+    mayEverywhere: (right) => mayEverywhere(person.grants, right, companies),
+    audit: (record) => writeAudit(tx, person.id, now, record),
+  };
+}
 
 /** Whether the person holds one of the rights wherever the use case belongs. */
 async function isMine<S extends AnySchema, O>(
