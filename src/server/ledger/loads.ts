@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { number, object, string } from "yup";
 import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
-import { rows } from "../db";
+import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { linkedJournals, type LinkedJournal } from "./journals";
 
@@ -41,10 +41,9 @@ const MOST_LISTED = 200;
 
 /** Companies whose journals the person may see. */
 const seen = ({ masters, may }: Context) =>
-  masters.companies
-    .filter((c) => RIGHTS.some((r) => may(r, c.code)))
-    .map((c) => c.id)
-    .join();
+  sql`any(${arrayOf(
+    masters.companies.filter((c) => RIGHTS.some((r) => may(r, c.code))).map((c) => c.id),
+  )}::int[])`;
 
 const listed = (context: Context, condition = sql`true`) =>
   rows<LoadRow>(
@@ -53,7 +52,7 @@ const listed = (context: Context, condition = sql`true`) =>
         count(*) filter (where d.status in ('posted', 'reversed'))::int as posted
       from journal_load l join person p on p.id = l.person_id
         join loaded_journal j on j.load_id = l.id join document d on d.id = j.document_id
-      where d.company_id = any(string_to_array(${seen(context)}, ',')::int[]) and ${condition}
+      where d.company_id = ${seen(context)} and ${condition}
       group by l.id, p.name order by l.id desc limit ${MOST_LISTED}`,
   );
 
@@ -99,7 +98,7 @@ export const getLoad = defineUseCase({
         from loaded_journal j join document d on d.id = j.document_id
           join company c on c.id = d.company_id
         where j.load_id = ${load.id}
-          and d.company_id = any(string_to_array(${seen(context)}, ',')::int[])
+          and d.company_id = ${seen(context)}
         order by d.id`,
     );
     const linked = await linkedJournals(

@@ -117,9 +117,13 @@ function dueOf(s: Stored, upTo: CalendarDate): { date: CalendarDate; supplier: s
     );
 }
 
-/** How many invoices of a supplier are still to come, from a date on to the last. */
-const datesFrom = (s: Stored, supplier: string, from: CalendarDate): number =>
-  dueOf(s, s.content.rhythm.until).filter((d) => d.supplier === supplier && d.date >= from).length;
+/** How many invoices of each supplier are still to come up to the last date. */
+function leftToMake(s: Stored): Map<string, number> {
+  const counts = new Map<string, number>();
+  for (const { supplier } of dueOf(s, s.content.rhythm.until))
+    counts.set(supplier, (counts.get(supplier) ?? 0) + 1);
+  return counts;
+}
 
 function shown(s: Stored, upTo: CalendarDate): RecurringInvoiceRow {
   const agreed = agreedOf(s);
@@ -445,16 +449,20 @@ registerRunKind({
       const rest = new Map(
         s.content.suppliers.map((code) => [code, agreed === null ? null : leftOf(s, agreed, code)]),
       );
+      // Dates come in their order, so each that has gone by is one less for its supplier.
+      const toMake = s.content.spread ? leftToMake(s) : new Map<string, number>();
       const parts = due.map(({ date, supplier, content: whole }) => {
         const itemKey = key(s.id, date, supplier);
         const left = rest.get(supplier) ?? null;
         const full = readings.get(whole)!;
         const beyond = left !== null && left <= 0n;
+        const remaining = toMake.get(supplier) ?? 1;
+        toMake.set(supplier, remaining - 1);
         const part =
           left === null || beyond
             ? null
             : s.content.spread
-              ? nextPart(left, datesFrom(s, supplier, date))
+              ? nextPart(left, remaining)
               : full.gross > left
                 ? left
                 : null;
