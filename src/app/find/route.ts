@@ -8,5 +8,8 @@ export async function GET(request: Request): Promise<Response> {
     text: query.get("text") ?? "",
     company: query.get("company") ?? undefined,
   });
-  return Response.json(result.ok ? result.value : [], { status: result.ok ? 200 : 403 });
+  return Response.json(result.ok ? result.value : [], {
+    status: result.ok ? 200 : 403,
+    headers: { "Cache-Control": "no-store" },
+  });
 }

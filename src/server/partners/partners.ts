@@ -485,10 +485,9 @@ export const decidePartnerBank = defineUseCase({
       return fail({ code: "RUN_STATE", state: bank.state });
     const [own] = await rows(
       tx,
-      sql`select 1 from audit_event where kind = 'partner' and person_id = ${person.id}
-        and record_id = ${String(bank.partnerId)} and action = 'bank account added'
-        and id > coalesce((select max(id) from audit_event where kind = 'partner'
-          and record_id = ${String(bank.partnerId)} and action = 'bank account confirmed'), 0)`,
+      sql`select 1 from partner_bank where partner_id = ${bank.partnerId}
+        and changed_by = ${person.id} and id > coalesce((select max(id) from partner_bank
+          where partner_id = ${bank.partnerId} and state = 'confirmed'), 0)`,
     );
     if (input.to === "confirmed" && (own !== undefined || bank.changedBy === person.id))
       return fail({
