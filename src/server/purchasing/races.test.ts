@@ -59,6 +59,25 @@ const whole = async () => {
   ]).toEqual([true, true, []]);
 };
 
+const itemsOfTra = async () =>
+  must(
+    await openItems(await as("payables"), {
+      company: "ALP",
+      area: "payables",
+      on: "2026-10-31",
+      partner: "TRA",
+    }),
+  );
+const payByHand = async (what: object) =>
+  makePayment(await as("payables"), {
+    company: "ALP",
+    bank: "MAIN",
+    date: "2026-10-16",
+    supplier: "TRA",
+    method: "manual",
+    ...what,
+  });
+
 let n = 0;
 const invoiceOf = (more: object = {}) => ({ ...t.invoiceContent, number: `R-${++n}`, ...more });
 async function received(quantity: string) {
@@ -118,25 +137,10 @@ test("an invoice is paid by hand, by a run, set off and cancelled: never more th
     const invoice = must(
       await createInvoice(await as("payables"), { ...invoiceOf({ supplier: "TRA" }), post: true }),
     );
-    const items = must(
-      await openItems(await as("payables"), {
-        company: "ALP",
-        area: "payables",
-        on: "2026-10-31",
-        partner: "TRA",
-      }),
-    );
+    const items = await itemsOfTra();
     const item = items.find((i) => i.documentId === invoice.id)!;
-    const by = (): (() => Promise<Outcome>)[] => [
-      async () =>
-        makePayment(await as("payables"), {
-          company: "ALP",
-          bank: "MAIN",
-          date: "2026-10-16",
-          supplier: "TRA",
-          method: "manual",
-          items: [{ id: item.id, amount: "123.00" }],
-        }),
+    const acts: (() => Promise<Outcome>)[] = [
+      async () => payByHand({ items: [{ id: item.id, amount: "123.00" }] }),
       async () => {
         const run = await proposeRun(await as("root"), {
           kind: "payment",
@@ -152,7 +156,6 @@ test("an invoice is paid by hand, by a run, set off and cancelled: never more th
       },
       async () => cancelInvoice(await as("payables"), { id: invoice.id, reason: "entered twice" }),
     ];
-    const acts = by();
     const done = await race(acts[round % 3]!, acts[(round + 1) % 3]!, round);
     expect(done.filter(Boolean).length).toBeLessThanOrEqual(1);
   }
@@ -227,12 +230,7 @@ test("a journal is approved while its writer takes it back and changes it: what 
 test("an advance is set against an invoice while its payment is reversed: one of the two", async () => {
   for (let round = 0; round < ROUNDS; round++) {
     const paid = must(
-      await makePayment(await as("payables"), {
-        company: "ALP",
-        bank: "MAIN",
-        date: "2026-10-16",
-        supplier: "TRA",
-        method: "manual",
+      await payByHand({
         lines: [{ account: "1430", dimensions: {}, description: "In advance", amount: "10.00" }],
       }),
     );
@@ -242,14 +240,7 @@ test("an advance is set against an invoice while its payment is reversed: one of
         post: true,
       }),
     );
-    const items = must(
-      await openItems(await as("payables"), {
-        company: "ALP",
-        area: "payables",
-        on: "2026-10-31",
-        partner: "TRA",
-      }),
-    );
+    const items = await itemsOfTra();
     const advance = items.filter((i) => i.left === 1_000n).sort((a, b) => b.id - a.id)[0];
     const owed = items.find((i) => i.left < -1_000n && i.hold === "")!;
     const done = await race(
