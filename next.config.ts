@@ -12,7 +12,8 @@ const config: NextConfig = {
     "pino",
   ],
   outputFileTracingRoot: import.meta.dirname,
-  experimental: { serverActions: { bodySizeLimit: "8mb" } },
+  // Drafts, papers and files have addresses of their own, which ask for the right first.
+  experimental: { serverActions: { bodySizeLimit: "2mb" } },
   headers: async () => [
     {
       source: "/:path*",

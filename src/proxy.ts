@@ -32,7 +32,7 @@ export function proxy(request: NextRequest) {
 export const config = {
   matcher: [
     {
-      source: "/((?!api|attachments|export|_next/static|_next/image|favicon.ico|icon.svg).*)",
+      source: "/((?!api|attachments|export|files|_next/static|_next/image|favicon.ico|icon.svg).*)",
       missing: [{ type: "header", key: "next-router-prefetch" }],
     },
   ],

@@ -2,6 +2,7 @@ import path from "node:path";
 import { DatabaseTooNew, FolderInUse, openDatabase, type Database } from "./db";
 import { sealNow, sealPlace, type SealPlace } from "./evidence";
 import { log } from "./log";
+import { answerWish, backupFolder, backUpIfDue } from "./backups";
 
 /** One database for the process, also when development loads modules anew. */
 const held = globalThis as unknown as { yellowAnchorDatabase?: Promise<Database> };
@@ -11,6 +12,9 @@ const dataFolder = (): string =>
 
 /** Where the key and the signed seals of these books lie. */
 export const booksSealPlace = (): SealPlace => sealPlace(dataFolder());
+
+/** Where backups that come by themselves lie. */
+export const booksBackupFolder = (): string => backupFolder(dataFolder());
 
 export function getDatabase(): Promise<Database> {
   held.yellowAnchorDatabase ??= openDatabase(
@@ -44,10 +48,23 @@ export async function startUp(): Promise<void> {
       );
     setTimeout(seal, 30_000).unref();
     setInterval(seal, 15 * 60_000).unref();
+    if (database.kind === "embedded") watchBackups(database);
   } catch (error) {
     process.stderr.write(`\n${explain(error)}\n\n`);
     process.exit(3);
   }
+}
+
+/** Backups that are due, and those that the command for administrators asks for. */
+function watchBackups(database: Database): void {
+  const folder = booksBackupFolder();
+  const seals = booksSealPlace();
+  const failed = (error: unknown) => log.error({ err: error }, "backup");
+  const due = () => void backUpIfDue(database, { folder, seals }).catch(failed);
+  const wish = () =>
+    void answerWish(database, { dataFolder: dataFolder(), folder, seals }).catch(failed);
+  setInterval(due, 15 * 60_000).unref();
+  setInterval(wish, 1_000).unref();
 }
 
 export function explain(error: unknown): string {

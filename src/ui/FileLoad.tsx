@@ -23,7 +23,8 @@ export interface LoadCounts {
   }[];
 }
 const MOST_SHOWN = 500;
-type Loaded = { ok: true; value: LoadCounts } | { ok: false; problems: { message: string }[] };
+type Loaded =
+  { ok: true; value: LoadCounts } | { ok: false; message: string; problems: { message: string }[] };
 
 /**
  * Rows in from a file: checked first, said what would happen, then taken in whole or not at all.
@@ -35,27 +36,23 @@ export function FileLoad({
 }: {
   label: string;
   what: string;
-  load: (form: FormData) => Promise<Loaded>;
+  load: (file: File, how: { take: boolean; confirmed: boolean }) => Promise<Loaded>;
 }) {
   const router = useRouter();
   const [check, setCheck] = useState<(LoadCounts & { file: File; problems: string[] }) | null>(
     null,
   );
   const send = async (file: File, take: boolean) => {
-    const form = new FormData();
-    form.set("file", file);
-    form.set("take", take ? "1" : "");
     // Whoever takes it in has read what the check said.
-    form.set("confirmed", take && check?.before ? "1" : "");
-    const result = await load(form).catch(() => null);
-    if (!result) return toast.error("The server did not answer. Try again.");
+    const result = await load(file, { take, confirmed: take && Boolean(check?.before) });
     if (!result.ok)
       return setCheck({
         file,
         added: 0,
         changed: 0,
         same: 0,
-        problems: result.problems.map((p) => p.message),
+        problems:
+          result.problems.length > 0 ? result.problems.map((p) => p.message) : [result.message],
       });
     if (!take) return setCheck({ file, ...result.value, problems: [] });
     setCheck(null);

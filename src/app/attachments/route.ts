@@ -3,7 +3,7 @@ import { MAX_ATTACHMENT } from "@/core/files";
 import { readBody } from "@/app/lib/readBody";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
-import { sameSite } from "@/app/export/lib";
+import { sameSite } from "@/app/lib/sameSite";
 
 /** Takes a paper in. */
 export async function POST(request: Request): Promise<Response> {

@@ -1,14 +1,15 @@
-import { encodeJson } from "@/core/shared";
-import { deleteDraft, postDraft, saveDraft, submitDraft } from "@/server/ledger";
+import { encodeJson, type Result } from "@/core/shared";
+import { deleteDraft, loadJournals, postDraft, saveDraft, submitDraft } from "@/server/ledger";
 import { deleteInvoice, postInvoice, saveInvoice, submitInvoice } from "@/server/payables";
 import { deleteOrder, placeOrder, saveOrder, submitOrder } from "@/server/purchasing";
+import { mayAsk } from "@/server/access";
 import { answer } from "@/app/lib/answer";
 import { readText } from "@/app/lib/readBody";
 import { actionCaller } from "@/app/lib/session";
-import { sameSite } from "@/app/export/lib";
+import { sameSite } from "@/app/lib/sameSite";
 
-/** A draft of ten thousand lines fits. */
-const MOST_BYTES = 16 * 1_048_576;
+/** A draft of ten thousand lines fits, and a load of a hundred thousand. */
+const MOST_BYTES = 32 * 1_048_576;
 
 const WORK = {
   save: saveDraft,
@@ -23,6 +24,7 @@ const WORK = {
   "invoice-post": postInvoice,
   "invoice-delete": deleteInvoice,
   "invoice-submit": submitInvoice,
+  load: loadJournals,
 } as const;
 
 /**
@@ -39,6 +41,7 @@ export async function POST(request: Request): Promise<Response> {
   const caller = await actionCaller();
   // The session has ended: the page asks for the password in place and sends the same again.
   if (!caller.person) return new Response(null, { status: 401 });
+  if (!mayAsk(work, caller.person)) return forbidden();
   const text = await readText(request, MOST_BYTES);
   if (text === null) return new Response(null, { status: 413 });
   let input: unknown;
@@ -47,7 +50,13 @@ export async function POST(request: Request): Promise<Response> {
   } catch {
     return new Response(null, { status: 400 });
   }
-  return new Response(encodeJson(answer<unknown>(await work(caller, input))), {
+  return said(await work(caller, input));
+}
+
+const forbidden = () =>
+  said({ ok: false, problems: [{ code: "FORBIDDEN", what: "work on documents of this kind" }] });
+
+const said = (result: Result<unknown>): Response =>
+  new Response(encodeJson(answer(result)), {
     headers: { "Content-Type": "application/json", "Cache-Control": "no-store" },
   });
-}

@@ -18,14 +18,3 @@ export const refusal = (problems: readonly Problem[]): Response =>
     status: problems.some((p) => p.code === "FORBIDDEN") ? 403 : 422,
     headers: { "Content-Type": "text/plain; charset=utf-8" },
   });
-
-/**
- * Whether a request that changes something comes from our own pages. The cookie goes along from
- * anywhere on the site only; the origin is checked besides.
- */
-export function sameSite(request: Request): boolean {
-  const origin = request.headers.get("origin");
-  if (!origin) return true;
-  // Frames without an origin of their own send "null".
-  return URL.canParse(origin) && new URL(origin).host === request.headers.get("host");
-}

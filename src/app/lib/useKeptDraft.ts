@@ -53,7 +53,8 @@ export type DraftWork =
   | "order-save"
   | "order-post"
   | "order-submit"
-  | "order-delete";
+  | "order-delete"
+  | "load";
 
 /** Fields of a head whose element goes by another name than the field. */
 const HEADS: Readonly<Record<string, string>> = {

@@ -10,7 +10,8 @@ import { Empty } from "@/ui/Page";
 import { RecordPage, type RecordField, type RecordValues } from "@/ui/RecordPage";
 import { ExportMenu } from "../(work)/statements/[code]/StatementActions";
 import { partnerPage } from "./AgeingTable";
-import { loadPartnersAction, partnersLikeAction, savePartnerAction } from "./actions";
+import { sendTable } from "@/app/lib/sendFile";
+import { partnersLikeAction, savePartnerAction } from "./actions";
 
 /**
  * Suppliers or customers: the list with the form of the chosen one beside it. What is like another
@@ -178,11 +179,7 @@ export function PartnerList({
       actions={
         <>
           {mayChange && (
-            <FileLoad
-              label="Load"
-              what={`${role}s`}
-              load={(form) => loadPartnersAction(role, form)}
-            />
+            <FileLoad label="Load" what={`${role}s`} load={sendTable("partners", { role })} />
           )}
           <ExportMenu path="/export/partners" formats={["csv", "xlsx"]} more={{ role }} />
           {role === "supplier" && (

@@ -3,13 +3,11 @@ import { allocateItems, holdItem, itemHistory, undoAllocation } from "@/server/o
 import {
   addPartnerBank,
   decidePartnerBank,
-  loadPartners,
   partnersLike,
   savePartner,
   saveTerms,
 } from "@/server/partners";
-import { answer, type Answer } from "@/app/lib/answer";
-import { loadRowsFromFile, type Counts } from "@/app/lib/loadFile";
+import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 
 export const savePartnerAction = async (input: unknown) =>
@@ -30,7 +28,3 @@ export const holdItemAction = async (id: number, reason: string) =>
   answer(await holdItem(await actionCaller(), { id, reason }));
 export const itemHistoryAction = async (id: number) =>
   answer(await itemHistory(await actionCaller(), { id }));
-export const loadPartnersAction = async (
-  role: "supplier" | "customer",
-  form: FormData,
-): Promise<Answer<Counts>> => loadRowsFromFile(form, loadPartners, { role });

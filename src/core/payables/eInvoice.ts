@@ -68,6 +68,8 @@ const INVOICE_TYPES: ReadonlySet<string> = new Set(["380", "384", "389", "751", 
 
 /** The deepest nesting, and the most lines. */
 const MAX_DEPTH = 40;
+/** Characters that an element may have between its marks. */
+const MAX_TAG = 4_000;
 const MAX_LINES = 2000;
 
 type Node = Record<string, unknown>;
@@ -105,6 +107,8 @@ export function readEInvoice(xml: string): Result<EInvoice> {
   // Counted before anything is built of it.
   let depth = 0;
   for (const tag of xml.matchAll(/<(\/?)[A-Za-z_][^<>]*?(\/?)>/g)) {
+    if (tag[0].length > MAX_TAG)
+      return bad("An element of the file has more attributes than one of an invoice has");
     if (tag[1] === "/") depth--;
     else if (tag[2] !== "/") depth++;
     if (depth > MAX_DEPTH) return bad("The file is nested more deeply than an invoice is");

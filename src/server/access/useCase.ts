@@ -84,7 +84,7 @@ type Place<I> =
   | { company: (input: I) => string | undefined; of?: Belongs<I> }
   | { company?: (input: I) => string | undefined; of: Belongs<I> };
 
-interface DefinitionOf<S extends AnySchema, O> {
+interface DefinitionOf<S extends AnySchema, O, P> {
   name: string;
   kind: "read" | "write";
   /** One of these rights is needed; "signed-in" for what everybody may do who has signed in. */
@@ -98,10 +98,16 @@ interface DefinitionOf<S extends AnySchema, O> {
    */
   locks?: (context: Context, input: InferType<S>) => Promise<readonly string[]>;
   schema: S;
-  run(context: Context, input: InferType<S>): Promise<Result<O>>;
+  /**
+   * What is made of the input after the right and before the transaction begins: reading material
+   * from outside, which may take long and must not hold a lock meanwhile.
+   */
+  prepare?(input: InferType<S>): Promise<Result<P>>;
+  run(context: Context, input: InferType<S>, prepared: P): Promise<Result<O>>;
 }
 /** A use case as its area defines it. */
-export type Definition<S extends AnySchema, O> = DefinitionOf<S, O> & Place<InferType<S>>;
+export type Definition<S extends AnySchema, O, P = void> = DefinitionOf<S, O, P> &
+  Place<InferType<S>>;
 
 export interface UseCase<O = unknown> {
   (caller: Caller, input?: unknown): Promise<Result<O>>;
@@ -116,7 +122,9 @@ export const useCases = (): ReadonlyMap<string, UseCase> => registry;
  * Makes a use case: rights, then the shape of the input, then one transaction. There is no other
  * way to the data.
  */
-export function defineUseCase<S extends AnySchema, O>(definition: Definition<S, O>): UseCase<O> {
+export function defineUseCase<S extends AnySchema, O, P = void>(
+  definition: Definition<S, O, P>,
+): UseCase<O> {
   const call = async (caller: Caller, raw: unknown = {}): Promise<Result<O>> => {
     const { person } = caller;
     const forbidden = fail({
@@ -136,6 +144,8 @@ export function defineUseCase<S extends AnySchema, O>(definition: Definition<S, 
       !rights.some((r) => may(person.grants, r, company))
     )
       return forbidden;
+    const prepared = await definition.prepare?.(input.value as InferType<S>);
+    if (prepared && !prepared.ok) return prepared;
     return inTransaction(
       caller.database.db,
       async (tx) => {
@@ -143,7 +153,8 @@ export function defineUseCase<S extends AnySchema, O>(definition: Definition<S, 
         if (!(await isMine(definition, context, input.value as InferType<S>))) return forbidden;
         if (definition.locks)
           await lockChains(tx, await definition.locks(context, input.value as InferType<S>));
-        const work = () => definition.run(context, input.value as InferType<S>);
+        const work = () =>
+          definition.run(context, input.value as InferType<S>, prepared?.value as P);
         return caller.idempotency && definition.kind === "write"
           ? once(context, caller.idempotency, work)
           : work();
@@ -158,6 +169,19 @@ export function defineUseCase<S extends AnySchema, O>(definition: Definition<S, 
   }) as UseCase<O>;
   registry.set(definition.name, made as UseCase);
   return made;
+}
+
+/**
+ * Whether somebody could be let into a use case at all, in a company where one is named: asked
+ * before a byte of a file is read. The use case itself asks again, of everything that it touches.
+ */
+export function mayAsk(
+  { definition: { rights } }: UseCase,
+  person: Person | null,
+  company?: string,
+): boolean {
+  if (!person) return false;
+  return rights === "signed-in" || rights.some((r) => may(person.grants, r, company));
 }
 
 /** What a person works with in a transaction. */
@@ -178,8 +202,8 @@ export async function contextOf(tx: Db, caller: Caller, person: Person): Promise
 }
 
 /** Whether the person holds one of the rights wherever the use case belongs. */
-async function isMine<S extends AnySchema, O>(
-  { rights, of }: Definition<S, O>,
+async function isMine<S extends AnySchema, O, P>(
+  { rights, of }: Definition<S, O, P>,
   context: Context,
   input: InferType<S>,
 ): Promise<boolean> {

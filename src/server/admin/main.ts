@@ -1,6 +1,6 @@
 // npm run admin -- verify [--against FILE] | seal | key | backup FILE | restore FILE [--data FOLDER]:
-// for a data folder that no server holds (or, for verify and seal, DATABASE_URL).
-import { createHash } from "node:crypto";
+// for a data folder that no server holds (or, for verify and seal, DATABASE_URL); a backup is made
+// by the server where one holds it.
 import {
   existsSync,
   mkdirSync,
@@ -9,10 +9,10 @@ import {
   rmSync,
   statfsSync,
   statSync,
-  writeFileSync,
 } from "node:fs";
 import path from "node:path";
-import { openDatabase } from "../db";
+import { askServer, backupFolder, makeBackup } from "../backups";
+import { FolderInUse, openDatabase } from "../db";
 import { lockFolder } from "../db/folderLock";
 import { verify } from "../ledger";
 import { explain } from "../runtime";
@@ -85,18 +85,7 @@ async function main(): Promise<number> {
     if (url) return refuse("A PostgreSQL server is backed up with pg_dump.");
     if (!existsSync(path.join(folder, "db", "PG_VERSION")))
       return refuse(`There are no books in ${folder}.`);
-    const database = await openDatabase({ folder });
-    const seal = await sealNow(database, sealPlace(folder));
-    if (seal) say(`Seal ${seal.no}: ${seal.digest}`);
-    const bytes = Buffer.from(await (await database.dump()).arrayBuffer());
-    await database.close();
-    // Written beside and moved: a backup is there whole, or not at all.
-    writeFileSync(`${file}.part`, bytes);
-    renameSync(`${file}.part`, file);
-    say(
-      `${file}: ${(bytes.length / 1_048_576).toFixed(1)} MB, sha256 ${createHash("sha256").update(bytes).digest("hex")}`,
-    );
-    return 0;
+    return backUp(path.resolve(file));
   }
   if (command === "restore" && file) {
     if (url) return refuse("A PostgreSQL server is restored with pg_restore.");
@@ -147,6 +136,34 @@ async function main(): Promise<number> {
   return refuse(
     "npm run admin -- verify [--against FILE] | seal | key | backup FILE | restore FILE [--data FOLDER]",
   );
+}
+
+/** Backs up to a file: by itself, or through the server that holds the books. */
+async function backUp(into: string): Promise<number> {
+  const made = await openDatabase({ folder }).then(
+    async (database) => {
+      const seals = sealPlace(folder);
+      const wish = { folder: backupFolder(folder), file: into, seals, by: "by command" };
+      const note = await makeBackup(database, wish);
+      await database.close();
+      return { note };
+    },
+    (error: unknown) => {
+      if (!(error instanceof FolderInUse)) throw error;
+      say("The books are in use; the server that holds them makes the backup.");
+      return askServer(folder, into);
+    },
+  );
+  if (!made)
+    return refuse(
+      `${folder} is in use by a process that makes no backups, such as another command.`,
+    );
+  if ("failure" in made) return refuse(made.failure);
+  const { bytes, sha256, seal, faults } = made.note;
+  say(`${into}: ${(bytes / 1_048_576).toFixed(1)} MB, sha256 ${sha256}, up to seal ${seal}`);
+  for (const fault of faults) say(`FAILS  ${fault}`);
+  if (faults.length === 0) say("Restored into memory and verified.");
+  return faults.length === 0 ? 0 : 1;
 }
 
 /** Why, in a sentence for people: what the database itself was asked is none. */

@@ -113,7 +113,7 @@ describe("workbooks say what is in them", () => {
         ["6310", "12.3450"],
         ["6310", "=B2*2"],
         ["6310", "7"],
-        ["6310", ""],
+        ["6310"],
       ],
       notes: [
         "Sheet “Entries” is read, not “Old” (hidden).",

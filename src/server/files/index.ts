@@ -1,5 +1,5 @@
 export * from "./readTable";
-export * from "./decodeXml";
+export * from "./outside";
 export * from "./tableFile";
 export * from "./reports";
 export * from "./loadTemplate";

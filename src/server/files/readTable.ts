@@ -1,9 +1,9 @@
 import Papa from "papaparse";
 import { fail, ok, type Result } from "@/core/shared";
-import { readWorkbook } from "./readWorkbook";
+import { readWorkbook } from "./workbook";
 
 /** As large as a file from outside may be, in bytes. */
-export const MAX_FILE = 8 * 1_048_576;
+export const MAX_FILE = 20 * 1_048_576;
 export const MAX_ROWS = 100_000;
 
 /** The rows of a file as they stand, and what a reader should know of how they were read. */
@@ -44,7 +44,7 @@ export async function readCells(name: string, bytes: Uint8Array): Promise<Result
   const text = decode(bytes);
   if (text === null)
     return fail({ code: "INVALID", what: `${name.slice(0, 60)} is not a text file in UTF-8` });
-  const parsed = Papa.parse<string[]>(text.trimEnd());
+  const parsed = Papa.parse<string[]>(text.trimEnd(), { preview: MAX_ROWS + 2 });
   const fault = parsed.errors.find((e) => e.type === "Quotes");
   if (fault)
     return fail({
@@ -58,7 +58,7 @@ const limited = (table: string[][]): Result<Sheet> =>
   table.length > MAX_ROWS + 1
     ? fail({
         code: "INVALID",
-        what: `The file has ${table.length.toLocaleString("en")} rows; at most ${MAX_ROWS.toLocaleString("en")} are read`,
+        what: `The file has more than ${MAX_ROWS.toLocaleString("en")} rows; no more are read`,
       })
     : ok({ cells: table, notes: [] });
 
@@ -81,7 +81,7 @@ function toRecords(table: readonly (readonly string[])[]): Result<Record<string,
   if (body.length > MAX_ROWS)
     return fail({
       code: "INVALID",
-      what: `The file has ${body.length.toLocaleString("en")} rows; at most ${MAX_ROWS.toLocaleString("en")} are read`,
+      what: `The file has more than ${MAX_ROWS.toLocaleString("en")} rows; no more are read`,
     });
   const keys = head.map((h) => h.trim().toLowerCase());
   return ok(body.map((row) => Object.fromEntries(keys.map((k, i) => [k, (row[i] ?? "").trim()]))));

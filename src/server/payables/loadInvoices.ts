@@ -6,7 +6,7 @@ import { safeName } from "@/core/files";
 import { namesAlike, plainTaxNumber } from "@/core/partners";
 import { readIban } from "@/core/banks";
 import { invoiceInput, rateOn, type InvoiceInput } from "@/core/payables";
-import { readEInvoice, type EInvoice } from "@/core/payables/eInvoice";
+import type { EInvoice } from "@/core/payables/eInvoice";
 import { doubtsOfBuyer, doubtsOfPaper, doubtsOfTaxThere } from "@/core/payables/eInvoiceDoubts";
 import { MAX_E_INVOICE, quantityText, wordsOfPaper } from "@/core/payables/eInvoiceWords";
 import { conversionOn, convertBy } from "@/core/rates";
@@ -26,6 +26,7 @@ import {
 import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { attach } from "../documents";
+import { readOutside } from "../files";
 import { showProblem, type ShownProblem } from "../ledger";
 import { readCompanies } from "../organisation";
 import { ratesFor } from "../rates";
@@ -88,22 +89,17 @@ export const loadEInvoice = defineUseCase({
   company: (i) => i.company,
   schema: object({
     company: string().required(),
-    xml: string()
+    /** The bytes as the supplier sent them, in base 64. */
+    content: string()
       .required("The file is empty")
-      .max(MAX_E_INVOICE * 2),
-    /** The bytes as the supplier sent them, in base 64; the text in UTF-8, where they are left out. */
-    original: string()
-      .default("")
       .max(MAX_E_INVOICE * 6),
   }),
-  run: async (context, input): Promise<Result<LoadedEInvoice>> => {
+  prepare: (input) => readOutside("eInvoice", "", Buffer.from(input.content, "base64")),
+  run: async (context, input, e): Promise<Result<LoadedEInvoice>> => {
     const { tx, masters } = context;
     const company = masters.companyByCode.get(input.company);
     if (!company)
       return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    const read = readEInvoice(input.xml);
-    if (!read.ok) return read;
-    const e = read.value;
     if (!isCurrency(e.currency)) return fail({ code: "CURRENCY_UNKNOWN", currency: e.currency });
     const seller = await sellerOf(context, e);
     const codes = (await readTaxCodes(tx)).filter((t) => !t.blocked && t.kind !== "withheld");
@@ -218,9 +214,7 @@ export const loadEInvoice = defineUseCase({
       context,
       { id: kept.id, kind: "invoice" },
       `${safeName(e.number)}.xml`,
-      input.original === ""
-        ? Buffer.from(input.xml, "utf8")
-        : Buffer.from(input.original, "base64"),
+      Buffer.from(input.content, "base64"),
       wordsOfPaper(e),
     );
     if (!paper.ok) return paper;

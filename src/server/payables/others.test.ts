@@ -51,6 +51,10 @@ const queries: string[] = [];
 const w = world((q) => queries.push(q));
 const clerk = () => callerOf(w.database, "payables");
 const root = () => callerOf(w.database, "root");
+const fileOf = (xml: string) => ({
+  company: "ALP",
+  content: Buffer.from(xml).toString("base64"),
+});
 const bill = async (number: string, net: string, more: object = {}) =>
   must(
     await createInvoice(await clerk(), {
@@ -535,7 +539,7 @@ describe("invoices from elsewhere", () => {
     const ubl = (number: string, payable: string, prepaid = "") =>
       `<Invoice><ID>${number}</ID><IssueDate>2026-10-06</IssueDate><DocumentCurrencyCode>EUR</DocumentCurrencyCode><AccountingSupplierParty><Party><PartyLegalEntity><RegistrationName>Lone Rope Works</RegistrationName></PartyLegalEntity></Party></AccountingSupplierParty><LegalMonetaryTotal><TaxInclusiveAmount>124.00</TaxInclusiveAmount>${prepaid}<PayableAmount>${payable}</PayableAmount></LegalMonetaryTotal><InvoiceLine><LineExtensionAmount>100.00</LineExtensionAmount><Item><Name>Haulage</Name><ClassifiedTaxCategory><ID>S</ID><Percent>24</Percent></ClassifiedTaxCategory></Item></InvoiceLine></Invoice>`;
     const draft = async (xml: string) => {
-      const made = must(await loadEInvoice(await clerk(), { company: "ALP", xml }));
+      const made = must(await loadEInvoice(await clerk(), fileOf(xml)));
       return { made, view: must(await getInvoice(await clerk(), { id: made.id })) };
     };
     const plain = await draft(ubl("LR-1", "124.00"));
@@ -593,8 +597,7 @@ describe("invoices from elsewhere", () => {
     const pdf = Buffer.from("%PDF-1.4 made up").toString("base64");
     const ubl = (buyer: string, there: string) =>
       `<Invoice><ID>BY-${there}</ID><IssueDate>2026-10-06</IssueDate><DocumentCurrencyCode>USD</DocumentCurrencyCode><TaxCurrencyCode>EUR</TaxCurrencyCode><AdditionalDocumentReference><ID>P</ID><Attachment><EmbeddedDocumentBinaryObject mimeCode="application/pdf" filename="BY.pdf">${pdf}</EmbeddedDocumentBinaryObject></Attachment></AdditionalDocumentReference><AccountingSupplierParty><Party><PartyTaxScheme><CompanyID>IE 9002222 W</CompanyID></PartyTaxScheme></Party></AccountingSupplierParty><AccountingCustomerParty><Party><PartyTaxScheme><CompanyID>${buyer}</CompanyID></PartyTaxScheme></Party></AccountingCustomerParty><PaymentTerms><Note>Pay soon</Note></PaymentTerms><TaxTotal><TaxAmount currencyID="USD">23.00</TaxAmount></TaxTotal><TaxTotal><TaxAmount currencyID="EUR">${there}</TaxAmount></TaxTotal><LegalMonetaryTotal><TaxInclusiveAmount>123.00</TaxInclusiveAmount></LegalMonetaryTotal><InvoiceLine><InvoicedQuantity unitCode="HUR">4</InvoicedQuantity><LineExtensionAmount>100.00</LineExtensionAmount><Item><Name>Haulage</Name><ClassifiedTaxCategory><ID>S</ID><Percent>23</Percent></ClassifiedTaxCategory></Item></InvoiceLine></Invoice>`;
-    const load = async (xml: string) =>
-      must(await loadEInvoice(await clerk(), { company: "ALP", xml }));
+    const load = async (xml: string) => must(await loadEInvoice(await clerk(), fileOf(xml)));
     const right = await load(ubl("DE 999 000 017", "18.40"));
     expect(right.doubts).toEqual([]);
     expect((await load(ubl("DE111111111", "30.00"))).doubts).toEqual([
@@ -617,7 +620,7 @@ describe("invoices from elsewhere", () => {
   });
   test("an e-invoice fills a draft; a bomb and a table with a fault leave nothing", async () => {
     const ubl = `<Invoice xmlns:c="urn:x"><c:ID>E-77</c:ID><c:IssueDate>2026-10-06</c:IssueDate><c:DocumentCurrencyCode>EUR</c:DocumentCurrencyCode><c:AccountingSupplierParty><c:Party><c:PartyTaxScheme><c:CompanyID>IE 9002222 W</c:CompanyID></c:PartyTaxScheme></c:Party></c:AccountingSupplierParty><c:LegalMonetaryTotal><c:TaxInclusiveAmount>123.00</c:TaxInclusiveAmount></c:LegalMonetaryTotal><c:InvoiceLine><c:LineExtensionAmount>100.00</c:LineExtensionAmount><c:Item><c:Name>Haulage</c:Name><c:ClassifiedTaxCategory><c:ID>S</c:ID><c:Percent>23</c:Percent></c:ClassifiedTaxCategory></c:Item></c:InvoiceLine></Invoice>`;
-    const made = must(await loadEInvoice(await clerk(), { company: "ALP", xml: ubl }));
+    const made = must(await loadEInvoice(await clerk(), fileOf(ubl)));
     expect([made.supplier, made.problems]).toEqual(["Both Ways Haulage", []]);
     expect(must(await getInvoice(await clerk(), { id: made.id })).content).toMatchObject({
       supplier: "BOTH",
@@ -633,12 +636,7 @@ describe("invoices from elsewhere", () => {
       ]),
     ).toEqual([["E-77.xml", "text/plain", Buffer.byteLength(ubl)]]);
     expect(
-      codes(
-        await loadEInvoice(await clerk(), {
-          company: "ALP",
-          xml: `<!DOCTYPE x [<!ENTITY a "b">]>${ubl}`,
-        }),
-      ),
+      codes(await loadEInvoice(await clerk(), fileOf(`<!DOCTYPE x [<!ENTITY a "b">]>${ubl}`))),
     ).toEqual(["INVALID"]);
     const rows = [
       {

@@ -4,7 +4,7 @@ import { journalRequestSchema } from "@/core/ledger";
 import { periodKey, stateOf } from "@/core/organisation";
 import { allowed, signIn } from "@/server/access";
 import {
-  readCells,
+  readOutside,
   statementTable,
   tableFile,
   trialBalanceTable,
@@ -328,7 +328,7 @@ export const ENDPOINTS: readonly Endpoint[] = [
         book?: string;
         pattern: string;
       };
-      const sheet = await readCells("file", file);
+      const sheet = await readOutside("cells", "file", file);
       if (!sheet.ok) return sheet;
       return map(
         await loadCells(

@@ -176,7 +176,10 @@ export const PURCHASE_ENDPOINTS: readonly Endpoint[] = [
     body: object({ company: string().required(), xml: string().required() }),
     status: 201,
     example: { id: 6110, supplier: "Tarn Rope & Chain", problems: [], copies: 0 },
-    handle: async ({ caller, body }) => loadEInvoice(caller, body),
+    handle: async ({ caller, body }) => {
+      const { company, xml } = body as { company: string; xml: string };
+      return loadEInvoice(caller, { company, content: Buffer.from(xml).toString("base64") });
+    },
   },
   {
     method: "get",

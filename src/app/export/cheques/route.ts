@@ -1,7 +1,8 @@
 import { chequesPdf } from "@/server/payables";
 import { actionCaller } from "@/app/lib/session";
 import { readText } from "@/app/lib/readBody";
-import { refusal, sameSite } from "../lib";
+import { sameSite } from "@/app/lib/sameSite";
+import { refusal } from "../lib";
 
 /** A form with three fields. */
 const MOST_BYTES = 10_000;

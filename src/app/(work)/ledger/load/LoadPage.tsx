@@ -19,7 +19,8 @@ import { readBlock, type CellChange, type GridRow } from "@/ui/grid/gridModel";
 import { exportXlsx } from "@/ui/table/exportTable";
 import { Fact, Page, Problems } from "@/ui/Page";
 import type { Lookups } from "../journals/[key]/JournalEditor";
-import { readFileAction } from "./actions";
+import type { Sheet } from "@/server/files";
+import { sendFile } from "@/app/lib/sendFile";
 import { meaningName, ReadingPanel } from "./ReadingPanel";
 import { Balances } from "./Balances";
 import { EarlierLoads } from "./EarlierLoads";
@@ -86,14 +87,11 @@ export function LoadPage({
   const { take } = load;
   const takeFile = useCallback(
     async (file: File) => {
-      const form = new FormData();
-      form.set("file", file);
-      const answer = await readFileAction(form).catch(() => null);
-      if (!answer?.ok)
-        return void toast.error(answer?.message ?? "The server did not answer. Try again.");
+      const answer = await sendFile<Sheet>("cells", file, { company: work.place.company });
+      if (!answer.ok) return void toast.error(answer.message);
       take(answer.value, file.name);
     },
-    [take],
+    [take, work.place.company],
   );
   const empty = load.table === null;
   useEffect(() => {

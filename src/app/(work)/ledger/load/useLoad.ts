@@ -26,7 +26,7 @@ import {
   type GridHistory,
   type GridRow,
 } from "@/ui/grid/gridModel";
-import { loadAction } from "./actions";
+import { askDrafts } from "@/app/lib/useKeptDraft";
 import { keepMeanings, meaningsOf } from "./meanings";
 
 const KEPT = "load.given";
@@ -169,7 +169,7 @@ export function useLoad(
       const checkedRows = rows;
       setBusy(mode);
       setProblem(null);
-      const answer = await loadAction({
+      const answer = await askDrafts<LoadResult>("load", {
         mode,
         source,
         journals: journals.map(({ key, input }) => ({ key, input, again: again.has(key) })),

@@ -11,7 +11,9 @@ import { Empty, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { toast } from "sonner";
 import { PostMany, usePostMany } from "@/app/lib/usePostMany";
-import { loadEInvoiceAction, loadInvoicesAction, postStoredInvoiceAction } from "./actions";
+import type { LoadedEInvoice } from "@/server/payables";
+import { sendFile, sendTable } from "@/app/lib/sendFile";
+import { postStoredInvoiceAction } from "./actions";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 
 export function InvoiceList({ items }: { items: InvoiceRow[] }) {
@@ -186,7 +188,7 @@ export function InvoiceActions({ status, text }: { status: string; text: string 
         <FileLoad
           label="Load"
           what="invoices"
-          load={(form) => loadInvoicesAction(work.place.company, form)}
+          load={sendTable("invoices", { company: work.place.company })}
         />
       )}
       {work.may("prepare.payables") && (
@@ -205,10 +207,8 @@ function EInvoice() {
   const take = async (file: File) => {
     if (file.size > MAX_E_INVOICE)
       return void toast.error("The file is larger than an e-invoice may be.");
-    const form = new FormData();
-    form.set("file", file);
-    const result = await loadEInvoiceAction(work.place.company, form).catch(() => null);
-    if (!result) return void toast.error("The server did not answer. Try again.");
+    const { company } = work.place;
+    const result = await sendFile<LoadedEInvoice>("e-invoice", file, { company });
     if (!result.ok) return void toast.error(`${file.name}: ${result.message}`);
     if (result.value.doubts.length > 0)
       toast.warning(`The paper has to be decided on: ${result.value.doubts.join(" ")}`);

@@ -1,15 +1,6 @@
 "use server";
-import { decodeXml } from "@/server/files";
-import {
-  cancelInvoice,
-  correctableInvoices,
-  loadEInvoice,
-  loadInvoices,
-  postStoredInvoice,
-  type LoadedEInvoice,
-} from "@/server/payables";
+import { cancelInvoice, correctableInvoices, postStoredInvoice } from "@/server/payables";
 import { billableLines } from "@/server/purchasing";
-import { loadRowsFromFile } from "@/app/lib/loadFile";
 import { saveTaxCode } from "@/server/taxes";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
@@ -28,24 +19,3 @@ export async function postStoredInvoiceAction(id: number) {
 }
 export const saveTaxCodeAction = async (input: unknown) =>
   answer(await saveTaxCode(await actionCaller(), input));
-/** A file from a supplier: an e-invoice becomes a draft at once, a table is checked first. */
-export async function loadEInvoiceAction(company: string, form: FormData) {
-  const caller = await actionCaller();
-  const file = form.get("file");
-  if (!caller.person || !(file instanceof File))
-    return answer<LoadedEInvoice>({
-      ok: false,
-      problems: [{ code: "FORBIDDEN", what: "load invoices" }],
-    });
-  const bytes = new Uint8Array(await file.arrayBuffer());
-  const xml = decodeXml(bytes);
-  if (xml === null)
-    return answer<LoadedEInvoice>({
-      ok: false,
-      problems: [{ code: "INVALID", what: "The file is not in the encoding that it names" }],
-    });
-  const original = Buffer.from(bytes).toString("base64");
-  return answer(await loadEInvoice(caller, { company, xml, original }));
-}
-export const loadInvoicesAction = async (company: string, form: FormData) =>
-  loadRowsFromFile(form, loadInvoices, { company });

@@ -9,7 +9,7 @@ import type { TableColumn } from "@/ui/table/DataTable";
 import Link from "next/link";
 import { FileLoad } from "@/ui/FileLoad";
 import { ExportMenu } from "../../statements/[code]/StatementActions";
-import { loadChartAction } from "./actions";
+import { sendTable } from "@/app/lib/sendFile";
 import { saveRecordAction } from "../actions";
 
 /** A line of the chart: a heading, or an account under one. */
@@ -172,7 +172,7 @@ export function Accounts({
       actions={
         <>
           {mayChange && (
-            <FileLoad label="Load" what="headings and accounts" load={loadChartAction} />
+            <FileLoad label="Load" what="headings and accounts" load={sendTable("chart")} />
           )}
           <ExportMenu path="/export/chart" formats={["csv", "xlsx"]} more={{}} />
         </>

@@ -10,7 +10,7 @@ import { RecordPage } from "@/ui/RecordPage";
 import { Status } from "@/ui/Status";
 import { FileLoad } from "@/ui/FileLoad";
 import { ExportMenu } from "../../statements/[code]/StatementActions";
-import { loadValuesAction } from "../accounts/actions";
+import { sendTable } from "@/app/lib/sendFile";
 import { saveRecordAction } from "../actions";
 
 type Value = DimensionBranch["values"][number];
@@ -67,7 +67,7 @@ export function Dimensions({
             <FileLoad
               label="Load"
               what="values"
-              load={(form) => loadValuesAction(branch.code, form)}
+              load={sendTable("values", { dimension: branch.code })}
             />
           )}
           <ExportMenu

@@ -2,7 +2,7 @@
 import { useState } from "react";
 import { useWork } from "@/ui/frame/work";
 import { FileLoad } from "@/ui/FileLoad";
-import { loadOpeningAction } from "../accounts/actions";
+import { sendTable } from "@/app/lib/sendFile";
 
 export function OpeningForm() {
   const work = useWork();
@@ -33,7 +33,7 @@ export function OpeningForm() {
         <FileLoad
           label="Check a file"
           what="lines"
-          load={(form) => loadOpeningAction(work.place.company, date, form)}
+          load={sendTable("opening", { company: work.place.company, date })}
         />
       </div>
     </div>

@@ -10,7 +10,7 @@ import { Empty } from "@/ui/Page";
 import { FileLoad } from "@/ui/FileLoad";
 import { RecordPage } from "@/ui/RecordPage";
 import { saveRecordAction } from "../actions";
-import { loadRatesAction } from "../accounts/actions";
+import { sendTable } from "@/app/lib/sendFile";
 import { askRateAction } from "./actions";
 import { RateAge } from "./RateAge";
 
@@ -68,7 +68,7 @@ export function Rates({ rows, limits, mayChange }: Props) {
       actions={
         mayChange && (
           <>
-            <FileLoad label="Load" what="rates" load={loadRatesAction} />
+            <FileLoad label="Load" what="rates" load={sendTable("rates")} />
             <button
               type="button"
               className="button"

@@ -1,0 +1,2 @@
+export * from "./readOutside";
+export type { ReadBy, ReaderKind } from "./readers";
