@@ -1,6 +1,6 @@
 import path from "node:path";
 import { DatabaseTooNew, FolderInUse, openDatabase, type Database } from "./db";
-import { sealNow, sealPlace, type SealPlace } from "./evidence";
+import { sealHere, sealNow, sealPlace, type SealPlace } from "./evidence";
 import { log } from "./log";
 import { answerWish, backupFolder, backUpIfDue } from "./backups";
 
@@ -41,6 +41,7 @@ export async function startUp(): Promise<void> {
         .catch((error: unknown) => log.error({ err: error }, "schedules"));
     setTimeout(look, 20_000).unref();
     setInterval(look, 15 * 60_000).unref();
+    sealHere(booksSealPlace());
     // What has become final is sealed, so that nobody with the database changes it unseen.
     const seal = () =>
       void sealNow(database, booksSealPlace()).catch((error: unknown) =>

@@ -26,8 +26,13 @@ export async function pageCaller(): Promise<Caller & { person: Person }> {
     const place = placeOnSite((await headers()).get(PLACE_HEADER) ?? "");
     redirect(place ? `/sign-in?to=${encodeURIComponent(place)}` : "/sign-in");
   }
+  const place = placeOnSite((await headers()).get(PLACE_HEADER) ?? "") ?? "";
+  if (person.lacksSecondFactor && !place.startsWith(ACCOUNT)) redirect(ACCOUNT);
   return { database: await getDatabase(), person };
 }
+
+/** Where whoever lacks the second factor that their role demands sets it up. */
+const ACCOUNT = "/account";
 
 /** The caller of a server action; use cases refuse a stranger. */
 export const actionCaller = async (): Promise<Caller> => ({

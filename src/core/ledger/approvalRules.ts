@@ -26,6 +26,19 @@ export interface JournalToApprove {
   amountIn(currency: string): Minor | null;
 }
 
+/** Whether a rule speaks of a journal at all, whatever its amount. */
+export function concerns(
+  { type, company, accountFrom: from, accountTo: to }: ApprovalRule,
+  journal: Omit<JournalToApprove, "amountIn">,
+): boolean {
+  if (type !== null && type !== journal.type) return false;
+  if (company !== null && company !== journal.company) return false;
+  if (from === null && to === null) return true;
+  return journal.accounts.some(
+    (a) => (from === null || a >= from) && (to === null || a <= to || a.startsWith(to)),
+  );
+}
+
 /**
  * The first rule that a journal falls under, in the order in which the rules stand; undefined where
  * it needs nobody.
@@ -35,16 +48,7 @@ export const approvalRuleFor = (
   journal: JournalToApprove,
 ): ApprovalRule | undefined =>
   rules.find((rule) => {
-    if (rule.type !== null && rule.type !== journal.type) return false;
-    if (rule.company !== null && rule.company !== journal.company) return false;
-    const { accountFrom: from, accountTo: to } = rule;
-    if (
-      (from !== null || to !== null) &&
-      !journal.accounts.some(
-        (a) => (from === null || a >= from) && (to === null || a <= to || a.startsWith(to)),
-      )
-    )
-      return false;
+    if (!concerns(rule, journal)) return false;
     const amount = journal.amountIn(rule.currency);
     return amount === null || amount >= rule.minimum;
   });

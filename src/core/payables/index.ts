@@ -8,4 +8,5 @@ export * from "./amountInWords";
 export * from "./magneticLine";
 export * from "./match";
 export * from "./shares";
+export * from "./signsOfFraud";
 export * from "./recurringInvoice";

@@ -137,6 +137,8 @@ export type Problem =
   // People
   | { code: "FORBIDDEN"; what: string }
   | { code: "SIGN_IN_FAILED" }
+  | { code: "SECOND_FACTOR_NEEDED" }
+  | { code: "SECOND_FACTOR_WRONG" }
   | { code: "SIGN_IN_LOCKED"; minutes: number }
   | { code: "TOO_MANY_REQUESTS" }
   | { code: "PASSWORD_LENGTH" }
@@ -290,6 +292,9 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
     `The year end of ${p.year} in ${p.book} is posted by ${p.run}. Reverse that run first.`,
   YEAR_END_NOTHING: (p) => `Year ${p.year} has no result in ${p.book} that is not yet carried.`,
   FORBIDDEN: (p) => `You may not ${p.what}.`,
+  SECOND_FACTOR_NEEDED: () => "Give the code that your authenticator shows now.",
+  SECOND_FACTOR_WRONG: () =>
+    "That code is not good. Wait for the next one; each is good once, for half a minute.",
   SIGN_IN_FAILED: () => "That name and password do not go together.",
   SIGN_IN_LOCKED: (p) =>
     `Too many failed attempts. Try again in ${p.minutes} minutes, or ask an administrator.`,

@@ -5,3 +5,4 @@ export * from "./people";
 export * from "./runAs";
 export * from "./rateLimit";
 export * from "./history";
+export * from "./secondFactor";

@@ -13,11 +13,14 @@ export interface PersonRow {
   initials: string;
   active: boolean;
   locked: boolean;
+  secondFactor: boolean;
   grants: { role: Role; company: string | null }[];
 }
 
 const LIST = sql`select p.id, p.login, p.name, p.initials, p.active,
   coalesce(p.locked_until > now(), false) as locked,
+  exists (select 1 from second_factor f
+    where f.person_id = p.id and f.confirmed_at is not null) as "secondFactor",
   coalesce((select jsonb_agg(jsonb_build_object('role', r.role, 'company', c.code) order by r.id)
     from person_role r left join company c on c.id = r.company_id where r.person_id = p.id),
     '[]') as grants
@@ -41,7 +44,7 @@ export const listPeople = defineUseCase({
   },
 });
 
-const grantsOf = async (tx: Db, personId: number): Promise<PersonRow["grants"]> =>
+export const grantsOf = async (tx: Db, personId: number): Promise<PersonRow["grants"]> =>
   (await rows<PersonRow>(tx, sql`${LIST} where p.id = ${personId}`))[0]?.grants ?? [];
 
 export const savePerson = defineUseCase({

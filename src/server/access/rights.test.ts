@@ -5,6 +5,7 @@ import { callerOf, must, PASSWORD } from "../../../tests/world";
 import { thingsOfAlpha, type ThingsOfAlpha } from "../../../tests/thingsOfAlpha";
 import { world } from "../../../tests/useWorld";
 import { rows } from "../db";
+import "../backups";
 import "../runKinds";
 import "../documents";
 import "../files";
@@ -55,6 +56,8 @@ const asMine = <C extends object>(content: C) => ({ ...content, company: "BET" }
  * Those that only ask for a company and plain values need no entry: they are filled by their shape.
  */
 const aims = (): Record<string, object> => ({
+  demandSecondFactor: { roles: [] },
+  saveBackupPlan: { on: true, hour: 1, keep: 1 },
   addAttachment: { id: t.draft.id, name: "a.txt", content: "YQ==" },
   addPartnerBank: { partner: "TRA", iban: "DE02100100100006820101" },
   addRemark: { id: t.draft.id, text: "seen" },

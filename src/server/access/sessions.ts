@@ -5,6 +5,7 @@ import { IDLE_MINUTES, LOCK_AFTER, LOCK_MINUTES, type Grant } from "@/core/acces
 import { fail, ok, type Result } from "@/core/shared";
 import { rows, sha256, type Database, type Db } from "../db";
 import { BoundedMap } from "./boundedMap";
+import { takeCode } from "./factorCodes";
 import { writeAudit, type Person } from "./useCase";
 
 /**
@@ -13,6 +14,9 @@ import { writeAudit, type Person } from "./useCase";
  */
 export const hashPassword = (password: string): Promise<string> =>
   hash(password, { memoryCost: 19456, timeCost: 2, parallelism: 1 });
+
+/** The setting that names the roles from which a second factor is demanded. */
+export const DEMANDED_ROLES = "second-factor-roles";
 
 const SCREEN_HOURS = 12;
 const TOKEN_HOURS = 24 * 30;
@@ -36,8 +40,9 @@ function attemptsOfNobody(login: string, now: Date): "locked" | "free" {
 }
 
 /**
- * Signs a person in. Gives a secret to carry; only its hash is kept. Errors: SIGN_IN_FAILED,
- * SIGN_IN_LOCKED.
+ * Signs a person in. Gives a secret to carry; only its hash is kept. `code` is that of the second
+ * factor, for whoever has one. Errors: SIGN_IN_FAILED, SIGN_IN_LOCKED, SECOND_FACTOR_NEEDED,
+ * SECOND_FACTOR_WRONG.
  */
 export async function signIn(
   database: Database,
@@ -46,6 +51,7 @@ export async function signIn(
   kind: "screen" | "token",
   now = new Date(),
   address = "",
+  code = "",
 ): Promise<Result<{ secret: string; expiresAt: Date }>> {
   const { db } = database;
   const [person] = await rows<{
@@ -53,9 +59,12 @@ export async function signIn(
     passwordHash: string;
     active: boolean;
     locked: boolean;
+    secondFactor: boolean;
   }>(
     db,
     sql`select id, password_hash as "passwordHash", active,
+      exists (select 1 from second_factor f
+        where f.person_id = person.id and f.confirmed_at is not null) as "secondFactor",
       coalesce(locked_until > ${now.toISOString()}, false) as locked from person
       where login = ${login.trim().toLowerCase().slice(0, 100)}`,
   );
@@ -69,16 +78,16 @@ export async function signIn(
   if (person?.locked || stranger === "locked")
     return fail({ code: "SIGN_IN_LOCKED", minutes: LOCK_MINUTES, field: "password" });
   if (!person || !person.active || !matches) {
-    if (person) {
-      await countFailure(db, person.id, now);
-      await writeAudit(db, person.id, now, {
-        action: "sign-in failed",
-        kind: "person",
-        recordId: person.id,
-        label: login,
-      });
-    }
+    if (person) await noteFailure(db, person.id, login, now);
     return fail({ code: "SIGN_IN_FAILED", field: "password" });
+  }
+  if (person.secondFactor) {
+    // Said only to who knows the password, and no failure yet.
+    if (code.trim() === "") return fail({ code: "SECOND_FACTOR_NEEDED", field: "code" });
+    if (!(await takeCode(db, person.id, code, now))) {
+      await noteFailure(db, person.id, login, now);
+      return fail({ code: "SECOND_FACTOR_WRONG", field: "code" });
+    }
   }
   const secret = randomBytes(32).toString("base64url");
   const expiresAt = new Date(
@@ -127,6 +136,34 @@ export async function confirmPassword(
   return fail({ code: "SIGN_IN_FAILED", field: "current" });
 }
 
+/** The same of a code of the second factor. Errors: SECOND_FACTOR_WRONG, SIGN_IN_LOCKED. */
+export async function confirmCode(
+  { db }: Database,
+  personId: number,
+  code: string,
+  now = new Date(),
+): Promise<Result<unknown>> {
+  const [row] = await rows<{ locked: boolean }>(
+    db,
+    sql`select coalesce(locked_until > ${now.toISOString()}, false) as locked
+      from person where id = ${personId}`,
+  );
+  if (row!.locked) return fail({ code: "SIGN_IN_LOCKED", minutes: LOCK_MINUTES, field: "code" });
+  if (await takeCode(db, personId, code, now)) return ok({});
+  await countFailure(db, personId, now);
+  return fail({ code: "SECOND_FACTOR_WRONG", field: "code" });
+}
+
+async function noteFailure(db: Db, personId: number, login: string, now: Date): Promise<void> {
+  await countFailure(db, personId, now);
+  await writeAudit(db, personId, now, {
+    action: "sign-in failed",
+    kind: "person",
+    recordId: personId,
+    label: login,
+  });
+}
+
 /** One more failed attempt; after enough of them the name is locked for a while. */
 async function countFailure(db: Db, personId: number, now: Date): Promise<void> {
   const locked = new Date(now.getTime() + LOCK_MINUTES * 60_000).toISOString();
@@ -150,11 +187,21 @@ export async function personOf(
   if (!secret) return null;
   const session = sha256(secret);
   const [found] = await rows<
-    Omit<Person, "grants"> & { grants: Grant[] | null; seen: boolean; session: string }
+    Omit<Person, "grants"> & {
+      grants: Grant[] | null;
+      seen: boolean;
+      session: string;
+      lacksSecondFactor: boolean;
+    }
   >(
     database.db,
     sql`select p.id, p.login, p.name, p.initials, s.hash as session,
           s.last_seen > now() - interval '1 minute' as seen,
+          not exists (select 1 from second_factor f
+            where f.person_id = p.id and f.confirmed_at is not null)
+          and exists (select 1 from person_role r where r.person_id = p.id and r.role in
+            (select jsonb_array_elements_text(value) from setting
+              where key = ${DEMANDED_ROLES})) as "lacksSecondFactor",
           (select jsonb_agg(jsonb_build_object('role', r.role, 'company', c.code))
             from person_role r left join company c on c.id = r.company_id
             where r.person_id = p.id) as grants
@@ -167,7 +214,7 @@ export async function personOf(
   const { seen, grants, ...person } = found;
   if (!seen)
     await database.db.execute(sql`update session set last_seen = now() where hash = ${session}`);
-  return { ...person, grants: grants ?? [] };
+  return { ...person, grants: person.lacksSecondFactor ? [] : (grants ?? []) };
 }
 
 export async function signOut(database: Database, secret: string | undefined): Promise<void> {

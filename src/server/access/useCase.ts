@@ -12,6 +12,8 @@ import {
 } from "@/core/shared";
 import { sql } from "drizzle-orm";
 import { inTransaction, rows, schema, type Database, type Db } from "../db";
+import { sealAfterClosing } from "../evidence";
+import { log } from "../log";
 import { loadMasters } from "../organisation/masters";
 import { lockChains } from "./locks";
 
@@ -23,6 +25,11 @@ export interface Person {
   grants: readonly Grant[];
   /** Hash of the secret of the sign-in that asks; none where the system acts for somebody. */
   session?: string;
+  /**
+   * A role of theirs demands a second factor, and they have none: until they have set one up they
+   * hold no right.
+   */
+  lacksSecondFactor?: boolean;
 }
 
 /** Who calls a use case, and on which database. Null: nobody has signed in. */
@@ -97,6 +104,8 @@ interface DefinitionOf<S extends AnySchema, O, P> {
    * nothing anew.
    */
   locks?: (context: Context, input: InferType<S>) => Promise<readonly string[]>;
+  /** It closes something: what is final by then is sealed and signed when it has been done. */
+  closes?: true;
   schema: S;
   /**
    * What is made of the input after the right and before the transaction begins: reading material
@@ -146,7 +155,7 @@ export function defineUseCase<S extends AnySchema, O, P = void>(
       return forbidden;
     const prepared = await definition.prepare?.(input.value as InferType<S>);
     if (prepared && !prepared.ok) return prepared;
-    return inTransaction(
+    const result = await inTransaction(
       caller.database.db,
       async (tx) => {
         const context = await contextOf(tx, caller, person);
@@ -163,6 +172,12 @@ export function defineUseCase<S extends AnySchema, O, P = void>(
         ? "repeatable read"
         : undefined,
     );
+    // What was done is done, whether it can be sealed now or only by the next seal.
+    if (result.ok && definition.closes)
+      await sealAfterClosing(caller.database).catch((error: unknown) =>
+        log.error({ err: error }, "seal"),
+      );
+    return result;
   };
   const made = Object.assign(call, {
     definition: definition as unknown as Definition<AnySchema, O>,

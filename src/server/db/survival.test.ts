@@ -22,7 +22,6 @@ import { switchPeriods } from "../organisation";
 import { DatabaseTooNew, FolderInUse, openDatabase, rows } from "./index";
 
 const embedded = inject("server") === null;
-const tsx = path.resolve("node_modules/tsx/dist/cli.mjs");
 const scratch = mkdtempSync(path.join(tmpdir(), "yellow-anchor-survival-"));
 afterAll(() => rmSync(scratch, { recursive: true, force: true }));
 

@@ -9,6 +9,7 @@ import { world } from "../../../tests/useWorld";
 import { rows, type Db } from "../db";
 import { approveDocument } from "../approvals";
 import { createJournal } from "../ledger";
+import { switchPeriods } from "../organisation";
 import {
   coveredColumns,
   EVIDENCE,
@@ -17,6 +18,7 @@ import {
   keptSeals,
   publicKeyOf,
   putAside,
+  sealHere,
   sealNow,
   type EvidenceTable,
 } from "./index";
@@ -187,5 +189,35 @@ describe("seals", () => {
     expect(putAside(place, 2)).toHaveLength(1);
     expect((await seal())!.no).toBe(3);
     expect((await faultsOfSeals(w.database.db, keptSeals(place))).faults).toEqual([]);
+  });
+
+  test("closing a period signs what is final by then, before the answer is given", async () => {
+    await again();
+    const before = keptSeals(place).length;
+    sealHere(place);
+    must(
+      await switchPeriods(await callerOf(w.database, "root"), {
+        company: "ALP",
+        book: "IFRS",
+        area: "payables",
+        periods: ["2025-01"],
+        to: "closed",
+      }),
+    );
+    expect(keptSeals(place)).toHaveLength(before + 1);
+    expect(
+      keptSeals(place)
+        .at(-1)!
+        .heads.find((h) => h.company === "ALP")!.seq,
+    ).toBe(
+      (
+        await rows<{ seq: string }>(
+          w.database.db,
+          sql`select max(j.seq)::text as seq from journal j
+        join company c on c.id = j.company_id
+        where c.code = 'ALP'`,
+        )
+      )[0]!.seq,
+    );
   });
 });

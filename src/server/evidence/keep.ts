@@ -21,6 +21,15 @@ export interface SealPlace {
   folder: string;
 }
 
+/** Where the process that serves people seals; nobody else seals after an act. */
+const held = globalThis as unknown as { yellowAnchorSeals?: SealPlace };
+export const sealHere = (place: SealPlace): void => void (held.yellowAnchorSeals = place);
+
+/** Seals after an act that closes something, so that what is closed is signed at once. */
+export async function sealAfterClosing(database: Database): Promise<void> {
+  if (held.yellowAnchorSeals) await sealNow(database, held.yellowAnchorSeals);
+}
+
 /** In the data folder beside the database, or where YELLOW_ANCHOR_SEALS says. */
 export const sealPlace = (dataFolder: string): SealPlace => ({
   folder: path.resolve(

@@ -1,4 +1,4 @@
-import { approvalRuleFor, type ApprovalRule, type JournalEntry } from "@/core/ledger";
+import { approvalRuleFor, concerns, type ApprovalRule, type JournalEntry } from "@/core/ledger";
 import { convert, findRate } from "@/core/rates";
 import { amountText, isCalendarDate, isCurrency, minor, type Minor } from "@/core/shared";
 import type { Context } from "../access";
@@ -31,9 +31,7 @@ export async function ruleFor(
       company: e.company,
       accounts: e.lines.map((l) => l.account),
       amountIn: (currency): Minor | null => {
-        const debits = minor(
-          e.lines.reduce((sum, l) => (l.side === "debit" ? sum + l.amount : sum), 0n),
-        );
+        const debits = debitsOf(e);
         if (currency === e.currency) return debits;
         const rate =
           isCalendarDate(e.date) && isCurrency(e.currency)
@@ -59,6 +57,29 @@ export async function ruleFor(
     );
   });
 }
+
+/**
+ * For each entry that nobody has to approve, the next amount from which somebody would, by rules in
+ * its own currency; null where there is none.
+ */
+export async function limitsAbove(
+  context: Context,
+  entries: readonly ToApprove[],
+): Promise<({ minimum: Minor; currency: string } | null)[]> {
+  const rules = await readRules(context);
+  return entries.map((e) => {
+    if ((context.masters.typeByCode.get(e.type)?.approval ?? "rules") !== "rules") return null;
+    const accounts = e.lines.map((l) => l.account);
+    const own = rules.filter((r) => r.currency === e.currency && concerns(r, { ...e, accounts }));
+    const debits = debitsOf(e);
+    if (own.some((r) => r.minimum <= debits)) return null;
+    const minimum = own.map((r) => r.minimum).sort((a, b) => (a < b ? -1 : 1))[0];
+    return minimum === undefined ? null : { minimum, currency: e.currency };
+  });
+}
+
+const debitsOf = (e: ToApprove): Minor =>
+  minor(e.lines.reduce((sum, l) => (l.side === "debit" ? sum + l.amount : sum), 0n));
 
 export const whyOf = (rule: ApprovalRule): string =>
   `${rule.type ? `${rule.type} journals` : "journals"}${rule.company ? ` of ${rule.company}` : ""}${rule.accountFrom || rule.accountTo ? ` on accounts ${rule.accountFrom ?? ""} to ${rule.accountTo ?? ""}` : ""}${rule.minimum > 0n ? ` from ${amountText(rule.minimum, rule.currency)} ${rule.currency}` : ""} are approved by a ${rule.role}`;

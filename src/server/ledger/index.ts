@@ -17,7 +17,7 @@ export * from "./pairs";
 export * from "./dueReversals";
 export * from "./batches";
 export * from "./approvals";
-export { ruleFor, whyOf } from "./approvalRules";
+export { limitsAbove, ruleFor, whyOf } from "./approvalRules";
 export * from "./loadJournals";
 export * from "./loads";
 export * from "./recurring";

@@ -43,6 +43,7 @@ export const whenOpened = (opener: WhenOpened): void => void openers.push(opener
 export const switchPeriods = defineUseCase({
   name: "switchPeriods",
   kind: "write",
+  closes: true,
   rights: [
     "period.ledger",
     "period.payables",

@@ -3,6 +3,7 @@ import { atEntry, checkDraft, expandEntry, type Effect } from "@/core/ledger";
 import {
   numberKey,
   readInvoice,
+  signsOfFraud,
   type DiscountOn,
   type InvoiceInput,
   type InvoiceReading,
@@ -22,6 +23,7 @@ import { arrayOf, rows } from "../db";
 import type { Context } from "../access";
 import {
   effectIn,
+  limitsAbove,
   loadPostingContext,
   ruleFor,
   showProblem,
@@ -32,6 +34,7 @@ import { listTerms } from "../partners";
 import { ratesFor } from "../rates";
 import { grniAccount, orderedLines, readShares } from "../purchasing";
 import { readTaxCodes, taxDays, type TaxDay } from "../taxes";
+import { pastOf } from "./supplierPast";
 import { correctionsOf, type Correction } from "./corrections";
 
 /** Another invoice that this one may be a copy of. */
@@ -251,6 +254,25 @@ async function paperHolds(
   return new Map(found.map((f) => [Number(f.id), f.holds]));
 }
 
+/** What looks like fraud in each, by what is known of its supplier. */
+async function signsIn(
+  context: Context,
+  papers: readonly (Paper & { reading: InvoiceReading })[],
+): Promise<string[][]> {
+  const past = await pastOf(context, papers);
+  const limits = await limitsAbove(
+    context,
+    papers.map((p) => toApprove(p.reading)),
+  );
+  return papers.map(({ input, reading }, i) =>
+    signsOfFraud(
+      { number: input.number, total: reading.gross, currency: reading.currency },
+      past[i]!,
+      limits[i]!,
+    ),
+  );
+}
+
 /** Where the taxes of each are reported; one without taxes, or without a date, says nothing. */
 async function taxDaysOf(
   { tx, masters }: Context,
@@ -300,13 +322,15 @@ export async function prepareAll(
     companyId: masters.companyByCode.get(p.input.company)!.id,
   }));
   const corrections = await correctionsOf(context, plain);
-  const read = plain.map((p) => {
+  const signs = await signsIn(context, plain);
+  const read = plain.map((p, i) => {
     const correction = corrections.get(p);
     const reading = {
       ...p.reading,
       holds: [
         ...(doubts.get(p.id ?? 0) ?? []),
         ...p.reading.holds,
+        ...signs[i]!,
         ...(correction?.hold ? [correction.hold] : []),
       ],
     };

@@ -48,7 +48,10 @@ interface Seller {
  * The supplier that an e-invoice comes from: by tax number, else by bank account, else by a name
  * that only one has.
  */
-async function sellerOf({ tx }: Context, e: EInvoice): Promise<Seller | undefined> {
+async function sellerOf(
+  { tx }: Context,
+  e: EInvoice,
+): Promise<{ seller: Seller; doubts: string[] } | undefined> {
   const all = await rows<Seller>(
     tx,
     sql`select code, name, tax_number as "taxNumber", tax_code as "taxCode", account, dimensions,
@@ -57,16 +60,23 @@ async function sellerOf({ tx }: Context, e: EInvoice): Promise<Seller | undefine
       where supplier and not blocked`,
   );
   const iban = readIban(e.seller.iban);
+  const taxNumber = plainTaxNumber(e.seller.taxNumber);
   const alike = all.filter((s) => namesAlike(s.name, e.seller.name));
-  return (
-    all.find(
-      (s) =>
-        s.taxNumber !== "" && plainTaxNumber(s.taxNumber) === plainTaxNumber(e.seller.taxNumber),
-    ) ??
-    (iban ? all.find((s) => s.ibans?.includes(iban)) : undefined) ??
-    (alike.length === 1 ? alike[0] : undefined)
+  const byNumber = all.filter(
+    (s) => taxNumber !== "" && s.taxNumber !== "" && plainTaxNumber(s.taxNumber) === taxNumber,
   );
+  const byAccount = iban ? all.filter((s) => s.ibans?.includes(iban)) : [];
+  const known = byNumber.length > 0 ? byNumber : byAccount;
+  if (known[0]) return { seller: known[0], doubts: known.length > 1 ? [sharedBy(known)] : [] };
+  if (alike.length !== 1) return undefined;
+  return { seller: alike[0]!, doubts: [byNameAlone(alike[0]!, e)] };
 }
+
+const sharedBy = (suppliers: readonly Seller[]): string =>
+  `${suppliers.map((s) => s.name).join(" and ")} have the tax number or bank account of this paper in common. Which of them sent it?`;
+
+const byNameAlone = ({ name }: Seller, e: EInvoice): string =>
+  `${name} was recognised by its name alone: ${e.seller.taxNumber === "" ? "the paper has no tax number" : `tax number ${e.seller.taxNumber} is not on file`}.`;
 
 export interface LoadedEInvoice {
   id: number;
@@ -101,7 +111,8 @@ export const loadEInvoice = defineUseCase({
     if (!company)
       return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
     if (!isCurrency(e.currency)) return fail({ code: "CURRENCY_UNKNOWN", currency: e.currency });
-    const seller = await sellerOf(context, e);
+    const found = await sellerOf(context, e);
+    const seller = found?.seller;
     const codes = (await readTaxCodes(tx)).filter((t) => !t.blocked && t.kind !== "withheld");
     const taxOfLine = (category: string, percent: string, ordered: string): string => {
       const kind =
@@ -197,6 +208,7 @@ export const loadEInvoice = defineUseCase({
       ...doubtsOfPaper(e),
       ...doubtsOfBuyer(e, ours!),
       ...doubtsOfTaxThere(e, await taxThereByUs(context, company.code, e)),
+      ...(found?.doubts ?? []),
       ...(seller ? strangersIn(e, seller) : []),
     ];
     // A PDF within the file is what people look at beside the form.

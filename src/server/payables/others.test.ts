@@ -543,11 +543,14 @@ describe("invoices from elsewhere", () => {
       return { made, view: must(await getInvoice(await clerk(), { id: made.id })) };
     };
     const plain = await draft(ubl("LR-1", "124.00"));
-    expect([plain.made.doubts, plain.view.content.lines[0]!.taxCode]).toEqual([[], "B23"]);
+    expect([plain.made.doubts, plain.view.content.lines[0]!.taxCode]).toEqual([
+      ["Lone Rope Works was recognised by its name alone: the paper has no tax number."],
+      "B23",
+    ]);
     const { made, view } = await draft(
       ubl("LR-2", "24.00", "<PrepaidAmount>100.00</PrepaidAmount>"),
     );
-    expect(made.doubts).toHaveLength(1);
+    expect(made.doubts).toHaveLength(2);
     const content = {
       ...view.content,
       lines: [{ ...view.content.lines[0]!, dimensions: { costCentre: "HARB" } }],

@@ -198,6 +198,7 @@ async function draftOf(tx: Db, code: string, version: number) {
 export const putOutlineToUse = defineUseCase({
   name: "putOutlineToUse",
   kind: "write",
+  closes: true,
   rights: ["setup.rules"],
   what: "change outlines",
   of: "group",

@@ -12,6 +12,7 @@ import { taxRows } from "./taxSummary";
 export const declareTaxes = defineUseCase({
   name: "declareTaxes",
   kind: "write",
+  closes: true,
   rights: ["period.ledger"],
   what: "declare taxes",
   company: (i) => i.company,

@@ -19,7 +19,7 @@ import { Find } from "./Find";
 import { KeyHelp } from "./KeyHelp";
 import { useWork } from "./work";
 import { Mark } from "../Mark";
-import { SignInAgain } from "./SignInAgain";
+import { SignInAgain, type SignIn } from "./SignInAgain";
 
 /** Rail, top line, and the keys that work everywhere. */
 export function Frame({
@@ -29,7 +29,7 @@ export function Frame({
 }: {
   children: ReactNode;
   signOut: () => Promise<void>;
-  signIn: (login: string, password: string) => Promise<string | null>;
+  signIn: SignIn;
 }) {
   const work = useWork();
   const router = useRouter();

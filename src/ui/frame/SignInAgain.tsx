@@ -1,6 +1,7 @@
 "use client";
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/react";
 import { useEffect, useState } from "react";
+import { CodeField } from "../CodeField";
 
 /** Said by whatever finds that the session has ended, and when somebody has signed in again. */
 export const SIGNED_OUT = "anchor:signed-out";
@@ -8,9 +9,14 @@ export const SIGNED_IN = "anchor:signed-in";
 
 interface Props {
   login: string;
-  /** Signs in; a sentence where that is refused. */
-  signIn: (login: string, password: string) => Promise<string | null>;
+  signIn: SignIn;
 }
+/** Signs in; why not, where that is refused. */
+export type SignIn = (
+  login: string,
+  password: string,
+  code: string,
+) => Promise<{ message: string; needsCode: boolean } | null>;
 
 /**
  * Asks for the password in place when a session has ended, so that nobody loses the page and what
@@ -19,6 +25,8 @@ interface Props {
 export function SignInAgain({ login, signIn }: Props) {
   const [open, setOpen] = useState(false);
   const [password, setPassword] = useState("");
+  /** Null while nobody has asked for it. */
+  const [code, setCode] = useState<string | null>(null);
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
   useEffect(() => {
@@ -28,13 +36,16 @@ export function SignInAgain({ login, signIn }: Props) {
   }, []);
   const submit = async () => {
     setBusy(true);
-    const refused = await signIn(login, password).catch(
-      () => "The server did not answer. Try again.",
-    );
+    const refused = await signIn(login, password, code ?? "").catch(() => ({
+      message: "The server did not answer. Try again.",
+      needsCode: code !== null,
+    }));
     setBusy(false);
-    setPassword("");
-    setProblem(refused ?? "");
-    if (refused !== null) return;
+    setProblem(refused?.message ?? "");
+    setCode(refused?.needsCode ? "" : null);
+    // While a code is asked for, the password was right and stays.
+    if (!refused?.needsCode) setPassword("");
+    if (refused) return;
     setOpen(false);
     window.dispatchEvent(new Event(SIGNED_IN));
   };
@@ -70,6 +81,7 @@ export function SignInAgain({ login, signIn }: Props) {
                 onChange={(e) => setPassword(e.target.value)}
               />
             </div>
+            {code !== null && <CodeField value={code} onChange={setCode} />}
             <p role="alert" className="min-h-5 text-coral">
               {problem}
             </p>

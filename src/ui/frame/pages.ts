@@ -348,6 +348,12 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.setup", "setup.people"],
   },
   {
+    name: "Backups",
+    words: "copy of the books restore save",
+    href: "/setup/backups",
+    rights: ["setup.people"],
+  },
+  {
     name: "History",
     words: "audit who did what",
     href: "/setup/history",

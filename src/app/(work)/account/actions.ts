@@ -1,7 +1,27 @@
 "use server";
-import { endSession } from "@/server/access";
+import { toString as qrCode } from "qrcode";
+import {
+  confirmSecondFactor,
+  endSession,
+  removeSecondFactor,
+  startSecondFactor,
+} from "@/server/access";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 
 export const endSessionAction = async (id: string) =>
   answer(await endSession(await actionCaller(), { id }));
+
+/** A new secret, with the picture that an authenticator reads. */
+export async function startSecondFactorAction() {
+  const begun = answer(await startSecondFactor(await actionCaller()));
+  if (!begun.ok) return begun;
+  const { secret, address } = begun.value;
+  const svg = await qrCode(address, { type: "svg", margin: 1 });
+  const picture = `data:image/svg+xml;base64,${Buffer.from(svg).toString("base64")}`;
+  return { ok: true as const, value: { secret, picture } };
+}
+export const confirmSecondFactorAction = async (code: string) =>
+  answer(await confirmSecondFactor(await actionCaller(), { code }));
+export const removeSecondFactorAction = async (code: string) =>
+  answer(await removeSecondFactor(await actionCaller(), { code }));

@@ -1,5 +1,5 @@
 "use server";
-import { changePassword, savePerson } from "@/server/access";
+import { changePassword, demandSecondFactor, resetSecondFactor, savePerson } from "@/server/access";
 import {
   addYear,
   deleteAccount,
@@ -56,6 +56,8 @@ const SAVE = {
   feed: fetchRates,
   rateLimit: saveRateLimit,
   person: savePerson,
+  factorRoles: demandSecondFactor,
+  factorGone: resetSecondFactor,
   password: changePassword,
   periods: switchPeriods,
 } as const;

@@ -23,6 +23,7 @@ const WHAT: Record<string, string> = {
   "/setup/outlines": "Lines of the statements: the accounts of each, and the totals",
   "/setup/dimensions": "Cost centres, projects and other dimensions, as trees",
   "/setup/people": "Who may sign in, and what each may do",
+  "/setup/backups": "Copies of the whole books, verified when they are made",
   "/setup/history": "Who did what and when, before and after",
 };
 

@@ -93,17 +93,22 @@ export const ENDPOINTS: readonly Endpoint[] = [
   {
     method: "post",
     path: "/tokens",
-    summary: "A token for a person: send it as Authorization: Bearer",
+    summary:
+      "A token for a person: send it as Authorization: Bearer. Whoever has a second factor gives its code",
     open: true,
     status: 201,
     example: { token: "…", expiresAt: "2026-12-05T08:00:00.000Z" },
-    body: object({ user: string().required(), password: string().required() }),
+    body: object({
+      user: string().required(),
+      password: string().required(),
+      code: string().default("").max(40),
+    }),
     handle: async ({ caller, body, origin }) => {
       if (!allowed("token", origin, 30))
         return { ok: false, problems: [{ code: "TOO_MANY_REQUESTS" }] };
-      const { user, password } = body as { user: string; password: string };
+      const { user, password, code } = body as { user: string; password: string; code: string };
       return map(
-        await signIn(caller.database, user, password, "token", new Date(), origin),
+        await signIn(caller.database, user, password, "token", new Date(), origin, code),
         (v) => ({
           token: v.secret,
           expiresAt: v.expiresAt.toISOString(),

@@ -116,3 +116,29 @@ export const standIn = pgTable("stand_in", {
   fromDate: date().notNull(),
   toDate: date().notNull(),
 });
+
+/** The second factor of a person: a secret shared with their authenticator (TOTP, RFC 6238). */
+export const secondFactor = pgTable("second_factor", {
+  personId: integer()
+    .primaryKey()
+    .references(() => person.id),
+  /** In base 32. */
+  secret: text().notNull(),
+  /** When its first code was given; before that it counts for nothing. */
+  confirmedAt: timestamp({ withTimezone: true }),
+  /** The last step of time whose code was used: none is good twice. */
+  lastStep: bigint({ mode: "number" }).notNull().default(0),
+});
+
+/** Codes for whoever has lost the authenticator; each is good once. Only hashes are kept. */
+export const recoveryCode = pgTable(
+  "recovery_code",
+  {
+    personId: integer()
+      .notNull()
+      .references(() => person.id),
+    hash: text().notNull(),
+    usedAt: timestamp({ withTimezone: true }),
+  },
+  (t) => [primaryKey({ columns: [t.personId, t.hash] })],
+);

@@ -66,19 +66,30 @@ export async function readOutsideJson(
 const refused = (what: string): Uint8Array =>
   new TextEncoder().encode(JSON.stringify(fail({ code: "INVALID", what })));
 
+/** A thread that has read something small and waits for the next; at most one for each place. */
+const idle: { worker: Worker; megabytes: number }[] = [];
+/** Bytes up to which a thread is kept afterwards; a larger file ends it, and its memory with it. */
+const SMALL = 262_144;
+const IDLE_MS = 30_000;
+
 function onThread(task: ReadingTask, limits: ReadingLimits): Promise<Uint8Array> {
   return new Promise((done) => {
-    const worker = startThread(task, limits);
-    const end = (said: Uint8Array) => {
+    const at = idle.findIndex((i) => i.megabytes === limits.megabytes);
+    const worker = at < 0 ? startThread(limits) : idle.splice(at, 1)[0]!.worker;
+    worker.removeAllListeners();
+    worker.ref();
+    const end = (said: Uint8Array, keep = false) => {
       clearTimeout(timer);
-      void worker.terminate();
+      worker.removeAllListeners();
+      if (keep) keepIdle(worker, limits.megabytes);
+      else void worker.terminate();
       done(said);
     };
     const timer = setTimeout(
       () => end(refused(`Reading the file took longer than ${limits.seconds} seconds. Split it`)),
       limits.seconds * 1000,
     );
-    worker.once("message", end);
+    worker.once("message", (said: Uint8Array) => end(said, task.bytes.length <= SMALL));
     worker.once("error", (error: NodeJS.ErrnoException) => {
       const full = error.code === "ERR_WORKER_OUT_OF_MEMORY";
       if (!full) log.error({ err: error }, "reading thread");
@@ -91,27 +102,33 @@ function onThread(task: ReadingTask, limits: ReadingLimits): Promise<Uint8Array>
       );
     });
     worker.once("exit", () => end(refused("The file cannot be read")));
+    // The bytes are handed over, so a copy of them goes: callers keep the file.
+    const bytes = new Uint8Array(task.bytes);
+    worker.postMessage({ ...task, bytes } satisfies ReadingTask, [bytes.buffer]);
   });
 }
 
-/** Starts the thread; the bytes are handed over, so a copy of them goes: callers keep the file. */
-function startThread(
-  { kind, name, bytes: kept }: ReadingTask,
-  { megabytes }: ReadingLimits,
-): Worker {
-  const bytes = new Uint8Array(kept);
-  const workerData = { kind, name, bytes } satisfies ReadingTask;
-  const transferList = [bytes.buffer];
+/** Keeps a thread for the next file, for a while, without keeping the process alive for it. */
+function keepIdle(worker: Worker, megabytes: number): void {
+  const entry = { worker, megabytes };
+  const drop = () => {
+    const at = idle.indexOf(entry);
+    if (at >= 0) idle.splice(at, 1);
+  };
+  idle.push(entry);
+  worker.once("exit", drop);
+  worker.once("error", drop);
+  worker.unref();
+  setTimeout(() => {
+    if (!idle.includes(entry)) return;
+    drop();
+    void worker.terminate();
+  }, IDLE_MS).unref();
+}
+
+function startThread({ megabytes }: ReadingLimits): Worker {
   const resourceLimits = { maxOldGenerationSizeMb: megabytes, maxYoungGenerationSizeMb: 32 };
   return isBuilt()
-    ? new Worker(new URL("./readerThread.ts", import.meta.url), {
-        workerData,
-        transferList,
-        resourceLimits,
-      })
-    : threadFromSources("files/outside/readerThread.ts", {
-        workerData,
-        transferList,
-        resourceLimits,
-      });
+    ? new Worker(new URL("./readerThread.ts", import.meta.url), { resourceLimits })
+    : threadFromSources("files/outside/readerThread.ts", { resourceLimits });
 }

@@ -1,17 +1,23 @@
 "use client";
-import { ROLES } from "@/core/access";
+import { ROLES, type Role } from "@/core/access";
 import type { PersonRow } from "@/server/access";
 import { Empty } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { Status } from "@/ui/Status";
+import { useAct } from "@/app/lib/useAct";
 import { saveRecordAction } from "../actions";
+import { DemandFactor } from "./DemandFactor";
 
 export function People({
   rows,
   companies,
   mayChange,
+  factorRoles,
+  mayDemand,
 }: {
   rows: PersonRow[];
+  factorRoles: Role[];
+  mayDemand: boolean;
   companies: { code: string; name: string }[];
   mayChange: boolean;
 }) {
@@ -36,6 +42,12 @@ export function People({
         },
         { key: "companies", header: "Companies", width: 130, value: (p) => scope(p) || "all" },
         {
+          key: "factor",
+          header: "Second factor",
+          width: 120,
+          value: (p) => (p.secondFactor ? "set up" : ""),
+        },
+        {
           key: "state",
           header: "State",
           width: 110,
@@ -45,6 +57,8 @@ export function People({
           ),
         },
       ]}
+      notice={<DemandFactor start={factorRoles} mayChange={mayDemand} />}
+      aside={(p) => mayChange && p.secondFactor && <ResetFactor id={p.id} />}
       fields={[
         { key: "name", label: "Name", kind: "text", required: true },
         { key: "login", label: "Sign-in name", kind: "text", required: true },
@@ -90,5 +104,32 @@ export function People({
         })
       }
     />
+  );
+}
+
+/** For somebody who has lost the telephone and the recovery codes. */
+function ResetFactor({ id }: { id: number }) {
+  const { busy, messages, act } = useAct();
+  return (
+    <div className="grid gap-1">
+      <button
+        type="button"
+        className="button justify-self-start"
+        disabled={busy}
+        onClick={() =>
+          void act(
+            () => saveRecordAction("factorGone", { id }),
+            "Reset. Their sign-ins have ended, and the password alone is enough until it is set up.",
+          )
+        }
+      >
+        Reset the second factor
+      </button>
+      {messages.map((m) => (
+        <p key={m} className="text-coral">
+          {m}
+        </p>
+      ))}
+    </div>
   );
 }

@@ -152,7 +152,10 @@ async function answer(
     if (result.ok) return Response.json(result.value, { status: endpoint.status ?? 200 });
     const codes = new Set(result.problems.map((p) => p.code));
     const status =
-      codes.has("SIGN_IN_FAILED") || codes.has("SIGN_IN_LOCKED")
+      codes.has("SIGN_IN_FAILED") ||
+      codes.has("SECOND_FACTOR_NEEDED") ||
+      codes.has("SECOND_FACTOR_WRONG") ||
+      codes.has("SIGN_IN_LOCKED")
         ? 401
         : codes.has("FORBIDDEN")
           ? 403
