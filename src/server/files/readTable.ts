@@ -54,13 +54,23 @@ export async function readCells(name: string, bytes: Uint8Array): Promise<Result
   return limited(parsed.data);
 }
 
-const limited = (table: string[][]): Result<Sheet> =>
-  table.length > MAX_ROWS + 1
+/** As long as a cell of a spreadsheet can be. */
+export const MAX_CELL = 32_767;
+
+const limited = (table: string[][]): Result<Sheet> => {
+  const long = table.findIndex((row) => row.some((cell) => cell.length > MAX_CELL));
+  if (long >= 0)
+    return fail({
+      code: "INVALID",
+      what: `Row ${long + 1}: a cell has more than ${MAX_CELL.toLocaleString("en")} characters`,
+    });
+  return table.length > MAX_ROWS + 1
     ? fail({
         code: "INVALID",
         what: `The file has more than ${MAX_ROWS.toLocaleString("en")} rows; no more are read`,
       })
     : ok({ cells: table, notes: [] });
+};
 
 function decode(bytes: Uint8Array): string | null {
   try {

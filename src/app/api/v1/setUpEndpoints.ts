@@ -1,3 +1,4 @@
+import { listPeople, savePerson } from "@/server/access";
 import { listApprovalRules, saveApprovalRule } from "@/server/approvals";
 import { listBankAccounts, saveBankAccount } from "@/server/banks";
 import { loadOpening } from "@/server/ledger";
@@ -41,6 +42,8 @@ const LOADED = { example: { added: 12, changed: 0, same: 0, problems: [] } };
 export const SET_UP_ENDPOINTS: readonly Endpoint[] = [
   asks("post", "/companies", saveCompany, "Add a company, or change one", made),
   asks("post", "/outlines", makeOutlines, "Make the statements out of the chart's headings", made),
+  asks("get", "/people", listPeople, "People with their rights, in the companies one sees"),
+  asks("post", "/people", savePerson, "Add a person, or change one and their rights", made),
   asks("get", "/books", listBooks, "Accounting bases"),
   asks("post", "/books", saveBook, "Add a book, name it anew, or end it", made),
   asks("post", "/headings", saveHeading, "Add a heading of the chart, or change one", made),

@@ -1,4 +1,5 @@
 import Decimal from "decimal.js";
+import { MAX_CELL } from "../readTable";
 import type { Zip } from "./openZip";
 import { isTrue, unescaped, type WorkbookParts } from "./parts";
 import { readXml } from "./readXml";
@@ -72,6 +73,10 @@ export function readSheet(
       else if (name === "rPh") inReading = false;
       else if (name === "c" && cell) {
         const text = textOf(cell, book);
+        if (text.length > MAX_CELL)
+          throw new SheetTooLarge(
+            `Row ${row}: a cell has more than ${MAX_CELL.toLocaleString("en")} characters`,
+          );
         if (text !== "" && column >= 1 && column <= MAX_COLUMNS) {
           while (texts.length < column - 1) texts.push("");
           texts[column - 1] = text;
