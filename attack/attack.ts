@@ -21,7 +21,7 @@ export async function attack(target: Target): Promise<Outcome[]> {
       ...(await attackSecondPerson(scene)),
       ...(await attackAsStranger(scene)),
       ...(await attackMachine(scene, target)),
-      ...(await attackSignIn(scene)),
+      ...(await attackSignIn(scene, target.patient)),
     ];
   } finally {
     await withdraw(scene);

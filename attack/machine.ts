@@ -109,6 +109,7 @@ async function readUnder(
       `${slower.toFixed(1)} times (${during.length} looks)`,
       // Of a reading that is over at once, one look says nothing.
       slower <= 2 || during.length < 4,
+      true,
     ),
     ...(pid === null
       ? []

@@ -5,6 +5,8 @@ export interface Outcome {
   expected: string;
   got: string;
   holds: boolean;
+  /** Whether it hangs on how fast this machine is at the moment. */
+  timed: boolean;
 }
 
 export const outcome = (
@@ -13,7 +15,8 @@ export const outcome = (
   expected: string,
   got: string | number,
   holds: boolean,
-): Outcome => ({ area, attack, expected, got: String(got).slice(0, 60), holds });
+  timed = false,
+): Outcome => ({ area, attack, expected, got: String(got).slice(0, 60), holds, timed });
 
 /** The outcomes as a table of plain text. */
 export function table(outcomes: readonly Outcome[]): string {

@@ -1,7 +1,7 @@
 // npm test: unit, server (embedded and PostgreSQL) and browser tests, with what they need installed
 // first. One part: node scripts/test.mjs unit
 import { readFileSync, rmSync } from "node:fs";
-import { tmpdir } from "node:os";
+import { availableParallelism, tmpdir } from "node:os";
 import { build, existsSync, fail, install, path, root, spawnSync } from "./lib.mjs";
 
 const asked = process.argv[2];
@@ -90,6 +90,8 @@ for (const part of parts) {
       "run",
       "--project",
       part.project,
+      // Every core works; left alone, one of two would stand idle. Files of the browser follow each other.
+      `--maxWorkers=${availableParallelism()}`,
       "--reporter=default",
       "--reporter=json",
       `--outputFile.json=${report}`,

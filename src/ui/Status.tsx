@@ -20,6 +20,8 @@ const OF: Record<string, { word: string; shape: Shape }> = {
   discarded: { word: "Discarded", shape: "barred" },
   holds: { word: "Holds", shape: "disc" },
   fails: { word: "Fails", shape: "triangle" },
+  verified: { word: "Verified", shape: "disc" },
+  failed: { word: "Failed", shape: "triangle" },
   warns: { word: "Look", shape: "half" },
   "not-yet": { word: "Not yet", shape: "ring" },
   open: { word: "Open", shape: "ring" },

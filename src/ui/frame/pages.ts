@@ -361,7 +361,7 @@ export const PAGES: readonly PageEntry[] = [
   },
   {
     name: "Password and stand-in",
-    words: "account sign in away holiday",
+    words: "account sign in away holiday second factor authenticator",
     href: "/account",
     rights: [],
   },

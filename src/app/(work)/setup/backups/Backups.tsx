@@ -94,7 +94,7 @@ function BackupTable({ backups }: Pick<BackupView, "backups">) {
             <tr key={b.name} title={`SHA-256 ${b.sha256}`}>
               <td>{b.at.slice(0, 16).replace("T", " ")}</td>
               <td className={b.faults.length > 0 ? "whitespace-normal!" : ""}>
-                <Status of={b.faults.length === 0 ? "holds" : "fails"} />
+                <Status of={b.faults.length === 0 ? "verified" : "failed"} />
                 {b.faults[0] && <div className="text-coral">{b.faults[0]}</div>}
               </td>
               <td className="num">{(b.bytes / 1_048_576).toFixed(1)} MB</td>
