@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { boolean, number, object } from "yup";
+import { number } from "yup";
 import {
   atEntry,
   checkEntry,
@@ -14,7 +14,6 @@ import {
   type DraftLine,
   type Effect,
   type EntryCheck,
-  type JournalEntry,
   type JournalInput,
   type JournalReading,
   type PostingContext,
@@ -31,7 +30,13 @@ import {
   type Result,
 } from "@/core/shared";
 import { arrayOf, rows } from "../db";
-import { AS_KEPT, guardKept, noteOverwriting, type SentCopy } from "../documents";
+import {
+  defineCheck,
+  defineKept,
+  definePostKept,
+  type KeptKind,
+  type Saved,
+} from "../keptDocuments";
 import { defineUseCase, type Context, companiesOf } from "../access";
 import { loadPostingContext, postDrafts, type PostedJournal } from "./posting";
 import { ratesFor } from "../rates";
@@ -174,10 +179,14 @@ export async function readEntries(
   };
 }
 
-async function read(
-  context: Context,
-  input: JournalInput,
-): Promise<Result<{ reading: JournalReading; posting: PostingContext; check: EntryCheck }>> {
+/** A journal as it is read, with what it is checked against. */
+interface Prepared {
+  reading: JournalReading;
+  posting: PostingContext;
+  check: EntryCheck;
+}
+
+async function read(context: Context, input: JournalInput): Promise<Result<Prepared>> {
   if (!context.masters.companyByCode.has(input.company))
     return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
   const { entries, posting } = await readEntries(context, [input]);
@@ -256,15 +265,12 @@ export async function postEntries(
   return ok(groups.map((g) => g[0]!));
 }
 
-async function check(context: Context, input: JournalInput): Promise<Result<DraftCheck>> {
-  const found = await read(context, input);
-  if (!found.ok) return found;
+async function checkOf(
+  context: Context,
+  _input: JournalInput,
+  { reading: { entry }, posting, check: { drafts, problems } }: Prepared,
+): Promise<DraftCheck> {
   const { masters, tx } = context;
-  const {
-    reading: { entry },
-    posting,
-    check: { drafts, problems },
-  } = found.value;
   const sideSum = (side: "debit" | "credit") =>
     minor(entry.lines.reduce((total, l) => (l.side === side ? total + l.amount : total), 0n));
   const balancing = masters.dimensions.some((d) => d.balancing === "add");
@@ -322,7 +328,7 @@ async function check(context: Context, input: JournalInput): Promise<Result<Draf
       effects.push(await effectIn(tx, masters, company.id, book?.id ?? 1, period, draft.lines));
   }
   const [rule] = await ruleFor(context, [entry]);
-  return ok({
+  return {
     approval: rule ? whyOf(rule) : null,
     problems: problems.map(showProblem),
     debits: sideSum("debit"),
@@ -333,7 +339,7 @@ async function check(context: Context, input: JournalInput): Promise<Result<Draf
       previews.length > 1 || previews.some((p) => p.foreign || p.lines.some((l) => l.added))
         ? previews
         : [],
-  });
+  };
 }
 
 const registerDraft = async (
@@ -372,89 +378,16 @@ const registerDraft = async (
   );
   return Number(made!.id);
 };
-const draftSchema = object({
-  id: number().integer(),
-  version: number().integer().default(0),
-  overwrite: boolean().default(false),
-  content: journalInputSchema.required(),
-  batch: number().integer().nullable(),
-});
+export type SavedDraft = Saved<DraftCheck>;
 
-export interface SavedDraft extends DraftCheck {
-  id: number;
-  version: number;
-  savedAt: string;
-}
-
-/**
- * Keeps what was typed, whatever is wrong with it, and says what is. A copy older than what is kept
- * is refused, not merged.
- */
-export const saveDraft = defineUseCase({
-  name: "saveDraft",
-  kind: "write",
-  rights: ["prepare.ledger"],
-  what: "prepare journals",
-  company: (i) => i.content.company,
-  schema: draftSchema,
-  run: async (context, input): Promise<Result<SavedDraft>> => {
-    const { tx, person, now } = context;
-    const content = input.content as JournalInput;
-    const checked = await check(context, content);
-    if (!checked.ok) return checked;
-    let version = 1;
-    let id = input.id;
-    if (id !== undefined) {
-      const stored = await guardStale(context, id, { ...input, content }, "prepare.ledger");
-      if (!stored.ok) return stored;
-      version = stored.value.version + 1;
-      await noteOverwriting(context, { id, kind: "journal" }, stored.value, input);
-      await registerDraft(context, content, id);
-      await tx.execute(
-        sql`update journal_draft set content = ${JSON.stringify(content)}::jsonb,
-          version = ${version}, updated_by = ${person.id}, updated_at = ${now.toISOString()}
-          where document_id = ${id}`,
-      );
-    } else {
-      if (input.batch) {
-        const [open] = await rows<{ id: bigint }>(
-          tx,
-          sql`select d.id from document d join company c on c.id = d.company_id
-            where d.id = ${input.batch} and d.kind = 'batch' and d.status = 'draft'
-            and c.code = ${content.company} for update of d`,
-        );
-        if (!open)
-          return fail({ code: "NOT_FOUND", what: "such batch; it may be posted", field: "batch" });
-      }
-      id = await keepDraft(context, content, input.batch ?? null);
-    }
-    return ok({ id, version, savedAt: now.toISOString(), ...checked.value });
-  },
-});
-
-/**
- * Keeps what is on the screen and checks it in full: what is sent for approval is what was seen.
- */
-export async function keepAndCheck(
-  context: Context,
-  id: number,
-  version: number,
-  content: JournalInput,
-): Promise<Result<{ entry: JournalEntry; version: number }>> {
-  const stored = await guardStale(context, id, { version, content }, "prepare.ledger");
-  if (!stored.ok) return stored;
-  if (stored.value.batch) return inBatch(stored.value.batch);
-  const found = await read(context, content);
-  if (!found.ok) return found;
-  if (found.value.check.problems.length > 0) return fail(...found.value.check.problems);
-  await registerDraft(context, content, id);
-  await context.tx.execute(
-    sql`update journal_draft set content = ${JSON.stringify(content)}::jsonb, version = version + 1,
-      updated_by = ${context.person.id}, updated_at = ${context.now.toISOString()}
-      where document_id = ${id}`,
+/** The batch that a new draft goes into, while it can be added to. */
+const openBatch = ({ tx }: Context, batch: number, company: string): Promise<{ id: bigint }[]> =>
+  rows<{ id: bigint }>(
+    tx,
+    sql`select d.id from document d join company c on c.id = d.company_id
+      where d.id = ${batch} and d.kind = 'batch' and d.status = 'draft'
+        and c.code = ${company} for update of d`,
   );
-  return ok({ entry: found.value.reading.entry, version: stored.value.version + 1 });
-}
 
 /** Keeps a new draft as it is, whatever is wrong with it. */
 export async function keepDraft(
@@ -478,43 +411,6 @@ export async function keepDraft(
   return id;
 }
 
-async function guardStale(
-  context: Context,
-  id: number,
-  sent: SentCopy & { content?: JournalInput },
-  right: "prepare.ledger" | "post.ledger",
-): Promise<Result<StoredDraft>> {
-  const stored = await readStored(context, id);
-  if (!stored) {
-    const [posted] = await rows<{ number: string }>(
-      context.tx,
-      sql`select number from journal where id = ${id}`,
-    );
-    return posted
-      ? fail({ code: "ALREADY_POSTED", number: posted.number })
-      : fail({ code: "NOT_FOUND", what: "such draft; it may have been deleted" });
-  }
-  if (!context.may(right, stored.company))
-    return fail({ code: "FORBIDDEN", what: `work on journals of ${stored.company}` });
-  if (stored.status === "waiting")
-    return fail({
-      code: "IN_USE",
-      what: "The journal waits for approval and stays as it was sent. Withdraw it to change it",
-    });
-  return guardKept(context, stored, sent, right, "work on journals");
-}
-
-/** Checks without keeping anything. */
-export const checkJournal = defineUseCase({
-  name: "checkJournal",
-  kind: "read",
-  rights: ["prepare.ledger"],
-  what: "prepare journals",
-  company: (i) => i.company,
-  schema: journalInputSchema,
-  run: (context, input) => check(context, input as JournalInput),
-});
-
 async function post(
   context: Context,
   content: JournalInput,
@@ -526,57 +422,85 @@ async function post(
   return posted.ok ? ok(posted.value[0]!) : posted;
 }
 
-const inBatch = (name: string) =>
-  fail({
-    code: "IN_USE",
-    what: `The journal belongs to ${name}, which posts its journals together. Take it out of there to post it alone`,
-  });
-
-/**
- * Posts a draft, with what stands on the screen: what is posted is what was seen. A second click
- * finds it posted.
- */
-export const postDraft = defineUseCase({
-  name: "postDraft",
-  kind: "write",
-  rights: ["post.ledger"],
-  what: "post journals",
-  company: (i) => i.content.company,
-  locks: ({ tx }, input) => companiesOf(tx, [input.id], input.content),
-  schema: object({
-    id: number().integer().required(),
-    version: number().integer().required(),
-    content: journalInputSchema.required(),
-  }),
-  run: async (context, input) => {
-    const content = input.content as JournalInput;
-    const stored = await guardStale(context, input.id, { ...input, content }, "post.ledger");
-    if (!stored.ok) return stored;
-    if (stored.value.batch) return inBatch(stored.value.batch);
-    return post(context, content, input.id);
-  },
+const inBatch = (name: string): Found => ({
+  code: "IN_USE",
+  what: `The journal belongs to ${name}, which posts its journals together. Take it out of there to post it alone`,
 });
 
+const KIND: KeptKind<JournalInput, StoredDraft, Prepared, DraftCheck, PostedJournal> = {
+  kinds: ["journal"],
+  one: "journal",
+  many: "journals",
+  names: { save: "saveDraft", post: "postDraft", submit: "submitDraft", remove: "deleteDraft" },
+  rights: { prepare: "prepare.ledger", post: "post.ledger" },
+  posting: "post journals",
+  reachesLedger: true,
+  schema: journalInputSchema,
+  more: { batch: number().integer().nullable() },
+  read: readStored,
+  missing: async ({ tx }, id) => {
+    const [posted] = await rows<{ number: string }>(
+      tx,
+      sql`select number from journal where id = ${id}`,
+    );
+    return posted
+      ? { code: "ALREADY_POSTED", number: posted.number }
+      : { code: "NOT_FOUND", what: "such draft; it may have been deleted" };
+  },
+  refuses: ({ batch }, act) =>
+    batch !== null && (act === "post" || act === "submit") ? inBatch(batch) : null,
+  prepare: async (context, content, { stored, input }) => {
+    const found = await read(context, content);
+    if (!found.ok || stored || !input.batch) return found;
+    const [open] = await openBatch(context, Number(input.batch), content.company);
+    return open
+      ? found
+      : fail({ code: "NOT_FOUND", what: "such batch; it may be posted", field: "batch" });
+  },
+  problems: ({ check: { problems } }) => problems,
+  rule: async (context, _content, { reading }) => {
+    const [rule] = await ruleFor(context, [reading.entry]);
+    return rule ? { role: rule.role, why: whyOf(rule) } : null;
+  },
+  keep: async (context, content, _prepared, { id, stored, input }) => {
+    if (id === undefined || !stored)
+      return {
+        id: await keepDraft(context, content, input.batch ? Number(input.batch) : null),
+        version: 1,
+      };
+    await registerDraft(context, content, id);
+    await context.tx.execute(
+      sql`update journal_draft set content = ${JSON.stringify(content)}::jsonb,
+        version = version + 1, updated_by = ${context.person.id},
+        updated_at = ${context.now.toISOString()} where document_id = ${id}`,
+    );
+    return { id, version: stored.version + 1 };
+  },
+  check: checkOf,
+  post: (context, content, { id, asKept }) =>
+    post(context, asKept ? journalInput(content) : content, id),
+  approve: async (context, id) => {
+    const stored = await readStored(context, id);
+    const posted = await postEntries(context, [journalInput(stored!.content)], [id], {
+      approved: true,
+    });
+    return posted.ok ? ok({ number: posted.value[0]!.number }) : posted;
+  },
+  label: (content) => content.description,
+};
+
+export const {
+  save: saveDraft,
+  post: postDraft,
+  submit: submitDraft,
+  remove: deleteDraft,
+} = defineKept(KIND);
+export const checkJournal = defineCheck(KIND, "checkJournal");
 /**
  * Posts kept drafts as they are, each by itself: the list's answer says which were posted and what
  * stands against the others.
  */
-export const postStoredDraft = defineUseCase({
-  name: "postStoredDraft",
-  kind: "write",
-  rights: ["post.ledger"],
-  what: "post journals",
-  of: "checked",
-  locks: ({ tx }, input) => companiesOf(tx, [input.id]),
-  schema: object({ id: number().integer().required() }),
-  run: async (context, input): Promise<Result<PostedJournal>> => {
-    const found = await guardStale(context, input.id, AS_KEPT, "post.ledger");
-    if (!found.ok) return found;
-    const stored = found.value;
-    if (stored.batch) return inBatch(stored.batch);
-    return post(context, journalInput(stored.content), input.id);
-  },
-});
+export const postStoredDraft = definePostKept(KIND, "postStoredDraft");
 
 /** A journal from a program: posted at once, or kept as a draft. One with problems is not kept. */
 export const createJournal = defineUseCase({
@@ -607,29 +531,5 @@ export const createJournal = defineUseCase({
     if (problems.length > 0) return fail(...problems);
     const id = await keepDraft(context, content);
     return ok({ id, number: null, status: "draft" });
-  },
-});
-
-export const deleteDraft = defineUseCase({
-  name: "deleteDraft",
-  kind: "write",
-  rights: ["prepare.ledger"],
-  what: "delete drafts",
-  of: "checked",
-  schema: object({ id: number().integer().required() }),
-  run: async (context, input) => {
-    const found = await guardStale(context, input.id, AS_KEPT, "prepare.ledger");
-    if (!found.ok) return found;
-    const stored = found.value;
-    await context.tx.execute(sql`delete from document where id = ${input.id}`);
-    await context.audit({
-      action: "draft deleted",
-      kind: "journal",
-      recordId: input.id,
-      label: stored.content.description.slice(0, 80),
-      companyId: context.masters.companyByCode.get(stored.content.company)?.id ?? null,
-      before: stored.content,
-    });
-    return ok({});
   },
 });

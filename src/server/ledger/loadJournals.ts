@@ -22,12 +22,12 @@ import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows, schema as tables, sha256 } from "../db";
 import { defineUseCase, type Caller, type Context, lockChains } from "../access";
 import { ruleFor, whyOf } from "./approvalRules";
-import { submitDraft } from "./approvals";
 import {
   keepDraft,
   postEntries,
   readEntries,
   showProblem,
+  submitDraft,
   type ReadEntry,
   type ShownProblem,
 } from "./drafts";

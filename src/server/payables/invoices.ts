@@ -22,17 +22,16 @@ import {
 } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context, companiesOf } from "../access";
-import { askApproval, registerApprovable } from "../approvals";
+import { askApproval } from "../approvals";
 import { linkedCorrections } from "./corrections";
+import { documentLinks, takeNumber, writersOf } from "../documents";
 import {
-  documentLinks,
-  AS_KEPT,
-  guardKept,
-  noteOverwriting,
-  writersOf,
-  takeNumber,
-  type SentCopy,
-} from "../documents";
+  defineCheck,
+  defineKept,
+  definePostKept,
+  type KeptKind,
+  type Saved,
+} from "../keptDocuments";
 import {
   linkJournals,
   postDrafts,
@@ -51,28 +50,9 @@ import {
   readStored,
   toApprove,
   type InvoiceCheck,
+  type Ready,
   type Stored,
 } from "./checkInvoice";
-
-async function guard(
-  context: Context,
-  id: number,
-  sent: SentCopy & { content?: InvoiceInput },
-  right: "prepare.payables" | "post.payables",
-): Promise<Result<Stored>> {
-  const stored = await readStored(context, id);
-  if (!stored) return fail({ code: "NOT_FOUND", what: "such invoice; it may have been deleted" });
-  if (!context.may(right, stored.company))
-    return fail({ code: "FORBIDDEN", what: `work on invoices of ${stored.company}` });
-  if (stored.status === "posted" || stored.status === "reversed")
-    return fail({ code: "ALREADY_POSTED", number: stored.number ?? "" });
-  if (stored.status === "waiting")
-    return fail({
-      code: "IN_USE",
-      what: "The invoice waits for approval and stays as it was sent. Withdraw it to change it",
-    });
-  return guardKept(context, stored, sent, right, "work on invoices");
-}
 
 /** What is owed by an invoice as the register has it: credit notes are negative. */
 export const signedTotal = (input: InvoiceInput, reading: InvoiceReading): Minor =>
@@ -188,58 +168,7 @@ export async function keepInvoices(
   return ids;
 }
 
-export interface SavedInvoice extends InvoiceCheck {
-  id: number;
-  version: number;
-  savedAt: string;
-}
-
-const draftSchema = object({
-  id: number().integer(),
-  version: number().integer().default(0),
-  overwrite: boolean().default(false),
-  content: invoiceSchema.required(),
-});
-
-/** Keeps an invoice as it is typed, whatever is wrong with it, and says what is. */
-export const saveInvoice = defineUseCase({
-  name: "saveInvoice",
-  kind: "write",
-  rights: ["prepare.payables"],
-  what: "prepare invoices",
-  company: (i) => i.content.company,
-  schema: draftSchema,
-  run: async (context, input): Promise<Result<SavedInvoice>> => {
-    const content = input.content as InvoiceInput;
-    const ready = await prepare(context, content, input.id);
-    if (!ready.ok) return ready;
-    if (input.id !== undefined) {
-      const stored = await guard(context, input.id, { ...input, content }, "prepare.payables");
-      if (!stored.ok) return stored;
-      await noteOverwriting(context, { id: input.id, kind: "invoice" }, stored.value, input);
-    }
-    const kept = await keepInvoice(context, content, ready.value.reading, input.id);
-    return ok({
-      ...kept,
-      savedAt: context.now.toISOString(),
-      ...(await checkOf(context, content, ready.value)),
-    });
-  },
-});
-
-/** Checks an invoice without keeping it. */
-export const checkInvoice = defineUseCase({
-  name: "checkInvoice",
-  kind: "read",
-  rights: ["prepare.payables"],
-  what: "prepare invoices",
-  company: (i) => i.company,
-  schema: invoiceSchema,
-  run: async (context, input): Promise<Result<InvoiceCheck>> => {
-    const ready = await prepare(context, input as InvoiceInput);
-    return ready.ok ? ok(await checkOf(context, input as InvoiceInput, ready.value)) : ready;
-  },
-});
+export type SavedInvoice = Saved<InvoiceCheck>;
 
 /** An invoice that was posted; or held, with what does not fit. */
 export interface PostedInvoice {
@@ -362,46 +291,61 @@ async function storeTaxes(
           ${sign * own(t.base)}, ${sign * own(t.tax)} from tax_code c where c.code = ${t.code}`);
 }
 
-export const postInvoice = defineUseCase({
-  name: "postInvoice",
-  kind: "write",
-  rights: ["post.payables"],
-  what: "post invoices",
-  company: (i) => i.content.company,
-  locks: ({ tx }, input) => companiesOf(tx, [input.id], input.content),
-  schema: object({
-    id: number().integer().required(),
-    version: number().integer().required(),
-    content: invoiceSchema.required(),
-  }),
-  run: async (context, input): Promise<Result<PostedInvoice>> => {
-    const content = input.content as InvoiceInput;
-    const stored = await guard(context, input.id, { ...input, content }, "post.payables");
-    if (!stored.ok) return stored;
-    await keepInvoice(context, content, await readPaper(context, content), input.id);
-    return post(context, content, input.id, false, stored.value.released?.holds);
+const KIND: KeptKind<InvoiceInput, Stored, Ready, InvoiceCheck, PostedInvoice> = {
+  kinds: ["invoice"],
+  one: "invoice",
+  many: "invoices",
+  names: {
+    save: "saveInvoice",
+    post: "postInvoice",
+    submit: "submitInvoice",
+    remove: "deleteInvoice",
   },
-});
-
-/** Posts a draft as it is kept. */
-export const postStoredInvoice = defineUseCase({
-  name: "postStoredInvoice",
-  kind: "write",
-  rights: ["post.payables"],
-  what: "post invoices",
-  of: "checked",
-  locks: ({ tx }, input) => companiesOf(tx, [input.id]),
-  schema: object({ id: number().integer().required() }),
-  run: async (context, { id }): Promise<Result<PostedInvoice>> => {
-    const free = await guard(context, id, AS_KEPT, "post.payables");
-    if (!free.ok) return free;
-    if (free.value.status !== "draft") return fail({ code: "RUN_STATE", state: free.value.status });
+  rights: { prepare: "prepare.payables", post: "post.payables" },
+  posting: "post invoices",
+  reachesLedger: true,
+  schema: invoiceSchema,
+  read: readStored,
+  refuses: ({ status, number: given }) =>
+    status === "posted" || status === "reversed"
+      ? { code: "ALREADY_POSTED", number: given ?? "" }
+      : null,
+  prepare: (context, content, { id }) => prepare(context, content, id),
+  problems: ({ problems }) => problems,
+  rule: async (context, _content, { reading }) => {
+    const [rule] = await ruleFor(context, [toApprove(reading)]);
+    return rule ? { role: rule.role, why: whyOf(rule) } : null;
+  },
+  keep: (context, content, { reading }, { id }) => keepInvoice(context, content, reading, id),
+  check: checkOf,
+  post: async (context, written, { id, stored, asKept }) => {
+    if (asKept && stored.status !== "draft")
+      return fail({ code: "RUN_STATE", state: stored.status });
     // The register is brought up to what is posted: rates may have changed since it was kept.
-    const content = invoiceInput(free.value.content);
+    const content = asKept ? invoiceInput(written) : written;
     await keepInvoice(context, content, await readPaper(context, content), id);
-    return post(context, content, id, false);
+    return post(context, content, id, false, asKept ? [] : stored.released?.holds);
   },
-});
+  approve: async (context, id) => {
+    const stored = await readStored(context, id);
+    const posted = await post(context, invoiceInput(stored!.content), id, true, [
+      ...(stored!.released?.holds ?? []),
+      ...stored!.holds,
+    ]);
+    return posted.ok ? ok({ number: posted.value.number }) : posted;
+  },
+  label: (content) => content.number,
+};
+
+export const {
+  save: saveInvoice,
+  post: postInvoice,
+  submit: submitInvoice,
+  remove: deleteInvoice,
+} = defineKept(KIND);
+export const checkInvoice = defineCheck(KIND, "checkInvoice");
+/** Posts a draft as it is kept. */
+export const postStoredInvoice = definePostKept(KIND, "postStoredInvoice");
 
 /**
  * An invoice from a program: posted at once, or kept as a draft with what stands against it. One
@@ -451,54 +395,6 @@ export const createInvoice = defineUseCase({
           ...(posted.value.held ? { held: posted.value.held } : {}),
         })
       : posted;
-  },
-});
-
-/** Sends an invoice to whoever answers for it, where a rule asks for that. */
-export const submitInvoice = defineUseCase({
-  name: "submitInvoice",
-  kind: "write",
-  rights: ["prepare.payables"],
-  what: "send invoices for approval",
-  company: (i) => i.content.company,
-  schema: object({
-    id: number().integer().required(),
-    version: number().integer().required(),
-    content: invoiceSchema.required(),
-  }),
-  run: async (context, input): Promise<Result<{ id: number; number: string }>> => {
-    const content = input.content as InvoiceInput;
-    const stored = await guard(context, input.id, { ...input, content }, "prepare.payables");
-    if (!stored.ok) return stored;
-    const ready = await prepare(context, content, input.id);
-    if (!ready.ok) return ready;
-    const problems = ready.value.problems.filter((p) => p.code !== "FORBIDDEN");
-    if (problems.length > 0) return fail(...(problems as [Found, ...Found[]]));
-    const [rule] = await ruleFor(context, [toApprove(ready.value.reading)]);
-    if (!rule)
-      return fail({
-        code: "INVALID",
-        what: "No rule asks for the approval of this invoice; post it",
-      });
-    const kept = await keepInvoice(context, content, ready.value.reading, input.id);
-    await askApproval(context, input.id, {
-      role: rule.role,
-      why: whyOf(rule),
-      version: kept.version,
-    });
-    return ok({ id: input.id, number: "" });
-  },
-});
-
-registerApprovable({
-  kind: "invoice",
-  approve: async (context, id) => {
-    const stored = await readStored(context, id);
-    const posted = await post(context, invoiceInput(stored!.content), id, true, [
-      ...(stored!.released?.holds ?? []),
-      ...stored!.holds,
-    ]);
-    return posted.ok ? ok({ number: posted.value.number }) : posted;
   },
 });
 
@@ -675,27 +571,4 @@ afterReceipt(async (context, orderId) => {
     });
   }
   return ok({});
-});
-
-export const deleteInvoice = defineUseCase({
-  name: "deleteInvoice",
-  kind: "write",
-  rights: ["prepare.payables"],
-  what: "delete drafts of invoices",
-  of: "checked",
-  schema: object({ id: number().integer().required() }),
-  run: async (context, input) => {
-    const free = await guard(context, input.id, AS_KEPT, "prepare.payables");
-    if (!free.ok) return free;
-    await context.tx.execute(sql`delete from document where id = ${input.id}`);
-    await context.audit({
-      action: "draft deleted",
-      kind: "invoice",
-      recordId: input.id,
-      label: free.value.content.number,
-      companyId: context.masters.companyByCode.get(free.value.company)?.id ?? null,
-      before: free.value.content,
-    });
-    return ok({});
-  },
 });

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { boolean, number, object, string } from "yup";
+import { number, object, string } from "yup";
 import {
   orderInput,
   orderSchema,
@@ -23,15 +23,8 @@ import {
 import { writtenAccountProblem } from "@/core/ledger";
 import { arrayOf, rows, likeText } from "../db";
 import { defineUseCase, type Context, companiesOf } from "../access";
-import { askApproval, registerApprovable } from "../approvals";
-import {
-  documentLinks,
-  AS_KEPT,
-  guardKept,
-  noteOverwriting,
-  takeNumber,
-  type SentCopy,
-} from "../documents";
+import { defineKept, type About, type KeptKind, type Saved } from "../keptDocuments";
+import { documentLinks, takeNumber } from "../documents";
 import { ruleFor, showProblem, whyOf, type ShownProblem } from "../ledger";
 import { loadYears } from "../organisation";
 import { readTaxCodes } from "../taxes";
@@ -163,26 +156,6 @@ async function checkOf(
   };
 }
 
-async function guard(
-  context: Context,
-  id: number,
-  sent: SentCopy & { content?: OrderInput },
-  right: "prepare.payables" | "post.payables",
-): Promise<Result<Stored>> {
-  const stored = await readStoredOrder(context, id);
-  if (!stored) return fail({ code: "NOT_FOUND", what: "such order; it may have been deleted" });
-  if (!context.may(right, stored.company))
-    return fail({ code: "FORBIDDEN", what: `work on orders of ${stored.company}` });
-  if (stored.status === "waiting")
-    return fail({
-      code: "IN_USE",
-      what: "It waits for approval and stays as it was sent. Withdraw it to change it",
-    });
-  if (stored.status !== "draft")
-    return fail({ code: "ALREADY_POSTED", number: stored.number ?? "" });
-  return guardKept(context, stored, sent, right, "work on orders");
-}
-
 async function keep(
   context: Context,
   kind: OrderKind,
@@ -240,46 +213,7 @@ async function keep(
   return { id, version: saved!.version };
 }
 
-const draftSchema = object({
-  kind: string().oneOf(KINDS).default("order"),
-  id: number().integer(),
-  version: number().integer().default(0),
-  overwrite: boolean().default(false),
-  content: orderSchema.required(),
-});
-export interface SavedOrder extends OrderCheck {
-  id: number;
-  version: number;
-  savedAt: string;
-}
-
-/** Keeps a request or order as it is typed, whatever is wrong with it, and says what is. */
-export const saveOrder = defineUseCase({
-  name: "saveOrder",
-  kind: "write",
-  rights: ["prepare.payables"],
-  what: "prepare orders",
-  company: (i) => i.content.company,
-  schema: draftSchema,
-  run: async (context, input): Promise<Result<SavedOrder>> => {
-    const content = input.content as OrderInput;
-    let { kind } = input;
-    if (input.id !== undefined) {
-      const stored = await guard(context, input.id, { ...input, content }, "prepare.payables");
-      if (!stored.ok) return stored;
-      await noteOverwriting(context, { id: input.id, kind }, stored.value, input);
-      kind = stored.value.kind;
-    }
-    const reading = await readPaperOrder(context, kind, content);
-    if (!reading.ok) return reading;
-    const kept = await keep(context, kind, content, reading.value, input.id);
-    return ok({
-      ...kept,
-      savedAt: context.now.toISOString(),
-      ...(await checkOf(context, content, reading.value)),
-    });
-  },
-});
+export type SavedOrder = Saved<OrderCheck>;
 
 /**
  * Puts an order in force: it has a number and lines that can be received and invoiced. A request
@@ -390,28 +324,36 @@ async function storeLines(
       deliveries = excluded.deliveries`);
 }
 
-const placeSchema = object({
-  id: number().integer().required(),
-  version: number().integer().required(),
-  content: orderSchema.required(),
-});
 type Placed = { id: number; number: string; next: number | null; note?: string };
 
-export const placeOrder = defineUseCase({
-  name: "placeOrder",
-  kind: "write",
-  rights: ["post.payables"],
-  what: "place orders",
-  company: (i) => i.content.company,
-  schema: placeSchema,
-  run: async (context, input): Promise<Result<Placed>> => {
-    const content = input.content as OrderInput;
-    const stored = await guard(context, input.id, { ...input, content }, "post.payables");
-    if (!stored.ok) return stored;
-    const reading = await readPaperOrder(context, stored.value.kind, content);
+const KIND: KeptKind<OrderInput, Stored, OrderReading, OrderCheck, Placed> = {
+  kinds: KINDS,
+  one: "order",
+  many: "orders",
+  names: { save: "saveOrder", post: "placeOrder", submit: "submitOrder", remove: "deleteOrder" },
+  rights: { prepare: "prepare.payables", post: "post.payables" },
+  posting: "place orders",
+  // An order commits; it posts nothing.
+  reachesLedger: false,
+  schema: orderSchema,
+  more: { kind: string().oneOf(KINDS).default("order") },
+  read: readStoredOrder,
+  refuses: ({ status, number: given }) =>
+    status === "draft" ? null : { code: "ALREADY_POSTED", number: given ?? "" },
+  prepare: (context, content, about) => readPaperOrder(context, kindOf(about), content),
+  problems: ({ problems }) => problems,
+  rule: async (context, content, reading) => {
+    const [rule] = await ruleFor(context, [toApprove(content, reading)]);
+    return rule ? { role: rule.role, why: whyOf(rule) } : null;
+  },
+  keep: (context, content, reading, about) =>
+    keep(context, kindOf(about), content, reading, about.id),
+  check: checkOf,
+  post: async (context, content, { id, stored }) => {
+    const reading = await readPaperOrder(context, stored.kind, content);
     if (!reading.ok) return reading;
-    await keep(context, stored.value.kind, content, reading.value, input.id);
-    const placed = await place(context, input.id, stored.value.kind, content, false);
+    await keep(context, stored.kind, content, reading.value, id);
+    const placed = await place(context, id, stored.kind, content, false);
     return placed.ok && placed.value.next !== null
       ? ok({
           ...placed.value,
@@ -419,7 +361,24 @@ export const placeOrder = defineUseCase({
         })
       : placed;
   },
-});
+  approve: async (context, id) => {
+    const stored = await readStoredOrder(context, id);
+    const placed = await place(context, id, stored!.kind, stored!.content, true);
+    return placed.ok ? ok({ number: placed.value.number }) : placed;
+  },
+  label: (content) => content.description,
+};
+
+/** A new one is what it was begun as; a kept one stays what it is. */
+const kindOf = ({ stored, input }: About<Stored>): OrderKind =>
+  stored?.kind ?? (input.kind === "request" ? "request" : "order");
+
+export const {
+  save: saveOrder,
+  post: placeOrder,
+  submit: submitOrder,
+  remove: deleteOrder,
+} = defineKept(KIND);
 
 /** An order from a program: placed at once. One that can't be placed is not kept. */
 export const createOrder = defineUseCase({
@@ -438,67 +397,6 @@ export const createOrder = defineUseCase({
   },
 });
 
-export const submitOrder = defineUseCase({
-  name: "submitOrder",
-  kind: "write",
-  rights: ["prepare.payables"],
-  what: "send orders for approval",
-  company: (i) => i.content.company,
-  schema: placeSchema,
-  run: async (context, input): Promise<Result<{ id: number; number: string }>> => {
-    const content = input.content as OrderInput;
-    const stored = await guard(context, input.id, { ...input, content }, "prepare.payables");
-    if (!stored.ok) return stored;
-    const reading = await readPaperOrder(context, stored.value.kind, content);
-    if (!reading.ok) return reading;
-    const [first, ...others] = reading.value.problems;
-    if (first) return fail(first, ...others);
-    const [rule] = await ruleFor(context, [toApprove(content, reading.value)]);
-    if (!rule)
-      return fail({ code: "INVALID", what: "No rule asks for approval of this; place it" });
-    const kept = await keep(context, stored.value.kind, content, reading.value, input.id);
-    await askApproval(context, input.id, {
-      role: rule.role,
-      why: whyOf(rule),
-      version: kept.version,
-    });
-    return ok({ id: input.id, number: "" });
-  },
-});
-
-for (const kind of KINDS)
-  registerApprovable({
-    kind,
-    approve: async (context, id) => {
-      const stored = await readStoredOrder(context, id);
-      const placed = await place(context, id, kind, stored!.content, true);
-      return placed.ok ? ok({ number: placed.value.number }) : placed;
-    },
-  });
-
-export const deleteOrder = defineUseCase({
-  name: "deleteOrder",
-  kind: "write",
-  rights: ["prepare.payables"],
-  what: "delete drafts of orders",
-  of: "checked",
-  schema: idSchema,
-  run: async (context, input) => {
-    const free = await guard(context, input.id, AS_KEPT, "prepare.payables");
-    if (!free.ok) return free;
-    await context.tx.execute(sql`delete from document where id = ${input.id}`);
-    await context.audit({
-      action: "draft deleted",
-      kind: free.value.kind,
-      recordId: input.id,
-      label: free.value.content.description,
-      companyId: free.value.companyId,
-      before: free.value.content,
-    });
-    return ok({});
-  },
-});
-
 /**
  * Changes an order in force. What it said before is kept; a line that was received or invoiced
  * can't fall below that, nor go.
@@ -510,7 +408,12 @@ export const changeOrder = defineUseCase({
   what: "change orders",
   company: (i) => i.content.company,
   locks: ({ tx }, input) => companiesOf(tx, [input.id]),
-  schema: placeSchema.shape({ reason: string().trim().default("").max(300) }),
+  schema: object({
+    id: number().integer().required(),
+    version: number().integer().required(),
+    content: orderSchema.required(),
+    reason: string().trim().default("").max(300),
+  }),
   run: async (context, input): Promise<Result<{ id: number; version: number }>> => {
     const { tx, person, now } = context;
     const stored = await readStoredOrder(context, input.id);
