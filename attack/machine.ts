@@ -23,7 +23,7 @@ export async function attackMachine(
   { size, pid, patient }: MachineOptions,
 ): Promise<Outcome[]> {
   const outcomes: Outcome[] = [];
-  for (const [name, bytes] of files(size))
+  for (const [name, bytes] of outsideFiles(size))
     outcomes.push(...(await readUnder(scene, name, bytes, pid)));
   outcomes.push(await largeBody(scene.base));
   if (patient) outcomes.push(await unfinished(scene.base));
@@ -41,7 +41,8 @@ const sheet = (rows: string) =>
     "xl/worksheets/sheet1.xml": strToU8(`<worksheet><sheetData>${rows}</sheetData></worksheet>`),
   });
 
-function files(size: number): [string, Uint8Array][] {
+/** Files from outside by name: large ones of `size` megabytes, and small ones that are made to hurt. */
+export function outsideFiles(size: number): [string, Uint8Array][] {
   const line = "2026-11-03,6310,HARB,12.50,,Fuel for the crossing\n";
   const rows = Math.min(99_000, Math.floor((size * MB) / line.length));
   const wide = Math.floor((size * MB) / rows / line.length) || 1;
@@ -172,7 +173,7 @@ const median = (list: readonly number[]): number =>
   [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? 0;
 
 /** Resident bytes of a process, where the system tells. */
-function memoryOf(pid: number | null): number {
+export function memoryOf(pid: number | null): number {
   if (pid === null) return 0;
   try {
     const line = /VmRSS:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, "utf8"));

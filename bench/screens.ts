@@ -8,8 +8,10 @@ import { openDatabase } from "../src/server/db";
 import { freePort } from "../tests/databases";
 import { screens } from "../e2e/screenList";
 import { measureGrid } from "./grid";
+import { measureOutside } from "./outside";
 import type { Bar } from "./measure";
 
+const SERVER = path.resolve("scripts/server.mjs");
 const NEXT = path.resolve("node_modules/next/dist/bin/next");
 /** An authenticated page in the same frame that reads nothing but the person. */
 const PLAIN = "/account";
@@ -18,6 +20,7 @@ const ROUNDS = 40;
 interface Served {
   base: string;
   cookie: string;
+  pid: number;
   stop(): Promise<void>;
 }
 
@@ -32,7 +35,7 @@ async function listen(
   const port = await freePort();
   const child = spawn(
     process.execPath,
-    [NEXT, "start", ...(cwd ? [cwd] : []), "-H", "127.0.0.1", "-p", String(port)],
+    [...(cwd ? [NEXT, "start", cwd] : [SERVER]), "-H", "127.0.0.1", "-p", String(port)],
     {
       stdio: "ignore",
       env: { ...process.env, NODE_ENV: "production", NEXT_TELEMETRY_DISABLED: "1", ...env },
@@ -65,7 +68,8 @@ async function serveFolder(folder: string, login: string, password: string): Pro
   await database.close();
   if (!session.ok) throw new Error("nobody could sign in");
   const { base, child } = await listen(null, { YELLOW_ANCHOR_DATA: folder, DATABASE_URL: "" });
-  return { base, cookie: `anchor_session=${session.value.secret}`, stop: () => end(child) };
+  const cookie = `anchor_session=${session.value.secret}`;
+  return { base, cookie, pid: child.pid!, stop: () => end(child) };
 }
 
 async function ask(served: Served, where: string): Promise<{ ms: number; html: string }> {
@@ -156,6 +160,7 @@ export async function measureScreens(
       );
     }
     bars.push(...(await measureGrid(demo.base, say)));
+    bars.push(...(await measureOutside(demo, say)));
     const crowd = await fivePeople(
       demo,
       demoScreens.map((s) => s.where),

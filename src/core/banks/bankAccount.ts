@@ -22,6 +22,8 @@ export const bankAccountSchema = object({
   /** How far it may be overdrawn, as an amount of its currency. */
   overdraft: string().trim().default("0"),
   refuse: boolean().default(false),
+  /** The largest single payment that leaves it; "" for any. */
+  largestPayment: string().trim().nullable().default(""),
   lastCheque: number()
     .integer("A cheque number is a whole number")
     .min(0)

@@ -33,6 +33,8 @@ export interface BankAccount extends BankAddress {
   /** Minor units of its currency. */
   overdraft: Minor;
   beyond: "warn" | "refuse";
+  /** The largest single payment, minor units of its currency; null for any. */
+  largestPayment: Minor | null;
   lastCheque: number;
   chequeSort: string;
   chequeAccount: string;
@@ -45,6 +47,7 @@ const COLUMNS = sql`b.id, b.code, b.name, b.company_id as "companyId", c.code as
   c.name as "companyName", b.currency, b.iban, b.bic,
   b.number, b.routing, b.country, b.bank_name as "bankName", b.account,
   b.under_way_account as "underWayAccount", b.overdraft, b.beyond,
+  b.largest_payment as "largestPayment",
   b.last_cheque::int as "lastCheque", b.cheque_sort as "chequeSort",
     b.cheque_account as "chequeAccount", b.cheque_cancelling as "chequeCancelling",
     b.signature <> '' as signed, b.version from bank_account b
@@ -130,6 +133,16 @@ export const saveBankAccount = defineUseCase({
       : null;
     if (overdraft && (!overdraft.ok || overdraft.amount < 0n))
       problems.push({ code: "AMOUNT_NOT_NUMBER", text: input.overdraft, field: "overdraft" });
+    const largest =
+      input.largestPayment && isCurrency(input.currency)
+        ? readAmount(input.largestPayment, input.currency)
+        : null;
+    if (largest && (!largest.ok || largest.amount <= 0n))
+      problems.push({
+        code: "AMOUNT_NOT_NUMBER",
+        text: input.largestPayment ?? "",
+        field: "largestPayment",
+      });
     if (problems.length > 0) return fail(...problems);
     const before = await readBankAccount(tx, { code: input.code }, true);
     if (before && input.version === undefined)
@@ -146,10 +159,11 @@ export const saveBankAccount = defineUseCase({
       ${place.number}, ${place.routing}, ${place.country},
       ${input.bankName}, ${input.account}, ${input.underWayAccount},
       ${overdraft?.ok ? overdraft.amount : minor(0n)}, ${input.refuse ? "refuse" : "warn"},
+      ${largest?.ok ? largest.amount : null},
       ${input.lastCheque}, ${input.chequeSort}, ${input.chequeAccount},
       ${input.chequeReview ? "review" : "at once"}`;
     const columns = sql`name, company_id, currency, iban, bic, number, routing, country, bank_name, account,
-      under_way_account, overdraft, beyond, last_cheque, cheque_sort, cheque_account,
+      under_way_account, overdraft, beyond, largest_payment, last_cheque, cheque_sort, cheque_account,
       cheque_cancelling`;
     const [saved] = before
       ? await rows<{ id: number }>(

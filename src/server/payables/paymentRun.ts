@@ -452,7 +452,10 @@ export async function againstBank(
   const foreign = [...new Set(payments.map((p) => p.currency))].filter((c) => c !== bank.currency);
   return {
     left,
-    blocks: over && bank.beyond === "refuse" ? [sentence] : [],
+    blocks: [
+      ...(over && bank.beyond === "refuse" ? [sentence] : []),
+      ...tooLarge(bank, payments, rateIn(bank.currency)),
+    ],
     warnings: [
       ...(over && bank.beyond === "warn" ? [sentence] : []),
       ...(foreign.length > 0
@@ -465,6 +468,25 @@ export async function againstBank(
         : [`${bank.companyName} pays; ${company.name} will owe it the amount.`]),
     ],
   };
+}
+
+/** Payments above the largest that may leave the account; without a rate nobody can say that one is not. */
+function tooLarge(
+  bank: BankAccount,
+  payments: readonly RunPayment[],
+  rateOf: ReturnType<Place["rateIn"]>,
+): string[] {
+  const most = bank.largestPayment;
+  if (most === null) return [];
+  return payments
+    .filter((p) => {
+      const rate = rateOf(p.currency);
+      return rate === null || convertBy(p.amount, p.currency, bank.currency, rate) > most;
+    })
+    .map(
+      (p) =>
+        `The payment of ${amountText(p.amount, p.currency)} ${p.currency} to ${p.payee} is larger than ${amountText(most, bank.currency)} ${bank.currency}, the largest from ${bank.name}.`,
+    );
 }
 
 /** Bank accounts that were changed in the last two weeks: whoever looks at the run should know. */

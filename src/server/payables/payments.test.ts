@@ -30,6 +30,20 @@ import {
 } from "./index";
 import { saveTaxCode, taxSummary } from "../taxes";
 
+const MAIN = {
+  code: "MAIN",
+  name: "Current account",
+  company: "ALP",
+  currency: "EUR",
+  iban: "DE02500105170137075030",
+  account: "1110",
+  underWayAccount: "1120",
+  overdraft: "50,000.00",
+  refuse: true,
+  lastCheque: 1040,
+  chequeSort: "990017",
+  chequeAccount: "12345678",
+};
 const w = world();
 const clerk = () => callerOf(w.database, "payables");
 const root = () => callerOf(w.database, "root");
@@ -122,22 +136,7 @@ beforeAll(async () => {
         to: "confirmed",
       }),
     );
-  must(
-    await saveBankAccount(await root(), {
-      code: "MAIN",
-      name: "Current account",
-      company: "ALP",
-      currency: "EUR",
-      iban: "DE02500105170137075030",
-      account: "1110",
-      underWayAccount: "1120",
-      overdraft: "50,000.00",
-      refuse: true,
-      lastCheque: 1040,
-      chequeSort: "990017",
-      chequeAccount: "12345678",
-    }),
-  );
+  must(await saveBankAccount(await root(), MAIN));
 });
 
 describe("payment runs", () => {
@@ -347,6 +346,24 @@ describe("payment runs", () => {
       "RUN_STANDS_IN_WAY",
     ]);
     must(await discardRun(await clerk(), { key: String(run.id) }));
+    const limited = async (largestPayment: string) => {
+      const { lastCheque, version } = must(await listBankAccounts(await root())).find(
+        (b) => b.code === "MAIN",
+      )!;
+      must(await saveBankAccount(await root(), { ...MAIN, lastCheque, largestPayment, version }));
+    };
+    await limited("90.00");
+    const small = must(await propose({ method: "transfer" }));
+    expect(must(await getRun(await clerk(), { key: String(small.id) })).proposal.blocks).toEqual([
+      expect.stringMatching(
+        /^The payment of .* EUR to .* is larger than 90\.00 EUR, the largest from/,
+      ),
+    ]);
+    expect(codes(await postRun(await clerk(), { key: String(small.id) }))).toEqual([
+      "RUN_STANDS_IN_WAY",
+    ]);
+    must(await discardRun(await clerk(), { key: String(small.id) }));
+    await limited("");
     const other = must(await propose({ method: "transfer" }));
     const [item] = (await itemsOf(other.id)).filter((i) => i.leftOut === undefined);
     must(

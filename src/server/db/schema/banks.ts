@@ -29,6 +29,8 @@ export const bankAccount = pgTable(
       .notNull()
       .default(sql`0`),
     beyond: text().notNull().default("warn"),
+    /** The largest single payment, in its currency's minor units; none where nothing is said. */
+    largestPayment: bigint({ mode: "bigint" }),
     /** The number last used on a cheque. */
     lastCheque: bigint({ mode: "number" }).notNull().default(0),
     /** Sort code and account number as the magnetic line of a cheque has them. */

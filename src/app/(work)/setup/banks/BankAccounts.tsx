@@ -92,6 +92,12 @@ export function BankAccounts({
         },
         { key: "overdraft", label: "May be overdrawn by", kind: "text" },
         { key: "refuse", label: "Refuse payments beyond that", kind: "check" },
+        {
+          key: "largestPayment",
+          label: "Largest single payment",
+          kind: "text",
+          hint: "A larger one stands in the way of its run. Empty for any amount.",
+        },
         { key: "lastCheque", label: "Number of the last cheque", kind: "text" },
         { key: "chequeSort", label: "Sort code on cheques", kind: "text" },
         { key: "chequeAccount", label: "Account on cheques", kind: "text" },
@@ -116,6 +122,8 @@ export function BankAccounts({
         underWayAccount: r?.underWayAccount ?? "1120",
         overdraft: r ? decimalText(r.overdraft, r.currency) : "0",
         refuse: r?.beyond === "refuse",
+        largestPayment:
+          r && r.largestPayment !== null ? decimalText(r.largestPayment, r.currency) : "",
         lastCheque: String(r?.lastCheque ?? 0),
         chequeSort: r?.chequeSort ?? "",
         chequeAccount: r?.chequeAccount ?? "",

@@ -1,0 +1,1 @@
+ALTER TABLE "bank_account" ADD COLUMN "largest_payment" bigint;
