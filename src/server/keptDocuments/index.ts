@@ -1,1 +1,2 @@
 export * from "./defineKept";
+export type { About, Kept, KeptKind, Saved } from "./kind";

@@ -1,0 +1,97 @@
+import type { ObjectSchema, ObjectShape } from "yup";
+import type { Right } from "@/core/access";
+import type { Found, Result } from "@/core/shared";
+import type { Context } from "../access";
+import type { KeptVersion, SentCopy } from "../documents";
+
+/** What every kept document says of itself. */
+export interface Written {
+  company: string;
+}
+/** A kept document with where it stands. */
+export interface Kept<C> extends KeptVersion {
+  content: C;
+  status: string;
+  /** Its kind in the register, where the kind of document has several. */
+  kind?: string;
+}
+
+/**
+ * A kind of document that people write, keep as it is typed, and post: journals, invoices, orders,
+ * requests. What is the same for all of them (rights by company, versions, who has written, what is
+ * written over, waiting for approval) is done by `defineKept` alone.
+ *
+ * C is what is written, S how it is kept, P what is made of it, K what is said of it, R what posting
+ * gives.
+ */
+export interface KeptKind<C extends Written, S extends Kept<C>, P, K extends object, R> {
+  /** Its kinds in the register of documents. */
+  kinds: readonly string[];
+  /** “invoice” and “invoices”: how sentences speak of it. */
+  one: string;
+  many: string;
+  /** The names of its use cases. */
+  names: { save: string; post: string; submit: string; remove: string };
+  rights: { prepare: Right; post: Right };
+  /** What posting is called: “post invoices”, “place orders”. */
+  posting: string;
+  /** Whether posting reaches the ledger: then the chains of its companies are locked first. */
+  reachesLedger: boolean;
+  schema: ObjectSchema<C & object>;
+  /** Fields that only a new one has, beside what is written. */
+  more?: ObjectShape;
+  /** The kept one, locked; undefined where there is none. */
+  read(context: Context, id: number): Promise<S | undefined>;
+  /** What is said where there is none; “may have been deleted”, where nothing else is. */
+  missing?(context: Context, id: number): Promise<Found>;
+  /** What stands against writing on it now, beside a wait for approval. */
+  refuses?(stored: S, act: "write" | "submit" | "post" | "remove"): Found | null;
+  /** Reads and checks what is written. `stored` is null for a new one; `input` is all that came. */
+  prepare(context: Context, content: C, about: About<S>): Promise<Result<P>>;
+  /** What stands against posting it. */
+  problems(prepared: P): readonly Found[];
+  /** Who has to approve it, if anybody. */
+  rule(context: Context, content: C, prepared: P): Promise<{ role: string; why: string } | null>;
+  /** Keeps it, new or again, and brings the register up to it. */
+  keep(context: Context, content: C, prepared: P, about: About<S>): Promise<Identity>;
+  /** What is said of it while it is written. */
+  check(context: Context, content: C, prepared: P): Promise<K>;
+  /** Posts what is on the screen, or (`asKept`) what is kept. */
+  post(context: Context, content: C, about: Posting<S>): Promise<Result<R>>;
+  /** Posts what was sent, once it is approved; gives its number. */
+  approve(context: Context, id: number): Promise<Result<{ number: string }>>;
+  /** How the history names it. */
+  label(content: C): string;
+}
+export interface About<S> {
+  id: number | undefined;
+  stored: S | null;
+  input: Readonly<Record<string, unknown>>;
+}
+export interface Posting<S> {
+  id: number;
+  stored: S;
+  asKept: boolean;
+}
+export interface Identity {
+  id: number;
+  version: number;
+}
+
+/** What keeping one answers: its version, and what stands against it. */
+export type Saved<K> = K & { id: number; version: number; savedAt: string };
+
+/** A kind, whatever posting it gives. */
+export type AnyKind<C extends Written, S extends Kept<C>, P, K extends object> = KeptKind<
+  C,
+  S,
+  P,
+  K,
+  unknown
+>;
+
+/** The copy that somebody sends of a kept one. */
+export interface Sent<C> extends SentCopy {
+  id: number;
+  content: C;
+}
