@@ -273,7 +273,7 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
     `No open period lies on or after ${p.date}, so there is no date for the reversal.`,
   NOT_FOUND: (p) => `There is no ${p.what}.`,
   STALE: (p) =>
-    `${p.by} changed this at ${p.at}, after you opened it. Yours is kept here; compare before you save over it.`,
+    `${p.by} changed this${p.at === "" ? "" : ` at ${p.at}`}, after you opened it. Yours is kept here; compare before you save over it.`,
   ALREADY_POSTED: (p) => `This journal is posted as ${p.number}.`,
   ALREADY_REVERSED: (p) => `This journal is reversed already, by ${p.by}.`,
   REVERSAL_NOT_REVERSED: (p) =>

@@ -155,7 +155,7 @@ const aims = (): Record<string, object> => ({
     underWayAccount: "1120",
     version: 1,
   },
-  saveBatch: { id: t.batch.id, company: "ALP", period: "2026-10" },
+  saveBatch: { id: t.batch.id, version: 1, company: "ALP", period: "2026-10" },
   saveCleanUpRule: {
     place: 2,
     name: "all",
@@ -237,7 +237,7 @@ const disguised = (): [string, object][] => [
   ["placeOrder", { id: t.orderDraft.id, version: 1, content: asMine(t.orderContent) }],
   ["submitOrder", { id: t.orderDraft.id, version: 1, content: asMine(t.orderContent) }],
   ["changeOrder", { id: t.order.id, version: 1, content: asMine(t.orderContent), reason: "mine" }],
-  ["saveBatch", { id: t.batch.id, company: "BET", name: "Mine", period: "2026-10" }],
+  ["saveBatch", { id: t.batch.id, version: 1, company: "BET", name: "Mine", period: "2026-10" }],
   [
     "saveRecurring",
     { id: t.recurring.id, version: 1, name: "M", content: asMine(t.content), rhythm: t.rhythm },

@@ -148,7 +148,7 @@ export const saveBankAccount = defineUseCase({
     if (before && input.version === undefined)
       return fail({ code: "EXISTS", what: `Code ${input.code}`, field: "code" });
     if (before && input.version !== before.version)
-      return fail({ code: "STALE", by: "Somebody else", at: "a moment ago" });
+      return fail({ code: "STALE", by: "Somebody else", at: "" });
     if (before && before.companyId !== company.id)
       return fail({
         code: "IN_USE",

@@ -58,6 +58,8 @@ export interface BatchView extends BatchRow {
   company: string;
   description: string;
   waived: string;
+  /** Which version it is: what is changed rests on it. */
+  version: number;
   items: BatchJournal[];
   /** Who has to approve it, in a sentence; null where nobody has to. */
   approval: string | null;
@@ -74,6 +76,7 @@ interface Row {
   entered: StoredTotal[];
   waived: string;
   by: string;
+  version: number;
   journals: number;
   sums: StoredTotal[] | null;
   of?: number;
@@ -86,7 +89,7 @@ const readBatches = (
 ): Promise<Row[]> =>
   rows<Row>(
     context.tx,
-    sql`select d.id, d.title as name, d.status, c.code as company, b.period, b.description,
+    sql`select d.id, d.title as name, d.status, c.code as company, b.period, b.description, b.version,
       b.controls, b.entered, case when b.waived_by is null then ''
       else w.name || ': ' || b.waived_reason end as waived, p.name as by,
           (select count(*)::int from journal_draft x
@@ -164,7 +167,7 @@ export const getBatch = defineUseCase({
             union all select to_id from document_link
             where from_id = ${input.id} and kind = 'batch') order by d.id`,
     );
-    const { company, description, waived, status } = row.value;
+    const { company, description, waived, status, version } = row.value;
     const drafts =
       status === "draft"
         ? await rows<{ content: JournalInput }>(
@@ -192,6 +195,7 @@ export const getBatch = defineUseCase({
       company,
       description,
       waived,
+      version,
       approval: rule ? whyOf(rule) : null,
       items: items.map((i) => ({ ...i, id: Number(i.id), amount: minor(i.amount ?? 0n) })),
     });
@@ -207,6 +211,8 @@ export const saveBatch = defineUseCase({
   company: (i) => i.company,
   schema: object({
     id: number().integer(),
+    /** Of the one that is changed. */
+    version: number().integer(),
     company: string().required(),
     name: string().trim().max(100).default(""),
     period: string().required("A period is needed"),
@@ -261,13 +267,15 @@ export const saveBatch = defineUseCase({
           field: "company",
         });
       if (before.value.status !== "draft") return notOpen(before.value.status);
+      if (before.value.version !== input.version)
+        return fail({ code: "STALE", by: "Somebody else", at: "" });
       await tx.execute(
         sql`update document set title = ${input.name || before.value.name}, date = ${period.end}
           where id = ${input.id}`,
       );
       await tx.execute(
         sql`update batch set period = ${input.period}, description = ${input.description},
-          controls = ${content}::jsonb where document_id = ${input.id}`,
+          controls = ${content}::jsonb, version = version + 1 where document_id = ${input.id}`,
       );
       await audit({
         action: "changed",

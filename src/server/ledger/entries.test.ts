@@ -406,6 +406,17 @@ describe("batches", () => {
         controls: [{ currency: "EUR", amount: "1,500.00" }],
       }),
     );
+    // Two people at its control totals: the second is told, and nothing of the first is lost.
+    const changed = {
+      id,
+      version: 1,
+      company: "ALP",
+      period: "2026-10",
+      description: "Harbour works",
+      controls: [{ currency: "EUR", amount: "1,500.00" }],
+    };
+    must(await saveBatch(root, changed));
+    expect(codes(await saveBatch(accountant, { ...changed, controls: [] }))).toEqual(["STALE"]);
     const drafts: number[] = [];
     for (const amount of ["100.00", "200.00", "300.00", "400.00", "490.00"])
       drafts.push(

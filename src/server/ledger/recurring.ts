@@ -259,8 +259,7 @@ export const saveRecurring = defineUseCase({
       if (!before) return fail({ code: "NOT_FOUND", what: "such recurring journal" });
       if (before.company !== company.code)
         return fail({ code: "INVALID", what: "It belongs to another company", field: "company" });
-      if (before.version !== input.version)
-        return fail({ code: "STALE", by: "Somebody", at: "a moment ago" });
+      if (before.version !== input.version) return fail({ code: "STALE", by: "Somebody", at: "" });
       await tx.execute(
         sql`update document set title = ${input.name}, search = ${search}, type = ${content.type}
           where id = ${input.id}`,

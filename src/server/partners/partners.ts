@@ -250,7 +250,7 @@ export const savePartner = defineUseCase({
     if (before && version === undefined)
       return fail({ code: "EXISTS", what: `Number ${input.code}`, field: "code" });
     if (before && version !== before.version)
-      return fail({ code: "STALE", by: "Somebody else", at: "a moment ago" });
+      return fail({ code: "STALE", by: "Somebody else", at: "" });
     const values = sql`${partner.name}, ${partner.supplier}, ${partner.customer}, ${partner.street},
       ${partner.postcode}, ${partner.city}, ${partner.country}, ${partner.email},
       ${partner.taxNumber}, ${partner.lei}, ${partner.currency || null}, ${partner.terms || null},

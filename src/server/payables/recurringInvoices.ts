@@ -290,8 +290,7 @@ export const saveRecurringInvoice = defineUseCase({
       if (!before) return fail({ code: "NOT_FOUND", what: "such recurring invoice" });
       if (before.company !== company.code)
         return fail({ code: "INVALID", what: "It belongs to another company", field: "company" });
-      if (before.version !== input.version)
-        return fail({ code: "STALE", by: "Somebody", at: "a moment ago" });
+      if (before.version !== input.version) return fail({ code: "STALE", by: "Somebody", at: "" });
       await tx.execute(
         sql`update document set title = ${template.name}, search = ${search}, currency = ${currency}
           where id = ${input.id}`,

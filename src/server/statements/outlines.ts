@@ -149,8 +149,7 @@ export const saveOutlineLine = defineUseCase({
         what: `outline ${input.outline.slice(0, 40)}`,
         field: "outline",
       });
-    if (outline.version !== input.version)
-      return fail({ code: "STALE", by: "Somebody", at: "a moment ago" });
+    if (outline.version !== input.version) return fail({ code: "STALE", by: "Somebody", at: "" });
     const lines = input.remove
       ? removeLine(outline, input.code)
       : putLine(outline, input, input.after);
@@ -185,8 +184,7 @@ async function draftOf(tx: Db, code: string, version: number) {
   const outline = (await newestOutlines(tx)).find((o) => o.code === code);
   if (!outline)
     return fail({ code: "NOT_FOUND", what: `outline ${code.slice(0, 40)}`, field: "outline" });
-  if (outline.version !== version)
-    return fail({ code: "STALE", by: "Somebody", at: "a moment ago" });
+  if (outline.version !== version) return fail({ code: "STALE", by: "Somebody", at: "" });
   if (outline.usedAt !== null) return fail({ code: "IN_USE", what: "It is in use already" });
   return ok(outline);
 }

@@ -152,7 +152,7 @@ export const PAGES: readonly PageEntry[] = [
   },
   {
     name: "Payment run",
-    words: "pay what is due transfer cheque discount",
+    words: "payment runs pay what is due transfer cheque discount",
     href: "/payables/payments/run",
     rights: ["post.payables"],
   },

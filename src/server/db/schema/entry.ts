@@ -41,6 +41,7 @@ export const batch = pgTable("batch", {
   entered: jsonb().$type<{ currency: string; amount: string }[]>().notNull().default([]),
   waivedBy: integer(),
   waivedReason: text().notNull().default(""),
+  version: integer().notNull().default(1),
 });
 
 /** A saved coding, typed as @name: of one person, or of everybody in the company. */

@@ -34,7 +34,7 @@ export function BatchForm({
   const save = async () => {
     setBusy(true);
     const result = await saveBatchAction({
-      ...(batch ? { id: batch.id } : {}),
+      ...(batch ? { id: batch.id, version: batch.version } : {}),
       company: batch?.company ?? work.place.company,
       name,
       period,

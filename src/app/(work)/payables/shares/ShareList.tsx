@@ -56,8 +56,8 @@ export function ShareList({ rows, mayChange }: { rows: ShareSet[]; mayChange: bo
               <tr>
                 <th className="w-32">Code</th>
                 <th className="w-64">Name</th>
-                <th className="w-32">By</th>
-                <th>Over</th>
+                <th className="w-32">Basis</th>
+                <th>Shared among</th>
               </tr>
             </thead>
             <tbody>
@@ -159,7 +159,7 @@ function ShareForm({
         </div>
         <div>
           <label className="label" htmlFor="s-way">
-            Split by
+            Basis
           </label>
           <select
             id="s-way"
@@ -240,7 +240,7 @@ function ShareForm({
             Add a target
           </button>
           <span className={set.way === "per cent" && sum !== 100 ? "text-coral" : "text-ink-2"}>
-            Together {Math.round(sum * 10_000) / 10_000}
+            Total {Math.round(sum * 10_000) / 10_000}
             {set.way === "per cent" ? " %" : ""}
           </span>
         </p>
