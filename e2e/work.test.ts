@@ -1,5 +1,6 @@
 import { By, Key, until } from "selenium-webdriver";
 import type { Driver } from "selenium-webdriver/chrome.js";
+import { Secret, TOTP } from "otpauth";
 import { describe, expect, inject, test } from "vitest";
 import { PASSWORD } from "../tests/world";
 import { openBrowser } from "./browser";
@@ -234,6 +235,30 @@ describe("set-up", () => {
       (await d.fetch("/export/trial-balance?company=HSF&book=IFRS&period=2026-10&format=csv"))
         .status,
     ).toBe(403);
+  });
+
+  test("a second factor is set up; the password alone opens nothing then, a recovery code does, once", async () => {
+    await d.signIn("wim", "herring in october");
+    await d.open("/account");
+    await (await d.button("Set up a second factor")).click();
+    const secret = await (await d.see("//section[@aria-label='Second factor']//code")).getText();
+    await d.field("code", new TOTP({ secret: Secret.fromBase32(secret) }).generate());
+    await (await d.button("Confirm the code")).click();
+    const recovery = await (await d.see("//ul[contains(@class,'font-mono')]/li[1]")).getText();
+    const enter = async (code: string) => {
+      await browser.manage().deleteAllCookies();
+      await d.open("/sign-in");
+      await d.field("login", "wim");
+      await d.field("password", "herring in october");
+      await (await d.button("Sign in")).click();
+      await d.text("Give the code that your authenticator shows now.");
+      await d.field("code", code);
+      await (await d.button("Sign in")).click();
+    };
+    await enter(recovery);
+    await browser.wait(until.urlContains("/today"), WAIT);
+    await enter(recovery);
+    await d.text("That code is not good.");
   });
 
   test("periods open in order: a later one is refused with the reason, both together go", async () => {
