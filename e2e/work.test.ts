@@ -261,6 +261,40 @@ describe("set-up", () => {
     await d.text("That code is not good.");
   });
 
+  test("demanded of a role, a second factor is set up before anything else is seen", async () => {
+    const demand = async () => {
+      await d.signIn("admin");
+      await d.open("/setup/people");
+      await (await d.button("Change")).click();
+      await (await d.see("//label[normalize-space(.)='auditor']//input")).click();
+      await (await d.button("Save demand")).click();
+    };
+    await demand();
+    await d.text("is demanded of auditor");
+    await browser.manage().deleteAllCookies();
+    await d.open("/sign-in");
+    await d.field("login", "auditor");
+    await d.field("password", DEMO_PASSWORD);
+    await (await d.button("Sign in")).click();
+    await d.text("Your role demands a second factor.");
+    await d.open("/ledger/journals");
+    await browser.wait(until.urlContains("/account"), WAIT);
+    await demand();
+    await d.text("is demanded of nobody");
+  });
+
+  test("what is sent arrives whole, however large it is", async () => {
+    await d.signIn("accountant");
+    await d.open("/today");
+    const answered = await browser.executeAsyncScript<{ status: number; text: string }>(
+      `const done = arguments[arguments.length - 1];
+       const body = JSON.stringify({ mode: "check", source: "x".repeat(12e6), journals: [] });
+       fetch("/drafts?work=load", { method: "POST", body }).then(async (r) =>
+         done({ status: r.status, text: await r.text() }));`,
+    );
+    expect([answered.status, answered.text]).toEqual([200, expect.stringContaining("INVALID")]);
+  });
+
   test("periods open in order: a later one is refused with the reason, both together go", async () => {
     await d.signIn("controller");
     await d.open("/setup/periods?company=KIT&book=LOCAL&period=2026-10");

@@ -5,8 +5,8 @@ import next from "next";
 import { options, root } from "./lib.mjs";
 
 const { H: hostname = "127.0.0.1", p: port = "3000" } = short(process.argv.slice(2));
-/** The largest request that any address takes: a file for a program's import. */
-const MOST_BYTES = 34 * 1_048_576;
+/** The largest request that any address takes: a load of a hundred thousand lines. */
+const MOST_BYTES = 66 * 1_048_576;
 /** How many proxies of our own stand before us; each adds the address that it saw to the header. */
 const PROXIES = Number(process.env.YELLOW_ANCHOR_PROXIES ?? 0);
 const HTTPS = process.env.YELLOW_ANCHOR_HTTPS === "1";

@@ -9,7 +9,7 @@ import { actionCaller } from "@/app/lib/session";
 import { sameSite } from "@/app/lib/sameSite";
 
 /** A draft of ten thousand lines fits, and a load of a hundred thousand. */
-const MOST_BYTES = 32 * 1_048_576;
+const MOST_BYTES = 64 * 1_048_576;
 
 const WORK = {
   save: saveDraft,
@@ -43,7 +43,7 @@ export async function POST(request: Request): Promise<Response> {
   if (!caller.person) return new Response(null, { status: 401 });
   if (!mayAsk(work, caller.person)) return forbidden();
   const text = await readText(request, MOST_BYTES);
-  if (text === null) return new Response(null, { status: 413 });
+  if (text === null) return said({ ok: false, problems: [TOO_LARGE] });
   let input: unknown;
   try {
     input = JSON.parse(text);
@@ -52,6 +52,11 @@ export async function POST(request: Request): Promise<Response> {
   }
   return said(await work(caller, input));
 }
+
+const TOO_LARGE = {
+  code: "INVALID",
+  what: `This is larger than ${MOST_BYTES / 1_048_576} MB. Take it in in parts`,
+} as const;
 
 const forbidden = () =>
   said({ ok: false, problems: [{ code: "FORBIDDEN", what: "work on documents of this kind" }] });

@@ -3,14 +3,14 @@ import { cache } from "react";
 import { cookies } from "next/headers";
 import { resolvePlace, type Place } from "@/core/organisation";
 import { frame } from "@/server/organisation";
-import { pageCaller } from "./session";
+import { signedIn } from "./session";
 
 export const PLACE_COOKIE = "anchor_place";
 export type SearchParams = Promise<Record<string, string | string[] | undefined>>;
 
 /** Frame data, once per request. */
 export const frameData = cache(async () => {
-  const result = await frame(await pageCaller());
+  const result = await frame(await signedIn());
   if (!result.ok) throw new Error("frame");
   return result.value;
 });

@@ -19,20 +19,25 @@ export const currentPerson = cache(async (): Promise<Person | null> =>
   personOf(await getDatabase(), (await cookies()).get(SESSION_COOKIE)?.value, "screen"),
 );
 
-/** The caller of a page: who has not signed in is sent to do so. */
-export async function pageCaller(): Promise<Caller & { person: Person }> {
+/** Whoever has signed in; who has not is sent to do so. */
+export async function signedIn(): Promise<Caller & { person: Person }> {
   const person = await currentPerson();
   if (!person) {
     const place = placeOnSite((await headers()).get(PLACE_HEADER) ?? "");
     redirect(place ? `/sign-in?to=${encodeURIComponent(place)}` : "/sign-in");
   }
-  const place = placeOnSite((await headers()).get(PLACE_HEADER) ?? "") ?? "";
-  if (person.lacksSecondFactor && !place.startsWith(ACCOUNT)) redirect(ACCOUNT);
   return { database: await getDatabase(), person };
 }
 
-/** Where whoever lacks the second factor that their role demands sets it up. */
-const ACCOUNT = "/account";
+/**
+ * The caller of a page. Whoever lacks the second factor that a role of theirs demands is sent to
+ * where it is set up, which alone does without it.
+ */
+export async function pageCaller(): Promise<Caller & { person: Person }> {
+  const caller = await signedIn();
+  if (caller.person.lacksSecondFactor) redirect("/account");
+  return caller;
+}
 
 /** The caller of a server action; use cases refuse a stranger. */
 export const actionCaller = async (): Promise<Caller> => ({

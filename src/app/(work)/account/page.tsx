@@ -1,6 +1,6 @@
 import { standInOf } from "@/server/approvals";
 import { Page } from "@/ui/Page";
-import { pageCaller } from "@/app/lib/session";
+import { signedIn } from "@/app/lib/session";
 import { listSessions, mySecondFactor } from "@/server/access";
 import { PasswordForm } from "./PasswordForm";
 import { SecondFactor } from "./SecondFactor";
@@ -10,7 +10,7 @@ import { StandInForm } from "./StandInForm";
 export const metadata = { title: "Password and stand-in" };
 
 export default async function AccountPage() {
-  const caller = await pageCaller();
+  const caller = await signedIn();
   const standIn = await standInOf(caller);
   const sessions = await listSessions(caller);
   const factor = await mySecondFactor(caller);
