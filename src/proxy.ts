@@ -33,7 +33,8 @@ export function proxy(request: NextRequest) {
 export const config = {
   matcher: [
     {
-      source: "/((?!api|attachments|drafts|export|files|_next/static|_next/image|favicon.ico|icon.svg).*)",
+      source:
+        "/((?!api|attachments|drafts|export|files|_next/static|_next/image|favicon.ico|icon.svg).*)",
       missing: [{ type: "header", key: "next-router-prefetch" }],
     },
   ],
