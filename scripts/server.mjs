@@ -40,6 +40,14 @@ const server = createServer(
   },
 );
 server.maxConnections = 2_000;
+server.on("error", (error) => {
+  process.stderr.write(
+    error.code === "EADDRINUSE"
+      ? `\nPort ${port} is in use by another program. Choose another one with --port.\n\n`
+      : `${error.stack}\n`,
+  );
+  process.exit(3);
+});
 server.listen(Number(port), hostname);
 
 /**
