@@ -30,7 +30,8 @@ const TOO_MANY = 3;
  * What makes an invoice look like fraud, as sentences that hold it until a second person has
  * decided: a number unlike the supplier's others, the third total just below an approval limit in
  * three months, an account that nobody has paid to yet in place of another. Signs of the fraud
- * schemes that auditors look for (false suppliers, changed bank details, split invoices).
+ * schemes that auditors look for (false suppliers, changed bank details, split invoices). A
+ * sentence says nothing that other invoices change: what was decided on stays decided.
  */
 export function signsOfFraud(
   invoice: { number: string; total: Minor; currency: string },
@@ -60,9 +61,7 @@ function unlikeOthers(number: string, { numbers: earlier, supplier }: SupplierPa
   const shapes = new Set(earlier.map(shapeOf));
   // More than one series is no pattern.
   if (shapes.size !== 1 || shapes.has(shapeOf(number))) return [];
-  return [
-    `Number ${number.trim()} is unlike the last ${earlier.length} of ${supplier}, such as ${earlier[0]}.`,
-  ];
+  return [`Number ${number.trim()} is unlike those on the other invoices of ${supplier}.`];
 }
 
 function belowLimit(
@@ -76,6 +75,6 @@ function belowLimit(
   const others = totals.filter(isBelow).length;
   if (!isBelow(total) || others + 1 < TOO_MANY) return [];
   return [
-    `The total is just below ${amountText(limit.minimum, currency)} ${currency}, from which approval is needed, and so were ${others} others of the last three months.`,
+    `The total is just below ${amountText(limit.minimum, currency)} ${currency}, from which approval is needed, and so are others of the last three months.`,
   ];
 }

@@ -41,7 +41,7 @@ export async function submitOne<C extends Written, S extends Kept<C>, P, K exten
   kind: AnyKind<C, S, P, K>,
   context: Context,
   input: Sent<C>,
-): Promise<Result<{ id: number; number: string }>> {
+): Promise<Result<{ id: number; number: string; note?: string }>> {
   const { id, content } = input;
   const stored = await guard(kind, context, id, input, "submit");
   if (!stored.ok) return stored;
@@ -58,6 +58,8 @@ export async function submitOne<C extends Written, S extends Kept<C>, P, K exten
       what: `No rule asks for the approval of this ${kind.one}; ${kind.posting.split(" ")[0]} it`,
     });
   const kept = await kind.keep(context, content, prepared.value, about);
+  const note = await kind.holdBack?.(context, content, prepared.value, about);
+  if (note) return ok({ id, number: "", note });
   await askApproval(context, id, { ...rule, version: kept.version });
   return ok({ id, number: "" });
 }

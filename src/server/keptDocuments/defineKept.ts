@@ -12,7 +12,7 @@ export interface KeptUseCases<K, R> {
   /** Posts what is on the screen. */
   post: UseCase<R>;
   /** Sends it to whoever approves it. */
-  submit: UseCase<{ id: number; number: string }>;
+  submit: UseCase<{ id: number; number: string; note?: string }>;
   remove: UseCase<object>;
 }
 

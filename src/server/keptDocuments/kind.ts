@@ -50,6 +50,11 @@ export interface KeptKind<C extends Written, S extends Kept<C>, P, K extends obj
   prepare(context: Context, content: C, about: About<S>): Promise<Result<P>>;
   /** What stands against posting it. */
   problems(prepared: P): readonly Found[];
+  /**
+   * Holds it back where something has to be decided on before anybody approves it; the sentence
+   * that says so, or null.
+   */
+  holdBack?(context: Context, content: C, prepared: P, about: About<S>): Promise<string | null>;
   /** Who has to approve it, if anybody. */
   rule(context: Context, content: C, prepared: P): Promise<{ role: string; why: string } | null>;
   /** Keeps it, new or again, and brings the register up to it. */

@@ -196,7 +196,7 @@ async function post(
   const { reading, drafts, problems } = ready.value;
   if (problems.length > 0) return fail(...(problems as [Found, ...Found[]]));
   const held = reading.holds.filter((h) => !released.includes(h));
-  if (held.length > 0) return hold(context, id, content, held);
+  if (held.length > 0) return ok(await hold(context, id, content, held));
   if (!approved) {
     const [rule] = await ruleFor(context, [toApprove(reading)]);
     if (rule) return fail({ code: "APPROVAL_NEEDED", why: whyOf(rule) });
@@ -316,6 +316,11 @@ const KIND: KeptKind<InvoiceInput, Stored, Ready, InvoiceCheck, PostedInvoice> =
     const [rule] = await ruleFor(context, [toApprove(reading)]);
     return rule ? { role: rule.role, why: whyOf(rule) } : null;
   },
+  holdBack: async (context, content, { reading }, { id, stored }) => {
+    const released = stored?.released?.holds ?? [];
+    const held = reading.holds.filter((h) => !released.includes(h));
+    return held.length > 0 ? (await hold(context, id!, content, held)).note! : null;
+  },
   keep: (context, content, { reading }, { id }) => keepInvoice(context, content, reading, id),
   check: checkOf,
   post: async (context, written, { id, stored, asKept }) => {
@@ -332,7 +337,15 @@ const KIND: KeptKind<InvoiceInput, Stored, Ready, InvoiceCheck, PostedInvoice> =
       ...(stored!.released?.holds ?? []),
       ...stored!.holds,
     ]);
-    return posted.ok ? ok({ number: posted.value.number }) : posted;
+    if (!posted.ok) return posted;
+    const { held, number } = posted.value;
+    // Nobody approves what has not been decided on: nothing is posted, and the approver is told.
+    return held
+      ? fail({
+          code: "INVALID",
+          what: `Since it was sent, something has come up: ${held.join(" ")} Return it, so that it can be decided on`,
+        })
+      : ok({ number });
   },
   label: (content) => content.number,
 };
@@ -462,7 +475,7 @@ async function hold(
   id: number,
   content: InvoiceInput,
   holds: string[],
-): Promise<Result<PostedInvoice>> {
+): Promise<PostedInvoice> {
   await context.tx.execute(sql`update document set status = 'held' where id = ${id}`);
   await context.tx.execute(
     sql`update invoice set holds = ${JSON.stringify(holds)}::jsonb where document_id = ${id}`,
@@ -475,7 +488,7 @@ async function hold(
     companyId: context.masters.companyByCode.get(content.company)!.id,
     after: { holds },
   });
-  return ok({ id, number: "", journal: "", held: holds, note: `Held: ${holds.join(" ")}` });
+  return { id, number: "", journal: "", held: holds, note: `Held: ${holds.join(" ")}` };
 }
 
 /**

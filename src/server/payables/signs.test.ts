@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, test } from "vitest";
 import { callerOf, must } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
-import { saveApprovalRule } from "../approvals";
+import { approveDocument, saveApprovalRule } from "../approvals";
 import { addPartnerBank, decidePartnerBank, savePartner } from "../partners";
 import { saveTaxCode } from "../taxes";
 import {
@@ -11,6 +11,7 @@ import {
   postInvoice,
   releaseInvoice,
   saveInvoice,
+  submitInvoice,
 } from "./index";
 
 const w = world();
@@ -77,21 +78,48 @@ describe("signs of fraud hold an invoice", () => {
       expect((await bill("ROPE", `R-${100 + i}`, net)).held).toEqual([]);
     const { id, held } = await bill("ROPE", "2026/7", "980.00");
     expect(held).toEqual([
-      "Number 2026/7 is unlike the last 5 of Tarn Rope, such as R-104.",
-      "The total is just below 1,000.00 EUR, from which approval is needed, and so were 2 others of the last three months.",
+      "Number 2026/7 is unlike those on the other invoices of Tarn Rope.",
+      "The total is just below 1,000.00 EUR, from which approval is needed, and so are others of the last three months.",
     ]);
     expect(must(await getInvoice(await clerk(), { id })).check?.holds).toEqual(held);
     must(await releaseInvoice(await root(), { id, reason: "a new series, seen on the paper" }));
     expect(must(await getInvoice(await clerk(), { id })).status).toBe("posted");
   });
 
-  test("an account that nobody has paid to yet, confirmed in place of another", async () => {
-    await account("PAINT", FIRST!);
-    const first = must(
-      await createInvoice(await clerk(), { ...content("PAINT", "1", "50.00"), post: true }),
+  test("what is held is not sent for approval either: it is decided on first, and stays decided while others are posted", async () => {
+    for (const i of [1, 2, 3, 4, 5]) await bill("TWIN", `R-${i}`, `${i}.00`);
+    const big = content("TWIN", "2026/8", "5,000.00");
+    const kept = must(await saveInvoice(await clerk(), { content: big }));
+    const sent = must(
+      await submitInvoice(await clerk(), { id: kept.id, version: kept.version, content: big }),
     );
-    expect(first.held ?? []).toEqual([]);
+    expect(sent.note).toMatch(/^Held: Number 2026\/8 is unlike/);
+    const { id } = kept;
+    expect(must(await getInvoice(await clerk(), { id })).status).toBe("held");
+    // Released by a second person it waits for approval; meanwhile the supplier's others go on.
+    must(await releaseInvoice(await root(), { id, reason: "a new series, as they wrote" }));
+    expect(must(await getInvoice(await clerk(), { id })).status).toBe("waiting");
+    expect((await bill("TWIN", "R-6", "40.00")).held).toEqual([]);
+    must(await approveDocument(await callerOf(w.database, "controller"), { id }));
+    expect(must(await getInvoice(await clerk(), { id })).status).toBe("posted");
+  });
+
+  test("what comes up while it waits is told to who would approve it; nothing is posted", async () => {
+    const big = content("PAINT", "77", "6,000.00");
+    const kept = must(await saveInvoice(await clerk(), { content: big }));
+    must(await submitInvoice(await clerk(), { id: kept.id, version: kept.version, content: big }));
+    await account("PAINT", FIRST!);
     await account("PAINT", SECOND!);
+    const controller = await callerOf(w.database, "controller");
+    const refused = await approveDocument(controller, { id: kept.id });
+    expect(refused).toMatchObject({
+      ok: false,
+      problems: [{ what: expect.stringContaining(SECOND!) as string }],
+    });
+    expect(must(await getInvoice(await clerk(), { id: kept.id })).status).toBe("waiting");
+  });
+
+  test("an account that nobody has paid to yet, confirmed in place of another", async () => {
     expect((await bill("PAINT", "2", "60.00")).held).toEqual([
       expect.stringContaining(`Nothing has been paid to ${SECOND} yet`),
     ]);
