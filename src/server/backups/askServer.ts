@@ -45,8 +45,10 @@ export async function answerWish(
 ): Promise<void> {
   const wish = wishFile(place.dataFolder);
   if (!existsSync(wish)) return;
-  const { file } = JSON.parse(readFileSync(wish, "utf8")) as { file: string };
+  const text = readFileSync(wish, "utf8");
+  // Taken away first: one that cannot be understood is not looked at again and again.
   rmSync(wish, { force: true });
+  const { file } = JSON.parse(text) as { file: string };
   const { folder, seals } = place;
   const note = await runBackup(database, { folder, file, seals, by: "by command" });
   const failure = backupState().failure ?? "A backup is being made already";

@@ -1,4 +1,5 @@
 import path from "node:path";
+import { pathToFileURL } from "node:url";
 import { Worker, type WorkerOptions } from "node:worker_threads";
 
 /**
@@ -13,7 +14,7 @@ export function threadFromSources(program: string, options: WorkerOptions): Work
   const file = path.join(process.cwd(), "src", "server", program);
   const start = `import("tsx/esm/api").then((tsx) => {
     tsx.register();
-    return import(${JSON.stringify(`file://${file}`)});
+    return import(${JSON.stringify(pathToFileURL(file).href)});
   })`;
   return new Worker(start, { ...options, eval: true });
 }

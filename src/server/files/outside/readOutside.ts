@@ -52,14 +52,15 @@ export async function readOutsideJson(
   if (running >= AT_ONCE) {
     if (waiting.length >= limits.waiting)
       return refused("Many files are being read at the moment. Try again in a minute");
+    // Whoever is done hands its place on: nobody else slips in between.
     await new Promise<void>((go) => waiting.push(go));
-  }
-  running++;
+  } else running++;
   try {
     return await onThread({ kind, name, bytes }, limits);
   } finally {
-    running--;
-    waiting.shift()?.();
+    const next = waiting.shift();
+    if (next) next();
+    else running--;
   }
 }
 

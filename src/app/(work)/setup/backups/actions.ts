@@ -1,11 +1,5 @@
 "use server";
-import {
-  askForBackup,
-  deleteOlder,
-  getBackupPlan,
-  runBackup,
-  saveBackupPlan,
-} from "@/server/backups";
+import { askForBackup, backUp, saveBackupPlan } from "@/server/backups";
 import { booksBackupFolder, booksSealPlace } from "@/server/runtime";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
@@ -17,16 +11,10 @@ export const saveBackupPlanAction = async (input: unknown) =>
 export async function backUpAction() {
   const caller = await actionCaller();
   const asked = await askForBackup(caller);
-  const plan = await getBackupPlan(caller);
-  if (asked.ok && plan.ok && caller.person) {
-    const { id, name } = caller.person;
-    const folder = booksBackupFolder();
-    void runBackup(caller.database, {
-      folder,
-      seals: booksSealPlace(),
-      by: name,
-      personId: id,
-    }).then((made) => made && deleteOlder(folder, plan.value.keep));
+  if (asked.ok && caller.person) {
+    const { id: personId, name: by } = caller.person;
+    const place = { folder: booksBackupFolder(), seals: booksSealPlace() };
+    void backUp(caller.database, { ...place, by, personId });
   }
   return answer(asked);
 }

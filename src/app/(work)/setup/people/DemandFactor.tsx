@@ -30,7 +30,9 @@ export function DemandFactor({ start, mayChange }: { start: Role[]; mayChange: b
         e.preventDefault();
         void act(
           () => saveRecordAction("factorRoles", { roles }),
-          "Whoever has such a role and no second factor sets one up before anything else.",
+          roles.length > 0
+            ? "Whoever has such a role and no second factor sets one up before anything else."
+            : "A second factor is demanded of nobody.",
           () => setRoles(null),
         );
       }}
