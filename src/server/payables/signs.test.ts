@@ -5,7 +5,6 @@ import { approveDocument, saveApprovalRule } from "../approvals";
 import { addPartnerBank, decidePartnerBank, savePartner } from "../partners";
 import { saveTaxCode } from "../taxes";
 import {
-  createInvoice,
   getInvoice,
   loadEInvoice,
   postInvoice,
