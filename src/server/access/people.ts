@@ -4,7 +4,7 @@ import { checkPassword, ROLES, type Role } from "@/core/access";
 import { fail, ok, type Result } from "@/core/shared";
 import { rows, type Db } from "../db";
 import { confirmPassword, hashPassword } from "./sessions";
-import { defineUseCase, parse, type Caller, type UseCase } from "./useCase";
+import { defineUseCase } from "./useCase";
 
 export interface PersonRow {
   id: number;
@@ -145,18 +145,19 @@ export const savePerson = defineUseCase({
   },
 });
 
-const passwordSchema = object({
-  current: string().required("Your password now is needed").max(200),
-  password: string().required("A new password is needed").max(200),
-});
-
-const setPassword = defineUseCase({
+/** Changes one's own password; the one that holds now is asked for. */
+export const changePassword = defineUseCase({
   name: "changePassword",
   kind: "write",
   rights: "signed-in",
   what: "change your password",
   of: "self",
-  schema: passwordSchema,
+  schema: object({
+    current: string().required("Your password now is needed").max(200),
+    password: string().required("A new password is needed").max(200),
+  }),
+  prepare: ({ current }, { database, person, now }) =>
+    confirmPassword(database, person.id, current, now?.()),
   run: async ({ tx, person, audit }, input) => {
     const password = checkPassword(input.password, person.login);
     if (!password.ok) return password;
@@ -176,27 +177,6 @@ const setPassword = defineUseCase({
     return ok({});
   },
 });
-
-/**
- * Changes one's own password. The one that holds now is asked for before the transaction, so that
- * a wrong one stays counted.
- */
-export const changePassword: UseCase = Object.assign(
-  async (caller: Caller, raw: unknown = {}): Promise<Result<unknown>> => {
-    const input = parse(passwordSchema, raw);
-    if (caller.person && input.ok) {
-      const own = await confirmPassword(
-        caller.database,
-        caller.person.id,
-        input.value.current,
-        caller.now?.(),
-      );
-      if (!own.ok) return own;
-    }
-    return setPassword(caller, raw);
-  },
-  { definition: setPassword.definition },
-);
 
 export interface SessionRow {
   /** What it is named by; the secret itself is known to nobody here. */

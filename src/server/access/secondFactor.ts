@@ -6,7 +6,7 @@ import { rows, type Db } from "../db";
 import { addressOf, newRecoveryCodes, newSecret, recoveryHash, takeCode } from "./factorCodes";
 import { grantsOf } from "./people";
 import { confirmCode, DEMANDED_ROLES } from "./sessions";
-import { defineUseCase, parse, type Caller, type UseCase } from "./useCase";
+import { defineUseCase } from "./useCase";
 
 export interface FactorView {
   confirmed: boolean;
@@ -107,15 +107,15 @@ const removeFactor = async (tx: Db, personId: number): Promise<boolean> => {
   return gone.length > 0;
 };
 
-const codeSchema = object({ code: string().required("The code is needed").max(40) });
-
-const removeOwn = defineUseCase({
+/** Takes one's own second factor away, with a code of it. */
+export const removeSecondFactor = defineUseCase({
   name: "removeSecondFactor",
   kind: "write",
   rights: "signed-in",
   what: "remove your second factor",
   of: "self",
-  schema: codeSchema,
+  schema: object({ code: string().required("The code is needed").max(40) }),
+  prepare: ({ code }, { database, person, now }) => confirmCode(database, person.id, code, now?.()),
   run: async ({ tx, person, audit }) => {
     if (!(await removeFactor(tx, person.id)))
       return fail({ code: "NOT_FOUND", what: "second factor" });
@@ -128,23 +128,6 @@ const removeOwn = defineUseCase({
     return ok({});
   },
 });
-
-/**
- * Takes one's own second factor away. A code is asked for before the transaction, so that a wrong
- * one stays counted.
- */
-export const removeSecondFactor: UseCase = Object.assign(
-  async (caller: Caller, raw: unknown = {}): Promise<Result<unknown>> => {
-    const input = parse(codeSchema, raw);
-    if (caller.person && input.ok) {
-      const { id } = caller.person;
-      const own = await confirmCode(caller.database, id, input.value.code, caller.now?.());
-      if (!own.ok) return own;
-    }
-    return removeOwn(caller, raw);
-  },
-  { definition: removeOwn.definition },
-);
 
 /** For somebody who has lost the authenticator and the recovery codes: they set one up anew. */
 export const resetSecondFactor = defineUseCase({

@@ -45,6 +45,9 @@ export interface Caller {
   idempotency?: { key: string; requestHash: string };
 }
 
+/** A caller who has signed in. */
+export type SignedIn = Caller & { person: Person };
+
 export interface AuditRecord {
   action: string;
   kind: string;
@@ -109,9 +112,10 @@ interface DefinitionOf<S extends AnySchema, O, P> {
   schema: S;
   /**
    * What is made of the input after the right and before the transaction begins: reading material
-   * from outside, which may take long and must not hold a lock meanwhile.
+   * from outside, which may take long and must not hold a lock meanwhile; asking for a password,
+   * where a wrong one has to stay counted.
    */
-  prepare?(input: InferType<S>): Promise<Result<P>>;
+  prepare?(input: InferType<S>, caller: SignedIn): Promise<Result<P>>;
   run(context: Context, input: InferType<S>, prepared: P): Promise<Result<O>>;
 }
 /** A use case as its area defines it. */
@@ -153,7 +157,10 @@ export function defineUseCase<S extends AnySchema, O, P = void>(
       !rights.some((r) => may(person.grants, r, company))
     )
       return forbidden;
-    const prepared = await definition.prepare?.(input.value as InferType<S>);
+    const prepared = await definition.prepare?.(input.value as InferType<S>, {
+      ...caller,
+      person,
+    });
     if (prepared && !prepared.ok) return prepared;
     const result = await inTransaction(
       caller.database.db,
