@@ -3,6 +3,7 @@ import { array, boolean, number, object, string } from "yup";
 import { checkPassword, ROLES, type Role } from "@/core/access";
 import { fail, ok, type Result } from "@/core/shared";
 import { rows, type Db } from "../db";
+import { hasSecondFactor } from "./demandedFactor";
 import { confirmPassword, hashPassword } from "./sessions";
 import { defineUseCase } from "./useCase";
 
@@ -19,8 +20,7 @@ export interface PersonRow {
 
 const LIST = sql`select p.id, p.login, p.name, p.initials, p.active,
   coalesce(p.locked_until > now(), false) as locked,
-  exists (select 1 from second_factor f
-    where f.person_id = p.id and f.confirmed_at is not null) as "secondFactor",
+  ${hasSecondFactor(sql`p.id`)} as "secondFactor",
   coalesce((select jsonb_agg(jsonb_build_object('role', r.role, 'company', c.code) order by r.id)
     from person_role r left join company c on c.id = r.company_id where r.person_id = p.id),
     '[]') as grants

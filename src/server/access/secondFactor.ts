@@ -2,10 +2,11 @@ import { sql } from "drizzle-orm";
 import { array, number, object, string } from "yup";
 import { ROLES, type Role } from "@/core/access";
 import { fail, ok, type Result } from "@/core/shared";
-import { rows, type Db } from "../db";
+import { readSetting, rows, writeSetting, type Db } from "../db";
+import { DEMANDED_ROLES, hasSecondFactor, needsSecondFactor } from "./demandedFactor";
 import { addressOf, newRecoveryCodes, newSecret, recoveryHash, takeCode } from "./factorCodes";
 import { grantsOf } from "./people";
-import { confirmCode, DEMANDED_ROLES } from "./sessions";
+import { confirmCode } from "./sessions";
 import { defineUseCase } from "./useCase";
 
 export interface FactorView {
@@ -26,11 +27,8 @@ export const mySecondFactor = defineUseCase({
   run: async ({ tx, person }): Promise<Result<FactorView>> => {
     const [view] = await rows<FactorView>(
       tx,
-      sql`select exists (select 1 from second_factor where person_id = ${person.id}
-          and confirmed_at is not null) as confirmed,
-        exists (select 1 from person_role r where r.person_id = ${person.id} and r.role in
-          (select jsonb_array_elements_text(value) from setting
-            where key = ${DEMANDED_ROLES})) as demanded,
+      sql`select ${hasSecondFactor(sql`${person.id}`)} as confirmed,
+        ${needsSecondFactor(sql`${person.id}`)} as demanded,
         (select count(*)::int from recovery_code
           where person_id = ${person.id} and used_at is null) as "recoveryCodesLeft"`,
     );
@@ -156,12 +154,7 @@ export const resetSecondFactor = defineUseCase({
 });
 
 const readRoles = async (tx: Db): Promise<Role[]> =>
-  (
-    await rows<{ roles: Role[] }>(
-      tx,
-      sql`select value as roles from setting where key = ${DEMANDED_ROLES}`,
-    )
-  )[0]?.roles ?? [];
+  (await readSetting<Role[]>(tx, DEMANDED_ROLES)) ?? [];
 
 /** The roles from which a second factor is demanded. */
 export const secondFactorRoles = defineUseCase({
@@ -184,11 +177,7 @@ export const demandSecondFactor = defineUseCase({
   schema: object({ roles: array(string().oneOf(ROLES).required()).required().max(ROLES.length) }),
   run: async ({ tx, audit }, { roles }) => {
     const before = await readRoles(tx);
-    await tx.execute(
-      sql`insert into setting (key, value)
-        values (${DEMANDED_ROLES}, ${JSON.stringify(roles)}::jsonb)
-        on conflict (key) do update set value = excluded.value`,
-    );
+    await writeSetting(tx, DEMANDED_ROLES, roles);
     await audit({
       action: "changed",
       kind: "second factor",

@@ -5,6 +5,7 @@ import { IDLE_MINUTES, LOCK_AFTER, LOCK_MINUTES, type Grant } from "@/core/acces
 import { fail, ok, type Result } from "@/core/shared";
 import { rows, sha256, type Database, type Db } from "../db";
 import { BoundedMap } from "./boundedMap";
+import { hasSecondFactor, needsSecondFactor } from "./demandedFactor";
 import { takeCode } from "./factorCodes";
 import { writeAudit, type Person } from "./useCase";
 
@@ -14,9 +15,6 @@ import { writeAudit, type Person } from "./useCase";
  */
 export const hashPassword = (password: string): Promise<string> =>
   hash(password, { memoryCost: 19456, timeCost: 2, parallelism: 1 });
-
-/** The setting that names the roles from which a second factor is demanded. */
-export const DEMANDED_ROLES = "second-factor-roles";
 
 const SCREEN_HOURS = 12;
 const TOKEN_HOURS = 24 * 30;
@@ -63,8 +61,7 @@ export async function signIn(
   }>(
     db,
     sql`select id, password_hash as "passwordHash", active,
-      exists (select 1 from second_factor f
-        where f.person_id = person.id and f.confirmed_at is not null) as "secondFactor",
+      ${hasSecondFactor(sql`person.id`)} as "secondFactor",
       coalesce(locked_until > ${now.toISOString()}, false) as locked from person
       where login = ${login.trim().toLowerCase().slice(0, 100)}`,
   );
@@ -197,11 +194,8 @@ export async function personOf(
     database.db,
     sql`select p.id, p.login, p.name, p.initials, s.hash as session,
           s.last_seen > now() - interval '1 minute' as seen,
-          not exists (select 1 from second_factor f
-            where f.person_id = p.id and f.confirmed_at is not null)
-          and exists (select 1 from person_role r where r.person_id = p.id and r.role in
-            (select jsonb_array_elements_text(value) from setting
-              where key = ${DEMANDED_ROLES})) as "lacksSecondFactor",
+          ${needsSecondFactor(sql`p.id`)} and not ${hasSecondFactor(sql`p.id`)}
+            as "lacksSecondFactor",
           (select jsonb_agg(jsonb_build_object('role', r.role, 'company', c.code))
             from person_role r left join company c on c.id = r.company_id
             where r.person_id = p.id) as grants

@@ -1,10 +1,9 @@
 import path from "node:path";
 import { boolean, number, object } from "yup";
-import { sql } from "drizzle-orm";
 import type { BackupPlan } from "@/core/backups";
 import { fail, ok, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
-import { rows, type Db } from "../db";
+import { readSetting, writeSetting, type Db } from "../db";
 import { backupState, type BackupState } from "./running";
 import { backupsIn } from "./backupFiles";
 
@@ -12,13 +11,8 @@ import { backupsIn } from "./backupFiles";
 const KEY = "backup-plan";
 const PLAN: BackupPlan = { on: true, hour: 2, keep: 14 };
 
-export async function readPlan(tx: Db): Promise<BackupPlan> {
-  const [found] = await rows<{ plan: BackupPlan }>(
-    tx,
-    sql`select value as plan from setting where key = ${KEY}`,
-  );
-  return found?.plan ?? PLAN;
-}
+export const readPlan = async (tx: Db): Promise<BackupPlan> =>
+  (await readSetting<BackupPlan>(tx, KEY)) ?? PLAN;
 
 export interface BackupView {
   /** Why none can be made here; null where they can. */
@@ -95,10 +89,7 @@ export const saveBackupPlan = defineUseCase({
   run: async ({ tx, audit }, { on, hour, keep }): Promise<Result<null>> => {
     const before = await readPlan(tx);
     const after: BackupPlan = { on, hour, keep };
-    await tx.execute(
-      sql`insert into setting (key, value) values (${KEY}, ${JSON.stringify(after)}::jsonb)
-        on conflict (key) do update set value = excluded.value`,
-    );
+    await writeSetting(tx, KEY, after);
     await audit({ action: "changed", kind: "backup plan", recordId: 1, before, after });
     return ok(null);
   },

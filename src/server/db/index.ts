@@ -11,4 +11,5 @@ export {
 export { FolderInUse } from "./folderLock";
 export { DatabaseTooNew } from "./migrateDatabase";
 export { inTransaction } from "./transaction";
+export { readSetting, writeSetting } from "./setting";
 export * as schema from "./schema";

@@ -10,7 +10,7 @@ import {
   type DimensionRule,
 } from "@/core/ledger";
 import { fail, isCurrency, ok, textRecord } from "@/core/shared";
-import { arrayOf, rows } from "../db";
+import { arrayOf, rows, writeSetting } from "../db";
 import { defineUseCase, type Context } from "../access";
 
 const code = (what: string) =>
@@ -524,10 +524,7 @@ export const savePurpose = defineUseCase({
         what: `Account ${account.number} takes no such postings`,
         field: "account",
       });
-    await tx.execute(
-      sql`insert into setting (key, value) values (${`account.${input.purpose}`},
-        to_jsonb(${input.account}::text)) on conflict (key) do update set value = excluded.value`,
-    );
+    await writeSetting(tx, `account.${input.purpose}`, input.account);
     await audit({
       action: "changed",
       kind: "posting account",

@@ -19,7 +19,7 @@ import {
   type Minor,
   type Result,
 } from "@/core/shared";
-import { arrayOf, rows } from "../db";
+import { arrayOf, rows, readSetting } from "../db";
 import type { Context } from "../access";
 import {
   effectIn,
@@ -92,13 +92,8 @@ const controlAccount = ({ masters }: Context): string =>
     ?.number ?? "";
 
 /** What discounts are a per cent of, as it was set. */
-export async function discountOnSetting({ tx }: Context): Promise<DiscountOn> {
-  const [row] = await rows<{ value: DiscountOn }>(
-    tx,
-    sql`select value from setting where key = 'discounts.on'`,
-  );
-  return row?.value ?? "invoice total";
-}
+export const discountOnSetting = async ({ tx }: Context): Promise<DiscountOn> =>
+  (await readSetting<DiscountOn>(tx, "discounts.on")) ?? "invoice total";
 
 type PaperFacts = (input: InvoiceInput) => Parameters<typeof readInvoice>[1];
 

@@ -27,7 +27,7 @@ import {
   type Found,
   type Result,
 } from "@/core/shared";
-import { arrayOf, rows } from "../db";
+import { arrayOf, rows, readSetting } from "../db";
 import type { Context } from "../access";
 import { readBankAccount, type BankAccount } from "../banks";
 import { documentLinks, takeNumbers } from "../documents";
@@ -72,12 +72,12 @@ export interface PaymentRunDetail {
 export async function gainsSetting({
   tx,
 }: Context): Promise<{ discountTo: GainsTo; differenceTo: GainsTo }> {
-  const [row] = await rows<{ value: { discountTo?: GainsTo; differenceTo?: GainsTo } }>(
+  const set = await readSetting<{ discountTo?: GainsTo; differenceTo?: GainsTo }>(
     tx,
-    sql`select value from setting where key = 'payments.forAnother'`,
+    "payments.forAnother",
   );
   const read = (v: GainsTo | undefined): GainsTo => (v && GAINS_TO.includes(v) ? v : "owing");
-  return { discountTo: read(row?.value.discountTo), differenceTo: read(row?.value.differenceTo) };
+  return { discountTo: read(set?.discountTo), differenceTo: read(set?.differenceTo) };
 }
 
 interface Place {

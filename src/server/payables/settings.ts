@@ -1,8 +1,7 @@
-import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import { DISCOUNT_ON, GAINS_TO, type DiscountOn } from "@/core/payables";
 import { fail, ok, readAmount, type Result } from "@/core/shared";
-import { rows } from "../db";
+import { readSetting, writeSetting } from "../db";
 import { defineUseCase } from "../access";
 import { discountOnSetting } from "./checkInvoice";
 import { gainsSetting } from "./paymentRun";
@@ -24,13 +23,10 @@ export const payablesSettings = defineUseCase({
   of: "shared",
   schema: object(),
   run: async (context): Promise<Result<PayablesSettings>> => {
-    const [limits] = await rows<{ value: Record<string, string> }>(
-      context.tx,
-      sql`select value from setting where key = 'cleanUp.limits'`,
-    );
+    const limits = await readSetting<Record<string, string>>(context.tx, "cleanUp.limits");
     return ok({
       ...(await gainsSetting(context)),
-      cleanUpLimit: limits?.value.payables ?? "500.00",
+      cleanUpLimit: limits?.payables ?? "500.00",
       discountOn: await discountOnSetting(context),
     });
   },
@@ -52,11 +48,7 @@ export const savePayablesSettings = defineUseCase({
     const read = readAmount(input.cleanUpLimit, "EUR");
     if (!read.ok || read.amount < 0n)
       return fail({ code: "AMOUNT_NOT_NUMBER", text: input.cleanUpLimit, field: "cleanUpLimit" });
-    const keep = (key: string, value: unknown) =>
-      context.tx.execute(
-        sql`insert into setting (key, value) values (${key}, ${JSON.stringify(value)}::jsonb)
-          on conflict (key) do update set value = excluded.value`,
-      );
+    const keep = (key: string, value: unknown) => writeSetting(context.tx, key, value);
     await keep("payments.forAnother", {
       discountTo: input.discountTo,
       differenceTo: input.differenceTo,

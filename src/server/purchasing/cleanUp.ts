@@ -23,7 +23,7 @@ import {
   type Minor,
   type Result,
 } from "@/core/shared";
-import { rows, type Db } from "../db";
+import { rows, type Db, readSetting } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { loadPeriods } from "../organisation";
 import { registerRunKind } from "../runs";
@@ -197,11 +197,9 @@ async function writtenOffToday({ tx, person, now }: Context, companyId: number):
  */
 async function limitOf({ tx, person, masters }: Context, company: string): Promise<Minor | null> {
   const { currency } = masters.companyByCode.get(company)!;
-  const [row] = await rows<{ value: Record<string, string> }>(
-    tx,
-    sql`select value from setting where key = 'cleanUp.limits'`,
-  );
-  const limits = row?.value ?? { payables: "500.00" };
+  const limits = (await readSetting<Record<string, string>>(tx, "cleanUp.limits")) ?? {
+    payables: "500.00",
+  };
   const own = person.grants
     .filter((g) => g.company === null || g.company === company)
     .map((g) => g.role);

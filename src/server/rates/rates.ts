@@ -23,7 +23,7 @@ import {
   type Found,
   type Result,
 } from "@/core/shared";
-import { arrayOf, rows, schema as tables, type Db } from "../db";
+import { arrayOf, rows, schema as tables, type Db, readSetting, writeSetting } from "../db";
 import { defineUseCase } from "../access";
 
 /**
@@ -80,17 +80,9 @@ export interface RateLimits {
 }
 
 const readRateLimits = async (tx: Db): Promise<RateLimits> => {
-  const [common] = await rows<{ days: number }>(
-    tx,
-    sql`select value::text::int as days from setting where key = ${AGE_SETTING}`,
-  );
-  const [typed] = await rows<{ value: TypedRates }>(
-    tx,
-    sql`select value #>> '{}' as value from setting where key = ${TYPED_SETTING}`,
-  );
   return {
-    days: common?.days ?? DEFAULT_AGE,
-    typed: typed?.value ?? "taken",
+    days: (await readSetting<number>(tx, AGE_SETTING)) ?? DEFAULT_AGE,
+    typed: (await readSetting<TypedRates>(tx, TYPED_SETTING)) ?? "taken",
     pairs: await tx.select().from(tables.rateLimit).orderBy(tables.rateLimit.base),
   };
 };
@@ -141,16 +133,8 @@ export const saveRateLimit = defineUseCase({
         ] as const))
       if (!isCurrency(currency)) return fail({ code: "CURRENCY_UNKNOWN", currency, field });
     const before = await readRateLimits(tx);
-    if (typed)
-      await tx.execute(
-        sql`insert into setting (key, value) values (${TYPED_SETTING}, to_jsonb(${typed}::text))
-          on conflict (key) do update set value = excluded.value`,
-      );
-    if (common)
-      await tx.execute(
-        sql`insert into setting (key, value) values (${AGE_SETTING}, to_jsonb(${days}::int))
-          on conflict (key) do update set value = excluded.value`,
-      );
+    if (typed) await writeSetting(tx, TYPED_SETTING, typed);
+    if (common) await writeSetting(tx, AGE_SETTING, days);
     else {
       await tx.execute(
         sql`delete from rate_limit where (base, quote) in ((${base}, ${quote}), (${quote}, ${base}))`,

@@ -12,7 +12,7 @@ import {
   type Result,
   type Rhythm,
 } from "@/core/shared";
-import { rows, type Database } from "../db";
+import { rows, type Database, readSetting } from "../db";
 import { defineUseCase, findPerson } from "../access";
 import { postRun, proposeRun, runKinds } from "./runs";
 
@@ -145,11 +145,8 @@ export async function runDueSchedules(
   database: Database,
   now: () => Date = () => new Date(),
 ): Promise<number> {
-  const [setting] = await rows<{ value: string }>(
-    database.db,
-    sql`select value #>> '{}' as value from setting where key = 'working-date'`,
-  );
-  const today = setting?.value ?? now().toISOString().slice(0, 10);
+  const today =
+    (await readSetting<string>(database.db, "working-date")) ?? now().toISOString().slice(0, 10);
   const waiting = await rows<{
     id: number;
     kind: string;
