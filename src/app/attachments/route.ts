@@ -1,7 +1,8 @@
+import { refusedUnread } from "@/server/access";
 import { addAttachment } from "@/server/documents";
 import { MAX_ATTACHMENT } from "@/core/files";
 import { readBody } from "@/app/lib/readBody";
-import { answer } from "@/app/lib/answer";
+import { answerResponse, refusedAnswer } from "@/app/lib/answerResponse";
 import { actionCaller } from "@/app/lib/session";
 import { sameSite } from "@/app/lib/sameSite";
 
@@ -10,24 +11,17 @@ export async function POST(request: Request): Promise<Response> {
   if (!sameSite(request)) return new Response(null, { status: 403 });
   const caller = await actionCaller();
   if (!caller.person) return new Response(null, { status: 401 });
+  const refused = refusedUnread(addAttachment, caller.person);
+  if (refused) return answerResponse(refused);
   const query = new URL(request.url).searchParams;
   const bytes = await readBody(request, MAX_ATTACHMENT);
   if (bytes === null)
-    return Response.json(
-      answer({
-        ok: false,
-        problems: [
-          { code: "INVALID", what: `The file is larger than ${MAX_ATTACHMENT / 1_048_576} MB` },
-        ],
-      }),
-    );
-  return Response.json(
-    answer(
-      await addAttachment(caller, {
-        id: Number(query.get("document")) || 0,
-        name: query.get("name") ?? "",
-        content: Buffer.from(bytes).toString("base64"),
-      }),
-    ),
+    return refusedAnswer(`The file is larger than ${MAX_ATTACHMENT / 1_048_576} MB`);
+  return answerResponse(
+    await addAttachment(caller, {
+      id: Number(query.get("document")) || 0,
+      name: query.get("name") ?? "",
+      content: Buffer.from(bytes).toString("base64"),
+    }),
   );
 }

@@ -1,9 +1,8 @@
-import { encodeJson, type Result } from "@/core/shared";
 import { deleteDraft, loadJournals, postDraft, saveDraft, submitDraft } from "@/server/ledger";
 import { deleteInvoice, postInvoice, saveInvoice, submitInvoice } from "@/server/payables";
 import { deleteOrder, placeOrder, saveOrder, submitOrder } from "@/server/purchasing";
-import { mayAsk } from "@/server/access";
-import { answer } from "@/app/lib/answer";
+import { refusedUnread } from "@/server/access";
+import { answerResponse, refusedAnswer } from "@/app/lib/answerResponse";
 import { readText } from "@/app/lib/readBody";
 import { actionCaller } from "@/app/lib/session";
 import { sameSite } from "@/app/lib/sameSite";
@@ -41,27 +40,16 @@ export async function POST(request: Request): Promise<Response> {
   const caller = await actionCaller();
   // The session has ended: the page asks for the password in place and sends the same again.
   if (!caller.person) return new Response(null, { status: 401 });
-  if (!mayAsk(work, caller.person)) return forbidden();
+  const refused = refusedUnread(work, caller.person);
+  if (refused) return answerResponse(refused);
   const text = await readText(request, MOST_BYTES);
-  if (text === null) return said({ ok: false, problems: [TOO_LARGE] });
+  if (text === null)
+    return refusedAnswer(`This is larger than ${MOST_BYTES / 1_048_576} MB. Take it in in parts`);
   let input: unknown;
   try {
     input = JSON.parse(text);
   } catch {
     return new Response(null, { status: 400 });
   }
-  return said(await work(caller, input));
+  return answerResponse(await work(caller, input));
 }
-
-const TOO_LARGE = {
-  code: "INVALID",
-  what: `This is larger than ${MOST_BYTES / 1_048_576} MB. Take it in in parts`,
-} as const;
-
-const forbidden = () =>
-  said({ ok: false, problems: [{ code: "FORBIDDEN", what: "work on documents of this kind" }] });
-
-const said = (result: Result<unknown>): Response =>
-  new Response(encodeJson(answer(result)), {
-    headers: { "Content-Type": "application/json", "Cache-Control": "no-store" },
-  });

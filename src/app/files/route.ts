@@ -1,5 +1,5 @@
 import { MAX_FILE } from "@/server/files";
-import { answer } from "@/app/lib/answer";
+import { answerResponse, jsonResponse, refusedAnswer } from "@/app/lib/answerResponse";
 import { readBody } from "@/app/lib/readBody";
 import { sameSite } from "@/app/lib/sameSite";
 import { actionCaller } from "@/app/lib/session";
@@ -17,22 +17,11 @@ export async function POST(request: Request): Promise<Response> {
   const work = WORKS[name as keyof typeof WORKS];
   const caller = await actionCaller();
   if (!caller.person) return new Response(null, { status: 401 });
-  if (!work.may(caller.person, query))
-    return said(JSON.stringify(answer({ ok: false, problems: [FORBIDDEN] })));
+  const refused = work.refused(caller.person, query);
+  if (refused) return answerResponse(refused);
   const bytes = await readBody(request, MAX_FILE);
-  if (bytes === null) return said(JSON.stringify(answer({ ok: false, problems: [TOO_LARGE] })));
-  if (bytes.length === 0) return said(JSON.stringify(answer({ ok: false, problems: [EMPTY] })));
-  return said(await work.take(caller, { name: query.get("name") ?? "", bytes, query }));
+  if (bytes === null) return refusedAnswer(`The file is larger than ${MAX_FILE / 1_048_576} MB`);
+  if (bytes.length === 0) return refusedAnswer("The file is empty");
+  const taken = await work.take(caller, { name: query.get("name") ?? "", bytes, query });
+  return taken instanceof Uint8Array ? jsonResponse(taken) : answerResponse(taken);
 }
-
-const FORBIDDEN = { code: "FORBIDDEN", what: "load files" } as const;
-const EMPTY = { code: "INVALID", what: "The file is empty" } as const;
-const TOO_LARGE = {
-  code: "INVALID",
-  what: `The file is larger than ${MAX_FILE / 1_048_576} MB`,
-} as const;
-
-const said = (body: string | Uint8Array): Response =>
-  new Response(body as BodyInit, {
-    headers: { "Content-Type": "application/json", "Cache-Control": "no-store" },
-  });

@@ -1,13 +1,12 @@
 import "server-only";
 import type { Result } from "@/core/shared";
-import { mayAsk, type Caller, type Person, type UseCase } from "@/server/access";
+import { refusedUnread, type Caller, type Person, type UseCase } from "@/server/access";
 import { loadJournals, loadOpening } from "@/server/ledger";
 import { loadChart, loadDimensionValues } from "@/server/organisation";
 import { loadPartners } from "@/server/partners";
 import { loadEInvoice, loadInvoices } from "@/server/payables";
 import { loadRates } from "@/server/rates";
 import { readOutside, readOutsideJson } from "@/server/files";
-import { answer } from "@/app/lib/answer";
 import type { FileWork } from "@/app/lib/sendFile";
 
 interface Sent {
@@ -18,27 +17,28 @@ interface Sent {
 
 /** What can be done with a file: who may, asked before it is read, and what is then answered. */
 interface Work {
-  may(person: Person | null, query: URLSearchParams): boolean;
-  take(caller: Caller, sent: Sent): Promise<string | Uint8Array>;
+  refused(person: Person, query: URLSearchParams): Result<never> | null;
+  /** A result, or the JSON of an answer that is passed on as it was made. */
+  take(caller: Caller, sent: Sent): Promise<Result<unknown> | Uint8Array>;
 }
 
-const ofCompany = (work: UseCase): Work["may"] => {
-  return (person, query) => mayAsk(work, person, query.get("company") ?? undefined);
+const refusedIn = (work: UseCase): Work["refused"] => {
+  return (person, query) => refusedUnread(work, person, query.get("company") ?? undefined);
 };
 
 /** Rows of a table to a use case that checks them or takes them in. */
 const table = (work: UseCase, named: readonly string[] = []): Work => ({
-  may: ofCompany(work),
+  refused: refusedIn(work),
   take: async (caller, { name, bytes, query }) => {
     const rows = await readOutside("table", name, bytes);
-    if (!rows.ok) return JSON.stringify(answer(rows));
+    if (!rows.ok) return rows;
     const input = {
       rows: rows.value,
       take: query.get("take") === "1",
       confirmed: query.get("confirmed") === "1",
       ...Object.fromEntries(named.map((n) => [n, query.get(n) ?? ""])),
     };
-    return JSON.stringify(answer(await work(caller, input)));
+    return work(caller, input);
   },
 });
 
@@ -46,21 +46,20 @@ const OK = '{"ok":true';
 
 /** A table as it stands, for looking at before anything is stored: passed on as it was read. */
 const cells: Work = {
-  may: ofCompany(loadJournals),
+  refused: refusedIn(loadJournals),
   take: async (_caller, { name, bytes }) => {
     const said = await readOutsideJson("cells", name, bytes);
     const isRead = new TextDecoder().decode(said.subarray(0, OK.length)) === OK;
-    if (isRead) return said;
-    return JSON.stringify(answer(JSON.parse(new TextDecoder().decode(said)) as Result<never>));
+    return isRead ? said : (JSON.parse(new TextDecoder().decode(said)) as Result<never>);
   },
 };
 
 const eInvoice: Work = {
-  may: ofCompany(loadEInvoice),
+  refused: refusedIn(loadEInvoice),
   take: async (caller, { bytes, query }) => {
     const content = Buffer.from(bytes).toString("base64");
     const input = { company: query.get("company") ?? "", content };
-    return JSON.stringify(answer(await loadEInvoice(caller, input)));
+    return loadEInvoice(caller, input);
   },
 };
 

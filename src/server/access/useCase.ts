@@ -194,16 +194,17 @@ export function defineUseCase<S extends AnySchema, O, P = void>(
 }
 
 /**
- * Whether somebody could be let into a use case at all, in a company where one is named: asked
- * before a byte of a file is read. The use case itself asks again, of everything that it touches.
+ * What is said to somebody who could not be let into a use case at all, in a company where one is
+ * named: asked before a byte of a body is read. Null where they could; the use case itself asks
+ * again, of everything that it touches.
  */
-export function mayAsk(
-  { definition: { rights } }: UseCase,
-  person: Person | null,
+export function refusedUnread(
+  { definition: { rights, what } }: UseCase,
+  person: Person,
   company?: string,
-): boolean {
-  if (!person) return false;
-  return rights === "signed-in" || rights.some((r) => may(person.grants, r, company));
+): Result<never> | null {
+  const could = rights === "signed-in" || rights.some((r) => may(person.grants, r, company));
+  return could ? null : fail({ code: "FORBIDDEN", what });
 }
 
 /** What a person works with in a transaction. */
