@@ -1,5 +1,5 @@
-import { memoryOf, outsideFiles } from "../attack/machine";
-import { median, type Bar } from "./measure";
+import { outsideFiles, whileReading } from "../attack/machine";
+import type { Bar } from "./measure";
 
 export interface Served {
   base: string;
@@ -17,31 +17,23 @@ const PAGE = "/account";
 export async function measureOutside(served: Served, say: (line: string) => void): Promise<Bar[]> {
   const bars: Bar[] = [];
   for (const [name, bytes] of outsideFiles(SIZE)) {
-    const before: number[] = [];
-    for (let i = 0; i < 30; i++) before.push(await look(served));
-    const memory = memoryOf(served.pid);
-    let most = memory;
-    let over = false;
-    const reading = send(served, bytes).finally(() => (over = true));
-    const during: number[] = [];
-    while (!over) {
-      during.push(await look(served));
-      most = Math.max(most, memoryOf(served.pid));
-    }
-    await reading;
-    const [work, against] = [median(during), median(before)];
-    say(`  ${name}: ${during.length} looks`);
+    const { before, during, looks, grown } = await whileReading(
+      () => look(served),
+      () => send(served, bytes),
+      served.pid,
+    );
+    say(`  ${name}: ${looks} looks`);
     const bar = { work: `another's page while “${name}” is read`, against: "the page before" };
     bars.push({
       ...bar,
       kind: "atMost",
       bar: 2,
-      measured: work / against,
-      workMs: work,
-      againstMs: against,
+      measured: during / before,
+      workMs: during,
+      againstMs: before,
     });
     if (bytes.length < MB) continue;
-    const [grown, size] = [(most - memory) / MB, bytes.length / MB];
+    const size = bytes.length / MB;
     bars.push({
       work: `memory while “${name}” is read`,
       against: "the file",

@@ -1,6 +1,7 @@
-import { zipSync, strToU8 } from "fflate";
+import { strToU8 } from "fflate";
 import { describe, expect, test } from "vitest";
 import { describeFound } from "@/core/shared";
+import { plainWorkbook } from "../../../../tests/workbooks";
 import { readers, type ReaderKind } from "./readers";
 import { readOutside } from "./index";
 
@@ -8,20 +9,6 @@ const LIMITS = { seconds: 30, megabytes: 400, waiting: 16 };
 const text = strToU8;
 const table = (rows: number): Uint8Array => text("6310,12.50,Fuel for the crossing\n".repeat(rows));
 
-/** A workbook of these parts; what is not given is as plain as can be. */
-const workbook = (parts: { sheet?: string; book?: string; texts?: string; styles?: string }) =>
-  zipSync(
-    Object.fromEntries(
-      Object.entries({
-        "xl/workbook.xml": `<workbook xmlns:r="r"><sheets><sheet name="A" r:id="1"/></sheets>${parts.book ?? ""}</workbook>`,
-        "xl/_rels/workbook.xml.rels": `<Relationships><Relationship Id="1" Target="worksheets/sheet1.xml"/></Relationships>`,
-        "xl/sharedStrings.xml": `<sst>${parts.texts ?? ""}</sst>`,
-        "xl/styles.xml": `<styleSheet>${parts.styles ?? ""}</styleSheet>`,
-        "xl/worksheets/sheet1.xml": `<worksheet>${parts.sheet ?? "<sheetData/>"}</worksheet>`,
-      }).map(([name, content]) => [name, text(content)]),
-    ),
-    { level: 1 },
-  );
 const rows = (n: number, cell: string) =>
   `<sheetData>${Array.from({ length: n }, (_, i) => `<row r="${i + 1}">${cell}</row>`).join("")}</sheetData>`;
 const PLAIN = `<sheetData><row r="1"><c r="A1" t="str"><v>x</v></c></row></sheetData>`;
@@ -36,44 +23,46 @@ const EVIL: [string, ReaderKind, (n: number) => Uint8Array][] = [
   ["empty rows", "cells", (n) => text("\n".repeat(n * 100))],
   ["carriage returns", "cells", (n) => text(`a${"\r".repeat(n * 100)}\n`)],
   ["headings", "table", (n) => text(`${"h,".repeat(n * 10)}\n1,2\n`)],
-  ["rows", "cells", (n) => workbook({ sheet: rows(n, `<c t="n"><v>1</v></c>`) })],
-  ["a wide sheet", "cells", (n) => workbook({ sheet: rows(n, `<c r="GR1"><v>1</v></c>`) })],
+  ["rows", "cells", (n) => plainWorkbook({ sheet: rows(n, `<c t="n"><v>1</v></c>`) })],
+  ["a wide sheet", "cells", (n) => plainWorkbook({ sheet: rows(n, `<c r="GR1"><v>1</v></c>`) })],
   [
     "cells beyond all columns",
     "cells",
-    (n) => workbook({ sheet: rows(n, `<c r="XFD1"><v>1</v></c>`) }),
+    (n) => plainWorkbook({ sheet: rows(n, `<c r="XFD1"><v>1</v></c>`) }),
   ],
   [
     "a last row",
     "cells",
     (n) =>
-      workbook({
+      plainWorkbook({
         sheet: `<sheetData>${`<row r="1048576"><c><v>1</v></c></row>`.repeat(n)}</sheetData>`,
       }),
   ],
   [
     "validations of whole columns",
     "cells",
-    (n) => workbook({ sheet: `${PLAIN}${`<dataValidation sqref="A1:XFD1048576"/>`.repeat(n)}` }),
+    (n) =>
+      plainWorkbook({ sheet: `${PLAIN}${`<dataValidation sqref="A1:XFD1048576"/>`.repeat(n)}` }),
   ],
   [
     "merged columns",
     "cells",
     (n) =>
-      workbook({
+      plainWorkbook({
         sheet: `${rows(n, `<c><v>1</v></c>`)}${`<mergeCell ref="A1:XFD1048576"/>`.repeat(n)}`,
       }),
   ],
   [
     "columns said again and again",
     "cells",
-    (n) => workbook({ sheet: `<cols>${`<col min="1" max="16384"/>`.repeat(n)}</cols>${PLAIN}` }),
+    (n) =>
+      plainWorkbook({ sheet: `<cols>${`<col min="1" max="16384"/>`.repeat(n)}</cols>${PLAIN}` }),
   ],
   [
     "names for whole sheets",
     "cells",
     (n) =>
-      workbook({
+      plainWorkbook({
         sheet: PLAIN,
         book: `<definedName name="a">A!$A$1:$XFD$1048576</definedName>`.repeat(n),
       }),
@@ -81,23 +70,23 @@ const EVIL: [string, ReaderKind, (n: number) => Uint8Array][] = [
   [
     "shared texts",
     "cells",
-    (n) => workbook({ sheet: PLAIN, texts: "<si><t> </t></si>".repeat(n * 10) }),
+    (n) => plainWorkbook({ sheet: PLAIN, texts: "<si><t> </t></si>".repeat(n * 10) }),
   ],
   [
     "escapes without end",
     "cells",
-    (n) => workbook({ sheet: PLAIN, texts: `<si><t>${"_x".repeat(n * 50)}</t></si>` }),
+    (n) => plainWorkbook({ sheet: PLAIN, texts: `<si><t>${"_x".repeat(n * 50)}</t></si>` }),
   ],
   [
     "formats without end",
     "cells",
     (n) =>
-      workbook({
+      plainWorkbook({
         sheet: PLAIN,
         styles: `<numFmt numFmtId="200" formatCode="${"[".repeat(n * 100)}"/>`,
       }),
   ],
-  ["elements within each other", "cells", (n) => workbook({ sheet: "<a>".repeat(n * 20) })],
+  ["elements within each other", "cells", (n) => plainWorkbook({ sheet: "<a>".repeat(n * 20) })],
   ["opening marks", "eInvoice", (n) => text(`<Invoice>${"<a".repeat(n * 50)}`)],
   ["elements", "eInvoice", (n) => text(`<Invoice>${"<a/>".repeat(n * 20)}</Invoice>`)],
   ["comments", "eInvoice", (n) => text(`<Invoice>${"<!--".repeat(n * 25)}</Invoice>`)],
@@ -153,7 +142,9 @@ describe("reading on a thread of its own", () => {
   });
 
   test("what takes too long or too much is ended with a sentence, and the next is read", async () => {
-    const sheet = workbook({ sheet: rows(60_000, `<c t="str"><v>Fuel for the crossing</v></c>`) });
+    const sheet = plainWorkbook({
+      sheet: rows(60_000, `<c t="str"><v>Fuel for the crossing</v></c>`),
+    });
     expect(await readOutside("cells", "a.xlsx", sheet, { ...LIMITS, seconds: 0.2 })).toEqual({
       ok: false,
       problems: [
