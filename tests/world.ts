@@ -21,6 +21,17 @@ const areaBooks = ["IFRS", "LOCAL", "TAX"];
 export const months = (year: string, from: number, to: number): string[] =>
   Array.from({ length: to - from + 1 }, (_, i) => `${year}-${String(from + i).padStart(2, "0")}`);
 
+/** Alpha's own bank account, as payments want it: far from its limit. */
+export const MAIN_ACCOUNT = {
+  code: "MAIN",
+  name: "Current account",
+  company: "ALP",
+  currency: "EUR",
+  account: "1110",
+  underWayAccount: "1120",
+  overdraft: "900,000.00",
+};
+
 /** What stands against something, by code. */
 export const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }): string[] =>
   result.ok ? [] : (result.problems ?? []).map((p) => p.code);

@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, test } from "vitest";
-import { callerOf, must, codes } from "../../../tests/world";
+import { callerOf, must, codes, MAIN_ACCOUNT } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { deleteApprovalRule, listApprovalRules, saveApprovalRule } from "../approvals";
 import { listBankAccounts, saveBankAccount } from "../banks";
@@ -27,15 +27,6 @@ import {
   reversePayment,
 } from "./index";
 
-const MAIN = {
-  code: "MAIN",
-  name: "Current account",
-  company: "ALP",
-  currency: "EUR",
-  account: "1110",
-  underWayAccount: "1120",
-  overdraft: "900,000.00",
-};
 const BOTH = {
   code: "BOTH",
   name: "Both Ways Haulage",
@@ -133,7 +124,7 @@ beforeAll(async () => {
       account: "6310",
     }),
   );
-  must(await saveBankAccount(await root(), MAIN));
+  must(await saveBankAccount(await root(), MAIN_ACCOUNT));
 });
 
 describe("payments by themselves", () => {
@@ -326,7 +317,7 @@ describe("payments by themselves", () => {
       must(await listBankAccounts(await root())).find((b) => b.code === "MAIN")!.version;
     must(
       await saveBankAccount(await root(), {
-        ...MAIN,
+        ...MAIN_ACCOUNT,
         version: await version(),
         overdraft: "10.00",
         refuse: true,
@@ -335,7 +326,7 @@ describe("payments by themselves", () => {
     expect(codes(await pay({ items: [{ id: item.id, amount: "50.00" }] }))).toEqual([
       "RUN_STANDS_IN_WAY",
     ]);
-    must(await saveBankAccount(await root(), { ...MAIN, version: await version() }));
+    must(await saveBankAccount(await root(), { ...MAIN_ACCOUNT, version: await version() }));
   });
 
   test("a run of many payments with discounts is posted in as many queries as one of few, each with its tax taken back", async () => {

@@ -1,5 +1,5 @@
 import { beforeAll, expect, test } from "vitest";
-import { callerOf, must, codes } from "../../../tests/world";
+import { callerOf, must, codes, MAIN_ACCOUNT } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { saveBankAccount, saveSignature } from "../banks";
 import { ageing, holdItem, openItems } from "../openItems";
@@ -74,13 +74,7 @@ beforeAll(async () => {
   );
   must(
     await saveBankAccount(await root(), {
-      code: "MAIN",
-      name: "Current account",
-      company: "ALP",
-      currency: "EUR",
-      account: "1110",
-      underWayAccount: "1120",
-      overdraft: "900,000.00",
+      ...MAIN_ACCOUNT,
       lastCheque: 40,
     }),
   );

@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, test } from "vitest";
-import { callerOf, must, codes } from "../../../tests/world";
+import { callerOf, must, codes, MAIN_ACCOUNT } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { faultsOfTransferFile } from "../../../tests/strictTransferFile";
 import { deleteApprovalRule, listApprovalRules, saveApprovalRule } from "../approvals";
@@ -31,13 +31,8 @@ import {
 import { saveTaxCode, taxSummary } from "../taxes";
 
 const MAIN = {
-  code: "MAIN",
-  name: "Current account",
-  company: "ALP",
-  currency: "EUR",
+  ...MAIN_ACCOUNT,
   iban: "DE02500105170137075030",
-  account: "1110",
-  underWayAccount: "1120",
   overdraft: "50,000.00",
   refuse: true,
   lastCheque: 1040,

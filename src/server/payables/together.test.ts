@@ -1,6 +1,6 @@
 import { beforeAll, expect, test } from "vitest";
 import type { Result } from "@/core/shared";
-import { callerOf, must } from "../../../tests/world";
+import { callerOf, must, MAIN_ACCOUNT } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { saveBankAccount } from "../banks";
 import { verify } from "../ledger";
@@ -106,13 +106,7 @@ beforeAll(async () => {
     );
   must(
     await saveBankAccount(await root(), {
-      code: "MAIN",
-      name: "Current account",
-      company: "ALP",
-      currency: "EUR",
-      account: "1110",
-      underWayAccount: "1120",
-      overdraft: "900,000.00",
+      ...MAIN_ACCOUNT,
       lastCheque: 100,
     }),
   );

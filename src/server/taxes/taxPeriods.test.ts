@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { beforeAll, expect, test } from "vitest";
-import { callerOf, codes, must } from "../../../tests/world";
+import { callerOf, codes, must, MAIN_ACCOUNT } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { saveBankAccount } from "../banks";
 import { verify } from "../ledger";
@@ -70,17 +70,7 @@ beforeAll(async () => {
       country: "IE",
     }),
   );
-  must(
-    await saveBankAccount(await root(), {
-      code: "MAIN",
-      name: "Current account",
-      company: "ALP",
-      currency: "EUR",
-      account: "1110",
-      underWayAccount: "1120",
-      overdraft: "900,000.00",
-    }),
-  );
+  must(await saveBankAccount(await root(), MAIN_ACCOUNT));
 });
 
 test("a late invoice leaves the closed month's taxes as they are, says where its tax goes, and takes a chosen period", async () => {

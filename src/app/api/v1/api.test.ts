@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, test } from "vitest";
-import { callerOf, must, PASSWORD } from "../../../../tests/world";
+import { callerOf, must, PASSWORD, MAIN_ACCOUNT } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
 import "@/server/runKinds";
 import { faultsOfTransferFile } from "../../../../tests/strictTransferFile";
@@ -498,13 +498,8 @@ describe("the interface for programs", () => {
     const root = await callerOf(w.database, "root");
     must(
       await saveBankAccount(root, {
-        code: "MAIN",
-        name: "Current account",
-        company: "ALP",
-        currency: "EUR",
+        ...MAIN_ACCOUNT,
         iban: "DE02500105170137075030",
-        account: "1110",
-        underWayAccount: "1120",
         overdraft: "9,000.00",
       }),
     );
