@@ -2,7 +2,7 @@ import path from "node:path";
 import { DatabaseTooNew, FolderInUse, openDatabase, type Database } from "./db";
 import { sealHere, sealNow, sealPlace, type SealPlace } from "./evidence";
 import { log } from "./log";
-import { answerWish, backupFolder, backUpIfDue } from "./backups";
+import { answerWishes, backupFolder, backUpIfDue } from "./backups";
 
 /** One database for the process, also when development loads modules anew. */
 const held = globalThis as unknown as { yellowAnchorDatabase?: Promise<Database> };
@@ -63,7 +63,7 @@ function watchBackups(database: Database): void {
   const failed = (error: unknown) => log.error({ err: error }, "backup");
   const due = () => void backUpIfDue(database, { folder, seals }).catch(failed);
   const wish = () =>
-    void answerWish(database, { dataFolder: dataFolder(), folder, seals }).catch(failed);
+    void answerWishes(database, { dataFolder: dataFolder(), folder, seals }).catch(failed);
   setInterval(due, 15 * 60_000).unref();
   setInterval(wish, 1_000).unref();
 }

@@ -14,6 +14,7 @@ import path from "node:path";
 import { askServer, backupFolder, makeBackup } from "../backups";
 import { FolderInUse, openDatabase } from "../db";
 import { lockFolder } from "../db/folderLock";
+import { flush } from "../disk";
 import { verify } from "../ledger";
 import { explain } from "../runtime";
 import {
@@ -123,6 +124,7 @@ async function main(): Promise<number> {
     const had = existsSync(path.join(folder, "db"));
     if (had) renameSync(path.join(folder, "db"), kept);
     renameSync(path.join(fresh, "db"), path.join(folder, "db"));
+    flush(folder);
     rmSync(fresh, { recursive: true, force: true });
     lock.release();
     const aside = putAside(sealPlace(folder), sealed);

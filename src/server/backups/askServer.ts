@@ -1,6 +1,8 @@
-import { existsSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
+import { randomUUID } from "node:crypto";
+import { existsSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import path from "node:path";
 import type { Database } from "../db";
+import { writeWhole } from "../disk";
 import type { SealPlace } from "../evidence";
 import type { BackupNote } from "./backupFiles";
 import { backupState, runBackup } from "./running";
@@ -8,9 +10,20 @@ import { backupState, runBackup } from "./running";
 // The command for administrators cannot open books that a server holds. It leaves a wish in the
 // data folder, where only the account of the server may write, and waits for the answer beside it.
 
-const wishFile = (folder: string): string => path.join(folder, "backup-wanted.json");
-const answerFile = (folder: string): string => path.join(folder, "backup-answer.json");
+// Each wish has a name of its own, so that two commands at once each get their answer.
 
+const WISH = /^backup-wanted-([0-9a-f-]+)\.json$/;
+const wishFile = (folder: string, id: string): string =>
+  path.join(folder, `backup-wanted-${id}.json`);
+const answerFile = (folder: string, id: string): string =>
+  path.join(folder, `backup-answer-${id}.json`);
+
+interface WishPlace {
+  dataFolder: string;
+  /** Where backups lie. */
+  folder: string;
+  seals: SealPlace;
+}
 type Answer = { note: BackupNote } | { failure: string };
 
 /** Asks the server that holds a data folder for a backup; null where it does not take the wish up. */
@@ -19,41 +32,54 @@ export async function askServer(
   file: string,
   patience = { takeUp: 15_000, whole: 30 * 60_000 },
 ): Promise<Answer | null> {
-  rmSync(answerFile(folder), { force: true });
-  writeFileSync(`${wishFile(folder)}.part`, JSON.stringify({ file }), { mode: 0o600 });
-  renameSync(`${wishFile(folder)}.part`, wishFile(folder));
+  const id = randomUUID();
+  const wish = wishFile(folder, id);
+  const answered = answerFile(folder, id);
+  writeWhole(wish, JSON.stringify({ file }), 0o600);
   const from = Date.now();
   for (;;) {
     await new Promise((r) => setTimeout(r, 250));
-    if (existsSync(answerFile(folder))) {
-      const answer = JSON.parse(readFileSync(answerFile(folder), "utf8")) as Answer;
-      rmSync(answerFile(folder), { force: true });
+    if (existsSync(answered)) {
+      const answer = JSON.parse(readFileSync(answered, "utf8")) as Answer;
+      rmSync(answered, { force: true });
       return answer;
     }
     const waited = Date.now() - from;
-    if (waited > patience.whole || (waited > patience.takeUp && existsSync(wishFile(folder)))) {
-      rmSync(wishFile(folder), { force: true });
+    if (waited > patience.whole || (waited > patience.takeUp && existsSync(wish))) {
+      rmSync(wish, { force: true });
       return null;
     }
   }
 }
 
-/** Takes up a wish that was left in the data folder, where there is one. */
-export async function answerWish(
+/** Wishes that were taken up, one after the other. */
+let taken: Promise<void> = Promise.resolve();
+
+/** Takes up the wishes that were left in the data folder; ends when they are answered. */
+export function answerWishes(database: Database, place: WishPlace): Promise<void> {
+  for (const name of readdirSync(place.dataFolder)) {
+    const id = WISH.exec(name)?.[1];
+    if (id === undefined) continue;
+    const wish = wishFile(place.dataFolder, id);
+    const text = readFileSync(wish, "utf8");
+    // Taken away first: whoever asks knows that it is heard, and one that cannot be understood is
+    // not looked at again and again.
+    rmSync(wish, { force: true });
+    taken = taken.catch(() => {}).then(() => answerWish(database, place, id, text));
+  }
+  return taken;
+}
+
+async function answerWish(
   database: Database,
-  place: { dataFolder: string; folder: string; seals: SealPlace },
+  { dataFolder, folder, seals }: WishPlace,
+  id: string,
+  text: string,
 ): Promise<void> {
-  const wish = wishFile(place.dataFolder);
-  if (!existsSync(wish)) return;
-  const text = readFileSync(wish, "utf8");
-  // Taken away first: one that cannot be understood is not looked at again and again.
-  rmSync(wish, { force: true });
   const { file } = JSON.parse(text) as { file: string };
-  const { folder, seals } = place;
+  while (backupState().step !== null) await new Promise((r) => setTimeout(r, 250));
   const note = await runBackup(database, { folder, file, seals, by: "by command" });
-  const failure = backupState().failure ?? "A backup is being made already";
+  const failure = backupState().failure ?? "The backup could not be made";
   const answer: Answer = note ? { note } : { failure };
-  const into = answerFile(place.dataFolder);
-  writeFileSync(`${into}.part`, JSON.stringify(answer), { mode: 0o600 });
-  renameSync(`${into}.part`, into);
+  writeWhole(answerFile(dataFolder, id), JSON.stringify(answer), 0o600);
 }

@@ -1,5 +1,6 @@
-import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import path from "node:path";
+import { writeWhole } from "../disk";
 
 /** What is noted beside a backup. */
 export interface BackupNote {
@@ -33,7 +34,7 @@ export const fileAt = (folder: string, now: Date): string =>
   path.join(folder, `${PREFIX}${now.toISOString().slice(0, 19).replace(/[:T]/g, "-")}.tar.gz`);
 
 export const writeNote = (note: BackupNote): void =>
-  writeFileSync(noteOf(note.file), `${JSON.stringify(note, null, 2)}\n`);
+  writeWhole(noteOf(note.file), `${JSON.stringify(note, null, 2)}\n`);
 
 /** The backups in a folder, newest first; what has no note beside it was not made as one. */
 export function backupsIn(folder: string): BackupNote[] {

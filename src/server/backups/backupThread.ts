@@ -1,8 +1,9 @@
 import { createHash } from "node:crypto";
-import { readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
+import { readFileSync, rmSync } from "node:fs";
 import { parentPort, workerData } from "node:worker_threads";
 import { sql } from "drizzle-orm";
 import { openDatabase, rows, type Database } from "../db";
+import { movePart, partOf, writePart } from "../disk";
 import { faultsOfSeals, readSeals, type SignedSeal } from "../evidence";
 import { verify } from "../ledger";
 import type { BackupNote } from "./backupFiles";
@@ -26,16 +27,16 @@ const { copy, file, seals, key } = workerData as PackingTask;
 const say = (message: PackingMessage): void => parentPort!.postMessage(message);
 
 say({ step: "packing" });
-const copied = await openDatabase({ folder: copy });
+const copied = await openDatabase({ folder: copy, here: true });
 const packed = Buffer.from(await (await copied.dump()).arrayBuffer());
 await copied.close();
 rmSync(copy, { recursive: true, force: true });
 // Written beside and moved: a backup is there whole, or not at all.
-writeFileSync(`${file}.part`, packed, { mode: 0o600 });
+writePart(file, packed, 0o600);
 
 say({ step: "restoring" });
 // What stands in the file, and not what was meant to be written.
-const restored = await openDatabase({ from: new Blob([readFileSync(`${file}.part`)]) });
+const restored = await openDatabase({ from: new Blob([readFileSync(partOf(file))]) });
 say({ step: "verifying" });
 const faults = await faultsOf(restored);
 const note = {
@@ -46,7 +47,7 @@ const note = {
   faults,
 };
 await restored.close();
-renameSync(`${file}.part`, file);
+movePart(file);
 say({ packed: note });
 
 async function faultsOf(database: Database): Promise<string[]> {

@@ -9,7 +9,7 @@ import { openDatabase, rows, type Database } from "../db";
 import { createJournal, verify } from "../ledger";
 import { sealPlace } from "../evidence";
 import {
-  answerWish,
+  answerWishes,
   askForBackup,
   backupFolder,
   backupsIn,
@@ -85,7 +85,7 @@ describe.runIf(embedded)("backups while people work", () => {
     async () => {
       const { database, ...place } = await open("held");
       const number = await post(database);
-      const watch = setInterval(() => void answerWish(database, place), 100);
+      const watch = setInterval(() => void answerWishes(database, place), 100);
       const file = path.join(scratch, "held.tar.gz");
       const made = await admin(["backup", file, "--data", place.dataFolder]);
       expect(made).toMatchObject({
@@ -97,6 +97,12 @@ describe.runIf(embedded)("backups while people work", () => {
       const restored = await openDatabase({ from: new Blob([readFileSync(file)]) });
       expect(await numbersIn(restored)).toEqual([number]);
       await restored.close();
+      const two = ["first", "second"].map((name) => path.join(scratch, name));
+      const both = await Promise.all(
+        two.map((wanted) => admin(["backup", wanted, "--data", place.dataFolder])),
+      );
+      expect(both.map((b) => b.code)).toEqual([0, 0]);
+      expect(two.every((wanted) => existsSync(wanted))).toBe(true);
       // Somebody with the database changes what was posted: the next backup says so.
       await database.db.execute(sql.raw("set session_replication_role = replica"));
       await database.db.execute(sql`update journal set description = 'another'`);

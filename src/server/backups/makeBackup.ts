@@ -3,6 +3,7 @@ import path from "node:path";
 import { Worker } from "node:worker_threads";
 import { writeAudit } from "../access";
 import type { Database } from "../db";
+import { partOf } from "../disk";
 import { keptSeals, publicKeyOf, sealNow, type SealPlace } from "../evidence";
 import { isBuilt, threadFromSources } from "../threads";
 import { fileAt, freshCopyFolder, writeNote, type BackupNote } from "./backupFiles";
@@ -53,7 +54,7 @@ export async function makeBackup(database: Database, wish: BackupWish): Promise<
     return note;
   } finally {
     rmSync(copy, { recursive: true, force: true });
-    rmSync(`${file}.part`, { force: true });
+    rmSync(partOf(file), { force: true });
   }
 }
 

@@ -1,15 +1,16 @@
 import { createHash } from "node:crypto";
-import { existsSync, mkdirSync } from "node:fs";
-import { cp } from "node:fs/promises";
+import { mkdirSync } from "node:fs";
 import path from "node:path";
-import { PGlite, types } from "@electric-sql/pglite";
-import { pg_trgm } from "@electric-sql/pglite/contrib/pg_trgm";
+import type { PGlite } from "@electric-sql/pglite";
 import { sql, type SQL } from "drizzle-orm";
 import { drizzle as drizzlePg } from "drizzle-orm/node-postgres";
 import type { PgDatabase, PgQueryResultHKT } from "drizzle-orm/pg-core";
 import { drizzle as drizzlePglite } from "drizzle-orm/pglite";
 import pg from "pg";
 import * as schema from "./schema";
+import { EmbeddedClient } from "./embedded/client";
+import { isThere, openEngine, type Engine, type EngineOptions } from "./embedded/engine";
+import { openEngineOnThread } from "./embedded/engineOnThread";
 import { lockFolder, type FolderLock } from "./folderLock";
 import { migrateDatabase } from "./migrateDatabase";
 
@@ -36,6 +37,10 @@ export interface OpenOptions {
   folder?: string;
   /** A dump to start an embedded database from. */
   from?: Blob;
+  /** The embedded database answers on the thread that opens it, which is one of its own already. */
+  here?: boolean;
+  /** What flushes its files to the disk, where it answers here. */
+  files?: EngineOptions["files"];
   /** Told each statement that is sent; tests count them. */
   onQuery?: (query: string) => void;
 }
@@ -65,46 +70,52 @@ export async function openDatabase(options: OpenOptions): Promise<Database> {
     };
   }
   let lock: FolderLock | undefined;
+  let engine: Engine | undefined;
   if (options.folder) {
     mkdirSync(options.folder, { recursive: true });
     lock = lockFolder(options.folder);
   }
   try {
     const place = options.folder ? path.join(options.folder, "db") : undefined;
-    const existed = place !== undefined && existsSync(path.join(place, "PG_VERSION"));
-    const client = await PGlite.create({
-      ...(place ? { dataDir: place } : {}),
-      ...(options.from ? { loadDataDir: options.from } : {}),
-      extensions: { pg_trgm },
-      parsers: { [types.INT8]: (text: string) => BigInt(text) },
-    });
-    const db = drizzlePglite(client, drizzleOptions) as unknown as Db;
+    const existed = place !== undefined && isThere(place);
+    const opened = await openEmbedded(options, place);
+    engine = opened;
+    const client = new EmbeddedClient(opened);
+    const dump = async () => new Blob([new Uint8Array(await client.alone(opened.dump))]);
+    const db = drizzlePglite(client as unknown as PGlite, drizzleOptions) as unknown as Db;
     await migrateDatabase(
       db,
       "embedded",
-      existed && options.folder
-        ? { folder: options.folder, dump: () => client.dumpDataDir("gzip") }
-        : undefined,
+      existed && options.folder ? { folder: options.folder, dump } : undefined,
     );
     return {
       db,
       kind: "embedded",
-      dump: () => client.dumpDataDir("gzip"),
-      copyTo: async (folder) => {
-        if (!place) throw new Error("Books in memory have no files.");
-        // Most of what was written is in its place then, and the copy starts at once.
-        await client.exec("CHECKPOINT");
-        await client.runExclusive(() => cp(place, path.join(folder, "db"), { recursive: true }));
-      },
+      dump,
+      copyTo: (folder) => client.alone(() => opened.copyTo(folder)),
       close: async () => {
-        await client.close();
+        await client.alone(opened.close);
         lock?.release();
       },
     };
   } catch (error) {
+    await engine?.close().catch(() => {});
     lock?.release();
     throw error;
   }
+}
+
+/** Books in a folder have a thread of their own; those in memory answer where they are opened. */
+async function openEmbedded(options: OpenOptions, place: string | undefined): Promise<Engine> {
+  const { from, files, here = files !== undefined } = options;
+  if (!place || here)
+    return openEngine({
+      ...(place ? { place } : {}),
+      ...(from ? { from } : {}),
+      ...(files ? { files } : {}),
+    });
+  const bytes = from && new Uint8Array(await from.arrayBuffer());
+  return openEngineOnThread({ place, ...(bytes ? { from: bytes } : {}) });
 }
 
 /** Runs a statement and gives its rows. */

@@ -1,7 +1,8 @@
 import { createHash } from "node:crypto";
-import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { mkdirSync, readFileSync } from "node:fs";
 import path from "node:path";
 import { sql } from "drizzle-orm";
+import { writeWhole } from "../disk";
 import type { Db } from "./database";
 
 export class DatabaseTooNew extends Error {}
@@ -56,7 +57,7 @@ export async function migrateDatabase(
       "backups",
       `before-${migrations[applied.length]!.tag}.tar.gz`,
     );
-    writeFileSync(file, Buffer.from(await (await backup.dump()).arrayBuffer()));
+    writeWhole(file, Buffer.from(await (await backup.dump()).arrayBuffer()));
   }
   await db.transaction(async (tx) => {
     if (kind === "server") await tx.execute(sql`select pg_advisory_xact_lock(7219004)`);

@@ -14,6 +14,7 @@ import {
 } from "node:fs";
 import path from "node:path";
 import type { Database } from "../db";
+import { flush, writeWhole } from "../disk";
 import { makeSeal, readSeals, signSeal, type Seal, type SignedSeal } from "./seal";
 
 /** Where the key and the signed seals lie: beside the books and never within them. */
@@ -48,7 +49,9 @@ function keyOf(place: SealPlace): { key: KeyObject; publicKey: string } {
     writeFileSync(file, privateKey.export({ type: "pkcs8", format: "pem" }), {
       mode: 0o600,
       flag: "wx",
+      flush: true,
     });
+    flush(place.folder);
   }
   const key = createPrivateKey(readFileSync(file));
   return { key, publicKey: publicText(key) };
@@ -86,8 +89,7 @@ export async function sealNow(
   const write = (seal: Seal): SignedSeal => {
     const signed = signSeal(seal, key, publicKey);
     const file = fileOf(place, seal.no);
-    writeFileSync(`${file}.part`, `${JSON.stringify(signed, null, 2)}\n`);
-    renameSync(`${file}.part`, file);
+    writeWhole(file, `${JSON.stringify(signed, null, 2)}\n`);
     return signed;
   };
   const there = new Set(kept.map((s) => s.no));

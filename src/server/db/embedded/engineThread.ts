@@ -1,0 +1,68 @@
+import { parentPort, workerData } from "node:worker_threads";
+import { openEngine, type Answer, type Engine } from "./engine";
+
+/** What the thread is started with. */
+export interface EngineTask {
+  place: string;
+  from?: Uint8Array;
+}
+export type Request = { no: number } & (
+  | { ask: "query"; statement: string; parameters: unknown[] }
+  | { ask: "copyTo"; folder: string }
+  | { ask: "dump" | "close" }
+);
+/** An error of the database, with what PostgreSQL says beside its sentence. */
+export interface Failure {
+  message: string;
+  details: Record<string, string>;
+}
+export type Reply =
+  | { no: number; answer: Answer | Uint8Array | undefined }
+  | { no: number; failure: Failure }
+  | { opened: true }
+  | { notOpened: Failure };
+
+const { place, from } = workerData as EngineTask;
+const port = parentPort!;
+const say = (reply: Reply): void => port.postMessage(reply);
+
+try {
+  const engine = await openEngine({
+    place,
+    ...(from ? { from: new Blob([new Uint8Array(from)]) } : {}),
+  });
+  port.on("message", (request: Request) => void answer(engine, request));
+  say({ opened: true });
+} catch (error) {
+  say({ notOpened: failureOf(error) });
+}
+
+async function answer(engine: Engine, request: Request): Promise<void> {
+  const { no } = request;
+  try {
+    say({ no, answer: await perform(engine, request) });
+  } catch (error) {
+    say({ no, failure: failureOf(error) });
+  }
+  if (request.ask === "close") port.close();
+}
+
+function perform(engine: Engine, request: Request): Promise<Answer | Uint8Array | undefined> {
+  switch (request.ask) {
+    case "query":
+      return engine.query(request.statement, request.parameters);
+    case "copyTo":
+      return engine.copyTo(request.folder).then(() => undefined);
+    case "dump":
+      return engine.dump();
+    case "close":
+      return engine.close().then(() => undefined);
+  }
+}
+
+/** The error as data: what is no text of it does not travel. */
+function failureOf(error: unknown): Failure {
+  if (!(error instanceof Error)) return { message: String(error), details: {} };
+  const texts = Object.entries(error).filter(([, v]) => typeof v === "string");
+  return { message: error.message, details: Object.fromEntries(texts) as Record<string, string> };
+}

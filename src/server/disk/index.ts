@@ -1,0 +1,2 @@
+export { flush, flushTree } from "./flush";
+export { movePart, partOf, writePart, writeWhole } from "./writeWhole";
