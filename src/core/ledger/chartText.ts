@@ -1,4 +1,4 @@
-import type { AccountType, ControlKind } from "./types";
+import { CONTROL_KINDS, type AccountType, type ControlKind } from "./types";
 
 export interface ChartHeading {
   code: string;
@@ -14,16 +14,7 @@ export interface ChartAccount {
   heading: string;
 }
 
-const CONTROL_WORDS: ReadonlySet<string> = new Set([
-  "payables",
-  "receivables",
-  "bank",
-  "asset",
-  "stock",
-  "GRNI",
-  "tax",
-  "intercompany",
-]);
+const CONTROL_WORDS: ReadonlySet<string> = new Set(CONTROL_KINDS);
 
 function typeOf(number: string): AccountType {
   if (number === "8510" || number === "8540" || number === "8560") return "income";

@@ -18,6 +18,7 @@ export * from "./chartFile";
 export * from "./openingFile";
 export * from "./effect";
 export * from "./controlTotals";
+export * from "./itemControls";
 export * from "./approvalRules";
 export * from "./loadHeadings";
 export * from "./loadMarks";

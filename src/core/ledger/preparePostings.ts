@@ -24,6 +24,7 @@ import {
 import { codingKey } from "./coding";
 import type { PostingContext } from "./postingContext";
 import { balancingLines } from "./balancingLines";
+import { keepsItems, namesPartner } from "./itemControls";
 import { LISTED_CONTROLS, takesWriting } from "./writtenAccount";
 import {
   NO_CURRENCY,
@@ -69,10 +70,6 @@ export interface PreparedLine {
  */
 export const isMoney = (line: Pick<PreparedLine, "account">): boolean =>
   line.account.type !== "units";
-
-/** Whether lines on the account leave open items. */
-export const keepsItems = (account: Pick<Account, "control">): boolean =>
-  account.control === "payables" || account.control === "receivables";
 
 declare const checked: unique symbol;
 
@@ -341,9 +338,9 @@ function prepareLine(
     keepsItems(account) &&
     type.controls.includes(account.control)
   ) {
-    if (!line.partner?.trim())
+    if (namesPartner(account) && !line.partner?.trim())
       found.push({ code: "PARTNER_REQUIRED", account: account.number, ...at("partner") });
-    if (!line.dueDate)
+    if (namesPartner(account) && !line.dueDate)
       found.push({ code: "DUE_DATE_REQUIRED", account: account.number, ...at("dueDate") });
     if (!draft.reference?.trim())
       found.push({ code: "REFERENCE_REQUIRED", account: account.number, field: "reference" });

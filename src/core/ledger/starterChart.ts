@@ -33,7 +33,7 @@ const CHART = `
    1110 Current account | bank
    1112 Deposit account | bank
    1115 Foreign currency account | bank
-   1120 Payments under way
+   1120 Payments under way | transit
    1125 Receipts under way
    1126 Card receipts under way
   120 Stocks

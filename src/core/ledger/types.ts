@@ -20,6 +20,7 @@ export const CONTROL_KINDS = [
   "GRNI",
   "tax",
   "intercompany",
+  "transit",
 ] as const;
 export type ControlKind = (typeof CONTROL_KINDS)[number];
 

@@ -4,7 +4,7 @@ import type { Account, ControlKind } from "./types";
 
 /**
  * Control accounts whose balance is a list that documents keep: open items, bank lines, leftovers of
- * receipts, tax records, what companies owe each other. It is the same in every book; valuations
+ * receipts, tax records, what companies owe each other, money under way. It is the same in every book; valuations
  * differ on adjustment accounts beside.
  */
 export const LISTED_CONTROLS: ReadonlySet<ControlKind> = new Set([
@@ -14,6 +14,7 @@ export const LISTED_CONTROLS: ReadonlySet<ControlKind> = new Set([
   "GRNI",
   "tax",
   "intercompany",
+  "transit",
 ]);
 
 /**

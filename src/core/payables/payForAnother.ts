@@ -1,7 +1,7 @@
 import type { DraftLine, JournalDraft } from "../ledger";
 import { convertBy, type Conversion } from "../rates";
 import { minor, type Minor } from "../shared";
-import type { PaymentAccounts, PlannedPayment } from "./payments";
+import { underWayItem, type PaymentAccounts, type PlannedPayment } from "./payments";
 
 export const GAINS_TO = ["owing", "paying"] as const;
 export type GainsTo = (typeof GAINS_TO)[number];
@@ -104,14 +104,17 @@ export function payForAnother(
       payingRate,
       own.company,
     ),
-    line(
-      paying.underWay,
-      `To ${payment.payee} for ${own.company}, ${payment.method}`,
-      -inPaying(payment.amount),
-      -payment.amount,
-      paying.functional,
-      payingRate,
-    ),
+    {
+      ...line(
+        paying.underWay,
+        `To ${payment.payee} for ${own.company}, ${payment.method}`,
+        -inPaying(payment.amount),
+        -payment.amount,
+        paying.functional,
+        payingRate,
+      ),
+      ...underWayItem(payment, own.date),
+    },
   ];
   const discount = moved
     .filter((l) => l.account === accounts.discount)

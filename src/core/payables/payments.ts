@@ -524,6 +524,19 @@ export interface CodedPart {
 }
 
 /**
+ * What a payment leaves on the account of money under way: an item that the bank clears, in part
+ * too.
+ */
+export const underWayItem = (
+  payment: Pick<PlannedPayment, "partner">,
+  date: CalendarDate,
+): Pick<DraftLine, "partner" | "dueDate" | "item"> => ({
+  ...(payment.partner ? { partner: payment.partner } : {}),
+  dueDate: date,
+  item: { kind: "payment", reference: `Payment ${date}` },
+});
+
+/**
  * The journal of a payment: the supplier by control account at what its items are carried at, what
  * leaves the bank at the day's rate, the discount without the tax that it takes
  * back, and what remains as a realised exchange difference (IAS 21.28). Both currencies balance.
@@ -577,7 +590,12 @@ export function journalOfPayment(
     );
   }
   credit(
-    { account: to.underWay, dimensions: {}, description: `To ${payment.payee}, ${payment.method}` },
+    {
+      account: to.underWay,
+      dimensions: {},
+      description: `To ${payment.payee}, ${payment.method}`,
+      ...underWayItem(payment, date),
+    },
     payment.amount,
   );
   let discount: bigint = payment.discount;

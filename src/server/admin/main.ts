@@ -15,7 +15,7 @@ import { askServer, backupFolder, makeBackup } from "../backups";
 import { FolderInUse, openDatabase } from "../db";
 import { lockFolder } from "../db/folderLock";
 import { flush } from "../disk";
-import { verify } from "../ledger";
+import { verify } from "../verify";
 import { explain } from "../runtime";
 import {
   faultsOfSeals,

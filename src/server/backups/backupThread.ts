@@ -5,7 +5,7 @@ import { sql } from "drizzle-orm";
 import { openDatabase, rows, type Database } from "../db";
 import { movePart, partOf, writePart } from "../disk";
 import { faultsOfSeals, readSeals, type SignedSeal } from "../evidence";
-import { verify } from "../ledger";
+import { verify } from "../verify";
 import type { BackupNote } from "./backupFiles";
 
 /** What the thread is started with: it packs a copy, restores it into memory, verifies, and ends. */

@@ -6,7 +6,8 @@ import { afterAll, describe, expect, inject, test } from "vitest";
 import { admin, worldInFolder } from "../../../tests/folders";
 import { callerOf, codes, must, written } from "../../../tests/world";
 import { openDatabase, rows, type Database } from "../db";
-import { createJournal, verify } from "../ledger";
+import { createJournal } from "../ledger";
+import { verify } from "../verify";
 import { sealPlace } from "../evidence";
 import {
   answerWishes,

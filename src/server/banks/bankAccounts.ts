@@ -122,10 +122,10 @@ export const saveBankAccount = defineUseCase({
         account: input.underWayAccount,
         field: "underWayAccount",
       });
-    else if (underWay.control || underWay.type !== "asset")
+    else if (underWay.control !== "transit")
       problems.push({
         code: "INVALID",
-        what: `Account ${underWay.number} cannot hold payments under way; choose an asset account that is no control account`,
+        what: `Account ${underWay.number} is no control account of money under way (transit)`,
         field: "underWayAccount",
       });
     const overdraft = isCurrency(input.currency)

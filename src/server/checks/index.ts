@@ -34,3 +34,6 @@ export interface CloseCheck extends Finding {
   code: string;
   name: string;
 }
+
+export * from "./subLedger";
+export * from "./verifyCheck";

@@ -13,10 +13,10 @@ import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import type { CloseCheck, CloseCheckKind } from "../checks";
 import { balancesEqualLines, findPlace, noDrafts, partnersNamed } from "../ledger";
-import { itemsEqualAccounts } from "../openItems";
 import { guardClosing, loadPeriods } from "../organisation";
-import { receivedEqualsAccount } from "../purchasing";
+import { receivedInvoiced } from "../purchasing";
 import { statementsWhole } from "../statements";
+import { listsEqualAccounts } from "../subLedgers";
 import { areasClosed, earlierClosed } from "./periodChecks";
 
 /** The checks of a close in the order in which people read them. Each is defined by its area. */
@@ -26,8 +26,8 @@ const CHECKS: readonly CloseCheckKind[] = [
   areasClosed,
   balancesEqualLines,
   partnersNamed,
-  itemsEqualAccounts,
-  receivedEqualsAccount,
+  listsEqualAccounts,
+  receivedInvoiced,
   statementsWhole,
 ];
 

@@ -12,8 +12,8 @@ import {
   reverseJournal,
   saveDraft,
   trialBalance,
-  verify,
 } from "../ledger";
+import { verify } from "../verify";
 import { addYear, switchPeriods } from "../organisation";
 import { discardRun, getRun, postRun, proposeRun, reverseRun } from "../runs";
 import { statement } from "../statements";

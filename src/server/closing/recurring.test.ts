@@ -13,8 +13,8 @@ import {
   postDrafts,
   saveRecurring,
   skipRecurring,
-  verify,
 } from "../ledger";
+import { verify } from "../verify";
 import { saveAccount, saveJournalType } from "../organisation";
 import { changeRun, getRun, listRuns, postRun, proposeRun, reverseRun } from "../runs";
 import "./index";

@@ -1,7 +1,7 @@
 import { object } from "yup";
 import { ok } from "@/core/shared";
 import { defineUseCase } from "../access";
-import { verify } from "../ledger";
+import { verify } from "../verify";
 
 /** The whole verification, for controllers and auditors. */
 export const verifyBooks = defineUseCase({

@@ -2,7 +2,7 @@ import { sql } from "drizzle-orm";
 import { beforeAll, describe, expect, test } from "vitest";
 import { thingsOfAlpha, type ThingsOfAlpha } from "../../../tests/thingsOfAlpha";
 import { world } from "../../../tests/useWorld";
-import { verify } from "../ledger";
+import { verify } from "../verify";
 import { rows } from "./index";
 
 const w = world();

@@ -2,7 +2,8 @@ import { sql, type SQL } from "drizzle-orm";
 import { describe, expect, test } from "vitest";
 import { callerOf, must, written } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
-import { createJournal, verify } from "../ledger";
+import { createJournal } from "../ledger";
+import { verify } from "../verify";
 import { rows, type Db } from "./index";
 
 const w = world();

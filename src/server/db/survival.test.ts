@@ -19,7 +19,8 @@ import { callerOf, journal, months, must, runAs, written } from "../../../tests/
 import { FailingDisk } from "../../../tests/failingDisk";
 import { admin, worldInFolder } from "../../../tests/folders";
 import { world } from "../../../tests/useWorld";
-import { createJournal, postDrafts, trialBalance, verify } from "../ledger";
+import { createJournal, postDrafts, trialBalance } from "../ledger";
+import { verify } from "../verify";
 import { switchPeriods } from "../organisation";
 import { DatabaseTooNew, FolderInUse, openDatabase, rows } from "./index";
 

@@ -44,8 +44,8 @@ export async function coveredColumns(
  * The hash of a row over some of its columns. Names and values go in, as JSON with its keys in
  * order; instants in UTC. A column that is added to the table later changes no hash.
  */
-const rowHash = (columns: SQL): SQL => sql`encode(sha256(convert_to((
-  select jsonb_object_agg(e.key, e.value)::text from jsonb_each(to_jsonb(t)) e
+const rowHash = (columns: SQL, row: SQL = sql`to_jsonb(t)`): SQL => sql`encode(sha256(convert_to((
+  select jsonb_object_agg(e.key, e.value)::text from jsonb_each(${row}) e
   where e.key = any(${columns})), 'UTF8')), 'hex')`;
 
 const at = (name: string): SQL => sql.raw(`"${name}"`);
@@ -170,6 +170,15 @@ const signatureHolds = ({ digest, signature }: SignedSeal, key: string | KeyObje
 
 const NAMED = 20;
 
+/** Whether a row says what was sealed, but for what a migration has changed in it. */
+function asMigrated({ migrated }: EvidenceTable): SQL {
+  if (!migrated) return sql`false`;
+  const { column, now, was } = migrated;
+  const before = JSON.stringify({ [column]: was });
+  return sql`coalesce(t.${at(column)} = ${now}
+    and ${rowHash(sql`c.columns`, sql`to_jsonb(t) || ${before}::jsonb`)} = s.hash, false)`;
+}
+
 /** Rows of one table that say another thing than when they were sealed, or are gone. */
 export async function faultsOfTable(tx: Db, entry: EvidenceTable): Promise<string[]> {
   const found = await rows<{ key: string; seal: number; gone: boolean }>(
@@ -179,7 +188,8 @@ export async function faultsOfTable(tx: Db, entry: EvidenceTable): Promise<strin
       from sealed_row s join seal_columns c on c.seal_no = s.seal_no and c."table" = s."table"
         left join ${at(entry.table)} t on ${sql.raw(entry.key)} = s.key
       where s."table" = ${entry.table}
-        and (t is null or ${rowHash(sql`c.columns`)} is distinct from s.hash) limit ${NAMED}`,
+        and (t is null or ${rowHash(sql`c.columns`)} is distinct from s.hash)
+        and not ${asMigrated(entry)} limit ${NAMED}`,
   );
   return found.map(
     (f) =>

@@ -10,6 +10,11 @@ export interface EvidenceTable {
   final?: string;
   /** Columns that are not covered, each with its reason. */
   open?: Readonly<Record<string, string>>;
+  /**
+   * What a migration has changed in rows that may have been sealed before it: the column, what it
+   * says now, and what it said.
+   */
+  migrated?: { column: string; now: string; was: string | null };
 }
 
 const POSTED = "t.status not in ('draft', 'waiting', 'held', 'preview')";
@@ -29,6 +34,8 @@ export const EVIDENCE: readonly EvidenceTable[] = [
       company_ids: SET_UP,
       currency: SET_UP,
     },
+    // Accounts of payments under way became control accounts.
+    migrated: { column: "control", now: "transit", was: null },
   },
   { table: "coding", key: "t.id::text" },
   { table: "audit_event", key: "t.id::text" },

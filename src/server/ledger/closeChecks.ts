@@ -3,7 +3,7 @@ import { periodName } from "@/core/organisation";
 import { dateText } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import type { CloseCheckKind } from "../checks";
-import { periodBalancesDiffer } from "./verify";
+import { periodBalancesDiffer } from "./verify/balances";
 
 export const noDrafts: CloseCheckKind = {
   code: "drafts",

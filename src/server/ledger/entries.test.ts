@@ -46,9 +46,9 @@ import {
   submitDraft,
   listTemplates,
   trialBalance,
-  verify,
   type PostedView,
 } from "./index";
+import { verify } from "../verify";
 
 const w = world();
 const line = (

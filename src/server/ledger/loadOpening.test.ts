@@ -4,7 +4,8 @@ import { world } from "../../../tests/useWorld";
 import { chartTable, readTable } from "../files";
 import { openItems } from "../openItems";
 import { deleteAccount, deleteHeading, loadChart, loadDimensionValues } from "../organisation";
-import { chart as wholeChart, loadOpening, reverseJournal, trialBalance, verify } from "./index";
+import { chart as wholeChart, loadOpening, reverseJournal, trialBalance } from "./index";
+import { verify } from "../verify";
 
 const w = world();
 const file = async (text: string) => must(await readTable("x.csv", new TextEncoder().encode(text)));

@@ -17,8 +17,8 @@ import {
   reverseJournal,
   saveDraft,
   trialBalance,
-  verify,
 } from "./index";
+import { verify } from "../verify";
 
 const w = world();
 const faults = async (db: Db) => (await verify(db)).flatMap((c) => c.faults);

@@ -19,7 +19,7 @@ import {
 } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context, lockChains } from "../access";
-import { dayProblems, firstOpenDay } from "@/core/ledger";
+import { dayProblems, firstOpenDay, ITEM_CONTROLS, type ItemControl } from "@/core/ledger";
 import {
   dayOfReversal,
   linkJournals,
@@ -28,11 +28,12 @@ import {
   reverseJournals,
 } from "../ledger";
 import { loadPeriods } from "../organisation";
-import type { ItemArea } from "./openItems";
+import { rightOn } from "./openItems";
 
-const JOURNAL_TYPE: Readonly<Record<ItemArea, string>> = {
+const JOURNAL_TYPE: Readonly<Record<ItemControl, string>> = {
   payables: "payment",
   receivables: "receipt",
+  transit: "bank",
 };
 
 /**
@@ -45,7 +46,7 @@ const knownAt = (now: Date, chain: SQL = sql``): SQL =>
 
 interface Locked extends ItemLeft {
   companyId: number;
-  area: ItemArea;
+  area: ItemControl;
   date: CalendarDate;
   reference: string;
 }
@@ -136,7 +137,7 @@ export async function allocate(
     const shut = dayProblems(
       date,
       company,
-      of.area,
+      ITEM_CONTROLS[of.area].area,
       await loadPostingContext(context, [
         { company: company.code, date, type: JOURNAL_TYPE[of.area] },
       ]),
@@ -273,7 +274,7 @@ export async function releaseItems(
 export const allocateItems = defineUseCase({
   name: "allocateItems",
   kind: "write",
-  rights: ["post.payables", "post.receivables"],
+  rights: ["post.payables", "post.receivables", "post.banks"],
   what: "settle open items",
   of: "checked",
   schema: object({
@@ -292,13 +293,13 @@ export const allocateItems = defineUseCase({
   run: async (context, input): Promise<Result<{ id: number; journal: string | null }>> => {
     if (!isCalendarDate(input.date))
       return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
-    const [first] = await rows<{ area: ItemArea; company: string; currency: string }>(
+    const [first] = await rows<{ area: ItemControl; company: string; currency: string }>(
       context.tx,
       sql`select i.area, c.code as company, i.currency from open_item i
         join company c on c.id = i.company_id where i.id = ${input.pairs[0]!.first}`,
     );
     if (!first) return fail({ code: "NOT_FOUND", what: "such open item" });
-    if (!context.may(`post.${first.area}`, first.company))
+    if (!context.may(rightOn("post", first.area), first.company))
       return fail({ code: "FORBIDDEN", what: `settle open items of ${first.company}` });
     const currencies = new Map(
       (
@@ -341,7 +342,7 @@ export const allocateItems = defineUseCase({
 export const undoAllocation = defineUseCase({
   name: "undoAllocation",
   kind: "write",
-  rights: ["post.payables", "post.receivables"],
+  rights: ["post.payables", "post.receivables", "post.banks"],
   what: "undo settlements",
   of: "checked",
   schema: object({ id: number().integer().required() }),
@@ -360,7 +361,7 @@ export const undoAllocation = defineUseCase({
       date: string;
       journalId: bigint | null;
       undone: boolean;
-      area: ItemArea;
+      area: ItemControl;
       undoes: bigint | null;
     }>(
       tx,
@@ -371,7 +372,7 @@ export const undoAllocation = defineUseCase({
               where a.id = ${input.id}`,
     );
     if (!found) return fail({ code: "NOT_FOUND", what: "such settlement" });
-    if (!context.may(`post.${found.area}`, company.code))
+    if (!context.may(rightOn("post", found.area), company.code))
       return fail({ code: "FORBIDDEN", what: `undo settlements of ${company.name}` });
     if (found.undone || found.undoes !== null)
       return fail({ code: "IN_USE", what: "This settlement is undone already" });
@@ -445,7 +446,7 @@ export const undoAllocation = defineUseCase({
 export const holdItem = defineUseCase({
   name: "holdItem",
   kind: "write",
-  rights: ["prepare.payables", "prepare.receivables"],
+  rights: ["prepare.payables", "prepare.receivables", "prepare.banks"],
   what: "hold open items",
   of: "checked",
   schema: object({
@@ -454,7 +455,7 @@ export const holdItem = defineUseCase({
   }),
   run: async (context, input): Promise<Result<unknown>> => {
     const [item] = await rows<{
-      area: ItemArea;
+      area: ItemControl;
       company: string;
       reference: string;
       hold: string;
@@ -466,7 +467,7 @@ export const holdItem = defineUseCase({
         where i.id = ${input.id} for update of i`,
     );
     if (!item) return fail({ code: "NOT_FOUND", what: "such open item" });
-    if (!context.may(`prepare.${item.area}`, item.company))
+    if (!context.may(rightOn("prepare", item.area), item.company))
       return fail({ code: "FORBIDDEN", what: `hold open items of ${item.company}` });
     if (input.reason !== "" && input.reason.length < 5)
       return fail({ code: "REASON_REQUIRED", field: "reason" });
@@ -507,18 +508,18 @@ export interface ItemHistory {
 export const itemHistory = defineUseCase({
   name: "itemHistory",
   kind: "read",
-  rights: ["read.payables", "read.receivables"],
+  rights: ["read.payables", "read.receivables", "read.banks"],
   what: "see open items",
   of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<ItemHistory[]>> => {
-    const [item] = await rows<{ area: ItemArea; company: string }>(
+    const [item] = await rows<{ area: ItemControl; company: string }>(
       context.tx,
       sql`select i.area, c.code as company from open_item i join company c on c.id = i.company_id
         where i.id = ${input.id}`,
     );
     if (!item) return fail({ code: "NOT_FOUND", what: "such open item" });
-    if (!context.may(`read.${item.area}`, item.company))
+    if (!context.may(rightOn("read", item.area), item.company))
       return fail({ code: "FORBIDDEN", what: "see this open item" });
     const found = await rows<{
       id: bigint;
@@ -552,7 +553,7 @@ export const itemHistory = defineUseCase({
         mayUndo:
           !undone &&
           (f.kind === "by hand" || f.kind === "netting") &&
-          context.may(`post.${item.area}`, item.company),
+          context.may(rightOn("post", item.area), item.company),
       })),
     );
   },

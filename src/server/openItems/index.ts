@@ -1,4 +1,5 @@
 export * from "./openItems";
 export * from "./allocations";
 export * from "./credited";
-export * from "./closeChecks";
+export * from "./subLedgers";
+export * from "./verifyItems";

@@ -3,7 +3,8 @@ import { describe, expect, test } from "vitest";
 import { minor } from "@/core/shared";
 import { callerOf, journal, must, runAs, codes } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
-import { createJournal, getJournal, postDrafts, reverseJournal, verify } from "../ledger";
+import { createJournal, getJournal, postDrafts, reverseJournal } from "../ledger";
+import { verify } from "../verify";
 import {
   addPartnerBank,
   decidePartnerBank,
@@ -45,7 +46,7 @@ const usd = (
     reference,
     lines: [
       line("2140", side, { partner: "PEL", ...(dueDate ? { dueDate } : {}) }),
-      line("1120", other, {}),
+      line("1100", other, {}),
     ],
   });
 };
@@ -359,7 +360,7 @@ describe("settling several currencies and partners at once", () => {
               reference,
               lines: [
                 { ...common, account, side, partner },
-                { ...common, account: "1120", side: other },
+                { ...common, account: "1100", side: other },
               ],
             }),
           ]),
@@ -413,7 +414,7 @@ describe("settling several currencies and partners at once", () => {
               reference,
               lines: [
                 { ...common, account: "2140", side, partner: "PEL" },
-                { ...common, account: "1120", side: other },
+                { ...common, account: "1100", side: other },
               ],
             }),
           ]),

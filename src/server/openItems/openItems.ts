@@ -1,7 +1,7 @@
 import { credited } from "./credited";
 import { sql, type SQL } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
-import type { Right } from "@/core/access";
+import { ITEM_CONTROLS, type ItemControl } from "@/core/ledger";
 import { age, bucketNames, DEFAULT_BUCKETS } from "@/core/openItems";
 import {
   fail,
@@ -19,8 +19,15 @@ import { defineUseCase, type Context } from "../access";
 import { loadTurnover, seqAt } from "../ledger";
 import { loadPeriods, loadYears } from "../organisation";
 
+/** The areas whose items have an age: those of suppliers and customers. */
 export type ItemArea = "payables" | "receivables";
-export const readRight = (area: ItemArea): Right => `read.${area}`;
+
+/** The right to act on items of a kind: they belong to the area whose people work on them. */
+export const rightOn = <Act extends "read" | "prepare" | "post">(
+  act: Act,
+  control: ItemControl,
+): `${Act}.${(typeof ITEM_CONTROLS)[ItemControl]["area"]}` =>
+  `${act}.${ITEM_CONTROLS[control].area}`;
 
 export interface OpenItemRow {
   id: number;
@@ -56,7 +63,7 @@ interface AsOf {
 /** Items with what was left of them on a day, as known now or at an earlier instant. */
 async function itemsOn(
   context: Context,
-  area: ItemArea,
+  area: ItemControl,
   companyId: number,
   { on, asKnown }: Pick<AsOf, "on" | "asKnown">,
   where: SQL,
@@ -133,14 +140,14 @@ const asOfSchema = {
 
 function placeOf(
   context: Context,
-  input: { company: string; area: ItemArea; on: string; asKnown?: string | undefined },
+  input: { company: string; area: ItemControl; on: string; asKnown?: string | undefined },
 ): Result<{ id: number; code: string; name: string; currency: string }> {
   const company = context.masters.companyByCode.get(input.company);
   if (!company) return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
   if (!isCalendarDate(input.on)) return fail({ code: "DATE_INVALID", text: input.on, field: "on" });
   if (input.asKnown && !readInstant(input.asKnown))
     return fail({ code: "DATE_INVALID", text: input.asKnown, field: "asKnown" });
-  return context.may(readRight(input.area), company.code)
+  return context.may(rightOn("read", input.area), company.code)
     ? ok(company)
     : fail({ code: "FORBIDDEN", what: `see ${input.area} of ${company.name}` });
 }
@@ -149,11 +156,14 @@ function placeOf(
 export const openItems = defineUseCase({
   name: "openItems",
   kind: "read",
-  rights: ["read.payables", "read.receivables"],
+  rights: ["read.payables", "read.receivables", "read.banks"],
   what: "see open items",
   company: (i) => i.company,
   schema: object({
     ...asOfSchema,
+    area: string()
+      .oneOf(Object.keys(ITEM_CONTROLS) as ItemControl[])
+      .required(),
     partner: string(),
     settled: boolean().default(false),
     limit: number().integer().min(1).max(MOST).default(MOST),
@@ -290,38 +300,6 @@ export const ageing = defineUseCase({
     });
   },
 });
-
-/**
- * What each control account of partners stood at on a day, and what was left of its items then, in
- * functional currency; debit positive. Equal on every day.
- */
-export async function itemsAndAccountsOn(
-  context: Context,
-  companyId: number,
-  on: CalendarDate,
-): Promise<{ account: string; balance: bigint; items: bigint }[]> {
-  const accounts = context.masters.accounts.filter(
-    (a) => a.control === "payables" || a.control === "receivables",
-  );
-  const left = await rows<{ accountId: number; items: bigint }>(
-    context.tx,
-    sql`select i.account_id as "accountId", sum(i.functional - coalesce(t.taken, 0))::bigint as items
-      from open_item i
-        left join (select l.item_id, sum(l.functional) as taken from allocation_line l
-          join allocation a on a.id = l.allocation_id
-          where a.company_id = ${companyId} and a.date <= ${on} group by 1) t on t.item_id = i.id
-      where i.company_id = ${companyId} and i.date <= ${on} group by 1`,
-  );
-  const items = new Map(left.map((l) => [l.accountId, l.items]));
-  const found: { account: string; balance: bigint; items: bigint }[] = [];
-  for (const a of accounts)
-    found.push({
-      account: a.number,
-      balance: await balanceOn(context, companyId, [a.id], { on }),
-      items: items.get(a.id) ?? 0n,
-    });
-  return found;
-}
 
 /**
  * What accounts stood at on a day in one currency: by the lines that leave items, for a line that

@@ -1,5 +1,11 @@
 import { sql } from "drizzle-orm";
-import { starterChart, type Chart, type ControlKind, type DimensionRule } from "@/core/ledger";
+import {
+  CONTROL_KINDS,
+  starterChart,
+  type Chart,
+  type ControlKind,
+  type DimensionRule,
+} from "@/core/ledger";
 import { starterOutlines, type Outline } from "@/core/statements";
 import { rows, arrayOf, type Db } from "../db";
 import { hashPassword } from "../access";
@@ -63,7 +69,7 @@ const TYPES: readonly TypeSeed[] = [
     code: "opening",
     name: "Opening balances",
     area: "ledger",
-    controls: ["payables", "receivables", "bank", "asset", "stock", "GRNI", "tax", "intercompany"],
+    controls: [...CONTROL_KINDS],
   },
   { code: "year-end", name: "Year end", area: "ledger", series: "closing" },
   {
@@ -76,7 +82,7 @@ const TYPES: readonly TypeSeed[] = [
     code: "payment",
     name: "Payments",
     area: "payables",
-    controls: ["payables", "receivables", "bank", "tax", "intercompany"],
+    controls: ["payables", "receivables", "bank", "tax", "intercompany", "transit"],
   },
   {
     code: "sales",
@@ -88,9 +94,14 @@ const TYPES: readonly TypeSeed[] = [
     code: "receipt",
     name: "Receipts",
     area: "receivables",
-    controls: ["receivables", "bank", "intercompany"],
+    controls: ["receivables", "bank", "intercompany", "transit"],
   },
-  { code: "bank", name: "Bank", area: "banks", controls: ["bank", "tax", "intercompany"] },
+  {
+    code: "bank",
+    name: "Bank",
+    area: "banks",
+    controls: ["bank", "tax", "intercompany", "transit"],
+  },
   { code: "tax", name: "Tax return", area: "ledger", controls: ["tax"] },
   { code: "asset", name: "Assets", area: "assets", controls: ["asset"] },
   { code: "stock", name: "Stock", area: "stock", controls: ["stock"] },

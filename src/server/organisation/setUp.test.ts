@@ -1,7 +1,8 @@
 import { beforeAll, describe, expect, test } from "vitest";
 import { callerOf, codes, must, written } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
-import { createJournal, trialBalance, verify } from "../ledger";
+import { createJournal, trialBalance } from "../ledger";
+import { verify } from "../verify";
 import { addYear, listBooks, periodMatrix, saveBook, switchPeriods } from "./index";
 
 const w = world();

@@ -2,7 +2,7 @@ import { beforeAll, expect, test } from "vitest";
 import { discountOn } from "@/core/payables";
 import { callerOf, codes, must } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
-import { verify } from "../ledger";
+import { verify } from "../verify";
 import { openItems } from "../openItems";
 import { savePartner, saveTerms } from "../partners";
 import { saveTaxCode } from "../taxes";

@@ -3,7 +3,7 @@ import type { Result } from "@/core/shared";
 import { callerOf, must, MAIN_ACCOUNT } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { saveBankAccount } from "../banks";
-import { verify } from "../ledger";
+import { verify } from "../verify";
 import { ageing, openItems } from "../openItems";
 import { savePartner } from "../partners";
 import { listGrni, placeOrder, receiveOrder, saveOrder } from "../purchasing";

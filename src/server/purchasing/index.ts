@@ -9,3 +9,4 @@ export * from "./accrualRun";
 export * from "./sendOrder";
 export * from "./commitments";
 export * from "./closeChecks";
+export * from "./subLedger";

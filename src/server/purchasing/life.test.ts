@@ -3,7 +3,7 @@ import { beforeAll, expect, inject, test } from "vitest";
 import { callerOf, must } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { saveBankAccount } from "../banks";
-import { verify } from "../ledger";
+import { verify } from "../verify";
 import { ageing, openItems } from "../openItems";
 import { cancelInvoice, createInvoice, makePayment, reversePayment } from "../payables";
 import { loadRates } from "../rates";

@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, test } from "vitest";
 import { callerOf, must, codes } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
-import { verify } from "../ledger";
+import { verify } from "../verify";
 import {
   cancelInvoice,
   createInvoice,

@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, test } from "vitest";
 import { callerOf, must, codes } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { approveDocument, saveApprovalRule } from "../approvals";
-import { verify } from "../ledger";
+import { verify } from "../verify";
 import { cancelInvoice, createInvoice, getInvoice, releaseInvoice } from "../payables";
 import { documentChain } from "../documents";
 import { loadRates } from "../rates";

@@ -3,7 +3,8 @@ import { thingsOfAlpha, type ThingsOfAlpha } from "../../../tests/thingsOfAlpha"
 import { callerOf, must } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { approveDocument, saveApprovalRule } from "../approvals";
-import { createJournal, getJournal, saveDraft, submitDraft, verify } from "../ledger";
+import { createJournal, getJournal, saveDraft, submitDraft } from "../ledger";
+import { verify } from "../verify";
 import { allocateItems, ageing, openItems } from "../openItems";
 import { switchPeriods } from "../organisation";
 import {

@@ -2,3 +2,4 @@ export * from "./taxCodes";
 export * from "./taxSummary";
 export * from "./declareTaxes";
 export * from "./taxDays";
+export * from "./verifyTaxes";

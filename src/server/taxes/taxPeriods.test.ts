@@ -3,7 +3,7 @@ import { beforeAll, expect, test } from "vitest";
 import { callerOf, codes, must, MAIN_ACCOUNT } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { saveBankAccount } from "../banks";
-import { verify } from "../ledger";
+import { verify } from "../verify";
 import { switchPeriods } from "../organisation";
 import { savePartner } from "../partners";
 import { cancelInvoice, checkInvoice, createInvoice, makePayment } from "../payables";

@@ -162,7 +162,7 @@ describe("trace", () => {
     const root = await callerOf(w.database, "root");
     const isk = [
       { account: "1100", side: "debit" as const },
-      { account: "1120", side: "credit" as const },
+      { account: "1100", side: "credit" as const },
     ];
     must(
       await runAs(root, (c) =>

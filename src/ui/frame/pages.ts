@@ -252,6 +252,12 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["period.ledger"],
   },
   {
+    name: "Sub-ledgers",
+    words: "reconciliation control accounts open items under way",
+    href: "/close/sub-ledgers",
+    rights: ["read.close", "read.ledger"],
+  },
+  {
     name: "Verify",
     words: "hash chain balances check",
     href: "/close/verify",

@@ -135,6 +135,9 @@ export function CloseActions({ board }: { board: CloseBoard }) {
           Year end
         </Link>
       )}
+      <Link className="button button-plain" href={work.link("/close/sub-ledgers")}>
+        Sub-ledgers
+      </Link>
       {work.may("read.history") && (
         <Link className="button button-plain" href={work.link("/close/verify")}>
           Verify

@@ -57,7 +57,7 @@ export const account = pgTable(
     check(
       "account_control",
       sql`${t.control} in ('payables', 'receivables', 'bank', 'asset', 'stock', 'GRNI', 'tax',
-        'intercompany')`,
+        'intercompany', 'transit')`,
     ),
   ],
 );

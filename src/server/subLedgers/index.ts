@@ -1,0 +1,3 @@
+export * from "./closeCheck";
+export * from "./reconciliation";
+export * from "./verifySubLedgers";
