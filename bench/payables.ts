@@ -5,8 +5,7 @@ import { NO_OVERRIDES } from "../src/core/runs";
 import { runAs } from "../src/server/access";
 import { openDatabase, rows } from "../src/server/db";
 import { postDrafts } from "../src/server/ledger";
-import { runKinds } from "../src/server/runs";
-import "../src/server/runKinds";
+import { runKind } from "../src/server/runs";
 import { prepare } from "./ledger";
 import { compare, type Bar } from "./measure";
 
@@ -100,7 +99,7 @@ export async function measurePayables(say: (line: string) => void): Promise<Bar[
   await db.execute(sql`analyze`);
 
   const propose = (id: string, params: object) => async () => {
-    const kind = runKinds().find((k) => k.id === id)!;
+    const kind = (await runKind(id))!;
     const done = await runAs(caller, async (c) =>
       kind.propose(c, kind.schema.cast(params), NO_OVERRIDES),
     );

@@ -2,7 +2,6 @@ import { sql } from "drizzle-orm";
 import type { JournalDraft } from "@/core/ledger";
 import { describeFound, endOfMonth, type CalendarDate, type Result } from "@/core/shared";
 import { findPerson, hashPassword, runAs, type Caller } from "@/server/access";
-import "@/server/runKinds";
 import type { Database } from "@/server/db";
 import { saveApprovalRule } from "@/server/approvals";
 import {

@@ -34,10 +34,7 @@ export async function startUp(): Promise<void> {
     // finds it.
     const look = () =>
       void import("./runs")
-        .then(async ({ runDueSchedules }) => {
-          await import("./runKinds");
-          return runDueSchedules(database);
-        })
+        .then(({ runDueSchedules }) => runDueSchedules(database))
         .catch((error: unknown) => log.error({ err: error }, "schedules"));
     setTimeout(look, 20_000).unref();
     setInterval(look, 15 * 60_000).unref();

@@ -18,6 +18,35 @@ export const DOCUMENT_KINDS = {
 } as const satisfies Record<string, { name: string; page: string; area: Exclude<Area, "stock"> }>;
 export type DocumentKind = keyof typeof DOCUMENT_KINDS;
 
+/**
+ * Where a document stands: written (draft, waiting for approval, held until somebody decides),
+ * proposed (preview), final, or over. Orders are open until they are closed, what comes again is
+ * active until it is ended.
+ */
+export const DOCUMENT_STATUSES = [
+  "draft",
+  "waiting",
+  "held",
+  "preview",
+  "posted",
+  "sent",
+  "cleared",
+  "open",
+  "closed",
+  "active",
+  "ended",
+  "discarded",
+  "cancelled",
+  "rejected",
+  "recalled",
+  "reversed",
+] as const;
+export type DocumentStatus = (typeof DOCUMENT_STATUSES)[number];
+
+/** The kinds that can be sent for approval. */
+export const APPROVABLE_KINDS = ["journal", "batch", "invoice", "request", "order"] as const;
+export type ApprovableKind = (typeof APPROVABLE_KINDS)[number];
+
 /** The page of a document. Of a kind that is not known, the register's nearest: the journals. */
 export const documentPage = (kind: string, id: number | bigint): string =>
   `${(DOCUMENT_KINDS[kind as DocumentKind] ?? DOCUMENT_KINDS.journal).page}/${id}`;

@@ -4,7 +4,6 @@ import { isCommonPassword, LOCK_AFTER, may, ROLES } from "@/core/access";
 import { callerOf, must, PASSWORD, written } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { rows } from "../db";
-import "../runKinds";
 import "../documents";
 import "../files";
 import "../rates";

@@ -6,7 +6,6 @@ import { thingsOfAlpha, type ThingsOfAlpha } from "../../../tests/thingsOfAlpha"
 import { world } from "../../../tests/useWorld";
 import { rows } from "../db";
 import "../backups";
-import "../runKinds";
 import "../documents";
 import "../files";
 import "../rates";

@@ -1,21 +1,21 @@
 import { sql } from "drizzle-orm";
 import { number, object, string } from "yup";
 import type { Right, Role } from "@/core/access";
+import type { ApprovableKind } from "@/core/documents";
 import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase, type Context, companiesOf } from "../access";
 import { writersOf } from "../documents";
 
-/** A kind of document that can be sent for approval: what approving and returning it mean. */
-export interface Approvable {
-  /** As the register names it. */
-  kind: string;
-  /** Does what was waiting: posts or releases it as it was sent. The answer names it. */
-  approve: (context: Context, id: number) => Promise<Result<{ number: string }>>;
-}
+/**
+ * What approving a kind of document means: does what was waiting, posts or releases it as it was
+ * sent. The answer names it.
+ */
+export type Approve = (context: Context, id: number) => Promise<Result<{ number: string }>>;
 
-const kinds = new Map<string, Approvable>();
-export const registerApprovable = (kind: Approvable): void => void kinds.set(kind.kind, kind);
+/** The list is fetched when it is needed, as its areas stand on this one. */
+const approveOf = async (kind: string): Promise<Approve> =>
+  (await import("../kinds")).APPROVALS[kind as ApprovableKind];
 
 const RIGHTS: readonly Right[] = [
   "prepare.ledger",
@@ -293,7 +293,8 @@ export const approveDocument = defineUseCase({
   run: async (context, input): Promise<Result<{ id: number; number: string }>> => {
     const found = await decide(context, input.id);
     if (!found.ok) return found;
-    const done = await kinds.get(found.value.kind)!.approve(context, input.id);
+    const approve = await approveOf(found.value.kind);
+    const done = await approve(context, input.id);
     if (!done.ok) return done;
     await close(context, found.value, "approved", "", done.value.number || found.value.title);
     return ok({ id: input.id, number: done.value.number });

@@ -1,6 +1,6 @@
-import "./yearEnd";
+export { yearEndRun } from "./yearEnd";
 export * from "./checks";
 export * from "./verifyBooks";
 export * from "./seals";
-import "./reversals";
-import "./recurring";
+export { reversalsRun } from "./reversals";
+export { recurringRun } from "./recurring";

@@ -3,11 +3,10 @@ import { dateText, fail, isCalendarDate, ok } from "@/core/shared";
 import { loadPeriods } from "../organisation";
 import { planRecurring } from "../ledger";
 import { documentLinks } from "../documents";
-import { registerRunKind } from "../runs";
+import { defineRunKind } from "../runs";
 
-registerRunKind({
+export const recurringRun = defineRunKind({
   id: "recurring",
-  name: "Recurring journals",
   right: "post.ledger",
   approved: "by rules",
   schema: object({

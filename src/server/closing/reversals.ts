@@ -2,13 +2,12 @@ import { object, string } from "yup";
 import { dateText, fail, isCalendarDate, ok } from "@/core/shared";
 import { loadPeriods } from "../organisation";
 import { gather, planReversals } from "../ledger";
-import { registerRunKind } from "../runs";
+import { defineRunKind } from "../runs";
 
 const keyOf = (id: number): string => `reversal|${id}`;
 
-registerRunKind({
+export const reversalsRun = defineRunKind({
   id: "reversals",
-  name: "Due reversals",
   right: "reverse.ledger",
   schema: object({ company: string().required(), upTo: string().required() }),
   async propose(context, params, overrides) {

@@ -4,7 +4,7 @@ import { proposeYearEnd } from "@/core/ledger";
 import { dateText, fail, ok } from "@/core/shared";
 import { rows } from "../db";
 import { loadPeriods, loadYears } from "../organisation";
-import { registerRunKind } from "../runs";
+import { defineRunKind } from "../runs";
 
 const schema = object({
   company: string().required(),
@@ -14,9 +14,8 @@ const schema = object({
   byDimension: boolean().default(false),
 });
 
-registerRunKind({
+export const yearEndRun = defineRunKind({
   id: "year-end",
-  name: "Year end",
   right: "period.ledger",
   schema,
   async propose({ tx, masters, today }, params) {

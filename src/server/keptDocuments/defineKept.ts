@@ -1,7 +1,7 @@
 import { boolean, number, object } from "yup";
 import { ok, type Result } from "@/core/shared";
 import { companiesOf, defineUseCase, type UseCase } from "../access";
-import { registerApprovable } from "../approvals";
+import type { Approve } from "../approvals";
 import { AS_KEPT } from "../documents";
 import { removeOne, saveOne, submitOne } from "./acts";
 import { guard } from "./guard";
@@ -14,14 +14,14 @@ export interface KeptUseCases<K, R> {
   /** Sends it to whoever approves it. */
   submit: UseCase<{ id: number; number: string; note?: string }>;
   remove: UseCase<object>;
+  approve: Approve;
 }
 
-/** Makes the use cases of a kind, and lets it be approved. */
+/** Makes the use cases of a kind, and what approving one means. */
 export function defineKept<C extends Written, S extends Kept<C>, P, K extends object, R>(
   kind: KeptKind<C, S, P, K, R>,
 ): KeptUseCases<K, R> {
   const { names, rights } = kind;
-  for (const name of kind.kinds) registerApprovable({ kind: name, approve: kind.approve });
   const sent = {
     id: number().integer().required(),
     version: number().integer().required(),
@@ -78,7 +78,7 @@ export function defineKept<C extends Written, S extends Kept<C>, P, K extends ob
     schema: object({ id: number().integer().required() }),
     run: (context, { id }) => removeOne(kind, context, id),
   });
-  return { save, post, submit, remove };
+  return { save, post, submit, remove, approve: kind.approve };
 }
 
 const companyIn = (input: unknown): string => (input as { content: Written }).content.company;

@@ -1,5 +1,6 @@
 import type { ObjectSchema, ObjectShape } from "yup";
 import type { Right } from "@/core/access";
+import type { ApprovableKind } from "@/core/documents";
 import type { Found, Result } from "@/core/shared";
 import type { Context } from "../access";
 import type { KeptVersion, SentCopy } from "../documents";
@@ -26,7 +27,7 @@ export interface Kept<C> extends KeptVersion {
  */
 export interface KeptKind<C extends Written, S extends Kept<C>, P, K extends object, R> {
   /** Its kinds in the register of documents. */
-  kinds: readonly string[];
+  kinds: readonly ApprovableKind[];
   /** “invoice” and “invoices”: how sentences speak of it. */
   one: string;
   many: string;

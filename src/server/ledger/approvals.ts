@@ -1,7 +1,7 @@
 import { number, object, string } from "yup";
 import { fail, ok, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
-import { askApproval, registerApprovable } from "../approvals";
+import { askApproval, type Approve } from "../approvals";
 import { whyOf } from "./approvalRules";
 import { batchForApproval, postWholeBatch } from "./batches";
 
@@ -35,10 +35,7 @@ export const submitBatch = defineUseCase({
   },
 });
 
-registerApprovable({
-  kind: "batch",
-  approve: async (context, id) => {
-    const posted = await postWholeBatch(context, id, { approved: true });
-    return posted.ok ? ok({ number: posted.value.name }) : posted;
-  },
-});
+export const approveBatch: Approve = async (context, id) => {
+  const posted = await postWholeBatch(context, id, { approved: true });
+  return posted.ok ? ok({ number: posted.value.name }) : posted;
+};

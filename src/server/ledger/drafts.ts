@@ -494,6 +494,7 @@ export const {
   post: postDraft,
   submit: submitDraft,
   remove: deleteDraft,
+  approve: approveDraft,
 } = defineKept(KIND);
 export const checkJournal = defineCheck(KIND, "checkJournal");
 /**

@@ -6,7 +6,7 @@ import { dateText, fail, isCalendarDate, ok, type CalendarDate, type Result } fr
 import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { loadPeriods } from "../organisation/periods";
-import { whenOpened } from "../organisation";
+import type { WhenOpened } from "../organisation";
 import { linkedJournals, linkJournals, readForReversal } from "./journals";
 import { postDrafts } from "./posting";
 
@@ -135,7 +135,7 @@ export async function planReversals(
 }
 
 // Types that say so are reversed by themselves as soon as the period of their reversal opens.
-whenOpened(async (context, company, periods) => {
+export const reverseDue: WhenOpened = async (context, company, periods) => {
   for (const period of periods.filter((p) => !p.adjustment)) {
     const due = (await planReversals(context, company, period.end)).due.filter(
       (d) => d.autoReverse && d.reverseOn >= period.start,
@@ -159,4 +159,4 @@ whenOpened(async (context, company, periods) => {
     });
   }
   return ok({});
-});
+};

@@ -18,18 +18,13 @@ import { loadPeriods } from "./periods";
 export const periodRight = (area: Area): Right =>
   area === "stock" ? "period.ledger" : `period.${area}`;
 
-/**
- * What else has to hold before a period of the ledger closes; the closing area hangs its checks
- * here.
- */
+/** What else has to hold before a period of the ledger closes. */
 export type CloseGuard = (
   context: Context,
   company: Company,
   bookId: number,
   periods: readonly Period[],
 ) => Promise<Result<unknown>>;
-let closeGuard: CloseGuard | undefined;
-export const guardClosing = (guard: CloseGuard): void => void (closeGuard = guard);
 
 /** What happens by itself when periods of the ledger have opened in every book. */
 export type WhenOpened = (
@@ -37,8 +32,6 @@ export type WhenOpened = (
   company: Company,
   periods: readonly Period[],
 ) => Promise<Result<unknown>>;
-const openers: WhenOpened[] = [];
-export const whenOpened = (opener: WhenOpened): void => void openers.push(opener);
 
 export const switchPeriods = defineUseCase({
   name: "switchPeriods",
@@ -94,14 +87,14 @@ export const switchPeriods = defineUseCase({
         if (!result.ok) return result;
         switched += result.value;
       }
-    if (input.to === "open" && switched > 0 && openers.length > 0) {
+    if (input.to === "open" && switched > 0) {
       const now = (await loadPeriods(context.tx, [company.id], { areas: ["ledger"] })).filter(
         (p) =>
           input.periods.includes(periodKey(p)) &&
           masters.books.every((b) => stateOf(p, b.id, "ledger") === "open"),
       );
-      for (const opener of openers) {
-        const done = await opener(context, company, now);
+      for (const follow of (await import("../kinds")).WHEN_OPENED) {
+        const done = await follow(context, company, now);
         if (!done.ok) return done;
       }
     }
@@ -131,10 +124,11 @@ async function switchArea(
   if (!checked.ok) return checked;
   const changing = checked.value;
   if (changing.length === 0) return ok(0);
-  if (area === "ledger" && to === "closed" && closeGuard) {
-    const guarded = await closeGuard(context, company, bookId, changing);
-    if (!guarded.ok) return guarded;
-  }
+  if (area === "ledger" && to === "closed")
+    for (const guard of (await import("../kinds")).BEFORE_CLOSING) {
+      const guarded = await guard(context, company, bookId, changing);
+      if (!guarded.ok) return guarded;
+    }
   await tx.execute(sql`
     insert into period_state (year_id, no, book_id, area, state)
     select y, n, ${bookId}::smallint, ${area}, ${to}

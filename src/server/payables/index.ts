@@ -1,11 +1,13 @@
 export type { InvoiceCheck, InvoiceFigures, PossibleCopy } from "./checkInvoice";
 export {
+  approveInvoice,
   cancelInvoice,
   checkInvoice,
   createInvoice,
   deleteInvoice,
   postInvoice,
   postStoredInvoice,
+  releaseFitting,
   releaseInvoice,
   saveInvoice,
   submitInvoice,
@@ -18,6 +20,7 @@ export * from "./invoiceLists";
 export {
   paymentRunSchema,
   gainsSetting,
+  paymentRunKind,
   type PaymentRunDetail,
   type RunPayment,
 } from "./paymentRun";

@@ -41,7 +41,7 @@ import {
   whyOf,
   type ShownProblem,
 } from "../ledger";
-import { recordMatches, undoMatches, afterReceipt } from "../purchasing";
+import { recordMatches, undoMatches, type AfterReceipt } from "../purchasing";
 import {
   checkOf,
   figuresOf,
@@ -355,6 +355,7 @@ export const {
   post: postInvoice,
   submit: submitInvoice,
   remove: deleteInvoice,
+  approve: approveInvoice,
 } = defineKept(KIND);
 export const checkInvoice = defineCheck(KIND, "checkInvoice");
 /** Posts a draft as it is kept. */
@@ -560,7 +561,7 @@ export const releaseInvoice = defineUseCase({
 
 // What is held for something that comes after all goes back to whoever entered it, ready to be
 // posted.
-afterReceipt(async (context, orderId) => {
+export const releaseFitting: AfterReceipt = async (context, orderId) => {
   const waiting = await rows<{ id: bigint }>(
     context.tx,
     sql`select i.document_id as id from invoice i join document d on d.id = i.document_id
@@ -584,4 +585,4 @@ afterReceipt(async (context, orderId) => {
     });
   }
   return ok({});
-});
+};

@@ -35,7 +35,7 @@ import type { PostedJournal } from "../ledger";
 import { balanceOn, releaseItems, settleTogether } from "../openItems";
 import { loadPeriods } from "../organisation";
 import { ratesFor } from "../rates";
-import { registerRunKind, type RunKind } from "../runs";
+import { defineRunKind, type RunKind } from "../runs";
 import { payableItems, payableSuppliers } from "./paymentFacts";
 
 const METHODS = ["", "transfer", "cheque", "manual"] as const;
@@ -247,9 +247,8 @@ export const UNDO_PAYMENTS: Pick<RunKind, "reversing" | "reversed"> = {
   },
 };
 
-registerRunKind({
+export const paymentRunKind = defineRunKind({
   id: "payment",
-  name: "Payments",
   right: "post.payables",
   approved: "as one",
   schema: paymentRunSchema,

@@ -32,7 +32,7 @@ import { defineUseCase, type Context } from "../access";
 import { documentLinks } from "../documents";
 import { loadPeriods } from "../organisation";
 import { ratesFor } from "../rates";
-import { registerRunKind } from "../runs";
+import { defineRunKind } from "../runs";
 import { prepare, readPapers } from "./checkInvoice";
 import { keepInvoices } from "./invoices";
 
@@ -389,9 +389,8 @@ export const changeRecurringInvoice = defineUseCase({
   },
 });
 
-registerRunKind({
+export const recurringInvoiceRun = defineRunKind({
   id: "recurring-invoice",
-  name: "Recurring invoices",
   right: "post.payables",
   schema: object({
     company: string().required(),

@@ -24,7 +24,7 @@ import {
 import { writtenAccountProblem } from "@/core/ledger";
 import { defineUseCase, type Context, companiesOf, lockChains } from "../access";
 import { postDrafts } from "../ledger";
-import { approvalOfRun, keepProposal, registerRunKind, type Proposed } from "../runs";
+import { approvalOfRun, keepProposal, defineRunKind, type Proposed } from "../runs";
 import { payableItems, payableSuppliers } from "./paymentFacts";
 import {
   againstBank,
@@ -202,12 +202,11 @@ const isTaxOwed = (masters: Context["masters"], number: string): boolean => {
  */
 const WAITING = {
   id: "single-payment",
-  name: "Single payment",
   right: "post.payables",
   approved: "as one",
   takesAs: "payment",
 } as const;
-registerRunKind({
+export const singlePaymentRun = defineRunKind({
   ...WAITING,
   schema,
   propose: (context, params, _overrides, run) => proposeSingle(context, params, run),

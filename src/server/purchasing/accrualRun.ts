@@ -6,7 +6,7 @@ import { addDays, dateText, fail, minor, ok, proportion } from "@/core/shared";
 import { rows } from "../db";
 import { loadPeriods } from "../organisation";
 import { ratesFor } from "../rates";
-import { registerRunKind } from "../runs";
+import { defineRunKind } from "../runs";
 
 /**
  * What was received by the end of a period and not invoiced, of orders that accrue only then:
@@ -14,9 +14,8 @@ import { registerRunKind } from "../runs";
  * It goes to accrued expenses, not to the control account of what accrues at receipt, so that the
  * list of leftovers always equals that account.
  */
-registerRunKind({
+export const accrualRun = defineRunKind({
   id: "accrual",
-  name: "Accrual of what is received and not invoiced",
   right: "post.payables",
   approved: "by rules",
   schema: object({

@@ -26,7 +26,7 @@ import {
 import { rows, type Db, readSetting } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { loadPeriods } from "../organisation";
-import { registerRunKind } from "../runs";
+import { defineRunKind } from "../runs";
 import { grniAccount, storeEntries, undoEntries, type EntryToStore } from "./grniEntries";
 import { leftovers } from "./grni";
 
@@ -218,9 +218,8 @@ const schema = object({
   reason: string().trim().default("").max(200),
 });
 
-registerRunKind({
+export const cleanUpRun = defineRunKind({
   id: "clean-up",
-  name: "Clean-up of received, not invoiced",
   right: "post.payables",
   approved: "as one",
   schema,

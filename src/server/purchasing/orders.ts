@@ -378,6 +378,7 @@ export const {
   post: placeOrder,
   submit: submitOrder,
   remove: deleteOrder,
+  approve: approveOrder,
 } = defineKept(KIND);
 
 /** An order from a program: placed at once. One that can't be placed is not kept. */

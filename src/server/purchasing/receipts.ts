@@ -24,14 +24,11 @@ import { ratesFor } from "../rates";
 import { grniAccount, storeEntries, undoEntries, type EntryToStore } from "./grniEntries";
 import { idSchema, readTolerances, toleranceFor } from "./masters";
 
-/** What is told of a receipt, so that what waited for it goes on. */
-type Listener = (context: Context, orderId: number) => Promise<Result<unknown>>;
-const listeners: Listener[] = [];
-/** Has something looked at again when an order is received or changed. */
-export const afterReceipt = (listener: Listener): void => void listeners.push(listener);
+/** What is looked at again when an order is received or changed, so that what waited goes on. */
+export type AfterReceipt = (context: Context, orderId: number) => Promise<Result<unknown>>;
 export async function tellReceipt(context: Context, orderId: number): Promise<Result<unknown>> {
-  for (const listener of listeners) {
-    const done = await listener(context, orderId);
+  for (const look of (await import("../kinds")).AFTER_RECEIPT) {
+    const done = await look(context, orderId);
     if (!done.ok) return done;
   }
   return ok({});

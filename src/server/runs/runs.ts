@@ -2,7 +2,13 @@ import { sql } from "drizzle-orm";
 import { array, mixed, object, string, type AnySchema, type InferType } from "yup";
 import type { Right } from "@/core/access";
 import { reversalOf, type JournalDraft } from "@/core/ledger";
-import { NO_OVERRIDES, type Proposal, type RunOverrides } from "@/core/runs";
+import {
+  NO_OVERRIDES,
+  runKindName,
+  type Proposal,
+  type RunKindId,
+  type RunOverrides,
+} from "@/core/runs";
 import {
   decodeJson,
   describeProblem,
@@ -33,8 +39,7 @@ export type Proposed = Proposal & { company: string; yearId: number; date: strin
  * journals.
  */
 export interface RunKind<S extends AnySchema = AnySchema> {
-  id: string;
-  name: string;
+  id: RunKindId;
   right: Right;
   schema: S;
   /**
@@ -46,7 +51,7 @@ export interface RunKind<S extends AnySchema = AnySchema> {
    * The kind under whose name it takes its items, where several kinds take from the same ones; its
    * own where none is said.
    */
-  takesAs?: string;
+  takesAs?: RunKindId;
   /**
    * Reads what the proposal rests on and computes it, with what a person has changed in the
    * preview; writes nothing. `run` is the run that is computed again.
@@ -93,11 +98,17 @@ export interface RunKind<S extends AnySchema = AnySchema> {
   ): Promise<void>;
 }
 
-const kinds = new Map<string, RunKind>();
-export function registerRunKind<S extends AnySchema>(kind: RunKind<S>): void {
-  kinds.set(kind.id, kind as unknown as RunKind);
+/** A kind of run, whatever it needs: what the list of all kinds holds. */
+export const defineRunKind = <S extends AnySchema>(kind: RunKind<S>): RunKind =>
+  kind as unknown as RunKind;
+
+/**
+ * The kind of that name. The list is fetched when it is needed, as its areas stand on this one.
+ */
+export async function runKind(id: string): Promise<RunKind | undefined> {
+  const { RUN_KINDS } = await import("../kinds");
+  return id in RUN_KINDS ? RUN_KINDS[id as RunKindId] : undefined;
 }
-export const runKinds = (): RunKind[] => [...kinds.values()];
 
 export interface RunView {
   id: number;
@@ -152,7 +163,7 @@ async function readRun(
     context.tx,
     sql`select ${COLUMNS} where ${where} ${lock ? sql`for update of r` : sql``}`,
   );
-  const definition = row && kinds.get(row.kind);
+  const definition = row && (await runKind(row.kind));
   return row && definition
     ? ok({ ...row, definition })
     : fail({ code: "NOT_FOUND", what: `run ${key.slice(0, 40)}` });
@@ -262,7 +273,7 @@ export const proposeRun = defineUseCase({
     params: mixed<Record<string, unknown>>().required(),
   }),
   run: async (context, input): Promise<Result<{ id: number; number: string }>> => {
-    const kind = kinds.get(input.kind);
+    const kind = await runKind(input.kind);
     if (!kind) return fail({ code: "NOT_FOUND", what: `kind of run ${input.kind}`, field: "kind" });
     let params: Record<string, unknown>;
     try {
@@ -281,7 +292,7 @@ export const proposeRun = defineUseCase({
 /** Keeps what a kind of run proposes as a preview, and its items from other runs. */
 export async function keepProposal(
   context: Context,
-  kind: Pick<RunKind, "id" | "name" | "right" | "takesAs">,
+  kind: Pick<RunKind, "id" | "right" | "takesAs">,
   params: Record<string, unknown>,
   proposed: Proposed,
 ): Promise<Result<{ id: number; number: string }>> {
@@ -290,7 +301,7 @@ export async function keepProposal(
   if (!may(kind.right, company))
     return fail({
       code: "FORBIDDEN",
-      what: `make the run ${kind.name.toLowerCase()} in ${company}`,
+      what: `make the run ${runKindName(kind.id).toLowerCase()} in ${company}`,
     });
   const companyId = context.masters.companyByCode.get(company)!.id;
   const [year] = await rows<{ id: number; name: string }>(
@@ -368,7 +379,7 @@ export const getRun = defineUseCase({
       ...row,
       id: Number(row.id),
       made,
-      kindName: definition.name,
+      kindName: runKindName(definition.id),
       proposal,
       approval:
         row.status === "preview"
@@ -424,7 +435,7 @@ export const listRuns = defineUseCase({
       found.map(({ kind, ...f }) => ({
         ...f,
         id: Number(f.id),
-        kindName: kinds.get(kind)?.name ?? kind,
+        kindName: runKindName(kind),
       })),
     );
   },

@@ -12,9 +12,10 @@ import {
   type Result,
   type Rhythm,
 } from "@/core/shared";
+import { runKindName } from "@/core/runs";
 import { rows, type Database, readSetting } from "../db";
 import { defineUseCase, findPerson } from "../access";
-import { postRun, proposeRun, runKinds } from "./runs";
+import { postRun, proposeRun, runKind } from "./runs";
 
 const RIGHTS = [
   "post.ledger",
@@ -94,7 +95,7 @@ export const saveSchedule = defineUseCase({
   run: async (context, input): Promise<Result<unknown>> => {
     const { tx, masters, person, today, audit } = context;
     const company = masters.companyByCode.get(input.company);
-    const kind = runKinds().find((k) => k.id === input.kind && SCHEDULED.has(k.id));
+    const kind = SCHEDULED.has(input.kind) ? await runKind(input.kind) : undefined;
     if (!company)
       return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
     if (!kind)
@@ -106,7 +107,7 @@ export const saveSchedule = defineUseCase({
     if (!context.may(kind.right, company.code))
       return fail({
         code: "FORBIDDEN",
-        what: `schedule ${kind.name.toLowerCase()} in ${company.name}`,
+        what: `schedule ${runKindName(kind.id).toLowerCase()} in ${company.name}`,
       });
     const first = readDate(input.rhythm.first, today);
     if (!first)
@@ -128,7 +129,7 @@ export const saveSchedule = defineUseCase({
       action: input.active ? "scheduled" : "schedule stopped",
       kind: "schedule",
       recordId: kind.id,
-      label: kind.name,
+      label: runKindName(kind.id),
       companyId: company.id,
       after: input,
     });

@@ -1,6 +1,5 @@
 "use server";
 import { switchPeriods } from "@/server/organisation";
-import "@/server/runKinds";
 import {
   changeRun,
   discardRun,

@@ -25,7 +25,6 @@ import {
   saveOutlineLine,
   putOutlineToUse,
 } from "@/server/statements";
-import "@/server/runKinds";
 import { answer, type Answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 

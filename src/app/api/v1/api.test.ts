@@ -1,7 +1,6 @@
 import { beforeAll, describe, expect, test } from "vitest";
 import { callerOf, must, PASSWORD, MAIN_ACCOUNT } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
-import "@/server/runKinds";
 import { faultsOfTransferFile } from "../../../../tests/strictTransferFile";
 import { saveBankAccount } from "@/server/banks";
 import { addPartnerBank, decidePartnerBank } from "@/server/partners";

@@ -29,7 +29,6 @@ import {
 import { askRate, loadRates } from "@/server/rates";
 import { companyList, periodList } from "@/server/organisation";
 import { changeRun, discardRun, postRun, proposeRun, reverseRun } from "@/server/runs";
-import "@/server/runKinds";
 import { statement } from "@/server/statements";
 import { idIn, map, money, type Endpoint } from "./endpoint";
 import { INVOICE_ENDPOINTS } from "./invoiceEndpoints";

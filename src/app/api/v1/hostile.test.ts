@@ -1,7 +1,6 @@
 import { beforeAll, expect, test, inject } from "vitest";
 import { PASSWORD } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
-import "@/server/runKinds";
 import { ENDPOINTS } from "./endpoints";
 import { GET, POST } from "./[...path]/route";
 

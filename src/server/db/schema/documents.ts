@@ -12,6 +12,8 @@ import {
   timestamp,
   unique,
 } from "drizzle-orm/pg-core";
+import { DOCUMENT_KINDS, DOCUMENT_STATUSES } from "../../../core/documents";
+import { oneOf } from "./oneOf";
 import { company } from "./organisation";
 
 /**
@@ -41,6 +43,8 @@ export const document = pgTable(
     index().on(t.kind, t.status, t.createdBy),
     unique().on(t.kind, t.number),
     index("document_search").using("gin", t.search.op("gin_trgm_ops")),
+    oneOf("document_kind", t.kind, Object.keys(DOCUMENT_KINDS)),
+    oneOf("document_status", t.status, DOCUMENT_STATUSES),
   ],
 );
 

@@ -18,6 +18,8 @@ import {
   unique,
   uniqueIndex,
 } from "drizzle-orm/pg-core";
+import { ACCOUNT_TYPES, CONTROL_KINDS } from "../../../core/ledger";
+import { oneOf } from "./oneOf";
 import { document } from "./documents";
 import { book, company, fiscalYear, period } from "./organisation";
 
@@ -50,15 +52,8 @@ export const account = pgTable(
     currency: char({ length: 3 }),
   },
   (t) => [
-    check(
-      "account_type",
-      sql`${t.type} in ('asset', 'liability', 'equity', 'income', 'expense', 'units')`,
-    ),
-    check(
-      "account_control",
-      sql`${t.control} in ('payables', 'receivables', 'bank', 'asset', 'stock', 'GRNI', 'tax',
-        'intercompany', 'transit')`,
-    ),
+    oneOf("account_type", t.type, ACCOUNT_TYPES),
+    oneOf("account_control", t.control, CONTROL_KINDS),
   ],
 );
 

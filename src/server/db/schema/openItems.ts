@@ -15,6 +15,8 @@ import {
   unique,
   uniqueIndex,
 } from "drizzle-orm/pg-core";
+import { ITEM_CONTROLS } from "../../../core/ledger";
+import { oneOf } from "./oneOf";
 import type { Terms } from "@/core/openItems";
 import { account, journal } from "./ledger";
 import { document } from "./documents";
@@ -149,6 +151,7 @@ export const openItem = pgTable(
       .where(sql`left_amount <> 0`),
     index().on(t.companyId, t.area, t.dueDate),
     index().on(t.documentId),
+    oneOf("open_item_area", t.area, Object.keys(ITEM_CONTROLS)),
     check(
       "open_item_left",
       sql`(${t.amount} >= 0 and ${t.leftAmount} between 0 and ${t.amount}) or (${t.amount} < 0

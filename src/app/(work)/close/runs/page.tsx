@@ -1,6 +1,5 @@
 import { describeFound } from "@/core/shared";
 import { listRuns } from "@/server/runs";
-import "@/server/runKinds";
 import { Page, Problems } from "@/ui/Page";
 import { readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";

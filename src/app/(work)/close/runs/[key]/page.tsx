@@ -1,7 +1,6 @@
 import { bankAddressText } from "@/core/banks";
 import { describeFound } from "@/core/shared";
 import { getRun } from "@/server/runs";
-import "@/server/runKinds";
 import { paymentsOfRun, type PaymentRunDetail } from "@/server/payables";
 import { Page, Problems } from "@/ui/Page";
 import { pageCaller } from "@/app/lib/session";

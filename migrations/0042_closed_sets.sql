@@ -1,0 +1,8 @@
+ALTER TABLE "account" DROP CONSTRAINT "account_control";--> statement-breakpoint
+ALTER TABLE "document" ADD CONSTRAINT "document_kind" CHECK ("document"."kind" in ('journal', 'batch', 'recurring', 'invoice', 'request', 'order', 'receipt', 'recurring-invoice', 'payment', 'run'));--> statement-breakpoint
+ALTER TABLE "document" ADD CONSTRAINT "document_status" CHECK ("document"."status" in ('draft', 'waiting', 'held', 'preview', 'posted', 'sent', 'cleared', 'open', 'closed', 'active', 'ended', 'discarded', 'cancelled', 'rejected', 'recalled', 'reversed'));--> statement-breakpoint
+ALTER TABLE "account" ADD CONSTRAINT "account_control" CHECK ("account"."control" in ('payables', 'receivables', 'bank', 'asset', 'stock', 'GRNI', 'tax', 'intercompany', 'transit'));--> statement-breakpoint
+ALTER TABLE "run" ADD CONSTRAINT "run_kind" CHECK ("run"."kind" in ('year-end', 'reversals', 'recurring', 'payment', 'single-payment', 'recurring-invoice', 'accrual', 'clean-up'));--> statement-breakpoint
+ALTER TABLE "run_reservation" ADD CONSTRAINT "run_reservation_kind" CHECK ("run_reservation"."kind" in ('year-end', 'reversals', 'recurring', 'payment', 'single-payment', 'recurring-invoice', 'accrual', 'clean-up'));--> statement-breakpoint
+ALTER TABLE "run_schedule" ADD CONSTRAINT "run_schedule_kind" CHECK ("run_schedule"."kind" in ('year-end', 'reversals', 'recurring', 'payment', 'single-payment', 'recurring-invoice', 'accrual', 'clean-up'));--> statement-breakpoint
+ALTER TABLE "open_item" ADD CONSTRAINT "open_item_area" CHECK ("open_item"."area" in ('payables', 'receivables', 'transit'));

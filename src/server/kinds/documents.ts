@@ -1,0 +1,14 @@
+import type { ApprovableKind } from "@/core/documents";
+import type { Approve } from "../approvals";
+import { approveBatch, approveDraft } from "../ledger";
+import { approveInvoice } from "../payables";
+import { approveOrder } from "../purchasing";
+
+/** What approving a document of each kind means. */
+export const APPROVALS: Readonly<Record<ApprovableKind, Approve>> = {
+  journal: approveDraft,
+  batch: approveBatch,
+  invoice: approveInvoice,
+  request: approveOrder,
+  order: approveOrder,
+};

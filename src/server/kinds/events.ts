@@ -1,0 +1,14 @@
+import { checksHold } from "../closing";
+import { reverseDue } from "../ledger";
+import type { CloseGuard, WhenOpened } from "../organisation";
+import { releaseFitting } from "../payables";
+import type { AfterReceipt } from "../purchasing";
+
+/** What has to hold before a period of the ledger closes. */
+export const BEFORE_CLOSING: readonly CloseGuard[] = [checksHold];
+
+/** What happens by itself when periods of the ledger have opened in every book. */
+export const WHEN_OPENED: readonly WhenOpened[] = [reverseDue];
+
+/** What is looked at again when an order is received or changed. */
+export const AFTER_RECEIPT: readonly AfterReceipt[] = [releaseFitting];

@@ -1,0 +1,17 @@
+import type { RunKindId } from "@/core/runs";
+import { recurringRun, reversalsRun, yearEndRun } from "../closing";
+import { paymentRunKind, recurringInvoiceRun, singlePaymentRun } from "../payables";
+import { accrualRun, cleanUpRun } from "../purchasing";
+import type { RunKind } from "../runs";
+
+/** Every kind of run there is. */
+export const RUN_KINDS: Readonly<Record<RunKindId, RunKind>> = {
+  "year-end": yearEndRun,
+  reversals: reversalsRun,
+  recurring: recurringRun,
+  payment: paymentRunKind,
+  "single-payment": singlePaymentRun,
+  "recurring-invoice": recurringInvoiceRun,
+  accrual: accrualRun,
+  "clean-up": cleanUpRun,
+};
