@@ -2,4 +2,5 @@ export * from "./bankAccount";
 export * from "./bankAddress";
 export * from "./countries";
 export * from "./routing";
+export * from "./standing";
 export * from "./workingDays";

@@ -62,8 +62,8 @@ export interface Proposal {
   warnings: string[];
   /** What stands against posting: sentences. */
   blocks?: string[];
-  /** Headline figures for the footer. */
-  figures: { label: string; amount: bigint }[];
+  /** Headline figures for the footer; in functional currency where none is said. */
+  figures: { label: string; amount: bigint; currency?: string }[];
   /** What posting does, where it is not journals: "Make 4 drafts". */
   makes?: string;
   /** What the kind of run needs again when it is posted, kept with the proposal. */

@@ -95,6 +95,8 @@ export const saveBankAccount = defineUseCase({
   rights: ["prepare.banks", "setup.rules"],
   what: "change bank accounts",
   company: (i) => i.company,
+  // So that of two people who give the same ledger account to two bank accounts one is told.
+  locks: (_, i) => Promise.resolve([i.company]),
   schema: bankAccountSchema.shape({ version: number().integer() }),
   run: async ({ tx, masters, audit }, input): Promise<Result<{ id: number }>> => {
     const problems: Found[] = [];
@@ -115,6 +117,16 @@ export const saveBankAccount = defineUseCase({
         what: `Account ${account.number} is no bank's control account`,
         field: "account",
       });
+    else if (account.currency && account.currency !== input.currency)
+      problems.push({
+        code: "ACCOUNT_CURRENCY",
+        account: account.number,
+        name: account.name,
+        only: account.currency,
+        currency: input.currency,
+        field: "account",
+      });
+    else problems.push(...(await takenBy(tx, company.id, account.number, input.code)));
     const underWay = masters.accountByNumber.get(input.underWayAccount);
     if (!underWay)
       problems.push({
@@ -187,6 +199,24 @@ export const saveBankAccount = defineUseCase({
     return ok({ id: saved!.id });
   },
 });
+
+/** What a bank account holds is what its ledger account holds: no other one may stand on it. */
+async function takenBy(tx: Db, companyId: number, account: string, code: string): Promise<Found[]> {
+  const [other] = await rows<{ code: string }>(
+    tx,
+    sql`select code from bank_account
+      where company_id = ${companyId} and account = ${account} and code <> ${code} limit 1`,
+  );
+  return other
+    ? [
+        {
+          code: "INVALID",
+          what: `Account ${account} is the ledger account of ${other.code} already; each bank account has its own`,
+          field: "account",
+        },
+      ]
+    : [];
+}
 
 /** Largest picture of a signature that is taken, in bytes. */
 const MOST = 200_000;

@@ -32,10 +32,11 @@ import type { Context } from "../access";
 import { readBankAccount, type BankAccount } from "../banks";
 import { documentLinks, takeNumbers } from "../documents";
 import type { PostedJournal } from "../ledger";
-import { balanceOn, releaseItems, settleTogether } from "../openItems";
+import { releaseItems, settleTogether } from "../openItems";
 import { loadPeriods } from "../organisation";
 import { ratesFor } from "../rates";
 import { defineRunKind, type RunKind } from "../runs";
+import { againstBank } from "./againstBank";
 import { payableItems, payableSuppliers } from "./paymentFacts";
 
 const METHODS = ["", "transfer", "cheque", "manual"] as const;
@@ -159,21 +160,6 @@ export async function paymentPlace(
       conversionOn(known, "spot", currency, functional, input.date),
     missingRate: (from, to) => rateProblem(known, "spot", from, to, input.date),
   });
-}
-
-/**
- * What the bank account has for payments: its balance and what is under way from it already, in its
- * company's currency.
- */
-export async function availableOn(
-  context: Context,
-  bank: BankAccount,
-  day: string,
-): Promise<bigint> {
-  const accounts = [bank.account, bank.underWayAccount].flatMap(
-    (n) => context.masters.accountByNumber.get(n)?.id ?? [],
-  );
-  return balanceOn(context, bank.companyId, accounts, { on: day });
 }
 
 /**
@@ -387,7 +373,9 @@ export const paymentRunKind = defineRunKind({
       figures: [
         { label: "To pay", amount: total },
         { label: "Discount", amount: discount },
-        { label: `${bank.code} after it`, amount: left },
+        ...(left === null
+          ? []
+          : [{ label: `${bank.code} after it`, amount: left, currency: bank.currency }]),
       ],
       detail: { bank: bank.code, payments } satisfies PaymentRunDetail,
     });
@@ -426,67 +414,6 @@ export const paymentRunKind = defineRunKind({
     ),
   ...UNDO_PAYMENTS,
 });
-
-/** What paying does to the bank account: warnings, or a refusal where the account says so. */
-export async function againstBank(
-  context: Context,
-  bank: BankAccount,
-  company: Place["company"],
-  day: string,
-  payments: readonly RunPayment[],
-  rateIn: Place["rateIn"],
-) {
-  const functional = context.masters.companyByCode.get(bank.company)!.currency;
-  const out = payments.reduce(
-    (t, p) => t + convertBy(p.amount, p.currency, functional, rateIn(functional)(p.currency)!),
-    0n,
-  );
-  const left = minor((await availableOn(context, bank, day)) - out);
-  const toLimit = rateIn(functional)(bank.currency);
-  // Without a rate nobody can say how far the account may go, so it may not go below nothing.
-  const limit =
-    toLimit === null ? 0n : convertBy(bank.overdraft, bank.currency, functional, toLimit);
-  const over = left < -limit;
-  const sentence = `${bank.name} would stand at ${amountText(left, functional)} ${functional}${bank.overdraft > 0n ? `, beyond its limit of ${amountText(bank.overdraft, bank.currency)} ${bank.currency}` : ""}.`;
-  const foreign = [...new Set(payments.map((p) => p.currency))].filter((c) => c !== bank.currency);
-  return {
-    left,
-    blocks: [
-      ...(over && bank.beyond === "refuse" ? [sentence] : []),
-      ...tooLarge(bank, payments, rateIn(bank.currency)),
-    ],
-    warnings: [
-      ...(over && bank.beyond === "warn" ? [sentence] : []),
-      ...(foreign.length > 0
-        ? [
-            `The bank converts ${foreign.join(", ")}; what it takes will differ from the day's rate.`,
-          ]
-        : []),
-      ...(bank.companyId === company.id
-        ? []
-        : [`${bank.companyName} pays; ${company.name} will owe it the amount.`]),
-    ],
-  };
-}
-
-/** Payments above the largest that may leave the account; without a rate nobody can say that one is not. */
-function tooLarge(
-  bank: BankAccount,
-  payments: readonly RunPayment[],
-  rateOf: ReturnType<Place["rateIn"]>,
-): string[] {
-  const most = bank.largestPayment;
-  if (most === null) return [];
-  return payments
-    .filter((p) => {
-      const rate = rateOf(p.currency);
-      return rate === null || convertBy(p.amount, p.currency, bank.currency, rate) > most;
-    })
-    .map(
-      (p) =>
-        `The payment of ${amountText(p.amount, p.currency)} ${p.currency} to ${p.payee} is larger than ${amountText(most, bank.currency)} ${bank.currency}, the largest from ${bank.name}.`,
-    );
-}
 
 /** Bank accounts that were changed in the last two weeks: whoever looks at the run should know. */
 async function recentBankChanges(

@@ -24,10 +24,10 @@ import {
 import { writtenAccountProblem } from "@/core/ledger";
 import { defineUseCase, type Context, companiesOf, lockChains } from "../access";
 import { postDrafts } from "../ledger";
-import { approvalOfRun, keepProposal, defineRunKind, type Proposed } from "../runs";
+import { againstBank } from "./againstBank";
+import { aloneWith, approvalOfRun, keepProposal, defineRunKind, type Proposed } from "../runs";
 import { payableItems, payableSuppliers } from "./paymentFacts";
 import {
-  againstBank,
   paymentPlace,
   postedPayments,
   UNDO_PAYMENTS,
@@ -179,7 +179,9 @@ async function proposeSingle(
     blocks,
     figures: [
       { label: refund ? "Comes in" : "To pay", amount: own(payment.amount) },
-      ...(left === null ? [] : [{ label: `${bank.code} after it`, amount: left }]),
+      ...(left === null
+        ? []
+        : [{ label: `${bank.code} after it`, amount: left, currency: bank.currency }]),
     ],
     detail: { bank: bank.code, payments: [payment], outside: true } satisfies PaymentRunDetail,
   });
@@ -250,6 +252,7 @@ export const makePayment = defineUseCase({
     if (!company)
       return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
     await lockChains(tx, [company.code]);
+    await aloneWith(context, WAITING, input);
     const proposed = await proposeSingle(context, input);
     if (!proposed.ok) return proposed;
     const approval = await approvalOfRun(context, WAITING, proposed.value);

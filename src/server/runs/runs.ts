@@ -169,10 +169,14 @@ async function readRun(
     : fail({ code: "NOT_FOUND", what: `run ${key.slice(0, 40)}` });
 }
 
+/**
+ * What must still be so when it is posted. Items that are left out are not part of it: another run
+ * may have paid them meanwhile.
+ */
 const basisOf = (proposal: Proposal): string =>
   sha256(
     encodeJson({
-      items: proposal.items,
+      items: proposal.items.filter((i) => i.leftOut === undefined),
       drafts: proposal.drafts,
       ...(proposal.detail === undefined ? {} : { detail: proposal.detail }),
     }),
@@ -284,10 +288,24 @@ export const proposeRun = defineUseCase({
     } catch (error) {
       return fail({ code: "INVALID", what: (error as Error).message });
     }
+    await aloneWith(context, kind, params);
     const proposed = await kind.propose(context, params, NO_OVERRIDES);
     return proposed.ok ? keepProposal(context, kind, params, proposed.value) : proposed;
   },
 });
+
+/**
+ * Holds proposals of a kind in a company apart: the second reads what the first has taken, instead
+ * of proposing the same and being refused. Nobody's posting waits for it.
+ */
+export async function aloneWith(
+  { tx }: Context,
+  { id, takesAs }: Pick<RunKind, "id" | "takesAs">,
+  params: Readonly<Record<string, unknown>>,
+): Promise<void> {
+  const name = `run ${takesAs ?? id} ${String(params.company)}`;
+  await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${name}, 0))`);
+}
 
 /** Keeps what a kind of run proposes as a preview, and its items from other runs. */
 export async function keepProposal(
@@ -486,6 +504,7 @@ export const changeRun = defineUseCase({
           .sort(),
       ),
     };
+    await aloneWith(context, definition, row.params);
     const proposed = await definition.propose(context, row.params, overrides, Number(row.id));
     if (!proposed.ok) return proposed;
     const { company: _company, yearId: _year, date: _date, ...proposal } = proposed.value;

@@ -178,7 +178,7 @@ export function RunPage({
         <>
           {proposal.figures.map((f) => (
             <Fact key={f.label} label={f.label}>
-              {amountText(f.amount, run.currency)} {run.currency}
+              {amountText(f.amount, f.currency ?? run.currency)} {f.currency ?? run.currency}
             </Fact>
           ))}
           <Fact label="Items">{proposal.items.length}</Fact>
