@@ -237,6 +237,37 @@ describe("set-up", () => {
     ).toBe(403);
   });
 
+  test("a form says what is wrong at its field before anybody is asked, keeps what was typed, asks before it is left, and saves by Enter", async () => {
+    const focused = () =>
+      browser.executeScript<string>(
+        "return document.activeElement.id || document.activeElement.textContent",
+      );
+    await d.signIn("payables");
+    await d.open(`/payables/suppliers?${october}`);
+    await (await d.button("Add a supplier")).sendKeys(Key.ENTER);
+    await browser.wait(async () => (await focused()) === "record-code", WAIT);
+    await d.press("S-901", Key.TAB, Key.TAB);
+    await d.text("A name is needed");
+    await d.press(Key.ESCAPE);
+    await d.text("Your changes are not saved.");
+    expect(await focused()).toBe("Keep editing");
+    await d.press(Key.ENTER);
+    await d.field("record-name", "Quill Sailmakers");
+    expect(await browser.findElements(By.id("record-name-problem"))).toEqual([]);
+    await d.field("record-country", "IE");
+    await (await d.see("//*[@id='record-currency']")).click();
+    await d.press("ISK", Key.ENTER);
+    // A link within the application asks as well; what was typed is still there.
+    await (await d.see("//a[normalize-space(.)='Terms']")).click();
+    await d.text("Your changes are not saved.");
+    await (await d.button("Keep editing")).click();
+    expect(await (await d.see("//*[@id='record-name']")).getAttribute("value")).toBe(
+      "Quill Sailmakers",
+    );
+    await (await d.see("//*[@id='record-name']")).sendKeys(Key.ENTER);
+    await d.see("//tr[contains(., 'S-901')][contains(., 'Quill Sailmakers')]");
+  });
+
   test("a second factor is set up; the password alone opens nothing then, a recovery code does, once", async () => {
     await d.signIn("wim", "herring in october");
     await d.open("/account");

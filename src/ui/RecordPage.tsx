@@ -2,24 +2,12 @@
 import { useRouter } from "next/navigation";
 import { useState, type ReactNode } from "react";
 import { toast } from "sonner";
-import { Page, Problems } from "./Page";
+import { RecordForm, type Fault, type RecordField, type RecordValues } from "./form";
+import { Page } from "./Page";
 import { DataTable, type TableColumn } from "./table/DataTable";
 
-export interface RecordField {
-  key: string;
-  label: string;
-  kind: "text" | "select" | "check" | "date" | "password" | "checks";
-  options?: readonly { value: string; text: string }[];
-  required?: boolean;
-  /** Can be given once and not changed later. */
-  fixed?: boolean;
-  hint?: string;
-  placeholder?: string;
-}
-export type RecordValues = Record<string, string | boolean | string[]>;
-type Saved =
-  | { ok: true }
-  | { ok: false; message: string; problems: { field: string | null; message: string }[] };
+export type { RecordField, RecordValues };
+type Saved = { ok: true } | { ok: false; message: string; problems: Fault[] };
 
 interface Props<T> {
   title: string;
@@ -32,6 +20,8 @@ interface Props<T> {
   /** The word on the button for a new one; none where the person may not add. */
   add: string | null;
   toValues: (row: T | null) => RecordValues;
+  /** What is wrong with the values, by the schema of the use case that saves them. */
+  check?: (values: RecordValues, row: T | null) => Fault[];
   save: (values: RecordValues, row: T | null) => Promise<Saved>;
   mayChange: boolean;
   actions?: ReactNode;
@@ -47,70 +37,35 @@ interface Props<T> {
   shows?: (values: RecordValues) => readonly string[];
 }
 
+const faultsOfAnswer = (answer: Saved | null): readonly Fault[] | null => {
+  if (answer === null) return null;
+  if (answer.ok) return [];
+  return answer.problems.length > 0 ? answer.problems : [{ field: null, message: answer.message }];
+};
+
 /** A list of records of the set-up with the form of the chosen one beside it. */
 export function RecordPage<T>(props: Props<T>) {
-  const {
-    title,
-    note,
-    name,
-    rows,
-    columns,
-    rowKey,
-    fields,
-    add,
-    toValues,
-    mayChange,
-    actions,
-    empty,
-    aside,
-  } = props;
-  const [chosen, setChosen] = useState<{ row: T | null } | null>(null);
-  const [values, setValues] = useState<RecordValues>({});
-  const [problems, setProblems] = useState<{ field: string | null; message: string }[]>([]);
-  const [busy, setBusy] = useState(false);
+  const { title, note, name, rows, columns, rowKey, fields, add, toValues, mayChange } = props;
+  // Each opening is a form of its own.
+  const [chosen, setChosen] = useState<{ row: T | null; opened: number } | null>(null);
   const router = useRouter();
-  const open = (row: T | null) => {
-    setChosen({ row });
-    setValues(toValues(row));
-    setProblems([]);
+  const open = (row: T | null) => setChosen({ row, opened: (chosen?.opened ?? 0) + 1 });
+  const done = (word: string, answer: Saved | null) => {
+    if (answer?.ok) {
+      toast.success(word);
+      router.refresh();
+    }
+    return faultsOfAnswer(answer);
   };
-  const save = async () => {
-    setBusy(true);
-    const result = await props.save(values, chosen?.row ?? null).catch(() => null);
-    setBusy(false);
-    if (!result)
-      return setProblems([
-        {
-          field: null,
-          message: "The server did not answer. What you typed is still here; try again.",
-        },
-      ]);
-    if (!result.ok) return setProblems(result.problems);
-    toast.success("Saved.");
-    setChosen(null);
-    router.refresh();
-  };
-  const remove = async (row: T) => {
-    setBusy(true);
-    const result = await props.remove!(row).catch(() => null);
-    setBusy(false);
-    if (!result)
-      return setProblems([{ field: null, message: "The server did not answer. Try again." }]);
-    if (!result.ok)
-      return setProblems(result.problems.map(({ message }) => ({ field: null, message })));
-    toast.success("Deleted.");
-    setChosen(null);
-    router.refresh();
-  };
-  const shown = props.shows?.(values);
-  const known = new Set(fields.map((f) => f.key).filter((k) => shown?.includes(k) ?? true));
+  const { check, remove } = props;
+  const row = chosen?.row ?? null;
   return (
     <Page
       title={title}
       note={note}
       actions={
         <>
-          {actions}
+          {props.actions}
           {add && mayChange && (
             <button type="button" className="button button-main" onClick={() => open(null)}>
               {add}
@@ -120,141 +75,24 @@ export function RecordPage<T>(props: Props<T>) {
       }
       panel={
         chosen && (
-          <aside
-            aria-label={chosen.row ? "Change" : (add ?? "Add")}
-            className="flex w-[340px] shrink-0 flex-col overflow-y-auto border-l border-line bg-panel px-4 py-3.5"
-          >
-            <h2 className="mb-3">{chosen.row ? (mayChange ? "Change" : "Details") : add}</h2>
-            <form
-              className="grid gap-2.5"
-              onSubmit={(e) => {
-                e.preventDefault();
-                void save();
-              }}
-            >
-              <Problems
-                messages={problems
-                  .filter((p) => !p.field || !known.has(p.field))
-                  .map((p) => p.message)}
-              />
-              {fields
-                .filter((f) => known.has(f.key))
-                .map((f) => {
-                  const problem = problems.find((p) => p.field === f.key)?.message;
-                  const id = `record-${f.key}`;
-                  const common = {
-                    id,
-                    disabled: !mayChange,
-                    "aria-invalid": problem ? (true as const) : undefined,
-                    "aria-describedby": problem ? `${id}-problem` : undefined,
-                  };
-                  const value = values[f.key];
-                  const set = (v: string | boolean | string[]) =>
-                    setValues((all) => ({ ...all, [f.key]: v }));
-                  return (
-                    <div key={f.key}>
-                      {f.kind === "check" ? (
-                        <label className="flex items-center gap-2">
-                          <input
-                            type="checkbox"
-                            {...common}
-                            checked={value === true}
-                            onChange={(e) => set(e.target.checked)}
-                          />
-                          {f.label}
-                        </label>
-                      ) : f.kind === "checks" ? (
-                        <fieldset>
-                          <legend className="label">{f.label}</legend>
-                          <div className="grid grid-cols-2 gap-x-3">
-                            {f.options?.map((o) => (
-                              <label key={o.value} className="flex items-center gap-2 py-0.5">
-                                <input
-                                  type="checkbox"
-                                  disabled={!mayChange}
-                                  checked={Array.isArray(value) && value.includes(o.value)}
-                                  onChange={(e) =>
-                                    set(
-                                      e.target.checked
-                                        ? [...((value as string[] | undefined) ?? []), o.value]
-                                        : ((value as string[] | undefined) ?? []).filter(
-                                            (x) => x !== o.value,
-                                          ),
-                                    )
-                                  }
-                                />
-                                {o.text}
-                              </label>
-                            ))}
-                          </div>
-                        </fieldset>
-                      ) : (
-                        <>
-                          <label
-                            htmlFor={id}
-                            className={`label ${f.required ? "label-required" : ""}`}
-                          >
-                            {f.label}
-                          </label>
-                          {f.kind === "select" ? (
-                            <select
-                              {...common}
-                              className="field"
-                              value={String(value ?? "")}
-                              onChange={(e) => set(e.target.value)}
-                            >
-                              {f.options?.map((o) => (
-                                <option key={o.value} value={o.value}>
-                                  {o.text}
-                                </option>
-                              ))}
-                            </select>
-                          ) : (
-                            <input
-                              {...common}
-                              type={f.kind}
-                              autoComplete={f.kind === "password" ? "new-password" : "off"}
-                              readOnly={f.fixed && chosen.row !== null}
-                              placeholder={f.placeholder}
-                              className="field"
-                              value={String(value ?? "")}
-                              onChange={(e) => set(e.target.value)}
-                            />
-                          )}
-                        </>
-                      )}
-                      {f.hint && <p className="pt-0.5 text-xs text-ink-3">{f.hint}</p>}
-                      {problem && (
-                        <p id={`${id}-problem`} className="pt-0.5 text-xs text-coral">
-                          {problem}
-                        </p>
-                      )}
-                    </div>
-                  );
-                })}
-              <div className="mt-1 flex gap-2">
-                {mayChange && (
-                  <button type="submit" className="button button-main" disabled={busy}>
-                    Save
-                  </button>
-                )}
-                <button type="button" className="button" onClick={() => setChosen(null)}>
-                  {mayChange ? "Leave it" : "Close"}
-                </button>
-                {mayChange && props.remove && chosen.row && (
-                  <button
-                    type="button"
-                    className="button ml-auto"
-                    disabled={busy}
-                    onClick={() => void remove(chosen.row!)}
-                  >
-                    Delete
-                  </button>
-                )}
-              </div>
-            </form>
-            {chosen.row && aside && <div className="mt-5">{aside(chosen.row)}</div>}
-          </aside>
+          <RecordForm
+            key={chosen.opened}
+            title={row === null ? (add ?? "Add") : mayChange ? "Change" : "Details"}
+            fields={fields}
+            start={toValues(row)}
+            stands={row !== null}
+            mayChange={mayChange}
+            check={check && ((values) => check(values, row))}
+            save={async (values) => done("Saved.", await props.save(values, row).catch(() => null))}
+            remove={
+              remove && row !== null
+                ? async () => done("Deleted.", await remove(row).catch(() => null))
+                : undefined
+            }
+            shows={props.shows}
+            close={() => setChosen(null)}
+            aside={row !== null && props.aside?.(row)}
+          />
         )
       }
     >
@@ -267,7 +105,7 @@ export function RecordPage<T>(props: Props<T>) {
         currency="EUR"
         of={props.of}
         onOpen={open}
-        empty={empty}
+        empty={props.empty}
       />
     </Page>
   );

@@ -1,8 +1,8 @@
 "use client";
 import Link from "next/link";
 import { useRef } from "react";
-import { PAYMENT_METHODS, type PartnerInput } from "@/core/partners";
-import { CURRENCIES } from "@/core/shared";
+import { partnerSchema, PAYMENT_METHODS, type PartnerInput } from "@/core/partners";
+import { currencyOptions, faultsOf } from "@/ui/form";
 import type { PartnerRow } from "@/server/partners";
 import { useWork } from "@/ui/frame/work";
 import { FileLoad } from "@/ui/FileLoad";
@@ -71,7 +71,7 @@ export function PartnerList({
       kind: "select",
       options: [
         { value: "", text: "the company's" },
-        ...CURRENCIES.map((c) => ({ value: c, text: c })),
+        ...currencyOptions(work.companies.map((c) => c.currency)),
       ],
     },
     { key: "account", label: "Usual account", kind: "text" },
@@ -131,6 +131,17 @@ export function PartnerList({
     supplier: p?.supplier ?? role === "supplier",
     blocked: p?.blocked ?? false,
   });
+  const inputOf = (v: RecordValues): Partial<PartnerInput> => ({
+    ...(v as unknown as PartnerInput),
+    terms: String(v.terms) || null,
+    currency: String(v.currency) || null,
+    taxCode: String(v.taxCode ?? ""),
+    dimensions: Object.fromEntries(
+      work.dimensions.flatMap((d) =>
+        v[`d.${d.code}`] ? [[d.code, String(v[`d.${d.code}`])]] : [],
+      ),
+    ),
+  });
   const save = async (v: RecordValues, p: PartnerRow | null) => {
     const like = await partnersLikeAction({ code: v.code, name: v.name, taxNumber: v.taxNumber });
     const told = like.ok
@@ -146,18 +157,7 @@ export function PartnerList({
         ],
       };
     }
-    const input: Partial<PartnerInput> & { version?: number } = {
-      ...(v as unknown as PartnerInput),
-      terms: String(v.terms) || null,
-      currency: String(v.currency) || null,
-      taxCode: String(v.taxCode ?? ""),
-      dimensions: Object.fromEntries(
-        work.dimensions.flatMap((d) =>
-          v[`d.${d.code}`] ? [[d.code, String(v[`d.${d.code}`])]] : [],
-        ),
-      ),
-    };
-    return savePartnerAction({ ...input, ...(p ? { version: p.version } : {}) });
+    return savePartnerAction({ ...inputOf(v), ...(p ? { version: p.version } : {}) });
   };
   return (
     <RecordPage<PartnerRow>
@@ -170,6 +170,7 @@ export function PartnerList({
       add={role === "supplier" ? "Add a supplier" : "Add a customer"}
       fields={fields}
       toValues={toValues}
+      check={(v) => faultsOf(partnerSchema, inputOf(v))}
       save={save}
       empty={
         <Empty title={role === "supplier" ? "No supplier yet" : "No customer yet"}>

@@ -1,2 +1,3 @@
 export * from "./rights";
 export * from "./password";
+export * from "./personInput";

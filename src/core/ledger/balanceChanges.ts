@@ -17,10 +17,15 @@ export interface BalanceChange {
   credit: bigint;
 }
 
-/** The same, by coding and currency, with the foreign amounts beside the functional ones. */
+/**
+ * The same, by coding, currency and the company of the group that the lines concern, with the
+ * foreign amounts beside the functional ones.
+ */
 export interface CodingBalanceChange extends BalanceChange {
   coding: string;
   currency: string;
+  /** Id of the company; 0 where a line concerns none. */
+  counterpartyId: number;
   foreignDebit: bigint;
   foreignCredit: bigint;
 }
@@ -31,8 +36,8 @@ type Stretch = Pick<BalanceChange, "companyId" | "bookId" | "yearId" | "periodNo
 interface Group extends Stretch {
   accounts: Map<number, BalanceChange>;
   /**
-   * By account, then by coding and currency: a load has as many of these as lines, so keys are kept
-   * short.
+   * By account, then by coding, currency and counterparty: a load has as many of these as lines, so
+   * keys are kept short.
    */
   codings: Map<number, Map<string, CodingBalanceChange>>;
 }
@@ -76,7 +81,8 @@ export function balanceChanges(
       addTo(group, line.account.id, debit, credit);
       let codings = group.codings.get(line.account.id);
       if (!codings) group.codings.set(line.account.id, (codings = new Map()));
-      const key = line.currency + line.coding;
+      const counterpartyId = line.counterparty?.id ?? 0;
+      const key = `${line.currency}${counterpartyId || ""} ${line.coding}`;
       const row = codings.get(key);
       const foreignDebit = isDebit ? line.foreignAmount : 0n;
       const foreignCredit = isDebit ? 0n : line.foreignAmount;
@@ -96,6 +102,7 @@ export function balanceChanges(
           accountId: line.account.id,
           coding: line.coding,
           currency: line.currency,
+          counterpartyId,
           debit,
           credit,
           foreignDebit,

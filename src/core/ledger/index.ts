@@ -15,6 +15,7 @@ export * from "./yearEnd";
 export * from "./chartText";
 export * from "./starterChart";
 export * from "./chartFile";
+export * from "./chartInput";
 export * from "./openingFile";
 export * from "./effect";
 export * from "./controlTotals";

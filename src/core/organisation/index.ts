@@ -2,3 +2,4 @@ export * from "./types";
 export * from "./calendar";
 export * from "./periodSteps";
 export * from "./place";
+export * from "./setUpInput";

@@ -14,5 +14,6 @@ export * from "./idField";
 export * from "./json";
 export * from "./tidy";
 export * from "./arithmetic";
+export * from "./parse";
 export * from "./rhythm";
 export * from "./checkDigits";

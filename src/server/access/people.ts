@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
-import { array, boolean, number, object, string } from "yup";
-import { checkPassword, ROLES, type Role } from "@/core/access";
+import { object, string } from "yup";
+import { checkPassword, personSchema, type Role } from "@/core/access";
 import { fail, ok, type Result } from "@/core/shared";
 import { rows, type Db } from "../db";
 import { hasSecondFactor } from "./demandedFactor";
@@ -57,26 +57,7 @@ export const savePerson = defineUseCase({
     ...(await grantsOf(tx, input.id ?? 0)).map((g) => g.company),
     ...input.grants.map((g) => g.company),
   ],
-  schema: object({
-    id: number().integer(),
-    login: string()
-      .required("A sign-in name is needed")
-      .matches(
-        /^[a-z][a-z0-9._-]{1,39}$/,
-        "A sign-in name has 2 to 40 small letters, figures, points or dashes",
-      ),
-    name: string().required("A name is needed").max(80),
-    password: string().max(200),
-    active: boolean().default(true),
-    grants: array(
-      object({
-        role: string().oneOf(ROLES).required(),
-        company: string().nullable().default(null),
-      }),
-    )
-      .required()
-      .max(50),
-  }),
+  schema: personSchema,
   run: async ({ tx, masters, audit }, input) => {
     const [clash] = await rows<{ id: number }>(
       tx,

@@ -12,7 +12,8 @@ import "../rates";
 import "../search";
 import "../statements";
 import "../trace";
-import { parse, savePerson, useCases as all } from "./index";
+import { parse } from "@/core/shared";
+import { savePerson, useCases as all } from "./index";
 
 const w = world();
 let t: ThingsOfAlpha;

@@ -178,6 +178,18 @@ describe("entries", () => {
         b.difference,
       ]),
     ).toEqual([["EUR", 4000n, -4000n, 0n]]);
+    // The balances know which company they concern: what a consolidation takes out.
+    expect(
+      await rows(
+        w.database.db,
+        sql`select c.code, k.code as other, sum(b.debit - b.credit)::int as net
+          from coding_balance b join company c on c.id = b.company_id
+          join company k on k.id = b.counterparty_id group by 1, 2 order by 1`,
+      ),
+    ).toEqual([
+      { code: "ALP", other: "BET", net: 4000 },
+      { code: "BET", other: "ALP", net: -3480 },
+    ]);
     // From either side, reversing undoes both.
     must(await reverseJournal(accountant, { key: other.number }));
     expect([(await posted(made.id)).status, (await posted(other.id)).status]).toEqual([

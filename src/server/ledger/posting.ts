@@ -377,16 +377,17 @@ async function storeBalances(
     const slice = changes.codings.slice(from, from + SLICE);
     await tx.execute(sql`
       insert into coding_balance as b (company_id, book_id, year_id, period_no, closing, account_id,
-        coding_id, currency, debit, credit, foreign_debit, foreign_credit)
+        coding_id, currency, counterparty_id, debit, credit, foreign_debit, foreign_credit)
       select *
         from unnest(${keys(slice)}, ${arrayOf(slice.map((c) => codings.get(c.coding)!))}::int[],
         ${arrayOf(slice.map((c) => c.currency))}::char(3)[],
+        ${arrayOf(slice.map((c) => c.counterpartyId))}::int[],
         ${arrayOf(slice.map((c) => c.debit))}::bigint[],
         ${arrayOf(slice.map((c) => c.credit))}::bigint[],
           ${arrayOf(slice.map((c) => c.foreignDebit))}::bigint[],
           ${arrayOf(slice.map((c) => c.foreignCredit))}::bigint[])
       on conflict (company_id, book_id, year_id, period_no, closing, account_id, coding_id,
-        currency) do update
+        currency, counterparty_id) do update
         set debit = b.debit + excluded.debit, credit = b.credit + excluded.credit,
           foreign_debit = b.foreign_debit + excluded.foreign_debit,
           foreign_credit = b.foreign_credit + excluded.foreign_credit`);

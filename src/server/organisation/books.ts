@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
-import { boolean, object, string } from "yup";
-import type { Book } from "@/core/organisation";
+import { object } from "yup";
+import { bookSchema, type Book } from "@/core/organisation";
 import { fail, ok, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
 import { rows } from "../db";
@@ -37,13 +37,7 @@ export const saveBook = defineUseCase({
   rights: ["setup.organisation"],
   what: "set up books",
   of: "group",
-  schema: object({
-    code: string()
-      .required("A code is needed")
-      .matches(/^[A-Z0-9][A-Z0-9-]{0,9}$/, "A code has up to ten capitals, figures and dashes"),
-    name: string().trim().required("A name is needed").max(60),
-    ended: boolean().default(false),
-  }),
+  schema: bookSchema,
   run: async ({ tx, masters, audit, person, now }, input): Promise<Result<{ id: number }>> => {
     const before = masters.bookByCode.get(input.code);
     if (input.code === "ALL")

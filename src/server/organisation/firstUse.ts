@@ -6,11 +6,12 @@ import {
   isCalendarDate,
   isCurrency,
   ok,
+  parse,
   type Found,
   type Result,
 } from "@/core/shared";
 import type { Database, Db } from "../db";
-import { findPerson, parse } from "../access";
+import { findPerson } from "../access";
 import { install, installChart, isInstalled } from "./install";
 import { addYear } from "./addYear";
 import { saveCompany } from "./setUp";

@@ -1,23 +1,23 @@
-import { leiField, taxNumberFits } from "@/core/partners";
+import { taxNumberFits } from "@/core/partners";
+import {
+  companySchema,
+  dimensionSchema,
+  dimensionValueSchema,
+  pairSchema,
+} from "@/core/organisation";
 import { sql } from "drizzle-orm";
 import { array, boolean, object, string } from "yup";
 import {
   ACCOUNT_PURPOSES,
-  ACCOUNT_TYPES,
-  CONTROL_KINDS,
+  accountSchema,
+  headingSchema,
   liesBelowItself,
   writtenAccountProblem,
   type DimensionRule,
 } from "@/core/ledger";
-import { fail, isCurrency, ok, textRecord } from "@/core/shared";
+import { fail, isCurrency, ok } from "@/core/shared";
 import { arrayOf, rows, writeSetting } from "../db";
 import { defineUseCase, type Context } from "../access";
-
-const code = (what: string) =>
-  string()
-    .required(`${what} is needed`)
-    .max(20)
-    .matches(/^[A-Z0-9][A-Z0-9-]*$/, `${what} has capital letters, figures and dashes`);
 
 export const saveCompany = defineUseCase({
   name: "saveCompany",
@@ -25,17 +25,7 @@ export const saveCompany = defineUseCase({
   rights: ["setup.organisation"],
   what: "set up companies",
   of: "group",
-  schema: object({
-    code: code("A code").max(6),
-    name: string().required("A name is needed").max(80),
-    currency: string().required().length(3),
-    country: string().required().length(2).trim().uppercase(),
-    street: string().trim().max(70).default(""),
-    postcode: string().trim().max(16).default(""),
-    city: string().trim().max(35).default(""),
-    taxNumber: string().trim().max(30).default(""),
-    lei: leiField(),
-  }),
+  schema: companySchema,
   run: async ({ tx, masters, audit }, input) => {
     if (!isCurrency(input.currency))
       return fail({ code: "CURRENCY_UNKNOWN", currency: input.currency, field: "currency" });
@@ -90,13 +80,7 @@ export const saveHeading = defineUseCase({
   rights: ["setup.organisation"],
   what: "change the chart of accounts",
   of: "group",
-  schema: object({
-    code: string()
-      .required("A number is needed")
-      .matches(/^[0-9A-Z][0-9A-Z.-]{0,19}$/, "A heading has up to 20 figures or capitals"),
-    name: string().required("A name is needed").max(80),
-    parent: string().nullable().default(null),
-  }),
+  schema: headingSchema,
   run: async ({ tx, masters, audit }, input) => {
     if (masters.accountByNumber.has(input.code))
       return fail({ code: "EXISTS", what: `Account ${input.code}`, field: "code" });
@@ -133,23 +117,6 @@ export const saveHeading = defineUseCase({
     });
     return ok({ id: saved!.id });
   },
-});
-
-const accountSchema = object({
-  number: string()
-    .required("A number is needed")
-    .matches(/^[0-9A-Z][0-9A-Z.-]{0,19}$/, "An account number has up to 20 figures or capitals"),
-  name: string().required("A name is needed").max(80),
-  type: string().oneOf(ACCOUNT_TYPES).required(),
-  control: string().oneOf(CONTROL_KINDS).nullable().default(null),
-  monetary: boolean().default(false),
-  heading: string().required("A heading is needed"),
-  blocked: boolean().default(false),
-  /** Codes of the companies that use it; none for all. */
-  companies: array(string().required()).default([]),
-  /** The only currency that it takes; none for any. */
-  currency: string().trim().uppercase().nullable().default(null),
-  rules: textRecord(),
 });
 
 export const saveAccount = defineUseCase({
@@ -258,17 +225,7 @@ export const saveDimension = defineUseCase({
   rights: ["setup.organisation"],
   what: "set up dimensions",
   of: "group",
-  schema: object({
-    code: string()
-      .required("A code is needed")
-      .matches(
-        /^[a-z][A-Za-z0-9]{1,29}$/,
-        "A dimension's code starts with a small letter and has letters and figures, like costCentre",
-      ),
-    name: string().required("A name is needed").max(40),
-    balancing: string().oneOf(["no", "refuse", "add"] as const),
-    balancingAccount: string().nullable(),
-  }),
+  schema: dimensionSchema,
   run: async ({ tx, masters, audit }, input) => {
     const before = masters.dimensionByCode.get(input.code);
     const balancing = input.balancing ?? before?.balancing ?? "no";
@@ -319,17 +276,7 @@ export const saveDimensionValue = defineUseCase({
   rights: ["setup.organisation"],
   what: "set up dimension values",
   of: "group",
-  schema: object({
-    dimension: string().required(),
-    code: code("A code"),
-    name: string().required("A name is needed").max(80),
-    parent: string().nullable().default(null),
-    activeFrom: string().nullable().default(null),
-    activeTo: string().nullable().default(null),
-    blocked: boolean().default(false),
-    responsible: string().nullable(),
-    proposes: textRecord(),
-  }),
+  schema: dimensionValueSchema,
   run: async ({ tx, masters, audit }, input) => {
     const dimension = masters.dimensionByCode.get(input.dimension);
     if (!dimension)
@@ -409,15 +356,7 @@ export const savePair = defineUseCase({
   rights: ["setup.rules", "setup.organisation"],
   what: "set up partners in trade",
   of: "group",
-  schema: object({
-    first: string().required("A company is needed"),
-    second: string().required("A company is needed"),
-    firstDueFrom: string().required("An account is needed"),
-    firstDueTo: string().required("An account is needed"),
-    secondDueFrom: string().required("An account is needed"),
-    secondDueTo: string().required("An account is needed"),
-    type: string().default("group"),
-  }),
+  schema: pairSchema,
   run: async ({ tx, masters, audit }, input) => {
     for (const field of ["first", "second"] as const)
       if (!masters.companyByCode.has(input[field]))

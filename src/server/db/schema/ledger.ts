@@ -316,6 +316,8 @@ export const codingBalance = pgTable(
     ...balanceKey(),
     codingId: integer().notNull(),
     currency: char({ length: 3 }).notNull(),
+    /** The company of the group that the lines concern; 0 for none. */
+    counterpartyId: integer().notNull().default(0),
     debit: units().notNull(),
     credit: units().notNull(),
     foreignDebit: units().notNull(),
@@ -332,6 +334,7 @@ export const codingBalance = pgTable(
         t.accountId,
         t.codingId,
         t.currency,
+        t.counterpartyId,
       ],
     }),
   ],

@@ -2,68 +2,73 @@ import { sql, type SQL } from "drizzle-orm";
 import { NAMED, type Check } from "../../checks";
 import { arrayOf, rows, type Db } from "../../db";
 
-/**
- * Turnover from the lines, with or without the openings of later years, in the shape of a balance
- * table.
- */
-const rebuilt = (keys: SQL, openings: boolean): SQL => sql`
-  select company_id, book_id, year_id, period_no, closing, ${keys}, sum(debit)::bigint as debit,
-    sum(credit)::bigint as credit from (
-    select l.company_id, l.book_id, l.year_id, l.period_no, l.closing, ${keys},
-      case when side = 'D' then amount else 0 end as debit, case when side = 'C' then amount
-      else 0 end as credit from journal_line l
-    ${
-      openings
-        ? sql`union all
-    select l.company_id, l.book_id, y2.id, 0::smallint, false, ${keys},
-      case when side = 'D' then amount else -amount end, 0 from journal_line l
-      join account a on a.id = l.account_id and a.type in ('asset', 'liability', 'equity', 'units')
-      join fiscal_year y1 on y1.id = l.year_id join fiscal_year y2 on y2.company_id = l.company_id
-        and y2.start_date > y1.start_date`
-        : sql``
-    }
-  ) t group by company_id, book_id, year_id, period_no, closing, ${keys}`;
+/** Lines as balances tell them apart; no counterparty is company 0. */
+const LINES = sql`(select company_id, book_id, year_id, period_no, closing, account_id, coding_id,
+  currency, coalesce(counterparty_id, 0) as counterparty_id,
+  case when side = 'D' then amount else 0 end as debit,
+  case when side = 'C' then amount else 0 end as credit,
+  case when side = 'D' then foreign_amount else 0 end as foreign_debit,
+  case when side = 'C' then foreign_amount else 0 end as foreign_credit
+  from journal_line)`;
+
+/** What later years open with: the net of balance sheet accounts, as a debit of period 0. */
+const OPENINGS = sql`(select l.company_id, l.book_id, y2.id as year_id, 0::smallint as period_no,
+  false as closing, l.account_id, l.debit - l.credit as debit, 0::bigint as credit
+  from ${LINES} l join account a on a.id = l.account_id
+    and a.type in ('asset', 'liability', 'equity', 'units')
+  join fiscal_year y1 on y1.id = l.year_id
+  join fiscal_year y2 on y2.company_id = l.company_id and y2.start_date > y1.start_date)`;
+
+const STRETCH = sql`company_id, book_id, year_id, period_no, closing`;
+
+/** Balances by account, rebuilt from the lines. */
+const byAccount = sql`select ${STRETCH}, account_id, sum(debit)::bigint as debit,
+    sum(credit)::bigint as credit
+  from (select ${STRETCH}, account_id, debit, credit from ${LINES} l
+    union all select ${STRETCH}, account_id, debit, credit from ${OPENINGS} o) t
+  group by ${STRETCH}, account_id`;
+
+/** Balances by coding, currency and counterparty, rebuilt from the lines. */
+const byCoding = sql`select ${STRETCH}, account_id, coding_id, currency, counterparty_id,
+    sum(debit)::bigint as debit, sum(credit)::bigint as credit,
+    sum(foreign_debit)::bigint as foreign_debit, sum(foreign_credit)::bigint as foreign_credit
+  from ${LINES} l group by ${STRETCH}, account_id, coding_id, currency, counterparty_id`;
 
 async function compareBalances(
   tx: Db,
-  table: SQL,
-  keys: SQL,
-  openings: boolean,
-  columns: string,
   name: string,
+  of: { table: SQL; rebuilt: SQL; keys: SQL; amounts: readonly string[] },
 ): Promise<Check> {
+  const both = (side: string) => sql.raw(of.amounts.map((a) => `${side}.${a}`).join(", "));
+  const moved = sql.raw(of.amounts.map((a) => `${a} <> 0`).join(" or "));
   const faults = await rows<{ fault: string }>(
     tx,
     sql`select concat_ws(' ', 'company', company_id, 'book', book_id, 'year', year_id, 'period',
       period_no, 'account', account_id, 'stored', coalesce(s.debit - s.credit, 0), 'lines',
       coalesce(r.debit - r.credit, 0)) as fault
-        from (select * from ${table} where debit <> 0 or credit <> 0) s full
-          join (select * from (${rebuilt(keys, openings)}) q
-          where debit <> 0 or credit <> 0) r using (${sql.raw(columns)})
-        where (s.debit, s.credit) is distinct from (r.debit, r.credit) limit ${NAMED}`,
+        from (select * from ${of.table} where ${moved}) s
+          full join (select * from (${of.rebuilt}) q where ${moved}) r
+          using (${STRETCH}, ${of.keys})
+        where (${both("s")}) is distinct from (${both("r")}) limit ${NAMED}`,
   );
-  const [count] = await rows<{ n: number }>(tx, sql`select count(*)::int as n from ${table}`);
+  const [count] = await rows<{ n: number }>(tx, sql`select count(*)::int as n from ${of.table}`);
   return { name, looked: count!.n, faults: faults.map((f) => f.fault) };
 }
 
 export const balancesAgainstLines = (tx: Db) =>
-  compareBalances(
-    tx,
-    sql`account_balance`,
-    sql`account_id`,
-    true,
-    "company_id, book_id, year_id, period_no, closing, account_id",
-    "Stored balances equal the journal lines",
-  );
+  compareBalances(tx, "Stored balances equal the journal lines", {
+    table: sql`account_balance`,
+    rebuilt: byAccount,
+    keys: sql`account_id`,
+    amounts: ["debit", "credit"],
+  });
 export const codingsAgainstLines = (tx: Db) =>
-  compareBalances(
-    tx,
-    sql`coding_balance`,
-    sql`account_id, coding_id, currency`,
-    false,
-    "company_id, book_id, year_id, period_no, closing, account_id, coding_id, currency",
-    "Balances by coding equal the journal lines",
-  );
+  compareBalances(tx, "Balances by coding equal the journal lines", {
+    table: sql`coding_balance`,
+    rebuilt: byCoding,
+    keys: sql`account_id, coding_id, currency, counterparty_id`,
+    amounts: ["debit", "credit", "foreign_debit", "foreign_credit"],
+  });
 
 /**
  * How many stored balances of these periods differ from the lines that they are made of: what a

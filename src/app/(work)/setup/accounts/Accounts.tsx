@@ -1,6 +1,14 @@
 "use client";
 import { useMemo } from "react";
-import { ACCOUNT_TYPES, CONTROL_KINDS, type Account, type Heading } from "@/core/ledger";
+import {
+  ACCOUNT_TYPES,
+  accountSchema,
+  CONTROL_KINDS,
+  headingSchema,
+  type Account,
+  type Heading,
+} from "@/core/ledger";
+import { faultsOf, type RecordValues } from "@/ui/form";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { RecordPage, type RecordField } from "@/ui/RecordPage";
@@ -11,6 +19,12 @@ import { FileLoad } from "@/ui/FileLoad";
 import { ExportMenu } from "../../statements/[code]/StatementActions";
 import { sendTable } from "@/app/lib/sendFile";
 import { saveRecordAction } from "../actions";
+
+const headingInput = (v: RecordValues) => ({
+  code: v.number,
+  name: v.name,
+  parent: v.heading || null,
+});
 
 /** A line of the chart: a heading, or an account under one. */
 interface Row {
@@ -151,6 +165,11 @@ export function Accounts({
       options: ["required", "allowed", "forbidden"].map((r) => ({ value: r, text: r })),
     })),
   ];
+  const accountInput = (v: RecordValues) => ({
+    ...v,
+    control: v.control || null,
+    rules: Object.fromEntries(dimensions.map((d) => [d.code, v[`rule.${d.code}`]])),
+  });
   return (
     <RecordPage
       title="Chart of accounts"
@@ -204,18 +223,17 @@ export function Accounts({
         companies: [...(a?.account?.usedBy ?? [])],
         ...Object.fromEntries(dimensions.map((d) => [`rule.${d.code}`, rule(a?.account, d.code)])),
       })}
+      check={(v) =>
+        v.type === HEADING
+          ? faultsOf(headingSchema, headingInput(v)).map((f) =>
+              f.field === "code" ? { ...f, field: "number" } : f,
+            )
+          : faultsOf(accountSchema, accountInput(v))
+      }
       save={(v) =>
         v.type === HEADING
-          ? saveRecordAction("heading", {
-              code: v.number,
-              name: v.name,
-              parent: v.heading || null,
-            })
-          : saveRecordAction("account", {
-              ...v,
-              control: v.control || null,
-              rules: Object.fromEntries(dimensions.map((d) => [d.code, v[`rule.${d.code}`]])),
-            })
+          ? saveRecordAction("heading", headingInput(v))
+          : saveRecordAction("account", accountInput(v))
       }
     />
   );

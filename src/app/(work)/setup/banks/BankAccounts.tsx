@@ -1,7 +1,8 @@
 "use client";
 import { useState } from "react";
 import { amountText, decimalText } from "@/core/shared";
-import { bankAddressText, ibanText } from "@/core/banks";
+import { bankAccountSchema, bankAddressText, ibanText } from "@/core/banks";
+import { currencyOptions, faultsOf } from "@/ui/form";
 import type { BankAccount } from "@/server/banks";
 import { useAct } from "@/app/lib/useAct";
 import { useWork } from "@/ui/frame/work";
@@ -69,7 +70,13 @@ export function BankAccounts({
           kind: "select",
           options: work.companies.map((c) => ({ value: c.code, text: c.name })),
         },
-        { key: "currency", label: "Currency", kind: "text", required: true },
+        {
+          key: "currency",
+          label: "Currency",
+          kind: "select",
+          required: true,
+          options: currencyOptions(work.companies.map((c) => c.currency)),
+        },
         { key: "iban", label: "IBAN", kind: "text" },
         { key: "bic", label: "BIC", kind: "text" },
         { key: "number", label: "Account number, without an IBAN", kind: "text" },
@@ -85,10 +92,10 @@ export function BankAccounts({
         },
         {
           key: "underWayAccount",
-          label: "Payments under way",
+          label: "Money under way",
           kind: "text",
           required: true,
-          hint: "What has left but is on no statement yet.",
+          hint: "A control account of kind transit: what has left but is on no statement yet.",
         },
         { key: "overdraft", label: "May be overdrawn by", kind: "text" },
         { key: "refuse", label: "Refuse payments beyond that", kind: "check" },
@@ -129,6 +136,7 @@ export function BankAccounts({
         chequeAccount: r?.chequeAccount ?? "",
         chequeReview: r?.chequeCancelling === "review",
       })}
+      check={(v) => faultsOf(bankAccountSchema, v)}
       save={(v, r) =>
         saveRecordAction("bankAccount", { ...v, ...(r ? { version: r.version } : {}) })
       }

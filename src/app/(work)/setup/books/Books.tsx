@@ -1,10 +1,16 @@
 "use client";
+import { bookSchema } from "@/core/organisation";
 import type { BookRow } from "@/server/organisation";
+import { faultsOf, type RecordValues } from "@/ui/form";
 import { Empty } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { Status } from "@/ui/Status";
 import { saveRecordAction } from "../actions";
 
+const inputOf = (values: RecordValues) => ({
+  ...values,
+  code: String(values.code).toUpperCase(),
+});
 const stateOf = (b: BookRow): string => (b.ended ? "ended" : "active");
 
 /** The accounting bases: all of them share what belongs to all books. */
@@ -49,9 +55,8 @@ export function Books({ rows, mayChange }: { rows: BookRow[]; mayChange: boolean
         { key: "ended", label: "Ended: takes no more postings", kind: "check" },
       ]}
       toValues={(b) => ({ code: b?.code ?? "", name: b?.name ?? "", ended: b?.ended ?? false })}
-      save={(values) =>
-        saveRecordAction("book", { ...values, code: String(values.code).toUpperCase() })
-      }
+      check={(values) => faultsOf(bookSchema, inputOf(values))}
+      save={(values) => saveRecordAction("book", inputOf(values))}
     />
   );
 }

@@ -1,6 +1,6 @@
 "use client";
-import type { CompanyDetails } from "@/core/organisation";
-import { CURRENCIES } from "@/core/shared";
+import { companySchema, type CompanyDetails } from "@/core/organisation";
+import { currencyOptions, faultsOf } from "@/ui/form";
 import { Empty } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { saveRecordAction } from "../actions";
@@ -36,7 +36,7 @@ export function Companies({ rows, mayChange }: { rows: CompanyDetails[]; mayChan
           key: "currency",
           label: "Functional currency",
           kind: "select",
-          options: CURRENCIES.map((c) => ({ value: c, text: c })),
+          options: currencyOptions(rows.map((c) => c.currency)),
           hint: "Stays once something is posted.",
         },
         { key: "country", label: "Country, two letters", kind: "text", required: true },
@@ -67,6 +67,7 @@ export function Companies({ rows, mayChange }: { rows: CompanyDetails[]; mayChan
         taxNumber: c?.taxNumber ?? "",
         lei: c?.lei ?? "",
       })}
+      check={(values) => faultsOf(companySchema, values)}
       save={(values) => saveRecordAction("company", values)}
     />
   );

@@ -2,7 +2,9 @@
 import { useState } from "react";
 import { toast } from "sonner";
 import { useRouter } from "next/navigation";
+import { dimensionValueSchema } from "@/core/organisation";
 import { dateText } from "@/core/shared";
+import { faultsOf, type RecordValues } from "@/ui/form";
 import type { DimensionBranch } from "@/server/organisation";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
@@ -28,6 +30,20 @@ export function Dimensions({
 }) {
   const work = useWork();
   const others = all.filter((d) => d.code !== branch.code);
+  const inputOf = (v: RecordValues) => ({
+    ...v,
+    dimension: branch.code,
+    parent: v.parent || null,
+    activeFrom: v.activeFrom || null,
+    activeTo: v.activeTo || null,
+    responsible: v.responsible || null,
+    proposes: Object.fromEntries(
+      others.flatMap((d) => {
+        const value = String(v[`proposes.${d.code}`] ?? "").trim();
+        return value ? [[d.code, value]] : [];
+      }),
+    ),
+  });
   return (
     <RecordPage<Value>
       title={branch.name}
@@ -171,22 +187,8 @@ export function Dimensions({
         blocked: v?.blocked ?? false,
         ...Object.fromEntries(others.map((d) => [`proposes.${d.code}`, v?.proposes[d.code] ?? ""])),
       })}
-      save={(v) =>
-        saveRecordAction("value", {
-          ...v,
-          dimension: branch.code,
-          parent: v.parent || null,
-          activeFrom: v.activeFrom || null,
-          activeTo: v.activeTo || null,
-          responsible: v.responsible || null,
-          proposes: Object.fromEntries(
-            others.flatMap((d) => {
-              const value = String(v[`proposes.${d.code}`] ?? "").trim();
-              return value ? [[d.code, value]] : [];
-            }),
-          ),
-        })
-      }
+      check={(v) => faultsOf(dimensionValueSchema, inputOf(v))}
+      save={(v) => saveRecordAction("value", inputOf(v))}
     />
   );
 }

@@ -1,5 +1,7 @@
 "use client";
 import type { CompanyPair } from "@/core/ledger";
+import { pairSchema } from "@/core/organisation";
+import { faultsOf } from "@/ui/form";
 import { Empty } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { saveRecordAction } from "../actions";
@@ -82,6 +84,7 @@ export function Pairs({
         secondDueTo: p?.secondDueTo ?? "2150",
         type: p?.type ?? "group",
       })}
+      check={(v) => faultsOf(pairSchema, v)}
       save={(v) => saveRecordAction("pair", v)}
     />
   );

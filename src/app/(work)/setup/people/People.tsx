@@ -1,6 +1,7 @@
 "use client";
-import { ROLES, type Role } from "@/core/access";
+import { personSchema, ROLES, type Role } from "@/core/access";
 import type { PersonRow } from "@/server/access";
+import { faultsOf, type RecordValues } from "@/ui/form";
 import { Empty } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { Status } from "@/ui/Status";
@@ -93,19 +94,20 @@ export function People({
         company: scope(p),
         active: p?.active ?? true,
       })}
-      save={(v, p) =>
-        saveRecordAction("person", {
-          ...(p ? { id: p.id } : {}),
-          name: v.name,
-          login: v.login,
-          ...(v.password ? { password: v.password } : {}),
-          active: v.active,
-          grants: (v.roles as string[]).map((role) => ({ role, company: v.company || null })),
-        })
-      }
+      check={(v, p) => faultsOf(personSchema, inputOf(v, p))}
+      save={(v, p) => saveRecordAction("person", inputOf(v, p))}
     />
   );
 }
+
+const inputOf = (v: RecordValues, p: PersonRow | null) => ({
+  ...(p ? { id: p.id } : {}),
+  name: v.name,
+  login: v.login,
+  ...(v.password ? { password: v.password } : {}),
+  active: v.active,
+  grants: (v.roles as string[]).map((role) => ({ role, company: v.company || null })),
+});
 
 /** For somebody who has lost the telephone and the recovery codes. */
 function ResetFactor({ id }: { id: number }) {

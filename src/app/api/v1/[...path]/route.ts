@@ -1,6 +1,6 @@
 import { may } from "@/core/access";
-import { describeFound } from "@/core/shared";
-import { allowed, parse, personOf, type Caller } from "@/server/access";
+import { describeFound, parse } from "@/core/shared";
+import { allowed, personOf, type Caller } from "@/server/access";
 import { sha256 } from "@/server/db";
 import { log } from "@/server/log";
 import { getDatabase } from "@/server/runtime";

@@ -1,0 +1,135 @@
+"use client";
+import { useEffect, useRef, useState, type ReactNode } from "react";
+import { Problems } from "../Page";
+import type { Fault } from "./fault";
+import { RecordInput, type RecordField } from "./RecordInput";
+import { useLeaveGuard } from "./useLeaveGuard";
+import { useRecordForm, type RecordValues } from "./useRecordForm";
+
+interface Props {
+  title: string;
+  fields: readonly RecordField[];
+  start: RecordValues;
+  /** Whether it changes what is there: what is fixed then stays. */
+  stands: boolean;
+  mayChange: boolean;
+  check: ((values: RecordValues) => Fault[]) | undefined;
+  /** Null where the server did not answer. */
+  save(values: RecordValues): Promise<readonly Fault[] | null>;
+  remove: (() => Promise<readonly Fault[] | null>) | undefined;
+  /** Names of the fields that count with what is written so far; all where nothing is said. */
+  shows: ((values: RecordValues) => readonly string[]) | undefined;
+  close(): void;
+  aside?: ReactNode;
+}
+
+/**
+ * The form of one record beside its list: the first field has the focus, Enter saves, Esc leaves,
+ * and asks where something was typed.
+ */
+export function RecordForm(props: Props) {
+  const { title, fields, start, stands, mayChange, shows, close, aside } = props;
+  const isShown = (key: string, values: RecordValues) =>
+    fields.some((f) => f.key === key) && (shows?.(values).includes(key) ?? true);
+  const record = useRecordForm({
+    start,
+    isShown,
+    check: props.check,
+    save: props.save,
+    saved: close,
+  });
+  const { form, submit, general } = record;
+  const { isDirty, isSubmitting } = form.formState;
+  const guard = useLeaveGuard(isDirty && mayChange);
+  const [removing, setRemoving] = useState(false);
+  const panel = useRef<HTMLElement>(null);
+  useEffect(() => {
+    const first = "input:not([type=checkbox]):not([readonly]), select, textarea";
+    panel.current?.querySelector<HTMLElement>(`form :is(${first}):not(:disabled)`)?.focus();
+  }, []);
+  // Drawn anew with what is typed where that decides which fields there are.
+  if (shows) form.watch();
+  const values = record.values();
+  const remove = async () => {
+    setRemoving(true);
+    const faults = await props.remove!();
+    setRemoving(false);
+    if (faults?.length === 0) return close();
+    record.setGeneral(faults?.map((f) => f.message) ?? ["The server did not answer. Try again."]);
+  };
+  return (
+    <aside
+      ref={panel}
+      aria-label={title}
+      data-keys="Enter=Save;Esc=Leave the form"
+      className="flex w-[340px] shrink-0 flex-col overflow-y-auto border-l border-line bg-panel px-4 py-3.5"
+      onKeyDown={(e) => {
+        if (e.key !== "Escape" || e.defaultPrevented) return;
+        e.preventDefault();
+        if (guard.leaving) guard.stay();
+        else guard.leave(close);
+      }}
+    >
+      <h2 className="mb-3">{title}</h2>
+      <form className="grid gap-2.5" noValidate onSubmit={(e) => void submit(e)}>
+        <Problems messages={general} />
+        {fields
+          .filter((f) => isShown(f.key, values))
+          .map((field) => (
+            <RecordInput
+              key={field.key}
+              field={field}
+              form={form}
+              problem={record.problemOf(field.key)}
+              disabled={!mayChange}
+              stands={stands}
+            />
+          ))}
+        {guard.leaving ? (
+          <Leaving drop={guard.leaving} stay={guard.stay} />
+        ) : (
+          <div className="mt-1 flex gap-2">
+            {mayChange && (
+              <button type="submit" className="button button-main" disabled={isSubmitting}>
+                Save
+              </button>
+            )}
+            <button type="button" className="button" onClick={() => guard.leave(close)}>
+              {mayChange ? "Cancel" : "Close"}
+            </button>
+            {mayChange && props.remove && (
+              <button
+                type="button"
+                className="button ml-auto"
+                disabled={isSubmitting || removing}
+                onClick={() => void remove()}
+              >
+                Delete
+              </button>
+            )}
+          </div>
+        )}
+      </form>
+      {aside && <div className="mt-5">{aside}</div>}
+    </aside>
+  );
+}
+
+function Leaving({ drop, stay }: { drop: () => void; stay: () => void }) {
+  return (
+    <div role="alertdialog" aria-label="Not saved" className="notice grid gap-2">
+      <p>Your changes are not saved.</p>
+      <div className="flex flex-wrap gap-2">
+        <button type="submit" className="button button-main" onClick={stay}>
+          Save
+        </button>
+        <button type="button" className="button" onClick={drop}>
+          Discard
+        </button>
+        <button type="button" className="button" autoFocus onClick={stay}>
+          Keep editing
+        </button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,112 @@
+"use client";
+import { Controller, type UseFormReturn } from "react-hook-form";
+import { Choice, type Option } from "./Choice";
+import { nameOf, type RecordValues } from "./useRecordForm";
+
+export interface RecordField {
+  key: string;
+  label: string;
+  kind: "text" | "select" | "check" | "date" | "password" | "checks";
+  options?: readonly Option[];
+  required?: boolean;
+  /** Can be given once and not changed later. */
+  fixed?: boolean;
+  hint?: string;
+  placeholder?: string;
+}
+
+interface Props {
+  field: RecordField;
+  form: UseFormReturn<RecordValues>;
+  problem: string | undefined;
+  disabled: boolean;
+  /** Whether what is fixed stands already. */
+  stands: boolean;
+}
+
+/** A field of a record with its label, what is worth knowing, and what is wrong with it. */
+export function RecordInput({ field, form, problem, disabled, stands }: Props) {
+  const id = `record-${field.key}`;
+  return (
+    <div>
+      <Control {...{ field, form, problem, disabled, stands, id }} />
+      {field.hint && <p className="pt-0.5 text-xs text-ink-3">{field.hint}</p>}
+      {problem && (
+        <p id={`${id}-problem`} className="pt-0.5 text-xs text-coral">
+          {problem}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Control({ field, form, problem, disabled, stands, id }: Props & { id: string }) {
+  const name = nameOf(field.key);
+  const common = {
+    id,
+    disabled,
+    "aria-invalid": problem ? (true as const) : undefined,
+    "aria-describedby": problem ? `${id}-problem` : undefined,
+  };
+  if (field.kind === "check")
+    return (
+      <label className="flex items-center gap-2">
+        <input type="checkbox" {...common} {...form.register(name)} />
+        {field.label}
+      </label>
+    );
+  if (field.kind === "checks") return <Several {...{ field, form, disabled, name }} />;
+  return (
+    <>
+      <label htmlFor={id} className={`label ${field.required ? "label-required" : ""}`}>
+        {field.label}
+      </label>
+      {field.kind === "select" ? (
+        <Controller
+          name={name}
+          control={form.control}
+          render={({ field: { value, onChange, onBlur } }) => (
+            <Choice
+              {...common}
+              value={typeof value === "string" ? value : ""}
+              options={field.options ?? []}
+              onChange={onChange}
+              onBlur={onBlur}
+            />
+          )}
+        />
+      ) : (
+        <input
+          {...common}
+          type={field.kind}
+          autoComplete={field.kind === "password" ? "new-password" : "off"}
+          readOnly={(field.fixed ?? false) && stands}
+          placeholder={field.placeholder}
+          className="field"
+          {...form.register(name)}
+        />
+      )}
+    </>
+  );
+}
+
+function Several({
+  field,
+  form,
+  disabled,
+  name,
+}: Pick<Props, "field" | "form" | "disabled"> & { name: string }) {
+  return (
+    <fieldset>
+      <legend className="label">{field.label}</legend>
+      <div className="grid grid-cols-2 gap-x-3">
+        {field.options?.map((o) => (
+          <label key={o.value} className="flex items-center gap-2 py-0.5">
+            <input type="checkbox" value={o.value} disabled={disabled} {...form.register(name)} />
+            {o.text}
+          </label>
+        ))}
+      </div>
+    </fieldset>
+  );
+}

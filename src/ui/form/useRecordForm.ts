@@ -1,0 +1,77 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import { useForm, type FieldErrors, type Resolver } from "react-hook-form";
+import type { Fault } from "./fault";
+
+export type RecordValues = Record<string, string | boolean | string[]>;
+
+/** A key as the form library takes it: there a point would lead into an object. */
+export const nameOf = (key: string): string => key.replaceAll(".", "__");
+const keyOf = (name: string): string => name.replaceAll("__", ".");
+
+const renamed = (values: RecordValues, rename: (key: string) => string): RecordValues =>
+  Object.fromEntries(Object.entries(values).map(([key, value]) => [rename(key), value]));
+
+interface Options {
+  start: RecordValues;
+  /** Names of the fields that are shown: what is wrong elsewhere is said of the whole. */
+  isShown(key: string, values: RecordValues): boolean;
+  /** What is wrong with the values, by the schema of the use case. */
+  check: ((values: RecordValues) => Fault[]) | undefined;
+  /** Null where the server did not answer. */
+  save(values: RecordValues): Promise<readonly Fault[] | null>;
+  saved(): void;
+}
+
+/**
+ * The state of a form: faults at their fields as soon as one is left and while it is corrected,
+ * those of the server alike; the first of them gets the focus. Nothing typed is lost by a refusal.
+ */
+export function useRecordForm({ start, isShown, check, save, saved }: Options) {
+  const asked = useRef({ isShown, check });
+  useEffect(() => {
+    asked.current = { isShown, check };
+  });
+  const resolver: Resolver<RecordValues> = useCallback((named) => {
+    const values = renamed(named, keyOf);
+    const { isShown: shown, check: faults } = asked.current;
+    const errors: FieldErrors<RecordValues> = {};
+    // What is wrong outside the shown fields is the server's to say, with the whole.
+    for (const fault of faults?.(values) ?? [])
+      if (fault.field && shown(fault.field, values))
+        errors[nameOf(fault.field)] ??= { type: "schema", message: fault.message };
+    return Object.keys(errors).length > 0 ? { values: {}, errors } : { values: named, errors: {} };
+  }, []);
+  const form = useForm<RecordValues>({
+    defaultValues: renamed(start, nameOf),
+    mode: "onTouched",
+    resolver,
+  });
+  const [general, setGeneral] = useState<string[]>([]);
+  const submit = form.handleSubmit(async (named) => {
+    setGeneral([]);
+    const values = renamed(named, keyOf);
+    const faults = await save(values);
+    if (faults === null)
+      return setGeneral(["The server did not answer. What you typed is still here; try again."]);
+    if (faults.length === 0) return saved();
+    const at = faults.filter((f) => f.field !== null && isShown(f.field, values));
+    setGeneral(faults.filter((f) => !at.includes(f)).map((f) => f.message));
+    for (const [i, fault] of at.entries())
+      form.setError(
+        nameOf(fault.field!),
+        { type: "server", message: fault.message },
+        { shouldFocus: i === 0 },
+      );
+  });
+  return {
+    form,
+    submit,
+    general,
+    setGeneral,
+    values: () => renamed(form.getValues(), keyOf),
+    problemOf: (key: string): string | undefined => {
+      const error = form.formState.errors[nameOf(key)] as { message?: string } | undefined;
+      return error?.message;
+    },
+  };
+}
