@@ -1,14 +1,7 @@
 import type { AnySchema, InferType } from "yup";
 import { may, mayEverywhere, type Grant, type Right } from "@/core/access";
 import type { Masters } from "@/core/ledger";
-import {
-  decodeJson,
-  encodeJson,
-  fail,
-  parse,
-  type CalendarDate,
-  type Result,
-} from "@/core/shared";
+import { decodeJson, encodeJson, fail, parse, type CalendarDate, type Result } from "@/core/shared";
 import { sql } from "drizzle-orm";
 import { inTransaction, rows, schema, type Database, type Db } from "../db";
 import { sealAfterClosing } from "../evidence";
