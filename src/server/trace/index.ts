@@ -1,1 +1,2 @@
+export type { Station, StationRow, Trace } from "./station";
 export * from "./trace";
