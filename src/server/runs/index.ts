@@ -1,2 +1,10 @@
-export * from "./runs";
+export { approvalOfRun } from "./approvalOfRun";
+export { changeRun } from "./changeRun";
+export { discardRun } from "./discardRun";
+export { defineRunKind, runKind, type Proposed, type RunKind } from "./kind";
+export { postRun } from "./postRun";
+export { keepProposal, proposeRun } from "./proposeRun";
+export { aloneWith } from "./reserve";
+export { reverseRun } from "./reverseRun";
 export * from "./schedules";
+export { getRun, listRuns, type RunRowView, type RunView } from "./viewRuns";

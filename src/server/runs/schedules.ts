@@ -15,7 +15,9 @@ import {
 import { runKindName } from "@/core/runs";
 import { rows, type Database, readSetting } from "../db";
 import { defineUseCase, findPerson } from "../access";
-import { postRun, proposeRun, runKind } from "./runs";
+import { runKind } from "./kind";
+import { postRun } from "./postRun";
+import { proposeRun } from "./proposeRun";
 
 const RIGHTS = [
   "post.ledger",
