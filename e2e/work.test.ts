@@ -264,6 +264,11 @@ describe("set-up", () => {
     expect(await (await d.see("//*[@id='record-name']")).getAttribute("value")).toBe(
       "Quill Sailmakers",
     );
+    // So does another record of the list.
+    await (await d.see("//tr[contains(., 'S-103')]//td[1]")).click();
+    await d.press(Key.ENTER);
+    await d.text("Your changes are not saved.");
+    await (await d.button("Keep editing")).click();
     await (await d.see("//*[@id='record-name']")).sendKeys(Key.ENTER);
     await d.see("//tr[contains(., 'S-901')][contains(., 'Quill Sailmakers')]");
   });

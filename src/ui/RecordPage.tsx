@@ -1,8 +1,8 @@
 "use client";
 import { useRouter } from "next/navigation";
-import { useState, type ReactNode } from "react";
+import { useRef, useState, type ReactNode } from "react";
 import { toast } from "sonner";
-import { RecordForm, type Fault, type RecordField, type RecordValues } from "./form";
+import { RecordForm, type Fault, type Leave, type RecordField, type RecordValues } from "./form";
 import { Page } from "./Page";
 import { DataTable, type TableColumn } from "./table/DataTable";
 
@@ -49,7 +49,14 @@ export function RecordPage<T>(props: Props<T>) {
   // Each opening is a form of its own.
   const [chosen, setChosen] = useState<{ row: T | null; opened: number } | null>(null);
   const router = useRouter();
-  const open = (row: T | null) => setChosen({ row, opened: (chosen?.opened ?? 0) + 1 });
+  const leaving = useRef<Leave | null>(null);
+  const open = (next: T | null) => {
+    const isOpen = chosen && next && chosen.row && rowKey(chosen.row) === rowKey(next);
+    if (isOpen) return;
+    const then = () => setChosen({ row: next, opened: (chosen?.opened ?? 0) + 1 });
+    if (leaving.current) leaving.current(then);
+    else then();
+  };
   const done = (word: string, answer: Saved | null) => {
     if (answer?.ok) {
       toast.success(word);
@@ -91,6 +98,7 @@ export function RecordPage<T>(props: Props<T>) {
             }
             shows={props.shows}
             close={() => setChosen(null)}
+            leaving={leaving}
             aside={row !== null && props.aside?.(row)}
           />
         )

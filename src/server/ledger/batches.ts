@@ -25,7 +25,7 @@ import { defineUseCase, type Context, companiesOf } from "../access";
 import { calendarOf } from "../organisation/periods";
 import { ruleFor, whyOf } from "./approvalRules";
 import { postEntries, readEntries } from "./drafts";
-import { reverseJournals } from "./journals";
+import { reverseJournals } from "./reversals";
 
 type StoredTotal = { currency: string; amount: string };
 const totals = (stored: readonly StoredTotal[]): Total[] =>

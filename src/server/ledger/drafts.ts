@@ -42,7 +42,7 @@ import { loadPostingContext, postDrafts, type PostedJournal } from "./posting";
 import { ratesFor } from "../rates";
 import { ruleFor, whyOf } from "./approvalRules";
 import { effectIn } from "./effect";
-import { linkJournals } from "./journals";
+import { linkJournals } from "./linkedJournals";
 
 /** A problem as it is shown: its sentence and its place. */
 export interface ShownProblem {

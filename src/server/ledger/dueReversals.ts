@@ -7,7 +7,8 @@ import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { loadPeriods } from "../organisation/periods";
 import type { WhenOpened } from "../organisation";
-import { linkedJournals, linkJournals, readForReversal } from "./journals";
+import { linkedJournals, linkJournals } from "./linkedJournals";
+import { readForReversal } from "./reversals";
 import { postDrafts } from "./posting";
 
 export interface DueReversal {

@@ -1,6 +1,23 @@
 export * from "./posting";
 export * from "./drafts";
-export * from "./journals";
+export {
+  type JournalLineView,
+  type PostedView,
+  type DraftView,
+  type JournalView,
+  getJournal,
+  copyOf,
+} from "./journalView";
+export {
+  readForReversal,
+  reverseJournal,
+  reverseJournals,
+  type PlannedReversal,
+  reversalPlans,
+  dayOfReversal,
+} from "./reversals";
+export { type JournalRow, listJournals, preparers } from "./journalList";
+export { type LinkedJournal, linkedJournals, linkJournals } from "./linkedJournals";
 export * from "./balances";
 export * from "./trialBalance";
 export * from "./accountView";

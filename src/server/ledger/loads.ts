@@ -3,7 +3,7 @@ import { number, object, string } from "yup";
 import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
-import { linkedJournals, type LinkedJournal } from "./journals";
+import { linkedJournals, type LinkedJournal } from "./linkedJournals";
 
 /** A table that was taken in. */
 export interface LoadRow {

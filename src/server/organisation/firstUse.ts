@@ -14,7 +14,7 @@ import type { Database, Db } from "../db";
 import { findPerson } from "../access";
 import { install, installChart, isInstalled } from "./install";
 import { addYear } from "./addYear";
-import { saveCompany } from "./setUp";
+import { saveCompany } from "./companies";
 import { switchPeriods } from "./switchPeriods";
 
 export const firstUseSchema = object({

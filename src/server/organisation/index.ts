@@ -1,6 +1,10 @@
 export * from "./masters";
 export * from "./periods";
-export * from "./setUp";
+export { saveCompany } from "./companies";
+export { saveHeading, saveAccount, postingAccounts, savePurpose } from "./chartSetUp";
+export { saveDimension, saveDimensionValue } from "./dimensions";
+export { savePair } from "./pairs";
+export { saveJournalType } from "./journalTypes";
 export * from "./addYear";
 export * from "./books";
 export * from "./switchPeriods";

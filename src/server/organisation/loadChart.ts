@@ -4,7 +4,7 @@ import { readChart, type ChartChange, type KnownChart } from "@/core/ledger";
 import { fail, ok, textRecord, type Found, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
-import { saveAccount, saveHeading } from "./setUp";
+import { saveAccount, saveHeading } from "./chartSetUp";
 
 /** What taking a chart in would do, or did. */
 export interface LoadedChart {

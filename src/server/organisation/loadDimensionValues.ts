@@ -1,7 +1,7 @@
 import { array, boolean, object, string } from "yup";
 import { fail, isCalendarDate, ok, textRecord, type Found, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
-import { saveDimensionValue } from "./setUp";
+import { saveDimensionValue } from "./dimensions";
 
 /**
  * Takes the values of a dimension in from a file, parents before what lies below them: all of them

@@ -6,7 +6,7 @@ import { rows } from "../db";
 import type { Context } from "../access";
 import type { BankAccount } from "../banks";
 import { balancesByCurrencyOn } from "../openItems";
-import type { RunPayment } from "./paymentRun";
+import type { RunPayment } from "./postedPayments";
 
 /** From a currency into the one that is asked for; null where no rate is known. */
 type RateIn = (into: string) => (currency: string) => Conversion | null;

@@ -17,15 +17,13 @@ export {
 export { correctableInvoices, type Correctable, type DocumentName } from "./corrections";
 export * from "./recurringInvoices";
 export * from "./invoiceLists";
-export {
-  paymentRunSchema,
-  gainsSetting,
-  paymentRunKind,
-  type PaymentRunDetail,
-  type RunPayment,
-} from "./paymentRun";
+export { paymentRunSchema, paymentRunKind } from "./paymentRun";
+export { gainsSetting } from "./paymentPlace";
+export { type PaymentRunDetail, type RunPayment } from "./postedPayments";
 export * from "./payments";
-export * from "./cheques";
+export { printCheques, voidCheque } from "./cheques";
+export { cancelCheque } from "./cancelCheque";
+export { chequesPdf } from "./chequesPdf";
 export * from "./remittance";
 export * from "./singlePayment";
 export * from "./netting";

@@ -19,7 +19,7 @@ import { readBankAccount } from "../banks";
 import { readCompanies } from "../organisation";
 import { dayOfReversal, reverseJournals } from "../ledger";
 import { releaseItems } from "../openItems";
-import { chequeToReview, undonePayments } from "./paymentRun";
+import { chequeToReview, undonePayments } from "./undoPayments";
 
 export interface PaymentRow {
   id: number;

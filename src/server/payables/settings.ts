@@ -4,7 +4,7 @@ import { fail, ok, readAmount, type Result } from "@/core/shared";
 import { readSetting, writeSetting } from "../db";
 import { defineUseCase } from "../access";
 import { discountOnSetting } from "./checkInvoice";
-import { gainsSetting } from "./paymentRun";
+import { gainsSetting } from "./paymentPlace";
 
 export interface PayablesSettings {
   discountTo: (typeof GAINS_TO)[number];

@@ -27,13 +27,9 @@ import { postDrafts } from "../ledger";
 import { againstBank } from "./againstBank";
 import { aloneWith, approvalOfRun, keepProposal, defineRunKind, type Proposed } from "../runs";
 import { payableItems, payableSuppliers } from "./paymentFacts";
-import {
-  paymentPlace,
-  postedPayments,
-  UNDO_PAYMENTS,
-  type PaymentRunDetail,
-  type RunPayment,
-} from "./paymentRun";
+import { paymentPlace } from "./paymentPlace";
+import { postedPayments, type PaymentRunDetail, type RunPayment } from "./postedPayments";
+import { UNDO_PAYMENTS } from "./undoPayments";
 
 const METHODS = [...PAYMENT_METHODS, "refund"] as const;
 

@@ -1,6 +1,31 @@
 export * from "./masters";
-export * from "./orders";
-export * from "./receipts";
+export {
+  type OrderKind,
+  type OrderCheck,
+  readStoredOrder,
+  readPaperOrder,
+  type SavedOrder,
+} from "./orderKind";
+export {
+  saveOrder,
+  placeOrder,
+  submitOrder,
+  deleteOrder,
+  approveOrder,
+  createOrder,
+} from "./orders";
+export { changeOrder, closeOrder } from "./changeOrder";
+export {
+  type OrderRow,
+  listOrders,
+  type OrderLineView,
+  type OrderView,
+  getOrder,
+} from "./orderViews";
+export { type AfterReceipt, tellReceipt } from "./tellReceipt";
+export { receiveOrder } from "./receipts";
+export { cancelReceipt } from "./cancelReceipt";
+export { type ReceiptRow, listReceipts, type ReceiptView, getReceipt } from "./receiptViews";
 export { grniAccount } from "./grniEntries";
 export * from "./matching";
 export * from "./grni";

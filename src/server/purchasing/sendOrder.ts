@@ -6,7 +6,7 @@ import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { tablePdf } from "../files";
 import { idSchema } from "./masters";
-import { readPaperOrder, readStoredOrder } from "./orders";
+import { readPaperOrder, readStoredOrder } from "./orderKind";
 
 /** An order as a paper for the supplier. */
 async function orderPdf(

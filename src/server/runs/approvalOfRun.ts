@@ -1,4 +1,3 @@
-
 import type { Proposal } from "@/core/runs";
 import type { Context } from "../access";
 import { ruleFor, whyOf } from "../ledger";

@@ -1,4 +1,3 @@
-
 import type { Proposal } from "@/core/runs";
 import { encodeJson } from "@/core/shared";
 import { sha256 } from "../db";

@@ -1,10 +1,13 @@
 "use client";
-import { useEffect, useRef, useState, type ReactNode } from "react";
+import { useEffect, useRef, useState, type ReactNode, type RefObject } from "react";
 import { Problems } from "../Page";
 import type { Fault } from "./fault";
 import { RecordInput, type RecordField } from "./RecordInput";
 import { useLeaveGuard } from "./useLeaveGuard";
 import { useRecordForm, type RecordValues } from "./useRecordForm";
+
+/** Goes on once nothing typed is left behind, or somebody has said that it may be. */
+export type Leave = (then: () => void) => void;
 
 interface Props {
   title: string;
@@ -20,6 +23,8 @@ interface Props {
   /** Names of the fields that count with what is written so far; all where nothing is said. */
   shows: ((values: RecordValues) => readonly string[]) | undefined;
   close(): void;
+  /** Where whoever opens another record asks this one whether it may be left. */
+  leaving: RefObject<Leave | null>;
   aside?: ReactNode;
 }
 
@@ -42,6 +47,11 @@ export function RecordForm(props: Props) {
   const { isDirty, isSubmitting } = form.formState;
   const guard = useLeaveGuard(isDirty && mayChange);
   const [removing, setRemoving] = useState(false);
+  const { leaving } = props;
+  useEffect(() => {
+    leaving.current = guard.leave;
+    return () => void (leaving.current = null);
+  });
   const panel = useRef<HTMLElement>(null);
   useEffect(() => {
     const first = "input:not([type=checkbox]):not([readonly]), select, textarea";
@@ -86,7 +96,7 @@ export function RecordForm(props: Props) {
             />
           ))}
         {guard.leaving ? (
-          <Leaving drop={guard.leaving} stay={guard.stay} />
+          <NotSaved drop={guard.leaving} stay={guard.stay} />
         ) : (
           <div className="mt-1 flex gap-2">
             {mayChange && (
@@ -115,7 +125,7 @@ export function RecordForm(props: Props) {
   );
 }
 
-function Leaving({ drop, stay }: { drop: () => void; stay: () => void }) {
+function NotSaved({ drop, stay }: { drop: () => void; stay: () => void }) {
   return (
     <div role="alertdialog" aria-label="Not saved" className="notice grid gap-2">
       <p>Your changes are not saved.</p>

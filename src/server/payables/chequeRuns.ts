@@ -1,0 +1,157 @@
+import { sql } from "drizzle-orm";
+import { type PlannedPayment } from "@/core/payables";
+import type { Proposal } from "@/core/runs";
+import { decodeJson, fail, ok, type Result } from "@/core/shared";
+import { arrayOf, rows } from "../db";
+import { type Context } from "../access";
+import type { PaymentRunDetail, RunPayment } from "./postedPayments";
+
+interface RunHead {
+  id: number;
+  number: string;
+  company: string;
+  companyId: number;
+  status: string;
+  bankId: number;
+  /** The highest number that was used on the bank account; 0 before the first. */
+  lastCheque: number;
+  date: string;
+  detail: PaymentRunDetail;
+  proposal: Proposal;
+  overrides: { dropped: string[]; amounts: Record<string, string> };
+}
+
+/** A payment run with what it pays, held for this transaction. */
+export async function lockRun(context: Context, id: number): Promise<Result<RunHead>> {
+  const [row] = await rows<
+    Omit<RunHead, "id" | "detail" | "proposal"> & { id: bigint; proposal: string }
+  >(
+    context.tx,
+    sql`select r.id, d.number, c.code as company, c.id as "companyId", d.status, b.id as "bankId",
+      b.last_cheque::int as "lastCheque",
+      r.params->>'date' as date, r.proposal::text as proposal, r.overrides
+        from run r join document d on d.id = r.id join company c on c.id = r.company_id
+          join bank_account b on b.code = r.params->>'bank'
+          where r.id = ${id} and r.kind = 'payment' for update of r, b`,
+  );
+  if (!row) return fail({ code: "NOT_FOUND", what: "such payment run" });
+  if (!context.may("post.payables", row.company))
+    return fail({ code: "FORBIDDEN", what: `print cheques of ${row.company}` });
+  const { proposal: text, ...head } = row;
+  const proposal = decodeJson<Proposal>(text);
+  return ok({
+    ...head,
+    id: Number(row.id),
+    proposal,
+    detail: proposal.detail as PaymentRunDetail,
+  });
+}
+
+/**
+ * Numbers for cheques: those that follow the first one on the paper in hand. None may have been
+ * used.
+ */
+export async function numbersFrom(
+  { tx }: Context,
+  bankId: number,
+  first: number,
+  count: number,
+): Promise<Result<number[]>> {
+  const wanted = Array.from({ length: count }, (_, i) => first + i);
+  const used = await rows<{ number: bigint; payee: string }>(
+    tx,
+    sql`select number, payee from cheque
+      where bank_account_id = ${bankId} and number = any(${arrayOf(wanted)}::bigint[])
+      order by number`,
+  );
+  if (used.length > 0)
+    return fail({
+      code: "IN_USE",
+      what: `Number ${used[0]!.number} was used for a cheque to ${used[0]!.payee}; a number is used once. Look at the paper again`,
+      field: "first",
+    });
+  return ok(wanted);
+}
+
+/** The payments of a posted run, by the first item that each settles. */
+export async function paymentsByItem(
+  { tx }: Context,
+  run: number,
+): Promise<Map<number, { id: number; status: string }>> {
+  const found = await rows<{ id: bigint; status: string; item: bigint }>(
+    tx,
+    sql`select d.id, d.status, min(t.item_id) as item from payment p
+      join document d on d.id = p.document_id join payment_item t on t.payment_id = d.id
+      where p.run_id = ${run} group by d.id, d.status`,
+  );
+  return new Map(found.map((f) => [Number(f.item), { id: Number(f.id), status: f.status }]));
+}
+
+export const firstItem = (p: RunPayment): number => Math.min(...p.items.map((i) => i.item));
+
+export async function issue(
+  context: Context,
+  run: RunHead,
+  payments: readonly RunPayment[],
+  numbers: readonly number[],
+  paymentIds: readonly (number | null)[] = [],
+): Promise<void> {
+  const { tx, person, now } = context;
+  const column = <T extends string | number | bigint | null>(
+    pick: (p: PlannedPayment, i: number) => T,
+  ) => arrayOf(payments.map(pick));
+  await tx.execute(sql`
+    insert into cheque (bank_account_id, number, run_id, payment_key, payment_id, payee, date,
+      currency, amount, printed_by, printed_at)
+    select ${run.bankId}, x.number, ${run.id}, x.key, x.payment, x.payee, ${run.date}, x.currency,
+      x.amount, ${person.id}, ${now.toISOString()}
+    from unnest(${arrayOf(numbers)}::bigint[], ${column((p) => p.key)}::text[],
+      ${arrayOf(payments.map((_, i) => paymentIds[i] ?? null))}::bigint[],
+      ${column((p) => p.payee)}::text[], ${column((p) => p.currency)}::char(3)[],
+      ${column((p) => p.amount)}::bigint[]) as x(number, key, payment, payee, currency, amount)`);
+  await tx.execute(
+    sql`update bank_account set last_cheque = greatest(last_cheque, ${numbers.at(-1)!})
+      where id = ${run.bankId}`,
+  );
+}
+
+/** Payment runs are approved as a whole. */
+export const AS_ONE = { approved: "as one" } as const;
+
+/** So many numbers at once are a slip of the finger, not lost paper. */
+const MOST_MISSING = 200;
+
+/** Notes the numbers that are passed over, each with what became of its paper. */
+export async function passOver(
+  { tx, person, now }: Context,
+  run: RunHead,
+  first: number,
+  reason: string,
+): Promise<Result<number[]>> {
+  const { lastCheque } = run;
+  if (lastCheque === 0 || first <= lastCheque + 1) return ok([]);
+  const missing = Array.from({ length: first - lastCheque - 1 }, (_, i) => lastCheque + 1 + i);
+  const named =
+    missing.length === 1 ? `Number ${missing[0]} is` : `Numbers ${missing[0]} to ${first - 1} are`;
+  if (missing.length > MOST_MISSING)
+    return fail({
+      code: "INVALID",
+      what: `${named} passed over, ${missing.length} of them. Look at the paper again`,
+      field: "first",
+    });
+  if (reason.length < 5)
+    return fail({
+      code: "REQUIRED",
+      what: `${named} passed over. What became of that paper, in a few words,`,
+      field: "missing",
+    });
+  await tx.execute(sql`
+    insert into cheque (bank_account_id, number, run_id, payment_key, payee, date, currency, amount,
+      state, reason, printed_by, printed_at, decided_by, decided_at)
+    select ${run.bankId}, x.number, ${run.id}, 'missing ' || x.number, '', ${run.date}, b.currency,
+      0, 'missing', ${reason}, ${person.id}, ${now.toISOString()}, ${person.id},
+      ${now.toISOString()}
+    from unnest(${arrayOf(missing)}::bigint[]) as x(number)
+      join bank_account b on b.id = ${run.bankId}`);
+  return ok(missing);
+}

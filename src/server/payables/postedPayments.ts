@@ -1,0 +1,252 @@
+import { sql } from "drizzle-orm";
+import { type PlannedPayment, type TaxTakenBack } from "@/core/payables";
+import { fail, minor, ok, type Result } from "@/core/shared";
+import { arrayOf, rows } from "../db";
+import type { Context } from "../access";
+import { readBankAccount } from "../banks";
+import { documentLinks, takeNumbers } from "../documents";
+import type { PostedJournal } from "../ledger";
+import { settleTogether } from "../openItems";
+
+/** A payment of a proposal, with the places of its journals and what it takes back of taxes. */
+export interface RunPayment extends PlannedPayment {
+  drafts: number[];
+  taxes: TaxTakenBack[];
+}
+
+export interface PaymentRunDetail {
+  bank: string;
+  payments: RunPayment[];
+  /** Whether they are made outside: no cheque is printed and no file made. */
+  outside?: boolean;
+}
+
+/**
+ * What posting makes beyond the journals: payments with numbers, settled items, taxes taken back.
+ */
+export async function postedPayments(
+  context: Context,
+  runId: number | null,
+  detail: PaymentRunDetail,
+  payer: string,
+  journals: readonly PostedJournal[],
+  approved: boolean,
+): Promise<Result<{ id: number; number: string }[]>> {
+  const { tx, masters, person, now } = context;
+  const company = masters.companyByCode.get(payer)!;
+  const bank = (await readBankAccount(tx, { code: detail.bank }, true))!;
+  const { payments } = detail;
+  if (payments.length === 0)
+    return fail({ code: "RUN_STANDS_IN_WAY", what: "Nothing is left in it to pay" });
+  if (approved) {
+    const [own] = await rows<{ name: string }>(
+      tx,
+      sql`select p.name from partner_bank b join partner p on p.id = b.partner_id
+        where b.changed_by = ${person.id} and b.state = 'confirmed'
+        and b.id = any(${arrayOf(payments.flatMap((p) => p.bankId ?? []))}::int[]) limit 1`,
+    );
+    if (own)
+      return fail({
+        code: "RUN_STANDS_IN_WAY",
+        what: `You entered the bank account of ${own.name}, which this run pays to; somebody else has to approve it`,
+      });
+  }
+  const cheques = new Map(
+    runId === null
+      ? []
+      : (
+          await rows<{ id: bigint; key: string; amount: bigint }>(
+            tx,
+            sql`select id, payment_key as key, amount from cheque
+              where run_id = ${runId} and state = 'printed'`,
+          )
+        ).map((c) => [c.key, c]),
+  );
+  // What a second person has released gets its cheques afterwards: none carries a signature before.
+  const unprinted =
+    detail.outside || approved
+      ? []
+      : payments.filter((p) => p.method === "cheque" && cheques.get(p.key)?.amount !== p.amount);
+  if (runId !== null && unprinted.length > 0)
+    return fail({
+      code: "RUN_STANDS_IN_WAY",
+      what: `${unprinted.length === 1 ? `The cheque to ${unprinted[0]!.payee} is` : `${unprinted.length} cheques are`} not printed yet; print first, so that what is posted is what left the house`,
+    });
+  const heads = journals.filter((_, i) => payments.some((p) => p.drafts[0] === i));
+  const info = new Map(
+    (
+      await rows<{ id: bigint; date: string; year: { id: number; name: string }; seq: bigint }>(
+        tx,
+        sql`select j.id, j.date, j.seq, json_build_object('id', y.id, 'name', y.name) as year
+          from journal j join fiscal_year y on y.id = j.year_id
+          where j.id = any(${arrayOf(heads.map((h) => h.id))}::bigint[])`,
+      )
+    ).map((i) => [Number(i.id), i]),
+  );
+  const journalOf = (p: RunPayment) => journals[p.drafts[0]!]!;
+  const numbers = await takeNumbers(
+    tx,
+    payments.map((p) => ({ series: "payment", company, year: info.get(journalOf(p).id)!.year })),
+  );
+  const column = <T extends string | number | bigint | null>(
+    pick: (p: RunPayment, i: number) => T,
+  ) => arrayOf(payments.map(pick));
+  const made = await rows<{ id: bigint; number: string }>(
+    tx,
+    sql`insert into document (kind, type, number, company_id, date, amount, currency, title, search,
+      created_by, created_at, status)
+        select 'payment', x.method, x.number, ${company.id}, x.date, x.amount, x.currency, x.title,
+          lower(x.number || ' ' || x.title || ' ' || x.method), ${person.id}, ${now.toISOString()},
+          'posted'
+        from unnest(${column((_, i) => numbers[i]!.number)}::text[],
+          ${column((p) => p.method)}::text[],
+          ${column((p) => info.get(journalOf(p).id)!.date)}::date[],
+          ${column((p) => p.amount)}::bigint[], ${column((p) => p.currency)}::char(3)[],
+          ${column((p) => `Payment to ${p.payee}`.slice(0, 200))}::text[]) as x(number, method,
+          date, amount, currency, title)
+        returning id, number`,
+  );
+  const idOf = new Map(made.map((m) => [m.number, Number(m.id)]));
+  const ids = payments.map((_, i) => idOf.get(numbers[i]!.number)!);
+  await tx.execute(sql`
+    insert into payment (document_id, run_id, bank_account_id, partner, payee, method, discount,
+      iban, bic, account_number, routing, bank_country, holder, journal_id)
+    select x.id, ${runId}::bigint, ${bank.id}, x.partner, x.payee, x.method, x.discount, x.iban,
+      x.bic, x.number, x.routing, x.country, x.holder, x.journal
+    from unnest(${arrayOf(ids)}::bigint[], ${column((p) => p.partner)}::text[],
+      ${column((p) => p.payee)}::text[], ${column((p) => p.method)}::text[],
+      ${column((p) => p.discount)}::bigint[], ${column((p) => p.iban)}::text[],
+      ${column((p) => p.bic)}::text[], ${column((p) => p.number)}::text[],
+      ${column((p) => p.routing)}::text[], ${column((p) => p.country)}::text[],
+      ${column((p) => p.holder)}::text[], ${column((p) => journalOf(p).id)}::bigint[])
+      as x(id, partner, payee, method, discount, iban, bic, number, routing, country, holder,
+        journal)`);
+  const taken = payments.flatMap((p, i) => p.items.map((t) => ({ ...t, payment: ids[i]! })));
+  await tx.execute(sql`
+    insert into payment_item (payment_id, item_id, taken, functional, discount, lost)
+    select * from unnest(${arrayOf(taken.map((t) => t.payment))}::bigint[],
+      ${arrayOf(taken.map((t) => t.item))}::bigint[],
+      ${arrayOf(taken.map((t) => t.taken))}::bigint[],
+      ${arrayOf(taken.map((t) => t.functional))}::bigint[],
+      ${arrayOf(taken.map((t) => t.discount))}::bigint[],
+      ${arrayOf(taken.map((t) => t.lost))}::bigint[])`);
+  const left = await rows<{ id: bigint; journalId: bigint; left: bigint; leftFunctional: bigint }>(
+    tx,
+    sql`select id, journal_id as "journalId", left_amount as "left",
+      left_functional as "leftFunctional" from open_item
+      where journal_id = any(${arrayOf(heads.map((h) => h.id))}::bigint[]) and area = 'payables'
+      and kind = 'payment'`,
+  );
+  const leftOf = new Map<number, typeof left>();
+  for (const l of left)
+    leftOf.set(Number(l.journalId), [...(leftOf.get(Number(l.journalId)) ?? []), l]);
+  await settleTogether(
+    context,
+    "payment",
+    payments
+      .filter((p) => p.items.length > 0)
+      .map((p) => {
+        const head = journalOf(p);
+        const own = leftOf.get(head.id) ?? [];
+        return {
+          companyId: company.id,
+          date: info.get(head.id)!.date,
+          journalId: head.id,
+          lines: [
+            ...p.items.map((t) => ({ item: t.item, amount: t.taken, functional: t.functional })),
+            ...own.map((l) => ({
+              item: Number(l.id),
+              amount: minor(l.left),
+              functional: minor(l.leftFunctional),
+            })),
+          ],
+        };
+      }),
+  );
+  await takeTaxesBack(
+    context,
+    company.id,
+    payments.map((p, i) => ({
+      id: ids[i]!,
+      journal: {
+        id: journalOf(p).id,
+        seq: info.get(journalOf(p).id)!.seq,
+        date: info.get(journalOf(p).id)!.date,
+      },
+      payment: p,
+    })),
+  );
+  await documentLinks(
+    tx,
+    "made",
+    payments.flatMap((p, i) => p.drafts.map((d) => [ids[i]!, journals[d]!.id] as const)),
+  );
+  if (runId !== null)
+    await documentLinks(
+      tx,
+      "made",
+      ids.map((id) => [runId, id] as const),
+    );
+  await tx.execute(
+    sql`insert into document_link (from_id, to_id, kind) select distinct i.document_id,
+      t.payment_id, 'paid' from payment_item t join open_item i on i.id = t.item_id
+      where t.payment_id = any(${arrayOf(ids)}::bigint[]) on conflict do nothing`,
+  );
+  const printed = payments.flatMap((p, i) => {
+    const c = p.method === "cheque" ? cheques.get(p.key) : undefined;
+    return c ? [{ cheque: c.id, payment: ids[i]! }] : [];
+  });
+  if (printed.length > 0)
+    await tx.execute(
+      sql`update cheque c set payment_id = x.payment
+        from unnest(${arrayOf(printed.map((p) => p.cheque))}::bigint[],
+        ${arrayOf(printed.map((p) => p.payment))}::bigint[]) as x(id, payment) where c.id = x.id`,
+    );
+  // From here on what is left of the items keeps them apart; a part that stays can be paid by
+  // another run.
+  if (runId !== null) await tx.execute(sql`delete from run_reservation where run_id = ${runId}`);
+  return ok(payments.map((_, i) => ({ id: ids[i]!, number: numbers[i]!.number })));
+}
+
+/**
+ * Records what discounts took back of taxes, negative beside those of the invoices: one query,
+ * whatever their number.
+ */
+async function takeTaxesBack(
+  { tx }: Context,
+  companyId: number,
+  made: readonly {
+    id: number;
+    journal: { id: number; seq: bigint; date: string };
+    payment: RunPayment;
+  }[],
+): Promise<void> {
+  const taken = made.flatMap(({ id, journal, payment }) =>
+    payment.taxes.map((t) => ({
+      id,
+      journal,
+      tax: t,
+      base: -t.functionalBase,
+      amount: -t.functionalTax,
+    })),
+  );
+  if (taken.length === 0) return;
+  const column = <T extends string | number | bigint>(pick: (t: (typeof taken)[number]) => T) =>
+    arrayOf(taken.map(pick));
+  await tx.execute(sql`
+    insert into tax_record (company_id, document_id, journal_id, seq, tax_code, percent, rate_from,
+      tax_date, return_line, account, owed_account, currency, base, tax, recoverable,
+      functional_base, functional_tax)
+    select ${companyId}, x.payment, x.journal, x.seq, r.tax_code, r.percent, r.rate_from, x.day,
+      r.return_line, r.account, r.owed_account, r.currency, x.base, x.tax, x.recoverable,
+      x.functional_base, x.functional_tax
+    from unnest(${column((t) => t.id)}::bigint[], ${column((t) => t.journal.id)}::bigint[],
+      ${column((t) => t.journal.seq)}::bigint[], ${column((t) => t.journal.date)}::date[],
+      ${column((t) => t.tax.item)}::bigint[], ${column((t) => t.tax.code)}::text[],
+        ${column((t) => -t.tax.base)}::bigint[], ${column((t) => -t.tax.tax)}::bigint[],
+          ${column((t) => -t.tax.recoverable)}::bigint[], ${column((t) => t.base)}::bigint[],
+          ${column((t) => t.amount)}::bigint[]) as x(payment, journal, seq, day, item, code, base,
+          tax, recoverable, functional_base, functional_tax)
+      join lateral (select t.* from tax_record t join open_item i on i.document_id = t.document_id
+        where i.id = x.item and t.tax_code = x.code order by t.id limit 1) r on true`);
+}

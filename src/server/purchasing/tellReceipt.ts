@@ -1,0 +1,13 @@
+import { ok, type Result } from "@/core/shared";
+import { type Context } from "../access";
+
+/** What is looked at again when an order is received or changed, so that what waited goes on. */
+export type AfterReceipt = (context: Context, orderId: number) => Promise<Result<unknown>>;
+
+export async function tellReceipt(context: Context, orderId: number): Promise<Result<unknown>> {
+  for (const look of (await import("../kinds")).AFTER_RECEIPT) {
+    const done = await look(context, orderId);
+    if (!done.ok) return done;
+  }
+  return ok({});
+}
