@@ -1,5 +1,5 @@
 "use client";
-import { useEffect, useRef, useState, type ReactNode, type RefObject } from "react";
+import { useEffect, useImperativeHandle, useRef, useState, type ReactNode, type Ref } from "react";
 import { Problems } from "../Page";
 import type { Fault } from "./fault";
 import { RecordInput, type RecordField } from "./RecordInput";
@@ -24,7 +24,7 @@ interface Props {
   shows: ((values: RecordValues) => readonly string[]) | undefined;
   close(): void;
   /** Where whoever opens another record asks this one whether it may be left. */
-  leaving: RefObject<Leave | null>;
+  leaving: Ref<Leave>;
   aside?: ReactNode;
 }
 
@@ -47,11 +47,7 @@ export function RecordForm(props: Props) {
   const { isDirty, isSubmitting } = form.formState;
   const guard = useLeaveGuard(isDirty && mayChange);
   const [removing, setRemoving] = useState(false);
-  const { leaving } = props;
-  useEffect(() => {
-    leaving.current = guard.leave;
-    return () => void (leaving.current = null);
-  });
+  useImperativeHandle(props.leaving, () => guard.leave);
   const panel = useRef<HTMLElement>(null);
   useEffect(() => {
     const first = "input:not([type=checkbox]):not([readonly]), select, textarea";
