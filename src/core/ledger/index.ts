@@ -20,6 +20,7 @@ export * from "./openingFile";
 export * from "./effect";
 export * from "./controlTotals";
 export * from "./itemControls";
+export * from "./approvalRuleInput";
 export * from "./approvalRules";
 export * from "./loadHeadings";
 export * from "./loadMarks";

@@ -1,4 +1,5 @@
 export * from "./tax";
+export * from "./taxCodeInput";
 export * from "./invoice";
 export * from "./payments";
 export * from "./transferRemarks";

@@ -1,7 +1,6 @@
 import { sql } from "drizzle-orm";
-import { number, object, string } from "yup";
-import { ROLES } from "@/core/access";
-import type { ApprovalRule } from "@/core/ledger";
+import { number, object } from "yup";
+import { approvalRuleSchema, type ApprovalRule } from "@/core/ledger";
 import { fail, isCurrency, minor, ok, readAmount } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
@@ -45,16 +44,7 @@ export const saveApprovalRule = defineUseCase({
     input.company,
     ...(input.id === undefined ? [] : await placeOf(context, input.id)),
   ],
-  schema: object({
-    id: number().integer(),
-    type: string().nullable().default(null),
-    company: string().nullable().default(null),
-    accountFrom: string().nullable().default(null),
-    accountTo: string().nullable().default(null),
-    minimum: string().default("0"),
-    currency: string().required(),
-    role: string().oneOf(ROLES).required(),
-  }),
+  schema: approvalRuleSchema,
   run: async ({ tx, masters, audit }, input) => {
     if (input.type && !masters.typeByCode.has(input.type))
       return fail({ code: "TYPE_UNKNOWN", type: input.type, field: "type" });

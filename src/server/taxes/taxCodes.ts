@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import Decimal from "decimal.js";
-import { array, boolean, object, string } from "yup";
-import { TAX_KINDS, type TaxCode } from "@/core/payables";
+import { object } from "yup";
+import { taxCodeSchema, type TaxCode } from "@/core/payables";
 import { fail, isCalendarDate, ok, type Found, type Result } from "@/core/shared";
 import { rows, type Db } from "../db";
 import { defineUseCase } from "../access";
@@ -26,11 +26,6 @@ export const listTaxCodes = defineUseCase({
   run: async ({ tx }) => ok(await readTaxCodes(tx)),
 });
 
-const percent = (what: string) =>
-  string()
-    .default("0")
-    .matches(/^\d{1,3}(\.\d{1,4})?$/, `${what} is a per cent like 23 or 13.5`);
-
 /** A tax code with its rates. A rate that has begun stays; later ones are added. */
 export const saveTaxCode = defineUseCase({
   name: "saveTaxCode",
@@ -38,24 +33,7 @@ export const saveTaxCode = defineUseCase({
   rights: ["setup.rules"],
   what: "change tax codes",
   of: "group",
-  schema: object({
-    code: string()
-      .trim()
-      .uppercase()
-      .required("A code is needed")
-      .matches(/^[A-Z0-9-]{1,20}$/, "A code has capitals, figures and dashes"),
-    name: string().trim().required("A name is needed").max(80),
-    kind: string().oneOf(TAX_KINDS).required(),
-    account: string().trim().default(""),
-    owedAccount: string().trim().default(""),
-    recoverable: percent("The recoverable part").default("100"),
-    returnLine: string().trim().max(20).default(""),
-    blocked: boolean().default(false),
-    rates: array(object({ from: string().required(), percent: percent("A rate") }))
-      .min(1, "A rate is needed")
-      .max(100)
-      .required(),
-  }),
+  schema: taxCodeSchema,
   run: async ({ tx, masters, today, audit }, input): Promise<Result<unknown>> => {
     const problems: Found[] = [];
     for (const [field, needed] of [

@@ -2,11 +2,21 @@
 import { useRouter } from "next/navigation";
 import { toast } from "sonner";
 import { ROLES } from "@/core/access";
-import type { ApprovalRule } from "@/core/ledger";
+import { approvalRuleSchema, type ApprovalRule } from "@/core/ledger";
 import { amountText, CURRENCIES } from "@/core/shared";
+import { faultsOf, type RecordValues } from "@/ui/form";
 import { Empty } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { saveRecordAction } from "../actions";
+
+const inputOf = (v: RecordValues, r: ApprovalRule | null) => ({
+  ...v,
+  ...(r ? { id: r.id } : {}),
+  type: v.type || null,
+  company: v.company || null,
+  accountFrom: v.accountFrom || null,
+  accountTo: v.accountTo || null,
+});
 
 /** When a journal needs a second person, and whose. The first rule that holds decides. */
 export function ApprovalRules({
@@ -96,16 +106,8 @@ export function ApprovalRules({
         currency: r?.currency ?? "EUR",
         role: r?.role ?? "controller",
       })}
-      save={(v, r) =>
-        saveRecordAction("approvalRule", {
-          ...v,
-          ...(r ? { id: r.id } : {}),
-          type: v.type || null,
-          company: v.company || null,
-          accountFrom: v.accountFrom || null,
-          accountTo: v.accountTo || null,
-        })
-      }
+      check={(v, r) => faultsOf(approvalRuleSchema, inputOf(v, r))}
+      save={(v, r) => saveRecordAction("approvalRule", inputOf(v, r))}
       aside={(r) =>
         mayChange && (
           <button type="button" className="button button-plain" onClick={() => void remove(r)}>

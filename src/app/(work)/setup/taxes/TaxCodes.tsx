@@ -1,6 +1,7 @@
 "use client";
-import { TAX_KINDS, type TaxCode } from "@/core/payables";
+import { TAX_KINDS, taxCodeSchema, type TaxCode } from "@/core/payables";
 import { readDate } from "@/core/shared";
+import { faultsOf, type Fault, type RecordValues } from "@/ui/form";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
@@ -15,6 +16,12 @@ const WORDS: Record<(typeof TAX_KINDS)[number], string> = {
 const ratesText = (t: TaxCode): string =>
   t.rates.map((r) => `${r.percent} from ${r.from}`).join("; ");
 
+/** What is wrong with one rate is said at the field that holds them all. */
+const atRates = <F extends Fault>(fault: F): F => ({
+  ...fault,
+  field: fault.field?.startsWith("rates") ? "rates" : fault.field,
+});
+
 /** Tax codes with their rates and the days from which they hold. */
 export function TaxCodes({ rows, mayChange }: { rows: TaxCode[]; mayChange: boolean }) {
   const { today } = useWork();
@@ -27,6 +34,7 @@ export function TaxCodes({ rows, mayChange }: { rows: TaxCode[]; mayChange: bool
         const [, percent = part, from = ""] = /^([\d.]+)\s*%?\s*from\s+(.+)$/i.exec(part) ?? [];
         return { percent, from: readDate(from, today) ?? from };
       });
+  const inputOf = (v: RecordValues) => ({ ...v, rates: read(String(v.rates)) });
   return (
     <RecordPage<TaxCode>
       title="Tax codes"
@@ -90,17 +98,10 @@ export function TaxCodes({ rows, mayChange }: { rows: TaxCode[]; mayChange: bool
         returnLine: t?.returnLine ?? "",
         blocked: t?.blocked ?? false,
       })}
+      check={(v) => faultsOf(taxCodeSchema, inputOf(v)).map(atRates)}
       save={async (v) => {
-        const result = await saveTaxCodeAction({ ...v, rates: read(String(v.rates)) });
-        return result.ok
-          ? result
-          : {
-              ...result,
-              problems: result.problems.map((p) => ({
-                ...p,
-                field: p.field?.startsWith("rates") ? "rates" : p.field,
-              })),
-            };
+        const result = await saveTaxCodeAction(inputOf(v));
+        return result.ok ? result : { ...result, problems: result.problems.map(atRates) };
       }}
     />
   );
