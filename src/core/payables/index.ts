@@ -1,7 +1,47 @@
 export * from "./tax";
 export * from "./taxCodeInput";
-export * from "./invoice";
-export * from "./payments";
+export {
+  MAX_INVOICE_LINES,
+  invoiceLineSchema,
+  invoiceSchema,
+  type InvoiceInput,
+  type InvoiceLineInput,
+  invoiceInput,
+  numberKey,
+} from "./invoiceInput";
+export {
+  type InvoiceContext,
+  DISCOUNT_ON,
+  type DiscountOn,
+  type TaxSum,
+  type InvoiceReading,
+  readInvoice,
+} from "./invoice";
+export {
+  type ItemTax,
+  type PayableItem,
+  type PayableSupplier,
+  DISCOUNT_ON_PART,
+  type DiscountOnPart,
+  discountOn,
+  discountLost,
+} from "./payments";
+export {
+  type PaymentRules,
+  type PaidItem,
+  type PlannedPayment,
+  type PaymentPlan,
+  paymentItemKey,
+  proposePayments,
+} from "./paymentPlan";
+export {
+  type PaymentAccounts,
+  type TaxTakenBack,
+  taxTakenBack,
+  type CodedPart,
+  underWayItem,
+  journalOfPayment,
+} from "./journalOfPayment";
 export * from "./transferRemarks";
 export * from "./singlePayment";
 export * from "./payForAnother";

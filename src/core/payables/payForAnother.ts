@@ -1,7 +1,8 @@
 import type { DraftLine, JournalDraft } from "../ledger";
 import { convertBy, type Conversion } from "../rates";
 import { minor, type Minor } from "../shared";
-import { underWayItem, type PaymentAccounts, type PlannedPayment } from "./payments";
+import { underWayItem, type PaymentAccounts } from "./journalOfPayment";
+import { type PlannedPayment } from "./paymentPlan";
 
 export const GAINS_TO = ["owing", "paying"] as const;
 export type GainsTo = (typeof GAINS_TO)[number];

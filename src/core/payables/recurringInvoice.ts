@@ -11,7 +11,7 @@ import {
   split,
   type Minor,
 } from "../shared";
-import { invoiceSchema, type InvoiceInput } from "./invoice";
+import { invoiceSchema, type InvoiceInput } from "./invoiceInput";
 
 export const JOURNAL_DAYS = ["invoice date", "end of its month", "start of next month"] as const;
 

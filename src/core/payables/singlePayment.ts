@@ -9,13 +9,9 @@ import {
   type Found,
   type Minor,
 } from "../shared";
-import {
-  discountLost,
-  paymentItemKey,
-  type CodedPart,
-  type PaidItem,
-  type PayableItem,
-} from "./payments";
+import { discountLost, type PayableItem } from "./payments";
+import { paymentItemKey, type PaidItem } from "./paymentPlan";
+import { type CodedPart } from "./journalOfPayment";
 
 /** One payment by itself as written: amounts are decimals of its currency. */
 export interface SinglePaymentInput {

@@ -3,7 +3,7 @@ import { fail, ok, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
 import { askApproval, type Approve } from "../approvals";
 import { whyOf } from "./approvalRules";
-import { batchForApproval, postWholeBatch } from "./batches";
+import { batchForApproval, postWholeBatch } from "./postBatch";
 
 /**
  * Sends a whole batch for approval: all its journals wait together, and approving posts them

@@ -32,7 +32,15 @@ export * from "./loadOpening";
 export * from "./shortcuts";
 export * from "./pairs";
 export * from "./dueReversals";
-export * from "./batches";
+export {
+  type BatchRow,
+  type BatchJournal,
+  type BatchView,
+  listBatches,
+  getBatch,
+} from "./batchViews";
+export { saveBatch, moveToBatch, deleteBatch } from "./batches";
+export { batchForApproval, postWholeBatch, postBatch, reverseBatch } from "./postBatch";
 export * from "./approvals";
 export { limitsAbove, ruleFor, whyOf } from "./approvalRules";
 export * from "./loadJournals";

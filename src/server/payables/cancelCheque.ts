@@ -3,7 +3,7 @@ import { number, object, string } from "yup";
 import { fail, ok, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase, companiesOf, lockChains } from "../access";
-import { undoPayment } from "./payments";
+import { undoPayment } from "./undoPayment";
 
 /**
  * Cancels a cheque whose payment is posted: at once, or, where the bank account is set up so, after

@@ -1,30 +1,24 @@
 import { sql } from "drizzle-orm";
-import { boolean, number, object, string } from "yup";
+import { boolean } from "yup";
 import { type Conversion, convertBy } from "@/core/rates";
 import {
   invoiceInput,
   invoiceSchema,
-  numberKey,
   type InvoiceInput,
   type InvoiceReading,
 } from "@/core/payables";
 import {
-  decimalText,
   encodeJson,
   fail,
-  isCurrency,
   ok,
   type CalendarDate,
   type Found,
   type Minor,
   type Result,
-  minor,
 } from "@/core/shared";
-import { arrayOf, rows } from "../db";
+import { rows } from "../db";
 import { defineUseCase, type Context, companiesOf } from "../access";
-import { askApproval } from "../approvals";
-import { linkedCorrections } from "./corrections";
-import { documentLinks, takeNumber, writersOf } from "../documents";
+import { documentLinks, takeNumber } from "../documents";
 import {
   defineCheck,
   defineKept,
@@ -35,13 +29,12 @@ import {
 import {
   linkJournals,
   postDrafts,
-  reverseJournals,
   ruleFor,
   showProblem,
   whyOf,
   type ShownProblem,
 } from "../ledger";
-import { recordMatches, undoMatches, type AfterReceipt } from "../purchasing";
+import { recordMatches } from "../purchasing";
 import {
   checkOf,
   figuresOf,
@@ -53,120 +46,8 @@ import {
   type Ready,
   type Stored,
 } from "./checkInvoice";
-
-/** What is owed by an invoice as the register has it: credit notes are negative. */
-export const signedTotal = (input: InvoiceInput, reading: InvoiceReading): Minor =>
-  minor(input.kind === "credit note" ? -reading.gross : reading.gross);
-
-/** Keeps what was typed and brings the register up to it. */
-export async function keepInvoice(
-  context: Context,
-  input: InvoiceInput,
-  reading: InvoiceReading,
-  id: number | undefined,
-): Promise<{ id: number; version: number }> {
-  if (id === undefined)
-    return { id: (await keepInvoices(context, [{ input, reading }]))[0]!, version: 1 };
-  const { tx, person, now } = context;
-  const [{ partner, company, title, search, currency }] = (await registerOf(context, [
-    { input, reading },
-  ])) as [Registered];
-  await tx.execute(
-    sql`update document set type = ${input.kind}, company_id = ${company},
-      date = ${reading.date || null}, amount = ${signedTotal(input, reading)}, currency = ${currency},
-      title = ${title}, search = ${search} where id = ${id}`,
-  );
-  const [saved] = await rows<{ version: number }>(
-    tx,
-    sql`update invoice set partner_id = ${partner}, number_key = ${numberKey(input.number)},
-      content = ${JSON.stringify(input)}::jsonb, version = version + 1, updated_by = ${person.id},
-      updated_at = ${now.toISOString()} where document_id = ${id} returning version`,
-  );
-  return { id, version: saved!.version };
-}
-
-interface Registered {
-  partner: number | null;
-  company: number;
-  title: string;
-  search: string;
-  currency: string;
-}
-
-/** How invoices stand in the register of documents. */
-async function registerOf(
-  { tx, masters }: Context,
-  papers: readonly { input: InvoiceInput; reading: InvoiceReading }[],
-): Promise<Registered[]> {
-  const codes = [...new Set(papers.map((p) => p.input.supplier.trim()))];
-  const partners = new Map(
-    (
-      await rows<{ id: number; code: string; name: string }>(
-        tx,
-        sql`select id, code, name from partner where code = any(${arrayOf(codes)}::text[])`,
-      )
-    ).map((p) => [p.code, p]),
-  );
-  return papers.map(({ input, reading }) => {
-    const company = masters.companyByCode.get(input.company)!;
-    const partner = partners.get(input.supplier.trim());
-    const title =
-      `${partner?.name || input.supplier || "Supplier"}, ${input.number.trim() || "no number yet"}`.slice(
-        0,
-        200,
-      );
-    const currency = isCurrency(reading.currency) ? reading.currency : company.currency;
-    return {
-      partner: partner?.id ?? null,
-      company: company.id,
-      title,
-      currency,
-      search: `${title} ${input.description} ${decimalText(reading.gross, currency)}`
-        .toLowerCase()
-        .slice(0, 500),
-    };
-  });
-}
-
-/** Keeps new drafts; their identities come in the order of the papers. */
-export async function keepInvoices(
-  context: Context,
-  papers: readonly { input: InvoiceInput; reading: InvoiceReading }[],
-): Promise<number[]> {
-  const { tx, person, now } = context;
-  const register = await registerOf(context, papers);
-  const column = <T extends string | number | bigint | null>(
-    pick: (p: (typeof papers)[number], r: Registered) => T,
-  ) => arrayOf(papers.map((p, i) => pick(p, register[i]!)));
-  const made = await rows<{ id: bigint }>(
-    tx,
-    sql`insert into document (kind, type, company_id, date, amount, currency, title, search,
-      created_by, created_at, status)
-        select 'invoice', x.type, x.company, x.day, x.amount, x.currency, x.title, x.search,
-          ${person.id}, ${now.toISOString()}, 'draft'
-        from unnest(${column((p) => p.input.kind)}::text[], ${column((_, r) => r.company)}::int[],
-          ${column((p) => p.reading.date || null)}::date[],
-          ${column((p) => signedTotal(p.input, p.reading))}::bigint[],
-          ${column((_, r) => r.currency)}::char(3)[],
-          ${column((_, r) => r.title)}::text[], ${column((_, r) => r.search)}::text[])
-          with ordinality as x(type, company, day, amount, currency, title, search, n) order by x.n
-            returning id`,
-  );
-  // Identities are given in the order of the rows; in what order they are returned is not said.
-  const ids = made.map((m) => Number(m.id)).sort((a, b) => a - b);
-  await tx.execute(sql`
-    insert into invoice (document_id, partner_id, number_key, content, updated_by, updated_at)
-    select x.id, x.partner, x.key, x.content, ${person.id}, ${now.toISOString()}
-    from unnest(${arrayOf(ids)}::bigint[], ${column((_, r) => r.partner)}::int[],
-      ${column((p) => numberKey(p.input.number))}::text[],
-      ${column((p) => JSON.stringify(p.input))}::jsonb[]) as x(id, partner, key, content)`);
-  await tx.execute(sql`
-    insert into audit_event (at, person_id, action, kind, record_id, label, company_id)
-    select ${now.toISOString()}, ${person.id}, 'drafted', 'invoice', x.id, x.label, x.company
-      from unnest(${arrayOf(ids.map(String))}::text[], ${column((_, r) => r.title)}::text[],
-      ${column((_, r) => r.company)}::int[]) as x(id, label, company)`);
-  return ids;
-}
+import { hold } from "./heldInvoices";
+import { keepInvoice } from "./keepInvoices";
 
 export type SavedInvoice = Saved<InvoiceCheck>;
 
@@ -181,7 +62,7 @@ export interface PostedInvoice {
 }
 
 /** Posts an invoice: its journals, its open items by instalment, and the records of its taxes. */
-async function post(
+export async function post(
   context: Context,
   content: InvoiceInput,
   id: number,
@@ -357,7 +238,9 @@ export const {
   remove: deleteInvoice,
   approve: approveInvoice,
 } = defineKept(KIND);
+
 export const checkInvoice = defineCheck(KIND, "checkInvoice");
+
 /** Posts a draft as it is kept. */
 export const postStoredInvoice = definePostKept(KIND, "postStoredInvoice");
 
@@ -411,178 +294,3 @@ export const createInvoice = defineUseCase({
       : posted;
   },
 });
-
-/**
- * Cancels a posted invoice: its journals are reversed and its taxes taken back. One that is paid,
- * even in part, can't be before that is undone.
- */
-export const cancelInvoice = defineUseCase({
-  name: "cancelInvoice",
-  kind: "write",
-  rights: ["reverse.payables"],
-  what: "cancel invoices",
-  of: "checked",
-  locks: ({ tx }, input) => companiesOf(tx, [input.id]),
-  schema: object({
-    id: number().integer().required(),
-    reason: string().trim().default("").max(500),
-  }),
-  run: async (context, input): Promise<Result<{ id: number; journal: string; date: string }>> => {
-    const { tx, masters } = context;
-    const stored = await readStored(context, input.id);
-    if (!stored) return fail({ code: "NOT_FOUND", what: "such invoice" });
-    if (!context.may("reverse.payables", stored.company))
-      return fail({ code: "FORBIDDEN", what: `cancel invoices of ${stored.company}` });
-    if (stored.status !== "posted" || stored.journalId === null)
-      return fail({ code: "RUN_STATE", state: stored.status });
-    if (input.reason.length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
-    const { correctedBy } = await linkedCorrections(context, input.id);
-    if (correctedBy[0])
-      return fail({
-        code: "IN_USE",
-        what: `${correctedBy[0].number} corrects it; cancel that first`,
-      });
-    const reversed = await reverseJournals(context, [stored.journalId], null);
-    if (!reversed.ok) return reversed;
-    const { id: journalId, number: journal, date } = reversed.value[0]!;
-    await documentLinks(tx, "made", [[input.id, journalId]]);
-    await undoMatches(context, input.id, { id: journalId, date });
-    await tx.execute(sql`update document set status = 'reversed' where id = ${input.id}`);
-    await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code,
-      percent, rate_from, tax_date, return_line, account, owed_account, currency, base, tax,
-      recoverable, functional_base, functional_tax)
-      select company_id, document_id, ${journalId}, (select seq from journal
-        where id = ${journalId}), tax_code, percent, rate_from, ${date}, return_line, account,
-        owed_account, currency, -base, -tax, -recoverable, -functional_base, -functional_tax
-        from tax_record where document_id = ${input.id} and journal_id = ${stored.journalId}`);
-    await context.audit({
-      action: "cancelled",
-      kind: "invoice",
-      recordId: input.id,
-      label: stored.number ?? "",
-      companyId: masters.companyByCode.get(stored.company)!.id,
-      after: { reason: input.reason, journal },
-    });
-    return ok({ id: input.id, journal, date });
-  },
-});
-
-/**
- * Holds an invoice back that does not fit to what was ordered and received: it stays as it is, and
- * says why.
- */
-async function hold(
-  context: Context,
-  id: number,
-  content: InvoiceInput,
-  holds: string[],
-): Promise<PostedInvoice> {
-  await context.tx.execute(sql`update document set status = 'held' where id = ${id}`);
-  await context.tx.execute(
-    sql`update invoice set holds = ${JSON.stringify(holds)}::jsonb where document_id = ${id}`,
-  );
-  await context.audit({
-    action: "held",
-    kind: "invoice",
-    recordId: id,
-    label: content.number,
-    companyId: context.masters.companyByCode.get(content.company)!.id,
-    after: { holds },
-  });
-  return { id, number: "", journal: "", held: holds, note: `Held: ${holds.join(" ")}` };
-}
-
-/**
- * Lets what does not fit pass, by somebody other than who entered the invoice, and posts it; or
- * sends it for approval where a rule asks for that.
- */
-export const releaseInvoice = defineUseCase({
-  name: "releaseInvoice",
-  kind: "write",
-  rights: ["post.payables"],
-  what: "release invoices",
-  of: "checked",
-  locks: ({ tx }, input) => companiesOf(tx, [input.id]),
-  schema: object({
-    id: number().integer().required(),
-    reason: string().trim().default("").max(300),
-  }),
-  run: async (context, input): Promise<Result<PostedInvoice>> => {
-    const stored = await readStored(context, input.id);
-    if (!stored) return fail({ code: "NOT_FOUND", what: "such invoice" });
-    if (!context.may("post.payables", stored.company))
-      return fail({ code: "FORBIDDEN", what: `release invoices of ${stored.company}` });
-    if (stored.status !== "held") return fail({ code: "RUN_STATE", state: stored.status });
-    const [own] = await rows(
-      context.tx,
-      sql`select 1 from ${writersOf(sql`${input.id}::bigint`)} z
-        where z.person_id = ${context.person.id}`,
-    );
-    if (own || stored.createdBy === context.person.id)
-      return fail({
-        code: "FORBIDDEN",
-        what: "release an invoice that you entered or changed; a second person has to",
-      });
-    if (input.reason.length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
-    const released = { by: context.person.id, reason: input.reason, holds: stored.holds };
-    await context.tx.execute(
-      sql`update invoice set released = ${JSON.stringify(released)}::jsonb, holds = '[]'::jsonb
-        where document_id = ${input.id}`,
-    );
-    await context.tx.execute(sql`update document set status = 'draft' where id = ${input.id}`);
-    await context.audit({
-      action: "released",
-      kind: "invoice",
-      recordId: input.id,
-      label: stored.content.number,
-      companyId: context.masters.companyByCode.get(stored.company)!.id,
-      after: released,
-    });
-    const posted = await post(context, invoiceInput(stored.content), input.id, false, stored.holds);
-    const needed = posted.ok
-      ? undefined
-      : posted.problems.find((p) => p.code === "APPROVAL_NEEDED");
-    if (!needed || needed.code !== "APPROVAL_NEEDED") return posted;
-    const ready = await prepare(context, invoiceInput(stored.content), input.id);
-    const [rule] = ready.ok ? await ruleFor(context, [toApprove(ready.value.reading)]) : [];
-    await askApproval(context, input.id, {
-      role: rule!.role,
-      why: whyOf(rule!),
-      version: stored.version,
-    });
-    return ok({
-      id: input.id,
-      number: "",
-      journal: "",
-      note: `Released; it waits for approval: ${whyOf(rule!)}.`,
-    });
-  },
-});
-
-// What is held for something that comes after all goes back to whoever entered it, ready to be
-// posted.
-export const releaseFitting: AfterReceipt = async (context, orderId) => {
-  const waiting = await rows<{ id: bigint }>(
-    context.tx,
-    sql`select i.document_id as id from invoice i join document d on d.id = i.document_id
-      join document o on o.id = ${orderId} where d.status = 'held' and d.company_id = o.company_id
-      and exists (select 1 from jsonb_array_elements(i.content->'lines') l
-      where upper(l->>'order') like o.number || '/%')`,
-  );
-  for (const { id } of waiting) {
-    const stored = await readStored(context, Number(id));
-    const ready = await prepare(context, invoiceInput(stored!.content), Number(id));
-    if (!ready.ok || ready.value.reading.holds.length > 0 || ready.value.problems.length > 0)
-      continue;
-    await context.tx.execute(sql`update document set status = 'draft' where id = ${id}`);
-    await context.tx.execute(sql`update invoice set holds = '[]'::jsonb where document_id = ${id}`);
-    await context.audit({
-      action: "released by itself: what it was held for has come",
-      kind: "invoice",
-      recordId: Number(id),
-      label: stored!.content.number,
-      companyId: context.masters.companyByCode.get(stored!.company)!.id,
-    });
-  }
-  return ok({});
-};

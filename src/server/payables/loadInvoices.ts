@@ -32,7 +32,7 @@ import { readCompanies } from "../organisation";
 import { ratesFor } from "../rates";
 import { readTaxCodes } from "../taxes";
 import { prepare, prepareAll } from "./checkInvoice";
-import { keepInvoice, keepInvoices } from "./invoices";
+import { keepInvoice, keepInvoices } from "./keepInvoices";
 
 interface Seller {
   code: string;

@@ -1,20 +1,13 @@
 import { sql } from "drizzle-orm";
-import { array, number, object, string } from "yup";
+import { number, object, string } from "yup";
 import {
   invoiceInput,
-  cutToTotal,
-  nextPart,
   recurringContent,
   recurringInvoiceSchema,
   type RecurringInvoice,
 } from "@/core/payables";
-import { conversionOn, convertBy } from "@/core/rates";
-import type { RunItem } from "@/core/runs";
 import {
-  amountText,
-  dateText,
   datesOf,
-  describeFound,
   fail,
   isCalendarDate,
   minor,
@@ -29,12 +22,7 @@ import {
 } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
-import { documentLinks } from "../documents";
-import { loadPeriods } from "../organisation";
-import { ratesFor } from "../rates";
-import { defineRunKind } from "../runs";
-import { prepare, readPapers } from "./checkInvoice";
-import { keepInvoices } from "./invoices";
+import { prepare } from "./checkInvoice";
 
 export interface RecurringInvoiceRow {
   id: number;
@@ -50,6 +38,7 @@ export interface RecurringInvoiceRow {
   left: Minor | null;
   currency: string;
 }
+
 export interface RecurringInvoiceView extends RecurringInvoiceRow {
   template: RecurringInvoice;
   version: number;
@@ -69,10 +58,11 @@ interface Stored {
   /** What was made of the agreed total, by supplier: each has an agreement of its own. */
   used: Record<string, string>;
 }
-const key = (id: number | bigint, date: CalendarDate, supplier: string): string =>
+
+export const key = (id: number | bigint, date: CalendarDate, supplier: string): string =>
   `recurring-invoice|${id}|${date}|${supplier}`;
 
-const readTemplates = (
+export const readTemplates = (
   context: Context,
   where: ReturnType<typeof sql>,
   { lock = false, run = 0 }: { lock?: boolean; run?: number } = {},
@@ -95,17 +85,17 @@ const readTemplates = (
           order by d.title, d.id ${lock ? sql`for update of d` : sql``}`,
   );
 
-const agreedOf = (s: Pick<Stored, "content" | "currency">): Minor | null => {
+export const agreedOf = (s: Pick<Stored, "content" | "currency">): Minor | null => {
   const read = s.content.agreed === "" ? null : readAmount(s.content.agreed, s.currency);
   return read?.ok ? read.amount : null;
 };
 
 /** What is left of the agreed total with a supplier. */
-const leftOf = (s: Stored, agreed: Minor, supplier: string): Minor =>
+export const leftOf = (s: Stored, agreed: Minor, supplier: string): Minor =>
   minor(agreed - BigInt(s.used[supplier] ?? "0"));
 
 /** Dates and suppliers that are due by a day and not made or left out yet. */
-function dueOf(s: Stored, upTo: CalendarDate): { date: CalendarDate; supplier: string }[] {
+export function dueOf(s: Stored, upTo: CalendarDate): { date: CalendarDate; supplier: string }[] {
   if (s.status !== "active") return [];
   const taken = new Set(s.taken ?? []);
   return datesOf(s.content.rhythm, upTo)
@@ -118,7 +108,7 @@ function dueOf(s: Stored, upTo: CalendarDate): { date: CalendarDate; supplier: s
 }
 
 /** How many invoices of each supplier are still to come up to the last date. */
-function leftToMake(s: Stored): Map<string, number> {
+export function leftToMake(s: Stored): Map<string, number> {
   const counts = new Map<string, number>();
   for (const { supplier } of dueOf(s, s.content.rhythm.until))
     counts.set(supplier, (counts.get(supplier) ?? 0) + 1);
@@ -388,212 +378,3 @@ export const changeRecurringInvoice = defineUseCase({
     return ok({});
   },
 });
-
-export const recurringInvoiceRun = defineRunKind({
-  id: "recurring-invoice",
-  right: "post.payables",
-  schema: object({
-    company: string().required(),
-    upTo: string().required("The day is missing"),
-    only: array(number().integer().required()).default([]),
-  }),
-  async propose(context, params, overrides, run = 0) {
-    const { tx, masters } = context;
-    const company = masters.companyByCode.get(params.company);
-    if (!company)
-      return fail({ code: "COMPANY_UNKNOWN", company: params.company, field: "company" });
-    if (!isCalendarDate(params.upTo))
-      return fail({ code: "DATE_INVALID", text: params.upTo, field: "upTo" });
-    const period = (await loadPeriods(tx, [company.id])).find(
-      (p) => !p.adjustment && p.start <= params.upTo && params.upTo <= p.end,
-    );
-    if (!period)
-      return fail({
-        code: "PERIOD_MISSING",
-        date: dateText(params.upTo),
-        company: company.name,
-        field: "upTo",
-      });
-    const templates = (
-      await readTemplates(context, sql`d.company_id = ${company.id}`, { run })
-    ).filter((s) => params.only.length === 0 || params.only.includes(Number(s.id)));
-    const items: RunItem[] = [];
-    const making: Making[] = [];
-    const papers = templates.map((s) => ({
-      s,
-      due: dueOf(s, params.upTo).map(({ date, supplier }) => ({
-        date,
-        supplier,
-        content: recurringContent(s.content, supplier, date),
-      })),
-    }));
-    const contents = papers.flatMap((p) => p.due.map((d) => d.content));
-    const readings = new Map(
-      (await readPapers(context, contents)).map((reading, i) => [contents[i]!, reading]),
-    );
-    const rates = await ratesFor(
-      tx,
-      masters,
-      papers.flatMap((p) =>
-        p.due.map((d) => ({
-          companies: [company.code],
-          currency: readings.get(d.content)!.currency,
-          date: d.date,
-        })),
-      ),
-    );
-    for (const { s, due } of papers) {
-      const agreed = agreedOf(s);
-      const rest = new Map(
-        s.content.suppliers.map((code) => [code, agreed === null ? null : leftOf(s, agreed, code)]),
-      );
-      // Dates come in their order, so each that has gone by is one less for its supplier.
-      const toMake = s.content.spread ? leftToMake(s) : new Map<string, number>();
-      const parts = due.map(({ date, supplier, content: whole }) => {
-        const itemKey = key(s.id, date, supplier);
-        const left = rest.get(supplier) ?? null;
-        const full = readings.get(whole)!;
-        const beyond = left !== null && left <= 0n;
-        const remaining = toMake.get(supplier) ?? 1;
-        toMake.set(supplier, remaining - 1);
-        const part =
-          left === null || beyond
-            ? null
-            : s.content.spread
-              ? nextPart(left, remaining)
-              : full.gross > left
-                ? left
-                : null;
-        const content =
-          part === null ? whole : cutToTotal(whole, full.lines, full.gross, part, full.currency);
-        const made = !beyond && full.problems.length === 0 && !overrides.dropped.includes(itemKey);
-        if (made && left !== null) rest.set(supplier, minor(left - (part ?? full.gross)));
-        return { date, itemKey, supplier, left, full, beyond, part, content };
-      });
-      const cut = parts.filter((p) => p.part !== null);
-      const cutReadings = new Map(
-        (
-          await readPapers(
-            context,
-            cut.map((p) => p.content),
-          )
-        ).map((reading, i) => [cut[i]!, reading]),
-      );
-      for (const p of parts) {
-        const { date, itemKey, supplier, left, beyond, part, content } = p;
-        const reading = cutReadings.get(p) ?? p.full;
-        const wrong = reading.problems.map(describeFound).join(" ");
-        const rate = conversionOn(rates, "spot", reading.currency, company.currency, date);
-        const leftOut =
-          wrong !== "" ? wrong : beyond ? "nothing is left of what was agreed" : undefined;
-        items.push({
-          key: itemKey,
-          group: s.content.name,
-          label: `${content.number}, ${supplier}`,
-          amount: rate
-            ? convertBy(reading.net, reading.currency, company.currency, rate)
-            : minor(0n),
-          why: `${rhythmText(s.content.rhythm)}, ${dateText(date)}${part === null ? "" : part === left ? "; the last of what was agreed" : "; a part of what was agreed"}`,
-          droppable: true,
-          ...(leftOut === undefined ? {} : { leftOut }),
-          explanation: {
-            title: content.number,
-            steps: [
-              {
-                label: "Net",
-                text: `${amountText(reading.net, reading.currency)} ${reading.currency}`,
-              },
-              { label: "Tax", text: amountText(reading.tax, reading.currency) },
-              {
-                label: "Comes to",
-                text: `${amountText(reading.gross, reading.currency)} ${reading.currency}`,
-                total: true,
-              },
-              ...(left === null
-                ? []
-                : [
-                    {
-                      label: "Left of what was agreed, before it",
-                      text: amountText(left, reading.currency),
-                    },
-                  ]),
-            ],
-          },
-        });
-        if (leftOut !== undefined || overrides.dropped.includes(itemKey)) continue;
-        making.push({ template: Number(s.id), content });
-      }
-    }
-    if (items.length === 0)
-      return fail({
-        code: "NOT_FOUND",
-        what: `recurring invoice of ${company.name} that is due by ${dateText(params.upTo)}`,
-        field: "upTo",
-      });
-    return ok({
-      company: company.code,
-      yearId: period.yearId,
-      date: params.upTo,
-      title: `Recurring invoices by ${dateText(params.upTo)}, ${company.name}`,
-      items,
-      drafts: [],
-      makes: `Make ${making.length} ${making.length === 1 ? "draft" : "drafts"}`,
-      detail: making,
-      warnings: ["They wait as drafts for the paper and are posted like any other invoice."],
-      figures: [
-        {
-          label: "Net together",
-          amount: minor(
-            items
-              .filter((i) => i.leftOut === undefined && !overrides.dropped.includes(i.key))
-              .reduce((t, i) => t + i.amount, 0n),
-          ),
-        },
-      ],
-    });
-  },
-  async posted(context, { id, proposal }) {
-    const making = proposal.detail as Making[];
-    const readings = await readPapers(
-      context,
-      making.map((m) => m.content),
-    );
-    const kept = await keepInvoices(
-      context,
-      making.map((m, i) => ({ input: m.content, reading: readings[i]! })),
-    );
-    await documentLinks(
-      context.tx,
-      "made",
-      making.flatMap((m, i): [number, number][] => [
-        [m.template, kept[i]!],
-        [id, kept[i]!],
-      ]),
-    );
-    return ok({});
-  },
-  async reversing({ tx }, { id }) {
-    const [standing] = await rows<{ number: string; status: string }>(
-      tx,
-      sql`select coalesce(d.number, d.title) as number, d.status from document_link l
-        join document d on d.id = l.to_id where l.from_id = ${id} and l.kind = 'made'
-        and d.kind = 'invoice' and d.status not in ('draft', 'held', 'reversed') limit 1`,
-    );
-    if (standing)
-      return fail({
-        code: "RUN_STANDS_IN_WAY",
-        what: `${standing.number} is ${standing.status}; cancel it first`,
-      });
-    await tx.execute(
-      sql`delete from document where id in (select l.to_id from document_link l
-        join document d on d.id = l.to_id where l.from_id = ${id} and l.kind = 'made'
-        and d.kind = 'invoice' and d.status in ('draft', 'held'))`,
-    );
-    return ok({});
-  },
-});
-
-interface Making {
-  template: number;
-  content: ReturnType<typeof recurringContent>;
-}
