@@ -266,7 +266,6 @@ describe("set-up", () => {
     );
     // So does another record of the list.
     await (await d.see("//tr[contains(., 'S-103')]//td[1]")).click();
-    await d.press(Key.ENTER);
     await d.text("Your changes are not saved.");
     await (await d.button("Keep editing")).click();
     await (await d.see("//*[@id='record-name']")).sendKeys(Key.ENTER);
@@ -352,7 +351,6 @@ describe("set-up", () => {
     await d.open(`/setup/outlines?${october}&outline=income-statement`);
     const before = new Date().toISOString().slice(0, 16);
     await (await d.text("Quay and pier maintenance")).click();
-    await d.press(Key.ENTER);
     await d.field("record-ranges", "6300 to 6399");
     await (await d.button("Save")).click();
     await d.see("//*[@id='record-ranges-problem']");

@@ -77,7 +77,17 @@ export function RecordForm(props: Props) {
       }}
     >
       <h2 className="mb-3">{title}</h2>
-      <form className="grid gap-2.5" noValidate onSubmit={(e) => void submit(e)}>
+      <form
+        className="grid gap-2.5"
+        noValidate
+        onSubmit={(e) => {
+          // Nothing was changed: there is nothing to save.
+          if (stands && !isDirty) {
+            e.preventDefault();
+            close();
+          } else void submit(e);
+        }}
+      >
         <Problems messages={general} />
         {fields
           .filter((f) => isShown(f.key, values))
