@@ -22,7 +22,7 @@ export const months = (year: string, from: number, to: number): string[] =>
   Array.from({ length: to - from + 1 }, (_, i) => `${year}-${String(from + i).padStart(2, "0")}`);
 
 /** Alpha's own bank account, as payments want it: far from its limit. */
-export const MAIN_ACCOUNT = {
+export const BANK_OF_ALPHA = {
   code: "MAIN",
   name: "Current account",
   company: "ALP",

@@ -1,6 +1,6 @@
 import { beforeAll, expect, test } from "vitest";
 import { minor } from "@/core/shared";
-import { callerOf, codes, journal, MAIN_ACCOUNT, must, runAs } from "../../../tests/world";
+import { callerOf, codes, journal, BANK_OF_ALPHA, must, runAs } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { saveBankAccount } from "../banks";
 import { postDrafts } from "../ledger";
@@ -38,7 +38,7 @@ const pay = async (bank: string, amount: string, currency = "EUR") =>
   });
 
 beforeAll(async () => {
-  const account = { ...MAIN_ACCOUNT, overdraft: "0", refuse: true };
+  const account = { ...BANK_OF_ALPHA, overdraft: "0", refuse: true };
   for (const own of [
     { code: "FIRST", account: "1110" },
     { code: "SECOND", account: "1111" },

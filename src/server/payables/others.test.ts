@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, test } from "vitest";
-import { callerOf, must, codes, MAIN_ACCOUNT } from "../../../tests/world";
+import { callerOf, must, codes, BANK_OF_ALPHA } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { deleteApprovalRule, listApprovalRules, saveApprovalRule } from "../approvals";
 import { listBankAccounts, saveBankAccount } from "../banks";
@@ -125,7 +125,7 @@ beforeAll(async () => {
       account: "6310",
     }),
   );
-  must(await saveBankAccount(await root(), MAIN_ACCOUNT));
+  must(await saveBankAccount(await root(), BANK_OF_ALPHA));
 });
 
 describe("payments by themselves", () => {
@@ -318,7 +318,7 @@ describe("payments by themselves", () => {
       must(await listBankAccounts(await root())).find((b) => b.code === "MAIN")!.version;
     must(
       await saveBankAccount(await root(), {
-        ...MAIN_ACCOUNT,
+        ...BANK_OF_ALPHA,
         version: await version(),
         overdraft: "10.00",
         refuse: true,
@@ -327,7 +327,7 @@ describe("payments by themselves", () => {
     expect(codes(await pay({ items: [{ id: item.id, amount: "50.00" }] }))).toEqual([
       "RUN_STANDS_IN_WAY",
     ]);
-    must(await saveBankAccount(await root(), { ...MAIN_ACCOUNT, version: await version() }));
+    must(await saveBankAccount(await root(), { ...BANK_OF_ALPHA, version: await version() }));
   });
 
   test("a run of many payments with discounts is posted in as many queries as one of few, each with its tax taken back", async () => {

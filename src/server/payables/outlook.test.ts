@@ -1,5 +1,5 @@
 import { beforeAll, expect, test } from "vitest";
-import { callerOf, must, codes, MAIN_ACCOUNT } from "../../../tests/world";
+import { callerOf, must, codes, BANK_OF_ALPHA } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { saveBankAccount, saveSignature } from "../banks";
 import { ageing, holdItem, openItems } from "../openItems";
@@ -74,7 +74,7 @@ beforeAll(async () => {
   );
   must(
     await saveBankAccount(await root(), {
-      ...MAIN_ACCOUNT,
+      ...BANK_OF_ALPHA,
       lastCheque: 40,
     }),
   );

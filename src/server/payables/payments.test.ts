@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, test } from "vitest";
-import { callerOf, must, codes, MAIN_ACCOUNT } from "../../../tests/world";
+import { callerOf, must, codes, BANK_OF_ALPHA } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { faultsOfTransferFile } from "../../../tests/strictTransferFile";
 import { deleteApprovalRule, listApprovalRules, saveApprovalRule } from "../approvals";
@@ -32,7 +32,7 @@ import {
 import { saveTaxCode, taxSummary } from "../taxes";
 
 const MAIN = {
-  ...MAIN_ACCOUNT,
+  ...BANK_OF_ALPHA,
   iban: "DE02500105170137075030",
   overdraft: "50,000.00",
   refuse: true,

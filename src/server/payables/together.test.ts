@@ -1,6 +1,6 @@
 import { beforeAll, expect, test } from "vitest";
 import type { Result } from "@/core/shared";
-import { callerOf, must, MAIN_ACCOUNT } from "../../../tests/world";
+import { callerOf, must, BANK_OF_ALPHA } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { saveBankAccount } from "../banks";
 import { verify } from "../verify";
@@ -106,7 +106,7 @@ beforeAll(async () => {
     );
   must(
     await saveBankAccount(await root(), {
-      ...MAIN_ACCOUNT,
+      ...BANK_OF_ALPHA,
       lastCheque: 100,
     }),
   );

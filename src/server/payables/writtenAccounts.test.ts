@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { beforeAll, describe, expect, test } from "vitest";
 import { LISTED_CONTROLS } from "@/core/ledger";
-import { callerOf, must, MAIN_ACCOUNT } from "../../../tests/world";
+import { callerOf, must, BANK_OF_ALPHA } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { saveBankAccount } from "../banks";
 import { readMasters, saveDimension } from "../organisation";
@@ -51,7 +51,7 @@ beforeAll(async () => {
       country: "IE",
     }),
   );
-  must(await saveBankAccount(await root(), MAIN_ACCOUNT));
+  must(await saveBankAccount(await root(), BANK_OF_ALPHA));
 });
 
 /** Each way in which a person chooses an account outside a journal, with where a fault is shown. */

@@ -5,7 +5,7 @@ import { sql } from "drizzle-orm";
 import { beforeAll, describe, expect, inject, test } from "vitest";
 import { minor } from "@/core/shared";
 import { worldInFolder } from "../../../tests/folders";
-import { callerOf, codes, journal, MAIN_ACCOUNT, must, runAs } from "../../../tests/world";
+import { callerOf, codes, journal, BANK_OF_ALPHA, must, runAs } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { saveBankAccount } from "../banks";
 import { openDatabase, rows, type Database } from "../db";
@@ -20,7 +20,7 @@ import { reconcileSubLedgers } from "./index";
 const ON = "2026-10-31";
 const root = (database: Database) => callerOf(database, "root");
 const useMainAccount = async (database: Database) =>
-  must(await saveBankAccount(await root(database), MAIN_ACCOUNT));
+  must(await saveBankAccount(await root(database), BANK_OF_ALPHA));
 
 /** Pays something that is coded, without an invoice: so much leaves the account for the payee. */
 const pay = async (database: Database, amount: string, more: object = {}) =>

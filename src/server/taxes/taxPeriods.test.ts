@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { beforeAll, expect, test } from "vitest";
-import { callerOf, codes, must, MAIN_ACCOUNT } from "../../../tests/world";
+import { callerOf, codes, must, BANK_OF_ALPHA } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { saveBankAccount } from "../banks";
 import { verify } from "../verify";
@@ -70,7 +70,7 @@ beforeAll(async () => {
       country: "IE",
     }),
   );
-  must(await saveBankAccount(await root(), MAIN_ACCOUNT));
+  must(await saveBankAccount(await root(), BANK_OF_ALPHA));
 });
 
 test("a late invoice leaves the closed month's taxes as they are, says where its tax goes, and takes a chosen period", async () => {

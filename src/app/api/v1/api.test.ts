@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, test } from "vitest";
-import { callerOf, must, PASSWORD, MAIN_ACCOUNT } from "../../../../tests/world";
+import { callerOf, must, PASSWORD, BANK_OF_ALPHA } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
 import { faultsOfTransferFile } from "../../../../tests/strictTransferFile";
 import { saveBankAccount } from "@/server/banks";
@@ -497,7 +497,7 @@ describe("the interface for programs", () => {
     const root = await callerOf(w.database, "root");
     must(
       await saveBankAccount(root, {
-        ...MAIN_ACCOUNT,
+        ...BANK_OF_ALPHA,
         iban: "DE02500105170137075030",
         overdraft: "9,000.00",
       }),
