@@ -17,7 +17,7 @@ export interface ReconciliationRow {
 export interface Reconciliation {
   currency: string;
   rows: ReconciliationRow[];
-  /** Where they differ, by partner and currency. */
+  /** Where they differ, by partner and currency; nothing of an earlier moment. */
   differences: Difference[];
 }
 
@@ -42,7 +42,10 @@ export const reconcileSubLedgers = defineUseCase({
       return fail({ code: "DATE_INVALID", text: input.asKnown, field: "asKnown" });
     const lists = await subLedgersOn(context, company.id, input);
     const found: Difference[] = [];
-    const apart = new Set(lists.filter((l) => l.held !== l.listed).map((l) => l.list));
+    // Told apart as known now: of an earlier moment only the sums are shown.
+    const apart = input.asKnown
+      ? []
+      : new Set(lists.filter((l) => l.held !== l.listed).map((l) => l.list));
     for (const list of apart)
       found.push(
         ...(await differences(context.tx, list, { companyId: company.id, on: input.on }, MOST)),
