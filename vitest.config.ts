@@ -10,6 +10,7 @@ export default defineConfig({
         resolve: { alias },
         test: {
           name: "unit",
+          isolate: false,
           include: ["src/core/**/*.test.ts", "src/ui/**/*.test.ts", "tests/*.test.ts"],
         },
       },
@@ -17,6 +18,8 @@ export default defineConfig({
         resolve: { alias },
         test: {
           name: "server",
+          // All files of a worker share what they import: reading it anew takes longer than they do.
+          isolate: false,
           include: ["src/server/**/*.test.ts", "src/demo/**/*.test.ts", "src/app/**/*.test.ts"],
           globalSetup: ["tests/databases.ts"],
           testTimeout: 60_000,

@@ -28,15 +28,22 @@ export default async function setup(project: TestProject): Promise<() => Promise
     const server = await startPostgres(folder);
     const url = `postgres://postgres@127.0.0.1:${server.port}`;
     server.psql("create database world");
-    const database = await openDatabase({ url: `${url}/world` });
-    await buildWorld(database);
-    await database.close();
-    project.provide("embedded", "");
-    project.provide("server", url);
-    return async () => {
+    const close = async () => {
       await server.stop();
       rmSync(folder, { recursive: true, force: true });
     };
+    try {
+      const database = await openDatabase({ url: `${url}/world` });
+      await buildWorld(database);
+      await database.close();
+    } catch (error) {
+      // Nobody else would end the server, and the tests would not end either.
+      await close();
+      throw error;
+    }
+    project.provide("embedded", "");
+    project.provide("server", url);
+    return close;
   }
   const database = await openDatabase({});
   await buildWorld(database);

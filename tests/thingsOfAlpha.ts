@@ -93,7 +93,9 @@ export async function thingsOfAlpha(database: Database) {
   const content = written();
   const draft = must(await saveDraft(root, { content }));
   const posted = must(await createJournal(root, { ...content, post: true }));
-  const batch = must(await saveBatch(root, { company: "ALP", name: "Of ALP", period: "2026-10" }));
+  const batch = must(
+    await saveBatch(root, { content: { company: "ALP", name: "Of ALP", period: "2026-10" } }),
+  );
   const inBatch = must(await saveDraft(root, { content, batch: batch.id }));
   const shortcut = must(
     await saveShortcut(root, { company: "ALP", name: "quay", account: "6310", shared: true }),

@@ -245,11 +245,13 @@ export async function seed(
   const clerk = await as("accountant", at(WORKING_DATE, 10));
   const { id: batch } = must(
     await saveBatch(clerk, {
-      company: "HSF",
-      period: "2026-10",
-      name: "Harbour works, October",
-      description: "Slip of the harbour master, 4 papers",
-      controls: [{ currency: "EUR", amount: "4,980.00" }],
+      content: {
+        company: "HSF",
+        period: "2026-10",
+        name: "Harbour works, October",
+        description: "Slip of the harbour master, 4 papers",
+        controls: [{ currency: "EUR", amount: "4,980.00" }],
+      },
     }),
     "batch",
   );

@@ -400,7 +400,10 @@ export function useKeptDraft<C extends Written, K extends Checked>(
   const remove = useCallback(async () => {
     closed.current = true;
     if (draft.current.id !== null) {
-      const result = await askDrafts(kind.works.delete, { id: draft.current.id });
+      const result = await askDrafts(kind.works.delete, {
+        id: draft.current.id,
+        version: draft.current.version,
+      });
       if (!result.ok) return void toast.error(result.message);
     }
     localStorage.removeItem(backupKey(draft.current.id, latest.current.company));

@@ -19,6 +19,7 @@ export * from "./chartInput";
 export * from "./openingFile";
 export * from "./effect";
 export * from "./controlTotals";
+export * from "./batch";
 export * from "./itemControls";
 export * from "./approvalRuleInput";
 export * from "./approvalRules";

@@ -61,7 +61,7 @@ export interface Context {
   may(right: Right, company?: string): boolean;
   /** Whether the right is held in every company: what belongs to the group wants it so. */
   mayEverywhere(right: Right): boolean;
-  audit(record: AuditRecord): Promise<void>;
+  audit(...records: AuditRecord[]): Promise<void>;
 }
 
 /**
@@ -212,7 +212,7 @@ export async function contextOf(tx: Db, caller: Caller, person: Person): Promise
     now,
     may: (right, where) => may(person.grants, right, where),
     mayEverywhere: (right) => mayEverywhere(person.grants, right, companies),
-    audit: (record) => writeAudit(tx, person.id, now, record),
+    audit: (...records) => writeAudit(tx, person.id, now, ...records),
   };
 }
 
@@ -270,20 +270,26 @@ export async function writeAudit(
   tx: Db,
   personId: number | null,
   now: Date,
-  record: AuditRecord,
+  ...records: AuditRecord[]
 ): Promise<void> {
-  await tx.insert(schema.auditEvent).values({
-    at: now,
-    personId,
-    action: record.action,
-    kind: record.kind,
-    recordId: String(record.recordId),
-    label: record.label ?? "",
-    companyId: record.companyId ?? null,
-    before: plain(record.before),
-    after: plain(record.after),
-  });
+  for (let i = 0; i < records.length; i += AT_ONCE)
+    await tx.insert(schema.auditEvent).values(
+      records.slice(i, i + AT_ONCE).map((record) => ({
+        at: now,
+        personId,
+        action: record.action,
+        kind: record.kind,
+        recordId: String(record.recordId),
+        label: record.label ?? "",
+        companyId: record.companyId ?? null,
+        before: plain(record.before),
+        after: plain(record.after),
+      })),
+    );
 }
+
+/** A statement takes at most 65,535 parameters. */
+const AT_ONCE = 5000;
 
 /** Bigints have no JSON; in the audit record they stand as text. */
 const plain = (value: unknown): unknown =>

@@ -216,7 +216,7 @@ describe("the close", () => {
       board.checks.filter((c) => c.state === "fails").map((c) => [c.code, c.door !== null]),
     ).toEqual([["drafts", true]]);
     expect(codes(await switchTo(["2026-09"], "closed"))).toEqual(["CHECKS_FAIL"]);
-    must(await deleteDraft(accountant, { id: draft.id }));
+    must(await deleteDraft(accountant, { id: draft.id, version: 1 }));
     must(await switchTo(["2026-09"], "closed"));
     expect(
       codes(

@@ -3,3 +3,4 @@ export * from "./links";
 export * from "./numbers";
 export * from "./chain";
 export * from "./version";
+export * from "./register";

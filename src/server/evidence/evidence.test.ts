@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { sql } from "drizzle-orm";
-import { beforeAll, describe, expect, test } from "vitest";
+import { beforeAll, describe, expect, test, onTestFinished } from "vitest";
 import { thingsOfAlpha } from "../../../tests/thingsOfAlpha";
 import { callerOf, must, written } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
@@ -195,6 +195,7 @@ describe("seals", () => {
     await again();
     const before = keptSeals(place).length;
     sealHere(place);
+    onTestFinished(() => sealHere(null));
     must(
       await switchPeriods(await callerOf(w.database, "root"), {
         company: "ALP",

@@ -24,7 +24,8 @@ export interface SealPlace {
 
 /** Where the process that serves people seals; nobody else seals after an act. */
 const held = globalThis as unknown as { yellowAnchorSeals?: SealPlace };
-export const sealHere = (place: SealPlace): void => void (held.yellowAnchorSeals = place);
+export const sealHere = (place: SealPlace | null): void =>
+  void (held.yellowAnchorSeals = place ?? undefined);
 
 /** Seals after an act that closes something, so that what is closed is signed at once. */
 export async function sealAfterClosing(database: Database): Promise<void> {

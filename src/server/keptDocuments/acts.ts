@@ -1,11 +1,10 @@
-import { sql } from "drizzle-orm";
 import { fail, ok, type Result } from "@/core/shared";
 import type { Context } from "../access";
 import { askApproval } from "../approvals";
-import { rows } from "../db";
-import { AS_KEPT, noteOverwriting, type SentCopy } from "../documents";
+import { deleteDocument, noteOverwriting, type SentCopy } from "../documents";
 import { guard } from "./guard";
-import type { About, AnyKind, Kept, Saved, Sent, Written } from "./kind";
+import type { About, AnyKind, Kept, Saved, Written } from "./kind";
+import { keepOne } from "./store";
 
 /**
  * Keeps what was typed, whatever is wrong with it, and says what is. A copy older than what is kept
@@ -27,8 +26,14 @@ export async function saveOne<C extends Written, S extends Kept<C>, P, K extends
   const prepared = await kind.prepare(context, content, about);
   if (!prepared.ok) return prepared;
   if (id !== undefined && stored)
-    await noteOverwriting(context, { id, kind: stored.kind ?? kind.kinds[0]! }, stored, input);
-  const kept = await kind.keep(context, content, prepared.value, about);
+    await noteOverwriting(context, { id, kind: stored.kind ?? kind.kinds[0] }, stored, input);
+  const kept = await keepOne(kind, context, {
+    ...(id === undefined ? {} : { id }),
+    ...kindOf(kind, about),
+    content,
+    prepared: prepared.value,
+  });
+  if (id === undefined) await kind.added?.(context, kept.id, about.input);
   return ok({
     ...(await kind.check(context, content, prepared.value)),
     ...kept,
@@ -36,49 +41,72 @@ export async function saveOne<C extends Written, S extends Kept<C>, P, K extends
   });
 }
 
-/** Sends one to whoever approves it: what is sent is what is seen, checked in full. */
+/** A kept one stays what it is; a new one is what it was begun as. */
+function kindOf<C extends Written, S extends Kept<C>, P, K extends object>(
+  { kinds }: AnyKind<C, S, P, K>,
+  { stored, input }: About<S>,
+) {
+  const kind = stored?.kind ?? kinds.find((k) => k === input.kind);
+  return kind ? { kind } : {};
+}
+
+/**
+ * Sends one to whoever approves it, as it was sent or (without content) as it is kept: what is sent
+ * is what is seen, checked in full.
+ */
 export async function submitOne<C extends Written, S extends Kept<C>, P, K extends object>(
   kind: AnyKind<C, S, P, K>,
   context: Context,
-  input: Sent<C>,
+  input: SentCopy & { id: number; content?: C },
 ): Promise<Result<{ id: number; number: string; note?: string }>> {
-  const { id, content } = input;
+  const { id } = input;
   const stored = await guard(kind, context, id, input, "submit");
   if (!stored.ok) return stored;
+  const content = input.content ?? stored.value.content;
   const about = { id, stored: stored.value, input: input as unknown as About<S>["input"] };
   const prepared = await kind.prepare(context, content, about);
   if (!prepared.ok) return prepared;
   // Whether the person may post it is what the one who approves answers for.
   const [first, ...others] = kind.problems(prepared.value).filter((p) => p.code !== "FORBIDDEN");
   if (first) return fail(first, ...others);
-  const rule = await kind.rule(context, content, prepared.value);
+  const ready = await kind.ready?.(context, about);
+  if (ready && !ready.ok) return ready;
+  const rule = await kind.rule(context, content, prepared.value, about);
   if (!rule)
     return fail({
       code: "INVALID",
       what: `No rule asks for the approval of this ${kind.one}; ${kind.posting.split(" ")[0]} it`,
     });
-  const kept = await kind.keep(context, content, prepared.value, about);
+  const { version } =
+    input.content === undefined
+      ? stored.value
+      : await keepOne(kind, context, {
+          id,
+          ...kindOf(kind, about),
+          content,
+          prepared: prepared.value,
+        });
   const note = await kind.holdBack?.(context, content, prepared.value, about);
   if (note) return ok({ id, number: "", note });
-  await askApproval(context, id, { ...rule, version: kept.version });
+  await askApproval(context, id, { ...rule, version });
   return ok({ id, number: "" });
 }
 
+/** Deletes a draft, of which the person has seen what it says. */
 export async function removeOne<C extends Written, S extends Kept<C>, P, K extends object>(
   kind: AnyKind<C, S, P, K>,
   context: Context,
-  id: number,
+  input: { id: number; version: number },
 ): Promise<Result<object>> {
-  const found = await guard(kind, context, id, AS_KEPT, "remove");
+  const { id, version } = input;
+  const found = await guard(kind, context, id, { version }, "remove");
   if (!found.ok) return found;
   const { company, content } = found.value;
-  const [document] = await rows<{ kind: string }>(
-    context.tx,
-    sql`delete from document where id = ${id} returning kind`,
-  );
+  await kind.removing?.(context, id);
+  const gone = await deleteDocument(context.tx, id);
   await context.audit({
     action: "draft deleted",
-    kind: document?.kind ?? kind.kinds[0]!,
+    kind: gone ?? kind.kinds[0],
     recordId: id,
     label: kind.label(content).slice(0, 80),
     companyId: context.masters.companyByCode.get(company)?.id ?? null,

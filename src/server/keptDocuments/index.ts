@@ -1,2 +1,5 @@
 export * from "./defineKept";
-export type { About, Kept, KeptKind, Saved } from "./kind";
+export * from "./defineCreate";
+export { keepAll, keepOne } from "./store";
+export { guard } from "./guard";
+export type { About, Column, Kept, KeptKind, KeptStore, Paper, Saved } from "./kind";

@@ -3,7 +3,7 @@ import type { Right } from "@/core/access";
 import type { ApprovableKind } from "@/core/documents";
 import type { Found, Result } from "@/core/shared";
 import type { Context } from "../access";
-import type { KeptVersion, SentCopy } from "../documents";
+import type { KeptVersion, RegisterEntry, SentCopy } from "../documents";
 
 /** What every kept document says of itself. */
 export interface Written {
@@ -14,25 +14,59 @@ export interface Kept<C> extends KeptVersion {
   content: C;
   status: string;
   /** Its kind in the register, where the kind of document has several. */
-  kind?: string;
+  kind?: ApprovableKind;
+}
+/** One that is to be kept: new, where it has no identity yet. */
+export interface Paper<C, P> {
+  id?: number;
+  /** Where its kind of document has several in the register. */
+  kind?: ApprovableKind;
+  content: C;
+  prepared: P;
+}
+/** Values of a column, one for each paper. */
+export interface Column {
+  type: "text" | "int" | "bigint";
+  values: readonly (string | number | null)[];
+}
+
+/** How documents of a kind are kept: in the register, and in a table of their own. */
+export interface KeptStore<C extends Written, P> {
+  /** Its kinds in the register of documents; a new one is the first, where it does not say. */
+  kinds: readonly [ApprovableKind, ...ApprovableKind[]];
+  /** Has document_id, content, version, updated_by and updated_at. */
+  table: string;
+  /** How they stand in the register, in the same order. */
+  register(
+    context: Context,
+    papers: readonly Paper<C, P>[],
+  ): Promise<Omit<RegisterEntry, "kind" | "number">[]>;
+  /** Columns of the table besides, by their names. */
+  columns?(
+    papers: readonly Paper<C, P>[],
+    entries: readonly Omit<RegisterEntry, "kind" | "number">[],
+  ): Record<string, Column>;
 }
 
 /**
- * A kind of document that people write, keep as it is typed, and post: journals, invoices, orders,
- * requests. What is the same for all of them (rights by company, versions, who has written, what is
- * written over, waiting for approval) is done by `defineKept` alone.
+ * A kind of document that people write, keep as it is typed, and post: journals, batches, invoices,
+ * orders, requests. What is the same for all of them (rights by company, versions, who has written,
+ * what is written over, waiting for approval, the register) is done by `defineKept` alone; what one
+ * is called and which page shows it, `DOCUMENT_KINDS` says.
  *
  * C is what is written, S how it is kept, P what is made of it, K what is said of it, R what posting
  * gives.
  */
-export interface KeptKind<C extends Written, S extends Kept<C>, P, K extends object, R> {
-  /** Its kinds in the register of documents. */
-  kinds: readonly ApprovableKind[];
+export interface KeptKind<
+  C extends Written,
+  S extends Kept<C>,
+  P,
+  K extends object,
+  R,
+> extends KeptStore<C, P> {
   /** “invoice” and “invoices”: how sentences speak of it. */
   one: string;
   many: string;
-  /** The names of its use cases. */
-  names: { save: string; post: string; submit: string; remove: string };
   rights: { prepare: Right; post: Right };
   /** What posting is called: “post invoices”, “place orders”. */
   posting: string;
@@ -41,6 +75,8 @@ export interface KeptKind<C extends Written, S extends Kept<C>, P, K extends obj
   schema: ObjectSchema<C & object>;
   /** Fields that only a new one has, beside what is written. */
   more?: ObjectShape;
+  /** Fields that come along when it is sent or posted: a reason. */
+  deciding?: ObjectShape;
   /** The kept one, locked; undefined where there is none. */
   read(context: Context, id: number): Promise<S | undefined>;
   /** What is said where there is none; “may have been deleted”, where nothing else is. */
@@ -51,19 +87,30 @@ export interface KeptKind<C extends Written, S extends Kept<C>, P, K extends obj
   prepare(context: Context, content: C, about: About<S>): Promise<Result<P>>;
   /** What stands against posting it. */
   problems(prepared: P): readonly Found[];
+  /** What has to hold besides before it is sent for approval. */
+  ready?(context: Context, about: About<S>): Promise<Result<unknown>>;
   /**
    * Holds it back where something has to be decided on before anybody approves it; the sentence
    * that says so, or null.
    */
   holdBack?(context: Context, content: C, prepared: P, about: About<S>): Promise<string | null>;
   /** Who has to approve it, if anybody. */
-  rule(context: Context, content: C, prepared: P): Promise<{ role: string; why: string } | null>;
-  /** Keeps it, new or again, and brings the register up to it. */
-  keep(context: Context, content: C, prepared: P, about: About<S>): Promise<Identity>;
+  rule(
+    context: Context,
+    content: C,
+    prepared: P,
+    about: About<S>,
+  ): Promise<{ role: string; why: string } | null>;
+  /** What is done besides when a new one is kept. */
+  added?(context: Context, id: number, input: About<S>["input"]): Promise<unknown>;
+  /** What is done before one is deleted. */
+  removing?(context: Context, id: number): Promise<unknown>;
   /** What is said of it while it is written. */
   check(context: Context, content: C, prepared: P): Promise<K>;
   /** Posts what is on the screen, or (`asKept`) what is kept. */
   post(context: Context, content: C, about: Posting<S>): Promise<Result<R>>;
+  /** Posts one that a program brings without keeping it first; where it is not said, it is kept. */
+  postNew?(context: Context, content: C): Promise<Result<R>>;
   /** Posts what was sent, once it is approved; gives its number. */
   approve(context: Context, id: number): Promise<Result<{ number: string }>>;
   /** How the history names it. */
@@ -78,6 +125,9 @@ export interface Posting<S> {
   id: number;
   stored: S;
   asKept: boolean;
+  /** It was kept a moment ago, in the same transaction. */
+  justKept?: boolean;
+  input: Readonly<Record<string, unknown>>;
 }
 export interface Identity {
   id: number;

@@ -3,6 +3,8 @@ import { number, object, string } from "yup";
 import {
   holdAgainst,
   journalInput,
+  readControls,
+  type BatchInput,
   type ControlLine,
   type JournalInput,
   type Total,
@@ -11,15 +13,13 @@ import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { ruleFor, whyOf } from "./approvalRules";
-import { readEntries } from "./drafts";
+import { readEntries } from "./entries";
+import type { Kept } from "../keptDocuments";
 
 type StoredTotal = { currency: string; amount: string };
 
 const totals = (stored: readonly StoredTotal[]): Total[] =>
   stored.map((t) => ({ currency: t.currency, amount: minor(BigInt(t.amount)) }));
-
-export const stored = (list: readonly Total[]): StoredTotal[] =>
-  list.map((t) => ({ currency: t.currency, amount: String(t.amount) }));
 
 export interface BatchRow {
   id: number;
@@ -55,18 +55,12 @@ export interface BatchView extends BatchRow {
   approval: string | null;
 }
 
-export interface Row {
+export interface Row extends Kept<BatchInput> {
   id: bigint;
   name: string;
-  status: string;
-  company: string;
-  period: string;
-  description: string;
-  controls: StoredTotal[];
   entered: StoredTotal[];
   waived: string;
   by: string;
-  version: number;
   journals: number;
   sums: StoredTotal[] | null;
   of?: number;
@@ -79,8 +73,9 @@ const readBatches = (
 ): Promise<Row[]> =>
   rows<Row>(
     context.tx,
-    sql`select d.id, d.title as name, d.status, c.code as company, b.period, b.description, b.version,
-      b.controls, b.entered, case when b.waived_by is null then ''
+    sql`select d.id, d.title as name, d.status, c.code as company, b.content, b.version,
+      b.updated_by as "updatedBy", b.updated_at as "updatedAt", u.name as "updatedByName",
+      b.entered, case when b.waived_by is null then ''
       else w.name || ': ' || b.waived_reason end as waived, p.name as by,
           (select count(*)::int from journal_draft x
             where x.batch_id = d.id) + (select count(*)::int from document_link l
@@ -90,7 +85,8 @@ const readBatches = (
             join document q on q.id = x.document_id where x.batch_id = d.id group by 1) s) as sums
           ${lock ? sql`` : sql`, count(*) over ()::int as "of"`}
         from document d join batch b on b.document_id = d.id join company c on c.id = d.company_id
-          join person p on p.id = d.created_by left join person w on w.id = b.waived_by
+          join person p on p.id = d.created_by join person u on u.id = b.updated_by
+          left join person w on w.id = b.waived_by
           where ${where} order by d.id desc limit 300 ${lock ? sql`for update of d` : sql``}`,
   );
 
@@ -98,12 +94,12 @@ export const shown = (r: Row): BatchRow => ({
   id: Number(r.id),
   name: r.name,
   status: r.status,
-  period: r.period,
+  period: r.content.period,
   by: r.by,
   journals: r.journals,
   of: r.of ?? 1,
   lines: holdAgainst(
-    totals(r.controls),
+    readControls(r.content.controls).totals,
     totals(r.status === "posted" || r.status === "reversed" ? r.entered : (r.sums ?? [])),
   ),
 });
@@ -123,8 +119,14 @@ export const listBatches = defineUseCase({
   },
 });
 
+export const readBatch = async (
+  context: Context,
+  id: number,
+  lock = true,
+): Promise<Row | undefined> => (await readBatches(context, sql`d.id = ${id}`, lock))[0];
+
 export async function one(context: Context, id: number, lock = false): Promise<Result<Row>> {
-  const [row] = await readBatches(context, sql`d.id = ${id}`, lock);
+  const row = await readBatch(context, id, lock);
   return row ? ok(row) : fail({ code: "NOT_FOUND", what: "such batch" });
 }
 
@@ -157,7 +159,7 @@ export const getBatch = defineUseCase({
             union all select to_id from document_link
             where from_id = ${input.id} and kind = 'batch') order by d.id`,
     );
-    const { company, description, waived, status, version } = row.value;
+    const { company, content, waived, status, version } = row.value;
     const drafts =
       status === "draft"
         ? await rows<{ content: JournalInput }>(
@@ -183,7 +185,7 @@ export const getBatch = defineUseCase({
     return ok({
       ...shown(row.value),
       company,
-      description,
+      description: content.description,
       waived,
       version,
       approval: rule ? whyOf(rule) : null,

@@ -1,128 +1,136 @@
 import { sql } from "drizzle-orm";
-import { array, number, object, string } from "yup";
-import { type Total } from "@/core/ledger";
-import { periodKey, periodName } from "@/core/organisation";
-import { fail, isCurrency, ok, readAmount, type Found, type Result } from "@/core/shared";
+import { number, object, string } from "yup";
+import { batchSchema, readControls, type BatchInput, type Total } from "@/core/ledger";
+import { periodKey, periodName, type Period } from "@/core/organisation";
+import { fail, minor, ok, type Result } from "@/core/shared";
 import { rows } from "../db";
-import { defineUseCase } from "../access";
+import { defineUseCase, type Context } from "../access";
+import {
+  defineCreate,
+  definePostKept,
+  defineRemove,
+  defineSave,
+  defineSubmitKept,
+  type KeptKind,
+} from "../keptDocuments";
 import { calendarOf } from "../organisation/periods";
-import { stored, one, notOpen } from "./batchViews";
+import { notOpen, one, readBatch, type Row } from "./batchViews";
+import { postWholeBatch, readyToSubmit, ruleOfBatch } from "./postBatch";
 
-/** Makes a batch, or changes one that is not posted. Its name is proposed where none is given. */
-export const saveBatch = defineUseCase({
-  name: "saveBatch",
-  kind: "write",
-  rights: ["prepare.ledger"],
-  what: "prepare batches",
-  company: (i) => i.company,
-  schema: object({
-    id: number().integer(),
-    /** Of the one that is changed. */
-    version: number().integer(),
-    company: string().required(),
-    name: string().trim().max(100).default(""),
-    period: string().required("A period is needed"),
-    description: string().max(500).default(""),
-    controls: array(object({ currency: string().required(), amount: string().default("") }))
-      .max(20)
-      .default([]),
-  }),
-  run: async (context, input): Promise<Result<{ id: number }>> => {
-    const { tx, masters, person, now, audit } = context;
-    const company = masters.companyByCode.get(input.company);
-    if (!company)
-      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    const { periods } = await calendarOf(tx, masters, company.id);
-    const period = periods.find((p) => periodKey(p) === input.period);
-    if (!period)
-      return fail({
-        code: "PERIOD_UNKNOWN",
-        period: input.period,
-        company: company.name,
-        field: "period",
-      });
-    const problems: Found[] = [];
-    const controls = input.controls
-      .filter((c) => c.amount.trim() !== "")
-      .flatMap((c): Total[] => {
-        if (!isCurrency(c.currency))
-          return (
-            void problems.push({
-              code: "CURRENCY_UNKNOWN",
-              currency: c.currency,
-              field: "controls",
-            }),
-            []
-          );
-        const reading = readAmount(c.amount, c.currency);
-        if (reading.ok) return [{ currency: c.currency, amount: reading.amount }];
-        problems.push({ code: "AMOUNT_NOT_NUMBER", text: c.amount, field: "controls" });
-        return [];
-      });
-    if (problems.length > 0) return fail(...problems);
-    const content = JSON.stringify(stored(controls));
-    if (input.id !== undefined) {
-      const before = await one(context, input.id, true);
-      if (!before.ok) return before;
-      if (!context.may("prepare.ledger", before.value.company))
-        return fail({ code: "FORBIDDEN", what: `prepare batches of ${before.value.company}` });
-      if (before.value.company !== company.code)
-        return fail({
-          code: "INVALID",
-          what: `The batch belongs to ${before.value.company}`,
-          field: "company",
-        });
-      if (before.value.status !== "draft") return notOpen(before.value.status);
-      if (before.value.version !== input.version)
-        return fail({ code: "STALE", by: "Somebody else", at: "" });
-      await tx.execute(
-        sql`update document set title = ${input.name || before.value.name}, date = ${period.end}
-          where id = ${input.id}`,
-      );
-      await tx.execute(
-        sql`update batch set period = ${input.period}, description = ${input.description},
-          controls = ${content}::jsonb, version = version + 1 where document_id = ${input.id}`,
-      );
-      await audit({
-        action: "changed",
-        kind: "batch",
-        recordId: input.id,
-        label: input.name || before.value.name,
-        companyId: company.id,
-        before: { period: before.value.period, controls: before.value.controls },
-        after: input,
-      });
-      return ok({ id: input.id });
-    }
-    const [count] = await rows<{ n: number }>(
-      tx,
-      sql`select count(*)::int as n from document
-        where kind = 'batch' and company_id = ${company.id} and date = ${period.end}`,
-    );
-    const name = input.name || `${periodName(period)}, batch ${count!.n + 1}`;
-    const [made] = await rows<{ id: bigint }>(
-      tx,
-      sql`insert into document (kind, company_id, date, amount, currency, title, search, created_by,
-        created_at, status) values ('batch', ${company.id}, ${period.end},
-        ${controls[0]?.amount ?? 0n}, ${company.currency}, ${name},
-        ${`batch ${name} ${input.description}`.toLowerCase().slice(0, 500)}, ${person.id},
-        ${now.toISOString()}, 'draft') returning id`,
-    );
-    await tx.execute(
-      sql`insert into batch (document_id, period, description, controls)
-        values (${made!.id}, ${input.period}, ${input.description}, ${content}::jsonb)`,
-    );
-    await audit({
-      action: "added",
-      kind: "batch",
-      recordId: String(made!.id),
-      label: name,
-      companyId: company.id,
-      after: input,
+interface Prepared {
+  name: string;
+  period: Period;
+  totals: Total[];
+}
+
+/** Reads a batch as written. Its name is proposed where none is given. */
+async function prepare(
+  context: Context,
+  content: BatchInput,
+  stored: Row | null,
+): Promise<Result<Prepared>> {
+  const { tx, masters } = context;
+  const company = masters.companyByCode.get(content.company);
+  if (!company)
+    return fail({ code: "COMPANY_UNKNOWN", company: content.company, field: "company" });
+  const { periods } = await calendarOf(tx, masters, company.id);
+  const period = periods.find((p) => periodKey(p) === content.period);
+  if (!period)
+    return fail({
+      code: "PERIOD_UNKNOWN",
+      period: content.period,
+      company: company.name,
+      field: "period",
     });
-    return ok({ id: Number(made!.id) });
+  const { totals, problems } = readControls(content.controls);
+  const [first, ...others] = problems;
+  if (first) return fail(first, ...others);
+  const name = content.name || stored?.name || (await nextName(context, company.id, period));
+  return ok({ name, period, totals });
+}
+
+async function nextName({ tx }: Context, companyId: number, period: Period): Promise<string> {
+  const [count] = await rows<{ n: number }>(
+    tx,
+    sql`select count(*)::int as n from document
+      where kind = 'batch' and company_id = ${companyId} and date = ${period.end}`,
+  );
+  return `${periodName(period)}, batch ${count!.n + 1}`;
+}
+
+/** A batch that was posted: its name stands for a number. */
+interface PostedBatch {
+  id: number;
+  number: string;
+  journals: string[];
+}
+
+const KIND: KeptKind<BatchInput, Row, Prepared, { problems: [] }, PostedBatch> = {
+  kinds: ["batch"],
+  table: "batch",
+  one: "batch",
+  many: "batches",
+  rights: { prepare: "prepare.ledger", post: "post.ledger" },
+  posting: "post batches",
+  reachesLedger: true,
+  schema: batchSchema,
+  deciding: { waive: string().trim().default("").max(500) },
+  register: async ({ masters }, papers) =>
+    papers.map(({ content, prepared: { name, period, totals } }) => {
+      const company = masters.companyByCode.get(content.company)!;
+      return {
+        companyId: company.id,
+        date: period.end,
+        amount: totals[0]?.amount ?? minor(0n),
+        currency: totals[0]?.currency ?? company.currency,
+        title: name,
+        words: `batch ${content.description}`,
+      };
+    }),
+  read: readBatch,
+  refuses: ({ status }) => (status === "draft" ? null : { code: "BATCH_POSTED" }),
+  prepare: (context, content, { stored }) => prepare(context, content, stored),
+  // What is wrong with its journals is said at them.
+  problems: () => [],
+  check: async () => ({ problems: [] }),
+  ready: (context, { id, input }) => readyToSubmit(context, id!, String(input.waive ?? "")),
+  rule: (context, _content, _prepared, { id }) => ruleOfBatch(context, id!),
+  // Its drafts stay as they are, without a batch.
+  removing: ({ tx }, id) =>
+    tx.execute(sql`update journal_draft set batch_id = null where batch_id = ${id}`),
+  post: async (context, _content, { id, input }) => {
+    const posted = await postWholeBatch(context, id, { waive: String(input.waive ?? "") });
+    return posted.ok
+      ? ok({ id, number: posted.value.name, journals: posted.value.journals })
+      : posted;
   },
+  approve: async (context, id) => {
+    const posted = await postWholeBatch(context, id, { approved: true });
+    return posted.ok ? ok({ number: posted.value.name }) : posted;
+  },
+  label: ({ name, period }) => name || period,
+};
+
+/** Makes a batch, or changes one that is not posted. */
+export const saveBatch = defineSave(KIND, "saveBatch");
+/** A batch from a program, to put journals into. */
+export const createBatch = defineCreate(KIND, "createBatch", {
+  posts: false,
+  faulty: "refused",
+  posted: (posted) => ({ ...posted, status: "posted" }),
 });
+export const deleteBatch = defineRemove(KIND, "deleteBatch");
+/**
+ * Posts every journal of a batch, or none. Refused while the control totals differ, unless somebody
+ * who may says why it is right so.
+ */
+export const postBatch = definePostKept(KIND, "postBatch");
+/**
+ * Sends a whole batch for approval: all its journals wait together, and approving posts them
+ * together. A difference to the control total needs its reason as in posting.
+ */
+export const submitBatch = defineSubmitKept(KIND, "submitBatch");
+export const approveBatch = KIND.approve;
 
 /** Puts a draft into a batch of its company, or takes it out. */
 export const moveToBatch = defineUseCase({
@@ -167,34 +175,6 @@ export const moveToBatch = defineUseCase({
       recordId: input.journal,
       label: draft.title,
       after: { batch: input.batch },
-    });
-    return ok({});
-  },
-});
-
-/** A batch that holds nothing yet can go; its drafts stay as they are, without a batch. */
-export const deleteBatch = defineUseCase({
-  name: "deleteBatch",
-  kind: "write",
-  rights: ["prepare.ledger"],
-  what: "delete batches",
-  of: "checked",
-  schema: object({ id: number().integer().required() }),
-  run: async (context, input) => {
-    const batch = await one(context, input.id, true);
-    if (!batch.ok) return batch;
-    if (!context.may("prepare.ledger", batch.value.company))
-      return fail({ code: "FORBIDDEN", what: `delete batches in ${batch.value.company}` });
-    if (batch.value.status !== "draft") return fail({ code: "BATCH_POSTED" });
-    await context.tx.execute(
-      sql`update journal_draft set batch_id = null where batch_id = ${input.id}`,
-    );
-    await context.tx.execute(sql`delete from document where id = ${input.id}`);
-    await context.audit({
-      action: "deleted",
-      kind: "batch",
-      recordId: input.id,
-      label: batch.value.name,
     });
     return ok({});
   },

@@ -33,6 +33,7 @@ import {
   listShortcuts,
   moveToBatch,
   pairBalances,
+  deleteBatch,
   postBatch,
   postDraft,
   postStoredDraft,
@@ -412,23 +413,20 @@ describe("batches", () => {
     const root = await callerOf(w.database, "root");
     const { id } = must(
       await saveBatch(accountant, {
-        company: "ALP",
-        period: "2026-10",
-        description: "Harbour works",
-        controls: [{ currency: "EUR", amount: "1,500.00" }],
+        content: {
+          company: "ALP",
+          period: "2026-10",
+          description: "Harbour works",
+          controls: [{ currency: "EUR", amount: "1,500.00" }],
+        },
       }),
     );
     // Two people at its control totals: the second is told, and nothing of the first is lost.
-    const changed = {
-      id,
-      version: 1,
-      company: "ALP",
-      period: "2026-10",
-      description: "Harbour works",
-      controls: [{ currency: "EUR", amount: "1,500.00" }],
-    };
-    must(await saveBatch(root, changed));
-    expect(codes(await saveBatch(accountant, { ...changed, controls: [] }))).toEqual(["STALE"]);
+    const content = { company: "ALP", period: "2026-10", description: "Harbour works" };
+    const controls = [{ currency: "EUR", amount: "1,500.00" }];
+    must(await saveBatch(root, { id, version: 1, content: { ...content, controls } }));
+    expect(codes(await saveBatch(accountant, { id, version: 1, content }))).toEqual(["STALE"]);
+    expect(codes(await deleteBatch(accountant, { id, version: 1 }))).toEqual(["STALE"]);
     const drafts: number[] = [];
     for (const amount of ["100.00", "200.00", "300.00", "400.00", "490.00"])
       drafts.push(
@@ -737,9 +735,11 @@ describe("approval", () => {
       entry([line("6310", "HARB", amount, ""), line("2410", "", "", amount)]);
     const { id } = must(
       await saveBatch(accountant, {
-        company: "ALP",
-        period: "2026-10",
-        controls: [{ currency: "EUR", amount: "60,100.00" }],
+        content: {
+          company: "ALP",
+          period: "2026-10",
+          controls: [{ currency: "EUR", amount: "60,100.00" }],
+        },
       }),
     );
     const small = must(await saveDraft(accountant, { content: content("100.00"), batch: id }));

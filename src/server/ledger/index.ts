@@ -1,5 +1,7 @@
 export * from "./posting";
 export * from "./drafts";
+export type { DraftCheck, Preview, PreviewLine } from "./draftCheck";
+export { showProblem, type ShownProblem } from "./entries";
 export {
   type JournalLineView,
   type PostedView,
@@ -39,9 +41,16 @@ export {
   listBatches,
   getBatch,
 } from "./batchViews";
-export { saveBatch, moveToBatch, deleteBatch } from "./batches";
-export { batchForApproval, postWholeBatch, postBatch, reverseBatch } from "./postBatch";
-export * from "./approvals";
+export {
+  approveBatch,
+  createBatch,
+  deleteBatch,
+  moveToBatch,
+  postBatch,
+  saveBatch,
+  submitBatch,
+} from "./batches";
+export { reverseBatch } from "./reverseBatch";
 export { limitsAbove, ruleFor, whyOf } from "./approvalRules";
 export * from "./loadJournals";
 export * from "./loads";

@@ -311,7 +311,7 @@ export const getJournal = defineUseCase({
     }>(
       tx,
       sql`select d.id, (select jsonb_build_object('id', b.document_id, 'name', bd.title, 'period',
-        b.period) from batch b join document bd on bd.id = b.document_id
+        b.content->>'period') from batch b join document bd on bd.id = b.document_id
         where b.document_id = x.batch_id) as batch, c.code as company, c.name as "companyName",
         c.currency, d.type, p.name as "preparedBy", d.created_at as "createdAt", d.status,
         x.content, x.version, x.updated_at as "savedAt"

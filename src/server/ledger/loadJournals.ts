@@ -22,15 +22,15 @@ import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows, schema as tables, sha256 } from "../db";
 import { defineUseCase, type Caller, type Context, lockChains } from "../access";
 import { ruleFor, whyOf } from "./approvalRules";
+import { keepOne } from "../keptDocuments";
+import { DRAFTS, submitDraft } from "./drafts";
 import {
-  keepDraft,
   postEntries,
   readEntries,
   showProblem,
-  submitDraft,
   type ReadEntry,
   type ShownProblem,
-} from "./drafts";
+} from "./entries";
 
 /** A journal of an earlier load that says the same. */
 export interface LoadedBefore {
@@ -212,7 +212,10 @@ export const loadJournals = defineUseCase({
       for (const [i, journal] of journals.entries()) {
         if (left(i)) continue;
         if (input.mode === "submit" && (journal.problems.length > 0 || !journal.approval)) continue;
-        const id = await keepDraft(context, inputs[i]!);
+        const { id } = await keepOne(DRAFTS, context, {
+          content: inputs[i]!,
+          prepared: entries[i]!,
+        });
         Object.assign(journal, { id, status: "draft" });
         if (input.mode === "submit") {
           const sent = await submitDraft.definition.run(context, {

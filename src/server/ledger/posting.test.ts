@@ -325,7 +325,7 @@ describe("drafts", () => {
     const saved = must(
       await saveDraft(accountant, { content: written({ description: "Not wanted" }) }),
     );
-    must(await deleteDraft(accountant, { id: saved.id }));
+    must(await deleteDraft(accountant, { id: saved.id, version: saved.version }));
     expect(codes(await getJournal(accountant, { key: String(saved.id) }))).toEqual(["NOT_FOUND"]);
     const [event] = await rows<{ before: { description: string } }>(
       w.database.db,

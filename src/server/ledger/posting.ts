@@ -14,7 +14,7 @@ import { decimalText, fail, isCalendarDate, ok, type Result } from "@/core/share
 import { lockChains, type ChainHead } from "../access";
 import { arrayOf, rows, sha256, type Db } from "../db";
 import { checkReversible, storeItems } from "./items";
-import { takeNumbers } from "../documents";
+import { register, registerAgain, takeNumbers } from "../documents";
 import { loadPeriods, loadYears } from "../organisation/periods";
 import type { Context } from "../access/useCase";
 
@@ -167,8 +167,8 @@ async function store(
   const postedBy = (i: number) => options.postedBy?.[i] ?? person.id;
   const instants = instantsOf(journals, heads, now, options.postedAt);
   const postedAt = (i: number) => instants[i]!;
-  const ids = await registerDocuments(
-    tx,
+  const ids = await registerJournals(
+    context,
     journals,
     numbers,
     options.documentIds ?? [],
@@ -427,66 +427,45 @@ async function codingIds(
   return new Map(found.map((f) => [f.key, f.id]));
 }
 
-async function registerDocuments(
-  tx: Db,
+async function registerJournals(
+  { tx, person, now }: Context,
   journals: readonly PreparedJournal[],
   numbers: readonly { number: string }[],
   documentIds: readonly (number | undefined)[],
   preparedBy: (i: number) => number,
   postedAt: (i: number) => string,
 ): Promise<number[]> {
-  const row = (i: number) => {
-    const j = journals[i]!;
-    return {
-      type: j.type.code,
-      number: numbers[i]!.number,
-      companyId: j.company.id,
-      date: j.date,
-      amount: j.total,
-      currency: j.company.currency,
-      title: j.description,
-      search:
-        `${numbers[i]!.number} ${j.description} ${j.reference} ${decimalText(j.total, j.company.currency)}`.toLowerCase(),
-      by: preparedBy(i),
-      at: postedAt(i),
-    };
-  };
-  const columns = (of: number[]) => {
-    const list = of.map(row);
-    return sql`${arrayOf(list.map((r) => r.type))}::text[],
-      ${arrayOf(list.map((r) => r.number))}::text[],
-      ${arrayOf(list.map((r) => r.companyId))}::int[], ${arrayOf(list.map((r) => r.date))}::date[],
-      ${arrayOf(list.map((r) => r.amount))}::bigint[],
-        ${arrayOf(list.map((r) => r.currency))}::char(3)[],
-        ${arrayOf(list.map((r) => r.title))}::text[], ${arrayOf(list.map((r) => r.search))}::text[],
-      ${arrayOf(list.map((r) => r.by))}::int[], ${arrayOf(list.map((r) => r.at))}::timestamptz[]`;
-  };
-  const indexes = journals.map((_, i) => i);
-  const fresh = indexes.filter((i) => documentIds[i] === undefined);
-  const known = indexes.filter((i) => documentIds[i] !== undefined);
-  const ids = new Map<string, number>();
-  if (fresh.length > 0) {
-    const made = await rows<{ id: bigint; number: string }>(
-      tx,
-      sql`insert into document (kind, type, number, company_id, date, amount, currency, title,
-        search, created_by, created_at, status)
-          select 'journal', x.*, 'posted' from unnest(${columns(fresh)}) as x returning id, number`,
-    );
-    for (const m of made) ids.set(m.number, Number(m.id));
-  }
+  const entries = journals.map((j, i) => ({
+    id: documentIds[i],
+    kind: "journal" as const,
+    type: j.type.code,
+    number: numbers[i]!.number,
+    companyId: j.company.id,
+    date: j.date,
+    amount: j.total,
+    currency: j.company.currency,
+    title: j.description,
+    words: `${j.reference} ${decimalText(j.total, j.company.currency)}`,
+    status: "posted" as const,
+    by: preparedBy(i),
+    at: postedAt(i),
+  }));
+  const isKnown = (e: (typeof entries)[number]): e is typeof e & { id: number } =>
+    e.id !== undefined;
+  const known = entries.filter(isKnown);
+  const fresh = await register(
+    { tx, person, now },
+    entries.filter((e) => !isKnown(e)),
+  );
   if (known.length > 0) {
-    await tx.execute(sql`
-      update document d set type = x.type, number = x.number, company_id = x.company_id,
-        date = x.date, amount = x.amount, currency = x.currency, title = x.title, search = x.search, status = 'posted'
-      from unnest(${arrayOf(known.map((i) => documentIds[i]!))}::bigint[],
-        ${columns(known)}) as x(id, type, number, company_id, date, amount, currency, title, search,
-        created_by, created_at) where d.id = x.id`);
+    await registerAgain(tx, known);
     await tx.execute(
       sql`delete from journal_draft
-        where document_id = any(${arrayOf(known.map((i) => documentIds[i]!))}::bigint[])`,
+        where document_id = any(${arrayOf(known.map((e) => e.id))}::bigint[])`,
     );
   }
-  return journals.map((_, i) => documentIds[i] ?? ids.get(numbers[i]!.number)!);
+  let next = 0;
+  return entries.map((e) => e.id ?? fresh[next++]!);
 }
 
 /** A problem for a journal that is not there. */

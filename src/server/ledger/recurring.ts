@@ -34,10 +34,11 @@ import {
   type Rhythm,
 } from "@/core/shared";
 import { arrayOf, rows } from "../db";
+import { register, registerAgain } from "../documents";
 import { defineUseCase, type Context } from "../access";
 import { calendarOf } from "../organisation/periods";
 import { loadTurnover } from "./balances";
-import { readEntries } from "./drafts";
+import { readEntries } from "./entries";
 import { gather } from "./dueReversals";
 
 export interface RecurringRow {
@@ -231,7 +232,7 @@ export const saveRecurring = defineUseCase({
     rhythm: rhythmSchema.required(),
   }),
   run: async (context, input): Promise<Result<{ id: number; version: number }>> => {
-    const { tx, masters, person, now, today, audit } = context;
+    const { tx, masters, today, audit } = context;
     const written = input.content as JournalInput;
     const content = { ...written, description: written.description.trim() || input.name };
     const company = masters.companyByCode.get(content.company);
@@ -253,17 +254,21 @@ export const saveRecurring = defineUseCase({
     if (problems.length > 0) return fail(...problems);
     const rhythm = JSON.stringify({ ...input.rhythm, first, until });
     const kept = JSON.stringify({ ...content, date: "", reverseOn: "" });
-    const search = `recurring ${input.name} ${content.description}`.toLowerCase().slice(0, 500);
+    const entry = {
+      kind: "recurring" as const,
+      type: content.type,
+      companyId: company.id,
+      currency: company.currency,
+      title: input.name,
+      words: `recurring ${content.description}`,
+    };
     if (input.id !== undefined) {
       const [before] = await readRecurring(context, sql`d.id = ${input.id}`, true);
       if (!before) return fail({ code: "NOT_FOUND", what: "such recurring journal" });
       if (before.company !== company.code)
         return fail({ code: "INVALID", what: "It belongs to another company", field: "company" });
       if (before.version !== input.version) return fail({ code: "STALE", by: "Somebody", at: "" });
-      await tx.execute(
-        sql`update document set title = ${input.name}, search = ${search}, type = ${content.type}
-          where id = ${input.id}`,
-      );
+      await registerAgain(tx, [{ ...entry, id: input.id }]);
       await tx.execute(
         sql`update recurring_journal set content = ${kept}::jsonb, rhythm = ${rhythm}::jsonb,
           version = version + 1 where document_id = ${input.id}`,
@@ -279,25 +284,20 @@ export const saveRecurring = defineUseCase({
       });
       return ok({ id: input.id, version: before.version + 1 });
     }
-    const [made] = await rows<{ id: bigint }>(
-      tx,
-      sql`insert into document (kind, type, company_id, title, search, created_by, created_at,
-        status, currency) values ('recurring', ${content.type}, ${company.id}, ${input.name},
-        ${search}, ${person.id}, ${now.toISOString()}, 'active', ${company.currency}) returning id`,
-    );
+    const [id] = await register(context, [{ ...entry, status: "active" }]);
     await tx.execute(
       sql`insert into recurring_journal (document_id, content, rhythm)
-        values (${made!.id}, ${kept}::jsonb, ${rhythm}::jsonb)`,
+        values (${id}, ${kept}::jsonb, ${rhythm}::jsonb)`,
     );
     await audit({
       action: "added",
       kind: "recurring journal",
-      recordId: String(made!.id),
+      recordId: id!,
       label: input.name,
       companyId: company.id,
       after: { content, rhythm: input.rhythm },
     });
-    return ok({ id: Number(made!.id), version: 1 });
+    return ok({ id: id!, version: 1 });
   },
 });
 

@@ -6,6 +6,7 @@ export {
   deleteInvoice,
   postInvoice,
   postStoredInvoice,
+  submitStoredInvoice,
   saveInvoice,
   submitInvoice,
   type PostedInvoice,

@@ -1,5 +1,4 @@
 import { sql } from "drizzle-orm";
-import { boolean } from "yup";
 import { type Conversion, convertBy } from "@/core/rates";
 import {
   invoiceInput,
@@ -17,23 +16,19 @@ import {
   type Result,
 } from "@/core/shared";
 import { rows } from "../db";
-import { defineUseCase, type Context, companiesOf } from "../access";
-import { documentLinks, takeNumber } from "../documents";
+import { type Context } from "../access";
+import { documentLinks, giveNumber, takeNumber } from "../documents";
 import {
   defineCheck,
+  defineCreate,
   defineKept,
   definePostKept,
+  defineSubmitKept,
+  keepOne,
   type KeptKind,
   type Saved,
 } from "../keptDocuments";
-import {
-  linkJournals,
-  postDrafts,
-  ruleFor,
-  showProblem,
-  whyOf,
-  type ShownProblem,
-} from "../ledger";
+import { linkJournals, postDrafts, ruleFor, whyOf } from "../ledger";
 import { recordMatches } from "../purchasing";
 import {
   checkOf,
@@ -47,7 +42,7 @@ import {
   type Stored,
 } from "./checkInvoice";
 import { hold } from "./heldInvoices";
-import { keepInvoice } from "./keepInvoices";
+import { INVOICES } from "./keepInvoices";
 
 export type SavedInvoice = Saved<InvoiceCheck>;
 
@@ -106,10 +101,7 @@ export async function post(
       join fiscal_year y on y.id = j.year_id where j.id = ${journals[0]!.id}`,
   );
   const invoiceNumber = await takeNumber(tx, { series: "invoice", company, year: journal!.year });
-  await tx.execute(
-    sql`update document set number = ${invoiceNumber}, status = 'posted',
-      search = lower(${invoiceNumber}) || ' ' || search where id = ${id}`,
-  );
+  await giveNumber(tx, id, invoiceNumber, "posted");
   await tx.execute(
     sql`update invoice set journal_id = ${journals[0]!.id},
       figures = ${encodeJson(figuresOf(reading))}::jsonb where document_id = ${id}`,
@@ -173,15 +165,9 @@ async function storeTaxes(
 }
 
 const KIND: KeptKind<InvoiceInput, Stored, Ready, InvoiceCheck, PostedInvoice> = {
-  kinds: ["invoice"],
+  ...INVOICES,
   one: "invoice",
   many: "invoices",
-  names: {
-    save: "saveInvoice",
-    post: "postInvoice",
-    submit: "submitInvoice",
-    remove: "deleteInvoice",
-  },
   rights: { prepare: "prepare.payables", post: "post.payables" },
   posting: "post invoices",
   reachesLedger: true,
@@ -202,14 +188,18 @@ const KIND: KeptKind<InvoiceInput, Stored, Ready, InvoiceCheck, PostedInvoice> =
     const held = reading.holds.filter((h) => !released.includes(h));
     return held.length > 0 ? (await hold(context, id!, content, held)).note! : null;
   },
-  keep: (context, content, { reading }, { id }) => keepInvoice(context, content, reading, id),
   check: checkOf,
-  post: async (context, written, { id, stored, asKept }) => {
+  post: async (context, written, { id, stored, asKept, justKept }) => {
     if (asKept && stored.status !== "draft")
       return fail({ code: "RUN_STATE", state: stored.status });
     // The register is brought up to what is posted: rates may have changed since it was kept.
     const content = asKept ? invoiceInput(written) : written;
-    await keepInvoice(context, content, await readPaper(context, content), id);
+    if (!justKept)
+      await keepOne(INVOICES, context, {
+        id,
+        content,
+        prepared: { reading: await readPaper(context, content) },
+      });
     return post(context, content, id, false, asKept ? [] : stored.released?.holds);
   },
   approve: async (context, id) => {
@@ -237,60 +227,31 @@ export const {
   submit: submitInvoice,
   remove: deleteInvoice,
   approve: approveInvoice,
-} = defineKept(KIND);
+} = defineKept(KIND, {
+  save: "saveInvoice",
+  post: "postInvoice",
+  submit: "submitInvoice",
+  remove: "deleteInvoice",
+});
 
 export const checkInvoice = defineCheck(KIND, "checkInvoice");
 
 /** Posts a draft as it is kept. */
 export const postStoredInvoice = definePostKept(KIND, "postStoredInvoice");
+export const submitStoredInvoice = defineSubmitKept(KIND, "submitStoredInvoice");
 
 /**
  * An invoice from a program: posted at once, or kept as a draft with what stands against it. One
  * that can't be posted is not kept.
  */
-export const createInvoice = defineUseCase({
-  name: "createInvoice",
-  kind: "write",
-  rights: ["prepare.payables"],
-  what: "prepare invoices",
-  company: (i) => i.company,
-  locks: ({ tx }, input) => companiesOf(tx, [], input),
-  schema: invoiceSchema.shape({ post: boolean().default(false) }),
-  run: async (
-    context,
-    input,
-  ): Promise<
-    Result<{
-      id: number;
-      number: string | null;
-      status: string;
-      problems: ShownProblem[];
-      held?: string[];
-    }>
-  > => {
-    const { post: wanted, ...raw } = input;
-    const content = raw as InvoiceInput;
-    const ready = await prepare(context, content);
-    if (!ready.ok) return ready;
-    const kept = await keepInvoice(context, content, ready.value.reading, undefined);
-    if (!wanted)
-      return ok({
-        id: kept.id,
-        number: null,
-        status: "draft",
-        problems: ready.value.problems.map(showProblem),
-      });
-    if (!context.may("post.payables", content.company))
-      return fail({ code: "FORBIDDEN", what: `post invoices of ${content.company}` });
-    const posted = await post(context, content, kept.id, false);
-    return posted.ok
-      ? ok({
-          id: kept.id,
-          number: posted.value.number || null,
-          status: posted.value.held ? "held" : "posted",
-          problems: [],
-          ...(posted.value.held ? { held: posted.value.held } : {}),
-        })
-      : posted;
-  },
+export const createInvoice = defineCreate(KIND, "createInvoice", {
+  posts: false,
+  faulty: "kept",
+  posted: ({ id, number, held }) => ({
+    id,
+    number: number || null,
+    status: held ? "held" : "posted",
+    problems: [],
+    ...(held ? { held } : {}),
+  }),
 });

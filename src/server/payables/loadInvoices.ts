@@ -32,7 +32,8 @@ import { readCompanies } from "../organisation";
 import { ratesFor } from "../rates";
 import { readTaxCodes } from "../taxes";
 import { prepare, prepareAll } from "./checkInvoice";
-import { keepInvoice, keepInvoices } from "./keepInvoices";
+import { keepAll, keepOne } from "../keptDocuments";
+import { INVOICES } from "./keepInvoices";
 
 interface Seller {
   code: string;
@@ -202,7 +203,7 @@ export const loadEInvoice = defineUseCase({
     });
     const ready = await prepare(context, content);
     if (!ready.ok) return ready;
-    const kept = await keepInvoice(context, content, ready.value.reading, undefined);
+    const kept = await keepOne(INVOICES, context, { content, prepared: ready.value });
     const [ours] = await readCompanies(tx, company.code);
     const doubts = [
       ...doubtsOfPaper(e),
@@ -388,9 +389,10 @@ export const loadInvoices = defineUseCase({
         problems.push({ ...p, line: first + (p.line ?? 1) - 1 });
     });
     if (problems.length === 0 && input.take)
-      await keepInvoices(
+      await keepAll(
+        INVOICES,
         context,
-        groups.map((g, i) => ({ input: g.content, reading: ready.value[i]!.reading })),
+        groups.map((g, i) => ({ content: g.content, prepared: ready.value[i]! })),
       );
     problems.splice(50);
     return problems.length > 0

@@ -4,7 +4,8 @@ import { fail, minor, ok, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import type { Context } from "../access";
 import { readBankAccount } from "../banks";
-import { documentLinks, takeNumbers } from "../documents";
+import { documentLinks, register, takeNumbers } from "../documents";
+import { partnersByCode } from "../partners";
 import type { PostedJournal } from "../ledger";
 import { settleTogether } from "../openItems";
 
@@ -32,7 +33,7 @@ export async function postedPayments(
   journals: readonly PostedJournal[],
   approved: boolean,
 ): Promise<Result<{ id: number; number: string }[]>> {
-  const { tx, masters, person, now } = context;
+  const { tx, masters, person } = context;
   const company = masters.companyByCode.get(payer)!;
   const bank = (await readBankAccount(tx, { code: detail.bank }, true))!;
   const { payments } = detail;
@@ -91,23 +92,26 @@ export async function postedPayments(
   const column = <T extends string | number | bigint | null>(
     pick: (p: RunPayment, i: number) => T,
   ) => arrayOf(payments.map(pick));
-  const made = await rows<{ id: bigint; number: string }>(
+  const partners = await partnersByCode(
     tx,
-    sql`insert into document (kind, type, number, company_id, date, amount, currency, title, search,
-      created_by, created_at, status)
-        select 'payment', x.method, x.number, ${company.id}, x.date, x.amount, x.currency, x.title,
-          lower(x.number || ' ' || x.title || ' ' || x.method), ${person.id}, ${now.toISOString()},
-          'posted'
-        from unnest(${column((_, i) => numbers[i]!.number)}::text[],
-          ${column((p) => p.method)}::text[],
-          ${column((p) => info.get(journalOf(p).id)!.date)}::date[],
-          ${column((p) => p.amount)}::bigint[], ${column((p) => p.currency)}::char(3)[],
-          ${column((p) => `Payment to ${p.payee}`.slice(0, 200))}::text[]) as x(number, method,
-          date, amount, currency, title)
-        returning id, number`,
+    payments.map((p) => p.partner),
   );
-  const idOf = new Map(made.map((m) => [m.number, Number(m.id)]));
-  const ids = payments.map((_, i) => idOf.get(numbers[i]!.number)!);
+  const ids = await register(
+    context,
+    payments.map((p, i) => ({
+      kind: "payment",
+      type: p.method,
+      number: numbers[i]!.number,
+      companyId: company.id,
+      date: info.get(journalOf(p).id)!.date,
+      amount: p.amount,
+      currency: p.currency,
+      title: `Payment to ${p.payee}`,
+      words: p.method,
+      partnerId: partners.get(p.partner)?.id ?? null,
+      status: "posted",
+    })),
+  );
   await tx.execute(sql`
     insert into payment (document_id, run_id, bank_account_id, partner, payee, method, discount,
       iban, bic, account_number, routing, bank_country, holder, journal_id)

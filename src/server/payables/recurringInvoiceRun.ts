@@ -19,7 +19,8 @@ import { loadPeriods } from "../organisation";
 import { ratesFor } from "../rates";
 import { defineRunKind } from "../runs";
 import { readPapers } from "./checkInvoice";
-import { keepInvoices } from "./keepInvoices";
+import { keepAll } from "../keptDocuments";
+import { INVOICES } from "./keepInvoices";
 import { readTemplates, dueOf, agreedOf, leftOf, leftToMake, key } from "./recurringInvoices";
 
 export const recurringInvoiceRun = defineRunKind({
@@ -191,16 +192,17 @@ export const recurringInvoiceRun = defineRunKind({
       context,
       making.map((m) => m.content),
     );
-    const kept = await keepInvoices(
+    const kept = await keepAll(
+      INVOICES,
       context,
-      making.map((m, i) => ({ input: m.content, reading: readings[i]! })),
+      making.map((m, i) => ({ content: m.content, prepared: { reading: readings[i]! } })),
     );
     await documentLinks(
       context.tx,
       "made",
       making.flatMap((m, i): [number, number][] => [
-        [m.template, kept[i]!],
-        [id, kept[i]!],
+        [m.template, kept[i]!.id],
+        [id, kept[i]!.id],
       ]),
     );
     return ok({});

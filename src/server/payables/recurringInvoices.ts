@@ -21,6 +21,7 @@ import {
   type Result,
 } from "@/core/shared";
 import { arrayOf, rows } from "../db";
+import { register, registerAgain } from "../documents";
 import { defineUseCase, type Context } from "../access";
 import { prepare } from "./checkInvoice";
 
@@ -272,19 +273,21 @@ export const saveRecurringInvoice = defineUseCase({
     const [one, ...others] = problems.value;
     if (one) return fail(one, ...others);
     const content = JSON.stringify(template);
-    const search = `recurring ${template.name} ${template.suppliers.join(" ")}`
-      .toLowerCase()
-      .slice(0, 500);
+    const entry = {
+      kind: "recurring-invoice" as const,
+      companyId: company.id,
+      date: first,
+      currency,
+      title: template.name,
+      words: `recurring ${template.suppliers.join(" ")}`,
+    };
     if (input.id !== undefined) {
       const [before] = await readTemplates(context, sql`d.id = ${input.id}`, { lock: true });
       if (!before) return fail({ code: "NOT_FOUND", what: "such recurring invoice" });
       if (before.company !== company.code)
         return fail({ code: "INVALID", what: "It belongs to another company", field: "company" });
       if (before.version !== input.version) return fail({ code: "STALE", by: "Somebody", at: "" });
-      await tx.execute(
-        sql`update document set title = ${template.name}, search = ${search}, currency = ${currency}
-          where id = ${input.id}`,
-      );
+      await registerAgain(tx, [{ ...entry, id: input.id }]);
       await tx.execute(
         sql`update recurring_invoice set content = ${content}::jsonb, version = version + 1,
           updated_by = ${person.id}, updated_at = ${now.toISOString()}
@@ -301,25 +304,20 @@ export const saveRecurringInvoice = defineUseCase({
       });
       return ok({ id: input.id, version: before.version + 1 });
     }
-    const [made] = await rows<{ id: bigint }>(
-      tx,
-      sql`insert into document (kind, company_id, date, currency, title, search, created_by,
-        created_at, status) values ('recurring-invoice', ${company.id}, ${first}, ${currency},
-        ${template.name}, ${search}, ${person.id}, ${now.toISOString()}, 'active') returning id`,
-    );
+    const [id] = await register(context, [{ ...entry, status: "active" }]);
     await tx.execute(
       sql`insert into recurring_invoice (document_id, content, updated_by, updated_at)
-        values (${made!.id}, ${content}::jsonb, ${person.id}, ${now.toISOString()})`,
+        values (${id}, ${content}::jsonb, ${person.id}, ${now.toISOString()})`,
     );
     await audit({
       action: "added",
       kind: "recurring-invoice",
-      recordId: String(made!.id),
+      recordId: id!,
       label: template.name,
       companyId: company.id,
       after: template,
     });
-    return ok({ id: Number(made!.id), version: 1 });
+    return ok({ id: id!, version: 1 });
   },
 });
 

@@ -3,6 +3,7 @@ import { number, object, string } from "yup";
 import { orderSchema, type OrderInput } from "@/core/purchasing";
 import { decimalText, fail, minor, ok, type Found, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
+import { keepOne } from "../keptDocuments";
 import { defineUseCase, companiesOf } from "../access";
 import { ruleFor, whyOf } from "../ledger";
 import { tellReceipt } from "./tellReceipt";
@@ -11,7 +12,7 @@ import {
   readPaperOrder,
   numberLines,
   toApprove,
-  keep,
+  ORDERS,
   storeLines,
 } from "./orderKind";
 
@@ -110,7 +111,12 @@ export const changeOrder = defineUseCase({
         values (${input.id}, ${stored.version}, ${JSON.stringify(stored.content)}::jsonb,
         ${BigInt(old[0]?.net ?? "0")}, ${person.id}, ${now.toISOString()}, ${input.reason})`,
     );
-    const kept = await keep(context, "order", numbered.content, reading.value, input.id);
+    const kept = await keepOne(ORDERS, context, {
+      id: input.id,
+      kind: "order",
+      content: numbered.content,
+      prepared: reading.value,
+    });
     await tx.execute(
       sql`update purchase_order set figures =
         ${JSON.stringify({ net: String(reading.value.net), tax: String(reading.value.tax) })}::jsonb

@@ -13,6 +13,8 @@ export {
   deleteOrder,
   approveOrder,
   createOrder,
+  placeStoredOrder,
+  submitStoredOrder,
 } from "./orders";
 export { changeOrder, closeOrder } from "./changeOrder";
 export {

@@ -13,6 +13,7 @@ import {
   fail,
   isCalendarDate,
   ok,
+  type CalendarDate,
   type Found,
   type Minor,
   type Result,
@@ -21,8 +22,9 @@ import {
 import { writtenAccountProblem } from "@/core/ledger";
 import { arrayOf, rows } from "../db";
 import { type Context } from "../access";
-import { type About, type KeptKind, type Saved } from "../keptDocuments";
-import { documentLinks, takeNumber } from "../documents";
+import { keepOne, type About, type KeptKind, type KeptStore, type Saved } from "../keptDocuments";
+import { partnersByCode } from "../partners";
+import { documentLinks, giveNumber, takeNumber } from "../documents";
 import { ruleFor, showProblem, whyOf, type ShownProblem } from "../ledger";
 import { loadYears } from "../organisation";
 import { readTaxCodes } from "../taxes";
@@ -30,7 +32,7 @@ import { readPurchaseItems } from "./masters";
 
 export type OrderKind = "request" | "order";
 
-const KINDS = ["request", "order"] as const;
+const KINDS = ["order", "request"] as const;
 
 export interface OrderCheck {
   net: Minor;
@@ -154,62 +156,46 @@ export async function checkOf(
   };
 }
 
-export async function keep(
-  context: Context,
-  kind: OrderKind,
-  input: OrderInput,
-  reading: OrderReading,
-  id: number | undefined,
-): Promise<{ id: number; version: number }> {
-  const { tx, masters, person, now } = context;
-  const company = masters.companyByCode.get(input.company)!;
-  const [partner] = await rows<{ id: number; name: string }>(
-    tx,
-    sql`select id, name from partner where code = ${input.supplier.trim()}`,
-  );
-  const title =
-    `${partner?.name || input.supplier || (kind === "request" ? "Request" : "Supplier")}, ${input.description.trim() || reading.lines[0]?.description || "no lines yet"}`.slice(
-      0,
-      200,
-    );
-  const currency = isCurrency(reading.currency) ? reading.currency : company.currency;
-  const search = `${title} ${decimalText(reading.net, currency)}`.toLowerCase().slice(0, 500);
-  const content = JSON.stringify(input);
-  if (id === undefined) {
-    const [made] = await rows<{ id: bigint }>(
+/** How requests and orders are kept. */
+export const ORDERS: KeptStore<OrderInput, OrderReading> = {
+  kinds: KINDS,
+  table: "purchase_order",
+  register: async ({ tx, masters }, papers) => {
+    const partners = await partnersByCode(
       tx,
-      sql`insert into document (kind, company_id, date, amount, currency, title, search, created_by,
-        created_at, status) values (${kind}, ${company.id}, ${reading.date || null}, ${reading.net},
-        ${currency}, ${title}, ${search}, ${person.id}, ${now.toISOString()}, 'draft')
-        returning id`,
+      papers.map((p) => p.content.supplier),
     );
-    await tx.execute(
-      sql`insert into purchase_order (document_id, partner_id, content, updated_by, updated_at)
-        values (${made!.id}, ${partner?.id ?? null}, ${content}::jsonb, ${person.id},
-        ${now.toISOString()})`,
-    );
-    await context.audit({
-      action: "drafted",
-      kind,
-      recordId: String(made!.id),
-      label: title,
-      companyId: company.id,
+    return papers.map(({ kind, content, prepared: reading }) => {
+      const company = masters.companyByCode.get(content.company)!;
+      const partner = partners.get(content.supplier.trim());
+      const currency = isCurrency(reading.currency) ? reading.currency : company.currency;
+      const whom = partner?.name || content.supplier || WITHOUT_SUPPLIER[kind ?? "order"];
+      const what = content.description.trim() || reading.lines[0]?.description || "no lines yet";
+      return {
+        companyId: company.id,
+        date: reading.date || null,
+        amount: reading.net,
+        currency,
+        title: `${whom}, ${what}`,
+        words: decimalText(reading.net, currency),
+        partnerId: partner?.id ?? null,
+        due: firstDelivery(reading),
+      };
     });
-    return { id: Number(made!.id), version: 1 };
-  }
-  await tx.execute(
-    sql`update document set company_id = ${company.id}, date = ${reading.date || null},
-      amount = ${reading.net}, currency = ${currency}, title = ${title},
-      search = coalesce(lower(number) || ' ', '') || ${search} where id = ${id}`,
-  );
-  const [saved] = await rows<{ version: number }>(
-    tx,
-    sql`update purchase_order set partner_id = ${partner?.id ?? null}, content = ${content}::jsonb,
-      version = version + 1, updated_by = ${person.id}, updated_at = ${now.toISOString()}
-      where document_id = ${id} returning version`,
-  );
-  return { id, version: saved!.version };
-}
+  },
+  columns: (_papers, entries) => ({
+    partner_id: { type: "int", values: entries.map((e) => e.partnerId ?? null) },
+  }),
+};
+
+const WITHOUT_SUPPLIER: Record<string, string> = { request: "Request", order: "Supplier" };
+
+/** When the first of it is to come. */
+const firstDelivery = ({ lines }: OrderReading): CalendarDate | null =>
+  lines
+    .flatMap((l) => l.deliveries.map((d) => d.date))
+    .sort()
+    .at(0) ?? null;
 
 export type SavedOrder = Saved<OrderCheck>;
 
@@ -239,11 +225,7 @@ export async function place(
   if (!year) return fail({ code: "PERIOD_MISSING", date, company: company.name, field: "date" });
   const orderNumber = await takeNumber(tx, { series: kind, company, year });
   const numbered = numberLines(content, reading.value.lines, 0);
-  await tx.execute(
-    sql`update document set number = ${orderNumber},
-      status = ${kind === "request" ? "posted" : "open"},
-      search = lower(${orderNumber}) || ' ' || search where id = ${id}`,
-  );
+  await giveNumber(tx, id, orderNumber, kind === "request" ? "posted" : "open");
   await tx.execute(
     sql`update purchase_order set content = ${JSON.stringify(numbered.content)}::jsonb,
       figures =
@@ -268,7 +250,11 @@ export async function place(
   };
   const again = await readPaperOrder(context, "order", orderContent);
   if (!again.ok) return again;
-  const order = await keep(context, "order", orderContent, again.value, undefined);
+  const order = await keepOne(ORDERS, context, {
+    kind: "order",
+    content: orderContent,
+    prepared: again.value,
+  });
   await documentLinks(tx, "ordered", [[id, order.id]]);
   return ok({ id, number: orderNumber, next: order.id });
 }
@@ -325,10 +311,9 @@ export async function storeLines(
 export type Placed = { id: number; number: string; next: number | null; note?: string };
 
 export const KIND: KeptKind<OrderInput, Stored, OrderReading, OrderCheck, Placed> = {
-  kinds: KINDS,
+  ...ORDERS,
   one: "order",
   many: "orders",
-  names: { save: "saveOrder", post: "placeOrder", submit: "submitOrder", remove: "deleteOrder" },
   rights: { prepare: "prepare.payables", post: "post.payables" },
   posting: "place orders",
   // An order commits; it posts nothing.
@@ -344,13 +329,12 @@ export const KIND: KeptKind<OrderInput, Stored, OrderReading, OrderCheck, Placed
     const [rule] = await ruleFor(context, [toApprove(content, reading)]);
     return rule ? { role: rule.role, why: whyOf(rule) } : null;
   },
-  keep: (context, content, reading, about) =>
-    keep(context, kindOf(about), content, reading, about.id),
   check: checkOf,
-  post: async (context, content, { id, stored }) => {
-    const reading = await readPaperOrder(context, stored.kind, content);
+  post: async (context, content, { id, stored, justKept }) => {
+    const { kind } = stored;
+    const reading = await readPaperOrder(context, kind, content);
     if (!reading.ok) return reading;
-    await keep(context, stored.kind, content, reading.value, id);
+    if (!justKept) await keepOne(ORDERS, context, { id, kind, content, prepared: reading.value });
     const placed = await place(context, id, stored.kind, content, false);
     return placed.ok && placed.value.next !== null
       ? ok({

@@ -253,10 +253,14 @@ describe("an order as a paper", () => {
         content: { company: "ALP", supplier: "", date: "", description: "Not sure yet", lines: [] },
       }),
     );
-    expect(codes(await getOrderPdf(await clerk(), { id: draft.id }))).toEqual(["NOT_FOUND"]);
-    must(await deleteOrder(await clerk(), { id: draft.id }));
-    expect(codes(await deleteOrder(await clerk(), { id: draft.id }))).toEqual(["NOT_FOUND"]);
-    expect((await deleteOrder(await clerk(), { id: sent.id })).ok).toBe(false);
+    expect(
+      codes(await getOrderPdf(await clerk(), { id: draft.id, version: draft.version })),
+    ).toEqual(["NOT_FOUND"]);
+    must(await deleteOrder(await clerk(), { id: draft.id, version: draft.version }));
+    expect(
+      codes(await deleteOrder(await clerk(), { id: draft.id, version: draft.version })),
+    ).toEqual(["NOT_FOUND"]);
+    expect((await deleteOrder(await clerk(), { id: sent.id, version: 1 })).ok).toBe(false);
   });
 });
 

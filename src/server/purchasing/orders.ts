@@ -1,8 +1,5 @@
-import { orderSchema, type OrderInput } from "@/core/purchasing";
-import { type Result } from "@/core/shared";
-import { defineUseCase } from "../access";
-import { defineKept } from "../keptDocuments";
-import { KIND, type Placed, readPaperOrder, keep, place } from "./orderKind";
+import { defineCreate, defineKept, definePostKept, defineSubmitKept } from "../keptDocuments";
+import { KIND } from "./orderKind";
 
 export const {
   save: saveOrder,
@@ -10,21 +7,20 @@ export const {
   submit: submitOrder,
   remove: deleteOrder,
   approve: approveOrder,
-} = defineKept(KIND);
+} = defineKept(KIND, {
+  save: "saveOrder",
+  post: "placeOrder",
+  submit: "submitOrder",
+  remove: "deleteOrder",
+});
 
-/** An order from a program: placed at once. One that can't be placed is not kept. */
-export const createOrder = defineUseCase({
-  name: "createOrder",
-  kind: "write",
-  rights: ["post.payables"],
-  what: "place orders",
-  company: (i) => i.company,
-  schema: orderSchema,
-  run: async (context, input): Promise<Result<Placed>> => {
-    const content = input as OrderInput;
-    const reading = await readPaperOrder(context, "order", content);
-    if (!reading.ok) return reading;
-    const kept = await keep(context, "order", content, reading.value, undefined);
-    return place(context, kept.id, "order", content, false);
-  },
+/** Places a draft as it is kept. */
+export const placeStoredOrder = definePostKept(KIND, "placeStoredOrder");
+export const submitStoredOrder = defineSubmitKept(KIND, "submitStoredOrder");
+
+/** An order from a program: placed at once, or kept as a draft. One that can't be placed is not kept. */
+export const createOrder = defineCreate(KIND, "createOrder", {
+  posts: true,
+  faulty: "kept",
+  posted: ({ id, number, next }) => ({ id, number, status: "open", next }),
 });

@@ -14,7 +14,7 @@ import {
 } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, companiesOf, lockChains } from "../access";
-import { documentLinks, takeNumber } from "../documents";
+import { documentLinks, register, takeNumber } from "../documents";
 import { loadYears } from "../organisation";
 import { ratesFor } from "../rates";
 import { grniAccount } from "./grniEntries";
@@ -63,13 +63,14 @@ export const receiveOrder = defineUseCase({
     context,
     input,
   ): Promise<Result<{ id: number; number: string; journal: string | null }>> => {
-    const { tx, masters, person, now } = context;
+    const { tx, masters } = context;
     const [order] = await rows<{
       number: string;
       status: string;
       company: string;
       companyId: number;
       currency: string;
+      partnerId: number;
       supplier: string;
       supplierName: string;
       accrual: string;
@@ -77,7 +78,7 @@ export const receiveOrder = defineUseCase({
     }>(
       tx,
       sql`select d.number, d.status, c.code as company, c.id as "companyId", d.currency,
-        p.code as supplier, p.name as "supplierName", coalesce(o.content->>'accrual',
+        p.id as "partnerId", p.code as supplier, p.name as "supplierName", coalesce(o.content->>'accrual',
         'receipt') as accrual, d.date
           from purchase_order o join document d on d.id = o.document_id
             join company c on c.id = d.company_id join partner p on p.id = o.partner_id
@@ -190,21 +191,22 @@ export const receiveOrder = defineUseCase({
         0n,
       ),
     );
-    const title =
-      `${order.supplierName}, received of ${order.number}${input.note ? `, note ${input.note}` : ""}`.slice(
-        0,
-        200,
-      );
-    const [made] = await rows<{ id: bigint }>(
-      tx,
-      sql`insert into document (kind, type, number, company_id, date, amount, currency, title,
-        search, created_by, created_at, status)
-        values ('receipt', ${accrues ? "accrued" : "not accrued"}, ${receiptNumber}, ${company.id},
-        ${input.date}, ${value}, ${order.currency}, ${title},
-        ${`${receiptNumber} ${title}`.toLowerCase()}, ${person.id}, ${now.toISOString()}, 'posted')
-        returning id`,
-    );
-    const id = Number(made!.id);
+    const title = `${order.supplierName}, received of ${order.number}${input.note ? `, note ${input.note}` : ""}`;
+    const [made] = await register(context, [
+      {
+        kind: "receipt",
+        type: accrues ? "accrued" : "not accrued",
+        number: receiptNumber,
+        companyId: company.id,
+        date: input.date,
+        amount: value,
+        currency: order.currency,
+        title,
+        partnerId: order.partnerId,
+        status: "posted",
+      },
+    ]);
+    const id = made!;
     const stored = await rows<{ id: bigint; orderLineId: bigint }>(
       tx,
       sql`insert into receipt_line (receipt_id, order_line_id, quantity, date) select ${id}, x.line,

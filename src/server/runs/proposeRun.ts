@@ -1,10 +1,10 @@
 import { sql } from "drizzle-orm";
 import { mixed, object, string } from "yup";
 import { NO_OVERRIDES, runKindName } from "@/core/runs";
-import { encodeJson, fail, ok, type Result } from "@/core/shared";
+import { encodeJson, fail, minor, ok, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
-import { noteWriter, takeNumber } from "../documents";
+import { noteWriter, register, takeNumber } from "../documents";
 import { basisOf } from "./basis";
 import { runKind, type Proposed, type RunKind } from "./kind";
 import { aloneWith, reserve, taken } from "./reserve";
@@ -51,7 +51,7 @@ export async function keepProposal(
   params: Record<string, unknown>,
   proposed: Proposed,
 ): Promise<Result<{ id: number; number: string }>> {
-  const { tx, person, now, may } = context;
+  const { tx, now, may } = context;
   const { company, yearId, date, ...proposal } = proposed;
   if (!may(kind.right, company))
     return fail({
@@ -68,17 +68,20 @@ export async function keepProposal(
     company: { id: companyId, code: company },
     year: year!,
   });
-  const total = proposal.figures[0]?.amount ?? 0n;
-  const [made] = await rows<{ id: bigint }>(
-    tx,
-    sql`insert into document (kind, type, number, company_id, date, amount, currency, title, search,
-      created_by, created_at, status)
-        values ('run', ${kind.id}, ${runNumber}, ${companyId}, ${date}, ${total},
-          ${context.masters.companyByCode.get(company)!.currency}, ${proposal.title},
-          ${`${runNumber} ${proposal.title}`.toLowerCase()}, ${person.id}, ${now.toISOString()},
-          'preview') returning id`,
-  );
-  const id = Number(made!.id);
+  const [made] = await register(context, [
+    {
+      kind: "run",
+      type: kind.id,
+      number: runNumber,
+      companyId,
+      date,
+      amount: minor(proposal.figures[0]?.amount ?? 0n),
+      currency: context.masters.companyByCode.get(company)!.currency,
+      title: proposal.title,
+      status: "preview",
+    },
+  ]);
+  const id = made!;
   await tx.execute(
     sql`insert into run (id, kind, company_id, params, proposal, basis, proposed_at)
       values (${id}, ${kind.id}, ${companyId}, ${JSON.stringify(params)}::jsonb,

@@ -112,6 +112,16 @@ describe("the interface for programs", () => {
     expect((await call("POST", `/journals/${String(draft.body.id)}/post`)).body).toMatchObject({
       status: "posted",
     });
+    const other = await call("POST", "/journals", journal({ post: false }));
+    const at = `/journals/${String(other.body.id)}`;
+    const { version } = (await call("GET", at)).body as { version: number };
+    // Nobody asks for its approval; and what was not read is not deleted.
+    expect((await call("POST", `${at}/submit`)).status).toBe(422);
+    expect((await call("POST", `${at}/delete`, { version: version - 1 })).body).toMatchObject({
+      problems: [{ code: "STALE" }],
+    });
+    expect((await call("POST", `${at}/delete`, { version })).status).toBe(200);
+    expect((await call("GET", at)).status).toBe(404);
     const bad = await call(
       "POST",
       "/journals",

@@ -1,6 +1,6 @@
 import { array, boolean, mixed, object, string } from "yup";
 import { describeFound, describeProblem, decimalText, type Found } from "@/core/shared";
-import { journalRequestSchema } from "@/core/ledger";
+import { batchSchema, journalRequestSchema } from "@/core/ledger";
 import { periodKey, stateOf } from "@/core/organisation";
 import { allowed, signIn } from "@/server/access";
 import {
@@ -13,7 +13,10 @@ import {
 import {
   accountView,
   chart,
+  createBatch,
   createJournal,
+  deleteBatch,
+  deleteDraft,
   getJournal,
   journalTypes,
   listJournals,
@@ -22,7 +25,8 @@ import {
   postBatch,
   postStoredDraft,
   reverseJournal,
-  saveBatch,
+  submitBatch,
+  submitStoredDraft,
   trialBalance,
   type JournalView,
 } from "@/server/ledger";
@@ -30,8 +34,9 @@ import { askRate, loadRates } from "@/server/rates";
 import { companyList, periodList } from "@/server/organisation";
 import { changeRun, discardRun, postRun, proposeRun, reverseRun } from "@/server/runs";
 import { statement } from "@/server/statements";
-import { idIn, map, money, type Endpoint } from "./endpoint";
+import { map, money, type Endpoint } from "./endpoint";
 import { INVOICE_ENDPOINTS } from "./invoiceEndpoints";
+import { keptEndpoints } from "./keptEndpoints";
 import { PARTNER_ENDPOINTS } from "./partnerEndpoints";
 import { PURCHASE_ENDPOINTS } from "./purchaseEndpoints";
 import { SET_UP_ENDPOINTS } from "./setUpEndpoints";
@@ -55,6 +60,7 @@ function journalJson(view: JournalView) {
       id: view.id,
       number: null,
       status: view.status,
+      version: view.version,
       currency: view.currency,
     };
   const text = money(view.currency);
@@ -272,16 +278,18 @@ export const ENDPOINTS: readonly Endpoint[] = [
       );
     },
   },
-  {
-    method: "post",
+  ...keptEndpoints({
     path: "/journals",
-    summary:
-      "Enter a journal, as a draft or posted. An Idempotency-Key header makes a repeat harmless",
+    key: "key",
+    one: "a journal",
     body: journalRequestSchema,
-    status: 201,
+    create: createJournal,
     example: { id: 5012, number: "HSF-26-00732", status: "posted" },
-    handle: async ({ caller, body }) => createJournal(caller, body),
-  },
+    post: postStoredDraft,
+    posted: "posted",
+    submit: submitStoredDraft,
+    remove: deleteDraft,
+  }),
   {
     method: "post",
     path: "/journals/import",
@@ -373,18 +381,6 @@ export const ENDPOINTS: readonly Endpoint[] = [
     example: { id: 5012, number: "HSF-26-00731", status: "posted", lines: [] },
     handle: async ({ caller, path }) =>
       map(await getJournal(caller, { key: path.key }), journalJson),
-  },
-  {
-    method: "post",
-    path: "/journals/{key}/post",
-    summary: "Post a draft",
-    example: { id: 5012, number: "HSF-26-00732", status: "posted" },
-    handle: async ({ caller, path }) =>
-      map(await postStoredDraft(caller, { id: idIn(path.key) }), ({ id, number }) => ({
-        id,
-        number,
-        status: "posted",
-      })),
   },
   {
     method: "post",
@@ -557,30 +553,20 @@ export const ENDPOINTS: readonly Endpoint[] = [
       );
     },
   },
-  {
-    method: "post",
+  ...keptEndpoints({
     path: "/batches",
-    summary: "Make a batch, with its control totals",
-    body: object({
-      company: string().required(),
-      name: string(),
-      period: string().required(),
-      description: string(),
-      controls: array(object({ currency: string().required(), amount: string().required() })),
-    }),
-    status: 201,
-    example: { id: 5200 },
-    handle: async ({ caller, body }) => saveBatch(caller, body),
-  },
-  {
-    method: "post",
-    path: "/batches/{key}/post",
-    summary: "Post every journal of a batch, or none",
-    body: object({ waive: string().default("") }),
-    example: { journals: ["HSF-26-00733"] },
-    handle: async ({ caller, path, body }) =>
-      postBatch(caller, { id: idIn(path.key), ...(body as object) }),
-  },
+    key: "key",
+    one: "a batch, with its control totals",
+    body: batchSchema.shape({ post: boolean().default(false) }),
+    create: createBatch,
+    example: { id: 5200, number: "October, batch 1", status: "draft" },
+    post: postBatch,
+    also: ({ journals }) => ({ journals }),
+    posted: "posted",
+    deciding: object({ waive: string().default("") }),
+    submit: submitBatch,
+    remove: deleteBatch,
+  }),
   {
     method: "get",
     path: "/trial-balance",

@@ -6,10 +6,13 @@ import {
   createInvoice,
   getInvoice,
   listInvoices,
+  deleteInvoice,
   postStoredInvoice,
+  submitStoredInvoice,
   type InvoiceView,
 } from "@/server/payables";
 import { idIn, map, type Endpoint } from "./endpoint";
+import { keptEndpoints } from "./keptEndpoints";
 
 function invoiceJson(view: InvoiceView) {
   const text = (amount: bigint) => decimalText(amount, view.figures.currency);
@@ -19,6 +22,7 @@ function invoiceJson(view: InvoiceView) {
     number: view.number,
     supplierNumber: view.content.number,
     status: view.status,
+    version: view.version,
     net: text(view.figures.net),
     gross: text(view.figures.gross),
     taxes: view.figures.taxes.map((t) => ({
@@ -77,16 +81,18 @@ export const INVOICE_ENDPOINTS: readonly Endpoint[] = [
         })),
       })),
   },
-  {
-    method: "post",
+  ...keptEndpoints({
     path: "/invoices",
-    summary:
-      "Enter an invoice or credit note, as a draft or posted. Posting all or nothing: one with problems is not kept",
+    key: "id",
+    one: "an invoice or credit note",
     body: invoiceSchema.shape({ post: boolean().default(false) }),
-    status: 201,
+    create: createInvoice,
     example: { id: 6100, number: "HSF-26-P00002", status: "posted" },
-    handle: async ({ caller, body }) => createInvoice(caller, body),
-  },
+    post: postStoredInvoice,
+    posted: "posted",
+    submit: submitStoredInvoice,
+    remove: deleteInvoice,
+  }),
   {
     method: "get",
     path: "/invoices/{id}",
@@ -101,17 +107,6 @@ export const INVOICE_ENDPOINTS: readonly Endpoint[] = [
     },
     handle: async ({ caller, path }) =>
       map(await getInvoice(caller, { id: idIn(path.id) }), invoiceJson),
-  },
-  {
-    method: "post",
-    path: "/invoices/{id}/post",
-    summary:
-      "Post a draft as it stands. Where something does not fit it is held, with the reasons, until a second person lets it pass",
-    example: { id: 6100, number: "HSF-26-P00002", status: "posted" },
-    handle: async ({ caller, path }) =>
-      map(await postStoredInvoice(caller, { id: idIn(path.id) }), ({ id, number, held }) =>
-        held ? { id, number: null, status: "held", held } : { id, number, status: "posted" },
-      ),
   },
   {
     method: "post",

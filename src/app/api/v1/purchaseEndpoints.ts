@@ -1,4 +1,4 @@
-import { array, object, string } from "yup";
+import { boolean, array, object, string } from "yup";
 import { orderSchema } from "@/core/purchasing";
 import { decimalText } from "@/core/shared";
 import {
@@ -12,6 +12,9 @@ import {
 } from "@/server/payables";
 import {
   createOrder,
+  deleteOrder,
+  placeStoredOrder,
+  submitStoredOrder,
   getOrder,
   listGrni,
   listOrders,
@@ -19,6 +22,7 @@ import {
   receiveOrder,
 } from "@/server/purchasing";
 import { postRun, proposeRun } from "@/server/runs";
+import { keptEndpoints } from "./keptEndpoints";
 import { idIn, map, type Endpoint } from "./endpoint";
 import { unitsText } from "./plain";
 
@@ -54,16 +58,19 @@ export const PURCHASE_ENDPOINTS: readonly Endpoint[] = [
         })),
       })),
   },
-  {
-    method: "post",
+  ...keptEndpoints({
     path: "/orders",
-    summary: "Place an order; with problems, or where a rule asks for approval, nothing is kept",
-    body: orderSchema,
-    status: 201,
-    example: { id: 5489, number: "HSF-26-O00053" },
-    handle: async ({ caller, body }) =>
-      map(await createOrder(caller, body), ({ id, number }) => ({ id, number })),
-  },
+    key: "id",
+    one: "an order",
+    verb: "place",
+    body: orderSchema.shape({ post: boolean().default(true) }),
+    create: createOrder,
+    example: { id: 5489, number: "HSF-26-O00053", status: "open" },
+    post: placeStoredOrder,
+    posted: "open",
+    submit: submitStoredOrder,
+    remove: deleteOrder,
+  }),
   {
     method: "get",
     path: "/orders/{id}",
@@ -80,6 +87,7 @@ export const PURCHASE_ENDPOINTS: readonly Endpoint[] = [
         kind: o.kind,
         number: o.number,
         status: o.status,
+        version: o.version,
         supplier: o.content.supplier,
         currency: o.check.currency,
         net: decimalText(o.check.net, o.check.currency),

@@ -1,3 +1,4 @@
+import { sql } from "drizzle-orm";
 import {
   bigint,
   char,
@@ -15,6 +16,7 @@ import {
 import { DOCUMENT_KINDS, DOCUMENT_STATUSES } from "../../../core/documents";
 import { oneOf } from "./oneOf";
 import { company } from "./organisation";
+import { partner } from "./partners";
 
 /**
  * The one register of everything that is a business document: a draft and the posted journal share
@@ -35,6 +37,10 @@ export const document = pgTable(
     title: text().notNull().default(""),
     /** Lower case text that Find looks in. */
     search: text().notNull().default(""),
+    /** Whom it is with: a supplier, a customer. */
+    partnerId: integer().references(() => partner.id),
+    /** When it is to be paid, or come, as it was written; what is left of it, its items say. */
+    due: date(),
     createdBy: integer().notNull(),
     createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
   },
@@ -42,6 +48,9 @@ export const document = pgTable(
     index().on(t.companyId, t.kind, t.date, t.id),
     index().on(t.kind, t.status, t.createdBy),
     unique().on(t.kind, t.number),
+    index()
+      .on(t.partnerId, t.date)
+      .where(sql`partner_id is not null`),
     index("document_search").using("gin", t.search.op("gin_trgm_ops")),
     oneOf("document_kind", t.kind, Object.keys(DOCUMENT_KINDS)),
     oneOf("document_status", t.status, DOCUMENT_STATUSES),

@@ -33,15 +33,15 @@ export const batch = pgTable("batch", {
   documentId: bigint({ mode: "number" })
     .primaryKey()
     .references(() => document.id, { onDelete: "cascade" }),
-  period: text().notNull(),
-  description: text().notNull().default(""),
-  /** Sum of debits by currency of entry, in its minor units as text. */
-  controls: jsonb().$type<{ currency: string; amount: string }[]>().notNull().default([]),
-  /** What was entered when it was posted: sums of debits as in `controls`. */
+  /** What is said of it: period, description, and what its papers add up to. */
+  content: jsonb().notNull(),
+  /** What was entered when it was posted: by currency of entry, in its minor units as text. */
   entered: jsonb().$type<{ currency: string; amount: string }[]>().notNull().default([]),
   waivedBy: integer(),
   waivedReason: text().notNull().default(""),
   version: integer().notNull().default(1),
+  updatedBy: integer().notNull(),
+  updatedAt: timestamp({ withTimezone: true }).notNull(),
 });
 
 /** A saved coding, typed as @name: of one person, or of everybody in the company. */

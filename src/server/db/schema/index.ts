@@ -1,5 +1,6 @@
 export * from "./organisation";
 export * from "./access";
+export * from "./partners";
 export * from "./documents";
 export * from "./ledger";
 export * from "./statements";

@@ -1,7 +1,6 @@
 import { sql } from "drizzle-orm";
 import {
   bigint,
-  boolean,
   char,
   check,
   date,
@@ -17,85 +16,11 @@ import {
 } from "drizzle-orm/pg-core";
 import { ITEM_CONTROLS } from "../../../core/ledger";
 import { oneOf } from "./oneOf";
-import type { Terms } from "@/core/openItems";
 import { account, journal } from "./ledger";
 import { document } from "./documents";
 import { company } from "./organisation";
 
 const units = () => bigint({ mode: "bigint" });
-
-/** Terms of payment, by a code. */
-export const paymentTerms = pgTable("payment_terms", {
-  id: integer().primaryKey().generatedByDefaultAsIdentity(),
-  code: text().notNull().unique(),
-  name: text().notNull(),
-  terms: jsonb().$type<Terms>().notNull(),
-});
-
-/** Whom the group buys from or sells to; one row for both. */
-export const partner = pgTable(
-  "partner",
-  {
-    id: integer().primaryKey().generatedByDefaultAsIdentity(),
-    code: text().notNull().unique(),
-    name: text().notNull(),
-    supplier: boolean().notNull().default(false),
-    customer: boolean().notNull().default(false),
-    street: text().notNull().default(""),
-    postcode: text().notNull().default(""),
-    city: text().notNull().default(""),
-    country: char({ length: 2 }).notNull(),
-    email: text().notNull().default(""),
-    taxNumber: text().notNull().default(""),
-    /** Legal entity identifier (ISO 17442). */
-    lei: text().notNull().default(""),
-    currency: char({ length: 3 }),
-    terms: text(),
-    method: text().notNull().default("transfer"),
-    /** What its invoices are usually coded with. */
-    account: text().notNull().default(""),
-    dimensions: jsonb().$type<Record<string, string>>().notNull().default({}),
-    taxCode: text().notNull().default(""),
-    /** Code of the shares by which its invoices are usually split. */
-    shares: text().notNull().default(""),
-    /** Why nothing is paid at present; empty: it is paid. */
-    hold: text().notNull().default(""),
-    blocked: boolean().notNull().default(false),
-    version: integer().notNull().default(1),
-  },
-  (t) => [
-    check("partner_method", sql`${t.method} in ('transfer', 'cheque', 'manual')`),
-    index("partner_name").using("gin", t.name.op("gin_trgm_ops")),
-  ],
-);
-
-/** A bank account of a partner. A new one pays nothing until a second person has confirmed it. */
-export const partnerBank = pgTable(
-  "partner_bank",
-  {
-    id: integer().primaryKey().generatedAlwaysAsIdentity(),
-    partnerId: integer()
-      .notNull()
-      .references(() => partner.id),
-    iban: text().notNull(),
-    bic: text().notNull().default(""),
-    /** Where there is no IBAN: the account's number, the bank's routing code and its country. */
-    number: text().notNull().default(""),
-    routing: text().notNull().default(""),
-    country: text().notNull().default(""),
-    holder: text().notNull().default(""),
-    state: text().notNull().default("waiting"),
-    changedBy: integer().notNull(),
-    changedAt: timestamp({ withTimezone: true }).notNull(),
-    decidedBy: integer(),
-    decidedAt: timestamp({ withTimezone: true }),
-  },
-  (t) => [
-    index().on(t.partnerId),
-    index().on(t.iban),
-    check("partner_bank_state", sql`${t.state} in ('waiting', 'confirmed', 'refused', 'ended')`),
-  ],
-);
 
 /**
  * What a line on a partner's control account leaves to be settled. Every such line makes one,

@@ -13,7 +13,7 @@ import {
   timestamp,
 } from "drizzle-orm/pg-core";
 import { document } from "./documents";
-import { partner } from "./openItems";
+import { partner } from "./partners";
 import { company } from "./organisation";
 
 const units = () => bigint({ mode: "bigint" });

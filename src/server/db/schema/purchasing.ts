@@ -15,7 +15,7 @@ import {
   uniqueIndex,
 } from "drizzle-orm/pg-core";
 import { document } from "./documents";
-import { partner } from "./openItems";
+import { partner } from "./partners";
 
 const units = () => bigint({ mode: "bigint" });
 const documentId = () =>

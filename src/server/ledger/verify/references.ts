@@ -19,6 +19,12 @@ export async function references(tx: Db): Promise<Check> {
           from invoice i join document d on d.id = i.document_id join journal j on j.id = i.journal_id
           where d.company_id <> j.company_id
         union all
+          select d.kind || ' ' || d.number || ' stands in the register with another partner'
+          from document d left join invoice i on i.document_id = d.id
+          left join payment y on y.document_id = d.id left join partner p on p.code = y.partner
+          where d.kind in ('invoice', 'payment') and d.number is not null
+          and d.partner_id is distinct from coalesce(i.partner_id, p.id)
+        union all
           select 'document ' || d.number || ' is marked reversed, and no journal reverses it'
           from document d where d.kind = 'journal' and d.status = 'reversed'
           and not exists (select 1 from journal r where r.reverses_id = d.id)

@@ -35,11 +35,13 @@ export function BatchForm({
     setBusy(true);
     const result = await saveBatchAction({
       ...(batch ? { id: batch.id, version: batch.version } : {}),
-      company: batch?.company ?? work.place.company,
-      name,
-      period,
-      description,
-      controls,
+      content: {
+        company: batch?.company ?? work.place.company,
+        name,
+        period,
+        description,
+        controls,
+      },
     }).catch(() => null);
     setBusy(false);
     if (!result)

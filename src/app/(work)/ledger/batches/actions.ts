@@ -20,5 +20,5 @@ export const submitBatchAction = async (id: number, waive: string) =>
   answer(await submitBatch(await actionCaller(), { id, waive }));
 export const reverseBatchAction = async (id: number, reason: string) =>
   answer(await reverseBatch(await actionCaller(), { id, reason }));
-export const deleteBatchAction = async (id: number) =>
-  answer(await deleteBatch(await actionCaller(), { id }));
+export const deleteBatchAction = async (id: number, version: number) =>
+  answer(await deleteBatch(await actionCaller(), { id, version }));

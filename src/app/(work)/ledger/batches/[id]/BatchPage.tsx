@@ -73,7 +73,7 @@ export function BatchPage({
                   disabled={busy}
                   onClick={() =>
                     void act(
-                      () => deleteBatchAction(batch.id),
+                      () => deleteBatchAction(batch.id, batch.version),
                       "The batch is deleted.",
                       () => router.push(work.link("/ledger/batches")),
                     )
