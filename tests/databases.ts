@@ -13,6 +13,8 @@ declare module "vitest" {
      * A dump of the embedded database with the test world, or the address of the server's template.
      */
     embedded: string;
+    /** A data folder with the same; empty where the tests run on a server. */
+    folder: string;
     server: string | null;
   }
 }
@@ -42,15 +44,20 @@ export default async function setup(project: TestProject): Promise<() => Promise
       throw error;
     }
     project.provide("embedded", "");
+    project.provide("folder", "");
     project.provide("server", url);
     return close;
   }
   const database = await openDatabase({});
   await buildWorld(database);
   const file = path.join(folder, "world.tar");
-  writeFileSync(file, Buffer.from(await (await database.dump()).arrayBuffer()));
+  const dump = await database.dump();
+  writeFileSync(file, Buffer.from(await dump.arrayBuffer()));
   await database.close();
+  const data = path.join(folder, "data");
+  await (await openDatabase({ folder: data, from: dump })).close();
   project.provide("embedded", file);
+  project.provide("folder", data);
   project.provide("server", null);
   return async () => rmSync(folder, { recursive: true, force: true });
 }

@@ -26,7 +26,7 @@ const scratch = mkdtempSync(path.join(tmpdir(), "yellow-anchor-backups-"));
 afterAll(() => rmSync(scratch, { recursive: true, force: true }));
 
 const open = async (name: string) => {
-  const dataFolder = await worldInFolder(path.join(scratch, name));
+  const dataFolder = worldInFolder(path.join(scratch, name));
   const database = await openDatabase({ folder: dataFolder });
   const place = { dataFolder, folder: backupFolder(dataFolder), seals: sealPlace(dataFolder) };
   return { database, ...place };

@@ -2,10 +2,8 @@ import { execFileSync, spawn, type ChildProcess } from "node:child_process";
 import {
   copyFileSync,
   existsSync,
-  mkdirSync,
   mkdtempSync,
   readdirSync,
-  readFileSync,
   rmSync,
   statfsSync,
   unlinkSync,
@@ -44,8 +42,7 @@ function chanceFrom(seed: number): () => number {
 async function powerFailures(name: string, writes: readonly number[], lies = false) {
   let disk: FailingDisk | undefined;
   const database = await openDatabase({
-    folder: path.join(scratch, `${name}-running`),
-    from: new Blob([readFileSync(inject("embedded"))]),
+    folder: worldInFolder(path.join(scratch, `${name}-running`)),
     files: (place) => (disk = new FailingDisk(place, chanceFrom(7), lies)),
   });
   const accountant = await callerOf(database, "accountant");
@@ -95,14 +92,14 @@ describe.runIf(embedded)("a data folder", () => {
     async () => {
       const folder = await folderWithWorld("killed");
       const acknowledged: string[] = [];
-      for (let round = 0; round < 6; round++) {
+      for (let round = 0; round < 4; round++) {
         const child = poster(folder);
         let text = "";
         let seen = () => {};
         const enough = new Promise<void>((resolve) => (seen = resolve));
         child.stdout!.on("data", (chunk: Buffer) => {
           text += chunk.toString();
-          if (text.split("\n").length > 3 + round) seen();
+          if (text.split("\n").length > 5 + round) seen();
         });
         child.once("exit", seen);
         await enough;
@@ -126,7 +123,7 @@ describe.runIf(embedded)("a data folder", () => {
     "survives the loss of power: what was flushed is enough for every acknowledged journal, whatever else reached the disk",
     { timeout: 300_000 },
     async () => {
-      const failures = await powerFailures("power", [40, 150, 700, 260, 1300, 411]);
+      const failures = await powerFailures("power", [25, 90, 200, 60, 260, 130]);
       for (const { folder, acknowledged } of failures)
         expect(await lostOf(folder, acknowledged)).toEqual([]);
       expect(failures.at(-1)!.acknowledged.length).toBeGreaterThan(20);
@@ -134,7 +131,7 @@ describe.runIf(embedded)("a data folder", () => {
   );
 
   test("loses what a disk acknowledges that flushes nothing, so the test above could fail", async () => {
-    const [failure] = await powerFailures("lying", [400], true);
+    const [failure] = await powerFailures("lying", [120], true);
     const outcome = await lostOf(failure!.folder, failure!.acknowledged).catch(
       (error: unknown) => error,
     );
@@ -239,11 +236,7 @@ describe.runIf(disk !== null)("a disk", () => {
       const { folder, free, readOnly, remove } = disk!;
       try {
         const data = path.join(folder, "data");
-        mkdirSync(data);
-        let database = await openDatabase({
-          folder: data,
-          from: new Blob([readFileSync(inject("embedded"))]),
-        });
+        let database = await openDatabase({ folder: worldInFolder(data) });
         const root = await callerOf(database, "root");
         const post = () =>
           runAs(root, (c) =>

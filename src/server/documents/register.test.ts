@@ -22,7 +22,7 @@ const registered = (database: Database) =>
 describe.runIf(inject("server") === null)("the register", () => {
   test("knows whom a document is with and when it is due, also of books from before it did", async () => {
     const scratch = mkdtempSync(path.join(tmpdir(), "yellow-anchor-register-"));
-    const folder = await worldInFolder(scratch);
+    const folder = worldInFolder(scratch);
     let database = await openDatabase({ folder });
     await thingsOfAlpha(database);
     const controls = [

@@ -151,7 +151,7 @@ describe("a list that no longer is what its account holds", () => {
 describe.runIf(inject("server") === null)("books from before money under way had items", () => {
   test("get them when they are opened, settled where the payment was undone, and what was sealed holds", async () => {
     const scratch = mkdtempSync(path.join(tmpdir(), "yellow-anchor-under-way-"));
-    const folder = await worldInFolder(scratch);
+    const folder = worldInFolder(scratch);
     const seals = sealPlace(folder);
     let database = await openDatabase({ folder });
     await useMainAccount(database);
