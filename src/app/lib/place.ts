@@ -1,6 +1,7 @@
 import "server-only";
 import { cache } from "react";
 import { cookies } from "next/headers";
+import { listOfAddress } from "@/core/lists";
 import { resolvePlace, type Place } from "@/core/organisation";
 import { frame } from "@/server/organisation";
 import { signedIn } from "./session";
@@ -62,7 +63,7 @@ export async function listAddress(
     status,
     text,
     anywhere,
-    input: { company: place.company, status, text, ...span },
+    input: { company: place.company, status, text, ...listOfAddress(address), ...span },
   };
 }
 

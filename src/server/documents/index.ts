@@ -4,3 +4,4 @@ export * from "./numbers";
 export * from "./chain";
 export * from "./version";
 export * from "./register";
+export * from "./list";

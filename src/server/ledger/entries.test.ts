@@ -603,13 +603,13 @@ test("a draft of dollars that is posted in euro stands in euro in the register; 
   const listed = async () =>
     must(await listJournals(accountant, { company: "ALP", text: "turned into euro" }));
   expect(await listed()).toMatchObject({
-    total: 0n,
-    items: [{ amount: 10_000n, currency: "USD" }],
+    totals: [],
+    rows: [{ amount: 10_000n, currency: "USD" }],
   });
   must(await postDraft(accountant, { id: kept.id, version: kept.version, content }));
   expect(await listed()).toMatchObject({
-    total: 10_000n,
-    items: [{ amount: 10_000n, currency: "EUR" }],
+    totals: [{ currency: "EUR", sums: { amount: 10_000n } }],
+    rows: [{ amount: 10_000n, currency: "EUR" }],
   });
   expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
 });
@@ -774,7 +774,7 @@ describe("approval", () => {
   test("the list is narrowed by account, amount and preparer, and says where a journal came from", async () => {
     const root = await callerOf(w.database, "root");
     const found = async (more: object) =>
-      must(await listJournals(root, { company: "ALP", ...more })).items;
+      must(await listJournals(root, { company: "ALP", ...more })).rows;
     expect(
       (await found({ account: "6310", amountFrom: "60,000", amountTo: "60,000" })).map((j) => [
         j.amount,

@@ -1,40 +1,47 @@
 import { sql } from "drizzle-orm";
-import { number, object, string } from "yup";
+import { object, string } from "yup";
 import { readAccounts } from "@/core/ledger";
-import {
-  fail,
-  isCalendarDate,
-  minor,
-  ok,
-  readAmount,
-  type Minor,
-  type Result,
-  dayField,
-} from "@/core/shared";
+import { listSchema, type ListPage } from "@/core/lists";
+import { fail, ok, readAmount, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
+import { column, documentList, queryDocuments, type RowOf } from "../documents";
 import { defineUseCase } from "../access";
 import { READERS } from "./journalView";
-
-export interface JournalRow {
-  id: number;
-  number: string | null;
-  date: string | null;
-  type: string;
-  description: string;
-  /** In the functional currency once it is posted, in that of the draft before. */
-  amount: Minor;
-  currency: string;
-  status: string;
-  preparedBy: string;
-  postedAt: string | null;
-  /** What it came from: a run, a batch, the journal that it reverses. */
-  origin: string;
-}
 
 /** A draft in a batch that waits for approval waits with it. */
 const STANDING = sql`case when d.status = 'draft' and exists (select 1 from journal_draft x
   join document b on b.id = x.batch_id and b.status = 'waiting' where x.document_id = d.id)
   then 'waiting' else d.status end`;
+
+/** What it came from: a run, a batch, the journal that it reverses. */
+const ORIGIN = sql`coalesce((select o.number from document o where o.id = j.origin_id),
+  (select 'reverses ' || r.number from journal r where r.id = j.reverses_id),
+  (select b.title from document_link l join document b on b.id = l.from_id
+    where l.to_id = d.id and l.kind = 'batch' limit 1), (select b.title
+    from journal_draft x join document b on b.id = x.batch_id where x.document_id = d.id))`;
+
+const JOURNALS = documentList({
+  kinds: ["journal"],
+  joins: sql`join person p on p.id = d.created_by left join journal j on j.id = d.id
+    left join journal_type t on t.code = d.type`,
+  columns: {
+    number: column.maybeText(sql`d.number`),
+    status: column.text(STANDING),
+    date: column.day(sql`d.date`),
+    type: column.text(sql`coalesce(t.name, d.type)`),
+    description: column.text(sql`d.title`),
+    preparedBy: column.text(sql`p.name`),
+    origin: column.text(ORIGIN),
+    postedAt: column.instant(sql`j.posted_at`),
+    /** In the functional currency once it is posted, in that of the draft before. */
+    amount: column.amount(sql`d.amount`),
+    currency: column.text(sql`d.currency`),
+  },
+  sums: ["amount"],
+  counts: sql`d.status in ('posted', 'reversed')`,
+  status: STANDING,
+});
+export type JournalRow = RowOf<typeof JOURNALS.columns>;
 
 export const listJournals = defineUseCase({
   name: "listJournals",
@@ -42,42 +49,21 @@ export const listJournals = defineUseCase({
   rights: READERS,
   what: "see journals",
   company: (i) => i.company,
-  schema: object({
-    company: string().required(),
-    from: dayField(),
-    to: dayField(),
-    status: string().oneOf(["draft", "waiting", "posted", "reversed", "all"]).default("all"),
+  schema: listSchema.shape({
     type: string(),
-    text: string().max(200),
     preparer: string(),
     account: string().max(200),
     amountFrom: string().max(40),
     amountTo: string().max(40),
-    limit: number().integer().min(1).max(1000).default(500),
-    after: number().integer().default(0),
   }),
-  run: async (
-    { tx, masters },
-    input,
-  ): Promise<Result<{ items: JournalRow[]; next: number | null; count: number; total: Minor }>> => {
+  run: async (context, input): Promise<Result<ListPage<JournalRow>>> => {
+    const { masters } = context;
     const company = masters.companyByCode.get(input.company);
     if (!company)
       return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    const where = [sql`d.company_id = ${company.id}`, sql`d.kind = 'journal'`];
-    if (input.from && isCalendarDate(input.from))
-      where.push(sql`(d.date >= ${input.from} or d.date is null)`);
-    if (input.to && isCalendarDate(input.to))
-      where.push(sql`(d.date <= ${input.to} or d.date is null)`);
-    if (input.status !== "all") where.push(sql`${STANDING} = ${input.status}`);
+    const where = [];
     if (input.type) where.push(sql`d.type = ${input.type}`);
     if (input.preparer) where.push(sql`p.login = ${input.preparer}`);
-    if (input.text?.trim())
-      where.push(
-        sql`d.search like ${`%${input.text
-          .trim()
-          .toLowerCase()
-          .replace(/[%_\\]/g, "\\$&")}%`}`,
-      );
     for (const [field, sign] of [
       ["amountFrom", sql`>=`],
       ["amountTo", sql`<=`],
@@ -98,58 +84,7 @@ export const listJournals = defineUseCase({
           where x.document_id = d.id
           and e->>'account' = any(${arrayOf(accounts.map((a) => a.number))}::text[])))`);
     }
-    const condition = sql.join(where, sql` and `);
-    const [sums] = await rows<{ count: number; total: bigint }>(
-      tx,
-      sql`select count(*)::int as count, coalesce(sum(d.amount)
-        filter (where d.status in ('posted', 'reversed')), 0)::bigint as total from document d
-        join person p on p.id = d.created_by where ${condition}`,
-    );
-    const found = await rows<{
-      id: bigint;
-      number: string | null;
-      date: string | null;
-      type: string;
-      title: string;
-      amount: bigint | null;
-      currency: string | null;
-      status: string;
-      preparedBy: string;
-      postedAt: string | null;
-      origin: string | null;
-    }>(
-      tx,
-      sql`select d.id, d.number, d.date, d.type, d.title, d.amount, d.currency,
-        ${STANDING} as status, p.name as "preparedBy", j.posted_at as "postedAt",
-            coalesce((select o.number from document o where o.id = j.origin_id),
-              (select 'reverses ' || r.number from journal r where r.id = j.reverses_id),
-              (select b.title from document_link l join document b on b.id = l.from_id
-                where l.to_id = d.id and l.kind = 'batch' limit 1), (select b.title
-                from journal_draft x join document b on b.id = x.batch_id
-                where x.document_id = d.id)) as origin
-          from document d join person p on p.id = d.created_by left join journal j on j.id = d.id
-            where ${condition} order by (d.status in ('draft', 'waiting')) desc,
-            d.date desc nulls first, d.id desc limit ${input.limit + 1} offset ${input.after}`,
-    );
-    const items = found.slice(0, input.limit).map((f): JournalRow => ({
-      id: Number(f.id),
-      number: f.number,
-      date: f.date,
-      type: masters.typeByCode.get(f.type)?.name ?? f.type,
-      description: f.title,
-      amount: minor(f.amount ?? 0n),
-      currency: f.currency ?? company.currency,
-      status: f.status,
-      preparedBy: f.preparedBy,
-      postedAt: f.postedAt,
-      origin: f.origin ?? "",
-    }));
-    return ok({
-      items,
-      next: found.length > input.limit ? input.after + input.limit : null,
-      count: sums!.count,
-      total: minor(sums!.total),
-    });
+    return queryDocuments(context, JOURNALS, input, where);
   },
 });
 

@@ -1,18 +1,11 @@
 import { sql } from "drizzle-orm";
-import { number, object, string } from "yup";
+import { number, object } from "yup";
+import { listSchema } from "@/core/lists";
 import { invoiceInput, type InvoiceInput } from "@/core/payables";
-import {
-  decodeJson,
-  fail,
-  isCalendarDate,
-  minor,
-  ok,
-  type Minor,
-  type Result,
-  dayField,
-} from "@/core/shared";
+import { decodeJson, fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { linkedCorrections, type DocumentName } from "./corrections";
 import { rows } from "../db";
+import { column, documentList, queryDocuments, type RowOf } from "../documents";
 import { defineUseCase } from "../access";
 import {
   checkOf,
@@ -22,24 +15,33 @@ import {
   type InvoiceFigures,
 } from "./checkInvoice";
 
-export interface InvoiceRow {
-  id: number;
-  number: string | null;
-  supplier: string;
-  supplierName: string;
-  supplierNumber: string;
-  kind: string;
-  date: string | null;
-  amount: Minor;
-  currency: string;
-  status: string;
-  by: string;
-  /** What is left of it to be paid, in its currency; null while it is not posted. */
-  left: Minor | null;
-  due: string | null;
-  /** How many there are in all: the list holds the newest of them. */
-  of: number;
-}
+const INVOICES = documentList({
+  kinds: ["invoice"],
+  joins: sql`join invoice i on i.document_id = d.id left join partner p on p.id = d.partner_id
+    join person b on b.id = d.created_by`,
+  columns: {
+    number: column.maybeText(sql`d.number`),
+    status: column.text(sql`d.status`),
+    date: column.day(sql`d.date`),
+    party: column.text(sql`concat_ws(' ', coalesce(p.code, i.content->>'supplier'), p.name)`),
+    supplier: column.text(sql`coalesce(p.code, i.content->>'supplier')`),
+    supplierName: column.text(sql`p.name`),
+    supplierNumber: column.text(sql`i.content->>'number'`),
+    kind: column.text(sql`d.type`),
+    /** When the next of it is to be paid; of a draft, the last of it. */
+    due: column.day(sql`case when d.number is null then d.due else (select min(o.due_date)
+      from open_item o where o.document_id = d.id and o.left_amount <> 0) end`),
+    currency: column.text(sql`d.currency`),
+    amount: column.amount(sql`d.amount`),
+    /** What is left of it to be paid, in its currency; null while it is not posted. */
+    left: column.maybeAmount(sql`select -sum(o.left_amount) from open_item o
+      where o.document_id = d.id`),
+    by: column.text(sql`b.name`),
+  },
+  sums: ["amount", "left"],
+  counts: sql`d.status = 'posted'`,
+});
+export type InvoiceRow = RowOf<typeof INVOICES.columns>;
 
 export const listInvoices = defineUseCase({
   name: "listInvoices",
@@ -47,74 +49,8 @@ export const listInvoices = defineUseCase({
   rights: ["read.payables"],
   what: "see invoices",
   company: (i) => i.company,
-  schema: object({
-    company: string().required(),
-    from: dayField(),
-    to: dayField(),
-    status: string()
-      .oneOf(["draft", "waiting", "held", "posted", "reversed", "all"] as const)
-      .default("all"),
-    text: string().max(200),
-  }),
-  run: async ({ tx, masters }, input): Promise<Result<InvoiceRow[]>> => {
-    const company = masters.companyByCode.get(input.company);
-    if (!company)
-      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    const found = await rows<
-      Omit<InvoiceRow, "id" | "amount" | "left"> & {
-        id: bigint;
-        amount: bigint | null;
-        left: bigint | null;
-      }
-    >(
-      tx,
-      sql`select d.id, d.number, coalesce(p.code, i.content->>'supplier') as supplier,
-        coalesce(p.name, '') as "supplierName", i.content->>'number' as "supplierNumber",
-        d.type as kind, d.date, d.amount, d.currency, d.status, b.name as by,
-            (select -sum(o.left_amount)::bigint from open_item o
-              where o.document_id = d.id) as "left",
-            count(*) over ()::int as "of", (select min(o.due_date) from open_item o
-              where o.document_id = d.id and o.left_amount <> 0) as due
-          from document d join invoice i on i.document_id = d.id left
-            join partner p on p.id = i.partner_id join person b on b.id = d.created_by
-          where d.kind = 'invoice'
-            and d.company_id = ${company.id} ${
-              input.status === "all"
-                ? sql``
-                : sql`and d.status =
-            ${input.status}`
-            } ${
-              input.text?.trim()
-                ? sql`and d.search like ${`%${input.text
-                    .trim()
-                    .toLowerCase()
-                    .replace(/[%_\\]/g, "\\$&")}%`}`
-                : sql``
-            }
-            ${
-              input.from && isCalendarDate(input.from)
-                ? sql`and (d.date >= ${input.from}
-              or d.status in ('draft', 'waiting',
-              'held'))`
-                : sql``
-            } ${
-              input.to && isCalendarDate(input.to)
-                ? sql`and
-              (d.date <= ${input.to} or d.status in ('draft', 'waiting', 'held'))`
-                : sql``
-            }
-          order by (d.status in ('draft', 'waiting', 'held')) desc, d.date desc nulls first,
-            d.id desc limit 1000`,
-    );
-    return ok(
-      found.map((f) => ({
-        ...f,
-        id: Number(f.id),
-        amount: minor(f.amount ?? 0n),
-        left: f.left === null ? null : minor(f.left),
-      })),
-    );
-  },
+  schema: listSchema,
+  run: (context, input) => queryDocuments(context, INVOICES, input),
 });
 
 export interface InvoiceView {

@@ -8,7 +8,7 @@ import { arrayOf, rows } from "../db";
 import { defineUseCase } from "../access";
 import { readBankAccount } from "../banks";
 import { readCompanies } from "../organisation";
-import { TO, type PaymentRow, type RawRow, COLUMNS, toRow } from "./payments";
+import { TO, type PaymentFacts, type RawRow, COLUMNS, toRow } from "./payments";
 
 /**
  * Makes the file of a posted run's transfers that have not gone out, and notes that they have. The
@@ -153,7 +153,7 @@ export interface RunPapers {
    * Each with the first of the items that it settles, by which it is known among those that were
    * planned; null where it settles none.
    */
-  payments: (PaymentRow & { firstItem: number | null })[];
+  payments: (PaymentFacts & { firstItem: number | null })[];
   files: { id: number; name: string; at: string; by: string }[];
   cheques: {
     id: number;

@@ -298,7 +298,7 @@ describe("payment runs", () => {
     ]);
     expect(
       must(await listPayments(await clerk(), { company: "ALP" }))
-        .map((p) => p.status)
+        .rows.map((p) => p.status)
         .sort(),
     ).toEqual(["cancelled", "reversed", "reversed"]);
     await whole();

@@ -1,19 +1,14 @@
 import { sql } from "drizzle-orm";
 import { type BankAddress } from "@/core/banks";
-import { number, object, string } from "yup";
-import {
-  fail,
-  minor,
-  ok,
-  type CalendarDate,
-  type Minor,
-  type Result,
-  dayField,
-} from "@/core/shared";
+import { number, object } from "yup";
+import { listSchema } from "@/core/lists";
+import { fail, minor, ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { rows, likeText } from "../db";
+import { column, documentList, queryDocuments, type RowOf } from "../documents";
 import { defineUseCase, type Context } from "../access";
 
-export interface PaymentRow {
+/** A payment with what it was paid by. */
+export interface PaymentFacts {
   id: number;
   number: string;
   status: string;
@@ -27,8 +22,6 @@ export interface PaymentRow {
   discount: Minor;
   cheque: number | null;
   run: { id: number; number: string } | null;
-  /** How many there are in all: the list holds the newest of them. */
-  of: number;
 }
 
 /** The account that a payment went to, as it was posted. */
@@ -38,27 +31,56 @@ export const TO = (table: string) =>
       ${table}.account_number, 'routing', ${table}.routing, 'country', ${table}.bank_country)`,
   );
 
-export const COLUMNS = sql`count(*) over ()::int as "of", d.id, d.number, d.status, d.date, p.partner, p.payee, p.method, b.code as bank,
+export const COLUMNS = sql`d.id, d.number, d.status, d.date, p.partner, p.payee, p.method, b.code as bank,
   d.currency, d.amount, p.discount, (select c.number from cheque c
   where c.payment_id = d.id and c.state <> 'voided' order by c.id desc limit 1) as cheque,
   (select jsonb_build_object('id', r.id, 'number', r.number) from document r
     where r.id = p.run_id) as run from payment p join document d on d.id = p.document_id
     join bank_account b on b.id = p.bank_account_id`;
 
-export type RawRow = Omit<PaymentRow, "id" | "amount" | "discount" | "cheque"> & {
+export type RawRow = Omit<PaymentFacts, "id" | "amount" | "discount" | "cheque"> & {
   id: bigint;
   amount: bigint;
   discount: bigint;
   cheque: bigint | null;
 };
 
-export const toRow = (r: RawRow): PaymentRow => ({
+export const toRow = (r: RawRow): PaymentFacts => ({
   ...r,
   id: Number(r.id),
   amount: minor(r.amount),
   discount: minor(r.discount),
   cheque: r.cheque === null ? null : Number(r.cheque),
 });
+
+const CHEQUE = sql`(select c.number::text from cheque c
+  where c.payment_id = d.id and c.state <> 'voided' order by c.id desc limit 1)`;
+
+const PAYMENTS = documentList({
+  kinds: ["payment"],
+  joins: sql`join payment p on p.document_id = d.id
+    join bank_account b on b.id = p.bank_account_id left join document r on r.id = p.run_id`,
+  columns: {
+    number: column.text(sql`d.number`),
+    status: column.text(sql`d.status`),
+    date: column.day(sql`d.date`),
+    party: column.text(sql`concat_ws(' ', p.partner, p.payee)`),
+    partner: column.text(sql`p.partner`),
+    payee: column.text(sql`p.payee`),
+    method: column.text(sql`p.method`),
+    bank: column.text(sql`b.code`),
+    cheque: column.text(CHEQUE),
+    run: column.text(sql`r.number`),
+    currency: column.text(sql`d.currency`),
+    discount: column.amount(sql`p.discount`),
+    amount: column.amount(sql`d.amount`),
+  },
+  sums: ["discount", "amount"],
+  // What left the bank, or will: not what was cancelled, rejected or reversed.
+  counts: sql`d.status in ('posted', 'sent', 'cleared')`,
+  alsoFound: (text) => sql`p.partner ilike ${`%${likeText(text)}%`} or ${CHEQUE} = ${text}`,
+});
+export type PaymentRow = RowOf<typeof PAYMENTS.columns>;
 
 /** The register of payments. */
 export const listPayments = defineUseCase({
@@ -67,38 +89,11 @@ export const listPayments = defineUseCase({
   rights: ["read.payables", "read.banks"],
   what: "see payments",
   company: (i) => i.company,
-  schema: object({
-    company: string().required(),
-    from: dayField(),
-    to: dayField(),
-    text: string().trim().default("").max(100),
-    status: string().default("all"),
-    limit: number().integer().min(1).max(5000).default(2000),
-  }),
-  run: async ({ tx, masters }, input): Promise<Result<PaymentRow[]>> => {
-    const company = masters.companyByCode.get(input.company);
-    if (!company)
-      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    const found = await rows<RawRow>(
-      tx,
-      sql`select ${COLUMNS}
-        where d.company_id = ${company.id} ${input.from ? sql`and d.date >= ${input.from}` : sql``}
-        ${input.to ? sql`and d.date <= ${input.to}` : sql``}
-        ${input.status === "all" ? sql`` : sql`and d.status = ${input.status}`}
-            ${
-              input.text === ""
-                ? sql``
-                : sql`and (d.search like ${`%${likeText(input.text.toLowerCase())}%`}
-              or p.partner ilike ${`%${likeText(input.text)}%`} or exists (select 1 from cheque c
-              where c.payment_id = d.id and c.number::text = ${input.text}))`
-            }
-          order by d.date desc, d.id desc limit ${input.limit}`,
-    );
-    return ok(found.map(toRow));
-  },
+  schema: listSchema,
+  run: (context, input) => queryDocuments(context, PAYMENTS, input),
 });
 
-export interface PaymentView extends PaymentRow {
+export interface PaymentView extends PaymentFacts {
   company: string;
   to: BankAddress;
   holder: string;

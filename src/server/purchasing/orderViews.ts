@@ -1,8 +1,9 @@
 import { sql } from "drizzle-orm";
-import { object, string } from "yup";
+import { listSchema } from "@/core/lists";
 import { orderInput, type OrderInput } from "@/core/purchasing";
-import { fail, isCalendarDate, minor, ok, type Minor, type Result, dayField } from "@/core/shared";
-import { rows, likeText } from "../db";
+import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
+import { rows } from "../db";
+import { column, documentList, queryDocuments, type RowOf } from "../documents";
 import { defineUseCase } from "../access";
 import { idSchema } from "./masters";
 import {
@@ -13,24 +14,37 @@ import {
   checkOf,
 } from "./orderKind";
 
-export interface OrderRow {
-  id: number;
-  kind: OrderKind;
-  number: string | null;
-  status: string;
-  date: string | null;
-  supplier: string;
-  supplierName: string;
-  description: string;
-  currency: string;
-  net: Minor;
-  /** Value at order price of what is still to come. */
-  outstanding: Minor;
-  wanted: string | null;
-  by: string;
-  /** How many there are in all: the list holds the newest of them. */
-  of: number;
-}
+/** Value at order price of what is still to come, and when the first of it is wanted. */
+const TO_COME = sql`lateral (select sum(case when l.quantity > l.received
+    then round(l.net::numeric * (l.quantity - l.received) / l.quantity) else 0 end)::bigint
+    as outstanding,
+  min(case when l.quantity > l.received then (l.deliveries->0->>'date')::date end) as wanted
+  from order_line l where l.order_id = d.id)`;
+
+const ORDERS = documentList({
+  kinds: ["order", "request"],
+  joins: sql`join purchase_order o on o.document_id = d.id
+    left join partner p on p.id = d.partner_id join person b on b.id = d.created_by
+    left join ${TO_COME} x on true`,
+  columns: {
+    number: column.maybeText(sql`d.number`),
+    kind: column.text<OrderKind>(sql`d.kind`),
+    status: column.text(sql`d.status`),
+    date: column.day(sql`d.date`),
+    party: column.text(sql`concat_ws(' ', p.code, p.name)`),
+    supplier: column.text(sql`p.code`),
+    supplierName: column.text(sql`p.name`),
+    description: column.text(sql`o.content->>'description'`),
+    wanted: column.day(sql`case when d.number is null then d.due else x.wanted end`),
+    currency: column.text(sql`d.currency`),
+    net: column.amount(sql`d.amount`),
+    outstanding: column.amount(sql`case when d.status = 'open' then x.outstanding end`),
+    by: column.text(sql`b.name`),
+  },
+  sums: ["net", "outstanding"],
+  counts: sql`d.status in ('open', 'closed')`,
+});
+export type OrderRow = RowOf<typeof ORDERS.columns>;
 
 export const listOrders = defineUseCase({
   name: "listOrders",
@@ -38,71 +52,15 @@ export const listOrders = defineUseCase({
   rights: ["read.payables"],
   what: "see orders",
   company: (i) => i.company,
-  schema: object({
-    company: string().required(),
-    from: dayField(),
-    to: dayField(),
-    text: string().trim().default("").max(100),
-    status: string().default("all"),
-  }),
-  run: async ({ tx, masters }, input): Promise<Result<OrderRow[]>> => {
-    const company = masters.companyByCode.get(input.company);
-    if (!company)
-      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    const found = await rows<
-      Omit<OrderRow, "id" | "net" | "outstanding"> & {
-        id: bigint;
-        net: bigint | null;
-        outstanding: bigint | null;
-      }
-    >(
-      tx,
-      sql`select d.id, d.kind, d.number, d.status, d.date, coalesce(p.code, '') as supplier,
-        coalesce(p.name, '') as "supplierName", o.content->>'description' as description,
-        d.currency, d.amount as net, b.name as by, x.outstanding, x.wanted,
-        count(*) over ()::int as "of"
-          from purchase_order o join document d on d.id = o.document_id left
-            join partner p on p.id = o.partner_id join person b on b.id = d.created_by
-            left
-              join lateral (select sum(case
-              when l.quantity > l.received then round(l.net::numeric * (l.quantity - l.received) /
-              l.quantity) else 0 end)::bigint as outstanding,
-              min(case when l.quantity > l.received then (l.deliveries->0->>'date')::date end) as
-              wanted from order_line l where l.order_id = d.id) x on true
-          where d.company_id = ${company.id} ${
-            input.status === "all"
-              ? sql``
-              : sql`and d.status =
-            ${input.status}`
-          } ${
-            input.text === ""
-              ? sql``
-              : sql`and d.search like
-            ${`%${likeText(input.text.toLowerCase())}%`}`
-          }
-            ${
-              input.from && isCalendarDate(input.from)
-                ? sql`and (d.date >= ${input.from}
-              or d.status in ('draft', 'waiting',
-              'open'))`
-                : sql``
-            } ${
-              input.to && isCalendarDate(input.to)
-                ? sql`and
-              (d.date <= ${input.to} or d.status in ('draft', 'waiting'))`
-                : sql``
-            }
-          order by (d.status in ('draft', 'waiting')) desc, d.date desc nulls first, d.id desc limit 1000`,
-    );
-    return ok(
-      found.map((f) => ({
-        ...f,
-        id: Number(f.id),
-        net: minor(f.net ?? 0n),
-        outstanding: minor(f.status === "open" ? (f.outstanding ?? 0n) : 0n),
-      })),
-    );
-  },
+  schema: listSchema,
+  // What is in force is in sight from the day of the order on.
+  run: (context, { from, ...input }) =>
+    queryDocuments(
+      context,
+      ORDERS,
+      input,
+      from ? [sql`(d.date >= ${from} or d.number is null or d.status = 'open')`] : [],
+    ),
 });
 
 export interface OrderLineView {

@@ -1,20 +1,42 @@
 import { sql } from "drizzle-orm";
-import { object, string } from "yup";
-import {
-  fail,
-  isCalendarDate,
-  minor,
-  ok,
-  type CalendarDate,
-  type Minor,
-  type Result,
-  dayField,
-} from "@/core/shared";
-import { rows, likeText } from "../db";
+import { listSchema } from "@/core/lists";
+import { fail, minor, ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
+import { rows } from "../db";
+import { column, documentList, queryDocuments, type RowOf } from "../documents";
 import { defineUseCase } from "../access";
 import { idSchema } from "./masters";
 
-export interface ReceiptRow {
+const RECEIPTS = documentList({
+  kinds: ["receipt"],
+  joins: sql`left join lateral (select o.id, o.number from document_link l
+    join document o on o.id = l.from_id where l.to_id = d.id and l.kind = 'received' limit 1) o
+    on true left join partner p on p.id = d.partner_id`,
+  columns: {
+    number: column.text(sql`d.number`),
+    status: column.text(sql`d.status`),
+    date: column.day(sql`d.date`),
+    supplier: column.text(sql`p.name`),
+    title: column.text(sql`d.title`),
+    order: column.text(sql`o.number`),
+    currency: column.text(sql`d.currency`),
+    amount: column.amount(sql`d.amount`),
+  },
+  sums: ["amount"],
+  counts: sql`d.status = 'posted'`,
+});
+export type ReceiptRow = RowOf<typeof RECEIPTS.columns>;
+
+export const listReceipts = defineUseCase({
+  name: "listReceipts",
+  kind: "read",
+  rights: ["read.payables"],
+  what: "see receipts",
+  company: (i) => i.company,
+  schema: listSchema,
+  run: (context, input) => queryDocuments(context, RECEIPTS, input),
+});
+
+export interface ReceiptView {
   id: number;
   number: string;
   status: string;
@@ -23,56 +45,6 @@ export interface ReceiptRow {
   currency: string;
   amount: Minor;
   order: { id: number; number: string };
-  /** How many there are in all: the list holds the newest of them. */
-  of: number;
-}
-
-export const listReceipts = defineUseCase({
-  name: "listReceipts",
-  kind: "read",
-  rights: ["read.payables"],
-  what: "see receipts",
-  company: (i) => i.company,
-  schema: object({
-    company: string().required(),
-    from: dayField(),
-    to: dayField(),
-    text: string().trim().default("").max(100),
-  }),
-  run: async ({ tx, masters }, input): Promise<Result<ReceiptRow[]>> => {
-    const company = masters.companyByCode.get(input.company);
-    if (!company)
-      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    const found = await rows<Omit<ReceiptRow, "id" | "amount"> & { id: bigint; amount: bigint }>(
-      tx,
-      sql`select d.id, d.number, d.status, d.date, d.title, d.currency, d.amount,
-        count(*) over ()::int as "of", (select jsonb_build_object('id', o.id, 'number', o.number) from document_link l
-        join document o on o.id = l.from_id where l.to_id = d.id and l.kind = 'received'
-        limit 1) as order
-          from document d
-            where d.kind = 'receipt'
-            and d.company_id = ${company.id} ${
-              input.from && isCalendarDate(input.from)
-                ? sql`and
-            d.date >= ${input.from}`
-                : sql``
-            } ${
-              input.to && isCalendarDate(input.to)
-                ? sql`and
-            d.date <= ${input.to}`
-                : sql``
-            } ${
-              input.text === ""
-                ? sql``
-                : sql`and d.search like
-            ${`%${likeText(input.text.toLowerCase())}%`}`
-            } order by d.date desc, d.id desc limit 1000`,
-    );
-    return ok(found.map((f) => ({ ...f, id: Number(f.id), amount: minor(f.amount) })));
-  },
-});
-
-export interface ReceiptView extends Omit<ReceiptRow, "of"> {
   company: string;
   lines: {
     no: number;

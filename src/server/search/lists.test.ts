@@ -51,17 +51,12 @@ describe("finding things again", () => {
     const list = (more: object) =>
       listJournals(accountant, { company: "ALP", text: "series", ...more });
     const page = must(await list({ status: "posted", limit: 2 }));
-    expect([page.items.length, page.count, page.total, page.next]).toEqual([
+    expect([page.rows.length, page.count, page.totals]).toEqual([
       2,
       5,
-      5n * 4_820_000n,
-      2,
+      [{ currency: "EUR", sums: { amount: 5n * 4_820_000n } }],
     ]);
-    expect(must(await list({ status: "posted", limit: 2, after: 4 }))).toMatchObject({
-      items: { length: 1 },
-      next: null,
-    });
-    expect(must(await list({ status: "draft" })).items).toMatchObject([
+    expect(must(await list({ status: "draft" })).rows).toMatchObject([
       { number: null, description: "Series draft" },
     ]);
     expect(must(await list({ from: "2025-01-01", to: "2025-12-31", status: "posted" })).count).toBe(

@@ -1,40 +1,68 @@
 "use client";
+import { useState } from "react";
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { Download } from "lucide-react";
 import { exportCsv, exportXlsx, type ExportCell } from "./exportTable";
 
-/** Saves a table as it is shown. Amounts stay amounts: minor units with their currency. */
+/** Saves a table as it is shown, the whole of it. Amounts stay amounts with their currency. */
 export function ExportMenu({
   name,
   headers,
   rows,
+  read = () => Promise.resolve(rows ?? []),
 }: {
   name: string;
   headers: readonly string[];
-  rows: readonly (readonly ExportCell[])[];
+  rows?: readonly (readonly ExportCell[])[];
+  /** Reads all rows, where they are not here; says meanwhile how far it is. */
+  read?: (onProgress: (read: number) => void) => Promise<readonly (readonly ExportCell[])[]>;
 }) {
+  const [done, setDone] = useState<number | null>(null);
+  const [failed, setFailed] = useState(false);
+  const save = async (write: typeof exportCsv | typeof exportXlsx) => {
+    setDone(0);
+    setFailed(false);
+    try {
+      await write(name, headers, await read(setDone));
+    } catch {
+      setFailed(true);
+    } finally {
+      setDone(null);
+    }
+  };
   return (
-    <Menu>
-      <MenuButton className="button button-plain h-7" aria-label="Export what is shown">
-        <Download size={15} aria-hidden />
-        Export
-      </MenuButton>
-      <MenuItems
-        anchor="bottom end"
-        className="z-30 rounded-lg border border-line bg-panel p-1 shadow-[0_10px_30px_#0b2f3a2b] focus:outline-none"
-      >
-        {(["CSV", "XLSX"] as const).map((format) => (
-          <MenuItem key={format}>
-            <button
-              type="button"
-              className="block w-full rounded px-3 py-1.5 text-left data-focus:bg-sea-2"
-              onClick={() => (format === "CSV" ? exportCsv : exportXlsx)(name, headers, rows)}
-            >
-              {format}
-            </button>
-          </MenuItem>
-        ))}
-      </MenuItems>
-    </Menu>
+    <>
+      {failed && (
+        <span role="alert" className="text-coral">
+          The server did not answer; nothing was saved.
+        </span>
+      )}
+      <Menu>
+        <MenuButton
+          className="button button-plain h-7"
+          aria-label="Export the list"
+          disabled={done !== null}
+        >
+          <Download size={15} aria-hidden />
+          {done ? `${done.toLocaleString("en")} rows read` : "Export"}
+        </MenuButton>
+        <MenuItems
+          anchor="bottom end"
+          className="z-30 rounded-lg border border-line bg-panel p-1 shadow-[0_10px_30px_#0b2f3a2b] focus:outline-none"
+        >
+          {(["CSV", "XLSX"] as const).map((format) => (
+            <MenuItem key={format}>
+              <button
+                type="button"
+                className="block w-full rounded px-3 py-1.5 text-left data-focus:bg-sea-2"
+                onClick={() => void save(format === "CSV" ? exportCsv : exportXlsx)}
+              >
+                {format}
+              </button>
+            </MenuItem>
+          ))}
+        </MenuItems>
+      </Menu>
+    </>
   );
 }

@@ -37,6 +37,7 @@ import { statement } from "@/server/statements";
 import { map, money, type Endpoint } from "./endpoint";
 import { INVOICE_ENDPOINTS } from "./invoiceEndpoints";
 import { keptEndpoints } from "./keptEndpoints";
+import { listEndpoint } from "./listEndpoint";
 import { PARTNER_ENDPOINTS } from "./partnerEndpoints";
 import { PURCHASE_ENDPOINTS } from "./purchaseEndpoints";
 import { SET_UP_ENDPOINTS } from "./setUpEndpoints";
@@ -215,69 +216,39 @@ export const ENDPOINTS: readonly Endpoint[] = [
         items: types.map(({ code, name, area, manual }) => ({ code, name, area, manual })),
       })),
   },
-  {
-    method: "get",
+  listEndpoint({
     path: "/journals",
-    summary: "Journals of a company, newest first",
-    example: {
-      items: [
-        {
-          id: 5012,
-          number: "HSF-26-00731",
-          status: "posted",
-          date: "2026-10-31",
-          type: "Payroll",
-          description: "Payroll 2026-10",
-          amount: "1217303.03",
-        },
-      ],
-      next: null,
-    },
-    query: object({
-      company: string().required(),
-      from: string(),
-      to: string(),
-      status: string(),
-      text: string(),
+    summary:
+      "Journals of a company, drafts first, then the newest; account finds those with a line on it",
+    list: listJournals,
+    query: {
       type: string(),
       preparer: string(),
       account: string(),
       amountFrom: string(),
       amountTo: string(),
-      limit: string().matches(/^\d{1,4}$/),
-      after: string().matches(/^\d{1,9}$/),
-    }),
-    handle: async ({ caller, query }) => {
-      const { limit, after, ...rest } = query as {
-        limit?: string;
-        after?: string;
-        company: string;
-      };
-      const companies = await companyList(caller);
-      const currency = companies.ok
-        ? (companies.value.find((c) => c.code === rest.company)?.currency ?? "EUR")
-        : "EUR";
-      return map(
-        await listJournals(caller, {
-          ...rest,
-          ...(limit ? { limit: Number(limit) } : {}),
-          ...(after ? { after: Number(after) } : {}),
-        }),
-        ({ items, next }) => ({
-          items: items.map((j) => ({
-            id: j.id,
-            number: j.number,
-            status: j.status,
-            date: j.date,
-            type: j.type,
-            description: j.description,
-            amount: decimalText(j.amount, currency),
-          })),
-          ...(next === null ? {} : { next: String(next) }),
-        }),
-      );
     },
-  },
+    item: ({ id, number, status, date, type, description, amount, currency }) => ({
+      id,
+      number,
+      status,
+      date,
+      type,
+      description,
+      amount: decimalText(amount, currency),
+      currency,
+    }),
+    example: {
+      id: 5012,
+      number: "HSF-26-00731",
+      status: "posted",
+      date: "2026-10-31",
+      type: "Payroll",
+      description: "Payroll 2026-10",
+      amount: "1217303.03",
+      currency: "EUR",
+    },
+  }),
   ...keptEndpoints({
     path: "/journals",
     key: "key",

@@ -13,6 +13,7 @@ import {
 } from "@/server/payables";
 import { idIn, map, type Endpoint } from "./endpoint";
 import { keptEndpoints } from "./keptEndpoints";
+import { listEndpoint } from "./listEndpoint";
 
 function invoiceJson(view: InvoiceView) {
   const text = (amount: bigint) => decimalText(amount, view.figures.currency);
@@ -44,43 +45,30 @@ function invoiceJson(view: InvoiceView) {
 
 /** Invoices of suppliers. */
 export const INVOICE_ENDPOINTS: readonly Endpoint[] = [
-  {
-    method: "get",
+  listEndpoint({
     path: "/invoices",
-    summary: "Invoices of suppliers, newest first; text finds by supplier, number or amount",
-    query: object({
-      company: string().required(),
-      from: string(),
-      to: string(),
-      status: string(),
-      text: string(),
+    summary:
+      "Invoices of suppliers, drafts first, then the newest; text finds by supplier, number or amount",
+    list: listInvoices,
+    item: ({ party: _party, ...i }) => ({
+      ...i,
+      amount: decimalText(i.amount, i.currency),
+      left: i.left === null ? null : decimalText(i.left, i.currency),
     }),
     example: {
-      items: [
-        {
-          id: 6100,
-          number: "HSF-26-P00002",
-          supplier: "S-112",
-          supplierNumber: "OE-26-1093",
-          kind: "invoice",
-          date: "2026-11-03",
-          amount: "14350.00",
-          left: "14350.00",
-          currency: "EUR",
-          status: "posted",
-          due: "2026-12-03",
-        },
-      ],
+      id: 6100,
+      number: "HSF-26-P00002",
+      supplier: "S-112",
+      supplierNumber: "OE-26-1093",
+      kind: "invoice",
+      date: "2026-11-03",
+      amount: "14350.00",
+      left: "14350.00",
+      currency: "EUR",
+      status: "posted",
+      due: "2026-12-03",
     },
-    handle: async ({ caller, query }) =>
-      map(await listInvoices(caller, query), (items) => ({
-        items: items.map((i) => ({
-          ...i,
-          amount: decimalText(i.amount, i.currency),
-          left: i.left === null ? null : decimalText(i.left, i.currency),
-        })),
-      })),
-  },
+  }),
   ...keptEndpoints({
     path: "/invoices",
     key: "id",

@@ -23,41 +23,32 @@ import {
 } from "@/server/purchasing";
 import { postRun, proposeRun } from "@/server/runs";
 import { keptEndpoints } from "./keptEndpoints";
+import { listEndpoint } from "./listEndpoint";
 import { idIn, map, type Endpoint } from "./endpoint";
 import { unitsText } from "./plain";
 
-const span = { company: string().required(), from: string(), to: string(), text: string() };
-
 /** Orders, receipts, what is not invoiced, and payments. */
 export const PURCHASE_ENDPOINTS: readonly Endpoint[] = [
-  {
-    method: "get",
+  listEndpoint({
     path: "/orders",
     summary: "Requests and orders, with what is still to come",
-    query: object({ ...span, status: string() }),
+    list: listOrders,
+    item: ({ party: _party, ...o }) => ({
+      ...o,
+      net: decimalText(o.net, o.currency),
+      outstanding: decimalText(o.outstanding, o.currency),
+    }),
     example: {
-      items: [
-        {
-          id: 5489,
-          kind: "order",
-          number: "HSF-26-O00053",
-          status: "open",
-          supplier: "S-135",
-          net: "1344.00",
-          outstanding: "224.00",
-          currency: "EUR",
-        },
-      ],
+      id: 5489,
+      kind: "order",
+      number: "HSF-26-O00053",
+      status: "open",
+      supplier: "S-135",
+      net: "1344.00",
+      outstanding: "224.00",
+      currency: "EUR",
     },
-    handle: async ({ caller, query }) =>
-      map(await listOrders(caller, query), (items) => ({
-        items: items.map((o) => ({
-          ...o,
-          net: decimalText(o.net, o.currency),
-          outstanding: decimalText(o.outstanding, o.currency),
-        })),
-      })),
-  },
+  }),
   ...keptEndpoints({
     path: "/orders",
     key: "id",
@@ -118,27 +109,20 @@ export const PURCHASE_ENDPOINTS: readonly Endpoint[] = [
     handle: async ({ caller, path, body }) =>
       receiveOrder(caller, { order: idIn(path.id), ...(body as object) }),
   },
-  {
-    method: "get",
+  listEndpoint({
     path: "/receipts",
-    summary: "Receipts",
-    query: object(span),
+    summary: "Goods and services received",
+    list: listReceipts,
+    item: (r) => ({ ...r, amount: decimalText(r.amount, r.currency) }),
     example: {
-      items: [
-        {
-          id: 5490,
-          number: "HSF-26-G00061",
-          date: "2026-11-04",
-          amount: "1120.00",
-          currency: "EUR",
-        },
-      ],
+      id: 5490,
+      number: "HSF-26-G00061",
+      date: "2026-11-04",
+      order: "HSF-26-O00053",
+      amount: "1120.00",
+      currency: "EUR",
     },
-    handle: async ({ caller, query }) =>
-      map(await listReceipts(caller, query), (items) => ({
-        items: items.map((r) => ({ ...r, amount: decimalText(r.amount, r.currency) })),
-      })),
-  },
+  }),
   {
     method: "get",
     path: "/received-not-invoiced",
@@ -189,34 +173,27 @@ export const PURCHASE_ENDPOINTS: readonly Endpoint[] = [
       return loadEInvoice(caller, { company, content: Buffer.from(xml).toString("base64") });
     },
   },
-  {
-    method: "get",
+  listEndpoint({
     path: "/payments",
     summary: "The register of payments",
-    query: object({ ...span, status: string() }),
+    list: listPayments,
+    item: ({ party: _party, ...p }) => ({
+      ...p,
+      cheque: p.cheque === "" ? null : Number(p.cheque),
+      amount: decimalText(p.amount, p.currency),
+      discount: decimalText(p.discount, p.currency),
+    }),
     example: {
-      items: [
-        {
-          id: 5600,
-          number: "HSF-26-Z00044",
-          payee: "Tarn Rope & Chain",
-          amount: "2816.70",
-          currency: "EUR",
-          method: "cheque",
-          cheque: 10418,
-          status: "posted",
-        },
-      ],
+      id: 5600,
+      number: "HSF-26-Z00044",
+      payee: "Tarn Rope & Chain",
+      amount: "2816.70",
+      currency: "EUR",
+      method: "cheque",
+      cheque: 10418,
+      status: "posted",
     },
-    handle: async ({ caller, query }) =>
-      map(await listPayments(caller, query), (items) => ({
-        items: items.map((p) => ({
-          ...p,
-          amount: decimalText(p.amount, p.currency),
-          discount: decimalText(p.discount, p.currency),
-        })),
-      })),
-  },
+  }),
   {
     method: "get",
     path: "/payments/{id}",

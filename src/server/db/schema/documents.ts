@@ -46,6 +46,14 @@ export const document = pgTable(
   },
   (t) => [
     index().on(t.companyId, t.kind, t.date, t.id),
+    /** The order of lists: what is not final yet, then the newest. */
+    index("document_list").on(
+      t.companyId,
+      t.kind,
+      sql`(number is null)`,
+      sql`coalesce(date, date 'infinity')`,
+      t.id,
+    ),
     index().on(t.kind, t.status, t.createdBy),
     unique().on(t.kind, t.number),
     index()

@@ -11,18 +11,18 @@ import { Empty, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { keepPreference } from "@/app/lib/preferences";
+import { useListPages, type StartOfList } from "@/app/lib/useListPages";
 import { PostMany, usePostMany } from "@/app/lib/usePostMany";
 import { postStoredAction } from "./actions";
 
 export function JournalList({
-  items,
+  list,
   currency,
-  kept,
 }: {
-  items: JournalRow[];
+  list: StartOfList<JournalRow>;
   currency: string;
-  kept: string | undefined;
 }) {
+  const { rows: items, pages } = useListPages("journals", list);
   const work = useWork();
   const router = useRouter();
   const { selected, select, progress, problems, postAll } = usePostMany(postStoredAction);
@@ -105,7 +105,8 @@ export function JournalList({
         selectable
         onSelect={select}
         onOpen={(r) => router.push(work.link(`/ledger/journals/${r.id}`))}
-        kept={kept}
+        pages={pages}
+        kept={list.kept.columns}
         keep={(v) => void keepPreference("table.journals", v)}
         empty={
           <Empty title="No journals here">

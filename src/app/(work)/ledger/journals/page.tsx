@@ -1,9 +1,9 @@
 import { describeFound } from "@/core/shared";
-import { readPreferences } from "@/server/access";
 import { journalTypes, listJournals, preparers } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
 import { listAddress, type SearchParams } from "@/app/lib/place";
+import { startOfList } from "@/app/lib/listPage";
 import { pageCaller } from "@/app/lib/session";
 import { JournalActions, JournalList, type JournalFilter } from "./JournalList";
 
@@ -19,10 +19,11 @@ export default async function JournalsPage({ searchParams }: { searchParams: Sea
     amountFrom: address.amountFrom ?? "",
     amountTo: address.amountTo ?? "",
   };
-  const result = await listJournals(caller, {
+  const asked = {
     ...input,
     ...Object.fromEntries(Object.entries(filter).filter(([, v]) => v)),
-  });
+  };
+  const result = await listJournals(caller, asked);
   const types = await journalTypes(caller);
   const people = await preparers(caller, { company: input.company });
   const actions = (
@@ -40,19 +41,16 @@ export default async function JournalsPage({ searchParams }: { searchParams: Sea
         <Problems messages={result.problems.map(describeFound)} />
       </Page>
     );
-  const preferences = await readPreferences(caller);
-  const { items, count, next } = result.value;
   return (
     <Page
       strip={<PeriodStrip range />}
       title="Journals"
-      note={`${company?.name ?? ""}${anywhere ? " · all periods" : ""}${next === null ? "" : ` · the latest ${items.length} of ${count}`}`}
+      note={`${company?.name ?? ""}${anywhere ? " · all periods" : ""}`}
       actions={actions}
     >
       <JournalList
-        items={items}
+        list={await startOfList("journals", result.value, asked)}
         currency={company?.currency ?? "EUR"}
-        kept={preferences.ok ? preferences.value["table.journals"] : undefined}
       />
     </Page>
   );

@@ -15,8 +15,11 @@ import type { LoadedEInvoice } from "@/server/payables";
 import { sendFile, sendTable } from "@/app/lib/sendFile";
 import { postStoredInvoiceAction } from "./actions";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { keepPreference } from "@/app/lib/preferences";
+import { useListPages, type StartOfList } from "@/app/lib/useListPages";
 
-export function InvoiceList({ items }: { items: InvoiceRow[] }) {
+export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
+  const { rows: items, pages } = useListPages("invoices", list);
   const work = useWork();
   const router = useRouter();
   const { selected, select, progress, problems, postAll } = usePostMany(postStoredInvoiceAction);
@@ -56,9 +59,9 @@ export function InvoiceList({ items }: { items: InvoiceRow[] }) {
         cell: (i) => (i.date ? dateText(i.date) : ""),
       },
       {
-        key: "supplier",
+        key: "party",
         header: "Supplier",
-        value: (i) => `${i.supplier} ${i.supplierName}`.trim(),
+        value: (i) => i.party,
       },
       {
         key: "supplierNumber",
@@ -128,7 +131,9 @@ export function InvoiceList({ items }: { items: InvoiceRow[] }) {
         currencyOf={(i) => i.currency}
         counts={(i) => i.status === "posted"}
         totalName="Total posted"
-        of={items[0]?.of}
+        pages={pages}
+        kept={list.kept.columns}
+        keep={(v) => void keepPreference("table.invoices", v)}
         onOpen={(i) => router.push(work.link(`/payables/invoices/${i.id}`))}
         empty={
           <Empty title="No invoice here">

@@ -3,6 +3,7 @@ import { listInvoices } from "@/server/payables";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
 import { listAddress, type SearchParams } from "@/app/lib/place";
+import { startOfList } from "@/app/lib/listPage";
 import { pageCaller } from "@/app/lib/session";
 import { InvoiceActions, InvoiceList } from "./InvoiceList";
 
@@ -13,7 +14,8 @@ export default async function InvoicesPage({ searchParams }: { searchParams: Sea
     "draft",
     "waiting",
   ]);
-  const result = await listInvoices(await pageCaller(), input);
+  const asked = input;
+  const result = await listInvoices(await pageCaller(), asked);
   const actions = <InvoiceActions status={status} text={text} />;
   if (!result.ok)
     return (
@@ -28,7 +30,7 @@ export default async function InvoicesPage({ searchParams }: { searchParams: Sea
       note={`of suppliers, ${company?.name ?? ""}${anywhere ? " · all periods" : ""}`}
       actions={actions}
     >
-      <InvoiceList items={result.value} />
+      <InvoiceList list={await startOfList("invoices", result.value, asked)} />
     </Page>
   );
 }

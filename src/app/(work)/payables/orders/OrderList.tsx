@@ -8,9 +8,12 @@ import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { keepPreference } from "@/app/lib/preferences";
+import { useListPages, type StartOfList } from "@/app/lib/useListPages";
 
 /** Requests and orders, with what is still to come of those in force. */
-export function OrderList({ orders }: { orders: OrderRow[] }) {
+export function OrderList({ list }: { list: StartOfList<OrderRow> }) {
+  const { rows: orders, pages } = useListPages("orders", list);
   const work = useWork();
   const router = useRouter();
   const foreign = orders.some((o) => o.currency !== work.company?.currency);
@@ -55,10 +58,10 @@ export function OrderList({ orders }: { orders: OrderRow[] }) {
         cell: (o) => (o.date ? dateText(o.date) : ""),
       },
       {
-        key: "supplier",
+        key: "party",
         header: "Supplier",
         width: 220,
-        value: (o) => `${o.supplier} ${o.supplierName}`.trim(),
+        value: (o) => o.party,
       },
       { key: "description", header: "For", value: (o) => o.description },
       {
@@ -107,7 +110,9 @@ export function OrderList({ orders }: { orders: OrderRow[] }) {
       currencyOf={(o) => o.currency}
       counts={(o) => o.status === "open" || o.status === "closed"}
       totalName="Total placed"
-      of={orders[0]?.of}
+      pages={pages}
+      kept={list.kept.columns}
+      keep={(v) => void keepPreference("table.orders", v)}
       onOpen={(o) => router.push(work.link(`/payables/orders/${o.id}`))}
       empty={
         <Empty title="No order here">

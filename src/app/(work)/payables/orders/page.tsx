@@ -3,6 +3,7 @@ import { listOrders } from "@/server/purchasing";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
 import { listAddress, type SearchParams } from "@/app/lib/place";
+import { startOfList } from "@/app/lib/listPage";
 import { pageCaller } from "@/app/lib/session";
 import { OrderActions, OrderList } from "./OrderList";
 
@@ -14,7 +15,8 @@ export default async function OrdersPage({ searchParams }: { searchParams: Searc
     "waiting",
   ]);
   const status = address.status ?? "all";
-  const result = await listOrders(await pageCaller(), { ...input, status });
+  const asked = { ...input, status };
+  const result = await listOrders(await pageCaller(), asked);
   const actions = <OrderActions status={status} text={text} />;
   if (!result.ok)
     return (
@@ -29,7 +31,7 @@ export default async function OrdersPage({ searchParams }: { searchParams: Searc
       note={`requests and orders of ${company?.name ?? ""}${anywhere ? " · all periods" : ""}`}
       actions={actions}
     >
-      <OrderList orders={result.value} />
+      <OrderList list={await startOfList("orders", result.value, asked)} />
     </Page>
   );
 }

@@ -8,12 +8,15 @@ import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { keepPreference } from "@/app/lib/preferences";
+import { useListPages, type StartOfList } from "@/app/lib/useListPages";
 
-/** The register of payments. */
 /** What left the bank, or will: not what was cancelled, rejected or reversed. */
 const COUNTS: ReadonlySet<string> = new Set(["posted", "sent", "cleared"]);
 
-export function PaymentList({ payments }: { payments: PaymentRow[] }) {
+/** The register of payments. */
+export function PaymentList({ list }: { list: StartOfList<PaymentRow> }) {
+  const { rows: payments, pages } = useListPages("payments", list);
   const work = useWork();
   const router = useRouter();
   const foreign = payments.some((p) => p.currency !== work.company?.currency);
@@ -38,9 +41,9 @@ export function PaymentList({ payments }: { payments: PaymentRow[] }) {
         header: "Date",
         width: 100,
         value: (p) => p.date,
-        cell: (p) => dateText(p.date),
+        cell: (p) => dateText(p.date ?? ""),
       },
-      { key: "payee", header: "Payee", value: (p) => `${p.partner} ${p.payee}`.trim() },
+      { key: "party", header: "Payee", value: (p) => p.party },
       { key: "method", header: "By", width: 84, value: (p) => p.method },
       { key: "bank", header: "From", width: 110, value: (p) => p.bank },
       {
@@ -48,9 +51,9 @@ export function PaymentList({ payments }: { payments: PaymentRow[] }) {
         header: "Cheque",
         width: 84,
         align: "right",
-        value: (p) => (p.cheque === null ? "" : String(p.cheque)),
+        value: (p) => p.cheque,
       },
-      { key: "run", header: "Run", width: 116, value: (p) => p.run?.number ?? "" },
+      { key: "run", header: "Run", width: 116, value: (p) => p.run },
       ...(foreign
         ? [{ key: "currency", header: "In", width: 56, value: (p: PaymentRow) => p.currency }]
         : []),
@@ -85,7 +88,9 @@ export function PaymentList({ payments }: { payments: PaymentRow[] }) {
       currencyOf={(p) => p.currency}
       counts={(p) => COUNTS.has(p.status)}
       totalName="Total paid"
-      of={payments[0]?.of}
+      pages={pages}
+      kept={list.kept.columns}
+      keep={(v) => void keepPreference("table.payments", v)}
       onOpen={(p) => router.push(work.link(`/payables/payments/${p.id}`))}
       empty={
         <Empty title="No payment here">

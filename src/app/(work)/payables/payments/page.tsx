@@ -3,6 +3,7 @@ import { listPayments } from "@/server/payables";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
 import { listAddress, type SearchParams } from "@/app/lib/place";
+import { startOfList } from "@/app/lib/listPage";
 import { pageCaller } from "@/app/lib/session";
 import { PaymentActions, PaymentList } from "./PaymentList";
 
@@ -11,7 +12,8 @@ export const metadata = { title: "Payments" };
 export default async function PaymentsPage({ searchParams }: { searchParams: SearchParams }) {
   const { company, address, text, anywhere, input } = await listAddress(searchParams, []);
   const status = address.status ?? "all";
-  const result = await listPayments(await pageCaller(), { ...input, status });
+  const asked = { ...input, status };
+  const result = await listPayments(await pageCaller(), asked);
   const actions = <PaymentActions status={status} text={text} />;
   if (!result.ok)
     return (
@@ -26,7 +28,7 @@ export default async function PaymentsPage({ searchParams }: { searchParams: Sea
       note={`to suppliers of ${company?.name ?? ""}${anywhere ? " · all periods" : ""}`}
       actions={actions}
     >
-      <PaymentList payments={result.value} />
+      <PaymentList list={await startOfList("payments", result.value, asked)} />
     </Page>
   );
 }

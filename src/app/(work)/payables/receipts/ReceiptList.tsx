@@ -8,9 +8,12 @@ import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { keepPreference } from "@/app/lib/preferences";
+import { useListPages, type StartOfList } from "@/app/lib/useListPages";
 
 /** What was received, newest first. */
-export function ReceiptList({ receipts }: { receipts: ReceiptRow[] }) {
+export function ReceiptList({ list }: { list: StartOfList<ReceiptRow> }) {
+  const { rows: receipts, pages } = useListPages("receipts", list);
   const work = useWork();
   const router = useRouter();
   const columns = useMemo(
@@ -34,10 +37,10 @@ export function ReceiptList({ receipts }: { receipts: ReceiptRow[] }) {
         header: "Date",
         width: 100,
         value: (r) => r.date,
-        cell: (r) => dateText(r.date),
+        cell: (r) => dateText(r.date ?? ""),
       },
       { key: "title", header: "What", value: (r) => r.title },
-      { key: "order", header: "Order", width: 130, value: (r) => r.order?.number ?? "" },
+      { key: "order", header: "Order", width: 130, value: (r) => r.order },
       { key: "currency", header: "In", width: 56, value: (r) => r.currency },
       {
         key: "amount",
@@ -61,7 +64,9 @@ export function ReceiptList({ receipts }: { receipts: ReceiptRow[] }) {
       currencyOf={(r) => r.currency}
       counts={(r) => r.status === "posted"}
       totalName="Total received"
-      of={receipts[0]?.of}
+      pages={pages}
+      kept={list.kept.columns}
+      keep={(v) => void keepPreference("table.receipts", v)}
       onOpen={(r) => router.push(work.link(`/payables/receipts/${r.id}`))}
       empty={
         <Empty title="Nothing was received">

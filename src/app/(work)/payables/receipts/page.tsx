@@ -3,6 +3,7 @@ import { listReceipts } from "@/server/purchasing";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
 import { listAddress, type SearchParams } from "@/app/lib/place";
+import { startOfList } from "@/app/lib/listPage";
 import { pageCaller } from "@/app/lib/session";
 import { ReceiptList } from "./ReceiptList";
 
@@ -10,7 +11,8 @@ export const metadata = { title: "Receipts" };
 
 export default async function ReceiptsPage({ searchParams }: { searchParams: SearchParams }) {
   const { company, input } = await listAddress(searchParams, []);
-  const result = await listReceipts(await pageCaller(), input);
+  const asked = input;
+  const result = await listReceipts(await pageCaller(), asked);
   if (!result.ok)
     return (
       <Page strip={<PeriodStrip range />} title="Receipts">
@@ -23,7 +25,7 @@ export default async function ReceiptsPage({ searchParams }: { searchParams: Sea
       title="Receipts"
       note={`of goods and services, ${company?.name ?? ""}`}
     >
-      <ReceiptList receipts={result.value} />
+      <ReceiptList list={await startOfList("receipts", result.value, asked)} />
     </Page>
   );
 }

@@ -1,3 +1,4 @@
+import { MOST } from "@/core/lists";
 import { describeFound } from "@/core/shared";
 import { approvalOf } from "@/server/approvals";
 import { getBatch, listJournals } from "@/server/ledger";
@@ -23,7 +24,7 @@ export default async function OneBatchPage({ params }: { params: Promise<{ id: s
   const drafts = await listJournals(caller, {
     company: result.value.company,
     status: "draft",
-    limit: 200,
+    limit: MOST,
   });
   // A batch is of one period: what lies in another is not offered.
   const period = (await frameData()).companies
@@ -38,7 +39,7 @@ export default async function OneBatchPage({ params }: { params: Promise<{ id: s
       approval={approval.ok ? approval.value : null}
       loose={
         drafts.ok
-          ? drafts.value.items
+          ? drafts.value.rows
               .filter((d) => !inside.has(d.id) && fits(d.date))
               .map(({ id: key, description }) => ({ id: key, description }))
           : []

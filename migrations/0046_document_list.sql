@@ -1,0 +1,1 @@
+CREATE INDEX "document_list" ON "document" USING btree ("company_id","kind",(number is null),coalesce(date, date 'infinity'),"id");

@@ -1,0 +1,28 @@
+"use server";
+import type { ListPage } from "@/core/lists";
+import type { UseCase } from "@/server/access";
+import { listJournals } from "@/server/ledger";
+import { listInvoices, listPayments } from "@/server/payables";
+import { listOrders, listReceipts } from "@/server/purchasing";
+import { answer, type Answer } from "./answer";
+import { actionCaller } from "./session";
+
+const LISTS = {
+  journals: listJournals,
+  invoices: listInvoices,
+  orders: listOrders,
+  receipts: listReceipts,
+  payments: listPayments,
+};
+export type ListName = keyof typeof LISTS;
+
+/** A further page of a list of documents. */
+export async function readList(
+  name: ListName,
+  input: unknown,
+): Promise<Answer<ListPage<Record<string, unknown>>>> {
+  if (!Object.hasOwn(LISTS, name))
+    return { ok: false, message: "There is no such list.", problems: [] };
+  const list: UseCase<ListPage<Record<string, unknown>>> = LISTS[name];
+  return answer(await list(await actionCaller(), input));
+}

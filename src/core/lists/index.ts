@@ -1,0 +1,2 @@
+export * from "./listAsked";
+export * from "./amountFilter";

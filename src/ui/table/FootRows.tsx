@@ -1,0 +1,39 @@
+import { amountText } from "@/core/shared";
+import type { TableColumn } from "./tableColumn";
+import type { Totals } from "./totals";
+
+/** The totals of a table, a line for each currency. */
+export function FootRows<T>({
+  columns,
+  totals,
+  name,
+  currency,
+  choosing,
+}: {
+  columns: readonly TableColumn<T>[];
+  totals: readonly Totals[];
+  name: string;
+  /** Of the table: of its functional columns. */
+  currency: string;
+  choosing: boolean;
+}) {
+  return (
+    <tfoot>
+      {totals.map((line) => (
+        <tr key={line.currency}>
+          {choosing && <td />}
+          {columns.map((c, i) => {
+            const sum = c.sum ? line.sums[c.key] : undefined;
+            return (
+              <td key={c.key} className={c.align === "right" ? "num" : ""}>
+                {sum !== undefined
+                  ? amountText(sum, c.functional ? currency : line.currency)
+                  : i === 0 && `${name}${totals.length > 1 ? `, ${line.currency}` : ""}`}
+              </td>
+            );
+          })}
+        </tr>
+      ))}
+    </tfoot>
+  );
+}

@@ -1,0 +1,75 @@
+"use client";
+import { ArrowDown, ArrowUp } from "lucide-react";
+import type { TableColumn } from "./tableColumn";
+
+export interface Sorting {
+  key: string;
+  down: boolean;
+}
+interface Props<T> {
+  columns: readonly TableColumn<T>[];
+  sorting: Sorting | null;
+  onSort: (sorting: Sorting | null) => void;
+  filters: Readonly<Record<string, string>>;
+  onFilter: (key: string, text: string) => void;
+  /** Chooses all rows, where rows can be chosen. */
+  choose?: { all: boolean; set: (all: boolean) => void } | undefined;
+}
+
+/** The two rows of a table's head: names by which one sorts, and a filter below each. */
+export function HeadRows<T>({ columns, sorting, onSort, filters, onFilter, choose }: Props<T>) {
+  const next = (key: string): Sorting | null =>
+    sorting?.key !== key ? { key, down: false } : sorting.down ? null : { key, down: true };
+  return (
+    <thead>
+      <tr>
+        {choose && (
+          <th>
+            <input
+              type="checkbox"
+              aria-label="Select all rows shown"
+              checked={choose.all}
+              onChange={(e) => choose.set(e.target.checked)}
+            />
+          </th>
+        )}
+        {columns.map((c) => {
+          const sorted = sorting?.key === c.key ? sorting : null;
+          const Icon = sorted?.down ? ArrowDown : ArrowUp;
+          return (
+            <th
+              key={c.key}
+              className={c.align === "right" ? "num" : ""}
+              aria-sort={sorted ? (sorted.down ? "descending" : "ascending") : "none"}
+            >
+              <button
+                type="button"
+                className="inline-flex items-center gap-1 font-semibold"
+                onClick={() => onSort(next(c.key))}
+              >
+                {c.header}
+                {sorted && <Icon size={12} aria-hidden />}
+              </button>
+            </th>
+          );
+        })}
+      </tr>
+      <tr className="no-print">
+        {choose && <th style={{ top: 30 }} aria-label="Selection" />}
+        {columns.map((c) => (
+          <th key={c.key} style={{ top: 30, paddingLeft: 5, paddingRight: 5 }}>
+            <input
+              type="text"
+              aria-label={`Filter ${c.header}`}
+              placeholder="filter"
+              title={c.sum ? "1,250.00, >500 or 500..900" : undefined}
+              value={filters[c.key] ?? ""}
+              onChange={(e) => onFilter(c.key, e.target.value)}
+              className={`h-[22px] w-full rounded border border-transparent bg-transparent px-1 font-normal placeholder:text-ink-3/60 hover:border-line focus:border-line focus:bg-panel ${c.align === "right" ? "text-right" : ""}`}
+            />
+          </th>
+        ))}
+      </tr>
+    </thead>
+  );
+}
