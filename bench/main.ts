@@ -11,6 +11,7 @@ import { createJournal, postDrafts, trialBalance } from "../src/server/ledger";
 import { verify } from "../src/server/verify";
 import { statement } from "../src/server/statements";
 import { benchJournal, fill, prepare } from "./ledger";
+import { measureLists } from "./lists";
 import { measurePayables } from "./payables";
 import { measureScreens } from "./screens";
 import { compare, holds, median, table, type Bar } from "./measure";
@@ -291,6 +292,7 @@ try {
 
   await database.close();
   bars.push(...(await measurePayables(say)));
+  bars.push(...(await measureLists(say)));
   // Screens are served by the application as built, on the embedded database.
   if (!process.env.DATABASE_URL) bars.push(...(await measureScreens(folder, say)));
   process.stdout.write(

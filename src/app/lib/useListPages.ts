@@ -67,7 +67,7 @@ export function useListPages<R>(
   );
   const pages = useMemo(
     (): Pages<R> => ({
-      count: page.count,
+      count: page.count ?? page.rows.length,
       totals: page.totals,
       state: { sort: asked.sort, filters: asked.filters },
       ask: (state) => {

@@ -28,9 +28,12 @@ export interface ListPage<R> {
   rows: R[];
   /** Where the next page begins; null after the last. */
   next: string | null;
-  /** How many rows the whole has. */
-  count: number;
-  /** By currency, the sums over those that count: minor units of that currency. */
+  /** How many rows the whole has; said with the first page, null with the others. */
+  count: number | null;
+  /**
+   * By currency, the sums over those that count: minor units of that currency. Said with the first
+   * page.
+   */
   totals: { currency: string; sums: Record<string, bigint> }[];
 }
 

@@ -38,7 +38,7 @@ export const listEndpoint = <R>({
 }): Endpoint => ({
   method: "get",
   path,
-  summary: `${summary}. As many as limit says (at most 5000), and in next what goes on with as after`,
+  summary: `${summary}. As many as limit says (at most 5000), and in next what goes on with as after; count is said with the first`,
   query: object({ ...LIST_QUERY, ...query }),
   example: { items: [example], next: null },
   handle: async ({ caller, query: asked }) =>
@@ -46,7 +46,7 @@ export const listEndpoint = <R>({
       await list(caller, { ...asked, limit: Number(asked.limit ?? AT_ONCE) }),
       ({ rows, next, count }) => ({
         items: rows.map(item),
-        count,
+        ...(count === null ? {} : { count }),
         ...(next === null ? {} : { next }),
       }),
     ),

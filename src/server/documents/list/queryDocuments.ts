@@ -71,26 +71,27 @@ export async function queryDocuments<C extends ListColumns>(
   if (after === undefined)
     return fail({ code: "INVALID", what: "No list gave such a place to go on", field: "after" });
   const whole = sql.join(where, sql` and `);
-  const [page, totals] = [
-    await rows<Record<string, unknown>>(
-      tx,
-      sql`select d.id, ${columnsOf(list.columns)}, ${cursorOf(order)} as "after"
-        from document d ${list.joins}
-        where ${whole} ${after ? sql`and ${beyond(order, after)}` : sql``}
-        order by ${orderBy(order)} limit ${asked.limit + 1}`,
-    ),
-    await rows<Record<string, bigint> & { currency: string | null; rows: number }>(
-      tx,
-      sql`select d.currency, count(*)::int as rows, ${sumsOf(list)}
-        from document d ${list.joins} where ${whole} group by d.currency order by d.currency`,
-    ),
-  ];
+  const page = await rows<Record<string, unknown>>(
+    tx,
+    sql`select d.id, ${columnsOf(list.columns)}, ${cursorOf(order)} as "after"
+      from document d ${list.joins}
+      where ${whole} ${after ? sql`and ${beyond(order, after)}` : sql``}
+      order by ${orderBy(order)} limit ${asked.limit + 1}`,
+  );
+  // What the whole comes to is said once, with its first page.
+  const totals = after
+    ? []
+    : await rows<Record<string, bigint> & { currency: string | null; rows: number }>(
+        tx,
+        sql`select d.currency, count(*)::int as rows, ${sumsOf(list)}
+          from document d ${list.joins} where ${whole} group by d.currency order by d.currency`,
+      );
   const shown = page.slice(0, asked.limit);
   const last = shown.at(-1);
   return ok({
     rows: shown.map(({ after: _after, ...row }) => ({ ...row, id: Number(row.id) }) as RowOf<C>),
     next: page.length > asked.limit && last ? writeCursor(last.after as unknown[]) : null,
-    count: totals.reduce((n, t) => n + t.rows, 0),
+    count: after ? null : totals.reduce((n, t) => n + t.rows, 0),
     totals: totals
       .filter((t) => t.counting !== 0n)
       .map((t) => ({
