@@ -14,6 +14,7 @@ import { benchJournal, fill, prepare } from "./ledger";
 import { measureLists } from "./lists";
 import { measurePayables } from "./payables";
 import { measureScreens } from "./screens";
+import { measureSeals } from "./seals";
 import { compare, holds, median, table, type Bar } from "./measure";
 
 const wanted = Number(process.argv[process.argv.indexOf("--lines") + 1]) || 100_000;
@@ -293,6 +294,7 @@ try {
   await database.close();
   bars.push(...(await measurePayables(say)));
   bars.push(...(await measureLists(say)));
+  bars.push(await measureSeals(say));
   // Screens are served by the application as built, on the embedded database.
   if (!process.env.DATABASE_URL) bars.push(...(await measureScreens(folder, say)));
   process.stdout.write(

@@ -272,19 +272,24 @@ const isTyping = ({ target }: KeyboardEvent): boolean =>
 function useAsked<T>(pages: Pages<T> | undefined) {
   const [here, setHere] = useState<Sorting | null>(null);
   const [typed, setTyped] = useState(pages?.state.filters ?? NONE);
-  // Another address, as by going back, says what is typed.
+  // Another address, as by going back, says what is typed. The answer to what was asked here does
+  // not: somebody may have typed on meanwhile.
   const asked = pages?.state.filters;
   const [seen, setSeen] = useState(asked);
-  if (asked && seen !== asked && !sameFilters(asked, seen)) {
+  const [sent, setSent] = useState(asked);
+  if (asked && seen !== asked) {
     setSeen(asked);
-    setTyped(asked);
+    if (!sameFilters(asked, seen) && !sameFilters(asked, sent)) setTyped(asked);
   }
   const ask = useRef(pages);
   useEffect(() => void (ask.current = pages), [pages]);
   useEffect(() => {
     const now = ask.current;
     if (!now || sameFilters(typed, now.state.filters)) return;
-    const rest = setTimeout(() => now.ask({ ...now.state, filters: typed }), REST);
+    const rest = setTimeout(() => {
+      setSent(typed);
+      now.ask({ ...now.state, filters: typed });
+    }, REST);
     return () => clearTimeout(rest);
   }, [typed]);
   const setFilter = (key: string, text: string) =>
