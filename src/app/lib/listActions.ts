@@ -4,6 +4,7 @@ import type { UseCase } from "@/server/access";
 import { listJournals } from "@/server/ledger";
 import { listInvoices, listPayments } from "@/server/payables";
 import { listOrders, listReceipts } from "@/server/purchasing";
+import { listRuns } from "@/server/runs";
 import { answer, type Answer } from "./answer";
 import { actionCaller } from "./session";
 
@@ -13,6 +14,7 @@ const LISTS = {
   orders: listOrders,
   receipts: listReceipts,
   payments: listPayments,
+  runs: listRuns,
 };
 export type ListName = keyof typeof LISTS;
 

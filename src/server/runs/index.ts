@@ -7,4 +7,5 @@ export { keepProposal, proposeRun } from "./proposeRun";
 export { aloneWith } from "./reserve";
 export { reverseRun } from "./reverseRun";
 export * from "./schedules";
-export { getRun, listRuns, type RunRowView, type RunView } from "./viewRuns";
+export { getRun, type RunView } from "./viewRuns";
+export { listRuns, type RunRow } from "./listRuns";

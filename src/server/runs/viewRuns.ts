@@ -3,7 +3,7 @@ import { object, string } from "yup";
 import type { Right } from "@/core/access";
 import { runKindName, type Proposal, type RunOverrides } from "@/core/runs";
 import { decodeJson, fail, ok, type Result } from "@/core/shared";
-import { arrayOf, rows } from "../db";
+import { rows } from "../db";
 import { defineUseCase } from "../access";
 import { approvalOfRun } from "./approvalOfRun";
 import { readRun } from "./readRun";
@@ -35,7 +35,8 @@ export interface RunView {
   mayPost: boolean;
 }
 
-const SEE = ["read.ledger", "read.close"] as const satisfies readonly Right[];
+/** Who sees runs. */
+export const SEE = ["read.ledger", "read.close"] as const satisfies readonly Right[];
 
 export const getRun = defineUseCase({
   name: "getRun",
@@ -81,55 +82,5 @@ export const getRun = defineUseCase({
       journals: journals.map((j) => ({ ...j, id: Number(j.id) })),
       mayPost: context.may(definition.right, row.company),
     });
-  },
-});
-
-export interface RunRowView {
-  id: number;
-  number: string;
-  kindName: string;
-  title: string;
-  status: string;
-  company: string;
-  proposedBy: string;
-  proposedAt: string;
-  journals: number;
-  amount: bigint;
-  currency: string;
-  /** How many there are in all: the list holds the newest of them. */
-  of: number;
-}
-
-export const listRuns = defineUseCase({
-  name: "listRuns",
-  kind: "read",
-  rights: SEE,
-  what: "see runs",
-  company: (i) => i.company,
-  schema: object({ company: string() }),
-  run: async ({ tx, masters, may }, input): Promise<Result<RunRowView[]>> => {
-    const company = input.company ? masters.companyByCode.get(input.company) : undefined;
-    if (input.company && !company)
-      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    const seen = (company ? [company] : [...masters.companyByCode.values()])
-      .filter((c) => SEE.some((r) => may(r, c.code)))
-      .map((c) => c.id);
-    const found = await rows<Omit<RunRowView, "id" | "kindName"> & { id: bigint; kind: string }>(
-      tx,
-      sql`select r.id, d.number, r.kind, d.title, d.status, c.code as company,
-        p.name as "proposedBy", r.proposed_at as "proposedAt", (select count(*)::int from journal j
-        where j.origin_id = r.id) as journals, coalesce(d.amount, 0)::bigint as amount, c.currency,
-        count(*) over ()::int as "of"
-          from run r join document d on d.id = r.id join company c on c.id = r.company_id
-            join person p on p.id = d.created_by where r.company_id = any(${arrayOf(seen)}::int[])
-            order by r.proposed_at desc, r.id desc limit 500`,
-    );
-    return ok(
-      found.map(({ kind, ...f }) => ({
-        ...f,
-        id: Number(f.id),
-        kindName: runKindName(kind),
-      })),
-    );
   },
 });

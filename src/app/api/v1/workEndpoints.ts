@@ -1,3 +1,4 @@
+import { decimalText } from "@/core/shared";
 import { getLoad, listLoads, listRecurring } from "@/server/ledger";
 import { listSeals } from "@/server/closing";
 import { documentChain, papersOf } from "@/server/documents";
@@ -30,6 +31,7 @@ import { getRun, listRuns } from "@/server/runs";
 import { declareTaxes, taxSummary, withdrawDeclaration } from "@/server/taxes";
 import { asks } from "./asks";
 import type { Endpoint } from "./endpoint";
+import { listEndpoint } from "./listEndpoint";
 
 const QUANTITIES = ["quantity", "received", "invoiced", "outstanding"];
 
@@ -44,8 +46,20 @@ export const WORK_ENDPOINTS: readonly Endpoint[] = [
   asks("get", "/loads/{id}", getLoad, "A load, with its journals as they stand now", {
     example: { id: 12, source: "payroll.xlsx", items: [] },
   }),
-  asks("get", "/runs", listRuns, "Runs, newest first", {
-    example: { items: [{ id: 5100, number: "HSF-25-R0002", status: "preview" }] },
+  listEndpoint({
+    path: "/runs",
+    summary: "Runs of a company, newest first",
+    list: listRuns,
+    item: (r) => ({ ...r, amount: decimalText(r.amount, r.currency) }),
+    example: {
+      id: 5100,
+      number: "HSF-25-R0002",
+      status: "preview",
+      kind: "Year end",
+      title: "Year end 2025",
+      amount: "1204.00",
+      currency: "EUR",
+    },
   }),
   asks("get", "/runs/{key}", getRun, "A run by its id or number: what it would post, or posted", {
     example: { id: 5100, number: "HSF-25-R0002", status: "preview", proposal: { figures: [] } },

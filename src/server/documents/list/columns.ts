@@ -3,7 +3,7 @@ import type { CalendarDate, Minor } from "@/core/shared";
 
 /** A column of a list of documents: what it holds, as SQL over the document d and what is joined. */
 export interface ListColumn<T> {
-  kind: "text" | "day" | "instant" | "amount" | "other";
+  kind: "text" | "day" | "instant" | "amount" | "count" | "other";
   of: SQL;
   /** Of the type alone: no value has it. */
   type?: T;
@@ -31,6 +31,10 @@ export const amount = (of: SQL): ListColumn<Minor> => ({
 export const maybeAmount = (of: SQL): ListColumn<Minor | null> => ({
   kind: "amount",
   of: sql`(${of})::bigint`,
+});
+export const count = (of: SQL): ListColumn<number> => ({
+  kind: "count",
+  of: sql`coalesce((${of}), 0)::int`,
 });
 /** Not sorted or filtered by: a structure. */
 export const other = <T>(of: SQL): ListColumn<T> => ({ kind: "other", of });

@@ -7,6 +7,7 @@ import type { Caller, UseCase } from "../../access";
 import { createJournal, listJournals, saveDraft } from "../../ledger";
 import { listInvoices, listPayments } from "../../payables";
 import { listOrders, listReceipts } from "../../purchasing";
+import { listRuns } from "../../runs";
 
 const w = world();
 let root: Caller;
@@ -18,6 +19,7 @@ const LISTS: Record<string, UseCase<ListPage<Row>>> = {
   orders: listOrders,
   receipts: listReceipts,
   payments: listPayments,
+  runs: listRuns,
 };
 const whole = async (list: UseCase<ListPage<Row>>, asked: object = {}): Promise<ListPage<Row>> =>
   must(await list(root, { company: "ALP", limit: 5000, ...asked }));

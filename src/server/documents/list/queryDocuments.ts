@@ -160,6 +160,7 @@ function orderOf<C extends ListColumns>(list: DocumentList<C>, sort: string): Or
         ],
         down,
       };
+    case "count":
     case "amount":
       return { parts: [{ of: sql`coalesce(${column.of}, 0)`, type: "bigint" }, ID], down };
     case "other":
@@ -225,6 +226,7 @@ function meets({ kind, of }: ListColumn<unknown>, typed: string): SQL {
   if (kind === "day") return holds(sql`to_char(${of}, 'FMDD Mon YYYY')`);
   if (kind === "instant") return holds(sql`to_char(${of}, 'FMDD Mon YYYY HH24:MI')`);
   if (kind === "text") return holds(of);
+  if (kind === "count") return holds(sql`(${of})::text`);
   const filter = readAmountFilter(typed);
   const value = sql`(${of})::numeric / power(10::numeric, ${DECIMALS})`;
   if ("bounds" in filter)

@@ -3,17 +3,20 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo } from "react";
 import { amountText, dateText } from "@/core/shared";
-import type { RunRowView } from "@/server/runs";
+import type { RunRow } from "@/server/runs";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { keepPreference } from "@/app/lib/preferences";
+import { useListPages, type StartOfList } from "@/app/lib/useListPages";
 
-export function RunList({ runs }: { runs: RunRowView[] }) {
+export function RunList({ list }: { list: StartOfList<RunRow> }) {
+  const { rows: runs, pages } = useListPages("runs", list);
   const work = useWork();
   const router = useRouter();
   const columns = useMemo(
-    (): TableColumn<RunRowView>[] => [
+    (): TableColumn<RunRow>[] => [
       {
         key: "number",
         header: "Number",
@@ -28,15 +31,15 @@ export function RunList({ runs }: { runs: RunRowView[] }) {
         value: (r) => r.status,
         cell: (r) => <Status of={r.status} quiet />,
       },
-      { key: "kind", header: "Kind", width: 120, value: (r) => r.kindName },
+      { key: "kind", header: "Kind", width: 120, value: (r) => r.kind },
       { key: "title", header: "Run", value: (r) => r.title },
-      { key: "by", header: "Proposed by", width: 140, value: (r) => r.proposedBy },
+      { key: "proposedBy", header: "Proposed by", width: 140, value: (r) => r.proposedBy },
       {
-        key: "at",
-        header: "On",
+        key: "proposedAt",
+        header: "Proposed",
         width: 110,
-        value: (r) => r.proposedAt,
-        cell: (r) => dateText(r.proposedAt.slice(0, 10)),
+        value: (r) => r.proposedAt ?? "",
+        cell: (r) => dateText((r.proposedAt ?? "").slice(0, 10)),
       },
       { key: "journals", header: "Journals", width: 90, align: "right", value: (r) => r.journals },
       {
@@ -59,7 +62,9 @@ export function RunList({ runs }: { runs: RunRowView[] }) {
       currency={work.company?.currency ?? "EUR"}
       currencyOf={(r) => r.currency}
       counts={(r) => r.status === "posted"}
-      of={runs[0]?.of}
+      pages={pages}
+      kept={list.kept.columns}
+      keep={(v) => void keepPreference("table.runs", v)}
       onOpen={(r) => router.push(work.link(`/close/runs/${r.id}`, { company: r.company }))}
       empty={
         <Empty title="No runs yet">
