@@ -118,7 +118,7 @@ export function FileLoad({
               </button>
             )}
             <button type="button" className="button" onClick={() => setCheck(null)}>
-              Leave it
+              Cancel
             </button>
           </div>
         </div>

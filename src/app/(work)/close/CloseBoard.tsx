@@ -164,7 +164,7 @@ export function CloseActions({ board }: { board: CloseBoard }) {
               Reopen
             </button>
             <button type="button" className="button" onClick={() => setAsking(null)}>
-              Leave it
+              Cancel
             </button>
           </form>
         ) : (

@@ -152,7 +152,7 @@ export function BatchForm({
         {batch ? "Save" : "Make the batch"}
       </button>
       <button type="button" className="button" onClick={onLeave}>
-        Leave it
+        Cancel
       </button>
     </form>
   );

@@ -369,7 +369,7 @@ function VoidForm({
         Void the cheque
       </button>
       <button type="button" className="button" onClick={onLeave}>
-        Leave it
+        Close
       </button>
     </form>
   );

@@ -243,7 +243,7 @@ function ScheduleForm({ schedule }: { schedule: Schedule | null }) {
               </button>
             )}
             <button type="button" className="button" onClick={() => setOpen(false)}>
-              Leave it
+              Cancel
             </button>
           </form>
         )}

@@ -389,7 +389,7 @@ function YearForm({
         {Number(more) > 0 ? `Add ${Number(more) + 1} years` : "Add the year"}
       </button>
       <button type="button" className="button" onClick={onLeave}>
-        Leave it
+        Cancel
       </button>
     </form>
   );

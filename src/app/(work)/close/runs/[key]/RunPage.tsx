@@ -5,6 +5,7 @@ import { Tab, TabGroup, TabList, TabPanel, TabPanels } from "@headlessui/react";
 import { amountText, dateText } from "@/core/shared";
 import type { RunItem, RunOverrides } from "@/core/runs";
 import type { RunView } from "@/server/runs";
+import { ReasonForm } from "@/app/lib/ReasonForm";
 import { useAct } from "@/app/lib/useAct";
 import { documentKindName, documentPage } from "@/core/documents";
 import { useWork } from "@/ui/frame/work";
@@ -30,7 +31,6 @@ export function RunPage({
   const item = run.proposal.items.find((i) => i.key === chosen);
   const { busy, messages, act } = useAct();
   const [reversing, setReversing] = useState(false);
-  const [reason, setReason] = useState("");
   const { overrides } = run;
   const columns = useMemo(
     (): TableColumn<RunItem>[] => [
@@ -126,34 +126,6 @@ export function RunPage({
                 Reverse the run
               </button>
             )}
-            {reversing && (
-              <form
-                className="flex items-center gap-2"
-                onSubmit={(e) => {
-                  e.preventDefault();
-                  void act(
-                    () => reverseRunAction(String(run.id), reason),
-                    "The run is reversed.",
-                    () => setReversing(false),
-                  );
-                }}
-              >
-                <input
-                  className="field w-64"
-                  autoFocus
-                  aria-label="Reason"
-                  placeholder="Why is it reversed?"
-                  value={reason}
-                  onChange={(e) => setReason(e.target.value)}
-                />
-                <button type="submit" className="button button-main" disabled={busy}>
-                  Reverse all its journals
-                </button>
-                <button type="button" className="button" onClick={() => setReversing(false)}>
-                  Leave it
-                </button>
-              </form>
-            )}
           </>
         )
       }
@@ -193,6 +165,15 @@ export function RunPage({
       }
     >
       <Problems messages={messages} />
+      {reversing && (
+        <ReasonForm
+          placeholder="Why is it reversed?"
+          button="Reverse all its journals"
+          job={(reason) => reverseRunAction(String(run.id), reason)}
+          done="The run is reversed."
+          close={() => setReversing(false)}
+        />
+      )}
       {run.status === "preview" && run.approval && (
         <p className="notice">Somebody else has to post it: {run.approval}.</p>
       )}

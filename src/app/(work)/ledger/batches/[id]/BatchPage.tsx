@@ -5,6 +5,8 @@ import { useState } from "react";
 import { amountText, dateText } from "@/core/shared";
 import type { ApprovalState } from "@/server/approvals";
 import type { BatchView } from "@/server/ledger";
+import type { Answer } from "@/app/lib/answer";
+import { ReasonForm } from "@/app/lib/ReasonForm";
 import { useAct } from "@/app/lib/useAct";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
@@ -37,19 +39,14 @@ export function BatchPage({
   const router = useRouter();
   const [editing, setEditing] = useState(false);
   const [asking, setAsking] = useState<"waive" | "reverse" | "return" | null>(null);
-  const [reason, setReason] = useState("");
   const { busy, messages, act } = useAct();
   const open = batch.status === "draft";
   const differs = batch.lines.some((l) => l.difference !== 0n);
   const count = `${batch.items.length} ${batch.items.length === 1 ? "journal" : "journals"}`;
   const finishing = batch.approval ? `Send ${count} for approval` : `Post ${count}`;
-  const finish = (waive: string) =>
-    void act<unknown>(
-      () =>
-        batch.approval ? submitBatchAction(batch.id, waive) : postBatchAction(batch.id, waive),
-      batch.approval ? "Sent for approval." : `Posted ${count}.`,
-      () => setAsking(null),
-    );
+  const finish = (waive: string): Promise<Answer<unknown>> =>
+    batch.approval ? submitBatchAction(batch.id, waive) : postBatchAction(batch.id, waive);
+  const finished = batch.approval ? "Sent for approval." : `Posted ${count}.`;
   return (
     <Page
       strip={<PeriodStrip />}
@@ -135,7 +132,7 @@ export function BatchPage({
                 onClick={() =>
                   differs && !batch.waived && work.may("post.againstControl")
                     ? setAsking("waive")
-                    : finish("")
+                    : void act(() => finish(""), finished)
                 }
               >
                 {finishing}
@@ -222,49 +219,33 @@ export function BatchPage({
           onLeave={() => setEditing(false)}
         />
       )}
-      {asking && (
-        <form
-          className="panel flex items-end gap-3 px-3 py-2.5"
-          onSubmit={(e) => {
-            e.preventDefault();
-            if (asking === "waive") finish(reason);
-            else
-              void act(
-                () =>
-                  asking === "return"
-                    ? returnAction(batch.id, reason)
-                    : reverseBatchAction(batch.id, reason),
-                asking === "return" ? "Returned to its preparer." : "The batch is reversed.",
-                () => setAsking(null),
-              );
-          }}
-        >
-          <p className="flex-1">
-            {asking === "waive"
-              ? "The journals differ from the papers. Say why it is right to post them all the same; the reason is kept."
-              : asking === "return"
-                ? "The preparer gets the batch back as drafts, with your reason."
-                : "Every journal of the batch that stands will be reversed, all of them or none."}
-          </p>
-          <input
-            autoFocus
-            aria-label="Reason"
-            className="field w-80"
-            placeholder="Why?"
-            value={reason}
-            onChange={(e) => setReason(e.target.value)}
-          />
-          <button type="submit" className="button button-main" disabled={busy}>
-            {asking === "waive"
-              ? `Waive, and ${finishing.charAt(0).toLowerCase()}${finishing.slice(1)}`
-              : asking === "return"
-                ? "Return it"
-                : "Reverse all"}
-          </button>
-          <button type="button" className="button" onClick={() => setAsking(null)}>
-            Leave it
-          </button>
-        </form>
+      {asking === "waive" && (
+        <ReasonForm
+          says="The journals differ from the papers. Say why it is right to post them all the same; the reason is kept."
+          button={`Waive, and ${finishing.charAt(0).toLowerCase()}${finishing.slice(1)}`}
+          job={finish}
+          done={finished}
+          close={() => setAsking(null)}
+        />
+      )}
+      {asking === "return" && (
+        <ReasonForm
+          says="The preparer gets the batch back as drafts, with your reason."
+          placeholder="What has to change?"
+          button="Return to its preparer"
+          job={(reason) => returnAction(batch.id, reason)}
+          done="Returned to its preparer."
+          close={() => setAsking(null)}
+        />
+      )}
+      {asking === "reverse" && (
+        <ReasonForm
+          says="Every journal of the batch that stands will be reversed, all of them or none."
+          button="Reverse the batch"
+          job={(reason) => reverseBatchAction(batch.id, reason)}
+          done="The batch is reversed."
+          close={() => setAsking(null)}
+        />
       )}
       {approval && approval.history.length > 0 && <ApprovalHistory approval={approval} />}
       <div className="panel min-h-0 flex-1 overflow-auto">

@@ -110,7 +110,7 @@ export function EditorMenu({
           </select>
         )}
         <button type="button" className="button" onClick={() => setForm(null)}>
-          Leave it
+          Cancel
         </button>
       </span>
     );
@@ -155,7 +155,7 @@ export function EditorMenu({
           Save
         </button>
         <button type="button" className="button" onClick={() => setForm(null)}>
-          Leave it
+          Cancel
         </button>
       </form>
     );

@@ -3,6 +3,7 @@ import { useCallback, useState } from "react";
 import type { ApprovalState } from "@/server/approvals";
 import type { DraftCheck, DraftView } from "@/server/ledger";
 import { dateText, readDate } from "@/core/shared";
+import { ReasonForm } from "@/app/lib/ReasonForm";
 import { useAct } from "@/app/lib/useAct";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
@@ -30,7 +31,6 @@ export function WaitingJournal({
   const [papers, setPapers] = useState(false);
   const documentId = useCallback(() => Promise.resolve(journal.id), [journal.id]);
   const [returning, setReturning] = useState(false);
-  const [reason, setReason] = useState("");
   const { busy, messages, act } = useAct();
   const { content } = journal;
   const partners = content.lines.some((l) => l.partner.trim() !== "");
@@ -110,26 +110,14 @@ export function WaitingJournal({
     >
       <Problems messages={messages} />
       {returning && (
-        <form
-          className="panel flex items-end gap-3 px-3 py-2.5"
-          onSubmit={(e) => {
-            e.preventDefault();
-            void act(() => returnAction(journal.id, reason), "Returned to its preparer.");
-          }}
-        >
-          <p className="flex-1">The preparer gets it back as a draft, with your reason.</p>
-          <input
-            autoFocus
-            aria-label="Reason"
-            className="field w-80"
-            placeholder="What has to change?"
-            value={reason}
-            onChange={(e) => setReason(e.target.value)}
-          />
-          <button type="submit" className="button button-main" disabled={busy}>
-            Return it
-          </button>
-        </form>
+        <ReasonForm
+          says="The preparer gets it back as a draft, with your reason."
+          placeholder="What has to change?"
+          button="Return to its preparer"
+          job={(reason) => returnAction(journal.id, reason)}
+          done="Returned to its preparer."
+          close={() => setReturning(false)}
+        />
       )}
       <dl className="panel flex shrink-0 flex-wrap gap-x-8 gap-y-1 px-3 py-2.5">
         {facts

@@ -4,6 +4,7 @@ import { useCallback, useState, type ReactNode } from "react";
 import { amountText, dateText, minor } from "@/core/shared";
 import type { ApprovalState } from "@/server/approvals";
 import type { InvoiceView as View } from "@/server/payables";
+import { ReasonForm } from "@/app/lib/ReasonForm";
 import { useAct } from "@/app/lib/useAct";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
@@ -30,7 +31,6 @@ export function InvoiceView({
   const work = useWork();
   const [papers, setPapers] = useState(false);
   const [asking, setAsking] = useState<"cancel" | "return" | null>(null);
-  const [reason, setReason] = useState("");
   const { busy, messages, act } = useAct();
   const documentId = useCallback(() => Promise.resolve(view.id), [view.id]);
   const { content, figures } = view;
@@ -134,43 +134,24 @@ export function InvoiceView({
       }
     >
       <Problems messages={messages} />
-      {asking && (
-        <form
-          className="panel flex items-end gap-3 px-3 py-2.5"
-          onSubmit={(e) => {
-            e.preventDefault();
-            void act(
-              () =>
-                asking === "cancel"
-                  ? cancelInvoiceAction(view.id, reason)
-                  : returnAction(view.id, reason),
-              asking === "cancel"
-                ? "Cancelled: its journals are reversed."
-                : "Returned to its preparer.",
-              () => setAsking(null),
-            );
-          }}
-        >
-          <p className="flex-1">
-            {asking === "cancel"
-              ? "Its journals are reversed and its taxes taken back. The invoice keeps its number and stays to be seen."
-              : "The preparer gets it back as a draft, with your reason."}
-          </p>
-          <input
-            autoFocus
-            aria-label="Reason"
-            className="field w-80"
-            placeholder="Why?"
-            value={reason}
-            onChange={(e) => setReason(e.target.value)}
-          />
-          <button type="submit" className="button button-main" disabled={busy}>
-            {asking === "cancel" ? "Cancel it" : "Return it"}
-          </button>
-          <button type="button" className="button" onClick={() => setAsking(null)}>
-            Leave it
-          </button>
-        </form>
+      {asking === "cancel" && (
+        <ReasonForm
+          says="Its journals are reversed and its taxes taken back. The invoice keeps its number and stays to be seen."
+          button="Cancel the invoice"
+          job={(reason) => cancelInvoiceAction(view.id, reason)}
+          done="Cancelled: its journals are reversed."
+          close={() => setAsking(null)}
+        />
+      )}
+      {asking === "return" && (
+        <ReasonForm
+          says="The preparer gets it back as a draft, with your reason."
+          placeholder="What has to change?"
+          button="Return to its preparer"
+          job={(reason) => returnAction(view.id, reason)}
+          done="Returned to its preparer."
+          close={() => setAsking(null)}
+        />
       )}
       {approval && approval.history.length > 0 && <ApprovalHistory approval={approval} />}
       <dl className="panel flex shrink-0 flex-wrap gap-x-8 gap-y-2 px-3.5 py-2.5">

@@ -5,6 +5,7 @@ import { quantityText } from "@/core/ledger";
 import { amountText, dateText, decimalText, minor, readDate } from "@/core/shared";
 import type { ApprovalState } from "@/server/approvals";
 import type { OrderView as View } from "@/server/purchasing";
+import { ReasonForm } from "@/app/lib/ReasonForm";
 import { useAct } from "@/app/lib/useAct";
 import { PapersPanel } from "@/app/papers/PapersPanel";
 import { useFormName } from "@/app/lib/useFormName";
@@ -45,7 +46,7 @@ export function OrderView({
   const { busy, messages, act } = useAct();
   const [side, setSide] = useState<Side>(null);
   const [changing, setChanging] = useState(false);
-  const [returning, setReturning] = useState<string | null>(null);
+  const [returning, setReturning] = useState(false);
   const documentId = useCallback(() => Promise.resolve(view.id), [view.id]);
   const currency = view.content.currency || functional;
   const open = view.kind === "order" && view.status === "open";
@@ -170,7 +171,7 @@ export function OrderView({
             </button>
           )}
           {approval?.mayDecide && (
-            <button type="button" className="button" onClick={() => setReturning("")}>
+            <button type="button" className="button" onClick={() => setReturning(true)}>
               Return
             </button>
           )}
@@ -230,33 +231,14 @@ export function OrderView({
       }
     >
       <Problems messages={messages} />
-      {returning !== null && (
-        <form
-          className="panel flex items-end gap-3 px-3 py-2.5"
-          onSubmit={(e) => {
-            e.preventDefault();
-            void act(
-              () => returnAction(view.id, returning),
-              "Returned to its preparer.",
-              () => setReturning(null),
-            );
-          }}
-        >
-          <input
-            autoFocus
-            aria-label="Reason"
-            className="field flex-1"
-            placeholder="Why?"
-            value={returning}
-            onChange={(e) => setReturning(e.target.value)}
-          />
-          <button type="submit" className="button button-main" disabled={busy}>
-            Return it
-          </button>
-          <button type="button" className="button" onClick={() => setReturning(null)}>
-            Leave it
-          </button>
-        </form>
+      {returning && (
+        <ReasonForm
+          placeholder="What has to change?"
+          button="Return to its preparer"
+          job={(reason) => returnAction(view.id, reason)}
+          done="Returned to its preparer."
+          close={() => setReturning(false)}
+        />
       )}
       {approval && approval.history.length > 0 && <ApprovalHistory approval={approval} />}
       {changing && lookups ? (
@@ -504,7 +486,7 @@ function Change({
           Change the order
         </button>
         <button type="button" className="button" onClick={onDone}>
-          Leave it
+          Cancel
         </button>
       </form>
       <EntryGrid

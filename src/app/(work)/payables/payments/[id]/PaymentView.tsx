@@ -216,7 +216,7 @@ export function PaymentView({ payment: p }: { payment: View }) {
             {UNDO_WORDS[undo].button}
           </button>
           <button type="button" className="button" onClick={() => setUndo(null)}>
-            Leave it
+            Close
           </button>
         </form>
       )}

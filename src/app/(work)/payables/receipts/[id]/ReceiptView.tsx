@@ -4,18 +4,17 @@ import { useCallback, useState } from "react";
 import { quantityText } from "@/core/ledger";
 import { amountText, dateText } from "@/core/shared";
 import type { ReceiptView as View } from "@/server/purchasing";
-import { useAct } from "@/app/lib/useAct";
+import { ReasonForm } from "@/app/lib/ReasonForm";
 import { PapersPanel } from "@/app/papers/PapersPanel";
 import { useWork } from "@/ui/frame/work";
-import { Fact, Page, Problems } from "@/ui/Page";
+import { Fact, Page } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { cancelReceiptAction } from "../../orders/actions";
 
 /** A receipt: what came, what of it is not invoiced, and its journal. */
 export function ReceiptView({ receipt: r }: { receipt: View }) {
   const work = useWork();
-  const { busy, messages, act } = useAct();
-  const [reason, setReason] = useState<string | null>(null);
+  const [cancelling, setCancelling] = useState(false);
   const [papers, setPapers] = useState(false);
   const documentId = useCallback(() => Promise.resolve(r.id), [r.id]);
   const functional = work.companies.find((c) => c.code === r.company)?.currency ?? "EUR";
@@ -42,7 +41,7 @@ export function ReceiptView({ receipt: r }: { receipt: View }) {
             {r.order.number}
           </Link>
           {r.mayCancel && (
-            <button type="button" className="button" onClick={() => setReason("")}>
+            <button type="button" className="button" onClick={() => setCancelling(true)}>
               Cancel the receipt
             </button>
           )}
@@ -73,34 +72,14 @@ export function ReceiptView({ receipt: r }: { receipt: View }) {
         </>
       }
     >
-      <Problems messages={messages} />
-      {reason !== null && (
-        <form
-          className="panel flex items-end gap-3 px-3 py-2.5"
-          onSubmit={(e) => {
-            e.preventDefault();
-            void act(
-              () => cancelReceiptAction(r.id, reason),
-              "Cancelled: what it accrued is taken back.",
-              () => setReason(null),
-            );
-          }}
-        >
-          <input
-            autoFocus
-            aria-label="Reason"
-            className="field flex-1"
-            placeholder="Why is it cancelled?"
-            value={reason}
-            onChange={(e) => setReason(e.target.value)}
-          />
-          <button type="submit" className="button button-main" disabled={busy}>
-            Cancel it
-          </button>
-          <button type="button" className="button" onClick={() => setReason(null)}>
-            Leave it
-          </button>
-        </form>
+      {cancelling && (
+        <ReasonForm
+          placeholder="Why is it cancelled?"
+          button="Cancel the receipt"
+          job={(reason) => cancelReceiptAction(r.id, reason)}
+          done="Cancelled: what it accrued is taken back."
+          close={() => setCancelling(false)}
+        />
       )}
       <div className="panel overflow-auto">
         <table className="sheet">
