@@ -1,4 +1,4 @@
-import { Key } from "selenium-webdriver";
+import { By, Key } from "selenium-webdriver";
 import { describe, expect, inject, test } from "vitest";
 import { browserFor } from "./browserFor";
 
@@ -122,6 +122,13 @@ describe("paying", () => {
     await d.text(
       "Somebody else has to post it: payment journals from 350,000.00 EUR are approved by a controller.",
     );
+    // Before it is released, no cheque has a number; once it is below the limit, they can have one.
+    await (await d.button("Payments ")).click();
+    await d.text("once a second person has posted the run");
+    expect(
+      await browser.findElements(By.xpath("//button[starts-with(., 'Give numbers')]")),
+    ).toEqual([]);
+    await (await d.button("Items ")).click();
     await d.see("//tr[contains(., 'is on hold')]");
     await d.see("//tr[contains(., 'discount until 11 Nov 2026')]");
     await (await d.see("//tr[contains(., 'Gullane Power')]")).click();

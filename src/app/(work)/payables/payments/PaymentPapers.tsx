@@ -59,6 +59,7 @@ export function PaymentPapers({
   mayPost,
   planned,
   outside,
+  approval,
   papers,
 }: {
   run: number;
@@ -66,6 +67,8 @@ export function PaymentPapers({
   mayPost: boolean;
   planned: Planned[];
   outside: boolean;
+  /** Why a second person has to post the run, which gives cheques their numbers only then. */
+  approval: string | null;
   papers: RunPapers;
 }) {
   const work = useWork();
@@ -93,7 +96,7 @@ export function PaymentPapers({
       ? `passes over ${Number(first) === lastCheque + 2 ? lastCheque + 1 : `${lastCheque + 1} to ${Number(first) - 1}`}`
       : "";
   const preview = status === "preview" && mayPost;
-  const printable = preview || (status === "posted" && mayPost);
+  const printable = (preview && approval === null) || (status === "posted" && mayPost);
   const printed = papers.cheques.filter((c) => c.state === "printed");
   /** Those of which no paper is there yet: each original comes out once. */
   const fresh = printed.filter((c) => c.prints === 0);
@@ -112,7 +115,9 @@ export function PaymentPapers({
               e.preventDefault();
               void act(
                 () => printChequesAction(run, Number(first), missing),
-                `${toPrint === 1 ? "One cheque has its number" : `${toPrint} cheques have their numbers`}. Print them now.`,
+                toPrint === 1
+                  ? "The cheque has its number. Print it now."
+                  : `${toPrint} cheques have their numbers. Print them now.`,
               );
             }}
           >
@@ -184,6 +189,12 @@ export function PaymentPapers({
           <Link className="link" href={work.link("/payables/outbox")}>
             {papers.advices} {papers.advices === 1 ? "advice" : "advices"} sent
           </Link>
+        )}
+        {preview && toPrint > 0 && approval !== null && (
+          <span className="text-ink-2">
+            {toPrint === 1 ? "The cheque gets its number" : `${toPrint} cheques get their numbers`}{" "}
+            once a second person has posted the run.
+          </span>
         )}
         {status === "preview" && (outside || !planned.some((p) => p.method === "cheque")) && (
           <span className="text-ink-2">

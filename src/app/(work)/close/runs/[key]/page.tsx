@@ -47,6 +47,7 @@ export default async function RunScreen({ params }: { params: Promise<{ key: str
             mayPost={run.mayPost}
             planned={planned}
             outside={outside}
+            approval={run.approval}
             papers={papers.value}
           />
         ),
