@@ -17,6 +17,15 @@ export default defineConfig({
       {
         resolve: { alias },
         test: {
+          name: "components",
+          include: ["src/**/*.test.tsx"],
+          environment: "jsdom",
+          setupFiles: ["tests/dom.ts"],
+        },
+      },
+      {
+        resolve: { alias },
+        test: {
           name: "server",
           // All files of a worker share what they import: reading it anew takes longer than they do.
           isolate: false,

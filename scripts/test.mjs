@@ -7,6 +7,7 @@ import { build, existsSync, fail, install, path, root, spawnSync } from "./lib.m
 const asked = process.argv[2];
 const parts = [
   { name: "unit", project: "unit", env: {} },
+  { name: "unit", project: "components", env: {}, title: "components" },
   {
     name: "server",
     project: "server",

@@ -49,6 +49,12 @@ export function RecordForm(props: Props) {
   const [removing, setRemoving] = useState(false);
   useImperativeHandle(props.leaving, () => guard.leave);
   const panel = useRef<HTMLElement>(null);
+  /** Where somebody typed last: there they go on. */
+  const typed = useRef<HTMLElement | null>(null);
+  const stay = () => {
+    guard.stay();
+    typed.current?.focus();
+  };
   useEffect(() => {
     const first = "input:not([type=checkbox]):not([readonly]), select, textarea";
     panel.current?.querySelector<HTMLElement>(`form :is(${first}):not(:disabled)`)?.focus();
@@ -69,10 +75,13 @@ export function RecordForm(props: Props) {
       aria-label={title}
       data-keys="Enter=Save;Esc=Leave the form"
       className="flex w-[340px] shrink-0 flex-col overflow-y-auto border-l border-line bg-panel px-4 py-3.5"
+      onFocus={({ target }) => {
+        if (target.matches("input, select, textarea")) typed.current = target;
+      }}
       onKeyDown={(e) => {
         if (e.key !== "Escape" || e.defaultPrevented) return;
         e.preventDefault();
-        if (guard.leaving) guard.stay();
+        if (guard.leaving) stay();
         else guard.leave(close);
       }}
     >
@@ -102,7 +111,7 @@ export function RecordForm(props: Props) {
             />
           ))}
         {guard.leaving ? (
-          <NotSaved drop={guard.leaving} stay={guard.stay} />
+          <NotSaved drop={guard.leaving} stay={stay} />
         ) : (
           <div className="mt-1 flex gap-2">
             {mayChange && (
