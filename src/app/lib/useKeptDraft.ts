@@ -127,6 +127,7 @@ export function useKeptDraft<C extends Written, K extends Checked>(
   /** Posted meanwhile: nothing can be saved over it. */
   const [gone, setGone] = useState(false);
   const [posting, setPosting] = useState(false);
+  const finishing = useRef(false);
   const draft = useRef({ id: start.id, version: start.version });
   const queue = useRef<Promise<unknown>>(Promise.resolve());
   const dirty = useRef(false);
@@ -354,7 +355,9 @@ export function useKeptDraft<C extends Written, K extends Checked>(
    */
   const finish = useCallback(
     async (what: "post" | "submit") => {
-      if (posting) return;
+      // Known at once, and not only when the page is drawn anew.
+      if (finishing.current) return;
+      finishing.current = true;
       setPosting(true);
       setAsked(true);
       try {
@@ -392,10 +395,11 @@ export function useKeptDraft<C extends Written, K extends Checked>(
         // The answer was lost, not the journal: asking again finds it posted or posts it.
         toast.error("The server did not answer. Post again: if it was posted, that will be found.");
       } finally {
+        finishing.current = false;
         setPosting(false);
       }
     },
-    [kind, posting, router, settle, work, attend],
+    [kind, router, settle, work, attend],
   );
   const remove = useCallback(async () => {
     closed.current = true;
