@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { act, render, screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { describe, expect, test, vi } from "vitest";
@@ -93,14 +93,15 @@ describe("a table whose rows are all here", () => {
 
 /** A list whose pages come when the test says so. */
 function Remote({
-  answers,
+  onReady,
   asked,
 }: {
-  answers: { take?: (state: ListState) => void };
+  /** Given what lets an answer arrive. */
+  onReady?: (answer: (state: ListState) => void) => void;
   asked: ListState[];
 }) {
   const [state, setState] = useState<ListState>({ sort: "", filters: {} });
-  answers.take = setState;
+  useEffect(() => onReady?.(setState), [onReady]);
   const pages: Pages<Row> = {
     count: 250,
     totals: [{ currency: "EUR", sums: { amount: 123_456n } }],
@@ -119,7 +120,7 @@ describe("a table whose pages come from the server", () => {
   test("shows the count and the totals of the whole, and leaves filters and order to the server", async () => {
     const user = userEvent.setup();
     const asked: ListState[] = [];
-    render(<Remote answers={{}} asked={asked} />);
+    render(<Remote asked={asked} />);
     expect(screen.getByText("250 rows")).toBeTruthy();
     expect(totals()).toEqual(["Total posted1,234.56"]);
     await user.click(screen.getByRole("button", { name: "Amount" }));
@@ -134,24 +135,24 @@ describe("a table whose pages come from the server", () => {
   test("what is typed while an answer is under way stays; going back shows what was asked then", async () => {
     const user = userEvent.setup();
     const asked: ListState[] = [];
-    const answers: { take?: (state: ListState) => void } = {};
-    render(<Remote answers={answers} asked={asked} />);
+    let answer = (_state: ListState) => {};
+    render(<Remote onReady={(take) => (answer = take)} asked={asked} />);
     const filter = screen.getByLabelText<HTMLInputElement>("Filter Name");
     await user.type(filter, "qu");
     await waitFor(() => expect(asked).toHaveLength(1));
     await user.type(filter, "ay");
-    act(() => answers.take!(asked[0]!));
+    act(() => answer(asked[0]!));
     expect(filter.value).toBe("quay");
     await waitFor(() => expect(asked.at(-1)!.filters).toEqual({ name: "quay" }));
-    act(() => answers.take!(asked.at(-1)!));
-    act(() => answers.take!({ sort: "", filters: { name: "earlier" } }));
+    act(() => answer(asked.at(-1)!));
+    act(() => answer({ sort: "", filters: { name: "earlier" } }));
     expect(filter.value).toBe("earlier");
   });
 
   test("a saved filter is taken as a whole", async () => {
     const user = userEvent.setup();
     const asked: ListState[] = [];
-    render(<Remote answers={{}} asked={asked} />);
+    render(<Remote asked={asked} />);
     await user.click(screen.getByRole("button", { name: "Saved filters" }));
     const panel = await screen.findByText("Mine");
     await user.click(within(panel.parentElement!).getByText("Mine"));
