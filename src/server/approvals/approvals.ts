@@ -5,7 +5,7 @@ import type { ApprovableKind } from "@/core/documents";
 import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase, type Context, companiesOf } from "../access";
-import { writersOf } from "../documents";
+import { writersOf, setStatus } from "../documents";
 
 /**
  * What approving a kind of document means: does what was waiting, posts or releases it as it was
@@ -46,9 +46,9 @@ export async function askApproval(
 ): Promise<void> {
   const [document] = await rows<{ kind: string; title: string; companyId: number }>(
     context.tx,
-    sql`update document set status = 'waiting' where id = ${documentId} returning kind, title,
-      company_id as "companyId"`,
+    sql`select kind, title, company_id as "companyId" from document where id = ${documentId}`,
   );
+  await setStatus(context.tx, [documentId], "waiting");
   await context.tx.execute(
     sql`insert into approval (document_id, role, why, version, asked_by, asked_at)
       values (${documentId}, ${asked.role}, ${asked.why}, ${asked.version ?? 1},
@@ -268,10 +268,7 @@ async function close(
     sql`update approval set state = ${state}, decided_by = ${context.person.id},
       decided_at = ${context.now.toISOString()}, reason = ${reason} where id = ${waiting.id}`,
   );
-  if (state !== "approved")
-    await context.tx.execute(
-      sql`update document set status = 'draft' where id = ${waiting.documentId}`,
-    );
+  if (state !== "approved") await setStatus(context.tx, [Number(waiting.documentId)], "draft");
   await context.audit({
     action: state,
     kind: waiting.kind,

@@ -79,6 +79,10 @@ export const giveNumber = (tx: Db, id: number, number: string, status: DocumentS
       search = left(lower(${number}) || ' ' || search, ${SEARCH}) where id = ${id}`,
   );
 
+/** Where documents stand from now on. */
+export const setStatus = (tx: Db, ids: readonly number[], status: DocumentStatus) =>
+  tx.execute(sql`update document set status = ${status} where id = any(${arrayOf(ids)}::bigint[])`);
+
 /** Takes one out of the register, with all that hangs on it; gives its kind. */
 export async function deleteDocument(tx: Db, id: number): Promise<string | undefined> {
   const [gone] = await rows<{ kind: string }>(
@@ -87,6 +91,16 @@ export async function deleteDocument(tx: Db, id: number): Promise<string | undef
   );
   return gone?.kind;
 }
+
+/** What a run comes to, and by whom, when its preview is made anew. */
+export const registerPreview = (
+  { tx, person }: Pick<Context, "tx" | "person">,
+  id: number,
+  amount: bigint,
+) =>
+  tx.execute(
+    sql`update document set amount = ${amount}, created_by = ${person.id} where id = ${id}`,
+  );
 
 const REGISTERED =
   "kind, type, number, company_id, date, amount, currency, title, search, partner_id, due";

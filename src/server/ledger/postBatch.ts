@@ -3,7 +3,7 @@ import { controlProblems, journalInput, type JournalInput } from "@/core/ledger"
 import { fail, ok, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { type Context } from "../access";
-import { documentLinks } from "../documents";
+import { documentLinks, setStatus } from "../documents";
 import { ruleFor, whyOf } from "./approvalRules";
 import { postEntries, readEntries } from "./entries";
 import { type Row, one, notOpen, shown } from "./batchViews";
@@ -122,7 +122,7 @@ export async function postWholeBatch(
   await tx.execute(
     sql`update batch set entered = ${JSON.stringify(batch.sums ?? [])}::jsonb where document_id = ${id}`,
   );
-  await tx.execute(sql`update document set status = 'posted' where id = ${id}`);
+  await setStatus(tx, [id], "posted");
   const journals = posted.value.map((p) => p.number);
   await context.audit({
     action: waived ? "posted, difference waived" : "posted",

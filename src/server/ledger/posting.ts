@@ -14,7 +14,7 @@ import { decimalText, fail, isCalendarDate, ok, type Result } from "@/core/share
 import { lockChains, type ChainHead } from "../access";
 import { arrayOf, rows, sha256, type Db } from "../db";
 import { checkReversible, storeItems } from "./items";
-import { register, registerAgain, takeNumbers } from "../documents";
+import { documentLinks, register, registerAgain, setStatus, takeNumbers } from "../documents";
 import { loadPeriods, loadYears } from "../organisation/periods";
 import type { Context } from "../access/useCase";
 
@@ -263,14 +263,15 @@ async function store(
     .map((j, i) => ({ id: ids[i]!, reverses: j.reverses }))
     .filter((r) => r.reverses !== null);
   if (reversals.length > 0) {
-    await tx.execute(
-      sql`update document set status = 'reversed'
-        where id = any(${arrayOf(reversals.map((r) => r.reverses))}::bigint[])`,
+    await setStatus(
+      tx,
+      reversals.map((r) => r.reverses!),
+      "reversed",
     );
-    await tx.execute(
-      sql`insert into document_link (from_id, to_id, kind) select f, t, 'reverses'
-        from unnest(${arrayOf(reversals.map((r) => r.id))}::bigint[],
-        ${arrayOf(reversals.map((r) => r.reverses))}::bigint[]) as x(f, t)`,
+    await documentLinks(
+      tx,
+      "reverses",
+      reversals.map((r) => [r.id, r.reverses!] as const),
     );
   }
   await tx.execute(sql`

@@ -34,7 +34,7 @@ import {
   type Rhythm,
 } from "@/core/shared";
 import { arrayOf, rows } from "../db";
-import { register, registerAgain } from "../documents";
+import { register, registerAgain, setStatus } from "../documents";
 import { defineUseCase, type Context } from "../access";
 import { calendarOf } from "../organisation/periods";
 import { loadTurnover } from "./balances";
@@ -319,7 +319,7 @@ export const endRecurring = defineUseCase({
     if (!found) return fail({ code: "NOT_FOUND", what: "such recurring journal" });
     if (!context.may("prepare.ledger", found.company))
       return fail({ code: "FORBIDDEN", what: `prepare journals in ${found.company}` });
-    await context.tx.execute(sql`update document set status = ${input.to} where id = ${input.id}`);
+    await setStatus(context.tx, [input.id], input.to);
     await context.audit({
       action: input.to === "ended" ? "ended" : "taken up again",
       kind: "recurring journal",

@@ -5,7 +5,7 @@ import { fail, ok, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase, type Context, companiesOf } from "../access";
 import { askApproval } from "../approvals";
-import { writersOf } from "../documents";
+import { writersOf, setStatus } from "../documents";
 import { ruleFor, whyOf } from "../ledger";
 import { type AfterReceipt } from "../purchasing";
 import { prepare, readStored, toApprove } from "./checkInvoice";
@@ -21,7 +21,7 @@ export async function hold(
   content: InvoiceInput,
   holds: string[],
 ): Promise<PostedInvoice> {
-  await context.tx.execute(sql`update document set status = 'held' where id = ${id}`);
+  await setStatus(context.tx, [id], "held");
   await context.tx.execute(
     sql`update invoice set holds = ${JSON.stringify(holds)}::jsonb where document_id = ${id}`,
   );
@@ -73,7 +73,7 @@ export const releaseInvoice = defineUseCase({
       sql`update invoice set released = ${JSON.stringify(released)}::jsonb, holds = '[]'::jsonb
         where document_id = ${input.id}`,
     );
-    await context.tx.execute(sql`update document set status = 'draft' where id = ${input.id}`);
+    await setStatus(context.tx, [input.id], "draft");
     await context.audit({
       action: "released",
       kind: "invoice",
@@ -118,7 +118,7 @@ export const releaseFitting: AfterReceipt = async (context, orderId) => {
     const ready = await prepare(context, invoiceInput(stored!.content), Number(id));
     if (!ready.ok || ready.value.reading.holds.length > 0 || ready.value.problems.length > 0)
       continue;
-    await context.tx.execute(sql`update document set status = 'draft' where id = ${id}`);
+    await setStatus(context.tx, [Number(id)], "draft");
     await context.tx.execute(sql`update invoice set holds = '[]'::jsonb where document_id = ${id}`);
     await context.audit({
       action: "released by itself: what it was held for has come",

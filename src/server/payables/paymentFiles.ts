@@ -1,3 +1,4 @@
+import { setStatus } from "../documents";
 import { sql } from "drizzle-orm";
 import { bankAddressKey, type BankAddress } from "@/core/banks";
 import { namesAlike } from "@/core/partners";
@@ -113,7 +114,11 @@ export const makePaymentFile = defineUseCase({
     await tx.execute(
       sql`update payment set file_id = ${made!.id} where document_id = any(${ids}::bigint[])`,
     );
-    await tx.execute(sql`update document set status = 'sent' where id = any(${ids}::bigint[])`);
+    await setStatus(
+      tx,
+      transfers.map((t) => Number(t.id)),
+      "sent",
+    );
     await context.audit({
       action: "file made",
       kind: "run",

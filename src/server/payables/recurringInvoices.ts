@@ -21,7 +21,7 @@ import {
   type Result,
 } from "@/core/shared";
 import { arrayOf, rows } from "../db";
-import { register, registerAgain } from "../documents";
+import { register, registerAgain, setStatus } from "../documents";
 import { defineUseCase, type Context } from "../access";
 import { prepare } from "./checkInvoice";
 
@@ -352,10 +352,7 @@ export const changeRecurringInvoice = defineUseCase({
       if (input.reason.length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
       skipped[input.date] = input.reason;
     } else if (input.what === "take again") delete skipped[input.date];
-    else
-      await tx.execute(
-        sql`update document set status = ${input.what === "end" ? "ended" : "active"} where id = ${input.id}`,
-      );
+    else await setStatus(tx, [input.id], input.what === "end" ? "ended" : "active");
     await tx.execute(
       sql`update recurring_invoice set skipped = ${JSON.stringify(skipped)}::jsonb
         where document_id = ${input.id}`,

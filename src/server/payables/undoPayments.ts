@@ -1,3 +1,4 @@
+import { setStatus } from "../documents";
 import { sql } from "drizzle-orm";
 import { fail, ok } from "@/core/shared";
 import { arrayOf, rows } from "../db";
@@ -87,7 +88,7 @@ export async function undonePayments(
   reason: string,
 ): Promise<void> {
   const list = arrayOf(ids);
-  await tx.execute(sql`update document set status = ${status} where id = any(${list}::bigint[])`);
+  await setStatus(tx, ids, status);
   await tx.execute(
     sql`update payment set reason = ${reason} where document_id = any(${list}::bigint[])`,
   );

@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { number, object, string } from "yup";
 import { orderSchema, type OrderInput } from "@/core/purchasing";
 import { decimalText, fail, minor, ok, type Found, type Result } from "@/core/shared";
+import { setStatus } from "../documents";
 import { arrayOf, rows } from "../db";
 import { keepOne } from "../keptDocuments";
 import { defineUseCase, companiesOf } from "../access";
@@ -165,7 +166,7 @@ export const closeOrder = defineUseCase({
       return fail({ code: "FORBIDDEN", what: `close orders of ${stored.company}` });
     if (stored.status !== (input.to === "closed" ? "open" : "closed"))
       return fail({ code: "IN_USE", what: `The order is ${stored.status}` });
-    await context.tx.execute(sql`update document set status = ${input.to} where id = ${input.id}`);
+    await setStatus(context.tx, [input.id], input.to);
     await context.audit({
       action: input.to === "closed" ? "closed" : "opened again",
       kind: "order",

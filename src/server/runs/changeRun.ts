@@ -3,7 +3,7 @@ import { array, object, string } from "yup";
 import type { RunOverrides } from "@/core/runs";
 import { encodeJson, fail, ok, textRecord, type Result } from "@/core/shared";
 import { companiesOf, defineUseCase } from "../access";
-import { noteWriter } from "../documents";
+import { noteWriter, registerPreview } from "../documents";
 import { basisOf } from "./basis";
 import { readRun, runOf } from "./readRun";
 import { aloneWith, reserve, taken } from "./reserve";
@@ -58,10 +58,7 @@ export const changeRun = defineUseCase({
     );
     // Whoever has proposed or changed it has written it: somebody else has to approve.
     await noteWriter(context, id);
-    await context.tx.execute(
-      sql`update document set amount = ${proposal.figures[0]?.amount ?? 0n},
-        created_by = ${context.person.id} where id = ${id}`,
-    );
+    await registerPreview(context, id, proposal.figures[0]?.amount ?? 0n);
     await context.audit({
       action: "changed",
       kind: "run",

@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import { fail, ok, type Result } from "@/core/shared";
+import { setStatus } from "../documents";
 import { defineUseCase } from "../access";
 import { readRun } from "./readRun";
 
@@ -32,7 +33,7 @@ export const discardRun = defineUseCase({
     });
     if (free && !free.ok) return free;
     await context.tx.execute(sql`delete from run_reservation where run_id = ${row.id}`);
-    await context.tx.execute(sql`update document set status = 'discarded' where id = ${row.id}`);
+    await setStatus(context.tx, [Number(row.id)], "discarded");
     await context.audit({
       action: "discarded",
       kind: "run",

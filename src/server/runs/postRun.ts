@@ -5,7 +5,7 @@ import type { Proposal } from "@/core/runs";
 import { decodeJson, describeProblem, fail, ok, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { companiesOf, defineUseCase, lockChains } from "../access";
-import { writersOf } from "../documents";
+import { writersOf, setStatus } from "../documents";
 import { linkJournals, postDrafts } from "../ledger";
 import { approvalOfRun } from "./approvalOfRun";
 import { basisOf } from "./basis";
@@ -91,7 +91,7 @@ export const postRun = defineUseCase({
       sql`update run set posted_by = ${context.person.id}, posted_at = ${context.now.toISOString()}
         where id = ${id}`,
     );
-    await context.tx.execute(sql`update document set status = 'posted' where id = ${id}`);
+    await setStatus(context.tx, [id], "posted");
     await context.audit({
       action: "posted",
       kind: "run",

@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import { reversalOf, type JournalDraft } from "@/core/ledger";
 import { fail, ok, type Result } from "@/core/shared";
+import { setStatus } from "../documents";
 import { rows } from "../db";
 import { companiesOf, defineUseCase, lockChains } from "../access";
 import { linkedJournals, linkJournals, postDrafts, reversalPlans } from "../ledger";
@@ -88,7 +89,7 @@ export const reverseRun = defineUseCase({
         reversed_at = ${context.now.toISOString()}, reversal_reason = ${input.reason.trim()}
         where id = ${id}`,
     );
-    await tx.execute(sql`update document set status = 'reversed' where id = ${id}`);
+    await setStatus(tx, [id], "reversed");
     await tx.execute(sql`delete from run_reservation where run_id = ${id}`);
     await context.audit({
       action: "reversed",
