@@ -14,6 +14,12 @@ const FIELDS: RecordField[] = [
   { key: "code", label: "Code", kind: "text", required: true, fixed: true },
   { key: "name", label: "Name", kind: "text", required: true },
   { key: "own.note", label: "Note", kind: "text" },
+  {
+    key: "currency",
+    label: "Currency",
+    kind: "select",
+    options: "ABCDEFGHIJKLM".split("").map((c) => ({ value: c, text: `Currency ${c}` })),
+  },
 ];
 const SCHEMA = object({
   code: string()
@@ -30,7 +36,7 @@ function show(answer: readonly Fault[] | null = [], stands = false) {
     <RecordForm
       title="Thing"
       fields={FIELDS}
-      start={{ code: stands ? "ABC" : "", name: stands ? "Old" : "", "own.note": "" }}
+      start={{ code: stands ? "ABC" : "", name: stands ? "Old" : "", "own.note": "", currency: "" }}
       stands={stands}
       mayChange
       check={(values) => faultsOf(SCHEMA, values)}
@@ -64,7 +70,12 @@ test("Enter saves what was typed, with names that hold a point, and the form goe
   const { user, save, close } = show();
   await user.keyboard("ABC{Tab}Quay{Tab}by hand{Enter}");
   await waitFor(() => expect(close).toHaveBeenCalled());
-  expect(save).toHaveBeenCalledWith({ code: "ABC", name: "Quay", "own.note": "by hand" });
+  expect(save).toHaveBeenCalledWith({
+    code: "ABC",
+    name: "Quay",
+    "own.note": "by hand",
+    currency: "",
+  });
 });
 
 test("what the server finds stands at its field, which has the focus; nothing typed is lost", async () => {
@@ -97,6 +108,11 @@ test("Esc leaves an untouched form, and asks before it leaves another; an unchan
   expect(await screen.findByRole("alertdialog")).toBeTruthy();
   await untouched.user.click(screen.getByText("Keep editing"));
   expect([field("Name").value, focused()]).toEqual(["Older", "record-name"]);
+  // From a choice one goes back to where one typed: its list would lie over the page.
+  await untouched.user.click(field("Currency"));
+  await untouched.user.keyboard("{Escape}{Escape}");
+  await untouched.user.click(await screen.findByText("Keep editing"));
+  expect([focused(), screen.queryByRole("listbox")]).toEqual(["record-name", null]);
   await untouched.user.keyboard("{Escape}");
   await untouched.user.click(await screen.findByText("Discard"));
   expect(untouched.close).toHaveBeenCalledTimes(2);

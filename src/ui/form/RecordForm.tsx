@@ -49,7 +49,7 @@ export function RecordForm(props: Props) {
   const [removing, setRemoving] = useState(false);
   useImperativeHandle(props.leaving, () => guard.leave);
   const panel = useRef<HTMLElement>(null);
-  /** Where somebody typed last: there they go on. */
+  /** Where somebody typed last: there they go on. A choice would open its list over the page. */
   const typed = useRef<HTMLElement | null>(null);
   const stay = () => {
     guard.stay();
@@ -76,7 +76,7 @@ export function RecordForm(props: Props) {
       data-keys="Enter=Save;Esc=Leave the form"
       className="flex w-[340px] shrink-0 flex-col overflow-y-auto border-l border-line bg-panel px-4 py-3.5"
       onFocus={({ target }) => {
-        if (target.matches("input, select, textarea")) typed.current = target;
+        if (target.matches("input:not([role=combobox]), select, textarea")) typed.current = target;
       }}
       onKeyDown={(e) => {
         if (e.key !== "Escape" || e.defaultPrevented) return;
