@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { Command } from "cmdk";
 import { Dialog, DialogPanel } from "@headlessui/react";
 import type { AreaEntry } from "./areas";
+import { findPages } from "./findPages";
 import { PAGES } from "./pages";
 import { useWork } from "./work";
 
@@ -84,10 +85,7 @@ export function Find({
                   <span className="ml-auto truncate text-ink-2">{f.note}</span>
                 </Command.Item>
               ))}
-              {pages
-                .filter((p) =>
-                  `${p.name} ${p.words}`.toLowerCase().includes(text.trim().toLowerCase()),
-                )
+              {findPages(pages, text)
                 .slice(0, text ? 12 : 30)
                 .map((p) => (
                   <Command.Item
