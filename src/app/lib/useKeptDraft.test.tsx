@@ -119,7 +119,7 @@ test("what the server does not take is kept in the browser, comes back after a r
   server.instead = () => Promise.reject(new TypeError("no connection"));
   type(paper, "typed without a connection");
   await waitFor(() => expect(kept()).toContain("typed without a connection"), { timeout: 3000 });
-  expect(paper.result.current.saved.tone).toBe("bad");
+  await waitFor(() => expect(paper.result.current.saved.tone).toBe("bad"));
   // The tab dies: nothing more is sent.
   vi.stubGlobal("fetch", () => Promise.reject(new TypeError("no connection")));
   paper.unmount();

@@ -33,6 +33,8 @@ export function useListPages<R>(
     [read, page],
   );
   const [reading, setReading] = useState(false);
+  /** The page that could not be read: it is not asked for again before somebody says so. */
+  const [failed, setFailed] = useState<ListPage<R> | null>(null);
   const [saved, setSaved] = useState<readonly SavedFilter[]>(() => savedFilters(kept.filters));
 
   const further = useCallback(
@@ -46,10 +48,10 @@ export function useListPages<R>(
   const readMore = useCallback(() => {
     if (here.next === null || reading) return;
     setReading(true);
+    setFailed(null);
     further(here.next)
       .then((more) => setRead({ of: page, rows: [...here.rows, ...more.rows], next: more.next }))
-      // What is here stays; scrolling on asks again.
-      .catch(() => undefined)
+      .catch(() => setFailed(page))
       .finally(() => setReading(false));
   }, [here, reading, further, page]);
   const readAll = useCallback(
@@ -81,6 +83,7 @@ export function useListPages<R>(
         );
       },
       more: reading ? null : here.next !== null,
+      failed: failed === page,
       readMore,
       readAll,
       saved,
@@ -89,7 +92,7 @@ export function useListPages<R>(
         void keepPreference(`filters.${name}`, JSON.stringify(next));
       },
     }),
-    [page, asked, work, reading, here.next, readMore, readAll, saved, name],
+    [page, asked, work, reading, failed, here.next, readMore, readAll, saved, name],
   );
   return { rows: here.rows, pages };
 }

@@ -108,6 +108,7 @@ function Remote({
     state,
     ask: (next) => void asked.push(next),
     more: false,
+    failed: false,
     readMore: () => undefined,
     readAll: () => Promise.resolve(ROWS),
     saved: [{ name: "Mine", sort: "-amount", filters: { name: "quay" } }],

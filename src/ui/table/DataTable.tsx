@@ -94,7 +94,7 @@ export function DataTable<T>(props: Props<T>) {
   useEffect(() => onSelect?.([...selected]), [selected, onSelect]);
   const items = virtual.getVirtualItems();
   const last = items.at(-1)?.index ?? 0;
-  const wanted = pages?.more === true && last >= shown.length - AHEAD;
+  const wanted = pages?.more === true && !pages.failed && last >= shown.length - AHEAD;
   useEffect(() => {
     if (wanted) pages?.readMore();
   }, [wanted, pages]);
@@ -245,6 +245,14 @@ export function DataTable<T>(props: Props<T>) {
           )}
         </table>
         {pages?.more === null && <p className="p-2 text-center text-ink-2">Reading more rows …</p>}
+        {pages?.failed && (
+          <p role="alert" className="p-2 text-center text-ink-2">
+            The server did not answer.{" "}
+            <button type="button" className="link" onClick={pages.readMore}>
+              Read more rows
+            </button>
+          </p>
+        )}
         {shown.length === 0 &&
           (rows.length === 0 && Object.keys(filters).length === 0 ? (
             props.empty

@@ -20,6 +20,8 @@ export interface Pages<T> {
   ask: (state: ListState) => void;
   /** Whether there is more to read; null while it is being read. */
   more: boolean | null;
+  /** Whether the next rows could not be read. */
+  failed: boolean;
   readMore: () => void;
   /** Reads the whole list, and says how far it is. */
   readAll: (onProgress: (read: number) => void) => Promise<readonly T[]>;
