@@ -30,6 +30,9 @@ export interface Column {
   values: readonly (string | number | null)[];
 }
 
+/** What the register says of one, beside its kind and number. */
+export type KeptEntry = Omit<RegisterEntry, "kind" | "number">;
+
 /** How documents of a kind are kept: in the register, and in a table of their own. */
 export interface KeptStore<C extends Written, P> {
   /** Its kinds in the register of documents; a new one is the first, where it does not say. */
@@ -37,15 +40,9 @@ export interface KeptStore<C extends Written, P> {
   /** Has document_id, content, version, updated_by and updated_at. */
   table: string;
   /** How they stand in the register, in the same order. */
-  register(
-    context: Context,
-    papers: readonly Paper<C, P>[],
-  ): Promise<Omit<RegisterEntry, "kind" | "number">[]>;
+  register(context: Context, papers: readonly Paper<C, P>[]): Promise<KeptEntry[]>;
   /** Columns of the table besides, by their names. */
-  columns?(
-    papers: readonly Paper<C, P>[],
-    entries: readonly Omit<RegisterEntry, "kind" | "number">[],
-  ): Record<string, Column>;
+  columns?(papers: readonly Paper<C, P>[], entries: readonly KeptEntry[]): Record<string, Column>;
 }
 
 /**

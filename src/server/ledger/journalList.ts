@@ -20,7 +20,7 @@ const ORIGIN = sql`coalesce((select o.number from document o where o.id = j.orig
     where l.to_id = d.id and l.kind = 'batch' limit 1), (select b.title
     from journal_draft x join document b on b.id = x.batch_id where x.document_id = d.id))`;
 
-const JOURNALS = documentList({
+const JOURNAL_LIST = documentList({
   kinds: ["journal"],
   joins: sql`join person p on p.id = d.created_by left join journal j on j.id = d.id
     left join journal_type t on t.code = d.type`,
@@ -41,7 +41,7 @@ const JOURNALS = documentList({
   counts: sql`d.status in ('posted', 'reversed')`,
   status: STANDING,
 });
-export type JournalRow = RowOf<typeof JOURNALS.columns>;
+export type JournalRow = RowOf<typeof JOURNAL_LIST.columns>;
 
 export const listJournals = defineUseCase({
   name: "listJournals",
@@ -84,7 +84,7 @@ export const listJournals = defineUseCase({
           where x.document_id = d.id
           and e->>'account' = any(${arrayOf(accounts.map((a) => a.number))}::text[])))`);
     }
-    return queryDocuments(context, JOURNALS, input, where);
+    return queryDocuments(context, JOURNAL_LIST, input, where);
   },
 });
 

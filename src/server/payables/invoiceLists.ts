@@ -15,7 +15,7 @@ import {
   type InvoiceFigures,
 } from "./checkInvoice";
 
-const INVOICES = documentList({
+const INVOICE_LIST = documentList({
   kinds: ["invoice"],
   joins: sql`join invoice i on i.document_id = d.id left join partner p on p.id = d.partner_id
     join person b on b.id = d.created_by`,
@@ -41,7 +41,7 @@ const INVOICES = documentList({
   sums: ["amount", "left"],
   counts: sql`d.status = 'posted'`,
 });
-export type InvoiceRow = RowOf<typeof INVOICES.columns>;
+export type InvoiceRow = RowOf<typeof INVOICE_LIST.columns>;
 
 export const listInvoices = defineUseCase({
   name: "listInvoices",
@@ -50,7 +50,7 @@ export const listInvoices = defineUseCase({
   what: "see invoices",
   company: (i) => i.company,
   schema: listSchema,
-  run: (context, input) => queryDocuments(context, INVOICES, input),
+  run: (context, input) => queryDocuments(context, INVOICE_LIST, input),
 });
 
 export interface InvoiceView {

@@ -31,9 +31,12 @@ export const TO = (table: string) =>
       ${table}.account_number, 'routing', ${table}.routing, 'country', ${table}.bank_country)`,
   );
 
+/** The number of its cheque, where it has one that counts. */
+const CHEQUE = sql`(select c.number from cheque c
+  where c.payment_id = d.id and c.state <> 'voided' order by c.id desc limit 1)`;
+
 export const COLUMNS = sql`d.id, d.number, d.status, d.date, p.partner, p.payee, p.method, b.code as bank,
-  d.currency, d.amount, p.discount, (select c.number from cheque c
-  where c.payment_id = d.id and c.state <> 'voided' order by c.id desc limit 1) as cheque,
+  d.currency, d.amount, p.discount, ${CHEQUE} as cheque,
   (select jsonb_build_object('id', r.id, 'number', r.number) from document r
     where r.id = p.run_id) as run from payment p join document d on d.id = p.document_id
     join bank_account b on b.id = p.bank_account_id`;
@@ -53,10 +56,7 @@ export const toRow = (r: RawRow): PaymentFacts => ({
   cheque: r.cheque === null ? null : Number(r.cheque),
 });
 
-const CHEQUE = sql`(select c.number::text from cheque c
-  where c.payment_id = d.id and c.state <> 'voided' order by c.id desc limit 1)`;
-
-const PAYMENTS = documentList({
+const PAYMENT_LIST = documentList({
   kinds: ["payment"],
   joins: sql`join payment p on p.document_id = d.id
     join bank_account b on b.id = p.bank_account_id left join document r on r.id = p.run_id`,
@@ -69,7 +69,7 @@ const PAYMENTS = documentList({
     payee: column.text(sql`p.payee`),
     method: column.text(sql`p.method`),
     bank: column.text(sql`b.code`),
-    cheque: column.text(CHEQUE),
+    cheque: column.text(sql`${CHEQUE}::text`),
     run: column.text(sql`r.number`),
     currency: column.text(sql`d.currency`),
     discount: column.amount(sql`p.discount`),
@@ -78,9 +78,9 @@ const PAYMENTS = documentList({
   sums: ["discount", "amount"],
   // What left the bank, or will: not what was cancelled, rejected or reversed.
   counts: sql`d.status in ('posted', 'sent', 'cleared')`,
-  alsoFound: (text) => sql`p.partner ilike ${`%${likeText(text)}%`} or ${CHEQUE} = ${text}`,
+  alsoFound: (text) => sql`p.partner ilike ${`%${likeText(text)}%`} or ${CHEQUE}::text = ${text}`,
 });
-export type PaymentRow = RowOf<typeof PAYMENTS.columns>;
+export type PaymentRow = RowOf<typeof PAYMENT_LIST.columns>;
 
 /** The register of payments. */
 export const listPayments = defineUseCase({
@@ -90,7 +90,7 @@ export const listPayments = defineUseCase({
   what: "see payments",
   company: (i) => i.company,
   schema: listSchema,
-  run: (context, input) => queryDocuments(context, PAYMENTS, input),
+  run: (context, input) => queryDocuments(context, PAYMENT_LIST, input),
 });
 
 export interface PaymentView extends PaymentFacts {

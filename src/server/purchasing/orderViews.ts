@@ -21,7 +21,7 @@ const TO_COME = sql`lateral (select sum(case when l.quantity > l.received
   min(case when l.quantity > l.received then (l.deliveries->0->>'date')::date end) as wanted
   from order_line l where l.order_id = d.id)`;
 
-const ORDERS = documentList({
+const ORDER_LIST = documentList({
   kinds: ["order", "request"],
   joins: sql`join purchase_order o on o.document_id = d.id
     left join partner p on p.id = d.partner_id join person b on b.id = d.created_by
@@ -44,7 +44,7 @@ const ORDERS = documentList({
   sums: ["net", "outstanding"],
   counts: sql`d.status in ('open', 'closed')`,
 });
-export type OrderRow = RowOf<typeof ORDERS.columns>;
+export type OrderRow = RowOf<typeof ORDER_LIST.columns>;
 
 export const listOrders = defineUseCase({
   name: "listOrders",
@@ -57,7 +57,7 @@ export const listOrders = defineUseCase({
   run: (context, { from, ...input }) =>
     queryDocuments(
       context,
-      ORDERS,
+      ORDER_LIST,
       input,
       from ? [sql`(d.date >= ${from} or d.number is null or d.status = 'open')`] : [],
     ),

@@ -6,7 +6,7 @@ import { column, documentList, queryDocuments, type RowOf } from "../documents";
 import { defineUseCase } from "../access";
 import { idSchema } from "./masters";
 
-const RECEIPTS = documentList({
+const RECEIPT_LIST = documentList({
   kinds: ["receipt"],
   joins: sql`left join lateral (select o.id, o.number from document_link l
     join document o on o.id = l.from_id where l.to_id = d.id and l.kind = 'received' limit 1) o
@@ -24,7 +24,7 @@ const RECEIPTS = documentList({
   sums: ["amount"],
   counts: sql`d.status = 'posted'`,
 });
-export type ReceiptRow = RowOf<typeof RECEIPTS.columns>;
+export type ReceiptRow = RowOf<typeof RECEIPT_LIST.columns>;
 
 export const listReceipts = defineUseCase({
   name: "listReceipts",
@@ -33,7 +33,7 @@ export const listReceipts = defineUseCase({
   what: "see receipts",
   company: (i) => i.company,
   schema: listSchema,
-  run: (context, input) => queryDocuments(context, RECEIPTS, input),
+  run: (context, input) => queryDocuments(context, RECEIPT_LIST, input),
 });
 
 export interface ReceiptView {

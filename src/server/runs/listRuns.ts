@@ -12,7 +12,7 @@ const KIND_NAME = sql.raw(
     .join(" ")} else r.kind end`,
 );
 
-const RUNS = documentList({
+const RUN_LIST = documentList({
   kinds: ["run"],
   joins: sql`join run r on r.id = d.id join person p on p.id = d.created_by
     join company c on c.id = d.company_id`,
@@ -31,7 +31,7 @@ const RUNS = documentList({
   sums: [],
   counts: sql`d.status = 'posted'`,
 });
-export type RunRow = RowOf<typeof RUNS.columns>;
+export type RunRow = RowOf<typeof RUN_LIST.columns>;
 
 export const listRuns = defineUseCase({
   name: "listRuns",
@@ -40,5 +40,5 @@ export const listRuns = defineUseCase({
   what: "see runs",
   company: (i) => i.company,
   schema: listSchema,
-  run: (context, input) => queryDocuments(context, RUNS, input),
+  run: (context, input) => queryDocuments(context, RUN_LIST, input),
 });

@@ -3,7 +3,7 @@ import type { CalendarDate, Minor } from "@/core/shared";
 
 /** A column of a list of documents: what it holds, as SQL over the document d and what is joined. */
 export interface ListColumn<T> {
-  kind: "text" | "day" | "instant" | "amount" | "count" | "other";
+  kind: "text" | "day" | "instant" | "amount" | "count";
   of: SQL;
   /** Of the type alone: no value has it. */
   type?: T;
@@ -36,5 +36,3 @@ export const count = (of: SQL): ListColumn<number> => ({
   kind: "count",
   of: sql`coalesce((${of}), 0)::int`,
 });
-/** Not sorted or filtered by: a structure. */
-export const other = <T>(of: SQL): ListColumn<T> => ({ kind: "other", of });

@@ -30,6 +30,24 @@ beforeAll(async () => {
     must(await saveDraft(root, { content: written({ description: `Draft ${i}`, date }) }));
   for (const description of ["100 % of it", "under_score", "Éclair", "a"])
     must(await createJournal(root, { ...written({ description }), post: true }));
+  for (const currency of ["JPY", "KWD"]) {
+    const lines = written().lines.map((l) => ({
+      ...l,
+      debit: l.debit ? "1200" : "",
+      credit: l.credit ? "1200" : "",
+    }));
+    must(
+      await saveDraft(root, {
+        content: { ...written({ description: "decimals" }), currency, lines },
+      }),
+    );
+  }
+  must(
+    await createJournal(root, {
+      ...written({ company: "BET", description: "of the other" }),
+      post: true,
+    }),
+  );
   await thingsOfAlpha(w.database);
 });
 
@@ -103,8 +121,34 @@ describe("filters", () => {
     );
   });
 
+  test("amounts of a currency with other decimals are read and found in its own", async () => {
+    const found = async (amount: string) =>
+      (await whole(listJournals, { filters: { amount }, text: "decimals" })).rows
+        .map((r) => r.currency)
+        .sort();
+    expect(await found("1,200")).toEqual(["JPY", "KWD"]);
+    expect(await found("1,200.000")).toEqual(["KWD"]);
+    expect(await found(">1200")).toEqual([]);
+    expect(await found("1200..1200")).toEqual(["JPY", "KWD"]);
+  });
+
+  test("another company's documents are in no list, whatever is asked", async () => {
+    expect((await whole(listJournals, { text: "of the other" })).count).toBe(0);
+    const [own] = (await whole(listJournals, { company: "BET", text: "of the other" })).rows;
+    const place = Buffer.from(JSON.stringify(["false", "infinity", String(own!.id + 1)]));
+    const on = await whole(listJournals, { after: place.toString("base64url") });
+    expect(on.rows.map((r) => r.id)).not.toContain(own!.id);
+    const beta = await callerOf(w.database, "root");
+    expect(codes(await listJournals(beta, { company: "XXX" }))).toEqual(["COMPANY_UNKNOWN"]);
+  });
+
   test("a column that there isn't, and a place that no list gave, are refused", async () => {
-    for (const asked of [{ sort: "secret" }, { filters: { secret: "x" } }])
+    for (const asked of [
+      { sort: "secret" },
+      { sort: "-constructor" },
+      { filters: { secret: "x" } },
+      { filters: { toString: "x" } },
+    ])
       expect(codes(await listJournals(root, { company: "ALP", ...asked }))).toEqual(["NOT_FOUND"]);
     const place = (parts: unknown) => Buffer.from(JSON.stringify(parts)).toString("base64url");
     for (const after of [

@@ -61,8 +61,8 @@ export async function queryDocuments<C extends ListColumns>(
     where.push(list.alsoFound ? sql`(${words} or ${list.alsoFound(asked.text)})` : words);
   }
   for (const [name, typed] of Object.entries(asked.filters)) {
-    const column = list.columns[name];
-    if (!column || column.kind === "other") return noColumn(name);
+    const column = columnOf(list, name);
+    if (!column) return noColumn(name);
     if (typed.trim() !== "") where.push(meets(column, typed.trim()));
   }
   const order = orderOf(list, asked.sort);
@@ -100,6 +100,10 @@ export async function queryDocuments<C extends ListColumns>(
       })),
   });
 }
+
+/** A column of the list itself: what every object has is none. */
+const columnOf = <C extends ListColumns>({ columns }: DocumentList<C>, name: string) =>
+  Object.hasOwn(columns, name) ? columns[name] : undefined;
 
 const noColumn = (name: string): Result<never> =>
   fail({ code: "NOT_FOUND", what: `column “${name.slice(0, 40)}” in this list` } as Found);
@@ -145,7 +149,7 @@ function orderOf<C extends ListColumns>(list: DocumentList<C>, sort: string): Or
       down: true,
     };
   const down = sort.startsWith("-");
-  const column = list.columns[down ? sort.slice(1) : sort];
+  const column = columnOf(list, down ? sort.slice(1) : sort);
   if (!column) return null;
   switch (column.kind) {
     case "text":
@@ -163,8 +167,6 @@ function orderOf<C extends ListColumns>(list: DocumentList<C>, sort: string): Or
     case "count":
     case "amount":
       return { parts: [{ of: sql`coalesce(${column.of}, 0)`, type: "bigint" }, ID], down };
-    case "other":
-      return null;
   }
 }
 
