@@ -69,10 +69,9 @@ export async function submitOne<C extends Written, S extends Kept<C>, P, K exten
   // Whether the person may post it is what the one who approves answers for.
   const [first, ...others] = kind.problems(prepared.value).filter((p) => p.code !== "FORBIDDEN");
   if (first) return fail(first, ...others);
-  const ready = await kind.ready?.(context, about);
-  if (ready && !ready.ok) return ready;
   const rule = await kind.rule(context, content, prepared.value, about);
-  if (!rule)
+  if (!rule.ok) return rule;
+  if (!rule.value)
     return fail({
       code: "INVALID",
       what: `No rule asks for the approval of this ${kind.one}; ${kind.posting.split(" ")[0]} it`,
@@ -88,7 +87,7 @@ export async function submitOne<C extends Written, S extends Kept<C>, P, K exten
         });
   const note = await kind.holdBack?.(context, content, prepared.value, about);
   if (note) return ok({ id, number: "", note });
-  await askApproval(context, id, { ...rule, version });
+  await askApproval(context, id, { ...rule.value, version });
   return ok({ id, number: "" });
 }
 

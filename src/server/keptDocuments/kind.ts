@@ -84,20 +84,18 @@ export interface KeptKind<
   prepare(context: Context, content: C, about: About<S>): Promise<Result<P>>;
   /** What stands against posting it. */
   problems(prepared: P): readonly Found[];
-  /** What has to hold besides before it is sent for approval. */
-  ready?(context: Context, about: About<S>): Promise<Result<unknown>>;
   /**
    * Holds it back where something has to be decided on before anybody approves it; the sentence
    * that says so, or null.
    */
   holdBack?(context: Context, content: C, prepared: P, about: About<S>): Promise<string | null>;
-  /** Who has to approve it, if anybody. */
+  /** Who has to approve it, if anybody; or what stands against asking for that. */
   rule(
     context: Context,
     content: C,
     prepared: P,
     about: About<S>,
-  ): Promise<{ role: string; why: string } | null>;
+  ): Promise<Result<{ role: string; why: string } | null>>;
   /** What is done besides when a new one is kept. */
   added?(context: Context, id: number, input: About<S>["input"]): Promise<unknown>;
   /** What is done before one is deleted. */

@@ -15,7 +15,7 @@ import {
 } from "../keptDocuments";
 import { calendarOf } from "../organisation/periods";
 import { notOpen, one, readBatch, type Row } from "./batchViews";
-import { postWholeBatch, readyToSubmit, ruleOfBatch } from "./postBatch";
+import { postWholeBatch, ruleOfBatch } from "./postBatch";
 
 interface Prepared {
   name: string;
@@ -93,8 +93,8 @@ const KIND: KeptKind<BatchInput, Row, Prepared, { problems: [] }, PostedBatch> =
   // What is wrong with its journals is said at them.
   problems: () => [],
   check: async () => ({ problems: [] }),
-  ready: (context, { id, input }) => readyToSubmit(context, id!, String(input.waive ?? "")),
-  rule: (context, _content, _prepared, { id }) => ruleOfBatch(context, id!),
+  rule: (context, _content, _prepared, { id, input }) =>
+    ruleOfBatch(context, id!, String(input.waive ?? "")),
   // Its drafts stay as they are, without a batch.
   removing: ({ tx }, id) =>
     tx.execute(sql`update journal_draft set batch_id = null where batch_id = ${id}`),

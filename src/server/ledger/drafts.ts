@@ -30,19 +30,20 @@ interface StoredDraft {
   updatedAt: string;
 }
 
-const readStored = async ({ tx }: Context, id: number): Promise<StoredDraft | undefined> =>
-  (
-    await rows<StoredDraft>(
-      tx,
-      sql`select c.code as company, d.content, (select b.title from document b where b.id = d.batch_id) as batch,
+async function readStored({ tx }: Context, id: number): Promise<StoredDraft | undefined> {
+  const [row] = await rows<StoredDraft>(
+    tx,
+    sql`select c.code as company, d.content, (select b.title from document b where b.id = d.batch_id) as batch,
         (select case when b.status = 'waiting' then 'waiting' else r.status end from document r left
         join document b on b.id = d.batch_id where r.id = d.document_id) as status, d.version,
         d.updated_by as "updatedBy", p.name as "updatedByName", d.updated_at as "updatedAt"
         from journal_draft d join person p on p.id = d.updated_by
         join document o on o.id = d.document_id join company c on c.id = o.company_id
         where d.document_id = ${id} for update of d`,
-    )
-  )[0];
+  );
+  // What an older draft lacks is as it would be left out today.
+  return row && { ...row, content: journalInput(row.content) };
+}
 
 export type SavedDraft = Saved<DraftCheck>;
 
@@ -127,7 +128,7 @@ const KIND: KeptKind<JournalInput, StoredDraft, Prepared, DraftCheck, PostedJour
   problems: ({ check: { problems } }) => problems,
   rule: async (context, _content, { reading }) => {
     const [rule] = await ruleFor(context, [reading.entry]);
-    return rule ? { role: rule.role, why: whyOf(rule) } : null;
+    return ok(rule ? { role: rule.role, why: whyOf(rule) } : null);
   },
   added: async ({ tx }, id, { batch }) =>
     batch &&
@@ -135,12 +136,11 @@ const KIND: KeptKind<JournalInput, StoredDraft, Prepared, DraftCheck, PostedJour
       sql`update journal_draft set batch_id = ${Number(batch)} where document_id = ${id}`,
     )),
   check: checkOf,
-  post: (context, content, { id, asKept }) =>
-    post(context, asKept ? journalInput(content) : content, id),
+  post: (context, content, { id }) => post(context, content, id),
   postNew: (context, content) => post(context, content, undefined),
   approve: async (context, id) => {
     const stored = await readStored(context, id);
-    const posted = await postEntries(context, [journalInput(stored!.content)], [id], {
+    const posted = await postEntries(context, [stored!.content], [id], {
       approved: true,
     });
     return posted.ok ? ok({ number: posted.value[0]!.number }) : posted;

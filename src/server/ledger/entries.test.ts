@@ -34,6 +34,7 @@ import {
   moveToBatch,
   pairBalances,
   deleteBatch,
+  deleteDraft,
   postBatch,
   postDraft,
   postStoredDraft,
@@ -45,6 +46,7 @@ import {
   saveTemplate,
   submitBatch,
   submitDraft,
+  submitStoredDraft,
   listTemplates,
   trialBalance,
   type PostedView,
@@ -726,6 +728,24 @@ describe("approval", () => {
     );
     must(await withdrawDocument(accountant, { id: other.id }));
     expect(must(await getJournal(accountant, { key: String(other.id) })).status).toBe("draft");
+  });
+
+  test("what a draft of an earlier version lacks does not stand in its way when it is sent as it is kept", async () => {
+    const accountant = await callerOf(w.database, "accountant");
+    const content = entry([
+      line("6310", "HARB", "60,000.00", ""),
+      line("2410", "", "", "60,000.00"),
+    ]);
+    const { id } = must(await saveDraft(accountant, { content }));
+    await w.database.db.execute(
+      sql`update journal_draft set content = content - array['reference', 'rate', 'inverse', 'reverseOn']
+        where document_id = ${id}`,
+    );
+    must(await submitStoredDraft(accountant, { id }));
+    const waiting = must(await getJournal(accountant, { key: String(id) }));
+    expect(waiting).toMatchObject({ status: "waiting" });
+    must(await withdrawDocument(accountant, { id }));
+    must(await deleteDraft(accountant, { id, version: 1 }));
   });
 
   test("a batch with a journal under a rule waits as a whole: its journals stand still, and approving posts them together", async () => {

@@ -47,37 +47,31 @@ async function readyBatch(
   });
 }
 
-/** What has to hold before a batch is sent: it is ready, and nothing stands against its journals. */
-export async function readyToSubmit(
-  context: Context,
-  id: number,
-  waive: string,
-): Promise<Result<JournalInput[]>> {
-  const ready = await readyBatch(context, id, waive, "draft");
-  if (!ready.ok) return ready;
-  const contents = ready.value.drafts.map((d) => d.content);
-  const { entries } = await readEntries(context, contents);
-  const problems = entries.flatMap((e, journal) =>
-    e.check.problems.filter((p) => p.code !== "FORBIDDEN").map((p) => ({ ...p, journal })),
-  );
-  return problems.length > 0 ? fail(...problems) : ok(contents);
-}
-
-/** The first rule that one of the journals of a batch falls under. */
+/**
+ * The first rule that one of the journals of a batch falls under. Errors: it is not ready, or
+ * something stands against its journals.
+ */
 export async function ruleOfBatch(
   context: Context,
   id: number,
-): Promise<{ role: string; why: string } | null> {
+  waive: string,
+): Promise<Result<{ role: string; why: string } | null>> {
+  const ready = await readyBatch(context, id, waive, "draft");
+  if (!ready.ok) return ready;
   const { entries } = await readEntries(
     context,
-    (await draftsOf(context, id)).map((d) => d.content),
+    ready.value.drafts.map((d) => d.content),
   );
+  const problems = entries.flatMap((e, journal) =>
+    e.check.problems.filter((p) => p.code !== "FORBIDDEN").map((p) => ({ ...p, journal })),
+  );
+  if (problems.length > 0) return fail(...problems);
   const rules = await ruleFor(
     context,
     entries.map((e) => e.reading.entry),
   );
   const rule = rules.find((r) => r !== undefined);
-  return rule ? { role: rule.role, why: whyOf(rule) } : null;
+  return ok(rule ? { role: rule.role, why: whyOf(rule) } : null);
 }
 
 async function draftsOf(

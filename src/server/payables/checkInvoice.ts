@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import { atEntry, checkDraft, expandEntry, type Effect } from "@/core/ledger";
 import {
+  invoiceInput,
   numberKey,
   readInvoice,
   signsOfFraud,
@@ -496,15 +497,14 @@ export interface Stored {
   holds: string[];
   released: { by: number; reason: string; holds: string[] } | null;
 }
-export const readStored = async (
+export async function readStored(
   { tx }: Context,
   id: number,
   lock = true,
-): Promise<Stored | undefined> =>
-  (
-    await rows<Stored>(
-      tx,
-      sql`select coalesce((select s.name from partner s where s.id = i.partner_id),
+): Promise<Stored | undefined> {
+  const [row] = await rows<Stored>(
+    tx,
+    sql`select coalesce((select s.name from partner s where s.id = i.partner_id),
         '') as "supplierName", i.content, i.version, d.status, d.number,
         i.updated_by as "updatedBy", p.name as "updatedByName", i.updated_at as "updatedAt",
         i.journal_id::int as "journalId", i.figures::text as figures, c.code as company,
@@ -512,5 +512,7 @@ export const readStored = async (
           from invoice i join document d on d.id = i.document_id
             join company c on c.id = d.company_id join person p on p.id = i.updated_by
             where i.document_id = ${id} ${lock ? sql`for update of i` : sql``}`,
-    )
-  )[0];
+  );
+  // What an older draft lacks is as it would be left out today.
+  return row && { ...row, content: invoiceInput(row.content) };
+}

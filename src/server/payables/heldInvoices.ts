@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { number, object, string } from "yup";
-import { invoiceInput, type InvoiceInput } from "@/core/payables";
+import { type InvoiceInput } from "@/core/payables";
 import { fail, ok, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase, type Context, companiesOf } from "../access";
@@ -82,12 +82,12 @@ export const releaseInvoice = defineUseCase({
       companyId: context.masters.companyByCode.get(stored.company)!.id,
       after: released,
     });
-    const posted = await post(context, invoiceInput(stored.content), input.id, false, stored.holds);
+    const posted = await post(context, stored.content, input.id, false, stored.holds);
     const needed = posted.ok
       ? undefined
       : posted.problems.find((p) => p.code === "APPROVAL_NEEDED");
     if (!needed || needed.code !== "APPROVAL_NEEDED") return posted;
-    const ready = await prepare(context, invoiceInput(stored.content), input.id);
+    const ready = await prepare(context, stored.content, input.id);
     const [rule] = ready.ok ? await ruleFor(context, [toApprove(ready.value.reading)]) : [];
     await askApproval(context, input.id, {
       role: rule!.role,
@@ -115,7 +115,7 @@ export const releaseFitting: AfterReceipt = async (context, orderId) => {
   );
   for (const { id } of waiting) {
     const stored = await readStored(context, Number(id));
-    const ready = await prepare(context, invoiceInput(stored!.content), Number(id));
+    const ready = await prepare(context, stored!.content, Number(id));
     if (!ready.ok || ready.value.reading.holds.length > 0 || ready.value.problems.length > 0)
       continue;
     await setStatus(context.tx, [Number(id)], "draft");

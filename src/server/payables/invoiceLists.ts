@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { number, object } from "yup";
 import { listSchema } from "@/core/lists";
-import { invoiceInput, type InvoiceInput } from "@/core/payables";
+import { type InvoiceInput } from "@/core/payables";
 import { decodeJson, fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { linkedCorrections, type DocumentName } from "./corrections";
 import { rows } from "../db";
@@ -89,7 +89,7 @@ export const getInvoice = defineUseCase({
     if (!stored) return fail({ code: "NOT_FOUND", what: "such invoice" });
     if (!may("read.payables", stored.company))
       return fail({ code: "FORBIDDEN", what: `see invoices of ${stored.company}` });
-    const content = invoiceInput(stored.content);
+    const { content } = stored;
     const open =
       stored.status === "draft" || stored.status === "waiting" || stored.status === "held";
     // What is posted stands as it was; the rest is computed as it would be posted today.

@@ -1,11 +1,6 @@
 import { sql } from "drizzle-orm";
 import { type Conversion, convertBy } from "@/core/rates";
-import {
-  invoiceInput,
-  invoiceSchema,
-  type InvoiceInput,
-  type InvoiceReading,
-} from "@/core/payables";
+import { invoiceSchema, type InvoiceInput, type InvoiceReading } from "@/core/payables";
 import {
   encodeJson,
   fail,
@@ -181,7 +176,7 @@ const KIND: KeptKind<InvoiceInput, Stored, Ready, InvoiceCheck, PostedInvoice> =
   problems: ({ problems }) => problems,
   rule: async (context, _content, { reading }) => {
     const [rule] = await ruleFor(context, [toApprove(reading)]);
-    return rule ? { role: rule.role, why: whyOf(rule) } : null;
+    return ok(rule ? { role: rule.role, why: whyOf(rule) } : null);
   },
   holdBack: async (context, content, { reading }, { id, stored }) => {
     const released = stored?.released?.holds ?? [];
@@ -189,11 +184,10 @@ const KIND: KeptKind<InvoiceInput, Stored, Ready, InvoiceCheck, PostedInvoice> =
     return held.length > 0 ? (await hold(context, id!, content, held)).note! : null;
   },
   check: checkOf,
-  post: async (context, written, { id, stored, asKept, justKept }) => {
+  post: async (context, content, { id, stored, asKept, justKept }) => {
     if (asKept && stored.status !== "draft")
       return fail({ code: "RUN_STATE", state: stored.status });
     // The register is brought up to what is posted: rates may have changed since it was kept.
-    const content = asKept ? invoiceInput(written) : written;
     if (!justKept)
       await keepOne(INVOICES, context, {
         id,
@@ -204,7 +198,7 @@ const KIND: KeptKind<InvoiceInput, Stored, Ready, InvoiceCheck, PostedInvoice> =
   },
   approve: async (context, id) => {
     const stored = await readStored(context, id);
-    const posted = await post(context, invoiceInput(stored!.content), id, true, [
+    const posted = await post(context, stored!.content, id, true, [
       ...(stored!.released?.holds ?? []),
       ...stored!.holds,
     ]);

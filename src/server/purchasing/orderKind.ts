@@ -327,7 +327,7 @@ export const KIND: KeptKind<OrderInput, Stored, OrderReading, OrderCheck, Placed
   problems: ({ problems }) => problems,
   rule: async (context, content, reading) => {
     const [rule] = await ruleFor(context, [toApprove(content, reading)]);
-    return rule ? { role: rule.role, why: whyOf(rule) } : null;
+    return ok(rule ? { role: rule.role, why: whyOf(rule) } : null);
   },
   check: checkOf,
   post: async (context, content, { id, stored, justKept }) => {
