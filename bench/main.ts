@@ -13,6 +13,7 @@ import { statement } from "../src/server/statements";
 import { benchJournal, fill, prepare } from "./ledger";
 import { measureLists } from "./lists";
 import { measurePayables } from "./payables";
+import { measureRuns } from "./runs";
 import { measureScreens } from "./screens";
 import { measureSeals } from "./seals";
 import { compare, holds, median, table, type Bar } from "./measure";
@@ -294,6 +295,7 @@ try {
   await database.close();
   bars.push(...(await measurePayables(say)));
   bars.push(...(await measureLists(say)));
+  bars.push(...(await measureRuns(say)));
   bars.push(await measureSeals(say));
   // Screens are served by the application as built, on the embedded database.
   if (!process.env.DATABASE_URL) bars.push(...(await measureScreens(folder, say)));

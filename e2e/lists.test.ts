@@ -64,6 +64,7 @@ test("a list of a year: filtered while the server answers, sorted, kept under a 
   expect(await (await filter("Amount")).getAttribute("value")).toBe(">500,000");
 
   await d.open(YEAR);
+  await d.see("//tr[@data-row='0']");
   await browser.executeScript("document.querySelector('tr[data-row]').focus()");
   await browser.wait(async () => {
     await d.press(Key.END);

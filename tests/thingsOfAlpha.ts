@@ -245,7 +245,14 @@ export async function thingsOfAlpha(database: Database) {
       content,
     }),
   );
+  const [job] = await rows<{ id: number }>(
+    database.db,
+    sql`insert into job (kind, company_id, person_id, title, page, params, alone)
+      select 'post-run', c.id, p.id, 'A large run', '/close/runs/1', '{"run":0}', 'x'
+      from company c, person p where c.code = 'ALP' and p.login = 'payables' returning id`,
+  );
   return {
+    job: job!,
     content,
     draft,
     posted,

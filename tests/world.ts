@@ -14,6 +14,8 @@ import {
   switchPeriods,
 } from "../src/server/organisation";
 import { savePartner } from "../src/server/partners";
+import type { Proposal } from "../src/core/runs";
+import { getRun, readProposal } from "../src/server/runs";
 import type { Result } from "../src/core/shared";
 
 export const PASSWORD = "seven gulls over ostry";
@@ -189,3 +191,7 @@ export const written = (over: Record<string, unknown> = {}) => ({
 });
 
 export { runAs };
+
+/** All that a run proposes, as it is stored. */
+export const proposalOf = async (caller: Caller, key: string | number): Promise<Proposal> =>
+  readProposal(caller.database.db, must(await getRun(caller, { key: String(key) })).id);

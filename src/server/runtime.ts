@@ -38,6 +38,8 @@ export async function startUp(): Promise<void> {
         .catch((error: unknown) => log.error({ err: error }, "schedules"));
     setTimeout(look, 20_000).unref();
     setInterval(look, 15 * 60_000).unref();
+    // Long work goes on by and by, on a thread of its own.
+    await import("./jobs").then(({ watchJobs }) => watchJobs(database));
     sealHere(booksSealPlace());
     // What has become final is sealed, so that nobody with the database changes it unseen.
     const seal = () =>

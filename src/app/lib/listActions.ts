@@ -3,8 +3,8 @@ import type { ListPage } from "@/core/lists";
 import type { UseCase } from "@/server/access";
 import { listJournals } from "@/server/ledger";
 import { listInvoices, listPayments } from "@/server/payables";
-import { listOrders, listReceipts } from "@/server/purchasing";
-import { listRuns } from "@/server/runs";
+import { listOrders, listGoodsReceipts } from "@/server/purchasing";
+import { listRunGroups, listRunItems, listRuns } from "@/server/runs";
 import { answer, type Answer } from "./answer";
 import { actionCaller } from "./session";
 
@@ -12,9 +12,11 @@ const LISTS = {
   journals: listJournals,
   invoices: listInvoices,
   orders: listOrders,
-  receipts: listReceipts,
+  "goods-receipts": listGoodsReceipts,
   payments: listPayments,
   runs: listRuns,
+  "run-items": listRunItems,
+  "run-groups": listRunGroups,
 };
 export type ListName = keyof typeof LISTS;
 

@@ -45,6 +45,13 @@ export const actionCaller = async (): Promise<Caller> => ({
   person: await currentPerson(),
 });
 
+/** The caller of what a page asks by itself, now and then: it keeps nobody signed in. */
+export const watchingCaller = async (): Promise<Caller> => {
+  const database = await getDatabase();
+  const secret = (await cookies()).get(SESSION_COOKIE)?.value;
+  return { database, person: await personOf(database, secret, "screen", { byItself: true }) };
+};
+
 /**
  * The caller of an act that one form does once: what the same form sends again, as it was, is
  * answered as the first time and done no second time.

@@ -13,7 +13,7 @@ import { AgeingActions, AgeingTable } from "./AgeingTable";
 /** The pages of the area, in the order of the work. */
 const PAYABLES = [
   ["Orders", "/payables/orders"],
-  ["Receipts", "/payables/receipts"],
+  ["Goods receipts", "/payables/goods-receipts"],
   ["Received, not invoiced", "/payables/received"],
   ["Invoices", "/payables/invoices"],
   ["Recurring invoices", "/payables/recurring"],

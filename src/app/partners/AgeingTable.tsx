@@ -6,6 +6,7 @@ import type { Ageing, AgeingRow, ItemArea } from "@/server/openItems";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { DateField } from "@/ui/date/DateField";
 
 export const partnerPage = (area: ItemArea, code: string): string =>
   area === "payables"
@@ -98,12 +99,7 @@ export function AgeingActions({
       <label className="text-ink-2" htmlFor="age-on">
         On
       </label>
-      <input
-        id="age-on"
-        className="field w-28"
-        value={day}
-        onChange={(e) => setDay(e.target.value)}
-      />
+      <DateField id="age-on" className="w-32" value={day} onChange={setDay} />
       <label className="text-ink-2" htmlFor="age-days">
         days
       </label>

@@ -10,7 +10,9 @@ export async function PartnerListPage({ role }: { role: "supplier" | "customer" 
   const caller = await pageCaller();
   const result = await listPartners(caller, { role });
   const terms = await listTerms(caller);
-  const taxes = await listTaxCodes(caller);
+  const taxes = await listTaxCodes(caller, {
+    direction: role === "supplier" ? "purchase" : "sale",
+  });
   const { person } = await frameData();
   if (!result.ok)
     return (

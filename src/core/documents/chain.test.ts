@@ -38,25 +38,25 @@ describe("chainWords", () => {
     ],
     [
       "a receipt with a rest, in the company's own currency",
-      facts("receipt", { leftover: 745n }),
+      facts("goods-receipt", { leftover: 745n }),
       "7.45 EUR not invoiced",
       "",
     ],
     [
       "a receipt of which a part was written off",
-      facts("receipt", { leftover: 600n, cleaned: 400n }),
+      facts("goods-receipt", { leftover: 600n, cleaned: 400n }),
       "6.00 EUR not invoiced",
       "4.00 EUR written off",
     ],
     [
       "one that is written off in full",
-      facts("receipt", { leftover: 0n, cleaned: 1_000n }),
+      facts("goods-receipt", { leftover: 0n, cleaned: 1_000n }),
       "",
       "10.00 EUR written off",
     ],
     [
       "what went back and waits for its credit note",
-      facts("receipt", { leftover: -3_333n }),
+      facts("goods-receipt", { leftover: -3_333n }),
       "33.33 EUR not credited",
       "",
     ],
@@ -105,14 +105,14 @@ describe("chainColumns", () => {
     expect(
       columns(
         document(9, "invoice", "2026-11-09"),
-        document(4, "receipt", "2026-11-04"),
-        document(5, "receipt", "2026-11-02"),
-        document(3, "receipt", "2026-11-04"),
+        document(4, "goods-receipt", "2026-11-04"),
+        document(5, "goods-receipt", "2026-11-02"),
+        document(3, "goods-receipt", "2026-11-04"),
         document(1, "order"),
       ),
     ).toEqual([
       ["order", [1]],
-      ["receipt", [5, 3, 4]],
+      ["goods-receipt", [5, 3, 4]],
       ["invoice", [9]],
       ["payment", []],
     ]));
@@ -124,7 +124,7 @@ describe("chainColumns", () => {
     expect(columns(document(1, "request"), document(2, "invoice"))).toEqual([
       ["request", [1]],
       ["order", []],
-      ["receipt", []],
+      ["goods-receipt", []],
       ["invoice", [2]],
       ["payment", []],
     ]);

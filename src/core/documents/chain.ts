@@ -1,7 +1,14 @@
 import { amountText, minor } from "../shared";
 
 /** The stages of a purchase, in the order in which a picture shows them. */
-export const CHAIN_STAGES = ["request", "order", "receipt", "invoice", "payment", "bank"] as const;
+export const CHAIN_STAGES = [
+  "request",
+  "order",
+  "goods-receipt",
+  "invoice",
+  "payment",
+  "bank",
+] as const;
 export type ChainStage = (typeof CHAIN_STAGES)[number];
 
 export interface ChainDocument {
@@ -60,7 +67,7 @@ export function chainWords(d: ChainFacts): Pick<ChainDocument, "outstanding" | "
         .join(", ");
       return { outstanding: d.status === "open" ? lines : "", note: "" };
     }
-    case "receipt":
+    case "goods-receipt":
       return {
         outstanding: !d.leftover
           ? ""

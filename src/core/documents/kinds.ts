@@ -11,7 +11,7 @@ export const DOCUMENT_KINDS = {
   invoice: { name: "Invoice", page: "/payables/invoices", area: "payables" },
   request: { name: "Request", page: "/payables/orders", area: "payables" },
   order: { name: "Order", page: "/payables/orders", area: "payables" },
-  receipt: { name: "Receipt", page: "/payables/receipts", area: "payables" },
+  "goods-receipt": { name: "Goods receipt", page: "/payables/goods-receipts", area: "payables" },
   "recurring-invoice": { name: "Recurring invoice", page: "/payables/recurring", area: "payables" },
   payment: { name: "Payment", page: "/payables/payments", area: "payables" },
   run: { name: "Run", page: "/close/runs", area: "ledger" },
@@ -20,14 +20,16 @@ export type DocumentKind = keyof typeof DOCUMENT_KINDS;
 
 /**
  * Where a document stands: written (draft, waiting for approval, held until somebody decides),
- * proposed (preview), final, or over. Orders are open until they are closed, what comes again is
+ * proposed (computing, preview, posting), final, or over. Orders are open until they are closed, what comes again is
  * active until it is ended.
  */
 export const DOCUMENT_STATUSES = [
   "draft",
   "waiting",
   "held",
+  "computing",
   "preview",
+  "posting",
   "posted",
   "sent",
   "cleared",

@@ -3,3 +3,4 @@ export * from "./terms";
 export * from "./termsText";
 export * from "./ageing";
 export * from "./settleMany";
+export * from "./discount";

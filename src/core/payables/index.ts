@@ -1,5 +1,3 @@
-export * from "./tax";
-export * from "./taxCodeInput";
 export {
   MAX_INVOICE_LINES,
   invoiceLineSchema,
@@ -18,13 +16,10 @@ export {
   readInvoice,
 } from "./invoice";
 export {
-  type ItemTax,
   type PayableItem,
   type PayableSupplier,
   DISCOUNT_ON_PART,
   type DiscountOnPart,
-  discountOn,
-  discountLost,
 } from "./payments";
 export {
   type PaymentRules,
@@ -36,8 +31,6 @@ export {
 } from "./paymentPlan";
 export {
   type PaymentAccounts,
-  type TaxTakenBack,
-  taxTakenBack,
   type CodedPart,
   underWayItem,
   journalOfPayment,
@@ -48,6 +41,5 @@ export * from "./payForAnother";
 export * from "./amountInWords";
 export * from "./magneticLine";
 export * from "./match";
-export * from "./shares";
 export * from "./signsOfFraud";
 export * from "./recurringInvoice";

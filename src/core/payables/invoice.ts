@@ -14,9 +14,9 @@ import {
   type Minor,
 } from "../shared";
 import { matchLine, type LineMatch, type LotUse, type OrderedLine, type ReceiptLot } from "./match";
-import { splitByShares, type ShareSet } from "./shares";
-import { rateOn, recoverableOf, taxOf, type TaxCode } from "./tax";
+import { rateOn, recoverableOf, taxOf, type TaxCode } from "../taxes";
 import { type InvoiceLineInput, type InvoiceInput } from "./invoiceInput";
+import { splitByShares, type ShareSet } from "../shares";
 
 export interface InvoiceContext {
   company?: string;

@@ -1,7 +1,7 @@
 import { array, boolean, object, string, type InferType } from "yup";
 import { RATE_KINDS } from "../rates";
 import { textRecord } from "../shared";
-import { TAX_ROUNDINGS } from "./tax";
+import { TAX_ROUNDINGS } from "../taxes";
 
 export const text = () => string().default("");
 

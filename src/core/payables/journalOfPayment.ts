@@ -1,8 +1,8 @@
 import type { DraftLine, JournalDraft } from "../ledger";
 import { convertBy } from "../rates";
 import { decimalText, minor, proportion, type CalendarDate, type Minor } from "../shared";
-import { type ItemTax, type PayableItem } from "./payments";
 import { type PlannedPayment } from "./paymentPlan";
+import type { TaxTakenBack } from "../taxes";
 
 /** Where the parts of a payment are posted. */
 export interface PaymentAccounts {
@@ -12,34 +12,6 @@ export interface PaymentAccounts {
   discount: string;
   exchangeGain: string;
   exchangeLoss: string;
-}
-
-/** What a discount takes back of a tax, in the payment's currency, signed as the tax. */
-export interface TaxTakenBack extends ItemTax {
-  item: number;
-}
-
-/**
- * What a discount takes back of the taxes of its invoice: in proportion to the whole of it, with
- * the taxes that the supplier charges. In functional currency it is a part of what was recorded, at
- * the rate of the invoice, so that nothing of a tax stays behind in the accounts (IAS 21.28: the
- * difference is one of exchange). Rounding: half away from zero, each.
- */
-export function taxTakenBack(
-  item: Pick<PayableItem, "id" | "taxes">,
-  discount: Minor,
-): TaxTakenBack[] {
-  const gross = item.taxes.reduce((t, x) => t + x.base + (x.reverse ? 0n : x.tax), 0n);
-  if (discount === 0n || gross === 0n) return [];
-  return item.taxes.map((t) => ({
-    ...t,
-    item: item.id,
-    base: proportion(t.base, discount, gross),
-    tax: proportion(t.tax, discount, gross),
-    recoverable: proportion(t.recoverable, discount, gross),
-    functionalBase: proportion(t.functionalBase, discount, gross),
-    functionalTax: proportion(t.functionalTax, discount, gross),
-  }));
 }
 
 /**

@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { minor } from "../shared";
-import { matchLine, splitByShares, type OrderedLine, type ReceiptLot } from "./index";
+import { matchLine, type OrderedLine, type ReceiptLot } from "./index";
+import { splitByShares } from "../shares";
 
 const m = minor;
 const lot = (

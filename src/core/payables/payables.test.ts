@@ -2,17 +2,11 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { minor, type Minor } from "../shared";
 import { termsSchema } from "../openItems";
-import {
-  invoiceInput,
-  numberKey,
-  rateOn,
-  readInvoice,
-  taxOf,
-  type InvoiceContext,
-  type TaxCode,
-} from "./index";
+import { invoiceInput, numberKey, readInvoice, type InvoiceContext } from "./index";
+import { rateOn, taxOf, type TaxCode } from "../taxes";
 
 const code = (more: Partial<TaxCode> & { code: string }): TaxCode => ({
+  direction: "purchase",
   name: `Tax ${more.code}`,
   kind: "standard",
   account: "1410",

@@ -11,14 +11,8 @@ import {
   type CalendarDate,
   type Minor,
 } from "../shared";
-import {
-  type PayableSupplier,
-  type DiscountOnPart,
-  type PayableItem,
-  discountOn,
-  size,
-  discountLost,
-} from "./payments";
+import { type PayableSupplier, type DiscountOnPart, type PayableItem, size } from "./payments";
+import { discountLost, discountOn } from "../openItems";
 
 export interface PaymentRules {
   date: CalendarDate;

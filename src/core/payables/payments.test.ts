@@ -4,15 +4,15 @@ import { NO_OVERRIDES } from "../runs";
 import { NO_BANK_ADDRESS } from "../banks";
 import { minor, type Minor } from "../shared";
 import {
-  discountOn,
   payForAnother,
   journalOfPayment,
   proposePayments,
-  taxTakenBack,
   type PayableItem,
   type PayableSupplier,
   type PaymentRules,
 } from "./index";
+import { discountOn } from "../openItems";
+import { taxTakenBack } from "../taxes";
 
 const m = minor;
 const supplier = (code: string, more: Partial<PayableSupplier> = {}): [string, PayableSupplier] => [

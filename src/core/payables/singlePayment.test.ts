@@ -6,11 +6,11 @@ import {
   journalOfPayment,
   readSinglePayment,
   singlePaymentItems,
-  taxTakenBack,
   type PayableItem,
   type PlannedPayment,
   type SinglePaymentInput,
 } from "./index";
+import { taxTakenBack } from "../taxes";
 
 const m = minor;
 const item = (id: number, left: bigint, more: Partial<PayableItem> = {}): PayableItem => ({

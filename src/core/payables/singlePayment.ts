@@ -9,9 +9,10 @@ import {
   type Found,
   type Minor,
 } from "../shared";
-import { discountLost, type PayableItem } from "./payments";
+import { type PayableItem } from "./payments";
 import { paymentItemKey, type PaidItem } from "./paymentPlan";
 import { type CodedPart } from "./journalOfPayment";
+import { discountLost } from "../openItems";
 
 /** One payment by itself as written: amounts are decimals of its currency. */
 export interface SinglePaymentInput {

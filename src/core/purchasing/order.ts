@@ -1,7 +1,7 @@
 import Decimal from "decimal.js";
 import { array, object, string, type InferType } from "yup";
 import { readQuantity } from "../ledger";
-import { rateOn, taxOf, type TaxCode } from "../payables";
+import { rateOn, taxOf, type TaxCode } from "../taxes";
 import {
   exponentOf,
   isCurrency,

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import type { TaxCode } from "../payables";
+import type { TaxCode } from "../taxes";
 import { minor } from "../shared";
 import {
   applyRules,
@@ -15,6 +15,7 @@ import {
 } from "./index";
 
 const tax = (more: Partial<TaxCode> & { code: string }): TaxCode => ({
+  direction: "purchase",
   name: more.code,
   kind: "standard",
   account: "1410",

@@ -1,2 +1,3 @@
 export * from "./kinds";
 export * from "./types";
+export * from "./itemState";

@@ -3,7 +3,7 @@ import { beforeAll, describe, expect, test } from "vitest";
 import { isCommonPassword, LOCK_AFTER, may, ROLES } from "@/core/access";
 import { callerOf, must, PASSWORD, written } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
-import { rows } from "../db";
+import { rows, sha256 } from "../db";
 import "../documents";
 import "../files";
 import "../rates";
@@ -227,6 +227,25 @@ describe("sign-ins", () => {
     expect(must(await signInsFromNewPlaces(caller))).toMatchObject([{ address: "10.9.9.9" }]);
     await w.database.db.execute(sql`update session set last_seen = now() - interval '2 hours'`);
     expect(await who(here)).toBeNull();
+  });
+  test("what a page asks by itself keeps nobody signed in", async () => {
+    const { secret } = must(await signIn(w.database, "accountant", PASSWORD, "screen"));
+    const idle = (minutes: number) =>
+      w.database.db.execute(
+        sql`update session set last_seen = now() - make_interval(mins => ${minutes})`,
+      );
+    const asks = (how: object) => personOf(w.database, secret, "screen", how);
+    const lastSeen = async () =>
+      (
+        await rows<{ minutes: number }>(
+          w.database.db,
+          sql`select (extract(epoch from now() - last_seen) / 60)::int as minutes from session
+            where hash = ${sha256(secret)}`,
+        )
+      )[0]!.minutes;
+    await idle(20);
+    expect([(await asks({ byItself: true }))?.login, await lastSeen()]).toEqual(["accountant", 20]);
+    expect([(await asks({}))?.login, await lastSeen()]).toEqual(["accountant", 0]);
   });
   test("names that nobody has are locked like others: the answer does not tell", async () => {
     const said = [];

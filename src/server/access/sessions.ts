@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { hash, verify } from "@node-rs/argon2";
-import { sql } from "drizzle-orm";
+import { sql, type SQL } from "drizzle-orm";
 import { IDLE_MINUTES, LOCK_AFTER, LOCK_MINUTES, type Grant } from "@/core/access";
 import { fail, ok, type Result } from "@/core/shared";
 import { rows, sha256, type Database, type Db } from "../db";
@@ -174,12 +174,14 @@ async function countFailure(db: Db, personId: number, now: Date): Promise<void> 
 
 /**
  * The person behind a secret, or null: unknown, expired, left alone for too long, or no longer
- * active. That it was used is noted once a minute.
+ * active. That it was used is noted once a minute; what a page asks by itself (`byItself`) is no use
+ * of it, so that a page that is left open does not keep anybody signed in.
  */
 export async function personOf(
   database: Database,
   secret: string | undefined,
   kind: "screen" | "token",
+  { byItself = false } = {},
 ): Promise<Person | null> {
   if (!secret) return null;
   const session = sha256(secret);
@@ -206,7 +208,7 @@ export async function personOf(
   );
   if (!found) return null;
   const { seen, grants, ...person } = found;
-  if (!seen)
+  if (!seen && !byItself)
     await database.db.execute(sql`update session set last_seen = now() where hash = ${session}`);
   return { ...person, grants: person.lacksSecondFactor ? [] : (grants ?? []) };
 }
@@ -215,14 +217,21 @@ export async function signOut(database: Database, secret: string | undefined): P
   if (secret) await database.db.execute(sql`delete from session where hash = ${sha256(secret)}`);
 }
 
-export async function findPerson(database: Database, login: string): Promise<Person | null> {
+export const findPerson = (database: Database, login: string): Promise<Person | null> =>
+  personWhere(database, sql`p.login = ${login}`);
+
+/** Somebody for whom something is done by and by, with the rights of now; none who has left. */
+export const actingPerson = (database: Database, id: number): Promise<Person | null> =>
+  personWhere(database, sql`p.id = ${id} and p.active`);
+
+async function personWhere(database: Database, where: SQL): Promise<Person | null> {
   const [found] = await rows<Omit<Person, "grants"> & { grants: Grant[] | null }>(
     database.db,
     sql`select p.id, p.login, p.name, p.initials,
           (select jsonb_agg(jsonb_build_object('role', r.role, 'company', c.code))
             from person_role r left join company c on c.id = r.company_id
             where r.person_id = p.id) as grants
-        from person p where p.login = ${login}`,
+        from person p where ${where}`,
   );
   return found ? { ...found, grants: found.grants ?? [] } : null;
 }

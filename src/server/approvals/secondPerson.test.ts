@@ -1,12 +1,12 @@
 import { beforeAll, expect, test } from "vitest";
 import { thingsOfAlpha, type ThingsOfAlpha } from "../../../tests/thingsOfAlpha";
-import { callerOf, codes, must, PASSWORD } from "../../../tests/world";
+import { callerOf, codes, must, PASSWORD, proposalOf } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { history, savePerson } from "../access";
 import { saveDraft, submitDraft } from "../ledger";
 import { decidePartnerBank } from "../partners";
 import { createInvoice, getInvoice, postInvoice, releaseInvoice, saveInvoice } from "../payables";
-import { changeRun, getRun, postRun, proposeRun } from "../runs";
+import { changeRun, postRun, proposeRun } from "../runs";
 import { approveDocument, saveApprovalRule, saveStandIn } from "./index";
 
 const w = world();
@@ -117,7 +117,7 @@ test("of two who have had a hand in a payment run neither releases it", async ()
   };
   const run = must(await proposeRun(await as("second"), { kind: "payment", params }));
   const key = String(run.id);
-  const { items } = must(await getRun(await as("third"), { key })).proposal;
+  const { items } = await proposalOf(await as("third"), key);
   const dropped = items
     .filter((i) => i.leftOut === undefined)
     .slice(1)

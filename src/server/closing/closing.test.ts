@@ -88,7 +88,7 @@ describe("year end", () => {
     const preview = must(await getRun(root, { key: proposed.number }));
     expect(preview).toMatchObject({
       status: "preview",
-      proposal: { figures: [{ amount: 762_000n }] },
+      head: { figures: [{ amount: 762_000n }] },
     });
     expect(await proposeRun(root, yearEnd("IFRS"))).toMatchObject({
       ok: false,

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
 import { minor } from "@/core/shared";
-import { callerOf, journal, must, PASSWORD, runAs, codes } from "../../../tests/world";
+import { callerOf, journal, must, PASSWORD, runAs, codes, proposalOf } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { savePerson } from "../access";
 import { saveApprovalRule } from "../approvals";
@@ -148,8 +148,8 @@ describe("recurring journals", () => {
     );
 
     const run = must(await propose("2026-09-30"));
-    const first = must(await getRun(root, { key: run.number }));
-    expect(first.proposal.items.map((i) => [i.label, i.amount, i.leftOut])).toEqual([
+    const first = await proposalOf(root, run.number);
+    expect(first.items.map((i) => [i.label, i.amount, i.leftOut])).toEqual([
       ["Electricity", 0n, "it waits for an amount"],
       ["Insurance", 10_000n, undefined],
       ["Island fund", 493_825n, undefined],
@@ -157,11 +157,11 @@ describe("recurring journals", () => {
     // What is in this preview is not taken by another, and not made yet.
     expect(must(await getRecurring(root, { id: computed.id, upTo: "2026-09-30" })).last).toBeNull();
     expect(codes(await propose("2026-09-30", [fixed.id]))).toEqual(["NOT_FOUND"]);
-    const ask = first.proposal.items[0]!.asks![0]!;
+    const ask = first.items[0]!.asks![0]!;
     must(
       await changeRun(root, {
         key: run.number,
-        dropped: [first.proposal.items[1]!.key],
+        dropped: [first.items[1]!.key],
         amounts: { [ask.key]: "812.50" },
       }),
     );

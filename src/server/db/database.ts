@@ -1,6 +1,7 @@
 import { createHash } from "node:crypto";
 import { mkdirSync } from "node:fs";
 import path from "node:path";
+import { MessageChannel, type MessagePort } from "node:worker_threads";
 import type { PGlite } from "@electric-sql/pglite";
 import { sql, type SQL } from "drizzle-orm";
 import { drizzle as drizzlePg } from "drizzle-orm/node-postgres";
@@ -11,6 +12,7 @@ import * as schema from "./schema";
 import { EmbeddedClient } from "./embedded/client";
 import { isThere, openEngine, type Engine, type EngineOptions } from "./embedded/engine";
 import { openEngineOnThread } from "./embedded/engineOnThread";
+import { serveClient, SharedClient } from "./embedded/sharedClient";
 import { lockFolder, type FolderLock } from "./folderLock";
 import { migrateDatabase } from "./migrateDatabase";
 
@@ -27,8 +29,15 @@ export interface Database {
    * waits; the copy opens like books whose machine stopped at that moment.
    */
   copyTo(folder: string): Promise<void>;
+  /**
+   * What another thread of this process opens the same database with (`openShared`), what has to be
+   * handed over with it, and what to call when that thread has ended.
+   */
+  share(): { data: SharedDatabase; transfer: MessagePort[]; over: () => void };
   close(): Promise<void>;
 }
+/** The database of this process, for another thread of it. */
+export type SharedDatabase = { url: string } | { port: MessagePort };
 
 export interface OpenOptions {
   /** PostgreSQL server, used instead of a data folder. */
@@ -48,17 +57,49 @@ export interface OpenOptions {
 // One meaning per type in both drivers: 64-bit integers are bigint.
 pg.types.setTypeParser(pg.types.builtins.INT8, (text) => BigInt(text));
 
+const DRIZZLE = { schema, casing: "snake_case" as const };
+
+function openPool(connectionString: string, max: number): pg.Pool {
+  const pool = new pg.Pool({ connectionString, max });
+  // A connection that breaks while idle is replaced by the pool; without a listener it would end
+  // the process.
+  pool.on("error", () => {});
+  return pool;
+}
+
+/** Opens the database that another thread of this process shares; its schema is up to date. */
+export function openShared(shared: SharedDatabase): Database {
+  const elsewhere = () => Promise.reject(new Error("This is done where the database was opened."));
+  const rest = {
+    dump: elsewhere,
+    copyTo: elsewhere,
+    share: () => {
+      throw new Error("This is done where the database was opened.");
+    },
+  };
+  if ("url" in shared) {
+    const pool = openPool(shared.url, 2);
+    const db = drizzlePg(pool, DRIZZLE) as unknown as Db;
+    return { db, kind: "server", ...rest, close: () => pool.end() };
+  }
+  const client = new SharedClient(shared.port);
+  const db = drizzlePglite(client as unknown as PGlite, DRIZZLE) as unknown as Db;
+  return { db, kind: "embedded", ...rest, close: async () => client.close() };
+}
+
+function shareEmbedded(client: EmbeddedClient): ReturnType<Database["share"]> {
+  const { port1, port2 } = new MessageChannel();
+  return { data: { port: port2 }, transfer: [port2], over: serveClient(client, port1) };
+}
+
 /**
  * Opens the database, locks its folder against a second process, and brings its schema up to date.
  */
 export async function openDatabase(options: OpenOptions): Promise<Database> {
   const logger = options.onQuery ? { logQuery: options.onQuery } : undefined;
-  const drizzleOptions = { schema, casing: "snake_case" as const, ...(logger ? { logger } : {}) };
+  const drizzleOptions = { ...DRIZZLE, ...(logger ? { logger } : {}) };
   if (options.url) {
-    const pool = new pg.Pool({ connectionString: options.url, max: 10 });
-    // A connection that breaks while idle is replaced by the pool; without a listener it would end
-    // the process.
-    pool.on("error", () => {});
+    const pool = openPool(options.url, 10);
     const db = drizzlePg(pool, drizzleOptions) as unknown as Db;
     await migrateDatabase(db, "server");
     return {
@@ -66,6 +107,7 @@ export async function openDatabase(options: OpenOptions): Promise<Database> {
       kind: "server",
       dump: () => Promise.reject(new Error("Back a PostgreSQL server up with pg_dump.")),
       copyTo: () => Promise.reject(new Error("Back a PostgreSQL server up with pg_dump.")),
+      share: () => ({ data: { url: options.url! }, transfer: [], over: () => {} }),
       close: () => pool.end(),
     };
   }
@@ -93,6 +135,7 @@ export async function openDatabase(options: OpenOptions): Promise<Database> {
       kind: "embedded",
       dump,
       copyTo: (folder) => client.alone(() => opened.copyTo(folder)),
+      share: () => shareEmbedded(client),
       close: async () => {
         await client.alone(opened.close);
         lock?.release();

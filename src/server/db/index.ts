@@ -1,5 +1,6 @@
 export {
   openDatabase,
+  openShared,
   rows,
   arrayOf,
   likeText,
@@ -7,9 +8,11 @@ export {
   type Database,
   type Db,
   type OpenOptions,
+  type SharedDatabase,
 } from "./database";
 export { FolderInUse } from "./folderLock";
 export { DatabaseTooNew } from "./migrateDatabase";
-export { inTransaction } from "./transaction";
+export { inTransaction, isDuplicate } from "./transaction";
 export { readSetting, writeSetting } from "./setting";
 export * as schema from "./schema";
+export { insertAll } from "./insertAll";

@@ -159,7 +159,6 @@ describe.runIf(embedded)("a data folder", () => {
     expect(existsSync(path.join(folder, "in-use"))).toBe(false);
     const other = await folderWithWorld("older");
     database = await openDatabase({ folder: other });
-    await database.db.execute(sql`drop table run_reservation`);
     await database.db.execute(sql`delete from migration where tag like '0002%'`);
     await database.close();
     database = await openDatabase({ folder: other });

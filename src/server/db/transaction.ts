@@ -57,6 +57,9 @@ export async function inTransaction<T>(
   }
 }
 
+/** Whether something was refused because it is there already. */
+export const isDuplicate = (error: unknown): boolean => postgresError(error)?.code === "23505";
+
 function postgresError(error: unknown): { code: string; message: string } | null {
   for (
     let e = error as { code?: unknown; message?: string; cause?: unknown } | undefined;

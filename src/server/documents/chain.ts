@@ -95,12 +95,12 @@ export const documentChain = defineUseCase({
               count(*) filter (where l.invoiced < l.quantity and not (l.received >= l.quantity
               and coalesce(g.cleaned and g.left = 0, false)))::int as "toBeInvoiced"
               from order_line l cross join lateral (select sum(e.functional) as "left",
-                bool_or(e.kind = 'cleaned') as cleaned from receipt_line x
+                bool_or(e.kind = 'cleaned') as cleaned from goods_receipt_line x
                 join grni_entry e on e.receipt_line_id = x.id where x.order_line_id = l.id) g
                 where l.order_id = d.id) o
             cross join lateral (select sum(e.functional)::bigint as leftover,
               sum(-e.functional) filter (where e.kind in ('cleaned', 'reopened'))::bigint as cleaned
-              from receipt_line x join grni_entry e on e.receipt_line_id = x.id
+              from goods_receipt_line x join grni_entry e on e.receipt_line_id = x.id
               where x.receipt_id = d.id) r
           where d.id = any(${arrayOf([...ids])}::bigint[])`,
     );

@@ -4,6 +4,7 @@ import path from "node:path";
 import { sql } from "drizzle-orm";
 import { describe, expect, inject, test } from "vitest";
 import { worldInFolder } from "../../../tests/folders";
+import { BEFORE_GOODS_RECEIPTS } from "../../../tests/olderBooks";
 import { callerOf, must } from "../../../tests/world";
 import { thingsOfAlpha } from "../../../tests/thingsOfAlpha";
 import { openDatabase, rows, type Database } from "../db";
@@ -15,7 +16,7 @@ const registered = (database: Database) =>
     database.db,
     sql`select d.kind, d.number, p.code as partner, d.due from document d
       left join partner p on p.id = d.partner_id
-      where d.number is not null and d.kind in ('invoice', 'payment', 'order', 'receipt')
+      where d.number is not null and d.kind in ('invoice', 'payment', 'order', 'goods-receipt')
       order by d.id`,
   );
 
@@ -38,12 +39,13 @@ describe.runIf(inject("server") === null)("the register", () => {
     );
     const before = await registered(database);
     expect(new Set(before.map((d) => d.kind))).toEqual(
-      new Set(["invoice", "order", "receipt", "payment"]),
+      new Set(["invoice", "order", "goods-receipt", "payment"]),
     );
     expect(before.filter((d) => d.partner === null)).toEqual([]);
     expect(before.filter((d) => d.kind === "invoice" && d.due === null)).toEqual([]);
     // As the version before left them.
     for (const statement of [
+      ...BEFORE_GOODS_RECEIPTS,
       "alter table document drop column partner_id, drop column due",
       `alter table batch add column period text, add column description text not null default '',
         add column controls jsonb not null default '[]'`,

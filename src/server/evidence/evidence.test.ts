@@ -95,7 +95,7 @@ describe("seals", () => {
       expect([entry.table, unknown]).toEqual([entry.table, []]);
       const [sealed] = await rows<{ key: string }>(
         w.database.db,
-        sql`select key from sealed_row where "table" = ${entry.table} limit 1`,
+        sql`select key from sealed_row where "table" = ${entry.sealedAs ?? entry.table} limit 1`,
       );
       if (!sealed) {
         if (entry.table !== "invoice_match")

@@ -72,18 +72,18 @@ export async function makeSeal(database: Database, now: Date): Promise<Seal | nu
       const [count] = await rows<{ n: number }>(
         tx,
         sql`with taken as (insert into sealed_row (seal_no, "table", key, hash)
-            select ${no}::int, ${entry.table}, ${sql.raw(entry.key)},
+            select ${no}::int, ${sealedAs(entry)}, ${sql.raw(entry.key)},
               ${rowHash(sql`${arrayOf(columns)}::text[]`)}
             from ${at(entry.table)} t
             where ${sql.raw(entry.final ?? "true")} and not exists (select 1 from sealed_row s
-              where s."table" = ${entry.table} and s.key = ${sql.raw(entry.key)})
+              where s."table" = ${sealedAs(entry)} and s.key = ${sql.raw(entry.key)})
             returning 1)
           select count(*)::int as n from taken`,
       );
       if (count!.n > 0)
         await tx.execute(
           sql`insert into seal_columns (seal_no, "table", columns)
-            values (${no}, ${entry.table}, ${arrayOf(columns)}::text[])`,
+            values (${no}, ${sealedAs(entry)}, ${arrayOf(columns)}::text[])`,
         );
       added += count!.n;
     }
@@ -168,6 +168,9 @@ const signatureHolds = ({ digest, signature }: SignedSeal, key: string | KeyObje
   }
 };
 
+/** The name of a table in the seals: the one that it had when it was first sealed. */
+const sealedAs = ({ table, sealedAs: name }: EvidenceTable): string => name ?? table;
+
 const NAMED = 20;
 
 /** Whether a row says what was sealed, but for what a migration has changed in it. */
@@ -187,7 +190,7 @@ export async function faultsOfTable(tx: Db, entry: EvidenceTable): Promise<strin
     sql`select s.key, s.seal_no as seal, t is null as gone
       from sealed_row s join seal_columns c on c.seal_no = s.seal_no and c."table" = s."table"
         left join ${at(entry.table)} t on ${sql.raw(entry.key)} = s.key
-      where s."table" = ${entry.table}
+      where s."table" = ${sealedAs(entry)}
         and (t is null or ${rowHash(sql`c.columns`)} is distinct from s.hash)
         and not ${asMigrated(entry)} limit ${NAMED}`,
   );

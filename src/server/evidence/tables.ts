@@ -4,6 +4,8 @@
  */
 export interface EvidenceTable {
   table: string;
+  /** The name under which it stands in the seals, where the table had another one. */
+  sealedAs?: string;
   /** What names a row, as SQL over the row t. */
   key: string;
   /** When a row is final, as SQL over the row t; always where nothing is said. */
@@ -77,7 +79,7 @@ export const EVIDENCE: readonly EvidenceTable[] = [
   { table: "allocation", key: "t.id::text" },
   { table: "allocation_line", key: "t.allocation_id || ' ' || t.item_id" },
   { table: "grni_entry", key: "t.id::text" },
-  { table: "receipt_line", key: "t.id::text" },
+  { table: "goods_receipt_line", sealedAs: "receipt_line", key: "t.id::text" },
   { table: "invoice_match", key: "t.invoice_id || ' ' || t.line || ' ' || t.journal_id" },
   {
     table: "attachment",
@@ -103,11 +105,13 @@ export const EVIDENCE: readonly EvidenceTable[] = [
   {
     table: "document",
     key: "t.id::text",
-    final: `t.kind in ('journal', 'invoice', 'payment', 'receipt') and t.number is not null and ${POSTED}`,
+    final: `t.kind in ('journal', 'invoice', 'payment', 'goods-receipt') and t.number is not null and ${POSTED}`,
     open: {
       status: "reversed, sent or cleared later; its journals say so",
       search: "words to find it by",
     },
+    // Receipts are the money of customers: those of goods have another name.
+    migrated: { column: "kind", now: "goods-receipt", was: "receipt" },
   },
   { table: "document_link", key: "t.from_id || ' ' || t.to_id || ' ' || t.kind" },
   { table: "document_writer", key: "t.document_id || ' ' || t.person_id" },

@@ -2,7 +2,7 @@ import { checksHold } from "../closing";
 import { reverseDue } from "../ledger";
 import type { CloseGuard, WhenOpened } from "../organisation";
 import { releaseFitting } from "../payables";
-import type { AfterReceipt } from "../purchasing";
+import type { AfterGoodsReceipt } from "../purchasing";
 
 /** What has to hold before a period of the ledger closes. */
 export const BEFORE_CLOSING: readonly CloseGuard[] = [checksHold];
@@ -11,4 +11,4 @@ export const BEFORE_CLOSING: readonly CloseGuard[] = [checksHold];
 export const WHEN_OPENED: readonly WhenOpened[] = [reverseDue];
 
 /** What is looked at again when an order is received or changed. */
-export const AFTER_RECEIPT: readonly AfterReceipt[] = [releaseFitting];
+export const AFTER_GOODS_RECEIPT: readonly AfterGoodsReceipt[] = [releaseFitting];

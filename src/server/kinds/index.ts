@@ -4,3 +4,4 @@
 export * from "./documents";
 export * from "./events";
 export * from "./runs";
+export * from "./jobs";

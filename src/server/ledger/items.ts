@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { keepsItems, type PreparedJournal } from "@/core/ledger";
 import { fail, ok, type Result } from "@/core/shared";
-import { arrayOf, rows, type Db } from "../db";
+import { arrayOf, type Db, insertAll, rows, schema } from "../db";
 import type { Context } from "../access/useCase";
 
 /**
@@ -52,30 +52,35 @@ export async function storeItems(
       .filter((line) => keepsItems(line.account) && line.added !== "difference")
       .map((line) => ({ journal, line, id: ids[i]!, number: numbers[i]!, seq: seqs[i]! })),
   );
-  if (items.length === 0) return;
-  const column = <T extends string | number | bigint | null>(
-    pick: (i: (typeof items)[number]) => T,
-  ) => arrayOf(items.map(pick));
   const signed = (side: string, amount: bigint): bigint => (side === "debit" ? amount : -amount);
-  await tx.execute(sql`
-    insert into open_item (company_id, area, account_id, partner, kind, document_id, journal_id,
-      line_no, seq, reference, date, due_date, currency, amount, functional, discounts, left_amount,
-      left_functional)
-    select x.*, x.amount, x.functional from unnest(${column((i) => i.journal.company.id)}::int[],
-      ${column((i) => i.line.account.control!)}::text[], ${column((i) => i.line.account.id)}::int[],
-      ${column((i) => i.line.partner ?? "")}::text[],
-      ${column((i) => i.line.item?.kind ?? "journal")}::text[],
-        ${column((i) => i.journal.origin ?? i.id)}::bigint[], ${column((i) => i.id)}::bigint[],
-        ${column((i) => i.line.lineNo)}::int[], ${column((i) => i.seq)}::bigint[],
-      ${column((i) => i.line.item?.reference || i.journal.reference || i.number)}::text[],
-        ${column((i) => i.journal.date)}::date[],
-        ${column((i) => i.line.dueDate ?? i.journal.date)}::date[],
-        ${column((i) => i.line.currency)}::char(3)[],
-      ${column((i) => signed(i.line.side, i.line.foreignAmount))}::bigint[],
-        ${column((i) => signed(i.line.side, i.line.amount))}::bigint[],
-      ${column((i) => JSON.stringify((i.line.item?.discounts ?? []).map((d) => ({ ...d, amount: String(d.amount) }))))}::jsonb[])
-      as x(company_id, area, account_id, partner, kind, document_id, journal_id, line_no, seq,
-        reference, date, due_date, currency, amount, functional, discounts)`);
+  await insertAll(
+    tx,
+    schema.openItem,
+    items.map(({ journal, line, id, number, seq }) => {
+      const amount = signed(line.side, line.foreignAmount);
+      const functional = signed(line.side, line.amount);
+      return {
+        companyId: journal.company.id,
+        area: line.account.control!,
+        accountId: line.account.id,
+        partner: line.partner ?? "",
+        kind: line.item?.kind ?? "journal",
+        documentId: journal.origin ?? id,
+        journalId: id,
+        lineNo: line.lineNo,
+        seq,
+        reference: line.item?.reference || journal.reference || number,
+        date: journal.date,
+        dueDate: line.dueDate ?? journal.date,
+        currency: line.currency,
+        amount,
+        functional,
+        discounts: (line.item?.discounts ?? []).map((d) => ({ ...d, amount: String(d.amount) })),
+        leftAmount: amount,
+        leftFunctional: functional,
+      };
+    }),
+  );
   const reversing = [...new Set(items.filter((i) => i.journal.reverses !== null).map((i) => i.id))];
   if (reversing.length === 0) return;
   const made = await rows<{ id: bigint }>(

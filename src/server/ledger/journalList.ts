@@ -4,7 +4,8 @@ import { readAccounts } from "@/core/ledger";
 import { listSchema, type ListPage } from "@/core/lists";
 import { fail, ok, readAmount, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
-import { column, documentList, queryDocuments, type RowOf } from "../documents";
+import { documentList, queryDocuments } from "../documents";
+import { column, type RowOf } from "../lists";
 import { defineUseCase } from "../access";
 import { READERS } from "./journalView";
 

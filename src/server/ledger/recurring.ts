@@ -92,10 +92,10 @@ const readRecurring = (
         from document d join recurring_journal r on r.document_id = d.id
           join company c on c.id = d.company_id join person p on p.id = d.created_by
         left join lateral (
-          select jsonb_agg(split_part(v.item_key, '|', 3)) as dates, max(split_part(v.item_key, '|',
+          select jsonb_agg(split_part(v.key, '|', 3)) as dates, max(split_part(v.key, '|',
             3)) filter (where made.status = 'posted') as last
-          from run_reservation v join document made on made.id = v.run_id
-            where v.kind = 'recurring' and v.item_key like 'recurring|' || d.id || '|%'
+          from run_item v join document made on made.id = v.run_id
+            where v.taken_as = 'recurring' and v.key like 'recurring|' || d.id || '|%'
         ) taken on true where ${where} order by d.title, d.id ${lock ? sql`for update of d` : sql``}`,
   );
 
@@ -504,7 +504,7 @@ export async function planRecurring(
           (
             await rows<{ key: string }>(
               tx,
-              sql`select item_key as key from run_reservation where run_id = ${run}`,
+              sql`select key from run_item where run_id = ${run} and taken_as is not null`,
             )
           ).map((r) => r.key),
         );

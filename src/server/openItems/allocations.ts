@@ -17,7 +17,7 @@ import {
   type Minor,
   type Result,
 } from "@/core/shared";
-import { arrayOf, rows } from "../db";
+import { arrayOf, insertAll, rows, schema } from "../db";
 import { defineUseCase, type Context, lockChains } from "../access";
 import { dayProblems, firstOpenDay, ITEM_CONTROLS, type ItemControl } from "@/core/ledger";
 import {
@@ -168,13 +168,19 @@ async function storeLines(
   allocationId: bigint,
   lines: readonly AllocationLine[],
 ): Promise<void> {
+  await insertAll(
+    tx,
+    schema.allocationLine,
+    lines.map((l) => ({
+      allocationId: Number(allocationId),
+      itemId: l.item,
+      amount: l.amount,
+      functional: l.functional,
+    })),
+  );
   const columns = sql`${arrayOf(lines.map((l) => l.item))}::bigint[],
     ${arrayOf(lines.map((l) => l.amount))}::bigint[],
     ${arrayOf(lines.map((l) => l.functional))}::bigint[]`;
-  await tx.execute(
-    sql`insert into allocation_line (allocation_id, item_id, amount, functional)
-      select ${allocationId}, x.* from unnest(${columns}) as x(item, amount, functional)`,
-  );
   await tx.execute(
     sql`update open_item i set left_amount = i.left_amount - x.amount,
       left_functional = i.left_functional - x.functional from unnest(${columns}) as x(item, amount,
@@ -223,11 +229,16 @@ export async function settleTogether(
   const lines = groups.flatMap((g) =>
     g.lines.map((l) => ({ ...l, allocation: idOf.get(g.journalId)! })),
   );
-  await tx.execute(sql`insert into allocation_line (allocation_id, item_id, amount, functional)
-    select * from unnest(${arrayOf(lines.map((l) => l.allocation))}::bigint[],
-      ${arrayOf(lines.map((l) => l.item))}::bigint[],
-      ${arrayOf(lines.map((l) => l.amount))}::bigint[],
-      ${arrayOf(lines.map((l) => l.functional))}::bigint[])`);
+  await insertAll(
+    tx,
+    schema.allocationLine,
+    lines.map((l) => ({
+      allocationId: Number(l.allocation),
+      itemId: l.item,
+      amount: l.amount,
+      functional: l.functional,
+    })),
+  );
   await tx.execute(sql`update open_item i set left_amount = i.left_amount - x.amount,
     left_functional = i.left_functional - x.functional
     from (select item, sum(amount)::bigint as amount, sum(functional)::bigint as functional

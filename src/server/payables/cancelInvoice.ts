@@ -1,4 +1,3 @@
-import { sql } from "drizzle-orm";
 import { fail, ok } from "@/core/shared";
 import { linkedCorrections } from "./corrections";
 import { documentLinks } from "../documents";
@@ -6,6 +5,7 @@ import { defineCancel } from "../keptDocuments";
 import { reverseJournals } from "../ledger";
 import { undoMatches } from "../purchasing";
 import { readStored } from "./checkInvoice";
+import { takeBackTaxes } from "../taxes";
 
 /**
  * Cancels a posted invoice: its journals are reversed and its taxes taken back. One that is paid,
@@ -32,13 +32,7 @@ export const cancelInvoice = defineCancel("cancelInvoice", {
     const { id: reversal, number: journal, date } = reversed.value[0]!;
     await documentLinks(tx, "made", [[id, reversal]]);
     await undoMatches(context, id, { id: reversal, date });
-    await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code,
-      percent, rate_from, tax_date, return_line, account, owed_account, currency, base, tax,
-      recoverable, functional_base, functional_tax)
-      select company_id, document_id, ${reversal}, (select seq from journal
-        where id = ${reversal}), tax_code, percent, rate_from, ${date}, return_line, account,
-        owed_account, currency, -base, -tax, -recoverable, -functional_base, -functional_tax
-        from tax_record where document_id = ${id} and journal_id = ${journalId}`);
+    await takeBackTaxes(tx, [id]);
     return ok({ id, journal, date });
   },
 });

@@ -145,7 +145,9 @@ async function paperFacts(context: Context, inputs: readonly InvoiceInput[]): Pr
       priceVariance: masters.purposes.priceVariance ?? "",
       quantityVariance: masters.purposes.quantityVariance ?? "",
     },
-    taxCodes: new Map((await readTaxCodes(tx)).filter((t) => !t.blocked).map((t) => [t.code, t])),
+    taxCodes: new Map(
+      (await readTaxCodes(tx, "purchase")).filter((t) => !t.blocked).map((t) => [t.code, t]),
+    ),
     terms: new Map(terms.ok ? terms.value.map((t) => [t.code, t.terms]) : []),
   };
   return (input) => ({

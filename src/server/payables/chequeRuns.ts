@@ -1,8 +1,6 @@
 import { sql } from "drizzle-orm";
-import { type PlannedPayment } from "@/core/payables";
-import type { Proposal } from "@/core/runs";
 import { decodeJson, fail, ok, type Result } from "@/core/shared";
-import { arrayOf, rows } from "../db";
+import { arrayOf, insertAll, rows, schema } from "../db";
 import { type Context } from "../access";
 import type { PaymentRunDetail, RunPayment } from "./postedPayments";
 
@@ -17,19 +15,16 @@ interface RunHead {
   lastCheque: number;
   date: string;
   detail: PaymentRunDetail;
-  proposal: Proposal;
   overrides: { dropped: string[]; amounts: Record<string, string> };
 }
 
 /** A payment run with what it pays, held for this transaction. */
 export async function lockRun(context: Context, id: number): Promise<Result<RunHead>> {
-  const [row] = await rows<
-    Omit<RunHead, "id" | "detail" | "proposal"> & { id: bigint; proposal: string }
-  >(
+  const [row] = await rows<Omit<RunHead, "id" | "detail"> & { id: bigint; detail: string }>(
     context.tx,
     sql`select r.id, d.number, c.code as company, c.id as "companyId", d.status, b.id as "bankId",
       b.last_cheque::int as "lastCheque",
-      r.params->>'date' as date, r.proposal::text as proposal, r.overrides
+      r.params->>'date' as date, r.detail::text as detail, r.overrides
         from run r join document d on d.id = r.id join company c on c.id = r.company_id
           join bank_account b on b.code = r.params->>'bank'
           where r.id = ${id} and r.kind = 'payment' for update of r, b`,
@@ -37,14 +32,7 @@ export async function lockRun(context: Context, id: number): Promise<Result<RunH
   if (!row) return fail({ code: "NOT_FOUND", what: "such payment run" });
   if (!context.may("post.payables", row.company))
     return fail({ code: "FORBIDDEN", what: `print cheques of ${row.company}` });
-  const { proposal: text, ...head } = row;
-  const proposal = decodeJson<Proposal>(text);
-  return ok({
-    ...head,
-    id: Number(row.id),
-    proposal,
-    detail: proposal.detail as PaymentRunDetail,
-  });
+  return ok({ ...row, id: Number(row.id), detail: decodeJson<PaymentRunDetail>(row.detail) });
 }
 
 /**
@@ -97,18 +85,23 @@ export async function issue(
   paymentIds: readonly (number | null)[] = [],
 ): Promise<void> {
   const { tx, person, now } = context;
-  const column = <T extends string | number | bigint | null>(
-    pick: (p: PlannedPayment, i: number) => T,
-  ) => arrayOf(payments.map(pick));
-  await tx.execute(sql`
-    insert into cheque (bank_account_id, number, run_id, payment_key, payment_id, payee, date,
-      currency, amount, printed_by, printed_at)
-    select ${run.bankId}, x.number, ${run.id}, x.key, x.payment, x.payee, ${run.date}, x.currency,
-      x.amount, ${person.id}, ${now.toISOString()}
-    from unnest(${arrayOf(numbers)}::bigint[], ${column((p) => p.key)}::text[],
-      ${arrayOf(payments.map((_, i) => paymentIds[i] ?? null))}::bigint[],
-      ${column((p) => p.payee)}::text[], ${column((p) => p.currency)}::char(3)[],
-      ${column((p) => p.amount)}::bigint[]) as x(number, key, payment, payee, currency, amount)`);
+  await insertAll(
+    tx,
+    schema.cheque,
+    payments.map((p, i) => ({
+      bankAccountId: run.bankId,
+      number: numbers[i]!,
+      runId: run.id,
+      paymentKey: p.key,
+      paymentId: paymentIds[i] ?? null,
+      payee: p.payee,
+      date: run.date,
+      currency: p.currency,
+      amount: p.amount,
+      printedBy: person.id,
+      printedAt: now,
+    })),
+  );
   await tx.execute(
     sql`update bank_account set last_cheque = greatest(last_cheque, ${numbers.at(-1)!})
       where id = ${run.bankId}`,

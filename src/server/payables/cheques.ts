@@ -3,7 +3,7 @@ import { number, object, string } from "yup";
 import { fail, ok, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase } from "../access";
-import { approvalOfRun, changeRun } from "../runs";
+import { approvalOfRun, changeRun, readDrafts } from "../runs";
 import {
   lockRun,
   AS_ONE,
@@ -43,7 +43,9 @@ export const printCheques = defineUseCase({
     if (run.status !== "preview" && run.status !== "posted")
       return fail({ code: "RUN_STATE", state: run.status });
     const approval =
-      run.status === "preview" ? await approvalOfRun(context, AS_ONE, run.proposal) : null;
+      run.status === "preview"
+        ? await approvalOfRun(context, AS_ONE, await readDrafts(context.tx, run.id))
+        : null;
     if (approval)
       return fail({
         code: "IN_USE",

@@ -1,5 +1,4 @@
 import { beforeAll, expect, test } from "vitest";
-import { discountOn } from "@/core/payables";
 import { callerOf, codes, must } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { verify } from "../verify";
@@ -13,6 +12,7 @@ import {
   createInvoice,
   getInvoice,
 } from "./index";
+import { discountOn } from "@/core/openItems";
 
 const w = world();
 const clerk = () => callerOf(w.database, "payables");

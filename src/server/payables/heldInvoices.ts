@@ -7,7 +7,7 @@ import { defineUseCase, type Context, companiesOf } from "../access";
 import { askApproval } from "../approvals";
 import { writersOf, setStatus } from "../documents";
 import { ruleFor, whyOf } from "../ledger";
-import { type AfterReceipt } from "../purchasing";
+import { type AfterGoodsReceipt } from "../purchasing";
 import { prepare, readStored, toApprove } from "./checkInvoice";
 import { type PostedInvoice, post } from "./invoices";
 
@@ -105,7 +105,7 @@ export const releaseInvoice = defineUseCase({
 
 // What is held for something that comes after all goes back to whoever entered it, ready to be
 // posted.
-export const releaseFitting: AfterReceipt = async (context, orderId) => {
+export const releaseFitting: AfterGoodsReceipt = async (context, orderId) => {
   const waiting = await rows<{ id: bigint }>(
     context.tx,
     sql`select i.document_id as id from invoice i join document d on d.id = i.document_id

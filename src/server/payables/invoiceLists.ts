@@ -5,7 +5,8 @@ import { type InvoiceInput } from "@/core/payables";
 import { decodeJson, fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { linkedCorrections, type DocumentName } from "./corrections";
 import { rows } from "../db";
-import { column, documentList, queryDocuments, type RowOf } from "../documents";
+import { documentList, queryDocuments } from "../documents";
+import { column, type RowOf } from "../lists";
 import { defineUseCase } from "../access";
 import {
   checkOf,

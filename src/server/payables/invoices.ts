@@ -1,15 +1,7 @@
 import { sql } from "drizzle-orm";
 import { type Conversion, convertBy } from "@/core/rates";
-import { invoiceSchema, type InvoiceInput, type InvoiceReading } from "@/core/payables";
-import {
-  encodeJson,
-  fail,
-  ok,
-  type CalendarDate,
-  type Found,
-  type Minor,
-  type Result,
-} from "@/core/shared";
+import { invoiceSchema, type InvoiceInput } from "@/core/payables";
+import { encodeJson, fail, ok, type Found, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { type Context } from "../access";
 import { documentLinks, giveNumber, takeNumber } from "../documents";
@@ -38,6 +30,7 @@ import {
 } from "./checkInvoice";
 import { hold } from "./heldInvoices";
 import { INVOICES } from "./keepInvoices";
+import { recordTaxes } from "../taxes";
 
 export type SavedInvoice = Saved<InvoiceCheck>;
 
@@ -101,16 +94,21 @@ export async function post(
     sql`update invoice set journal_id = ${journals[0]!.id},
       figures = ${encodeJson(figuresOf(reading))}::jsonb where document_id = ${id}`,
   );
-  await storeTaxes(
-    context,
-    company.id,
-    id,
-    { id: journals[0]!.id, seq: journal!.seq },
-    reading,
-    drafts[0]!.rate ? { rate: drafts[0]!.rate.rate } : "same",
-    content.kind === "credit note" ? -1n : 1n,
-    company.currency,
-    ready.value.taxDay.on,
+  const rate: Conversion = drafts[0]!.rate ? { rate: drafts[0]!.rate.rate } : "same";
+  await recordTaxes(
+    tx,
+    {
+      id,
+      companyId: company.id,
+      direction: "purchase",
+      journal: { id: journals[0]!.id, seq: journal!.seq },
+      date: reading.date,
+      reportedOn: ready.value.taxDay.on,
+      currency: reading.currency,
+      sign: content.kind === "credit note" ? -1n : 1n,
+      functional: (amount) => convertBy(amount, reading.currency, company.currency, rate),
+    },
+    reading.taxes,
   );
   await recordMatches(
     context,
@@ -129,34 +127,6 @@ export async function post(
     after: { journals: journals.map((j) => j.number) },
   });
   return ok({ id, number: invoiceNumber, journal: journals[0]!.number });
-}
-
-/**
- * What the taxes were computed from: kept with rate, its day, and the day by which it was chosen.
- * Credit notes are negative.
- */
-async function storeTaxes(
-  { tx }: Context,
-  companyId: number,
-  documentId: number,
-  journal: { id: number; seq: bigint },
-  reading: InvoiceReading,
-  rate: Conversion,
-  sign: bigint,
-  functional: string,
-  reportedOn: CalendarDate | null,
-): Promise<void> {
-  const own = (amount: Minor): Minor => convertBy(amount, reading.currency, functional, rate);
-  for (const t of reading.taxes)
-    await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code,
-      percent, rate_from, tax_date, reported_on, return_line, account, owed_account, currency, base,
-      tax, recoverable, functional_base, functional_tax)
-      select ${companyId}, ${documentId}, ${journal.id}, ${journal.seq}, ${t.code},
-        ${t.percent}::numeric, ${t.from}, ${reading.date}, ${reportedOn}::date, ${t.returnLine},
-        case when c.kind = 'withheld' then '' else c.account end, case when c.kind in ('reverse',
-        'withheld') then c.owed_account else '' end,
-        ${reading.currency}, ${sign * t.base}, ${sign * t.tax}, ${sign * t.recoverable},
-          ${sign * own(t.base)}, ${sign * own(t.tax)} from tax_code c where c.code = ${t.code}`);
 }
 
 const KIND: KeptKind<InvoiceInput, Stored, Ready, InvoiceCheck, PostedInvoice> = {

@@ -5,7 +5,8 @@ import { array, boolean, object, string } from "yup";
 import { safeName } from "@/core/files";
 import { namesAlike, plainTaxNumber } from "@/core/partners";
 import { readIban } from "@/core/banks";
-import { invoiceInput, rateOn, type InvoiceInput } from "@/core/payables";
+import { invoiceInput, type InvoiceInput } from "@/core/payables";
+import { rateOn } from "@/core/taxes";
 import type { EInvoice } from "@/core/payables/eInvoice";
 import { doubtsOfBuyer, doubtsOfPaper, doubtsOfTaxThere } from "@/core/payables/eInvoiceDoubts";
 import { MAX_E_INVOICE, quantityText, wordsOfPaper } from "@/core/payables/eInvoiceWords";
@@ -114,7 +115,9 @@ export const loadEInvoice = defineUseCase({
     if (!isCurrency(e.currency)) return fail({ code: "CURRENCY_UNKNOWN", currency: e.currency });
     const found = await sellerOf(context, e);
     const seller = found?.seller;
-    const codes = (await readTaxCodes(tx)).filter((t) => !t.blocked && t.kind !== "withheld");
+    const codes = (await readTaxCodes(tx, "purchase")).filter(
+      (t) => !t.blocked && t.kind !== "withheld",
+    );
     const taxOfLine = (category: string, percent: string, ordered: string): string => {
       const kind =
         category === "AE" || category === "K" || category === "G"

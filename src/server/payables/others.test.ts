@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, test } from "vitest";
-import { callerOf, must, codes, BANK_OF_ALPHA } from "../../../tests/world";
+import { callerOf, must, codes, BANK_OF_ALPHA, proposalOf } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { deleteApprovalRule, listApprovalRules, saveApprovalRule } from "../approvals";
 import { listBankAccounts, saveBankAccount } from "../banks";
@@ -11,7 +11,7 @@ import { loadRates } from "../rates";
 import { getPartner, savePartner, saveTerms } from "../partners";
 import { saveTaxCode, taxSummary } from "../taxes";
 import { papersOf } from "../documents";
-import { discardRun, getRun, postRun, proposeRun, reverseRun } from "../runs";
+import { discardRun, postRun, proposeRun, reverseRun } from "../runs";
 import {
   cancelInvoice,
   cashNeeded,
@@ -275,9 +275,7 @@ describe("payments by themselves", () => {
       }),
     );
     expect(
-      must(await getRun(await root(), { key: String(other.id) })).proposal.items.find(
-        (i) => i.label === "N-1",
-      )?.leftOut,
+      (await proposalOf(await root(), other.id)).items.find((i) => i.label === "N-1")?.leftOut,
     ).toBe(`${run!.number} has taken it already`);
     must(await discardRun(await clerk(), { key: String(other.id) }));
     expect(codes(await postRun(await clerk(), { key: run!.number }))).toEqual(["RUN_APPROVAL"]);

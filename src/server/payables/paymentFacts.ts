@@ -1,9 +1,10 @@
 import { sql } from "drizzle-orm";
-import type { ItemTax, PayableItem, PayableSupplier } from "@/core/payables";
+import type { PayableItem, PayableSupplier } from "@/core/payables";
 import { minor, type CalendarDate } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { credited } from "../openItems";
 import type { Context } from "../access";
+import { type ItemTax } from "@/core/taxes";
 
 interface ItemRow {
   id: bigint;
@@ -48,8 +49,7 @@ export async function payableItems(
           ${
             run === undefined
               ? sql``
-              : sql`and 'item|' || i.id in (select x->>'key'
-            from run r, jsonb_array_elements(r.proposal->'items') x where r.id = ${run})`
+              : sql`and 'item|' || i.id in (select x.key from run_item x where x.run_id = ${run})`
           }
           ${only.length === 0 ? sql`` : sql`and i.id = any(${arrayOf(only)}::bigint[])`}
             ${
@@ -63,8 +63,9 @@ export async function payableItems(
     (
       await rows<{ key: string; number: string }>(
         tx,
-        sql`select v.item_key as key, d.number from run_reservation v
-          join document d on d.id = v.run_id where v.kind = 'payment' and v.run_id <> ${run ?? 0}`,
+        sql`select v.key, d.number from run_item v
+          join document d on d.id = v.run_id
+          where v.taken_as = 'payment' and v.run_id <> ${run ?? 0}`,
       )
     ).map((r) => [r.key, r.number]),
   );

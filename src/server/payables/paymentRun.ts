@@ -6,7 +6,6 @@ import {
   payForAnother,
   journalOfPayment,
   proposePayments,
-  taxTakenBack,
   transferRemarks,
   type PlannedPayment,
 } from "@/core/payables";
@@ -29,6 +28,7 @@ import { payableItems, payableSuppliers } from "./paymentFacts";
 import { paymentPlace, gainsSetting } from "./paymentPlace";
 import { type RunPayment, type PaymentRunDetail, postedPayments } from "./postedPayments";
 import { UNDO_PAYMENTS } from "./undoPayments";
+import { taxTakenBack } from "@/core/taxes";
 
 const METHODS = ["", "transfer", "cheque", "manual"] as const;
 

@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, test } from "vitest";
-import { callerOf, must, codes, BANK_OF_ALPHA } from "../../../tests/world";
+import { callerOf, must, codes, BANK_OF_ALPHA, proposalOf } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { faultsOfTransferFile } from "../../../tests/strictTransferFile";
 import { deleteApprovalRule, listApprovalRules, saveApprovalRule } from "../approvals";
@@ -67,8 +67,7 @@ const params = (more: object = {}) => ({
 });
 const propose = async (more: object = {}) =>
   proposeRun(await clerk(), { kind: "payment", params: params(more) });
-const itemsOf = async (key: number) =>
-  must(await getRun(await clerk(), { key: String(key) })).proposal.items;
+const itemsOf = async (key: number) => (await proposalOf(await clerk(), key)).items;
 const left = async (supplier: string) =>
   must(
     await openItems(await clerk(), {
@@ -350,7 +349,7 @@ describe("payment runs", () => {
     };
     await limited("90.00");
     const small = must(await propose({ method: "transfer" }));
-    expect(must(await getRun(await clerk(), { key: String(small.id) })).proposal.blocks).toEqual([
+    expect(must(await getRun(await clerk(), { key: String(small.id) })).head.blocks).toEqual([
       expect.stringMatching(
         /^The payment of .* EUR to .* is larger than 90\.00 EUR, the largest from/,
       ),
@@ -402,7 +401,7 @@ describe("payment runs", () => {
     must(await discardRun(await clerk(), { key: String(run.id) }));
     const again = must(await propose({ method: "transfer" }));
     expect(
-      must(await getRun(await clerk(), { key: String(again.id) })).proposal.warnings.join(" "),
+      must(await getRun(await clerk(), { key: String(again.id) })).head.warnings.join(" "),
     ).toContain("The bank account of Supplier TRA is new: entered by Root Builder");
     expect(codes(await postRun(await root(), { key: String(again.id) }))).toEqual([
       "RUN_STANDS_IN_WAY",
@@ -472,7 +471,7 @@ describe("payment runs", () => {
     }
     await rate("2026-10-14");
     const run = must(await propose({ bank: "BETBANK", suppliers: ["CHQ"] }));
-    const detail = must(await getRun(await root(), { key: String(run.id) })).proposal
+    const detail = must(await getRun(await root(), { key: String(run.id) }))
       .detail as PaymentRunDetail;
     expect(detail.payments[0]!.drafts).toEqual([0, 1]);
     // What a second person has to release gets neither numbers nor originals before that.
@@ -574,7 +573,7 @@ describe("payment runs", () => {
     must(await decidePartnerBank(await root(), { id, to: "confirmed" }));
     await invoice("KES", "10.00", "2026-09-01");
     const run = must(await propose({ suppliers: ["KES"], date: "2026-10-17" }));
-    expect(must(await getRun(await clerk(), { key: String(run.id) })).proposal.warnings).toEqual(
+    expect(must(await getRun(await clerk(), { key: String(run.id) })).head.warnings).toEqual(
       expect.arrayContaining([
         "Written in the letters of banks: “Løvig Factors” as “Lovig Factors”.",
         "17 Oct 2026 is a Saturday: banks pay EUR on 19 Oct 2026.",

@@ -4,7 +4,8 @@ import { number, object } from "yup";
 import { listSchema } from "@/core/lists";
 import { fail, minor, ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { rows, likeText } from "../db";
-import { column, documentList, queryDocuments, type RowOf } from "../documents";
+import { documentList, queryDocuments } from "../documents";
+import { column, type RowOf } from "../lists";
 import { defineUseCase, type Context } from "../access";
 
 /** A payment with what it was paid by. */

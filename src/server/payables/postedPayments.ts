@@ -1,13 +1,16 @@
 import { sql } from "drizzle-orm";
-import { type PlannedPayment, type TaxTakenBack } from "@/core/payables";
+import { type PlannedPayment } from "@/core/payables";
 import { fail, minor, ok, type Result } from "@/core/shared";
-import { arrayOf, rows } from "../db";
+import { arrayOf, insertAll, rows, schema } from "../db";
 import type { Context } from "../access";
 import { readBankAccount } from "../banks";
 import { documentLinks, register, takeNumbers } from "../documents";
 import { partnersByCode } from "../partners";
 import type { PostedJournal } from "../ledger";
 import { settleTogether } from "../openItems";
+import { releaseItems } from "../runs";
+import { takeBackParts } from "../taxes";
+import { type TaxTakenBack } from "@/core/taxes";
 
 /** A payment of a proposal, with the places of its journals and what it takes back of taxes. */
 export interface RunPayment extends PlannedPayment {
@@ -89,9 +92,6 @@ export async function postedPayments(
     tx,
     payments.map((p) => ({ series: "payment", company, year: info.get(journalOf(p).id)!.year })),
   );
-  const column = <T extends string | number | bigint | null>(
-    pick: (p: RunPayment, i: number) => T,
-  ) => arrayOf(payments.map(pick));
   const partners = await partnersByCode(
     tx,
     payments.map((p) => p.partner),
@@ -112,28 +112,40 @@ export async function postedPayments(
       status: "posted",
     })),
   );
-  await tx.execute(sql`
-    insert into payment (document_id, run_id, bank_account_id, partner, payee, method, discount,
-      iban, bic, account_number, routing, bank_country, holder, journal_id)
-    select x.id, ${runId}::bigint, ${bank.id}, x.partner, x.payee, x.method, x.discount, x.iban,
-      x.bic, x.number, x.routing, x.country, x.holder, x.journal
-    from unnest(${arrayOf(ids)}::bigint[], ${column((p) => p.partner)}::text[],
-      ${column((p) => p.payee)}::text[], ${column((p) => p.method)}::text[],
-      ${column((p) => p.discount)}::bigint[], ${column((p) => p.iban)}::text[],
-      ${column((p) => p.bic)}::text[], ${column((p) => p.number)}::text[],
-      ${column((p) => p.routing)}::text[], ${column((p) => p.country)}::text[],
-      ${column((p) => p.holder)}::text[], ${column((p) => journalOf(p).id)}::bigint[])
-      as x(id, partner, payee, method, discount, iban, bic, number, routing, country, holder,
-        journal)`);
-  const taken = payments.flatMap((p, i) => p.items.map((t) => ({ ...t, payment: ids[i]! })));
-  await tx.execute(sql`
-    insert into payment_item (payment_id, item_id, taken, functional, discount, lost)
-    select * from unnest(${arrayOf(taken.map((t) => t.payment))}::bigint[],
-      ${arrayOf(taken.map((t) => t.item))}::bigint[],
-      ${arrayOf(taken.map((t) => t.taken))}::bigint[],
-      ${arrayOf(taken.map((t) => t.functional))}::bigint[],
-      ${arrayOf(taken.map((t) => t.discount))}::bigint[],
-      ${arrayOf(taken.map((t) => t.lost))}::bigint[])`);
+  await insertAll(
+    tx,
+    schema.payment,
+    payments.map((p, i) => ({
+      documentId: ids[i]!,
+      runId,
+      bankAccountId: bank.id,
+      partner: p.partner,
+      payee: p.payee,
+      method: p.method,
+      discount: p.discount,
+      iban: p.iban,
+      bic: p.bic,
+      accountNumber: p.number,
+      routing: p.routing,
+      bankCountry: p.country,
+      holder: p.holder,
+      journalId: journalOf(p).id,
+    })),
+  );
+  await insertAll(
+    tx,
+    schema.paymentItem,
+    payments.flatMap((p, i) =>
+      p.items.map(({ item, taken, functional, discount, lost }) => ({
+        paymentId: ids[i]!,
+        itemId: item,
+        taken,
+        functional,
+        discount,
+        lost,
+      })),
+    ),
+  );
   const left = await rows<{ id: bigint; journalId: bigint; left: bigint; leftFunctional: bigint }>(
     tx,
     sql`select id, journal_id as "journalId", left_amount as "left",
@@ -208,7 +220,7 @@ export async function postedPayments(
     );
   // From here on what is left of the items keeps them apart; a part that stays can be paid by
   // another run.
-  if (runId !== null) await tx.execute(sql`delete from run_reservation where run_id = ${runId}`);
+  if (runId !== null) await releaseItems(tx, runId);
   return ok(payments.map((_, i) => ({ id: ids[i]!, number: numbers[i]!.number })));
 }
 
@@ -225,32 +237,11 @@ async function takeTaxesBack(
     payment: RunPayment;
   }[],
 ): Promise<void> {
-  const taken = made.flatMap(({ id, journal, payment }) =>
-    payment.taxes.map((t) => ({
-      id,
-      journal,
-      tax: t,
-      base: -t.functionalBase,
-      amount: -t.functionalTax,
-    })),
+  await takeBackParts(
+    tx,
+    companyId,
+    made.flatMap(({ id, journal, payment }) =>
+      payment.taxes.map((tax) => ({ ...tax, payment: id, journal })),
+    ),
   );
-  if (taken.length === 0) return;
-  const column = <T extends string | number | bigint>(pick: (t: (typeof taken)[number]) => T) =>
-    arrayOf(taken.map(pick));
-  await tx.execute(sql`
-    insert into tax_record (company_id, document_id, journal_id, seq, tax_code, percent, rate_from,
-      tax_date, return_line, account, owed_account, currency, base, tax, recoverable,
-      functional_base, functional_tax)
-    select ${companyId}, x.payment, x.journal, x.seq, r.tax_code, r.percent, r.rate_from, x.day,
-      r.return_line, r.account, r.owed_account, r.currency, x.base, x.tax, x.recoverable,
-      x.functional_base, x.functional_tax
-    from unnest(${column((t) => t.id)}::bigint[], ${column((t) => t.journal.id)}::bigint[],
-      ${column((t) => t.journal.seq)}::bigint[], ${column((t) => t.journal.date)}::date[],
-      ${column((t) => t.tax.item)}::bigint[], ${column((t) => t.tax.code)}::text[],
-        ${column((t) => -t.tax.base)}::bigint[], ${column((t) => -t.tax.tax)}::bigint[],
-          ${column((t) => -t.tax.recoverable)}::bigint[], ${column((t) => t.base)}::bigint[],
-          ${column((t) => t.amount)}::bigint[]) as x(payment, journal, seq, day, item, code, base,
-          tax, recoverable, functional_base, functional_tax)
-      join lateral (select t.* from tax_record t join open_item i on i.document_id = t.document_id
-        where i.id = x.item and t.tax_code = x.code order by t.id limit 1) r on true`);
 }

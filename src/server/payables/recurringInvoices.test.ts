@@ -1,5 +1,5 @@
 import { beforeAll, expect, test } from "vitest";
-import { callerOf, must, codes } from "../../../tests/world";
+import { callerOf, must, codes, proposalOf } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { savePartner } from "../partners";
 import { saveShares } from "../purchasing";
@@ -80,9 +80,7 @@ test("a premium that comes every quarter, shared over three cost centres, from t
   const propose = async (upTo: string) =>
     proposeRun(await clerk(), { kind: "recurring-invoice", params: { company: "ALP", upTo } });
   const run = must(await propose("2026-10-31"));
-  expect(
-    must(await getRun(await clerk(), { key: String(run.id) })).proposal.items.map((i) => i.label),
-  ).toEqual([
+  expect((await proposalOf(await clerk(), run.id)).items.map((i) => i.label)).toEqual([
     "PREM-2026-Q1, Tarn Rope & Chain",
     "PREM-2026-Q3, Tarn Rope & Chain",
     "PREM-2026-Q4, Tarn Rope & Chain",
@@ -131,8 +129,7 @@ test("a premium that comes every quarter, shared over three cost centres, from t
   // The fifth quarter would be more than was agreed: what is left of it is invoiced.
   must(await changeRecurringInvoice(await clerk(), { id, what: "take again", date: "2026-04-15" }));
   const more = must(await propose("2026-10-31"));
-  const [last, ...others] = must(await getRun(await clerk(), { key: String(more.id) })).proposal
-    .items;
+  const [last, ...others] = (await proposalOf(await clerk(), more.id)).items;
   expect([last!.leftOut, last!.why, others.map((i) => i.leftOut)]).toEqual([
     undefined,
     expect.stringContaining("the last of what was agreed"),

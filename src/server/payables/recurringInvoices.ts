@@ -71,9 +71,9 @@ export const readTemplates = (
   rows<Stored>(
     context.tx,
     sql`select d.id, d.status, c.code as company, d.currency, r.content, r.version, r.skipped,
-          (select jsonb_agg(v.item_key) from run_reservation v
-            where v.kind = 'recurring-invoice'
-            and v.item_key like 'recurring-invoice|' || d.id || '|%'
+          (select jsonb_agg(v.key) from run_item v
+            where v.taken_as = 'recurring-invoice'
+            and v.key like 'recurring-invoice|' || d.id || '|%'
             and v.run_id <> ${run}) as taken,
           coalesce((select jsonb_object_agg(m.supplier, m.amount::text) from (
             select p.code as supplier, sum(x.amount) as amount

@@ -6,7 +6,6 @@ import {
   paymentItemKey,
   readSinglePayment,
   singlePaymentItems,
-  taxTakenBack,
   type PlannedPayment,
 } from "@/core/payables";
 import { convertBy } from "@/core/rates";
@@ -30,6 +29,7 @@ import { payableItems, payableSuppliers } from "./paymentFacts";
 import { paymentPlace } from "./paymentPlace";
 import { postedPayments, type PaymentRunDetail, type RunPayment } from "./postedPayments";
 import { UNDO_PAYMENTS } from "./undoPayments";
+import { taxTakenBack } from "@/core/taxes";
 
 const METHODS = [...PAYMENT_METHODS, "refund"] as const;
 
@@ -251,7 +251,7 @@ export const makePayment = defineUseCase({
     await aloneWith(context, WAITING, input);
     const proposed = await proposeSingle(context, input);
     if (!proposed.ok) return proposed;
-    const approval = await approvalOfRun(context, WAITING, proposed.value);
+    const approval = await approvalOfRun(context, WAITING, proposed.value.drafts);
     if (approval) {
       const run = await keepProposal(context, WAITING, input, proposed.value);
       return run.ok

@@ -1,13 +1,13 @@
 import { beforeAll, expect, test } from "vitest";
 import type { Result } from "@/core/shared";
-import { callerOf, must, BANK_OF_ALPHA } from "../../../tests/world";
+import { callerOf, must, BANK_OF_ALPHA, proposalOf } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { saveBankAccount } from "../banks";
 import { verify } from "../verify";
 import { ageing, openItems } from "../openItems";
 import { savePartner } from "../partners";
 import { listGrni, placeOrder, receiveOrder, saveOrder } from "../purchasing";
-import { getRun, postRun, proposeRun } from "../runs";
+import { postRun, proposeRun } from "../runs";
 import { saveTaxCode } from "../taxes";
 import {
   cancelInvoice,
@@ -120,13 +120,16 @@ test("runs proposed at once: an item is in one of them; the same run posted at o
     () => propose({ suppliers: ["TWO", "ONE"] }),
   ]);
   const views = await Promise.all(
-    runs.map(async (r) => must(await getRun(await root(), { key: String(r.id) }))),
+    runs.map(async (r) => ({
+      number: r.number,
+      ...(await proposalOf(await root(), r.id)),
+    })),
   );
   const taken = views.flatMap((v) =>
-    v.proposal.items.filter((i) => i.leftOut === undefined).map((i) => i.key),
+    v.items.filter((i) => i.leftOut === undefined).map((i) => i.key),
   );
   expect([taken.length, new Set(taken).size]).toEqual([3, 3]);
-  for (const v of views.filter((x) => x.proposal.drafts.length > 0))
+  for (const v of views.filter((x) => x.drafts.length > 0))
     expect(
       (await atOnce([1, 2, 3].map(() => async () => postRun(await clerk(), { key: v.number }))))
         .length,

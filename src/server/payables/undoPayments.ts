@@ -5,6 +5,7 @@ import { arrayOf, rows } from "../db";
 import type { Context } from "../access";
 import { releaseItems } from "../openItems";
 import { type RunKind } from "../runs";
+import { takeBackTaxes } from "../taxes";
 
 /**
  * Why payments cannot simply be reversed: a cheque of theirs is out, and its bank account wants a
@@ -97,12 +98,5 @@ export async function undonePayments(
       decided_at = ${now.toISOString()} where payment_id = any(${list}::bigint[])
       and state in ('printed', 'cancelling')`,
   );
-  await tx.execute(sql`insert into tax_record (company_id, document_id, journal_id, seq, tax_code,
-    percent, rate_from, tax_date, return_line, account, owed_account, currency, base, tax,
-    recoverable, functional_base, functional_tax)
-    select r.company_id, r.document_id, v.id, v.seq, r.tax_code, r.percent, r.rate_from, v.date,
-      r.return_line, r.account, r.owed_account, r.currency, -r.base, -r.tax, -r.recoverable,
-      -r.functional_base, -r.functional_tax
-    from tax_record r join journal v on v.reverses_id = r.journal_id
-      where r.document_id = any(${list}::bigint[])`);
+  await takeBackTaxes(tx, ids);
 }

@@ -16,7 +16,7 @@ import { type Context } from "../access";
 import { documentLinks } from "../documents";
 import { postDrafts } from "../ledger";
 import { storeEntries, type EntryToStore } from "./grniEntries";
-import { type LineToReceive } from "./receipts";
+import { type LineToReceive } from "./receiveOrder";
 
 interface Accrual {
   id: number;
@@ -61,7 +61,7 @@ export async function accrue(
         tx,
         sql`select r.order_line_id as id, sum(e.quantity)::bigint as quantity,
             sum(e."foreign")::bigint as foreign
-          from receipt_line r join grni_entry e on e.receipt_line_id = r.id
+          from goods_receipt_line r join grni_entry e on e.receipt_line_id = r.id
           where r.order_line_id = any(${arrayOf(taken.map((t) => t.line.id))}::bigint[])
             and e.kind in ('received', 'returned') group by 1`,
       )
@@ -85,7 +85,7 @@ export async function accrue(
           'reopened') then e.functional else 0 end)::bigint as functional,
           sum(case when e.kind in ('cleaned', 'reopened') then -e.functional
           else 0 end)::bigint as cleaned
-            from receipt_line r join grni_entry e on e.receipt_line_id = r.id
+            from goods_receipt_line r join grni_entry e on e.receipt_line_id = r.id
               where r.order_line_id = ${line.id} group by r.id having sum(e.quantity) > 0
               order by r.id desc`,
       );

@@ -7,7 +7,7 @@ import { arrayOf, rows } from "../db";
 import { keepOne } from "../keptDocuments";
 import { defineUseCase, companiesOf } from "../access";
 import { ruleFor, whyOf } from "../ledger";
-import { tellReceipt } from "./tellReceipt";
+import { tellGoodsReceipt } from "./tellGoodsReceipt";
 import {
   readStoredOrder,
   readPaperOrder,
@@ -138,7 +138,7 @@ export const changeOrder = defineUseCase({
       before: stored.content,
       after: { reason: input.reason, content: numbered.content },
     });
-    const told = await tellReceipt(context, input.id);
+    const told = await tellGoodsReceipt(context, input.id);
     if (!told.ok) return told;
     return ok({ id: input.id, version: kept.version });
   },

@@ -26,7 +26,7 @@ import {
 import { rows, type Db, readSetting } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { loadPeriods } from "../organisation";
-import { defineRunKind } from "../runs";
+import { defineRunKind, releaseItems } from "../runs";
 import { grniAccount, storeEntries, undoEntries, type EntryToStore } from "./grniEntries";
 import { leftovers } from "./grni";
 
@@ -413,7 +413,7 @@ export const cleanUpRun = defineRunKind({
       })),
     );
     // What is left of a line keeps it apart from here on: a part that stays can be taken again.
-    await context.tx.execute(sql`delete from run_reservation where run_id = ${id}`);
+    await releaseItems(context.tx, id);
     return ok({});
   },
   async reversing({ tx }, { id }) {

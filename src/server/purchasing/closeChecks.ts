@@ -9,7 +9,7 @@ export const receivedInvoiced: CloseCheckKind = {
     const [found] = await rows<{ old: number }>(
       tx,
       sql`select count(*)::int as old from (select e.receipt_line_id from grni_entry e
-          join receipt_line r on r.id = e.receipt_line_id
+          join goods_receipt_line r on r.id = e.receipt_line_id
           where e.company_id = ${company.id} and r.date < ${to}::date - 90 and e.date <= ${to}
           group by 1 having sum(e.functional) <> 0) x`,
     );

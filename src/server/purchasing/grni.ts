@@ -74,7 +74,7 @@ export async function leftovers(
                 any(${arrayOf(options.only)}::bigint[])`
                     : sql``
                 } group by 1 having ${left} <> 0) x
-          join receipt_line r on r.id = x.receipt_line_id join document g on g.id = r.receipt_id
+          join goods_receipt_line r on r.id = x.receipt_line_id join document g on g.id = r.receipt_id
             join order_line l on l.id = r.order_line_id join document d on d.id = l.order_id
             join company c on c.id = d.company_id
           join purchase_order o on o.document_id = d.id join partner p on p.id = o.partner_id
@@ -176,7 +176,7 @@ export const listCleaned = defineUseCase({
         d.number as order, -e.functional as amount, e.reason, b.name as by, jsonb_build_object('id',
         u.id, 'number', u.number) as run, jsonb_build_object('id', j.id, 'number',
         j.number) as journal, u.status = 'reversed' as undone, count(*) over ()::int as "of"
-          from grni_entry e join receipt_line r on r.id = e.receipt_line_id
+          from grni_entry e join goods_receipt_line r on r.id = e.receipt_line_id
             join document g on g.id = r.receipt_id join order_line l on l.id = r.order_line_id
             join document d on d.id = l.order_id join purchase_order o on o.document_id = d.id
             join partner p on p.id = o.partner_id

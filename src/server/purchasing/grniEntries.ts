@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import type { Masters } from "@/core/ledger";
 import type { CalendarDate, Minor } from "@/core/shared";
-import { arrayOf } from "../db";
+import { insertAll, schema } from "../db";
 import type { Context } from "../access";
 
 /** The control account of what was received and not invoiced: the first of that kind, by number. */
@@ -34,21 +34,27 @@ export async function storeEntries(
   { tx, person, now }: Context,
   entries: readonly EntryToStore[],
 ): Promise<void> {
-  if (entries.length === 0) return;
-  const column = <T extends string | number | bigint>(pick: (e: EntryToStore) => T) =>
-    arrayOf(entries.map(pick));
-  await tx.execute(sql`
-    insert into grni_entry (company_id, receipt_line_id, kind, document_id, journal_id, date, seq,
-      quantity, "foreign", functional, account, dimensions, reason, made_by, made_at)
-    select x.*, ${person.id}, ${now.toISOString()}::timestamptz
-      from unnest(${column((e) => e.companyId)}::int[], ${column((e) => e.receiptLineId)}::bigint[],
-      ${column((e) => e.kind)}::text[], ${column((e) => e.documentId)}::bigint[],
-      ${column((e) => e.journalId)}::bigint[], ${column((e) => e.date)}::date[],
-      ${column((e) => e.seq)}::bigint[],
-      ${column((e) => e.quantity)}::bigint[], ${column((e) => e.foreign)}::bigint[],
-        ${column((e) => e.functional)}::bigint[], ${column((e) => e.account ?? "")}::text[],
-        ${column((e) => JSON.stringify(e.dimensions ?? {}))}::jsonb[],
-        ${column((e) => e.reason ?? "")}::text[]) as x`);
+  await insertAll(
+    tx,
+    schema.grniEntry,
+    entries.map((e) => ({
+      companyId: e.companyId,
+      receiptLineId: e.receiptLineId,
+      kind: e.kind,
+      documentId: e.documentId,
+      journalId: e.journalId,
+      date: e.date,
+      seq: e.seq,
+      quantity: e.quantity,
+      foreign: e.foreign,
+      functional: e.functional,
+      account: e.account ?? "",
+      dimensions: { ...e.dimensions },
+      reason: e.reason ?? "",
+      madeBy: person.id,
+      madeAt: now,
+    })),
+  );
 }
 
 /** Takes back everything that a document has moved, by the journal that reverses it. */

@@ -24,10 +24,15 @@ export {
   type OrderView,
   getOrder,
 } from "./orderViews";
-export { type AfterReceipt, tellReceipt } from "./tellReceipt";
-export { receiveOrder } from "./receipts";
-export { cancelReceipt } from "./cancelReceipt";
-export { type ReceiptRow, listReceipts, type ReceiptView, getReceipt } from "./receiptViews";
+export { type AfterGoodsReceipt, tellGoodsReceipt } from "./tellGoodsReceipt";
+export { receiveOrder } from "./receiveOrder";
+export { cancelGoodsReceipt } from "./cancelGoodsReceipt";
+export {
+  type GoodsReceiptRow,
+  listGoodsReceipts,
+  type GoodsReceiptView,
+  getGoodsReceipt,
+} from "./goodsReceiptViews";
 export { grniAccount } from "./grniEntries";
 export * from "./matching";
 export * from "./grni";

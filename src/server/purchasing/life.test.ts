@@ -10,7 +10,7 @@ import { loadRates } from "../rates";
 import { postRun, proposeRun, reverseRun } from "../runs";
 import { saveTaxCode, taxSummary } from "../taxes";
 import {
-  cancelReceipt,
+  cancelGoodsReceipt,
   listGrni,
   placeOrder,
   receiveOrder,
@@ -193,7 +193,7 @@ test("whatever is ordered, received, sent back, billed, credited, cleaned up, pa
       const pick = <T>(list: readonly T[], which: number): T | undefined =>
         list[which % Math.max(list.length, 1)];
       const undo = {
-        receipt: (id: number) => cancelReceipt(clerkNow, { id, reason: "entered wrongly" }),
+        receipt: (id: number) => cancelGoodsReceipt(clerkNow, { id, reason: "entered wrongly" }),
         invoice: (id: number) => cancelInvoice(clerkNow, { id, reason: "entered wrongly" }),
         cleaning: (id: number) =>
           reverseRun(clerkNow, { key: String(id), reason: "still expected" }),

@@ -1,6 +1,5 @@
 import { sql } from "drizzle-orm";
 import { boolean, number, object, string } from "yup";
-import { shareSchema, type ShareSet } from "@/core/payables";
 import { ITEM_KINDS, readPrice, type PurchaseItem } from "@/core/purchasing";
 import {
   decimalText,
@@ -15,6 +14,7 @@ import {
 import { readQuantity, writtenAccountProblem } from "@/core/ledger";
 import { rows, type Db } from "../db";
 import { defineUseCase } from "../access";
+import { shareSchema, type ShareSet } from "@/core/shares";
 
 const READ = ["read.payables", "prepare.payables"] as const;
 

@@ -10,7 +10,7 @@ import {
   type Minor,
   type Result,
 } from "@/core/shared";
-import { arrayOf, rows } from "../db";
+import { arrayOf, insertAll, rows, schema } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { documentLinks } from "../documents";
 import { storeEntries, undoEntries, type EntryToStore } from "./grniEntries";
@@ -71,7 +71,7 @@ export async function orderedLines(
           (select jsonb_build_object('account', c.account, 'dimensions', c.dimensions)
             from grni_entry c where c.receipt_line_id = r.id and c.kind = 'cleaned'
             and c.functional <> 0 order by c.id desc limit 1) as "cleanedTo"
-        from receipt_line r join document d on d.id = r.receipt_id
+        from goods_receipt_line r join document d on d.id = r.receipt_id
           join grni_entry e on e.receipt_line_id = r.id
           where r.order_line_id = any(${arrayOf(lines.map((l) => l.orderLine))}::bigint[])
           group by r.id, r.order_line_id, d.number having sum(e.quantity) <> 0 order by r.id`,
@@ -127,11 +127,16 @@ export async function recordMatches(
 ): Promise<void> {
   if (matches.length === 0) return;
   const { tx } = context;
-  await tx.execute(
-    sql`insert into invoice_match (invoice_id, journal_id, line, order_line_id, quantity)
-      select ${invoiceId}, ${journal.id}, x.* from unnest(${arrayOf(matches.map((m) => m.line))}::int[],
-      ${arrayOf(matches.map((m) => m.orderLine))}::bigint[],
-      ${arrayOf(matches.map((m) => sign * m.quantity))}::bigint[]) as x`,
+  await insertAll(
+    tx,
+    schema.invoiceMatch,
+    matches.map((m) => ({
+      invoiceId,
+      journalId: journal.id,
+      line: m.line,
+      orderLineId: m.orderLine,
+      quantity: sign * m.quantity,
+    })),
   );
   await countInvoiced(context, journal.id);
   const base = {
@@ -172,7 +177,7 @@ export async function recordMatches(
   );
   const receipts = await rows<{ id: bigint }>(
     tx,
-    sql`select distinct receipt_id as id from receipt_line
+    sql`select distinct receipt_id as id from goods_receipt_line
       where id =
       any(${arrayOf(matches.flatMap((m) => m.uses.map((u) => u.receiptLine)))}::bigint[])`,
   );

@@ -96,7 +96,9 @@ export async function readPaperOrder(
     supplier,
     supplierNeeded: kind === "order",
     items: new Map((await readPurchaseItems(tx)).map((i) => [i.code, i])),
-    taxCodes: new Map((await readTaxCodes(tx)).filter((t) => !t.blocked).map((t) => [t.code, t])),
+    taxCodes: new Map(
+      (await readTaxCodes(tx, "purchase")).filter((t) => !t.blocked).map((t) => [t.code, t]),
+    ),
   });
   const problems: Found[] = [];
   for (const l of reading.lines) {

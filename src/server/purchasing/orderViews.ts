@@ -3,7 +3,8 @@ import { listSchema } from "@/core/lists";
 import { orderInput, type OrderInput } from "@/core/purchasing";
 import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { rows } from "../db";
-import { column, documentList, queryDocuments, type RowOf } from "../documents";
+import { documentList, queryDocuments } from "../documents";
+import { column, type RowOf } from "../lists";
 import { defineUseCase } from "../access";
 import { idSchema } from "./masters";
 import {

@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, test } from "vitest";
-import { callerOf, must, codes } from "../../../tests/world";
+import { callerOf, must, codes, proposalOf } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { verify } from "../verify";
 import {
@@ -11,7 +11,7 @@ import {
 } from "../payables";
 import { savePartner } from "../partners";
 import { loadRates } from "../rates";
-import { changeRun, discardRun, getRun, postRun, proposeRun, reverseRun } from "../runs";
+import { changeRun, discardRun, postRun, proposeRun, reverseRun } from "../runs";
 import { saveTaxCode } from "../taxes";
 import {
   billableLines,
@@ -23,7 +23,7 @@ import {
   listCleanUpRules,
   listGrni,
   listOrders,
-  listReceipts,
+  listGoodsReceipts,
   placeOrder,
   receiveOrder,
   saveCleanUpRule,
@@ -210,14 +210,12 @@ describe("what orders commit", () => {
       4_936n,
     ]);
     expect(
-      must(await listReceipts(await clerk(), { company: "ALP", text: "g00001" })).rows.map((r) => [
-        r.number,
-        r.order,
-        r.amount,
-      ]),
+      must(await listGoodsReceipts(await clerk(), { company: "ALP", text: "g00001" })).rows.map(
+        (r) => [r.number, r.order, r.amount],
+      ),
     ).toEqual([["ALP-26-G00001", "ALP-26-O00001", 5_504n]]);
     expect(
-      must(await listReceipts(await clerk(), { company: "ALP", from: "2026-10-06" })).rows,
+      must(await listGoodsReceipts(await clerk(), { company: "ALP", from: "2026-10-06" })).rows,
     ).toEqual([]);
   });
 });
@@ -324,7 +322,7 @@ describe("clean-up rules in a run", () => {
       }),
     );
     const items = async () =>
-      must(await getRun(await clerk(), { key: String(run.id) })).proposal.items.filter((i) =>
+      (await proposalOf(await clerk(), run.id)).items.filter((i) =>
         i.label.startsWith(receipt.number),
       );
     const [eight, thirty] = await items();
@@ -385,9 +383,9 @@ describe("clean-up rules in a run", () => {
       );
     must(await postRun(await clerk(), { key: String((await propose()).id) }));
     const second = await propose();
-    const left12 = must(
-      await getRun(await clerk(), { key: String(second.id) }),
-    ).proposal.items.find((i) => i.label.startsWith(receipt.number))!;
+    const left12 = (await proposalOf(await clerk(), second.id)).items.find((i) =>
+      i.label.startsWith(receipt.number),
+    )!;
     must(
       await changeRun(await clerk(), {
         key: String(second.id),

@@ -16,7 +16,7 @@ import {
   saveInvoice,
 } from "../payables";
 import { postRun, proposeRun } from "../runs";
-import { cancelReceipt, createOrder, listGrni, receiveOrder } from "./index";
+import { cancelGoodsReceipt, createOrder, listGrni, receiveOrder } from "./index";
 
 const w = world();
 const as = (login: string) => callerOf(w.database, login);
@@ -110,7 +110,8 @@ test("an invoice is posted while its receipt is cancelled: one of the two", asyn
         // Held: nothing was taken.
         return result.ok ? { ok: !result.value.held } : result;
       },
-      async () => cancelReceipt(await as("payables"), { id: receipt.id, reason: "entered twice" }),
+      async () =>
+        cancelGoodsReceipt(await as("payables"), { id: receipt.id, reason: "entered twice" }),
       round,
     );
     expect([posted, cancelled].filter(Boolean)).toHaveLength(1);

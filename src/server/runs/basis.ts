@@ -1,4 +1,5 @@
-import type { Proposal } from "@/core/runs";
+import type { JournalDraft } from "@/core/ledger";
+import type { Proposal, RunItem } from "@/core/runs";
 import { encodeJson } from "@/core/shared";
 import { sha256 } from "../db";
 
@@ -14,3 +15,20 @@ export const basisOf = (proposal: Proposal): string =>
       ...(proposal.detail === undefined ? {} : { detail: proposal.detail }),
     }),
   );
+
+/** The same of a part of a run that is computed in parts, and of the journals that come of all. */
+export const basisOfPart = (items: readonly RunItem[]): string =>
+  sha256(JSON.stringify(items.flatMap((i) => (i.leftOut === undefined ? [wordsOf(i)] : []))));
+export const basisOfDrafts = (drafts: readonly JournalDraft[]): string =>
+  sha256(encodeJson(drafts));
+
+/** All that is said of an item, as texts: there may be very many items. */
+const wordsOf = (item: RunItem): string[] => [
+  item.key,
+  item.label,
+  item.group,
+  String(item.amount),
+  item.why,
+  ...(item.asks ? [encodeJson(item.asks)] : []),
+  ...(item.detail === undefined ? [] : [encodeJson(item.detail)]),
+];

@@ -1,11 +1,14 @@
 export { approvalOfRun } from "./approvalOfRun";
 export { changeRun } from "./changeRun";
 export { discardRun } from "./discardRun";
-export { defineRunKind, runKind, type Proposed, type RunKind } from "./kind";
+export { computeRunJob, postRunJob } from "./jobs";
+export { defineRunInParts, defineRunKind, runKind, type Proposed, type RunKind } from "./kind";
+export * from "./listItems";
+export { listRuns, type RunRow } from "./listRuns";
 export { postRun } from "./postRun";
 export { keepProposal, proposeRun } from "./proposeRun";
-export { aloneWith } from "./reserve";
+export { aloneWith, releaseItems } from "./taking";
 export { reverseRun } from "./reverseRun";
 export * from "./schedules";
+export { readDrafts, readProposal } from "./storedRun";
 export { getRun, type RunView } from "./viewRuns";
-export { listRuns, type RunRow } from "./listRuns";

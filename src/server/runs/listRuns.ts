@@ -2,7 +2,8 @@ import { sql } from "drizzle-orm";
 import { listSchema } from "@/core/lists";
 import { RUN_KIND_NAMES } from "@/core/runs";
 import { defineUseCase } from "../access";
-import { column, documentList, queryDocuments, type RowOf } from "../documents";
+import { documentList, queryDocuments } from "../documents";
+import { column, type RowOf } from "../lists";
 import { SEE } from "./viewRuns";
 
 /** What people call the kind of a run. */

@@ -1,40 +1,67 @@
 import { sql } from "drizzle-orm";
-
-import { fail, ok, type Result } from "@/core/shared";
+import type { RunHead, RunOverrides } from "@/core/runs";
+import { decodeJson, fail, ok, type Result } from "@/core/shared";
 import { rows, type Db } from "../db";
 import type { Context } from "../access";
 import { runKind, type RunKind } from "./kind";
-import type { RunView } from "./viewRuns";
 
-export const COLUMNS = sql`r.id, d.number, r.kind, c.code as company, c.currency, d.status, d.title,
-  r.params, r.proposal::text as proposal, r.overrides, d.created_by as "proposerId", r.basis,
-  pb.name as "proposedBy", r.proposed_at as "proposedAt",
-  po.name as "postedBy", r.posted_at as "postedAt", re.name as "reversedBy",
-    r.reversed_at as "reversedAt", r.reversal_reason as "reversalReason"
-  from run r join document d on d.id = r.id join company c on c.id = r.company_id
-    join person pb on pb.id = d.created_by left join person po on po.id = r.posted_by left
-    join person re on re.id = r.reversed_by`;
-
-export type RunRow = Omit<
-  RunView,
-  "proposal" | "id" | "kindName" | "journals" | "mayPost" | "approval"
-> & { id: bigint; proposal: string; basis: string; proposerId: number };
+/** A run as it stands in the register and in its table, without its items. */
+export interface StoredRun {
+  id: number;
+  number: string;
+  kind: string;
+  company: string;
+  currency: string;
+  status: "computing" | "preview" | "posting" | "posted" | "reversed" | "discarded";
+  title: string;
+  params: Record<string, unknown>;
+  overrides: RunOverrides;
+  head: RunHead;
+  detail: unknown;
+  basis: string;
+  stand: string | null;
+  proposerId: number;
+  proposedBy: string;
+  proposedAt: string;
+  postedBy: string | null;
+  postedAt: string | null;
+  reversedBy: string | null;
+  reversedAt: string | null;
+  reversalReason: string | null;
+}
+export type FoundRun = StoredRun & { definition: RunKind };
 
 export async function readRun(
   context: Context,
   key: string,
   lock = false,
-): Promise<Result<RunRow & { definition: RunKind }>> {
+): Promise<Result<FoundRun>> {
   const where = /^\d{1,15}$/.test(key)
     ? sql`r.id = ${Number(key)}`
     : sql`d.number = ${key.toUpperCase()}`;
-  const [row] = await rows<RunRow>(
+  const [row] = await rows<
+    Omit<StoredRun, "id" | "head" | "detail"> & { id: bigint; head: string; detail: string | null }
+  >(
     context.tx,
-    sql`select ${COLUMNS} where ${where} ${lock ? sql`for update of r` : sql``}`,
+    sql`select r.id, d.number, r.kind, c.code as company, c.currency, d.status, d.title, r.params,
+      r.overrides, r.head::text as head, r.detail::text as detail, r.basis, r.stand,
+      d.created_by as "proposerId", pb.name as "proposedBy", r.proposed_at as "proposedAt",
+      po.name as "postedBy", r.posted_at as "postedAt", re.name as "reversedBy",
+      r.reversed_at as "reversedAt", r.reversal_reason as "reversalReason"
+      from run r join document d on d.id = r.id join company c on c.id = r.company_id
+      join person pb on pb.id = d.created_by left join person po on po.id = r.posted_by
+      left join person re on re.id = r.reversed_by
+      where ${where} ${lock ? sql`for update of r` : sql``}`,
   );
   const definition = row && (await runKind(row.kind));
   return row && definition
-    ? ok({ ...row, definition })
+    ? ok({
+        ...row,
+        id: Number(row.id),
+        head: decodeJson<RunHead>(row.head),
+        detail: row.detail === null ? undefined : decodeJson(row.detail),
+        definition,
+      })
     : fail({ code: "NOT_FOUND", what: `run ${key.slice(0, 40)}` });
 }
 

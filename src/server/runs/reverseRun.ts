@@ -6,7 +6,9 @@ import { setStatus } from "../documents";
 import { rows } from "../db";
 import { companiesOf, defineUseCase, lockChains } from "../access";
 import { linkedJournals, linkJournals, postDrafts, reversalPlans } from "../ledger";
-import { readRun, runOf } from "./readRun";
+import { runToActOn } from "./actOnRun";
+import { runOf } from "./readRun";
+import { releaseItems } from "./taking";
 
 /**
  * Undoes a posted run as a unit: every journal that came from it, those that followed by themselves
@@ -28,14 +30,10 @@ export const reverseRun = defineUseCase({
   schema: object({ key: string().required().max(40), reason: string().default("").max(500) }),
   run: async (context, input): Promise<Result<{ id: number; journals: string[] }>> => {
     const { tx, masters } = context;
-    const found = await readRun(context, input.key, true);
+    const found = await runToActOn(context, input.key, "reverse this run", "posted");
     if (!found.ok) return found;
-    const { definition, ...row } = found.value;
-    if (!context.may(definition.right, row.company))
-      return fail({ code: "FORBIDDEN", what: `reverse this run in ${row.company}` });
-    if (row.status !== "posted") return fail({ code: "RUN_STATE", state: row.status });
+    const { definition, id, ...row } = found.value;
     if (input.reason.trim().length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
-    const id = Number(row.id);
     const company = masters.companyByCode.get(row.company)!;
     const standing = await rows<{ id: bigint; companyId: number }>(
       tx,
@@ -90,7 +88,7 @@ export const reverseRun = defineUseCase({
         where id = ${id}`,
     );
     await setStatus(tx, [id], "reversed");
-    await tx.execute(sql`delete from run_reservation where run_id = ${id}`);
+    await releaseItems(tx, id);
     await context.audit({
       action: "reversed",
       kind: "run",

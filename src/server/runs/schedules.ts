@@ -9,12 +9,13 @@ import {
   rhythmSchema,
   rhythmText,
   type CalendarDate,
+  type Problem,
   type Result,
   type Rhythm,
 } from "@/core/shared";
 import { runKindName } from "@/core/runs";
 import { rows, type Database, readSetting } from "../db";
-import { defineUseCase, findPerson } from "../access";
+import { actingPerson, defineUseCase, type Caller } from "../access";
 import { runKind } from "./kind";
 import { postRun } from "./postRun";
 import { proposeRun } from "./proposeRun";
@@ -156,11 +157,13 @@ export async function runDueSchedules(
     company: string;
     rhythm: Rhythm;
     mode: string;
-    login: string;
+    personId: number;
+    by: string;
     lastDate: string | null;
   }>(
     database.db,
-    sql`select s.id, s.kind, c.code as company, s.rhythm, s.mode, p.login, s.last_date as "lastDate"
+    sql`select s.id, s.kind, c.code as company, s.rhythm, s.mode, p.id as "personId",
+        p.name as by, s.last_date as "lastDate"
       from run_schedule s join company c on c.id = s.company_id join person p on p.id = s.person_id
       where s.active order by s.id`,
   );
@@ -176,25 +179,33 @@ export async function runDueSchedules(
         where id = ${s.id} and (last_date is null or last_date < ${due}) returning id`,
     );
     if (claimed.length === 0) continue;
-    const caller = { database, person: await findPerson(database, s.login), now };
-    const proposed = await proposeRun(caller, {
-      kind: s.kind,
-      params: { company: s.company, date: today },
-    });
-    let outcome = proposed.ok
-      ? `${proposed.value.number} waits to be looked at`
-      : proposed.problems.map(describeProblem).join(" ");
-    if (proposed.ok && s.mode === "post") {
-      const posted = await postRun(caller, { key: String(proposed.value.id) });
-      outcome = posted.ok
-        ? `${proposed.value.number} posted`
-        : `${proposed.value.number} waits: ${posted.problems.map(describeProblem).join(" ")}`;
-    }
+    const person = await actingPerson(database, s.personId);
+    const { outcome, run } = person
+      ? await makeDue({ database, person, now }, s, today)
+      : { outcome: `${s.by} has no access any more; somebody else can set it up`, run: null };
     await database.db.execute(
-      sql`update run_schedule set last_outcome = ${outcome.slice(0, 500)},
-        last_run_id = ${proposed.ok ? proposed.value.id : null} where id = ${s.id}`,
+      sql`update run_schedule set last_outcome = ${outcome.slice(0, 500)}, last_run_id = ${run}
+        where id = ${s.id}`,
     );
     made++;
   }
   return made;
+}
+
+/** Proposes a run that is due, and posts it where that is wanted: what came of it, and which it is. */
+async function makeDue(
+  caller: Caller,
+  { kind, company, mode }: { kind: string; company: string; mode: string },
+  date: CalendarDate,
+): Promise<{ outcome: string; run: number | null }> {
+  const said = (problems: readonly Problem[]) => problems.map(describeProblem).join(" ");
+  const proposed = await proposeRun(caller, { kind, params: { company, date } });
+  if (!proposed.ok) return { outcome: said(proposed.problems), run: null };
+  const { id, number } = proposed.value;
+  if (mode !== "post") return { outcome: `${number} waits to be looked at`, run: id };
+  const posted = await postRun(caller, { key: String(id) });
+  return {
+    outcome: posted.ok ? `${number} posted` : `${number} waits: ${said(posted.problems)}`,
+    run: id,
+  };
 }

@@ -19,7 +19,7 @@ import { reconcileSubLedgers } from "./index";
 
 const ON = "2026-10-31";
 const root = (database: Database) => callerOf(database, "root");
-const useMainAccount = async (database: Database) =>
+const withBankAccount = async (database: Database) =>
   must(await saveBankAccount(await root(database), BANK_OF_ALPHA));
 
 /** Pays something that is coded, without an invoice: so much leaves the account for the payee. */
@@ -63,7 +63,7 @@ const left = async (database: Database, amount: bigint) => {
 
 const w = world();
 describe("money under way", () => {
-  beforeAll(() => useMainAccount(w.database));
+  beforeAll(() => withBankAccount(w.database));
 
   test("is an item for each payment, with its payee; undone it is settled", async () => {
     const first = await pay(w.database, "100.00");
@@ -154,7 +154,7 @@ describe.runIf(inject("server") === null)("books from before money under way had
     const folder = worldInFolder(scratch);
     const seals = sealPlace(folder);
     let database = await openDatabase({ folder });
-    await useMainAccount(database);
+    await withBankAccount(database);
     const undone = await pay(database, "100.00");
     await pay(database, "40.00");
     must(

@@ -3,3 +3,4 @@ export * from "./taxSummary";
 export * from "./declareTaxes";
 export * from "./taxDays";
 export * from "./verifyTaxes";
+export * from "./taxRecords";

@@ -1,19 +1,27 @@
 import { sql } from "drizzle-orm";
 import Decimal from "decimal.js";
-import { object } from "yup";
-import { taxCodeSchema, type TaxCode } from "@/core/payables";
+import { object, string } from "yup";
+import {
+  TAX_DIRECTIONS,
+  taxAccountsNeeded,
+  taxCodeSchema,
+  type TaxCode,
+  type TaxDirection,
+} from "@/core/taxes";
 import { fail, isCalendarDate, ok, type Found, type Result } from "@/core/shared";
 import { rows, type Db } from "../db";
 import { defineUseCase } from "../access";
 
-export const readTaxCodes = (tx: Db): Promise<TaxCode[]> =>
+/** Tax codes, all or those of purchases or sales. */
+export const readTaxCodes = (tx: Db, direction?: TaxDirection): Promise<TaxCode[]> =>
   rows<TaxCode>(
     tx,
-    sql`select t.code, t.name, t.kind, t.account, t.owed_account as "owedAccount",
+    sql`select t.code, t.name, t.direction, t.kind, t.account, t.owed_account as "owedAccount",
       t.recoverable::text as recoverable, t.return_line as "returnLine", t.blocked,
           coalesce((select jsonb_agg(jsonb_build_object('from', r."from", 'percent',
             r.percent::text) order by r."from") from tax_rate r where r.tax_code_id = t.id),
-            '[]') as rates from tax_code t order by t.code`,
+            '[]') as rates from tax_code t
+          where ${direction ?? ""} in ('', t.direction) order by t.code`,
   );
 
 export const listTaxCodes = defineUseCase({
@@ -22,8 +30,8 @@ export const listTaxCodes = defineUseCase({
   rights: ["read.payables", "read.receivables", "read.setup", "setup.rules"],
   what: "see tax codes",
   of: "shared",
-  schema: object(),
-  run: async ({ tx }) => ok(await readTaxCodes(tx)),
+  schema: object({ direction: string().oneOf(TAX_DIRECTIONS) }),
+  run: async ({ tx }, { direction }) => ok(await readTaxCodes(tx, direction)),
 });
 
 /** A tax code with its rates. A rate that has begun stays; later ones are added. */
@@ -36,10 +44,8 @@ export const saveTaxCode = defineUseCase({
   schema: taxCodeSchema,
   run: async ({ tx, masters, today, audit }, input): Promise<Result<unknown>> => {
     const problems: Found[] = [];
-    for (const [field, needed] of [
-      ["account", input.kind !== "none" && input.kind !== "withheld"],
-      ["owedAccount", input.kind === "reverse" || input.kind === "withheld"],
-    ] as const) {
+    const needed = taxAccountsNeeded(input);
+    for (const field of ["account", "owedAccount"] as const) {
       const account = masters.accountByNumber.get(input[field]);
       if (input[field] && !account)
         problems.push({ code: "ACCOUNT_UNKNOWN", account: input[field], field });
@@ -49,10 +55,13 @@ export const saveTaxCode = defineUseCase({
           what: `Account ${account.number} is no tax account`,
           field,
         });
-      else if (!account && needed)
+      else if (!account && needed[field])
         problems.push({
           code: "REQUIRED",
-          what: field === "account" ? "The account of the tax" : "The account on which it is owed",
+          what:
+            field === "account"
+              ? "The account of what can be deducted"
+              : "The account on which it is owed",
           field,
         });
     }
@@ -75,13 +84,22 @@ export const saveTaxCode = defineUseCase({
           field: "rates",
         });
     }
+    const [used] =
+      before && before.direction !== input.direction ? await usedBy(tx, before.code) : [];
+    if (used)
+      problems.push({
+        code: "IN_USE",
+        what: "Taxes are recorded under this code: make another one for the other direction",
+        field: "direction",
+      });
     if (problems.length > 0) return fail(...problems);
     const [saved] = await rows<{ id: number }>(
       tx,
-      sql`insert into tax_code (code, name, kind, account, owed_account, recoverable, return_line,
-        blocked) values (${input.code}, ${input.name}, ${input.kind}, ${input.account},
+      sql`insert into tax_code (code, name, direction, kind, account, owed_account, recoverable, return_line,
+        blocked) values (${input.code}, ${input.name}, ${input.direction}, ${input.kind}, ${input.account},
         ${input.owedAccount}, ${input.recoverable}::numeric, ${input.returnLine}, ${input.blocked})
           on conflict (code) do update set name = excluded.name, kind = excluded.kind,
+            direction = excluded.direction,
             account = excluded.account, owed_account = excluded.owed_account,
             recoverable = excluded.recoverable, return_line = excluded.return_line,
             blocked = excluded.blocked returning id`,
@@ -103,3 +121,6 @@ export const saveTaxCode = defineUseCase({
     return ok({});
   },
 });
+
+const usedBy = (tx: Db, code: string): Promise<unknown[]> =>
+  rows(tx, sql`select 1 from tax_record where tax_code = ${code} limit 1`);

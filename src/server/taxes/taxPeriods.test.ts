@@ -88,7 +88,14 @@ test("a late invoice leaves the closed month's taxes as they are, says where its
     ["HALF", 2300n, 1150n, 1150n],
   ]);
   expect(june.totals).toEqual([
-    { returnLine: "T2", base: 30000n, tax: 6900n, recoverable: 5750n, unrecoverable: 1150n },
+    {
+      direction: "purchase",
+      returnLine: "T2",
+      base: 30000n,
+      tax: 6900n,
+      recoverable: 5750n,
+      unrecoverable: 1150n,
+    },
   ]);
   await close(["2026-06", "2026-07"], "closed");
   const late = paper("A-3", "2026-06-20", { postingDate: "2026-08-03" });

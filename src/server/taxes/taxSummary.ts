@@ -10,10 +10,12 @@ import {
   type Minor,
   type Result,
 } from "@/core/shared";
+import type { TaxDirection } from "@/core/taxes";
 import { defineUseCase } from "../access";
 import { rows, type Db } from "../db";
 
 export interface TaxSummaryRow {
+  direction: TaxDirection;
   code: string;
   name: string;
   returnLine: string;
@@ -21,7 +23,9 @@ export interface TaxSummaryRow {
   documents: number;
   base: Minor;
   tax: Minor;
-  /** What of the tax can be deducted; what is kept back from a supplier counts in neither. */
+  /**
+   * What of a tax on purchases can be deducted; what is kept back from a supplier counts in neither.
+   */
   recoverable: Minor;
   unrecoverable: Minor;
 }
@@ -79,19 +83,19 @@ export async function taxRows(
 ): Promise<TaxSummaryRow[]> {
   const found = await rows<Omit<TaxSummaryRow, keyof Sums> & Sums>(
     tx,
-    sql`with record as (select r.*, r.owed_account <> '' and r.account = '' as withheld,
+    sql`with record as (select r.*, r.direction = 'sale' or r.owed_account <> '' and r.account = '' as apart,
           case when r.tax = 0 then 0
           else round(r.functional_tax::numeric * r.recoverable / r.tax)::bigint end as own
           from tax_record r
           where r.company_id = ${companyId} and r.reported_on between ${from} and ${to})
-        select r.tax_code as code, coalesce(t.name, '') as name, r.return_line as "returnLine",
+        select r.direction, r.tax_code as code, coalesce(t.name, '') as name, r.return_line as "returnLine",
           r.percent::text as percent, count(distinct r.document_id)::int as documents,
           sum(r.functional_base)::bigint as base, sum(r.functional_tax)::bigint as tax,
-          coalesce(sum(r.own) filter (where not r.withheld), 0)::bigint as recoverable,
-          coalesce(sum(r.functional_tax - r.own) filter (where not r.withheld),
+          coalesce(sum(r.own) filter (where not r.apart), 0)::bigint as recoverable,
+          coalesce(sum(r.functional_tax - r.own) filter (where not r.apart),
           0)::bigint as unrecoverable
         from record r left join tax_code t on t.code = r.tax_code
-          group by 1, 2, 3, 4 order by 3, 1, 4`,
+          group by 1, 2, 3, 4, 5 order by 1, 4, 2, 5`,
   );
   return found.map((f) => ({
     ...f,
@@ -103,11 +107,13 @@ export async function taxRows(
 }
 
 const totalsOf = (list: readonly TaxSummaryRow[]): TaxLineTotal[] =>
-  [...new Set(list.map((r) => r.returnLine))].map((returnLine) => {
-    const own = list.filter((r) => r.returnLine === returnLine);
+  [...new Set(list.map((r) => `${r.direction} ${r.returnLine}`))].map((key) => {
+    const own = list.filter((r) => `${r.direction} ${r.returnLine}` === key);
+    const { direction, returnLine } = own[0]!;
     const sum = (pick: (r: TaxSummaryRow) => bigint) =>
       minor(own.reduce((total, r) => total + pick(r), 0n));
     return {
+      direction,
       returnLine,
       base: sum((r) => r.base),
       tax: sum((r) => r.tax),
@@ -136,7 +142,8 @@ async function declarationsIn(
       ...d,
       agrees: isDeepStrictEqual(
         JSON.parse(encodeJson(await taxRows(tx, companyId, d.from, d.to))),
-        JSON.parse(figures),
+        // Those that were declared before sales had taxes say no direction.
+        (JSON.parse(figures) as object[]).map((f) => ({ direction: "purchase", ...f })),
       ),
     })),
   );

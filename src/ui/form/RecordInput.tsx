@@ -1,5 +1,6 @@
 "use client";
 import { Controller, type UseFormReturn } from "react-hook-form";
+import { DateField } from "../date/DateField";
 import { Choice, type Option } from "./Choice";
 import { nameOf, type RecordValues } from "./useRecordForm";
 
@@ -70,6 +71,21 @@ function Control({ field, form, problem, disabled, stands, id }: Props & { id: s
               {...common}
               value={typeof value === "string" ? value : ""}
               options={field.options ?? []}
+              onChange={onChange}
+              onBlur={onBlur}
+            />
+          )}
+        />
+      ) : field.kind === "date" ? (
+        <Controller
+          name={name}
+          control={form.control}
+          render={({ field: { value, onChange, onBlur } }) => (
+            <DateField
+              {...common}
+              as="day"
+              value={typeof value === "string" ? value : ""}
+              readOnly={(field.fixed ?? false) && stands}
               onChange={onChange}
               onBlur={onBlur}
             />

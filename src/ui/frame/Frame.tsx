@@ -26,10 +26,13 @@ export function Frame({
   children,
   signOut,
   signIn,
+  jobs,
 }: {
   children: ReactNode;
   signOut: () => Promise<void>;
   signIn: SignIn;
+  /** What is under way, for the top line. */
+  jobs: ReactNode;
 }) {
   const work = useWork();
   const router = useRouter();
@@ -111,6 +114,7 @@ export function Frame({
               <span className="flex-1 truncate">Find a page, account or document</span>
               <kbd>Ctrl K</kbd>
             </button>
+            {jobs}
             <PersonMenu signOut={signOut} onKeys={() => setHelping(true)} />
           </header>
           <main className="min-h-0 overflow-hidden print:overflow-visible">{children}</main>

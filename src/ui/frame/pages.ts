@@ -78,7 +78,7 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["prepare.payables"],
   },
   {
-    name: "Taxes on purchases",
+    name: "Taxes",
     words: "vat input reverse charge return summary",
     href: "/payables/taxes",
     rights: ["read.payables"],
@@ -109,9 +109,9 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["prepare.payables"],
   },
   {
-    name: "Receipts",
+    name: "Goods receipts",
     words: "goods received delivery",
-    href: "/payables/receipts",
+    href: "/payables/goods-receipts",
     rights: ["read.payables"],
   },
   {
@@ -244,6 +244,7 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.close"],
     keys: "g c",
   },
+  { name: "Jobs", words: "progress background long stop", href: "/jobs", rights: [] },
   { name: "Runs", words: "preview post reverse", href: "/close/runs", rights: ["read.close"] },
   {
     name: "Year end",

@@ -44,6 +44,10 @@ export function useWork(): Work {
   return work;
 }
 
+/** The date on which work is done; outside the frame, that of the machine. */
+export const useToday = (): string =>
+  useContext(WorkContext)?.today ?? new Date().toISOString().slice(0, 10);
+
 export function WorkProvider({
   info,
   last,

@@ -1,33 +1,18 @@
 "use client";
-import {
-  useEffect,
-  useMemo,
-  useRef,
-  useState,
-  type Dispatch,
-  type KeyboardEvent,
-  type ReactNode,
-  type SetStateAction,
-} from "react";
-import {
-  columnFilteringFeature,
-  createFilteredRowModel,
-  createSortedRowModel,
-  rowSortingFeature,
-  tableFeatures,
-  useTable,
-  type ColumnDef,
-} from "@tanstack/react-table";
+import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { ColumnMenu } from "./ColumnMenu";
 import { ExportMenu } from "./ExportMenu";
 import { FootRows } from "./FootRows";
-import { HeadRows, type Sorting } from "./HeadRows";
-import { sortingOf, sortOf, type Pages } from "./pages";
+import { HeadRows } from "./HeadRows";
+import type { Pages } from "./pages";
+import { isTyping, rowKeys } from "./rowKeys";
 import { SavedFilters } from "./SavedFilters";
-import { cellText, compareValues, exportCell, type TableColumn, type Units } from "./tableColumn";
+import { cellText, exportCell, type TableColumn, type Units } from "./tableColumn";
 import { totalsOf } from "./totals";
+import { NO_FILTERS, useAsked } from "./useAsked";
 import { useColumns } from "./useColumns";
+import { useShownRows } from "./useShownRows";
 
 export type { TableColumn } from "./tableColumn";
 
@@ -58,17 +43,9 @@ interface Props<T> {
   extra?: ReactNode;
 }
 
-const features = tableFeatures({
-  rowSortingFeature,
-  columnFilteringFeature,
-  sortedRowModel: createSortedRowModel(),
-  filteredRowModel: createFilteredRowModel(),
-});
 const ROW = 28;
 /** So near to the end of what is here, the next rows are read. */
 const AHEAD = 30;
-/** A filter is asked for when typing rests. */
-const REST = 350;
 
 /**
  * The one table of the application: sort, filter in the heading, choose and order columns,
@@ -80,7 +57,13 @@ export function DataTable<T>(props: Props<T>) {
   const columns = useColumns(all, props.kept, props.keep);
   const { visible } = columns;
   const { sorting, setSorting, filters, setFilter, clear } = useAsked(pages);
-  const sorted = useShown(rows, all, units, pages ? null : sorting, pages ? NONE : filters);
+  const sorted = useShownRows(
+    rows,
+    all,
+    units,
+    pages ? null : sorting,
+    pages ? NO_FILTERS : filters,
+  );
   const shown = pages ? rows : sorted;
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const [at, setAt] = useState(0);
@@ -105,7 +88,7 @@ export function DataTable<T>(props: Props<T>) {
       if (!next.delete(key)) next.add(key);
       return next;
     });
-  const onKey = keysOf({ shown, at, setAt, scroller, scrollTo: virtual.scrollToIndex, onOpen });
+  const onKey = rowKeys({ shown, at, setAt, scroller, scrollTo: virtual.scrollToIndex, onOpen });
   const onKeyDown = (event: KeyboardEvent) => {
     const row = shown[at];
     if (event.key === " " && row && selectable && !isTyping(event)) {
@@ -264,144 +247,9 @@ export function DataTable<T>(props: Props<T>) {
   );
 }
 
-const NONE: Readonly<Record<string, string>> = {};
-
 const Gap = ({ height }: { height: number }) =>
   height > 0 ? (
     <tr aria-hidden>
       <td style={{ height }} />
     </tr>
   ) : null;
-
-const isTyping = ({ target }: KeyboardEvent): boolean =>
-  target instanceof HTMLInputElement && target.type === "text";
-
-/** Order and filters: here, or in the address where the server does both. */
-function useAsked<T>(pages: Pages<T> | undefined) {
-  const [here, setHere] = useState<Sorting | null>(null);
-  const [typed, setTyped] = useState(pages?.state.filters ?? NONE);
-  // Another address, as by going back, says what is typed. The answer to what was asked here does
-  // not: somebody may have typed on meanwhile.
-  const asked = pages?.state.filters;
-  const [seen, setSeen] = useState(asked);
-  const [sent, setSent] = useState(asked);
-  if (asked && seen !== asked) {
-    setSeen(asked);
-    if (!sameFilters(asked, seen) && !sameFilters(asked, sent)) setTyped(asked);
-  }
-  const ask = useRef(pages);
-  useEffect(() => void (ask.current = pages), [pages]);
-  useEffect(() => {
-    const now = ask.current;
-    if (!now || sameFilters(typed, now.state.filters)) return;
-    const rest = setTimeout(() => {
-      setSent(typed);
-      now.ask({ ...now.state, filters: typed });
-    }, REST);
-    return () => clearTimeout(rest);
-  }, [typed]);
-  const setFilter = (key: string, text: string) =>
-    setTyped(({ [key]: _before, ...others }) =>
-      text === "" ? others : { ...others, [key]: text },
-    );
-  return {
-    sorting: pages ? sortingOf(pages.state.sort) : here,
-    setSorting: (next: Sorting | null) =>
-      pages ? pages.ask({ sort: sortOf(next), filters: typed }) : setHere(next),
-    filters: typed,
-    setFilter,
-    clear: () => setTyped(NONE),
-  };
-}
-
-const sameFilters = (
-  a: Readonly<Record<string, string>>,
-  b: Readonly<Record<string, string>> = NONE,
-): boolean => {
-  const keys = Object.keys(a);
-  return keys.length === Object.keys(b).length && keys.every((k) => a[k] === b[k]);
-};
-
-/** The rows that meet the filters, in the order asked for. */
-function useShown<T>(
-  rows: readonly T[],
-  columns: readonly TableColumn<T>[],
-  units: Units<T>,
-  sorting: Sorting | null,
-  filters: Readonly<Record<string, string>>,
-): T[] {
-  const definitions = useMemo(
-    () =>
-      columns.map((c): ColumnDef<typeof features, { row: T }> => ({
-        id: c.key,
-        accessorFn: (r) => c.value(r.row),
-        header: c.header,
-        sortFn: (a, b, id) => compareValues(a.getValue(id), b.getValue(id)),
-        filterFn: (r, _id, wanted) =>
-          cellText(units, c, r.original.row).toLowerCase().includes(String(wanted).toLowerCase()),
-      })),
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the units only format
-    [columns, units.currency],
-  );
-  const data = useMemo(() => rows.map((row) => ({ row })), [rows]);
-  const table = useTable({
-    features,
-    columns: definitions,
-    data,
-    state: {
-      sorting: sorting ? [{ id: sorting.key, desc: sorting.down }] : [],
-      columnFilters: Object.entries(filters).map(([id, value]) => ({ id, value })),
-    },
-  });
-  return table.getRowModel().rows.map((r) => r.original.row);
-}
-
-/** Between the rows, and into one. */
-function keysOf<T>({
-  shown,
-  at,
-  setAt,
-  scroller,
-  scrollTo,
-  onOpen,
-}: {
-  shown: readonly T[];
-  at: number;
-  setAt: Dispatch<SetStateAction<number>>;
-  scroller: { current: HTMLDivElement | null };
-  scrollTo: (row: number) => void;
-  onOpen: ((row: T) => void) | undefined;
-}) {
-  const move = (to: number) => {
-    const next = Math.max(0, Math.min(shown.length - 1, to));
-    setAt(next);
-    scrollTo(next);
-    requestAnimationFrame(() =>
-      scroller.current?.querySelector<HTMLElement>(`[data-row="${next}"]`)?.focus(),
-    );
-  };
-  return (event: KeyboardEvent) => {
-    if (isTyping(event)) return;
-    const steps: Record<string, number> = {
-      ArrowDown: at + 1,
-      ArrowUp: at - 1,
-      PageDown: at + 20,
-      PageUp: at - 20,
-      Home: 0,
-      End: shown.length - 1,
-    };
-    const row = shown[at];
-    if (event.key in steps) {
-      event.preventDefault();
-      move(steps[event.key]!);
-    } else if (
-      event.key === "Enter" &&
-      row &&
-      onOpen &&
-      !(event.target instanceof HTMLButtonElement)
-    ) {
-      event.preventDefault();
-      onOpen(row);
-    }
-  };
-}

@@ -1,11 +1,8 @@
 "use client";
 import { ArrowDown, ArrowUp } from "lucide-react";
+import type { Sorting } from "./pages";
 import type { TableColumn } from "./tableColumn";
 
-export interface Sorting {
-  key: string;
-  down: boolean;
-}
 interface Props<T> {
   columns: readonly TableColumn<T>[];
   sorting: Sorting | null;

@@ -1,5 +1,10 @@
-import type { Sorting } from "./HeadRows";
 import type { Totals } from "./totals";
+
+/** The column that a table is sorted by. */
+export interface Sorting {
+  key: string;
+  down: boolean;
+}
 
 /** What a list is narrowed and ordered by, as it stands in the address. */
 export interface ListState {

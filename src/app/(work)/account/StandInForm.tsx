@@ -4,6 +4,7 @@ import { toast } from "sonner";
 import { useWork } from "@/ui/frame/work";
 import { Problems } from "@/ui/Page";
 import { saveRecordAction } from "../setup/actions";
+import { DateField } from "@/ui/date/DateField";
 
 /** Who decides on what waits for this person while they are away. */
 export function StandInForm({
@@ -63,25 +64,13 @@ export function StandInForm({
           <label className="label" htmlFor="standin-from">
             From
           </label>
-          <input
-            id="standin-from"
-            type="date"
-            className="field"
-            value={from}
-            onChange={(e) => setFrom(e.target.value)}
-          />
+          <DateField as="day" id="standin-from" value={from} onChange={(text) => setFrom(text)} />
         </div>
         <div>
           <label className="label" htmlFor="standin-to">
             To
           </label>
-          <input
-            id="standin-to"
-            type="date"
-            className="field"
-            value={to}
-            onChange={(e) => setTo(e.target.value)}
-          />
+          <DateField as="day" id="standin-to" value={to} onChange={(text) => setTo(text)} />
         </div>
       </div>
       <div>

@@ -3,6 +3,8 @@ import { switchPeriods } from "@/server/organisation";
 import {
   changeRun,
   discardRun,
+  getRunItem,
+  listRunDrafts,
   postRun,
   proposeRun,
   reverseRun,
@@ -25,3 +27,7 @@ export const changeRunAction = async (key: string, overrides: unknown) =>
   answer(await changeRun(await actionCaller(), { key, ...(overrides as object) }));
 export const saveScheduleAction = async (input: unknown) =>
   answer(await saveSchedule(await actionCaller(), input));
+export const readRunItem = async (run: string, no: number) =>
+  answer(await getRunItem(await actionCaller(), { run, no }));
+export const readRunDrafts = async (run: string, from: number) =>
+  answer(await listRunDrafts(await actionCaller(), { run, from }));

@@ -19,7 +19,7 @@ const WHAT: Record<string, string> = {
   "/setup/rates": "What currencies are worth in each other, by kind and date",
   "/setup/pairs": "Companies that trade with each other",
   "/setup/posting": "The accounts that the system posts to by itself",
-  "/setup/taxes": "How taxes on purchases are computed, posted and declared",
+  "/setup/taxes": "How taxes on purchases and sales are computed, posted and declared",
   "/setup/outlines": "Lines of the statements: the accounts of each, and the totals",
   "/setup/dimensions": "Cost centres, projects and other dimensions, as trees",
   "/setup/people": "Who may sign in, and what each may do",

@@ -3,10 +3,12 @@ import { signInsFromNewPlaces } from "@/server/access";
 import { today } from "@/server/ledger";
 import { closeBoard } from "@/server/closing";
 import { callsForMe } from "@/server/documents";
+import { listJobs } from "@/server/jobs";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
+import { JobsToday } from "../jobs/JobsToday";
 import { TodayDesk } from "./TodayDesk";
 
 export const metadata = { title: "Today" };
@@ -17,6 +19,7 @@ export default async function TodayPage({ searchParams }: { searchParams: Search
   const caller = await pageCaller();
   const desk = await today(caller, { company: place.company || undefined });
   const calls = await callsForMe(caller);
+  const jobs = await listJobs(caller);
   const strange = await signInsFromNewPlaces(caller);
   // The close that is under way: the first period that is not closed.
   const company = frame.companies.find((c) => c.code === place.company);
@@ -41,6 +44,7 @@ export default async function TodayPage({ searchParams }: { searchParams: Search
           . Was it not you? Change your password under Password and stand-in.
         </p>
       )}
+      {jobs.ok && <JobsToday jobs={jobs.value} />}
       {desk.ok ? (
         <TodayDesk
           desk={desk.value}

@@ -38,8 +38,7 @@ interface KeptPart<R extends Posted> {
 export function keptEndpoints<R extends Posted>(part: KeptPart<R>): Endpoint[] {
   const { path, key, one, verb = "post" } = part;
   const at = `${path}/{${key}}`;
-  const number_ = (part.example as { number?: string }).number ?? null;
-  const { id } = part.example as { id: number };
+  const { id, number: given } = part.example as { id: number; number?: string };
   const decided = (named: string | undefined, body: unknown) => ({
     id: idIn(named),
     ...(body as object),
@@ -60,7 +59,7 @@ export function keptEndpoints<R extends Posted>(part: KeptPart<R>): Endpoint[] {
       path: `${at}/post`,
       summary: `${verb[0]!.toUpperCase()}${verb.slice(1)} a draft as it stands. Where something does not fit it is held, with the reasons, until a second person lets it pass`,
       ...deciding,
-      example: { id, number: number_, status: part.posted },
+      example: { id, number: given ?? null, status: part.posted },
       handle: async ({ caller, path: named, body }) =>
         map(await part.post(caller, decided(named[key], body)), (done) =>
           done.held

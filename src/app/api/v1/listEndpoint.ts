@@ -26,6 +26,7 @@ export const listEndpoint = <R>({
   summary,
   list,
   query = {},
+  within,
   item,
   example,
 }: {
@@ -33,17 +34,23 @@ export const listEndpoint = <R>({
   summary: string;
   list: UseCase<ListPage<R>>;
   query?: Record<string, AnySchema>;
+  /** What the parts of the address say, where the list is of something else than a company. */
+  within?: (path: Readonly<Record<string, string>>) => object;
   item: (row: R) => object;
   example: object;
 }): Endpoint => ({
   method: "get",
   path,
   summary: `${summary}. As many as limit says (at most 5000), and in next what goes on with as after; count is said with the first`,
-  query: object({ ...LIST_QUERY, ...query }),
+  query: object({ ...LIST_QUERY, ...query }).omit(within ? ["company", "from", "to"] : []),
   example: { items: [example], next: null },
-  handle: async ({ caller, query: asked }) =>
+  handle: async ({ caller, path: named, query: asked }) =>
     map(
-      await list(caller, { ...asked, limit: Number(asked.limit ?? AT_ONCE) }),
+      await list(caller, {
+        ...asked,
+        ...within?.(named),
+        limit: Number(asked.limit ?? AT_ONCE),
+      }),
       ({ rows, next, count }) => ({
         items: rows.map(item),
         ...(count === null ? {} : { count }),

@@ -18,7 +18,7 @@ import {
   getOrder,
   listGrni,
   listOrders,
-  listReceipts,
+  listGoodsReceipts,
   receiveOrder,
 } from "@/server/purchasing";
 import { postRun, proposeRun } from "@/server/runs";
@@ -110,9 +110,9 @@ export const PURCHASE_ENDPOINTS: readonly Endpoint[] = [
       receiveOrder(caller, { order: idIn(path.id), ...(body as object) }),
   },
   listEndpoint({
-    path: "/receipts",
+    path: "/goods-receipts",
     summary: "Goods and services received",
-    list: listReceipts,
+    list: listGoodsReceipts,
     item: (r) => ({ ...r, amount: decimalText(r.amount, r.currency) }),
     example: {
       id: 5490,

@@ -1,4 +1,3 @@
-import { decimalText } from "@/core/shared";
 import { getLoad, listLoads, listRecurring } from "@/server/ledger";
 import { listSeals } from "@/server/closing";
 import { documentChain, papersOf } from "@/server/documents";
@@ -19,19 +18,17 @@ import {
   voidCheque,
 } from "@/server/payables";
 import {
-  cancelReceipt,
+  cancelGoodsReceipt,
   changeOrder,
   closeOrder,
   commitments,
-  getReceipt,
+  getGoodsReceipt,
   listCleaned,
   sendOrder,
 } from "@/server/purchasing";
-import { getRun, listRuns } from "@/server/runs";
 import { declareTaxes, taxSummary, withdrawDeclaration } from "@/server/taxes";
 import { asks } from "./asks";
 import type { Endpoint } from "./endpoint";
-import { listEndpoint } from "./listEndpoint";
 
 const QUANTITIES = ["quantity", "received", "invoiced", "outstanding"];
 
@@ -45,24 +42,6 @@ export const WORK_ENDPOINTS: readonly Endpoint[] = [
   }),
   asks("get", "/loads/{id}", getLoad, "A load, with its journals as they stand now", {
     example: { id: 12, source: "payroll.xlsx", items: [] },
-  }),
-  listEndpoint({
-    path: "/runs",
-    summary: "Runs of a company, newest first",
-    list: listRuns,
-    item: (r) => ({ ...r, amount: decimalText(r.amount, r.currency) }),
-    example: {
-      id: 5100,
-      number: "HSF-25-R0002",
-      status: "preview",
-      kind: "Year end",
-      title: "Year end 2025",
-      amount: "1204.00",
-      currency: "EUR",
-    },
-  }),
-  asks("get", "/runs/{key}", getRun, "A run by its id or number: what it would post, or posted", {
-    example: { id: 5100, number: "HSF-25-R0002", status: "preview", proposal: { figures: [] } },
   }),
   asks(
     "get",
@@ -150,8 +129,15 @@ export const WORK_ENDPOINTS: readonly Endpoint[] = [
   asks("get", "/commitments", commitments, "What is ordered and not yet invoiced, by account", {
     quantities: ["quantity"],
   }),
-  asks("get", "/receipts/{id}", getReceipt, "A receipt, by line", { quantities: QUANTITIES }),
-  asks("post", "/receipts/{id}/cancel", cancelReceipt, "Cancel a receipt, with a reason"),
+  asks("get", "/goods-receipts/{id}", getGoodsReceipt, "A receipt, by line", {
+    quantities: QUANTITIES,
+  }),
+  asks(
+    "post",
+    "/goods-receipts/{id}/cancel",
+    cancelGoodsReceipt,
+    "Cancel a receipt, with a reason",
+  ),
   asks("get", "/clean-ups", listCleaned, "What was taken off received-not-invoiced, and why"),
   asks("get", "/documents/{id}/chain", documentChain, "From the order to the payment"),
   asks("get", "/documents/{id}/papers", papersOf, "The papers of a document, and its remarks"),

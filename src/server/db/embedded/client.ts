@@ -1,14 +1,14 @@
 import type { Engine } from "./engine";
 
-interface Rows {
+export interface Rows {
   rows: unknown[];
 }
-interface Options {
+export interface Options {
   rowMode?: "array" | "object";
 }
 
 /** What the query builder asks of an open transaction, or of the database. */
-interface Speaker {
+export interface Speaker {
   query(statement: string, parameters?: unknown[], options?: Options): Promise<Rows>;
 }
 

@@ -1,7 +1,8 @@
 import { Worker } from "node:worker_threads";
 import { isBuilt, threadFromSources } from "../../threads";
 import type { Answer, Engine } from "./engine";
-import type { EngineTask, Failure, Reply, Request } from "./engineThread";
+import type { EngineTask, Reply, Request } from "./engineThread";
+import { errorOf } from "./failure";
 
 type Asked = Request extends infer R ? (R extends Request ? Omit<R, "no"> : never) : never;
 
@@ -55,10 +56,6 @@ export function openEngineOnThread(task: EngineTask): Promise<Engine> {
     });
     worker.once("exit", () => endWith(new Error("The database has stopped. Start it again.")));
   });
-}
-
-function errorOf({ message, details }: Failure): Error {
-  return Object.assign(new Error(message), details);
 }
 
 const startThread = (workerData: EngineTask): Worker =>

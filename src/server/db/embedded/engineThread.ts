@@ -1,5 +1,6 @@
 import { parentPort, workerData } from "node:worker_threads";
 import { openEngine, type Answer, type Engine } from "./engine";
+import { failureOf, type Failure } from "./failure";
 
 /** What the thread is started with. */
 export interface EngineTask {
@@ -11,11 +12,6 @@ export type Request = { no: number } & (
   | { ask: "copyTo"; folder: string }
   | { ask: "dump" | "close" }
 );
-/** An error of the database, with what PostgreSQL says beside its sentence. */
-export interface Failure {
-  message: string;
-  details: Record<string, string>;
-}
 export type Reply =
   | { no: number; answer: Answer | Uint8Array | undefined }
   | { no: number; failure: Failure }
@@ -58,11 +54,4 @@ function perform(engine: Engine, request: Request): Promise<Answer | Uint8Array 
     case "close":
       return engine.close().then(() => undefined);
   }
-}
-
-/** The error as data: what is no text of it does not travel. */
-function failureOf(error: unknown): Failure {
-  if (!(error instanceof Error)) return { message: String(error), details: {} };
-  const texts = Object.entries(error).filter(([, v]) => typeof v === "string");
-  return { message: error.message, details: Object.fromEntries(texts) as Record<string, string> };
 }

@@ -12,3 +12,4 @@ export * from "./banks";
 export * from "./payments";
 export * from "./purchasing";
 export * from "./evidence";
+export * from "./jobs";

@@ -12,31 +12,37 @@ import {
   text,
   timestamp,
 } from "drizzle-orm/pg-core";
+import { TAX_DIRECTIONS, TAX_KINDS } from "../../../core/taxes";
 import { document } from "./documents";
+import { oneOf } from "./oneOf";
 import { partner } from "./partners";
 import { company } from "./organisation";
 
 const units = () => bigint({ mode: "bigint" });
 
 /** How a tax is computed, posted and declared. Its rates have dates. */
-export const taxCode = pgTable("tax_code", {
-  id: integer().primaryKey().generatedByDefaultAsIdentity(),
-  code: text().notNull().unique(),
-  name: text().notNull(),
-  /**
-   * standard: on the invoice; reverse: owed by the buyer; none: outside or exempt; withheld: kept
-   * back from the supplier.
-   */
-  kind: text().notNull(),
-  /** Account of the recoverable part. */
-  account: text().notNull().default(""),
-  /** Account on which the buyer owes it, where that is so; or on which what is withheld stands. */
-  owedAccount: text().notNull().default(""),
-  /** Per cent that can be recovered. */
-  recoverable: numeric().notNull().default("100"),
-  returnLine: text().notNull().default(""),
-  blocked: boolean().notNull().default(false),
-});
+export const taxCode = pgTable(
+  "tax_code",
+  {
+    id: integer().primaryKey().generatedByDefaultAsIdentity(),
+    code: text().notNull().unique(),
+    name: text().notNull(),
+    /** On what is bought, or on what is sold. */
+    direction: text().notNull().default("purchase"),
+    /** As core says of it; the accounts too. */
+    kind: text().notNull(),
+    account: text().notNull().default(""),
+    owedAccount: text().notNull().default(""),
+    /** Per cent that can be recovered. */
+    recoverable: numeric().notNull().default("100"),
+    returnLine: text().notNull().default(""),
+    blocked: boolean().notNull().default(false),
+  },
+  (t) => [
+    oneOf("tax_code_direction", t.direction, TAX_DIRECTIONS),
+    oneOf("tax_code_kind", t.kind, TAX_KINDS),
+  ],
+);
 
 export const taxRate = pgTable(
   "tax_rate",
@@ -96,6 +102,7 @@ export const taxRecord = pgTable(
       .references(() => document.id),
     journalId: bigint({ mode: "number" }).notNull(),
     seq: units().notNull(),
+    direction: text().notNull().default("purchase"),
     taxCode: text().notNull(),
     percent: numeric().notNull(),
     rateFrom: date().notNull(),
@@ -119,7 +126,11 @@ export const taxRecord = pgTable(
     functionalBase: units().notNull(),
     functionalTax: units().notNull(),
   },
-  (t) => [index().on(t.companyId, t.reportedOn), index().on(t.documentId)],
+  (t) => [
+    index().on(t.companyId, t.reportedOn),
+    index().on(t.documentId),
+    oneOf("tax_record_direction", t.direction, TAX_DIRECTIONS),
+  ],
 );
 
 /** A stretch of periods whose taxes were declared: no record is added to it any more. */

@@ -134,8 +134,8 @@ export const orderLine = pgTable(
 );
 
 /** What was received or returned of an order line, signed. */
-export const receiptLine = pgTable(
-  "receipt_line",
+export const goodsReceiptLine = pgTable(
+  "goods_receipt_line",
   {
     id: bigint({ mode: "number" }).primaryKey().generatedByDefaultAsIdentity(),
     receiptId: documentId(),
@@ -160,7 +160,7 @@ export const grniEntry = pgTable(
     companyId: integer().notNull(),
     receiptLineId: bigint({ mode: "number" })
       .notNull()
-      .references(() => receiptLine.id),
+      .references(() => goodsReceiptLine.id),
     /** received, returned, invoiced, cleaned, reopened; and what takes one of them back. */
     kind: text().notNull(),
     documentId: documentId(),

@@ -6,7 +6,7 @@ import { world } from "../../../../tests/useWorld";
 import type { Caller, UseCase } from "../../access";
 import { createJournal, listJournals, saveDraft } from "../../ledger";
 import { listInvoices, listPayments } from "../../payables";
-import { listOrders, listReceipts } from "../../purchasing";
+import { listOrders, listGoodsReceipts } from "../../purchasing";
 import { listRuns } from "../../runs";
 
 const w = world();
@@ -17,7 +17,7 @@ const LISTS: Record<string, UseCase<ListPage<Row>>> = {
   journals: listJournals,
   invoices: listInvoices,
   orders: listOrders,
-  receipts: listReceipts,
+  "goods receipts": listGoodsReceipts,
   payments: listPayments,
   runs: listRuns,
 };

@@ -9,7 +9,7 @@ import { Status } from "@/ui/Status";
 const NAMES = {
   request: "Request",
   order: "Order",
-  receipt: "Receipts",
+  "goods-receipt": "Goods receipts",
   invoice: "Invoices",
   payment: "Payments",
   bank: "Bank lines",

@@ -26,6 +26,7 @@ import { Balances } from "./Balances";
 import { EarlierLoads } from "./EarlierLoads";
 import { JournalsOfLoad } from "./JournalsOfLoad";
 import { originalOf, useLoad } from "./useLoad";
+import { DateField } from "@/ui/date/DateField";
 
 const WIDTHS: Partial<Record<string, number>> = {
   journal: 90,
@@ -415,11 +416,10 @@ export function LoadPage({
           />
         </Given>
         <Given id="l-date" label="Date, where rows have none" width="w-40">
-          <input
+          <DateField
             id="l-date"
-            className="field"
             value={common.date}
-            onChange={(e) => set("date", e.target.value)}
+            onChange={(text) => set("date", text)}
             onBlur={() => {
               const d = readDate(common.date, work.today);
               if (d) set("date", dateText(d));

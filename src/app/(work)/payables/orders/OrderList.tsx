@@ -165,8 +165,8 @@ export function OrderActions({ status, text }: { status: string; text: string })
           </option>
         ))}
       </select>
-      <Link className="button" href={work.link("/payables/receipts")}>
-        Receipts
+      <Link className="button" href={work.link("/payables/goods-receipts")}>
+        Goods receipts
       </Link>
       <Link className="button" href={work.link("/payables/received")}>
         Not invoiced

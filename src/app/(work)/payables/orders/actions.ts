@@ -1,6 +1,6 @@
 "use server";
 import {
-  cancelReceipt,
+  cancelGoodsReceipt,
   changeOrder,
   closeOrder,
   deleteCleanUpRule,
@@ -18,8 +18,8 @@ import { actionCaller, onceCaller } from "@/app/lib/session";
 
 export const receiveOrderAction = async (form: string, input: unknown) =>
   answer(await receiveOrder(await onceCaller(form, input), input));
-export const cancelReceiptAction = async (id: number, reason: string) =>
-  answer(await cancelReceipt(await actionCaller(), { id, reason }));
+export const cancelGoodsReceiptAction = async (id: number, reason: string) =>
+  answer(await cancelGoodsReceipt(await actionCaller(), { id, reason }));
 export const changeOrderAction = async (input: unknown) =>
   answer(await changeOrder(await actionCaller(), input));
 export const closeOrderAction = async (id: number, to: "closed" | "open") =>

@@ -39,7 +39,7 @@ export function ReceivedTable({
       { key: "supplier", header: "Supplier", value: (l) => `${l.supplier} ${l.supplierName}` },
       {
         key: "receipt",
-        header: "Receipt",
+        header: "Goods receipt",
         width: 124,
         value: (l) => l.receipt,
         cell: (l) => <b className="font-semibold">{l.receipt}</b>,
@@ -109,7 +109,7 @@ export function ReceivedTable({
         cell: (c) => dateText(c.date),
       },
       { key: "supplier", header: "Supplier", value: (c) => c.supplierName },
-      { key: "receipt", header: "Receipt", width: 130, value: (c) => c.receipt },
+      { key: "receipt", header: "Goods receipt", width: 130, value: (c) => c.receipt },
       { key: "order", header: "Order", width: 130, value: (c) => c.order },
       { key: "reason", header: "By rule, or because", width: 220, value: (c) => c.reason },
       { key: "by", header: "By", width: 130, value: (c) => c.by },
@@ -206,10 +206,10 @@ export function ReceivedTable({
         currency={currency}
         selectable={cleanable}
         onSelect={setChosen}
-        onOpen={(l) => router.push(work.link(`/payables/receipts/${l.receiptId}`))}
+        onOpen={(l) => router.push(work.link(`/payables/goods-receipts/${l.receiptId}`))}
         empty={
           <Empty title="Everything that was received is invoiced">
-            Receipts accrue here until their invoice comes.
+            Goods receipts accrue here until their invoice comes.
           </Empty>
         }
       />

@@ -16,6 +16,7 @@ import {
   saveCleanUpRuleAction,
   tryCleanUpRuleAction,
 } from "../orders/actions";
+import { DateField } from "@/ui/date/DateField";
 
 const PART_WORDS: Record<ConditionPart, string> = {
   age: "Age in days",
@@ -218,12 +219,12 @@ function ScheduleForm({ schedule }: { schedule: Schedule | null }) {
               ))}
             </select>
             <label htmlFor="sched-first">from</label>
-            <input
+            <DateField
               id="sched-first"
-              className="field w-32"
+              className="w-32"
               placeholder="1 Dec 2026"
               value={values.first}
-              onChange={(e) => setValues({ ...values, first: e.target.value })}
+              onChange={(text) => setValues({ ...values, first: text })}
             />
             <select
               aria-label="How far"

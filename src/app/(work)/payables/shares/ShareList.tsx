@@ -1,11 +1,11 @@
 "use client";
 import { useState } from "react";
-import { SHARE_WAYS, type ShareSet } from "@/core/payables";
 import { useAct } from "@/app/lib/useAct";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { SidePanel } from "@/ui/SidePanel";
 import { saveSharesAction } from "../orders/actions";
+import { SHARE_WAYS, type ShareSet } from "@/core/shares";
 
 type Target = ShareSet["targets"][number];
 const target = (): Target => ({ company: "", account: "", dimensions: {}, weight: "" });

@@ -2,7 +2,8 @@ import { Fragment } from "react";
 import Link from "next/link";
 import { placeQuery } from "@/core/organisation";
 import { amountText, describeFound } from "@/core/shared";
-import { taxSummary, type TaxLineTotal } from "@/server/taxes";
+import { TAX_DIRECTIONS, type TaxDirection } from "@/core/taxes";
+import { taxSummary, type TaxLineTotal, type TaxSummaryRow } from "@/server/taxes";
 import { ExportMenu } from "@/ui/table/ExportMenu";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Empty, Page, Problems } from "@/ui/Page";
@@ -15,18 +16,24 @@ import { Declaration } from "./Declaration";
 function Amounts({
   of,
   currency,
+  isPurchase,
 }: {
   of: Record<"base" | "tax" | "recoverable" | "unrecoverable", bigint>;
   currency: string;
+  /** What can be deducted is said of purchases only. */
+  isPurchase: boolean;
 }) {
-  return [of.base, of.tax, of.recoverable, of.unrecoverable].map((amount, i) => (
+  const amounts = isPurchase
+    ? [of.base, of.tax, of.recoverable, of.unrecoverable]
+    : [of.base, of.tax];
+  return amounts.map((amount, i) => (
     <td key={i} className="num">
       {amountText(amount, currency)}
     </td>
   ));
 }
 
-export const metadata = { title: "Taxes on purchases" };
+export const metadata = { title: "Taxes" };
 
 /** What is reported by tax code in the periods of the strip, and what of it was declared. */
 export default async function TaxSummaryPage({ searchParams }: { searchParams: SearchParams }) {
@@ -40,29 +47,22 @@ export default async function TaxSummaryPage({ searchParams }: { searchParams: S
   const result = await taxSummary(await pageCaller(), { company: place.company, from, to });
   if (!result.ok)
     return (
-      <Page strip={<PeriodStrip range />} title="Taxes on purchases">
+      <Page strip={<PeriodStrip range />} title="Taxes">
         <Problems messages={result.problems.map(describeFound)} />
       </Page>
     );
   const { currency, rows, totals, accounts, declared } = result.value;
   const money = (amount: bigint) => ({ amount, currency });
-  const sum = (pick: (r: TaxLineTotal) => bigint) =>
-    totals.reduce((total, t) => total + pick(t), 0n);
-  const together = {
-    base: sum((t) => t.base),
-    tax: sum((t) => t.tax),
-    recoverable: sum((t) => t.recoverable),
-    unrecoverable: sum((t) => t.unrecoverable),
-  };
   return (
     <Page
       strip={<PeriodStrip range />}
-      title="Taxes on purchases"
+      title="Taxes"
       note={`by code, in ${currency}; each record keeps its base, its rate and the day by which that was chosen`}
       actions={
         <ExportMenu
           name="taxes"
           headers={[
+            "On",
             "Return line",
             "Code",
             "Name",
@@ -74,6 +74,7 @@ export default async function TaxSummaryPage({ searchParams }: { searchParams: S
             "Not recoverable",
           ]}
           rows={rows.map((r) => [
+            ON[r.direction],
             r.returnLine,
             r.code,
             r.name,
@@ -107,55 +108,17 @@ export default async function TaxSummaryPage({ searchParams }: { searchParams: S
       />
       <div className="panel min-h-0 flex-1 overflow-auto">
         {rows.length === 0 ? (
-          <Empty title="No tax was recorded">
-            Invoices of suppliers record theirs when they are posted.
-          </Empty>
+          <Empty title="No tax was recorded">Invoices record theirs when they are posted.</Empty>
         ) : (
-          <table className="sheet">
-            <thead>
-              <tr>
-                <th className="w-28">Return line</th>
-                <th className="w-24">Code</th>
-                <th>Name</th>
-                <th className="num w-24">Rate %</th>
-                <th className="num w-28">Documents</th>
-                <th className="num w-36">Base</th>
-                <th className="num w-36">Tax</th>
-                <th className="num w-36">Recoverable</th>
-                <th className="num w-36">Not recoverable</th>
-              </tr>
-            </thead>
-            <tbody>
-              {totals.map((t) => (
-                <Fragment key={t.returnLine}>
-                  {rows
-                    .filter((r) => r.returnLine === t.returnLine)
-                    .map((r) => (
-                      <tr key={`${r.code} ${r.percent}`}>
-                        <td>{r.returnLine}</td>
-                        <td className="font-semibold">{r.code}</td>
-                        <td>{r.name}</td>
-                        <td className="num">{r.percent}</td>
-                        <td className="num">{r.documents}</td>
-                        <Amounts of={r} currency={currency} />
-                      </tr>
-                    ))}
-                  <tr className="font-semibold">
-                    <td colSpan={5}>
-                      {t.returnLine ? `Line ${t.returnLine}` : "Without a line of the return"}
-                    </td>
-                    <Amounts of={t} currency={currency} />
-                  </tr>
-                </Fragment>
-              ))}
-            </tbody>
-            <tfoot>
-              <tr>
-                <td colSpan={5}>Together</td>
-                <Amounts of={together} currency={currency} />
-              </tr>
-            </tfoot>
-          </table>
+          TAX_DIRECTIONS.map((direction) => (
+            <TaxTable
+              key={direction}
+              direction={direction}
+              rows={rows.filter((r) => r.direction === direction)}
+              totals={totals.filter((t) => t.direction === direction)}
+              currency={currency}
+            />
+          ))
         )}
         {accounts.length > 0 && (
           <>
@@ -202,5 +165,85 @@ export default async function TaxSummaryPage({ searchParams }: { searchParams: S
         )}
       </div>
     </Page>
+  );
+}
+
+const ON: Record<TaxDirection, string> = { purchase: "Purchases", sale: "Sales" };
+
+/** Taxes of one direction, by line of the return and code. */
+function TaxTable({
+  direction,
+  rows,
+  totals,
+  currency,
+}: {
+  direction: TaxDirection;
+  rows: readonly TaxSummaryRow[];
+  totals: readonly TaxLineTotal[];
+  currency: string;
+}) {
+  if (rows.length === 0) return null;
+  const sum = (pick: (r: TaxLineTotal) => bigint) =>
+    totals.reduce((total, t) => total + pick(t), 0n);
+  const together = {
+    base: sum((t) => t.base),
+    tax: sum((t) => t.tax),
+    recoverable: sum((t) => t.recoverable),
+    unrecoverable: sum((t) => t.unrecoverable),
+  };
+  const isPurchase = direction === "purchase";
+  return (
+    <>
+      <h2 className="px-3 pt-4 pb-2">{ON[direction]}</h2>
+      <table className="sheet">
+        <thead>
+          <tr>
+            <th className="w-28">Return line</th>
+            <th className="w-24">Code</th>
+            <th>Name</th>
+            <th className="num w-24">Rate %</th>
+            <th className="num w-28">Documents</th>
+            <th className="num w-36">Base</th>
+            <th className="num w-36">Tax</th>
+            {isPurchase && (
+              <>
+                <th className="num w-36">Recoverable</th>
+                <th className="num w-36">Not recoverable</th>
+              </>
+            )}
+          </tr>
+        </thead>
+        <tbody>
+          {totals.map((t) => (
+            <Fragment key={t.returnLine}>
+              {rows
+                .filter((r) => r.returnLine === t.returnLine)
+                .map((r) => (
+                  <tr key={`${r.code} ${r.percent}`}>
+                    <td>{r.returnLine}</td>
+                    <td className="font-semibold">{r.code}</td>
+                    <td>{r.name}</td>
+                    <td className="num">{r.percent}</td>
+                    <td className="num">{r.documents}</td>
+                    <Amounts of={r} currency={currency} isPurchase={isPurchase} />
+                  </tr>
+                ))}
+              <tr className="font-semibold">
+                <td colSpan={5}>
+                  {t.returnLine ? `Line ${t.returnLine}` : "Without a line of the return"}
+                </td>
+                <Amounts of={t} currency={currency} isPurchase={isPurchase} />
+              </tr>
+            </Fragment>
+          ))}
+        </tbody>
+        <tfoot>
+          <tr>
+            <td colSpan={5}>Together</td>
+            <Amounts of={together} currency={currency} isPurchase={isPurchase} />
+          </tr>
+        </tfoot>
+      </table>
+    </>
   );
 }

@@ -58,7 +58,7 @@ export function ToleranceList({ rows, mayChange }: { rows: ToleranceRow[]; mayCh
         },
         {
           key: "receipt",
-          header: "Receipt beyond, %",
+          header: "Goods beyond, %",
           width: 130,
           align: "right",
           value: (r) => r.receiptPercent,
@@ -79,7 +79,7 @@ export function ToleranceList({ rows, mayChange }: { rows: ToleranceRow[]; mayCh
         { key: "quantityAmount", label: "and by no more than units", kind: "text" },
         {
           key: "receiptPercent",
-          label: "Receipts may be beyond the order by per cent",
+          label: "Goods received may be beyond the order by per cent",
           kind: "text",
         },
         { key: "remove", label: "Remove it", kind: "check" },

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useWork } from "@/ui/frame/work";
 import { FileLoad } from "@/ui/FileLoad";
 import { sendTable } from "@/app/lib/sendFile";
+import { DateField } from "@/ui/date/DateField";
 
 export function OpeningForm() {
   const work = useWork();
@@ -21,12 +22,12 @@ export function OpeningForm() {
         <label className="label" htmlFor="opening-date">
           Date of the opening
         </label>
-        <input
+        <DateField
+          as="day"
           id="opening-date"
-          type="date"
-          className="field w-44"
+          className="w-44"
           value={date}
-          onChange={(e) => setDate(e.target.value)}
+          onChange={(text) => setDate(text)}
         />
       </div>
       <div>

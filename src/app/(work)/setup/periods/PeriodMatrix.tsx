@@ -10,6 +10,7 @@ import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { saveRecordAction } from "../actions";
+import { DateField } from "@/ui/date/DateField";
 
 const ALL_BOOKS = "all";
 const WORD: Record<string, string> = {
@@ -307,26 +308,26 @@ function YearForm({
         <label className="label" htmlFor="y-start">
           {first ? "Starts" : "Follows on, from"}
         </label>
-        <input
+        <DateField
+          as="day"
           id="y-start"
-          type="date"
-          className="field w-40"
+          className="w-40"
           readOnly={!first}
           value={start}
-          onChange={(e) => setStart(e.target.value)}
+          onChange={(text) => setStart(text)}
         />
       </div>
       <div>
         <label className="label" htmlFor="y-end">
           Last day
         </label>
-        <input
+        <DateField
+          as="day"
           id="y-end"
-          type="date"
-          className="field w-40"
+          className="w-40"
           title="Where it is empty: twelve months, or 52 weeks"
           value={end}
-          onChange={(e) => setEnd(e.target.value)}
+          onChange={(text) => setEnd(text)}
         />
       </div>
       <div>

@@ -15,7 +15,7 @@ const WORDS: Record<AccountPurpose, string> = {
   exchangeLoss: "Exchange losses of settled items",
   discountReceived: "Discounts received",
   priceVariance: "Price differences to orders",
-  quantityVariance: "Quantity differences to receipts",
+  quantityVariance: "Quantity differences to goods receipts",
 };
 
 /** The accounts that the system posts to by itself. */

@@ -13,6 +13,7 @@ import { saveRecordAction } from "../actions";
 import { sendTable } from "@/app/lib/sendFile";
 import { askRateAction } from "./actions";
 import { RateAge } from "./RateAge";
+import { DateField } from "@/ui/date/DateField";
 
 interface Props {
   rows: RateRow[];
@@ -174,12 +175,12 @@ function AskRate() {
       <span>in</span>
       {choose("To", to, setTo)}
       <span>on</span>
-      <input
-        type="date"
+      <DateField
+        as="day"
         aria-label="On"
-        className="field w-40"
+        className="w-40"
         value={date}
-        onChange={(e) => setDate(e.target.value)}
+        onChange={(text) => setDate(text)}
         required
       />
       <button type="submit" className="button">

@@ -1,5 +1,11 @@
 "use client";
-import { TAX_KINDS, taxCodeSchema, type TaxCode } from "@/core/payables";
+import {
+  TAX_DIRECTIONS,
+  TAX_KINDS,
+  taxCodeSchema,
+  type TaxCode,
+  type TaxDirection,
+} from "@/core/taxes";
 import { readDate } from "@/core/shared";
 import { faultsOf, type Fault, type RecordValues } from "@/ui/form";
 import { useWork } from "@/ui/frame/work";
@@ -11,8 +17,9 @@ const WORDS: Record<(typeof TAX_KINDS)[number], string> = {
   standard: "on the invoice",
   reverse: "owed by the buyer (reverse charge)",
   none: "none: exempt or outside",
-  withheld: "kept back from the supplier",
+  withheld: "kept back by the buyer",
 };
+const ON: Record<TaxDirection, string> = { purchase: "purchases", sale: "sales" };
 const ratesText = (t: TaxCode): string =>
   t.rates.map((r) => `${r.percent} from ${r.from}`).join("; ");
 
@@ -38,7 +45,7 @@ export function TaxCodes({ rows, mayChange }: { rows: TaxCode[]; mayChange: bool
   return (
     <RecordPage<TaxCode>
       title="Tax codes"
-      note="how taxes on purchases are computed, posted and declared"
+      note="how taxes on purchases and sales are computed, posted and declared"
       name="tax-codes"
       rows={rows}
       rowKey={(t) => t.code}
@@ -52,6 +59,7 @@ export function TaxCodes({ rows, mayChange }: { rows: TaxCode[]; mayChange: bool
       columns={[
         { key: "code", header: "Code", width: 90, value: (t) => t.code },
         { key: "name", header: "Name", value: (t) => t.name },
+        { key: "direction", header: "On", width: 90, value: (t) => ON[t.direction] },
         { key: "kind", header: "Tax is", width: 230, value: (t) => WORDS[t.kind] },
         { key: "rates", header: "Rates", width: 230, value: ratesText },
         { key: "account", header: "Account", width: 90, value: (t) => t.account },
@@ -60,13 +68,19 @@ export function TaxCodes({ rows, mayChange }: { rows: TaxCode[]; mayChange: bool
           key: "recoverable",
           header: "Recoverable",
           width: 104,
-          value: (t) => `${t.recoverable} %`,
+          value: (t) => (t.direction === "sale" ? "" : `${t.recoverable} %`),
         },
         { key: "line", header: "Return line", width: 100, value: (t) => t.returnLine },
       ]}
       fields={[
         { key: "code", label: "Code", kind: "text", required: true, fixed: true },
         { key: "name", label: "Name", kind: "text", required: true },
+        {
+          key: "direction",
+          label: "On",
+          kind: "select",
+          options: TAX_DIRECTIONS.map((d) => ({ value: d, text: ON[d] })),
+        },
         {
           key: "kind",
           label: "Tax is",
@@ -81,8 +95,8 @@ export function TaxCodes({ rows, mayChange }: { rows: TaxCode[]; mayChange: bool
           placeholder: "23 from 1 Jan 2020; 21 from 1 Jan 2027",
           hint: "A rate that has held stays; add the new one with its day.",
         },
-        { key: "account", label: "Account of the recoverable part", kind: "text" },
-        { key: "owedAccount", label: "Account on which the buyer owes it", kind: "text" },
+        { key: "account", label: "Account of what can be deducted", kind: "text" },
+        { key: "owedAccount", label: "Account on which it is owed", kind: "text" },
         { key: "recoverable", label: "Recoverable, per cent", kind: "text" },
         { key: "returnLine", label: "Line of the return", kind: "text" },
         { key: "blocked", label: "Blocked: no longer used", kind: "check" },
@@ -90,6 +104,7 @@ export function TaxCodes({ rows, mayChange }: { rows: TaxCode[]; mayChange: bool
       toValues={(t) => ({
         code: t?.code ?? "",
         name: t?.name ?? "",
+        direction: t?.direction ?? "purchase",
         kind: t?.kind ?? "standard",
         rates: t ? ratesText(t) : "",
         account: t?.account ?? "1410",

@@ -1,29 +1,58 @@
+import type { ReactNode } from "react";
 import { bankAddressText } from "@/core/banks";
+import { ITEM_STATES } from "@/core/runs";
 import { describeFound } from "@/core/shared";
-import { getRun } from "@/server/runs";
+import { getRun, listRunDrafts, listRunItems, type RunView } from "@/server/runs";
 import { paymentsOfRun, type PaymentRunDetail } from "@/server/payables";
 import { Page, Problems } from "@/ui/Page";
+import { startOfList } from "@/app/lib/listPage";
+import { listAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { PaymentPapers } from "../../../payables/payments/PaymentPapers";
 import { RunPage } from "./RunPage";
 
-export default async function RunScreen({ params }: { params: Promise<{ key: string }> }) {
-  const { key } = await params;
+export default async function RunScreen({
+  params,
+  searchParams,
+}: {
+  params: Promise<{ key: string }>;
+  searchParams: SearchParams;
+}) {
+  const key = decodeURIComponent((await params).key);
   const caller = await pageCaller();
-  const result = await getRun(caller, { key: decodeURIComponent(key) });
-  if (!result.ok)
-    return (
-      <Page title="Run">
-        <Problems messages={result.problems.map(describeFound)} />
-      </Page>
-    );
-  const run = result.value;
-  const papers =
-    run.kind === "payment" || run.kind === "single-payment"
-      ? await paymentsOfRun(caller, { run: run.id })
-      : null;
-  if (!papers?.ok) return <RunPage run={run} />;
-  const { payments, outside = false } = run.proposal.detail as PaymentRunDetail;
+  const found = await getRun(caller, { key });
+  if (!found.ok) return <NoRun messages={found.problems.map(describeFound)} />;
+  const run = found.value;
+  const { address, input } = await listAddress(searchParams);
+  const status = ITEM_STATES.find((state) => state === address.status) ?? "all";
+  const { sort, filters } = input;
+  const asked = { company: run.company, run: String(run.id), status, text: "", sort, filters };
+  const items = await listRunItems(caller, asked);
+  if (!items.ok) return <NoRun messages={items.problems.map(describeFound)} />;
+  const drafts = await listRunDrafts(caller, { run: asked.run });
+  const payments = await paymentsPart(run);
+  return (
+    <RunPage
+      run={run}
+      items={await startOfList("run-items", items.value, asked)}
+      drafts={drafts.ok ? drafts.value.drafts : []}
+      {...(payments ? { part: payments } : {})}
+    />
+  );
+}
+
+const NoRun = ({ messages }: { messages: string[] }) => (
+  <Page title="Run">
+    <Problems messages={messages} />
+  </Page>
+);
+
+/** The payments of a run that pays, with their papers. */
+async function paymentsPart(run: RunView): Promise<{ name: string; content: ReactNode } | null> {
+  if (run.kind !== "payment" && run.kind !== "single-payment") return null;
+  const papers = await paymentsOfRun(await pageCaller(), { run: run.id });
+  if (!papers.ok) return null;
+  const { payments, outside = false } = run.detail as PaymentRunDetail;
   const planned = payments.map((p) => ({
     key: p.key,
     payee: p.payee,
@@ -35,23 +64,18 @@ export default async function RunScreen({ params }: { params: Promise<{ key: str
     items: p.items.length,
     firstItem: p.items.length === 0 ? null : Math.min(...p.items.map((i) => i.item)),
   }));
-  return (
-    <RunPage
-      run={run}
-      part={{
-        name: `Payments ${planned.length}`,
-        content: (
-          <PaymentPapers
-            run={run.id}
-            status={run.status}
-            mayPost={run.mayPost}
-            planned={planned}
-            outside={outside}
-            approval={run.approval}
-            papers={papers.value}
-          />
-        ),
-      }}
-    />
-  );
+  return {
+    name: `Payments ${planned.length}`,
+    content: (
+      <PaymentPapers
+        run={run.id}
+        status={run.status}
+        mayPost={run.mayPost}
+        planned={planned}
+        outside={outside}
+        approval={run.approval}
+        papers={papers.value}
+      />
+    ),
+  };
 }

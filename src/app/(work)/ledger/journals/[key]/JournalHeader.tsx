@@ -6,6 +6,7 @@ import type { DraftCheck } from "@/server/ledger";
 import { Field } from "@/ui/Field";
 import { useWork } from "@/ui/frame/work";
 import type { Header } from "./useDraft";
+import { DateField } from "@/ui/date/DateField";
 
 interface Props {
   header: Header;
@@ -136,13 +137,12 @@ export function JournalHeader({
         width="w-[108px]"
       >
         {(p) => (
-          <input
+          <DateField
             {...p}
             name="date"
-            className="field"
             value={header.date}
             placeholder="31 Oct 2026"
-            onChange={(e) => set("date", e.target.value)}
+            onChange={(text) => set("date", text)}
             onBlur={tidy("date")}
           />
         )}
@@ -228,12 +228,11 @@ export function JournalHeader({
         width="w-[104px]"
       >
         {(p) => (
-          <input
+          <DateField
             {...p}
             name="reverseOn"
-            className="field"
             value={header.reverseOn}
-            onChange={(e) => set("reverseOn", e.target.value)}
+            onChange={(text) => set("reverseOn", text)}
             onBlur={tidy("reverseOn")}
           />
         )}

@@ -14,6 +14,7 @@ import { Status } from "@/ui/Status";
 import { useTrace } from "@/ui/trace/useTrace";
 import { reverseJournalAction } from "../actions";
 import { PapersPanel } from "@/app/papers/PapersPanel";
+import { DateField } from "@/ui/date/DateField";
 
 /** A posted journal: what it says, where it came from, what it reaches, and the way to undo it. */
 export function PostedJournal({ journal, panel }: { journal: PostedView; panel: ReactNode }) {
@@ -237,12 +238,12 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
             <label className="label" htmlFor="reverse-date">
               Date
             </label>
-            <input
+            <DateField
+              as="day"
               id="reverse-date"
-              type="date"
-              className="field w-40"
+              className="w-40"
               value={date}
-              onChange={(e) => setDate(e.target.value)}
+              onChange={(text) => setDate(text)}
               aria-describedby="reverse-hint"
             />
           </div>

@@ -26,6 +26,7 @@ import { SidePanel } from "@/ui/SidePanel";
 import type { Lookups } from "../../journals/[key]/JournalEditor";
 import { toContent, toRows } from "../../journals/[key]/useDraft";
 import { endRecurringAction, saveRecurringAction, skipRecurringAction } from "../actions";
+import { DateField } from "@/ui/date/DateField";
 
 const HEAD = new Set(["name", "description", "type", "first", "until", "every", "currency"]);
 
@@ -325,23 +326,21 @@ export function RecurringForm({
         </Field>
         <Field id="r-first" label="First on" required problem={at("first")} width="w-28">
           {(p) => (
-            <input
+            <DateField
               {...p}
-              className="field"
               value={rhythm.first}
-              onChange={(e) => setRhythm((r) => ({ ...r, first: e.target.value }))}
+              onChange={(text) => setRhythm((r) => ({ ...r, first: text }))}
               onBlur={tidy("first")}
             />
           )}
         </Field>
         <Field id="r-until" label="Until" problem={at("until")} width="w-28">
           {(p) => (
-            <input
+            <DateField
               {...p}
-              className="field"
               placeholder="without end"
               value={rhythm.until}
-              onChange={(e) => setRhythm((r) => ({ ...r, until: e.target.value }))}
+              onChange={(text) => setRhythm((r) => ({ ...r, until: text }))}
               onBlur={tidy("until")}
             />
           )}

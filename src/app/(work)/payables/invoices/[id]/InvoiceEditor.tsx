@@ -28,6 +28,7 @@ import { useAct } from "@/app/lib/useAct";
 import { useBillable } from "./useBillable";
 import { PapersPanel } from "@/app/papers/PapersPanel";
 import { releaseInvoiceAction } from "../../orders/actions";
+import { DateField } from "@/ui/date/DateField";
 
 export interface InvoiceLookups extends CodingLookups {
   suppliers: PartnerRow[];
@@ -604,23 +605,21 @@ export function InvoiceEditor({
         </Field>
         <Field id="i-date" label="Invoice date" required problem={at("date")} width="w-28">
           {(p) => (
-            <input
+            <DateField
               {...p}
-              className="field"
               value={header.date}
-              onChange={(e) => set("date", e.target.value)}
+              onChange={(text) => set("date", text)}
               onBlur={tidy("date")}
             />
           )}
         </Field>
         <Field id="i-posting" label="Journal date" problem={at("postingDate")} width="w-28">
           {(p) => (
-            <input
+            <DateField
               {...p}
-              className="field"
               placeholder="the same"
               value={header.postingDate}
-              onChange={(e) => set("postingDate", e.target.value)}
+              onChange={(text) => set("postingDate", text)}
               onBlur={tidy("postingDate")}
             />
           )}
@@ -706,12 +705,11 @@ export function InvoiceEditor({
         </Field>
         <Field id="i-due" label="Due on" problem={at("dueDate")} width="w-28">
           {(p) => (
-            <input
+            <DateField
               {...p}
-              className="field"
               placeholder="by the terms"
               value={header.dueDate}
-              onChange={(e) => set("dueDate", e.target.value)}
+              onChange={(text) => set("dueDate", text)}
               onBlur={tidy("dueDate")}
             />
           )}

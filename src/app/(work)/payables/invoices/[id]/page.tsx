@@ -53,7 +53,7 @@ export default async function InvoicePage({
   const [suppliers, terms, taxes] = [
     await listPartners(caller, { role: "supplier" }),
     await listTerms(caller),
-    await listTaxCodes(caller),
+    await listTaxCodes(caller, { direction: "purchase" }),
   ];
   const shares = await listShares(caller);
   const lookups: InvoiceLookups = {

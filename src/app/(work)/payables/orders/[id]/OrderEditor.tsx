@@ -14,6 +14,7 @@ import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
 import { useKeptDraft, type DraftKind, type StartOfDraft } from "@/app/lib/useKeptDraft";
 import { PapersPanel } from "@/app/papers/PapersPanel";
 import { orderContent, orderRows, useOrderGrid, type OrderLookups } from "./orderGrid";
+import { DateField } from "@/ui/date/DateField";
 
 const ORDER: DraftKind<OrderInput> = {
   name: "order",
@@ -233,23 +234,21 @@ export function OrderEditor({
         </Field>
         <Field id="o-date" label="Date" required problem={at("date")} width="w-28">
           {(p) => (
-            <input
+            <DateField
               {...p}
-              className="field"
               value={header.date}
-              onChange={(e) => set("date", e.target.value)}
+              onChange={(text) => set("date", text)}
               onBlur={tidy("date")}
             />
           )}
         </Field>
         <Field id="o-wanted" label="Wanted" problem={at("wanted")} width="w-28">
           {(p) => (
-            <input
+            <DateField
               {...p}
-              className="field"
               placeholder="day"
               value={header.wanted}
-              onChange={(e) => set("wanted", e.target.value)}
+              onChange={(text) => set("wanted", text)}
               onBlur={tidy("wanted")}
             />
           )}

@@ -24,6 +24,7 @@ import {
   sendOrderAction,
 } from "../actions";
 import { orderContent, orderRows, useOrderGrid, type OrderLookups } from "./orderGrid";
+import { DateField } from "@/ui/date/DateField";
 
 type Side = "papers" | "receive" | "changes" | null;
 
@@ -211,7 +212,7 @@ export function OrderView({
               <Link
                 key={r.id}
                 className="link font-semibold"
-                href={work.link(`/payables/receipts/${r.id}`)}
+                href={work.link(`/payables/goods-receipts/${r.id}`)}
               >
                 {r.number}
                 {r.status === "cancelled" ? " (cancelled)" : ""}
@@ -381,12 +382,7 @@ function Receive({
             <label className="label" htmlFor="r-date">
               Day
             </label>
-            <input
-              id="r-date"
-              className="field"
-              value={date}
-              onChange={(e) => setDate(e.target.value)}
-            />
+            <DateField id="r-date" value={date} onChange={(text) => setDate(text)} />
           </div>
           <div className="flex-1">
             <label className="label" htmlFor="r-note">

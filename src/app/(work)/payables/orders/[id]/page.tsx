@@ -55,7 +55,7 @@ export default async function OrderPage({
   ): Promise<OrderLookups> {
     const [suppliers, taxes, items] = [
       await listPartners(caller, { role: "supplier" }),
-      await listTaxCodes(caller),
+      await listTaxCodes(caller, { direction: "purchase" }),
       await listPurchaseItems(caller),
     ];
     return {

@@ -11,6 +11,7 @@ import { useWork } from "@/ui/frame/work";
 import { Fact, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { cancelChequeAction, sendAdvicesAction, undoPaymentAction } from "../actions";
+import { DateField } from "@/ui/date/DateField";
 
 type Undo = "reversed" | "rejected" | "recalled" | "cheque";
 const UNDO_WORDS: Record<Undo, { button: string; ask: string; done: string }> = {
@@ -204,11 +205,11 @@ export function PaymentView({ payment: p }: { payment: View }) {
               <label className="label" htmlFor="undo-date">
                 On
               </label>
-              <input
+              <DateField
                 id="undo-date"
-                className="field w-32"
+                className="w-32"
                 value={date}
-                onChange={(e) => setDate(e.target.value)}
+                onChange={(text) => setDate(text)}
               />
             </div>
           )}

@@ -1,7 +1,6 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useState } from "react";
-import { discountOn } from "@/core/payables";
 import {
   amountText,
   CURRENCIES,
@@ -22,6 +21,8 @@ import { Fact, Page, Problems } from "@/ui/Page";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
 import { useFormName } from "@/app/lib/useFormName";
 import { makePaymentAction } from "../actions";
+import { DateField } from "@/ui/date/DateField";
+import { discountOn } from "@/core/openItems";
 
 const METHODS = [
   ["manual", "by hand at the bank"],
@@ -143,14 +144,18 @@ export function SinglePaymentForm({
   usePrimaryKeys(undefined, pay);
   const field = (key: "date" | "payee" | "description", label: string, width: string) => (
     <Field id={`p-${key}`} label={label} width={width}>
-      {(p) => (
-        <input
-          {...p}
-          className="field"
-          value={head[key]}
-          onChange={(e) => set({ [key]: e.target.value })}
-        />
-      )}
+      {(p) =>
+        key === "date" ? (
+          <DateField {...p} value={head.date} onChange={(date) => set({ date })} />
+        ) : (
+          <input
+            {...p}
+            className="field"
+            value={head[key]}
+            onChange={(e) => set({ [key]: e.target.value })}
+          />
+        )
+      }
     </Field>
   );
   return (

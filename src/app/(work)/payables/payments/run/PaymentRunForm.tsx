@@ -6,6 +6,7 @@ import { useProposeRun } from "@/app/lib/useProposeRun";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
+import { DateField } from "@/ui/date/DateField";
 
 interface Bank {
   code: string;
@@ -48,6 +49,11 @@ export function PaymentRunForm({ banks }: { banks: Bank[] }) {
   };
   usePrimaryKeys(undefined, propose);
   const at = (field: string) => problems.find((p) => p.field === field)?.message;
+  const common = (key: string) => ({
+    id: `pay-${key}`,
+    "aria-invalid": at(key) ? (true as const) : undefined,
+    "aria-describedby": `pay-${key}-hint`,
+  });
   const text = (
     key: "date" | "next" | "suppliers" | "currencies" | "minimum",
     label: string,
@@ -58,15 +64,17 @@ export function PaymentRunForm({ banks }: { banks: Bank[] }) {
       <label className="label" htmlFor={`pay-${key}`}>
         {label}
       </label>
-      <input
-        id={`pay-${key}`}
-        className="field"
-        aria-invalid={at(key) ? true : undefined}
-        aria-describedby={`pay-${key}-hint`}
-        placeholder={placeholder}
-        value={values[key]}
-        onChange={(e) => set({ [key]: e.target.value })}
-      />
+      {key === "date" || key === "next" ? (
+        <DateField {...common(key)} value={values[key]} onChange={(text) => set({ [key]: text })} />
+      ) : (
+        <input
+          {...common(key)}
+          className="field"
+          placeholder={placeholder}
+          value={values[key]}
+          onChange={(e) => set({ [key]: e.target.value })}
+        />
+      )}
       <p
         id={`pay-${key}-hint`}
         className={`pt-0.5 text-xs ${at(key) ? "text-coral" : "text-ink-3"}`}

@@ -16,6 +16,7 @@ import { SidePanel } from "@/ui/SidePanel";
 import { Status } from "@/ui/Status";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
 import { changeRecurringInvoiceAction, saveRecurringInvoiceAction } from "../actions";
+import { DateField } from "@/ui/date/DateField";
 
 interface Lookups extends CodingLookups {
   suppliers: { code: string; name: string }[];
@@ -191,15 +192,24 @@ export function RecurringInvoiceForm({
     placeholder = "",
   ) => (
     <Field id={`t-${key}`} label={label} required={required} problem={at(key)} width={width}>
-      {(p) => (
-        <input
-          {...p}
-          className="field"
-          placeholder={placeholder}
-          value={head[key]}
-          onChange={(e) => set({ [key]: e.target.value })}
-        />
-      )}
+      {(p) =>
+        key === "first" || key === "until" ? (
+          <DateField
+            {...p}
+            placeholder={placeholder}
+            value={head[key]}
+            onChange={(text) => set({ [key]: text })}
+          />
+        ) : (
+          <input
+            {...p}
+            className="field"
+            placeholder={placeholder}
+            value={head[key]}
+            onChange={(e) => set({ [key]: e.target.value })}
+          />
+        )
+      }
     </Field>
   );
   return (

@@ -49,7 +49,7 @@ export default async function RecurringInvoicePage({
   const [suppliers, terms, taxes, shares] = [
     await listPartners(caller, { role: "supplier" }),
     await listTerms(caller),
-    await listTaxCodes(caller),
+    await listTaxCodes(caller, { direction: "purchase" }),
     await listShares(caller),
   ];
   return (

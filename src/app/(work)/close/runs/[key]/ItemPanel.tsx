@@ -1,0 +1,130 @@
+"use client";
+import { useEffect, useState } from "react";
+import { amountText } from "@/core/shared";
+import type { Ask, RunOverrides } from "@/core/runs";
+import type { OpenedItem, RunItemRow, RunView } from "@/server/runs";
+import { SidePanel } from "@/ui/SidePanel";
+import { readRunItem } from "../../actions";
+
+/** How the figure of an item came about, and what can be changed about it in a preview. */
+export function ItemPanel({
+  run,
+  row,
+  busy,
+  onChange,
+  onClose,
+}: {
+  run: RunView;
+  /** The item as its list shows it: the panel stands at once, and its figure is read meanwhile. */
+  row: RunItemRow;
+  busy: boolean;
+  onChange: (overrides: RunOverrides) => void;
+  onClose: () => void;
+}) {
+  const [read, setRead] = useState<OpenedItem | null>(null);
+  const [failed, setFailed] = useState(false);
+  const no = row.id;
+  useEffect(() => {
+    let current = true;
+    void readRunItem(String(run.id), no)
+      .then((answer) => {
+        if (!current) return;
+        setFailed(!answer.ok);
+        if (answer.ok) setRead(answer.value);
+      })
+      .catch(() => current && setFailed(true));
+    return () => {
+      current = false;
+    };
+  }, [run, no]);
+  const item = read ?? row;
+  const asks = read?.asks ?? (row.asks === "" ? [] : (JSON.parse(row.asks) as Ask[]));
+  const { dropped, amounts } = run.overrides;
+  const out = item.state === "dropped";
+  const changeable = run.status === "preview" && run.mayPost;
+  return (
+    <SidePanel title={read?.explanation.title ?? row.label} onClose={onClose}>
+      <p className="text-ink-2">{item.why}</p>
+      {item.leftOut && <p className="notice">Not part of the run: {item.leftOut}</p>}
+      <div className="rounded-lg border border-line-2 px-3 py-2">
+        {!read && (
+          <p className="text-ink-2">
+            {failed ? "The item could not be read. Close and open it again." : "Reading"}
+          </p>
+        )}
+        {read?.explanation.steps.map((s, i) => (
+          <div
+            key={i}
+            className={`flex justify-between gap-3 py-0.5 ${s.total ? "mt-1 border-t border-line pt-1.5 font-bold" : ""}`}
+          >
+            <span>{s.label}</span>
+            <span>
+              {s.text ?? (s.amount === undefined ? "" : amountText(s.amount, run.currency))}
+            </span>
+          </div>
+        ))}
+      </div>
+      {changeable &&
+        asks.map((a) => (
+          <GiveAmount
+            key={a.key}
+            ask={a}
+            busy={busy}
+            onGive={(text) => onChange({ dropped, amounts: { ...amounts, [a.key]: text } })}
+          />
+        ))}
+      {changeable && read?.droppable && (
+        <button
+          type="button"
+          className="button self-start"
+          disabled={busy}
+          onClick={() =>
+            onChange({
+              amounts,
+              dropped: out ? dropped.filter((k) => k !== item.key) : [...dropped, item.key],
+            })
+          }
+        >
+          {out ? "Take it in again" : "Leave it out of this run"}
+        </button>
+      )}
+    </SidePanel>
+  );
+}
+
+function GiveAmount({
+  ask,
+  busy,
+  onGive,
+}: {
+  ask: Ask;
+  busy: boolean;
+  onGive: (text: string) => void;
+}) {
+  const [text, setText] = useState(ask.given);
+  return (
+    <form
+      className="flex items-end gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        onGive(text);
+      }}
+    >
+      <div className="flex-1">
+        <label className="label" htmlFor={`ask-${ask.key}`}>
+          {ask.label}, {ask.currency}
+        </label>
+        <input
+          id={`ask-${ask.key}`}
+          className="field text-right"
+          autoFocus={ask.given === "" && !ask.optional}
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
+      </div>
+      <button type="submit" className="button" disabled={busy}>
+        Apply
+      </button>
+    </form>
+  );
+}

@@ -1,0 +1,2 @@
+export const isUnderWay = ({ state }: { state: string }): boolean =>
+  state === "waiting" || state === "running";

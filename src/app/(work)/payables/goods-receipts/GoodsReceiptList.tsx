@@ -1,0 +1,81 @@
+"use client";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useMemo } from "react";
+import { amountText, dateText } from "@/core/shared";
+import type { GoodsReceiptRow } from "@/server/purchasing";
+import { useWork } from "@/ui/frame/work";
+import { Empty } from "@/ui/Page";
+import { Status } from "@/ui/Status";
+import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { keepPreference } from "@/app/lib/preferences";
+import { useListPages, type StartOfList } from "@/app/lib/useListPages";
+
+/** What was received, newest first. */
+export function GoodsReceiptList({ list }: { list: StartOfList<GoodsReceiptRow> }) {
+  const { rows: receipts, pages } = useListPages("goods-receipts", list);
+  const work = useWork();
+  const router = useRouter();
+  const columns = useMemo(
+    (): TableColumn<GoodsReceiptRow>[] => [
+      {
+        key: "number",
+        header: "Number",
+        width: 130,
+        value: (r) => r.number,
+        cell: (r) => <b className="font-semibold">{r.number}</b>,
+      },
+      {
+        key: "status",
+        header: "Status",
+        width: 104,
+        value: (r) => r.status,
+        cell: (r) => <Status of={r.status} quiet />,
+      },
+      {
+        key: "date",
+        header: "Date",
+        width: 100,
+        value: (r) => r.date,
+        cell: (r) => dateText(r.date ?? ""),
+      },
+      { key: "title", header: "What", value: (r) => r.title },
+      { key: "order", header: "Order", width: 130, value: (r) => r.order },
+      { key: "currency", header: "In", width: 56, value: (r) => r.currency },
+      {
+        key: "amount",
+        header: "At order price",
+        width: 134,
+        align: "right",
+        sum: true,
+        value: (r) => r.amount,
+        cell: (r) => amountText(r.amount, r.currency),
+      },
+    ],
+    [],
+  );
+  return (
+    <DataTable
+      name="goods-receipts"
+      rows={receipts}
+      columns={columns}
+      rowKey={(r) => String(r.id)}
+      currency={work.company?.currency ?? "EUR"}
+      currencyOf={(r) => r.currency}
+      counts={(r) => r.status === "posted"}
+      totalName="Total received"
+      pages={pages}
+      kept={list.kept.columns}
+      keep={(v) => void keepPreference("table.goods-receipts", v)}
+      onOpen={(r) => router.push(work.link(`/payables/goods-receipts/${r.id}`))}
+      empty={
+        <Empty title="Nothing was received">
+          Orders in force are received on their own page.{" "}
+          <Link className="link" href={work.link("/payables/orders", { status: "open" })}>
+            Orders in force
+          </Link>
+        </Empty>
+      }
+    />
+  );
+}

@@ -1,0 +1,4 @@
+export * from "./taxCode";
+export * from "./taxCodeInput";
+export * from "./taxOf";
+export * from "./takenBack";

@@ -1,0 +1,9 @@
+import type { JobKindId } from "@/core/jobs";
+import type { JobKind } from "../jobs";
+import { computeRunJob, postRunJob } from "../runs";
+
+/** Every kind of job there is. */
+export const JOB_KINDS: Readonly<Record<JobKindId, JobKind>> = {
+  "compute-run": computeRunJob,
+  "post-run": postRunJob,
+};

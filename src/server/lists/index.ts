@@ -1,0 +1,3 @@
+export * as column from "./columns";
+export type { ListColumns, RowOf } from "./columns";
+export { queryList, type Asked, type List, type Order } from "./queryList";

@@ -1,0 +1,25 @@
+/** Leaves books as they were before receipts of goods had a name of their own. */
+export const BEFORE_GOODS_RECEIPTS = [
+  "alter table goods_receipt_line rename to receipt_line",
+  "alter sequence goods_receipt_line_id_seq rename to receipt_line_id_seq",
+  ...["receipt_line_receipt_id_document_id_fk", "receipt_line_order_line_id_order_line_id_fk"].map(
+    (name) => `alter table receipt_line rename constraint goods_${name} to ${name}`,
+  ),
+  `alter table grni_entry rename constraint grni_entry_receipt_line_id_goods_receipt_line_id_fk
+    to grni_entry_receipt_line_id_receipt_line_id_fk`,
+  ...["receipt_line_receipt_id_index", "receipt_line_order_line_id_index"].map(
+    (name) => `alter index goods_${name} rename to ${name}`,
+  ),
+  "alter table document drop constraint document_kind",
+  "alter table document disable trigger user",
+  "update document set kind = 'receipt' where kind = 'goods-receipt'",
+  "alter table document enable trigger user",
+  "alter table document add constraint document_kind check (kind <> 'goods-receipt')",
+  `insert into number_series (code, prefix, digits)
+    select 'receipt', prefix, digits from number_series where code = 'goods-receipt'`,
+  "alter table number_counter disable trigger user",
+  "update number_counter set series = 'receipt' where series = 'goods-receipt'",
+  "alter table number_counter enable trigger user",
+  "delete from number_series where code = 'goods-receipt'",
+  "delete from migration where tag like '0049%'",
+];
