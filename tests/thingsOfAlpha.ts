@@ -18,13 +18,11 @@ import { addPartnerBank, decidePartnerBank, savePartner } from "../src/server/pa
 import {
   createInvoice,
   makePayment,
-  makePaymentFile,
-  paymentsOfRun,
-  printCheques,
   saveInvoice,
   saveRecurringInvoice,
   sendAdvices,
 } from "../src/server/payables";
+import { makePaymentFile, paymentsOfRun, printCheques } from "../src/server/banks";
 import { createOrder, receiveOrder, saveCleanUpRule, saveOrder } from "../src/server/purchasing";
 import { postRun, proposeRun } from "../src/server/runs";
 import { declareTaxes, saveTaxCode } from "../src/server/taxes";

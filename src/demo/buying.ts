@@ -1,15 +1,7 @@
 import { describeFound, endOfMonth, addDays, type CalendarDate, type Result } from "@/core/shared";
 import type { Caller } from "@/server/access";
 import { addPartnerBank, decidePartnerBank, savePartner } from "@/server/partners";
-import {
-  createInvoice,
-  makePaymentFile,
-  paymentsOfRun,
-  printCheques,
-  saveInvoice,
-  saveRecurringInvoice,
-  sendAdvices,
-} from "@/server/payables";
+import { createInvoice, saveInvoice, saveRecurringInvoice, sendAdvices } from "@/server/payables";
 import {
   closeOrder,
   placeOrder,
@@ -32,6 +24,7 @@ import {
   orderSuppliers,
   purchasesOf,
 } from "./purchasing";
+import { makePaymentFile, paymentsOfRun, printCheques } from "@/server/banks";
 
 /** Who works, on a day and hour of the scenario. */
 export type At = (login: string, day: CalendarDate, hour?: number) => Promise<Caller>;

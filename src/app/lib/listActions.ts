@@ -2,11 +2,12 @@
 import type { ListPage } from "@/core/lists";
 import type { UseCase } from "@/server/access";
 import { listJournals } from "@/server/ledger";
-import { listInvoices, listPayments } from "@/server/payables";
+import { listInvoices } from "@/server/payables";
 import { listOrders, listGoodsReceipts } from "@/server/purchasing";
 import { listRunGroups, listRunItems, listRuns } from "@/server/runs";
 import { answer, type Answer } from "./answer";
 import { actionCaller } from "./session";
+import { listPayments } from "@/server/banks";
 
 const LISTS = {
   journals: listJournals,

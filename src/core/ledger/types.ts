@@ -128,6 +128,7 @@ export const OPEN_ITEM_KINDS = [
   "invoice",
   "credit note",
   "payment",
+  "receipt",
   "prepayment",
   "journal",
 ] as const;

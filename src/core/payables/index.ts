@@ -1,5 +1,4 @@
 export {
-  MAX_INVOICE_LINES,
   invoiceLineSchema,
   invoiceSchema,
   type InvoiceInput,
@@ -7,14 +6,7 @@ export {
   invoiceInput,
   numberKey,
 } from "./invoiceInput";
-export {
-  type InvoiceContext,
-  DISCOUNT_ON,
-  type DiscountOn,
-  type TaxSum,
-  type InvoiceReading,
-  readInvoice,
-} from "./invoice";
+export { type InvoiceContext, type InvoiceReading, readInvoice } from "./invoice";
 export {
   type PayableItem,
   type PayableSupplier,
@@ -23,23 +15,11 @@ export {
 } from "./payments";
 export {
   type PaymentRules,
-  type PaidItem,
-  type PlannedPayment,
   type PaymentPlan,
   paymentItemKey,
   proposePayments,
 } from "./paymentPlan";
-export {
-  type PaymentAccounts,
-  type CodedPart,
-  underWayItem,
-  journalOfPayment,
-} from "./journalOfPayment";
-export * from "./transferRemarks";
 export * from "./singlePayment";
-export * from "./payForAnother";
-export * from "./amountInWords";
-export * from "./magneticLine";
 export * from "./match";
 export * from "./signsOfFraud";
 export * from "./recurringInvoice";

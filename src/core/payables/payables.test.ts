@@ -23,8 +23,8 @@ const code = (more: Partial<TaxCode> & { code: string }): TaxCode => ({
 const context: InvoiceContext = {
   functional: "EUR",
   today: "2026-11-05",
-  payablesAccount: "2140",
-  supplier: { code: "S-1", name: "Tarn Rope", terms: "2-10-30", blocked: false },
+  control: "2140",
+  partner: { code: "S-1", name: "Tarn Rope", terms: "2-10-30", blocked: false },
   taxCodes: new Map(
     [
       code({ code: "S" }),
@@ -237,8 +237,8 @@ describe("tax within the amount", () => {
               ],
             ]),
             terms: new Map(),
-            supplier: { code: "A", name: "A", terms: null, blocked: false },
-            payablesAccount: "2140",
+            partner: { code: "A", name: "A", terms: null, blocked: false },
+            control: "2140",
           };
           const net = `${Math.floor(cents / 100)}.${String(cents % 100).padStart(2, "0")}`;
           const reading = readInvoice(

@@ -1,4 +1,4 @@
-import { bankAddressKey, type BankAddress } from "../banks";
+import { bankAddressKey, type BankAddress, type PlannedPayment, type SettledItem } from "../banks";
 import { part } from "../openItems";
 import { convertBy, type Conversion } from "../rates";
 import type { Explanation, RunItem, RunOverrides } from "../runs";
@@ -32,35 +32,6 @@ export interface PaymentRules {
   paying?: { functional: string; rateOf: (currency: string) => Conversion | null };
 }
 
-/** What a payment takes from an item: signed as the item. */
-export interface PaidItem {
-  item: number;
-  reference: string;
-  account: string;
-  taken: Minor;
-  functional: Minor;
-  /** Positive, within what is taken. */
-  discount: Minor;
-  /** The best discount that there ever was for this part, less the one had. */
-  lost: Minor;
-}
-
-/** One payment to be made. Amounts positive in minor units of its currency. */
-export interface PlannedPayment extends BankAddress {
-  key: string;
-  partner: string;
-  payee: string;
-  method: PayableSupplier["method"];
-  currency: string;
-  rate: Conversion;
-  amount: Minor;
-  functional: Minor;
-  discount: Minor;
-  bankId: number | null;
-  holder: string;
-  items: PaidItem[];
-}
-
 export interface PaymentPlan {
   items: RunItem[];
   payments: PlannedPayment[];
@@ -92,7 +63,7 @@ interface Candidate {
   discount: { amount: Minor; until: CalendarDate; percent: string } | null;
   leftOut: string | undefined;
   ask: string | undefined;
-  paid: PaidItem | null;
+  paid: SettledItem | null;
 }
 
 /** Key of an item in a run, under which it is reserved and dropped. */

@@ -1,11 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { NO_OVERRIDES } from "../runs";
-import { NO_BANK_ADDRESS } from "../banks";
+import { moneyForAnother, moneyJournal, NO_BANK_ADDRESS, PAID } from "../banks";
 import { minor, type Minor } from "../shared";
 import {
-  payForAnother,
-  journalOfPayment,
   proposePayments,
   type PayableItem,
   type PayableSupplier,
@@ -194,7 +192,7 @@ describe("proposePayments", () => {
   });
 });
 
-describe("journalOfPayment", () => {
+describe("the journal of a payment", () => {
   test("1,000 USD invoiced at 0.90 and paid at 0.92 with 2 % discount: 20 USD at 0.92, a loss of 20 EUR (IAS 21.28, worked example)", () => {
     const usd = item(1, -100_000n, {
       currency: "USD",
@@ -202,7 +200,7 @@ describe("journalOfPayment", () => {
       discounts: two(2_000n, "2026-11-20"),
     });
     const [payment] = propose([usd]).payments;
-    expect(sides(journalOfPayment(payment!, "2026-11-06", [], accounts).lines)).toEqual([
+    expect(sides(moneyJournal(payment!, "2026-11-06", [], accounts, PAID).lines)).toEqual([
       "2140 debit 90000 (100000)",
       "1120 credit 90160 (98000)",
       "8560 credit 1840 (2000)",
@@ -224,12 +222,15 @@ describe("journalOfPayment", () => {
     const one = item(1, -123_000n, { discounts: two(2_460n, "2026-11-20"), taxes: [tax] });
     const [payment] = propose([one]).payments;
     expect(
-      sides(journalOfPayment(payment!, "2026-11-06", taxTakenBack(one, m(2_460n)), accounts).lines),
+      sides(
+        moneyJournal(payment!, "2026-11-06", taxTakenBack(one, m(2_460n)), accounts, PAID).lines,
+      ),
     ).toEqual(["2140 debit 123000", "1120 credit 120540", "1410 credit 460", "8560 credit 2000"]);
     const reverse = { ...one, taxes: [{ ...tax, reverse: true, owedAccount: "2210" }] };
     expect(
       sides(
-        journalOfPayment(payment!, "2026-11-06", taxTakenBack(reverse, m(2_000n)), accounts).lines,
+        moneyJournal(payment!, "2026-11-06", taxTakenBack(reverse, m(2_000n)), accounts, PAID)
+          .lines,
       ).slice(2),
     ).toEqual(["1410 credit 460", "2210 debit 460", "8560 credit 2460"]);
     // 1,100.00 with 23 % less 100.00 returned packing at 8 %: 1,245.00, of which 2 % are 22.00,
@@ -268,7 +269,7 @@ describe("journalOfPayment", () => {
     const [payment] = propose([usd]).payments;
     const taken = taxTakenBack(usd, m(12_300n));
     expect(taken[0]).toMatchObject({ functionalBase: 9_000n, functionalTax: 2_070n });
-    expect(sides(journalOfPayment(payment!, "2026-11-06", taken, accounts).lines)).toEqual([
+    expect(sides(moneyJournal(payment!, "2026-11-06", taken, accounts, PAID).lines)).toEqual([
       "2140 debit 110700 (123000)",
       "1120 credit 101844 (110700)",
       "1410 credit 2070 (2300)",
@@ -309,8 +310,8 @@ describe("journalOfPayment", () => {
             ),
           };
           for (const payment of propose(items, {}, overrides).payments) {
-            const draft = journalOfPayment(payment, "2026-11-06", [], accounts);
-            const pair = payForAnother(
+            const draft = moneyJournal(payment, "2026-11-06", [], accounts, PAID);
+            const pair = moneyForAnother(
               draft,
               payment,
               {
@@ -318,12 +319,14 @@ describe("journalOfPayment", () => {
                 functional: usd ? "USD" : "EUR",
                 rate: "same",
                 underWay: "1120",
-                dueTo: "2150",
-                dueFrom: "1340",
+                facing: { ofItems: "2150", ofBank: "1340" },
               },
               accounts,
-              paying ? "paying" : "owing",
-              paying ? "paying" : "owing",
+              PAID,
+              {
+                discount: paying ? "paying" : "owing",
+                difference: paying ? "paying" : "owing",
+              },
             );
             for (const d of [draft, ...pair]) {
               const sum = (pick: (l: (typeof d.lines)[number]) => bigint) =>
@@ -355,11 +358,13 @@ describe("journalOfPayment", () => {
       functional: "EUR",
       rate: { rate: "0.92" },
       underWay: "1120",
-      dueTo: "2150",
-      dueFrom: "1340",
+      facing: { ofItems: "2150", ofBank: "1340" },
     };
-    const draft = journalOfPayment(payment!, "2026-11-06", [], accounts);
-    const owing = payForAnother(draft, payment!, kit, accounts, "owing", "owing");
+    const draft = moneyJournal(payment!, "2026-11-06", [], accounts, PAID);
+    const owing = moneyForAnother(draft, payment!, kit, accounts, PAID, {
+      discount: "owing",
+      difference: "owing",
+    });
     expect(owing.map((d) => sides(d.lines))).toEqual([
       [
         "2140 debit 90000 (100000)",
@@ -369,7 +374,10 @@ describe("journalOfPayment", () => {
       ],
       ["1340 debit 90160 (98000)", "1120 credit 90160 (98000)"],
     ]);
-    const paying = payForAnother(draft, payment!, kit, accounts, "paying", "paying");
+    const paying = moneyForAnother(draft, payment!, kit, accounts, PAID, {
+      discount: "paying",
+      difference: "paying",
+    });
     expect(paying.map((d) => sides(d.lines))).toEqual([
       ["2140 debit 90000 (100000)", "2150 credit 90000 (100000)"],
       [

@@ -1,4 +1,4 @@
-import { type BankAddress } from "../banks";
+import type { BankAddress, PaymentMethod } from "../banks";
 import type { ItemDiscount } from "../ledger";
 import { type ItemLeft } from "../openItems";
 import type { ItemTax } from "../taxes";
@@ -26,7 +26,7 @@ export interface PayableItem extends ItemLeft {
 export interface PayableSupplier extends BankAddress {
   code: string;
   name: string;
-  method: "transfer" | "cheque" | "manual";
+  method: PaymentMethod;
   hold: string;
   blocked: boolean;
   /** Which of its bank accounts it is, and who holds it where that is somebody else. */

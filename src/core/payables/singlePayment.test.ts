@@ -1,13 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { NO_BANK_ADDRESS } from "../banks";
+import { moneyJournal, NO_BANK_ADDRESS, PAID, type PlannedPayment } from "../banks";
 import { minor, type Minor } from "../shared";
 import {
-  journalOfPayment,
   readSinglePayment,
   singlePaymentItems,
   type PayableItem,
-  type PlannedPayment,
   type SinglePaymentInput,
 } from "./index";
 import { taxTakenBack } from "../taxes";
@@ -258,7 +256,7 @@ test("whatever is paid, in part or with a discount, in whatever currency: the jo
           holder: "",
           items: paid.items,
         };
-        const { lines } = journalOfPayment(
+        const { lines } = moneyJournal(
           planned,
           "2026-11-06",
           taken,
@@ -270,6 +268,7 @@ test("whatever is paid, in part or with a discount, in whatever currency: the jo
             exchangeGain: "8540",
             exchangeLoss: "8550",
           },
+          PAID,
           paid.lines,
         );
         const net = (pick: (l: (typeof lines)[number]) => Minor) =>

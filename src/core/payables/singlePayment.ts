@@ -10,8 +10,8 @@ import {
   type Minor,
 } from "../shared";
 import { type PayableItem } from "./payments";
-import { paymentItemKey, type PaidItem } from "./paymentPlan";
-import { type CodedPart } from "./journalOfPayment";
+import { paymentItemKey } from "./paymentPlan";
+import type { CodedPart, SettledItem } from "../banks";
 import { discountLost } from "../openItems";
 
 /** One payment by itself as written: amounts are decimals of its currency. */
@@ -33,7 +33,7 @@ export interface SinglePaymentInput {
 }
 
 export interface SinglePayment {
-  items: PaidItem[];
+  items: SettledItem[];
   lines: CodedPart[];
   /**
    * Positive for what leaves the bank, negative for what comes in; minor units of the payment's
@@ -60,7 +60,7 @@ interface Known {
  */
 export function readSinglePayment(input: SinglePaymentInput, known: Known): SinglePayment {
   const problems: Found[] = [];
-  const items = input.items.flatMap((wanted, i): PaidItem[] => {
+  const items = input.items.flatMap((wanted, i): SettledItem[] => {
     const read = input.items.slice(0, i).some((w) => w.id === wanted.id)
       ? twice(known.items.get(wanted.id))
       : readItem(wanted, known.items.get(wanted.id), input);
@@ -136,7 +136,7 @@ function readItem(
   wanted: SinglePaymentInput["items"][number],
   item: PayableItem | undefined,
   input: SinglePaymentInput,
-): PaidItem | Found {
+): SettledItem | Found {
   const { currency } = input;
   if (!item) return { code: "NOT_FOUND", what: "such open item" };
   if (item.partner !== input.supplier) return { code: "ITEM_OTHER_PARTNER" };

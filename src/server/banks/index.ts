@@ -1,1 +1,11 @@
 export * from "./bankAccounts";
+export { againstBank } from "./againstBank";
+export { gainsSetting, paymentPlace } from "./paymentPlace";
+export { postedPayments, type PaymentRunDetail, type RunPayment } from "./postedPayments";
+export { getPayment, listPayments, type PaymentRow, type PaymentView } from "./payments";
+export { recallPayment, rejectPayment, reversePayment, undoPayment, UNDOING } from "./undoPayment";
+export { UNDO_PAYMENTS } from "./undoPayments";
+export { getPaymentFile, makePaymentFile, paymentsOfRun, type RunPapers } from "./paymentFiles";
+export { printCheques, voidCheque } from "./cheques";
+export { cancelCheque } from "./cancelCheque";
+export { chequesPdf } from "./chequesPdf";

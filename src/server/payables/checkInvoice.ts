@@ -5,11 +5,11 @@ import {
   numberKey,
   readInvoice,
   signsOfFraud,
-  type DiscountOn,
   type InvoiceInput,
   type InvoiceReading,
   type OrderedLine,
 } from "@/core/payables";
+import type { DiscountOn } from "@/core/trade";
 import {
   dateText,
   fail,
@@ -106,7 +106,7 @@ async function paperFacts(context: Context, inputs: readonly InvoiceInput[]): Pr
   const lines = inputs.flatMap((i) => i.lines);
   const suppliers = new Map(
     (
-      await rows<NonNullable<ReturnType<PaperFacts>["supplier"]>>(
+      await rows<NonNullable<ReturnType<PaperFacts>["partner"]>>(
         tx,
         sql`select code, name, terms, blocked from partner
           where supplier
@@ -134,8 +134,8 @@ async function paperFacts(context: Context, inputs: readonly InvoiceInput[]): Pr
     shares,
     discountOn: await discountOnSetting(context),
     today: context.today,
-    payablesAccount: controlAccount(context),
-    payablesAccounts: new Set(
+    control: controlAccount(context),
+    controls: new Set(
       masters.accounts
         .filter((a) => a.control === CONTROL && a.type === "liability" && !a.blocked)
         .map((a) => a.number),
@@ -155,7 +155,7 @@ async function paperFacts(context: Context, inputs: readonly InvoiceInput[]): Pr
     company: input.company,
     ordered: ordered.get(input.company) ?? new Map(),
     functional: masters.companyByCode.get(input.company)?.currency ?? "EUR",
-    supplier: suppliers.get(input.supplier.trim()) ?? null,
+    partner: suppliers.get(input.supplier.trim()) ?? null,
   });
 }
 

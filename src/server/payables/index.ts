@@ -26,14 +26,6 @@ export {
 export { recurringInvoiceRun } from "./recurringInvoiceRun";
 export * from "./invoiceLists";
 export { paymentRunSchema, paymentRunKind } from "./paymentRun";
-export { gainsSetting } from "./paymentPlace";
-export { type PaymentRunDetail, type RunPayment } from "./postedPayments";
-export { type PaymentRow, listPayments, type PaymentView, getPayment } from "./payments";
-export { UNDOING, undoPayment, reversePayment, rejectPayment, recallPayment } from "./undoPayment";
-export { makePaymentFile, getPaymentFile, type RunPapers, paymentsOfRun } from "./paymentFiles";
-export { printCheques, voidCheque } from "./cheques";
-export { cancelCheque } from "./cancelCheque";
-export { chequesPdf } from "./chequesPdf";
 export * from "./remittance";
 export * from "./singlePayment";
 export * from "./netting";

@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, test } from "vitest";
 import { callerOf, must, codes, BANK_OF_ALPHA, proposalOf } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { deleteApprovalRule, listApprovalRules, saveApprovalRule } from "../approvals";
-import { listBankAccounts, saveBankAccount } from "../banks";
+import { listBankAccounts, saveBankAccount, paymentsOfRun, reversePayment } from "../banks";
 import { createJournal, getJournal, reverseJournal } from "../ledger";
 import { verify } from "../verify";
 import { allocateItems, ageing, itemHistory, openItems, undoAllocation } from "../openItems";
@@ -22,10 +22,8 @@ import {
   loadInvoices,
   makePayment,
   netPartner,
-  paymentsOfRun,
   postInvoice,
   releaseInvoice,
-  reversePayment,
 } from "./index";
 
 const BOTH = {

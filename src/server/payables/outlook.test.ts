@@ -1,20 +1,12 @@
 import { beforeAll, expect, test } from "vitest";
 import { callerOf, must, codes, BANK_OF_ALPHA } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
-import { saveBankAccount, saveSignature } from "../banks";
+import { saveBankAccount, saveSignature, chequesPdf, printCheques, reversePayment } from "../banks";
 import { ageing, holdItem, openItems } from "../openItems";
 import { savePartner, saveTerms } from "../partners";
 import { postRun, proposeRun } from "../runs";
 import { saveTaxCode } from "../taxes";
-import {
-  cashNeeded,
-  chequesPdf,
-  createInvoice,
-  discountsLost,
-  makePayment,
-  printCheques,
-  reversePayment,
-} from "./index";
+import { cashNeeded, createInvoice, discountsLost, makePayment } from "./index";
 
 const w = world();
 const clerk = () => callerOf(w.database, "payables");

@@ -1,14 +1,7 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
 import type { JournalDraft } from "@/core/ledger";
-import {
-  DISCOUNT_ON_PART,
-  payForAnother,
-  journalOfPayment,
-  proposePayments,
-  transferRemarks,
-  type PlannedPayment,
-} from "@/core/payables";
+import { DISCOUNT_ON_PART, proposePayments } from "@/core/payables";
 import { convertBy } from "@/core/rates";
 import {
   amountText,
@@ -23,11 +16,23 @@ import {
 import { arrayOf, rows } from "../db";
 import type { Context } from "../access";
 import { defineRunKind } from "../runs";
-import { againstBank } from "./againstBank";
+import {
+  moneyForAnother,
+  moneyJournal,
+  PAID,
+  transferRemarks,
+  type PlannedPayment,
+} from "@/core/banks";
 import { payableItems, payableSuppliers } from "./paymentFacts";
-import { paymentPlace, gainsSetting } from "./paymentPlace";
-import { type RunPayment, type PaymentRunDetail, postedPayments } from "./postedPayments";
-import { UNDO_PAYMENTS } from "./undoPayments";
+import {
+  againstBank,
+  paymentPlace,
+  gainsSetting,
+  type RunPayment,
+  type PaymentRunDetail,
+  postedPayments,
+  UNDO_PAYMENTS,
+} from "../banks";
 import { taxTakenBack } from "@/core/taxes";
 
 const METHODS = ["", "transfer", "cheque", "manual"] as const;
@@ -110,13 +115,13 @@ export const paymentRunKind = defineRunKind({
     const gains = await gainsSetting(context);
     const payments = plan.payments.map((payment): RunPayment => {
       const taxes = payment.items.flatMap((i) => taxTakenBack(byId.get(i.item)!, i.discount));
-      const own = journalOfPayment(payment, params.date, taxes, accounts);
+      const own = moneyJournal(payment, params.date, taxes, accounts, PAID);
       const places = [drafts.length];
       if (bank.companyId === company.id) drafts.push(own);
       else {
         const pair = masters.pair(company.code, bank.company)!;
         const functional = payer.currency;
-        const both = payForAnother(
+        const both = moneyForAnother(
           own,
           payment,
           {
@@ -125,12 +130,11 @@ export const paymentRunKind = defineRunKind({
             // What has no rate is left out of the plan.
             rate: rateIn(functional)(payment.currency)!,
             underWay: bank.underWayAccount,
-            dueTo: pair.dueTo,
-            dueFrom: pair.otherDueFrom,
+            facing: { ofItems: pair.dueTo, ofBank: pair.otherDueFrom },
           },
           accounts,
-          gains.discountTo,
-          gains.differenceTo,
+          PAID,
+          { discount: gains.discountTo, difference: gains.differenceTo },
         );
         places.push(drafts.length + 1);
         together.push(places);

@@ -3,21 +3,13 @@ import { callerOf, must, codes, BANK_OF_ALPHA, proposalOf } from "../../../tests
 import { world } from "../../../tests/useWorld";
 import { faultsOfTransferFile } from "../../../tests/strictTransferFile";
 import { deleteApprovalRule, listApprovalRules, saveApprovalRule } from "../approvals";
-import { listBankAccounts, saveBankAccount } from "../banks";
-import { getJournal } from "../ledger";
-import { verify } from "../verify";
-import { ageing, holdItem, openItems } from "../openItems";
-import { savePair } from "../organisation";
-import { addPartnerBank, decidePartnerBank, savePartner, saveTerms } from "../partners";
-import { changeRun, discardRun, getRun, postRun, proposeRun, reverseRun } from "../runs";
 import {
+  listBankAccounts,
+  saveBankAccount,
   cancelCheque,
-  cancelInvoice,
   chequesPdf,
-  createInvoice,
   getPayment,
   getPaymentFile,
-  listOutbox,
   listPayments,
   makePaymentFile,
   paymentsOfRun,
@@ -25,10 +17,16 @@ import {
   recallPayment,
   rejectPayment,
   reversePayment,
-  sendAdvices,
   voidCheque,
   type PaymentRunDetail,
-} from "./index";
+} from "../banks";
+import { getJournal } from "../ledger";
+import { verify } from "../verify";
+import { ageing, holdItem, openItems } from "../openItems";
+import { savePair } from "../organisation";
+import { addPartnerBank, decidePartnerBank, savePartner, saveTerms } from "../partners";
+import { changeRun, discardRun, getRun, postRun, proposeRun, reverseRun } from "../runs";
+import { cancelInvoice, createInvoice, listOutbox, sendAdvices } from "./index";
 import { saveTaxCode, taxSummary } from "../taxes";
 
 const MAIN = {

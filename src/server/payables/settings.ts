@@ -1,10 +1,11 @@
 import { object, string } from "yup";
-import { DISCOUNT_ON, GAINS_TO, type DiscountOn } from "@/core/payables";
+import { GAINS_TO } from "@/core/banks";
 import { fail, ok, readAmount, type Result } from "@/core/shared";
+import { DISCOUNT_ON, type DiscountOn } from "@/core/trade";
 import { readSetting, writeSetting } from "../db";
 import { defineUseCase } from "../access";
 import { discountOnSetting } from "./checkInvoice";
-import { gainsSetting } from "./paymentPlace";
+import { gainsSetting } from "../banks";
 
 export interface PayablesSettings {
   discountTo: (typeof GAINS_TO)[number];

@@ -1,13 +1,7 @@
 import { array, number, object, string, type InferType } from "yup";
-import { NO_BANK_ADDRESS } from "@/core/banks";
+import { NO_BANK_ADDRESS, moneyJournal, PAID, type PlannedPayment } from "@/core/banks";
 import { PAYMENT_METHODS } from "@/core/partners";
-import {
-  journalOfPayment,
-  paymentItemKey,
-  readSinglePayment,
-  singlePaymentItems,
-  type PlannedPayment,
-} from "@/core/payables";
+import { paymentItemKey, readSinglePayment, singlePaymentItems } from "@/core/payables";
 import { convertBy } from "@/core/rates";
 import {
   dateText,
@@ -23,12 +17,16 @@ import {
 import { writtenAccountProblem } from "@/core/ledger";
 import { defineUseCase, type Context, companiesOf, lockChains } from "../access";
 import { postDrafts } from "../ledger";
-import { againstBank } from "./againstBank";
+import {
+  againstBank,
+  paymentPlace,
+  postedPayments,
+  type PaymentRunDetail,
+  type RunPayment,
+  UNDO_PAYMENTS,
+} from "../banks";
 import { aloneWith, approvalOfRun, keepProposal, defineRunKind, type Proposed } from "../runs";
 import { payableItems, payableSuppliers } from "./paymentFacts";
-import { paymentPlace } from "./paymentPlace";
-import { postedPayments, type PaymentRunDetail, type RunPayment } from "./postedPayments";
-import { UNDO_PAYMENTS } from "./undoPayments";
 import { taxTakenBack } from "@/core/taxes";
 
 const METHODS = [...PAYMENT_METHODS, "refund"] as const;
@@ -148,7 +146,7 @@ async function proposeSingle(
     items: paid.items,
   };
   const taxes = paid.items.flatMap((i) => taxTakenBack(chosen.get(i.item)!, i.discount));
-  const journal = journalOfPayment(planned, input.date, taxes, accounts, paid.lines);
+  const journal = moneyJournal(planned, input.date, taxes, accounts, PAID, paid.lines);
   const payment: RunPayment = {
     ...planned,
     amount: minor(amount < 0n ? -amount : amount),

@@ -2,21 +2,14 @@ import { beforeAll, expect, test } from "vitest";
 import type { Result } from "@/core/shared";
 import { callerOf, must, BANK_OF_ALPHA, proposalOf } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
-import { saveBankAccount } from "../banks";
+import { saveBankAccount, listPayments, paymentsOfRun, printCheques } from "../banks";
 import { verify } from "../verify";
 import { ageing, openItems } from "../openItems";
 import { savePartner } from "../partners";
 import { listGrni, placeOrder, receiveOrder, saveOrder } from "../purchasing";
 import { postRun, proposeRun } from "../runs";
 import { saveTaxCode } from "../taxes";
-import {
-  cancelInvoice,
-  createInvoice,
-  listPayments,
-  makePayment,
-  paymentsOfRun,
-  printCheques,
-} from "./index";
+import { cancelInvoice, createInvoice, makePayment } from "./index";
 
 // Several people at the same moment. On the embedded database they come one after the other, on a
 // server they really meet.

@@ -7,16 +7,10 @@ import { createJournal, getJournal, saveDraft, submitDraft } from "../ledger";
 import { verify } from "../verify";
 import { allocateItems, ageing, openItems } from "../openItems";
 import { switchPeriods } from "../organisation";
-import {
-  cancelInvoice,
-  createInvoice,
-  makePayment,
-  postInvoice,
-  reversePayment,
-  saveInvoice,
-} from "../payables";
+import { cancelInvoice, createInvoice, makePayment, postInvoice, saveInvoice } from "../payables";
 import { postRun, proposeRun } from "../runs";
 import { cancelGoodsReceipt, createOrder, listGrni, receiveOrder } from "./index";
+import { reversePayment } from "../banks";
 
 const w = world();
 const as = (login: string) => callerOf(w.database, login);

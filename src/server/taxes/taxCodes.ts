@@ -74,6 +74,12 @@ export const saveTaxCode = defineUseCase({
     for (const r of input.rates)
       if (!isCalendarDate(r.from))
         problems.push({ code: "DATE_INVALID", text: r.from, field: "rates" });
+    if (input.kind === "none" && input.rates.some((r) => !new Decimal(r.percent).isZero()))
+      problems.push({
+        code: "INVALID",
+        what: "Nothing is charged under a code without tax: its rate is 0",
+        field: "rates",
+      });
     const before = (await readTaxCodes(tx)).find((t) => t.code === input.code);
     for (const r of before?.rates ?? []) {
       const now = input.rates.find((x) => x.from === r.from);

@@ -1,15 +1,7 @@
 import { boolean, array, object, string } from "yup";
 import { orderSchema } from "@/core/purchasing";
 import { decimalText } from "@/core/shared";
-import {
-  getPayment,
-  getPaymentFile,
-  listPayments,
-  loadEInvoice,
-  makePaymentFile,
-  paymentRunSchema,
-  paymentsOfRun,
-} from "@/server/payables";
+import { loadEInvoice, paymentRunSchema } from "@/server/payables";
 import {
   createOrder,
   deleteOrder,
@@ -26,6 +18,13 @@ import { keptEndpoints } from "./keptEndpoints";
 import { listEndpoint } from "./listEndpoint";
 import { idIn, map, type Endpoint } from "./endpoint";
 import { unitsText } from "./plain";
+import {
+  getPayment,
+  getPaymentFile,
+  listPayments,
+  makePaymentFile,
+  paymentsOfRun,
+} from "@/server/banks";
 
 /** Orders, receipts, what is not invoiced, and payments. */
 export const PURCHASE_ENDPOINTS: readonly Endpoint[] = [

@@ -3,19 +3,13 @@ import { listSeals } from "@/server/closing";
 import { documentChain, papersOf } from "@/server/documents";
 import { holdItem, itemHistory, undoAllocation } from "@/server/openItems";
 import {
-  cancelCheque,
   cashNeeded,
   discountsLost,
   listRecurringInvoices,
   makePayment,
   netPartner,
-  printCheques,
-  recallPayment,
-  rejectPayment,
   releaseInvoice,
-  reversePayment,
   sendAdvices,
-  voidCheque,
 } from "@/server/payables";
 import {
   cancelGoodsReceipt,
@@ -29,6 +23,14 @@ import {
 import { declareTaxes, taxSummary, withdrawDeclaration } from "@/server/taxes";
 import { asks } from "./asks";
 import type { Endpoint } from "./endpoint";
+import {
+  cancelCheque,
+  printCheques,
+  recallPayment,
+  rejectPayment,
+  reversePayment,
+  voidCheque,
+} from "@/server/banks";
 
 const QUANTITIES = ["quantity", "received", "invoiced", "outstanding"];
 

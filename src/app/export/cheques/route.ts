@@ -1,4 +1,4 @@
-import { chequesPdf } from "@/server/payables";
+import { chequesPdf } from "@/server/banks";
 import { actionCaller } from "@/app/lib/session";
 import { readText } from "@/app/lib/readBody";
 import { sameSite } from "@/app/lib/sameSite";

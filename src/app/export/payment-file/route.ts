@@ -1,4 +1,4 @@
-import { getPaymentFile } from "@/server/payables";
+import { getPaymentFile } from "@/server/banks";
 import { actionCaller } from "@/app/lib/session";
 import { refusal } from "../lib";
 

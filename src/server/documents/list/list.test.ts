@@ -5,7 +5,8 @@ import { thingsOfAlpha } from "../../../../tests/thingsOfAlpha";
 import { world } from "../../../../tests/useWorld";
 import type { Caller, UseCase } from "../../access";
 import { createJournal, listJournals, saveDraft } from "../../ledger";
-import { listInvoices, listPayments } from "../../payables";
+import { listPayments } from "../../banks";
+import { listInvoices } from "../../payables";
 import { listOrders, listGoodsReceipts } from "../../purchasing";
 import { listRuns } from "../../runs";
 

@@ -3,7 +3,7 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import { amountText, dateText } from "@/core/shared";
-import type { PaymentRow } from "@/server/payables";
+import { type PaymentRow } from "@/server/banks";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { Status } from "@/ui/Status";

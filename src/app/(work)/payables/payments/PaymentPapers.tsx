@@ -2,7 +2,7 @@
 import Link from "next/link";
 import { useState } from "react";
 import { amountText, type Minor } from "@/core/shared";
-import type { RunPapers } from "@/server/payables";
+import { type RunPapers } from "@/server/banks";
 import { useAct } from "@/app/lib/useAct";
 import { useWork } from "@/ui/frame/work";
 import { Problems } from "@/ui/Page";

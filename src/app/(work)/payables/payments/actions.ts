@@ -1,18 +1,16 @@
 "use server";
+import { makePayment, netPartner, sendAdvices } from "@/server/payables";
+import { answer } from "@/app/lib/answer";
+import { actionCaller, onceCaller } from "@/app/lib/session";
 import {
   cancelCheque,
-  makePayment,
   makePaymentFile,
-  netPartner,
   printCheques,
   recallPayment,
   rejectPayment,
   reversePayment,
-  sendAdvices,
   voidCheque,
-} from "@/server/payables";
-import { answer } from "@/app/lib/answer";
-import { actionCaller, onceCaller } from "@/app/lib/session";
+} from "@/server/banks";
 
 const UNDOING = { reversed: reversePayment, rejected: rejectPayment, recalled: recallPayment };
 

@@ -1,5 +1,5 @@
 import { describeFound } from "@/core/shared";
-import { listPayments } from "@/server/payables";
+import { listPayments } from "@/server/banks";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
 import { listAddress, type SearchParams } from "@/app/lib/place";

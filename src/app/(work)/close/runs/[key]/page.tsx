@@ -3,7 +3,7 @@ import { bankAddressText } from "@/core/banks";
 import { ITEM_STATES } from "@/core/runs";
 import { describeFound } from "@/core/shared";
 import { getRun, listRunDrafts, listRunItems, type RunView } from "@/server/runs";
-import { paymentsOfRun, type PaymentRunDetail } from "@/server/payables";
+import { paymentsOfRun, type PaymentRunDetail } from "@/server/banks";
 import { Page, Problems } from "@/ui/Page";
 import { startOfList } from "@/app/lib/listPage";
 import { listAddress, type SearchParams } from "@/app/lib/place";

@@ -4,7 +4,7 @@ import { useCallback, useState } from "react";
 import { documentPage } from "@/core/documents";
 import { bankAddressText } from "@/core/banks";
 import { amountText, dateText, minor, readDate } from "@/core/shared";
-import type { PaymentView as View } from "@/server/payables";
+import type { PaymentView as View } from "@/server/banks";
 import { PapersPanel } from "@/app/papers/PapersPanel";
 import { useAct } from "@/app/lib/useAct";
 import { useWork } from "@/ui/frame/work";

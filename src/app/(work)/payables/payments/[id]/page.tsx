@@ -1,5 +1,5 @@
 import { describeFound } from "@/core/shared";
-import { getPayment } from "@/server/payables";
+import { getPayment } from "@/server/banks";
 import { Page, Problems } from "@/ui/Page";
 import { pageCaller } from "@/app/lib/session";
 import { PaymentView } from "./PaymentView";

@@ -1,7 +1,7 @@
 import path from "node:path";
 import { sql } from "drizzle-orm";
 import { boolean, number, object } from "yup";
-import { amountInWords, chequeLine, magneticLine } from "@/core/payables";
+import { amountInWords, chequeLine, magneticLine } from "@/core/banks";
 import { amountText, dateText, fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase } from "../access";

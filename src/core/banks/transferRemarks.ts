@@ -1,10 +1,6 @@
-import {
-  bankHoliday,
-  isSepaCountry,
-  isSepaTransfer,
-  nextBankDay,
-  type BankAddress,
-} from "../banks";
+import { isSepaTransfer, type BankAddress } from "./bankAddress";
+import { isSepaCountry } from "./countries";
+import { bankHoliday, nextBankDay } from "./workingDays";
 import { dateText, type CalendarDate } from "../shared";
 import { bankText, isSpoiltReference, isUnreadable } from "./bankText";
 

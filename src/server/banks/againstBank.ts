@@ -4,7 +4,7 @@ import { convertBy, type Conversion } from "@/core/rates";
 import { amountText, minor, type CalendarDate, type Minor } from "@/core/shared";
 import { rows } from "../db";
 import type { Context } from "../access";
-import type { BankAccount } from "../banks";
+import type { BankAccount } from "./bankAccounts";
 import { balancesByCurrencyOn } from "../openItems";
 import type { RunPayment } from "./postedPayments";
 

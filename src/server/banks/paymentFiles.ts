@@ -3,11 +3,11 @@ import { sql } from "drizzle-orm";
 import { bankAddressKey, type BankAddress } from "@/core/banks";
 import { namesAlike } from "@/core/partners";
 import { number, object } from "yup";
-import { creditTransferFile } from "@/core/payables/creditTransferFile";
+import { creditTransferFile } from "@/core/banks/creditTransferFile";
 import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase } from "../access";
-import { readBankAccount } from "../banks";
+import { readBankAccount } from "./bankAccounts";
 import { readCompanies } from "../organisation";
 import { TO, type PaymentFacts, type RawRow, COLUMNS, toRow } from "./payments";
 

@@ -1,9 +1,10 @@
-import { GAINS_TO, type GainsTo, type PaymentAccounts } from "@/core/payables";
+import { GAINS_TO, type GainsTo, type MoneyAccounts } from "@/core/banks";
 import { conversionOn, rateProblem, type Conversion } from "@/core/rates";
 import { dateText, fail, isCalendarDate, ok, type Found, type Result } from "@/core/shared";
 import { readSetting } from "../db";
+import { readBankAccount, type BankAccount } from "./bankAccounts";
 import type { Context } from "../access";
-import { readBankAccount, type BankAccount } from "../banks";
+
 import { loadPeriods } from "../organisation";
 import { ratesFor } from "../rates";
 
@@ -23,7 +24,7 @@ interface Place {
   company: { id: number; code: string; name: string; currency: string };
   bank: BankAccount;
   yearId: number;
-  accounts: PaymentAccounts;
+  accounts: MoneyAccounts;
   rateIn(functional: string): (currency: string) => Conversion | null;
   /** Why there is no rate from one currency to another. */
   missingRate(from: string, to: string): Found;
@@ -81,7 +82,7 @@ export async function paymentPlace(
       date: input.date,
     })),
   );
-  const accounts: PaymentAccounts = {
+  const accounts: MoneyAccounts = {
     company: company.code,
     functional: company.currency,
     underWay: bank.underWayAccount,

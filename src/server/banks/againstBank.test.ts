@@ -2,10 +2,11 @@ import { beforeAll, expect, test } from "vitest";
 import { minor } from "@/core/shared";
 import { callerOf, codes, journal, BANK_OF_ALPHA, must, runAs } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
-import { saveBankAccount } from "../banks";
+
 import { postDrafts } from "../ledger";
 import { loadRates } from "../rates";
-import { makePayment } from "./index";
+import { makePayment } from "../payables";
+import { saveBankAccount } from "./index";
 
 const w = world();
 const root = () => callerOf(w.database, "root");

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { faultsOfTransferFile } from "../../../tests/strictTransferFile";
-import { NO_BANK_ADDRESS, type BankAddress } from "../banks";
+import { NO_BANK_ADDRESS, type BankAddress } from "./index";
 import { minor } from "../shared";
 import { bankText, isCreditorReference, remittanceText } from "./bankText";
 import { transferRemarks, type TransferToLookAt } from "./transferRemarks";

@@ -1,9 +1,9 @@
 import { sql } from "drizzle-orm";
-import { type PlannedPayment } from "@/core/payables";
+import { type PlannedPayment } from "@/core/banks";
 import { fail, minor, ok, type Result } from "@/core/shared";
 import { arrayOf, insertAll, rows, schema } from "../db";
 import type { Context } from "../access";
-import { readBankAccount } from "../banks";
+import { readBankAccount } from "./bankAccounts";
 import { documentLinks, register, takeNumbers } from "../documents";
 import { partnersByCode } from "../partners";
 import type { PostedJournal } from "../ledger";

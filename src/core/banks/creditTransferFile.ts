@@ -1,6 +1,7 @@
 import { XMLBuilder } from "fast-xml-parser";
-import { isSepaTransfer, routingOf, type BankAddress } from "../banks";
+import { isSepaTransfer, type BankAddress } from "./bankAddress";
 import { decimalText, type CalendarDate, type Minor } from "../shared";
+import { routingOf } from "./routing";
 import { bankText, isCreditorReference, remittanceText } from "./bankText";
 
 // Imported by its own path, not through the door of the area: screens shall not carry an XML

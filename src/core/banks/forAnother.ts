@@ -1,51 +1,49 @@
 import type { DraftLine, JournalDraft } from "../ledger";
 import { convertBy, type Conversion } from "../rates";
 import { minor, type Minor } from "../shared";
-import { underWayItem, type PaymentAccounts } from "./journalOfPayment";
-import { type PlannedPayment } from "./paymentPlan";
+import { underWayItem, type Money, type MoneyAccounts, type MoneySide } from "./money";
 
 export const GAINS_TO = ["owing", "paying"] as const;
 export type GainsTo = (typeof GAINS_TO)[number];
 
-export interface PayingCompany {
+/** The company at whose bank the money is: which pays for another one, or is paid for it. */
+export interface BankingCompany {
   company: string;
   functional: string;
-  /** From the payment's currency into its own. */
+  /** From the money's currency into its own. */
   rate: Conversion;
   underWay: string;
-  /**
-   * Accounts of both sides: what the owing company owes it, and what it has to get from the owing
-   * one.
-   */
-  dueTo: string;
-  dueFrom: string;
+  /** The accounts on which each faces the other: what one owes, and what the other has to get. */
+  facing: { ofItems: string; ofBank: string };
 }
 
 /**
- * The journals of a payment that another company of the group makes: the owing company settles its
- * supplier and owes the paying one, which has to get it back.
+ * The journals of money that another company of the group pays or receives. Paid: the owing company
+ * settles its supplier and owes the paying one, which has to get it back. Received: the company
+ * that was owed settles its customer and has to get the money from the other one, which owes it.
  * `discountTo` and `differenceTo` say which of the two has the discount and the realised exchange
- * difference; the difference can only move where both keep
- * their books in the same currency, else it stays with the owing company.
+ * difference (the one whose items they are is "owing"); the difference can only move where both
+ * keep their books in the same currency, else it stays.
  * Units: minor units of each company's currency. Both sides face each other with the same amount in
- * the currency of the payment.
+ * the currency of the money.
  */
-export function payForAnother(
+export function moneyForAnother(
   own: JournalDraft,
-  payment: PlannedPayment,
-  paying: PayingCompany,
-  accounts: PaymentAccounts,
-  discountTo: GainsTo,
-  differenceTo: GainsTo,
-): [owing: JournalDraft, paying: JournalDraft] {
+  money: Money,
+  banking: BankingCompany,
+  accounts: MoneyAccounts,
+  side: MoneySide,
+  to: { discount: GainsTo; difference: GainsTo },
+): [ofItems: JournalDraft, ofBank: JournalDraft] {
+  const paid = side.turn > 0n;
   const foreignOf = (l: DraftLine): bigint => l.foreignAmount ?? l.amount;
   const signed = (l: DraftLine, amount: bigint): bigint => (l.side === "debit" ? amount : -amount);
   const differences = new Set([accounts.exchangeGain, accounts.exchangeLoss]);
   const moves = (l: DraftLine): boolean =>
     l.account === accounts.underWay ||
-    (discountTo === "paying" && l.account === accounts.discount) ||
-    (differenceTo === "paying" &&
-      paying.functional === accounts.functional &&
+    (to.discount === "paying" && l.account === accounts.discount) ||
+    (to.difference === "paying" &&
+      banking.functional === accounts.functional &&
       differences.has(l.account) &&
       (l.foreignAmount ?? 1n) === 0n);
   const kept = own.lines.filter((l) => !moves(l));
@@ -69,7 +67,7 @@ export function payForAnother(
     description,
     side: (amount === 0n ? foreign : amount) > 0n ? "debit" : "credit",
     amount: minor(amount < 0n ? -amount : amount),
-    ...(payment.currency === currency
+    ...(money.currency === currency
       ? {}
       : {
           foreignAmount: minor(foreign < 0n ? -foreign : foreign),
@@ -77,44 +75,46 @@ export function payForAnother(
         }),
     ...(counterparty ? { counterparty } : {}),
   });
-  const owing: JournalDraft = {
+  const ofItems: JournalDraft = {
     ...own,
     lines: [
       ...kept,
       line(
-        paying.dueTo,
-        `${paying.company} pays ${payment.payee}`,
+        banking.facing.ofItems,
+        paid
+          ? `${banking.company} pays ${money.payee}`
+          : `${banking.company} is paid by ${money.payee}`,
         -due.functional,
         -due.foreign,
         accounts.functional,
         rateOf,
-        paying.company,
+        banking.company,
       ),
     ],
   };
-  const inPaying = (amount: bigint): Minor =>
-    convertBy(minor(amount), payment.currency, paying.functional, paying.rate);
-  const payingRate = paying.rate === "same" ? null : paying.rate.rate;
+  const inBanking = (amount: bigint): Minor =>
+    convertBy(minor(amount), money.currency, banking.functional, banking.rate);
+  const bankingRate = banking.rate === "same" ? null : banking.rate.rate;
   const lines = [
     line(
-      paying.dueFrom,
-      `Paid for ${own.company}: ${payment.payee}`,
-      paying.functional === accounts.functional ? due.functional : inPaying(due.foreign),
+      banking.facing.ofBank,
+      `${paid ? "Paid" : "Received"} for ${own.company}: ${money.payee}`,
+      banking.functional === accounts.functional ? due.functional : inBanking(due.foreign),
       due.foreign,
-      paying.functional,
-      payingRate,
+      banking.functional,
+      bankingRate,
       own.company,
     ),
     {
       ...line(
-        paying.underWay,
-        `To ${payment.payee} for ${own.company}, ${payment.method}`,
-        -inPaying(payment.amount),
-        -payment.amount,
-        paying.functional,
-        payingRate,
+        banking.underWay,
+        `${side.preposition} ${money.payee} for ${own.company}, ${money.method}`,
+        inBanking(-side.turn * money.amount),
+        -side.turn * money.amount,
+        banking.functional,
+        bankingRate,
       ),
-      ...underWayItem(payment, own.date),
+      ...underWayItem(money, own.date, side),
     },
   ];
   const discount = moved
@@ -124,11 +124,11 @@ export function payForAnother(
     lines.push(
       line(
         accounts.discount,
-        `Discount, ${payment.payee}`,
-        -inPaying(discount),
+        `Discount, ${money.payee}`,
+        -inBanking(discount),
         -discount,
-        paying.functional,
-        payingRate,
+        banking.functional,
+        bankingRate,
       ),
     );
   const rest = lines.reduce((t, l) => t + signed(l, l.amount), 0n);
@@ -139,19 +139,19 @@ export function payForAnother(
         "Exchange difference of settled items",
         -rest,
         0n,
-        paying.functional,
+        banking.functional,
         null,
       ),
     );
   return [
-    owing,
+    ofItems,
     {
-      company: paying.company,
-      type: "payment",
+      company: banking.company,
+      type: side.kind,
       book: null,
       date: own.date,
-      ...(payment.currency === paying.functional ? {} : { currency: payment.currency }),
-      description: `Payment to ${payment.payee} for ${own.company}`.slice(0, 200),
+      ...(money.currency === banking.functional ? {} : { currency: money.currency }),
+      description: `${side.title} ${money.payee} for ${own.company}`.slice(0, 200),
       reference: own.reference ?? "",
       lines,
     },

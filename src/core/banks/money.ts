@@ -1,0 +1,94 @@
+import type { BankAddress } from "./bankAddress";
+import type { Conversion } from "../rates";
+import type { CalendarDate, Minor } from "../shared";
+
+/** What paying and being paid differ in, where money becomes a journal. */
+export interface MoneySide {
+  /** The journal type, and the kind of open item that it leaves. */
+  kind: "payment" | "receipt";
+  /** 1 where money leaves the bank: a payment's amount is a credit there, a receipt's a debit. */
+  turn: 1n | -1n;
+  title: string;
+  /** Before the name of who gets it or sends it. */
+  preposition: "To" | "From";
+}
+
+export const PAID: MoneySide = {
+  kind: "payment",
+  turn: 1n,
+  title: "Payment to",
+  preposition: "To",
+};
+export const RECEIVED: MoneySide = {
+  kind: "receipt",
+  turn: -1n,
+  title: "Receipt from",
+  preposition: "From",
+};
+
+/** What money takes from an open item: signed as the item. */
+export interface SettledItem {
+  item: number;
+  reference: string;
+  account: string;
+  taken: Minor;
+  functional: Minor;
+  /** Positive, within what is taken. */
+  discount: Minor;
+  /** The best discount that there ever was for this part, less the one had. */
+  lost: Minor;
+}
+
+/**
+ * Money that settles items of a partner. Amounts positive in minor units of its currency, or
+ * negative where it goes the other way, as a refund does.
+ */
+export interface Money {
+  partner: string;
+  /** Who gets it, or whom it comes from. */
+  payee: string;
+  method: string;
+  currency: string;
+  rate: Conversion;
+  amount: Minor;
+  discount: Minor;
+  items: readonly SettledItem[];
+}
+
+export const PAYMENT_METHODS = ["transfer", "cheque", "manual"] as const;
+export type PaymentMethod = (typeof PAYMENT_METHODS)[number];
+
+/** One payment to be made. */
+export interface PlannedPayment extends Money, BankAddress {
+  key: string;
+  method: PaymentMethod;
+  functional: Minor;
+  bankId: number | null;
+  holder: string;
+  items: SettledItem[];
+}
+
+/** Where the parts of money are posted. */
+export interface MoneyAccounts {
+  company: string;
+  functional: string;
+  underWay: string;
+  /** Of discounts had, or granted. */
+  discount: string;
+  exchangeGain: string;
+  exchangeLoss: string;
+}
+
+/** What money leaves on the account of money under way: an item that the bank clears, in part too. */
+export const underWayItem = (
+  { partner }: Pick<Money, "partner">,
+  date: CalendarDate,
+  side: MoneySide,
+) => ({
+  ...(partner ? { partner } : {}),
+  dueDate: date,
+  item: {
+    kind: side.kind,
+    reference: `${side.kind === "payment" ? "Payment" : "Receipt"} ${date}`,
+  },
+});

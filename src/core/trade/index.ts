@@ -1,0 +1,4 @@
+export * from "./side";
+export * from "./paperInput";
+export * from "./paper";
+export * from "./readPaper";
