@@ -23,3 +23,26 @@ export const BEFORE_GOODS_RECEIPTS = [
   "delete from number_series where code = 'goods-receipt'",
   "delete from migration where tag like '0049%'",
 ];
+
+/** Leaves books as they were before documents that come again had a table of their own. */
+export const BEFORE_RECURRING_DOCUMENTS = [
+  `create table recurring_journal (
+    document_id bigint primary key references document (id) on delete cascade,
+    content jsonb not null, rhythm jsonb not null, skipped jsonb default '{}' not null,
+    version integer default 1 not null)`,
+  `create table recurring_invoice (
+    document_id bigint primary key references document (id) on delete cascade,
+    content jsonb not null, version integer default 1 not null,
+    skipped jsonb default '{}' not null, updated_by integer not null,
+    updated_at timestamp with time zone not null)`,
+  `insert into recurring_journal select r.document_id, r.content, r.rhythm, r.skipped, r.version
+    from recurring_document r join document d on d.id = r.document_id where d.kind = 'recurring'`,
+  `insert into recurring_invoice
+    select r.document_id,
+      r.content || jsonb_build_object('rhythm', r.rhythm, 'name', d.title),
+      r.version, r.skipped, r.updated_by, r.updated_at
+    from recurring_document r join document d on d.id = r.document_id
+    where d.kind = 'recurring-invoice'`,
+  "drop table recurring_document",
+  "delete from migration where tag like '0052%' or tag like '0053%'",
+];

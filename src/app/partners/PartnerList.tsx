@@ -1,7 +1,8 @@
 "use client";
 import Link from "next/link";
 import { useRef } from "react";
-import { partnerSchema, PAYMENT_METHODS, type PartnerInput } from "@/core/partners";
+import { PAYMENT_METHODS } from "@/core/banks";
+import { partnerSchema, type PartnerInput } from "@/core/partners";
 import { currencyOptions, faultsOf } from "@/ui/form";
 import type { PartnerRow } from "@/server/partners";
 import { useWork } from "@/ui/frame/work";

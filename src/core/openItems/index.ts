@@ -4,3 +4,4 @@ export * from "./termsText";
 export * from "./ageing";
 export * from "./settleMany";
 export * from "./discount";
+export * from "./kinds";

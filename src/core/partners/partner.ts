@@ -1,7 +1,6 @@
 import { boolean, object, string, type InferType } from "yup";
+import { PAYMENT_METHODS } from "../banks";
 import { isLei, textRecord } from "../shared";
-
-export const PAYMENT_METHODS = ["transfer", "cheque", "manual"] as const;
 
 /** A legal entity identifier (ISO 17442), or nothing. */
 export const leiField = () =>

@@ -1,5 +1,13 @@
 import { number, object, string, type InferType } from "yup";
-import { addDays, addMonths, endOfMonth, isCalendarDate, type CalendarDate } from "./calendarDate";
+import {
+  addDays,
+  addMonths,
+  endOfMonth,
+  isCalendarDate,
+  readDate,
+  type CalendarDate,
+} from "./calendarDate";
+import { fail, ok, type Result } from "./result";
 
 export const RHYTHM_UNITS = ["week", "month"] as const;
 /**
@@ -37,6 +45,25 @@ export function datesOf(rhythm: Rhythm, upTo: CalendarDate): CalendarDate[] {
     dates.push(date);
   }
   return dates;
+}
+
+/**
+ * A rhythm with its dates read as they were typed. Errors, at `first` and `until`: REQUIRED,
+ * DATE_INVALID, and where it ends before it begins.
+ */
+export function readRhythm(written: Rhythm, today: CalendarDate): Result<Rhythm> {
+  const first = readDate(written.first, today);
+  if (!first)
+    return fail(
+      written.first.trim() === ""
+        ? { code: "REQUIRED", what: "The first date", field: "first" }
+        : { code: "DATE_INVALID", text: written.first, field: "first" },
+    );
+  const until = written.until.trim() === "" ? "" : readDate(written.until, today);
+  if (until === null) return fail({ code: "DATE_INVALID", text: written.until, field: "until" });
+  if (until && until < first)
+    return fail({ code: "INVALID", what: "It ends before it begins", field: "until" });
+  return ok({ ...written, first, until });
 }
 
 /** "every month", "every 3 months", "every 2 weeks". */

@@ -55,3 +55,4 @@ export { limitsAbove, ruleFor, whyOf } from "./approvalRules";
 export * from "./loadJournals";
 export * from "./loads";
 export * from "./recurring";
+export { planRecurring } from "./recurringPlan";

@@ -40,12 +40,12 @@ async function restingOn(
             where o.content->'lines' @> jsonb_build_array(jsonb_build_object('account',
               ${number}::text))
           union all select 11, 'the recurring journal ' || d.title || ' is coded to it'
-            from recurring_journal r join document d on d.id = r.document_id
+            from recurring_document r join document d on d.id = r.document_id
             where r.content->'lines' @> jsonb_build_array(jsonb_build_object('account',
               ${number}::text))
           union all select 12, 'the recurring invoice ' || d.title || ' is coded to it'
-            from recurring_invoice r join document d on d.id = r.document_id
-            where r.content->'lines' @> jsonb_build_array(jsonb_build_object('account',
+            from recurring_document r join document d on d.id = r.document_id
+            where r.content->'invoice'->'lines' @> jsonb_build_array(jsonb_build_object('account',
               ${number}::text))
           union all select 13, 'the template ' || t.name || ' is coded to it'
             from journal_template t where t.content->'lines' @>

@@ -21,7 +21,8 @@ export {
   listRecurringInvoices,
   getRecurringInvoice,
   saveRecurringInvoice,
-  changeRecurringInvoice,
+  endRecurringInvoice,
+  skipRecurringInvoice,
 } from "./recurringInvoices";
 export { recurringInvoiceRun } from "./recurringInvoiceRun";
 export * from "./invoiceLists";

@@ -21,7 +21,14 @@ import { defineRunKind } from "../runs";
 import { readPapers } from "./checkInvoice";
 import { keepAll } from "../keptDocuments";
 import { INVOICES } from "./keepInvoices";
-import { readTemplates, dueOf, agreedOf, leftOf, leftToMake, key } from "./recurringInvoices";
+import { dueOf } from "../recurring";
+import {
+  agreedOf,
+  leftOf,
+  leftToMake,
+  readTemplates,
+  RECURRING_INVOICES,
+} from "./recurringInvoices";
 
 export const recurringInvoiceRun = defineRunKind({
   id: "recurring-invoice",
@@ -50,15 +57,16 @@ export const recurringInvoiceRun = defineRunKind({
       });
     const templates = (
       await readTemplates(context, sql`d.company_id = ${company.id}`, { run })
-    ).filter((s) => params.only.length === 0 || params.only.includes(Number(s.id)));
+    ).filter((s) => params.only.length === 0 || params.only.includes(s.id));
     const items: RunItem[] = [];
     const making: Making[] = [];
     const papers = templates.map((s) => ({
       s,
-      due: dueOf(s, params.upTo).map(({ date, supplier }) => ({
+      due: dueOf(RECURRING_INVOICES, s, params.upTo).map(({ date, part: supplier, key }) => ({
         date,
         supplier,
-        content: recurringContent(s.content, supplier, date),
+        itemKey: key,
+        content: recurringContent(s.written, supplier, date),
       })),
     }));
     const contents = papers.flatMap((p) => p.due.map((d) => d.content));
@@ -83,8 +91,7 @@ export const recurringInvoiceRun = defineRunKind({
       );
       // Dates come in their order, so each that has gone by is one less for its supplier.
       const toMake = s.content.spread ? leftToMake(s) : new Map<string, number>();
-      const parts = due.map(({ date, supplier, content: whole }) => {
-        const itemKey = key(s.id, date, supplier);
+      const parts = due.map(({ date, supplier, itemKey, content: whole }) => {
         const left = rest.get(supplier) ?? null;
         const full = readings.get(whole)!;
         const beyond = left !== null && left <= 0n;
@@ -122,12 +129,12 @@ export const recurringInvoiceRun = defineRunKind({
           wrong !== "" ? wrong : beyond ? "nothing is left of what was agreed" : undefined;
         items.push({
           key: itemKey,
-          group: s.content.name,
+          group: s.name,
           label: `${content.number}, ${supplier}`,
           amount: rate
             ? convertBy(reading.net, reading.currency, company.currency, rate)
             : minor(0n),
-          why: `${rhythmText(s.content.rhythm)}, ${dateText(date)}${part === null ? "" : part === left ? "; the last of what was agreed" : "; a part of what was agreed"}`,
+          why: `${rhythmText(s.rhythm)}, ${dateText(date)}${part === null ? "" : part === left ? "; the last of what was agreed" : "; a part of what was agreed"}`,
           droppable: true,
           ...(leftOut === undefined ? {} : { leftOut }),
           explanation: {
@@ -155,7 +162,7 @@ export const recurringInvoiceRun = defineRunKind({
           },
         });
         if (leftOut !== undefined || overrides.dropped.includes(itemKey)) continue;
-        making.push({ template: Number(s.id), content });
+        making.push({ template: s.id, content });
       }
     }
     if (items.length === 0)

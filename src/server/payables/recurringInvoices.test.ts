@@ -1,12 +1,15 @@
 import { beforeAll, expect, test } from "vitest";
 import { callerOf, must, codes, proposalOf } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
+import { chart } from "../ledger";
+import { deleteAccount, saveAccount } from "../organisation";
 import { savePartner } from "../partners";
 import { saveShares } from "../purchasing";
 import { getRun, postRun, proposeRun, reverseRun } from "../runs";
 import { saveTaxCode } from "../taxes";
 import {
-  changeRecurringInvoice,
+  endRecurringInvoice,
+  skipRecurringInvoice,
   getInvoice,
   getRecurringInvoice,
   listInvoices,
@@ -70,9 +73,8 @@ test("a premium that comes every quarter, shared over three cost centres, from t
   ).toEqual(["DATE_INVALID"]);
   const { id } = must(await saveRecurringInvoice(await clerk(), { template }));
   must(
-    await changeRecurringInvoice(await clerk(), {
+    await skipRecurringInvoice(await clerk(), {
       id,
-      what: "skip",
       date: "2026-04-15",
       reason: "laid up in spring",
     }),
@@ -127,7 +129,7 @@ test("a premium that comes every quarter, shared over three cost centres, from t
     codes(await reverseRun(await clerk(), { key: String(run.id), reason: "wrong template" })),
   ).toEqual(["RUN_STANDS_IN_WAY"]);
   // The fifth quarter would be more than was agreed: what is left of it is invoiced.
-  must(await changeRecurringInvoice(await clerk(), { id, what: "take again", date: "2026-04-15" }));
+  must(await skipRecurringInvoice(await clerk(), { id, date: "2026-04-15" }));
   const more = must(await propose("2026-10-31"));
   const [last, ...others] = (await proposalOf(await clerk(), more.id)).items;
   expect([last!.leftOut, last!.why, others.map((i) => i.leftOut)]).toEqual([
@@ -138,7 +140,7 @@ test("a premium that comes every quarter, shared over three cost centres, from t
   must(await postRun(await clerk(), { key: String(more.id) }));
   const all = must(await listInvoices(await clerk(), { company: "ALP" })).rows;
   expect(all.filter((i) => i.status === "draft").map((i) => i.amount)).toContain(49_997n);
-  must(await changeRecurringInvoice(await clerk(), { id, what: "end" }));
+  must(await endRecurringInvoice(await clerk(), { id, to: "ended" }));
   expect(
     must(await listRecurringInvoices(await clerk(), { company: "ALP", upTo: "2026-12-31" })),
   ).toMatchObject([{ status: "ended", due: [] }]);
@@ -237,8 +239,8 @@ test("an agreed total is spread over its dates in equal parts, to the cent, by s
     ),
   ).toEqual(["REQUIRED"]);
   const { id } = must(await saveRecurringInvoice(await clerk(), { template }));
-  const skip = { id, what: "skip", date: "2026-04-01", reason: "ice in the harbour" };
-  must(await changeRecurringInvoice(await clerk(), skip));
+  const skip = { id, date: "2026-04-01", reason: "ice in the harbour" };
+  must(await skipRecurringInvoice(await clerk(), skip));
   const make = async (upTo: string) => {
     const params = { company: "ALP", upTo, only: [id] };
     const run = must(await proposeRun(await clerk(), { kind: "recurring-invoice", params }));
@@ -257,4 +259,37 @@ test("an agreed total is spread over its dates in equal parts, to the cent, by s
     ["2026-08-01", [16_667n, 16_667n]],
     ["2026-09-01", [16_666n, 16_666n]],
   ]);
+});
+
+test("a date that is made is not passed over; an account that a template is coded to stays; a stale copy is told whose change it missed", async () => {
+  const template = {
+    name: "Mooring fees",
+    suppliers: ["Tarn Rope & Chain"],
+    rhythm: { every: 1, unit: "month", first: "2026-09-10", until: "" },
+    numberPattern: "MOOR-{yyyy}-{mm}",
+    invoice: { company: "ALP", lines: [{ account: "6690", net: "100.00", taxCode: "Z" }] },
+  };
+  const root = await callerOf(w.database, "root");
+  must(
+    await saveAccount(root, {
+      number: "6690",
+      name: "Moorings",
+      type: "expense",
+      heading: must(await chart(root)).headings.find((h) => h.code.startsWith("66"))!.code,
+    }),
+  );
+  const { id } = must(await saveRecurringInvoice(await clerk(), { template }));
+  expect(codes(await deleteAccount(root, { number: "6690" }))).toEqual(["IN_USE"]);
+  const params = { company: "ALP", upTo: "2026-09-30", only: [id] };
+  const run = must(await proposeRun(await clerk(), { kind: "recurring-invoice", params }));
+  const skip = { id, date: "2026-09-10", reason: "paid by the harbour" };
+  expect(codes(await skipRecurringInvoice(await clerk(), skip))).toEqual(["IN_USE"]);
+  must(await postRun(await clerk(), { key: String(run.id) }));
+  expect(codes(await skipRecurringInvoice(await clerk(), skip))).toEqual(["IN_USE"]);
+  expect(codes(await skipRecurringInvoice(await clerk(), { ...skip, date: "2026-09-11" }))).toEqual(
+    ["INVALID"],
+  );
+  must(await saveRecurringInvoice(root, { id, version: 1, template }));
+  const late = await saveRecurringInvoice(await clerk(), { id, version: 1, template });
+  expect(late).toMatchObject({ problems: [{ code: "STALE", by: root.person.name }] });
 });

@@ -1,6 +1,11 @@
 import { array, number, object, string, type InferType } from "yup";
-import { NO_BANK_ADDRESS, moneyJournal, PAID, type PlannedPayment } from "@/core/banks";
-import { PAYMENT_METHODS } from "@/core/partners";
+import {
+  NO_BANK_ADDRESS,
+  moneyJournal,
+  PAID,
+  type PlannedPayment,
+  PAYMENT_METHODS,
+} from "@/core/banks";
 import { paymentItemKey, readSinglePayment, singlePaymentItems } from "@/core/payables";
 import { convertBy } from "@/core/rates";
 import {

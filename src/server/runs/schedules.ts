@@ -5,7 +5,7 @@ import {
   describeProblem,
   fail,
   ok,
-  readDate,
+  readRhythm,
   rhythmSchema,
   rhythmText,
   type CalendarDate,
@@ -112,17 +112,9 @@ export const saveSchedule = defineUseCase({
         code: "FORBIDDEN",
         what: `schedule ${runKindName(kind.id).toLowerCase()} in ${company.name}`,
       });
-    const first = readDate(input.rhythm.first, today);
-    if (!first)
-      return fail(
-        input.rhythm.first.trim() === ""
-          ? { code: "REQUIRED", what: "The first date", field: "first" }
-          : { code: "DATE_INVALID", text: input.rhythm.first, field: "first" },
-      );
-    const until = input.rhythm.until.trim() === "" ? "" : readDate(input.rhythm.until, today);
-    if (until === null)
-      return fail({ code: "DATE_INVALID", text: input.rhythm.until, field: "until" });
-    const rhythm = JSON.stringify({ ...input.rhythm, first, until });
+    const dates = readRhythm(input.rhythm, today);
+    if (!dates.ok) return dates;
+    const rhythm = JSON.stringify(dates.value);
     await tx.execute(sql`insert into run_schedule (kind, company_id, rhythm, mode, active,
       person_id) values (${kind.id}, ${company.id}, ${rhythm}::jsonb, ${input.mode},
       ${input.active}, ${person.id})

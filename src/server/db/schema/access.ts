@@ -12,6 +12,8 @@ import {
   timestamp,
   unique,
 } from "drizzle-orm/pg-core";
+import { ROLES } from "../../../core/access";
+import { oneOf } from "./oneOf";
 import { company } from "./organisation";
 
 export const person = pgTable("person", {
@@ -32,10 +34,13 @@ export const personRole = pgTable(
     personId: integer()
       .notNull()
       .references(() => person.id),
-    role: text().notNull(),
+    role: text({ enum: ROLES }).notNull(),
     companyId: integer().references(() => company.id),
   },
-  (t) => [unique().on(t.personId, t.role, t.companyId).nullsNotDistinct()],
+  (t) => [
+    oneOf("person_role_role", t.role, ROLES),
+    unique().on(t.personId, t.role, t.companyId).nullsNotDistinct(),
+  ],
 );
 
 /**

@@ -10,8 +10,9 @@ import {
   timestamp,
   unique,
 } from "drizzle-orm/pg-core";
+import { ROLES } from "../../../core/access";
+import { oneOf } from "./oneOf";
 import { sql } from "drizzle-orm";
-import type { JournalInput } from "@/core/ledger";
 import type { Rhythm } from "@/core/shared";
 import { document } from "./documents";
 import { company } from "./organisation";
@@ -78,18 +79,22 @@ export const journalTemplate = pgTable(
 );
 
 /** When a journal needs a second person. Empty fields mean any. */
-export const approvalRule = pgTable("approval_rule", {
-  id: integer().primaryKey().generatedAlwaysAsIdentity(),
-  sort: integer().notNull(),
-  type: text(),
-  companyId: integer().references(() => company.id),
-  accountFrom: text(),
-  accountTo: text(),
-  /** Minor units of the currency; a journal of at least this much. */
-  minimum: bigint({ mode: "bigint" }).notNull(),
-  currency: char({ length: 3 }).notNull(),
-  role: text().notNull(),
-});
+export const approvalRule = pgTable(
+  "approval_rule",
+  {
+    id: integer().primaryKey().generatedAlwaysAsIdentity(),
+    sort: integer().notNull(),
+    type: text(),
+    companyId: integer().references(() => company.id),
+    accountFrom: text(),
+    accountTo: text(),
+    /** Minor units of the currency; a journal of at least this much. */
+    minimum: bigint({ mode: "bigint" }).notNull(),
+    currency: char({ length: 3 }).notNull(),
+    role: text({ enum: ROLES }).notNull(),
+  },
+  (t) => [oneOf("approval_rule_role", t.role, ROLES)],
+);
 
 /** One asking for approval, and how it ended. */
 export const approval = pgTable(
@@ -99,7 +104,7 @@ export const approval = pgTable(
     documentId: bigint({ mode: "number" })
       .notNull()
       .references(() => document.id, { onDelete: "cascade" }),
-    role: text().notNull(),
+    role: text({ enum: ROLES }).notNull(),
     why: text().notNull(),
     /** What was asked about: the version of the draft. */
     version: integer().notNull(),
@@ -113,23 +118,26 @@ export const approval = pgTable(
   (t) => [
     index().on(t.documentId),
     index().on(t.state),
+    oneOf("approval_role", t.role, ROLES),
     check("approval_state", sql`${t.state} in ('waiting', 'approved', 'returned', 'withdrawn')`),
   ],
 );
 
 /**
- * A journal that comes again: as written, with rules in the places of amounts, and its rhythm. Name
- * and status stand in the register.
+ * A document that comes again: as written, with rules in the places of what changes, and its rhythm.
+ * Kind, name and status stand in the register.
  */
-export const recurringJournal = pgTable("recurring_journal", {
+export const recurringDocument = pgTable("recurring_document", {
   documentId: bigint({ mode: "number" })
     .primaryKey()
     .references(() => document.id, { onDelete: "cascade" }),
-  content: jsonb().$type<JournalInput>().notNull(),
+  content: jsonb().notNull(),
   rhythm: jsonb().$type<Rhythm>().notNull(),
   /** Dates that are passed over, with the reason. */
   skipped: jsonb().$type<Record<string, string>>().notNull().default({}),
   version: integer().notNull().default(1),
+  updatedBy: integer().notNull(),
+  updatedAt: timestamp({ withTimezone: true }).notNull(),
 });
 
 /** A table from outside that was taken in: who, when, from which file, and how it was kept. */

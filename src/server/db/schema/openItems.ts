@@ -14,7 +14,8 @@ import {
   unique,
   uniqueIndex,
 } from "drizzle-orm/pg-core";
-import { ITEM_CONTROLS } from "../../../core/ledger";
+import { ITEM_CONTROLS, OPEN_ITEM_KINDS } from "../../../core/ledger";
+import { ALLOCATION_KINDS } from "../../../core/openItems";
 import { oneOf } from "./oneOf";
 import { account, journal } from "./ledger";
 import { document } from "./documents";
@@ -39,7 +40,7 @@ export const openItem = pgTable(
       .notNull()
       .references(() => account.id),
     partner: text().notNull(),
-    kind: text().notNull(),
+    kind: text({ enum: OPEN_ITEM_KINDS }).notNull(),
     /** The document that it belongs to: the journal itself, or the invoice or payment behind it. */
     documentId: bigint({ mode: "number" })
       .notNull()
@@ -76,6 +77,7 @@ export const openItem = pgTable(
       .where(sql`left_amount <> 0`),
     index().on(t.companyId, t.area, t.dueDate),
     index().on(t.documentId),
+    oneOf("open_item_kind", t.kind, OPEN_ITEM_KINDS),
     oneOf("open_item_area", t.area, Object.keys(ITEM_CONTROLS)),
     check(
       "open_item_left",
@@ -93,7 +95,7 @@ export const allocation = pgTable(
     companyId: integer()
       .notNull()
       .references(() => company.id),
-    kind: text().notNull(),
+    kind: text({ enum: ALLOCATION_KINDS }).notNull(),
     date: date().notNull(),
     /** The head of the company's chain at that moment: what a report as known then counts. */
     seq: units().notNull(),
@@ -107,6 +109,7 @@ export const allocation = pgTable(
     madeAt: timestamp({ withTimezone: true }).notNull(),
   },
   (t) => [
+    oneOf("allocation_kind", t.kind, ALLOCATION_KINDS),
     index().on(t.journalId),
     uniqueIndex("allocation_undone_once")
       .on(t.undoesId)

@@ -16,6 +16,8 @@ import {
   timestamp,
   unique,
 } from "drizzle-orm/pg-core";
+import { AREAS } from "../../../core/access";
+import { oneOf } from "./oneOf";
 
 export const company = pgTable("company", {
   id: integer().primaryKey().generatedByDefaultAsIdentity(),
@@ -83,12 +85,13 @@ export const periodState = pgTable(
     bookId: smallint()
       .notNull()
       .references(() => book.id),
-    area: text().notNull(),
+    area: text({ enum: AREAS }).notNull(),
     state: text().notNull(),
   },
   (t) => [
     primaryKey({ columns: [t.yearId, t.no, t.bookId, t.area] }),
     foreignKey({ columns: [t.yearId, t.no], foreignColumns: [period.yearId, period.no] }),
+    oneOf("period_state_area", t.area, AREAS),
     check("period_state_known", sql`${t.state} in ('not-yet', 'open', 'closing', 'closed')`),
   ],
 );

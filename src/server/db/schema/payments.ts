@@ -12,11 +12,15 @@ import {
   timestamp,
   uniqueIndex,
 } from "drizzle-orm/pg-core";
+import { PAYMENT_METHODS } from "../../../core/banks";
+import { oneOf } from "./oneOf";
 import { bankAccount } from "./banks";
 import { document } from "./documents";
 import { openItem } from "./openItems";
 
 const units = () => bigint({ mode: "bigint" });
+
+const MADE_BY = [...PAYMENT_METHODS, "refund"] as const;
 
 /**
  * A payment that was posted: from a run, or by itself. Number, date, amount and status stand in the
@@ -36,7 +40,7 @@ export const payment = pgTable(
     partner: text().notNull(),
     payee: text().notNull(),
     /** transfer, cheque or manual; a refund comes in. */
-    method: text().notNull(),
+    method: text({ enum: MADE_BY }).notNull(),
     discount: units()
       .notNull()
       .default(sql`0`),
@@ -52,7 +56,12 @@ export const payment = pgTable(
     fileId: bigint({ mode: "number" }),
     reason: text().notNull().default(""),
   },
-  (t) => [index().on(t.runId), index().on(t.journalId), index().on(t.partner)],
+  (t) => [
+    oneOf("payment_method", t.method, MADE_BY),
+    index().on(t.runId),
+    index().on(t.journalId),
+    index().on(t.partner),
+  ],
 );
 
 /** What a payment took from an open item: signed as the item, and the discount within it. */

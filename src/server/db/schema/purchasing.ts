@@ -14,6 +14,9 @@ import {
   timestamp,
   uniqueIndex,
 } from "drizzle-orm/pg-core";
+import { CLEAN_UP_ACTIONS, ITEM_KINDS } from "../../../core/purchasing";
+import { SHARE_WAYS } from "../../../core/shares";
+import { oneOf } from "./oneOf";
 import { document } from "./documents";
 import { partner } from "./partners";
 
@@ -24,28 +27,36 @@ const documentId = () =>
     .references(() => document.id);
 
 /** What is bought again and again, with what it proposes. */
-export const purchaseItem = pgTable("purchase_item", {
-  id: integer().primaryKey().generatedByDefaultAsIdentity(),
-  code: text().notNull().unique(),
-  name: text().notNull(),
-  kind: text().notNull().default("goods"),
-  group: text().notNull().default(""),
-  unit: text().notNull().default(""),
-  account: text().notNull().default(""),
-  dimensions: jsonb().$type<Record<string, string>>().notNull().default({}),
-  taxCode: text().notNull().default(""),
-  price: text().notNull().default(""),
-  blocked: boolean().notNull().default(false),
-});
+export const purchaseItem = pgTable(
+  "purchase_item",
+  {
+    id: integer().primaryKey().generatedByDefaultAsIdentity(),
+    code: text().notNull().unique(),
+    name: text().notNull(),
+    kind: text({ enum: ITEM_KINDS }).notNull().default("goods"),
+    group: text().notNull().default(""),
+    unit: text().notNull().default(""),
+    account: text().notNull().default(""),
+    dimensions: jsonb().$type<Record<string, string>>().notNull().default({}),
+    taxCode: text().notNull().default(""),
+    price: text().notNull().default(""),
+    blocked: boolean().notNull().default(false),
+  },
+  (t) => [oneOf("purchase_item_kind", t.kind, ITEM_KINDS)],
+);
 
 /** How a cost is split over targets. */
-export const shareSet = pgTable("share_set", {
-  id: integer().primaryKey().generatedByDefaultAsIdentity(),
-  code: text().notNull().unique(),
-  name: text().notNull(),
-  way: text().notNull(),
-  targets: jsonb().notNull(),
-});
+export const shareSet = pgTable(
+  "share_set",
+  {
+    id: integer().primaryKey().generatedByDefaultAsIdentity(),
+    code: text().notNull().unique(),
+    name: text().notNull(),
+    way: text({ enum: SHARE_WAYS }).notNull(),
+    targets: jsonb().notNull(),
+  },
+  (t) => [oneOf("share_set_way", t.way, SHARE_WAYS)],
+);
 
 /** How far invoices may differ from orders: for a supplier, for a group of items, or for all. */
 export const matchTolerance = pgTable(
@@ -108,7 +119,7 @@ export const orderLine = pgTable(
     orderId: documentId(),
     no: smallint().notNull(),
     item: text().notNull(),
-    kind: text().notNull(),
+    kind: text({ enum: ITEM_KINDS }).notNull(),
     itemGroup: text().notNull(),
     account: text().notNull(),
     dimensions: jsonb().$type<Record<string, string>>().notNull(),
@@ -130,7 +141,11 @@ export const orderLine = pgTable(
       .notNull()
       .default(sql`0`),
   },
-  (t) => [uniqueIndex("order_line_no").on(t.orderId, t.no), index().on(t.account)],
+  (t) => [
+    oneOf("order_line_kind", t.kind, ITEM_KINDS),
+    uniqueIndex("order_line_no").on(t.orderId, t.no),
+    index().on(t.account),
+  ],
 );
 
 /** What was received or returned of an order line, signed. */
@@ -206,28 +221,19 @@ export const invoiceMatch = pgTable(
 );
 
 /** What to do with small leftovers; the order of the rules decides. */
-export const cleanUpRule = pgTable("clean_up_rule", {
-  id: integer().primaryKey().generatedByDefaultAsIdentity(),
-  place: integer().notNull(),
-  name: text().notNull(),
-  company: text(),
-  conditions: jsonb().notNull(),
-  /** coding: to the order line's coding; account: to a set one; ask: put before a person. */
-  action: text().notNull(),
-  account: text().notNull().default(""),
-  dimensions: jsonb().$type<Record<string, string>>().notNull().default({}),
-  active: boolean().notNull().default(true),
-});
-
-/** A supplier's invoice that comes again: a template, and when it is due. */
-export const recurringInvoice = pgTable("recurring_invoice", {
-  documentId: bigint({ mode: "number" })
-    .primaryKey()
-    .references(() => document.id, { onDelete: "cascade" }),
-  content: jsonb().notNull(),
-  version: integer().notNull().default(1),
-  /** Days that are left out, with the reason. */
-  skipped: jsonb().$type<Record<string, string>>().notNull().default({}),
-  updatedBy: integer().notNull(),
-  updatedAt: timestamp({ withTimezone: true }).notNull(),
-});
+export const cleanUpRule = pgTable(
+  "clean_up_rule",
+  {
+    id: integer().primaryKey().generatedByDefaultAsIdentity(),
+    place: integer().notNull(),
+    name: text().notNull(),
+    company: text(),
+    conditions: jsonb().notNull(),
+    /** coding: to the order line's coding; account: to a set one; ask: put before a person. */
+    action: text({ enum: CLEAN_UP_ACTIONS }).notNull(),
+    account: text().notNull().default(""),
+    dimensions: jsonb().$type<Record<string, string>>().notNull().default({}),
+    active: boolean().notNull().default(true),
+  },
+  (t) => [oneOf("clean_up_rule_action", t.action, CLEAN_UP_ACTIONS)],
+);

@@ -1,17 +1,9 @@
 "use client";
-import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useState } from "react";
 import { toast } from "sonner";
 import { readAmountRule, type JournalInput } from "@/core/ledger";
-import {
-  amountText,
-  CURRENCIES,
-  dateText,
-  readDate,
-  RHYTHM_UNITS,
-  type Rhythm,
-} from "@/core/shared";
+import { CURRENCIES, dateText, readDate, RHYTHM_UNITS, type Rhythm } from "@/core/shared";
 import type { RecurringView } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
@@ -19,10 +11,10 @@ import { codingColumns, commitCoding, tidyAmount } from "@/ui/grid/coding";
 import { EntryGrid, type GridColumn } from "@/ui/grid/EntryGrid";
 import { startHistory, type CellChange, type GridRow } from "@/ui/grid/gridModel";
 import { Field } from "@/ui/Field";
+import { DatesPanel } from "@/app/recurring/DatesPanel";
 import { Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
-import { SidePanel } from "@/ui/SidePanel";
 import type { Lookups } from "../../journals/[key]/JournalEditor";
 import { toContent, toRows } from "../../journals/[key]/useDraft";
 import { endRecurringAction, saveRecurringAction, skipRecurringAction } from "../actions";
@@ -165,10 +157,13 @@ export function RecurringForm({
       panel={
         made &&
         view && (
-          <MadePanel
-            view={view}
+          <DatesPanel
+            {...view}
+            made={view.made.map((m) => ({ ...m, amount: m.total }))}
             currency={functional}
+            page="/ledger/journals"
             mayChange={may}
+            skip={skipRecurringAction}
             onClose={() => setMade(false)}
           />
         )
@@ -357,89 +352,5 @@ export function RecurringForm({
         jump={jump}
       />
     </Page>
-  );
-}
-
-/** What it has made, what is due, and what is passed over. */
-function MadePanel({
-  view,
-  currency,
-  mayChange,
-  onClose,
-}: {
-  view: RecurringView;
-  currency: string;
-  mayChange: boolean;
-  onClose: () => void;
-}) {
-  const work = useWork();
-  const router = useRouter();
-  const [reason, setReason] = useState("");
-  const [problem, setProblem] = useState<string | null>(null);
-  const skip = async (date: string, why: string) => {
-    const result = await skipRecurringAction({ id: view.id, date, reason: why }).catch(() => null);
-    if (!result?.ok) return setProblem(result?.message ?? "The server did not answer. Try again.");
-    setProblem(null);
-    setReason("");
-    router.refresh();
-  };
-  return (
-    <SidePanel title="Dates" onClose={onClose}>
-      {problem && <Problems messages={[problem]} />}
-      <h3 className="mt-1 font-semibold">Due</h3>
-      {view.due.length === 0 && <p className="text-ink-2">Nothing is due in the period in view.</p>}
-      {view.due.length > 0 && mayChange && (
-        <input
-          className="field"
-          aria-label="Why a date is passed over"
-          placeholder="Why a date is passed over"
-          value={reason}
-          onChange={(e) => setReason(e.target.value)}
-        />
-      )}
-      {view.due.map((d) => (
-        <p key={d} className="flex items-center">
-          {dateText(d)}
-          {mayChange && (
-            <button
-              type="button"
-              className="link ml-auto"
-              onClick={() => void skip(d, reason || "-")}
-            >
-              Pass over
-            </button>
-          )}
-        </p>
-      ))}
-      {Object.keys(view.skipped).length > 0 && <h3 className="mt-2 font-semibold">Passed over</h3>}
-      {Object.entries(view.skipped).map(([d, why]) => (
-        <p key={d} className="flex items-center gap-2">
-          <span>
-            {dateText(d)}: {why}
-          </span>
-          {mayChange && (
-            <button
-              type="button"
-              className="link ml-auto whitespace-nowrap"
-              onClick={() => void skip(d, "")}
-            >
-              Due again
-            </button>
-          )}
-        </p>
-      ))}
-      <h3 className="mt-2 font-semibold">Made</h3>
-      {view.made.length === 0 && <p className="text-ink-2">Nothing yet.</p>}
-      {view.made.map((m) => (
-        <p key={m.id} className="flex items-center gap-2">
-          <Link className="link font-semibold" href={work.link(`/ledger/journals/${m.id}`)}>
-            {m.number}
-          </Link>
-          <span className="text-ink-2">{dateText(m.date)}</span>
-          <Status of={m.status} quiet />
-          <span className="ml-auto">{amountText(m.total, currency)}</span>
-        </p>
-      ))}
-    </SidePanel>
   );
 }

@@ -1,5 +1,4 @@
 "use client";
-import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useState } from "react";
 import { invoiceInput, JOURNAL_DAYS, type InvoiceInput } from "@/core/payables";
@@ -11,11 +10,15 @@ import { useWork } from "@/ui/frame/work";
 import { codingColumns, commitCoding, tidyAmount, type CodingLookups } from "@/ui/grid/coding";
 import { EntryGrid, type GridColumn } from "@/ui/grid/EntryGrid";
 import { startHistory, type CellChange, type GridRow } from "@/ui/grid/gridModel";
+import { DatesPanel } from "@/app/recurring/DatesPanel";
 import { Page, Problems } from "@/ui/Page";
-import { SidePanel } from "@/ui/SidePanel";
 import { Status } from "@/ui/Status";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
-import { changeRecurringInvoiceAction, saveRecurringInvoiceAction } from "../actions";
+import {
+  endRecurringInvoiceAction,
+  saveRecurringInvoiceAction,
+  skipRecurringInvoiceAction,
+} from "../actions";
 import { DateField } from "@/ui/date/DateField";
 
 interface Lookups extends CodingLookups {
@@ -71,6 +74,8 @@ export function RecurringInvoiceForm({
     { line: number | null; field: string | null; message: string }[]
   >([]);
   const [side, setSide] = useState(false);
+  const [saving, setSaving] = useState(false);
+  const may = work.may("prepare.payables");
   const set = (change: Partial<typeof head>) => setHead((h) => ({ ...h, ...change }));
   const currency =
     head.currency || (work.companies.find((c) => c.code === start.company)?.currency ?? "EUR");
@@ -102,7 +107,14 @@ export function RecurringInvoiceForm({
     },
     [lookups, currency],
   );
+  const end = (to: "ended" | "active") =>
+    act(
+      () => endRecurringInvoiceAction({ id: view!.id, to }),
+      to === "ended" ? "Ended. What it has made stays." : "Taken up again.",
+    );
   const save = async () => {
+    if (saving) return;
+    setSaving(true);
     const invoice = invoiceInput({
       ...start,
       terms: head.terms,
@@ -135,7 +147,9 @@ export function RecurringInvoiceForm({
         spread: head.spread,
         invoice,
       },
-    }).catch(() => null);
+    })
+      .catch(() => null)
+      .finally(() => setSaving(false));
     if (!result) return setMessages(["The server did not answer. Try again."]);
     if (!result.ok)
       return setProblems(
@@ -224,12 +238,11 @@ export function RecurringInvoiceForm({
       panel={
         side &&
         view && (
-          <Made
-            view={view}
-            busy={busy}
-            act={(input, done) =>
-              void act(() => changeRecurringInvoiceAction({ id: view.id, ...input }), done)
-            }
+          <DatesPanel
+            {...view}
+            page="/payables/invoices"
+            mayChange={may}
+            skip={skipRecurringInvoiceAction}
             onClose={() => setSide(false)}
           />
         )
@@ -243,13 +256,24 @@ export function RecurringInvoiceForm({
               aria-expanded={side}
               onClick={() => setSide(!side)}
             >
-              Made and due
+              Dates
             </button>
           )}
-          {work.may("prepare.payables") && (
+          {view && may && (
+            <button
+              type="button"
+              className="button"
+              disabled={busy}
+              onClick={() => void end(view.status === "active" ? "ended" : "active")}
+            >
+              {view.status === "active" ? "End it" : "Take it up again"}
+            </button>
+          )}
+          {may && (
             <button
               type="button"
               className="button button-main"
+              disabled={busy || saving}
               onClick={() => void save()}
               data-keys="Ctrl Shift Enter=Save"
             >
@@ -365,89 +389,5 @@ export function RecurringInvoiceForm({
         Shares split the cost of their line.
       </p>
     </Page>
-  );
-}
-
-function Made({
-  view,
-  busy,
-  act,
-  onClose,
-}: {
-  view: RecurringInvoiceView;
-  busy: boolean;
-  act: (input: { what: string; date?: string; reason?: string }, done: string) => void;
-  onClose: () => void;
-}) {
-  const work = useWork();
-  const [reason, setReason] = useState("");
-  return (
-    <SidePanel title="Made and due" onClose={onClose} width={380}>
-      {view.due.length > 0 && (
-        <input
-          aria-label="Reason to leave out"
-          className="field"
-          placeholder="Why is a date left out?"
-          value={reason}
-          onChange={(e) => setReason(e.target.value)}
-        />
-      )}
-      {view.due.map((d) => (
-        <p key={d} className="flex justify-between gap-3 border-b border-line-2 py-1">
-          <span>due {dateText(d)}</span>
-          <button
-            type="button"
-            className="link"
-            disabled={busy}
-            onClick={() => act({ what: "skip", date: d, reason }, "Left out.")}
-          >
-            Leave it out
-          </button>
-        </p>
-      ))}
-      {Object.entries(view.skipped).map(([d, why]) => (
-        <p key={d} className="flex justify-between gap-3 border-b border-line-2 py-1 text-ink-2">
-          <span>
-            {dateText(d)} left out: {why}
-          </span>
-          <button
-            type="button"
-            className="link"
-            disabled={busy}
-            onClick={() => act({ what: "take again", date: d }, "Due again.")}
-          >
-            Take it in again
-          </button>
-        </p>
-      ))}
-      {view.made.map((m) => (
-        <p
-          key={m.id}
-          className="flex items-center justify-between gap-3 border-b border-line-2 py-1"
-        >
-          <Link className="link font-semibold" href={work.link(`/payables/invoices/${m.id}`)}>
-            {m.number}
-          </Link>
-          <Status of={m.status} quiet />
-          <span>{amountText(m.amount, view.currency)}</span>
-        </p>
-      ))}
-      {view.made.length === 0 && view.due.length === 0 && (
-        <p className="text-ink-2">Nothing was made yet and nothing is due.</p>
-      )}
-      <button
-        type="button"
-        className="button mt-2 self-start"
-        disabled={busy}
-        onClick={() =>
-          act(
-            { what: view.status === "active" ? "end" : "go on" },
-            view.status === "active" ? "Ended." : "It goes on.",
-          )
-        }
-      >
-        {view.status === "active" ? "End it" : "Let it go on"}
-      </button>
-    </SidePanel>
   );
 }

@@ -1,0 +1,11 @@
+/** What an act of setting open items against each other was made by. */
+export const ALLOCATION_KINDS = [
+  "by hand",
+  "payment",
+  "receipt",
+  "netting",
+  // Of items whose journals are reversed, and what takes another one back.
+  "reversal",
+  "undone",
+] as const;
+export type AllocationKind = (typeof ALLOCATION_KINDS)[number];
