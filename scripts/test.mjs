@@ -57,6 +57,8 @@ for (const need of new Set(parts.flatMap((p) => p.needs ?? []))) {
 
 let passed = 0;
 let failed = 0;
+/** What failed, said again at the end: above it stand thousands of lines. */
+const faults = [];
 if (!asked) {
   for (const [title, ...command] of [
     ["format", "node_modules/prettier/bin/prettier.cjs", "--check", "--log-level", "warn", "."],
@@ -74,6 +76,7 @@ if (!asked) {
     if (result.status === 0) passed++;
     else {
       failed++;
+      faults.push(title);
       console.log(result.stdout, result.stderr);
     }
     console.log(`${title}: ${result.status === 0 ? "clean" : "FAILED"}`);
@@ -101,17 +104,28 @@ for (const part of parts) {
   );
   if (!existsSync(report)) {
     failed++;
-    console.log(`${part.title ?? part.name}: no test ran`);
+    faults.push(`${part.title ?? part.name}: no test ran`);
     continue;
   }
-  const { numPassedTests, numFailedTests, numFailedTestSuites } = JSON.parse(
+  const { numPassedTests, numFailedTests, numFailedTestSuites, testResults } = JSON.parse(
     readFileSync(report, "utf8"),
   );
+  for (const { name, status, message, assertionResults } of testResults) {
+    const file = `${part.title ?? part.name}, ${path.relative(root, name)}`;
+    const own = assertionResults.filter((t) => t.status === "failed");
+    for (const t of own) faults.push(`${file}: ${t.fullName}\n    ${first(t.failureMessages[0])}`);
+    if (status === "failed" && own.length === 0) faults.push(`${file}: ${first(message)}`);
+  }
   passed += numPassedTests;
   // A file that fails before its first test counts as one failure.
   failed += numFailedTests || (result.status === 0 ? 0 : Math.max(1, numFailedTestSuites));
   if (numPassedTests + numFailedTests === 0) failed++;
   rmSync(report, { force: true });
 }
-console.log(`\n${passed} passed, ${failed} failed`);
+console.log(`\n${[`${passed} passed, ${failed} failed`, ...faults].join("\n  ")}`);
 process.exit(failed === 0 ? 0 : 1);
+
+/** The first lines of what a test says went wrong. */
+function first(message = "") {
+  return message.split("\n").slice(0, 4).join("\n    ");
+}
