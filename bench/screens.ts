@@ -286,7 +286,7 @@ async function fivePeople(
   })();
   await Promise.all(
     [0, 1, 2, 3].map(async (who) => {
-      for (let round = 0; round < 4; round++)
+      for (let round = 0; round < ROUNDS / 4; round++)
         for (let i = 0; i < wheres.length; i++) {
           const where = wheres[(i + who * 5) % wheres.length]!;
           times.get(where)!.push((await ask(served, where)).ms);
