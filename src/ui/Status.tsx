@@ -1,3 +1,5 @@
+import { stateWord, type StateCode } from "@/core/documents";
+
 /** A state as a word with a mark whose shape also tells. The same set everywhere. */
 type Shape =
   /** draft or not begun */
@@ -11,49 +13,49 @@ type Shape =
   /** has problems */
   | "triangle";
 
-const OF: Record<string, { word: string; shape: Shape }> = {
-  draft: { word: "Draft", shape: "ring" },
-  waiting: { word: "Waiting", shape: "half" },
-  posted: { word: "Posted", shape: "disc" },
-  reversed: { word: "Reversed", shape: "barred" },
-  computing: { word: "Computing", shape: "half" },
-  preview: { word: "Preview", shape: "half" },
-  posting: { word: "Posting", shape: "half" },
-  running: { word: "Running", shape: "half" },
-  done: { word: "Done", shape: "disc" },
-  stopped: { word: "Stopped", shape: "barred" },
-  discarded: { word: "Discarded", shape: "barred" },
-  holds: { word: "Holds", shape: "disc" },
-  fails: { word: "Fails", shape: "triangle" },
-  verified: { word: "Verified", shape: "disc" },
-  failed: { word: "Failed", shape: "triangle" },
-  warns: { word: "Look", shape: "half" },
-  "not-yet": { word: "Not yet", shape: "ring" },
-  open: { word: "Open", shape: "ring" },
-  closing: { word: "Closing", shape: "half" },
-  closed: { word: "Closed", shape: "disc" },
-  problems: { word: "Problems", shape: "triangle" },
-  sent: { word: "Sent", shape: "half" },
-  cleared: { word: "Cleared", shape: "disc" },
-  rejected: { word: "Rejected", shape: "barred" },
-  recalled: { word: "Recalled", shape: "barred" },
-  cancelled: { word: "Cancelled", shape: "barred" },
-  printed: { word: "Printed", shape: "disc" },
-  cancelling: { word: "To be cancelled", shape: "half" },
-  "in-force": { word: "In force", shape: "disc" },
-  approved: { word: "Approved", shape: "disc" },
-  held: { word: "Held", shape: "triangle" },
-  active: { word: "Active", shape: "disc" },
-  inactive: { word: "Inactive", shape: "barred" },
-  blocked: { word: "Blocked", shape: "barred" },
-  confirmed: { word: "Confirmed", shape: "disc" },
-  refused: { word: "Refused", shape: "barred" },
-  hold: { word: "On hold", shape: "triangle" },
-  ended: { word: "Ended", shape: "barred" },
+const SHAPES: Record<StateCode, Shape> = {
+  draft: "ring",
+  waiting: "half",
+  posted: "disc",
+  reversed: "barred",
+  computing: "half",
+  preview: "half",
+  posting: "half",
+  running: "half",
+  done: "disc",
+  stopped: "barred",
+  discarded: "barred",
+  holds: "disc",
+  fails: "triangle",
+  verified: "disc",
+  failed: "triangle",
+  warns: "half",
+  "not-yet": "ring",
+  open: "ring",
+  closing: "half",
+  closed: "disc",
+  problems: "triangle",
+  sent: "half",
+  cleared: "disc",
+  rejected: "barred",
+  recalled: "barred",
+  cancelled: "barred",
+  printed: "disc",
+  cancelling: "half",
+  "in-force": "disc",
+  approved: "disc",
+  held: "triangle",
+  active: "disc",
+  inactive: "barred",
+  blocked: "barred",
+  confirmed: "disc",
+  refused: "barred",
+  hold: "triangle",
+  ended: "barred",
 };
 
 export function Status({ of, quiet = false }: { of: string; quiet?: boolean }) {
-  const { word, shape } = OF[of] ?? { word: of, shape: "ring" as const };
+  const shape: Shape = SHAPES[of as StateCode] ?? "ring";
   return (
     <span
       className={`inline-flex items-center gap-1.5 whitespace-nowrap text-[12.5px] ${shape === "triangle" ? "text-coral" : "text-ink-2"} ${quiet ? "" : "font-semibold"}`}
@@ -77,7 +79,7 @@ export function Status({ of, quiet = false }: { of: string; quiet?: boolean }) {
         )}
         {shape === "barred" && <path d="M1.500 6h9" strokeWidth="2.2" />}
       </svg>
-      {word}
+      {stateWord(of)}
     </span>
   );
 }

@@ -1,2 +1,3 @@
 export * from "./kinds";
 export * from "./chain";
+export * from "./stateWords";

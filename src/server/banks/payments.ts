@@ -63,7 +63,7 @@ const PAYMENT_LIST = documentList({
     join bank_account b on b.id = p.bank_account_id left join document r on r.id = p.run_id`,
   columns: {
     number: column.text(sql`d.number`),
-    status: column.text(sql`d.status`),
+    status: column.state(sql`d.status`),
     date: column.day(sql`d.date`),
     party: column.text(sql`concat_ws(' ', p.partner, p.payee)`),
     partner: column.text(sql`p.partner`),

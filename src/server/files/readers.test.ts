@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { readChart, readOpening } from "@/core/ledger";
-import { readEInvoice } from "@/core/payables/eInvoice";
+import { readEInvoice } from "@/core/trade/eInvoice/read";
 import { decodeXml } from "./decodeXml";
 import { readTable } from "./index";
 

@@ -27,11 +27,13 @@ const JOURNAL_LIST = documentList({
     left join journal_type t on t.code = d.type`,
   columns: {
     number: column.maybeText(sql`d.number`),
-    status: column.text(STANDING),
+    status: column.state(STANDING),
     date: column.day(sql`d.date`),
     type: column.text(sql`coalesce(t.name, d.type)`),
     description: column.text(sql`d.title`),
     preparedBy: column.text(sql`p.name`),
+    period: column.text(sql`select n.name from period n
+      where n.year_id = j.year_id and n.no = j.period_no`),
     origin: column.text(ORIGIN),
     postedAt: column.instant(sql`j.posted_at`),
     /** In the functional currency once it is posted, in that of the draft before. */

@@ -133,7 +133,10 @@ function orderOf<C extends ListColumns>(list: List<C>, sort: string): Order | nu
   if (!column) return null;
   switch (column.kind) {
     case "text":
-      return { parts: [{ of: sql`lower(coalesce(${column.of}, ''))`, type: "text" }, ID], down };
+      return {
+        parts: [{ of: sql`lower(coalesce(${column.shown ?? column.of}, ''))`, type: "text" }, ID],
+        down,
+      };
     case "day":
       return { parts: [{ of: sql`coalesce(${column.of}, ${FOREVER})`, type: "date" }, ID], down };
     case "instant":
@@ -201,16 +204,17 @@ function readCursor(written: string, { parts }: Order): string[] | undefined {
 }
 
 /** Whether a column holds what was typed above it. */
-function meets({ kind, of }: ListColumn<unknown>, typed: string, currency: SQL): SQL {
+function meets(column: ListColumn<unknown>, typed: string, currency: SQL): SQL {
+  const { kind, of } = column;
   // As typed too: not every database folds the letters of all alphabets.
   const holds = (shown: SQL) => sql`(lower(${shown}) like ${`%${likeText(typed.toLowerCase())}%`}
     or ${shown} like ${`%${likeText(typed)}%`})`;
   if (kind === "day") return holds(sql`to_char(${of}, 'FMDD Mon YYYY')`);
   if (kind === "instant") return holds(sql`to_char(${of}, 'FMDD Mon YYYY HH24:MI')`);
-  if (kind === "text") return holds(of);
+  if (kind === "text") return holds(column.shown ?? of);
   if (kind === "count") return holds(sql`(${of})::text`);
   const filter = readAmountFilter(typed);
-  const decimals = decimalsOf(currency);
+  const decimals = decimalsOf(column.currency ?? currency);
   const value = sql`(${of})::numeric / power(10::numeric, ${decimals})`;
   if ("bounds" in filter)
     return sql.join(

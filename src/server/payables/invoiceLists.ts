@@ -22,7 +22,7 @@ const INVOICE_LIST = documentList({
     join person b on b.id = d.created_by`,
   columns: {
     number: column.maybeText(sql`d.number`),
-    status: column.text(sql`d.status`),
+    status: column.state(sql`d.status`),
     date: column.day(sql`d.date`),
     party: column.text(sql`concat_ws(' ', coalesce(p.code, i.content->>'supplier'), p.name)`),
     supplier: column.text(sql`coalesce(p.code, i.content->>'supplier')`),
@@ -37,6 +37,11 @@ const INVOICE_LIST = documentList({
     /** What is left of it to be paid, in its currency; null while it is not posted. */
     left: column.maybeAmount(sql`select -sum(o.left_amount) from open_item o
       where o.document_id = d.id`),
+    /** What was posted of it, at the rates of its journal; null while it is not posted. */
+    functional: column.functional(sql`select -sum(o.functional) from open_item o
+      where o.document_id = d.id and o.journal_id = i.journal_id`),
+    period: column.text(sql`select n.name from journal j
+      join period n on n.year_id = j.year_id and n.no = j.period_no where j.id = i.journal_id`),
     by: column.text(sql`b.name`),
   },
   sums: ["amount", "left"],

@@ -7,9 +7,9 @@ import { namesAlike, plainTaxNumber } from "@/core/partners";
 import { readIban } from "@/core/banks";
 import { invoiceInput, type InvoiceInput } from "@/core/payables";
 import { rateOn } from "@/core/taxes";
-import type { EInvoice } from "@/core/payables/eInvoice";
-import { doubtsOfBuyer, doubtsOfPaper, doubtsOfTaxThere } from "@/core/payables/eInvoiceDoubts";
-import { MAX_E_INVOICE, quantityText, wordsOfPaper } from "@/core/payables/eInvoiceWords";
+import type { EInvoice } from "@/core/trade/eInvoice/read";
+import { doubtsOfBuyer, doubtsOfPaper, doubtsOfTaxThere } from "@/core/trade/eInvoice/doubts";
+import { MAX_E_INVOICE, quantityText, wordsOfPaper } from "@/core/trade/eInvoice/words";
 import { conversionOn, convertBy } from "@/core/rates";
 import {
   amountText,

@@ -14,7 +14,7 @@ const GOODS_RECEIPT_LIST = documentList({
     on true left join partner p on p.id = d.partner_id`,
   columns: {
     number: column.text(sql`d.number`),
-    status: column.text(sql`d.status`),
+    status: column.state(sql`d.status`),
     date: column.day(sql`d.date`),
     supplier: column.text(sql`p.name`),
     title: column.text(sql`d.title`),

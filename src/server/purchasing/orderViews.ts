@@ -30,7 +30,11 @@ const ORDER_LIST = documentList({
   columns: {
     number: column.maybeText(sql`d.number`),
     kind: column.text<OrderKind>(sql`d.kind`),
-    status: column.text(sql`d.status`),
+    status: column.state(
+      sql`d.status`,
+      sql`case when d.kind = 'order' and d.status = 'open' then 'in-force'
+        when d.kind = 'request' and d.status = 'posted' then 'approved' else d.status end`,
+    ),
     date: column.day(sql`d.date`),
     party: column.text(sql`concat_ws(' ', p.code, p.name)`),
     supplier: column.text(sql`p.code`),

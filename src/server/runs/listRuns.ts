@@ -19,7 +19,7 @@ const RUN_LIST = documentList({
     join company c on c.id = d.company_id`,
   columns: {
     number: column.text(sql`d.number`),
-    status: column.text(sql`d.status`),
+    status: column.state(sql`d.status`),
     kind: column.text(sql`${KIND_NAME}`),
     title: column.text(sql`d.title`),
     company: column.text(sql`c.code`),

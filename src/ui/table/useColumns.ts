@@ -16,7 +16,11 @@ export function useColumns<T>(
     const hidden =
       kept === undefined
         ? columns.filter((c) => c.hidden).map((c) => c.key)
-        : h.split(",").filter(Boolean);
+        : [
+            ...h.split(",").filter(Boolean),
+            // What came later than the choice, and is hidden unless somebody asks for it.
+            ...columns.filter((c) => c.hidden && !o.split(",").includes(c.key)).map((c) => c.key),
+          ];
     return {
       // Columns that came later stand where they were put.
       order: order.length === columns.length ? order : columns.map((c) => c.key),

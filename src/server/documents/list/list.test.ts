@@ -97,6 +97,23 @@ describe.each(Object.entries(LISTS))("the list of %s", (_name, list) => {
 const COUNTS = new Set(["posted", "open", "closed", "sent", "cleared"]);
 
 describe("filters", () => {
+  test("a state is found, and ordered, by the word that people read, not by its code", async () => {
+    const states = async (list: UseCase<ListPage<Row>>, status: string) =>
+      new Set((await whole(list, { filters: { status } })).rows.map((r) => r.status));
+    expect(await states(listOrders, "In force")).toEqual(new Set(["open"]));
+    expect(await states(listOrders, "Open")).toEqual(new Set());
+    expect(await states(listJournals, "draft")).toEqual(new Set(["draft"]));
+    expect(await states(listJournals, "%")).toEqual(new Set());
+  });
+  test("the functional amount is that of the journal, found in its own decimals; the period is the journal's", async () => {
+    const { rows: invoices } = await whole(listInvoices);
+    for (const i of invoices) {
+      expect(i.functional).toBe(i.number === null ? null : i.amount);
+      expect(i.period).toBe(i.number === null ? "" : "October 2026");
+    }
+    const found = await whole(listInvoices, { filters: { functional: ">0", period: "october" } });
+    expect(found.count).toBe(invoices.filter((i) => ((i.functional as bigint) ?? 0n) > 0n).length);
+  });
   test("text anywhere in the column, special characters as they are", async () => {
     const found = async (description: string) =>
       (await whole(listJournals, { filters: { description } })).rows.map((r) => r.description);

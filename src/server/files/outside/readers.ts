@@ -1,4 +1,4 @@
-import { readEInvoice } from "@/core/payables/eInvoice";
+import { readEInvoice } from "@/core/trade/eInvoice/read";
 import { fail } from "@/core/shared";
 import { decodeXml } from "../decodeXml";
 import { readCells, readTable } from "../readTable";

@@ -1,6 +1,6 @@
 "use client";
 import Link from "next/link";
-import { MAX_E_INVOICE } from "@/core/payables/eInvoiceWords";
+import { MAX_E_INVOICE } from "@/core/trade/eInvoice/words";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import { amountText, dateText } from "@/core/shared";
@@ -29,7 +29,8 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
       id: i.id,
       name: `${i.supplierName || i.supplier}, ${i.supplierNumber || "no number"}`,
     }));
-  const foreign = items.some((i) => i.currency !== work.company?.currency);
+  const functional = work.company?.currency ?? "EUR";
+  const foreign = items.some((i) => i.currency !== functional);
   const columns = useMemo(
     (): TableColumn<InvoiceRow>[] => [
       {
@@ -103,8 +104,20 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
         value: (i) => i.left ?? 0n,
         cell: (i) => (i.left === null ? "" : amountText(i.left, i.currency)),
       },
+      {
+        key: "functional",
+        header: "Functional amount",
+        width: 136,
+        align: "right",
+        functional: true,
+        hidden: true,
+        value: (i) => i.functional ?? 0n,
+        cell: (i) => (i.functional === null ? "" : amountText(i.functional, functional)),
+      },
+      { key: "period", header: "Period", width: 100, hidden: true, value: (i) => i.period },
+      { key: "by", header: "Entered by", width: 140, hidden: true, value: (i) => i.by },
     ],
-    [foreign, work.today],
+    [foreign, functional, work.today],
   );
   return (
     <>
@@ -127,7 +140,7 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
         rows={items}
         columns={columns}
         rowKey={(i) => String(i.id)}
-        currency={work.company?.currency ?? "EUR"}
+        currency={functional}
         currencyOf={(i) => i.currency}
         counts={(i) => i.status === "posted"}
         totalName="Total posted"

@@ -1,6 +1,6 @@
 import Decimal from "decimal.js";
-import { namesAlike, plainTaxNumber } from "../partners";
-import type { EInvoice } from "./eInvoice";
+import { namesAlike, plainTaxNumber } from "../../partners";
+import type { EInvoice } from "./read";
 
 /** Amounts are added as decimals of the paper; none of them is ever a float. */
 const Exact = Decimal.clone({ precision: 40 });

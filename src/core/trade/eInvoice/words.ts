@@ -1,4 +1,4 @@
-import type { EInvoice } from "./eInvoice";
+import type { EInvoice } from "./read";
 
 /** The largest file that is read, in characters: with a PDF within it. */
 export const MAX_E_INVOICE = 6_000_000;

@@ -1,6 +1,6 @@
 import { XMLParser, XMLValidator } from "fast-xml-parser";
-import { MAX_E_INVOICE } from "./eInvoiceWords";
-import { fail, isCalendarDate, ok, type Result } from "../shared";
+import { MAX_E_INVOICE } from "./words";
+import { fail, isCalendarDate, ok, type Result } from "../../shared";
 
 /** A line of an invoice from a file: amounts and quantities are decimals as written. */
 export interface EInvoiceLine {

@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { readEInvoice } from "./eInvoice";
-import { doubtsOfBuyer, doubtsOfPaper, doubtsOfTaxThere } from "./eInvoiceDoubts";
-import { quantityText, wordsOfPaper } from "./eInvoiceWords";
+import { readEInvoice } from "./read";
+import { doubtsOfBuyer, doubtsOfPaper, doubtsOfTaxThere } from "./doubts";
+import { quantityText, wordsOfPaper } from "./words";
 
 const line = (more = "") =>
   `<cac:InvoiceLine><cbc:ID>1</cbc:ID><cbc:InvoicedQuantity unitCode="MTR">12</cbc:InvoicedQuantity><cbc:LineExtensionAmount currencyID="EUR">89.40</cbc:LineExtensionAmount><cac:OrderLineReference><cbc:LineID>2</cbc:LineID></cac:OrderLineReference><cac:Item><cbc:Name>Rope &amp; chain</cbc:Name><cac:ClassifiedTaxCategory><cbc:ID>S</cbc:ID><cbc:Percent>23</cbc:Percent></cac:ClassifiedTaxCategory></cac:Item>${more}</cac:InvoiceLine>`;

@@ -1,0 +1,46 @@
+/** The words for states, as people read them and find by them. */
+export const STATE_WORDS = {
+  draft: "Draft",
+  waiting: "Waiting",
+  posted: "Posted",
+  reversed: "Reversed",
+  computing: "Computing",
+  preview: "Preview",
+  posting: "Posting",
+  running: "Running",
+  done: "Done",
+  stopped: "Stopped",
+  discarded: "Discarded",
+  holds: "Holds",
+  fails: "Fails",
+  verified: "Verified",
+  failed: "Failed",
+  warns: "Look",
+  "not-yet": "Not yet",
+  open: "Open",
+  closing: "Closing",
+  closed: "Closed",
+  problems: "Problems",
+  sent: "Sent",
+  cleared: "Cleared",
+  rejected: "Rejected",
+  recalled: "Recalled",
+  cancelled: "Cancelled",
+  printed: "Printed",
+  cancelling: "To be cancelled",
+  "in-force": "In force",
+  approved: "Approved",
+  held: "Held",
+  active: "Active",
+  inactive: "Inactive",
+  blocked: "Blocked",
+  confirmed: "Confirmed",
+  refused: "Refused",
+  hold: "On hold",
+  ended: "Ended",
+} as const;
+export type StateCode = keyof typeof STATE_WORDS;
+
+/** A state that has no word is said as it is. */
+export const stateWord = (code: string): string =>
+  Object.hasOwn(STATE_WORDS, code) ? STATE_WORDS[code as StateCode] : code;
