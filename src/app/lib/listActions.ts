@@ -1,7 +1,7 @@
 "use server";
 import type { ListPage } from "@/core/lists";
 import type { UseCase } from "@/server/access";
-import { listJournals } from "@/server/ledger";
+import { listBatches, listJournals } from "@/server/ledger";
 import { listInvoices } from "@/server/payables";
 import { listOrders, listGoodsReceipts } from "@/server/purchasing";
 import { listRunGroups, listRunItems, listRuns } from "@/server/runs";
@@ -11,6 +11,7 @@ import { listPayments } from "@/server/banks";
 
 const LISTS = {
   journals: listJournals,
+  batches: listBatches,
   invoices: listInvoices,
   orders: listOrders,
   "goods-receipts": listGoodsReceipts,

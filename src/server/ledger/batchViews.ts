@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { number, object, string } from "yup";
+import { number, object } from "yup";
 import {
   holdAgainst,
   journalInput,
@@ -10,7 +10,10 @@ import {
   type Total,
 } from "@/core/ledger";
 import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
-import { rows } from "../db";
+import { listSchema, type ListPage } from "@/core/lists";
+import { arrayOf, rows } from "../db";
+import { documentList, queryDocuments } from "../documents";
+import { column, type RowOf } from "../lists";
 import { defineUseCase, type Context } from "../access";
 import { ruleFor, whyOf } from "./approvalRules";
 import { readEntries } from "./entries";
@@ -21,17 +24,24 @@ type StoredTotal = { currency: string; amount: string };
 const totals = (stored: readonly StoredTotal[]): Total[] =>
   stored.map((t) => ({ currency: t.currency, amount: minor(BigInt(t.amount)) }));
 
-export interface BatchRow {
-  id: number;
-  name: string;
-  status: string;
-  period: string;
-  by: string;
-  journals: number;
-  lines: ControlLine[];
-  /** How many there are in all: the list holds the newest of them. */
-  of: number;
-}
+const BATCH_LIST = documentList({
+  kinds: ["batch"],
+  joins: sql`join batch b on b.document_id = d.id join person p on p.id = d.created_by`,
+  columns: {
+    name: column.text(sql`d.title`),
+    status: column.state(sql`d.status`),
+    period: column.text(sql`b.content->>'period'`),
+    journals: column.count(sql`select (select count(*) from journal_draft x
+        where x.batch_id = d.id) + (select count(*) from document_link l
+        where l.from_id = d.id and l.kind = 'batch')`),
+    by: column.text(sql`p.name`),
+  },
+  sums: [],
+  counts: sql`true`,
+});
+
+/** A batch, with what its papers add up to by currency, and what is entered. */
+export type BatchRow = RowOf<typeof BATCH_LIST.columns> & { lines: ControlLine[] };
 
 export interface BatchJournal {
   id: number;
@@ -44,7 +54,7 @@ export interface BatchJournal {
   by: string;
 }
 
-export interface BatchView extends BatchRow {
+export type BatchView = BatchRow & {
   company: string;
   description: string;
   waived: string;
@@ -53,7 +63,7 @@ export interface BatchView extends BatchRow {
   items: BatchJournal[];
   /** Who has to approve it, in a sentence; null where nobody has to. */
   approval: string | null;
-}
+};
 
 export interface Row extends Kept<BatchInput> {
   id: bigint;
@@ -63,7 +73,6 @@ export interface Row extends Kept<BatchInput> {
   by: string;
   journals: number;
   sums: StoredTotal[] | null;
-  of?: number;
 }
 
 const readBatches = (
@@ -83,11 +92,10 @@ const readBatches = (
           (select jsonb_agg(jsonb_build_object('currency', s.currency, 'amount', s.amount::text))
             from (select q.currency, sum(q.amount) as amount from journal_draft x
             join document q on q.id = x.document_id where x.batch_id = d.id group by 1) s) as sums
-          ${lock ? sql`` : sql`, count(*) over ()::int as "of"`}
         from document d join batch b on b.document_id = d.id join company c on c.id = d.company_id
           join person p on p.id = d.created_by join person u on u.id = b.updated_by
           left join person w on w.id = b.waived_by
-          where ${where} order by d.id desc limit 300 ${lock ? sql`for update of d` : sql``}`,
+          where ${where} order by d.id desc ${lock ? sql`for update of d` : sql``}`,
   );
 
 export const shown = (r: Row): BatchRow => ({
@@ -97,25 +105,27 @@ export const shown = (r: Row): BatchRow => ({
   period: r.content.period,
   by: r.by,
   journals: r.journals,
-  of: r.of ?? 1,
   lines: holdAgainst(
     readControls(r.content.controls).totals,
     totals(r.status === "posted" || r.status === "reversed" ? r.entered : (r.sums ?? [])),
   ),
 });
 
+/** Batches of a company, newest first, each with what its papers add up to and what is entered. */
 export const listBatches = defineUseCase({
   name: "listBatches",
   kind: "read",
   rights: ["read.ledger", "prepare.ledger"],
   what: "see batches",
   company: (i) => i.company,
-  schema: object({ company: string().required() }),
-  run: async (context, input): Promise<Result<BatchRow[]>> => {
-    const company = context.masters.companyByCode.get(input.company);
-    if (!company)
-      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    return ok((await readBatches(context, sql`d.company_id = ${company.id}`)).map(shown));
+  schema: listSchema,
+  run: async (context, input): Promise<Result<ListPage<BatchRow>>> => {
+    const page = await queryDocuments(context, BATCH_LIST, input);
+    if (!page.ok) return page;
+    const ids = page.value.rows.map((r) => r.id);
+    const found = await readBatches(context, sql`d.id = any(${arrayOf(ids)}::bigint[])`);
+    const byId = new Map(found.map((r) => [Number(r.id), shown(r)]));
+    return ok({ ...page.value, rows: ids.map((id) => byId.get(id)!) });
   },
 });
 

@@ -39,14 +39,18 @@ export function HeadRows<T>({ columns, sorting, onSort, filters, onFilter, choos
               className={c.align === "right" ? "num" : ""}
               aria-sort={sorted ? (sorted.down ? "descending" : "ascending") : "none"}
             >
-              <button
-                type="button"
-                className="inline-flex items-center gap-1 font-semibold"
-                onClick={() => onSort(next(c.key))}
-              >
-                {c.header}
-                {sorted && <Icon size={12} aria-hidden />}
-              </button>
+              {c.derived ? (
+                c.header
+              ) : (
+                <button
+                  type="button"
+                  className="inline-flex items-center gap-1 font-semibold"
+                  onClick={() => onSort(next(c.key))}
+                >
+                  {c.header}
+                  {sorted && <Icon size={12} aria-hidden />}
+                </button>
+              )}
             </th>
           );
         })}
@@ -55,15 +59,17 @@ export function HeadRows<T>({ columns, sorting, onSort, filters, onFilter, choos
         {choose && <th style={{ top: 30 }} aria-label="Selection" />}
         {columns.map((c) => (
           <th key={c.key} style={{ top: 30, paddingLeft: 5, paddingRight: 5 }}>
-            <input
-              type="text"
-              aria-label={`Filter ${c.header}`}
-              placeholder="filter"
-              title={c.sum ? "1,250.00, >500 or 500..900" : undefined}
-              value={filters[c.key] ?? ""}
-              onChange={(e) => onFilter(c.key, e.target.value)}
-              className={`h-[22px] w-full rounded border border-transparent bg-transparent px-1 font-normal placeholder:text-ink-3/60 hover:border-line focus:border-line focus:bg-panel ${c.align === "right" ? "text-right" : ""}`}
-            />
+            {!c.derived && (
+              <input
+                type="text"
+                aria-label={`Filter ${c.header}`}
+                placeholder="filter"
+                title={c.sum ? "1,250.00, >500 or 500..900" : undefined}
+                value={filters[c.key] ?? ""}
+                onChange={(e) => onFilter(c.key, e.target.value)}
+                className={`h-[22px] w-full rounded border border-transparent bg-transparent px-1 font-normal placeholder:text-ink-3/60 hover:border-line focus:border-line focus:bg-panel ${c.align === "right" ? "text-right" : ""}`}
+              />
+            )}
           </th>
         ))}
       </tr>

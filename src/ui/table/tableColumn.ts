@@ -19,6 +19,8 @@ export interface TableColumn<T> {
   /** In the table's currency, whatever the row's is. */
   functional?: boolean;
   hidden?: boolean;
+  /** Found for the rows that are shown: the list is neither ordered nor narrowed by it. */
+  derived?: boolean;
 }
 
 /** In which currency the amounts of a table are. */

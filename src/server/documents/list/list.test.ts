@@ -4,7 +4,7 @@ import { callerOf, codes, must, written } from "../../../../tests/world";
 import { thingsOfAlpha } from "../../../../tests/thingsOfAlpha";
 import { world } from "../../../../tests/useWorld";
 import type { Caller, UseCase } from "../../access";
-import { createJournal, listJournals, saveDraft } from "../../ledger";
+import { createJournal, listBatches, listJournals, saveDraft } from "../../ledger";
 import { listPayments } from "../../banks";
 import { listInvoices } from "../../payables";
 import { listOrders, listGoodsReceipts } from "../../purchasing";
@@ -16,6 +16,7 @@ let root: Caller;
 type Row = Record<string, unknown> & { id: number };
 const LISTS: Record<string, UseCase<ListPage<Row>>> = {
   journals: listJournals,
+  batches: listBatches,
   invoices: listInvoices,
   orders: listOrders,
   "goods receipts": listGoodsReceipts,
@@ -55,7 +56,10 @@ beforeAll(async () => {
 describe.each(Object.entries(LISTS))("the list of %s", (_name, list) => {
   test("by whatever column and in pages of whatever size: each row once, in one order", async () => {
     const all = await whole(list);
-    const columns = Object.keys(all.rows[0]!).filter((key) => key !== "id");
+    // What is found for the rows shown alone is no column of the list.
+    const columns = Object.entries(all.rows[0]!)
+      .filter(([key, value]) => key !== "id" && !Array.isArray(value))
+      .map(([key]) => key);
     expect(all.rows.length).toBe(all.count);
     expect(all.count).toBeGreaterThan(0);
     for (const sort of ["", ...columns.flatMap((c) => [c, `-${c}`])])

@@ -8,10 +8,13 @@ import { useWork } from "@/ui/frame/work";
 import { Empty, Page } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { keepPreference } from "@/app/lib/preferences";
+import { useListPages, type StartOfList } from "@/app/lib/useListPages";
 import { BatchForm } from "./BatchForm";
 
 /** Batches of a company, with what their papers add up to and what is entered. */
-export function BatchList({ rows }: { rows: BatchRow[] }) {
+export function BatchList({ list }: { list: StartOfList<BatchRow> }) {
+  const { rows, pages } = useListPages("batches", list);
   const work = useWork();
   const router = useRouter();
   const [adding, setAdding] = useState(false);
@@ -39,6 +42,7 @@ export function BatchList({ rows }: { rows: BatchRow[] }) {
       { key: "journals", header: "Journals", width: 90, align: "right", value: (r) => r.journals },
       {
         key: "control",
+        derived: true,
         header: "Papers add up to",
         width: 170,
         align: "right",
@@ -46,6 +50,7 @@ export function BatchList({ rows }: { rows: BatchRow[] }) {
       },
       {
         key: "entered",
+        derived: true,
         header: "Entered",
         width: 170,
         align: "right",
@@ -53,13 +58,14 @@ export function BatchList({ rows }: { rows: BatchRow[] }) {
       },
       {
         key: "difference",
+        derived: true,
         header: "Difference",
         width: 170,
         align: "right",
         value: (r) => texts(r, "difference"),
         cell: (r) => <span className="font-semibold text-coral">{texts(r, "difference")}</span>,
       },
-      { key: "by", header: "By", width: 130, value: (r) => r.by },
+      { key: "by", header: "Prepared by", width: 130, value: (r) => r.by },
     ],
     [],
   );
@@ -86,7 +92,9 @@ export function BatchList({ rows }: { rows: BatchRow[] }) {
       <DataTable
         name="batches"
         rows={rows}
-        of={rows[0]?.of}
+        pages={pages}
+        kept={list.kept.columns}
+        keep={(v) => void keepPreference("table.batches", v)}
         columns={columns}
         rowKey={(r) => String(r.id)}
         currency={work.company?.currency ?? "EUR"}
