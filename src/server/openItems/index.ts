@@ -1,5 +1,10 @@
 export * from "./openItems";
-export * from "./allocations";
+export { allocate } from "./allocate";
+export { allocateItems } from "./allocateItems";
+export { holdItem } from "./holdItem";
+export { itemHistory, type ItemHistory } from "./itemHistory";
+export { releaseItems, settleTogether, type SettledTogether } from "./settleTogether";
+export { undoAllocation } from "./undoAllocation";
 export * from "./balancesByCurrency";
 export * from "./credited";
 export * from "./subLedgers";
