@@ -32,8 +32,8 @@ const JOURNAL_LIST = documentList({
     type: column.text(sql`coalesce(t.name, d.type)`),
     description: column.text(sql`d.title`),
     preparedBy: column.text(sql`p.name`),
-    period: column.text(sql`select n.name from period n
-      where n.year_id = j.year_id and n.no = j.period_no`),
+    period: column.text(sql`select concat_ws(' ', n.name, y.name) from period n
+      join fiscal_year y on y.id = n.year_id where n.year_id = j.year_id and n.no = j.period_no`),
     origin: column.text(ORIGIN),
     postedAt: column.instant(sql`j.posted_at`),
     /** In the functional currency once it is posted, in that of the draft before. */

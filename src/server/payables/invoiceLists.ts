@@ -40,8 +40,11 @@ const INVOICE_LIST = documentList({
     /** What was posted of it, at the rates of its journal; null while it is not posted. */
     functional: column.functional(sql`select -sum(o.functional) from open_item o
       where o.document_id = d.id and o.journal_id = i.journal_id`),
-    period: column.text(sql`select n.name from journal j
-      join period n on n.year_id = j.year_id and n.no = j.period_no where j.id = i.journal_id`),
+    functionalCurrency: column.text(sql`select f.currency from company f
+      where f.id = d.company_id`),
+    period: column.text(sql`select concat_ws(' ', n.name, y.name) from journal j
+      join period n on n.year_id = j.year_id and n.no = j.period_no
+      join fiscal_year y on y.id = n.year_id where j.id = i.journal_id`),
     by: column.text(sql`b.name`),
   },
   sums: ["amount", "left"],

@@ -411,7 +411,7 @@ describe("the interface for programs", () => {
       problems: [{ code: "INVOICE_DOUBLE" }],
     });
     expect((await call("GET", "/invoices?company=ALP&text=api-1")).body.items).toMatchObject([
-      { amount: "123.00", left: "123.00", status: "posted" },
+      { amount: "123.00", left: "123.00", functional: "123.00", status: "posted" },
     ]);
     expect((await call("GET", `/invoices/${String(made.body.id)}`)).body).toMatchObject({
       gross: "123.00",

@@ -54,6 +54,7 @@ export const INVOICE_ENDPOINTS: readonly Endpoint[] = [
       ...i,
       amount: decimalText(i.amount, i.currency),
       left: i.left === null ? null : decimalText(i.left, i.currency),
+      functional: i.functional === null ? null : decimalText(i.functional, i.functionalCurrency),
     }),
     example: {
       id: 6100,
@@ -65,6 +66,9 @@ export const INVOICE_ENDPOINTS: readonly Endpoint[] = [
       amount: "14350.00",
       left: "14350.00",
       currency: "EUR",
+      functional: "14350.00",
+      functionalCurrency: "EUR",
+      period: "Nov 2026",
       status: "posted",
       due: "2026-12-03",
     },

@@ -1,5 +1,6 @@
 import { beforeAll, describe, expect, test } from "vitest";
 import type { ListPage } from "@/core/lists";
+import { dateText } from "@/core/shared";
 import { callerOf, codes, must, written } from "../../../../tests/world";
 import { thingsOfAlpha } from "../../../../tests/thingsOfAlpha";
 import { world } from "../../../../tests/useWorld";
@@ -113,10 +114,16 @@ describe("filters", () => {
     const { rows: invoices } = await whole(listInvoices);
     for (const i of invoices) {
       expect(i.functional).toBe(i.number === null ? null : i.amount);
-      expect(i.period).toBe(i.number === null ? "" : "October 2026");
+      const [, month, year] = dateText(String(i.date)).split(" ");
+      expect(i.period).toBe(i.number === null ? "" : `${month} ${year}`);
     }
-    const found = await whole(listInvoices, { filters: { functional: ">0", period: "october" } });
-    expect(found.count).toBe(invoices.filter((i) => ((i.functional as bigint) ?? 0n) > 0n).length);
+    const found = await whole(listInvoices, { filters: { functional: ">0", period: "sep" } });
+    expect(found.count).toBe(
+      invoices.filter(
+        (i) => ((i.functional as bigint) ?? 0n) > 0n && String(i.period).startsWith("Sep"),
+      ).length,
+    );
+    expect(found.count).toBeGreaterThan(0);
   });
   test("text anywhere in the column, special characters as they are", async () => {
     const found = async (description: string) =>
