@@ -43,7 +43,7 @@ export function BatchList({ list }: { list: StartOfList<BatchRow> }) {
       {
         key: "control",
         derived: true,
-        header: "Papers add up to",
+        header: "Control total",
         width: 170,
         align: "right",
         value: (r) => texts(r, "control"),

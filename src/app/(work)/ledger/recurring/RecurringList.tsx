@@ -32,7 +32,7 @@ export function RecurringList({ rows, upTo }: { rows: RecurringRow[]; upTo: stri
         value: (r) => r.status,
         cell: (r) => <Status of={r.status} quiet />,
       },
-      { key: "rhythm", header: "Comes", width: 120, value: (r) => r.rhythmText },
+      { key: "rhythm", header: "Frequency", width: 120, value: (r) => r.rhythmText },
       {
         key: "first",
         header: "First",
@@ -49,7 +49,7 @@ export function RecurringList({ rows, upTo }: { rows: RecurringRow[]; upTo: stri
       },
       {
         key: "last",
-        header: "Made last",
+        header: "Last posted",
         width: 104,
         value: (r) => r.last ?? "",
         cell: (r) => (r.last ? dateText(r.last) : ""),

@@ -73,7 +73,7 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
       { key: "kind", header: "Kind", width: 96, value: (i) => i.kind },
       {
         key: "due",
-        header: "Due",
+        header: "Due date",
         width: 100,
         value: (i) => i.due ?? "",
         cell: (i) =>
@@ -84,7 +84,7 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
           ),
       },
       ...(foreign
-        ? [{ key: "currency", header: "In", width: 56, value: (i: InvoiceRow) => i.currency }]
+        ? [{ key: "currency", header: "Currency", width: 76, value: (i: InvoiceRow) => i.currency }]
         : []),
       {
         key: "amount",
@@ -97,7 +97,7 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
       },
       {
         key: "left",
-        header: "Left",
+        header: "Open amount",
         width: 124,
         align: "right",
         sum: true,

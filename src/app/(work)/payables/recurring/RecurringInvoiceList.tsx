@@ -40,11 +40,11 @@ export function RecurringInvoiceList({
         value: (r) => r.status,
         cell: (r) => <Status of={r.status} quiet />,
       },
-      { key: "suppliers", header: "From", width: 160, value: (r) => r.suppliers.join(", ") },
-      { key: "rhythm", header: "Comes", width: 130, value: (r) => r.rhythmText },
+      { key: "suppliers", header: "Suppliers", width: 160, value: (r) => r.suppliers.join(", ") },
+      { key: "rhythm", header: "Frequency", width: 130, value: (r) => r.rhythmText },
       {
         key: "last",
-        header: "Made last",
+        header: "Last date",
         width: 104,
         value: (r) => r.last ?? "",
         cell: (r) => (r.last ? dateText(r.last) : ""),
@@ -63,7 +63,7 @@ export function RecurringInvoiceList({
       },
       {
         key: "agreed",
-        header: "Agreed",
+        header: "Agreed total",
         width: 124,
         align: "right",
         value: (r) => r.agreed ?? 0n,
@@ -71,7 +71,7 @@ export function RecurringInvoiceList({
       },
       {
         key: "left",
-        header: "Left of it",
+        header: "Remaining",
         width: 124,
         align: "right",
         value: (r) => r.left ?? 0n,

@@ -296,7 +296,7 @@ export function RecurringInvoiceForm({
       />
       <div className="panel flex shrink-0 flex-wrap gap-x-2.5 gap-y-1.5 px-3 py-2.5">
         {text("name", "Name", "w-56", true)}
-        {text("suppliers", "From", "w-44", true, "S-104 S-110")}
+        {text("suppliers", "Suppliers", "w-44", true, "S-104 S-110")}
         {text("every", "Every", "w-16", true)}
         <Field id="t-unit" label="Unit" width="w-24">
           {(p) => (
@@ -313,7 +313,7 @@ export function RecurringInvoiceForm({
           )}
         </Field>
         {text("first", "First invoice date", "w-32", true, "1 Jan 2027")}
-        {text("until", "Last", "w-32", false, "without end")}
+        {text("until", "Last date", "w-32", false, "without end")}
         {text("numberPattern", "Number on the paper", "w-40", true, "PREM-{yyyy}-{q}")}
         <Field id="t-journal" label="Journal date" width="w-40">
           {(p) => (
