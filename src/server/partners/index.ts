@@ -1,2 +1,8 @@
 export * from "./names";
-export * from "./partners";
+export { type PartnerRow } from "./partnerRow";
+export * from "./partnerViews";
+export { partnersLike, type PartnerLike } from "./partnersLike";
+export { savePartner } from "./savePartner";
+export { loadPartners, PARTNER_COLUMNS } from "./loadPartners";
+export { addPartnerBank, decidePartnerBank } from "./partnerBanks";
+export { listTerms, saveTerms, type TermsRow } from "./terms";
