@@ -11,6 +11,8 @@ export default defineConfig({
         test: {
           name: "unit",
           isolate: false,
+          // A slow machine is no fault: what a test takes is not what it tests.
+          testTimeout: 60_000,
           include: ["src/core/**/*.test.ts", "src/ui/**/*.test.ts", "tests/*.test.ts"],
         },
       },
@@ -18,6 +20,7 @@ export default defineConfig({
         resolve: { alias },
         test: {
           name: "components",
+          testTimeout: 60_000,
           include: ["src/**/*.test.tsx"],
           environment: "jsdom",
           setupFiles: ["tests/dom.ts"],

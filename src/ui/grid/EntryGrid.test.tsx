@@ -27,6 +27,7 @@ const commit = (rows: readonly GridRow[], c: CellChange): CellChange[] =>
 
 /** What the grid holds, as whoever draws it is told. */
 let held: readonly GridRow[] = [];
+const hold = (rows: readonly GridRow[]): void => void (held = rows);
 function Grid({
   rows = [],
   problems = {},
@@ -35,13 +36,15 @@ function Grid({
   problems?: Record<string, string>;
 }) {
   const [history, setHistory] = useState(() => startHistory(rows));
-  held = history.rows;
   return (
     <EntryGrid
       label="Lines"
       columns={COLUMNS}
       history={history}
-      onHistory={setHistory}
+      onHistory={(next) => {
+        setHistory(next);
+        hold(next.rows);
+      }}
       problems={new Map(Object.entries(problems))}
       currency="EUR"
       commit={commit}
@@ -52,6 +55,7 @@ const cell = () => document.activeElement as HTMLInputElement;
 const where = () => cell().getAttribute("aria-label");
 const begin = async (props: Parameters<typeof Grid>[0] = {}) => {
   const user = userEvent.setup();
+  hold(props.rows ?? []);
   render(<Grid {...props} />);
   await user.click(screen.getByLabelText("Account, line 1"));
   return user;
