@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { datesOf, rhythmText } from "./rhythm";
+import { datesOf, readRhythm, rhythmText } from "./rhythm";
 
 const rhythm = (first: string, more: object = {}) => ({
   every: 1,
@@ -51,4 +51,27 @@ describe("datesOf", () => {
       rhythmText(rhythm("", { every: 3 })),
       rhythmText(rhythm("", { every: 2, unit: "week" })),
     ]).toEqual(["every month", "every 3 months", "every 2 weeks"]));
+});
+
+describe("readRhythm", () => {
+  const read = (first: string, until: string) => {
+    const result = readRhythm(rhythm(first, { until }), "2026-11-05");
+    return result.ok
+      ? [result.value.first, result.value.until]
+      : result.problems.map((p) => `${p.field}: ${p.code}`);
+  };
+  test.each([
+    [
+      "as it was typed, without a year in that of today",
+      "15 Jan",
+      "31.12.2027",
+      ["2026-01-15", "2027-12-31"],
+    ],
+    ["without end", "2026-02-28", " ", ["2026-02-28", ""]],
+    ["no first date", " ", "", ["first: REQUIRED"]],
+    ["a date that does not exist", "31 Feb", "", ["first: DATE_INVALID"]],
+    ["an end that is none", "1 Mar", "never", ["until: DATE_INVALID"]],
+    ["an end before the beginning", "1 Mar", "28 Feb", ["until: INVALID"]],
+    ["one day alone", "1 Mar", "1 Mar", ["2026-03-01", "2026-03-01"]],
+  ])("%s", (_what, first, until, expected) => expect(read(first, until)).toEqual(expected));
 });

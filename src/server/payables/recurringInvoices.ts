@@ -86,12 +86,13 @@ export async function readTemplates(
       where l.from_id = any(${arrayOf(found.map((f) => f.id))}::bigint[]) and l.kind = 'made'
         and x.status <> 'reversed' group by 1, 2`,
   );
+  const byId = new Map<number, Record<string, bigint>>();
+  for (const u of used)
+    byId.set(Number(u.id), { ...byId.get(Number(u.id)), [u.supplier]: u.amount });
   return found.map((f) => ({
     ...f,
     written: { ...f.content, name: f.name, rhythm: f.rhythm },
-    used: Object.fromEntries(
-      used.filter((u) => Number(u.id) === f.id).map((u) => [u.supplier, u.amount]),
-    ),
+    used: byId.get(f.id) ?? {},
   }));
 }
 
