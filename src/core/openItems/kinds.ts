@@ -6,6 +6,8 @@ export const ALLOCATION_KINDS = [
   "netting",
   // Of items whose journals are reversed, and what takes another one back.
   "reversal",
+  // Of books whose money under way had no items when it was reversed.
+  "reversal in transit",
   "undone",
 ] as const;
 export type AllocationKind = (typeof ALLOCATION_KINDS)[number];
