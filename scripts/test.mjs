@@ -1,5 +1,6 @@
 // npm test: unit, server (embedded and PostgreSQL) and browser tests, with what they need installed
 // first. One part: node scripts/test.mjs unit
+import { spawn } from "node:child_process";
 import { readFileSync, rmSync } from "node:fs";
 import { availableParallelism, tmpdir } from "node:os";
 import { build, existsSync, fail, install, path, root, spawnSync } from "./lib.mjs";
@@ -59,29 +60,29 @@ let passed = 0;
 let failed = 0;
 /** What failed, said again at the end: above it stand thousands of lines. */
 const faults = [];
-if (!asked) {
-  for (const [title, ...command] of [
-    ["format", "node_modules/prettier/bin/prettier.cjs", "--check", "--log-level", "warn", "."],
-    ["types", "node_modules/typescript/bin/tsc", "--noEmit"],
-    ["lint", "node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"],
-    [
-      "layers",
-      "node_modules/dependency-cruiser/bin/dependency-cruise.mjs",
-      "src",
-      "--config",
-      ".dependency-cruiser.cjs",
-    ],
-  ]) {
-    const result = spawnSync(process.execPath, command, { cwd: root, encoding: "utf8" });
-    if (result.status === 0) passed++;
+/** What is looked at before any test runs, all at once: every core works. */
+const CHECKS = [
+  ["format", "node_modules/prettier/bin/prettier.cjs", "--check", "--log-level", "warn", "."],
+  ["types", "node_modules/typescript/bin/tsc", "--noEmit"],
+  ["lint", "node_modules/eslint/bin/eslint.js", ".", "--max-warnings", "0"],
+  [
+    "layers",
+    "node_modules/dependency-cruiser/bin/dependency-cruise.mjs",
+    "src",
+    "--config",
+    ".dependency-cruiser.cjs",
+  ],
+];
+if (!asked)
+  for (const { title, status, output } of await Promise.all(CHECKS.map(check))) {
+    if (status === 0) passed++;
     else {
       failed++;
       faults.push(title);
-      console.log(result.stdout, result.stderr);
+      console.log(output);
     }
-    console.log(`${title}: ${result.status === 0 ? "clean" : "FAILED"}`);
+    console.log(`${title}: ${status === 0 ? "clean" : "FAILED"}`);
   }
-}
 if (parts.some((p) => p.name === "e2e")) build();
 for (const part of parts) {
   const report = path.join(tmpdir(), `yellow-anchor-report-${process.pid}.json`);
@@ -128,4 +129,14 @@ process.exit(failed === 0 ? 0 : 1);
 /** The first lines of what a test says went wrong. */
 function first(message = "") {
   return message.split("\n").slice(0, 4).join("\n    ");
+}
+
+function check([title, ...command]) {
+  return new Promise((done) => {
+    const child = spawn(process.execPath, command, { cwd: root });
+    let output = "";
+    for (const stream of [child.stdout, child.stderr])
+      stream.on("data", (piece) => (output += piece));
+    child.on("close", (status) => done({ title, status, output }));
+  });
 }
