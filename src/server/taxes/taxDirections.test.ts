@@ -89,6 +89,10 @@ test("a code needs the accounts of its direction and kind, and keeps its directi
   expect(await save({ kind: "withheld", account: "1410" })).toEqual([]);
   // The buyer owes it: it is booked nowhere.
   expect(await save({ kind: "reverse" })).toEqual([]);
+  // The usual rate is 20: nothing is charged under a code without tax.
+  expect(await save({ code: "NIL", kind: "none" })).toEqual(["INVALID"]);
+  const nil = [{ from: "2020-01-01", percent: "0.0" }];
+  expect(await save({ code: "NIL", kind: "none", rates: nil })).toEqual([]);
   expect(await save({ direction: "purchase", kind: "reverse", account: "1410" })).toEqual([
     "REQUIRED",
   ]);
