@@ -85,7 +85,7 @@ export function readPaper<L extends PaperLine>(
       ...head.problems,
       ...unread,
       ...kept,
-      ...(net + tax < 0n && written.length > 0 ? [lessThanNothing(input.kind, side)] : []),
+      ...(net + tax < 0n && written.length > 0 ? [lessThanNothing(input.kind)] : []),
       ...ofLines,
       ...ofTerms,
       ...ofControl,
@@ -94,9 +94,9 @@ export function readPaper<L extends PaperLine>(
   };
 }
 
-const lessThanNothing = (kind: "invoice" | "credit note", side: TradeSide): Found => ({
+const lessThanNothing = (kind: "invoice" | "credit note"): Found => ({
   code: "INVALID",
-  what: `It comes to less than nothing. Enter it as ${side.called[kind === "invoice" ? "credit note" : "invoice"]}`,
+  what: `It comes to less than nothing. Enter it as ${kind === "invoice" ? "a credit note" : "an invoice"}`,
   field: "kind",
 });
 

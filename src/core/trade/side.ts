@@ -13,11 +13,7 @@ export interface TradeSide {
   partner: { field: "supplier" | "customer"; noun: string; plural: string };
   /** What its number is called where it has to be written: our own is given when it is posted. */
   number: string | null;
-  /** What it is called, by its kind, in a sentence about what it should be instead. */
-  called: Readonly<Record<"invoice" | "credit note", string>>;
 }
-
-const CALLED = { invoice: "an invoice", "credit note": "a credit note" };
 
 export const BUYING: TradeSide = {
   direction: "purchase",
@@ -25,7 +21,6 @@ export const BUYING: TradeSide = {
   turn: 1n,
   partner: { field: "supplier", noun: "The supplier", plural: "suppliers" },
   number: "The supplier's number",
-  called: CALLED,
 };
 
 export const SELLING: TradeSide = {
@@ -34,5 +29,4 @@ export const SELLING: TradeSide = {
   turn: -1n,
   partner: { field: "customer", noun: "The customer", plural: "customers" },
   number: null,
-  called: CALLED,
 };

@@ -58,7 +58,6 @@ export const RECURRING_JOURNALS: RecurringKind<JournalInput> = {
   id: "recurring",
   noun: "recurring journal",
   plural: "recurring journals",
-  read: ["read.ledger", "prepare.ledger"],
   prepare: "prepare.ledger",
   partsOf: () => [""],
 };

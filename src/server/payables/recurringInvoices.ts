@@ -60,7 +60,6 @@ export const RECURRING_INVOICES: RecurringKind<Content> = {
   id: "recurring-invoice",
   noun: "recurring invoice",
   plural: "recurring invoices",
-  read: ["read.payables"],
   prepare: "prepare.payables",
   partsOf: (content) => content.suppliers,
 };

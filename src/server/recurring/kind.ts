@@ -8,7 +8,6 @@ export interface RecurringKind<C> {
   id: "recurring" | "recurring-invoice";
   noun: string;
   plural: string;
-  read: readonly Right[];
   prepare: Right;
   /** What a date comes to: a name for each document that it makes, "" where there is only one. */
   partsOf(content: C): readonly string[];
