@@ -3,7 +3,7 @@ import { expect, test } from "vitest";
 import type { DraftLine } from "../ledger";
 import { minor } from "../shared";
 import type { TaxTakenBack } from "../taxes";
-import { moneyForAnother, moneyJournal, PAID, RECEIVED, type Money } from "./index";
+import { moneyForAnother, moneyJournal, PAID, RECEIVED, type Money, type MoneySide } from "./index";
 
 const m = minor;
 const accounts = {
@@ -106,7 +106,8 @@ test("for any amount, rate, discount and tax what is received is what is paid wi
       fc.bigInt(0n, 5n),
       fc.integer({ min: 50, max: 150 }),
       fc.boolean(),
-      (taken, functional, percent, rate, usd) => {
+      fc.boolean(),
+      (taken, functional, percent, rate, usd, there) => {
         const discount = (taken * percent) / 100n;
         const tax = (discount * 23n) / 123n;
         const more: Partial<Money> = {
@@ -141,7 +142,27 @@ test("for any amount, rate, discount and tax what is received is what is paid wi
             l.foreignAmount,
           ]),
         ).toEqual(paid.lines.map((l) => [l.account, l.side, l.amount, l.foreignAmount]));
-        for (const { lines } of [received, paid]) {
+        // The same where another company's bank does it, whoever has discount and difference.
+        const elsewhere = (own: typeof paid, side: MoneySide, facing: string) =>
+          moneyForAnother(
+            own,
+            over(side === PAID ? -taken : taken, side === PAID ? -carried : carried, more),
+            {
+              company: "KIT",
+              functional: usd ? "USD" : "EUR",
+              rate: "same",
+              underWay: "1120",
+              facing: { ofItems: facing, ofBank: facing },
+            },
+            accounts,
+            side,
+            { discount: there ? "paying" : "owing", difference: there ? "paying" : "owing" },
+          );
+        const pairs = [elsewhere(received, RECEIVED, "1340"), elsewhere(paid, PAID, "1340")];
+        expect(pairs[0]!.map((d) => d.lines.map((l) => [turned[l.side], l.amount]))).toEqual(
+          pairs[1]!.map((d) => d.lines.map((l) => [l.side, l.amount])),
+        );
+        for (const { lines } of [received, paid, ...pairs.flat()]) {
           const sum = (pick: (l: DraftLine) => bigint) =>
             lines.reduce((t, l) => t + (l.side === "debit" ? pick(l) : -pick(l)), 0n);
           expect([sum((l) => l.amount), sum((l) => l.foreignAmount ?? l.amount)]).toEqual([0n, 0n]);

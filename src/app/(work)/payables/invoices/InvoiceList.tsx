@@ -111,7 +111,7 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
         align: "right",
         functional: true,
         hidden: true,
-        value: (i) => i.functional ?? 0n,
+        value: (i) => i.functional,
         cell: (i) => (i.functional === null ? "" : amountText(i.functional, functional)),
       },
       { key: "period", header: "Period", width: 100, hidden: true, value: (i) => i.period },
