@@ -1,4 +1,4 @@
-import { sql } from "drizzle-orm";
+import { sql, type SQL } from "drizzle-orm";
 import { number, object, string } from "yup";
 import { listSchema, type ListPage } from "@/core/lists";
 import type { JournalDraft } from "@/core/ledger";
@@ -6,7 +6,7 @@ import type { Ask, Explanation, ItemState } from "@/core/runs";
 import { decodeJson, fail, ok, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase } from "../access";
-import { column, queryList, type RowOf } from "../lists";
+import { column, queryList, type List, type ListColumns, type RowOf } from "../lists";
 import { readDrafts } from "./storedRun";
 import { runToSee, SEE } from "./viewRuns";
 
@@ -41,21 +41,35 @@ const ofRun = listSchema.shape({
   company: string().default(""),
 });
 
-export const listRunItems = defineUseCase({
-  name: "listRunItems",
-  kind: "read",
-  rights: SEE,
-  what: "see runs",
-  of: "checked",
-  schema: ofRun,
-  run: async (context, asked): Promise<Result<ListPage<RunItemRow>>> => {
-    const found = await runToSee(context, asked.run);
-    if (!found.ok) return found;
-    const within = [sql`i.run_id = ${found.value.id}`];
-    if (asked.status !== "all") within.push(sql`i.state = ${asked.status}`);
-    return queryList(context.tx, items(found.value.currency), within, asked, found.value.currency);
-  },
-});
+/** A list of what a run has: asked for by whoever may see the run, in its currency. */
+const defineRunList = <C extends ListColumns>(
+  name: string,
+  listOf: (run: number, currency: string) => List<C>,
+  within: (run: number, status: string) => readonly SQL[],
+) =>
+  defineUseCase({
+    name,
+    kind: "read",
+    rights: SEE,
+    what: "see runs",
+    of: "checked",
+    schema: ofRun,
+    run: async (context, asked): Promise<Result<ListPage<RowOf<C>>>> => {
+      const found = await runToSee(context, asked.run);
+      if (!found.ok) return found;
+      const { id, currency } = found.value;
+      return queryList(context.tx, listOf(id, currency), within(id, asked.status), asked, currency);
+    },
+  });
+
+export const listRunItems = defineRunList(
+  "listRunItems",
+  (_run, currency) => items(currency),
+  (run, status) => [
+    sql`i.run_id = ${run}`,
+    ...(status === "all" ? [] : [sql`i.state = ${status}`]),
+  ],
+);
 
 const groups = (run: number, currency: string) =>
   ({
@@ -80,20 +94,7 @@ const groups = (run: number, currency: string) =>
 /** What the items of a group come to, apart for those in the run and those left out. */
 export type RunGroupRow = RowOf<ReturnType<typeof groups>["columns"]>;
 
-export const listRunGroups = defineUseCase({
-  name: "listRunGroups",
-  kind: "read",
-  rights: SEE,
-  what: "see runs",
-  of: "checked",
-  schema: ofRun,
-  run: async (context, asked): Promise<Result<ListPage<RunGroupRow>>> => {
-    const found = await runToSee(context, asked.run);
-    if (!found.ok) return found;
-    const { id, currency } = found.value;
-    return queryList(context.tx, groups(id, currency), [sql`true`], asked, currency);
-  },
-});
+export const listRunGroups = defineRunList("listRunGroups", groups, () => [sql`true`]);
 
 /** An item that is looked at: how its figure came about, and what is asked for. */
 export interface OpenedItem {
