@@ -34,6 +34,7 @@ export default defineConfig({
           isolate: false,
           include: ["src/server/**/*.test.ts", "src/demo/**/*.test.ts", "src/app/**/*.test.ts"],
           globalSetup: ["tests/databases.ts"],
+          setupFiles: ["tests/watchRows.ts"],
           testTimeout: 60_000,
           hookTimeout: 120_000,
         },

@@ -5,6 +5,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import type { TestProject } from "vitest/node";
 import { openDatabase } from "../src/server/db";
+import { readRowTypes, type RowTypes } from "./rowTypes";
 import { buildWorld } from "./world";
 
 declare module "vitest" {
@@ -16,6 +17,8 @@ declare module "vitest" {
     /** A data folder with the same; empty where the tests run on a server. */
     folder: string;
     server: string | null;
+    /** What the rows of each statement are said to be. */
+    rowTypes: RowTypes;
   }
 }
 
@@ -25,6 +28,7 @@ declare module "vitest" {
  * started on a free port.
  */
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
+  project.provide("rowTypes", readRowTypes(path.resolve(import.meta.dirname, "..")));
   const folder = mkdtempSync(path.join(tmpdir(), "yellow-anchor-test-"));
   if (process.env.TEST_DATABASE === "server") {
     const server = await startPostgres(folder);

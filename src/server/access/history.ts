@@ -36,7 +36,7 @@ export const history = defineUseCase({
   run: async ({ tx, masters, may, mayEverywhere }, input) =>
     ok(
       (
-        await rows<HistoryRow>(
+        await rows<Omit<HistoryRow, "id"> & { id: bigint }>(
           tx,
           sql`select e.id, e.at, coalesce(p.name, '') as by, e.action, e.kind,
             e.record_id as "recordId", e.label, coalesce(c.code, '') as company, e.before, e.after

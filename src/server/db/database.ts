@@ -161,9 +161,22 @@ async function openEmbedded(options: OpenOptions, place: string | undefined): Pr
   return openEngineOnThread({ place, ...(bytes ? { from: bytes } : {}) });
 }
 
-/** Runs a statement and gives its rows. */
+type RowWatch = (asked: Error, rows: readonly Record<string, unknown>[]) => void;
+let rowWatch: RowWatch | undefined;
+
+/** Tells of the rows of each statement, with the place that asked: tests hold them to their types. */
+export const watchRows = (watch: RowWatch): void => {
+  rowWatch = watch;
+};
+
+/**
+ * Runs a statement and gives its rows. What they are is said by the caller; the compiler believes
+ * it, and the tests compare each answer with it.
+ */
 export async function rows<T>(db: Db, query: SQL): Promise<T[]> {
+  const asked = rowWatch && new Error("rows");
   const result = (await db.execute(query)) as unknown as { rows: T[] };
+  rowWatch?.(asked!, result.rows as Record<string, unknown>[]);
   return result.rows;
 }
 

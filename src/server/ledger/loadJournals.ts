@@ -97,7 +97,7 @@ async function loadedBefore(
   { tx }: Context,
   hashes: readonly string[],
 ): Promise<Map<string, LoadedBefore>> {
-  const found = await rows<LoadedBefore & { hash: string }>(
+  const found = await rows<Omit<LoadedBefore, "id"> & { id: bigint; hash: string }>(
     tx,
     sql`select distinct on (j.hash) j.hash, d.id, coalesce(d.number, 'a draft') as number,
       p.name as by, l.at

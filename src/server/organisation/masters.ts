@@ -35,7 +35,8 @@ export async function loadMasters(
   const [head] = await rows<{ n: bigint; today: CalendarDate | null; changing: boolean }>(
     tx,
     sql`select r.n, (select value #>> '{}' from setting where key = 'working-date') as today,
-      r.xmin::text = (pg_current_xact_id_if_assigned()::text) as changing from revision r
+      coalesce(r.xmin::text = pg_current_xact_id_if_assigned()::text, false) as changing
+      from revision r
       where r.id = 1`,
   );
   // Transactions of one database share its session object's dialect, which makes a key that lives
