@@ -3,6 +3,7 @@
 import { createServer } from "node:http";
 import next from "next";
 import { options, root } from "./lib.mjs";
+import { inItsWriting } from "./writing.mjs";
 
 const { H: hostname = "127.0.0.1", p: port = "3000" } = short(process.argv.slice(2));
 /** The largest request that any address takes: a load of a hundred thousand lines. */
@@ -32,7 +33,7 @@ const server = createServer(
       response.writeHead(413, { Connection: "close" }).end();
       return;
     }
-    handle(request, response).catch((error) => {
+    inItsWriting(request, () => handle(request, response)).catch((error) => {
       process.stderr.write(`${error instanceof Error ? error.stack : String(error)}\n`);
       if (!response.headersSent) response.writeHead(500);
       response.end();

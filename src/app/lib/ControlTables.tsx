@@ -1,11 +1,11 @@
 "use client";
 import Link from "next/link";
-import { amountText } from "@/core/shared";
 import type { Measure } from "@/core/trace";
 import type { ControlAccounts } from "@/server/ledger";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { Figure } from "@/ui/trace/Figure";
+import { shownAmount } from "@/ui/writing";
 
 const MEASURES: readonly ((Measure & "opening") | "debit" | "credit" | "closing")[] = [
   "opening",
@@ -69,7 +69,7 @@ export function ControlTables({ data }: { data: ControlAccounts }) {
               <td colSpan={2}>Together</td>
               {MEASURES.map((m) => (
                 <td key={m} className="num">
-                  {amountText(total(m), data.currency)}
+                  {shownAmount(total(m), data.currency)}
                 </td>
               ))}
             </tr>

@@ -1,5 +1,6 @@
 import { describeFound, type Result } from "@/core/shared";
 import { showProblem, type ShownProblem } from "@/server/ledger";
+import { shownSentence } from "@/ui/writing";
 
 /** What an action gives a screen: the value, or sentences with their places. */
 export type Answer<T> =
@@ -10,6 +11,8 @@ export const answer = <T>(result: Result<T>): Answer<T> =>
     ? result
     : {
         ok: false,
-        message: result.problems.map(describeFound).join(" "),
-        problems: result.problems.map(showProblem),
+        message: shownSentence(result.problems.map(describeFound).join(" ")),
+        problems: result.problems
+          .map(showProblem)
+          .map((p) => ({ ...p, message: shownSentence(p.message) })),
       };

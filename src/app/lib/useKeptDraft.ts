@@ -8,6 +8,7 @@ import { SIGNED_IN, SIGNED_OUT } from "@/ui/frame/SignInAgain";
 import { useWork } from "@/ui/frame/work";
 import { copyOf, rememberCopy, rememberUnderWay, underWay } from "./windowCopies";
 import { startHistory, type GridHistory, type GridRow } from "@/ui/grid/gridModel";
+import { shownSentence } from "@/ui/writing";
 
 /** What a draft of any kind is made of: a head, and lines written in a grid. */
 export interface Written {
@@ -329,6 +330,10 @@ export function useKeptDraft<C extends Written, K extends Checked>(
   }, [save, backupKey, backUp]);
 
   /** The first problem gets the focus: in the head, where it has its place there, else in the lines. */
+  const found = useMemo(
+    () => (check?.problems ?? []).map((p) => ({ ...p, message: shownSentence(p.message) })),
+    [check],
+  );
   const attend = useCallback((problems: readonly ShownProblem[]) => {
     const head = problems.find((p) => p.line === null && p.field);
     const field = head && document.getElementById(`head-${HEADS[head.field!] ?? head.field!}`);
@@ -440,7 +445,7 @@ export function useKeptDraft<C extends Written, K extends Checked>(
     checked,
     posting,
     content,
-    problems: refused ?? (asked ? (check?.problems ?? []) : []),
+    problems: refused ?? (asked ? found : []),
     saveOver: () => void save(latest.current, true),
     runCheck,
     finish,

@@ -2,10 +2,10 @@
 import { useCallback, useEffect, useState } from "react";
 import { Paperclip, X } from "lucide-react";
 import { toast } from "sonner";
-import { dateText } from "@/core/shared";
 import type { Papers } from "@/server/documents";
 import { PdfPages } from "./PdfPages";
 import { addRemarkAction, papersAction, removeAttachmentAction } from "./actions";
+import { shownDate } from "@/ui/writing";
 
 const firstPdf = ({ attachments }: Papers): number | null =>
   attachments.find((a) => a.type === "application/pdf")?.id ?? null;
@@ -68,7 +68,7 @@ export function PapersPanel({
     setProblem(null);
     void load(document);
   };
-  const when = (at: string) => `${dateText(at.slice(0, 10))} ${at.slice(11, 16)}`;
+  const when = (at: string) => `${shownDate(at.slice(0, 10))} ${at.slice(11, 16)}`;
   return (
     <aside
       aria-label="Papers"

@@ -1,6 +1,6 @@
 import Link from "next/link";
 import { placeQuery } from "@/core/organisation";
-import { amountText, dateText, describeFound } from "@/core/shared";
+import { describeFound } from "@/core/shared";
 import { ageing, type ItemArea } from "@/server/openItems";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Fact, Page, Problems } from "@/ui/Page";
@@ -9,6 +9,7 @@ import { AsKnown } from "@/ui/AsKnown";
 import { asKnownNote, frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { AgeingActions, AgeingTable } from "./AgeingTable";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 /** The pages of the area, in the order of the work. */
 const PAYABLES = [
@@ -80,22 +81,22 @@ export async function AgeingPage({
     <Page
       strip={<PeriodStrip />}
       title={title}
-      note={`${area === "payables" ? "what is owed" : "what is due to us"} on ${dateText(on)}, by days overdue${place.asKnown ? asKnownNote(place.asKnown) : ""}`}
+      note={`${area === "payables" ? "what is owed" : "what is due to us"} on ${shownDate(on)}, by days overdue${place.asKnown ? asKnownNote(place.asKnown) : ""}`}
       actions={actions}
       footer={
         <>
           <Fact label={area === "payables" ? "Owed" : "Due"}>
-            {amountText(a.total, a.currency)} {a.currency}
+            {shownAmount(a.total, a.currency)} {a.currency}
           </Fact>
           <Fact label="Overdue" tone={a.total - a.totals[0]! > 0n ? "bad" : "good"}>
-            {amountText(a.total - a.totals[0]!, a.currency)}
+            {shownAmount(a.total - a.totals[0]!, a.currency)}
           </Fact>
           <Fact label={`Control accounts ${a.accounts.join(", ")}`}>
             <Link
               className="figure"
               href={`/ledger/accounts/${encodeURIComponent(a.accounts.join(","))}?${placeQuery(place)}`}
             >
-              {amountText(a.control, a.currency)}
+              {shownAmount(a.control, a.currency)}
             </Link>
           </Fact>
           <span className="ml-auto flex items-center gap-3 text-ink-2">
@@ -104,9 +105,9 @@ export async function AgeingPage({
               ? `The open items equal the control accounts.${
                   a.afterwards === 0n
                     ? ""
-                    : ` ${amountText(a.afterwards, a.currency)} is posted for later days${area === "payables" ? ", which cash needed counts" : ""}.`
+                    : ` ${shownAmount(a.afterwards, a.currency)} is posted for later days${area === "payables" ? ", which cash needed counts" : ""}.`
                 }`
-              : `They differ by ${amountText(a.control - a.total, a.currency)}. Run verify before anything else.`}
+              : `They differ by ${shownAmount(a.control - a.total, a.currency)}. Run verify before anything else.`}
           </span>
         </>
       }

@@ -1,12 +1,13 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
-import { amountText, CURRENCIES, dateText, readDate } from "@/core/shared";
+import { CURRENCIES, dateText, readDate } from "@/core/shared";
 import type { Ageing, AgeingRow, ItemArea } from "@/server/openItems";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { DateField } from "@/ui/date/DateField";
+import { shownAmount } from "@/ui/writing";
 
 export const partnerPage = (area: ItemArea, code: string): string =>
   area === "payables"
@@ -35,7 +36,7 @@ export function AgeingTable({ ageing, area }: { ageing: Ageing; area: ItemArea }
         value: (r) => r.buckets[i]!,
         cell: (r) => (
           <span className={r.buckets[i] === 0n ? "text-ink-3" : i > 0 ? "text-coral" : ""}>
-            {amountText(r.buckets[i]!, ageing.currency)}
+            {shownAmount(r.buckets[i]!, ageing.currency)}
           </span>
         ),
       })),
@@ -46,7 +47,7 @@ export function AgeingTable({ ageing, area }: { ageing: Ageing; area: ItemArea }
         align: "right",
         sum: true,
         value: (r) => r.total,
-        cell: (r) => <b className="font-semibold">{amountText(r.total, ageing.currency)}</b>,
+        cell: (r) => <b className="font-semibold">{shownAmount(r.total, ageing.currency)}</b>,
       },
     ],
     [ageing],

@@ -1,12 +1,12 @@
 "use client";
 import { useState } from "react";
 import { bankAddressText, NO_BANK_ADDRESS, readBankAddress, type BankAddress } from "@/core/banks";
-import { dateText } from "@/core/shared";
 import type { PartnerBank, PartnerView as Partner } from "@/server/partners";
 import type { Answer } from "@/app/lib/answer";
 import { SidePanel } from "@/ui/SidePanel";
 import { Status } from "@/ui/Status";
 import { addPartnerBankAction, decidePartnerBankAction } from "./actions";
+import { shownDate } from "@/ui/writing";
 
 type Act = (job: () => Promise<Answer<unknown>>, done: string) => Promise<boolean>;
 
@@ -61,7 +61,7 @@ function KnownAccount({
       <p className="text-xs text-ink-2">
         {b.bic && `${b.bic} · `}
         {b.holder && b.holder !== of && `held by ${b.holder} · `}entered by {b.changedBy} on{" "}
-        {dateText(b.changedAt.slice(0, 10))}
+        {shownDate(b.changedAt.slice(0, 10))}
         {b.decidedBy && `, ${b.state} by ${b.decidedBy}`}
       </p>
       {b.mayDecide && (

@@ -1,4 +1,4 @@
-import { dateText, describeFound } from "@/core/shared";
+import { describeFound } from "@/core/shared";
 import { getJournal } from "@/server/ledger";
 import { openItems, type ItemArea } from "@/server/openItems";
 import { getPartner, listTerms } from "@/server/partners";
@@ -8,6 +8,7 @@ import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { JournalBeside } from "../(work)/ledger/journals/[key]/JournalBeside";
 import { PartnerView } from "./PartnerView";
+import { shownDate } from "@/ui/writing";
 
 /**
  * A supplier or customer: what is open, what is late, what was ever done, and its bank accounts.
@@ -54,7 +55,7 @@ export async function PartnerPage({
       on={on}
       all={address.all === "1"}
       terms={(terms.ok && terms.value.find((t) => t.code === partner.value.terms)?.name) || "none"}
-      note={`${code} · on ${dateText(on)}`}
+      note={`${code} · on ${shownDate(on)}`}
       maySettle={person.rights.includes(`post.${area}`)}
       mayChange={person.rights.includes(`prepare.${area}`)}
       panel={

@@ -2,7 +2,7 @@
 import Link from "next/link";
 import { useCallback, useMemo, useState, type ReactNode } from "react";
 import { age, DEFAULT_BUCKETS } from "@/core/openItems";
-import { amountText, dateText, decimalText, minor } from "@/core/shared";
+import { decimalText, minor } from "@/core/shared";
 import type { ItemArea, ItemHistory, OpenItemRow } from "@/server/openItems";
 import type { PartnerView as Partner } from "@/server/partners";
 import { netPartnerAction } from "../(work)/payables/payments/actions";
@@ -21,6 +21,7 @@ import {
 } from "./actions";
 import { pairOff } from "./pairOff";
 import { PartnerBanks } from "./PartnerBanks";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 interface Props {
   area: ItemArea;
@@ -75,7 +76,7 @@ export function PartnerView({
         value: (i) => i.dueDate,
         cell: (i) => (
           <span className={i.left !== 0n && i.dueDate < on ? "text-coral" : ""}>
-            {dateText(i.dueDate)}
+            {shownDate(i.dueDate)}
           </span>
         ),
       },
@@ -92,7 +93,7 @@ export function PartnerView({
         header: "Of",
         width: 104,
         value: (i) => i.date,
-        cell: (i) => dateText(i.date),
+        cell: (i) => shownDate(i.date),
       },
       { key: "number", header: "Journal", value: (i) => i.number },
       ...(items.some((i) => i.hold)
@@ -108,7 +109,7 @@ export function PartnerView({
         align: "right",
         sum: true,
         value: (i) => i.amount,
-        cell: (i) => amountText(i.amount, i.currency),
+        cell: (i) => shownAmount(i.amount, i.currency),
       },
       {
         key: "left",
@@ -117,7 +118,7 @@ export function PartnerView({
         align: "right",
         sum: true,
         value: (i) => i.left,
-        cell: (i) => amountText(i.left, i.currency),
+        cell: (i) => shownAmount(i.left, i.currency),
       },
       ...(foreign
         ? [
@@ -270,20 +271,20 @@ export function PartnerView({
       footer={
         <>
           <Fact label={area === "payables" ? "Owed" : "Due to us"}>
-            {amountText(
+            {shownAmount(
               ages.reduce((a, b) => a + b, 0n),
               currency,
             )}{" "}
             {currency}
           </Fact>
           <Fact label="Overdue" tone={ages.slice(1).some((n) => n !== 0n) ? "bad" : "good"}>
-            {amountText(
+            {shownAmount(
               ages.slice(1).reduce((a, b) => a + b, 0n),
               currency,
             )}
           </Fact>
           <Fact label={`of it over ${DEFAULT_BUCKETS.at(-1)} days`}>
-            {amountText(ages.at(-1)!, currency)}
+            {shownAmount(ages.at(-1)!, currency)}
           </Fact>
           <span className="ml-auto text-right text-ink-2">
             {[partner.street, `${partner.postcode} ${partner.city}`.trim(), partner.country]
@@ -347,7 +348,7 @@ function ItemPanel({
             {item.number}
           </button>
           <span>
-            {amountText(item.amount, item.currency)} {item.currency}
+            {shownAmount(item.amount, item.currency)} {item.currency}
           </span>
         </p>
         {history === null && <p className="text-ink-3">…</p>}
@@ -355,9 +356,9 @@ function ItemPanel({
           <div key={h.id} className="border-t border-line-2 py-1">
             <p className="flex justify-between gap-3">
               <span>
-                {dateText(h.date)}, {h.kind}
+                {shownDate(h.date)}, {h.kind}
               </span>
-              <span>{amountText(minor(-h.amount), item.currency)}</span>
+              <span>{shownAmount(minor(-h.amount), item.currency)}</span>
             </p>
             <p className="text-xs text-ink-2">
               {h.with.map((o, i) => (
@@ -395,7 +396,7 @@ function ItemPanel({
         ))}
         <p className="mt-1 flex justify-between border-t border-line pt-1.5 font-bold">
           <span>Left</span>
-          <span>{amountText(item.left, item.currency)}</span>
+          <span>{shownAmount(item.left, item.currency)}</span>
         </p>
       </div>
       {item.hold && (

@@ -2,11 +2,12 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { amountText, dateText, type CalendarDate } from "@/core/shared";
+import { type CalendarDate } from "@/core/shared";
 import { useWork } from "@/ui/frame/work";
 import { Problems } from "@/ui/Page";
 import { SidePanel } from "@/ui/SidePanel";
 import { Status } from "@/ui/Status";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 type Answer = { ok: boolean; message?: string } | null;
 
@@ -62,7 +63,7 @@ export function DatesPanel(props: Props) {
       )}
       {due.map((d) => (
         <p key={d} className="flex items-center">
-          {dateText(d)}
+          {shownDate(d)}
           {mayChange && (
             <button
               type="button"
@@ -80,7 +81,7 @@ export function DatesPanel(props: Props) {
       {Object.entries(skipped).map(([d, why]) => (
         <p key={d} className="flex items-center gap-2">
           <span>
-            {dateText(d)}: {why}
+            {shownDate(d)}: {why}
           </span>
           {mayChange && (
             <button
@@ -101,9 +102,9 @@ export function DatesPanel(props: Props) {
           <Link className="link font-semibold" href={work.link(`${props.page}/${m.id}`)}>
             {m.number}
           </Link>
-          <span className="text-ink-2">{dateText(m.date)}</span>
+          <span className="text-ink-2">{shownDate(m.date)}</span>
           <Status of={m.status} quiet />
-          <span className="ml-auto">{amountText(m.amount, props.currency)}</span>
+          <span className="ml-auto">{shownAmount(m.amount, props.currency)}</span>
         </p>
       ))}
     </SidePanel>

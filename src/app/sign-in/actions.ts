@@ -5,6 +5,7 @@ import { describeFound } from "@/core/shared";
 import { allowed, signIn, signOut } from "@/server/access";
 import { getDatabase } from "@/server/runtime";
 import { HTTPS, SESSION_COOKIE } from "../lib/session";
+import { keepWriting, writingOf } from "../lib/writing";
 import { placeOnSite } from "../lib/placeOnSite";
 
 export interface SignInState {
@@ -38,6 +39,7 @@ async function enter(login: string, password: string, code: string): Promise<Ref
     expires: result.value.expiresAt,
     secure: HTTPS,
   });
+  await keepWriting(await writingOf(database, result.value.secret));
   return null;
 }
 

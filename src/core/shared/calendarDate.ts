@@ -26,6 +26,7 @@ const TYPED = [
   "d MMMM yyyy",
   "d.M.yyyy",
   "d/M/yyyy",
+  "d-M-yyyy",
   "yyyy/M/d",
   "yyyyMMdd",
   "yyyy-M-d",

@@ -11,8 +11,9 @@ import {
 } from "react";
 import { createPortal } from "react-dom";
 import { CalendarDays } from "lucide-react";
-import { addDays, addMonths, dateText, isCalendarDate, readDate } from "@/core/shared";
+import { addDays, addMonths, dateText, readDate } from "@/core/shared";
 import { useToday } from "../frame/work";
+import { shownDate } from "../writing";
 
 // It is fetched when somebody opens it.
 const Calendar = lazy(() => import("./Calendar"));
@@ -42,7 +43,8 @@ export function DateField({ value, onChange, as = "text", onBlur, className, ...
   const [typed, setTyped] = useState<string | null>(null);
   /** The field below which the calendar is open. */
   const [open, setOpen] = useState<HTMLInputElement | null>(null);
-  const shown = typed ?? (isCalendarDate(value) ? dateText(value) : value);
+  const kept = readDate(value, today);
+  const shown = typed ?? (kept ? shownDate(kept) : value);
   const day = readDate(shown, today);
 
   const give = (text: string) => {

@@ -1,13 +1,15 @@
 "use client";
 import { Controller, type UseFormReturn } from "react-hook-form";
 import { DateField } from "../date/DateField";
+import { FigureField } from "../FigureField";
+import { shownFigures } from "../writing";
 import { Choice, type Option } from "./Choice";
 import { nameOf, type RecordValues } from "./useRecordForm";
 
 export interface RecordField {
   key: string;
   label: string;
-  kind: "text" | "select" | "check" | "date" | "password" | "checks";
+  kind: "text" | "figure" | "select" | "check" | "date" | "password" | "checks";
   options?: readonly Option[];
   required?: boolean;
   /** Can be given once and not changed later. */
@@ -88,6 +90,21 @@ function Control({ field, form, problem, disabled, stands, id }: Props & { id: s
               readOnly={(field.fixed ?? false) && stands}
               onChange={onChange}
               onBlur={onBlur}
+            />
+          )}
+        />
+      ) : field.kind === "figure" ? (
+        <Controller
+          name={name}
+          control={form.control}
+          render={({ field: { value, onChange, onBlur } }) => (
+            <FigureField
+              {...common}
+              value={typeof value === "string" ? value : ""}
+              readOnly={(field.fixed ?? false) && stands}
+              placeholder={shownFigures(field.placeholder ?? "")}
+              onChange={onChange}
+              onLeave={onBlur}
             />
           )}
         />

@@ -232,7 +232,7 @@ function PersonMenu({ signOut, onKeys }: { signOut: () => Promise<void>; onKeys:
         </div>
         <MenuItem>
           <Link href="/account" className={item}>
-            Password
+            My account
           </Link>
         </MenuItem>
         <MenuItem>

@@ -367,8 +367,9 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.history"],
   },
   {
-    name: "Password and stand-in",
-    words: "account sign in away holiday second factor authenticator",
+    name: "My account",
+    words:
+      "password stand-in format of amounts and dates decimal comma sign in away holiday second factor authenticator",
     href: "/account",
     rights: [],
   },

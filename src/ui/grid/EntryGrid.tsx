@@ -11,7 +11,6 @@ import {
 } from "react";
 import { flushSync } from "react-dom";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { amountText } from "@/core/shared";
 import { FindInLines, SelectionSum } from "./GridStrip";
 import { recentCodes, rememberCode, searchOptions } from "./lookup";
 import {
@@ -21,6 +20,7 @@ import {
   deleteRows,
   duplicateRows,
   insertRows,
+  isUnread,
   moveWithRows,
   pasteChanges,
   readBlock,
@@ -31,6 +31,7 @@ import {
   type GridHistory,
   type GridRow,
 } from "./gridModel";
+import { keptFigures, shownAmount, shownFigures } from "../writing";
 
 export interface LookupOption {
   code: string;
@@ -126,7 +127,7 @@ export function EntryGrid({
     overscan: 12,
   });
   const column = columns[at.column]!;
-  const value = rows[at.row]?.[column.key] ?? "";
+  const value = shownIn(column, rows[at.row]);
   const matches = useMemo(
     () =>
       draft !== null && column.kind === "lookup"
@@ -220,7 +221,10 @@ export function EntryGrid({
   const keep = (text: string | null): readonly GridRow[] => {
     if (text === null) return rows;
     if (column.options?.some((o) => o.code === text)) rememberCode(text);
-    const next = applyChanges(rows, commit(rows, { row: at.row, key: column.key, value: text }));
+    const next = applyChanges(
+      rows,
+      commit(rows, { row: at.row, key: column.key, value: keptIn(column, text) }),
+    );
     setDraft(null);
     setPicked(0);
     if (next !== rows) onHistory(step(history, next));
@@ -358,7 +362,7 @@ export function EntryGrid({
   const onCopy = (event: ClipboardEvent, cut: boolean) => {
     if (draft !== null) return;
     event.preventDefault();
-    event.clipboardData.setData("text/plain", blockText(rows, low, high, keys));
+    event.clipboardData.setData("text/plain", blockText(rows, low, high, columns, shownIn));
     if (!cut) return;
     const changes: CellChange[] = [];
     for (let r = low.row; r <= high.row; r++)
@@ -375,8 +379,10 @@ export function EntryGrid({
       rows: high.row - low.row + 1,
       columns: high.column - low.column + 1,
     });
+    const byKey = new Map(columns.map((c) => [c.key, c]));
+    const kept = changes.map((c) => ({ ...c, value: keptIn(byKey.get(c.key)!, c.value) }));
     setTaking(true);
-    void commitAll(rows, changes, commit).then((next) => {
+    void commitAll(rows, kept, commit).then((next) => {
       setTaking(false);
       onHistory(step(history, next));
     });
@@ -459,9 +465,9 @@ export function EntryGrid({
                     (low.row !== high.row || low.column !== high.column);
                   const problem = problems.get(`${r}:${c.key}`);
                   const state = Object.keys(row).length > 0 ? c.state?.(row) : undefined;
-                  const text = row[c.key] ?? "";
+                  const text = shownIn(c, row);
                   const was = original?.(row, c.key);
-                  const changed = was !== undefined && was !== text;
+                  const changed = was !== undefined && was !== (row[c.key] ?? "");
                   return (
                     <div
                       key={c.key}
@@ -470,7 +476,10 @@ export function EntryGrid({
                       aria-invalid={problem ? true : undefined}
                       data-cell={`${r}:${c.key}`}
                       data-changed={changed || undefined}
-                      title={problem ?? (changed ? `was ${was || "empty"}` : undefined)}
+                      title={
+                        problem ??
+                        (changed ? `was ${shownIn(c, { [c.key]: was }) || "empty"}` : undefined)
+                      }
                       onMouseDown={(e) => {
                         if (active && e.target instanceof HTMLInputElement) return;
                         e.preventDefault();
@@ -533,7 +542,9 @@ export function EntryGrid({
                         text
                       ) : (
                         <span className="text-ink-3">
-                          {Object.keys(row).length > 0 ? c.inherited?.(row) : ""}
+                          {Object.keys(row).length > 0 && c.inherited
+                            ? shownIn(c, { [c.key]: c.inherited(row) })
+                            : ""}
                         </span>
                       )}
                       {active && draft !== null && c.kind === "lookup" && matches.length > 0 && (
@@ -559,7 +570,7 @@ export function EntryGrid({
                               <span className="truncate">{m.name}</span>
                               {m.balance !== undefined && (
                                 <span className="ml-auto text-ink-3">
-                                  {amountText(m.balance, currency)}
+                                  {shownAmount(m.balance, currency)}
                                 </span>
                               )}
                             </li>
@@ -598,6 +609,15 @@ export function EntryGrid({
   );
 }
 
+/** A cell as this person reads it: figures in their way of writing, or as a table wrote them. */
+const shownIn = (column: Pick<GridColumn, "key" | "kind">, row: GridRow | undefined): string => {
+  const text = row?.[column.key] ?? "";
+  return column.kind === "amount" && !isUnread(row, column.key) ? shownFigures(text) : text;
+};
+/** What was typed or pasted, as the rows keep it. */
+const keptIn = (column: Pick<GridColumn, "kind">, text: string): string =>
+  column.kind === "amount" ? keptFigures(text) : text;
+
 /** Cells that hold a text, also by the name behind a code, in reading order. */
 function findCells(
   rows: readonly GridRow[],
@@ -611,7 +631,8 @@ function findCells(
   return rows.flatMap((row, r) =>
     columns.flatMap((c, i) => {
       const value = row[c.key] ?? "";
-      return value && (value.toLowerCase().includes(text) || names[i]!.get(value)?.includes(text))
+      const shown = shownIn(c, row).toLowerCase();
+      return value && (shown.includes(text) || names[i]!.get(value)?.includes(text))
         ? [{ row: r, column: i }]
         : [];
     }),

@@ -1,8 +1,9 @@
 import { useMemo } from "react";
 import { ChevronDown, ChevronUp, X } from "lucide-react";
-import { amountText, readAmount, type NumberFormat } from "@/core/shared";
+import { readAmount, type NumberFormat } from "@/core/shared";
 import type { GridColumn } from "./EntryGrid";
 import type { GridRow } from "./gridModel";
+import { shownAmount } from "../writing";
 
 /** Looks for a text in the lines: Enter goes on, Shift Enter back, Esc returns to the cell. */
 export function FindInLines({
@@ -122,7 +123,7 @@ export function SelectionSum({
       <span>{lines === 1 ? "1 line" : `${lines} lines`} selected</span>
       {sums.map((s) => (
         <span key={s.header}>
-          {s.header} <b className="text-ink">{amountText(s.total, currency)}</b>
+          {s.header} <b className="text-ink">{shownAmount(s.total, currency)}</b>
           {s.count < lines ? ` in ${s.count}` : ""}
         </span>
       ))}

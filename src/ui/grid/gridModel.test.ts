@@ -30,7 +30,13 @@ describe("the entry grid", () => {
         fc.pre(!/\n$/.test(last.b ?? "") || /["\t]/.test(last.b ?? ""));
         expect(
           readBlock(
-            blockText(rows, { row: 0, column: 0 }, { row: rows.length - 1, column: 1 }, ["a", "b"]),
+            blockText(
+              rows,
+              { row: 0, column: 0 },
+              { row: rows.length - 1, column: 1 },
+              ["a", "b"],
+              (key, row) => row?.[key] ?? "",
+            ),
           ),
         ).toEqual(cells.map(([a, b]) => [a, b]));
       }),

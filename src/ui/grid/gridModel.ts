@@ -57,8 +57,11 @@ export function applyChanges(
  * until it says something else, and is not read in other marks meanwhile.
  */
 const beside = (key: string): string => `?${key}`;
-const isUnread = (row: GridRow | undefined, { key, value }: CellChange): boolean =>
-  row?.[beside(key)] === value;
+export const isUnread = (
+  row: GridRow | undefined,
+  key: string,
+  value: string | undefined = row?.[key],
+): boolean => value !== undefined && row?.[beside(key)] === value;
 
 /** A row with what was not understood of it. */
 export const withUnread = (
@@ -103,7 +106,9 @@ export async function commitAll(
   const next = [...rows];
   let start = performance.now();
   for (const change of changes) {
-    const changes = isUnread(next[change.row], change) ? [change] : commit(next, change);
+    const changes = isUnread(next[change.row], change.key, change.value)
+      ? [change]
+      : commit(next, change);
     for (const { row, key, value } of changes) {
       while (next.length <= row) next.push({});
       next[row] = { ...next[row], [key]: value };
@@ -217,16 +222,17 @@ export function pasteChanges(
   return changes;
 }
 
-export const blockText = (
+export const blockText = <C>(
   rows: readonly GridRow[],
   from: { row: number; column: number },
   to: { row: number; column: number },
-  keys: readonly string[],
+  columns: readonly C[],
+  cell: (column: C, row: GridRow | undefined) => string,
 ): string =>
   Array.from({ length: to.row - from.row + 1 }, (_, r) =>
-    keys
+    columns
       .slice(from.column, to.column + 1)
-      .map((k) => quoteCell(rows[from.row + r]?.[k] ?? ""))
+      .map((c) => quoteCell(cell(c, rows[from.row + r])))
       .join("\t"),
   ).join("\n");
 

@@ -8,7 +8,7 @@ import { HeadRows } from "./HeadRows";
 import type { Pages } from "./pages";
 import { isTyping, rowKeys } from "./rowKeys";
 import { SavedFilters } from "./SavedFilters";
-import { cellText, exportCell, type TableColumn, type Units } from "./tableColumn";
+import { shownCell, exportCell, type TableColumn, type Units } from "./tableColumn";
 import { totalsOf } from "./totals";
 import { NO_FILTERS, useAsked } from "./useAsked";
 import { useColumns } from "./useColumns";
@@ -207,9 +207,9 @@ export function DataTable<T>(props: Props<T>) {
                     <td
                       key={c.key}
                       className={c.align === "right" ? "num" : ""}
-                      title={c.cell ? undefined : cellText(units, c, row)}
+                      title={c.cell ? undefined : shownCell(units, c, row)}
                     >
-                      {c.cell ? c.cell(row) : cellText(units, c, row)}
+                      {c.cell ? c.cell(row) : shownCell(units, c, row)}
                     </td>
                   ))}
                 </tr>

@@ -1,6 +1,6 @@
-import { amountText } from "@/core/shared";
 import type { TableColumn } from "./tableColumn";
 import type { Totals } from "./totals";
+import { shownAmount } from "../writing";
 
 /** The totals of a table, a line for each currency. */
 export function FootRows<T>({
@@ -27,7 +27,7 @@ export function FootRows<T>({
             return (
               <td key={c.key} className={c.align === "right" ? "num" : ""}>
                 {sum !== undefined
-                  ? amountText(sum, c.functional ? currency : line.currency)
+                  ? shownAmount(sum, c.functional ? currency : line.currency)
                   : i === 0 && `${name}${totals.length > 1 ? `, ${line.currency}` : ""}`}
               </td>
             );

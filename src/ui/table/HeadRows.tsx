@@ -2,6 +2,8 @@
 import { ArrowDown, ArrowUp } from "lucide-react";
 import type { Sorting } from "./pages";
 import type { TableColumn } from "./tableColumn";
+import { FilterField } from "./FilterField";
+import { shownFigures } from "../writing";
 
 interface Props<T> {
   columns: readonly TableColumn<T>[];
@@ -60,13 +62,13 @@ export function HeadRows<T>({ columns, sorting, onSort, filters, onFilter, choos
         {columns.map((c) => (
           <th key={c.key} style={{ top: 30, paddingLeft: 5, paddingRight: 5 }}>
             {!c.derived && (
-              <input
-                type="text"
+              <FilterField
                 aria-label={`Filter ${c.header}`}
                 placeholder="filter"
-                title={c.sum ? "1,250.00, >500 or 500..900" : undefined}
+                title={c.sum ? shownFigures("1,250.00, >500 or 500..900") : undefined}
+                figures={c.align === "right"}
                 value={filters[c.key] ?? ""}
-                onChange={(e) => onFilter(c.key, e.target.value)}
+                onChange={(text) => onFilter(c.key, text)}
                 className={`h-[22px] w-full rounded border border-transparent bg-transparent px-1 font-normal placeholder:text-ink-3/60 hover:border-line focus:border-line focus:bg-panel ${c.align === "right" ? "text-right" : ""}`}
               />
             )}

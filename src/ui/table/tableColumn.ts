@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import { amountText } from "@/core/shared";
 import type { ExportCell } from "./exportTable";
+import { shownAmount } from "../writing";
 
 export interface TableColumn<T> {
   key: string;
@@ -33,10 +34,21 @@ export interface Units<T> {
 export const unitOf = <T>({ currency, currencyOf }: Units<T>, column: TableColumn<T>, row: T) =>
   column.functional || !currencyOf ? currency : currencyOf(row);
 
-/** What a cell says, as one reads it. */
-export function cellText<T>(units: Units<T>, column: TableColumn<T>, row: T): string {
+/** What a cell says in the standard way of writing: what filters look in. */
+export const cellText = <T>(units: Units<T>, column: TableColumn<T>, row: T): string =>
+  textOf(units, column, row, amountText);
+/** What a cell says, as this person reads it. */
+export const shownCell = <T>(units: Units<T>, column: TableColumn<T>, row: T): string =>
+  textOf(units, column, row, shownAmount);
+
+function textOf<T>(
+  units: Units<T>,
+  column: TableColumn<T>,
+  row: T,
+  amount: (value: bigint, currency: string) => string,
+): string {
   const value = column.value(row);
-  if (typeof value === "bigint") return amountText(value, unitOf(units, column, row));
+  if (typeof value === "bigint") return amount(value, unitOf(units, column, row));
   return value === null ? "" : String(value);
 }
 

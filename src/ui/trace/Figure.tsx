@@ -1,7 +1,8 @@
 "use client";
-import { amountText, type AmountStyle } from "@/core/shared";
+import { type AmountStyle } from "@/core/shared";
 import { encodeRef, type FigureRef } from "@/core/trace";
 import { useTrace } from "./useTrace";
+import { shownAmount } from "../writing";
 
 /** A figure that opens into what it is made of, by click or Enter. */
 export function Figure({
@@ -28,7 +29,7 @@ export function Figure({
       data-trace={encodeRef(of)}
       onClick={() => open(of)}
     >
-      {amountText(amount, currency, style)}
+      {shownAmount(amount, currency, style)}
     </button>
   );
 }

@@ -2,9 +2,9 @@
 import Link from "next/link";
 import { useEffect, useRef, useState } from "react";
 import { X } from "lucide-react";
-import { amountText } from "@/core/shared";
 import { decodeTrace } from "@/core/trace";
 import { useTrace } from "./useTrace";
+import { shownAmount } from "../writing";
 
 export interface StationView {
   kind: string;
@@ -155,7 +155,7 @@ export function TracePanel({
                     <span>{station.title}</span>
                     {station.amount !== null && (
                       <span className="whitespace-nowrap">
-                        {amountText(station.amount, trace.currency)}
+                        {shownAmount(station.amount, trace.currency)}
                       </span>
                     )}
                   </div>
@@ -184,7 +184,7 @@ export function TracePanel({
                           {r.note && <span className="text-ink-3"> · {r.note}</span>}
                         </span>
                         <b className="whitespace-nowrap font-semibold">
-                          {amountText(r.amount, trace.currency)}
+                          {shownAmount(r.amount, trace.currency)}
                         </b>
                       </>
                     );

@@ -1,11 +1,11 @@
 "use client";
-import { dateText } from "@/core/shared";
 import type { SessionRow } from "@/server/access";
 import { useAct } from "@/app/lib/useAct";
 import { Problems } from "@/ui/Page";
 import { endSessionAction } from "./actions";
+import { shownDate } from "@/ui/writing";
 
-const when = (at: string) => `${dateText(at.slice(0, 10))} ${at.slice(11, 16)}`;
+const when = (at: string) => `${shownDate(at.slice(0, 10))} ${at.slice(11, 16)}`;
 
 /** Where somebody is signed in under this name, and which programs hold a token of it. */
 export function Sessions({ rows }: { rows: SessionRow[] }) {

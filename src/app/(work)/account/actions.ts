@@ -1,13 +1,16 @@
 "use server";
 import { toString as qrCode } from "qrcode";
+import { readWriting, writingCode, type Writing } from "@/core/shared";
 import {
   confirmSecondFactor,
   endSession,
   removeSecondFactor,
+  savePreference,
   startSecondFactor,
 } from "@/server/access";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
+import { keepWriting, WRITING_PREFERENCE } from "@/app/lib/writing";
 
 export const endSessionAction = async (id: string) =>
   answer(await endSession(await actionCaller(), { id }));
@@ -25,3 +28,16 @@ export const confirmSecondFactorAction = async (code: string) =>
   answer(await confirmSecondFactor(await actionCaller(), { code }));
 export const removeSecondFactorAction = async (code: string) =>
   answer(await removeSecondFactor(await actionCaller(), { code }));
+
+/** Keeps a way of writing with the person, and in this browser. */
+export async function keepWritingAction(wanted: Writing) {
+  const writing = readWriting(writingCode(wanted));
+  const kept = answer(
+    await savePreference(await actionCaller(), {
+      key: WRITING_PREFERENCE,
+      value: writingCode(writing),
+    }),
+  );
+  if (kept.ok) await keepWriting(writing);
+  return kept;
+}

@@ -1,13 +1,17 @@
+import { cookies } from "next/headers";
+import { readWriting } from "@/core/shared";
 import { standInOf } from "@/server/approvals";
 import { Page } from "@/ui/Page";
 import { signedIn } from "@/app/lib/session";
+import { WRITING_COOKIE } from "@/app/lib/writing";
 import { listSessions, mySecondFactor } from "@/server/access";
 import { PasswordForm } from "./PasswordForm";
 import { SecondFactor } from "./SecondFactor";
 import { Sessions } from "./Sessions";
 import { StandInForm } from "./StandInForm";
+import { WritingForm } from "./WritingForm";
 
-export const metadata = { title: "Password and stand-in" };
+export const metadata = { title: "My account" };
 
 export default async function AccountPage() {
   const caller = await signedIn();
@@ -15,10 +19,11 @@ export default async function AccountPage() {
   const sessions = await listSessions(caller);
   const factor = await mySecondFactor(caller);
   return (
-    <Page title="Password and stand-in">
+    <Page title="My account">
       <div className="grid grid-cols-[minmax(0,24rem)_minmax(0,24rem)] gap-3">
         <PasswordForm />
         {standIn.ok && <StandInForm now={standIn.value.now} people={standIn.value.people} />}
+        <WritingForm now={readWriting((await cookies()).get(WRITING_COOKIE)?.value)} />
       </div>
       {factor.ok && <SecondFactor view={factor.value} />}
       {sessions.ok && <Sessions rows={sessions.value} />}

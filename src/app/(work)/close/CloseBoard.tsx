@@ -3,11 +3,11 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { toast } from "sonner";
-import { dateText } from "@/core/shared";
 import type { CloseBoard } from "@/server/closing";
 import { useWork } from "@/ui/frame/work";
 import { Status } from "@/ui/Status";
 import { switchPeriodsAction } from "./actions";
+import { shownDate } from "@/ui/writing";
 
 /**
  * The tasks of a close, each with what the system found and the door to what fails; below, what was
@@ -66,7 +66,7 @@ export function CloseTable({ board }: { board: CloseBoard }) {
             {board.history.map((h, i) => (
               <tr key={i}>
                 <td>
-                  {dateText(h.at.slice(0, 10))} {h.at.slice(11, 16)}
+                  {shownDate(h.at.slice(0, 10))} {h.at.slice(11, 16)}
                 </td>
                 <td>{h.by}</td>
                 <td>

@@ -1,6 +1,5 @@
 "use client";
 import Link from "next/link";
-import { dateText } from "@/core/shared";
 import type { JobView } from "@/server/jobs";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
@@ -8,6 +7,7 @@ import { Status } from "@/ui/Status";
 import { JobBar } from "./JobBar";
 import { isUnderWay } from "./underWay";
 import { useProgress } from "./useProgress";
+import { shownDate } from "@/ui/writing";
 
 /** Long work: what is under way with its progress, and what ended of late with what came of it. */
 export function JobList({ jobs: first }: { jobs: readonly JobView[] }) {
@@ -56,7 +56,7 @@ export function JobList({ jobs: first }: { jobs: readonly JobView[] }) {
               </td>
               <td>{j.askedBy}</td>
               <td>
-                {dateText(j.askedAt.slice(0, 10))}, {j.askedAt.slice(11, 16)} UTC
+                {shownDate(j.askedAt.slice(0, 10))}, {j.askedAt.slice(11, 16)} UTC
               </td>
             </tr>
           ))}

@@ -2,12 +2,12 @@
 import Link from "next/link";
 import type { ReactNode } from "react";
 import { documentPage } from "@/core/documents";
-import { amountText, dateText, dayText } from "@/core/shared";
 import type { CloseBoard } from "@/server/closing";
 import type { Today, TodayRow } from "@/server/ledger";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { Status } from "@/ui/Status";
+import { shownAmount, shownDate, shownDay } from "@/ui/writing";
 
 export function TodayDesk({
   desk,
@@ -112,7 +112,7 @@ export function TodayDesk({
               {c.title}
             </Link>{" "}
             <span className="text-ink-2">
-              {c.by}, {dayText(c.at.slice(0, 10))}:
+              {c.by}, {shownDay(c.at.slice(0, 10))}:
             </span>{" "}
             {c.text}
           </p>
@@ -138,12 +138,12 @@ export function TodayDesk({
           <div
             className="flex h-14 items-end gap-[3px] border-b border-line-2 px-3 pt-2"
             role="img"
-            aria-label={`Journals posted a day, ${dayText(desk.days[0]!.day)} to ${dayText(desk.days.at(-1)!.day)}, at most ${most}`}
+            aria-label={`Journals posted a day, ${shownDay(desk.days[0]!.day)} to ${shownDay(desk.days.at(-1)!.day)}, at most ${most}`}
           >
             {desk.days.map((d) => (
               <i
                 key={d.day}
-                title={`${dateText(d.day)}: ${d.journals} journals`}
+                title={`${shownDate(d.day)}: ${d.journals} journals`}
                 className="flex-1 bg-sea/70"
                 style={{ height: `${Math.max(4, (d.journals / most) * 100)}%` }}
               />
@@ -213,9 +213,9 @@ function Rows({ rows }: { rows: TodayRow[] }) {
               </Link>
             </td>
             <td title={`${r.title} · ${r.by}`}>{r.title}</td>
-            <td className="text-ink-2">{r.date ? dayText(r.date) : ""}</td>
+            <td className="text-ink-2">{r.date ? shownDay(r.date) : ""}</td>
             <td className="num">
-              {amountText(r.amount, r.currency)}{" "}
+              {shownAmount(r.amount, r.currency)}{" "}
               <span className="text-xs text-ink-3">{r.currency}</span>
             </td>
           </tr>

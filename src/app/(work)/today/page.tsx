@@ -1,4 +1,4 @@
-import { dateText, describeFound } from "@/core/shared";
+import { describeFound } from "@/core/shared";
 import { signInsFromNewPlaces } from "@/server/access";
 import { today } from "@/server/ledger";
 import { closeBoard } from "@/server/closing";
@@ -10,6 +10,7 @@ import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { JobsToday } from "../jobs/JobsToday";
 import { TodayDesk } from "./TodayDesk";
+import { shownDate } from "@/ui/writing";
 
 export const metadata = { title: "Today" };
 
@@ -33,15 +34,15 @@ export default async function TodayPage({ searchParams }: { searchParams: Search
     <Page
       strip={<PeriodStrip />}
       title="Today"
-      note={`${dateText(frame.today)} · ${frame.person.name}`}
+      note={`${shownDate(frame.today)} · ${frame.person.name}`}
     >
       {strange.ok && strange.value.length > 0 && (
         <p role="status" className="notice">
           Signed in under your name from where you had not been before:{" "}
           {strange.value
-            .map((s) => `${s.address}, ${dateText(s.at.slice(0, 10))} ${s.at.slice(11, 16)}`)
+            .map((s) => `${s.address}, ${shownDate(s.at.slice(0, 10))} ${s.at.slice(11, 16)}`)
             .join("; ")}
-          . Was it not you? Change your password under Password and stand-in.
+          . Was it not you? Change your password under My account.
         </p>
       )}
       {jobs.ok && <JobsToday jobs={jobs.value} />}

@@ -2,7 +2,6 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo } from "react";
-import { amountText, dateText } from "@/core/shared";
 import type { RunRow } from "@/server/runs";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
@@ -10,6 +9,7 @@ import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { keepPreference } from "@/app/lib/preferences";
 import { useListPages, type StartOfList } from "@/app/lib/useListPages";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 export function RunList({ list }: { list: StartOfList<RunRow> }) {
   const { rows: runs, pages } = useListPages("runs", list);
@@ -39,7 +39,7 @@ export function RunList({ list }: { list: StartOfList<RunRow> }) {
         header: "Proposed",
         width: 110,
         value: (r) => r.proposedAt ?? "",
-        cell: (r) => dateText((r.proposedAt ?? "").slice(0, 10)),
+        cell: (r) => shownDate((r.proposedAt ?? "").slice(0, 10)),
       },
       { key: "journals", header: "Journals", width: 90, align: "right", value: (r) => r.journals },
       {
@@ -48,7 +48,7 @@ export function RunList({ list }: { list: StartOfList<RunRow> }) {
         width: 140,
         align: "right",
         value: (r) => r.amount,
-        cell: (r) => amountText(r.amount, r.currency),
+        cell: (r) => shownAmount(r.amount, r.currency),
       },
     ],
     [],

@@ -1,6 +1,6 @@
 import Link from "next/link";
 import { placeQuery } from "@/core/organisation";
-import { amountText, dateText, describeFound } from "@/core/shared";
+import { describeFound } from "@/core/shared";
 import { reconcileSubLedgers } from "@/server/subLedgers";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { AsKnown } from "@/ui/AsKnown";
@@ -9,6 +9,7 @@ import { Status } from "@/ui/Status";
 import { ExportMenu } from "@/ui/table/ExportMenu";
 import { asKnownNote, frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 export const metadata = { title: "Sub-ledgers" };
 
@@ -32,13 +33,13 @@ export default async function SubLedgersPage({ searchParams }: { searchParams: S
     );
   const { currency, rows, differences } = result.value;
   const apart = rows.filter((r) => r.held !== r.listed).length;
-  const money = (amount: bigint) => amountText(amount, currency);
+  const money = (amount: bigint) => shownAmount(amount, currency);
   return (
     <Page
       strip={<PeriodStrip />}
       title={TITLE}
       status={<Status of={apart === 0 ? "holds" : "fails"} />}
-      note={`on ${dateText(on)}, in ${currency}; debit balances are positive${place.asKnown ? asKnownNote(place.asKnown) : ""}`}
+      note={`on ${shownDate(on)}, in ${currency}; debit balances are positive${place.asKnown ? asKnownNote(place.asKnown) : ""}`}
       actions={
         <>
           <AsKnown />

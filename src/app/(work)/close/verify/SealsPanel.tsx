@@ -1,5 +1,5 @@
-import { dateText } from "@/core/shared";
 import type { Seals } from "@/server/closing";
+import { shownDate } from "@/ui/writing";
 
 /** What is sealed, the heads to compare with those that somebody keeps, and what is not covered. */
 export function SealsPanel({ seals: { seals, covered } }: { seals: Seals }) {
@@ -10,7 +10,7 @@ export function SealsPanel({ seals: { seals, covered } }: { seals: Seals }) {
       <h2>Seals</h2>
       {last ? (
         <p>
-          Seal {last.no} of {dateText(last.at.slice(0, 10))} {last.at.slice(11, 16)} UTC. Whoever
+          Seal {last.no} of {shownDate(last.at.slice(0, 10))} {last.at.slice(11, 16)} UTC. Whoever
           keeps the signed files can prove that nothing before them was changed or cut off.
         </p>
       ) : (

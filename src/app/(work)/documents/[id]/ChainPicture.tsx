@@ -1,10 +1,11 @@
 "use client";
 import Link from "next/link";
 import { chainColumns, documentPage, type ChainDocument, type ChainLink } from "@/core/documents";
-import { amountText, dateText, minor } from "@/core/shared";
+import { minor } from "@/core/shared";
 import { useWork } from "@/ui/frame/work";
 import { Page } from "@/ui/Page";
 import { Status } from "@/ui/Status";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 const NAMES = {
   request: "Request",
@@ -121,11 +122,11 @@ export function ChainPicture({
                   </span>
                   <span className="truncate text-xs text-ink-2">{d.title}</span>
                   <span className="flex justify-between gap-2">
-                    <span className="text-xs text-ink-2">{d.date ? dateText(d.date) : ""}</span>
+                    <span className="text-xs text-ink-2">{d.date ? shownDate(d.date) : ""}</span>
                     <span className="font-semibold">
                       {d.amount === null
                         ? ""
-                        : `${amountText(minor(d.amount), d.currency)} ${d.currency}`}
+                        : `${shownAmount(minor(d.amount), d.currency)} ${d.currency}`}
                     </span>
                   </span>
                   {d.outstanding && (

@@ -6,6 +6,7 @@ import type { BatchView } from "@/server/ledger";
 import { useWork } from "@/ui/frame/work";
 import { Problems } from "@/ui/Page";
 import { saveBatchAction } from "./actions";
+import { FigureField } from "@/ui/FigureField";
 
 /** What is said of a batch: its period, and what its papers add up to in each currency. */
 export function BatchForm({
@@ -122,11 +123,11 @@ export function BatchForm({
                   <option key={x}>{x}</option>
                 ))}
               </select>
-              <input
+              <FigureField
                 aria-label={`Control total ${i + 1}`}
                 className="field w-32 text-right"
                 value={c.amount}
-                onChange={(e) => change(i, { amount: e.target.value })}
+                onChange={(amount) => change(i, { amount })}
               />
             </span>
           ))}

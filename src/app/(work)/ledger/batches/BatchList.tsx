@@ -1,7 +1,6 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
-import { amountText } from "@/core/shared";
 import type { BatchRow } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
@@ -11,6 +10,7 @@ import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { keepPreference } from "@/app/lib/preferences";
 import { useListPages, type StartOfList } from "@/app/lib/useListPages";
 import { BatchForm } from "./BatchForm";
+import { shownAmount } from "@/ui/writing";
 
 /** Batches of a company, with what their papers add up to and what is entered. */
 export function BatchList({ list }: { list: StartOfList<BatchRow> }) {
@@ -21,7 +21,7 @@ export function BatchList({ list }: { list: StartOfList<BatchRow> }) {
   const texts = (r: BatchRow, of: "control" | "entered" | "difference") =>
     r.lines
       .filter((l) => l[of] !== null && (of !== "difference" || l.difference !== 0n))
-      .map((l) => `${amountText(l[of]!, l.currency)} ${l.currency}`)
+      .map((l) => `${shownAmount(l[of]!, l.currency)} ${l.currency}`)
       .join(" · ");
   const columns = useMemo(
     (): TableColumn<BatchRow>[] => [

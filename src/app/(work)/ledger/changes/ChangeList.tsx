@@ -1,11 +1,11 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useMemo } from "react";
-import { amountText, dateText } from "@/core/shared";
 import type { ChangeRow } from "@/server/ledger";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 export function ChangeList({ rows }: { rows: ChangeRow[] }) {
   const work = useWork();
@@ -18,7 +18,7 @@ export function ChangeList({ rows }: { rows: ChangeRow[] }) {
         header: "Posted, UTC",
         width: 140,
         value: (r) => r.at,
-        cell: (r) => `${dateText(r.at.slice(0, 10))} ${r.at.slice(11, 16)}`,
+        cell: (r) => `${shownDate(r.at.slice(0, 10))} ${r.at.slice(11, 16)}`,
       },
       {
         key: "number",
@@ -38,7 +38,7 @@ export function ChangeList({ rows }: { rows: ChangeRow[] }) {
         align: "right",
         sum: true,
         value: (r) => r.total,
-        cell: (r) => amountText(r.total, currency),
+        cell: (r) => shownAmount(r.total, currency),
       },
       {
         key: "result",
@@ -47,7 +47,7 @@ export function ChangeList({ rows }: { rows: ChangeRow[] }) {
         align: "right",
         sum: true,
         value: (r) => r.result,
-        cell: (r) => amountText(r.result, currency),
+        cell: (r) => shownAmount(r.result, currency),
       },
     ],
     [currency],

@@ -4,7 +4,6 @@ import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import { Popover, PopoverButton, PopoverPanel } from "@headlessui/react";
 import { ListFilter } from "lucide-react";
-import { amountText, dateText } from "@/core/shared";
 import type { JournalRow } from "@/server/ledger";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Problems } from "@/ui/Page";
@@ -14,6 +13,8 @@ import { keepPreference } from "@/app/lib/preferences";
 import { useListPages, type StartOfList } from "@/app/lib/useListPages";
 import { PostMany, usePostMany } from "@/app/lib/usePostMany";
 import { postStoredAction } from "./actions";
+import { FigureField } from "@/ui/FigureField";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 export function JournalList({
   list,
@@ -55,7 +56,7 @@ export function JournalList({
         header: "Date",
         width: 100,
         value: (r) => r.date ?? "",
-        cell: (r) => (r.date ? dateText(r.date) : ""),
+        cell: (r) => (r.date ? shownDate(r.date) : ""),
       },
       { key: "type", header: "Type", width: 120, value: (r) => r.type },
       { key: "description", header: "Description", value: (r) => r.description },
@@ -69,7 +70,7 @@ export function JournalList({
         hidden: true,
         value: (r) => r.postedAt ?? "",
         cell: (r) =>
-          r.postedAt ? `${dateText(r.postedAt.slice(0, 10))} ${r.postedAt.slice(11, 16)}` : "",
+          r.postedAt ? `${shownDate(r.postedAt.slice(0, 10))} ${r.postedAt.slice(11, 16)}` : "",
       },
       {
         key: "amount",
@@ -80,10 +81,10 @@ export function JournalList({
         value: (r) => r.amount,
         cell: (r) =>
           r.currency === currency ? (
-            amountText(r.amount, currency)
+            shownAmount(r.amount, currency)
           ) : (
             <>
-              {amountText(r.amount, r.currency)}{" "}
+              {shownAmount(r.amount, r.currency)}{" "}
               <span className="text-xs text-ink-3">{r.currency}</span>
             </>
           ),
@@ -221,17 +222,17 @@ function MoreFilters({
               Amount from, to
             </label>
             <span className="flex gap-2">
-              <input
+              <FigureField
                 id="f-from"
                 className="field text-right"
                 value={wanted.amountFrom}
-                onChange={set("amountFrom")}
+                onChange={(amountFrom) => setWanted((w) => ({ ...w, amountFrom }))}
               />
-              <input
+              <FigureField
                 aria-label="Amount to"
                 className="field text-right"
                 value={wanted.amountTo}
-                onChange={set("amountTo")}
+                onChange={(amountTo) => setWanted((w) => ({ ...w, amountTo }))}
               />
             </span>
             <span className="mt-1 flex gap-2">

@@ -1,6 +1,6 @@
 "use client";
 import type { LoadBalance } from "@/core/ledger";
-import { amountText } from "@/core/shared";
+import { shownAmount } from "@/ui/writing";
 
 /**
  * Where the load balances as a whole and not in its parts: by company, and by the values of
@@ -32,10 +32,10 @@ export function Balances({ balances }: { balances: readonly LoadBalance[] }) {
                 {b.company}
                 {b.value && `, ${b.value}`}
               </td>
-              <td className="num">{amountText(b.debits, b.currency)}</td>
-              <td className="num">{amountText(b.credits, b.currency)}</td>
+              <td className="num">{shownAmount(b.debits, b.currency)}</td>
+              <td className="num">{shownAmount(b.credits, b.currency)}</td>
               <td className="num text-coral">
-                {amountText(
+                {shownAmount(
                   b.debits > b.credits ? b.debits - b.credits : b.credits - b.debits,
                   b.currency,
                 )}{" "}

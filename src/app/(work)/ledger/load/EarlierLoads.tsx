@@ -1,13 +1,13 @@
 "use client";
 import Link from "next/link";
-import { amountText, dateText } from "@/core/shared";
 import type { LoadRow, LoadView } from "@/server/ledger";
 import { useWork } from "@/ui/frame/work";
 import { SidePanel } from "@/ui/SidePanel";
 import { Status } from "@/ui/Status";
 import { DataTable } from "@/ui/table/DataTable";
+import { shownAmount, shownDate } from "@/ui/writing";
 
-const when = (at: string) => `${dateText(at.slice(0, 10))} ${at.slice(11, 16)}`;
+const when = (at: string) => `${shownDate(at.slice(0, 10))} ${at.slice(11, 16)}`;
 const MODES: Readonly<Record<string, string>> = {
   draft: "as drafts",
   submit: "for approval",
@@ -94,7 +94,7 @@ export function LoadPanel({ load }: { load: LoadView }) {
                 <Status of={j.status} quiet />
               </td>
               <td className="num">
-                {amountText(j.amount, j.currency)} {j.currency}
+                {shownAmount(j.amount, j.currency)} {j.currency}
               </td>
             </tr>
           ))}

@@ -1,9 +1,9 @@
 "use client";
 import Link from "next/link";
-import { amountText } from "@/core/shared";
 import type { LoadedJournal } from "@/server/ledger";
 import { useWork } from "@/ui/frame/work";
 import { Status } from "@/ui/Status";
+import { shownAmount, shownSentence } from "@/ui/writing";
 
 const MOST = 300;
 
@@ -55,14 +55,14 @@ export function JournalsOfLoad({ done, left, again, onAgain }: Props) {
                 <Status of={statusOf(j)} quiet />
               </td>
               <td className="num">
-                {amountText(j.debits, j.currency)}{" "}
+                {shownAmount(j.debits, j.currency)}{" "}
                 <span className="text-xs text-ink-3">{j.currency}</span>
               </td>
               <td>
                 <span className="text-coral">
                   {j.problems
                     .filter((p) => p.line === null && p.code !== "LOADED_BEFORE")
-                    .map((p) => p.message)
+                    .map((p) => shownSentence(p.message))
                     .join(" ")}
                 </span>
                 {j.id === null && j.before && !again.has(j.key) && (

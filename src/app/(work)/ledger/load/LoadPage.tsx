@@ -9,7 +9,7 @@ import {
   type LoadCommon,
   type LoadField,
 } from "@/core/ledger";
-import { amountText, dateText, readDate } from "@/core/shared";
+import { dateText, readDate } from "@/core/shared";
 import type { LoadRow } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
@@ -27,6 +27,7 @@ import { EarlierLoads } from "./EarlierLoads";
 import { JournalsOfLoad } from "./JournalsOfLoad";
 import { originalOf, useLoad } from "./useLoad";
 import { DateField } from "@/ui/date/DateField";
+import { shownAmount, shownSentence } from "@/ui/writing";
 
 const WIDTHS: Partial<Record<string, number>> = {
   journal: 90,
@@ -166,7 +167,7 @@ export function LoadPage({
           p.field && dimensionCodes.has(p.field) ? `d.${p.field}` : (p.field ?? "account");
         map.set(
           `${places[p.line - 1]}:${shown.includes(field as LoadField) ? field : "account"}`,
-          p.message.replace(/^Line \d+: /, ""),
+          shownSentence(p.message.replace(/^Line \d+: /, "")),
         );
       }
     });
@@ -324,10 +325,10 @@ export function LoadPage({
         <>
           {Object.entries(sums).map(([unit, s]) => (
             <div key={unit} className="flex gap-[26px]">
-              <Fact label={`Debits ${unit}`}>{amountText(s.debits, unit)}</Fact>
-              <Fact label={`Credits ${unit}`}>{amountText(s.credits, unit)}</Fact>
+              <Fact label={`Debits ${unit}`}>{shownAmount(s.debits, unit)}</Fact>
+              <Fact label={`Credits ${unit}`}>{shownAmount(s.credits, unit)}</Fact>
               <Fact label="Difference" tone={s.debits === s.credits ? "good" : "bad"}>
-                {amountText(
+                {shownAmount(
                   s.debits > s.credits ? s.debits - s.credits : s.credits - s.debits,
                   unit,
                 )}

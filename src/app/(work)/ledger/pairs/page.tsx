@@ -1,6 +1,6 @@
 import Link from "next/link";
 import { placeQuery } from "@/core/organisation";
-import { amountText, describeFound } from "@/core/shared";
+import { describeFound } from "@/core/shared";
 import { pairBalances } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Empty, Page, Problems } from "@/ui/Page";
@@ -10,6 +10,7 @@ import { TracePanel } from "@/ui/trace/TracePanel";
 import { readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { openTrace } from "@/app/lib/trace";
+import { shownAmount } from "@/ui/writing";
 
 export const metadata = { title: "Between companies" };
 
@@ -93,7 +94,7 @@ export default async function PairsPage({ searchParams }: { searchParams: Search
                     />
                   </td>
                   <td className={`num font-semibold ${b.difference === 0n ? "" : "text-coral"}`}>
-                    {amountText(b.difference, b.currency)}
+                    {shownAmount(b.difference, b.currency)}
                   </td>
                   <td>
                     <Status of={b.difference === 0n ? "holds" : "fails"} quiet />
@@ -103,7 +104,7 @@ export default async function PairsPage({ searchParams }: { searchParams: Search
                       className="link"
                       href={to([b.pair.firstDueFrom, b.pair.firstDueTo], b.first.company)}
                     >
-                      {amountText(b.first.functional, b.first.functionalCurrency)}
+                      {shownAmount(b.first.functional, b.first.functionalCurrency)}
                     </Link>{" "}
                     {b.first.functionalCurrency}
                   </td>
@@ -112,7 +113,7 @@ export default async function PairsPage({ searchParams }: { searchParams: Search
                       className="link"
                       href={to([b.pair.secondDueFrom, b.pair.secondDueTo], b.second.company)}
                     >
-                      {amountText(b.second.functional, b.second.functionalCurrency)}
+                      {shownAmount(b.second.functional, b.second.functionalCurrency)}
                     </Link>{" "}
                     {b.second.functionalCurrency}
                   </td>

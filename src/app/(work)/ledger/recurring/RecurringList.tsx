@@ -2,7 +2,6 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
-import { dateText } from "@/core/shared";
 import type { RecurringRow } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useProposeRun } from "@/app/lib/useProposeRun";
@@ -10,6 +9,7 @@ import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { shownDate } from "@/ui/writing";
 
 /** Journals that come again, with what is due; a run makes and posts them after a look at it. */
 export function RecurringList({ rows, upTo }: { rows: RecurringRow[]; upTo: string }) {
@@ -38,21 +38,21 @@ export function RecurringList({ rows, upTo }: { rows: RecurringRow[]; upTo: stri
         header: "First",
         width: 104,
         value: (r) => r.rhythm.first,
-        cell: (r) => dateText(r.rhythm.first),
+        cell: (r) => shownDate(r.rhythm.first),
       },
       {
         key: "until",
         header: "Until",
         width: 104,
         value: (r) => r.rhythm.until,
-        cell: (r) => (r.rhythm.until ? dateText(r.rhythm.until) : "without end"),
+        cell: (r) => (r.rhythm.until ? shownDate(r.rhythm.until) : "without end"),
       },
       {
         key: "last",
         header: "Last posted",
         width: 104,
         value: (r) => r.last ?? "",
-        cell: (r) => (r.last ? dateText(r.last) : ""),
+        cell: (r) => (r.last ? shownDate(r.last) : ""),
       },
       {
         key: "due",
@@ -63,8 +63,8 @@ export function RecurringList({ rows, upTo }: { rows: RecurringRow[]; upTo: stri
           r.due.length === 0
             ? ""
             : r.due.length === 1
-              ? dateText(r.due[0]!)
-              : `${dateText(r.due[0]!)} and ${r.due.length - 1} more`,
+              ? shownDate(r.due[0]!)
+              : `${shownDate(r.due[0]!)} and ${r.due.length - 1} more`,
       },
       { key: "by", header: "Set up by", width: 120, value: (r) => r.by },
     ],
@@ -77,7 +77,7 @@ export function RecurringList({ rows, upTo }: { rows: RecurringRow[]; upTo: stri
     <Page
       strip={<PeriodStrip />}
       title="Recurring journals"
-      note={`due by ${dateText(upTo)}`}
+      note={`due by ${shownDate(upTo)}`}
       actions={
         <>
           {work.may("prepare.ledger") && (

@@ -1,13 +1,13 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useMemo } from "react";
-import { amountText, dateText } from "@/core/shared";
 import type { DueReversal } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useProposeRun } from "@/app/lib/useProposeRun";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 /**
  * Journals whose day of reversal has come; a run reverses them together, after a look at what it
@@ -25,7 +25,7 @@ export function DueList({ rows, upTo }: { rows: DueReversal[]; upTo: string }) {
         header: "Due",
         width: 120,
         value: (r) => r.reverseOn,
-        cell: (r) => dateText(r.reverseOn),
+        cell: (r) => shownDate(r.reverseOn),
       },
       {
         key: "number",
@@ -39,7 +39,7 @@ export function DueList({ rows, upTo }: { rows: DueReversal[]; upTo: string }) {
         header: "Of",
         width: 120,
         value: (r) => r.date,
-        cell: (r) => dateText(r.date),
+        cell: (r) => shownDate(r.date),
       },
       { key: "type", header: "Type", width: 120, value: (r) => r.type },
       { key: "description", header: "Description", value: (r) => r.description },
@@ -50,7 +50,7 @@ export function DueList({ rows, upTo }: { rows: DueReversal[]; upTo: string }) {
         align: "right",
         sum: true,
         value: (r) => r.total,
-        cell: (r) => amountText(r.total, currency),
+        cell: (r) => shownAmount(r.total, currency),
       },
     ],
     [currency],
@@ -59,7 +59,7 @@ export function DueList({ rows, upTo }: { rows: DueReversal[]; upTo: string }) {
     <Page
       strip={<PeriodStrip />}
       title="Due reversals"
-      note={`by ${dateText(upTo)}`}
+      note={`by ${shownDate(upTo)}`}
       actions={
         work.may("reverse.ledger") &&
         rows.length > 0 && (

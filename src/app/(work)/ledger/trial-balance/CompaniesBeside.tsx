@@ -1,8 +1,8 @@
 "use client";
 import Link from "next/link";
-import { amountText } from "@/core/shared";
 import type { TrialBalance } from "@/server/ledger";
 import { useWork } from "@/ui/frame/work";
+import { shownAmount } from "@/ui/writing";
 
 /**
  * The closing balances of every company beside each other. They are in different currencies, so
@@ -52,7 +52,7 @@ export function CompaniesBeside({
                       className="figure"
                       href={work.link(`/ledger/accounts/${a.account}`, { company: c.company })}
                     >
-                      {amountText(row.closing, c.currency)}
+                      {shownAmount(row.closing, c.currency)}
                     </Link>
                   </td>
                 );
@@ -65,7 +65,7 @@ export function CompaniesBeside({
             <td colSpan={2}>All accounts</td>
             {companies.map((c) => (
               <td key={c.company} className="num">
-                {amountText(c.totals.closing, c.currency)}
+                {shownAmount(c.totals.closing, c.currency)}
               </td>
             ))}
           </tr>

@@ -3,13 +3,13 @@ import Link from "next/link";
 import { useMemo, useState } from "react";
 import { ChevronDown, ChevronRight } from "lucide-react";
 import type { Heading } from "@/core/ledger";
-import { amountText } from "@/core/shared";
 import type { Measure } from "@/core/trace";
 import type { TrialBalance, TrialBalanceRow } from "@/server/ledger";
 import { useWork } from "@/ui/frame/work";
 import { Fact } from "@/ui/Page";
 import { Figure } from "@/ui/trace/Figure";
 import { moveBetweenFigures } from "../../statements/[code]/StatementTable";
+import { shownAmount } from "@/ui/writing";
 
 const MEASURES: readonly (Measure & keyof TrialBalanceRow)[] = [
   "opening",
@@ -58,7 +58,7 @@ export function TrialBalanceTable({
     const change = today - accounts.reduce((sum, a) => sum + a.closing, 0n);
     return (
       <>
-        <td className="num text-ink-2">{amountText(today, balance.currency)}</td>
+        <td className="num text-ink-2">{shownAmount(today, balance.currency)}</td>
         <td className="num">
           {change !== 0n && (
             <Figure
@@ -226,16 +226,16 @@ export function TrialBalanceTable({
               >
                 Result of earlier years, year end not posted
               </td>
-              <td className="num">{amountText(balance.uncarried, balance.currency)}</td>
+              <td className="num">{shownAmount(balance.uncarried, balance.currency)}</td>
               <td />
               <td />
-              <td className="num">{amountText(balance.uncarried, balance.currency)}</td>
+              <td className="num">{shownAmount(balance.uncarried, balance.currency)}</td>
               {now && (
                 <>
-                  <td className="num text-ink-2">{amountText(now.uncarried, balance.currency)}</td>
+                  <td className="num text-ink-2">{shownAmount(now.uncarried, balance.currency)}</td>
                   <td className="num">
                     {now.uncarried !== balance.uncarried &&
-                      amountText(now.uncarried - balance.uncarried, balance.currency)}
+                      shownAmount(now.uncarried - balance.uncarried, balance.currency)}
                   </td>
                 </>
               )}
@@ -256,7 +256,7 @@ export function TrialBalanceTable({
             ))}
             {now && (
               <>
-                <td className="num">{amountText(now.totals.closing, balance.currency)}</td>
+                <td className="num">{shownAmount(now.totals.closing, balance.currency)}</td>
                 <td />
               </>
             )}
@@ -277,13 +277,13 @@ export function TrialBalanceFooter({ balance }: { balance: TrialBalance }) {
   );
   return (
     <>
-      <Fact label="Debits">{amountText(totals.debit, currency)}</Fact>
-      <Fact label="Credits">{amountText(totals.credit, currency)}</Fact>
+      <Fact label="Debits">{shownAmount(totals.debit, currency)}</Fact>
+      <Fact label="Credits">{shownAmount(totals.credit, currency)}</Fact>
       <Fact label="Difference" tone={difference === 0n ? "good" : "bad"}>
-        {amountText(difference, currency)}
+        {shownAmount(difference, currency)}
       </Fact>
       <Fact label={`Result, ${balance.label}`} apart>
-        {amountText(result, currency)}
+        {shownAmount(result, currency)}
       </Fact>
       <span className="ml-auto text-ink-3">Credits are negative in opening and closing.</span>
     </>

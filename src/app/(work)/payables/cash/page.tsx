@@ -1,12 +1,13 @@
 import Link from "next/link";
 import { placeQuery } from "@/core/organisation";
-import { amountText, dateText, dayText, describeFound, minor } from "@/core/shared";
+import { describeFound, minor } from "@/core/shared";
 import { cashNeeded } from "@/server/payables";
 import { ExportMenu } from "@/ui/table/ExportMenu";
 import { Fact, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
+import { shownAmount, shownDate, shownDay } from "@/ui/writing";
 
 export const metadata = { title: "Cash needed" };
 
@@ -30,7 +31,7 @@ export default async function CashPage({ searchParams }: { searchParams: SearchP
   return (
     <Page
       title="Cash needed"
-      note={`by week, for suppliers, from ${dateText(today)}`}
+      note={`by week, for suppliers, from ${shownDate(today)}`}
       actions={
         <>
           <ExportMenu
@@ -61,16 +62,16 @@ export default async function CashPage({ searchParams }: { searchParams: SearchP
       }
       footer={
         <>
-          <Fact label={`Owed ${currency}`}>{amountText(total, currency)}</Fact>
-          <Fact label="Due later than these weeks">{amountText(later, currency)}</Fact>
-          <Fact label="Control account">{amountText(control, currency)}</Fact>
+          <Fact label={`Owed ${currency}`}>{shownAmount(total, currency)}</Fact>
+          <Fact label="Due later than these weeks">{shownAmount(later, currency)}</Fact>
+          <Fact label="Control account">{shownAmount(control, currency)}</Fact>
           <span className="ml-auto flex items-center gap-3 text-ink-2">
             <Status of={agrees ? "holds" : "fails"} />
             {agrees
               ? `Together they equal the control account.${
                   afterwards === 0n
                     ? ""
-                    : ` The ageing on ${dateText(today)} is ${amountText(minor(total - afterwards), currency)}: ${amountText(afterwards, currency)} is posted for later days.`
+                    : ` The ageing on ${shownDate(today)} is ${shownAmount(minor(total - afterwards), currency)}: ${shownAmount(afterwards, currency)} is posted for later days.`
                 }`
               : "They differ from the control account. Run verify before anything else."}
           </span>
@@ -98,10 +99,10 @@ export default async function CashPage({ searchParams }: { searchParams: SearchP
                     w.from === "" && w.due !== 0n ? "font-semibold text-coral" : "font-semibold"
                   }
                 >
-                  {w.from === "" ? "overdue" : `${dayText(w.from)} to ${dayText(w.to)}`}
+                  {w.from === "" ? "overdue" : `${shownDay(w.from)} to ${shownDay(w.to)}`}
                 </td>
                 <td className="num">{w.items || ""}</td>
-                <td className="num">{amountText(w.due, currency)}</td>
+                <td className="num">{shownAmount(w.due, currency)}</td>
                 <td className="w-[22%]">
                   <span
                     className="block h-3 rounded-sm bg-petrol-2"
@@ -109,9 +110,11 @@ export default async function CashPage({ searchParams }: { searchParams: SearchP
                     aria-hidden
                   />
                 </td>
-                <td className="num">{w.held === 0n ? "" : amountText(w.held, currency)}</td>
-                <td className="num">{w.discount === 0n ? "" : amountText(w.discount, currency)}</td>
-                <td className="num">{amountText(upTo[i]!, currency)}</td>
+                <td className="num">{w.held === 0n ? "" : shownAmount(w.held, currency)}</td>
+                <td className="num">
+                  {w.discount === 0n ? "" : shownAmount(w.discount, currency)}
+                </td>
+                <td className="num">{shownAmount(upTo[i]!, currency)}</td>
               </tr>
             ))}
           </tbody>

@@ -1,12 +1,13 @@
 import Link from "next/link";
 import { placeQuery } from "@/core/organisation";
-import { amountText, dateText, describeFound, minor } from "@/core/shared";
+import { describeFound, minor } from "@/core/shared";
 import { discountsLost } from "@/server/payables";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { ExportMenu } from "@/ui/table/ExportMenu";
 import { Empty, Fact, Page, Problems } from "@/ui/Page";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 export const metadata = { title: "Discounts" };
 
@@ -60,10 +61,10 @@ export default async function DiscountsPage({ searchParams }: { searchParams: Se
       footer={
         <>
           <Fact label={`Had ${currency}`} tone="good">
-            {amountText(minor(own.reduce((t, r) => t + r.had, 0n)), currency)}
+            {shownAmount(minor(own.reduce((t, r) => t + r.had, 0n)), currency)}
           </Fact>
           <Fact label="Lost" tone={own.some((r) => r.lost > 0n) ? "bad" : "good"}>
-            {amountText(minor(own.reduce((t, r) => t + r.lost, 0n)), currency)}
+            {shownAmount(minor(own.reduce((t, r) => t + r.lost, 0n)), currency)}
           </Fact>
         </>
       }
@@ -91,7 +92,7 @@ export default async function DiscountsPage({ searchParams }: { searchParams: Se
             <tbody>
               {result.value.map((r) => (
                 <tr key={`${r.paymentId} ${r.reference}`}>
-                  <td>{dateText(r.date)}</td>
+                  <td>{shownDate(r.date)}</td>
                   <td>
                     <Link
                       className="link font-semibold"
@@ -105,10 +106,10 @@ export default async function DiscountsPage({ searchParams }: { searchParams: Se
                   </td>
                   <td>{r.reference}</td>
                   <td>{r.currency}</td>
-                  <td className="num">{amountText(r.taken, r.currency)}</td>
-                  <td className="num">{r.had === 0n ? "" : amountText(r.had, r.currency)}</td>
+                  <td className="num">{shownAmount(r.taken, r.currency)}</td>
+                  <td className="num">{r.had === 0n ? "" : shownAmount(r.had, r.currency)}</td>
                   <td className={`num ${r.lost > 0n ? "text-coral" : ""}`}>
-                    {r.lost === 0n ? "" : amountText(r.lost, r.currency)}
+                    {r.lost === 0n ? "" : shownAmount(r.lost, r.currency)}
                   </td>
                 </tr>
               ))}

@@ -2,7 +2,6 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo } from "react";
-import { amountText, dateText } from "@/core/shared";
 import type { GoodsReceiptRow } from "@/server/purchasing";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
@@ -10,6 +9,7 @@ import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { keepPreference } from "@/app/lib/preferences";
 import { useListPages, type StartOfList } from "@/app/lib/useListPages";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 /** What was received, newest first. */
 export function GoodsReceiptList({ list }: { list: StartOfList<GoodsReceiptRow> }) {
@@ -37,7 +37,7 @@ export function GoodsReceiptList({ list }: { list: StartOfList<GoodsReceiptRow> 
         header: "Date",
         width: 100,
         value: (r) => r.date,
-        cell: (r) => dateText(r.date ?? ""),
+        cell: (r) => shownDate(r.date ?? ""),
       },
       { key: "title", header: "What", value: (r) => r.title },
       { key: "order", header: "Order", width: 130, value: (r) => r.order },
@@ -49,7 +49,7 @@ export function GoodsReceiptList({ list }: { list: StartOfList<GoodsReceiptRow> 
         align: "right",
         sum: true,
         value: (r) => r.amount,
-        cell: (r) => amountText(r.amount, r.currency),
+        cell: (r) => shownAmount(r.amount, r.currency),
       },
     ],
     [],

@@ -3,7 +3,6 @@ import Link from "next/link";
 import { MAX_E_INVOICE } from "@/core/trade/eInvoice/words";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
-import { amountText, dateText } from "@/core/shared";
 import type { InvoiceRow } from "@/server/payables";
 import { useWork } from "@/ui/frame/work";
 import { FileLoad } from "@/ui/FileLoad";
@@ -17,6 +16,7 @@ import { postStoredInvoiceAction } from "./actions";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { keepPreference } from "@/app/lib/preferences";
 import { useListPages, type StartOfList } from "@/app/lib/useListPages";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
   const { rows: items, pages } = useListPages("invoices", list);
@@ -57,7 +57,7 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
         header: "Date",
         width: 100,
         value: (i) => i.date ?? "",
-        cell: (i) => (i.date ? dateText(i.date) : ""),
+        cell: (i) => (i.date ? shownDate(i.date) : ""),
       },
       {
         key: "party",
@@ -78,7 +78,7 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
         value: (i) => i.due ?? "",
         cell: (i) =>
           i.due ? (
-            <span className={i.due < work.today ? "text-coral" : ""}>{dateText(i.due)}</span>
+            <span className={i.due < work.today ? "text-coral" : ""}>{shownDate(i.due)}</span>
           ) : (
             ""
           ),
@@ -93,7 +93,7 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
         align: "right",
         sum: true,
         value: (i) => i.amount,
-        cell: (i) => amountText(i.amount, i.currency),
+        cell: (i) => shownAmount(i.amount, i.currency),
       },
       {
         key: "left",
@@ -102,7 +102,7 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
         align: "right",
         sum: true,
         value: (i) => i.left ?? 0n,
-        cell: (i) => (i.left === null ? "" : amountText(i.left, i.currency)),
+        cell: (i) => (i.left === null ? "" : shownAmount(i.left, i.currency)),
       },
       {
         key: "functional",
@@ -112,7 +112,7 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
         functional: true,
         hidden: true,
         value: (i) => i.functional,
-        cell: (i) => (i.functional === null ? "" : amountText(i.functional, functional)),
+        cell: (i) => (i.functional === null ? "" : shownAmount(i.functional, functional)),
       },
       { key: "period", header: "Period", width: 100, hidden: true, value: (i) => i.period },
       { key: "by", header: "Entered by", width: 140, hidden: true, value: (i) => i.by },

@@ -4,6 +4,7 @@ import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { savePurchaseItemAction } from "../orders/actions";
+import { shownFigures } from "@/ui/writing";
 
 /** What is bought again and again, with what it proposes on an order line. */
 export function ItemList({ rows, mayChange }: { rows: PurchaseItem[]; mayChange: boolean }) {
@@ -42,7 +43,14 @@ export function ItemList({ rows, mayChange }: { rows: PurchaseItem[]; mayChange:
           value: (r) => Object.values(r.dimensions).filter(Boolean).join(" · "),
         },
         { key: "tax", header: "Tax", width: 70, value: (r) => r.taxCode },
-        { key: "price", header: "Price", width: 90, align: "right", value: (r) => r.price },
+        {
+          key: "price",
+          header: "Price",
+          width: 90,
+          align: "right",
+          value: (r) => r.price,
+          cell: (r) => shownFigures(r.price),
+        },
       ]}
       fields={[
         { key: "code", label: "Code", kind: "text", required: true, fixed: true },
@@ -62,7 +70,7 @@ export function ItemList({ rows, mayChange }: { rows: PurchaseItem[]; mayChange:
           kind: "text" as const,
         })),
         { key: "taxCode", label: "Tax code", kind: "text" },
-        { key: "price", label: "Usual price", kind: "text" },
+        { key: "price", label: "Usual price", kind: "figure" },
         { key: "blocked", label: "Blocked", kind: "check" },
       ]}
       toValues={(r) => ({

@@ -2,7 +2,6 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
-import { amountText, dateText } from "@/core/shared";
 import type { OrderRow } from "@/server/purchasing";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
@@ -10,6 +9,7 @@ import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { keepPreference } from "@/app/lib/preferences";
 import { useListPages, type StartOfList } from "@/app/lib/useListPages";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 /** Requests and orders, with what is still to come of those in force. */
 export function OrderList({ list }: { list: StartOfList<OrderRow> }) {
@@ -55,7 +55,7 @@ export function OrderList({ list }: { list: StartOfList<OrderRow> }) {
         header: "Date",
         width: 100,
         value: (o) => o.date ?? "",
-        cell: (o) => (o.date ? dateText(o.date) : ""),
+        cell: (o) => (o.date ? shownDate(o.date) : ""),
       },
       {
         key: "party",
@@ -71,7 +71,7 @@ export function OrderList({ list }: { list: StartOfList<OrderRow> }) {
         value: (o) => o.wanted ?? "",
         cell: (o) =>
           o.wanted ? (
-            <span className={o.wanted < work.today ? "text-coral" : ""}>{dateText(o.wanted)}</span>
+            <span className={o.wanted < work.today ? "text-coral" : ""}>{shownDate(o.wanted)}</span>
           ) : (
             ""
           ),
@@ -86,7 +86,7 @@ export function OrderList({ list }: { list: StartOfList<OrderRow> }) {
         align: "right",
         sum: true,
         value: (o) => o.net,
-        cell: (o) => amountText(o.net, o.currency),
+        cell: (o) => shownAmount(o.net, o.currency),
       },
       {
         key: "outstanding",
@@ -95,7 +95,7 @@ export function OrderList({ list }: { list: StartOfList<OrderRow> }) {
         align: "right",
         sum: true,
         value: (o) => o.outstanding,
-        cell: (o) => (o.outstanding === 0n ? "" : amountText(o.outstanding, o.currency)),
+        cell: (o) => (o.outstanding === 0n ? "" : shownAmount(o.outstanding, o.currency)),
       },
     ],
     [foreign, work.today],

@@ -1,4 +1,4 @@
-import { dateText, describeFound } from "@/core/shared";
+import { describeFound } from "@/core/shared";
 import { documentPage } from "@/core/documents";
 import { placeQuery } from "@/core/organisation";
 import Link from "next/link";
@@ -7,6 +7,7 @@ import { ExportMenu } from "@/ui/table/ExportMenu";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
+import { shownDate } from "@/ui/writing";
 
 export const metadata = { title: "Mailbox" };
 
@@ -65,7 +66,7 @@ export default async function OutboxPage({ searchParams }: { searchParams: Searc
               {result.value.map((m) => (
                 <tr key={m.id}>
                   <td>
-                    {dateText(m.at.slice(0, 10))} {m.at.slice(11, 16)}
+                    {shownDate(m.at.slice(0, 10))} {m.at.slice(11, 16)}
                   </td>
                   <td>{m.to}</td>
                   <td className="font-semibold">{m.subject}</td>

@@ -2,7 +2,6 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
-import { amountText, dateText } from "@/core/shared";
 import { type PaymentRow } from "@/server/banks";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
@@ -10,6 +9,7 @@ import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { keepPreference } from "@/app/lib/preferences";
 import { useListPages, type StartOfList } from "@/app/lib/useListPages";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 /** What left the bank, or will: not what was cancelled, rejected or reversed. */
 const COUNTS: ReadonlySet<string> = new Set(["posted", "sent", "cleared"]);
@@ -41,7 +41,7 @@ export function PaymentList({ list }: { list: StartOfList<PaymentRow> }) {
         header: "Date",
         width: 100,
         value: (p) => p.date,
-        cell: (p) => dateText(p.date ?? ""),
+        cell: (p) => shownDate(p.date ?? ""),
       },
       { key: "party", header: "Payee", value: (p) => p.party },
       { key: "method", header: "By", width: 84, value: (p) => p.method },
@@ -64,7 +64,7 @@ export function PaymentList({ list }: { list: StartOfList<PaymentRow> }) {
         align: "right",
         sum: true,
         value: (p) => p.discount,
-        cell: (p) => (p.discount === 0n ? "" : amountText(p.discount, p.currency)),
+        cell: (p) => (p.discount === 0n ? "" : shownAmount(p.discount, p.currency)),
       },
       {
         key: "amount",
@@ -73,7 +73,7 @@ export function PaymentList({ list }: { list: StartOfList<PaymentRow> }) {
         align: "right",
         sum: true,
         value: (p) => p.amount,
-        cell: (p) => amountText(p.amount, p.currency),
+        cell: (p) => shownAmount(p.amount, p.currency),
       },
     ],
     [foreign],

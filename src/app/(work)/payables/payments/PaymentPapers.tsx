@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useState } from "react";
-import { amountText, type Minor } from "@/core/shared";
+import { type Minor } from "@/core/shared";
 import { type RunPapers } from "@/server/banks";
 import { useAct } from "@/app/lib/useAct";
 import { useWork } from "@/ui/frame/work";
@@ -13,6 +13,7 @@ import {
   sendAdvicesAction,
   voidChequeAction,
 } from "./actions";
+import { shownAmount } from "@/ui/writing";
 
 interface Planned {
   key: string;
@@ -249,10 +250,10 @@ export function PaymentPapers({
                   <td>{p.to}</td>
                   <td className="num">{p.items}</td>
                   <td className="num">
-                    {p.discount === 0n ? "" : amountText(p.discount, p.currency)}
+                    {p.discount === 0n ? "" : shownAmount(p.discount, p.currency)}
                   </td>
                   <td className="num">
-                    {amountText(p.amount, p.currency)} {p.currency}
+                    {shownAmount(p.amount, p.currency)} {p.currency}
                   </td>
                   <td>
                     {cheque ? (

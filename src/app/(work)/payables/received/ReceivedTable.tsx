@@ -3,13 +3,13 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import { percentOfInvoiced, type Leftover } from "@/core/purchasing";
-import { amountText, dateText } from "@/core/shared";
 import type { CleanedRow } from "@/server/purchasing";
 import { useProposeRun } from "@/app/lib/useProposeRun";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 /** Leftovers, to be cleaned up by the rules or by hand; both are runs with a preview. */
 export function ReceivedTable({
@@ -52,7 +52,7 @@ export function ReceivedTable({
         header: "Received",
         width: 94,
         value: (l) => l.date,
-        cell: (l) => dateText(l.date),
+        cell: (l) => shownDate(l.date),
       },
       {
         key: "age",
@@ -77,7 +77,7 @@ export function ReceivedTable({
         align: "right",
         sum: true,
         value: (l) => l.invoiced,
-        cell: (l) => (l.invoiced === 0n ? "" : amountText(l.invoiced, currency)),
+        cell: (l) => (l.invoiced === 0n ? "" : shownAmount(l.invoiced, currency)),
       },
       {
         key: "percent",
@@ -94,7 +94,7 @@ export function ReceivedTable({
         align: "right",
         sum: true,
         value: (l) => l.leftover,
-        cell: (l) => <b className="font-semibold">{amountText(l.leftover, currency)}</b>,
+        cell: (l) => <b className="font-semibold">{shownAmount(l.leftover, currency)}</b>,
       },
     ],
     [currency],
@@ -106,7 +106,7 @@ export function ReceivedTable({
         header: "On",
         width: 104,
         value: (c) => c.date,
-        cell: (c) => dateText(c.date),
+        cell: (c) => shownDate(c.date),
       },
       { key: "supplier", header: "Supplier", value: (c) => c.supplierName },
       { key: "receipt", header: "Goods receipt", width: 130, value: (c) => c.receipt },
@@ -155,7 +155,7 @@ export function ReceivedTable({
       <Problems messages={messages} />
       {on !== today && current !== null && work.may("post.payables") && (
         <p className="panel px-3 py-2 text-ink-2">
-          So it stood on {dateText(on)}. What is left today is cleaned up{" "}
+          So it stood on {shownDate(on)}. What is left today is cleaned up{" "}
           <Link
             className="link font-semibold"
             href={work.link("/payables/received", { period: current })}

@@ -1,6 +1,6 @@
 import Link from "next/link";
 import { placeQuery } from "@/core/organisation";
-import { amountText, dateText, describeFound } from "@/core/shared";
+import { describeFound } from "@/core/shared";
 import { listCleaned, listGrni } from "@/server/purchasing";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Fact, Page, Problems } from "@/ui/Page";
@@ -9,6 +9,7 @@ import { AsKnown } from "@/ui/AsKnown";
 import { asKnownNote, frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { ReceivedTable } from "./ReceivedTable";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 export const metadata = { title: "Received, not invoiced" };
 
@@ -44,7 +45,7 @@ export default async function ReceivedPage({ searchParams }: { searchParams: Sea
     <Page
       strip={<PeriodStrip />}
       title="Received, not invoiced"
-      note={`on ${dateText(on)}${place.asKnown ? asKnownNote(place.asKnown) : ""}`}
+      note={`on ${shownDate(on)}${place.asKnown ? asKnownNote(place.asKnown) : ""}`}
       actions={
         <>
           <AsKnown />
@@ -61,13 +62,13 @@ export default async function ReceivedPage({ searchParams }: { searchParams: Sea
       }
       footer={
         <>
-          <Fact label={`Left ${g.currency}`}>{amountText(g.total, g.currency)}</Fact>
+          <Fact label={`Left ${g.currency}`}>{shownAmount(g.total, g.currency)}</Fact>
           <Fact label={`Control account ${g.account}`}>
             <Link
               className="figure"
               href={`/ledger/accounts/${encodeURIComponent(g.account)}?${placeQuery(place)}`}
             >
-              {amountText(g.control, g.currency)}
+              {shownAmount(g.control, g.currency)}
             </Link>
           </Fact>
           <Fact label="Lines">{g.rows.length}</Fact>
@@ -75,7 +76,7 @@ export default async function ReceivedPage({ searchParams }: { searchParams: Sea
             <Status of={g.agrees ? "holds" : "fails"} />
             {g.agrees
               ? "The leftovers equal the control account."
-              : `They differ by ${amountText(g.control - g.total, g.currency)}. Run verify before anything else.`}
+              : `They differ by ${shownAmount(g.control - g.total, g.currency)}. Run verify before anything else.`}
           </span>
         </>
       }

@@ -2,7 +2,6 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
-import { amountText, dateText } from "@/core/shared";
 import type { RecurringInvoiceRow } from "@/server/payables";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useProposeRun } from "@/app/lib/useProposeRun";
@@ -10,6 +9,7 @@ import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 /**
  * Invoices that come again, with what is due; a run makes drafts of them that wait for the paper.
@@ -47,7 +47,7 @@ export function RecurringInvoiceList({
         header: "Last date",
         width: 104,
         value: (r) => r.last ?? "",
-        cell: (r) => (r.last ? dateText(r.last) : ""),
+        cell: (r) => (r.last ? shownDate(r.last) : ""),
       },
       {
         key: "due",
@@ -58,8 +58,8 @@ export function RecurringInvoiceList({
           r.due.length === 0
             ? ""
             : r.due.length === 1
-              ? dateText(r.due[0]!)
-              : `${dateText(r.due[0]!)} and ${r.due.length - 1} more`,
+              ? shownDate(r.due[0]!)
+              : `${shownDate(r.due[0]!)} and ${r.due.length - 1} more`,
       },
       {
         key: "agreed",
@@ -67,7 +67,7 @@ export function RecurringInvoiceList({
         width: 124,
         align: "right",
         value: (r) => r.agreed ?? 0n,
-        cell: (r) => (r.agreed === null ? "" : amountText(r.agreed, r.currency)),
+        cell: (r) => (r.agreed === null ? "" : shownAmount(r.agreed, r.currency)),
       },
       {
         key: "left",
@@ -75,7 +75,7 @@ export function RecurringInvoiceList({
         width: 124,
         align: "right",
         value: (r) => r.left ?? 0n,
-        cell: (r) => (r.left === null ? "" : amountText(r.left, r.currency)),
+        cell: (r) => (r.left === null ? "" : shownAmount(r.left, r.currency)),
       },
     ],
     [],
@@ -87,7 +87,7 @@ export function RecurringInvoiceList({
     <Page
       strip={<PeriodStrip />}
       title="Recurring invoices"
-      note={`due by ${dateText(upTo)}`}
+      note={`due by ${shownDate(upTo)}`}
       actions={
         <>
           {work.may("prepare.payables") && (

@@ -1,7 +1,7 @@
 "use client";
 import { useState } from "react";
 import { CONDITION_PARTS, type CleanUpRule, type ConditionPart } from "@/core/purchasing";
-import { amountText, dateText, RHYTHM_UNITS } from "@/core/shared";
+import { dateText, RHYTHM_UNITS } from "@/core/shared";
 import type { RuleTrial } from "@/server/purchasing";
 import type { Schedule } from "@/server/runs";
 import { useAct } from "@/app/lib/useAct";
@@ -17,6 +17,8 @@ import {
   tryCleanUpRuleAction,
 } from "../orders/actions";
 import { DateField } from "@/ui/date/DateField";
+import { shownAmount, shownDate } from "@/ui/writing";
+import { FigureField } from "@/ui/FigureField";
 
 const PART_WORDS: Record<ConditionPart, string> = {
   age: "Age in days",
@@ -171,13 +173,13 @@ function ScheduleForm({ schedule }: { schedule: Schedule | null }) {
         {!open && (
           <span>
             {schedule?.active
-              ? `Applied by themselves ${schedule.rhythmText}, ${schedule.mode === "post" ? "and posted" : "up to the preview"}, as ${schedule.by}${schedule.next ? `; next on ${dateText(schedule.next)}` : ""}.`
+              ? `Applied by themselves ${schedule.rhythmText}, ${schedule.mode === "post" ? "and posted" : "up to the preview"}, as ${schedule.by}${schedule.next ? `; next on ${shownDate(schedule.next)}` : ""}.`
               : `In ${work.company?.name ?? ""} they are applied when somebody asks.`}
           </span>
         )}
         {!open && schedule?.lastOutcome && (
           <span className="text-ink-2">
-            Last, {dateText(schedule.lastDate ?? "")}:{" "}
+            Last, {shownDate(schedule.lastDate ?? "")}:{" "}
             {schedule.lastRunId ? (
               <Link className="link" href={work.link(`/close/runs/${schedule.lastRunId}`)}>
                 {schedule.lastOutcome}
@@ -362,11 +364,11 @@ function RuleForm({
                   <option>closed</option>
                 </select>
               ) : (
-                <input
+                <FigureField
                   aria-label={`Value ${i + 1}`}
                   className="field flex-1"
                   value={c.value}
-                  onChange={(e) => setCondition(i, { value: e.target.value })}
+                  onChange={(value) => setCondition(i, { value })}
                 />
               )}
               <button
@@ -486,7 +488,7 @@ function RuleForm({
           {trial.problems.length === 0 && (
             <p className="font-semibold">
               It takes {trial.takes.length} {trial.takes.length === 1 ? "line" : "lines"},{" "}
-              {amountText(
+              {shownAmount(
                 trial.takes.reduce((t, x) => t + x.leftover.leftover, 0n),
                 currency,
               )}{" "}
@@ -499,7 +501,7 @@ function RuleForm({
                 <span>
                   {t.leftover.receipt}, {t.leftover.supplierName}
                 </span>
-                <span>{amountText(t.leftover.leftover, currency)}</span>
+                <span>{shownAmount(t.leftover.leftover, currency)}</span>
               </p>
               <p className="text-xs text-ink-2">
                 {t.why}

@@ -6,6 +6,7 @@ import { Empty, Page, Problems } from "@/ui/Page";
 import { SidePanel } from "@/ui/SidePanel";
 import { saveSharesAction } from "../orders/actions";
 import { SHARE_WAYS, type ShareSet } from "@/core/shares";
+import { FigureField } from "@/ui/FigureField";
 
 type Target = ShareSet["targets"][number];
 const target = (): Target => ({ company: "", account: "", dimensions: {}, weight: "" });
@@ -219,12 +220,12 @@ function ShareForm({
                   </td>
                 ))}
                 <td>
-                  <input
+                  <FigureField
                     aria-label={`Share ${i + 1}`}
                     className="field text-right"
                     placeholder={set.way === "fixed amounts" ? "the rest" : ""}
                     value={t.weight}
-                    onChange={(e) => change(i, { weight: e.target.value })}
+                    onChange={(weight) => change(i, { weight })}
                   />
                 </td>
               </tr>

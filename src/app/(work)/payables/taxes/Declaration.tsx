@@ -2,9 +2,9 @@
 import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { toast } from "sonner";
-import { dateText } from "@/core/shared";
 import type { TaxDeclaration } from "@/server/taxes";
 import { declareTaxesAction, withdrawDeclarationAction } from "./actions";
+import { shownDate } from "@/ui/writing";
 
 interface Props {
   company: string;
@@ -38,7 +38,7 @@ export function Declaration({ company, from, to, declared, mayDeclare }: Props) 
   };
   if (declared.length === 0 && !mayDeclare) return null;
   const [first] = declared;
-  const days = `${dateText(from)} to ${dateText(to)}`;
+  const days = `${shownDate(from)} to ${shownDate(to)}`;
   return (
     <form
       className="panel mb-2 flex flex-wrap items-center gap-x-3 gap-y-2 px-3 py-2"
@@ -59,9 +59,9 @@ export function Declaration({ company, from, to, declared, mayDeclare }: Props) 
       <span className="grid gap-1">
         {declared.map((d) => (
           <span key={d.id}>
-            <span className="font-semibold">Declared</span> from {dateText(d.from)} to{" "}
-            {dateText(d.to)}
-            {d.reference && `, reference ${d.reference}`}: {d.by}, {dateText(d.at.slice(0, 10))}.{" "}
+            <span className="font-semibold">Declared</span> from {shownDate(d.from)} to{" "}
+            {shownDate(d.to)}
+            {d.reference && `, reference ${d.reference}`}: {d.by}, {shownDate(d.at.slice(0, 10))}.{" "}
             {d.agrees ? (
               "The records are as declared."
             ) : (

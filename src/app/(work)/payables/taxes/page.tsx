@@ -1,7 +1,7 @@
 import { Fragment } from "react";
 import Link from "next/link";
 import { placeQuery } from "@/core/organisation";
-import { amountText, describeFound } from "@/core/shared";
+import { describeFound } from "@/core/shared";
 import { TAX_DIRECTIONS, type TaxDirection } from "@/core/taxes";
 import { taxSummary, type TaxLineTotal, type TaxSummaryRow } from "@/server/taxes";
 import { ExportMenu } from "@/ui/table/ExportMenu";
@@ -11,6 +11,7 @@ import { Status } from "@/ui/Status";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { Declaration } from "./Declaration";
+import { shownAmount, shownFigures } from "@/ui/writing";
 
 /** The figures of a row, in the order of the headings. */
 function Amounts({
@@ -28,7 +29,7 @@ function Amounts({
     : [of.base, of.tax];
   return amounts.map((amount, i) => (
     <td key={i} className="num">
-      {amountText(amount, currency)}
+      {shownAmount(amount, currency)}
     </td>
   ));
 }
@@ -147,13 +148,13 @@ export default async function TaxSummaryPage({ searchParams }: { searchParams: S
                       </Link>
                       {a.name}
                     </td>
-                    <td className="num">{amountText(a.recorded, currency)}</td>
-                    <td className="num">{amountText(a.otherDays, currency)}</td>
-                    <td className="num">{amountText(a.unrecorded, currency)}</td>
+                    <td className="num">{shownAmount(a.recorded, currency)}</td>
+                    <td className="num">{shownAmount(a.otherDays, currency)}</td>
+                    <td className="num">{shownAmount(a.unrecorded, currency)}</td>
                     <td className="num">
-                      {amountText(a.movement - a.recorded - a.otherDays - a.unrecorded, currency)}
+                      {shownAmount(a.movement - a.recorded - a.otherDays - a.unrecorded, currency)}
                     </td>
-                    <td className="num font-semibold">{amountText(a.movement, currency)}</td>
+                    <td className="num font-semibold">{shownAmount(a.movement, currency)}</td>
                     <td>
                       <Status of={a.agrees ? "holds" : "fails"} />
                     </td>
@@ -223,7 +224,7 @@ function TaxTable({
                     <td>{r.returnLine}</td>
                     <td className="font-semibold">{r.code}</td>
                     <td>{r.name}</td>
-                    <td className="num">{r.percent}</td>
+                    <td className="num">{shownFigures(r.percent)}</td>
                     <td className="num">{r.documents}</td>
                     <Amounts of={r} currency={currency} isPurchase={isPurchase} />
                   </tr>

@@ -28,12 +28,12 @@ export function TermsList({ rows, mayChange }: { rows: TermsRow[]; mayChange: bo
         {
           key: "instalments",
           label: "Instalments",
-          kind: "text",
+          kind: "figure",
           required: true,
           placeholder: "100 % 30 days",
           hint: "Several with semicolons: 50 % 10 days; 50 % 40 days from end of month. Equal parts: 1 part 30 days; 1 part 60 days. Also “then end of month”, “on day 15”.",
         },
-        { key: "discounts", label: "Discounts", kind: "text", placeholder: "2 % 10 days" },
+        { key: "discounts", label: "Discounts", kind: "figure", placeholder: "2 % 10 days" },
       ]}
       toValues={(t) => ({
         code: t?.code ?? "",

@@ -1,10 +1,11 @@
 "use client";
 import { quantityText } from "@/core/ledger";
-import { amountText, decimalText, minor } from "@/core/shared";
+import { decimalText, minor } from "@/core/shared";
 import type { ToleranceRow } from "@/server/purchasing";
 import { Empty } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { saveToleranceAction } from "../orders/actions";
+import { shownAmount, shownQuantity } from "@/ui/writing";
 
 /**
  * How far invoices may differ from orders, and receipts go beyond them, before somebody has to
@@ -40,7 +41,7 @@ export function ToleranceList({ rows, mayChange }: { rows: ToleranceRow[]; mayCh
           header: "and amount",
           width: 110,
           align: "right",
-          value: (r) => (r.priceAmount === null ? "" : amountText(minor(r.priceAmount), "EUR")),
+          value: (r) => (r.priceAmount === null ? "" : shownAmount(minor(r.priceAmount), "EUR")),
         },
         {
           key: "quantity",
@@ -54,7 +55,7 @@ export function ToleranceList({ rows, mayChange }: { rows: ToleranceRow[]; mayCh
           header: "and units",
           width: 100,
           align: "right",
-          value: (r) => (r.quantityAmount === null ? "" : quantityText(r.quantityAmount)),
+          value: (r) => (r.quantityAmount === null ? "" : shownQuantity(r.quantityAmount)),
         },
         {
           key: "receipt",
@@ -73,14 +74,14 @@ export function ToleranceList({ rows, mayChange }: { rows: ToleranceRow[]; mayCh
           fixed: true,
           placeholder: "all",
         },
-        { key: "pricePercent", label: "Price may differ by per cent", kind: "text" },
-        { key: "priceAmount", label: "and by no more than", kind: "text" },
-        { key: "quantityPercent", label: "Quantity may be beyond by per cent", kind: "text" },
-        { key: "quantityAmount", label: "and by no more than units", kind: "text" },
+        { key: "pricePercent", label: "Price may differ by per cent", kind: "figure" },
+        { key: "priceAmount", label: "and by no more than", kind: "figure" },
+        { key: "quantityPercent", label: "Quantity may be beyond by per cent", kind: "figure" },
+        { key: "quantityAmount", label: "and by no more than units", kind: "figure" },
         {
           key: "receiptPercent",
           label: "Goods received may be beyond the order by per cent",
-          kind: "text",
+          kind: "figure",
         },
         { key: "remove", label: "Remove it", kind: "check" },
       ]}

@@ -8,6 +8,7 @@ import { faultsOf, type RecordValues } from "@/ui/form";
 import { Empty } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { saveRecordAction } from "../actions";
+import { shownAmount } from "@/ui/writing";
 
 const inputOf = (v: RecordValues, r: ApprovalRule | null) => ({
   ...v,
@@ -64,7 +65,7 @@ export function ApprovalRules({
           width: 170,
           align: "right",
           value: (r) => r.minimum,
-          cell: (r) => `${amountText(r.minimum, r.currency)} ${r.currency}`,
+          cell: (r) => `${shownAmount(r.minimum, r.currency)} ${r.currency}`,
         },
         { key: "role", header: "Approved by", width: 150, value: (r) => r.role },
       ]}
@@ -83,7 +84,7 @@ export function ApprovalRules({
         },
         { key: "accountFrom", label: "Accounts from", kind: "text" },
         { key: "accountTo", label: "to", kind: "text" },
-        { key: "minimum", label: "From an amount of", kind: "text", placeholder: "50,000.00" },
+        { key: "minimum", label: "From an amount of", kind: "figure", placeholder: "50,000.00" },
         {
           key: "currency",
           label: "in",

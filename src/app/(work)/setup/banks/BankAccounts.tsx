@@ -1,6 +1,6 @@
 "use client";
 import { useState } from "react";
-import { amountText, decimalText } from "@/core/shared";
+import { decimalText } from "@/core/shared";
 import { bankAccountSchema, bankAddressText, ibanText } from "@/core/banks";
 import { currencyOptions, faultsOf } from "@/ui/form";
 import type { BankAccount } from "@/server/banks";
@@ -9,6 +9,7 @@ import { useWork } from "@/ui/frame/work";
 import { Empty, Problems } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { saveRecordAction } from "../actions";
+import { shownAmount } from "@/ui/writing";
 
 /** The group's own bank accounts: what payments are made from. */
 export function BankAccounts({
@@ -51,7 +52,7 @@ export function BankAccounts({
           width: 130,
           align: "right",
           value: (r) => r.overdraft,
-          cell: (r) => amountText(r.overdraft, r.currency),
+          cell: (r) => shownAmount(r.overdraft, r.currency),
         },
         {
           key: "lastCheque",
@@ -97,7 +98,7 @@ export function BankAccounts({
           required: true,
           hint: "A control account of kind transit: what has left but is on no statement yet.",
         },
-        { key: "overdraft", label: "May be overdrawn by", kind: "text" },
+        { key: "overdraft", label: "May be overdrawn by", kind: "figure" },
         { key: "refuse", label: "Refuse payments beyond that", kind: "check" },
         {
           key: "largestPayment",

@@ -3,7 +3,6 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { useRouter } from "next/navigation";
 import { dimensionValueSchema } from "@/core/organisation";
-import { dateText } from "@/core/shared";
 import { faultsOf, type RecordValues } from "@/ui/form";
 import type { DimensionBranch } from "@/server/organisation";
 import { useWork } from "@/ui/frame/work";
@@ -14,6 +13,7 @@ import { FileLoad } from "@/ui/FileLoad";
 import { ExportMenu } from "../../statements/[code]/StatementActions";
 import { sendTable } from "@/app/lib/sendFile";
 import { saveRecordAction } from "../actions";
+import { shownDate } from "@/ui/writing";
 
 type Value = DimensionBranch["values"][number];
 
@@ -113,14 +113,14 @@ export function Dimensions({
           header: "Active from",
           width: 120,
           value: (v) => v.activeFrom ?? "",
-          cell: (v) => (v.activeFrom ? dateText(v.activeFrom) : ""),
+          cell: (v) => (v.activeFrom ? shownDate(v.activeFrom) : ""),
         },
         {
           key: "to",
           header: "to",
           width: 120,
           value: (v) => v.activeTo ?? "",
-          cell: (v) => (v.activeTo ? dateText(v.activeTo) : ""),
+          cell: (v) => (v.activeTo ? shownDate(v.activeTo) : ""),
         },
         {
           key: "responsible",

@@ -1,10 +1,10 @@
 "use client";
 import { useState } from "react";
-import { dateText } from "@/core/shared";
 import type { HistoryRow } from "@/server/access";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page } from "@/ui/Page";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { shownDate } from "@/ui/writing";
 
 const COLUMNS: readonly TableColumn<HistoryRow>[] = [
   {
@@ -12,7 +12,7 @@ const COLUMNS: readonly TableColumn<HistoryRow>[] = [
     header: "When, UTC",
     width: 160,
     value: (r) => r.at,
-    cell: (r) => `${dateText(r.at.slice(0, 10))} ${r.at.slice(11, 19)}`,
+    cell: (r) => `${shownDate(r.at.slice(0, 10))} ${r.at.slice(11, 19)}`,
   },
   { key: "by", header: "Who", width: 150, value: (r) => r.by },
   { key: "action", header: "Did", width: 130, value: (r) => r.action },

@@ -2,13 +2,13 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { toast } from "sonner";
-import { dateText } from "@/core/shared";
 import { rangesText, type LineKind, type OutlineLine } from "@/core/statements";
 import type { OutlineView } from "@/server/statements";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Problems } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { saveRecordAction } from "../actions";
+import { shownDate } from "@/ui/writing";
 
 const KINDS: Record<LineKind, string> = {
   accounts: "accounts",
@@ -60,7 +60,7 @@ export function OutlineLines({
   return (
     <RecordPage<OutlineLine>
       title={outline.name}
-      note={`outline, version ${outline.version}${outline.savedBy ? `, by ${outline.savedBy} on ${dateText(outline.savedAt.slice(0, 10))}` : ""}`}
+      note={`outline, version ${outline.version}${outline.savedBy ? `, by ${outline.savedBy} on ${shownDate(outline.savedAt.slice(0, 10))}` : ""}`}
       name="outline"
       rows={lines}
       rowKey={(l) => l.code}

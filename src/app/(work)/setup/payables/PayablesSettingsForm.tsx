@@ -4,6 +4,7 @@ import type { PayablesSettings } from "@/server/payables";
 import { useAct } from "@/app/lib/useAct";
 import { Page, Problems } from "@/ui/Page";
 import { saveRecordAction } from "../actions";
+import { FigureField } from "@/ui/FigureField";
 
 /** Who gets what where one company pays for another, and how much a clerk may write off at once. */
 export function PayablesSettingsForm({
@@ -75,12 +76,12 @@ export function PayablesSettingsForm({
           <label className="label" htmlFor="cleanUpLimit">
             A payables clerk may write off in one clean-up, at most
           </label>
-          <input
+          <FigureField
             id="cleanUpLimit"
             className="field w-40 text-right"
             readOnly={!mayChange}
             value={values.cleanUpLimit}
-            onChange={(e) => setValues({ ...values, cleanUpLimit: e.target.value })}
+            onChange={(cleanUpLimit) => setValues({ ...values, cleanUpLimit })}
           />
         </div>
         {mayChange && (

@@ -4,13 +4,13 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { AREAS, type Area } from "@/core/access";
 import { WEEK_DIVISIONS } from "@/core/organisation";
-import { dateText } from "@/core/shared";
 import type { PeriodMatrix } from "@/server/organisation";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { saveRecordAction } from "../actions";
 import { DateField } from "@/ui/date/DateField";
+import { shownDate } from "@/ui/writing";
 
 const ALL_BOOKS = "all";
 const WORD: Record<string, string> = {
@@ -205,8 +205,8 @@ export function PeriodMatrixPage({ matrix }: { matrix: PeriodMatrix }) {
                     {y.name}
                     {y.description && ` · ${y.description}`}
                   </td>
-                  <td>{dateText(y.start)}</td>
-                  <td>{dateText(y.end)}</td>
+                  <td>{shownDate(y.start)}</td>
+                  <td>{shownDate(y.end)}</td>
                   <td colSpan={AREAS.length} />
                 </tr>,
                 ...y.periods.map((p) => (
@@ -226,8 +226,8 @@ export function PeriodMatrixPage({ matrix }: { matrix: PeriodMatrix }) {
                       {p.adjustment ? "Adjustments" : p.name}{" "}
                       <span className="text-ink-3">{p.key}</span>
                     </td>
-                    <td>{dateText(p.start)}</td>
-                    <td>{dateText(p.end)}</td>
+                    <td>{shownDate(p.start)}</td>
+                    <td>{shownDate(p.end)}</td>
                     {AREAS.map((a) => (
                       <td key={a}>
                         <Status of={p.states[a]} quiet />

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useRouter } from "next/navigation";
 import { toast } from "sonner";
 import { RATE_KINDS } from "@/core/rates";
-import { CURRENCIES, dateText } from "@/core/shared";
+import { CURRENCIES } from "@/core/shared";
 import type { RateLimits, RateRow } from "@/server/rates";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
@@ -14,6 +14,7 @@ import { sendTable } from "@/app/lib/sendFile";
 import { askRateAction } from "./actions";
 import { RateAge } from "./RateAge";
 import { DateField } from "@/ui/date/DateField";
+import { shownDate, shownFigures } from "@/ui/writing";
 
 interface Props {
   rows: RateRow[];
@@ -87,7 +88,7 @@ export function Rates({ rows, limits, mayChange }: Props) {
           header: "Date",
           width: 120,
           value: (r) => r.date,
-          cell: (r) => dateText(r.date),
+          cell: (r) => shownDate(r.date),
         },
         { key: "kind", header: "Kind", width: 110, value: (r) => r.kind },
         { key: "base", header: "Base", width: 90, value: (r) => r.base },
@@ -98,7 +99,7 @@ export function Rates({ rows, limits, mayChange }: Props) {
           width: 140,
           align: "right",
           value: (r) => Number(r.rate),
-          cell: (r) => r.rate,
+          cell: (r) => shownFigures(r.rate),
         },
         { key: "source", header: "From", value: (r) => r.source },
         { key: "by", header: "By", value: (r) => r.by },
@@ -123,7 +124,7 @@ export function Rates({ rows, limits, mayChange }: Props) {
           options: CURRENCIES.map((c) => ({ value: c, text: c })),
         },
         { key: "date", label: "Date", kind: "date", required: true },
-        { key: "rate", label: "Rate", kind: "text", required: true },
+        { key: "rate", label: "Rate", kind: "figure", required: true },
       ]}
       toValues={(r) => ({
         kind: r?.kind ?? "spot",
@@ -165,7 +166,7 @@ function AskRate() {
           !r
             ? "The server did not answer. Try again."
             : r.ok
-              ? `1 ${from} = ${r.value.rate} ${to} (${r.value.how})`
+              ? `1 ${from} = ${shownFigures(r.value.rate)} ${to} (${r.value.how})`
               : r.message,
         );
       }}

@@ -12,6 +12,7 @@ import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { saveTaxCodeAction } from "../../payables/invoices/actions";
+import { shownFigures } from "@/ui/writing";
 
 const WORDS: Record<(typeof TAX_KINDS)[number], string> = {
   standard: "on the invoice",
@@ -69,6 +70,7 @@ export function TaxCodes({ rows, mayChange }: { rows: TaxCode[]; mayChange: bool
           header: "Recoverable",
           width: 104,
           value: (t) => (t.direction === "sale" ? "" : `${t.recoverable} %`),
+          cell: (t) => (t.direction === "sale" ? "" : `${shownFigures(t.recoverable)} %`),
         },
         { key: "line", header: "Return line", width: 100, value: (t) => t.returnLine },
       ]}
@@ -90,14 +92,14 @@ export function TaxCodes({ rows, mayChange }: { rows: TaxCode[]; mayChange: bool
         {
           key: "rates",
           label: "Rates",
-          kind: "text",
+          kind: "figure",
           required: true,
           placeholder: "23 from 1 Jan 2020; 21 from 1 Jan 2027",
           hint: "A rate that has held stays; add the new one with its day.",
         },
         { key: "account", label: "Account of what can be deducted", kind: "text" },
         { key: "owedAccount", label: "Account on which it is owed", kind: "text" },
-        { key: "recoverable", label: "Recoverable, per cent", kind: "text" },
+        { key: "recoverable", label: "Recoverable, per cent", kind: "figure" },
         { key: "returnLine", label: "Line of the return", kind: "text" },
         { key: "blocked", label: "Blocked: no longer used", kind: "check" },
       ]}

@@ -1,8 +1,9 @@
 "use client";
 import type { KeyboardEvent, ReactNode } from "react";
-import { amountText, type Scale } from "@/core/shared";
+import { type Scale } from "@/core/shared";
 import type { EvaluatedColumn, EvaluatedLine, StatementLayout } from "@/core/statements";
 import { Figure } from "@/ui/trace/Figure";
+import { shownAmount } from "@/ui/writing";
 
 interface Props {
   code: string;
@@ -99,7 +100,7 @@ export function StatementTable({ code, layout, scale, currency, columns, lines, 
                         style={{ style: "statement", scale }}
                       />
                     )}
-                    text={(amount) => amountText(amount, currency, { style: "statement", scale })}
+                    text={(amount) => shownAmount(amount, currency, { style: "statement", scale })}
                   />
                 )}
               </tr>

@@ -1,10 +1,11 @@
 "use client";
 import { useEffect, useState } from "react";
-import { amountText } from "@/core/shared";
 import type { Ask, RunOverrides } from "@/core/runs";
 import type { OpenedItem, RunItemRow, RunView } from "@/server/runs";
 import { SidePanel } from "@/ui/SidePanel";
 import { readRunItem } from "../../actions";
+import { shownAmount, shownSentence } from "@/ui/writing";
+import { FigureField } from "@/ui/FigureField";
 
 /** How the figure of an item came about, and what can be changed about it in a preview. */
 export function ItemPanel({
@@ -59,7 +60,9 @@ export function ItemPanel({
           >
             <span>{s.label}</span>
             <span>
-              {s.text ?? (s.amount === undefined ? "" : amountText(s.amount, run.currency))}
+              {s.text === undefined
+                ? s.amount !== undefined && shownAmount(s.amount, run.currency)
+                : shownSentence(s.text)}
             </span>
           </div>
         ))}
@@ -114,12 +117,12 @@ function GiveAmount({
         <label className="label" htmlFor={`ask-${ask.key}`}>
           {ask.label}, {ask.currency}
         </label>
-        <input
+        <FigureField
           id={`ask-${ask.key}`}
           className="field text-right"
           autoFocus={ask.given === "" && !ask.optional}
           value={text}
-          onChange={(e) => setText(e.target.value)}
+          onChange={setText}
         />
       </div>
       <button type="submit" className="button" disabled={busy}>

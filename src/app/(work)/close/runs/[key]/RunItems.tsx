@@ -1,12 +1,12 @@
 "use client";
 import { useMemo } from "react";
-import { amountText } from "@/core/shared";
 import type { ItemState } from "@/core/runs";
 import type { RunItemRow, RunView } from "@/server/runs";
 import { useListPages, type StartOfList } from "@/app/lib/useListPages";
 import { keepPreference } from "@/app/lib/preferences";
 import { useWork } from "@/ui/frame/work";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { shownAmount } from "@/ui/writing";
 
 const SHOWN: { state: ItemState | "all"; name: string }[] = [
   { state: "all", name: "All items" },
@@ -41,7 +41,7 @@ export function RunItems({
         value: (i) => i.amount,
         cell: (i) => (
           <span className={i.state === "in" ? "" : "text-ink-3 line-through"}>
-            {amountText(i.amount, run.currency)}
+            {shownAmount(i.amount, run.currency)}
           </span>
         ),
       },

@@ -1,11 +1,11 @@
 "use client";
 import { useState } from "react";
 import Link from "next/link";
-import { amountText, dateText } from "@/core/shared";
 import type { JournalDraft } from "@/core/ledger";
 import type { RunView } from "@/server/runs";
 import { useWork } from "@/ui/frame/work";
 import { readRunDrafts } from "../../actions";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 /** The journals of a run: those that it has posted, or line by line those that it would post. */
 export function RunJournals({ run, first }: { run: RunView; first: readonly JournalDraft[] }) {
@@ -29,7 +29,7 @@ export function RunJournals({ run, first }: { run: RunView; first: readonly Jour
               </Link>
             </td>
             <td>{j.description}</td>
-            <td className="num">{amountText(j.total, run.currency)}</td>
+            <td className="num">{shownAmount(j.total, run.currency)}</td>
           </tr>
         ))}
       </tbody>
@@ -62,7 +62,7 @@ function Drafts({ run, first }: { run: RunView; first: readonly JournalDraft[] }
             <tr>
               <th>
                 {d.company !== run.company && `${d.company} · `}
-                {dateText(d.date)} · {d.description}
+                {shownDate(d.date)} · {d.description}
               </th>
               <th>Coding</th>
               <th className="num w-36">Debit</th>
@@ -75,10 +75,10 @@ function Drafts({ run, first }: { run: RunView; first: readonly JournalDraft[] }
                 <td>{l.account}</td>
                 <td>{Object.values(l.dimensions).join(" · ")}</td>
                 <td className="num">
-                  {l.side === "debit" ? amountText(l.amount, currencyOf(d.company)) : ""}
+                  {l.side === "debit" ? shownAmount(l.amount, currencyOf(d.company)) : ""}
                 </td>
                 <td className="num">
-                  {l.side === "credit" ? amountText(l.amount, currencyOf(d.company)) : ""}
+                  {l.side === "credit" ? shownAmount(l.amount, currencyOf(d.company)) : ""}
                 </td>
               </tr>
             ))}

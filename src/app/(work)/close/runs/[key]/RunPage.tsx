@@ -2,7 +2,6 @@
 import { useState, type ReactNode } from "react";
 import Link from "next/link";
 import { Tab, TabGroup, TabList, TabPanel, TabPanels } from "@headlessui/react";
-import { amountText, dateText } from "@/core/shared";
 import type { JournalDraft } from "@/core/ledger";
 import { documentKindName, documentPage } from "@/core/documents";
 import type { RunItemRow, RunView } from "@/server/runs";
@@ -19,6 +18,7 @@ import { RunGroups } from "./RunGroups";
 import { RunItems } from "./RunItems";
 import { RunJournals } from "./RunJournals";
 import { RunProgress } from "./RunProgress";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 /**
  * A run of any kind: what it would do item by item, the exact journals, posting, and the way back.
@@ -110,15 +110,15 @@ export function RunPage({
         <>
           {head.figures.map((f) => (
             <Fact key={f.label} label={f.label}>
-              {amountText(f.amount, f.currency ?? run.currency)} {f.currency ?? run.currency}
+              {shownAmount(f.amount, f.currency ?? run.currency)} {f.currency ?? run.currency}
             </Fact>
           ))}
           <Fact label="Items">{countOf(run).toLocaleString("en")}</Fact>
           <Fact label="Journals">{count.toLocaleString("en")}</Fact>
           <span className="ml-auto text-right text-ink-3">
-            proposed by {run.proposedBy}, {dateText(run.proposedAt.slice(0, 10))}
+            proposed by {run.proposedBy}, {shownDate(run.proposedAt.slice(0, 10))}
             {run.postedBy &&
-              ` · posted by ${run.postedBy}, ${dateText(run.postedAt!.slice(0, 10))}`}
+              ` · posted by ${run.postedBy}, ${shownDate(run.postedAt!.slice(0, 10))}`}
             {run.reversedBy && ` · reversed by ${run.reversedBy}: ${run.reversalReason}`}
           </span>
         </>
@@ -225,7 +225,7 @@ function Params({ params }: { params: Record<string, unknown> }) {
 function paramText(value: unknown): string {
   if (value === null || value === undefined || value === false) return "";
   if (value === true) return "yes";
-  if (!Array.isArray(value)) return dateText(String(value));
+  if (!Array.isArray(value)) return shownDate(String(value));
   if (value.length > 0 && typeof value[0] === "object") return `${value.length} given`;
   return value.length > 3 ? `${value.length} chosen` : value.join(", ");
 }

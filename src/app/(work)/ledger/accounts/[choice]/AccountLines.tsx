@@ -1,8 +1,8 @@
 "use client";
 import Link from "next/link";
 import { useEffect, useMemo, useRef, type ReactNode } from "react";
-import { amountText, dateText, minor, type Scale } from "@/core/shared";
-import { NO_CURRENCY, quantityText } from "@/core/ledger";
+import { minor, type Scale } from "@/core/shared";
+import { NO_CURRENCY } from "@/core/ledger";
 import type { AccountFigures, AccountLine, AccountView } from "@/server/ledger";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Fact } from "@/ui/Page";
@@ -10,9 +10,10 @@ import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { Figure } from "@/ui/trace/Figure";
 import { moveBetweenFigures } from "../../../statements/[code]/StatementTable";
 import { keepPreference } from "@/app/lib/preferences";
+import { shownAmount, shownDate, shownQuantity } from "@/ui/writing";
 
 const text = (amount: bigint, currency: string): string =>
-  currency === NO_CURRENCY ? quantityText(amount) : amountText(amount, currency);
+  currency === NO_CURRENCY ? shownQuantity(amount) : shownAmount(amount, currency);
 const unitOf = (currency: string): string => (currency === NO_CURRENCY ? "units" : currency);
 
 const MEASURES = [
@@ -78,7 +79,7 @@ export function AccountMonths({
             work.go({ period, from: key === "yearToDate" ? firstOfYear(period) : null })
           }
         >
-          {scale === 1 ? text(p[key], f.currency) : amountText(p[key], f.currency, { scale })}
+          {scale === 1 ? text(p[key], f.currency) : shownAmount(p[key], f.currency, { scale })}
         </button>
       );
     return (
@@ -182,7 +183,7 @@ export function AccountLines({
         header: "Date",
         width: 96,
         value: (l) => l.date,
-        cell: (l) => dateText(l.date),
+        cell: (l) => shownDate(l.date),
       },
       ...(several.companies
         ? [{ key: "company", header: "Company", width: 80, value: (l: AccountLine) => l.company }]
@@ -223,7 +224,7 @@ export function AccountLines({
               value: (l: AccountLine) =>
                 l.foreignCurrency === l.currency
                   ? ""
-                  : amountText(
+                  : shownAmount(
                       l.side === "debit" ? l.foreignAmount : minor(-l.foreignAmount),
                       l.foreignCurrency,
                     ),
@@ -232,7 +233,7 @@ export function AccountLines({
                   ""
                 ) : (
                   <>
-                    {amountText(
+                    {shownAmount(
                       l.side === "debit" ? l.foreignAmount : minor(-l.foreignAmount),
                       l.foreignCurrency,
                     )}{" "}

@@ -1,11 +1,11 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useMemo } from "react";
-import { dateText } from "@/core/shared";
 import type { Commitment } from "@/server/purchasing";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { shownDate } from "@/ui/writing";
 
 /** What orders in force commit of the accounts. */
 export function CommitmentTable({ rows }: { rows: Commitment[] }) {
@@ -40,7 +40,7 @@ export function CommitmentTable({ rows }: { rows: Commitment[] }) {
         value: (c) => c.wanted ?? "",
         cell: (c) =>
           c.wanted ? (
-            <span className={c.wanted < work.today ? "text-coral" : ""}>{dateText(c.wanted)}</span>
+            <span className={c.wanted < work.today ? "text-coral" : ""}>{shownDate(c.wanted)}</span>
           ) : (
             ""
           ),

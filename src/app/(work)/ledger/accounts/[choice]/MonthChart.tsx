@@ -9,8 +9,9 @@ import {
   XAxis,
   YAxis,
 } from "recharts";
-import { amountText, decimalText } from "@/core/shared";
+import { decimalText } from "@/core/shared";
 import type { AccountFigures } from "@/server/ledger";
+import { shownAmount } from "@/ui/writing";
 
 /**
  * The months of an account: what moved as bars, what it closed with as a line. For the eye; figures
@@ -29,8 +30,8 @@ export default function MonthChart({
       name: p.name,
       moved: Number(decimalText(p.debit - p.credit, view.currency)),
       closed: Number(decimalText(p.closing, view.currency)),
-      movedText: amountText(p.debit - p.credit, view.currency),
-      closedText: amountText(p.closing, view.currency),
+      movedText: shownAmount(p.debit - p.credit, view.currency),
+      closedText: shownAmount(p.closing, view.currency),
     }));
   const short = (n: number) => new Intl.NumberFormat("en", { notation: "compact" }).format(n);
   return (

@@ -2,7 +2,6 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { amountText, dateText } from "@/core/shared";
 import type { ApprovalState } from "@/server/approvals";
 import type { BatchView } from "@/server/ledger";
 import type { Answer } from "@/app/lib/answer";
@@ -22,6 +21,7 @@ import {
   reverseBatchAction,
   submitBatchAction,
 } from "../actions";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 /**
  * A batch: its journals, and always in sight what is still missing or too much against the papers.
@@ -185,9 +185,9 @@ export function BatchPage({
           {batch.lines.map((l) => (
             <div key={l.currency} className="flex gap-[26px]">
               <Fact label={`Papers ${l.currency}`}>
-                {l.control === null ? "–" : amountText(l.control, l.currency)}
+                {l.control === null ? "–" : shownAmount(l.control, l.currency)}
               </Fact>
-              <Fact label={`Entered ${l.currency}`}>{amountText(l.entered, l.currency)}</Fact>
+              <Fact label={`Entered ${l.currency}`}>{shownAmount(l.entered, l.currency)}</Fact>
               {l.control !== null && (
                 <Fact
                   label={
@@ -199,7 +199,7 @@ export function BatchPage({
                   }
                   tone={l.difference === 0n ? "good" : "bad"}
                 >
-                  {amountText(l.difference < 0n ? -l.difference : l.difference, l.currency)}
+                  {shownAmount(l.difference < 0n ? -l.difference : l.difference, l.currency)}
                 </Fact>
               )}
             </div>
@@ -280,13 +280,13 @@ export function BatchPage({
                     </Link>
                   </td>
                   <td>{i.title}</td>
-                  <td>{i.date ? dateText(i.date) : ""}</td>
+                  <td>{i.date ? shownDate(i.date) : ""}</td>
                   <td>
                     <Status of={i.status} quiet />
                   </td>
                   <td>{i.by}</td>
                   <td className="num">
-                    {amountText(i.amount, i.currency)}{" "}
+                    {shownAmount(i.amount, i.currency)}{" "}
                     <span className="text-xs text-ink-3">{i.currency}</span>
                   </td>
                   {open && (

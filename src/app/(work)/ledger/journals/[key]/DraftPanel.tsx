@@ -1,8 +1,7 @@
 "use client";
 import { X } from "lucide-react";
-import { quantityText } from "@/core/ledger";
-import { amountText } from "@/core/shared";
 import type { DraftCheck } from "@/server/ledger";
+import { shownAmount, shownQuantity, shownFigures } from "@/ui/writing";
 
 const WHY: Record<string, string> = {
   pair: "between companies",
@@ -40,7 +39,7 @@ export function DraftPanel({ check, onClose }: { check: DraftCheck | null; onClo
       ) : null}
       {check?.effects.map((e) => {
         const row = (label: string, before: bigint, after: bigint, units = false) => {
-          const text = (n: bigint) => (units ? quantityText(n) : amountText(n, e.currency));
+          const text = (n: bigint) => (units ? shownQuantity(n) : shownAmount(n, e.currency));
           return (
             <tr key={label}>
               <td className="max-w-[150px] truncate" title={label}>
@@ -80,7 +79,7 @@ export function DraftPanel({ check, onClose }: { check: DraftCheck | null; onClo
           </h3>
           {p.rate && (
             <p className="mb-1 text-xs text-ink-2">
-              1 {p.foreign} = {p.rate.rate} {p.currency} ({p.rate.how})
+              1 {p.foreign} = {shownFigures(p.rate.rate)} {p.currency} ({p.rate.how})
             </p>
           )}
           <table className="sheet">
@@ -107,10 +106,10 @@ export function DraftPanel({ check, onClose }: { check: DraftCheck | null; onClo
                       <td className="num text-ink-2">
                         {l.foreignAmount === null
                           ? ""
-                          : amountText(signed(l.foreignAmount), p.foreign)}
+                          : shownAmount(signed(l.foreignAmount), p.foreign)}
                       </td>
                     )}
-                    <td className="num">{amountText(signed(l.amount), p.currency)}</td>
+                    <td className="num">{shownAmount(signed(l.amount), p.currency)}</td>
                   </tr>
                 );
               })}

@@ -2,13 +2,13 @@
 import Link from "next/link";
 import { placeQuery } from "@/core/organisation";
 import { documentPage } from "@/core/documents";
-import { amountText, dateText, minor } from "@/core/shared";
-import { quantityText } from "@/core/ledger";
+import { minor } from "@/core/shared";
 import type { JournalView } from "@/server/ledger";
 import { useWork } from "@/ui/frame/work";
 import { Problems } from "@/ui/Page";
 import { SidePanel } from "@/ui/SidePanel";
 import { Status } from "@/ui/Status";
+import { shownAmount, shownDate, shownQuantity } from "@/ui/writing";
 
 /**
  * A whole posted journal beside the page that asks for it. The working company and period stay as
@@ -35,7 +35,7 @@ export function JournalBeside({
       <p className="flex flex-wrap gap-x-3 text-ink-2">
         <Status of={journal.status} quiet />
         <span>{journal.companyName}</span>
-        <span>{dateText(journal.date)}</span>
+        <span>{shownDate(journal.date)}</span>
         <span>{journal.typeName}</span>
         {journal.reference && <span>{journal.reference}</span>}
       </p>
@@ -77,7 +77,7 @@ export function JournalBeside({
                   <td className="num text-ink-2">
                     {l.units
                       ? ""
-                      : amountText(
+                      : shownAmount(
                           l.side === "debit" ? l.foreignAmount : minor(-l.foreignAmount),
                           foreign,
                         )}
@@ -88,8 +88,8 @@ export function JournalBeside({
                     {l.side !== side
                       ? ""
                       : l.units
-                        ? quantityText(l.quantity ?? 0n)
-                        : amountText(l.amount, journal.currency)}
+                        ? shownQuantity(l.quantity ?? 0n)
+                        : shownAmount(l.amount, journal.currency)}
                   </td>
                 ))}
               </tr>
@@ -99,7 +99,7 @@ export function JournalBeside({
       </div>
       <p className="text-ink-2">
         Prepared by {journal.preparedBy}, posted by {journal.postedBy} on{" "}
-        {dateText(journal.postedAt.slice(0, 10))}.
+        {shownDate(journal.postedAt.slice(0, 10))}.
       </p>
       {journal.linked.length > 0 && (
         <p>

@@ -21,6 +21,7 @@ import { PapersPanel } from "@/app/papers/PapersPanel";
 import { meaningName, ReadingPanel } from "../../load/ReadingPanel";
 import { useTablePaste } from "./useTablePaste";
 import { useDraft, type StartOfDraft } from "./useDraft";
+import { shownAmount } from "@/ui/writing";
 
 export interface Lookups extends CodingLookups {
   types: { code: string; name: string; naming: string; reverses: boolean }[];
@@ -398,17 +399,17 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
       footer={
         <>
           <Fact label={foreign ? `Debits ${currency}` : "Debits"}>
-            {amountText(debits, currency)}
+            {shownAmount(debits, currency)}
           </Fact>
           <Fact label={foreign ? `Credits ${currency}` : "Credits"}>
-            {amountText(credits, currency)}
+            {shownAmount(credits, currency)}
           </Fact>
           <Fact label="Difference" tone={debits === credits ? "good" : "bad"}>
-            {amountText(debits > credits ? debits - credits : credits - debits, currency)}
+            {shownAmount(debits > credits ? debits - credits : credits - debits, currency)}
           </Fact>
           {result && (
             <Fact apart label="If posted, result of the period">
-              {amountText(result.before, functional)} → {amountText(result.after, functional)}
+              {shownAmount(result.before, functional)} → {shownAmount(result.after, functional)}
             </Fact>
           )}
           <span className="ml-auto max-w-[36%] truncate text-right text-ink-3">

@@ -7,6 +7,8 @@ import { Field } from "@/ui/Field";
 import { useWork } from "@/ui/frame/work";
 import type { Header } from "./useDraft";
 import { DateField } from "@/ui/date/DateField";
+import { FigureField } from "@/ui/FigureField";
+import { shownFigures } from "@/ui/writing";
 
 interface Props {
   header: Header;
@@ -204,18 +206,18 @@ export function JournalHeader({
                 <option value="typed">typed</option>
                 <option value="inverse">inverse</option>
               </select>
-              <input
+              <FigureField
                 {...p}
                 name="rate"
                 className="field flex-1 text-right"
                 value={header.rate}
-                placeholder={rate?.rate ?? ""}
+                placeholder={shownFigures(rate?.rate ?? "")}
                 title={
                   header.inverse
                     ? `${currency} for one ${functional}`
                     : `${functional} for one ${currency}`
                 }
-                onChange={(e) => set("rate", e.target.value)}
+                onChange={(rate) => set("rate", rate)}
               />
             </span>
           )}

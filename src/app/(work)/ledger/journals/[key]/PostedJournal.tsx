@@ -3,9 +3,8 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useCallback, useState, type ReactNode } from "react";
 import { toast } from "sonner";
-import { quantityText } from "@/core/ledger";
 import { documentPage } from "@/core/documents";
-import { amountText, dateText, minor } from "@/core/shared";
+import { minor } from "@/core/shared";
 import type { PostedView } from "@/server/ledger";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
@@ -15,6 +14,7 @@ import { useTrace } from "@/ui/trace/useTrace";
 import { reverseJournalAction } from "../actions";
 import { PapersPanel } from "@/app/papers/PapersPanel";
 import { DateField } from "@/ui/date/DateField";
+import { shownAmount, shownDate, shownQuantity } from "@/ui/writing";
 
 /** A posted journal: what it says, where it came from, what it reaches, and the way to undo it. */
 export function PostedJournal({ journal, panel }: { journal: PostedView; panel: ReactNode }) {
@@ -37,7 +37,7 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
     if (!result)
       return setProblem("The server did not answer. Try again: a journal is reversed only once.");
     if (!result.ok) return setProblem(result.message);
-    toast.success(`Reversed by ${result.value.number} on ${dateText(result.value.date)}.`);
+    toast.success(`Reversed by ${result.value.number} on ${shownDate(result.value.date)}.`);
     setReversing(false);
     router.refresh();
   };
@@ -48,14 +48,14 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
   );
   const facts: [string, ReactNode][] = [
     ["Type", journal.typeName],
-    ["Date", dateText(journal.date)],
+    ["Date", shownDate(journal.date)],
     ["Period", journal.periodName],
     ["Books", journal.book ? `${journal.book} only` : "all"],
     ["Reference", journal.reference || "–"],
     ["Prepared by", journal.preparedBy],
     [
       "Posted by",
-      `${journal.postedBy}, ${dateText(journal.postedAt.slice(0, 10))} ${journal.postedAt.slice(11, 16)}`,
+      `${journal.postedBy}, ${shownDate(journal.postedAt.slice(0, 10))} ${journal.postedAt.slice(11, 16)}`,
     ],
     ...(journal.foreignCurrency
       ? [
@@ -66,7 +66,7 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
         ]
       : []),
     ...(journal.reverseOn
-      ? [["Reverses on", dateText(journal.reverseOn)] as [string, ReactNode]]
+      ? [["Reverses on", shownDate(journal.reverseOn)] as [string, ReactNode]]
       : []),
     ...(journal.linked.length > 0
       ? [
@@ -209,8 +209,8 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
       }
       footer={
         <>
-          <Fact label="Debits">{amountText(journal.total, journal.currency)}</Fact>
-          <Fact label="Credits">{amountText(credits, journal.currency)}</Fact>
+          <Fact label="Debits">{shownAmount(journal.total, journal.currency)}</Fact>
+          <Fact label="Credits">{shownAmount(credits, journal.currency)}</Fact>
           <Fact label="Lines">{journal.lines.length}</Fact>
           <span className="ml-auto truncate text-ink-3" title={journal.hash}>
             number {journal.seq} in the chain of {journal.company} · {journal.hash.slice(0, 12)}…
@@ -248,7 +248,7 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
             />
           </div>
           <span id="reverse-hint" className="self-center text-xs text-ink-3">
-            empty: {dateText(journal.date)}, or the first open day after it
+            empty: {shownDate(journal.date)}, or the first open day after it
           </span>
           <button type="submit" className="button button-main" disabled={busy}>
             Post the reversal
@@ -323,7 +323,7 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
                 {partners && (
                   <>
                     <td>{l.partner}</td>
-                    <td>{l.dueDate && dateText(l.dueDate)}</td>
+                    <td>{l.dueDate && shownDate(l.dueDate)}</td>
                   </>
                 )}
                 {notes && (
@@ -335,7 +335,7 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
                   <td className="num">
                     {l.quantity === null
                       ? ""
-                      : quantityText(l.side === "credit" && l.units ? -l.quantity : l.quantity)}
+                      : shownQuantity(l.side === "credit" && l.units ? -l.quantity : l.quantity)}
                   </td>
                 )}
                 {foreign && (
@@ -343,7 +343,7 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
                     <td className="num text-ink-2">
                       {l.units
                         ? ""
-                        : amountText(
+                        : shownAmount(
                             l.side === "debit" ? l.foreignAmount : minor(-l.foreignAmount),
                             foreign,
                           )}
@@ -352,10 +352,10 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
                   </>
                 )}
                 <td className="num">
-                  {l.side === "debit" && !l.units ? amountText(l.amount, journal.currency) : ""}
+                  {l.side === "debit" && !l.units ? shownAmount(l.amount, journal.currency) : ""}
                 </td>
                 <td className="num">
-                  {l.side === "credit" && !l.units ? amountText(l.amount, journal.currency) : ""}
+                  {l.side === "credit" && !l.units ? shownAmount(l.amount, journal.currency) : ""}
                 </td>
               </tr>
             ))}

@@ -2,7 +2,7 @@
 import { useCallback, useState } from "react";
 import type { ApprovalState } from "@/server/approvals";
 import type { DraftCheck, DraftView } from "@/server/ledger";
-import { dateText, readDate } from "@/core/shared";
+import { readDate } from "@/core/shared";
 import { ReasonForm } from "@/app/lib/ReasonForm";
 import { useAct } from "@/app/lib/useAct";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
@@ -13,6 +13,7 @@ import { approveAction, returnAction, withdrawAction } from "../actions";
 import { ApprovalHistory } from "./ApprovalHistory";
 import { DraftPanel } from "./DraftPanel";
 import { PapersPanel } from "@/app/papers/PapersPanel";
+import { shownDate } from "@/ui/writing";
 
 /**
  * A journal that waits for approval: as it was sent, with what it would do, and what this person
@@ -41,7 +42,7 @@ export function WaitingJournal({
       : date !== null && !p.adjustment && p.start <= date && date <= p.end,
   );
   const facts: [label: string, text: string][] = [
-    ["Posting date", date === null ? content.date : dateText(date)],
+    ["Posting date", date === null ? content.date : shownDate(date)],
     ["Period", period ? `${period.name} ${period.key.slice(0, 4)}` : (content.period ?? "")],
     ["Type", journal.typeName],
     ["Reference", content.reference],

@@ -1,8 +1,6 @@
 "use client";
 import Link from "next/link";
 import { useCallback, useState } from "react";
-import { quantityText } from "@/core/ledger";
-import { amountText, dateText } from "@/core/shared";
 import type { GoodsReceiptView as View } from "@/server/purchasing";
 import { ReasonForm } from "@/app/lib/ReasonForm";
 import { PapersPanel } from "@/app/papers/PapersPanel";
@@ -10,6 +8,7 @@ import { useWork } from "@/ui/frame/work";
 import { Fact, Page } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { cancelGoodsReceiptAction } from "../../orders/actions";
+import { shownAmount, shownDate, shownQuantity } from "@/ui/writing";
 
 /** A receipt: what came, what of it is not invoiced, and its journal. */
 export function GoodsReceiptView({ receipt: r }: { receipt: View }) {
@@ -22,7 +21,7 @@ export function GoodsReceiptView({ receipt: r }: { receipt: View }) {
     <Page
       title={r.number}
       status={<Status of={r.status} />}
-      note={`${r.title} · ${dateText(r.date)}`}
+      note={`${r.title} · ${shownDate(r.date)}`}
       panel={papers && <PapersPanel id={documentId} onClose={() => setPapers(false)} />}
       actions={
         <>
@@ -49,9 +48,9 @@ export function GoodsReceiptView({ receipt: r }: { receipt: View }) {
       }
       footer={
         <>
-          <Fact label={`At order price ${r.currency}`}>{amountText(r.amount, r.currency)}</Fact>
+          <Fact label={`At order price ${r.currency}`}>{shownAmount(r.amount, r.currency)}</Fact>
           <Fact label={`Not invoiced ${functional}`}>
-            {amountText(
+            {shownAmount(
               r.lines.reduce((t, l) => t + l.leftover, 0n),
               functional,
             )}
@@ -99,11 +98,11 @@ export function GoodsReceiptView({ receipt: r }: { receipt: View }) {
                 <td className="num text-ink-3">{l.no}</td>
                 <td>{l.description}</td>
                 <td className="num">
-                  {quantityText(l.quantity)} {l.unit}
+                  {shownQuantity(l.quantity)} {l.unit}
                 </td>
-                <td className="num">{l.left === 0n ? "" : quantityText(l.left)}</td>
-                <td className="num">{amountText(l.value, functional)}</td>
-                <td className="num">{amountText(l.leftover, functional)}</td>
+                <td className="num">{l.left === 0n ? "" : shownQuantity(l.left)}</td>
+                <td className="num">{shownAmount(l.value, functional)}</td>
+                <td className="num">{shownAmount(l.leftover, functional)}</td>
               </tr>
             ))}
           </tbody>

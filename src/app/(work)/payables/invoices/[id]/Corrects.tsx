@@ -1,10 +1,10 @@
 "use client";
 import { useEffect, useState } from "react";
-import { dateText } from "@/core/shared";
 import type { InvoiceInput } from "@/core/payables";
 import type { Correctable } from "@/server/payables";
 import { Field } from "@/ui/Field";
 import { correctableInvoicesAction } from "../actions";
+import { shownDate } from "@/ui/writing";
 
 interface Props {
   company: string;
@@ -51,7 +51,7 @@ export function Corrects({ company, supplier, value, problem, onChange, onTakeLi
             <datalist id="correctable">
               {list.map((i) => (
                 <option key={i.id} value={i.number}>
-                  {i.supplierNumber}, {dateText(i.date)}
+                  {i.supplierNumber}, {shownDate(i.date)}
                 </option>
               ))}
             </datalist>

@@ -29,6 +29,8 @@ import { useBillable } from "./useBillable";
 import { PapersPanel } from "@/app/papers/PapersPanel";
 import { releaseInvoiceAction } from "../../orders/actions";
 import { DateField } from "@/ui/date/DateField";
+import { shownAmount, shownDate, shownQuantity, shownFigures } from "@/ui/writing";
+import { FigureField } from "@/ui/FigureField";
 
 export interface InvoiceLookups extends CodingLookups {
   suppliers: PartnerRow[];
@@ -193,7 +195,7 @@ export function InvoiceEditor({
               kind: "lookup" as const,
               options: own.map((o) => ({
                 code: o.ref,
-                name: `${o.description}, ${quantityText(o.quantity)} ${o.unit}`,
+                name: `${o.description}, ${shownQuantity(o.quantity)} ${o.unit}`,
               })),
             },
             { key: "quantity", header: "Quantity", width: 78, kind: "amount" as const },
@@ -451,21 +453,24 @@ export function InvoiceEditor({
       }
       footer={
         <>
-          <Fact label="Net">{amountText(check?.net ?? 0n, currency)}</Fact>
+          <Fact label="Net">{shownAmount(check?.net ?? 0n, currency)}</Fact>
           {(check?.taxes ?? []).map((t) => (
-            <Fact key={t.code} label={`${t.code} ${t.percent} %${t.reverse ? ", owed by us" : ""}`}>
-              {amountText(t.tax, currency)}
+            <Fact
+              key={t.code}
+              label={`${t.code} ${shownFigures(t.percent)} %${t.reverse ? ", owed by us" : ""}`}
+            >
+              {shownAmount(t.tax, currency)}
             </Fact>
           ))}
           <Fact apart label={`Comes to ${currency}`}>
-            {amountText(check?.gross ?? 0n, currency)}
+            {shownAmount(check?.gross ?? 0n, currency)}
           </Fact>
           {difference !== null && (
             <Fact
               label={difference === 0n ? "Agrees with the paper" : "Differs from the paper"}
               tone={difference === 0n ? "good" : "bad"}
             >
-              {amountText(difference, currency)}
+              {shownAmount(difference, currency)}
             </Fact>
           )}
           {check?.instalments[0] && (
@@ -474,11 +479,11 @@ export function InvoiceEditor({
                 check.instalments.length > 1 ? `First of ${check.instalments.length} due` : "Due"
               }
             >
-              {dateText(check.instalments[0].due)}
+              {shownDate(check.instalments[0].due)}
               {check.instalments[0].discounts[0] && header.kind === "invoice" ? (
                 <span className="ml-2 text-xs font-normal text-ink-2">
-                  {amountText(check.instalments[0].discounts[0].amount, currency)} less until{" "}
-                  {dateText(check.instalments[0].discounts[0].until)}
+                  {shownAmount(check.instalments[0].discounts[0].amount, currency)} less until{" "}
+                  {shownDate(check.instalments[0].discounts[0].until)}
                 </span>
               ) : null}
             </Fact>
@@ -521,7 +526,7 @@ export function InvoiceEditor({
                 {c.number || "a draft"}
               </Link>
               , {c.supplierNumber}
-              {c.date ? ` of ${dateText(c.date)}` : ""}, {amountText(c.amount, c.currency)}{" "}
+              {c.date ? ` of ${shownDate(c.date)}` : ""}, {shownAmount(c.amount, c.currency)}{" "}
               {c.currency}: {c.why}.
             </p>
           ))}
@@ -626,12 +631,12 @@ export function InvoiceEditor({
         </Field>
         <Field id="i-total" label="Total on the paper" problem={at("total")} width="w-32">
           {(p) => (
-            <input
+            <FigureField
               {...p}
               className="field text-right"
               value={header.total}
-              onChange={(e) => set("total", e.target.value)}
-              onBlur={(e) => set("total", tidyAmount(e.target.value, currency))}
+              onChange={(total) => set("total", total)}
+              onLeave={(total) => set("total", tidyAmount(total, currency))}
             />
           )}
         </Field>
@@ -673,13 +678,13 @@ export function InvoiceEditor({
         {currency !== functional && (
           <Field id="i-rate" label="Rate" problem={at("rate")} width="w-24">
             {(p) => (
-              <input
+              <FigureField
                 {...p}
                 className="field text-right"
                 placeholder="of the day"
                 title={`${functional} for one ${currency}`}
                 value={header.rate}
-                onChange={(e) => set("rate", e.target.value)}
+                onChange={(rate) => set("rate", rate)}
               />
             )}
           </Field>
@@ -779,7 +784,7 @@ export function InvoiceEditor({
         checked={draft.checked}
       />
       <span className="sr-only" aria-live="polite">
-        {[...taxAt.values()].length > 0 ? `Tax ${amountText(check?.tax ?? 0n, currency)}` : ""}
+        {[...taxAt.values()].length > 0 ? `Tax ${shownAmount(check?.tax ?? 0n, currency)}` : ""}
       </span>
     </Page>
   );

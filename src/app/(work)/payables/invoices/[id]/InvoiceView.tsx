@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useCallback, useState, type ReactNode } from "react";
-import { amountText, dateText, minor } from "@/core/shared";
+import { minor } from "@/core/shared";
 import type { ApprovalState } from "@/server/approvals";
 import type { InvoiceView as View } from "@/server/payables";
 import { ReasonForm } from "@/app/lib/ReasonForm";
@@ -14,6 +14,7 @@ import { ApprovalHistory } from "../../../ledger/journals/[key]/ApprovalHistory"
 import { PapersPanel } from "@/app/papers/PapersPanel";
 import { approveAction, returnAction, withdrawAction } from "../../../ledger/journals/actions";
 import { cancelInvoiceAction } from "../actions";
+import { shownAmount, shownDate, shownFigures } from "@/ui/writing";
 
 /**
  * An invoice that is posted, waits, or was cancelled: its lines and taxes, what it made, what is
@@ -104,18 +105,21 @@ export function InvoiceView({
       }
       footer={
         <>
-          <Fact label="Net">{amountText(figures.net, currency)}</Fact>
+          <Fact label="Net">{shownAmount(figures.net, currency)}</Fact>
           {figures.taxes.map((t) => (
-            <Fact key={t.code} label={`${t.code} ${t.percent} %${t.reverse ? ", owed by us" : ""}`}>
-              {amountText(t.tax, currency)}
+            <Fact
+              key={t.code}
+              label={`${t.code} ${shownFigures(t.percent)} %${t.reverse ? ", owed by us" : ""}`}
+            >
+              {shownAmount(t.tax, currency)}
             </Fact>
           ))}
           <Fact apart label={`Comes to ${currency}`}>
-            {amountText(figures.gross, currency)}
+            {shownAmount(figures.gross, currency)}
           </Fact>
           {view.items.length > 0 && (
             <Fact label="Left to pay" tone={left === 0n ? "good" : "bad"}>
-              {amountText(minor(left), currency)}
+              {shownAmount(minor(left), currency)}
             </Fact>
           )}
           <span className="ml-auto text-right text-ink-2">
@@ -190,7 +194,7 @@ export function InvoiceView({
           [
             "Due",
             (view.items.length > 0 ? view.items : figures.instalments)
-              .map((i) => dateText(i.due))
+              .map((i) => shownDate(i.due))
               .join(", "),
           ],
           [
@@ -247,8 +251,8 @@ export function InvoiceView({
                 ))}
                 <td>{l.description || content.description}</td>
                 <td>{l.taxCode}</td>
-                <td className="num">{amountText(taxOf.get(i + 1)?.net ?? 0n, currency)}</td>
-                <td className="num">{amountText(taxOf.get(i + 1)?.tax ?? 0n, currency)}</td>
+                <td className="num">{shownAmount(taxOf.get(i + 1)?.net ?? 0n, currency)}</td>
+                <td className="num">{shownAmount(taxOf.get(i + 1)?.tax ?? 0n, currency)}</td>
               </tr>
             ))}
           </tbody>

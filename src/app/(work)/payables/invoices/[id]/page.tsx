@@ -13,6 +13,7 @@ import { pageCaller } from "@/app/lib/session";
 import { JournalBeside } from "../../../ledger/journals/[key]/JournalBeside";
 import { InvoiceEditor, type InvoiceLookups } from "./InvoiceEditor";
 import { InvoiceView } from "./InvoiceView";
+import { shownFigures } from "@/ui/writing";
 
 export const metadata = { title: "Invoice" };
 
@@ -69,7 +70,10 @@ export default async function InvoicePage({
     taxes: taxes.ok
       ? taxes.value
           .filter((t) => !t.blocked && t.kind !== "withheld")
-          .map((t) => ({ code: t.code, name: `${t.name}, ${t.rates.at(-1)?.percent ?? "0"} %` }))
+          .map((t) => ({
+            code: t.code,
+            name: `${t.name}, ${shownFigures(t.rates.at(-1)?.percent ?? "0")} %`,
+          }))
       : [],
   };
   const content = view?.content ?? invoiceInput({ company, date: dateText(frame.today) });

@@ -2,7 +2,7 @@
 import { useCallback, useMemo, useState } from "react";
 import { Paperclip, Trash2 } from "lucide-react";
 import { orderInput, type OrderInput } from "@/core/purchasing";
-import { amountText, CURRENCIES, dateText, readDate } from "@/core/shared";
+import { CURRENCIES, dateText, readDate } from "@/core/shared";
 import type { OrderCheck, OrderKind } from "@/server/purchasing";
 import { Field } from "@/ui/Field";
 import { useWork } from "@/ui/frame/work";
@@ -15,6 +15,7 @@ import { useKeptDraft, type DraftKind, type StartOfDraft } from "@/app/lib/useKe
 import { PapersPanel } from "@/app/papers/PapersPanel";
 import { orderContent, orderRows, useOrderGrid, type OrderLookups } from "./orderGrid";
 import { DateField } from "@/ui/date/DateField";
+import { shownAmount } from "@/ui/writing";
 
 const ORDER: DraftKind<OrderInput> = {
   name: "order",
@@ -171,8 +172,8 @@ export function OrderEditor({
       }
       footer={
         <>
-          <Fact label={`Net ${currency}`}>{amountText(check?.net ?? 0n, currency)}</Fact>
-          <Fact label="Tax">{amountText(check?.tax ?? 0n, currency)}</Fact>
+          <Fact label={`Net ${currency}`}>{shownAmount(check?.net ?? 0n, currency)}</Fact>
+          <Fact label="Tax">{shownAmount(check?.tax ?? 0n, currency)}</Fact>
           <span className="ml-auto max-w-[40%] truncate text-right text-ink-3">
             {found.length > 0 ? (
               <button

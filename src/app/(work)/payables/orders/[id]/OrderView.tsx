@@ -1,8 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useCallback, useMemo, useState } from "react";
-import { quantityText } from "@/core/ledger";
-import { amountText, dateText, decimalText, minor, readDate } from "@/core/shared";
+import { dateText, decimalText, minor, readDate } from "@/core/shared";
 import type { ApprovalState } from "@/server/approvals";
 import type { OrderView as View } from "@/server/purchasing";
 import { ReasonForm } from "@/app/lib/ReasonForm";
@@ -25,6 +24,8 @@ import {
 } from "../actions";
 import { orderContent, orderRows, useOrderGrid, type OrderLookups } from "./orderGrid";
 import { DateField } from "@/ui/date/DateField";
+import { shownAmount, shownDate, shownQuantity, shownFigures } from "@/ui/writing";
+import { FigureField } from "@/ui/FigureField";
 
 type Side = "papers" | "receive" | "changes" | null;
 
@@ -71,7 +72,7 @@ export function OrderView({
           }
         />
       }
-      note={`${view.supplierName ? `to ${view.supplierName} · ` : ""}${dateText(view.content.date)}${view.content.description ? ` · ${view.content.description}` : ""}${view.sentAt ? ` · sent ${dateText(view.sentAt.slice(0, 10))}` : ""}`}
+      note={`${view.supplierName ? `to ${view.supplierName} · ` : ""}${shownDate(view.content.date)}${view.content.description ? ` · ${view.content.description}` : ""}${view.sentAt ? ` · sent ${shownDate(view.sentAt.slice(0, 10))}` : ""}`}
       panel={
         side === "papers" ? (
           <PapersPanel id={documentId} onClose={() => setSide(null)} />
@@ -200,12 +201,12 @@ export function OrderView({
       }
       footer={
         <>
-          <Fact label={`Net ${currency}`}>{amountText(view.check.net, currency)}</Fact>
+          <Fact label={`Net ${currency}`}>{shownAmount(view.check.net, currency)}</Fact>
           {view.kind === "order" && (
-            <Fact label="To come">{amountText(open ? outstanding : 0n, currency)}</Fact>
+            <Fact label="To come">{shownAmount(open ? outstanding : 0n, currency)}</Fact>
           )}
           {view.kind === "order" && (
-            <Fact label="To be invoiced">{amountText(open ? toInvoice : 0n, currency)}</Fact>
+            <Fact label="To be invoiced">{shownAmount(open ? toInvoice : 0n, currency)}</Fact>
           )}
           <span className="ml-auto flex flex-wrap justify-end gap-x-4">
             {view.receipts.map((r) => (
@@ -290,18 +291,18 @@ export function OrderView({
                     {l.deliveries
                       .map((d) =>
                         l.deliveries.length > 1
-                          ? `${quantityText(BigInt(d.quantity))} on ${dateText(d.date)}`
-                          : dateText(d.date),
+                          ? `${shownQuantity(BigInt(d.quantity))} on ${shownDate(d.date)}`
+                          : shownDate(d.date),
                       )
                       .join(", ")}
                   </td>
                   <td className="num">
-                    {quantityText(l.quantity)} {l.unit}
+                    {shownQuantity(l.quantity)} {l.unit}
                   </td>
-                  <td className="num">{l.received === 0n ? "" : quantityText(l.received)}</td>
-                  <td className="num">{l.invoiced === 0n ? "" : quantityText(l.invoiced)}</td>
-                  <td className="num">{l.price}</td>
-                  <td className="num">{amountText(l.net, currency)}</td>
+                  <td className="num">{l.received === 0n ? "" : shownQuantity(l.received)}</td>
+                  <td className="num">{l.invoiced === 0n ? "" : shownQuantity(l.invoiced)}</td>
+                  <td className="num">{shownFigures(l.price)}</td>
+                  <td className="num">{shownAmount(l.net, currency)}</td>
                 </tr>
               ))}
               {view.lines.length === 0 &&
@@ -320,9 +321,9 @@ export function OrderView({
                       </td>
                       <td />
                       <td />
-                      <td className="num">{l.price}</td>
+                      <td className="num">{shownFigures(l.price)}</td>
                       <td className="num">
-                        {amountText(
+                        {shownAmount(
                           view.check.lines.find((x) => x.line === i + 1)?.net ?? 0n,
                           currency,
                         )}
@@ -403,15 +404,15 @@ function Receive({
                 {l.no} {l.description}
               </p>
               <p className="text-xs text-ink-2">
-                {quantityText(l.received)} of {quantityText(l.quantity)} {l.unit} received
+                {shownQuantity(l.received)} of {shownQuantity(l.quantity)} {l.unit} received
               </p>
             </div>
-            <input
+            <FigureField
               aria-label={`Quantity of line ${l.no}`}
               autoFocus={i === 0}
               className="field w-28 text-right"
               value={quantities[l.no] ?? ""}
-              onChange={(e) => setQuantities((q) => ({ ...q, [l.no]: e.target.value }))}
+              onChange={(quantity) => setQuantities((q) => ({ ...q, [l.no]: quantity }))}
             />
           </div>
         ))}
@@ -513,19 +514,20 @@ function Changes({
         <div key={v.version} className="rounded-lg border border-line-2 px-3 py-2">
           <p>
             <b className="font-semibold">
-              {dateText(v.at.slice(0, 10))}, {v.by}
+              {shownDate(v.at.slice(0, 10))}, {v.by}
             </b>
             : {v.reason}
           </p>
           <p className="text-xs text-ink-2">
-            before: {amountText(v.net, currency)} {currency}
+            before: {shownAmount(v.net, currency)} {currency}
           </p>
           <ul className="mt-1 text-xs">
             {v.content.lines
               .filter((l) => l.quantity)
               .map((l) => (
                 <li key={l.no}>
-                  {l.no} {l.description || l.item}: {l.quantity} at {l.price}
+                  {l.no} {l.description || l.item}: {shownFigures(l.quantity)} at{" "}
+                  {shownFigures(l.price)}
                 </li>
               ))}
           </ul>

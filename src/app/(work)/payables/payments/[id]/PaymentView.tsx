@@ -3,7 +3,7 @@ import Link from "next/link";
 import { useCallback, useState } from "react";
 import { documentPage } from "@/core/documents";
 import { bankAddressText } from "@/core/banks";
-import { amountText, dateText, minor, readDate } from "@/core/shared";
+import { dateText, minor, readDate } from "@/core/shared";
 import type { PaymentView as View } from "@/server/banks";
 import { PapersPanel } from "@/app/papers/PapersPanel";
 import { useAct } from "@/app/lib/useAct";
@@ -12,6 +12,7 @@ import { Fact, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { cancelChequeAction, sendAdvicesAction, undoPaymentAction } from "../actions";
 import { DateField } from "@/ui/date/DateField";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 type Undo = "reversed" | "rejected" | "recalled" | "cheque";
 const UNDO_WORDS: Record<Undo, { button: string; ask: string; done: string }> = {
@@ -78,7 +79,7 @@ export function PaymentView({ payment: p }: { payment: View }) {
     <Page
       title={p.number}
       status={<Status of={p.chequeState === "cancelling" ? "cancelling" : p.status} />}
-      note={`to ${p.payee} by ${p.method}, ${dateText(p.date)}${p.reason ? ` · ${p.reason}` : ""}`}
+      note={`to ${p.payee} by ${p.method}, ${shownDate(p.date)}${p.reason ? ` · ${p.reason}` : ""}`}
       panel={papers && <PapersPanel id={documentId} onClose={() => setPapers(false)} />}
       actions={
         <>
@@ -154,8 +155,8 @@ export function PaymentView({ payment: p }: { payment: View }) {
       }
       footer={
         <>
-          <Fact label={`Paid ${p.currency}`}>{amountText(p.amount, p.currency)}</Fact>
-          {p.discount !== 0n && <Fact label="Discount">{amountText(p.discount, p.currency)}</Fact>}
+          <Fact label={`Paid ${p.currency}`}>{shownAmount(p.amount, p.currency)}</Fact>
+          {p.discount !== 0n && <Fact label="Discount">{shownAmount(p.discount, p.currency)}</Fact>}
           <Fact label="From">{p.bank}</Fact>
           {bankAddressText(p.to) && <Fact label="To">{bankAddressText(p.to)}</Fact>}
           {p.cheque !== null && <Fact label="Cheque">{p.cheque}</Fact>}
@@ -242,11 +243,11 @@ export function PaymentView({ payment: p }: { payment: View }) {
                     {i.reference}
                   </Link>
                 </td>
-                <td className="num">{amountText(minor(-i.taken), p.currency)}</td>
+                <td className="num">{shownAmount(minor(-i.taken), p.currency)}</td>
                 <td className="num">
-                  {i.discount === 0n ? "" : amountText(i.discount, p.currency)}
+                  {i.discount === 0n ? "" : shownAmount(i.discount, p.currency)}
                 </td>
-                <td className="num">{amountText(minor(-i.taken - i.discount), p.currency)}</td>
+                <td className="num">{shownAmount(minor(-i.taken - i.discount), p.currency)}</td>
               </tr>
             ))}
             {p.items.length === 0 && (

@@ -1,15 +1,7 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useState } from "react";
-import {
-  amountText,
-  CURRENCIES,
-  dateText,
-  decimalText,
-  minor,
-  readAmount,
-  readDate,
-} from "@/core/shared";
+import { CURRENCIES, dateText, decimalText, minor, readAmount, readDate } from "@/core/shared";
 import type { OpenItemRow } from "@/server/openItems";
 import { useAct } from "@/app/lib/useAct";
 import { useWork } from "@/ui/frame/work";
@@ -23,6 +15,8 @@ import { useFormName } from "@/app/lib/useFormName";
 import { makePaymentAction } from "../actions";
 import { DateField } from "@/ui/date/DateField";
 import { discountOn } from "@/core/openItems";
+import { shownAmount, shownDate } from "@/ui/writing";
+import { FigureField } from "@/ui/FigureField";
 
 const METHODS = [
   ["manual", "by hand at the bank"],
@@ -176,7 +170,7 @@ export function SinglePaymentForm({
       footer={
         <>
           <Fact label={total < 0n ? `Comes in ${currency}` : `To pay ${currency}`}>
-            {amountText(minor(total < 0n ? -total : total), currency)}
+            {shownAmount(minor(total < 0n ? -total : total), currency)}
           </Fact>
         </>
       }
@@ -288,23 +282,23 @@ export function SinglePaymentForm({
                     </button>
                   </td>
                   <td>{i.kind}</td>
-                  <td>{dateText(i.dueDate)}</td>
-                  <td className="num">{amountText(minor(-i.left), currency)}</td>
+                  <td>{shownDate(i.dueDate)}</td>
+                  <td className="num">{shownAmount(minor(-i.left), currency)}</td>
                   <td className="num">
-                    <input
+                    <FigureField
                       aria-label={`Pay of ${i.reference}`}
                       className="field h-6! text-right"
                       value={pays[i.id] ?? ""}
-                      onChange={(e) => setPays((p) => ({ ...p, [i.id]: e.target.value }))}
+                      onChange={(amount) => setPays((p) => ({ ...p, [i.id]: amount }))}
                     />
                   </td>
                   <td className="num">
                     {i.left < 0n && (
-                      <input
+                      <FigureField
                         aria-label={`Discount on ${i.reference}`}
                         className="field h-6! text-right"
                         value={discounts[i.id] ?? ""}
-                        onChange={(e) => setDiscounts((d) => ({ ...d, [i.id]: e.target.value }))}
+                        onChange={(amount) => setDiscounts((d) => ({ ...d, [i.id]: amount }))}
                       />
                     )}
                   </td>

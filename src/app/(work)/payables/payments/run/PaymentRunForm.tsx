@@ -7,6 +7,7 @@ import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
 import { DateField } from "@/ui/date/DateField";
+import { FigureField } from "@/ui/FigureField";
 
 interface Bank {
   code: string;
@@ -66,6 +67,13 @@ export function PaymentRunForm({ banks }: { banks: Bank[] }) {
       </label>
       {key === "date" || key === "next" ? (
         <DateField {...common(key)} value={values[key]} onChange={(text) => set({ [key]: text })} />
+      ) : key === "minimum" ? (
+        <FigureField
+          {...common(key)}
+          placeholder={placeholder}
+          value={values[key]}
+          onChange={(minimum) => set({ minimum })}
+        />
       ) : (
         <input
           {...common(key)}

@@ -2,7 +2,7 @@
 import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useState } from "react";
 import { invoiceInput, JOURNAL_DAYS, type InvoiceInput } from "@/core/payables";
-import { amountText, CURRENCIES, dateText, RHYTHM_UNITS } from "@/core/shared";
+import { CURRENCIES, dateText, RHYTHM_UNITS } from "@/core/shared";
 import type { RecurringInvoiceView } from "@/server/payables";
 import { useAct } from "@/app/lib/useAct";
 import { Field } from "@/ui/Field";
@@ -20,6 +20,8 @@ import {
   skipRecurringInvoiceAction,
 } from "../actions";
 import { DateField } from "@/ui/date/DateField";
+import { shownAmount } from "@/ui/writing";
+import { FigureField } from "@/ui/FigureField";
 
 interface Lookups extends CodingLookups {
   suppliers: { code: string; name: string }[];
@@ -214,6 +216,13 @@ export function RecurringInvoiceForm({
             value={head[key]}
             onChange={(text) => set({ [key]: text })}
           />
+        ) : key === "agreed" ? (
+          <FigureField
+            {...p}
+            placeholder={placeholder}
+            value={head[key]}
+            onChange={(agreed) => set({ agreed })}
+          />
         ) : (
           <input
             {...p}
@@ -232,7 +241,7 @@ export function RecurringInvoiceForm({
       status={view ? <Status of={view.status} /> : undefined}
       note={
         view
-          ? `${view.rhythmText}${view.left === null ? "" : ` · ${amountText(view.left, view.currency)} left of what was agreed`}`
+          ? `${view.rhythmText}${view.left === null ? "" : ` · ${shownAmount(view.left, view.currency)} left of what was agreed`}`
           : "made in time as drafts, which wait for the paper"
       }
       panel={
