@@ -12,6 +12,13 @@ const REGISTER = {
   message: "Rows of the register are written by server/documents/register.ts alone.",
 };
 
+const STANDARD_TEXT = "CallExpression[callee.name=/^(amountText|quantityText|dateText|dayText)$/]";
+const SHOWN = ["JSXElement > JSXExpressionContainer", "Property[key.name='cell']"].map((place) => ({
+  selector: `${place} ${STANDARD_TEXT}`,
+  message:
+    "What people see is in their own way of writing: shownAmount, shownQuantity, shownDate, shownDay.",
+}));
+
 const config = [
   {
     ignores: [
@@ -49,6 +56,10 @@ const config = [
       ],
       "no-restricted-syntax": ["error", LONG_SQL],
     },
+  },
+  {
+    files: ["src/app/**/*.tsx", "src/ui/**/*.tsx"],
+    rules: { "no-restricted-syntax": ["error", LONG_SQL, ...SHOWN] },
   },
   {
     files: ["src/server/**/*.ts"],

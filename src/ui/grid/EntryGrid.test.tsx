@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { fireEvent, render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
-import { describe, expect, test } from "vitest";
+import { afterEach, beforeEach, describe, expect, test } from "vitest";
 import { commitCoding, tidyAmount, type CodingLookups } from "./coding";
 import { EntryGrid, type GridColumn } from "./EntryGrid";
 import { startHistory, type CellChange, type GridRow } from "./gridModel";
@@ -66,6 +66,43 @@ const THREE: GridRow[] = [
   { account: "6320", description: "Dredging", debit: "50.00" },
   { account: "6310", description: "Bollards", debit: "25.00" },
 ];
+
+describe("the entry grid of somebody who writes 1.234,56", () => {
+  beforeEach(() => void (document.documentElement.dataset.writing = "comma.points"));
+  afterEach(() => void delete document.documentElement.dataset.writing);
+  const debit = () => screen.getByLabelText<HTMLInputElement>("Debit, line 1");
+
+  test("reads and shows amounts their way and keeps them in the standard one", async () => {
+    const user = await begin({ rows: THREE.slice(0, 1) });
+    await user.keyboard("{ArrowRight}{ArrowRight}");
+    for (const [typed, kept, shown] of [
+      ["1.234", "1,234.00", "1.234,00"],
+      ["1234,5", "1,234.50", "1.234,50"],
+      ["=1.000,5*2", "2,001.00", "2.001,00"],
+      ["12.5", "12.50", "12,50"],
+      ["1.2.3", "1.2.3", "1.2.3"],
+    ] as const) {
+      await user.keyboard(`${typed}{ArrowDown}{ArrowUp}`);
+      expect([held[0]!.debit, debit().value]).toEqual([kept, shown]);
+    }
+  });
+  test("opening a cell and leaving it changes nothing", async () => {
+    const user = await begin({ rows: [{ account: "6310", debit: "1,234.00" }] });
+    await user.keyboard("{ArrowRight}{ArrowRight}{F2}{Enter}");
+    expect(held[0]!.debit).toBe("1,234.00");
+  });
+  test("copies and pastes as their spreadsheet writes", async () => {
+    const user = await begin({ rows: [{ account: "6310", debit: "1,234.00" }] });
+    await user.keyboard("{ArrowRight}{ArrowRight}");
+    let copied = "";
+    fireEvent.copy(cell(), {
+      clipboardData: { setData: (_type: string, text: string) => (copied = text) },
+    });
+    expect(copied).toBe("1.234,00");
+    paste("2.500\r\n7,5\r\n");
+    await expect.poll(() => held.map((r) => r.debit)).toEqual(["2,500.00", "7.50"]);
+  });
+});
 
 describe("the entry grid", () => {
   test("a line is typed from the keyboard alone: an account by its name, a text, an amount that is computed", async () => {
