@@ -63,6 +63,59 @@ describe("finding one's way by keyboard", () => {
   });
 });
 
+describe("a person's own way of writing", () => {
+  const choose = async (figures: string, days: string) => {
+    await d.open("/account");
+    for (const [id, value] of [
+      ["writing-figures", figures],
+      ["writing-days", days],
+    ])
+      await (await d.see(`//*[@id='${id}']/option[@value='${value}']`)).click();
+    await (await d.see("//form[.//*[@id='writing-days']]//button[@type='submit']")).click();
+    await browser.wait(
+      async () =>
+        (await browser.executeScript("return document.documentElement.dataset.writing")) ===
+        `${figures}.${days}`,
+      WAIT,
+    );
+  };
+  const shown = async (id: string) => (await d.see(`//*[@id='${id}']`)).getAttribute("value");
+  const line = (n: number, side: string) => d.see(`//*[@data-cell='${n}:${side}']`);
+
+  test("what is typed as 1.234,5 is that amount for everybody, and each reads it their way", async () => {
+    await d.signIn("accountant");
+    await choose("comma", "points");
+    await d.open(`/ledger/journals/new?${october}`);
+    await d.field("head-description", "Fenders, our own way");
+    await d.cell("0:debit");
+    await d.press("1.234,5", Key.TAB);
+    await d.cell("1:credit");
+    await d.press("1.234", Key.TAB);
+    await d.kept();
+    await d.text("1.234,50");
+    await d.text("1.234,00");
+    await d.text("0,50");
+    const address = (await browser.getCurrentUrl()).replace(base, "");
+    // A message of the server's says it in the same way.
+    await d.chord([Key.CONTROL], Key.ENTER);
+    await d.text("Debits 1.234,50 and credits 1.234,00 differ by 0,50.");
+    expect(await shown("head-date")).toBe("31.10.2026");
+    // Their own way is kept with them: it is there after signing in anew.
+    await d.signIn("accountant");
+    await d.open(address);
+    await browser.wait(async () => (await (await line(0, "debit")).getText()) === "1.234,50", WAIT);
+    await d.signIn("controller");
+    await d.open(address);
+    await browser.wait(async () => (await (await line(0, "debit")).getText()) === "1,234.50", WAIT);
+    expect(await shown("head-date")).toBe("31 Oct 2026");
+    await d.signIn("accountant");
+    await choose("point", "words");
+    await d.open(address);
+    await (await d.see("//button[@aria-label='Delete this draft']")).click();
+    await browser.wait(until.urlMatches(/\/ledger\/journals\?/), WAIT);
+  });
+});
+
 describe("writing", () => {
   test("what is typed into a new journal before the page's script runs is not lost", async () => {
     await d.signIn("accountant");

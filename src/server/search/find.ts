@@ -19,7 +19,12 @@ export const find = defineUseCase({
   rights: "signed-in",
   what: "find",
   of: "checked",
-  schema: object({ text: string().required().min(1).max(100), company: string() }),
+  schema: object({
+    text: string().required().min(1).max(100),
+    /** The text with its figures in the standard way of writing. */
+    figure: string().max(200),
+    company: string(),
+  }),
   run: async ({ tx, masters, may }, input): Promise<Result<Found[]>> => {
     const text = input.text.trim().toLowerCase();
     const accounts =
@@ -36,7 +41,8 @@ export const find = defineUseCase({
         : [];
     const visible = masters.companies.filter((c) => may("read.ledger", c.code));
     // Amounts are kept as plain decimals, and asked for with or without thousands.
-    const plain = /^[\d.,' ]+$/.test(text) ? text.replace(/[,' ]/g, "") : text;
+    const figure = (input.figure ?? text).trim();
+    const plain = /^[\d.,' ]+$/.test(figure) ? figure.replace(/[,' ]/g, "") : text;
     const like = (t: string) => `%${t.replace(/[%_\\]/g, "\\$&")}%`;
     const documents =
       visible.length === 0

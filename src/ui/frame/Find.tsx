@@ -7,6 +7,7 @@ import type { AreaEntry } from "./areas";
 import { findPages } from "./findPages";
 import { PAGES } from "./pages";
 import { useWork } from "./work";
+import { shownSentence } from "../writing";
 
 export interface FoundThing {
   kind: string;
@@ -82,7 +83,7 @@ export function Find({
                 >
                   <span className="w-24 shrink-0 text-xs text-ink-3">{f.kind}</span>
                   <span className="truncate font-semibold">{f.label}</span>
-                  <span className="ml-auto truncate text-ink-2">{f.note}</span>
+                  <span className="ml-auto truncate text-ink-2">{shownSentence(f.note)}</span>
                 </Command.Item>
               ))}
               {findPages(pages, text)

@@ -75,7 +75,7 @@ export function WritingForm({ now }: { now: Writing }) {
         Amounts are also typed this way. Dates may be typed in any of these ways, the day first.
       </p>
       <div>
-        <button type="submit" className="button button-main">
+        <button type="submit" className="button">
           Save
         </button>
       </div>

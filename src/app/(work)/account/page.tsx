@@ -20,7 +20,7 @@ export default async function AccountPage() {
   const factor = await mySecondFactor(caller);
   return (
     <Page title="My account">
-      <div className="grid grid-cols-[minmax(0,24rem)_minmax(0,24rem)] gap-3">
+      <div className="grid grid-cols-2 min-[1200px]:grid-cols-3 gap-3">
         <PasswordForm />
         {standIn.ok && <StandInForm now={standIn.value.now} people={standIn.value.people} />}
         <WritingForm now={readWriting((await cookies()).get(WRITING_COOKIE)?.value)} />

@@ -7,7 +7,7 @@ import type { CloseBoard } from "@/server/closing";
 import { useWork } from "@/ui/frame/work";
 import { Status } from "@/ui/Status";
 import { switchPeriodsAction } from "./actions";
-import { shownDate } from "@/ui/writing";
+import { shownDate, shownSentence } from "@/ui/writing";
 
 /**
  * The tasks of a close, each with what the system found and the door to what fails; below, what was
@@ -33,7 +33,7 @@ export function CloseTable({ board }: { board: CloseBoard }) {
                   <Status of={c.state} />
                 </td>
                 <td className="font-semibold">{c.name}</td>
-                <td className="whitespace-normal! py-1">{c.finding}</td>
+                <td className="whitespace-normal! py-1">{shownSentence(c.finding)}</td>
                 <td>
                   {c.door && (
                     <Link className="link" href={c.door}>

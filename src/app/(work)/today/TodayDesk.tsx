@@ -7,7 +7,7 @@ import type { Today, TodayRow } from "@/server/ledger";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { Status } from "@/ui/Status";
-import { shownAmount, shownDate, shownDay } from "@/ui/writing";
+import { shownAmount, shownDate, shownDay, shownSentence } from "@/ui/writing";
 
 export function TodayDesk({
   desk,
@@ -78,7 +78,7 @@ export function TodayDesk({
                 </span>
                 <span className="min-w-0 flex-1">
                   <b className="font-semibold">{c.name}</b>
-                  <span className="block text-ink-2">{c.finding}</span>
+                  <span className="block text-ink-2">{shownSentence(c.finding)}</span>
                 </span>
                 {c.door && (
                   <Link className="link shrink-0" href={c.door}>

@@ -6,7 +6,7 @@ import { useListPages, type StartOfList } from "@/app/lib/useListPages";
 import { keepPreference } from "@/app/lib/preferences";
 import { useWork } from "@/ui/frame/work";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
-import { shownAmount } from "@/ui/writing";
+import { shownAmount, shownSentence } from "@/ui/writing";
 
 const SHOWN: { state: ItemState | "all"; name: string }[] = [
   { state: "all", name: "All items" },
@@ -45,14 +45,20 @@ export function RunItems({
           </span>
         ),
       },
-      { key: "why", header: "Why", width: 190, value: (i) => i.why },
+      {
+        key: "why",
+        header: "Why",
+        width: 190,
+        value: (i) => i.why,
+        cell: (i) => shownSentence(i.why),
+      },
       {
         key: "inRun",
         header: "In the run",
         value: (i) => i.inRun,
         cell: (i) => (
           <span className={i.state === "in" ? "" : "text-ink-2"} title={i.leftOut || undefined}>
-            {i.inRun}
+            {shownSentence(i.inRun)}
           </span>
         ),
       },

@@ -18,7 +18,7 @@ import { RunGroups } from "./RunGroups";
 import { RunItems } from "./RunItems";
 import { RunJournals } from "./RunJournals";
 import { RunProgress } from "./RunProgress";
-import { shownAmount, shownDate } from "@/ui/writing";
+import { shownAmount, shownDate, shownSentence } from "@/ui/writing";
 
 /**
  * A run of any kind: what it would do item by item, the exact journals, posting, and the way back.
@@ -57,7 +57,7 @@ export function RunPage({
   usePrimaryKeys(undefined, post);
   return (
     <Page
-      title={run.title}
+      title={shownSentence(run.title)}
       status={<Status of={run.status} />}
       note={run.number}
       actions={
@@ -192,12 +192,12 @@ function Notices({ run }: { run: RunView }) {
       )}
       {run.head.blocks?.map((b) => (
         <p key={b} role="alert" className="notice notice-bad">
-          {b}
+          {shownSentence(b)}
         </p>
       ))}
       {run.head.warnings.map((w) => (
         <p key={w} className="notice">
-          {w}
+          {shownSentence(w)}
         </p>
       ))}
     </>
@@ -256,7 +256,7 @@ function Made({ made }: { made: RunView["made"] }) {
                 {d.number || documentKindName(d.kind)}
               </Link>
             </td>
-            <td>{d.title}</td>
+            <td>{shownSentence(d.title)}</td>
             <td>
               <Status of={d.status} quiet />
             </td>
