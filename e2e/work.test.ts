@@ -99,7 +99,7 @@ describe("a person's own way of writing", () => {
     // A message of the server's says it in the same way.
     await d.chord([Key.CONTROL], Key.ENTER);
     await d.text("Debits 1.234,50 and credits 1.234,00 differ by 0,50.");
-    expect(await shown("head-date")).toBe("31.10.2026");
+    expect(await shown("head-journal-date")).toBe("31.10.2026");
     // Their own way is kept with them: it is there after signing in anew.
     await d.signIn("accountant");
     await d.open(address);
@@ -107,7 +107,7 @@ describe("a person's own way of writing", () => {
     await d.signIn("controller");
     await d.open(address);
     await browser.wait(async () => (await (await line(0, "debit")).getText()) === "1,234.50", WAIT);
-    expect(await shown("head-date")).toBe("31 Oct 2026");
+    expect(await shown("head-journal-date")).toBe("31 Oct 2026");
     await d.signIn("accountant");
     await choose("point", "words");
     await d.open(address);
