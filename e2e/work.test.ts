@@ -516,7 +516,7 @@ describe("two processes on one PostgreSQL", () => {
        await fetch("/api/v1/journals", { method: "POST", headers: { authorization: "Bearer " + t.token }, body: JSON.stringify({ company: "ALP", type: "general", date: "2025-06-30", description: "Cost of 2025", post: true, lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, debit: "750.00" }, { account: "2410", credit: "750.00" }] }) }); done(); })();`,
     );
     await p.open("/close/year-end?company=ALP&book=IFRS&period=2025-12");
-    await (await p.see("//*[@id='year']/option[.='2025']")).click();
+    await (await p.see("//*[@id='year-end-year']/option[.='2025']")).click();
     await (await p.button("Propose")).click();
     await browser.wait(until.urlContains("/close/runs/"), WAIT);
     await p.see("//*[@role='row' or self::tr][contains(., '6310')]");

@@ -9,6 +9,7 @@ export function usePrimaryKeys(
   main: (() => void) | undefined,
 ): void {
   useEffect(() => {
+    if (!check && !main) return;
     const onKey = (event: KeyboardEvent) => {
       if (event.key !== "Enter" || !(event.ctrlKey || event.metaKey)) return;
       event.preventDefault();

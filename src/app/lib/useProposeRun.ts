@@ -4,31 +4,37 @@ import { useCallback, useState } from "react";
 import { useWork } from "@/ui/frame/work";
 import { proposeRunAction } from "../(work)/close/actions";
 
-/**
- * Proposing a run of a kind: on to its preview, or what stands against it, with the field where
- * there is one.
- */
-export function useProposeRun(kind: string) {
+/** How a form proposes a run of a kind, and goes on to its preview. */
+export function useRunForm(kind: string) {
   const work = useWork();
   const router = useRouter();
+  const propose = useCallback(
+    (params: object) => proposeRunAction(kind, { company: work.place.company, ...params }),
+    [kind, work.place.company],
+  );
+  const open = useCallback(
+    ({ id }: { id: number }) => router.push(work.link(`/close/runs/${id}`)),
+    [router, work],
+  );
+  return { propose, open };
+}
+
+/** How a list proposes a run of a kind: on to its preview, or what stands against it. */
+export function useProposeRun(kind: string) {
+  const { propose: ask, open } = useRunForm(kind);
   const [busy, setBusy] = useState(false);
-  const [problems, setProblems] = useState<{ field: string | null; message: string }[]>([]);
+  const [messages, setMessages] = useState<string[]>([]);
   const propose = useCallback(
     async (params: object) => {
       setBusy(true);
-      const result = await proposeRunAction(kind, { company: work.place.company, ...params }).catch(
-        () => null,
-      );
+      const result = await ask(params).catch(() => null);
       setBusy(false);
-      if (!result?.ok)
-        return setProblems(
-          result
-            ? result.problems
-            : [{ field: null, message: "The server did not answer. Try again." }],
-        );
-      router.push(work.link(`/close/runs/${result.value.id}`));
+      if (result?.ok) return open(result.value);
+      setMessages(
+        result?.problems.map((p) => p.message) ?? ["The server did not answer. Try again."],
+      );
     },
-    [kind, router, work],
+    [ask, open],
   );
-  return { busy, problems, messages: problems.map((p) => p.message), propose };
+  return { busy, messages, propose };
 }

@@ -1,3 +1,11 @@
+import { boolean, number, object } from "yup";
+
+export const backupPlanSchema = object({
+  on: boolean().required(),
+  hour: number().integer().min(0).max(23).required().label("Hour"),
+  keep: number().integer().min(1).max(365).required().label("Backups kept"),
+});
+
 /** When backups are made by themselves. */
 export interface BackupPlan {
   /** Whether they are made at all. */

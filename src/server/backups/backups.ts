@@ -1,6 +1,6 @@
 import path from "node:path";
-import { boolean, number, object } from "yup";
-import type { BackupPlan } from "@/core/backups";
+import { object } from "yup";
+import { backupPlanSchema, type BackupPlan } from "@/core/backups";
 import { fail, ok, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
 import { readSetting, writeSetting, type Db } from "../db";
@@ -81,11 +81,7 @@ export const saveBackupPlan = defineUseCase({
   rights: ["setup.people"],
   what: "change when backups are made",
   of: "group",
-  schema: object({
-    on: boolean().required(),
-    hour: number().integer().min(0).max(23).required().label("Hour"),
-    keep: number().integer().min(1).max(365).required().label("Backups kept"),
-  }),
+  schema: backupPlanSchema,
   run: async ({ tx, audit }, { on, hour, keep }): Promise<Result<null>> => {
     const before = await readPlan(tx);
     const after: BackupPlan = { on, hour, keep };

@@ -1,4 +1,5 @@
 "use client";
+import { useEffect } from "react";
 import { Controller, type UseFormReturn } from "react-hook-form";
 import { DateField } from "../date/DateField";
 import { FigureField } from "../FigureField";
@@ -16,9 +17,15 @@ export interface RecordField {
   fixed?: boolean;
   hint?: string;
   placeholder?: string;
+  /** What a browser may fill in: a new password where nothing is said. */
+  complete?: "current-password";
+  /** Over all columns, where a form has several. */
+  wide?: boolean;
 }
 
 interface Props {
+  /** Begins the identities of the form's fields. */
+  name?: string;
   field: RecordField;
   form: UseFormReturn<RecordValues>;
   problem: string | undefined;
@@ -28,11 +35,12 @@ interface Props {
 }
 
 /** A field of a record with its label, what is worth knowing, and what is wrong with it. */
-export function RecordInput({ field, form, problem, disabled, stands }: Props) {
-  const id = `record-${field.key}`;
+export function RecordInput(props: Props) {
+  const { name = "record", field, problem } = props;
+  const id = `${name}-${field.key}`;
   return (
     <div>
-      <Control {...{ field, form, problem, disabled, stands, id }} />
+      <Control {...props} id={id} />
       {field.hint && <p className="pt-0.5 text-xs text-ink-3">{field.hint}</p>}
       {problem && (
         <p id={`${id}-problem`} className="pt-0.5 text-xs text-coral">
@@ -68,51 +76,60 @@ function Control({ field, form, problem, disabled, stands, id }: Props & { id: s
         <Controller
           name={name}
           control={form.control}
-          render={({ field: { value, onChange, onBlur } }) => (
-            <Choice
-              {...common}
-              value={typeof value === "string" ? value : ""}
-              options={field.options ?? []}
-              onChange={onChange}
-              onBlur={onBlur}
-            />
+          render={({ field: { value, onChange, onBlur, ref } }) => (
+            <>
+              <Focusable of={ref} id={id} />
+              <Choice
+                {...common}
+                value={typeof value === "string" ? value : ""}
+                options={field.options ?? []}
+                onChange={onChange}
+                onBlur={onBlur}
+              />
+            </>
           )}
         />
       ) : field.kind === "date" ? (
         <Controller
           name={name}
           control={form.control}
-          render={({ field: { value, onChange, onBlur } }) => (
-            <DateField
-              {...common}
-              as="day"
-              value={typeof value === "string" ? value : ""}
-              readOnly={(field.fixed ?? false) && stands}
-              onChange={onChange}
-              onBlur={onBlur}
-            />
+          render={({ field: { value, onChange, onBlur, ref } }) => (
+            <>
+              <Focusable of={ref} id={id} />
+              <DateField
+                {...common}
+                as="day"
+                value={typeof value === "string" ? value : ""}
+                readOnly={(field.fixed ?? false) && stands}
+                onChange={onChange}
+                onBlur={onBlur}
+              />
+            </>
           )}
         />
       ) : field.kind === "figure" ? (
         <Controller
           name={name}
           control={form.control}
-          render={({ field: { value, onChange, onBlur } }) => (
-            <FigureField
-              {...common}
-              value={typeof value === "string" ? value : ""}
-              readOnly={(field.fixed ?? false) && stands}
-              placeholder={shownFigures(field.placeholder ?? "")}
-              onChange={onChange}
-              onLeave={onBlur}
-            />
+          render={({ field: { value, onChange, onBlur, ref } }) => (
+            <>
+              <Focusable of={ref} id={id} />
+              <FigureField
+                {...common}
+                value={typeof value === "string" ? value : ""}
+                readOnly={(field.fixed ?? false) && stands}
+                placeholder={shownFigures(field.placeholder ?? "")}
+                onChange={onChange}
+                onLeave={onBlur}
+              />
+            </>
           )}
         />
       ) : (
         <input
           {...common}
           type={field.kind}
-          autoComplete={field.kind === "password" ? "new-password" : "off"}
+          autoComplete={field.kind === "password" ? (field.complete ?? "new-password") : "off"}
           readOnly={(field.fixed ?? false) && stands}
           placeholder={field.placeholder}
           className="field"
@@ -121,6 +138,12 @@ function Control({ field, form, problem, disabled, stands, id }: Props & { id: s
       )}
     </>
   );
+}
+
+/** The form library focuses a field that is wrong; what is not an input of its own is found by name. */
+function Focusable({ of, id }: { of: (target: { focus: () => void }) => void; id: string }) {
+  useEffect(() => of({ focus: () => document.getElementById(id)?.focus() }), [of, id]);
+  return null;
 }
 
 function Several({

@@ -1,6 +1,7 @@
 export { Choice, type Option } from "./Choice";
 export { currencyOptions } from "./currencyOptions";
-export { faultsOf, type Fault } from "./fault";
+export { faultOf, faultsOf, type Fault } from "./fault";
 export { RecordForm, type Leave } from "./RecordForm";
-export type { RecordField } from "./RecordInput";
-export type { RecordValues } from "./useRecordForm";
+export { RecordInput, type RecordField } from "./RecordInput";
+export { useLeaveGuard } from "./useLeaveGuard";
+export { useRecordForm, type RecordValues } from "./useRecordForm";

@@ -69,6 +69,9 @@ export function useRecordForm({ start, isShown, check, save, saved }: Options) {
     general,
     setGeneral,
     values: () => renamed(form.getValues(), keyOf),
+    /** What stands there now is what is kept, or it begins with these values again. */
+    restart: (values?: RecordValues) =>
+      form.reset(values ? renamed(values, nameOf) : form.getValues()),
     problemOf: (key: string): string | undefined => {
       const error = form.formState.errors[nameOf(key)] as { message?: string } | undefined;
       return error?.message;

@@ -3,13 +3,12 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { toast } from "sonner";
 import { AREAS, type Area } from "@/core/access";
-import { WEEK_DIVISIONS } from "@/core/organisation";
 import type { PeriodMatrix } from "@/server/organisation";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { saveRecordAction } from "../actions";
-import { DateField } from "@/ui/date/DateField";
+import { YearForm } from "./YearForm";
 import { shownDate } from "@/ui/writing";
 
 const ALL_BOOKS = "all";
@@ -158,16 +157,7 @@ export function PeriodMatrixPage({ matrix }: { matrix: PeriodMatrix }) {
       }
     >
       <Problems messages={messages} />
-      {adding && (
-        <YearForm
-          matrix={matrix}
-          busy={busy}
-          onSave={(input) =>
-            void run("year", input, "The year is there. Open its periods when they are needed.")
-          }
-          onLeave={() => setAdding(false)}
-        />
-      )}
+      {adding && <YearForm matrix={matrix} close={() => setAdding(false)} />}
       {matrix.years.length === 0 ? (
         <div className="panel flex-1">
           <Empty title="No fiscal year yet">
@@ -241,157 +231,5 @@ export function PeriodMatrixPage({ matrix }: { matrix: PeriodMatrix }) {
         </div>
       )}
     </Page>
-  );
-}
-
-function YearForm({
-  matrix,
-  busy,
-  onSave,
-  onLeave,
-}: {
-  matrix: PeriodMatrix;
-  busy: boolean;
-  onSave: (input: unknown) => void;
-  onLeave: () => void;
-}) {
-  const [name, setName] = useState(matrix.next.name);
-  const [description, setDescription] = useState("");
-  const [start, setStart] = useState(matrix.next.start);
-  const [end, setEnd] = useState("");
-  const [more, setMore] = useState("0");
-  const [division, setDivision] = useState(matrix.next.division);
-  const [count, setCount] = useState(String(matrix.next.count));
-  const [adjustment, setAdjustment] = useState(true);
-  const first = matrix.years.length === 0;
-  return (
-    <form
-      className="panel flex flex-wrap items-end gap-3 px-3 py-2.5"
-      onSubmit={(e) => {
-        e.preventDefault();
-        onSave({
-          company: matrix.company,
-          name,
-          description,
-          start,
-          end,
-          division,
-          count: Number(count),
-          adjustment,
-          more: Number(more),
-        });
-      }}
-    >
-      <div>
-        <label className="label" htmlFor="y-name">
-          Year
-        </label>
-        <input
-          id="y-name"
-          className="field w-24"
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-        />
-      </div>
-      <div>
-        <label className="label" htmlFor="y-desc">
-          Description
-        </label>
-        <input
-          id="y-desc"
-          className="field w-52"
-          value={description}
-          onChange={(e) => setDescription(e.target.value)}
-        />
-      </div>
-      <div>
-        <label className="label" htmlFor="y-start">
-          {first ? "Starts" : "Follows on, from"}
-        </label>
-        <DateField
-          as="day"
-          id="y-start"
-          className="w-40"
-          readOnly={!first}
-          value={start}
-          onChange={(text) => setStart(text)}
-        />
-      </div>
-      <div>
-        <label className="label" htmlFor="y-end">
-          Last day
-        </label>
-        <DateField
-          as="day"
-          id="y-end"
-          className="w-40"
-          title="Where it is empty: twelve months, or 52 weeks"
-          value={end}
-          onChange={(text) => setEnd(text)}
-        />
-      </div>
-      <div>
-        <label className="label" htmlFor="y-div">
-          Divided into
-        </label>
-        <select
-          id="y-div"
-          className="field w-44"
-          value={division}
-          onChange={(e) => setDivision(e.target.value)}
-        >
-          <option value="months">calendar months</option>
-          {WEEK_DIVISIONS.map((w) => (
-            <option key={w} value={w}>
-              weeks, {w}
-            </option>
-          ))}
-          <option value="count">equal parts</option>
-        </select>
-      </div>
-      {division === "count" && (
-        <div>
-          <label className="label" htmlFor="y-count">
-            Periods
-          </label>
-          <input
-            id="y-count"
-            type="number"
-            min={1}
-            max={52}
-            className="field w-20"
-            value={count}
-            onChange={(e) => setCount(e.target.value)}
-          />
-        </div>
-      )}
-      <label className="flex h-[30px] items-center gap-2">
-        <input
-          type="checkbox"
-          checked={adjustment}
-          onChange={(e) => setAdjustment(e.target.checked)}
-        />
-        adjustment period on the last day
-      </label>
-      <label className="flex h-[30px] items-center gap-2">
-        and
-        <input
-          type="number"
-          min={0}
-          max={9}
-          className="field w-14"
-          aria-label="How many more years after it"
-          value={more}
-          onChange={(e) => setMore(e.target.value)}
-        />
-        more after it
-      </label>
-      <button type="submit" className="button button-main" disabled={busy}>
-        {Number(more) > 0 ? `Add ${Number(more) + 1} years` : "Add the year"}
-      </button>
-      <button type="button" className="button" onClick={onLeave}>
-        Cancel
-      </button>
-    </form>
   );
 }

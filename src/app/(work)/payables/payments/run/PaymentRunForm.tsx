@@ -1,13 +1,11 @@
 "use client";
 import Link from "next/link";
-import { useState } from "react";
-import { addDays, dateText, readDate } from "@/core/shared";
-import { useProposeRun } from "@/app/lib/useProposeRun";
+import { addDays } from "@/core/shared";
+import { FieldForm } from "@/app/lib/FieldForm";
+import { useRunForm } from "@/app/lib/useProposeRun";
+import type { Option, RecordField } from "@/ui/form";
 import { useWork } from "@/ui/frame/work";
-import { Empty, Page, Problems } from "@/ui/Page";
-import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
-import { DateField } from "@/ui/date/DateField";
-import { FigureField } from "@/ui/FigureField";
+import { Empty, Page } from "@/ui/Page";
 
 interface Bank {
   code: string;
@@ -17,132 +15,96 @@ interface Bank {
   currency: string;
 }
 
-const words = (text: string): string[] => text.split(/[\s,;]+/).filter(Boolean);
+const words = (text: unknown): string[] =>
+  String(text)
+    .split(/[\s,;]+/)
+    .filter(Boolean);
+
+const METHODS: Option[] = [
+  { value: "", text: "each supplier in its own way" },
+  { value: "transfer", text: "transfers only" },
+  { value: "cheque", text: "cheques only" },
+  { value: "manual", text: "manual payments only" },
+];
+
+const fieldsOf = (banks: Option[], currency: string): RecordField[] => [
+  {
+    key: "bank",
+    label: "From",
+    kind: "select",
+    options: banks,
+    hint: "What it holds and its limit are checked in the preview.",
+  },
+  {
+    key: "method",
+    label: "How",
+    kind: "select",
+    options: METHODS,
+    hint: "Suppliers say how they are paid.",
+  },
+  {
+    key: "date",
+    label: "Payment date",
+    kind: "date",
+    hint: "Discounts are earned and rates taken on this day.",
+  },
+  {
+    key: "next",
+    label: "The next run is on",
+    kind: "date",
+    hint: "Everything that falls due before it is paid now.",
+  },
+  {
+    key: "suppliers",
+    label: "Only these suppliers",
+    kind: "text",
+    placeholder: "S-103 S-115",
+    hint: "Numbers, apart by spaces. Empty: all.",
+  },
+  {
+    key: "currencies",
+    label: "Only these currencies",
+    kind: "text",
+    placeholder: "EUR",
+    hint: "Codes of ISO 4217. Empty: all.",
+  },
+  {
+    key: "minimum",
+    label: `Least payment, ${currency}`,
+    kind: "figure",
+    placeholder: "0.00",
+    hint: "What would be smaller waits.",
+  },
+  {
+    key: "discountOnPart",
+    label: "Discount on a part payment",
+    kind: "select",
+    options: [
+      { value: "in proportion", text: "in proportion to the part" },
+      { value: "none", text: "none" },
+    ],
+    hint: "Where less is paid than settles an item.",
+  },
+  {
+    key: "perInvoice",
+    label: "A payment for each invoice, instead of one for each supplier",
+    kind: "check",
+    wide: true,
+  },
+];
 
 /** What a payment run is asked for; the rest is decided in its preview. */
 export function PaymentRunForm({ banks }: { banks: Bank[] }) {
   const work = useWork();
-  const own = [...banks].sort(
-    (a, b) => Number(b.company === work.place.company) - Number(a.company === work.place.company),
-  );
-  const [values, setValues] = useState({
-    bank: own[0]?.code ?? "",
-    date: dateText(work.today),
-    next: dateText(addDays(work.today, 7)),
-    method: "",
-    suppliers: "",
-    currencies: "",
-    minimum: "",
-    perInvoice: false,
-    discountOnPart: "in proportion",
-  });
-  const { busy, problems, propose: ask } = useProposeRun("payment");
-  const set = (change: Partial<typeof values>) => setValues((v) => ({ ...v, ...change }));
-  const propose = () => {
-    const day = (text: string) => readDate(text, work.today) ?? text;
-    void ask({
-      ...values,
-      date: day(values.date),
-      next: day(values.next),
-      suppliers: words(values.suppliers),
-      currencies: words(values.currencies.toUpperCase()),
-    });
-  };
-  usePrimaryKeys(undefined, propose);
-  const at = (field: string) => problems.find((p) => p.field === field)?.message;
-  const common = (key: string) => ({
-    id: `pay-${key}`,
-    "aria-invalid": at(key) ? (true as const) : undefined,
-    "aria-describedby": `pay-${key}-hint`,
-  });
-  const text = (
-    key: "date" | "next" | "suppliers" | "currencies" | "minimum",
-    label: string,
-    hint: string,
-    placeholder = "",
-  ) => (
-    <div>
-      <label className="label" htmlFor={`pay-${key}`}>
-        {label}
-      </label>
-      {key === "date" || key === "next" ? (
-        <DateField {...common(key)} value={values[key]} onChange={(text) => set({ [key]: text })} />
-      ) : key === "minimum" ? (
-        <FigureField
-          {...common(key)}
-          placeholder={placeholder}
-          value={values[key]}
-          onChange={(minimum) => set({ minimum })}
-        />
-      ) : (
-        <input
-          {...common(key)}
-          className="field"
-          placeholder={placeholder}
-          value={values[key]}
-          onChange={(e) => set({ [key]: e.target.value })}
-        />
-      )}
-      <p
-        id={`pay-${key}-hint`}
-        className={`pt-0.5 text-xs ${at(key) ? "text-coral" : "text-ink-3"}`}
-      >
-        {at(key) ?? hint}
-      </p>
-    </div>
-  );
-  const choice = (
-    key: "bank" | "method" | "discountOnPart",
-    label: string,
-    options: readonly (readonly [string, string])[],
-    hint: string,
-  ) => (
-    <div>
-      <label className="label" htmlFor={`pay-${key}`}>
-        {label}
-      </label>
-      <select
-        id={`pay-${key}`}
-        className="field"
-        value={values[key]}
-        onChange={(e) => set({ [key]: e.target.value })}
-      >
-        {options.map(([value, word]) => (
-          <option key={value} value={value}>
-            {word}
-          </option>
-        ))}
-      </select>
-      <p className={`pt-0.5 text-xs ${at(key) ? "text-coral" : "text-ink-3"}`}>{at(key) ?? hint}</p>
-    </div>
-  );
+  const { propose, open } = useRunForm("payment");
+  const isOwn = (b: Bank) => b.company === work.place.company;
+  const own = [...banks].sort((a, b) => Number(isOwn(b)) - Number(isOwn(a)));
+  const options = own.map((b) => ({
+    value: b.code,
+    text: `${b.code} ${b.name}, ${b.currency}${isOwn(b) ? "" : ` (${b.companyName} pays for us)`}`,
+  }));
   return (
-    <Page
-      title="Payment run"
-      note={`of ${work.company?.name ?? ""}`}
-      actions={
-        <button
-          type="button"
-          className="button button-main"
-          disabled={busy || banks.length === 0}
-          data-keys="Ctrl Shift Enter=Propose"
-          onClick={propose}
-        >
-          {busy ? "Proposing" : "Propose"} <kbd>Ctrl ⇧ ⏎</kbd>
-        </button>
-      }
-    >
-      <Problems
-        messages={problems
-          .filter(
-            (p) =>
-              !p.field ||
-              !["bank", "date", "next", "suppliers", "currencies", "minimum", "method"].includes(
-                p.field,
-              ),
-          )
-          .map((p) => p.message)}
-      />
+    <Page title="Payment run" note={`of ${work.company?.name ?? ""}`}>
       {banks.length === 0 ? (
         <div className="panel flex flex-1">
           <Empty title="No bank account yet">
@@ -153,72 +115,33 @@ export function PaymentRunForm({ banks }: { banks: Bank[] }) {
           </Empty>
         </div>
       ) : (
-        <form
-          className="panel grid max-w-3xl grid-cols-2 gap-x-5 gap-y-3 p-4"
-          onSubmit={(e) => {
-            e.preventDefault();
-            propose();
+        <FieldForm
+          name="pay"
+          className="max-w-3xl"
+          columns={2}
+          fields={fieldsOf(options, work.company?.currency ?? "")}
+          start={{
+            bank: options[0]?.value ?? "",
+            method: "",
+            date: work.today,
+            next: addDays(work.today, 7),
+            suppliers: "",
+            currencies: "",
+            minimum: "",
+            discountOnPart: "in proportion",
+            perInvoice: false,
           }}
-        >
-          {choice(
-            "bank",
-            "From",
-            own.map(
-              (b) =>
-                [
-                  b.code,
-                  `${b.code} ${b.name}, ${b.currency}${b.company === work.place.company ? "" : ` (${b.companyName} pays for us)`}`,
-                ] as const,
-            ),
-            "What it holds and its limit are checked in the preview.",
-          )}
-          {choice(
-            "method",
-            "How",
-            [
-              ["", "each supplier in its own way"],
-              ["transfer", "transfers only"],
-              ["cheque", "cheques only"],
-              ["manual", "manual payments only"],
-            ],
-            "Suppliers say how they are paid.",
-          )}
-          {text("date", "Payment date", "Discounts are earned and rates taken on this day.")}
-          {text("next", "The next run is on", "Everything that falls due before it is paid now.")}
-          {text(
-            "suppliers",
-            "Only these suppliers",
-            "Numbers, apart by spaces. Empty: all.",
-            "S-103 S-115",
-          )}
-          {text("currencies", "Only these currencies", "Codes of ISO 4217. Empty: all.", "EUR")}
-          {text(
-            "minimum",
-            `Least payment, ${work.company?.currency ?? ""}`,
-            "What would be smaller waits.",
-            "0.00",
-          )}
-          {choice(
-            "discountOnPart",
-            "Discount on a part payment",
-            [
-              ["in proportion", "in proportion to the part"],
-              ["none", "none"],
-            ],
-            "Where less is paid than settles an item.",
-          )}
-          <label className="col-span-2 flex items-center gap-2">
-            <input
-              type="checkbox"
-              checked={values.perInvoice}
-              onChange={(e) => set({ perInvoice: e.target.checked })}
-            />
-            A payment for each invoice, instead of one for each supplier
-          </label>
-          <button type="submit" className="sr-only">
-            Propose
-          </button>
-        </form>
+          button="Propose"
+          main
+          job={(values) =>
+            propose({
+              ...values,
+              suppliers: words(values.suppliers),
+              currencies: words(String(values.currencies).toUpperCase()),
+            })
+          }
+          then={open}
+        />
       )}
     </Page>
   );
