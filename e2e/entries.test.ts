@@ -70,7 +70,7 @@ describe("entries", () => {
     await d.text("Berth fee shared");
     await d.open(`/ledger/pairs?${october}`);
     await d.see(
-      "//tr[contains(., 'Kestle Island Terminals')][contains(., 'ISK')][contains(., '60,000')]//*[contains(., 'Holds')]",
+      "//tr[contains(., 'Kestle Island Terminals')][contains(., 'ISK')][contains(., '60,000')]//*[contains(., 'Agrees')]",
     );
   });
 
@@ -154,7 +154,7 @@ describe("a batch of harbour-works papers", () => {
     await d.open(`/ledger/batches?${october}`);
     await (await d.button("New batch")).click();
     await (await d.see("//input[@aria-label='Control total 1']")).sendKeys("1500");
-    await (await d.button("Make the batch")).click();
+    await (await d.button("Add batch")).click();
     await browser.wait(until.urlMatches(/\/ledger\/batches\/\d+/), WAIT);
     const batch = new URL(await browser.getCurrentUrl()).pathname;
     const add = async (amount: string) => {

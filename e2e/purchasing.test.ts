@@ -188,7 +188,7 @@ describe("paying", () => {
     await d.see("//h1[starts-with(., 'HSF-26-Z')]");
     await d.text("It settles no item");
     await d.open(`/payables/cash?${november}`);
-    await d.text("Together they equal the control account.");
+    await d.text("Their total equals the control account.");
   });
 
   test("one payment above the limit of a rule waits as a run of its own: the controller posts it by keyboard, finds its payment there, and takes it back", async () => {

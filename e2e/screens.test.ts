@@ -117,7 +117,7 @@ describe("first use", () => {
     await browser.wait(until.urlContains("/sign-in"), 30_000);
     await signInAs(browser, inject("empty"), "ada", "long strands of kelp");
     await browser.wait(
-      until.elementLocated(By.xpath("//*[contains(., 'Nothing of yours is half done')]")),
+      until.elementLocated(By.xpath("//*[contains(., 'You have no drafts')]")),
       15_000,
     );
     await browser.get(`${inject("empty")}/welcome`);

@@ -27,6 +27,8 @@ const SHAPES: Record<StateCode, Shape> = {
   discarded: "barred",
   holds: "disc",
   fails: "triangle",
+  agrees: "disc",
+  differs: "triangle",
   verified: "disc",
   failed: "triangle",
   warns: "half",

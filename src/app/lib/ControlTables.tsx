@@ -66,7 +66,7 @@ export function ControlTables({ data }: { data: ControlAccounts }) {
           </tbody>
           <tfoot>
             <tr>
-              <td colSpan={2}>Together</td>
+              <td colSpan={2}>Total</td>
               {MEASURES.map((m) => (
                 <td key={m} className="num">
                   {shownAmount(total(m), data.currency)}

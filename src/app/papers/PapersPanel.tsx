@@ -195,7 +195,7 @@ export function PapersPanel({
                 onChange={(e) => setText(e.target.value)}
               />
               <button type="submit" className="button self-start" disabled={!text.trim()}>
-                Say it
+                Add remark
               </button>
             </form>
           </section>

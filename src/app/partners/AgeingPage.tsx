@@ -100,7 +100,7 @@ export async function AgeingPage({
             </Link>
           </Fact>
           <span className="ml-auto flex items-center gap-3 text-ink-2">
-            <Status of={a.agrees ? "holds" : "fails"} />
+            <Status of={a.agrees ? "agrees" : "differs"} />
             {a.agrees
               ? `The open items equal the control accounts.${
                   a.afterwards === 0n

@@ -71,7 +71,7 @@ export function PartnerView({
     (): TableColumn<OpenItemRow>[] => [
       {
         key: "dueDate",
-        header: "Due",
+        header: "Due date",
         width: 104,
         value: (i) => i.dueDate,
         cell: (i) => (
@@ -90,7 +90,7 @@ export function PartnerView({
       { key: "kind", header: "Kind", width: 100, value: (i) => i.kind },
       {
         key: "date",
-        header: "Of",
+        header: "Invoice date",
         width: 104,
         value: (i) => i.date,
         cell: (i) => shownDate(i.date),
@@ -100,7 +100,14 @@ export function PartnerView({
         ? [{ key: "hold", header: "On hold", width: 150, value: (i: OpenItemRow) => i.hold }]
         : []),
       ...(foreign
-        ? [{ key: "currency", header: "In", width: 56, value: (i: OpenItemRow) => i.currency }]
+        ? [
+            {
+              key: "currency",
+              header: "Currency",
+              width: 78,
+              value: (i: OpenItemRow) => i.currency,
+            },
+          ]
         : []),
       {
         key: "amount",
@@ -113,7 +120,7 @@ export function PartnerView({
       },
       {
         key: "left",
-        header: "Left",
+        header: "Open amount",
         width: 124,
         align: "right",
         sum: true,
@@ -212,7 +219,7 @@ export function PartnerView({
             aria-pressed={all}
             onClick={() => work.go({ all: all ? null : "1" })}
           >
-            {all ? "Open items" : "Everything"}
+            {all ? "Open items" : "All transactions"}
           </button>
           {partner.supplier &&
             partner.customer &&
@@ -311,7 +318,7 @@ export function PartnerView({
           <Empty title="Nothing is open">
             {all
               ? "Nothing has been done with this partner in this company."
-              : "Every item is settled. “Everything” shows what was."}
+              : "Every item is settled. “All transactions” shows what was."}
           </Empty>
         }
       />

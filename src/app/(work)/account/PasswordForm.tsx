@@ -19,10 +19,16 @@ export function PasswordForm() {
   return (
     <FieldForm
       name="password"
+      title="Password"
       fields={[
-        { key: "current", label: "Password now", kind: "password", complete: "current-password" },
+        {
+          key: "current",
+          label: "Current password",
+          kind: "password",
+          complete: "current-password",
+        },
         { key: "password", label: "New password, 12 characters or more", kind: "password" },
-        { key: "again", label: "The new one again", kind: "password" },
+        { key: "again", label: "Repeat the new password", kind: "password" },
       ]}
       start={{ current: "", password: "", again: "" }}
       check={check}

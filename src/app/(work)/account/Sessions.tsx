@@ -17,8 +17,8 @@ export function Sessions({ rows }: { rows: SessionRow[] }) {
       <table className="sheet">
         <thead>
           <tr>
-            <th>From</th>
-            <th className="w-28">By</th>
+            <th>Address</th>
+            <th className="w-36">Signed in with</th>
             <th className="w-36">Since</th>
             <th className="w-36">Last used</th>
             <th className="w-24" />
@@ -39,7 +39,7 @@ export function Sessions({ rows }: { rows: SessionRow[] }) {
                     disabled={busy}
                     onClick={() => void act(() => endSessionAction(s.id), "Ended.")}
                   >
-                    End it
+                    Sign out
                   </button>
                 )}
               </td>

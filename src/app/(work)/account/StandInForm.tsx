@@ -14,11 +14,12 @@ export function StandInForm({ now, people }: Props) {
   return (
     <FieldForm
       name="standin"
+      title="Stand-in for approvals"
       columns={2}
       fields={[
         {
           key: "standIn",
-          label: "Stands in for me, in approving",
+          label: "Stand-in",
           kind: "select",
           options: [
             { value: "", text: "nobody" },

@@ -21,17 +21,18 @@ export function WritingForm({ now }: { now: Writing }) {
   return (
     <FieldForm
       name="writing"
+      title="Amounts and dates"
       fields={[
         {
           key: "figures",
-          label: "Amounts are written",
+          label: "Amounts",
           kind: "select",
           options: FIGURES.map((f) => ({ value: f, text: sampleFigure(f) })),
           hint: "They are typed this way too.",
         },
         {
           key: "days",
-          label: "Dates are written",
+          label: "Dates",
           kind: "select",
           options: DAYS.map((d) => ({ value: d, text: writtenDay(today, d) })),
           hint: "They may be typed in any of these ways, the day first.",

@@ -20,9 +20,9 @@ export function CloseTable({ board }: { board: CloseBoard }) {
         <table className="sheet">
           <thead>
             <tr>
-              <th className="w-28">State</th>
+              <th className="w-36">Status</th>
               <th className="w-72">Check</th>
-              <th>Found</th>
+              <th>Finding</th>
               <th className="w-28" aria-label="Door" />
             </tr>
           </thead>
@@ -37,7 +37,7 @@ export function CloseTable({ board }: { board: CloseBoard }) {
                 <td>
                   {c.door && (
                     <Link className="link" href={c.door}>
-                      Go there
+                      Open
                     </Link>
                   )}
                 </td>
@@ -55,11 +55,11 @@ export function CloseTable({ board }: { board: CloseBoard }) {
         <table className="sheet">
           <thead>
             <tr>
-              <th className="w-44">When</th>
-              <th className="w-44">Who</th>
-              <th className="w-56">From and to</th>
+              <th className="w-44">Date and time</th>
+              <th className="w-44">Changed by</th>
+              <th className="w-56">Change of state</th>
               <th>Reason</th>
-              <th className="num w-56">Chain stood at</th>
+              <th className="num w-56">Last journal</th>
             </tr>
           </thead>
           <tbody>

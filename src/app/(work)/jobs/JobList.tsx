@@ -24,9 +24,9 @@ export function JobList({ jobs: first }: { jobs: readonly JobView[] }) {
       <table className="sheet">
         <thead>
           <tr>
-            <th className="w-28">State</th>
-            <th className="w-24">Work</th>
-            <th>Of</th>
+            <th className="w-28">Status</th>
+            <th className="w-24">Job</th>
+            <th>Description</th>
             <th className="w-[36%]">Progress</th>
             <th className="w-36">Started by</th>
             <th className="w-40">Started</th>

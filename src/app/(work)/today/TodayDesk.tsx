@@ -49,7 +49,7 @@ export function TodayDesk({
         }
       >
         {desk.mine.length === 0 ? (
-          <p className="p-4 text-ink-2">Nothing of yours is half done.</p>
+          <p className="p-4 text-ink-2">You have no drafts.</p>
         ) : (
           <Rows rows={desk.mine} />
         )}
@@ -68,12 +68,12 @@ export function TodayDesk({
         {!board ? (
           <p className="p-4 text-ink-2">Every period that was opened is closed.</p>
         ) : open.length === 0 ? (
-          <p className="p-4 text-ink-2">Every check holds. The period can be closed.</p>
+          <p className="p-4 text-ink-2">Every check passed. The period can be closed.</p>
         ) : (
           <ul>
             {open.map((c) => (
               <li key={c.code} className="flex items-start gap-3 border-b border-line-2 px-3 py-2">
-                <span className="w-16 shrink-0">
+                <span className="w-34 shrink-0">
                   <Status of={c.state} />
                 </span>
                 <span className="min-w-0 flex-1">
@@ -82,7 +82,7 @@ export function TodayDesk({
                 </span>
                 {c.door && (
                   <Link className="link shrink-0" href={c.door}>
-                    Go there
+                    Open
                   </Link>
                 )}
               </li>

@@ -38,7 +38,7 @@ export default async function SubLedgersPage({ searchParams }: { searchParams: S
     <Page
       strip={<PeriodStrip />}
       title={TITLE}
-      status={<Status of={apart === 0 ? "holds" : "fails"} />}
+      status={<Status of={apart === 0 ? "agrees" : "differs"} />}
       note={`on ${shownDate(on)}, in ${currency}; debit balances are positive${place.asKnown ? asKnownNote(place.asKnown) : ""}`}
       actions={
         <>
@@ -61,7 +61,7 @@ export default async function SubLedgersPage({ searchParams }: { searchParams: S
         <table className="sheet">
           <thead>
             <tr>
-              <th className="w-28">State</th>
+              <th className="w-28">Status</th>
               <th>Sub-ledger</th>
               <th className="w-32">Control account</th>
               <th className="num w-44">List</th>
@@ -73,7 +73,7 @@ export default async function SubLedgersPage({ searchParams }: { searchParams: S
             {rows.map((r) => (
               <tr key={r.control + r.accounts.join()}>
                 <td>
-                  <Status of={r.held === r.listed ? "holds" : "fails"} />
+                  <Status of={r.held === r.listed ? "agrees" : "differs"} />
                 </td>
                 <td>
                   <Link href={`${r.page}?${placeQuery(place)}`}>{r.list}</Link>{" "}

@@ -24,7 +24,7 @@ export function SealsPanel({ seals: { seals, covered } }: { seals: Seals }) {
             <tr>
               <th className="w-28">Company</th>
               <th className="num w-28">Journals</th>
-              <th>Head of its chain</th>
+              <th>Hash of its last journal</th>
             </tr>
           </thead>
           <tbody>
@@ -46,7 +46,7 @@ export function SealsPanel({ seals: { seals, covered } }: { seals: Seals }) {
           <thead>
             <tr>
               <th className="w-64">Not covered</th>
-              <th>Why</th>
+              <th>Reason</th>
             </tr>
           </thead>
           <tbody>

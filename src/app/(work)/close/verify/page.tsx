@@ -34,10 +34,10 @@ export default async function VerifyPage() {
         <table className="sheet">
           <thead>
             <tr>
-              <th className="w-28">State</th>
+              <th className="w-28">Status</th>
               <th>Check</th>
-              <th className="num w-40">Looked at</th>
-              <th>Found</th>
+              <th className="num w-40">Records checked</th>
+              <th>Finding</th>
             </tr>
           </thead>
           <tbody>

@@ -150,7 +150,7 @@ export function BatchForm({
         </div>
       </fieldset>
       <button type="submit" className="button button-main" disabled={busy}>
-        {batch ? "Save" : "Make the batch"}
+        {batch ? "Save" : "Add batch"}
       </button>
       <button type="button" className="button" onClick={onLeave}>
         Cancel

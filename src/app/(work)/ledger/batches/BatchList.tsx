@@ -51,7 +51,7 @@ export function BatchList({ list }: { list: StartOfList<BatchRow> }) {
       {
         key: "entered",
         derived: true,
-        header: "Entered",
+        header: "Entered total",
         width: 170,
         align: "right",
         value: (r) => texts(r, "entered"),

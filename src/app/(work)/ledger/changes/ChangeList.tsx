@@ -30,7 +30,7 @@ export function ChangeList({ rows }: { rows: ChangeRow[] }) {
       { key: "period", header: "Period", width: 90, value: (r) => r.period },
       { key: "type", header: "Type", width: 110, value: (r) => r.type },
       { key: "description", header: "Description", value: (r) => r.description },
-      { key: "by", header: "By", width: 130, value: (r) => r.by },
+      { key: "by", header: "Posted by", width: 130, value: (r) => r.by },
       {
         key: "total",
         header: "Total",
@@ -42,7 +42,7 @@ export function ChangeList({ rows }: { rows: ChangeRow[] }) {
       },
       {
         key: "result",
-        header: "To the result",
+        header: "Effect on result",
         width: 130,
         align: "right",
         sum: true,

@@ -62,7 +62,7 @@ export function JournalList({
       { key: "description", header: "Description", value: (r) => r.description },
       { key: "preparedBy", header: "Prepared by", width: 140, value: (r) => r.preparedBy },
       { key: "period", header: "Period", width: 100, hidden: true, value: (r) => r.period },
-      { key: "origin", header: "Came from", width: 130, value: (r) => r.origin },
+      { key: "origin", header: "Source", width: 130, value: (r) => r.origin },
       {
         key: "postedAt",
         header: "Posted",

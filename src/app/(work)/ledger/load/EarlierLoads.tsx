@@ -36,8 +36,8 @@ export function EarlierLoads({ loads }: { loads: LoadRow[] }) {
             cell: (l) => <b className="font-semibold">{l.source || "no name"}</b>,
           },
           { key: "at", header: "Loaded", width: 150, value: (l) => l.at, cell: (l) => when(l.at) },
-          { key: "by", header: "By", width: 160, value: (l) => l.by },
-          { key: "mode", header: "How", width: 130, value: (l) => MODES[l.mode] ?? l.mode },
+          { key: "by", header: "Loaded by", width: 160, value: (l) => l.by },
+          { key: "mode", header: "Mode", width: 130, value: (l) => MODES[l.mode] ?? l.mode },
           {
             key: "journals",
             header: "Journals",

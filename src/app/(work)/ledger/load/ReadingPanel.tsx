@@ -127,7 +127,7 @@ export function ReadingPanel({
         <thead>
           <tr>
             <th>Heading</th>
-            <th>Means</th>
+            <th>Field</th>
             <th>First values</th>
           </tr>
         </thead>

@@ -97,7 +97,7 @@ export default async function PairsPage({ searchParams }: { searchParams: Search
                     {shownAmount(b.difference, b.currency)}
                   </td>
                   <td>
-                    <Status of={b.difference === 0n ? "holds" : "fails"} quiet />
+                    <Status of={b.difference === 0n ? "agrees" : "differs"} quiet />
                   </td>
                   <td className="num text-ink-2">
                     <Link

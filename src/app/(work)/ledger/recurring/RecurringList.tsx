@@ -35,14 +35,14 @@ export function RecurringList({ rows, upTo }: { rows: RecurringRow[]; upTo: stri
       { key: "rhythm", header: "Frequency", width: 120, value: (r) => r.rhythmText },
       {
         key: "first",
-        header: "First",
+        header: "First date",
         width: 104,
         value: (r) => r.rhythm.first,
         cell: (r) => shownDate(r.rhythm.first),
       },
       {
         key: "until",
-        header: "Until",
+        header: "Last date",
         width: 104,
         value: (r) => r.rhythm.until,
         cell: (r) => (r.rhythm.until ? shownDate(r.rhythm.until) : "without end"),
@@ -56,7 +56,7 @@ export function RecurringList({ rows, upTo }: { rows: RecurringRow[]; upTo: stri
       },
       {
         key: "due",
-        header: "Due",
+        header: "Next date",
         width: 180,
         value: (r) => r.due.length,
         cell: (r) =>

@@ -22,7 +22,7 @@ export function DueList({ rows, upTo }: { rows: DueReversal[]; upTo: string }) {
     (): TableColumn<DueReversal>[] => [
       {
         key: "reverseOn",
-        header: "Due",
+        header: "Reversal date",
         width: 120,
         value: (r) => r.reverseOn,
         cell: (r) => shownDate(r.reverseOn),
@@ -36,7 +36,7 @@ export function DueList({ rows, upTo }: { rows: DueReversal[]; upTo: string }) {
       },
       {
         key: "date",
-        header: "Of",
+        header: "Journal date",
         width: 120,
         value: (r) => r.date,
         cell: (r) => shownDate(r.date),

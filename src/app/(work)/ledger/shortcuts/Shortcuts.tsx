@@ -95,7 +95,12 @@ export function Shortcuts({
           value: (s: Shortcut) => s.dimensions[d.code] ?? "",
         })),
         { key: "description", header: "Description", value: (s) => s.description },
-        { key: "own", header: "Whose", width: 120, value: (s) => (s.own ? "mine" : "everybody's") },
+        {
+          key: "own",
+          header: "Available to",
+          width: 120,
+          value: (s) => (s.own ? "mine" : "everybody's"),
+        },
       ]}
       fields={[
         {

@@ -41,9 +41,9 @@ export default async function CashPage({ searchParams }: { searchParams: SearchP
               "To",
               "Items",
               "Amount",
-              "Held back of it",
+              "Of which on hold",
               "Discount if paid by then",
-              "Together so far",
+              "Cumulative",
             ]}
             rows={weeks.map((w, i) => [
               w.from || "overdue",
@@ -66,9 +66,9 @@ export default async function CashPage({ searchParams }: { searchParams: SearchP
           <Fact label="Due later than these weeks">{shownAmount(later, currency)}</Fact>
           <Fact label="Control account">{shownAmount(control, currency)}</Fact>
           <span className="ml-auto flex items-center gap-3 text-ink-2">
-            <Status of={agrees ? "holds" : "fails"} />
+            <Status of={agrees ? "agrees" : "differs"} />
             {agrees
-              ? `Together they equal the control account.${
+              ? `Their total equals the control account.${
                   afterwards === 0n
                     ? ""
                     : ` The ageing on ${shownDate(today)} is ${shownAmount(minor(total - afterwards), currency)}: ${shownAmount(afterwards, currency)} is posted for later days.`
@@ -86,9 +86,9 @@ export default async function CashPage({ searchParams }: { searchParams: SearchP
               <th className="num w-20">Items</th>
               <th className="num w-40">Amount</th>
               <th />
-              <th className="num w-36">Held back of it</th>
+              <th className="num w-36">Of which on hold</th>
               <th className="num w-40">Discount if paid by then</th>
-              <th className="num w-40">Together so far</th>
+              <th className="num w-40">Cumulative</th>
             </tr>
           </thead>
           <tbody>

@@ -83,10 +83,10 @@ export default async function DiscountsPage({ searchParams }: { searchParams: Se
                 <th className="w-36">Payment</th>
                 <th>Supplier</th>
                 <th className="w-40">Invoice</th>
-                <th className="w-14">In</th>
+                <th className="w-20">Currency</th>
                 <th className="num w-36">Settled</th>
-                <th className="num w-32">Had</th>
-                <th className="num w-32">Lost</th>
+                <th className="num w-32">Discount taken</th>
+                <th className="num w-32">Discount lost</th>
               </tr>
             </thead>
             <tbody>

@@ -39,9 +39,9 @@ export function GoodsReceiptList({ list }: { list: StartOfList<GoodsReceiptRow> 
         value: (r) => r.date,
         cell: (r) => shownDate(r.date ?? ""),
       },
-      { key: "title", header: "What", value: (r) => r.title },
+      { key: "title", header: "Description", value: (r) => r.title },
       { key: "order", header: "Order", width: 130, value: (r) => r.order },
-      { key: "currency", header: "In", width: 56, value: (r) => r.currency },
+      { key: "currency", header: "Currency", width: 78, value: (r) => r.currency },
       {
         key: "amount",
         header: "At order price",

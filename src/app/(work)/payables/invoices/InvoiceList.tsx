@@ -192,7 +192,7 @@ export function InvoiceActions({ status, text }: { status: string; text: string 
           ["all", "All"],
           ["draft", "Drafts"],
           ["waiting", "Waiting"],
-          ["held", "Held"],
+          ["held", "On hold"],
           ["posted", "Posted"],
           ["reversed", "Cancelled"],
         ].map(([value, word]) => (

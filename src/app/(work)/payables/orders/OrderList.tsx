@@ -63,10 +63,10 @@ export function OrderList({ list }: { list: StartOfList<OrderRow> }) {
         width: 220,
         value: (o) => o.party,
       },
-      { key: "description", header: "For", value: (o) => o.description },
+      { key: "description", header: "Description", value: (o) => o.description },
       {
         key: "wanted",
-        header: "Wanted",
+        header: "Delivery date",
         width: 100,
         value: (o) => o.wanted ?? "",
         cell: (o) =>
@@ -77,7 +77,7 @@ export function OrderList({ list }: { list: StartOfList<OrderRow> }) {
           ),
       },
       ...(foreign
-        ? [{ key: "currency", header: "In", width: 56, value: (o: OrderRow) => o.currency }]
+        ? [{ key: "currency", header: "Currency", width: 78, value: (o: OrderRow) => o.currency }]
         : []),
       {
         key: "net",
@@ -90,7 +90,7 @@ export function OrderList({ list }: { list: StartOfList<OrderRow> }) {
       },
       {
         key: "outstanding",
-        header: "To come",
+        header: "Open amount",
         width: 124,
         align: "right",
         sum: true,
@@ -119,7 +119,7 @@ export function OrderList({ list }: { list: StartOfList<OrderRow> }) {
           Nothing was ordered in these months.{" "}
           {work.may("prepare.payables") && (
             <Link className="link" href={work.link("/payables/orders/new")}>
-              Write an order
+              New order
             </Link>
           )}
         </Empty>

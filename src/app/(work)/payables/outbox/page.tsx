@@ -55,11 +55,11 @@ export default async function OutboxPage({ searchParams }: { searchParams: Searc
             <thead>
               <tr>
                 <th className="w-32">Sent</th>
-                <th className="w-64">To</th>
+                <th className="w-64">Recipient</th>
                 <th className="w-64">Subject</th>
                 <th>Text</th>
                 <th className="w-44">Attached</th>
-                <th className="w-40">For</th>
+                <th className="w-40">Document</th>
               </tr>
             </thead>
             <tbody>

@@ -44,8 +44,8 @@ export function PaymentList({ list }: { list: StartOfList<PaymentRow> }) {
         cell: (p) => shownDate(p.date ?? ""),
       },
       { key: "party", header: "Payee", value: (p) => p.party },
-      { key: "method", header: "By", width: 84, value: (p) => p.method },
-      { key: "bank", header: "From", width: 110, value: (p) => p.bank },
+      { key: "method", header: "Payment method", width: 120, value: (p) => p.method },
+      { key: "bank", header: "Bank account", width: 110, value: (p) => p.bank },
       {
         key: "cheque",
         header: "Cheque",
@@ -55,7 +55,7 @@ export function PaymentList({ list }: { list: StartOfList<PaymentRow> }) {
       },
       { key: "run", header: "Run", width: 116, value: (p) => p.run },
       ...(foreign
-        ? [{ key: "currency", header: "In", width: 56, value: (p: PaymentRow) => p.currency }]
+        ? [{ key: "currency", header: "Currency", width: 78, value: (p: PaymentRow) => p.currency }]
         : []),
       {
         key: "discount",

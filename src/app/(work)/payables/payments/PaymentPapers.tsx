@@ -228,8 +228,8 @@ export function PaymentPapers({
           <thead>
             <tr>
               <th>Payee</th>
-              <th className="w-24">By</th>
-              <th className="w-64">To</th>
+              <th className="w-32">Payment method</th>
+              <th className="w-64">Payee</th>
               <th className="num w-20">Items</th>
               <th className="num w-32">Discount</th>
               <th className="num w-36">Amount</th>

@@ -44,9 +44,14 @@ export function ReceivedTable({
         value: (l) => l.receipt,
         cell: (l) => <b className="font-semibold">{l.receipt}</b>,
       },
-      { key: "description", header: "What", width: 140, value: (l) => l.description },
+      { key: "description", header: "Description", width: 140, value: (l) => l.description },
       { key: "order", header: "Order", width: 118, value: (l) => l.order },
-      { key: "open", header: "It is", width: 60, value: (l) => (l.orderOpen ? "open" : "closed") },
+      {
+        key: "open",
+        header: "Order status",
+        width: 96,
+        value: (l) => (l.orderOpen ? "open" : "closed"),
+      },
       {
         key: "date",
         header: "Received",
@@ -56,7 +61,7 @@ export function ReceivedTable({
       },
       {
         key: "age",
-        header: "Days",
+        header: "Age in days",
         width: 50,
         align: "right",
         value: (l) => l.age,
@@ -64,7 +69,7 @@ export function ReceivedTable({
       },
       {
         key: "received",
-        header: "Came to",
+        header: "Received value",
         width: 92,
         align: "right",
         sum: true,
@@ -89,7 +94,7 @@ export function ReceivedTable({
       },
       {
         key: "leftover",
-        header: "Left",
+        header: "Open amount",
         width: 92,
         align: "right",
         sum: true,
@@ -103,7 +108,7 @@ export function ReceivedTable({
     (): TableColumn<CleanedRow>[] => [
       {
         key: "date",
-        header: "On",
+        header: "Date",
         width: 104,
         value: (c) => c.date,
         cell: (c) => shownDate(c.date),
@@ -111,8 +116,8 @@ export function ReceivedTable({
       { key: "supplier", header: "Supplier", value: (c) => c.supplierName },
       { key: "receipt", header: "Goods receipt", width: 130, value: (c) => c.receipt },
       { key: "order", header: "Order", width: 130, value: (c) => c.order },
-      { key: "reason", header: "By rule, or because", width: 220, value: (c) => c.reason },
-      { key: "by", header: "By", width: 130, value: (c) => c.by },
+      { key: "reason", header: "Rule or reason", width: 220, value: (c) => c.reason },
+      { key: "by", header: "Cleaned up by", width: 130, value: (c) => c.by },
       { key: "run", header: "Run", width: 116, value: (c) => c.run.number },
       { key: "journal", header: "Journal", width: 124, value: (c) => c.journal.number },
       {

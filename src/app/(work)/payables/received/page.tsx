@@ -73,7 +73,7 @@ export default async function ReceivedPage({ searchParams }: { searchParams: Sea
           </Fact>
           <Fact label="Lines">{g.rows.length}</Fact>
           <span className="ml-auto flex items-center gap-3 text-ink-2">
-            <Status of={g.agrees ? "holds" : "fails"} />
+            <Status of={g.agrees ? "agrees" : "differs"} />
             {g.agrees
               ? "The leftovers equal the control account."
               : `They differ by ${shownAmount(g.control - g.total, g.currency)}. Run verify before anything else.`}

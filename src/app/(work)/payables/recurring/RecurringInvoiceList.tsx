@@ -51,7 +51,7 @@ export function RecurringInvoiceList({
       },
       {
         key: "due",
-        header: "Due",
+        header: "Next date",
         width: 180,
         value: (r) => r.due.length,
         cell: (r) =>
@@ -71,7 +71,7 @@ export function RecurringInvoiceList({
       },
       {
         key: "left",
-        header: "Remaining",
+        header: "Remaining amount",
         width: 124,
         align: "right",
         value: (r) => r.left ?? 0n,

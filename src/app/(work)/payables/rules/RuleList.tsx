@@ -100,8 +100,8 @@ export function RuleList({
               <tr>
                 <th className="num w-16">Order</th>
                 <th className="w-56">Rule</th>
-                <th className="w-28">State</th>
-                <th>What it does</th>
+                <th className="w-28">Status</th>
+                <th>Conditions and effect</th>
                 <th className="w-24">Company</th>
               </tr>
             </thead>
@@ -191,7 +191,7 @@ function ScheduleForm({ schedule }: { schedule: Schedule | null }) {
         )}
         {!open && work.may("post.payables") && (
           <button type="button" className="button ml-auto" onClick={() => setOpen(true)}>
-            {schedule ? "Change the schedule" : "Let them come by themselves"}
+            {schedule ? "Change the schedule" : "Schedule"}
           </button>
         )}
         {open && (

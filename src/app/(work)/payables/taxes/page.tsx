@@ -91,7 +91,7 @@ export default async function TaxSummaryPage({ searchParams }: { searchParams: S
       footer={
         accounts.length > 0 && (
           <span className="ml-auto flex items-center gap-3 text-ink-2">
-            <Status of={accounts.every((a) => a.agrees) ? "holds" : "fails"} />
+            <Status of={accounts.every((a) => a.agrees) ? "agrees" : "differs"} />
             {accounts.every((a) => a.agrees)
               ? "What journals of documents post on the accounts of the taxes is what the records say."
               : "An account differs from what the records say. Run verify before anything else."}
@@ -156,7 +156,7 @@ export default async function TaxSummaryPage({ searchParams }: { searchParams: S
                     </td>
                     <td className="num font-semibold">{shownAmount(a.movement, currency)}</td>
                     <td>
-                      <Status of={a.agrees ? "holds" : "fails"} />
+                      <Status of={a.agrees ? "agrees" : "differs"} />
                     </td>
                   </tr>
                 ))}
@@ -240,7 +240,7 @@ function TaxTable({
         </tbody>
         <tfoot>
           <tr>
-            <td colSpan={5}>Together</td>
+            <td colSpan={5}>Total</td>
             <Amounts of={together} currency={currency} isPurchase={isPurchase} />
           </tr>
         </tfoot>

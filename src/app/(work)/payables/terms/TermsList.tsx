@@ -19,7 +19,7 @@ export function TermsList({ rows, mayChange }: { rows: TermsRow[]; mayChange: bo
       columns={[
         { key: "code", header: "Code", width: 120, value: (t) => t.code },
         { key: "name", header: "Name", value: (t) => t.name },
-        { key: "instalments", header: "Due", value: (t) => instalmentsText(t.terms) },
+        { key: "instalments", header: "Instalments", value: (t) => instalmentsText(t.terms) },
         { key: "discounts", header: "Discounts", width: 200, value: (t) => discountsText(t.terms) },
       ]}
       fields={[

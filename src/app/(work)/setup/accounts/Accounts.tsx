@@ -100,7 +100,12 @@ export function Accounts({
         cell: (a) => (a.account ? a.name : <b className="font-semibold">{a.name}</b>),
       },
       { key: "type", header: "Type", width: 100, value: (a) => a.type },
-      { key: "control", header: "Control", width: 120, value: (a) => a.account?.control ?? "" },
+      {
+        key: "control",
+        header: "Control kind",
+        width: 120,
+        value: (a) => a.account?.control ?? "",
+      },
       {
         key: "monetary",
         header: "Monetary",
@@ -109,7 +114,7 @@ export function Accounts({
       },
       {
         key: "heading",
-        header: "Under",
+        header: "Heading",
         width: 230,
         value: (a) => `${a.heading} ${a.headingName}`.trim(),
       },

@@ -61,7 +61,7 @@ export function ApprovalRules({
         },
         {
           key: "minimum",
-          header: "From",
+          header: "From amount",
           width: 170,
           align: "right",
           value: (r) => r.minimum,
@@ -112,7 +112,7 @@ export function ApprovalRules({
       aside={(r) =>
         mayChange && (
           <button type="button" className="button button-plain" onClick={() => void remove(r)}>
-            Take this rule out
+            Delete rule
           </button>
         )
       }

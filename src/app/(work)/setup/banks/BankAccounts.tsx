@@ -43,9 +43,14 @@ export function BankAccounts({
         { key: "name", header: "Name", value: (r) => r.name },
         { key: "company", header: "Company", width: 90, value: (r) => r.company },
         { key: "iban", header: "IBAN or number", width: 230, value: (r) => bankAddressText(r) },
-        { key: "currency", header: "In", width: 56, value: (r) => r.currency },
+        { key: "currency", header: "Currency", width: 78, value: (r) => r.currency },
         { key: "account", header: "Account", width: 84, value: (r) => r.account },
-        { key: "underWay", header: "Under way", width: 90, value: (r) => r.underWayAccount },
+        {
+          key: "underWay",
+          header: "In-transit account",
+          width: 130,
+          value: (r) => r.underWayAccount,
+        },
         {
           key: "overdraft",
           header: "Overdraft",

@@ -107,7 +107,7 @@ export function Dimensions({
           ),
         },
         { key: "name", header: "Name", value: (v) => v.name },
-        { key: "parent", header: "Below", width: 110, value: (v) => v.parent ?? "" },
+        { key: "parent", header: "Parent value", width: 110, value: (v) => v.parent ?? "" },
         {
           key: "from",
           header: "Active from",
@@ -117,7 +117,7 @@ export function Dimensions({
         },
         {
           key: "to",
-          header: "to",
+          header: "Active to",
           width: 120,
           value: (v) => v.activeTo ?? "",
           cell: (v) => (v.activeTo ? shownDate(v.activeTo) : ""),

@@ -9,15 +9,15 @@ import { shownDate } from "@/ui/writing";
 const COLUMNS: readonly TableColumn<HistoryRow>[] = [
   {
     key: "at",
-    header: "When, UTC",
+    header: "Time, UTC",
     width: 160,
     value: (r) => r.at,
     cell: (r) => `${shownDate(r.at.slice(0, 10))} ${r.at.slice(11, 19)}`,
   },
-  { key: "by", header: "Who", width: 150, value: (r) => r.by },
-  { key: "action", header: "Did", width: 130, value: (r) => r.action },
-  { key: "kind", header: "What", width: 120, value: (r) => r.kind },
-  { key: "label", header: "Which", value: (r) => r.label },
+  { key: "by", header: "Person", width: 150, value: (r) => r.by },
+  { key: "action", header: "Action", width: 130, value: (r) => r.action },
+  { key: "kind", header: "Kind of record", width: 120, value: (r) => r.kind },
+  { key: "label", header: "Name or number", value: (r) => r.label },
   { key: "company", header: "Company", width: 90, value: (r) => r.company },
 ];
 

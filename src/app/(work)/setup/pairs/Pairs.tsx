@@ -37,8 +37,8 @@ export function Pairs({
         { key: "firstDueFrom", header: "Due from", value: (p) => p.firstDueFrom },
         { key: "firstDueTo", header: "Due to", value: (p) => p.firstDueTo },
         { key: "second", header: "Partner", width: 100, value: (p) => p.second },
-        { key: "secondDueFrom", header: "Its due from", value: (p) => p.secondDueFrom },
-        { key: "secondDueTo", header: "Its due to", value: (p) => p.secondDueTo },
+        { key: "secondDueFrom", header: "Counterparty: due from", value: (p) => p.secondDueFrom },
+        { key: "secondDueTo", header: "Counterparty: due to", value: (p) => p.secondDueTo },
         { key: "type", header: "Journal type", value: (p) => p.type },
       ]}
       fields={[

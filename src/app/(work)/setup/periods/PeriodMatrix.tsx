@@ -180,8 +180,8 @@ export function PeriodMatrixPage({ matrix }: { matrix: PeriodMatrix }) {
                   <span className="sr-only">Choose</span>
                 </th>
                 <th>Period</th>
-                <th>From</th>
-                <th>To</th>
+                <th>First day</th>
+                <th>Last day</th>
                 {AREAS.map((a) => (
                   <th key={a}>{a.replace(/^./, (c) => c.toUpperCase())}</th>
                 ))}

@@ -31,7 +31,7 @@ export function PostingAccounts({ rows, mayChange }: { rows: Row[]; mayChange: b
       add={null}
       empty={<Empty title="Nothing to set" />}
       columns={[
-        { key: "purpose", header: "For", value: (r) => WORDS[r.purpose] },
+        { key: "purpose", header: "Purpose", value: (r) => WORDS[r.purpose] },
         { key: "account", header: "Account", width: 120, value: (r) => r.account },
         { key: "name", header: "Name", value: (r) => r.name },
       ]}

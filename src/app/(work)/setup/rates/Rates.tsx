@@ -101,8 +101,8 @@ export function Rates({ rows, limits, mayChange }: Props) {
           value: (r) => Number(r.rate),
           cell: (r) => shownFigures(r.rate),
         },
-        { key: "source", header: "From", value: (r) => r.source },
-        { key: "by", header: "By", value: (r) => r.by },
+        { key: "source", header: "Source", value: (r) => r.source },
+        { key: "by", header: "Entered by", value: (r) => r.by },
       ]}
       fields={[
         {

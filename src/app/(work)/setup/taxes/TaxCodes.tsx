@@ -60,11 +60,11 @@ export function TaxCodes({ rows, mayChange }: { rows: TaxCode[]; mayChange: bool
       columns={[
         { key: "code", header: "Code", width: 90, value: (t) => t.code },
         { key: "name", header: "Name", value: (t) => t.name },
-        { key: "direction", header: "On", width: 90, value: (t) => ON[t.direction] },
-        { key: "kind", header: "Tax is", width: 230, value: (t) => WORDS[t.kind] },
+        { key: "direction", header: "Direction", width: 90, value: (t) => ON[t.direction] },
+        { key: "kind", header: "Kind of tax", width: 230, value: (t) => WORDS[t.kind] },
         { key: "rates", header: "Rates", width: 230, value: ratesText },
         { key: "account", header: "Account", width: 90, value: (t) => t.account },
-        { key: "owed", header: "Owed on", width: 90, value: (t) => t.owedAccount },
+        { key: "owed", header: "Tax payable account", width: 150, value: (t) => t.owedAccount },
         {
           key: "recoverable",
           header: "Recoverable",
@@ -79,13 +79,13 @@ export function TaxCodes({ rows, mayChange }: { rows: TaxCode[]; mayChange: bool
         { key: "name", label: "Name", kind: "text", required: true },
         {
           key: "direction",
-          label: "On",
+          label: "Direction",
           kind: "select",
           options: TAX_DIRECTIONS.map((d) => ({ value: d, text: ON[d] })),
         },
         {
           key: "kind",
-          label: "Tax is",
+          label: "Kind of tax",
           kind: "select",
           options: TAX_KINDS.map((k) => ({ value: k, text: WORDS[k] })),
         },

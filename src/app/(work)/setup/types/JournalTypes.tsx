@@ -27,14 +27,14 @@ export function JournalTypes({ rows, mayChange }: { rows: JournalType[]; mayChan
         { key: "area", header: "Area", width: 110, value: (t) => t.area },
         {
           key: "manual",
-          header: "Made",
+          header: "Entry",
           width: 120,
-          value: (t) => (t.manual ? "by hand" : "by the system"),
+          value: (t) => (t.manual ? "manual" : "automatic"),
         },
-        { key: "naming", header: "Description starts", value: (t) => t.naming },
+        { key: "naming", header: "Description begins with", value: (t) => t.naming },
         {
           key: "prefix",
-          header: "Numbers",
+          header: "First number",
           width: 90,
           value: (t) => (t.prefix ? `${t.prefix}00001` : "00001"),
         },
@@ -55,11 +55,11 @@ export function JournalTypes({ rows, mayChange }: { rows: JournalType[]; mayChan
           header: "Reversed",
           width: 150,
           value: (t) =>
-            t.reverses ? (t.autoReverse ? "next period, by itself" : "next period") : "when asked",
+            t.reverses ? (t.autoReverse ? "next period, automatic" : "next period") : "on request",
         },
         {
           key: "reversal",
-          header: "By",
+          header: "Reversal method",
           width: 140,
           value: (t) => (t.reversal === "swap" ? "swapped sides" : "negative amounts"),
         },

@@ -88,7 +88,7 @@ export function ItemPanel({
             })
           }
         >
-          {out ? "Take it in again" : "Leave it out of this run"}
+          {out ? "Include in the run" : "Exclude from the run"}
         </button>
       )}
     </SidePanel>

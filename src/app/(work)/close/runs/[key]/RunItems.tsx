@@ -47,7 +47,7 @@ export function RunItems({
       },
       {
         key: "why",
-        header: "Why",
+        header: "Reason",
         width: 190,
         value: (i) => i.why,
         cell: (i) => shownSentence(i.why),

@@ -245,7 +245,7 @@ function Made({ made }: { made: RunView["made"] }) {
         <tr>
           <th className="w-40">Document</th>
           <th>Name</th>
-          <th className="w-36">State</th>
+          <th className="w-36">Status</th>
         </tr>
       </thead>
       <tbody>

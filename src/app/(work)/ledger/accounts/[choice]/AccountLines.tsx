@@ -218,7 +218,7 @@ export function AccountLines({
         ? [
             {
               key: "foreign",
-              header: "In currency",
+              header: "Foreign amount",
               width: 150,
               align: "right" as const,
               value: (l: AccountLine) =>

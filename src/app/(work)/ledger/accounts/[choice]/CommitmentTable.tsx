@@ -25,7 +25,7 @@ export function CommitmentTable({ rows }: { rows: Commitment[] }) {
         ),
       },
       { key: "supplier", header: "Supplier", width: 200, value: (c) => c.supplierName },
-      { key: "description", header: "What", value: (c) => c.description },
+      { key: "description", header: "Description", value: (c) => c.description },
       { key: "account", header: "Account", width: 84, value: (c) => c.account },
       {
         key: "coding",
@@ -35,7 +35,7 @@ export function CommitmentTable({ rows }: { rows: Commitment[] }) {
       },
       {
         key: "wanted",
-        header: "Wanted",
+        header: "Delivery date",
         width: 104,
         value: (c) => c.wanted ?? "",
         cell: (c) =>
@@ -47,7 +47,7 @@ export function CommitmentTable({ rows }: { rows: Commitment[] }) {
       },
       {
         key: "functional",
-        header: "Still to come",
+        header: "Open commitment",
         width: 134,
         align: "right",
         sum: true,

@@ -89,7 +89,7 @@ export function BatchPage({
               </button>
               {loose.length > 0 && (
                 <select
-                  aria-label="Put a draft in"
+                  aria-label="Add a draft"
                   className="field w-40"
                   value=""
                   onChange={(e) =>
@@ -100,7 +100,7 @@ export function BatchPage({
                   }
                 >
                   <option value="" disabled>
-                    Put a draft in
+                    Add a draft
                   </option>
                   {loose.map((d) => (
                     <option key={d.id} value={d.id}>
@@ -259,7 +259,7 @@ export function BatchPage({
                 <th>Description</th>
                 <th className="w-28">Date</th>
                 <th className="w-28">Status</th>
-                <th className="w-36">By</th>
+                <th className="w-36">Prepared by</th>
                 <th className="num w-44">Debits</th>
                 {open && (
                   <th className="w-36">
@@ -310,7 +310,7 @@ export function BatchPage({
                           void act(() => moveToBatchAction(i.id, null), "Taken out of the batch.")
                         }
                       >
-                        Take out
+                        Remove
                       </button>
                     </td>
                   )}

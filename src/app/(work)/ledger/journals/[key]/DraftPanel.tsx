@@ -59,8 +59,8 @@ export function DraftPanel({ check, onClose }: { check: DraftCheck | null; onClo
               <thead>
                 <tr>
                   <th>Figure</th>
-                  <th className="num">Now</th>
-                  <th className="num">Then</th>
+                  <th className="num">Before posting</th>
+                  <th className="num">After posting</th>
                 </tr>
               </thead>
               <tbody>

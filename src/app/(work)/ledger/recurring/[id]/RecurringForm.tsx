@@ -186,7 +186,7 @@ export function RecurringForm({
               className="button"
               onClick={() => void end(view.status === "active" ? "ended" : "active")}
             >
-              {view.status === "active" ? "End it" : "Take it up again"}
+              {view.status === "active" ? "End" : "Resume"}
             </button>
           )}
           {may && (

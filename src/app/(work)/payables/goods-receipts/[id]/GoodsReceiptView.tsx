@@ -85,7 +85,7 @@ export function GoodsReceiptView({ receipt: r }: { receipt: View }) {
           <thead>
             <tr>
               <th className="num w-10">#</th>
-              <th>What</th>
+              <th>Description</th>
               <th className="num w-32">Quantity</th>
               <th className="num w-32">Not invoiced</th>
               <th className="num w-40">Accrued {functional}</th>

@@ -178,7 +178,7 @@ export function InvoiceEditor({
         ? [
             {
               key: "company",
-              header: "Borne by",
+              header: "Company",
               width: 92,
               kind: "lookup" as const,
               options: work.companies.map((c) => ({ code: c.code, name: c.name })),
@@ -836,7 +836,7 @@ function Held({
             onChange={(e) => setReason(e.target.value)}
           />
           <button type="submit" className="button" disabled={busy}>
-            Let it pass
+            Release hold
           </button>
         </form>
       )}

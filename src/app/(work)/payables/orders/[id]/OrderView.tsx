@@ -265,7 +265,7 @@ export function OrderView({
                 <th>Description</th>
                 <th className="w-24">Account</th>
                 <th className="w-40">Coding</th>
-                <th className="w-44">Wanted</th>
+                <th className="w-44">Delivery date</th>
                 <th className="num w-24">Ordered</th>
                 <th className="num w-24">Received</th>
                 <th className="num w-24">Invoiced</th>
@@ -423,7 +423,7 @@ function Receive({
             : "Nothing is posted now; the run at the period’s end accrues what is not invoiced."}
         </p>
         <button type="submit" className="button button-main justify-self-start" disabled={busy}>
-          Receive it
+          Post goods receipt
         </button>
       </form>
     </SidePanel>

@@ -226,7 +226,7 @@ export function PaymentView({ payment: p }: { payment: View }) {
         <table className="sheet">
           <thead>
             <tr>
-              <th>Settles</th>
+              <th>Settled item</th>
               <th className="num w-40">Settled</th>
               <th className="num w-40">Discount</th>
               <th className="num w-40">Paid</th>

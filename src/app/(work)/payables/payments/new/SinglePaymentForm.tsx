@@ -263,8 +263,8 @@ export function SinglePaymentForm({
                 <th>Open item</th>
                 <th className="w-28">Kind</th>
                 <th className="w-28">Due</th>
-                <th className="num w-36">Left</th>
-                <th className="num w-40">Pay</th>
+                <th className="num w-36">Open amount</th>
+                <th className="num w-40">Payment</th>
                 <th className="num w-32">Discount</th>
               </tr>
             </thead>

@@ -30,14 +30,14 @@ const METHODS: Option[] = [
 const fieldsOf = (banks: Option[], currency: string): RecordField[] => [
   {
     key: "bank",
-    label: "From",
+    label: "Bank account",
     kind: "select",
     options: banks,
     hint: "What it holds and its limit are checked in the preview.",
   },
   {
     key: "method",
-    label: "How",
+    label: "Payment method",
     kind: "select",
     options: METHODS,
     hint: "Suppliers say how they are paid.",
@@ -50,30 +50,30 @@ const fieldsOf = (banks: Option[], currency: string): RecordField[] => [
   },
   {
     key: "next",
-    label: "The next run is on",
+    label: "Next payment run",
     kind: "date",
     hint: "Everything that falls due before it is paid now.",
   },
   {
     key: "suppliers",
-    label: "Only these suppliers",
+    label: "Suppliers",
     kind: "text",
     placeholder: "S-103 S-115",
-    hint: "Numbers, apart by spaces. Empty: all.",
+    hint: "Numbers, separated by spaces. Empty: all suppliers.",
   },
   {
     key: "currencies",
-    label: "Only these currencies",
+    label: "Currencies",
     kind: "text",
     placeholder: "EUR",
-    hint: "Codes of ISO 4217. Empty: all.",
+    hint: "ISO 4217 codes. Empty: all currencies.",
   },
   {
     key: "minimum",
-    label: `Least payment, ${currency}`,
+    label: `Minimum payment, ${currency}`,
     kind: "figure",
     placeholder: "0.00",
-    hint: "What would be smaller waits.",
+    hint: "Smaller payments wait for a later run.",
   },
   {
     key: "discountOnPart",
@@ -83,7 +83,7 @@ const fieldsOf = (banks: Option[], currency: string): RecordField[] => [
       { value: "in proportion", text: "in proportion to the part" },
       { value: "none", text: "none" },
     ],
-    hint: "Where less is paid than settles an item.",
+    hint: "Where an item is paid in part.",
   },
   {
     key: "perInvoice",

@@ -275,7 +275,7 @@ export function RecurringInvoiceForm({
               disabled={busy}
               onClick={() => void end(view.status === "active" ? "ended" : "active")}
             >
-              {view.status === "active" ? "End it" : "Take it up again"}
+              {view.status === "active" ? "End" : "Resume"}
             </button>
           )}
           {may && (
