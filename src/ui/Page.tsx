@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { PlaceLine } from "./frame/PlaceLine";
 
 /** A screen: optional strip, title line, worksheet, fixed footer, and the panel at the right. */
 export function Page({
@@ -21,10 +22,8 @@ export function Page({
   panel?: ReactNode;
 }) {
   return (
-    <div
-      className={`grid h-full min-h-0 ${strip ? "grid-rows-[44px_minmax(0,1fr)]" : "grid-rows-[minmax(0,1fr)]"} print:block`}
-    >
-      {strip}
+    <div className="grid h-full min-h-0 grid-rows-[44px_minmax(0,1fr)] print:block">
+      <PlaceLine strip={strip} />
       <div className="flex min-h-0 print:block">
         <div className="grid min-h-0 min-w-0 flex-1 grid-cols-[minmax(0,1fr)] grid-rows-[minmax(0,1fr)_auto]">
           <div className="print-flow flex min-h-0 flex-col gap-2.5 px-4 pb-3 pt-3.5">

@@ -2,21 +2,14 @@
 import Link from "next/link";
 import { usePathname, useRouter } from "next/navigation";
 import { useEffect, useState, type ReactNode } from "react";
-import {
-  Listbox,
-  ListboxButton,
-  ListboxOption,
-  ListboxOptions,
-  Menu,
-  MenuButton,
-  MenuItem,
-  MenuItems,
-} from "@headlessui/react";
+import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { Toaster } from "sonner";
 import { Search } from "lucide-react";
 import { AREA_ENTRIES } from "./areas";
+import { AreaPages, useAreaPages } from "./AreaPages";
 import { Find } from "./Find";
 import { KeyHelp } from "./KeyHelp";
+import { areaOf } from "./pages";
 import { useWork } from "./work";
 import { Mark } from "../Mark";
 import { SignInAgain, type SignIn } from "./SignInAgain";
@@ -39,6 +32,7 @@ export function Frame({
   const [finding, setFinding] = useState(false);
   const [helping, setHelping] = useState(false);
   const areas = AREA_ENTRIES.filter((a) => a.rights.length === 0 || a.rights.some(work.may));
+  const pages = useAreaPages();
 
   useEffect(() => {
     let waiting = 0;
@@ -63,10 +57,11 @@ export function Frame({
         } else if (event.key === "g") waiting = Date.now();
         else if (Date.now() - waiting < 1500) {
           waiting = 0;
-          const area = areas.find((a) => a.key === event.key);
-          if (area) {
+          const page = pages[Number(event.key) - 1];
+          const to = areas.find((a) => a.key === event.key) ?? page;
+          if (to) {
             event.preventDefault();
-            router.push(work.link(area.href));
+            router.push(work.link(to.href));
           }
         }
       }
@@ -81,37 +76,16 @@ export function Frame({
       <div className="grid h-screen min-w-[1024px] grid-cols-[68px_minmax(0,1fr)] grid-rows-[minmax(0,1fr)] print:block print:h-auto">
         <Rail areas={areas} />
         <div className="grid min-h-0 grid-rows-[44px_minmax(0,1fr)] print:block">
-          <header className="no-print flex items-center gap-4 border-b border-line bg-panel px-4">
-            <Choice
-              label="Company"
-              value={work.place.company}
-              text={work.company?.name ?? ""}
-              options={work.companies.map((c) => ({ value: c.code, text: c.name, note: c.code }))}
-              onChange={(company) => work.go({ company, trace: null })}
-            />
-            <Choice
-              label="Book"
-              value={work.place.book}
-              text={work.place.book}
-              options={work.books.map((b) => ({
-                value: b.code,
-                text: b.code,
-                note: b.ended ? `${b.name}, ended` : b.name,
-              }))}
-              onChange={(book) => work.go({ book, trace: null })}
-            />
-            <span className="flex items-center gap-1.5 whitespace-nowrap">
-              <small className="text-xs text-ink-3">Currency</small>
-              <b className="font-semibold">{work.company?.currency}</b>
-            </span>
+          <header className="no-print flex items-center gap-3 border-b border-line bg-panel pl-1.5 pr-4">
+            <AreaPages />
             <button
               type="button"
               onClick={() => setFinding(true)}
-              className="ml-auto flex h-[29px] w-[330px] items-center gap-2 rounded-[7px] border border-line bg-shade px-2.5 text-left text-ink-3"
+              className="flex h-[29px] w-[150px] shrink-0 items-center gap-2 rounded-[7px] border border-line bg-shade px-2.5 text-left text-ink-3"
               aria-label="Find"
             >
               <Search size={14} aria-hidden />
-              <span className="flex-1 truncate">Find a page, account or document</span>
+              <span className="flex-1">Find</span>
               <kbd>Ctrl K</kbd>
             </button>
             {jobs}
@@ -147,7 +121,7 @@ function Rail({ areas }: { areas: typeof AREA_ENTRIES }) {
         <Mark size={30} />
       </Link>
       {areas.map(({ code, name, href, icon: Icon, key }) => {
-        const on = pathname.startsWith(href);
+        const on = areaOf(pathname) === code;
         return (
           <Link
             key={code}
@@ -162,47 +136,6 @@ function Rail({ areas }: { areas: typeof AREA_ENTRIES }) {
         );
       })}
     </nav>
-  );
-}
-
-function Choice({
-  label,
-  value,
-  text,
-  options,
-  onChange,
-}: {
-  label: string;
-  value: string;
-  text: string;
-  options: { value: string; text: string; note: string }[];
-  onChange: (value: string) => void;
-}) {
-  return (
-    <Listbox value={value} onChange={onChange}>
-      <ListboxButton
-        aria-label={`${label}: ${text}`}
-        className="flex items-center gap-1.5 whitespace-nowrap rounded px-1 py-0.5 hover:bg-shade"
-      >
-        <small className="text-xs text-ink-3">{label}</small>
-        <b className="font-semibold">{text}</b>
-      </ListboxButton>
-      <ListboxOptions
-        anchor="bottom start"
-        className="z-30 mt-1 min-w-56 rounded-lg border border-line bg-panel p-1 shadow-[0_10px_30px_#0b2f3a2b] focus:outline-none"
-      >
-        {options.map((o) => (
-          <ListboxOption
-            key={o.value}
-            value={o.value}
-            className="flex cursor-pointer justify-between gap-6 rounded px-2.5 py-1.5 data-focus:bg-sea-2 data-selected:font-semibold"
-          >
-            <span>{o.text}</span>
-            <span className="text-ink-3">{o.note}</span>
-          </ListboxOption>
-        ))}
-      </ListboxOptions>
-    </Listbox>
   );
 }
 

@@ -44,6 +44,7 @@ export function KeyHelp({
                 ["Esc", "Close the panel"],
                 ["Alt ←", "One step back in the trace"],
                 ["n", "New journal"],
+                ["g 1 … g 9", "Page of this area"],
                 ...areas.map((a): [string, string] => [`g ${a.key}`, a.name]),
               ] as [string, string][]
             ).map(row)}

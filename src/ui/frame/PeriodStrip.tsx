@@ -27,7 +27,7 @@ export function PeriodStrip({ range = false }: { range?: boolean }) {
   const chosen = company?.periods.find((p) => p.key === place.period);
   if (!company || !chosen)
     return (
-      <div className="no-print flex h-11 items-center border-b border-line bg-panel px-4 text-ink-3">
+      <div className="flex h-full items-center px-3 text-ink-3">
         No fiscal year has been set up for this company.
       </div>
     );
@@ -66,7 +66,7 @@ export function PeriodStrip({ range = false }: { range?: boolean }) {
     "grid size-5 place-items-center rounded text-ink-2 hover:bg-shade disabled:opacity-30";
   return (
     <div
-      className="no-print flex h-11 items-stretch border-b border-line bg-panel px-4"
+      className="flex h-full items-stretch px-3"
       data-keys={`← →=Move the period${range ? "; Shift ← →=Grow the range" : ""}`}
     >
       <div className="mr-2.5 flex items-center gap-0.5">

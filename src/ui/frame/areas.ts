@@ -12,8 +12,19 @@ import {
 } from "lucide-react";
 import type { Right } from "@/core/access";
 
+export type AreaCode =
+  | "today"
+  | "ledger"
+  | "payables"
+  | "receivables"
+  | "banks"
+  | "assets"
+  | "statements"
+  | "close"
+  | "setup";
+
 export interface AreaEntry {
-  code: string;
+  code: AreaCode;
   name: string;
   href: string;
   /** After `g`. */
