@@ -24,6 +24,16 @@ describe("finding one's way by keyboard", () => {
       await browser.sleep(300);
       await d.press(Key.ENTER);
     };
+    // The pages of the area are in sight, and each is two keys away.
+    const marked = (name: string) =>
+      d.see(`//nav[@aria-label='Pages of the area']//a[@aria-current='page'][.='${name}']`);
+    await marked("Trial balance");
+    await d.press("g", "2");
+    await browser.wait(until.urlContains("/ledger/journals?"), WAIT);
+    await marked("Journals");
+    await find("tolerances", "Tolerances");
+    await browser.wait(until.urlContains("/payables/tolerances"), WAIT);
+    await d.see("//nav[@aria-label='Pages of the area']/button[normalize-space(.)='Tolerances']");
     await find("balance sheet", "Balance sheet");
     await browser.wait(until.urlContains("/statements/balance-sheet"), WAIT);
     await find("6310", "Quay and pier maintenance");

@@ -11,20 +11,6 @@ import { pageCaller } from "@/app/lib/session";
 import { AgeingActions, AgeingTable } from "./AgeingTable";
 import { shownAmount, shownDate } from "@/ui/writing";
 
-/** The pages of the area, in the order of the work. */
-const PAYABLES = [
-  ["Orders", "/payables/orders"],
-  ["Goods receipts", "/payables/goods-receipts"],
-  ["Received, not invoiced", "/payables/received"],
-  ["Invoices", "/payables/invoices"],
-  ["Recurring invoices", "/payables/recurring"],
-  ["Payments", "/payables/payments"],
-  ["Cash needed", "/payables/cash"],
-  ["Discounts", "/payables/discounts"],
-  ["Taxes", "/payables/taxes"],
-  ["Mailbox", "/payables/outbox"],
-] as const;
-
 /**
  * What is owed or due by age, for each partner, held against the control accounts on the same day.
  */
@@ -55,7 +41,6 @@ export async function AgeingPage({
     ...(buckets.length > 0 ? { buckets } : {}),
     ...(address.currency ? { currency: address.currency } : {}),
   });
-  const partners = area === "payables" ? "suppliers" : "customers";
   const actions = (
     <>
       <AgeingActions
@@ -65,9 +50,6 @@ export async function AgeingPage({
         currency={address.currency ?? ""}
       />
       <AsKnown />
-      <Link className="button" href={`/${area}/${partners}?${placeQuery(place)}`}>
-        {area === "payables" ? "Suppliers" : "Customers"}
-      </Link>
     </>
   );
   if (!result.ok)
@@ -112,15 +94,6 @@ export async function AgeingPage({
         </>
       }
     >
-      {area === "payables" && (
-        <nav aria-label="Payables" className="flex shrink-0 flex-wrap gap-x-5 gap-y-1 px-1">
-          {PAYABLES.map(([name, path]) => (
-            <Link key={path} className="link font-semibold" href={`${path}?${placeQuery(place)}`}>
-              {name}
-            </Link>
-          ))}
-        </nav>
-      )}
       <AgeingTable ageing={a} area={area} />
     </Page>
   );

@@ -91,7 +91,7 @@ export function PartnerView({
       {
         key: "date",
         header: "Invoice date",
-        width: 104,
+        width: 106,
         value: (i) => i.date,
         cell: (i) => shownDate(i.date),
       },

@@ -46,12 +46,14 @@ export function AreaPages() {
   if (pages.length < 2) return <span className="flex-1" />;
   return (
     <nav ref={line} aria-label="Pages of the area" className="relative flex min-w-0 flex-1">
-      <div ref={measured} aria-hidden className="invisible absolute left-0 top-0 flex">
-        {pages.map((p) => (
-          <span key={p.href} className={`${tab} font-semibold`}>
-            {nameIn(p)}
-          </span>
-        ))}
+      <div aria-hidden className="invisible absolute inset-0 overflow-hidden">
+        <div ref={measured} className="relative flex w-max">
+          {pages.map((p) => (
+            <span key={p.href} className={`${tab} font-semibold`}>
+              {nameIn(p)}
+            </span>
+          ))}
+        </div>
       </div>
       {pages.slice(0, fits).map((p) => (
         <Link

@@ -72,10 +72,16 @@ export function Frame({
 
   return (
     <>
+      <a
+        href="#page"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-40 focus:bg-panel focus:px-3 focus:py-2"
+      >
+        Skip to the page
+      </a>
       <SignInAgain login={work.person.login} signIn={signIn} />
       <div className="grid h-screen min-w-[1024px] grid-cols-[68px_minmax(0,1fr)] grid-rows-[minmax(0,1fr)] print:block print:h-auto">
         <Rail areas={areas} />
-        <div className="grid min-h-0 grid-rows-[44px_minmax(0,1fr)] print:block">
+        <div className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)] print:block">
           <header className="no-print flex items-center gap-3 border-b border-line bg-panel pl-1.5 pr-4">
             <AreaPages />
             <button
@@ -91,7 +97,9 @@ export function Frame({
             {jobs}
             <PersonMenu signOut={signOut} onKeys={() => setHelping(true)} />
           </header>
-          <main className="min-h-0 overflow-hidden print:overflow-visible">{children}</main>
+          <main id="page" tabIndex={-1} className="min-h-0 overflow-hidden print:overflow-visible">
+            {children}
+          </main>
         </div>
       </div>
       <Find open={finding} onClose={() => setFinding(false)} areas={areas} />

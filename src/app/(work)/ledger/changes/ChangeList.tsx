@@ -43,7 +43,7 @@ export function ChangeList({ rows }: { rows: ChangeRow[] }) {
       {
         key: "result",
         header: "Effect on result",
-        width: 130,
+        width: 134,
         align: "right",
         sum: true,
         value: (r) => r.result,

@@ -67,7 +67,7 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
       {
         key: "supplierNumber",
         header: "Supplier's number",
-        width: 130,
+        width: 141,
         value: (i) => i.supplierNumber,
       },
       { key: "kind", header: "Kind", width: 96, value: (i) => i.kind },
@@ -84,7 +84,7 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
           ),
       },
       ...(foreign
-        ? [{ key: "currency", header: "Currency", width: 76, value: (i: InvoiceRow) => i.currency }]
+        ? [{ key: "currency", header: "Currency", width: 78, value: (i: InvoiceRow) => i.currency }]
         : []),
       {
         key: "amount",
@@ -107,7 +107,7 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
       {
         key: "functional",
         header: "Functional amount",
-        width: 136,
+        width: 141,
         align: "right",
         functional: true,
         hidden: true,

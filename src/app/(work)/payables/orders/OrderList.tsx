@@ -67,7 +67,7 @@ export function OrderList({ list }: { list: StartOfList<OrderRow> }) {
       {
         key: "wanted",
         header: "Delivery date",
-        width: 100,
+        width: 113,
         value: (o) => o.wanted ?? "",
         cell: (o) =>
           o.wanted ? (

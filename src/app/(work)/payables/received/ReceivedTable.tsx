@@ -49,7 +49,7 @@ export function ReceivedTable({
       {
         key: "open",
         header: "Order status",
-        width: 96,
+        width: 106,
         value: (l) => (l.orderOpen ? "open" : "closed"),
       },
       {
@@ -62,7 +62,7 @@ export function ReceivedTable({
       {
         key: "age",
         header: "Age in days",
-        width: 50,
+        width: 99,
         align: "right",
         value: (l) => l.age,
         cell: (l) => <span className={l.age > 90 ? "text-coral" : ""}>{l.age}</span>,
@@ -70,7 +70,7 @@ export function ReceivedTable({
       {
         key: "received",
         header: "Received value",
-        width: 92,
+        width: 120,
         align: "right",
         sum: true,
         value: (l) => l.received,
@@ -95,7 +95,7 @@ export function ReceivedTable({
       {
         key: "leftover",
         header: "Open amount",
-        width: 92,
+        width: 99,
         align: "right",
         sum: true,
         value: (l) => l.leftover,

@@ -72,7 +72,7 @@ export function RecurringInvoiceList({
       {
         key: "left",
         header: "Remaining amount",
-        width: 124,
+        width: 134,
         align: "right",
         value: (r) => r.left ?? 0n,
         cell: (r) => (r.left === null ? "" : shownAmount(r.left, r.currency)),

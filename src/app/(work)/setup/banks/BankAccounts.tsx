@@ -48,7 +48,7 @@ export function BankAccounts({
         {
           key: "underWay",
           header: "In-transit account",
-          width: 130,
+          width: 148,
           value: (r) => r.underWayAccount,
         },
         {

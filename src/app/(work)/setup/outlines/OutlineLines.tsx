@@ -147,7 +147,7 @@ export function OutlineLines({
           header: "Accounts, or lines added up",
           value: (l) => (l.kind === "total" ? (l.of ?? []).join(", ") : rangesText(l)),
         },
-        { key: "positive", header: "Positive sign", width: 90, value: (l) => l.positive },
+        { key: "positive", header: "Positive sign", width: 113, value: (l) => l.positive },
       ]}
       fields={[
         { key: "label", label: "Label", kind: "text", required: true },

@@ -64,7 +64,7 @@ export function TaxCodes({ rows, mayChange }: { rows: TaxCode[]; mayChange: bool
         { key: "kind", header: "Kind of tax", width: 230, value: (t) => WORDS[t.kind] },
         { key: "rates", header: "Rates", width: 230, value: ratesText },
         { key: "account", header: "Account", width: 90, value: (t) => t.account },
-        { key: "owed", header: "Tax payable account", width: 150, value: (t) => t.owedAccount },
+        { key: "owed", header: "Tax payable account", width: 155, value: (t) => t.owedAccount },
         {
           key: "recoverable",
           header: "Recoverable",

@@ -35,7 +35,7 @@ export function JournalTypes({ rows, mayChange }: { rows: JournalType[]; mayChan
         {
           key: "prefix",
           header: "First number",
-          width: 90,
+          width: 106,
           value: (t) => (t.prefix ? `${t.prefix}00001` : "00001"),
         },
         {

@@ -36,7 +36,7 @@ export function CommitmentTable({ rows }: { rows: Commitment[] }) {
       {
         key: "wanted",
         header: "Delivery date",
-        width: 104,
+        width: 113,
         value: (c) => c.wanted ?? "",
         cell: (c) =>
           c.wanted ? (
