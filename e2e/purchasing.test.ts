@@ -132,7 +132,7 @@ describe("paying", () => {
     await d.see("//tr[contains(., 'is on hold')]");
     await d.see("//tr[contains(., 'discount until 11 Nov 2026')]");
     await (await d.see("//tr[contains(., 'Gullane Power')]")).click();
-    await (await d.button("Leave it out of this run")).click();
+    await (await d.button("Exclude from the run")).click();
     await d.see("//tr[contains(., 'Gullane Power')][contains(., 'left out by hand')]");
     await (await d.see("//tr[contains(., 'Fathom Systems')]")).click();
     const amount = await d.see("//input[starts-with(@id, 'ask-pay')]");

@@ -20,13 +20,15 @@ export default async function AccountPage() {
   const factor = await mySecondFactor(caller);
   return (
     <Page title="My account">
-      <div className="grid grid-cols-2 min-[1200px]:grid-cols-3 gap-3">
-        <PasswordForm />
-        {standIn.ok && <StandInForm now={standIn.value.now} people={standIn.value.people} />}
-        <WritingForm now={readWriting((await cookies()).get(WRITING_COOKIE)?.value)} />
+      <div className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-y-auto">
+        <div className="grid grid-cols-2 min-[1200px]:grid-cols-3 gap-3">
+          <PasswordForm />
+          {standIn.ok && <StandInForm now={standIn.value.now} people={standIn.value.people} />}
+          <WritingForm now={readWriting((await cookies()).get(WRITING_COOKIE)?.value)} />
+        </div>
+        {factor.ok && <SecondFactor view={factor.value} />}
+        {sessions.ok && <Sessions rows={sessions.value} />}
       </div>
-      {factor.ok && <SecondFactor view={factor.value} />}
-      {sessions.ok && <Sessions rows={sessions.value} />}
     </Page>
   );
 }
