@@ -44,12 +44,12 @@ export function ReceivedTable({
         value: (l) => l.receipt,
         cell: (l) => <b className="font-semibold">{l.receipt}</b>,
       },
-      { key: "description", header: "Description", width: 140, value: (l) => l.description },
-      { key: "order", header: "Order", width: 118, value: (l) => l.order },
+      { key: "description", header: "Description", width: 118, value: (l) => l.description },
+      { key: "order", header: "Order", width: 112, value: (l) => l.order },
       {
         key: "open",
         header: "Order status",
-        width: 106,
+        width: 98,
         value: (l) => (l.orderOpen ? "open" : "closed"),
       },
       {
@@ -61,8 +61,8 @@ export function ReceivedTable({
       },
       {
         key: "age",
-        header: "Age in days",
-        width: 99,
+        header: "Age, days",
+        width: 82,
         align: "right",
         value: (l) => l.age,
         cell: (l) => <span className={l.age > 90 ? "text-coral" : ""}>{l.age}</span>,
@@ -70,7 +70,7 @@ export function ReceivedTable({
       {
         key: "received",
         header: "Received value",
-        width: 120,
+        width: 106,
         align: "right",
         sum: true,
         value: (l) => l.received,
@@ -78,7 +78,7 @@ export function ReceivedTable({
       {
         key: "invoiced",
         header: "Invoiced",
-        width: 92,
+        width: 84,
         align: "right",
         sum: true,
         value: (l) => l.invoiced,

@@ -62,7 +62,7 @@ export default async function ReceivedPage({ searchParams }: { searchParams: Sea
       }
       footer={
         <>
-          <Fact label={`Left ${g.currency}`}>{shownAmount(g.total, g.currency)}</Fact>
+          <Fact label={`Open amount, ${g.currency}`}>{shownAmount(g.total, g.currency)}</Fact>
           <Fact label={`Control account ${g.account}`}>
             <Link
               className="figure"
