@@ -65,3 +65,12 @@ test("a date is shown this person's way, and typed in any", async () => {
   await userEvent.tab();
   expect(day().value).toBe("06.12.2026");
 });
+
+test("what was put there without a key counts once the field is left", async () => {
+  render(<Form first="1,000.00" />);
+  await userEvent.type(amount(), "5");
+  const put = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value")!.set!;
+  put.call(amount(), "2.500");
+  await userEvent.tab();
+  expect([amount().value, kept]).toEqual(["2.500", "2,500"]);
+});

@@ -24,9 +24,12 @@ export function FigureField({ value, onChange, onLeave, className = "field", ...
       className={className}
       value={text}
       onChange={(e) => onChange(type(e.target.value))}
-      onBlur={() => {
+      onBlur={(e) => {
+        // What a browser's helper has put there says so only when the field is left.
+        const kept = e.target.value === text ? value : keptFigures(e.target.value);
+        if (kept !== value) onChange(kept);
         leave();
-        onLeave?.(value);
+        onLeave?.(kept);
       }}
     />
   );
