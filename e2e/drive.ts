@@ -5,6 +5,9 @@ import { setSize, signInAs } from "./browser";
 export const WAIT = 15_000;
 const quoted = (s: string) => (s.includes("'") ? `"${s}"` : `'${s}'`);
 
+/** What has arrived with the page and is not put in its place yet: nobody sees it so far. */
+const ARRIVING = "ancestor-or-self::div[@hidden][starts-with(@id, 'S:')]";
+
 /**
  * What tests do in a browser, in words: waits for what it looks for, and works through the keyboard
  * where keys are pressed.
@@ -12,7 +15,7 @@ const quoted = (s: string) => (s.includes("'") ? `"${s}"` : `'${s}'`);
 export function drive(browser: WebDriver, base: string) {
   const see = (xpath: string): Promise<WebElement> =>
     browser.wait(
-      until.elementLocated(By.xpath(xpath)),
+      until.elementLocated(By.xpath(`(${xpath})[not(${ARRIVING})]`)),
       WAIT,
       xpath,
     ) as unknown as Promise<WebElement>;
