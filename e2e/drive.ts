@@ -61,7 +61,7 @@ export function drive(browser: WebDriver, base: string) {
     kept: () => see("//*[@data-kept='yes']"),
     bodyText: () => browser.findElement(By.css("body")).getText(),
     figure: async (ref: string): Promise<string> =>
-      (await browser.wait(until.elementLocated(By.css(`[data-trace="${ref}"]`)), WAIT)).getText(),
+      (await see(`//*[@data-trace=${quoted(ref)}]`)).getText(),
     field: async (id: string, value: string) => {
       const element = await see(`//*[@id='${id}']`);
       await element.clear();
