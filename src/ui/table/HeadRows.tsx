@@ -2,8 +2,12 @@
 import { ArrowDown, ArrowUp } from "lucide-react";
 import type { Sorting } from "./pages";
 import type { TableColumn } from "./tableColumn";
-import { FilterField } from "./FilterField";
-import { shownFigures } from "../writing";
+import { WrittenField } from "../WrittenField";
+import { keptDay, keptFigures, shownFigures, shownSentence } from "../writing";
+
+/** How what is typed above a column is written: lists are asked in the standard way. */
+const FIGURES = { shown: shownFigures, kept: keptFigures };
+const DAYS = { shown: shownSentence, kept: keptDay };
 
 interface Props<T> {
   columns: readonly TableColumn<T>[];
@@ -62,11 +66,12 @@ export function HeadRows<T>({ columns, sorting, onSort, filters, onFilter, choos
         {columns.map((c) => (
           <th key={c.key} style={{ top: 30, paddingLeft: 5, paddingRight: 5 }}>
             {!c.derived && (
-              <FilterField
+              <WrittenField
+                type="text"
                 aria-label={`Filter ${c.header}`}
                 placeholder="filter"
                 title={c.sum ? shownFigures("1,250.00, >500 or 500..900") : undefined}
-                figures={c.align === "right"}
+                {...(c.align === "right" ? FIGURES : DAYS)}
                 value={filters[c.key] ?? ""}
                 onChange={(text) => onFilter(c.key, text)}
                 className={`h-[22px] w-full rounded border border-transparent bg-transparent px-1 font-normal placeholder:text-ink-3/60 hover:border-line focus:border-line focus:bg-panel ${c.align === "right" ? "text-right" : ""}`}
