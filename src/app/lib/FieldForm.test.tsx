@@ -86,6 +86,16 @@ describe("a form on a page", () => {
     await user.click(screen.getByText("Elsewhere"));
     expect([screen.queryByRole("alertdialog"), hour().value]).toEqual([null, "21"]);
   });
+  test("what follows may leave the page: nothing is unsaved by then", async () => {
+    const leaves: boolean[] = [];
+    const leave = () =>
+      leaves.push(window.dispatchEvent(new Event("beforeunload", { cancelable: true })));
+    const user = await begin({ then: leave });
+    await user.type(hour(), "1");
+    leave();
+    await user.click(save());
+    await expect.poll(() => leaves).toEqual([false, true]);
+  });
   test("Esc leaves a form that can be left; one that empties begins anew when it is done", async () => {
     const user = await begin({ close, empties: true });
     await user.type(hour(), "{Escape}");

@@ -1,5 +1,5 @@
 "use client";
-import { useState, type ReactNode } from "react";
+import { useEffect, useRef, useState, type ReactNode } from "react";
 import { useRouter } from "next/navigation";
 import { toast } from "sonner";
 import { Problems } from "@/ui/Page";
@@ -63,7 +63,13 @@ export function FieldForm<T>(props: Props<T>) {
     close,
   } = props;
   const router = useRouter();
-  const [, setRound] = useState(0);
+  /** What follows once the form stands as it is kept: nothing is left behind then. */
+  const follows = useRef<(() => void) | null>(null);
+  const [round, setRound] = useState(0);
+  useEffect(() => {
+    follows.current?.();
+    follows.current = null;
+  }, [round]);
   const isShown = (key: string, values: RecordValues) =>
     fields.some((f) => f.key === key) && (shows?.(values).includes(key) ?? true);
   const record = useRecordForm({
@@ -76,8 +82,7 @@ export function FieldForm<T>(props: Props<T>) {
       if (!result.ok) return result.problems;
       if (props.done)
         toast.success(typeof props.done === "string" ? props.done : props.done(values));
-      if (props.then) props.then(result.value, values);
-      else router.refresh();
+      follows.current = () => (props.then ? props.then(result.value, values) : router.refresh());
       return [];
     },
     saved: () => {
