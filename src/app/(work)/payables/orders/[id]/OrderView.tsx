@@ -423,7 +423,7 @@ function Receive({
             : "Nothing is posted now; the run at the period’s end accrues what is not invoiced."}
         </p>
         <button type="submit" className="button button-main justify-self-start" disabled={busy}>
-          Post goods receipt
+          Record goods receipt
         </button>
       </form>
     </SidePanel>
