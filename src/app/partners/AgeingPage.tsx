@@ -1,7 +1,8 @@
 import Link from "next/link";
 import { placeQuery } from "@/core/organisation";
 import { describeFound } from "@/core/shared";
-import { ageing, type ItemArea } from "@/server/openItems";
+import { dueDatesOf } from "@/core/openItems";
+import { ageing, openItems, type Ageing, type ItemArea } from "@/server/openItems";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Fact, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
@@ -9,6 +10,7 @@ import { AsKnown } from "@/ui/AsKnown";
 import { asKnownNote, frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { AgeingActions, AgeingTable } from "./AgeingTable";
+import { BucketPanel } from "./BucketPanel";
 import { shownAmount, shownDate } from "@/ui/writing";
 
 /**
@@ -44,6 +46,7 @@ export async function AgeingPage({
   const actions = (
     <>
       <AgeingActions
+        currencies={result.ok ? result.value.currencies : []}
         area={area}
         on={on}
         buckets={address.buckets ?? "30,60,90"}
@@ -59,12 +62,14 @@ export async function AgeingPage({
       </Page>
     );
   const a = result.value;
+  const behind = await itemsBehind(a, area, on, address, place);
   return (
     <Page
       strip={<PeriodStrip />}
       title={title}
       note={`${area === "payables" ? "what is owed" : "what is due to us"} on ${shownDate(on)}, by days overdue${place.asKnown ? asKnownNote(place.asKnown) : ""}`}
       actions={actions}
+      panel={behind && <BucketPanel {...behind} />}
       footer={
         <>
           <Fact label={area === "payables" ? "Owed" : "Due"}>
@@ -94,7 +99,40 @@ export async function AgeingPage({
         </>
       }
     >
-      <AgeingTable ageing={a} area={area} />
+      <AgeingTable ageing={a} area={area} opened={`${address.bucket ?? ""} ${address.of ?? ""}`} />
     </Page>
   );
+}
+
+/** The items of the amount that is open: of a bucket, of one partner or of all. */
+async function itemsBehind(
+  a: Ageing,
+  area: ItemArea,
+  on: string,
+  address: Record<string, string | undefined>,
+  place: { company: string; asKnown?: string | null | undefined },
+) {
+  const bucket = Number(address.bucket ?? NaN);
+  const column = a.columns[bucket];
+  if (column === undefined) return null;
+  const row = address.of === undefined ? null : a.rows.find((r) => r.partner === address.of);
+  if (row === undefined) return null;
+  const { from, to } = dueDatesOf(bucket, on, a.buckets);
+  const found = await openItems(await pageCaller(), {
+    company: place.company,
+    area,
+    on,
+    ...(place.asKnown ? { asKnown: place.asKnown } : {}),
+    ...(row ? { partner: row.partner } : {}),
+    ...(from ? { dueFrom: from } : {}),
+    ...(to ? { dueTo: to } : {}),
+  });
+  if (!found.ok) return null;
+  return {
+    title: `${row ? (row.name || "without a partner") + ", " : ""}${bucket === 0 ? column : `${column} days overdue`}`,
+    items: found.value.filter((i) => !address.currency || i.currency === address.currency),
+    sign: area === "payables" ? -1n : 1n,
+    amount: row ? row.buckets[bucket]! : a.totals[bucket]!,
+    currency: a.currency,
+  };
 }

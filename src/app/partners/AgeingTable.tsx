@@ -1,10 +1,12 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
-import { CURRENCIES, dateText, readDate } from "@/core/shared";
+import { dateText, decimalText, readDate } from "@/core/shared";
 import type { Ageing, AgeingRow, ItemArea } from "@/server/openItems";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
+import { Bars } from "@/ui/charts/Bars";
+import { Nought } from "@/ui/Amount";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { DateField } from "@/ui/date/DateField";
 import { shownAmount } from "@/ui/writing";
@@ -14,7 +16,16 @@ export const partnerPage = (area: ItemArea, code: string): string =>
     ? `/payables/suppliers/${encodeURIComponent(code)}`
     : `/receivables/customers/${encodeURIComponent(code)}`;
 
-export function AgeingTable({ ageing, area }: { ageing: Ageing; area: ItemArea }) {
+export function AgeingTable({
+  ageing,
+  area,
+  opened,
+}: {
+  ageing: Ageing;
+  area: ItemArea;
+  /** The amount whose items are shown: column and partner. */
+  opened: string;
+}) {
   const work = useWork();
   const router = useRouter();
   const columns = useMemo(
@@ -34,11 +45,19 @@ export function AgeingTable({ ageing, area }: { ageing: Ageing; area: ItemArea }
         align: "right",
         sum: true,
         value: (r) => r.buckets[i]!,
-        cell: (r) => (
-          <span className={r.buckets[i] === 0n ? "text-ink-3" : i > 0 ? "text-coral" : ""}>
-            {shownAmount(r.buckets[i]!, ageing.currency)}
-          </span>
-        ),
+        cell: (r) =>
+          r.buckets[i] === 0n ? (
+            <Nought />
+          ) : (
+            <button
+              type="button"
+              className={`figure ${i > 0 ? "text-coral" : ""}`}
+              aria-expanded={opened === `${i} ${r.partner}`}
+              onClick={() => work.go({ bucket: String(i), of: r.partner })}
+            >
+              {shownAmount(r.buckets[i]!, ageing.currency)}
+            </button>
+          ),
       })),
       {
         key: "total",
@@ -50,18 +69,34 @@ export function AgeingTable({ ageing, area }: { ageing: Ageing; area: ItemArea }
         cell: (r) => <b className="font-semibold">{shownAmount(r.total, ageing.currency)}</b>,
       },
     ],
-    [ageing],
+    [ageing, opened, work],
   );
+  const bars = ageing.columns.map((name, i) => ({
+    name: i === 0 ? "Not due" : name,
+    value: Number(decimalText(ageing.totals[i]!, ageing.currency)),
+    text: `${shownAmount(ageing.totals[i]!, ageing.currency)} ${ageing.currency}`,
+    late: i > 0,
+  }));
   return (
-    <DataTable
-      name={`ageing-${area}`}
-      rows={ageing.rows}
-      columns={columns}
-      rowKey={(r) => r.partner}
-      currency={ageing.currency}
-      onOpen={(r) => r.partner && router.push(work.link(partnerPage(area, r.partner)))}
-      empty={<Empty title="Nothing is open">Every item is settled on this day.</Empty>}
-    />
+    <>
+      <div className="panel no-print flex h-[132px] shrink-0 px-2 py-1">
+        <Bars
+          label={`Open by days overdue, ${ageing.currency}`}
+          head="Days overdue"
+          bars={bars}
+          onChoose={(i) => work.go({ bucket: String(i), of: null })}
+        />
+      </div>
+      <DataTable
+        name={`ageing-${area}`}
+        rows={ageing.rows}
+        columns={columns}
+        rowKey={(r) => r.partner}
+        currency={ageing.currency}
+        onOpen={(r) => r.partner && router.push(work.link(partnerPage(area, r.partner)))}
+        empty={<Empty title="Nothing is open">Every item is settled on this day.</Empty>}
+      />
+    </>
   );
 }
 
@@ -71,8 +106,10 @@ export function AgeingActions({
   on,
   buckets,
   currency,
+  currencies,
 }: {
   area: ItemArea;
+  currencies: readonly string[];
   on: string;
   buckets: string;
   currency: string;
@@ -119,7 +156,7 @@ export function AgeingActions({
         onChange={(e) => work.go({ currency: e.target.value || null })}
       >
         <option value="">{work.company?.currency}, all</option>
-        {CURRENCIES.map((c) => (
+        {[...new Set([...currencies, ...(currency ? [currency] : [])])].map((c) => (
           <option key={c} value={c}>
             in {c} only
           </option>

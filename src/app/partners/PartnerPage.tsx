@@ -1,6 +1,6 @@
 import { describeFound } from "@/core/shared";
 import { getJournal } from "@/server/ledger";
-import { openItems, type ItemArea } from "@/server/openItems";
+import { openItems, partnerGlance, type ItemArea } from "@/server/openItems";
 import { getPartner, listTerms } from "@/server/partners";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
@@ -34,13 +34,15 @@ export async function PartnerPage({
     on,
     settled: address.all === "1",
   });
-  if (!partner.ok || !items.ok)
+  const glance = await partnerGlance(caller, { company: place.company, area, partner: code, on });
+  if (!partner.ok || !items.ok || !glance.ok)
     return (
       <Page strip={<PeriodStrip />} title={code}>
         <Problems
           messages={[
             ...(partner.ok ? [] : partner.problems),
             ...(items.ok ? [] : items.problems),
+            ...(glance.ok ? [] : glance.problems),
           ].map(describeFound)}
         />
       </Page>
@@ -52,6 +54,7 @@ export async function PartnerPage({
       area={area}
       partner={partner.value}
       items={items.value}
+      glance={glance.value}
       on={on}
       all={address.all === "1"}
       terms={(terms.ok && terms.value.find((t) => t.code === partner.value.terms)?.name) || "none"}

@@ -3,7 +3,12 @@ import Link from "next/link";
 import { useCallback, useMemo, useState, type ReactNode } from "react";
 import { age, DEFAULT_BUCKETS } from "@/core/openItems";
 import { decimalText, minor } from "@/core/shared";
-import type { ItemArea, ItemHistory, OpenItemRow } from "@/server/openItems";
+import type {
+  ItemArea,
+  ItemHistory,
+  OpenItemRow,
+  PartnerGlance as Glance,
+} from "@/server/openItems";
 import type { PartnerView as Partner } from "@/server/partners";
 import { netPartnerAction } from "../(work)/payables/payments/actions";
 import { useAct } from "@/app/lib/useAct";
@@ -20,13 +25,16 @@ import {
   undoAllocationAction,
 } from "./actions";
 import { pairOff } from "./pairOff";
+import { ItemPanel } from "./ItemPanel";
 import { PartnerBanks } from "./PartnerBanks";
+import { PartnerGlance } from "./PartnerGlance";
 import { shownAmount, shownDate } from "@/ui/writing";
 
 interface Props {
   area: ItemArea;
   partner: Partner;
   items: OpenItemRow[];
+  glance: Glance;
   on: string;
   all: boolean;
   terms: string;
@@ -41,6 +49,7 @@ export function PartnerView({
   area,
   partner,
   items,
+  glance,
   on,
   all,
   terms,
@@ -115,8 +124,7 @@ export function PartnerView({
         width: 124,
         align: "right",
         sum: true,
-        value: (i) => i.amount,
-        cell: (i) => shownAmount(i.amount, i.currency),
+        value: (i) => minor(sign * i.amount),
       },
       {
         key: "left",
@@ -124,24 +132,23 @@ export function PartnerView({
         width: 124,
         align: "right",
         sum: true,
-        value: (i) => i.left,
-        cell: (i) => shownAmount(i.left, i.currency),
+        value: (i) => minor(sign * i.left),
       },
       ...(foreign
         ? [
             {
               key: "functional",
-              header: `Left ${work.company?.currency ?? ""}`,
+              header: `Open ${work.company?.currency ?? ""}`,
               width: 130,
               align: "right" as const,
               sum: true,
               functional: true,
-              value: (i: OpenItemRow) => i.leftFunctional,
+              value: (i: OpenItemRow) => minor(sign * i.leftFunctional),
             },
           ]
         : []),
     ],
-    [on, work.company?.currency, items, foreign],
+    [on, work.company?.currency, items, foreign, sign],
   );
   const ages = age(
     items.map((i) => ({ due: i.dueDate, left: minor(sign * i.leftFunctional) })),
@@ -189,6 +196,7 @@ export function PartnerView({
             <ItemPanel
               key={`${item.id} ${item.hold}`}
               item={items.find((i) => i.id === item.id) ?? item}
+              sign={sign}
               history={history}
               busy={busy}
               mayHold={mayChange}
@@ -293,17 +301,11 @@ export function PartnerView({
           <Fact label={`of it over ${DEFAULT_BUCKETS.at(-1)} days`}>
             {shownAmount(ages.at(-1)!, currency)}
           </Fact>
-          <span className="ml-auto text-right text-ink-2">
-            {[partner.street, `${partner.postcode} ${partner.city}`.trim(), partner.country]
-              .filter(Boolean)
-              .join(", ")}{" "}
-            · {terms} · {area === "payables" ? "paid" : "pays"} by {partner.method}
-            {partner.hold ? ` · on hold: ${partner.hold}` : ""}
-          </span>
         </>
       }
     >
       <Problems messages={messages} />
+      <PartnerGlance area={area} partner={partner} terms={terms} glance={glance} />
       <DataTable
         name="open-items"
         rows={items}
@@ -323,124 +325,5 @@ export function PartnerView({
         }
       />
     </Page>
-  );
-}
-
-/** The calculation of an item: what it was made with, what was set against it, what is left. */
-function ItemPanel({
-  item,
-  history,
-  busy,
-  mayHold,
-  onHold,
-  onUndo,
-  onJournal,
-  onClose,
-}: {
-  item: OpenItemRow;
-  history: ItemHistory[] | null;
-  busy: boolean;
-  mayHold: boolean;
-  onHold: (reason: string) => void;
-  onUndo: (id: number) => void;
-  onJournal: (id: number) => void;
-  onClose: () => void;
-}) {
-  const [reason, setReason] = useState("");
-  return (
-    <SidePanel title={item.reference} onClose={onClose} width={380}>
-      <div className="rounded-lg border border-line-2 px-3 py-2">
-        <p className="flex justify-between gap-3 py-0.5">
-          <button type="button" className="link" onClick={() => onJournal(item.journalId)}>
-            {item.number}
-          </button>
-          <span>
-            {shownAmount(item.amount, item.currency)} {item.currency}
-          </span>
-        </p>
-        {history === null && <p className="text-ink-3">…</p>}
-        {history?.map((h) => (
-          <div key={h.id} className="border-t border-line-2 py-1">
-            <p className="flex justify-between gap-3">
-              <span>
-                {shownDate(h.date)}, {h.kind}
-              </span>
-              <span>{shownAmount(minor(-h.amount), item.currency)}</span>
-            </p>
-            <p className="text-xs text-ink-2">
-              {h.with.map((o, i) => (
-                <button
-                  key={i}
-                  type="button"
-                  className="link mr-2"
-                  onClick={() => onJournal(o.journalId)}
-                >
-                  {o.reference}, {o.number}
-                </button>
-              ))}
-              {h.by}
-              {h.journal && (
-                <>
-                  {" "}
-                  · difference in{" "}
-                  <button type="button" className="link" onClick={() => onJournal(h.journal!.id)}>
-                    {h.journal.number}
-                  </button>
-                </>
-              )}
-            </p>
-            {h.mayUndo && (
-              <button
-                type="button"
-                className="link text-xs"
-                disabled={busy}
-                onClick={() => onUndo(h.id)}
-              >
-                Take it back
-              </button>
-            )}
-          </div>
-        ))}
-        <p className="mt-1 flex justify-between border-t border-line pt-1.5 font-bold">
-          <span>Left</span>
-          <span>{shownAmount(item.left, item.currency)}</span>
-        </p>
-      </div>
-      {item.hold && (
-        <p className="notice">
-          On hold: {item.hold}
-          {mayHold && (
-            <button type="button" className="link ml-3" disabled={busy} onClick={() => onHold("")}>
-              Release
-            </button>
-          )}
-        </p>
-      )}
-      {mayHold && !item.hold && item.left !== 0n && (
-        <form
-          className="flex items-end gap-2"
-          onSubmit={(e) => {
-            e.preventDefault();
-            onHold(reason);
-          }}
-        >
-          <div className="flex-1">
-            <label className="label" htmlFor="hold-reason">
-              Hold it back, because
-            </label>
-            <input
-              id="hold-reason"
-              className="field"
-              placeholder="Disputed: two crates missing"
-              value={reason}
-              onChange={(e) => setReason(e.target.value)}
-            />
-          </div>
-          <button type="submit" className="button" disabled={busy}>
-            Hold
-          </button>
-        </form>
-      )}
-    </SidePanel>
   );
 }

@@ -1,4 +1,4 @@
-import { daysBetween, minor, type CalendarDate, type Minor } from "../shared";
+import { addDays, daysBetween, minor, type CalendarDate, type Minor } from "../shared";
 
 /**
  * Last days overdue of each bucket; what is not yet due stands before them, and what is older
@@ -22,6 +22,22 @@ export function bucketOf(due: CalendarDate, on: CalendarDate, buckets: readonly 
   if (late <= 0) return 0;
   const at = buckets.findIndex((last) => late <= last);
   return at < 0 ? buckets.length + 1 : at + 1;
+}
+
+/**
+ * The due dates of a bucket on a day, first and last; null where it has no end. The inverse of
+ * `bucketOf`.
+ */
+export function dueDatesOf(
+  bucket: number,
+  on: CalendarDate,
+  buckets: readonly number[],
+): { from: CalendarDate | null; to: CalendarDate | null } {
+  const oldest = buckets[bucket - 1];
+  return {
+    from: bucket === 0 ? on : oldest === undefined ? null : addDays(on, -oldest),
+    to: bucket === 0 ? null : addDays(on, -((buckets[bucket - 2] ?? 0) + 1)),
+  };
 }
 
 export interface Aged {

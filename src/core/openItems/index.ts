@@ -5,3 +5,4 @@ export * from "./ageing";
 export * from "./settleMany";
 export * from "./discount";
 export * from "./kinds";
+export * from "./habits";

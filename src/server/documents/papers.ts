@@ -297,6 +297,7 @@ export const callsForMe = defineUseCase({
       (
         await rows<{
           id: bigint;
+          kind: string;
           by: string;
           at: string;
           text: string;
@@ -304,7 +305,7 @@ export const callsForMe = defineUseCase({
           company: string;
         }>(
           tx,
-          sql`select d.id, p.name as by, r.at, r.text, d.title, c.code as company from remark r
+          sql`select d.id, d.kind, p.name as by, r.at, r.text, d.title, c.code as company from remark r
             join document d on d.id = r.document_id join company c on c.id = d.company_id
             join person p on p.id = r.person_id
               where ${person.id} = any(r.mentions) and r.at > now() - interval '21 days'

@@ -9,3 +9,4 @@ export * from "./balancesByCurrency";
 export * from "./credited";
 export * from "./subLedgers";
 export * from "./verifyItems";
+export { partnerGlance, type PartnerGlance } from "./partnerGlance";

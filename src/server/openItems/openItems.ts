@@ -4,6 +4,7 @@ import { array, boolean, number, object, string } from "yup";
 import { ITEM_CONTROLS, type ItemControl } from "@/core/ledger";
 import { age, bucketNames, DEFAULT_BUCKETS } from "@/core/openItems";
 import {
+  dayField,
   fail,
   isCalendarDate,
   isCurrency,
@@ -35,6 +36,7 @@ export interface OpenItemRow {
   partnerName: string;
   kind: string;
   documentId: number;
+  documentKind: string;
   journalId: number;
   number: string;
   reference: string;
@@ -104,12 +106,12 @@ async function itemsOn(
     context.tx,
     sql`select * from (
           select i.id, i.partner, coalesce(p.name, i.partner) as "partnerName", i.kind,
-            i.document_id as "documentId", i.journal_id as "journalId", j.number, i.reference,
+            i.document_id as "documentId", d.kind as "documentKind", i.journal_id as "journalId", j.number, i.reference,
             i.date, i.due_date as "dueDate", i.currency, i.amount, i.amount - t.amount as "left",
             i.functional - t.functional as "leftFunctional", i.hold, i.discounts,
             ${credited} as credited
-          from open_item i join journal j on j.id = i.journal_id left
-            join partner p on p.code = i.partner cross join lateral ${taken} t
+          from open_item i join journal j on j.id = i.journal_id
+            join document d on d.id = i.document_id left join partner p on p.code = i.partner cross join lateral ${taken} t
           where i.company_id = ${companyId} and i.area = ${area}
             and i.date <= ${on} ${seq === null ? sql`` : sql`and i.seq <= ${seq}`} and ${where}) x
         ${options.settled ? sql`` : sql`where x."left" <> 0 or x."leftFunctional" <> 0`}
@@ -165,6 +167,9 @@ export const openItems = defineUseCase({
       .oneOf(Object.keys(ITEM_CONTROLS) as ItemControl[])
       .required(),
     partner: string(),
+    /** Items that are due from this day on, and up to that. */
+    dueFrom: dayField(),
+    dueTo: dayField(),
     settled: boolean().default(false),
     limit: number().integer().min(1).max(MOST).default(MOST),
   }),
@@ -177,7 +182,9 @@ export const openItems = defineUseCase({
         input.area,
         company.value.id,
         input,
-        input.partner === undefined ? sql`true` : sql`i.partner = ${input.partner}`,
+        sql`${input.partner === undefined ? sql`true` : sql`i.partner = ${input.partner}`}
+          ${input.dueFrom ? sql`and i.due_date >= ${input.dueFrom}` : sql``}
+          ${input.dueTo ? sql`and i.due_date <= ${input.dueTo}` : sql``}`,
         { settled: input.settled, limit: input.limit },
       ),
     );
@@ -198,6 +205,10 @@ export interface AgeingRow {
 export interface Ageing {
   currency: string;
   columns: string[];
+  /** The last days overdue of the columns, as asked for. */
+  buckets: number[];
+  /** Currencies in which the area has items here. */
+  currencies: string[];
   rows: AgeingRow[];
   totals: Minor[];
   total: Minor;
@@ -287,6 +298,14 @@ export const ageing = defineUseCase({
     return ok({
       currency: currency ?? company.currency,
       columns: bucketNames(buckets),
+      buckets,
+      currencies: (
+        await rows<{ currency: string }>(
+          context.tx,
+          sql`select distinct currency from open_item
+            where company_id = ${company.id} and area = ${input.area} order by 1`,
+        )
+      ).map((c) => c.currency),
       rows: list,
       totals,
       total,

@@ -1,6 +1,7 @@
 "use client";
 import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
 import { useVirtualizer } from "@tanstack/react-virtual";
+import { Nought } from "../Amount";
 import { ColumnMenu } from "./ColumnMenu";
 import { ExportMenu } from "./ExportMenu";
 import { FootRows } from "./FootRows";
@@ -209,7 +210,9 @@ export function DataTable<T>(props: Props<T>) {
                       className={c.align === "right" ? "num" : ""}
                       title={c.cell ? undefined : shownCell(units, c, row)}
                     >
-                      {c.cell ? c.cell(row) : shownCell(units, c, row)}
+                      {c.cell
+                        ? c.cell(row)
+                        : (c.value(row) === 0n && <Nought />) || shownCell(units, c, row)}
                     </td>
                   ))}
                 </tr>

@@ -1,3 +1,4 @@
+import { Nought } from "../Amount";
 import type { TableColumn } from "./tableColumn";
 import type { Totals } from "./totals";
 import { shownAmount } from "../writing";
@@ -27,7 +28,8 @@ export function FootRows<T>({
             return (
               <td key={c.key} className={c.align === "right" ? "num" : ""}>
                 {sum !== undefined
-                  ? shownAmount(sum, c.functional ? currency : line.currency)
+                  ? (sum === 0n && <Nought />) ||
+                    shownAmount(sum, c.functional ? currency : line.currency)
                   : i === 0 && `${name}${totals.length > 1 ? `, ${line.currency}` : ""}`}
               </td>
             );

@@ -7,6 +7,7 @@ import { ExportMenu } from "@/ui/table/ExportMenu";
 import { Empty, Fact, Page, Problems } from "@/ui/Page";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
+import { Amount } from "@/ui/Amount";
 import { shownAmount, shownDate } from "@/ui/writing";
 
 export const metadata = { title: "Discounts" };
@@ -42,10 +43,10 @@ export default async function DiscountsPage({ searchParams }: { searchParams: Se
             "Supplier",
             "Name",
             "Invoice",
-            "In",
+            "Currency",
             "Settled",
-            "Had",
-            "Lost",
+            "Discount taken",
+            "Discount lost",
           ]}
           rows={result.value.map((r) => [
             r.date,
@@ -60,10 +61,10 @@ export default async function DiscountsPage({ searchParams }: { searchParams: Se
       }
       footer={
         <>
-          <Fact label={`Had ${currency}`} tone="good">
+          <Fact label={`Discount taken, ${currency}`} tone="good">
             {shownAmount(minor(own.reduce((t, r) => t + r.had, 0n)), currency)}
           </Fact>
-          <Fact label="Lost" tone={own.some((r) => r.lost > 0n) ? "bad" : "good"}>
+          <Fact label="Discount lost" tone={own.some((r) => r.lost > 0n) ? "bad" : "good"}>
             {shownAmount(minor(own.reduce((t, r) => t + r.lost, 0n)), currency)}
           </Fact>
         </>
@@ -71,7 +72,7 @@ export default async function DiscountsPage({ searchParams }: { searchParams: Se
     >
       <div className="panel min-h-0 flex-1 overflow-auto">
         {result.value.length === 0 ? (
-          <Empty title="No discount was had or lost">
+          <Empty title="No discount was taken or lost">
             Terms of payment say what can be deducted for paying early; payments of these months had
             none.
           </Empty>
@@ -107,9 +108,11 @@ export default async function DiscountsPage({ searchParams }: { searchParams: Se
                   <td>{r.reference}</td>
                   <td>{r.currency}</td>
                   <td className="num">{shownAmount(r.taken, r.currency)}</td>
-                  <td className="num">{r.had === 0n ? "" : shownAmount(r.had, r.currency)}</td>
+                  <td className="num">
+                    <Amount of={r.had} in={r.currency} />
+                  </td>
                   <td className={`num ${r.lost > 0n ? "text-coral" : ""}`}>
-                    {r.lost === 0n ? "" : shownAmount(r.lost, r.currency)}
+                    <Amount of={r.lost} in={r.currency} />
                   </td>
                 </tr>
               ))}

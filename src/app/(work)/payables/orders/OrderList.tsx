@@ -95,7 +95,6 @@ export function OrderList({ list }: { list: StartOfList<OrderRow> }) {
         align: "right",
         sum: true,
         value: (o) => o.outstanding,
-        cell: (o) => (o.outstanding === 0n ? "" : shownAmount(o.outstanding, o.currency)),
       },
     ],
     [foreign, work.today],

@@ -64,7 +64,6 @@ export function PaymentList({ list }: { list: StartOfList<PaymentRow> }) {
         align: "right",
         sum: true,
         value: (p) => p.discount,
-        cell: (p) => (p.discount === 0n ? "" : shownAmount(p.discount, p.currency)),
       },
       {
         key: "amount",

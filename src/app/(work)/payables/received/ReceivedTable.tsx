@@ -82,7 +82,6 @@ export function ReceivedTable({
         align: "right",
         sum: true,
         value: (l) => l.invoiced,
-        cell: (l) => (l.invoiced === 0n ? "" : shownAmount(l.invoiced, currency)),
       },
       {
         key: "percent",
