@@ -24,7 +24,7 @@ export function Page({
   return (
     <div className="grid h-full min-h-0 grid-rows-[44px_minmax(0,1fr)] print:block">
       <PlaceLine strip={strip} />
-      <div className="flex min-h-0 print:block">
+      <div className="relative flex min-h-0 print:block">
         <div className="grid min-h-0 min-w-0 flex-1 grid-cols-[minmax(0,1fr)] grid-rows-[minmax(0,1fr)_auto]">
           <div className="print-flow flex min-h-0 flex-col gap-2.5 px-4 pb-3 pt-3.5">
             <div className="flex min-h-[31px] flex-wrap items-center gap-x-3 gap-y-1.5">

@@ -1,4 +1,5 @@
 "use client";
+import { PanelFrame } from "@/ui/panel/PanelFrame";
 import { useCallback, useEffect, useState } from "react";
 import { Paperclip, X } from "lucide-react";
 import { toast } from "sonner";
@@ -70,145 +71,153 @@ export function PapersPanel({
   };
   const when = (at: string) => `${shownDate(at.slice(0, 10))} ${at.slice(11, 16)}`;
   return (
-    <aside
-      aria-label="Papers"
-      className={`no-print relative flex ${typeof shown !== "number" ? "w-[340px]" : "w-[480px]"} shrink-0 flex-col gap-4 overflow-y-auto border-l border-line bg-panel px-4 py-3.5`}
+    <PanelFrame
+      label="Papers"
+      name={typeof shown !== "number" ? "papers" : "paper"}
+      width={typeof shown !== "number" ? 340 : 480}
       onDragOver={(e) => e.preventDefault()}
       onDrop={(e) => {
         e.preventDefault();
         void add(e.dataTransfer.files);
       }}
     >
-      <div className="flex items-center">
-        <h2 className="flex-1">Papers and remarks</h2>
-        <button
-          type="button"
-          aria-label="Close the papers"
-          className="rounded p-1 text-ink-2 hover:bg-shade"
-          onClick={onClose}
-        >
-          <X size={15} />
-        </button>
-      </div>
-      {problem && (
-        <p role="alert" className="rounded bg-coral-2 px-2 py-1">
-          {problem}
-        </p>
-      )}
-      {document === null && !problem && (
-        <p className="text-ink-2">Papers can be added once something has been written and saved.</p>
-      )}
-      {document !== null && papers && (
-        <>
-          <section aria-label="Papers of the document">
-            <ul>
-              {papers.attachments.map((a) => (
-                <li key={a.id} className="flex items-baseline gap-2 border-b border-line-2 py-1.5">
-                  <a
-                    className="link min-w-0 flex-1 truncate"
-                    href={`/attachments/${a.id}`}
-                    download
-                    title={`${a.name}, by ${a.by}, ${when(a.at)}`}
+      <div className="flex min-h-0 flex-1 flex-col gap-4 overflow-y-auto px-4 py-3.5">
+        <div className="flex items-center">
+          <h2 className="flex-1">Papers and remarks</h2>
+          <button
+            type="button"
+            aria-label="Close the papers"
+            className="rounded p-1 text-ink-2 hover:bg-shade"
+            onClick={onClose}
+          >
+            <X size={15} />
+          </button>
+        </div>
+        {problem && (
+          <p role="alert" className="rounded bg-coral-2 px-2 py-1">
+            {problem}
+          </p>
+        )}
+        {document === null && !problem && (
+          <p className="text-ink-2">
+            Papers can be added once something has been written and saved.
+          </p>
+        )}
+        {document !== null && papers && (
+          <>
+            <section aria-label="Papers of the document">
+              <ul>
+                {papers.attachments.map((a) => (
+                  <li
+                    key={a.id}
+                    className="flex items-baseline gap-2 border-b border-line-2 py-1.5"
                   >
-                    {a.name}
-                  </a>
-                  {a.type === "application/pdf" && (
-                    <button
-                      type="button"
-                      className="link text-xs"
-                      aria-expanded={shown === a.id}
-                      onClick={() => setShown(shown === a.id ? null : a.id)}
+                    <a
+                      className="link min-w-0 flex-1 truncate"
+                      href={`/attachments/${a.id}`}
+                      download
+                      title={`${a.name}, by ${a.by}, ${when(a.at)}`}
                     >
-                      {shown === a.id ? "Hide" : "Show"}
-                    </button>
-                  )}
-                  <span className="text-xs text-ink-3">{(a.size / 1024).toFixed(0)} kB</span>
-                  {a.mayRemove && (
-                    <button
-                      type="button"
-                      aria-label={`Remove ${a.name}`}
-                      className="rounded p-0.5 text-ink-2 hover:bg-shade"
-                      onClick={() => void removeAttachmentAction(a.id).then(() => load(document))}
-                    >
-                      <X size={13} />
-                    </button>
-                  )}
-                </li>
-              ))}
-            </ul>
-            {papers.attachments.map((a) => (
-              <ul key={a.id} aria-label={`What ${a.name} says`} className="text-ink-2">
-                {a.says.map((s) => (
-                  <li key={s}>{s}</li>
+                      {a.name}
+                    </a>
+                    {a.type === "application/pdf" && (
+                      <button
+                        type="button"
+                        className="link text-xs"
+                        aria-expanded={shown === a.id}
+                        onClick={() => setShown(shown === a.id ? null : a.id)}
+                      >
+                        {shown === a.id ? "Hide" : "Show"}
+                      </button>
+                    )}
+                    <span className="text-xs text-ink-3">{(a.size / 1024).toFixed(0)} kB</span>
+                    {a.mayRemove && (
+                      <button
+                        type="button"
+                        aria-label={`Remove ${a.name}`}
+                        className="rounded p-0.5 text-ink-2 hover:bg-shade"
+                        onClick={() => void removeAttachmentAction(a.id).then(() => load(document))}
+                      >
+                        <X size={13} />
+                      </button>
+                    )}
+                  </li>
                 ))}
               </ul>
-            ))}
-            {papers.attachments
-              .filter((a) => a.id === shown)
-              .map((a) => (
-                <PdfPages key={a.id} id={a.id} name={a.name} />
+              {papers.attachments.map((a) => (
+                <ul key={a.id} aria-label={`What ${a.name} says`} className="text-ink-2">
+                  {a.says.map((s) => (
+                    <li key={s}>{s}</li>
+                  ))}
+                </ul>
               ))}
-            {papers.attachments.length === 0 && <p className="text-ink-2">No paper yet.</p>}
-            {papers.mayAdd && (
-              <label className="button mt-2 cursor-pointer focus-within:outline-2 focus-within:outline-sea">
-                <Paperclip size={15} aria-hidden />
-                {busy ? "Adding …" : "Add, or drop here"}
-                <input
-                  type="file"
-                  multiple
-                  className="sr-only"
-                  aria-label="Add a paper"
-                  accept=".pdf,.png,.jpg,.jpeg,.xlsx,.csv,.txt,.xml"
-                  onChange={(e) => {
-                    void add(e.target.files).then(() => {
-                      e.target.value = "";
-                    });
-                  }}
+              {papers.attachments
+                .filter((a) => a.id === shown)
+                .map((a) => (
+                  <PdfPages key={a.id} id={a.id} name={a.name} />
+                ))}
+              {papers.attachments.length === 0 && <p className="text-ink-2">No paper yet.</p>}
+              {papers.mayAdd && (
+                <label className="button mt-2 cursor-pointer focus-within:outline-2 focus-within:outline-sea">
+                  <Paperclip size={15} aria-hidden />
+                  {busy ? "Adding …" : "Add, or drop here"}
+                  <input
+                    type="file"
+                    multiple
+                    className="sr-only"
+                    aria-label="Add a paper"
+                    accept=".pdf,.png,.jpg,.jpeg,.xlsx,.csv,.txt,.xml"
+                    onChange={(e) => {
+                      void add(e.target.files).then(() => {
+                        e.target.value = "";
+                      });
+                    }}
+                  />
+                </label>
+              )}
+              <p className="pt-1 text-xs text-ink-3">
+                PDF, PNG, JPEG, XLSX, CSV or text, up to 8 MB each; kept in the database.
+              </p>
+            </section>
+            <section aria-label="Remarks">
+              {papers.remarks.map((r) => (
+                <p key={r.id} className="border-b border-line-2 py-1.5">
+                  <b className="font-semibold">{r.by}</b>{" "}
+                  <span className="text-xs text-ink-3">{when(r.at)}</span>
+                  <br />
+                  {r.text}
+                </p>
+              ))}
+              <form
+                className="mt-2 flex flex-col gap-2"
+                onSubmit={(e) => {
+                  e.preventDefault();
+                  void say();
+                }}
+              >
+                <textarea
+                  aria-label="A remark"
+                  className="field h-16! py-1.5"
+                  placeholder="@controller calls somebody by the sign-in name"
+                  value={text}
+                  onChange={(e) => setText(e.target.value)}
                 />
-              </label>
-            )}
-            <p className="pt-1 text-xs text-ink-3">
-              PDF, PNG, JPEG, XLSX, CSV or text, up to 8 MB each; kept in the database.
-            </p>
-          </section>
-          <section aria-label="Remarks">
-            {papers.remarks.map((r) => (
-              <p key={r.id} className="border-b border-line-2 py-1.5">
-                <b className="font-semibold">{r.by}</b>{" "}
-                <span className="text-xs text-ink-3">{when(r.at)}</span>
-                <br />
-                {r.text}
-              </p>
-            ))}
-            <form
-              className="mt-2 flex flex-col gap-2"
-              onSubmit={(e) => {
-                e.preventDefault();
-                void say();
-              }}
-            >
-              <textarea
-                aria-label="A remark"
-                className="field h-16! py-1.5"
-                placeholder="@controller calls somebody by the sign-in name"
-                value={text}
-                onChange={(e) => setText(e.target.value)}
-              />
-              <button type="submit" className="button self-start" disabled={!text.trim()}>
-                Add remark
-              </button>
-            </form>
-          </section>
-          <section aria-label="History of the document">
-            <h3 className="label">History</h3>
-            {papers.history.map((h, i) => (
-              <p key={i} className="text-ink-2">
-                {when(h.at)} · {h.by} · {h.action}
-              </p>
-            ))}
-          </section>
-        </>
-      )}
-    </aside>
+                <button type="submit" className="button self-start" disabled={!text.trim()}>
+                  Add remark
+                </button>
+              </form>
+            </section>
+            <section aria-label="History of the document">
+              <h3 className="label">History</h3>
+              {papers.history.map((h, i) => (
+                <p key={i} className="text-ink-2">
+                  {when(h.at)} · {h.by} · {h.action}
+                </p>
+              ))}
+            </section>
+          </>
+        )}
+      </div>
+    </PanelFrame>
   );
 }

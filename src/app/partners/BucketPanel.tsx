@@ -4,7 +4,7 @@ import { documentPage } from "@/core/documents";
 import { minor } from "@/core/shared";
 import type { OpenItemRow } from "@/server/openItems";
 import { useWork } from "@/ui/frame/work";
-import { SidePanel } from "@/ui/SidePanel";
+import { SidePanel } from "@/ui/panel/SidePanel";
 import { shownAmount, shownDate } from "@/ui/writing";
 
 /** The items behind an amount of the ageing; each opens its invoice. */
@@ -25,7 +25,7 @@ export function BucketPanel({
 }) {
   const work = useWork();
   return (
-    <SidePanel title={title} onClose={() => work.go({ bucket: null, of: null })} width={440}>
+    <SidePanel title={title} onClose={() => work.go({ bucket: null, of: null })} width={390}>
       <table className="sheet">
         <thead>
           <tr>

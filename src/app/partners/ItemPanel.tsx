@@ -2,7 +2,7 @@
 import { useState } from "react";
 import { minor } from "@/core/shared";
 import type { ItemHistory, OpenItemRow } from "@/server/openItems";
-import { SidePanel } from "@/ui/SidePanel";
+import { SidePanel } from "@/ui/panel/SidePanel";
 import { shownAmount, shownDate } from "@/ui/writing";
 
 /** The calculation of an item: what it was made with, what was set against it, what is left. */

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { bankAddressText, NO_BANK_ADDRESS, readBankAddress, type BankAddress } from "@/core/banks";
 import type { PartnerBank, PartnerView as Partner } from "@/server/partners";
 import type { Answer } from "@/app/lib/answer";
-import { SidePanel } from "@/ui/SidePanel";
+import { SidePanel } from "@/ui/panel/SidePanel";
 import { Status } from "@/ui/Status";
 import { addPartnerBankAction, decidePartnerBankAction } from "./actions";
 import { shownDate } from "@/ui/writing";

@@ -5,7 +5,7 @@ import { useState } from "react";
 import { type CalendarDate } from "@/core/shared";
 import { useWork } from "@/ui/frame/work";
 import { Problems } from "@/ui/Page";
-import { SidePanel } from "@/ui/SidePanel";
+import { SidePanel } from "@/ui/panel/SidePanel";
 import { Status } from "@/ui/Status";
 import { shownAmount, shownDate } from "@/ui/writing";
 

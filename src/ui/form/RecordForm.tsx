@@ -1,4 +1,5 @@
 "use client";
+import { PanelFrame } from "../panel/PanelFrame";
 import { useEffect, useImperativeHandle, useRef, useState, type ReactNode, type Ref } from "react";
 import { Problems } from "../Page";
 import type { Fault } from "./fault";
@@ -70,11 +71,12 @@ export function RecordForm(props: Props) {
     record.setGeneral(faults?.map((f) => f.message) ?? ["The server did not answer. Try again."]);
   };
   return (
-    <aside
+    <PanelFrame
       ref={panel}
-      aria-label={title}
+      label={title}
+      name="form"
+      width={340}
       data-keys="Enter=Save;Esc=Leave the form"
-      className="flex w-[340px] shrink-0 flex-col overflow-y-auto border-l border-line bg-panel px-4 py-3.5"
       onFocus={({ target }) => {
         if (target.matches("input:not([role=combobox]), select, textarea")) typed.current = target;
       }}
@@ -85,58 +87,60 @@ export function RecordForm(props: Props) {
         else guard.leave(close);
       }}
     >
-      <h2 className="mb-3">{title}</h2>
-      <form
-        className="grid gap-2.5"
-        noValidate
-        onSubmit={(e) => {
-          // Nothing was changed: there is nothing to save.
-          if (stands && !isDirty) {
-            e.preventDefault();
-            close();
-          } else void submit(e);
-        }}
-      >
-        <Problems messages={general} />
-        {fields
-          .filter((f) => isShown(f.key, values))
-          .map((field) => (
-            <RecordInput
-              key={field.key}
-              field={field}
-              form={form}
-              problem={record.problemOf(field.key)}
-              disabled={!mayChange}
-              stands={stands}
-            />
-          ))}
-        {guard.leaving ? (
-          <NotSaved drop={guard.leaving} stay={stay} />
-        ) : (
-          <div className="mt-1 flex gap-2">
-            {mayChange && (
-              <button type="submit" className="button button-main" disabled={isSubmitting}>
-                Save
+      <div className="flex min-h-0 flex-1 flex-col overflow-y-auto px-4 py-3.5">
+        <h2 className="mb-3">{title}</h2>
+        <form
+          className="grid gap-2.5"
+          noValidate
+          onSubmit={(e) => {
+            // Nothing was changed: there is nothing to save.
+            if (stands && !isDirty) {
+              e.preventDefault();
+              close();
+            } else void submit(e);
+          }}
+        >
+          <Problems messages={general} />
+          {fields
+            .filter((f) => isShown(f.key, values))
+            .map((field) => (
+              <RecordInput
+                key={field.key}
+                field={field}
+                form={form}
+                problem={record.problemOf(field.key)}
+                disabled={!mayChange}
+                stands={stands}
+              />
+            ))}
+          {guard.leaving ? (
+            <NotSaved drop={guard.leaving} stay={stay} />
+          ) : (
+            <div className="mt-1 flex gap-2">
+              {mayChange && (
+                <button type="submit" className="button button-main" disabled={isSubmitting}>
+                  Save
+                </button>
+              )}
+              <button type="button" className="button" onClick={() => guard.leave(close)}>
+                {mayChange ? "Cancel" : "Close"}
               </button>
-            )}
-            <button type="button" className="button" onClick={() => guard.leave(close)}>
-              {mayChange ? "Cancel" : "Close"}
-            </button>
-            {mayChange && props.remove && (
-              <button
-                type="button"
-                className="button ml-auto"
-                disabled={isSubmitting || removing}
-                onClick={() => void remove()}
-              >
-                Delete
-              </button>
-            )}
-          </div>
-        )}
-      </form>
-      {aside && <div className="mt-5">{aside}</div>}
-    </aside>
+              {mayChange && props.remove && (
+                <button
+                  type="button"
+                  className="button ml-auto"
+                  disabled={isSubmitting || removing}
+                  onClick={() => void remove()}
+                >
+                  Delete
+                </button>
+              )}
+            </div>
+          )}
+        </form>
+        {aside && <div className="mt-5">{aside}</div>}
+      </div>
+    </PanelFrame>
   );
 }
 

@@ -31,6 +31,8 @@ import {
   type GridHistory,
   type GridRow,
 } from "./gridModel";
+import { fitColumns } from "../table/fitColumns";
+import { useRoom } from "../table/useRoom";
 import { keptFigures, shownAmount, shownFigures } from "../writing";
 
 export interface LookupOption {
@@ -79,6 +81,8 @@ interface Props {
 }
 
 const ROW = 28;
+/** The column of the lines' numbers. */
+const MARGIN = 36;
 const SPARE = 4;
 interface Cell {
   row: number;
@@ -388,7 +392,20 @@ export function EntryGrid({
     });
   };
 
-  const template = `36px ${columns.map((c) => (c.width ? `${c.width}px` : "minmax(160px,1fr)")).join(" ")}`;
+  const room = useRoom(scroller);
+  const fitted = useMemo(
+    () =>
+      fitColumns(
+        columns.map(({ width, kind }) => ({
+          ...(width && { width }),
+          ...(kind === "amount" && { align: "right" as const }),
+        })),
+        room && room - MARGIN,
+      ),
+    [columns, room],
+  );
+  const template = `${MARGIN}px ${fitted.map((f) => (f.width ? `${f.width}px` : "minmax(160px,1fr)")).join(" ")}`;
+  const width = fitted.reduce((sum, f) => sum + (f.width ?? 160), MARGIN);
   const names = useMemo(
     () =>
       new Map(columns.map((c) => [c.key, new Map((c.options ?? []).map((o) => [o.code, o.name]))])),
@@ -412,22 +429,24 @@ export function EntryGrid({
         <div
           role="row"
           className="sticky top-0 z-10 grid h-[30px] items-center border-b border-rule bg-shade text-xs font-semibold text-ink-2"
-          style={{ gridTemplateColumns: template }}
+          style={{ gridTemplateColumns: template, minWidth: width }}
         >
           <span role="columnheader" className="px-2 text-right">
             #
           </span>
-          {columns.map((c) => (
+          {columns.map((c, i) => (
             <span
               key={c.key}
               role="columnheader"
-              className={`px-[9px] ${c.kind === "amount" ? "text-right" : ""}`}
+              title={c.header}
+              className={`truncate px-[9px] ${c.kind === "amount" ? "text-right" : ""} ${fitted[i]!.pinned === undefined ? "" : "sticky bg-shade leading-[29px]"}`}
+              style={{ right: fitted[i]!.pinned }}
             >
               {c.header}
             </span>
           ))}
         </div>
-        <div style={{ height: virtual.getTotalSize(), position: "relative" }}>
+        <div style={{ height: virtual.getTotalSize(), position: "relative", minWidth: width }}>
           {virtual.getVirtualItems().map(({ index: r, start }) => {
             const row = rows[r] ?? {};
             return (
@@ -493,7 +512,8 @@ export function EntryGrid({
                         }
                       }}
                       onDoubleClick={() => setDraft(text)}
-                      className={`relative min-w-0 truncate px-[9px] leading-7 ${c.kind === "amount" ? "text-right" : ""} ${inside ? "bg-sea-2" : foundAt.has(`${r}:${i}`) ? "bg-yellow-2" : ""} ${problem ? "bg-coral-2" : changed ? "bg-yellow-2" : state === "forbidden" ? "bg-shade" : ""} ${active && focused ? "outline-2 -outline-offset-2 outline-sea overflow-visible!" : ""}`}
+                      style={{ right: fitted[i]!.pinned }}
+                      className={`${fitted[i]!.pinned === undefined ? "relative" : "sticky z-[1] bg-panel"} min-w-0 truncate px-[9px] leading-7 ${c.kind === "amount" ? "text-right" : ""} ${inside ? "bg-sea-2" : foundAt.has(`${r}:${i}`) ? "bg-yellow-2" : ""} ${problem ? "bg-coral-2" : changed ? "bg-yellow-2" : state === "forbidden" ? "bg-shade" : ""} ${active && focused ? "outline-2 -outline-offset-2 outline-sea overflow-visible!" : ""}`}
                     >
                       {problem && (
                         <i

@@ -4,6 +4,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { Nought } from "../Amount";
 import { ColumnMenu } from "./ColumnMenu";
 import { ExportMenu } from "./ExportMenu";
+import { cellPlace, fitColumns } from "./fitColumns";
 import { FootRows } from "./FootRows";
 import { HeadRows } from "./HeadRows";
 import type { Pages } from "./pages";
@@ -13,6 +14,7 @@ import { shownCell, exportCell, type TableColumn, type Units } from "./tableColu
 import { totalsOf } from "./totals";
 import { NO_FILTERS, useAsked } from "./useAsked";
 import { useColumns } from "./useColumns";
+import { useRoom } from "./useRoom";
 import { useShownRows } from "./useShownRows";
 
 export type { TableColumn } from "./tableColumn";
@@ -45,6 +47,8 @@ interface Props<T> {
 }
 
 const ROW = 28;
+/** The column of the boxes by which rows are chosen. */
+const CHOICE = 34;
 /** So near to the end of what is here, the next rows are read. */
 const AHEAD = 30;
 
@@ -57,6 +61,10 @@ export function DataTable<T>(props: Props<T>) {
   const units: Units<T> = { currency: props.currency, currencyOf: props.currencyOf };
   const columns = useColumns(all, props.kept, props.keep);
   const { visible } = columns;
+  const scroller = useRef<HTMLDivElement>(null);
+  const room = useRoom(scroller);
+  const choosing = selectable ? CHOICE : 0;
+  const fitted = fitColumns(visible, room && room - choosing);
   const { sorting, setSorting, filters, setFilter, clear } = useAsked(pages);
   const sorted = useShownRows(
     rows,
@@ -68,7 +76,6 @@ export function DataTable<T>(props: Props<T>) {
   const shown = pages ? rows : sorted;
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const [at, setAt] = useState(0);
-  const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: shown.length,
     getScrollElement: () => scroller.current,
@@ -150,18 +157,19 @@ export function DataTable<T>(props: Props<T>) {
           className="sheet"
           style={{
             tableLayout: "fixed",
-            minWidth: visible.reduce((w, c) => w + (c.width ?? 160), selectable ? 34 : 0),
+            minWidth: fitted.reduce((w, f) => w + (f.width ?? 160), choosing),
           }}
           aria-rowcount={matching}
         >
           <colgroup>
-            {selectable && <col style={{ width: 34 }} />}
-            {visible.map((c) => (
-              <col key={c.key} style={c.width ? { width: c.width } : {}} />
+            {selectable && <col style={{ width: CHOICE }} />}
+            {visible.map((c, i) => (
+              <col key={c.key} style={fitted[i]!.width ? { width: fitted[i]!.width } : {}} />
             ))}
           </colgroup>
           <HeadRows
             columns={visible}
+            fitted={fitted}
             sorting={sorting}
             onSort={setSorting}
             filters={filters}
@@ -204,10 +212,10 @@ export function DataTable<T>(props: Props<T>) {
                       />
                     </td>
                   )}
-                  {visible.map((c) => (
+                  {visible.map((c, i) => (
                     <td
                       key={c.key}
-                      className={c.align === "right" ? "num" : ""}
+                      {...cellPlace(c, fitted[i]!)}
                       title={c.cell ? undefined : shownCell(units, c, row)}
                     >
                       {c.cell
@@ -223,6 +231,7 @@ export function DataTable<T>(props: Props<T>) {
           {all.some((c) => c.sum) && shown.length > 0 && (
             <FootRows
               columns={visible}
+              fitted={fitted}
               totals={totals}
               name={selected.size > 0 ? "Selected" : (props.totalName ?? "Total shown")}
               currency={props.currency}

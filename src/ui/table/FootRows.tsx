@@ -1,4 +1,5 @@
 import { Nought } from "../Amount";
+import { cellPlace, type Fitted } from "./fitColumns";
 import type { TableColumn } from "./tableColumn";
 import type { Totals } from "./totals";
 import { shownAmount } from "../writing";
@@ -6,12 +7,14 @@ import { shownAmount } from "../writing";
 /** The totals of a table, a line for each currency. */
 export function FootRows<T>({
   columns,
+  fitted,
   totals,
   name,
   currency,
   choosing,
 }: {
   columns: readonly TableColumn<T>[];
+  fitted: readonly Fitted[];
   totals: readonly Totals[];
   name: string;
   /** Of the table: of its functional columns. */
@@ -26,7 +29,7 @@ export function FootRows<T>({
           {columns.map((c, i) => {
             const sum = c.sum ? line.sums[c.key] : undefined;
             return (
-              <td key={c.key} className={c.align === "right" ? "num" : ""}>
+              <td key={c.key} {...cellPlace(c, fitted[i]!)}>
                 {sum !== undefined
                   ? (sum === 0n && <Nought />) ||
                     shownAmount(sum, c.functional ? currency : line.currency)

@@ -1,5 +1,6 @@
 "use client";
 import { ArrowDown, ArrowUp } from "lucide-react";
+import { cellPlace, type Fitted } from "./fitColumns";
 import type { Sorting } from "./pages";
 import type { TableColumn } from "./tableColumn";
 import { WrittenField } from "../WrittenField";
@@ -11,6 +12,8 @@ const DAYS = { shown: shownSentence, kept: keptDay };
 
 interface Props<T> {
   columns: readonly TableColumn<T>[];
+  /** Where each stands. */
+  fitted: readonly Fitted[];
   sorting: Sorting | null;
   onSort: (sorting: Sorting | null) => void;
   filters: Readonly<Record<string, string>>;
@@ -20,7 +23,15 @@ interface Props<T> {
 }
 
 /** The two rows of a table's head: names by which one sorts, and a filter below each. */
-export function HeadRows<T>({ columns, sorting, onSort, filters, onFilter, choose }: Props<T>) {
+export function HeadRows<T>({
+  columns,
+  fitted,
+  sorting,
+  onSort,
+  filters,
+  onFilter,
+  choose,
+}: Props<T>) {
   const next = (key: string): Sorting | null =>
     sorting?.key !== key ? { key, down: false } : sorting.down ? null : { key, down: true };
   return (
@@ -36,13 +47,13 @@ export function HeadRows<T>({ columns, sorting, onSort, filters, onFilter, choos
             />
           </th>
         )}
-        {columns.map((c) => {
+        {columns.map((c, i) => {
           const sorted = sorting?.key === c.key ? sorting : null;
           const Icon = sorted?.down ? ArrowDown : ArrowUp;
           return (
             <th
               key={c.key}
-              className={c.align === "right" ? "num" : ""}
+              {...cellPlace(c, fitted[i]!)}
               aria-sort={sorted ? (sorted.down ? "descending" : "ascending") : "none"}
             >
               {c.derived ? (
@@ -63,8 +74,12 @@ export function HeadRows<T>({ columns, sorting, onSort, filters, onFilter, choos
       </tr>
       <tr className="no-print">
         {choose && <th style={{ top: 30 }} aria-label="Selection" />}
-        {columns.map((c) => (
-          <th key={c.key} style={{ top: 30, paddingLeft: 5, paddingRight: 5 }}>
+        {columns.map((c, i) => (
+          <th
+            key={c.key}
+            className={cellPlace(c, fitted[i]!).className}
+            style={{ top: 30, paddingLeft: 5, paddingRight: 5, right: fitted[i]!.pinned }}
+          >
             {!c.derived && (
               <WrittenField
                 type="text"

@@ -1,4 +1,5 @@
 "use client";
+import { PanelFrame } from "../panel/PanelFrame";
 import Link from "next/link";
 import { useEffect, useRef, useState } from "react";
 import { X } from "lucide-react";
@@ -40,7 +41,6 @@ export function TracePanel({
 }) {
   const { text, step, back, close } = useTrace();
   const panel = useRef<HTMLElement>(null);
-  const [width, setWidth] = useState(400);
   const stations = trace?.stations.length ?? 0;
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -76,42 +76,13 @@ export function TracePanel({
   const taken = decodeTrace(trace?.trace ?? text)?.path ?? [];
   let depth = 0;
   return (
-    <aside
+    <PanelFrame
       ref={panel}
-      aria-label="Trace"
-      style={{ width }}
-      className="no-print relative flex shrink-0 flex-col border-l border-line bg-panel"
+      label="Trace"
+      name="trace"
+      width={400}
       data-keys="Alt ←=One step back;Esc=Close the trace;↑ ↓=Between the rows;Enter=Into the row"
     >
-      <div
-        role="separator"
-        aria-orientation="vertical"
-        aria-label="Width of the trace"
-        aria-valuenow={width}
-        aria-valuemin={320}
-        aria-valuemax={720}
-        tabIndex={0}
-        className="absolute -left-1 top-0 h-full w-2 cursor-col-resize"
-        onKeyDown={(e) =>
-          e.key === "ArrowLeft" && !e.altKey
-            ? setWidth((w) => Math.min(720, w + 40))
-            : e.key === "ArrowRight"
-              ? setWidth((w) => Math.max(320, w - 40))
-              : undefined
-        }
-        onPointerDown={(e) => {
-          const start = e.clientX;
-          const from = width;
-          const move = (m: PointerEvent) =>
-            setWidth(Math.min(720, Math.max(320, from + start - m.clientX)));
-          const up = () => {
-            window.removeEventListener("pointermove", move);
-            window.removeEventListener("pointerup", up);
-          };
-          window.addEventListener("pointermove", move);
-          window.addEventListener("pointerup", up);
-        }}
-      />
       <div className="flex items-center gap-2 px-4 pb-1.5 pt-3.5">
         <h2>Trace</h2>
         <button
@@ -222,7 +193,7 @@ export function TracePanel({
           })}
         </ol>
       </div>
-    </aside>
+    </PanelFrame>
   );
 }
 

@@ -2,7 +2,7 @@
 import Link from "next/link";
 import type { LoadRow, LoadView } from "@/server/ledger";
 import { useWork } from "@/ui/frame/work";
-import { SidePanel } from "@/ui/SidePanel";
+import { SidePanel } from "@/ui/panel/SidePanel";
 import { Status } from "@/ui/Status";
 import { DataTable } from "@/ui/table/DataTable";
 import { shownAmount, shownDate } from "@/ui/writing";

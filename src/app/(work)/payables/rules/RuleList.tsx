@@ -7,7 +7,7 @@ import type { Schedule } from "@/server/runs";
 import { useAct } from "@/app/lib/useAct";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
-import { SidePanel } from "@/ui/SidePanel";
+import { SidePanel } from "@/ui/panel/SidePanel";
 import { Status } from "@/ui/Status";
 import Link from "next/link";
 import { saveScheduleAction } from "../../close/actions";

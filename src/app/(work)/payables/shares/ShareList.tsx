@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useAct } from "@/app/lib/useAct";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
-import { SidePanel } from "@/ui/SidePanel";
+import { SidePanel } from "@/ui/panel/SidePanel";
 import { saveSharesAction } from "../orders/actions";
 import { SHARE_WAYS, type ShareSet } from "@/core/shares";
 import { FigureField } from "@/ui/FigureField";

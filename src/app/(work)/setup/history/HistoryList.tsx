@@ -1,4 +1,5 @@
 "use client";
+import { SidePanel } from "@/ui/panel/SidePanel";
 import { useState } from "react";
 import type { HistoryRow } from "@/server/access";
 import { useWork } from "@/ui/frame/work";
@@ -41,18 +42,11 @@ export function HistoryList({ rows }: { rows: HistoryRow[] }) {
       }
       panel={
         chosen && (
-          <aside
-            aria-label="Before and after"
-            className="flex w-[400px] shrink-0 flex-col gap-2 overflow-y-auto border-l border-line bg-panel px-4 py-3.5"
+          <SidePanel
+            title={`${chosen.by} ${chosen.action} ${chosen.kind} ${chosen.label}`}
+            width={400}
+            onClose={() => setChosen(null)}
           >
-            <div className="flex items-start">
-              <h2 className="flex-1">
-                {chosen.by} {chosen.action} {chosen.kind} {chosen.label}
-              </h2>
-              <button type="button" className="button h-7" onClick={() => setChosen(null)}>
-                Close
-              </button>
-            </div>
             {(["before", "after"] as const).map((side) => (
               <div key={side}>
                 <h3 className="label">{side === "before" ? "Before" : "After"}</h3>
@@ -65,7 +59,7 @@ export function HistoryList({ rows }: { rows: HistoryRow[] }) {
                 )}
               </div>
             ))}
-          </aside>
+          </SidePanel>
         )
       }
     >

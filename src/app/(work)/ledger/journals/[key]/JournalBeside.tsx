@@ -6,7 +6,7 @@ import { minor } from "@/core/shared";
 import type { JournalView } from "@/server/ledger";
 import { useWork } from "@/ui/frame/work";
 import { Problems } from "@/ui/Page";
-import { SidePanel } from "@/ui/SidePanel";
+import { SidePanel } from "@/ui/panel/SidePanel";
 import { Status } from "@/ui/Status";
 import { shownAmount, shownDate, shownQuantity } from "@/ui/writing";
 

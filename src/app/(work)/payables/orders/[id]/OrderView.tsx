@@ -12,7 +12,7 @@ import { useWork } from "@/ui/frame/work";
 import { EntryGrid } from "@/ui/grid/EntryGrid";
 import { startHistory } from "@/ui/grid/gridModel";
 import { Fact, Page, Problems } from "@/ui/Page";
-import { SidePanel } from "@/ui/SidePanel";
+import { SidePanel } from "@/ui/panel/SidePanel";
 import { Status } from "@/ui/Status";
 import { ApprovalHistory } from "../../../ledger/journals/[key]/ApprovalHistory";
 import { approveAction, returnAction, withdrawAction } from "../../../ledger/journals/actions";

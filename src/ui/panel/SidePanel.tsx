@@ -1,6 +1,7 @@
 "use client";
 import { useEffect, type ReactNode } from "react";
 import { X } from "lucide-react";
+import { PanelFrame } from "./PanelFrame";
 
 /** A panel at the right of the worksheet, which it never covers. Esc closes it. */
 export function SidePanel({
@@ -21,24 +22,21 @@ export function SidePanel({
     return () => window.removeEventListener("keydown", onKey);
   }, [onClose]);
   return (
-    <aside
-      aria-label={title}
-      style={{ width }}
-      className="no-print flex shrink-0 flex-col gap-2 overflow-y-auto border-l border-line bg-panel px-4 py-3.5"
-      data-keys="Esc=Close the panel"
-    >
-      <div className="flex items-start gap-2">
-        <h2 className="flex-1">{title}</h2>
-        <button
-          type="button"
-          aria-label={`Close ${title.toLowerCase()}`}
-          className="rounded p-1 text-ink-2 hover:bg-shade"
-          onClick={onClose}
-        >
-          <X size={15} aria-hidden />
-        </button>
+    <PanelFrame label={title} name="beside" width={width} data-keys="Esc=Close the panel">
+      <div className="flex min-h-0 flex-1 flex-col gap-2 overflow-y-auto px-4 py-3.5">
+        <div className="flex items-start gap-2">
+          <h2 className="flex-1">{title}</h2>
+          <button
+            type="button"
+            aria-label={`Close ${title.toLowerCase()}`}
+            className="rounded p-1 text-ink-2 hover:bg-shade"
+            onClick={onClose}
+          >
+            <X size={15} aria-hidden />
+          </button>
+        </div>
+        {children}
       </div>
-      {children}
-    </aside>
+    </PanelFrame>
   );
 }

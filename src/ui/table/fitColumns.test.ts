@@ -1,0 +1,60 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { fitColumns } from "./fitColumns";
+
+const column = fc.record(
+  {
+    width: fc.integer({ min: 60, max: 300 }),
+    align: fc.constant("right" as const),
+  },
+  { requiredKeys: [] },
+);
+
+describe("columns in the room there is", () => {
+  test("keep their widths where there is enough, and give way to fit exactly where giving way is enough", () => {
+    fc.assert(
+      fc.property(
+        fc.array(column, { minLength: 1 }),
+        fc.integer({ min: 200, max: 2000 }),
+        (columns, room) => {
+          const wanted = columns.reduce((w, c) => w + (c.width ?? 160), 0);
+          const fitted = fitColumns(columns, room);
+          const widths = fitted.map((f, i) => f.width ?? columns[i]!.width ?? 160);
+          if (wanted <= room)
+            expect(fitted.map((f) => f.width)).toEqual(columns.map((c) => c.width));
+          else if (
+            fitted.every((f) => f.pinned === undefined) &&
+            columns.at(-1)!.align === "right" &&
+            (columns.at(-1)!.width ?? 160) < room * 0.5
+          )
+            expect(widths.reduce((a, b) => a + b, 0)).toBeLessThanOrEqual(room);
+          // An amount is never cut to less than ten digits take.
+          columns.forEach((c, i) => {
+            if (c.align) expect(widths[i]).toBeGreaterThanOrEqual(Math.min(c.width ?? 160, 108));
+          });
+        },
+      ),
+    );
+  });
+
+  test("that don't fit at all scroll below the amounts at the right end, which stay in sight", () => {
+    const columns = [
+      { width: 96 },
+      {},
+      ...[1, 2, 3, 4, 5].map(() => ({ width: 124, align: "right" as const })),
+    ];
+    const fitted = fitColumns(columns, 600);
+    expect(fitted.map((f) => f.pinned)).toEqual([
+      undefined,
+      undefined,
+      undefined,
+      undefined,
+      216,
+      108,
+      0,
+    ]);
+  });
+
+  test("whose room is not known are left as they are", () =>
+    expect(fitColumns([{ width: 400 }], null)).toEqual([{ width: 400, pinned: undefined }]));
+});
