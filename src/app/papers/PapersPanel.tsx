@@ -1,10 +1,11 @@
 "use client";
-import { PanelFrame } from "@/ui/panel/PanelFrame";
 import { useCallback, useEffect, useState } from "react";
 import { Paperclip, X } from "lucide-react";
 import { toast } from "sonner";
 import type { Papers } from "@/server/documents";
+import { PanelFrame } from "@/ui/panel/PanelFrame";
 import { PdfPages } from "./PdfPages";
+import { sendPaper } from "./sendPaper";
 import { addRemarkAction, papersAction, removeAttachmentAction } from "./actions";
 import { shownDate } from "@/ui/writing";
 
@@ -43,15 +44,8 @@ export function PapersPanel({
     setBusy(true);
     setProblem(null);
     for (const file of files) {
-      const answer = (await fetch(
-        `/attachments?document=${document}&name=${encodeURIComponent(file.name)}`,
-        { method: "POST", body: file },
-      ).then(
-        (r) => r.json(),
-        () => null,
-      )) as { ok: boolean; message?: string } | null;
-      if (!answer?.ok)
-        setProblem(`${file.name}: ${answer?.message ?? "the server did not answer."}`);
+      const refused = await sendPaper(document, file);
+      if (refused) setProblem(refused);
     }
     setBusy(false);
     void load(document);

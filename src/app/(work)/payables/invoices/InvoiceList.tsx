@@ -1,6 +1,5 @@
 "use client";
 import Link from "next/link";
-import { MAX_E_INVOICE } from "@/core/trade/eInvoice/words";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import type { InvoiceRow } from "@/server/payables";
@@ -8,11 +7,11 @@ import { useWork } from "@/ui/frame/work";
 import { FileLoad } from "@/ui/FileLoad";
 import { Empty, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
-import { toast } from "sonner";
 import { PostMany, usePostMany } from "@/app/lib/usePostMany";
-import type { LoadedEInvoice } from "@/server/payables";
-import { sendFile, sendTable } from "@/app/lib/sendFile";
+import { PaperDrop } from "@/app/papers/PaperDrop";
+import { sendTable } from "@/app/lib/sendFile";
 import { postStoredInvoiceAction } from "./actions";
+import { useInvoicePapers } from "./useInvoicePapers";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { keepPreference } from "@/app/lib/preferences";
 import { useListPages, type StartOfList } from "@/app/lib/useListPages";
@@ -22,6 +21,7 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
   const { rows: items, pages } = useListPages("invoices", list);
   const work = useWork();
   const router = useRouter();
+  const take = useInvoicePapers();
   const { selected, select, progress, problems, postAll } = usePostMany(postStoredInvoiceAction);
   const drafts = items
     .filter((i) => i.status === "draft" && selected.includes(String(i.id)))
@@ -120,7 +120,10 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
     [foreign, functional, work.today],
   );
   return (
-    <>
+    <PaperDrop
+      what="Drop to begin an invoice with each of these papers"
+      onPapers={(files) => void (work.may("prepare.payables") && take(files))}
+    >
       <Problems messages={problems} />
       <DataTable
         selectable
@@ -159,7 +162,7 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
           </Empty>
         }
       />
-    </>
+    </PaperDrop>
   );
 }
 
@@ -201,7 +204,7 @@ export function InvoiceActions({ status, text }: { status: string; text: string 
           </option>
         ))}
       </select>
-      {work.may("prepare.payables") && <EInvoice />}
+      {work.may("prepare.payables") && <FromPaper />}
       {work.may("prepare.payables") && (
         <FileLoad
           label="Load"
@@ -218,37 +221,25 @@ export function InvoiceActions({ status, text }: { status: string; text: string 
   );
 }
 
-/** Takes in what a supplier sends as a file in UBL: a draft with everything that it says. */
-function EInvoice() {
-  const work = useWork();
-  const router = useRouter();
-  const take = async (file: File) => {
-    if (file.size > MAX_E_INVOICE)
-      return void toast.error("The file is larger than an e-invoice may be.");
-    const { company } = work.place;
-    const result = await sendFile<LoadedEInvoice>("e-invoice", file, { company });
-    if (!result.ok) return void toast.error(`${file.name}: ${result.message}`);
-    if (result.value.doubts.length > 0)
-      toast.warning(`The paper has to be decided on: ${result.value.doubts.join(" ")}`);
-    toast.success(
-      result.value.supplier
-        ? `A draft of ${result.value.supplier}.`
-        : "A draft; say which supplier it is from.",
-    );
-    router.push(work.link(`/payables/invoices/${result.value.id}`, { papers: "1" }));
-  };
+/** Begins an invoice with its paper: an e-invoice is read, any other lies beside the form. */
+function FromPaper() {
+  const take = useInvoicePapers();
   return (
-    <label className="button cursor-pointer focus-within:outline-2 focus-within:outline-sea">
-      E-invoice
+    <label
+      className="button cursor-pointer focus-within:outline-2 focus-within:outline-sea"
+      title="PDF, picture, or e-invoice in UBL (XML). Papers can also be dropped on the list."
+    >
+      From a paper
       <input
         type="file"
-        accept=".xml"
+        multiple
+        accept=".pdf,.png,.jpg,.jpeg,.xml"
         className="sr-only"
-        aria-label="E-invoice: UBL in XML"
+        aria-label="From a paper: PDF, picture or e-invoice (UBL)"
         onChange={(e) => {
-          const file = e.target.files?.[0];
+          const files = [...(e.target.files ?? [])];
           e.target.value = "";
-          if (file) void take(file);
+          void take(files);
         }}
       />
     </label>

@@ -1,5 +1,13 @@
 "use server";
-import { cancelInvoice, correctableInvoices, postStoredInvoice } from "@/server/payables";
+import { invoiceInput } from "@/core/payables";
+import { dateText } from "@/core/shared";
+import {
+  cancelInvoice,
+  correctableInvoices,
+  deleteInvoice,
+  postStoredInvoice,
+  saveInvoice,
+} from "@/server/payables";
 import { billableLines } from "@/server/purchasing";
 import { saveTaxCode } from "@/server/taxes";
 import { answer } from "@/app/lib/answer";
@@ -19,3 +27,12 @@ export async function postStoredInvoiceAction(id: number) {
 }
 export const saveTaxCodeAction = async (input: unknown) =>
   answer(await saveTaxCode(await actionCaller(), input));
+/** An empty draft of this day, for a paper that is there before anything is typed. */
+export const beginInvoiceAction = async (company: string, today: string) =>
+  answer(
+    await saveInvoice(await actionCaller(), {
+      content: invoiceInput({ company, date: dateText(today) }),
+    }),
+  );
+export const removeInvoiceDraftAction = async (id: number, version: number) =>
+  answer(await deleteInvoice(await actionCaller(), { id, version }));

@@ -1,6 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useCallback, useEffect, useMemo, useState } from "react";
+import { toast } from "sonner";
 import { Paperclip, Trash2 } from "lucide-react";
 import { invoiceInput, type InvoiceInput, type InvoiceLineInput } from "@/core/payables";
 import { amountText, CURRENCIES, dateText, readAmount, readDate } from "@/core/shared";
@@ -26,7 +27,9 @@ import {
 } from "@/app/lib/useKeptDraft";
 import { useAct } from "@/app/lib/useAct";
 import { useBillable } from "./useBillable";
+import { PaperDrop } from "@/app/papers/PaperDrop";
 import { PapersPanel } from "@/app/papers/PapersPanel";
+import { sendPaper } from "@/app/papers/sendPaper";
 import { releaseInvoiceAction } from "../../orders/actions";
 import { DateField } from "@/ui/date/DateField";
 import { shownAmount, shownDate, shownQuantity, shownFigures } from "@/ui/writing";
@@ -123,6 +126,17 @@ export function InvoiceEditor({
   const currency = header.currency || functional;
   const supplier = lookups.suppliers.find((s) => s.code === header.supplier);
   const documentId = useCallback(async () => ((await settle()) ? id() : null), [settle, id]);
+  const [dropped, setDropped] = useState(0);
+  const addPapers = async (files: readonly File[]) => {
+    const document = await documentId();
+    if (document === null) return;
+    for (const file of files) {
+      const refused = await sendPaper(document, file);
+      if (refused) toast.error(refused);
+    }
+    setDropped((n) => n + 1);
+    setPapers(true);
+  };
   const approval = check?.approval ?? null;
   const main = approval ? "submit" : mayPost ? "post" : null;
   usePrimaryKeys(
@@ -375,7 +389,9 @@ export function InvoiceEditor({
           gets its number when posted · {draft.saved.text}
         </span>
       }
-      panel={papers && <PapersPanel id={documentId} onClose={() => setPapers(false)} />}
+      panel={
+        papers && <PapersPanel key={dropped} id={documentId} onClose={() => setPapers(false)} />
+      }
       actions={
         <>
           <button
@@ -509,242 +525,207 @@ export function InvoiceEditor({
         </>
       }
     >
-      {draft.stale && (
-        <StaleNotice
-          message={draft.stale}
-          gone={draft.gone}
-          onShow={draft.showPosted}
-          onSaveOver={draft.saveOver}
-        />
-      )}
-      {copies.length > 0 && (
-        <div role="alert" className="notice">
-          {copies.map((c) => (
-            <p key={c.id}>
-              {c.same ? "There already: " : "Perhaps a copy of "}
-              <Link className="link font-semibold" href={work.link(`/payables/invoices/${c.id}`)}>
-                {c.number || "a draft"}
-              </Link>
-              , {c.supplierNumber}
-              {c.date ? ` of ${shownDate(c.date)}` : ""}, {shownAmount(c.amount, c.currency)}{" "}
-              {c.currency}: {c.why}.
-            </p>
-          ))}
-        </div>
-      )}
-      {check?.taxNote && <p className="notice">{check.taxNote}</p>}
-      {(check?.holds.length ?? 0) > 0 && <Held id={start.id} holds={check!.holds} held={held} />}
-      {supplier?.hold && (
-        <p className="notice">
-          Nothing is paid to {supplier.name} at present: {supplier.hold}.
-        </p>
-      )}
-      <div className="panel flex shrink-0 flex-wrap gap-x-2.5 gap-y-1.5 px-3 py-2.5">
-        <Field
-          id="i-supplier"
-          label="Supplier"
-          required
-          problem={at("supplier")}
-          hint={supplier ? supplier.name : undefined}
-          width="w-44"
-        >
-          {(p) => (
-            <>
-              <input
-                {...p}
-                className="field"
-                list="suppliers"
-                autoFocus={start.id === null}
-                value={header.supplier}
-                onChange={(e) => choose(e.target.value)}
-                placeholder="Number or name"
-              />
-              <datalist id="suppliers">
-                {lookups.suppliers.map((s) => (
-                  <option key={s.code} value={s.code}>
-                    {s.name}
-                  </option>
-                ))}
-              </datalist>
-            </>
-          )}
-        </Field>
-        <Field id="i-kind" label="Kind" width="w-28">
-          {(p) => (
-            <select
-              {...p}
-              className="field"
-              value={header.kind}
-              onChange={(e) => set("kind", e.target.value as InvoiceInput["kind"])}
-            >
-              <option value="invoice">Invoice</option>
-              <option value="credit note">Credit note</option>
-            </select>
-          )}
-        </Field>
-        {header.kind === "credit note" && (
-          <Corrects
-            company={header.company}
-            supplier={supplier?.code ?? ""}
-            value={header.corrects}
-            problem={at("corrects")}
-            onChange={(value) => set("corrects", value)}
-            onTakeLines={(lines) => draft.replace({ ...draft.content, lines })}
+      <PaperDrop
+        what="Drop to lay the paper beside the form"
+        onPapers={(files) => void addPapers(files)}
+      >
+        {draft.stale && (
+          <StaleNotice
+            message={draft.stale}
+            gone={draft.gone}
+            onShow={draft.showPosted}
+            onSaveOver={draft.saveOver}
           />
         )}
-        <Field
-          id="i-number"
-          label="Number on the paper"
-          required
-          problem={at("number")}
-          width="w-32"
-        >
-          {(p) => (
-            <input
-              {...p}
-              className="field"
-              value={header.number}
-              onChange={(e) => set("number", e.target.value)}
-            />
-          )}
-        </Field>
-        <Field id="i-date" label="Invoice date" required problem={at("date")} width="w-28">
-          {(p) => (
-            <DateField
-              {...p}
-              value={header.date}
-              onChange={(text) => set("date", text)}
-              onBlur={tidy("date")}
-            />
-          )}
-        </Field>
-        <Field id="i-posting" label="Journal date" problem={at("postingDate")} width="w-28">
-          {(p) => (
-            <DateField
-              {...p}
-              placeholder="the same"
-              value={header.postingDate}
-              onChange={(text) => set("postingDate", text)}
-              onBlur={tidy("postingDate")}
-            />
-          )}
-        </Field>
-        <Field id="i-total" label="Total on the paper" problem={at("total")} width="w-32">
-          {(p) => (
-            <FigureField
-              {...p}
-              className="field text-right"
-              value={header.total}
-              onChange={(total) => set("total", total)}
-              onLeave={(total) => set("total", tidyAmount(total, currency))}
-            />
-          )}
-        </Field>
-        <Field id="i-currency" label="Currency" problem={at("currency") ?? at("rate")} width="w-20">
-          {(p) => (
-            <select
-              {...p}
-              className="field"
-              value={currency}
-              onChange={(e) =>
-                set("currency", e.target.value === functional ? null : e.target.value)
-              }
-            >
-              {CURRENCIES.map((c) => (
-                <option key={c}>{c}</option>
-              ))}
-            </select>
-          )}
-        </Field>
-        {(header.taxPeriod || check?.taxNote || at("taxPeriod")) && (
-          <Field id="i-tax-period" label="Tax period" problem={at("taxPeriod")} width="w-40">
+        {copies.length > 0 && (
+          <div role="alert" className="notice">
+            {copies.map((c) => (
+              <p key={c.id}>
+                {c.same ? "There already: " : "Perhaps a copy of "}
+                <Link className="link font-semibold" href={work.link(`/payables/invoices/${c.id}`)}>
+                  {c.number || "a draft"}
+                </Link>
+                , {c.supplierNumber}
+                {c.date ? ` of ${shownDate(c.date)}` : ""}, {shownAmount(c.amount, c.currency)}{" "}
+                {c.currency}: {c.why}.
+              </p>
+            ))}
+          </div>
+        )}
+        {check?.taxNote && <p className="notice">{check.taxNote}</p>}
+        {(check?.holds.length ?? 0) > 0 && <Held id={start.id} holds={check!.holds} held={held} />}
+        {supplier?.hold && (
+          <p className="notice">
+            Nothing is paid to {supplier.name} at present: {supplier.hold}.
+          </p>
+        )}
+        <div className="panel flex shrink-0 flex-wrap gap-x-2.5 gap-y-1.5 px-3 py-2.5">
+          <Field
+            id="i-supplier"
+            label="Supplier"
+            required
+            problem={at("supplier")}
+            hint={supplier ? supplier.name : undefined}
+            width="w-44"
+          >
+            {(p) => (
+              <>
+                <input
+                  {...p}
+                  className="field"
+                  list="suppliers"
+                  autoFocus={start.id === null}
+                  value={header.supplier}
+                  onChange={(e) => choose(e.target.value)}
+                  placeholder="Number or name"
+                />
+                <datalist id="suppliers">
+                  {lookups.suppliers.map((s) => (
+                    <option key={s.code} value={s.code}>
+                      {s.name}
+                    </option>
+                  ))}
+                </datalist>
+              </>
+            )}
+          </Field>
+          <Field id="i-kind" label="Kind" width="w-28">
             {(p) => (
               <select
                 {...p}
                 className="field"
-                value={header.taxPeriod}
-                onChange={(e) => set("taxPeriod", e.target.value)}
+                value={header.kind}
+                onChange={(e) => set("kind", e.target.value as InvoiceInput["kind"])}
               >
-                <option value="">First that takes it</option>
-                {taxPeriods.map((q) => (
-                  <option key={q.key} value={q.key}>
-                    {q.name} {q.year}
-                  </option>
-                ))}
+                <option value="invoice">Invoice</option>
+                <option value="credit note">Credit note</option>
               </select>
             )}
           </Field>
-        )}
-        {currency !== functional && (
-          <Field id="i-rate" label="Rate" problem={at("rate")} width="w-24">
+          {header.kind === "credit note" && (
+            <Corrects
+              company={header.company}
+              supplier={supplier?.code ?? ""}
+              value={header.corrects}
+              problem={at("corrects")}
+              onChange={(value) => set("corrects", value)}
+              onTakeLines={(lines) => draft.replace({ ...draft.content, lines })}
+            />
+          )}
+          <Field
+            id="i-number"
+            label="Number on the paper"
+            required
+            problem={at("number")}
+            width="w-32"
+          >
+            {(p) => (
+              <input
+                {...p}
+                className="field"
+                value={header.number}
+                onChange={(e) => set("number", e.target.value)}
+              />
+            )}
+          </Field>
+          <Field id="i-date" label="Invoice date" required problem={at("date")} width="w-28">
+            {(p) => (
+              <DateField
+                {...p}
+                value={header.date}
+                onChange={(text) => set("date", text)}
+                onBlur={tidy("date")}
+              />
+            )}
+          </Field>
+          <Field id="i-posting" label="Journal date" problem={at("postingDate")} width="w-28">
+            {(p) => (
+              <DateField
+                {...p}
+                placeholder="the same"
+                value={header.postingDate}
+                onChange={(text) => set("postingDate", text)}
+                onBlur={tidy("postingDate")}
+              />
+            )}
+          </Field>
+          <Field id="i-total" label="Total on the paper" problem={at("total")} width="w-32">
             {(p) => (
               <FigureField
                 {...p}
                 className="field text-right"
-                placeholder="of the day"
-                title={`${functional} for one ${currency}`}
-                value={header.rate}
-                onChange={(rate) => set("rate", rate)}
+                value={header.total}
+                onChange={(total) => set("total", total)}
+                onLeave={(total) => set("total", tidyAmount(total, currency))}
               />
             )}
           </Field>
-        )}
-        <Field id="i-terms" label="Terms" problem={at("terms")} width="w-36">
-          {(p) => (
-            <select
-              {...p}
-              className="field"
-              value={header.terms}
-              onChange={(e) => set("terms", e.target.value)}
-            >
-              <option value="">
-                {lookups.terms.find((t) => t.code === supplier?.terms)?.name ?? "the supplier's"}
-              </option>
-              {lookups.terms.map((t) => (
-                <option key={t.code} value={t.code}>
-                  {t.name}
-                </option>
-              ))}
-            </select>
-          )}
-        </Field>
-        <Field id="i-due" label="Due on" problem={at("dueDate")} width="w-28">
-          {(p) => (
-            <DateField
-              {...p}
-              placeholder="by the terms"
-              value={header.dueDate}
-              onChange={(text) => set("dueDate", text)}
-              onBlur={tidy("dueDate")}
-            />
-          )}
-        </Field>
-        <Field
-          id="i-description"
-          label="Description"
-          problem={at("description")}
-          width="min-w-40 flex-1"
-        >
-          {(p) => (
-            <input
-              {...p}
-              className="field"
-              value={header.description}
-              onChange={(e) => set("description", e.target.value)}
-            />
-          )}
-        </Field>
-        {lookups.withheld.length > 0 && (
-          <Field id="i-withholding" label="Kept back" problem={at("withholding")} width="w-32">
+          <Field
+            id="i-currency"
+            label="Currency"
+            problem={at("currency") ?? at("rate")}
+            width="w-20"
+          >
             {(p) => (
               <select
                 {...p}
                 className="field"
-                value={header.withholding}
-                onChange={(e) => set("withholding", e.target.value)}
+                value={currency}
+                onChange={(e) =>
+                  set("currency", e.target.value === functional ? null : e.target.value)
+                }
               >
-                <option value="">nothing</option>
-                {lookups.withheld.map((t) => (
+                {CURRENCIES.map((c) => (
+                  <option key={c}>{c}</option>
+                ))}
+              </select>
+            )}
+          </Field>
+          {(header.taxPeriod || check?.taxNote || at("taxPeriod")) && (
+            <Field id="i-tax-period" label="Tax period" problem={at("taxPeriod")} width="w-40">
+              {(p) => (
+                <select
+                  {...p}
+                  className="field"
+                  value={header.taxPeriod}
+                  onChange={(e) => set("taxPeriod", e.target.value)}
+                >
+                  <option value="">First that takes it</option>
+                  {taxPeriods.map((q) => (
+                    <option key={q.key} value={q.key}>
+                      {q.name} {q.year}
+                    </option>
+                  ))}
+                </select>
+              )}
+            </Field>
+          )}
+          {currency !== functional && (
+            <Field id="i-rate" label="Rate" problem={at("rate")} width="w-24">
+              {(p) => (
+                <FigureField
+                  {...p}
+                  className="field text-right"
+                  placeholder="of the day"
+                  title={`${functional} for one ${currency}`}
+                  value={header.rate}
+                  onChange={(rate) => set("rate", rate)}
+                />
+              )}
+            </Field>
+          )}
+          <Field id="i-terms" label="Terms" problem={at("terms")} width="w-36">
+            {(p) => (
+              <select
+                {...p}
+                className="field"
+                value={header.terms}
+                onChange={(e) => set("terms", e.target.value)}
+              >
+                <option value="">
+                  {lookups.terms.find((t) => t.code === supplier?.terms)?.name ?? "the supplier's"}
+                </option>
+                {lookups.terms.map((t) => (
                   <option key={t.code} value={t.code}>
                     {t.name}
                   </option>
@@ -752,40 +733,85 @@ export function InvoiceEditor({
               </select>
             )}
           </Field>
-        )}
-        <Field id="i-amounts" label="Amounts are" width="w-36">
-          {(p) => (
-            <select
-              {...p}
-              className="field"
-              value={header.gross ? "gross" : header.rounding}
-              onChange={(e) => {
-                set("gross", e.target.value === "gross");
-                set("rounding", e.target.value === "total" ? "total" : "line");
-              }}
-            >
-              <option value="line">net, tax by line</option>
-              <option value="total">net, tax in total</option>
-              <option value="gross">with their tax</option>
-            </select>
+          <Field id="i-due" label="Due on" problem={at("dueDate")} width="w-28">
+            {(p) => (
+              <DateField
+                {...p}
+                placeholder="by the terms"
+                value={header.dueDate}
+                onChange={(text) => set("dueDate", text)}
+                onBlur={tidy("dueDate")}
+              />
+            )}
+          </Field>
+          <Field
+            id="i-description"
+            label="Description"
+            problem={at("description")}
+            width="min-w-40 flex-1"
+          >
+            {(p) => (
+              <input
+                {...p}
+                className="field"
+                value={header.description}
+                onChange={(e) => set("description", e.target.value)}
+              />
+            )}
+          </Field>
+          {lookups.withheld.length > 0 && (
+            <Field id="i-withholding" label="Kept back" problem={at("withholding")} width="w-32">
+              {(p) => (
+                <select
+                  {...p}
+                  className="field"
+                  value={header.withholding}
+                  onChange={(e) => set("withholding", e.target.value)}
+                >
+                  <option value="">nothing</option>
+                  {lookups.withheld.map((t) => (
+                    <option key={t.code} value={t.code}>
+                      {t.name}
+                    </option>
+                  ))}
+                </select>
+              )}
+            </Field>
           )}
-        </Field>
-      </div>
-      <EntryGrid
-        label="Invoice lines"
-        columns={columns}
-        history={draft.history}
-        onHistory={draft.setHistory}
-        problems={marks}
-        currency={currency}
-        commit={commit}
-        jump={jump}
-        toFirst={draft.attention}
-        checked={draft.checked}
-      />
-      <span className="sr-only" aria-live="polite">
-        {[...taxAt.values()].length > 0 ? `Tax ${shownAmount(check?.tax ?? 0n, currency)}` : ""}
-      </span>
+          <Field id="i-amounts" label="Amounts are" width="w-36">
+            {(p) => (
+              <select
+                {...p}
+                className="field"
+                value={header.gross ? "gross" : header.rounding}
+                onChange={(e) => {
+                  set("gross", e.target.value === "gross");
+                  set("rounding", e.target.value === "total" ? "total" : "line");
+                }}
+              >
+                <option value="line">net, tax by line</option>
+                <option value="total">net, tax in total</option>
+                <option value="gross">with their tax</option>
+              </select>
+            )}
+          </Field>
+        </div>
+        <EntryGrid
+          label="Invoice lines"
+          columns={columns}
+          history={draft.history}
+          onHistory={draft.setHistory}
+          problems={marks}
+          currency={currency}
+          commit={commit}
+          jump={jump}
+          toFirst={draft.attention}
+          checked={draft.checked}
+        />
+        <span className="sr-only" aria-live="polite">
+          {[...taxAt.values()].length > 0 ? `Tax ${shownAmount(check?.tax ?? 0n, currency)}` : ""}
+        </span>
+      </PaperDrop>
     </Page>
   );
 }
