@@ -107,7 +107,7 @@ describe("entries", () => {
     await d.open("/ledger/reversals?company=HSF&book=IFRS&period=2026-11");
     await d.see(`//*[contains(., '${number}')]`);
     await (await d.button("Preview")).click();
-    await browser.wait(until.urlContains("/close/runs/"), WAIT);
+    await browser.wait(until.urlContains("/runs/"), WAIT);
     await d.see(`//*[@role='row' or self::tr][contains(., '${number}')]`);
     await (await d.button("Post ")).click();
     await d.text("Posted ");

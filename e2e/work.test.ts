@@ -528,7 +528,7 @@ describe("two processes on one PostgreSQL", () => {
     await p.open("/close/year-end?company=ALP&book=IFRS&period=2025-12");
     await (await p.see("//*[@id='year-end-year']/option[.='2025']")).click();
     await (await p.button("Propose")).click();
-    await browser.wait(until.urlContains("/close/runs/"), WAIT);
+    await browser.wait(until.urlContains("/runs/"), WAIT);
     await p.see("//*[@role='row' or self::tr][contains(., '6310')]");
     const run = new URL(await browser.getCurrentUrl()).pathname;
     const q = drive(browser, two);

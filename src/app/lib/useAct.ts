@@ -1,5 +1,5 @@
 import { useRouter } from "next/navigation";
-import { useCallback, useState } from "react";
+import { useCallback, useRef, useState } from "react";
 import { toast } from "sonner";
 import type { Answer } from "./answer";
 
@@ -11,14 +11,19 @@ export function useAct(before: string[] = []) {
   const router = useRouter();
   const [busy, setBusy] = useState(false);
   const [messages, setMessages] = useState(before);
+  const working = useRef(false);
   const act = useCallback(
     async <T>(
       job: () => Promise<Answer<T>>,
       done: string | ((value: T) => string),
       then?: () => void,
     ): Promise<boolean> => {
+      // Two clicks may come before the page is drawn anew: what is shown is no guard.
+      if (working.current) return false;
+      working.current = true;
       setBusy(true);
       const result = await job().catch(() => null);
+      working.current = false;
       setBusy(false);
       if (!result?.ok) {
         setMessages(

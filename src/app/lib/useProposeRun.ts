@@ -1,8 +1,9 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useCallback, useState } from "react";
+import { runPages } from "@/core/runs";
 import { useWork } from "@/ui/frame/work";
-import { proposeRunAction } from "../(work)/close/actions";
+import { proposeRunAction } from "@/app/runs/actions";
 
 /** How a form proposes a run of a kind, and goes on to its preview. */
 export function useRunForm(kind: string) {
@@ -13,8 +14,8 @@ export function useRunForm(kind: string) {
     [kind, work.place.company],
   );
   const open = useCallback(
-    ({ id }: { id: number }) => router.push(work.link(`/close/runs/${id}`)),
-    [router, work],
+    ({ id }: { id: number }) => router.push(work.link(`${runPages(kind)}/${id}`)),
+    [router, work, kind],
   );
   return { propose, open };
 }

@@ -1,14 +1,20 @@
-/** The kinds of run, with what people call them. Each is defined in the folder of its area. */
-export const RUN_KIND_NAMES = {
-  "year-end": "Year end",
-  reversals: "Due reversals",
-  recurring: "Recurring journals",
-  payment: "Payments",
-  "single-payment": "Single payment",
-  "recurring-invoice": "Recurring invoices",
-  accrual: "Accrual of what is received and not invoiced",
-  "clean-up": "Clean-up of received, not invoiced",
-} as const;
-export type RunKindId = keyof typeof RUN_KIND_NAMES;
+/**
+ * The kinds of run: what people call them, and the page whose work they are, below which a run of
+ * the kind has its own. Each is defined in the folder of its area.
+ */
+export const KINDS_OF_RUN = {
+  "year-end": { name: "Year end", page: "/close" },
+  reversals: { name: "Due reversals", page: "/ledger/reversals" },
+  recurring: { name: "Recurring journals", page: "/ledger/recurring" },
+  payment: { name: "Payments", page: "/payables/payments" },
+  "single-payment": { name: "Single payment", page: "/payables/payments" },
+  "recurring-invoice": { name: "Recurring invoices", page: "/payables/recurring" },
+  accrual: { name: "Accrual of what is received and not invoiced", page: "/payables/received" },
+  "clean-up": { name: "Clean-up of received, not invoiced", page: "/payables/received" },
+} as const satisfies Record<string, { name: string; page: string }>;
+export type RunKindId = keyof typeof KINDS_OF_RUN;
 
-export const runKindName = (id: string): string => RUN_KIND_NAMES[id as RunKindId] ?? id;
+export const runKindName = (id: string): string => KINDS_OF_RUN[id as RunKindId]?.name ?? id;
+/** The pages of a kind's runs; of one that is not known, those of the list of all runs. */
+export const runPages = (id: string): string =>
+  `${KINDS_OF_RUN[id as RunKindId]?.page ?? "/close"}/runs`;

@@ -1,3 +1,4 @@
+import { runPages } from "@/core/runs";
 import { sql } from "drizzle-orm";
 import { afterEach, beforeAll, beforeEach, describe, expect, test } from "vitest";
 import { callerOf, codes, must } from "../../../tests/world";
@@ -64,7 +65,7 @@ const entries = (id: number) =>
       where run_id = ${id}`,
   );
 const job = async (run: number) =>
-  must(await listJobs(root)).find((j) => j.page === `/close/runs/${run}`)!;
+  must(await listJobs(root)).find((j) => j.page === `${runPages("accrual")}/${run}`)!;
 /** A preview of all things, computed by its job. */
 const preview = async () => {
   const run = await propose();

@@ -24,6 +24,8 @@ const items = (currency: string) => ({
     inRun: column.text(sql`case i.state when 'in' then 'yes' when 'dropped' then 'left out by hand'
       when 'waiting' then 'waits for an amount' else 'no: ' || i.left_out end`),
     leftOut: column.text(sql`i.left_out`),
+    /** Whether a person may leave it out. */
+    droppable: column.text<"yes" | "">(sql`case when i.droppable then 'yes' else '' end`),
     /** What can be given, as JSON: an opened item takes what is typed at once. */
     asks: column.text(sql`i.asks::text`),
     currency: column.text(sql`${currency}::text`),

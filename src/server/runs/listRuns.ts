@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { listSchema } from "@/core/lists";
-import { RUN_KIND_NAMES } from "@/core/runs";
+import { KINDS_OF_RUN } from "@/core/runs";
 import { defineUseCase } from "../access";
 import { documentList, queryDocuments } from "../documents";
 import { column, type RowOf } from "../lists";
@@ -8,8 +8,8 @@ import { SEE } from "./viewRuns";
 
 /** What people call the kind of a run. */
 const KIND_NAME = sql.raw(
-  `case r.kind ${Object.entries(RUN_KIND_NAMES)
-    .map(([id, name]) => `when '${id}' then '${name}'`)
+  `case r.kind ${Object.entries(KINDS_OF_RUN)
+    .map(([id, { name }]) => `when '${id}' then '${name}'`)
     .join(" ")} else r.kind end`,
 );
 
@@ -21,6 +21,7 @@ const RUN_LIST = documentList({
     number: column.text(sql`d.number`),
     status: column.state(sql`d.status`),
     kind: column.text(sql`${KIND_NAME}`),
+    kindId: column.text(sql`r.kind`),
     title: column.text(sql`d.title`),
     company: column.text(sql`c.code`),
     proposedBy: column.text(sql`p.name`),

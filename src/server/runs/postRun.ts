@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import type { JournalDraft } from "@/core/ledger";
-import type { Proposal, RunHead } from "@/core/runs";
+import { runPages, type Proposal, type RunHead } from "@/core/runs";
 import { describeProblem, fail, ok, type Result } from "@/core/shared";
 import { companiesOf, defineUseCase, lockChains, type Context } from "../access";
 import { setStatus } from "../documents";
@@ -92,7 +92,7 @@ async function postInParts(context: Context, run: FoundInParts): Promise<Result<
     kind: "post-run",
     company: run.company,
     title: `${run.number}: ${run.title}`,
-    page: `/close/runs/${run.id}`,
+    page: `${runPages(run.definition.id)}/${run.id}`,
     params: { run: run.id, stand, standing },
     alone: `post run ${run.company}`,
     total: begun.value.size,

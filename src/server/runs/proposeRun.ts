@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { mixed, object, string } from "yup";
-import { NO_OVERRIDES, runKindName } from "@/core/runs";
+import { NO_OVERRIDES, runKindName, runPages } from "@/core/runs";
 import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { insertAll, rows, schema } from "../db";
 import { defineUseCase, type Context } from "../access";
@@ -96,7 +96,7 @@ async function beginInParts(
     kind: "compute-run",
     company: place.company,
     title: `${number}: ${place.title}`,
-    page: `/close/runs/${id}`,
+    page: `${runPages(kind.id)}/${id}`,
     params: { run: id },
     alone: `compute ${kind.takesAs ?? kind.id} ${place.company}`,
     total: size,

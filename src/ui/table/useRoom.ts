@@ -8,7 +8,6 @@ export function useRoom(element: RefObject<HTMLElement | null>): number | null {
     if (!of || typeof ResizeObserver === "undefined") return;
     const observer = new ResizeObserver(() => setRoom(of.clientWidth));
     observer.observe(of);
-    setRoom(of.clientWidth);
     return () => observer.disconnect();
   }, [element]);
   return room;

@@ -1,7 +1,7 @@
 "use client";
 import { PanelFrame } from "../panel/PanelFrame";
 import Link from "next/link";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef } from "react";
 import { X } from "lucide-react";
 import { decodeTrace } from "@/core/trace";
 import { useTrace } from "./useTrace";

@@ -12,11 +12,11 @@ import {
   unique,
   uniqueIndex,
 } from "drizzle-orm/pg-core";
-import { ITEM_STATES, RUN_KIND_NAMES } from "../../../core/runs";
+import { ITEM_STATES, KINDS_OF_RUN } from "../../../core/runs";
 import { document } from "./documents";
 import { oneOf } from "./oneOf";
 
-const RUN_KINDS = Object.keys(RUN_KIND_NAMES);
+const KINDS = Object.keys(KINDS_OF_RUN);
 
 /**
  * A run: parameters, the stored proposal, what was posted, and its reversal. Its number and status
@@ -48,7 +48,7 @@ export const run = pgTable(
     reversedAt: timestamp({ withTimezone: true }),
     reversalReason: text(),
   },
-  (t) => [oneOf("run_kind", t.kind, RUN_KINDS)],
+  (t) => [oneOf("run_kind", t.kind, KINDS)],
 );
 
 /** What a run would do, or did, item by item. */
@@ -87,7 +87,7 @@ export const runItem = pgTable(
       .on(t.key, t.takenAs)
       .where(sql`taken_as is not null`),
     oneOf("run_item_state", t.state, ITEM_STATES),
-    oneOf("run_item_taken_as", t.takenAs, RUN_KINDS),
+    oneOf("run_item_taken_as", t.takenAs, KINDS),
   ],
 );
 
@@ -144,5 +144,5 @@ export const runSchedule = pgTable(
     lastOutcome: text().notNull().default(""),
     lastRunId: bigint({ mode: "number" }),
   },
-  (t) => [unique().on(t.kind, t.companyId), oneOf("run_schedule_kind", t.kind, RUN_KINDS)],
+  (t) => [unique().on(t.kind, t.companyId), oneOf("run_schedule_kind", t.kind, KINDS)],
 );

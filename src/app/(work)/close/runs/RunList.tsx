@@ -2,6 +2,7 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo } from "react";
+import { runPages } from "@/core/runs";
 import type { RunRow } from "@/server/runs";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
@@ -65,7 +66,9 @@ export function RunList({ list }: { list: StartOfList<RunRow> }) {
       pages={pages}
       kept={list.kept.columns}
       keep={(v) => void keepPreference("table.runs", v)}
-      onOpen={(r) => router.push(work.link(`/close/runs/${r.id}`, { company: r.company }))}
+      onOpen={(r) =>
+        router.push(work.link(`${runPages(r.kindId)}/${r.id}`, { company: r.company }))
+      }
       empty={
         <Empty title="No runs yet">
           {work.may("period.ledger") && (

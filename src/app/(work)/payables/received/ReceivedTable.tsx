@@ -146,7 +146,7 @@ export function ReceivedTable({
         columns={cleanedColumns}
         rowKey={(c) => `${c.journal.id} ${c.receiptId} ${c.receipt} ${String(c.amount)}`}
         currency={currency}
-        onOpen={(c) => router.push(work.link(`/close/runs/${c.run.id}`))}
+        onOpen={(c) => router.push(work.link(`/payables/received/runs/${c.run.id}`))}
         empty={
           <Empty title="Nothing was cleaned up yet">
             What is written off by a rule or by hand is listed here.

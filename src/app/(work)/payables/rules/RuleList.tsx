@@ -10,7 +10,7 @@ import { Empty, Page, Problems } from "@/ui/Page";
 import { SidePanel } from "@/ui/panel/SidePanel";
 import { Status } from "@/ui/Status";
 import Link from "next/link";
-import { saveScheduleAction } from "../../close/actions";
+import { saveScheduleAction } from "@/app/runs/actions";
 import {
   deleteCleanUpRuleAction,
   saveCleanUpRuleAction,
@@ -181,7 +181,10 @@ function ScheduleForm({ schedule }: { schedule: Schedule | null }) {
           <span className="text-ink-2">
             Last, {shownDate(schedule.lastDate ?? "")}:{" "}
             {schedule.lastRunId ? (
-              <Link className="link" href={work.link(`/close/runs/${schedule.lastRunId}`)}>
+              <Link
+                className="link"
+                href={work.link(`/payables/received/runs/${schedule.lastRunId}`)}
+              >
                 {schedule.lastOutcome}
               </Link>
             ) : (

@@ -162,7 +162,7 @@ export function PaymentView({ payment: p }: { payment: View }) {
           {p.cheque !== null && <Fact label="Cheque">{p.cheque}</Fact>}
           <span className="ml-auto flex flex-wrap justify-end gap-x-4 text-ink-2">
             {p.run && (
-              <Link className="link" href={work.link(`/close/runs/${p.run.id}`)}>
+              <Link className="link" href={work.link(`/payables/payments/runs/${p.run.id}`)}>
                 {p.run.number}
               </Link>
             )}

@@ -127,7 +127,7 @@ export function SinglePaymentForm({
           router.push(
             work.link(
               result.value.run
-                ? `/close/runs/${result.value.run.id}`
+                ? `/payables/payments/runs/${result.value.run.id}`
                 : `/payables/payments/${result.value.id}`,
             ),
           );

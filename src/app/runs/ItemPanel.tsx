@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import type { Ask, RunOverrides } from "@/core/runs";
 import type { OpenedItem, RunItemRow, RunView } from "@/server/runs";
 import { SidePanel } from "@/ui/panel/SidePanel";
-import { readRunItem } from "../../actions";
+import { readRunItem } from "./actions";
 import { shownAmount, shownSentence } from "@/ui/writing";
 import { FigureField } from "@/ui/FigureField";
 

@@ -1,8 +1,9 @@
 "use client";
-import { useState, type ReactNode } from "react";
+import { useMemo, useState, type ReactNode } from "react";
 import Link from "next/link";
 import { Tab, TabGroup, TabList, TabPanel, TabPanels } from "@headlessui/react";
 import type { JournalDraft } from "@/core/ledger";
+import type { RunOverrides } from "@/core/runs";
 import { documentKindName, documentPage } from "@/core/documents";
 import type { RunItemRow, RunView } from "@/server/runs";
 import { ReasonForm } from "@/app/lib/ReasonForm";
@@ -12,12 +13,15 @@ import { useWork } from "@/ui/frame/work";
 import { Fact, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
-import { changeRunAction, discardRunAction, postRunAction, reverseRunAction } from "../../actions";
+import { changeRunAction, discardRunAction, postRunAction, reverseRunAction } from "./actions";
 import { ItemPanel } from "./ItemPanel";
 import { RunGroups } from "./RunGroups";
 import { RunItems } from "./RunItems";
 import { RunJournals } from "./RunJournals";
+import { LeftOut } from "./LeftOut";
+import { paramName } from "./paramName";
 import { RunProgress } from "./RunProgress";
+import { isWorkedOn, RunWorksheet } from "./RunWorksheet";
 import { shownAmount, shownDate, shownSentence } from "@/ui/writing";
 
 /**
@@ -26,10 +30,13 @@ import { shownAmount, shownDate, shownSentence } from "@/ui/writing";
 export function RunPage({
   run,
   items,
+  sheet,
   drafts,
   part,
 }: {
   run: RunView;
+  /** All its items, where they are few enough to be worked on as one sheet. */
+  sheet: readonly RunItemRow[] | null;
   /** The first page of its items. */
   items: StartOfList<RunItemRow>;
   /** The first of the journals that it would post. */
@@ -37,11 +44,18 @@ export function RunPage({
   part?: { name: string; content: ReactNode };
 }) {
   const key = String(run.id);
-  const [chosen, setChosen] = useState<RunItemRow | null>(null);
+  const isPreview = run.status === "preview";
+  const inSheet = useMemo(() => sheet?.filter(isWorkedOn) ?? [], [sheet]);
+  const leftOut = useMemo(() => sheet?.filter((i) => !isWorkedOn(i)) ?? [], [sheet]);
+  // In a preview the calculation of the item in hand stands beside.
+  const [key0, setChosen] = useState<string | null>(isPreview ? (inSheet[0]?.key ?? null) : null);
+  const [listed, setListed] = useState<RunItemRow | null>(null);
+  const chosen = sheet ? (sheet.find((i) => i.key === key0) ?? null) : listed;
+  const change = (overrides: RunOverrides) =>
+    void act(() => changeRunAction(key, overrides), "The preview is computed again.");
   const { busy, messages, act } = useAct();
   const [reversing, setReversing] = useState(false);
   const { head } = run;
-  const isPreview = run.status === "preview";
   const count = run.journals.length || run.drafts;
   const journals = `${run.drafts} ${run.drafts === 1 ? "journal" : "journals"}`;
   const postable =
@@ -99,10 +113,11 @@ export function RunPage({
             run={run}
             row={chosen}
             busy={busy}
-            onChange={(overrides) =>
-              void act(() => changeRunAction(key, overrides), "The preview is computed again.")
-            }
-            onClose={() => setChosen(null)}
+            onChange={change}
+            onClose={() => {
+              setChosen(null);
+              setListed(null);
+            }}
           />
         )
       }
@@ -139,21 +154,44 @@ export function RunPage({
       <Params params={run.params} />
       <TabGroup className="flex min-h-0 flex-1 flex-col gap-2">
         <TabList className="flex gap-5 border-b border-line px-1">
-          <Tab className={TAB}>Items {countOf(run).toLocaleString("en")}</Tab>
-          {run.groups > 1 && <Tab className={TAB}>By group {run.groups.toLocaleString("en")}</Tab>}
+          <Tab className={TAB}>
+            Items {(sheet ? inSheet.length : countOf(run)).toLocaleString("en")}
+          </Tab>
+          {sheet
+            ? leftOut.length > 0 && <Tab className={TAB}>Left out {leftOut.length}</Tab>
+            : run.groups > 1 && (
+                <Tab className={TAB}>By group {run.groups.toLocaleString("en")}</Tab>
+              )}
           {part && <Tab className={TAB}>{part.name}</Tab>}
           {run.made.length > 0 && <Tab className={TAB}>Made {run.made.length}</Tab>}
           <Tab className={TAB}>Journals {count.toLocaleString("en")}</Tab>
         </TabList>
         <TabPanels className="flex min-h-0 flex-1 flex-col">
           <TabPanel className="flex min-h-0 flex-1 flex-col">
-            <RunItems run={run} list={items} onOpen={setChosen} />
+            {sheet ? (
+              <RunWorksheet
+                run={run}
+                items={inSheet}
+                chosen={key0}
+                busy={busy}
+                onChoose={setChosen}
+                onChange={change}
+              />
+            ) : (
+              <RunItems run={run} list={items} onOpen={setListed} />
+            )}
           </TabPanel>
-          {run.groups > 1 && (
-            <TabPanel className="flex min-h-0 flex-1 flex-col">
-              <RunGroups run={run} />
-            </TabPanel>
-          )}
+          {sheet
+            ? leftOut.length > 0 && (
+                <TabPanel className="flex min-h-0 flex-1 flex-col">
+                  <LeftOut run={run} items={leftOut} onOpen={(i) => setChosen(i.key)} />
+                </TabPanel>
+              )
+            : run.groups > 1 && (
+                <TabPanel className="flex min-h-0 flex-1 flex-col">
+                  <RunGroups run={run} />
+                </TabPanel>
+              )}
           {part && (
             <TabPanel className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-auto">
               {part.content}
@@ -213,7 +251,7 @@ function Params({ params }: { params: Record<string, unknown> }) {
         .filter((p) => p.text !== "")
         .map(({ key, text }) => (
           <div key={key} className="border-r border-line-2 px-3.5 py-2 last:border-0">
-            <div className="text-xs text-ink-2">{words(key)}</div>
+            <div className="text-xs text-ink-2">{paramName(key)}</div>
             <div className="font-[650]">{text}</div>
           </div>
         ))}
@@ -229,12 +267,6 @@ function paramText(value: unknown): string {
   if (value.length > 0 && typeof value[0] === "object") return `${value.length} given`;
   return value.length > 3 ? `${value.length} chosen` : value.join(", ");
 }
-
-const words = (key: string): string =>
-  key
-    .replace(/([A-Z])/g, " $1")
-    .toLowerCase()
-    .replace(/^./, (c) => c.toUpperCase());
 
 /** Documents that the run has made beside its journals. */
 function Made({ made }: { made: RunView["made"] }) {

@@ -4,7 +4,7 @@ import Link from "next/link";
 import type { JournalDraft } from "@/core/ledger";
 import type { RunView } from "@/server/runs";
 import { useWork } from "@/ui/frame/work";
-import { readRunDrafts } from "../../actions";
+import { readRunDrafts } from "./actions";
 import { shownAmount, shownDate } from "@/ui/writing";
 
 /** The journals of a run: those that it has posted, or line by line those that it would post. */
