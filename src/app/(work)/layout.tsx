@@ -2,6 +2,7 @@ import type { ReactNode } from "react";
 import { Frame } from "@/ui/frame/Frame";
 import { WorkProvider } from "@/ui/frame/work";
 import { frameData, lastPlace } from "../lib/place";
+import { whatWaits } from "@/server/documents";
 import { listJobs } from "@/server/jobs";
 import { signedIn } from "../lib/session";
 import { JobsInFrame } from "./jobs/JobsInFrame";
@@ -9,9 +10,12 @@ import { isUnderWay } from "./jobs/underWay";
 import { signInAgainAction, signOutAction } from "../sign-in/actions";
 
 export default async function WorkLayout({ children }: { children: ReactNode }) {
-  const jobs = await listJobs(await signedIn());
+  const caller = await signedIn();
+  const jobs = await listJobs(caller);
+  const waits = await whatWaits(caller);
+  const info = { ...(await frameData()), waiting: waits.ok ? waits.value : {} };
   return (
-    <WorkProvider info={await frameData()} last={await lastPlace()}>
+    <WorkProvider info={info} last={await lastPlace()}>
       <Frame
         signOut={signOutAction}
         signIn={signInAgainAction}

@@ -5,3 +5,4 @@ export * from "./chain";
 export * from "./version";
 export * from "./register";
 export * from "./list";
+export { whatWaits, type WhatWaits } from "./whatWaits";

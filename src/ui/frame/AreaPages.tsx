@@ -4,6 +4,7 @@ import { usePathname } from "next/navigation";
 import { useLayoutEffect, useRef, useState } from "react";
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { ChevronDown } from "lucide-react";
+import { Waiting } from "./Waiting";
 import { areaOf, pageOf, PAGES, type PageEntry } from "./pages";
 import { useWork } from "./work";
 
@@ -14,19 +15,63 @@ export function useAreaPages(): PageEntry[] {
   return PAGES.filter((p) => p.in === area && (p.rights.length === 0 || p.rights.some(may)));
 }
 
-const nameIn = (page: PageEntry): string => page.tab ?? page.name;
+export const nameIn = (page: PageEntry): string => page.tab ?? page.name;
+
+/** A place in the area's line: a page, or the pages of a subject. */
+export interface AreaTab {
+  name: string;
+  href: string;
+  pages: readonly PageEntry[];
+}
+
+/** The places in the line of the area in view, in the order of the work. */
+export function useAreaTabs(): AreaTab[] {
+  const pages = useAreaPages();
+  const tabs = new Map<string, PageEntry[]>();
+  for (const page of pages) {
+    const key = page.subject ?? page.href;
+    tabs.set(key, [...(tabs.get(key) ?? []), page]);
+  }
+  return [...tabs.values()].map((own) => ({
+    name: own[0]!.subject ?? nameIn(own[0]!),
+    href: own[0]!.href,
+    pages: own,
+  }));
+}
+
+/** The other pages of the subject of the page in view, where it has one. */
+export function SubjectPages() {
+  const { link } = useWork();
+  const current = pageOf(usePathname());
+  const pages = useAreaTabs().find((t) => t.pages.some((p) => p === current))?.pages ?? [];
+  if (pages.length < 2) return null;
+  return (
+    <nav aria-label="Pages of the subject" className="flex items-stretch gap-1 px-2">
+      {pages.map((p) => (
+        <Link
+          key={p.href}
+          href={link(p.href)}
+          aria-current={p === current ? "page" : undefined}
+          className={`${tab} hover:text-ink ${p === current ? "border-yellow font-semibold text-ink" : "border-transparent text-ink-2"}`}
+        >
+          {nameIn(p)}
+        </Link>
+      ))}
+    </nav>
+  );
+}
 const MORE = 76;
 const tab = "whitespace-nowrap border-b-[3px] px-2.5 leading-[41px]";
 
 /** The pages of the area, the current one marked; what does not fit is under More. */
 export function AreaPages() {
   const { link } = useWork();
-  const pages = useAreaPages();
+  const tabs = useAreaTabs();
   const current = pageOf(usePathname());
   const line = useRef<HTMLElement>(null);
   const measured = useRef<HTMLDivElement>(null);
-  const [fits, setFits] = useState(pages.length);
-  const names = pages.map(nameIn).join("|");
+  const [fits, setFits] = useState(tabs.length);
+  const names = tabs.map((t) => t.name).join("|");
   useLayoutEffect(() => {
     const measure = () => {
       const room = line.current?.clientWidth ?? 0;
@@ -41,28 +86,31 @@ export function AreaPages() {
     if (line.current) watch.observe(line.current);
     return () => watch.disconnect();
   }, [names]);
-  const others = pages.slice(fits);
-  const currentOther = others.find((p) => p === current);
-  if (pages.length < 2) return <span className="flex-1" />;
+  const others = tabs.slice(fits);
+  const isCurrent = (t: AreaTab) => t.pages.some((p) => p === current);
+  const currentOther = others.find(isCurrent);
+  if (tabs.length < 2) return <span className="flex-1" />;
   return (
     <nav ref={line} aria-label="Pages of the area" className="relative flex min-w-0 flex-1">
       <div aria-hidden className="invisible absolute inset-0 overflow-hidden">
         <div ref={measured} className="relative flex w-max">
-          {pages.map((p) => (
-            <span key={p.href} className={`${tab} font-semibold`}>
-              {nameIn(p)}
+          {tabs.map((t) => (
+            <span key={t.href} className={`${tab} font-semibold`}>
+              {t.name}
+              <Waiting of={t} />
             </span>
           ))}
         </div>
       </div>
-      {pages.slice(0, fits).map((p) => (
+      {tabs.slice(0, fits).map((t) => (
         <Link
-          key={p.href}
-          href={link(p.href)}
-          aria-current={p === current ? "page" : undefined}
-          className={`${tab} hover:text-ink ${p === current ? "border-yellow font-semibold text-ink" : "border-transparent text-ink-2"}`}
+          key={t.href}
+          href={link(t.href)}
+          aria-current={isCurrent(t) ? "page" : undefined}
+          className={`${tab} hover:text-ink ${isCurrent(t) ? "border-yellow font-semibold text-ink" : "border-transparent text-ink-2"}`}
         >
-          {nameIn(p)}
+          {t.name}
+          <Waiting of={t} />
         </Link>
       ))}
       {others.length > 0 && (
@@ -70,21 +118,22 @@ export function AreaPages() {
           <MenuButton
             className={`${tab} inline-flex items-center gap-1 ${currentOther ? "border-yellow font-semibold text-ink" : "border-transparent text-ink-2"}`}
           >
-            {currentOther ? nameIn(currentOther) : "More"}
+            {currentOther ? currentOther.name : "More"}
             <ChevronDown size={14} aria-hidden />
           </MenuButton>
           <MenuItems
             anchor="bottom start"
             className="z-30 mt-1 w-52 rounded-lg border border-line bg-panel p-1 shadow-[0_10px_30px_#0b2f3a2b] focus:outline-none"
           >
-            {others.map((p) => (
-              <MenuItem key={p.href}>
+            {others.map((t) => (
+              <MenuItem key={t.href}>
                 <Link
-                  href={link(p.href)}
-                  aria-current={p === current ? "page" : undefined}
+                  href={link(t.href)}
+                  aria-current={isCurrent(t) ? "page" : undefined}
                   className="block rounded px-2.5 py-1.5 data-focus:bg-sea-2"
                 >
-                  {nameIn(p)}
+                  {t.name}
+                  <Waiting of={t} />
                 </Link>
               </MenuItem>
             ))}

@@ -6,7 +6,7 @@ import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { Toaster } from "sonner";
 import { Search } from "lucide-react";
 import { AREA_ENTRIES } from "./areas";
-import { AreaPages, useAreaPages } from "./AreaPages";
+import { AreaPages, useAreaTabs } from "./AreaPages";
 import { Find } from "./Find";
 import { KeyHelp } from "./KeyHelp";
 import { areaOf } from "./pages";
@@ -32,7 +32,7 @@ export function Frame({
   const [finding, setFinding] = useState(false);
   const [helping, setHelping] = useState(false);
   const areas = AREA_ENTRIES.filter((a) => a.rights.length === 0 || a.rights.some(work.may));
-  const pages = useAreaPages();
+  const tabs = useAreaTabs();
 
   useEffect(() => {
     let waiting = 0;
@@ -54,11 +54,14 @@ export function Frame({
         ) {
           event.preventDefault();
           router.push(work.link("/ledger/journals/new"));
+        } else if (event.key === "t" && Date.now() - waiting >= 1500) {
+          // The strip says whether there is another period to come back from.
+          document.querySelector<HTMLElement>("[data-to-today]")?.click();
         } else if (event.key === "g") waiting = Date.now();
         else if (Date.now() - waiting < 1500) {
           waiting = 0;
-          const page = pages[Number(event.key) - 1];
-          const to = areas.find((a) => a.key === event.key) ?? page;
+          const tab = tabs[Number(event.key) - 1];
+          const to = areas.find((a) => a.key === event.key) ?? tab;
           if (to) {
             event.preventDefault();
             router.push(work.link(to.href));

@@ -1,6 +1,7 @@
 "use client";
 import { useEffect, useMemo, useRef, type KeyboardEvent } from "react";
 import { ChevronLeft, ChevronRight } from "lucide-react";
+import { toast } from "sonner";
 import { useWork } from "./work";
 
 const BAR: Record<string, string> = {
@@ -16,7 +17,7 @@ const BAR: Record<string, string> = {
  * the ends step a year.
  */
 export function PeriodStrip({ range = false }: { range?: boolean }) {
-  const { company, place, go } = useWork();
+  const { company, place, today, go } = useWork();
   const list = useRef<HTMLDivElement>(null);
   // The focus follows the period once the page shows it, which may be a while after the key.
   useEffect(() => {
@@ -34,6 +35,7 @@ export function PeriodStrip({ range = false }: { range?: boolean }) {
   const periods = company.periods.filter((p) => p.year === chosen.year);
   const fromYear = company.periods.find((p) => p.key === place.from)?.year;
   const select = (key: string, extend: boolean) => {
+    if (extend && !range) toast.info("This page shows one period at a time.");
     if (!extend || !range) return go({ period: key, from: null, trace: null });
     const order = company.periods.map((p) => p.key);
     const [from, to] = [place.from, key].sort((a, b) => order.indexOf(a) - order.indexOf(b)) as [
@@ -62,6 +64,7 @@ export function PeriodStrip({ range = false }: { range?: boolean }) {
   const inRange = (key: string) =>
     order.indexOf(key) >= order.indexOf(place.from) &&
     order.indexOf(key) <= order.indexOf(place.period);
+  const now = company.periods.find((p) => !p.adjustment && p.start <= today && today <= p.end);
   const arrow =
     "grid size-5 place-items-center rounded text-ink-2 hover:bg-shade disabled:opacity-30";
   return (
@@ -93,6 +96,18 @@ export function PeriodStrip({ range = false }: { range?: boolean }) {
           <ChevronRight size={15} />
         </button>
       </div>
+      {now && now.key !== place.period && (
+        <button
+          type="button"
+          data-to-today
+          data-keys="t=The period of today"
+          className="link mr-2 self-center whitespace-nowrap text-xs"
+          title={`To ${now.name} ${now.year}, the period of today`}
+          onClick={() => select(now.key, false)}
+        >
+          Today <kbd>T</kbd>
+        </button>
+      )}
       <div
         ref={list}
         role="listbox"

@@ -1,6 +1,7 @@
 "use client";
 import type { ReactNode } from "react";
 import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from "@headlessui/react";
+import { SubjectPages } from "./AreaPages";
 import { useWork } from "./work";
 
 /** What the page is about: company, book, currency, and the strip of periods where it has one. */
@@ -33,7 +34,7 @@ export function PlaceLine({ strip }: { strip?: ReactNode }) {
           {work.company?.currency}
         </span>
       </div>
-      {strip && <div className="min-w-0 flex-1">{strip}</div>}
+      {strip ? <div className="min-w-0 flex-1">{strip}</div> : <SubjectPages />}
     </div>
   );
 }

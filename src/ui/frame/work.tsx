@@ -11,6 +11,8 @@ export interface FrameInfo {
   companies: { code: string; name: string; currency: string; periods: FramePeriodInfo[] }[];
   books: { code: string; name: string; main: boolean; ended: boolean }[];
   dimensions: { id: number; code: string; name: string }[];
+  /** What waits for a decision: by company, by page. */
+  waiting: Record<string, Record<string, number>>;
   person: { name: string; login: string; initials: string; roles: string[]; rights: Right[] };
 }
 export interface FramePeriodInfo {

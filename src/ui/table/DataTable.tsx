@@ -14,6 +14,7 @@ import { shownCell, exportCell, type TableColumn, type Units } from "./tableColu
 import { totalsOf } from "./totals";
 import { NO_FILTERS, useAsked } from "./useAsked";
 import { useColumns } from "./useColumns";
+import { useReturn } from "./useReturn";
 import { useRoom } from "./useRoom";
 import { useShownRows } from "./useShownRows";
 
@@ -57,7 +58,7 @@ const AHEAD = 30;
  * keyboard, selection with sums, export of the whole.
  */
 export function DataTable<T>(props: Props<T>) {
-  const { rows, columns: all, rowKey, pages, onOpen, selectable, counts, onSelect } = props;
+  const { rows, columns: all, rowKey, pages, selectable, counts, onSelect } = props;
   const units: Units<T> = { currency: props.currency, currencyOf: props.currencyOf };
   const columns = useColumns(all, props.kept, props.keep);
   const { visible } = columns;
@@ -95,6 +96,14 @@ export function DataTable<T>(props: Props<T>) {
       const next = new Set(s);
       if (!next.delete(key)) next.add(key);
       return next;
+    });
+  const leave = useReturn(props.name, () => shown.map(rowKey), scroller, setAt);
+  const open = props.onOpen;
+  const onOpen =
+    open &&
+    ((row: T) => {
+      leave(rowKey(row));
+      open(row);
     });
   const onKey = rowKeys({ shown, at, setAt, scroller, scrollTo: virtual.scrollToIndex, onOpen });
   const onKeyDown = (event: KeyboardEvent) => {

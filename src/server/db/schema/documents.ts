@@ -55,6 +55,10 @@ export const document = pgTable(
       t.id,
     ),
     index().on(t.kind, t.status, t.createdBy),
+    /** What waits for somebody is little, and counted on every page. */
+    index("document_waiting")
+      .on(t.companyId, t.kind)
+      .where(sql`status in ('waiting', 'held', 'preview')`),
     unique().on(t.kind, t.number),
     index()
       .on(t.partnerId, t.date)

@@ -12,7 +12,7 @@ import { pageCaller } from "@/app/lib/session";
 import { openTrace } from "@/app/lib/trace";
 import { shownAmount } from "@/ui/writing";
 
-export const metadata = { title: "Between companies" };
+export const metadata = { title: "Intercompany balances" };
 
 /**
  * Each pair with both balances and the difference. A balance opens into the journals that made it.
@@ -26,7 +26,7 @@ export default async function PairsPage({ searchParams }: { searchParams: Search
   });
   if (!result.ok)
     return (
-      <Page strip={<PeriodStrip />} title="Between companies">
+      <Page strip={<PeriodStrip />} title="Intercompany balances">
         <Problems messages={result.problems.map(describeFound)} />
       </Page>
     );
@@ -36,7 +36,7 @@ export default async function PairsPage({ searchParams }: { searchParams: Search
   return (
     <Page
       strip={<PeriodStrip />}
-      title="Between companies"
+      title="Intercompany balances"
       note="what each has standing with the other, in the currency of their transactions; debit positive"
       panel={<TracePanel {...open} />}
     >

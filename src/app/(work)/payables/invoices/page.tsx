@@ -7,7 +7,7 @@ import { startOfList } from "@/app/lib/listPage";
 import { pageCaller } from "@/app/lib/session";
 import { InvoiceActions, InvoiceList } from "./InvoiceList";
 
-export const metadata = { title: "Invoices" };
+export const metadata = { title: "Supplier invoices" };
 
 export default async function InvoicesPage({ searchParams }: { searchParams: SearchParams }) {
   const { company, status, text, anywhere, input } = await listAddress(searchParams, [
@@ -19,14 +19,14 @@ export default async function InvoicesPage({ searchParams }: { searchParams: Sea
   const actions = <InvoiceActions status={status} text={text} />;
   if (!result.ok)
     return (
-      <Page strip={<PeriodStrip range />} title="Invoices" actions={actions}>
+      <Page strip={<PeriodStrip range />} title="Supplier invoices" actions={actions}>
         <Problems messages={result.problems.map(describeFound)} />
       </Page>
     );
   return (
     <Page
       strip={<PeriodStrip range />}
-      title="Invoices"
+      title="Supplier invoices"
       note={`of suppliers, ${company?.name ?? ""}${anywhere ? " · all periods" : ""}`}
       actions={actions}
     >

@@ -9,7 +9,7 @@ import { readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { shownDate } from "@/ui/writing";
 
-export const metadata = { title: "Mailbox" };
+export const metadata = { title: "Remittances and letters" };
 
 /** The simulated mailbox: what the application would have sent. */
 export default async function OutboxPage({ searchParams }: { searchParams: SearchParams }) {
@@ -17,13 +17,13 @@ export default async function OutboxPage({ searchParams }: { searchParams: Searc
   const result = await listOutbox(await pageCaller(), { company: place.company });
   if (!result.ok)
     return (
-      <Page title="Mailbox">
+      <Page title="Remittances and letters">
         <Problems messages={result.problems.map(describeFound)} />
       </Page>
     );
   return (
     <Page
-      title="Mailbox"
+      title="Remittances and letters"
       note="simulated: nothing leaves the house; what would have been sent can be read here"
       actions={
         <ExportMenu

@@ -7,7 +7,7 @@ import { startOfList } from "@/app/lib/listPage";
 import { pageCaller } from "@/app/lib/session";
 import { PaymentActions, PaymentList } from "./PaymentList";
 
-export const metadata = { title: "Payments" };
+export const metadata = { title: "Payment register" };
 
 export default async function PaymentsPage({ searchParams }: { searchParams: SearchParams }) {
   const { company, address, text, anywhere, input } = await listAddress(searchParams, []);
@@ -17,14 +17,14 @@ export default async function PaymentsPage({ searchParams }: { searchParams: Sea
   const actions = <PaymentActions status={status} text={text} />;
   if (!result.ok)
     return (
-      <Page strip={<PeriodStrip range />} title="Payments" actions={actions}>
+      <Page strip={<PeriodStrip range />} title="Payment register" actions={actions}>
         <Problems messages={result.problems.map(describeFound)} />
       </Page>
     );
   return (
     <Page
       strip={<PeriodStrip range />}
-      title="Payments"
+      title="Payment register"
       note={`to suppliers of ${company?.name ?? ""}${anywhere ? " · all periods" : ""}`}
       actions={actions}
     >

@@ -11,7 +11,7 @@ import { pageCaller } from "@/app/lib/session";
 import { ReceivedTable } from "./ReceivedTable";
 import { shownAmount, shownDate } from "@/ui/writing";
 
-export const metadata = { title: "Received, not invoiced" };
+export const metadata = { title: "GRNI: received, not invoiced" };
 
 /**
  * What is received and not invoiced, by receipt line and age, held against its control account; and
@@ -36,7 +36,7 @@ export default async function ReceivedPage({ searchParams }: { searchParams: Sea
     address.cleaned === "1" ? await listCleaned(caller, { company: place.company }) : null;
   if (!result.ok)
     return (
-      <Page strip={<PeriodStrip />} title="Received, not invoiced">
+      <Page strip={<PeriodStrip />} title="GRNI: received, not invoiced">
         <Problems messages={result.problems.map(describeFound)} />
       </Page>
     );
@@ -44,7 +44,7 @@ export default async function ReceivedPage({ searchParams }: { searchParams: Sea
   return (
     <Page
       strip={<PeriodStrip />}
-      title="Received, not invoiced"
+      title="GRNI: received, not invoiced"
       note={`on ${shownDate(on)}${place.asKnown ? asKnownNote(place.asKnown) : ""}`}
       actions={
         <>

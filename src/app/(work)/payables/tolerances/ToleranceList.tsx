@@ -14,7 +14,7 @@ import { shownAmount, shownQuantity } from "@/ui/writing";
 export function ToleranceList({ rows, mayChange }: { rows: ToleranceRow[]; mayChange: boolean }) {
   return (
     <RecordPage<ToleranceRow>
-      title="Tolerances"
+      title="Matching tolerances"
       note="the closest holds: supplier and group, supplier, group, all"
       name="tolerances"
       rows={rows}

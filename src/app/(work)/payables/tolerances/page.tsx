@@ -5,7 +5,7 @@ import { frameData } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { ToleranceList } from "./ToleranceList";
 
-export const metadata = { title: "Tolerances" };
+export const metadata = { title: "Matching tolerances" };
 
 export default async function TolerancesPage() {
   const result = await listTolerances(await pageCaller());
@@ -13,7 +13,7 @@ export default async function TolerancesPage() {
   return result.ok ? (
     <ToleranceList rows={result.value} mayChange={person.groupRights.includes("setup.rules")} />
   ) : (
-    <Page title="Tolerances">
+    <Page title="Matching tolerances">
       <Problems messages={result.problems.map(describeFound)} />
     </Page>
   );

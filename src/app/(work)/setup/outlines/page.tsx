@@ -6,14 +6,14 @@ import { pageCaller } from "@/app/lib/session";
 import { NoOutlines } from "./NoOutlines";
 import { OutlineLines } from "./OutlineLines";
 
-export const metadata = { title: "Outlines" };
+export const metadata = { title: "Statement outlines" };
 
 export default async function OutlinesPage({ searchParams }: { searchParams: SearchParams }) {
   const { address } = await readAddress(searchParams);
   const result = await outlines(await pageCaller());
   if (!result.ok)
     return (
-      <Page title="Outlines">
+      <Page title="Statement outlines">
         <Problems messages={result.problems.map(describeFound)} />
       </Page>
     );
@@ -21,7 +21,7 @@ export default async function OutlinesPage({ searchParams }: { searchParams: Sea
   const chosen = result.value.find((o) => o.code === address.outline) ?? result.value[0];
   if (!chosen)
     return (
-      <Page title="Outlines">
+      <Page title="Statement outlines">
         <NoOutlines mayChange={person.groupRights.includes("setup.rules")} />
       </Page>
     );

@@ -19,7 +19,7 @@ export function Pairs({
   const options = companies.map((c) => ({ value: c.code, text: c.name }));
   return (
     <RecordPage<CompanyPair>
-      title="Partners in trade"
+      title="Intercompany set-up"
       note="inside the group"
       name="pairs"
       rows={rows}

@@ -5,13 +5,13 @@ import { frameData } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { Pairs } from "./Pairs";
 
-export const metadata = { title: "Partners in trade" };
+export const metadata = { title: "Intercompany set-up" };
 
 export default async function PairsPage() {
   const result = await listPairs(await pageCaller());
   if (!result.ok)
     return (
-      <Page title="Partners in trade">
+      <Page title="Intercompany set-up">
         <Problems messages={result.problems.map(describeFound)} />
       </Page>
     );

@@ -17,7 +17,7 @@ export const PayablesSettingsForm = ({
   start: PayablesSettings;
   mayChange: boolean;
 }) => (
-  <Page title="Rules of payables">
+  <Page title="Payables settings">
     <FieldForm
       name="payables"
       className="max-w-xl"

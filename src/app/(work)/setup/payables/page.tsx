@@ -5,7 +5,7 @@ import { frameData } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { PayablesSettingsForm } from "./PayablesSettingsForm";
 
-export const metadata = { title: "Rules of payables" };
+export const metadata = { title: "Payables settings" };
 
 export default async function PayablesSettingsPage() {
   const result = await payablesSettings(await pageCaller());
@@ -16,7 +16,7 @@ export default async function PayablesSettingsPage() {
       mayChange={person.groupRights.includes("setup.rules")}
     />
   ) : (
-    <Page title="Rules of payables">
+    <Page title="Payables settings">
       <Problems messages={result.problems.map(describeFound)} />
     </Page>
   );

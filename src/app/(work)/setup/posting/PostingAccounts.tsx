@@ -22,7 +22,7 @@ const WORDS: Record<AccountPurpose, string> = {
 export function PostingAccounts({ rows, mayChange }: { rows: Row[]; mayChange: boolean }) {
   return (
     <RecordPage<Row>
-      title="Posting accounts"
+      title="Default accounts"
       note="what the system posts to by itself"
       name="posting"
       rows={rows}

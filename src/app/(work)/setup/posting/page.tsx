@@ -5,14 +5,14 @@ import { frameData } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { PostingAccounts } from "./PostingAccounts";
 
-export const metadata = { title: "Posting accounts" };
+export const metadata = { title: "Default accounts" };
 
 export default async function PostingAccountsPage() {
   const result = await postingAccounts(await pageCaller());
   const { person } = await frameData();
   if (!result.ok)
     return (
-      <Page title="Posting accounts">
+      <Page title="Default accounts">
         <Problems messages={result.problems.map(describeFound)} />
       </Page>
     );

@@ -1,0 +1,1 @@
+CREATE INDEX "document_waiting" ON "document" USING btree ("company_id","kind") WHERE status in ('waiting', 'held', 'preview');
