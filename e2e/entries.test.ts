@@ -24,29 +24,20 @@ describe("entries", () => {
     await (await d.see("//button[@role='menuitem'][normalize-space(.)='Company']")).click();
     await d.see("//*[@data-cell='0:company']");
     await cell("0:account");
-    await d.press(
-      "6210",
-      Key.ENTER,
-      "r-kes",
-      Key.ENTER,
-      Key.TAB,
-      Key.TAB,
-      "=150000*0.6",
-      Key.ENTER,
-    );
+    await d.press("6210", Key.TAB, "r-kes", Key.TAB, Key.TAB, Key.TAB, "=150000*0.6", Key.TAB);
     await d.see("//*[@data-cell='0:debit' and contains(., '90,000')]");
     await cell("1:company");
     await d.press(
       "KIT",
-      Key.ENTER,
+      Key.TAB,
       "6210",
-      Key.ENTER,
+      Key.TAB,
       "t-north",
-      Key.ENTER,
+      Key.TAB,
       Key.TAB,
       Key.TAB,
       "60000",
-      Key.ENTER,
+      Key.TAB,
     );
     await cell("2:account");
     await d.press("2410", Key.ENTER);
@@ -89,18 +80,8 @@ describe("entries", () => {
     );
     await (await d.see("//*[@id='head-description']")).sendKeys("dredging");
     await cell("0:account");
-    await d.press(
-      "6320",
-      Key.ENTER,
-      "harb",
-      Key.ENTER,
-      Key.TAB,
-      Key.TAB,
-      "700",
-      Key.ENTER,
-      Key.ENTER,
-    );
-    await d.press("2410", Key.ENTER, Key.TAB, Key.TAB, Key.TAB, Key.TAB, "700", Key.ENTER);
+    await d.press("6320", Key.TAB, "harb", Key.TAB, Key.TAB, Key.TAB, "700", Key.TAB, Key.TAB);
+    await d.press("2410", Key.TAB, Key.TAB, Key.TAB, Key.TAB, Key.TAB, "700", Key.TAB);
     await d.kept();
     await (await d.button("Post")).click();
     const number = await posted();
@@ -120,7 +101,7 @@ describe("entries", () => {
     await d.open(`/ledger/journals/new?${october}`);
     await d.field("head-description", "Pier lights");
     await cell("0:account");
-    await d.press("6310", Key.ENTER, "harb", Key.ENTER, "p-072", Key.ENTER, "Lamps", Key.ENTER);
+    await d.press("6310", Key.TAB, "harb", Key.TAB, "p-072", Key.TAB, "Lamps", Key.TAB);
     await cell("0:account");
     await (await d.button("More")).click();
     await (await d.see("//button[@role='menuitem'][contains(., 'as a shortcut')]")).click();
@@ -163,18 +144,8 @@ describe("a batch of harbour-works papers", () => {
       await d.see("//*[@id='head-description']");
       await d.field("head-description", `Paper of ${amount}`);
       await cell("0:account");
-      await d.press(
-        "6310",
-        Key.ENTER,
-        "harb",
-        Key.ENTER,
-        Key.TAB,
-        Key.TAB,
-        amount,
-        Key.ENTER,
-        Key.ENTER,
-      );
-      await d.press("2410", Key.ENTER, Key.TAB, Key.TAB, Key.TAB, Key.TAB, amount, Key.ENTER);
+      await d.press("6310", Key.TAB, "harb", Key.TAB, Key.TAB, Key.TAB, amount, Key.TAB, Key.TAB);
+      await d.press("2410", Key.TAB, Key.TAB, Key.TAB, Key.TAB, Key.TAB, amount, Key.TAB);
       await d.kept();
       await browser.wait(
         async () => /journals\/\d+/.test(await browser.getCurrentUrl()),
@@ -276,18 +247,8 @@ describe("approval", () => {
     await d.open(`/ledger/journals/new?${october}`);
     await d.field("head-description", "Winter lay-up, provision");
     await cell("0:account");
-    await d.press(
-      "6420",
-      Key.ENTER,
-      "v-cur",
-      Key.ENTER,
-      Key.TAB,
-      Key.TAB,
-      "60000",
-      Key.ENTER,
-      Key.ENTER,
-    );
-    await d.press("2410", Key.ENTER, Key.TAB, Key.TAB, Key.TAB, Key.TAB, "60000", Key.ENTER);
+    await d.press("6420", Key.TAB, "v-cur", Key.TAB, Key.TAB, Key.TAB, "60000", Key.TAB, Key.TAB);
+    await d.press("2410", Key.TAB, Key.TAB, Key.TAB, Key.TAB, Key.TAB, "60000", Key.TAB);
     await (await d.button("Send for approval")).click();
     await d.see("//h1/following-sibling::span[contains(., 'Waiting')]");
     const journal = new URL(await browser.getCurrentUrl()).pathname;

@@ -28,25 +28,25 @@ describe("a journal, from entry to the statement and back", () => {
     // without marks.
     await d.press(
       "quay and",
-      Key.ENTER,
+      Key.TAB,
       "harb",
-      Key.ENTER,
+      Key.TAB,
       Key.TAB,
       Key.TAB,
       "4820.50",
-      Key.ENTER,
-      Key.ENTER,
+      Key.TAB,
+      Key.TAB,
     );
     await d.press(
       "2410",
-      Key.ENTER,
+      Key.TAB,
       Key.TAB,
       Key.TAB,
       "Accrual",
-      Key.ENTER,
+      Key.TAB,
       Key.TAB,
       "4820.05",
-      Key.ENTER,
+      Key.TAB,
     );
     await d.chord([Key.CONTROL], Key.ENTER);
     await d.text("1 problem");

@@ -17,28 +17,28 @@ describe("recurring journals", () => {
     await cell("0:account");
     await d.press(
       "7470",
-      Key.ENTER,
+      Key.TAB,
       "a-fin",
-      Key.ENTER,
+      Key.TAB,
       Key.TAB,
       Key.TAB,
       "4 parts of 4010",
-      Key.ENTER,
-      Key.ENTER,
+      Key.TAB,
+      Key.TAB,
     );
     await d.press(
       "6630",
-      Key.ENTER,
+      Key.TAB,
       "r-kes",
-      Key.ENTER,
+      Key.TAB,
       Key.TAB,
       "Beacon meter",
       Key.TAB,
       "?",
-      Key.ENTER,
-      Key.ENTER,
+      Key.TAB,
+      Key.TAB,
     );
-    await d.press("2410", Key.ENTER, Key.TAB, Key.TAB, Key.TAB, Key.TAB, "rest", Key.ENTER);
+    await d.press("2410", Key.TAB, Key.TAB, Key.TAB, Key.TAB, Key.TAB, "rest", Key.TAB);
     await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
     await d.see("//*[@data-cell='0:debit' and @aria-invalid='true']");
     await cell("0:debit");
@@ -74,7 +74,7 @@ describe("the grid", () => {
     await d.open(`/ledger/journals/new?${october}`);
     await d.field("head-description", "Stores by cost centre");
     await cell("0:account");
-    await d.press("2410", Key.ENTER, Key.TAB, Key.TAB, Key.TAB, Key.TAB, "1750,50", Key.ENTER);
+    await d.press("2410", Key.TAB, Key.TAB, Key.TAB, Key.TAB, Key.TAB, "1750,50", Key.TAB);
     await cell("1:account");
     await browser.executeScript(
       "const data = new DataTransfer(); data.setData('text/plain', arguments[0]); document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));",

@@ -26,7 +26,9 @@ describe("finding one's way by keyboard", () => {
     };
     // The pages of the area are in sight, and each is two keys away.
     const marked = (name: string) =>
-      d.see(`//nav[@aria-label='Pages of the area']//a[@aria-current='page'][starts-with(normalize-space(.), '${name}')]`);
+      d.see(
+        `//nav[@aria-label='Pages of the area']//a[@aria-current='page'][starts-with(normalize-space(.), '${name}')]`,
+      );
     await marked("Trial balance");
     await d.press("g", "2");
     await browser.wait(until.urlContains("/ledger/journals?"), WAIT);
@@ -250,18 +252,8 @@ describe("writing", () => {
     await d.open(`/ledger/journals/new?${october}`);
     await d.field("head-description", "Twice clicked");
     await (await d.see("//*[@data-cell='0:account']")).click();
-    await d.press(
-      "6310",
-      Key.ENTER,
-      "harb",
-      Key.ENTER,
-      Key.TAB,
-      Key.TAB,
-      "10",
-      Key.ENTER,
-      Key.ENTER,
-    );
-    await d.press("2410", Key.ENTER, Key.TAB, Key.TAB, Key.TAB, Key.TAB, "10", Key.ENTER);
+    await d.press("6310", Key.TAB, "harb", Key.TAB, Key.TAB, Key.TAB, "10", Key.TAB, Key.TAB);
+    await d.press("2410", Key.TAB, Key.TAB, Key.TAB, Key.TAB, Key.TAB, "10", Key.TAB);
     await d.kept();
     await browser
       .actions()

@@ -11,6 +11,7 @@ export function Field({
   id,
   label,
   required,
+  needed,
   problem,
   hint,
   width,
@@ -19,13 +20,15 @@ export function Field({
   id: string;
   label: string;
   required?: boolean;
+  /** Not required, but what one writes next all the same. */
+  needed?: boolean;
   problem?: string | undefined;
   hint?: string | undefined;
   width: string;
   children: (props: FieldProps) => ReactNode;
 }) {
   return (
-    <div className={`min-w-0 ${width}`}>
+    <div className={`min-w-0 ${width}`} data-needed={required || needed || undefined}>
       <label
         htmlFor={id}
         title={label}

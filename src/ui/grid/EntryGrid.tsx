@@ -52,6 +52,10 @@ export interface GridColumn {
   inherited?: (row: GridRow) => string;
   /** Enter and Tab pass over the cell where it shows what comes from elsewhere. */
   computed?: boolean;
+  /** Enter passes over the cell where it is empty and not required: what is written there is rare. */
+  optional?: boolean;
+  /** Enter passes over the cell where it is empty and this says so of its row and the one above. */
+  passed?: (row: GridRow, above: GridRow) => boolean;
 }
 interface Props {
   label: string;
@@ -62,7 +66,7 @@ interface Props {
   problems: ReadonlyMap<string, string>;
   currency: string;
   /** Normalises what was typed, and adds what it proposes for other cells. */
-  commit: (rows: readonly GridRow[], change: CellChange) => CellChange[];
+  commit: (rows: readonly GridRow[], change: CellChange, typed?: boolean) => CellChange[];
   /** What a cell held before it was changed here, where that is to be marked. */
   original?: (row: GridRow, key: string) => string | undefined;
   /**
@@ -76,6 +80,8 @@ interface Props {
   jump?: number;
   /** Each change of this number leads to the first problem. */
   toFirst?: number;
+  /** Each change of this number leads into the first empty line. */
+  entered?: number;
   /** The rows in which the problems were found; the rows of now where nothing is said. */
   checked?: readonly GridRow[] | undefined;
 }
@@ -108,6 +114,7 @@ export function EntryGrid({
   onRow,
   jump = 0,
   toFirst = 0,
+  entered = 0,
   checked,
 }: Props) {
   const { rows } = history;
@@ -182,6 +189,12 @@ export function EntryGrid({
     leave(next);
     input.current?.focus();
   };
+  const toFirstEmpty = () => {
+    const empty = rows.findIndex((r) => Object.values(r).every((text) => text.trim() === ""));
+    setFocused(true);
+    leave({ row: empty < 0 ? rows.length : empty, column: 0 });
+    input.current?.focus();
+  };
   // A cell far away is drawn only after the list has scrolled there; then the focus, which is
   // nowhere meanwhile, goes to it.
   const mount = useCallback(
@@ -193,10 +206,11 @@ export function EntryGrid({
     },
     [focused],
   );
-  const jumped = useRef({ jump, toFirst });
+  const jumped = useRef({ jump, toFirst, entered });
   useEffect(() => {
     const before = jumped.current;
-    jumped.current = { jump, toFirst };
+    jumped.current = { jump, toFirst, entered };
+    if (before.entered !== entered) toFirstEmpty();
     if (before.toFirst !== toFirst) toNextProblem(true);
     else if (before.jump !== jump) toNextProblem();
   });
@@ -227,7 +241,7 @@ export function EntryGrid({
     if (column.options?.some((o) => o.code === text)) rememberCode(text);
     const next = applyChanges(
       rows,
-      commit(rows, { row: at.row, key: column.key, value: keptIn(column, text) }),
+      commit(rows, { row: at.row, key: column.key, value: keptIn(column, text) }, true),
     );
     setDraft(null);
     setPicked(0);
@@ -247,16 +261,18 @@ export function EntryGrid({
     column.kind === "lookup" && draft !== null && draft.trim() !== "" && matches[picked]
       ? matches[picked]!.code
       : draft;
-  const next = (by: 1 | -1, text: string | null) => {
+  /** Enter goes where the next input is; Tab goes from cell to cell. */
+  const next = (by: 1 | -1, text: string | null, enter = false) => {
     const place = (flat: number): Cell => ({
       row: Math.floor(flat / columns.length),
       column: flat % columns.length,
     });
+    const after = keep(text);
     const passed = ({ row, column }: Cell) =>
-      columns[column]!.computed === true && !rows[row]?.[columns[column]!.key];
+      isPassed(columns[column]!, after[row] ?? {}, after[row - 1] ?? {}, enter && by === 1);
     let flat = at.row * columns.length + at.column + by;
     while (flat >= 0 && passed(place(flat))) flat += by;
-    if (flat >= 0) leave(place(flat), false, text);
+    if (flat >= 0) leave(place(flat), false, null);
   };
 
   const selectRows = (from: number, to: number) => {
@@ -298,7 +314,7 @@ export function EntryGrid({
       )
         return;
       done();
-      return next(event.shiftKey ? -1 : 1, chosen());
+      return next(event.shiftKey ? -1 : 1, chosen(), event.key === "Enter");
     }
     if (event.key === "Escape" && editing) {
       event.stopPropagation();
@@ -582,7 +598,7 @@ export function EntryGrid({
                               onMouseDown={(e) => {
                                 e.preventDefault();
                                 e.stopPropagation();
-                                next(1, m.code);
+                                next(1, m.code, true);
                               }}
                               className={`flex cursor-pointer gap-2.5 rounded px-[9px] leading-7 ${k === picked ? "bg-sea-2" : ""}`}
                             >
@@ -626,6 +642,16 @@ export function EntryGrid({
         </p>
       )}
     </div>
+  );
+}
+
+/** Whether one passes over a cell on the way to the next input. */
+function isPassed(column: GridColumn, row: GridRow, above: GridRow, enter: boolean): boolean {
+  if (row[column.key]) return false;
+  if (column.computed) return true;
+  if (!enter) return false;
+  return (
+    column.passed?.(row, above) ?? (column.optional === true && column.state?.(row) !== "required")
   );
 }
 

@@ -55,6 +55,7 @@ export function codingColumns(
       width: wide ? 116 : 158,
       kind: "lookup",
       options: d.values,
+      optional: true,
       state: (row) => {
         const rule = rules.get(row.account ?? "")?.[d.code];
         return rule === "required" || rule === "forbidden" ? rule : undefined;
@@ -81,13 +82,14 @@ function codesOf(lookups: CodingLookups): ReadonlyMap<string, ReadonlyMap<string
 }
 
 /**
- * Takes over what was typed in a cell of the coding: a shortcut fills the line, a value what it
- * proposes. Null for any other cell.
+ * Takes over what came into a cell of the coding: a shortcut fills the line, a value what it
+ * proposes; an account that is typed takes what it needs from above. Null for any other cell.
  */
 export function commitCoding(
   lookups: CodingLookups,
   now: readonly GridRow[],
   c: CellChange,
+  typed = false,
 ): CellChange[] | null {
   const text = c.value.trim();
   if (c.key === "account" && text.startsWith("@")) {
@@ -114,7 +116,32 @@ export function commitCoding(
     for (const [dimension, value] of Object.entries(exact.proposes))
       if (!now[c.row]?.[`d.${dimension}`])
         changes.push({ row: c.row, key: `d.${dimension}`, value });
+  if (typed && c.key === "account" && exact)
+    changes.push(...fromAbove(lookups, now, { row: c.row, account: exact.code }));
   return changes;
+}
+
+/**
+ * What the account of a line that is typed needs and the line does not say yet, as the nearest line
+ * above that says it: the cost centre of the first line flows down.
+ */
+function fromAbove(
+  lookups: CodingLookups,
+  now: readonly GridRow[],
+  { row, account }: { row: number; account: string },
+): CellChange[] {
+  const wanted = lookups.accounts.find((a) => a.code === account);
+  if (!wanted) return [];
+  const keys = [
+    ...lookups.dimensions.flatMap((d) =>
+      wanted.rules[d.code] === "required" ? [`d.${d.code}`] : [],
+    ),
+    ...(wanted.partner ? ["partner"] : []),
+  ];
+  return keys.flatMap((key) => {
+    const value = now[row]?.[key] ? "" : now.slice(0, row).findLast((r) => r[key])?.[key];
+    return value ? [{ row, key, value }] : [];
+  });
 }
 
 /**

@@ -14,6 +14,7 @@ import { shownCell, exportCell, type TableColumn, type Units } from "./tableColu
 import { totalsOf } from "./totals";
 import { NO_FILTERS, useAsked } from "./useAsked";
 import { useColumns } from "./useColumns";
+import { useFirstFocus } from "./useFirstFocus";
 import { useReturn } from "./useReturn";
 import { useRoom } from "./useRoom";
 import { useShownRows } from "./useShownRows";
@@ -97,6 +98,7 @@ export function DataTable<T>(props: Props<T>) {
       if (!next.delete(key)) next.add(key);
       return next;
     });
+  useFirstFocus(scroller);
   const leave = useReturn(props.name, () => shown.map(rowKey), scroller, setAt);
   const open = props.onOpen;
   const onOpen =

@@ -8,6 +8,7 @@ import { useWork } from "@/ui/frame/work";
 import { StaleNotice } from "@/ui/StaleNotice";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { codingColumns, commitCoding, tidyAmount, type CodingLookups } from "@/ui/grid/coding";
+import { useHeadKeys } from "@/ui/grid/useHeadKeys";
 import { EntryGrid, type GridColumn } from "@/ui/grid/EntryGrid";
 import type { CellChange, GridRow } from "@/ui/grid/gridModel";
 import { Fact, Page } from "@/ui/Page";
@@ -60,6 +61,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
   const [movedOnly, setMovedOnly] = useState(false);
   const [jump, setJump] = useState(0);
   const [active, setActive] = useState(0);
+  const head = useHeadKeys();
   const currency = header.currency || functional;
   const foreign = currency !== functional;
 
@@ -105,6 +107,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
               width: 92,
               kind: "lookup" as const,
               options: work.companies.map((c) => ({ code: c.code, name: c.name })),
+              optional: true,
               inherited: (row: GridRow) => (row.account ? header.company : ""),
             },
           ]
@@ -114,6 +117,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
         key: "description",
         header: "Description",
         kind: "text",
+        optional: true,
         inherited: (row) => (row.account ? header.description : ""),
       },
       ...(shown("partner")
@@ -124,12 +128,22 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
               width: 150,
               kind: "lookup" as const,
               options: lookups.partners ?? [],
+              optional: true,
               state: needs,
             },
           ]
         : []),
       ...(shown("dueDate")
-        ? [{ key: "dueDate", header: "Due date", width: 96, kind: "text" as const, state: needs }]
+        ? [
+            {
+              key: "dueDate",
+              header: "Due date",
+              width: 96,
+              kind: "text" as const,
+              optional: true,
+              state: needs,
+            },
+          ]
         : []),
       ...(shown("quantity")
         ? [
@@ -138,17 +152,26 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
               header: "Quantity",
               width: 96,
               kind: "amount" as const,
+              optional: true,
               state: (row: GridRow) =>
                 accountOf.get(row.account ?? "")?.units ? ("required" as const) : undefined,
             },
           ]
         : []),
-      { key: "debit", header: foreign ? `Debit ${currency}` : "Debit", width: 118, kind: "amount" },
+      {
+        key: "debit",
+        header: foreign ? `Debit ${currency}` : "Debit",
+        width: 118,
+        kind: "amount",
+        // The side of a line is usually that of the line above.
+        passed: (row, above) => Boolean(row.credit || (above.credit && !above.debit)),
+      },
       {
         key: "credit",
         header: foreign ? `Credit ${currency}` : "Credit",
         width: 118,
         kind: "amount",
+        passed: (row) => Boolean(row.debit),
       },
       ...(foreign
         ? [
@@ -163,7 +186,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
           ]
         : []),
       ...(shown("note")
-        ? [{ key: "note", header: "Note", width: 160, kind: "text" as const }]
+        ? [{ key: "note", header: "Note", width: 160, kind: "text" as const, optional: true }]
         : []),
     ];
 
@@ -219,7 +242,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
     [amount, currency],
   );
   const commit = useCallback(
-    (now: readonly GridRow[], c: CellChange): CellChange[] => {
+    (now: readonly GridRow[], c: CellChange, typed = false): CellChange[] => {
       const text = c.value.trim();
       if (c.key === "debit" || c.key === "credit" || c.key === "functional") {
         const unit = c.key === "functional" ? functional : currency;
@@ -236,7 +259,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
           ? work.companies.find((o) => o.code.toLowerCase() === text.toLowerCase())
           : undefined;
       if (exact) return [{ ...c, value: exact.code }];
-      return commitCoding(lookups, now, c) ?? [c];
+      return commitCoding(lookups, now, c, typed) ?? [c];
     },
     [balance, currency, functional, lookups, work.companies],
   );
@@ -447,6 +470,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
         </StaleNotice>
       )}
       <JournalHeader
+        onKeyDown={head.onKeyDown}
         header={header}
         set={draft.set}
         start={opened}
@@ -522,6 +546,7 @@ export function JournalEditor({ start, lookups, currency: functional, mayPost, b
         onRow={setActive}
         jump={jump}
         toFirst={draft.attention}
+        entered={head.entered}
         checked={draft.checked}
       />
     </Page>

@@ -1,5 +1,5 @@
 "use client";
-import { useLayoutEffect, useRef } from "react";
+import { useLayoutEffect, useRef, type KeyboardEvent } from "react";
 import { addDays, CURRENCIES, dateText, readDate } from "@/core/shared";
 import { RATE_KINDS } from "@/core/rates";
 import type { DraftCheck } from "@/server/ledger";
@@ -19,6 +19,8 @@ interface Props {
   isNew: boolean;
   check: DraftCheck | null;
   problem: (field: string) => string | undefined;
+  /** What keys do in the head. */
+  onKeyDown: (e: KeyboardEvent) => void;
   /** The period of the batch that the journal belongs to. */
   period: string | null;
 }
@@ -36,6 +38,7 @@ export function JournalHeader({
   check,
   problem,
   period: wanted,
+  onKeyDown,
 }: Props) {
   const work = useWork();
   const panel = useRef<HTMLDivElement>(null);
@@ -95,7 +98,11 @@ export function JournalHeader({
     if (read) set(key, dateText(read));
   };
   return (
-    <div ref={panel} className="panel flex shrink-0 flex-wrap gap-x-2.5 gap-y-1.5 px-3 py-2.5">
+    <div
+      ref={panel}
+      onKeyDown={onKeyDown}
+      className="panel flex shrink-0 flex-wrap gap-x-2.5 gap-y-1.5 px-3 py-2.5"
+    >
       <Field id="head-type" label="Type" problem={problem("type")} width="w-[122px]">
         {(p) => (
           <select

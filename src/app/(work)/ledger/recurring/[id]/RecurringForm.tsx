@@ -73,8 +73,9 @@ export function RecurringForm({
     [lookups, header.description, name],
   );
   const commit = useCallback(
-    (now: readonly GridRow[], c: CellChange): CellChange[] => {
-      if (c.key !== "debit" && c.key !== "credit") return commitCoding(lookups, now, c) ?? [c];
+    (now: readonly GridRow[], c: CellChange, typed = false): CellChange[] => {
+      if (c.key !== "debit" && c.key !== "credit")
+        return commitCoding(lookups, now, c, typed) ?? [c];
       const rule = readAmountRule(c.value.trim());
       return [
         {

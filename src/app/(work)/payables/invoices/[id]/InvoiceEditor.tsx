@@ -13,6 +13,7 @@ import { Corrects } from "./Corrects";
 import { useWork } from "@/ui/frame/work";
 import { StaleNotice } from "@/ui/StaleNotice";
 import { codingColumns, commitCoding, tidyAmount, type CodingLookups } from "@/ui/grid/coding";
+import { useHeadKeys } from "@/ui/grid/useHeadKeys";
 import { EntryGrid, type GridColumn } from "@/ui/grid/EntryGrid";
 import type { CellChange, GridRow } from "@/ui/grid/gridModel";
 import { Field } from "@/ui/Field";
@@ -126,6 +127,7 @@ export function InvoiceEditor({
   const currency = header.currency || functional;
   const supplier = lookups.suppliers.find((s) => s.code === header.supplier);
   const documentId = useCallback(async () => ((await settle()) ? id() : null), [settle, id]);
+  const head = useHeadKeys();
   const [dropped, setDropped] = useState(0);
   const addPapers = async (files: readonly File[]) => {
     const document = await documentId();
@@ -196,6 +198,7 @@ export function InvoiceEditor({
               width: 92,
               kind: "lookup" as const,
               options: work.companies.map((c) => ({ code: c.code, name: c.name })),
+              optional: true,
               inherited: (row: GridRow) => (row.account ? header.company : ""),
             },
           ]
@@ -206,13 +209,20 @@ export function InvoiceEditor({
               key: "order",
               header: "Order line",
               width: 150,
+              optional: true,
               kind: "lookup" as const,
               options: own.map((o) => ({
                 code: o.ref,
                 name: `${o.description}, ${shownQuantity(o.quantity)} ${o.unit}`,
               })),
             },
-            { key: "quantity", header: "Quantity", width: 78, kind: "amount" as const },
+            {
+              key: "quantity",
+              header: "Quantity",
+              width: 78,
+              kind: "amount" as const,
+              passed: (row: GridRow) => !row.order,
+            },
           ]
         : []),
       ...codingColumns(lookups, { wide: true }).map((c) =>
@@ -225,6 +235,7 @@ export function InvoiceEditor({
               header: "Shares",
               width: 82,
               kind: "lookup" as const,
+              optional: true,
               options: lookups.shares,
             },
           ]
@@ -233,6 +244,7 @@ export function InvoiceEditor({
         key: "description",
         header: "Description",
         kind: "text",
+        optional: true,
         inherited: (row) => (row.account ? header.description : ""),
       },
       {
@@ -263,7 +275,7 @@ export function InvoiceEditor({
     ],
   );
   const commit = useCallback(
-    (now: readonly GridRow[], c: CellChange): CellChange[] => {
+    (now: readonly GridRow[], c: CellChange, typed = false): CellChange[] => {
       const text = c.value.trim();
       if (c.key === "company")
         return [
@@ -309,7 +321,7 @@ export function InvoiceEditor({
         ];
       }
       if (c.key !== "net") {
-        const changes = commitCoding(lookups, now, c) ?? [c];
+        const changes = commitCoding(lookups, now, c, typed) ?? [c];
         // A line that gets its account takes the tax of the supplier, or of the line above it.
         const usual = now[c.row - 1]?.taxCode || supplier?.taxCode;
         return c.key === "account" && text && usual && !now[c.row]?.taxCode
@@ -559,7 +571,10 @@ export function InvoiceEditor({
             Nothing is paid to {supplier.name} at present: {supplier.hold}.
           </p>
         )}
-        <div className="panel flex shrink-0 flex-wrap gap-x-2.5 gap-y-1.5 px-3 py-2.5">
+        <div
+          onKeyDown={head.onKeyDown}
+          className="panel flex shrink-0 flex-wrap gap-x-2.5 gap-y-1.5 px-3 py-2.5"
+        >
           <Field
             id="i-supplier"
             label="Supplier"
@@ -649,7 +664,7 @@ export function InvoiceEditor({
               />
             )}
           </Field>
-          <Field id="i-total" label="Total on the paper" problem={at("total")} width="w-32">
+          <Field id="i-total" label="Total on the paper" needed problem={at("total")} width="w-32">
             {(p) => (
               <FigureField
                 {...p}
@@ -806,6 +821,7 @@ export function InvoiceEditor({
           commit={commit}
           jump={jump}
           toFirst={draft.attention}
+          entered={head.entered}
           checked={draft.checked}
         />
         <span className="sr-only" aria-live="polite">

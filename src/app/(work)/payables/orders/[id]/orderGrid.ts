@@ -70,7 +70,7 @@ export function useOrderGrid(lookups: OrderLookups): {
     [lookups],
   );
   const commit = useCallback(
-    (now: readonly GridRow[], c: CellChange): CellChange[] => {
+    (now: readonly GridRow[], c: CellChange, typed = false): CellChange[] => {
       const text = c.value.trim();
       if (c.key === "taxCode")
         return [
@@ -80,7 +80,7 @@ export function useOrderGrid(lookups: OrderLookups): {
               lookups.taxes.find((t) => t.code.toLowerCase() === text.toLowerCase())?.code ?? text,
           },
         ];
-      if (c.key !== "item") return commitCoding(lookups, now, c) ?? [c];
+      if (c.key !== "item") return commitCoding(lookups, now, c, typed) ?? [c];
       const item = lookups.items.find((i) => i.code.toLowerCase() === text.toLowerCase());
       if (!item) return [c];
       const row = now[c.row] ?? {};

@@ -75,10 +75,10 @@ export function SinglePaymentForm({
   );
   const form = useFormName();
   const commit = useCallback(
-    (now: readonly GridRow[], c: CellChange): CellChange[] =>
+    (now: readonly GridRow[], c: CellChange, typed = false): CellChange[] =>
       c.key === "amount"
         ? [{ ...c, value: tidyAmount(c.value, currency) }]
-        : (commitCoding(lookups, now, c) ?? [c]),
+        : (commitCoding(lookups, now, c, typed) ?? [c]),
     [lookups, currency],
   );
   const none = useMemo(() => new Map<string, string>(), []);

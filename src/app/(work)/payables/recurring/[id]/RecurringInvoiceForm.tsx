@@ -92,7 +92,7 @@ export function RecurringInvoiceForm({
     [lookups, currency],
   );
   const commit = useCallback(
-    (now: readonly GridRow[], c: CellChange): CellChange[] => {
+    (now: readonly GridRow[], c: CellChange, typed = false): CellChange[] => {
       if (c.key === "net") return [{ ...c, value: tidyAmount(c.value, currency) }];
       const options =
         c.key === "taxCode" ? lookups.taxes : c.key === "shares" ? lookups.shares : null;
@@ -105,7 +105,7 @@ export function RecurringInvoiceForm({
               c.value.trim(),
           },
         ];
-      return commitCoding(lookups, now, c) ?? [c];
+      return commitCoding(lookups, now, c, typed) ?? [c];
     },
     [lookups, currency],
   );
