@@ -148,7 +148,7 @@ export function PapersPanel({
               {papers.attachments
                 .filter((a) => a.id === shown)
                 .map((a) => (
-                  <PdfPages key={a.id} id={a.id} name={a.name} />
+                  <PdfPages key={a.id} url={`/attachments/${a.id}`} name={a.name} />
                 ))}
               {papers.attachments.length === 0 && <p className="text-ink-2">No paper yet.</p>}
               {papers.mayAdd && (

@@ -5,7 +5,7 @@ import { useEffect, useRef, useState } from "react";
  * The pages of a PDF as pictures, beside what is being written from it. It is drawn by a library in
  * this page; nothing of it can run.
  */
-export function PdfPages({ id, name }: { id: number; name: string }) {
+export function PdfPages({ url, name }: { url: string; name: string }) {
   const host = useRef<HTMLDivElement>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [pages, setPages] = useState<number | null>(null);
@@ -18,7 +18,7 @@ export function PdfPages({ id, name }: { id: number; name: string }) {
         new URL("pdfjs-dist/legacy/build/pdf.worker.mjs", import.meta.url),
         { type: "module" },
       );
-      const response = await fetch(`/attachments/${id}`);
+      const response = await fetch(url);
       const task = pdf.getDocument({
         data: new Uint8Array(await response.arrayBuffer()),
         isEvalSupported: false,
@@ -56,7 +56,7 @@ export function PdfPages({ id, name }: { id: number; name: string }) {
       at?.replaceChildren();
       void close?.();
     };
-  }, [id, name]);
+  }, [url, name]);
   return (
     <div>
       {problem ? (

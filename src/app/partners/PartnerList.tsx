@@ -4,6 +4,7 @@ import { useRef } from "react";
 import { PAYMENT_METHODS } from "@/core/banks";
 import { partnerSchema, type PartnerInput } from "@/core/partners";
 import { currencyOptions, faultsOf } from "@/ui/form";
+import { LANGUAGE_NAMES, LETTER_LANGUAGES } from "@/core/letters";
 import type { PartnerRow } from "@/server/partners";
 import { useWork } from "@/ui/frame/work";
 import { FileLoad } from "@/ui/FileLoad";
@@ -50,6 +51,12 @@ export function PartnerList({
     },
     { key: "taxNumber", label: "Tax number", kind: "text" },
     { key: "lei", label: "Legal entity identifier", kind: "text" },
+    {
+      key: "language",
+      label: "Language of letters",
+      kind: "select",
+      options: LETTER_LANGUAGES.map((l) => ({ value: l, text: LANGUAGE_NAMES[l] })),
+    },
     { key: "email", label: "E-mail", kind: "text" },
     {
       key: "terms",
@@ -119,6 +126,7 @@ export function PartnerList({
     country: p?.country ?? "IE",
     taxNumber: p?.taxNumber ?? "",
     lei: p?.lei ?? "",
+    language: p?.language ?? "en",
     email: p?.email ?? "",
     terms: p?.terms ?? "",
     method: p?.method ?? "transfer",

@@ -1,5 +1,6 @@
 import { boolean, object, string, type InferType } from "yup";
 import { PAYMENT_METHODS } from "../banks";
+import { LETTER_LANGUAGES } from "../letters";
 import { isLei, textRecord } from "../shared";
 
 /** A legal entity identifier (ISO 17442), or nothing. */
@@ -41,6 +42,8 @@ export const partnerSchema = object({
     .default(""),
   taxNumber: string().trim().max(30).default(""),
   lei: leiField(),
+  /** In which papers go out to it. */
+  language: string().oneOf(LETTER_LANGUAGES).default("en"),
   currency: string().trim().uppercase().nullable().default(null),
   terms: string().nullable().default(null),
   method: string().oneOf(PAYMENT_METHODS).default("transfer"),

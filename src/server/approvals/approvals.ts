@@ -3,7 +3,7 @@ import { number, object, string } from "yup";
 import type { Right, Role } from "@/core/access";
 import type { ApprovableKind } from "@/core/documents";
 import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
-import { rows } from "../db";
+import { rows, type Db } from "../db";
 import { defineUseCase, type Context, companiesOf } from "../access";
 import { writersOf, setStatus } from "../documents";
 
@@ -237,6 +237,16 @@ export const approvalOf = defineUseCase({
     });
   },
 });
+
+/** Who has approved a document, in the order in which they did. */
+export const approversOf = async (tx: Db, id: number): Promise<string[]> =>
+  (
+    await rows<{ name: string }>(
+      tx,
+      sql`select p.name from approval a join person p on p.id = a.decided_by
+        where a.document_id = ${id} and a.state = 'approved' order by a.decided_at, a.id`,
+    )
+  ).map((a) => a.name);
 
 async function find(context: Context, id: number): Promise<Result<Waiting>> {
   await context.tx.execute(sql`select 1 from document where id = ${id} for update`);

@@ -3,3 +3,4 @@ export * from "./outside";
 export * from "./tableFile";
 export * from "./reports";
 export * from "./loadTemplate";
+export { collected, INK_2, INK_3, pdfPen, RULE, type Pen } from "./pdfPen";

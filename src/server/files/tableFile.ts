@@ -1,6 +1,6 @@
-import path from "node:path";
 import { cellText, csvOf, workbookOf, type FileTable } from "@/core/files";
 import type { AmountStyle } from "@/core/shared";
+import { collected, INK, INK_2, INK_3, pdfPen } from "./pdfPen";
 
 export type FileFormat = "csv" | "xlsx" | "pdf";
 const TYPES: Record<FileFormat, string> = {
@@ -34,10 +34,6 @@ export async function tableFile(
 }
 
 /** A4, upright up to six columns and lying beyond; headings and page numbers on every page. */
-/** A table as a PDF, for what is sent. */
-export const tablePdf = (table: FileTable, style: AmountStyle = {}): Promise<Uint8Array> =>
-  pdfOf(table, style);
-
 async function pdfOf(table: FileTable, style: AmountStyle): Promise<Uint8Array<ArrayBuffer>> {
   const { default: PDFDocument } = await import("pdfkit");
   const lying = table.headers.length > 6;
@@ -48,51 +44,8 @@ async function pdfOf(table: FileTable, style: AmountStyle): Promise<Uint8Array<A
     bufferPages: true,
     info: { Title: `${table.title}, ${table.subtitle}`, Creator: "Yellow Anchor" },
   });
-  const fonts = path.join(process.cwd(), "node_modules", "@fontsource", "source-sans-3", "files");
-  // The browser's variable font cannot be embedded in a PDF; the static cuts can. Each file holds
-  // part of the letters.
-  for (const part of ["latin", "latin-ext"])
-    for (const [name, weight] of [
-      ["text", 400],
-      ["strong", 600],
-    ])
-      document.registerFont(
-        `${name}-${part}`,
-        path.join(fonts, `source-sans-3-${part}-${weight}-normal.woff`),
-      );
-  /** Text in pieces, each with the file that holds its letters. */
-  const pieces = (text: string): string[] =>
-    text.match(/[\u0100-\u024f]+|[^\u0100-\u024f]+/g) ?? [];
-  const fontFor = (piece: string, strong: boolean): string =>
-    `${strong ? "strong" : "text"}-${/^[\u0100-\u024f]/.test(piece) ? "latin-ext" : "latin"}`;
-  const widthOf = (text: string, strong: boolean, size: number): number =>
-    pieces(text).reduce(
-      (w, p) => w + document.font(fontFor(p, strong)).fontSize(size).widthOfString(p),
-      0,
-    );
-  const write = (
-    text: string,
-    x: number,
-    at: number,
-    strong: boolean,
-    size: number,
-    colour: string,
-  ): void => {
-    for (const p of pieces(text)) {
-      document
-        .font(fontFor(p, strong))
-        .fontSize(size)
-        .fillColor(colour)
-        .text(p, x, at, { lineBreak: false });
-      x += document.widthOfString(p);
-    }
-  };
-  const chunks: Buffer[] = [];
-  document.on("data", (c: Buffer) => chunks.push(c));
-  const done = new Promise<void>((resolve, reject) => {
-    document.once("end", () => resolve());
-    document.once("error", reject);
-  });
+  const { widthOf, write, rule } = pdfPen(document);
+  const finish = collected(document);
   const width = document.page.width - 84;
   const figures =
     table.rows[0]?.cells.map((_, i) =>
@@ -112,12 +65,12 @@ async function pdfOf(table: FileTable, style: AmountStyle): Promise<Uint8Array<A
     let shown = text;
     while (shown.length > 1 && widthOf(shown, strong, 8.5) > w - 4)
       shown = `${shown.slice(0, -2)}…`;
-    write(shown, right ? x + w - 2 - widthOf(shown, strong, 8.5) : x, y, strong, 8.5, "#0d2b33");
+    write(shown, right ? x + w - 2 - widthOf(shown, strong, 8.5) : x, y, { strong, size: 8.5 });
   };
   const heading = () => {
     y = 40;
-    write(table.title, 42, y, true, 15, "#0d2b33");
-    write(table.subtitle, 42, y + 20, false, 9, "#41606a");
+    write(table.title, 42, y, { strong: true, size: 15 });
+    write(table.subtitle, 42, y + 20, { size: 9, colour: INK_2 });
     y += 42;
     let x = 42;
     table.headers.forEach((h, i) => {
@@ -125,12 +78,7 @@ async function pdfOf(table: FileTable, style: AmountStyle): Promise<Uint8Array<A
       x += widths[i]!;
     });
     y += 13;
-    document
-      .moveTo(42, y)
-      .lineTo(42 + width, y)
-      .lineWidth(0.6)
-      .strokeColor("#bccdd0")
-      .stroke();
+    rule(42, y, width);
     y += 4;
   };
   heading();
@@ -146,18 +94,8 @@ async function pdfOf(table: FileTable, style: AmountStyle): Promise<Uint8Array<A
       x += widths[i]!;
     });
     y += 13;
-    document
-      .moveTo(42, y - 2)
-      .lineTo(42 + width, y - 2)
-      .lineWidth(row.double ? 1 : 0.3)
-      .strokeColor(row.double ? "#0d2b33" : "#e8eeee")
-      .stroke();
-    if (row.double)
-      document
-        .moveTo(42, y)
-        .lineTo(42 + width, y)
-        .lineWidth(0.5)
-        .stroke();
+    rule(42, y - 2, width, row.double ? 1 : 0.3, row.double ? INK : "#e8eeee");
+    if (row.double) rule(42, y, width, 0.5, INK);
   }
   const pages = document.bufferedPageRange().count;
   for (let i = 0; i < pages; i++) {
@@ -167,14 +105,12 @@ async function pdfOf(table: FileTable, style: AmountStyle): Promise<Uint8Array<A
     document
       .font("text-latin")
       .fontSize(8)
-      .fillColor("#587079")
+      .fillColor(INK_3)
       .text(`${i + 1} of ${pages}`, 42, document.page.height - 34, {
         width,
         align: "right",
         lineBreak: false,
       });
   }
-  document.end();
-  await done;
-  return new Uint8Array(Buffer.concat(chunks));
+  return finish();
 }

@@ -99,6 +99,7 @@ export const PARTNER_COLUMNS = [
   "email",
   "taxNumber",
   "lei",
+  "language",
   "currency",
   "terms",
   "method",

@@ -1,9 +1,15 @@
 import { sql } from "drizzle-orm";
 import { number, object, string } from "yup";
+import {
+  letterText,
+  remittanceLetter,
+  type LetterLanguage,
+  type RemittancePaper,
+} from "@/core/letters";
 import { idField, amountText, dateText, fail, minor, ok, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase } from "../access";
-import { tablePdf } from "../files";
+import { drawLetter, senderOf } from "../letters";
 
 interface AdviceItem {
   reference: string;
@@ -40,20 +46,30 @@ export const sendAdvices = defineUseCase({
       currency: string;
       payee: string;
       email: string;
-      company: string;
-      companyName: string;
       companyId: number;
+      code: string;
+      street: string;
+      postcode: string;
+      city: string;
+      country: string;
+      language: LetterLanguage;
+      method: RemittancePaper["method"];
+      paidTo: string;
       items: AdviceItem[] | null;
     }>(
       tx,
       sql`select d.id, d.number, d.date, d.amount, d.currency, p.payee, coalesce(s.email,
-        '') as email, c.code as company, c.name as "companyName", c.id as "companyId",
+        '') as email, d.company_id as "companyId", coalesce(s.code, '') as code,
+        coalesce(s.street, '') as street, coalesce(s.postcode, '') as postcode,
+        coalesce(s.city, '') as city, coalesce(s.country, '') as country,
+        coalesce(s.language, 'en') as language, p.method,
+        coalesce(nullif(p.iban, ''), p.account_number) as "paidTo",
             (select jsonb_agg(jsonb_build_object('reference', i.reference, 'date', i.date, 'taken',
               (-t.taken)::text, 'discount', t.discount::text) order by i.due_date, i.id)
               from payment_item t join open_item i on i.id = t.item_id
               where t.payment_id = d.id) as items
           from payment p join document d on d.id = p.document_id
-            join company c on c.id = d.company_id left join partner s on s.code = p.partner
+            left join partner s on s.code = p.partner
           where ${input.run ? sql`p.run_id = ${input.run}` : sql`d.id = ${input.payment ?? 0}`}
             and d.status in ('posted', 'sent', 'cleared') and not exists (select 1 from outbox o
             where o.document_id = d.id) order by d.id`,
@@ -70,38 +86,31 @@ export const sendAdvices = defineUseCase({
       name: string;
       file: string;
     }[] = [];
+    const senders = new Map<string, Awaited<ReturnType<typeof senderOf>>>();
+    const sendersOf = async (companyId: number, language: LetterLanguage) => {
+      const key = `${companyId} ${language}`;
+      const known = senders.get(key) ?? (await senderOf(tx, companyId, language));
+      senders.set(key, known);
+      return known;
+    };
     for (const f of reachable) {
-      const money = (text: string) => ({ amount: minor(BigInt(text)), currency: f.currency });
-      const items = f.items ?? [];
-      const file = await tablePdf({
-        name: f.number,
-        title: "Remittance advice",
-        subtitle: `${f.companyName} to ${f.payee} · ${f.number} of ${dateText(f.date)} · ${f.currency}`,
-        headers: ["Your reference", "Of", "Settled", "Discount", "Paid"],
-        weights: [3, 2],
-        rows: [
-          ...items.map((i) => ({
-            cells: [
-              i.reference,
-              dateText(i.date),
-              money(i.taken),
-              money(i.discount),
-              money(String(BigInt(i.taken) - BigInt(i.discount))),
-            ],
-          })),
-          {
-            cells: [
-              "Together",
-              "",
-              money(String(items.reduce((t, i) => t + BigInt(i.taken), 0n))),
-              money(String(items.reduce((t, i) => t + BigInt(i.discount), 0n))),
-              { amount: minor(f.amount), currency: f.currency },
-            ],
-            strong: true,
-            double: true,
-          },
-        ],
+      const sender = await sendersOf(f.companyId, f.language);
+      const letter = remittanceLetter({
+        ...f,
+        company: sender.company,
+        payee: { ...f, name: f.payee },
+        contact: sender.contact,
+        amount: minor(f.amount),
+        items: (f.items ?? []).map((i) => ({
+          reference: i.reference,
+          date: i.date,
+          taken: minor(BigInt(i.taken)),
+          discount: minor(BigInt(i.discount)),
+        })),
+        opening: letterText(sender.layout, "remittance", f.language, "opening"),
+        closing: letterText(sender.layout, "remittance", f.language, "closing"),
       });
+      const file = await drawLetter(letter, sender);
       made.push({
         id: f.id,
         companyId: f.companyId,

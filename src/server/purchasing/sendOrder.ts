@@ -1,10 +1,14 @@
 import { sql } from "drizzle-orm";
 import { quantityText } from "@/core/ledger";
 import { readOrder } from "@/core/purchasing";
-import { amountText, dateText, fail, minor, ok, type Result } from "@/core/shared";
+import { letterText, orderLetter, type Addressee, type LetterLanguage } from "@/core/letters";
+import { rateOn, taxOf } from "@/core/taxes";
+import { amountText, fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
-import { tablePdf } from "../files";
+import { approversOf } from "../approvals";
+import { drawLetter, senderOf } from "../letters";
+import { readTaxCodes } from "../taxes";
 import { idSchema } from "./masters";
 import { readPaperOrder, readStoredOrder } from "./orderKind";
 
@@ -34,50 +38,82 @@ async function orderPdf(
     stored.content,
   );
   if (!reading.ok) return reading;
-  const { currency } = reading.value;
-  const [partner] = await rows<{ email: string; name: string; street: string; city: string }>(
+  const { currency, lines, net, date } = reading.value;
+  const [partner] = await rows<Supplier>(
     context.tx,
-    sql`select email, name, street, city from partner where code = ${stored.content.supplier}`,
+    sql`select code, email, name, street, postcode, city, country, language
+      from partner where code = ${stored.content.supplier}`,
   );
-  const money = (amount: bigint) => ({ amount: minor(amount), currency });
-  const file = await tablePdf({
-    name: stored.number,
-    title: `Order ${stored.number}`,
-    subtitle: `${context.masters.companyByCode.get(stored.company)!.name} to ${partner?.name ?? ""}${partner?.street ? `, ${partner.street}, ${partner.city}` : ""} · ${dateText(reading.value.date)} · ${currency}`,
-    headers: ["No.", "What", "Wanted", "Quantity", "Price", "Amount"],
-    weights: [1, 7, 5, 3, 2],
-    rows: [
-      ...reading.value.lines.map((l) => ({
-        cells: [
-          String(l.no ?? ""),
-          l.description,
-          l.deliveries
-            .map((d) =>
-              l.deliveries.length > 1
-                ? `${quantityText(d.quantity)} on ${dateText(d.date)}`
-                : dateText(d.date),
-            )
-            .join(", "),
-          `${quantityText(l.quantity)} ${l.unit}`.trim(),
-          l.price,
-          money(l.net),
-        ],
-      })),
-      {
-        cells: ["", "Net, without tax", "", "", "", money(reading.value.net)],
-        strong: true,
-        double: true,
-      },
-    ],
+  if (!partner) return fail({ code: "PARTNER_UNKNOWN", partner: stored.content.supplier });
+  const { language } = partner;
+  const sender = await senderOf(context.tx, stored.companyId, language);
+  const letter = orderLetter({
+    language,
+    number: stored.number,
+    date,
+    currency,
+    company: sender.company,
+    supplier: partner,
+    contact: sender.contact,
+    terms: await termsOf(context, stored.content.terms || partner.code),
+    deliverTo: sender.deliverTo,
+    lines: lines.map((l) => ({
+      no: l.no,
+      description: l.description,
+      deliveries: l.deliveries.map((d) => ({ date: d.date, quantity: quantityText(d.quantity) })),
+      quantity: quantityText(l.quantity),
+      unit: l.unit,
+      price: l.price,
+      net: l.net,
+    })),
+    net,
+    taxes: await chargedTaxes(context, reading.value),
+    approvedBy: await approversOf(context.tx, id),
+    opening: letterText(sender.layout, "order", language, "opening"),
+    closing: letterText(sender.layout, "order", language, "closing"),
   });
+  const file = await drawLetter(letter, sender);
   return ok({
     name: `${stored.number}.pdf`,
     file,
-    email: partner?.email ?? "",
+    email: partner.email,
     company: stored.company,
     companyId: stored.companyId,
-    supplier: partner?.name ?? "",
+    supplier: partner.name,
     number: stored.number,
+  });
+}
+
+interface Supplier extends Addressee {
+  code: string;
+  email: string;
+  language: LetterLanguage;
+}
+
+/** The terms of an order by their name: its own, or those of its supplier. */
+async function termsOf({ tx }: Context, own: string): Promise<string> {
+  const [found] = await rows<{ name: string }>(
+    tx,
+    sql`select t.name from payment_terms t
+      where t.code = ${own} or t.code = (select p.terms from partner p where p.code = ${own})
+      order by (t.code = ${own}) desc limit 1`,
+  );
+  return found?.name ?? "";
+}
+
+/** What the supplier will charge on top, by code: what we owe ourselves is not on its invoice. */
+async function chargedTaxes(
+  { tx }: Context,
+  { lines, date }: ReturnType<typeof readOrder>,
+): Promise<{ name: string; percent: string; tax: Minor }[]> {
+  const codes = await readTaxCodes(tx, "purchase");
+  return codes.flatMap((code) => {
+    const nets = lines.filter((l) => l.taxCode === code.code).map((l) => l.net);
+    const rate = date === "" ? null : rateOn(code, date);
+    if (nets.length === 0 || code.kind !== "standard" || !rate) return [];
+    const taxed = taxOf(nets, rate.percent, "100", "line");
+    const tax = minor(taxed.reduce((sum, l) => sum + l.tax, 0n));
+    return [{ name: code.name, percent: rate.percent, tax }];
   });
 }
 

@@ -10,7 +10,7 @@ import { nameOf, type RecordValues } from "./useRecordForm";
 export interface RecordField {
   key: string;
   label: string;
-  kind: "text" | "figure" | "select" | "check" | "date" | "password" | "checks";
+  kind: "text" | "figure" | "select" | "check" | "date" | "password" | "checks" | "lines";
   options?: readonly Option[];
   required?: boolean;
   /** Can be given once and not changed later. */
@@ -124,6 +124,17 @@ function Control({ field, form, problem, disabled, stands, id }: Props & { id: s
               />
             </>
           )}
+        />
+      ) : field.kind === "lines" ? (
+        <textarea
+          {...common}
+          rows={3}
+          readOnly={(field.fixed ?? false) && stands}
+          placeholder={field.placeholder}
+          className="field h-auto! py-1.5"
+          // Enter is a new line here, and saves nothing.
+          onKeyDown={(e) => e.key === "Enter" && !e.ctrlKey && e.stopPropagation()}
+          {...form.register(name)}
         />
       ) : (
         <input

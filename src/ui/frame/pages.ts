@@ -468,6 +468,14 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.banks", "read.payables", "read.setup"],
   },
   {
+    name: "Letters",
+    in: "setup",
+    subject: "Trade",
+    words: "paper logo address window register remittance order layout texts language",
+    href: "/setup/letters",
+    rights: ["read.setup", "setup.rules", "setup.organisation"],
+  },
+  {
     name: "Payables settings",
     in: "setup",
     subject: "Trade",

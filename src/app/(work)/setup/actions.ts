@@ -17,6 +17,7 @@ import {
 } from "@/server/organisation";
 import { deleteApprovalRule, saveApprovalRule, saveStandIn } from "@/server/approvals";
 import { saveBankAccount, saveSignature } from "@/server/banks";
+import { saveLetterLayout } from "@/server/letters";
 import { savePayablesSettings } from "@/server/payables";
 import { fetchRates, loadRates, saveRateLimit } from "@/server/rates";
 import {
@@ -50,6 +51,7 @@ const SAVE = {
   purpose: savePurpose,
   bankAccount: saveBankAccount,
   payables: savePayablesSettings,
+  letters: saveLetterLayout,
   signature: saveSignature,
   rate: loadRates,
   feed: fetchRates,

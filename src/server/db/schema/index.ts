@@ -13,3 +13,4 @@ export * from "./payments";
 export * from "./purchasing";
 export * from "./evidence";
 export * from "./jobs";
+export * from "./letters";

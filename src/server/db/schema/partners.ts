@@ -1,3 +1,5 @@
+import { LETTER_LANGUAGES } from "../../../core/letters";
+import { oneOf } from "./oneOf";
 import { sql } from "drizzle-orm";
 import {
   boolean,
@@ -37,6 +39,8 @@ export const partner = pgTable(
     taxNumber: text().notNull().default(""),
     /** Legal entity identifier (ISO 17442). */
     lei: text().notNull().default(""),
+    /** In which papers go out to it. */
+    language: text({ enum: LETTER_LANGUAGES }).notNull().default("en"),
     currency: char({ length: 3 }),
     terms: text(),
     method: text().notNull().default("transfer"),
@@ -52,6 +56,7 @@ export const partner = pgTable(
     version: integer().notNull().default(1),
   },
   (t) => [
+    oneOf("partner_language", t.language, LETTER_LANGUAGES),
     check("partner_method", sql`${t.method} in ('transfer', 'cheque', 'manual')`),
     index("partner_name").using("gin", t.name.op("gin_trgm_ops")),
   ],

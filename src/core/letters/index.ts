@@ -1,0 +1,5 @@
+export * from "./language";
+export * from "./layout";
+export * from "./letter";
+export * from "./orderLetter";
+export * from "./remittanceLetter";

@@ -1,0 +1,103 @@
+import { object, string } from "yup";
+import {
+  LETTER_KINDS,
+  LETTER_LANGUAGES,
+  letterText,
+  orderLetter,
+  remittanceLetter,
+} from "@/core/letters";
+import { fail, minor, ok, type Result } from "@/core/shared";
+import { defineUseCase } from "../access";
+import { drawLetter } from "./drawLetter";
+import { senderOf } from "./senderOf";
+
+/** Whom samples go to: nobody. */
+const SAMPLE = {
+  code: "S-000",
+  name: "Sample Chandlers",
+  street: "12 Example Wharf",
+  postcode: "2000",
+  city: "Merrowmouth",
+  country: "IE",
+};
+
+/** A letter of a company as it looks now, with a made-up order or payment. */
+export const sampleLetter = defineUseCase({
+  name: "sampleLetter",
+  kind: "read",
+  rights: ["read.setup", "setup.organisation", "setup.rules"],
+  what: "see how letters look",
+  company: (i) => i.company,
+  schema: object({
+    company: string().required(),
+    kind: string().oneOf(LETTER_KINDS).default("order"),
+    language: string().oneOf(LETTER_LANGUAGES).default("en"),
+  }),
+  run: async ({ tx, masters, today }, input): Promise<Result<{ file: Uint8Array }>> => {
+    const { kind, language } = input;
+    const company = masters.companyByCode.get(input.company);
+    if (!company)
+      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    const sender = await senderOf(tx, company.id, language);
+    const common = {
+      language,
+      number: `${company.code}-00000`,
+      date: today,
+      currency: company.currency,
+      company: sender.company,
+      contact: sender.contact,
+      opening: letterText(sender.layout, kind, language, "opening"),
+      closing: letterText(sender.layout, kind, language, "closing"),
+    };
+    const letter =
+      kind === "order"
+        ? orderLetter({
+            ...common,
+            supplier: SAMPLE,
+            terms: "30 days net",
+            deliverTo: sender.deliverTo,
+            lines: [
+              line(1, "Mooring rope, 24 mm, polyester", "200", "m", "6.40", 128_000n, today),
+              line(2, "Fender, cylindrical, 60 cm", "12", "pcs", "85.00", 102_000n, today),
+            ],
+            net: minor(230_000n),
+            taxes: [{ name: "VAT", percent: "23", tax: minor(52_900n) }],
+            approvedBy: [],
+          })
+        : remittanceLetter({
+            ...common,
+            payee: SAMPLE,
+            method: "transfer",
+            paidTo: "",
+            items: [
+              {
+                reference: "SC-1204",
+                date: today,
+                taken: minor(250_000n),
+                discount: minor(5_000n),
+              },
+              { reference: "SC-1219", date: today, taken: minor(48_000n), discount: minor(0n) },
+            ],
+            amount: minor(293_000n),
+          });
+    return ok({ file: await drawLetter(letter, sender) });
+  },
+});
+
+const line = (
+  no: number,
+  description: string,
+  quantity: string,
+  unit: string,
+  price: string,
+  net: bigint,
+  date: string,
+) => ({
+  no,
+  description,
+  quantity,
+  unit,
+  price,
+  net: minor(net),
+  deliveries: [{ date, quantity }],
+});
