@@ -98,8 +98,9 @@ export function DataTable<T>(props: Props<T>) {
       if (!next.delete(key)) next.add(key);
       return next;
     });
-  useFirstFocus(scroller);
-  const leave = useReturn(props.name, () => shown.map(rowKey), scroller, setAt);
+  const drawn = items.length > 0;
+  const leave = useReturn(props.name, () => shown.map(rowKey), { scroller, drawn, setAt });
+  useFirstFocus(scroller, drawn);
   const open = props.onOpen;
   const onOpen =
     open &&

@@ -1,4 +1,4 @@
-import { useEffect, useLayoutEffect, useState, type RefObject } from "react";
+import { useEffect, useRef, useState, type RefObject } from "react";
 
 /** So long after going back in the browser's history a page that is drawn is the one gone back to. */
 const SOON = 8_000;
@@ -34,26 +34,34 @@ function lastLeft(name: string): Left | null {
 export function useReturn(
   name: string,
   rowKeys: () => readonly string[],
-  scroller: RefObject<HTMLElement | null>,
-  setAt: (row: number) => void,
+  {
+    scroller,
+    drawn,
+    setAt,
+  }: {
+    scroller: RefObject<HTMLElement | null>;
+    /** Whether its rows are there: they come a moment after the list. */
+    drawn: boolean;
+    setAt: (row: number) => void;
+  },
 ): (row: string) => void {
   const [left] = useState(() => (typeof window === "undefined" ? null : lastLeft(name)));
-  useLayoutEffect(() => {
-    if (left) scroller.current?.scrollTo({ top: left.top });
-  }, [left, scroller]);
+  const returned = useRef(false);
   useEffect(() => {
-    if (!left) return;
+    if (!left || !drawn || returned.current) return;
+    returned.current = true;
     const row = rowKeys().indexOf(left.row);
+    scroller.current?.scrollTo({ top: left.top });
     if (row < 0) return;
-    // Where a task stood when the page was drawn, its row may not be drawn yet.
-    const frame = requestAnimationFrame(() => {
-      setAt(row);
-      scroller.current?.querySelector<HTMLElement>(`[data-row="${row}"]`)?.focus();
-    });
+    setAt(row);
+    // Scrolled there, the row is drawn with the next picture.
+    const frame = requestAnimationFrame(() =>
+      scroller.current?.querySelector<HTMLElement>(`[data-row="${row}"]`)?.focus(),
+    );
     return () => cancelAnimationFrame(frame);
-    // Only once, when it is drawn.
+    // Only once, when it is first drawn.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, []);
+  }, [drawn]);
   return (row) => {
     const address = window.location.pathname + window.location.search;
     const top = scroller.current?.scrollTop ?? 0;
