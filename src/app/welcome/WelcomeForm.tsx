@@ -1,4 +1,5 @@
 "use client";
+import { useEffect } from "react";
 import { useRouter } from "next/navigation";
 import { useForm } from "react-hook-form";
 import { CURRENCIES } from "@/core/shared";
@@ -22,7 +23,7 @@ interface Values {
 export function WelcomeForm() {
   const router = useRouter();
   const thisYear = String(new Date().getFullYear());
-  const { register, handleSubmit, setError, formState } = useForm<Values>({
+  const { register, handleSubmit, setError, setValue, setFocus, formState } = useForm<Values>({
     defaultValues: {
       currency: "EUR",
       chart: "starter",
@@ -31,6 +32,12 @@ export function WelcomeForm() {
       start: `${thisYear}-01-01`,
     },
   });
+  useEffect(() => setFocus("name"), [setFocus]);
+  /** The year is named after its first day until somebody names it. */
+  const nameYear = (start: string) => {
+    const year = /^(\d{4})-/.exec(start)?.[1];
+    if (year && !formState.dirtyFields.year) setValue("year", year);
+  };
   const submit = handleSubmit(async (values) => {
     const result = await firstUseAction({ ...values, code: values.code.toUpperCase() }).catch(
       () => null,
@@ -51,6 +58,7 @@ export function WelcomeForm() {
       hint?: string;
       options?: readonly { value: string; text: string }[];
       auto?: string;
+      onChange?: (value: string) => void;
     } = {},
   ) => {
     const problem = formState.errors[name]?.message;
@@ -59,7 +67,11 @@ export function WelcomeForm() {
       className: "field",
       "aria-invalid": problem ? (true as const) : undefined,
       "aria-describedby": problem ? `${name}-problem` : undefined,
-      ...register(name),
+      ...register(name, {
+        ...(more.onChange && {
+          onChange: (e: { target: { value: string } }) => more.onChange!(e.target.value),
+        }),
+      }),
     };
     return (
       <div>
@@ -96,7 +108,7 @@ export function WelcomeForm() {
         options: CURRENCIES.map((c) => ({ value: c, text: c })),
       })}
       {field("country", "Country, two letters")}
-      {field("start", "First day of the first year", { type: "date" })}
+      {field("start", "First day of the first year", { type: "date", onChange: nameYear })}
       {field("year", "Name of that year")}
       {field("chart", "Chart of accounts", {
         options: [

@@ -3,3 +3,4 @@ export * from "./calendar";
 export * from "./periodSteps";
 export * from "./place";
 export * from "./setUpInput";
+export * from "./firstSteps";

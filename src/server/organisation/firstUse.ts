@@ -54,6 +54,19 @@ const bookCode = (name: string): string =>
     .replace(/[^A-Z0-9]+/g, "")
     .slice(0, 10);
 
+/** What the form of the fields alone does not say: of what was typed, each by itself. */
+function furtherProblems(raw: Partial<Record<keyof FirstUse, unknown>>): Found[] {
+  const text = (key: keyof FirstUse): string => String(raw[key] ?? "").trim();
+  const problems: Found[] = [];
+  const password = checkPassword(String(raw.password ?? ""), text("login"));
+  if (!password.ok) problems.push(...password.problems);
+  if (!isCurrency(text("currency")))
+    problems.push({ code: "CURRENCY_UNKNOWN", currency: text("currency"), field: "currency" });
+  if (!isCalendarDate(text("start")))
+    problems.push({ code: "DATE_INVALID", text: text("start"), field: "start" });
+  return problems;
+}
+
 /**
  * Everything an empty installation needs to begin: books, a chart, the first company with its year,
  * and its administrator. Only once.
@@ -63,16 +76,15 @@ export async function firstUse(
   raw: unknown,
 ): Promise<Result<{ login: string }>> {
   const parsed = parse(firstUseSchema, raw);
-  const problems: Found[] = parsed.ok ? [] : [...parsed.problems];
-  if (!parsed.ok) return fail(...problems);
+  // All that is wrong at once, whoever finds it.
+  const problems: Found[] = [
+    ...(parsed.ok ? [] : parsed.problems),
+    ...furtherProblems((raw ?? {}) as Partial<Record<keyof FirstUse, unknown>>),
+  ];
+  const seen = new Set<string | null | undefined>();
+  const first = problems.filter((p) => !p.field || (!seen.has(p.field) && seen.add(p.field)));
+  if (!parsed.ok || first.length > 0) return fail(...first);
   const input = parsed.value;
-  const password = checkPassword(input.password, input.login);
-  if (!password.ok) problems.push(...password.problems);
-  if (!isCurrency(input.currency))
-    problems.push({ code: "CURRENCY_UNKNOWN", currency: input.currency, field: "currency" });
-  if (!isCalendarDate(input.start))
-    problems.push({ code: "DATE_INVALID", text: input.start, field: "start" });
-  if (problems.length > 0) return fail(...problems);
   if (await isInstalled(database.db)) return fail({ code: "EXISTS", what: "An administrator" });
   const made = await install(
     database.db,

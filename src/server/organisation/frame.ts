@@ -1,11 +1,10 @@
-import { sql } from "drizzle-orm";
 import { object } from "yup";
 import type { Right } from "@/core/access";
 import { ROLE_RIGHTS } from "@/core/access";
 import { periodKey, stateOf, type PeriodState } from "@/core/organisation";
 import { ok, type CalendarDate, type Result } from "@/core/shared";
-import { rows } from "../db";
 import { defineUseCase } from "../access";
+import { isDemo } from "./install";
 import { loadPeriods } from "./periods";
 
 export interface FramePeriod {
@@ -58,14 +57,10 @@ export const frame = defineUseCase({
       companies.map((c) => c.id),
       { areas: ["ledger"] },
     );
-    const [demo] = await rows<{ there: boolean }>(
-      tx,
-      sql`select exists (select 1 from setting where key = 'demo') as there`,
-    );
     const rights = [...new Set(person.grants.flatMap((g) => [...ROLE_RIGHTS[g.role]]))];
     return ok({
       today,
-      demo: demo!.there,
+      demo: await isDemo(tx),
       companies: companies.map((c) => ({
         code: c.code,
         name: c.name,

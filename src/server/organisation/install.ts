@@ -223,3 +223,12 @@ export async function installChart(tx: Db, set: ChartSet = STARTER): Promise<voi
         ${JSON.stringify(o.layout)}::jsonb, now()) on conflict do nothing`,
     );
 }
+
+/** Whether these are the books of the demo. */
+export async function isDemo(db: Db): Promise<boolean> {
+  const [row] = await rows<{ there: boolean }>(
+    db,
+    sql`select exists (select 1 from setting where key = 'demo') as there`,
+  );
+  return row!.there;
+}

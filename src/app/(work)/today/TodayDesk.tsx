@@ -18,7 +18,15 @@ export function TodayDesk({
   desk: Today;
   board: CloseBoard | null;
   companies: number;
-  calls: { id: number; by: string; at: string; text: string; title: string; company: string }[];
+  calls: {
+    id: number;
+    kind: string;
+    by: string;
+    at: string;
+    text: string;
+    title: string;
+    company: string;
+  }[];
 }) {
   const work = useWork();
   if (companies === 0)
@@ -107,7 +115,7 @@ export function TodayDesk({
           <p key={i} className="border-b border-line-2 px-3 py-1.5">
             <Link
               className="link font-semibold"
-              href={work.link(`/ledger/journals/${c.id}`, { company: c.company })}
+              href={work.link(documentPage(c.kind, c.id), { company: c.company })}
             >
               {c.title}
             </Link>{" "}

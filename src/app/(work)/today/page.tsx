@@ -1,5 +1,6 @@
 import { describeFound } from "@/core/shared";
 import { signInsFromNewPlaces } from "@/server/access";
+import { listFirstSteps } from "@/server/organisation";
 import { today } from "@/server/ledger";
 import { closeBoard } from "@/server/closing";
 import { callsForMe } from "@/server/documents";
@@ -9,6 +10,7 @@ import { Page, Problems } from "@/ui/Page";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { JobsToday } from "../jobs/JobsToday";
+import { FirstSteps } from "./FirstSteps";
 import { TodayDesk } from "./TodayDesk";
 import { shownDate } from "@/ui/writing";
 
@@ -18,6 +20,7 @@ export default async function TodayPage({ searchParams }: { searchParams: Search
   const { place } = await readAddress(searchParams);
   const frame = await frameData();
   const caller = await pageCaller();
+  const steps = await listFirstSteps(caller);
   const desk = await today(caller, { company: place.company || undefined });
   const calls = await callsForMe(caller);
   const jobs = await listJobs(caller);
@@ -45,6 +48,7 @@ export default async function TodayPage({ searchParams }: { searchParams: Search
           . Was it not you? Change your password under My account.
         </p>
       )}
+      {steps.ok && steps.value.length > 0 && <FirstSteps steps={steps.value} />}
       {jobs.ok && <JobsToday jobs={jobs.value} />}
       {desk.ok ? (
         <TodayDesk
