@@ -1,11 +1,15 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { minor } from "../shared";
+import { addDays, minor } from "../shared";
 import {
   age,
   bucketNames,
+  bucketOf,
+  dueAhead,
+  dueDatesOf,
   instalmentsOf,
   instalmentsText,
+  lateness,
   readTermsText,
   settle,
   termsSchema,
@@ -204,5 +208,49 @@ describe("age", () => {
       "61 to 90",
       "over 90",
     ]);
+  });
+});
+
+describe("when items fall due, and how late they are settled", () => {
+  const days = fc.integer({ min: -400, max: 400 });
+  const on = "2026-03-01";
+
+  test("the due dates of a bucket are those that fall into it, for any buckets and day", () => {
+    fc.assert(
+      fc.property(
+        fc.uniqueArray(fc.integer({ min: 1, max: 365 }), { minLength: 1, maxLength: 6 }),
+        days,
+        (last, offset) => {
+          const buckets = last.sort((a, b) => a - b);
+          const due = addDays(on, offset);
+          const own = bucketOf(due, on, buckets);
+          const inside = bucketNames(buckets).map((_, bucket) => {
+            const { from, to } = dueDatesOf(bucket, on, buckets);
+            return (from === null || due >= from) && (to === null || due <= to);
+          });
+          expect(inside.map((found, i) => (found ? i : -1)).filter((i) => i >= 0)).toEqual([own]);
+        },
+      ),
+    );
+  });
+
+  test("what is due is told apart by days ahead, and adds up", () => {
+    const at = (offset: number, left: bigint) => ({ due: addDays(on, offset), left: minor(left) });
+    expect(
+      dueAhead([at(-1, 1n), at(0, 10n), at(7, 100n), at(8, 1_000n), at(30, -7n), at(31, 5n)], on),
+    ).toEqual([1n, 110n, 1_000n, -7n, 5n]);
+  });
+
+  test("lateness is the mean of days weighted by amount, half away from zero", () => {
+    const part = (late: number, amount: bigint) => ({
+      due: on,
+      on: addDays(on, late),
+      amount: minor(amount),
+    });
+    expect(lateness([])).toBeNull();
+    expect(lateness([part(10, -300n), part(-2, -100n)])).toEqual({ days: 7, latePercent: 75 });
+    expect(lateness([part(1, 100n), part(0, 100n)])).toEqual({ days: 1, latePercent: 50 });
+    expect(lateness([part(-1, 100n), part(0, 100n)])).toEqual({ days: -1, latePercent: 0 });
+    expect(lateness([part(0, 5n)])).toEqual({ days: 0, latePercent: 0 });
   });
 });

@@ -15,7 +15,16 @@ import {
   saveTerms,
 } from "../partners";
 import { switchPeriods } from "../organisation";
-import { ageing, allocateItems, holdItem, itemHistory, openItems, undoAllocation } from "./index";
+import { whatWaits } from "../documents";
+import {
+  ageing,
+  allocateItems,
+  holdItem,
+  itemHistory,
+  openItems,
+  partnerGlance,
+  undoAllocation,
+} from "./index";
 
 const w = world();
 const clean = async () =>
@@ -189,6 +198,65 @@ describe("open items", () => {
     must(await reverseJournal(root, { key: invoice!.number }));
     must(await reverseJournal(root, { key: payment!.number }));
     await clean();
+  });
+
+  test("a partner at a glance: open by due date, invoices by month, how late they were paid; only who may see it, and what waits elsewhere is not told", async () => {
+    const root = await callerOf(w.database, "root");
+    const glance = (more: object = {}) =>
+      partnerGlance(root, {
+        company: "ALP",
+        area: "payables",
+        partner: "PEL",
+        on: "2026-10-31",
+        ...more,
+      });
+    must(
+      await runAs(root, (c) =>
+        postDrafts(c, [
+          usd("credit", 100_000n, 90_000n, "2026-08-10", "G-1", "2026-09-10"),
+          usd("debit", 100_000n, 90_000n, "2026-09-20", "G-1P"),
+          usd("credit", 10_000n, 9_000n, "2026-10-12", "G-2", "2026-11-05"),
+        ]),
+      ),
+    );
+    const found = await items({ partner: "PEL" });
+    const of = (reference: string) => found.find((i) => i.reference === reference)!;
+    must(
+      await allocateItems(root, {
+        date: "2026-09-20",
+        pairs: [{ first: of("G-1").id, second: of("G-1P").id }],
+      }),
+    );
+    const seen = must(await glance());
+    const open = await items({ partner: "PEL" });
+    expect(seen.due.reduce((t, d) => t + d.amount, 0n)).toBe(
+      -open.reduce((t, i) => t + i.leftFunctional, 0n),
+    );
+    expect(seen.due.find((d) => d.name === "In 7 days")!.amount).toBe(9_000n);
+    expect(seen.months.map((m) => m.month)).toEqual([
+      "2025-11",
+      "2025-12",
+      ...["01", "02", "03", "04", "05", "06", "07", "08", "09", "10"].map((m) => `2026-${m}`),
+    ]);
+    // An item that a bucket holds is found by its due dates.
+    expect(
+      (await items({ partner: "PEL", dueFrom: "2026-11-01", dueTo: "2026-11-07" })).map(
+        (i) => i.reference,
+      ),
+    ).toEqual(["G-2"]);
+    const stranger = await callerOf(w.database, "assets");
+    expect(
+      codes(
+        await partnerGlance(stranger, {
+          company: "ALP",
+          area: "payables",
+          partner: "PEL",
+          on: "2026-10-31",
+        }),
+      ),
+    ).toEqual(["FORBIDDEN"]);
+    expect(codes(await glance({ company: "NO" }))).toEqual(["COMPANY_UNKNOWN"]);
+    expect(must(await whatWaits(stranger))).toEqual({});
   });
 
   test("the database keeps items and allocations as they were made", async () => {
