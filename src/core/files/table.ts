@@ -26,8 +26,15 @@ export interface FileRow {
 /** A text that a spreadsheet would take for a formula is marked as text (OWASP, CSV injection). */
 export const neutral = (text: string): string => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);
 
-/** Rows as CSV (RFC 4180): amounts as plain decimals with a point. */
-export function csvOf(headers: readonly string[], rows: readonly (readonly FileCell[])[]): string {
+/**
+ * Rows as CSV (RFC 4180): amounts as plain decimals with a point. What the table is stands above
+ * its headings, a line each, and an empty line between.
+ */
+export function csvOf(
+  headers: readonly string[],
+  rows: readonly (readonly FileCell[])[],
+  head: readonly string[] = [],
+): string {
   const quote = (text: string): string =>
     /[",\r\n]/.test(text) ? `"${text.replace(/"/g, '""')}"` : text;
   const cell = (c: FileCell): string =>
@@ -40,6 +47,8 @@ export function csvOf(headers: readonly string[], rows: readonly (readonly FileC
           : decimalText(c.amount, c.currency);
   return (
     [
+      ...head.map((line) => quote(neutral(line))),
+      ...(head.length > 0 ? [""] : []),
       headers.map((h) => quote(neutral(h))).join(","),
       ...rows.map((r) => r.map(cell).join(",")),
     ].join("\r\n") + "\r\n"
@@ -47,7 +56,9 @@ export function csvOf(headers: readonly string[], rows: readonly (readonly FileC
 }
 
 /**
- * Rows as a workbook (Office Open XML). Figures are numbers with the currency's decimals.
+ * Rows as a workbook (Office Open XML), as a person would set it up: what it is above the headings,
+ * which stay in sight and are printed on every page; widths that fit; as wide as a page.
+ * Figures are numbers with the currency's decimals.
  * A spreadsheet counts in binary fractions: amounts above 2^53 minor units would lose a cent there
  * and are written as text.
  */
@@ -55,12 +66,32 @@ export async function workbookOf(
   name: string,
   headers: readonly string[],
   rows: readonly FileRow[],
+  head: readonly string[] = [],
 ): Promise<ArrayBuffer> {
   const { default: Excel } = await import("exceljs");
   const book = new Excel.Workbook();
   const sheet = book.addWorksheet(name.replace(/[\\/*?:[\]]/g, " ").slice(0, 31));
-  sheet.addRow(headers.map(neutral)).font = { bold: true };
-  sheet.views = [{ state: "frozen", ySplit: 1 }];
+  head.forEach((line, i) => {
+    sheet.addRow([neutral(line)]).font = i === 0 ? { bold: true, size: 14 } : {};
+  });
+  if (head.length > 0) sheet.addRow([]);
+  const heading = sheet.addRow(headers.map(neutral));
+  heading.font = { bold: true };
+  heading.border = { bottom: { style: "thin" } };
+  headers.forEach((_, i) => {
+    if (rows.some((r) => typeof r.cells[i] === "object" && r.cells[i] !== null))
+      heading.getCell(i + 1).alignment = { horizontal: "right" };
+  });
+  sheet.views = [{ state: "frozen", ySplit: heading.number }];
+  sheet.pageSetup = {
+    paperSize: 9,
+    orientation: headers.length > 6 ? "landscape" : "portrait",
+    fitToPage: true,
+    fitToWidth: 1,
+    fitToHeight: 0,
+    printTitlesRow: `${heading.number}:${heading.number}`,
+  };
+  sheet.headerFooter.oddFooter = "&L&A&R&P / &N";
   for (const row of rows) {
     const added = sheet.addRow(
       row.cells.map((c) =>

@@ -14,16 +14,20 @@ export async function tableFile(
   table: FileTable,
   format: FileFormat,
   style: AmountStyle = {},
+  /** By whom, for what says so of itself; nothing for what is loaded again. */
+  by?: string,
 ): Promise<Response> {
+  const head = by === undefined ? [] : headOf(table, by);
   const body =
     format === "csv"
       ? `\ufeff${csvOf(
           table.headers,
           table.rows.map((r) => r.cells),
+          head,
         )}`
       : format === "xlsx"
-        ? await workbookOf(table.name, table.headers, table.rows)
-        : await pdfOf(table, style);
+        ? await workbookOf(table.name, table.headers, table.rows, head)
+        : await pdfOf(table, style, by === undefined ? "" : madeBy(by));
   return new Response(body as BodyInit, {
     headers: {
       "Content-Type": TYPES[format],
@@ -34,7 +38,20 @@ export async function tableFile(
 }
 
 /** A4, upright up to six columns and lying beyond; headings and page numbers on every page. */
-async function pdfOf(table: FileTable, style: AmountStyle): Promise<Uint8Array<ArrayBuffer>> {
+/** What stands above a table in a file: what it is, of whom and when, in which currency, by whom. */
+const headOf = (table: FileTable, by: string): string[] => [
+  table.title,
+  table.subtitle,
+  madeBy(by),
+];
+const madeBy = (by: string): string =>
+  `Made ${new Date().toISOString().slice(0, 16).replace("T", " ")} UTC by ${by}`;
+
+async function pdfOf(
+  table: FileTable,
+  style: AmountStyle,
+  made: string,
+): Promise<Uint8Array<ArrayBuffer>> {
   const { default: PDFDocument } = await import("pdfkit");
   const lying = table.headers.length > 6;
   const document = new PDFDocument({
@@ -106,7 +123,7 @@ async function pdfOf(table: FileTable, style: AmountStyle): Promise<Uint8Array<A
       .font("text-latin")
       .fontSize(8)
       .fillColor(INK_3)
-      .text(`${i + 1} of ${pages}`, 42, document.page.height - 34, {
+      .text(`${made ? `${made} · ` : ""}${i + 1} of ${pages}`, 42, document.page.height - 34, {
         width,
         align: "right",
         lineBreak: false,

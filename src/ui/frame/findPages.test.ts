@@ -36,8 +36,9 @@ test("a page of an area stands in it wherever its address begins; what lies belo
     expect(codes).toContain(page.in);
   }
   expect(areaOf("/jobs")).toBe("close");
-  expect(pageOf("/payables/invoices/12")?.name).toBe("Invoices");
-  expect(pageOf("/payables/payments/run")?.name).toBe("Payments");
-  expect(pageOf("/payables/supplierless")?.name).toBe("Payables");
+  expect(pageOf("/payables/invoices/12")?.name).toBe("Supplier invoices");
+  expect(areaOf("/payables/payments/runs/12")).toBe("payables");
+  expect(pageOf("/payables/payments/run")?.name).toBe("Payment register");
+  expect(pageOf("/payables/supplierless")?.name).toBe("Payables ageing");
   expect([areaOf("/documents/7"), pageOf("/documents/7")]).toEqual(["documents", undefined]);
 });

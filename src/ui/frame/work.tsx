@@ -46,6 +46,9 @@ export function useWork(): Work {
   return work;
 }
 
+/** The same where a part may stand outside the frame. */
+export const useWorkIfAny = (): Work | null => useContext(WorkContext);
+
 /** The date on which work is done; outside the frame, that of the machine. */
 export const useToday = (): string =>
   useContext(WorkContext)?.today ?? new Date().toISOString().slice(0, 10);

@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { Download } from "lucide-react";
+import { useWorkIfAny, type Work } from "../frame/work";
 import { exportCsv, exportXlsx, type ExportCell } from "./exportTable";
 
 /** Saves a table as it is shown, the whole of it. Amounts stay amounts with their currency. */
@@ -17,13 +18,14 @@ export function ExportMenu({
   /** Reads all rows, where they are not here; says meanwhile how far it is. */
   read?: (onProgress: (read: number) => void) => Promise<readonly (readonly ExportCell[])[]>;
 }) {
+  const work = useWorkIfAny();
   const [done, setDone] = useState<number | null>(null);
   const [failed, setFailed] = useState(false);
   const save = async (write: typeof exportCsv | typeof exportXlsx) => {
     setDone(0);
     setFailed(false);
     try {
-      await write(name, headers, await read(setDone));
+      await write(name, headers, await read(setDone), headOf(work));
     } catch {
       setFailed(true);
     } finally {
@@ -65,4 +67,23 @@ export function ExportMenu({
       </Menu>
     </>
   );
+}
+
+/** What a file says of itself: the page, the company, book and period, when, and by whom. */
+function headOf(work: Work | null): string[] {
+  if (!work) return [];
+  const { company, place, person } = work;
+  const named = (key: string) => {
+    const period = company?.periods.find((p) => p.key === key);
+    return period ? `${period.name} ${period.year}` : key;
+  };
+  const periods =
+    place.from && place.from !== place.period
+      ? `${named(place.from)} to ${named(place.period)}`
+      : named(place.period);
+  return [
+    document.querySelector("h1")?.textContent ?? "",
+    [company?.name, place.book, periods, company?.currency].filter(Boolean).join(" · "),
+    `Made ${new Date().toISOString().slice(0, 16).replace("T", " ")} UTC by ${person.name}`,
+  ];
 }

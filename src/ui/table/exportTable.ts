@@ -6,20 +6,23 @@ export function exportCsv(
   name: string,
   headers: readonly string[],
   rows: readonly (readonly FileCell[])[],
+  head: readonly string[],
 ): void {
   // The mark tells spreadsheets that the text is UTF-8.
-  save(`${name}.csv`, new Blob(["\ufeff", csvOf(headers, rows)], { type: "text/csv" }));
+  save(`${name}.csv`, new Blob(["\ufeff", csvOf(headers, rows, head)], { type: "text/csv" }));
 }
 
 export async function exportXlsx(
   name: string,
   headers: readonly string[],
   rows: readonly (readonly FileCell[])[],
+  head: readonly string[],
 ): Promise<void> {
   const content = await workbookOf(
     name,
     headers,
     rows.map((cells) => ({ cells })),
+    head,
   );
   save(
     `${name}.xlsx`,

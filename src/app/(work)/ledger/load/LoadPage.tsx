@@ -209,6 +209,8 @@ export function LoadPage({
       "corrected load",
       shown.map(fieldName),
       load.history.rows.map((r) => shown.map((f) => r[f] ?? "")),
+      // It is loaded again: nothing stands above its headings.
+      [],
     );
   const common = load.common;
   const set = (key: keyof LoadCommon, value: string) =>

@@ -7,8 +7,9 @@ export async function GET(
   request: Request,
   { params }: { params: Promise<{ code: string }> },
 ): Promise<Response> {
+  const caller = await actionCaller();
   const query = new URL(request.url).searchParams;
-  const result = await statement(await actionCaller(), {
+  const result = await statement(caller, {
     ...placeOf(query),
     code: (await params).code,
     ...(query.get("layout") ? { layout: query.get("layout") } : {}),
@@ -22,5 +23,10 @@ export async function GET(
     format === "pdf" && scale > 1
       ? `${scale === 1000 ? "thousands" : "millions"} ${result.value.currency}`
       : result.value.currency;
-  return tableFile(statementTable(result.value, unit), format, { style: "statement", scale });
+  return tableFile(
+    statementTable(result.value, unit),
+    format,
+    { style: "statement", scale },
+    caller.person?.name,
+  );
 }
