@@ -156,6 +156,15 @@ export function amountText(
   return style === "statement" ? `(${shown})` : `−${shown}`;
 }
 
+/**
+ * An amount in whole scaled units of its currency (thousands, millions), as it is shown: half away
+ * from zero.
+ */
+export function scaledAmount(amount: Minor | bigint, currency: string, scale: Scale): bigint {
+  const units = scaledUnits(amount < 0n ? -amount : amount, exponentOf(currency), scale);
+  return amount < 0n ? -units : units;
+}
+
 function scaledUnits(size: bigint, exponent: number, scale: Scale): bigint {
   const divisor = 10n ** BigInt(exponent) * BigInt(scale);
   return (size + divisor / 2n) / divisor;

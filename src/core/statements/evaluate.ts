@@ -125,7 +125,7 @@ export function resolveColumns(
       const period = own.find((p) => p.no === column.month);
       return { span: period ? wide(period) : null, label: period?.name ?? "" };
     }
-    if (column.kind === "difference") return { span: null, label: "Difference" };
+    if (column.kind === "difference") return { span: null, label: "" };
     if (column.kind === "stretch") {
       const of = [year, ...earlierYears][column.back];
       const last = of && Math.max(0, ...periods.flatMap((p) => (p.yearId === of.id ? [p.no] : [])));
@@ -165,11 +165,18 @@ export function resolveColumns(
         return { span: { yearId: at.yearId, from: 0, to: 0 }, label: "Opening" };
     }
   };
+  const labelOf = (key: string): string => {
+    const column = layout.find((c) => c.key === key);
+    return column ? (column.label ?? spanOf(column).label) : "";
+  };
   return layout.map((column) => {
     const { span, label } = spanOf(column);
     return {
       key: column.key,
-      label: column.label ?? label,
+      label:
+        column.label ??
+        // Two differences beside each other are told apart by what they compare with.
+        (column.kind === "difference" ? `Change from ${labelOf(column.of[1])}` : label),
       span,
       of: column.kind === "difference" ? column.of : null,
     };

@@ -5,3 +5,4 @@ export * from "./layouts";
 export * from "./starterOutlines";
 export * from "./outlinesOfChart";
 export * from "./editOutline";
+export * from "./rounding";

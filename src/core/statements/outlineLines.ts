@@ -42,16 +42,16 @@ export const heading = (code: string, label: string): OutlineLine => ({
 export const incomeLayout: ColumnLayout = [
   { key: "this", kind: "span", span: "this-period" },
   { key: "last", kind: "span", span: "last-period" },
-  { key: "change", label: "Difference", kind: "difference", of: ["this", "last"] },
+  { key: "change", kind: "difference", of: ["this", "last"] },
   { key: "ytd", label: "Year to date", kind: "span", span: "year-to-date" },
   { key: "prior", label: "Prior year", kind: "span", span: "prior-year" },
-  { key: "change-year", label: "Difference", kind: "difference", of: ["ytd", "prior"] },
+  { key: "change-year", kind: "difference", of: ["ytd", "prior"] },
 ];
 
 export const positionLayout: ColumnLayout = [
   { key: "this", kind: "span", span: "this-period" },
   { key: "last", kind: "span", span: "last-period" },
-  { key: "change", label: "Difference", kind: "difference", of: ["this", "last"] },
+  { key: "change", kind: "difference", of: ["this", "last"] },
   { key: "prior", kind: "span", span: "prior-year" },
-  { key: "change-year", label: "Difference", kind: "difference", of: ["this", "prior"] },
+  { key: "change-year", kind: "difference", of: ["this", "prior"] },
 ];

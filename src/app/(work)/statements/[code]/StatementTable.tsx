@@ -1,7 +1,12 @@
 "use client";
 import type { KeyboardEvent, ReactNode } from "react";
 import { type Scale } from "@/core/shared";
-import type { EvaluatedColumn, EvaluatedLine, StatementLayout } from "@/core/statements";
+import {
+  roundingDifference,
+  type EvaluatedColumn,
+  type EvaluatedLine,
+  type StatementLayout,
+} from "@/core/statements";
 import { Figure } from "@/ui/trace/Figure";
 import { shownAmount } from "@/ui/writing";
 
@@ -20,6 +25,7 @@ interface Props {
 export function StatementTable({ code, layout, scale, currency, columns, lines, now }: Props) {
   const current = new Map(now?.map((l) => [l.code, l.values[0] ?? null]));
   const first = columns[0];
+  const byCode = new Map(lines.map((l) => [l.code, l]));
   // A line without a figure in any column says nothing, unless it is a heading or a total.
   const shown = lines.filter(
     (l) =>
@@ -85,6 +91,7 @@ export function StatementTable({ code, layout, scale, currency, columns, lines, 
                             : {})}
                         />
                       )}
+                      <Rounding of={roundingDifference(line, i, byCode, { currency, scale })} />
                     </td>
                   );
                 })}
@@ -109,6 +116,17 @@ export function StatementTable({ code, layout, scale, currency, columns, lines, 
         </tbody>
       </table>
     </div>
+  );
+}
+
+/** By how much a rounded total differs from its rounded lines. */
+function Rounding({ of }: { of: bigint }) {
+  if (of === 0n) return null;
+  const text = `${of > 0n ? "+" : "−"}${of < 0n ? -of : of}`;
+  return (
+    <sup className="text-[10px] font-normal text-ink-3" title={`Rounding difference ${text}`}>
+      {text}
+    </sup>
   );
 }
 

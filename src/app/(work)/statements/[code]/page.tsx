@@ -62,6 +62,14 @@ export default async function StatementPage({
       note={`${s.companyName} · ${s.periodName} · ${s.book} · ${unit}${place.asKnown ? asKnownNote(place.asKnown) : ""}`}
       actions={<StatementActions code={code} layout={layout} scale={scale} kind={s.kind} />}
       panel={<TracePanel {...open} />}
+      footer={
+        scale > 1 && (
+          <span className="text-ink-2">
+            Rounded to {scale === 1000 ? "thousands" : "millions"}, totals from the exact amounts.
+            Where the lines shown add up to something else, the difference stands beside the total.
+          </span>
+        )
+      }
     >
       <Problems
         messages={
