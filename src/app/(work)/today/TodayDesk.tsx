@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 import { documentPage } from "@/core/documents";
 import type { CloseBoard } from "@/server/closing";
 import type { Today, TodayRow } from "@/server/ledger";
+import { Bars } from "@/ui/charts/Bars";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { Status } from "@/ui/Status";
@@ -42,24 +43,39 @@ export function TodayDesk({
       </Empty>
     );
   const open = board?.checks.filter((c) => c.state !== "holds") ?? [];
-  const most = Math.max(1, ...desk.days.map((d) => d.journals));
   return (
     <div className="grid min-h-0 flex-1 grid-cols-2 grid-rows-2 gap-2.5 overflow-hidden">
       <Section
-        title="My drafts"
-        note={desk.mine.length > 0 ? `${desk.mine.length}` : ""}
-        link={
-          work.may("prepare.ledger") ? (
-            <Link className="link" href={work.link("/ledger/journals/new")}>
-              New journal
-            </Link>
-          ) : null
+        title="Waiting"
+        note={
+          desk.forMe.length > 0
+            ? `${desk.forMe.length} for your approval`
+            : "others' drafts and previews"
         }
       >
-        {desk.mine.length === 0 ? (
-          <p className="p-4 text-ink-2">You have no drafts.</p>
+        {desk.forMe.length > 0 && (
+          <div className="bg-yellow-2">
+            <Rows rows={desk.forMe} />
+          </div>
+        )}
+        {calls.map((c, i) => (
+          <p key={i} className="border-b border-line-2 px-3 py-1.5">
+            <Link
+              className="link font-semibold"
+              href={work.link(documentPage(c.kind, c.id), { company: c.company })}
+            >
+              {c.title}
+            </Link>{" "}
+            <span className="text-ink-2">
+              {c.by}, {shownDay(c.at.slice(0, 10))}:
+            </span>{" "}
+            {c.text}
+          </p>
+        ))}
+        {desk.waiting.length + desk.forMe.length + calls.length === 0 ? (
+          <p className="p-4 text-ink-2">Nothing waits.</p>
         ) : (
-          <Rows rows={desk.mine} />
+          <Rows rows={desk.waiting} />
         )}
       </Section>
       <Section
@@ -99,36 +115,20 @@ export function TodayDesk({
         )}
       </Section>
       <Section
-        title="Waiting"
-        note={
-          desk.forMe.length > 0
-            ? `${desk.forMe.length} for your approval`
-            : "others' drafts and previews"
+        title="My drafts"
+        note={desk.mine.length > 0 ? `${desk.mine.length}` : ""}
+        link={
+          work.may("prepare.ledger") ? (
+            <Link className="link" href={work.link("/ledger/journals/new")}>
+              New journal
+            </Link>
+          ) : null
         }
       >
-        {desk.forMe.length > 0 && (
-          <div className="bg-yellow-2">
-            <Rows rows={desk.forMe} />
-          </div>
-        )}
-        {calls.map((c, i) => (
-          <p key={i} className="border-b border-line-2 px-3 py-1.5">
-            <Link
-              className="link font-semibold"
-              href={work.link(documentPage(c.kind, c.id), { company: c.company })}
-            >
-              {c.title}
-            </Link>{" "}
-            <span className="text-ink-2">
-              {c.by}, {shownDay(c.at.slice(0, 10))}:
-            </span>{" "}
-            {c.text}
-          </p>
-        ))}
-        {desk.waiting.length + desk.forMe.length + calls.length === 0 ? (
-          <p className="p-4 text-ink-2">Nothing waits.</p>
+        {desk.mine.length === 0 ? (
+          <p className="p-4 text-ink-2">You have no drafts.</p>
         ) : (
-          <Rows rows={desk.waiting} />
+          <Rows rows={desk.mine} />
         )}
       </Section>
       <Section
@@ -143,19 +143,16 @@ export function TodayDesk({
         }
       >
         {desk.days.length > 1 && (
-          <div
-            className="flex h-14 items-end gap-[3px] border-b border-line-2 px-3 pt-2"
-            role="img"
-            aria-label={`Journals posted a day, ${shownDay(desk.days[0]!.day)} to ${shownDay(desk.days.at(-1)!.day)}, at most ${most}`}
-          >
-            {desk.days.map((d) => (
-              <i
-                key={d.day}
-                title={`${shownDate(d.day)}: ${d.journals} journals`}
-                className="flex-1 bg-sea/70"
-                style={{ height: `${Math.max(4, (d.journals / most) * 100)}%` }}
-              />
-            ))}
+          <div className="flex h-20 border-b border-line-2 px-2 pt-1">
+            <Bars
+              label={`Journals posted a day, ${shownDay(desk.days[0]!.day)} to ${shownDay(desk.days.at(-1)!.day)}`}
+              head="Day"
+              bars={desk.days.map((d) => ({
+                name: shownDay(d.day),
+                value: d.journals,
+                text: `${d.journals} ${d.journals === 1 ? "journal" : "journals"}`,
+              }))}
+            />
           </div>
         )}
         {desk.latest.length === 0 ? (

@@ -1,8 +1,10 @@
 import Link from "next/link";
 import { placeQuery } from "@/core/organisation";
-import { describeFound, minor } from "@/core/shared";
+import { describeFound, minor, decimalText } from "@/core/shared";
 import { cashNeeded } from "@/server/payables";
 import { ExportMenu } from "@/ui/table/ExportMenu";
+import { Amount } from "@/ui/Amount";
+import { Bars } from "@/ui/charts/Bars";
 import { Fact, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
@@ -26,7 +28,6 @@ export default async function CashPage({ searchParams }: { searchParams: SearchP
       </Page>
     );
   const { weeks, currency, total, later, control, agrees, afterwards } = result.value;
-  const most = weeks.reduce((m, w) => (w.due > m ? w.due : m), 1n);
   const upTo = weeks.map((_, i) => minor(weeks.slice(0, i + 1).reduce((t, w) => t + w.due, 0n)));
   return (
     <Page
@@ -78,6 +79,18 @@ export default async function CashPage({ searchParams }: { searchParams: SearchP
         </>
       }
     >
+      <div className="panel no-print flex h-[170px] shrink-0 px-2 py-1">
+        <Bars
+          label={`Due by week, ${currency}`}
+          head="Due"
+          bars={weeks.map((w) => ({
+            name: w.from === "" ? "Overdue" : shownDay(w.from),
+            value: Number(decimalText(w.due, currency)),
+            text: `${shownAmount(w.due, currency)} ${currency}`,
+            late: w.from === "",
+          }))}
+        />
+      </div>
       <div className="panel min-h-0 flex-1 overflow-auto">
         <table className="sheet">
           <thead>
@@ -85,7 +98,6 @@ export default async function CashPage({ searchParams }: { searchParams: SearchP
               <th className="w-48">Due</th>
               <th className="num w-20">Items</th>
               <th className="num w-40">Amount</th>
-              <th />
               <th className="num w-36">Of which on hold</th>
               <th className="num w-40">Discount if paid by then</th>
               <th className="num w-40">Cumulative</th>
@@ -102,17 +114,14 @@ export default async function CashPage({ searchParams }: { searchParams: SearchP
                   {w.from === "" ? "overdue" : `${shownDay(w.from)} to ${shownDay(w.to)}`}
                 </td>
                 <td className="num">{w.items || ""}</td>
-                <td className="num">{shownAmount(w.due, currency)}</td>
-                <td className="w-[22%]">
-                  <span
-                    className="block h-3 rounded-sm bg-petrol-2"
-                    style={{ width: `${w.due > 0n ? Number((w.due * 100n) / most) : 0}%` }}
-                    aria-hidden
-                  />
-                </td>
-                <td className="num">{w.held === 0n ? "" : shownAmount(w.held, currency)}</td>
                 <td className="num">
-                  {w.discount === 0n ? "" : shownAmount(w.discount, currency)}
+                  <Amount of={w.due} in={currency} />
+                </td>
+                <td className="num">
+                  <Amount of={w.held} in={currency} />
+                </td>
+                <td className="num">
+                  <Amount of={w.discount} in={currency} />
                 </td>
                 <td className="num">{shownAmount(upTo[i]!, currency)}</td>
               </tr>

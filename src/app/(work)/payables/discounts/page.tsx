@@ -1,8 +1,9 @@
 import Link from "next/link";
 import { placeQuery } from "@/core/organisation";
-import { describeFound, minor } from "@/core/shared";
+import { decimalText, describeFound, minor, monthName } from "@/core/shared";
 import { discountsLost } from "@/server/payables";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
+import { Bars } from "@/ui/charts/Bars";
 import { ExportMenu } from "@/ui/table/ExportMenu";
 import { Empty, Fact, Page, Problems } from "@/ui/Page";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
@@ -12,7 +13,7 @@ import { shownAmount, shownDate } from "@/ui/writing";
 
 export const metadata = { title: "Discounts" };
 
-/** Discounts had and lost, by the payments of the months of the strip. */
+/** Discounts taken and lost, by the payments of the months of the strip. */
 export default async function DiscountsPage({ searchParams }: { searchParams: SearchParams }) {
   const { place } = await readAddress(searchParams);
   const company = (await frameData()).companies.find((c) => c.code === place.company);
@@ -29,11 +30,12 @@ export default async function DiscountsPage({ searchParams }: { searchParams: Se
     );
   const own = result.value.filter((r) => r.currency === company?.currency);
   const currency = company?.currency ?? "EUR";
+  const months = [...new Set(own.map((r) => r.date.slice(0, 7)))].sort();
   return (
     <Page
       strip={<PeriodStrip range />}
       title="Discounts"
-      note="had and lost, by payment"
+      note="taken and lost, by payment"
       actions={
         <ExportMenu
           name="discounts"
@@ -70,6 +72,32 @@ export default async function DiscountsPage({ searchParams }: { searchParams: Se
         </>
       }
     >
+      {months.length > 1 && (
+        <div className="no-print grid h-[140px] shrink-0 grid-cols-2 gap-2.5">
+          {(["had", "lost"] as const).map((kind) => (
+            <section key={kind} className="panel flex min-h-0 flex-col px-3 py-1.5">
+              <h2 className="text-[12.5px] font-semibold text-ink-2">
+                {kind === "had" ? "Taken" : "Lost"} by month, {currency}
+              </h2>
+              <Bars
+                label={`Discounts ${kind === "had" ? "taken" : "lost"} by month, ${currency}`}
+                head="Month"
+                bars={months.map((month) => {
+                  const sum = own
+                    .filter((r) => r.date.startsWith(month))
+                    .reduce((t, r) => t + r[kind], 0n);
+                  return {
+                    name: `${monthName(`${month}-01`)} ${month.slice(2, 4)}`,
+                    value: Number(decimalText(sum, currency)),
+                    text: `${shownAmount(sum, currency)} ${currency}`,
+                    late: kind === "lost",
+                  };
+                })}
+              />
+            </section>
+          ))}
+        </div>
+      )}
       <div className="panel min-h-0 flex-1 overflow-auto">
         {result.value.length === 0 ? (
           <Empty title="No discount was taken or lost">
