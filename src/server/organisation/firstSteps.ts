@@ -24,8 +24,8 @@ export const listFirstSteps = defineUseCase({
         (select count(*)::int from account) as accounts,
         (select count(*)::int from dimension_value) as values,
         (select count(*)::int from person where active) as people,
-        (select count(*)::int from (select 1 from journal where type = 'opening' limit 2) o)
-          as openings,
+        (select count(*)::int from (select 1 from journal j join journal_type t on t.id = j.type_id
+          where t.code = 'opening' limit 2) o) as openings,
         (select count(*)::int from (select 1 from journal limit 4) j) as journals`,
     );
     const steps = firstSteps(begun!);

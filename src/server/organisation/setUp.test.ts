@@ -3,13 +3,24 @@ import { callerOf, codes, must, written } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { createJournal, trialBalance } from "../ledger";
 import { verify } from "../verify";
-import { addYear, listBooks, periodMatrix, saveBook, switchPeriods } from "./index";
+import { addYear, listBooks, listFirstSteps, periodMatrix, saveBook, switchPeriods } from "./index";
 
 const w = world();
 const admin = () => callerOf(w.database, "admin");
 const root = () => callerOf(w.database, "root");
 const journal = async (more: Record<string, unknown> = {}) =>
   createJournal(await callerOf(w.database, "accountant"), { ...written(more), post: true });
+
+test("the first steps tick themselves, end with the first journal, and are for whoever sets up", async () => {
+  const left = async () =>
+    must(await listFirstSteps(await root())).flatMap((s) => (s.done ? [] : [s.name]));
+  const begun = await left();
+  expect(begun).toContain("First journal");
+  expect(begun).not.toContain("Companies");
+  must(await journal());
+  expect(await left()).toEqual([]);
+  expect(codes(await listFirstSteps(await callerOf(w.database, "auditor")))).toEqual(["FORBIDDEN"]);
+});
 
 describe("books", () => {
   beforeAll(async () => {
