@@ -1,0 +1,40 @@
+import { expect, test } from "vitest";
+import { LETTER_KINDS, LETTER_LANGUAGES } from "@/core/letters";
+import { callerOf, codes, must } from "../../../tests/world";
+import { world } from "../../../tests/useWorld";
+import { getLetterLayout, sampleLetter, saveLetterLayout } from "./index";
+
+const w = world();
+/** A picture of one point. */
+const LOGO =
+  "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==";
+
+test("a company's letters are set up once by whoever may, kept, and come out in every kind and language", async () => {
+  const admin = await callerOf(w.database, "admin");
+  const layout = must(await getLetterLayout(admin, { company: "ALP" }));
+  expect(layout).toMatchObject({ company: "ALP", logo: "", windowRight: false });
+  const wanted = {
+    ...layout,
+    logo: LOGO,
+    windowRight: true,
+    register: "Register of Ostry, 4481",
+    deliverTo: "Alpha, Shed 4\n1000 Ostry",
+    texts: { ...layout.texts, order_de_opening: "Moin, wir bestellen:" },
+  };
+  expect(codes(await saveLetterLayout(await callerOf(w.database, "payables"), wanted))).toEqual([
+    "FORBIDDEN",
+  ]);
+  expect(
+    codes(await saveLetterLayout(admin, { ...wanted, logo: "PHN2Zz4=", email: "nobody" })),
+  ).toEqual(["INVALID", "INVALID"]);
+  must(await saveLetterLayout(admin, wanted));
+  expect(must(await getLetterLayout(admin, { company: "ALP" }))).toEqual(wanted);
+  // Another company has its own.
+  expect(must(await getLetterLayout(admin, { company: "BET" })).logo).toBe("");
+  for (const company of ["ALP", "BET"])
+    for (const kind of LETTER_KINDS)
+      for (const language of LETTER_LANGUAGES) {
+        const { file } = must(await sampleLetter(admin, { company, kind, language }));
+        expect(Buffer.from(file).subarray(0, 5).toString()).toBe("%PDF-");
+      }
+});
