@@ -36,6 +36,7 @@ const SCREENS = [
 
 beforeAll(async () => {
   browser = await openBrowser();
+  await setSize(browser, 1280, 800);
   await signInAs(browser, base, "controller", DEMO_PASSWORD);
 });
 afterAll(async () => browser?.quit());
@@ -64,7 +65,6 @@ describe("screens", () => {
     "%s is accessible (axe, WCAG 2.1 AA), fits its width, and has nothing to complain about in the console",
     async (path) => {
       await browser.get(base + path);
-      await setSize(browser, 1280, 800);
       await browser.wait(until.elementLocated(By.css("main h1")), 15_000);
       await browser.sleep(250);
       expect(await findings(WCAG)).toEqual([]);
