@@ -30,7 +30,7 @@ export function Bars({
   onChoose?: (index: number) => void;
 }) {
   return (
-    <figure className="min-h-0 min-w-0 flex-1" aria-label={label}>
+    <figure className="relative min-h-0 min-w-0 flex-1 overflow-hidden" aria-label={label}>
       <div aria-hidden className="h-full">
         <BarsDrawing bars={bars} {...(onChoose && { onChoose })} />
       </div>

@@ -82,7 +82,7 @@ export function Frame({
         Skip to the page
       </a>
       <SignInAgain login={work.person.login} signIn={signIn} />
-      <div className="grid h-screen min-w-[1024px] grid-cols-[68px_minmax(0,1fr)] grid-rows-[minmax(0,1fr)] print:block print:h-auto">
+      <div className="grid h-screen min-w-[700px] grid-cols-[68px_minmax(0,1fr)] grid-rows-[minmax(0,1fr)] print:block print:h-auto">
         <Rail areas={areas} />
         <div className="grid min-h-0 min-w-0 grid-cols-[minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)] print:block">
           <header className="no-print flex items-center gap-3 border-b border-line bg-panel pl-1.5 pr-4">

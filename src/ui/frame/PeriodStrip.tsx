@@ -131,12 +131,15 @@ export function PeriodStrip({ range = false }: { range?: boolean }) {
               className={`relative flex max-w-[74px] flex-1 cursor-pointer select-none flex-col items-center justify-center gap-1 text-xs outline-offset-[-2px] ${on ? "font-bold text-ink after:absolute after:inset-x-1.5 after:bottom-0 after:h-[3px] after:rounded-t after:bg-yellow" : state === "not-yet" ? "text-ink-3" : "text-ink-2"}`}
             >
               <i className={`block h-[5px] w-full ${BAR[state]}`} />
-              {p.adjustment ? "Adj." : p.name}
+              <span className="max-[899px]:hidden">{p.adjustment ? "Adj." : p.name}</span>
+              <span aria-hidden className="min-[900px]:hidden">
+                {p.name.slice(0, 1)}
+              </span>
             </div>
           );
         })}
       </div>
-      <span className="ml-3 flex items-center gap-3 self-center whitespace-nowrap text-xs text-ink-3">
+      <span className="ml-3 flex items-center gap-3 self-center max-[1099px]:hidden whitespace-nowrap text-xs text-ink-3">
         {(["closed", "closing", "open"] as const).map((s) => (
           <span key={s} className="flex items-center gap-1">
             <i className={`inline-block h-[5px] w-4 ${BAR[s]}`} />

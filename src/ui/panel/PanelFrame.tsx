@@ -9,6 +9,9 @@ import { keptWidth, keepWidth, LEAST, MOST, watchWidths } from "./widths";
 
 /** How much wider or narrower one arrow makes it. */
 const STEP = 40;
+/** Where there is no room beside the worksheet, it lies over its left. */
+const NARROW =
+  "max-[1099px]:absolute max-[1099px]:inset-y-0 max-[1099px]:left-0 max-[1099px]:z-30 max-[1099px]:max-w-[85%] max-[1099px]:border-r max-[1099px]:shadow-[6px_0_18px_#0b2f3a2e]";
 
 /**
  * What every panel beside the worksheet stands in: its width is changed with the mouse or the
@@ -53,7 +56,7 @@ export function PanelFrame({
       {...aside}
       aria-label={label}
       style={{ width }}
-      className={`side-panel no-print relative flex shrink-0 flex-col border-l border-line bg-panel ${className}`}
+      className={`no-print relative flex shrink-0 flex-col border-l border-line bg-panel ${NARROW} ${className}`}
     >
       <div
         role="separator"
@@ -64,7 +67,7 @@ export function PanelFrame({
         aria-valuemax={MOST}
         tabIndex={0}
         data-keys="← →=Wider, narrower"
-        className="panel-edge absolute -left-1 top-0 z-10 h-full w-2 cursor-col-resize"
+        className="absolute max-[1099px]:hidden -left-1 top-0 z-10 h-full w-2 cursor-col-resize"
         onKeyDown={onKeyDown}
         onPointerDown={onPointerDown}
       />
