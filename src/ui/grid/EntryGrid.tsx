@@ -529,7 +529,7 @@ export function EntryGrid({
                       }}
                       onDoubleClick={() => setDraft(text)}
                       style={{ right: fitted[i]!.pinned }}
-                      className={`${fitted[i]!.pinned === undefined ? "relative" : "sticky z-[1] bg-panel"} min-w-0 truncate px-[9px] leading-7 ${c.kind === "amount" ? "text-right" : ""} ${inside ? "bg-sea-2" : foundAt.has(`${r}:${i}`) ? "bg-yellow-2" : ""} ${problem ? "bg-coral-2" : changed ? "bg-yellow-2" : state === "forbidden" ? "bg-shade" : ""} ${active && focused ? "outline-2 -outline-offset-2 outline-sea overflow-visible!" : ""}`}
+                      className={`${fitted[i]!.pinned === undefined ? "relative" : "sticky z-[1] max-h-[27px] bg-panel"} min-w-0 truncate px-[9px] leading-7 ${c.kind === "amount" ? "text-right" : ""} ${inside ? "bg-sea-2" : foundAt.has(`${r}:${i}`) ? "bg-yellow-2" : ""} ${problem ? "bg-coral-2" : changed ? "bg-yellow-2" : state === "forbidden" ? "bg-shade" : ""} ${active && focused ? "outline-2 -outline-offset-2 outline-sea overflow-visible!" : ""}`}
                     >
                       {problem && (
                         <i
