@@ -51,6 +51,7 @@ export const demoSuppliers: readonly DemoPartner[] = Object.entries(SUPPLIERS).m
     name,
     supplier: true,
     country: key === "fuel" ? "NL" : key === "engines" ? "DE" : "IE",
+    language: key === "engines" ? ("de" as const) : ("en" as const),
     street: `${3 + i * 7} Harbour Road`,
     postcode: `${1000 + i * 37}`,
     city: PLACES[i % PLACES.length]!,

@@ -15,6 +15,7 @@ import {
   submitDraft,
 } from "@/server/ledger";
 import { saveBankAccount, saveSignature } from "@/server/banks";
+import { saveLetterLayout } from "@/server/letters";
 import { allocate } from "@/server/openItems";
 import { postInvoice, saveInvoice, submitInvoice } from "@/server/payables";
 import { saveTaxCode } from "@/server/taxes";
@@ -32,6 +33,7 @@ import {
 } from "@/server/organisation";
 import { postRun, proposeRun } from "@/server/runs";
 import { buyFor, openBuying, setUpBuying, type At } from "./buying";
+import { demoLetters } from "./letters";
 import { demoBanks, demoSignature } from "./banks";
 import { history } from "./history";
 import { demoCustomers, demoSuppliers, demoTerms } from "./partners";
@@ -140,6 +142,7 @@ export async function seed(
     must(await saveBankAccount(clerks, b), b.code);
     must(await saveSignature(clerks, { code: b.code, picture: demoSignature() }), b.code);
   }
+  for (const layout of demoLetters) must(await saveLetterLayout(admin, layout), layout.company);
   const worksAt: At = (login, day, hour = 10) => as(login, at(day, hour));
   await setUpBuying(worksAt);
   say("people, companies, chart, cost centres, partners");
