@@ -1,17 +1,17 @@
 "use client";
 import Link from "next/link";
-import { usePathname } from "next/navigation";
 import { useLayoutEffect, useRef, useState } from "react";
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { ChevronDown } from "lucide-react";
 import { Waiting } from "./Waiting";
 import { areaOf, pageOf, PAGES, type PageEntry } from "./pages";
+import { useBelongs } from "./belongs";
 import { useWork } from "./work";
 
 /** The pages of the area in view that this person may open. */
 export function useAreaPages(): PageEntry[] {
   const { may } = useWork();
-  const area = areaOf(usePathname());
+  const area = areaOf(useBelongs());
   return PAGES.filter((p) => p.in === area && (p.rights.length === 0 || p.rights.some(may)));
 }
 
@@ -42,7 +42,7 @@ export function useAreaTabs(): AreaTab[] {
 /** The other pages of the subject of the page in view, where it has one. */
 export function SubjectPages() {
   const { link } = useWork();
-  const current = pageOf(usePathname());
+  const current = pageOf(useBelongs());
   const pages = useAreaTabs().find((t) => t.pages.some((p) => p === current))?.pages ?? [];
   if (pages.length < 2) return null;
   return (
@@ -67,7 +67,7 @@ const tab = "whitespace-nowrap border-b-[3px] px-2.5 leading-[41px]";
 export function AreaPages() {
   const { link } = useWork();
   const tabs = useAreaTabs();
-  const current = pageOf(usePathname());
+  const current = pageOf(useBelongs());
   const line = useRef<HTMLElement>(null);
   const measured = useRef<HTMLDivElement>(null);
   const [fits, setFits] = useState(tabs.length);

@@ -1,6 +1,6 @@
 "use client";
 import Link from "next/link";
-import { usePathname, useRouter } from "next/navigation";
+import { useRouter } from "next/navigation";
 import { useEffect, useState, type ReactNode } from "react";
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { Toaster } from "sonner";
@@ -10,6 +10,7 @@ import { AreaPages, useAreaTabs } from "./AreaPages";
 import { Find } from "./Find";
 import { KeyHelp } from "./KeyHelp";
 import { areaOf } from "./pages";
+import { useBelongs } from "./belongs";
 import { useWork } from "./work";
 import { Mark } from "../Mark";
 import { SignInAgain, type SignIn } from "./SignInAgain";
@@ -118,7 +119,7 @@ export function Frame({
 
 function Rail({ areas }: { areas: typeof AREA_ENTRIES }) {
   const work = useWork();
-  const pathname = usePathname();
+  const pathname = useBelongs();
   return (
     <nav
       aria-label="Areas"

@@ -2,6 +2,7 @@
 import Link from "next/link";
 import { chainColumns, documentPage, type ChainDocument, type ChainLink } from "@/core/documents";
 import { minor } from "@/core/shared";
+import { useBelongsTo } from "@/ui/frame/belongs";
 import { useWork } from "@/ui/frame/work";
 import { Page } from "@/ui/Page";
 import { Status } from "@/ui/Status";
@@ -42,6 +43,7 @@ export function ChainPicture({
   );
   const height = TOP + Math.max(1, ...columns.map((c) => c.documents.length)) * (HEIGHT + DOWN);
   const here = documents.find((d) => d.id === id);
+  useBelongsTo(here ? documentPage(here.kind, here.id) : "/documents");
   return (
     <Page title="Chain" note={here ? `of ${here.number}, ${here.title}` : ""}>
       <div className="panel min-h-0 flex-1 overflow-auto p-4">
