@@ -176,7 +176,9 @@ export function resolveColumns(
       label:
         column.label ??
         // Two differences beside each other are told apart by what they compare with.
-        (column.kind === "difference" ? `Change from ${labelOf(column.of[1]).replace(/^Prior/, "prior")}` : label),
+        (column.kind === "difference"
+          ? `Change from ${labelOf(column.of[1]).replace(/^Prior/, "prior")}`
+          : label),
       span,
       of: column.kind === "difference" ? column.of : null,
     };
