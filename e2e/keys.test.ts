@@ -74,7 +74,12 @@ describe("keys from the list of journals to a posted one", () => {
       browser.executeScript<string>(
         "const a = document.activeElement; return a.id || a.dataset.row || a.tagName",
       );
-    for (const list of ["/ledger/journals", "/payables/invoices", "/payables/orders", "/payables"]) {
+    for (const list of [
+      "/ledger/journals",
+      "/payables/invoices",
+      "/payables/orders",
+      "/payables",
+    ]) {
       await d.open(`${list}?${october}`);
       await browser.wait(async () => (await focused()) === "0", WAIT, `first row of ${list}`);
     }

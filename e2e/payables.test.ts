@@ -87,9 +87,7 @@ describe("partners", () => {
     for (const reference of ["DECKING-SHORT", "DECKING-REFUND"])
       await (await d.see(`//tr[contains(., '${reference}')]//input[@type='checkbox']`)).click();
     await (await d.button("Settle 2 items")).click();
-    await d.see(
-      "//tr[contains(., 'DECKING-SHORT')][contains(., '310.40')][contains(., '200.00')]",
-    );
+    await d.see("//tr[contains(., 'DECKING-SHORT')][contains(., '310.40')][contains(., '200.00')]");
     await (await d.see("//tr[contains(., 'DECKING-SHORT')]")).click();
     await d.see(
       "//aside[@aria-label='DECKING-SHORT'][contains(., 'by hand')][contains(., 'DECKING-REFUND')]",
