@@ -199,18 +199,10 @@ export function refusedUnread(
   return could ? null : fail({ code: "FORBIDDEN", what });
 }
 
-/** The time of day on the date on which work is done: another than the machine's in the demo. */
-function clockOf(workingDate: string | null): Date {
-  const now = new Date();
-  return workingDate === null
-    ? now
-    : new Date(`${workingDate}T${now.toISOString().slice("yyyy-mm-ddT".length)}`);
-}
-
 /** What a person works with in a transaction. */
 export async function contextOf(tx: Db, caller: Caller, person: Person): Promise<Context> {
   const { masters, today } = await loadMasters(tx);
-  const now = caller.now?.() ?? clockOf(today);
+  const now = caller.now?.() ?? new Date();
   const companies = masters.companies.map((c) => c.code);
   return {
     tx,

@@ -292,7 +292,7 @@ export const callsForMe = defineUseCase({
   what: "see what calls one",
   of: "self",
   schema: object(),
-  run: async ({ tx, person, now }) =>
+  run: async ({ tx, person }) =>
     ok(
       (
         await rows<{
@@ -308,7 +308,7 @@ export const callsForMe = defineUseCase({
           sql`select d.id, d.kind, p.name as by, r.at, r.text, d.title, c.code as company from remark r
             join document d on d.id = r.document_id join company c on c.id = d.company_id
             join person p on p.id = r.person_id
-              where ${person.id} = any(r.mentions) and r.at > ${now.toISOString()}::timestamptz - interval '21 days'
+              where ${person.id} = any(r.mentions) and r.at > now() - interval '21 days'
                 order by r.id desc limit 5`,
         )
       ).map((r) => ({ ...r, id: Number(r.id) })),
