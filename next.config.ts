@@ -2,6 +2,8 @@ import type { NextConfig } from "next";
 
 const config: NextConfig = {
   poweredByHeader: false,
+  // Types are checked by the build, unless that was done a moment ago.
+  typescript: { ignoreBuildErrors: process.env.TYPES_CHECKED === "1" },
   // Native or self-contained packages that a bundler must leave alone.
   serverExternalPackages: [
     "@electric-sql/pglite",

@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { LETTER_KINDS, LETTER_LANGUAGES } from "@/core/letters";
+import { LETTER_KINDS } from "@/core/letters";
 import { callerOf, codes, must } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { getLetterLayout, sampleLetter, saveLetterLayout } from "./index";
@@ -9,7 +9,7 @@ const w = world();
 const LOGO =
   "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==";
 
-test("a company's letters are set up once by whoever may, kept, and come out in every kind and language", async () => {
+test("a company's letters are set up once by whoever may, kept, and come out in each kind, in one language and another", async () => {
   const admin = await callerOf(w.database, "admin");
   const layout = must(await getLetterLayout(admin, { company: "ALP" }));
   expect(layout).toMatchObject({ company: "ALP", logo: "", windowRight: false });
@@ -31,10 +31,9 @@ test("a company's letters are set up once by whoever may, kept, and come out in 
   expect(must(await getLetterLayout(admin, { company: "ALP" }))).toEqual(wanted);
   // Another company has its own.
   expect(must(await getLetterLayout(admin, { company: "BET" })).logo).toBe("");
-  for (const company of ["ALP", "BET"])
-    for (const kind of LETTER_KINDS)
-      for (const language of LETTER_LANGUAGES) {
-        const { file } = must(await sampleLetter(admin, { company, kind, language }));
-        expect(Buffer.from(file).subarray(0, 5).toString()).toBe("%PDF-");
-      }
+  for (const kind of LETTER_KINDS)
+    for (const language of ["en", "de"] as const) {
+      const { file } = must(await sampleLetter(admin, { company: "ALP", kind, language }));
+      expect(Buffer.from(file).subarray(0, 5).toString()).toBe("%PDF-");
+    }
 });

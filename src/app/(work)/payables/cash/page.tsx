@@ -91,7 +91,12 @@ export default async function CashPage({ searchParams }: { searchParams: SearchP
           }))}
         />
       </div>
-      <div className="panel min-h-0 flex-1 overflow-auto">
+      <div
+        className="panel min-h-0 flex-1 overflow-auto"
+        tabIndex={0}
+        role="region"
+        aria-label="Cash needed by week"
+      >
         <table className="sheet">
           <thead>
             <tr>
