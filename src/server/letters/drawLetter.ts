@@ -129,10 +129,8 @@ function columnsOf(letter: Letter, width: number) {
 function drawTable(document: Document, pen: Pen, letter: Letter, width: number, y: number): number {
   const columns = columnsOf(letter, width);
   const put = (text: string, c: (typeof columns)[number], at: number, strong = false) => {
-    const room = c.width - PAD;
     const x = c.right ? c.x + c.width - pen.widthOf(text, strong, SIZE) : c.x;
     pen.write(text, Math.max(c.x, x), at, { size: SIZE, strong });
-    return room;
   };
   const heading = () => {
     for (const c of columns) put(c.name, c, y, true);

@@ -4,6 +4,7 @@ import { letterLayoutSchema, noLayout, type LetterLayout } from "@/core/letters"
 import { fail, ok, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
 import { rows, type Db } from "../db";
+import { isDrawable } from "./picture";
 
 /** How the letters of a company look: as it was set up, or as it is where nothing was. */
 export async function readLayout(tx: Db, company: { id: number; code: string }) {
@@ -43,6 +44,12 @@ export const saveLetterLayout = defineUseCase({
     const company = masters.companyByCode.get(input.company);
     if (!company)
       return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    if (input.logo !== "" && !(await isDrawable(input.logo)))
+      return fail({
+        code: "INVALID",
+        what: "The logo is damaged and can't be drawn",
+        field: "logo",
+      });
     const before = await readLayout(tx, company);
     const { company: code, ...layout } = input;
     await tx.execute(

@@ -27,6 +27,9 @@ test("a company's letters are set up once by whoever may, kept, and come out in 
   expect(
     codes(await saveLetterLayout(admin, { ...wanted, logo: "PHN2Zz4=", email: "nobody" })),
   ).toEqual(["INVALID", "INVALID"]);
+  // One that begins well and is broken further on would end more than its letter.
+  for (const broken of [`${LOGO.slice(0, 60)}AAAA${LOGO.slice(64)}`, LOGO.slice(0, 48), "/9j/AAAA"])
+    expect(codes(await saveLetterLayout(admin, { ...wanted, logo: broken }))).toEqual(["INVALID"]);
   must(await saveLetterLayout(admin, wanted));
   expect(must(await getLetterLayout(admin, { company: "ALP" }))).toEqual(wanted);
   // Another company has its own.
