@@ -8,7 +8,7 @@ import { Bars } from "@/ui/charts/Bars";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { Status } from "@/ui/Status";
-import { shownAmount, shownDate, shownDay, shownSentence } from "@/ui/writing";
+import { shownAmount, shownDay, shownSentence } from "@/ui/writing";
 
 export function TodayDesk({
   desk,
