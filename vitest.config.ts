@@ -33,6 +33,8 @@ export default defineConfig({
           // All files of a worker share what they import: reading it anew takes longer than they do.
           isolate: false,
           include: ["src/server/**/*.test.ts", "src/demo/**/*.test.ts", "src/app/**/*.test.ts"],
+          // Reading files asks no database: once is enough.
+          exclude: process.env.TEST_DATABASE === "server" ? ["src/server/files/**"] : [],
           globalSetup: ["tests/databases.ts"],
           setupFiles: ["tests/watchRows.ts"],
           testTimeout: 60_000,

@@ -9,16 +9,39 @@ const quoted = (s: string) => (s.includes("'") ? `"${s}"` : `'${s}'`);
 const ARRIVING = "ancestor-or-self::div[@hidden][starts-with(@id, 'S:')]";
 
 /**
+ * An element that is clicked as people click: when it can be, not while it is being put in its
+ * place or something lies over it.
+ */
+function patient(element: WebElement): WebElement {
+  const click = element.click.bind(element);
+  element.click = async () => {
+    for (const end = Date.now() + WAIT; ;)
+      try {
+        return await click();
+      } catch (fault) {
+        const isEarly =
+          fault instanceof error.ElementNotInteractableError ||
+          fault instanceof error.ElementClickInterceptedError;
+        if (!isEarly || Date.now() > end) throw fault;
+        await new Promise((r) => setTimeout(r, 100));
+      }
+  };
+  return element;
+}
+
+/**
  * What tests do in a browser, in words: waits for what it looks for, and works through the keyboard
  * where keys are pressed.
  */
 export function drive(browser: WebDriver, base: string) {
-  const see = (xpath: string): Promise<WebElement> =>
-    browser.wait(
-      until.elementLocated(By.xpath(`(${xpath})[not(${ARRIVING})]`)),
-      WAIT,
-      xpath,
-    ) as unknown as Promise<WebElement>;
+  const see = async (xpath: string): Promise<WebElement> =>
+    patient(
+      await browser.wait(
+        until.elementLocated(By.xpath(`(${xpath})[not(${ARRIVING})]`)),
+        WAIT,
+        xpath,
+      ),
+    );
   return {
     see,
     /**

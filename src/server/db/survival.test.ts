@@ -92,7 +92,7 @@ describe.runIf(embedded)("a data folder", () => {
     async () => {
       const folder = await folderWithWorld("killed");
       const acknowledged: string[] = [];
-      for (let round = 0; round < 4; round++) {
+      for (let round = 0; round < 3; round++) {
         const child = poster(folder);
         let text = "";
         let seen = () => {};
@@ -115,7 +115,7 @@ describe.runIf(embedded)("a data folder", () => {
         expect(await lostOf(folder, acknowledged)).toEqual([]);
       }
       expect(new Set(acknowledged).size).toBe(acknowledged.length);
-      expect(acknowledged.length).toBeGreaterThan(20);
+      expect(acknowledged.length).toBeGreaterThan(15);
     },
   );
 
@@ -123,7 +123,7 @@ describe.runIf(embedded)("a data folder", () => {
     "survives the loss of power: what was flushed is enough for every acknowledged journal, whatever else reached the disk",
     { timeout: 300_000 },
     async () => {
-      const failures = await powerFailures("power", [25, 90, 200, 60, 260, 130]);
+      const failures = await powerFailures("power", [25, 90, 200, 130]);
       for (const { folder, acknowledged } of failures)
         expect(await lostOf(folder, acknowledged)).toEqual([]);
       expect(failures.at(-1)!.acknowledged.length).toBeGreaterThan(20);

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { beforeAll, describe, expect, test } from "vitest";
+import { beforeAll, describe, expect, inject, test } from "vitest";
 import { encodeTrace, type FigureRef } from "@/core/trace";
 import { minor } from "@/core/shared";
 import { callerOf, journal, must, runAs } from "../../../tests/world";
@@ -126,7 +126,9 @@ describe("trace", () => {
     }
     expect(reached).toBeGreaterThan(30);
     const balance = must(await trialBalance(root, place));
-    for (const row of balance.rows)
+    // The embedded database takes its time, and knows no other figures than the server.
+    const some = balance.rows.filter((_, i) => inject("server") || i % 4 === 0);
+    for (const row of some)
       for (const measure of ["opening", "debit", "credit", "closing"] as const) {
         const opened = must(
           await trace(root, {

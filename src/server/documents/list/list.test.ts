@@ -1,4 +1,4 @@
-import { beforeAll, describe, expect, test } from "vitest";
+import { beforeAll, describe, expect, inject, test } from "vitest";
 import type { ListPage } from "@/core/lists";
 import { dateText } from "@/core/shared";
 import { callerOf, codes, must, written } from "../../../../tests/world";
@@ -64,7 +64,7 @@ describe.each(Object.entries(LISTS))("the list of %s", (_name, list) => {
     expect(all.rows.length).toBe(all.count);
     expect(all.count).toBeGreaterThan(0);
     for (const sort of ["", ...columns.flatMap((c) => [c, `-${c}`])])
-      for (const limit of [1, 3]) {
+      for (const limit of inject("server") ? [1, 3] : [2]) {
         const sorted = (await whole(list, { sort })).rows.map((r) => r.id);
         expect([...sorted].sort((a, b) => a - b)).toEqual(
           all.rows.map((r) => r.id).sort((a, b) => a - b),

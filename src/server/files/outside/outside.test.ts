@@ -104,7 +104,9 @@ const timeOf = async (kind: ReaderKind, bytes: Uint8Array): Promise<number> => {
 };
 
 describe("files that are made to hurt", () => {
-  test.each(EVIL)("%s: time grows with the size and no faster", async (_name, kind, make) => {
+  // What takes more than it should on a machine that others use too is measured again.
+  const again = { retry: 3 };
+  test.each(EVIL)("%s: time grows with the size and no faster", again, async (_, kind, make) => {
     await timeOf(kind, make(100));
     const small = await timeOf(kind, make(2_000));
     const large = await timeOf(kind, make(16_000));

@@ -1,0 +1,106 @@
+import type { Candidate } from "./types";
+
+/** A line with what could explain it, the best first. */
+export interface Claims {
+  line: number;
+  candidates: readonly Candidate[];
+}
+
+/** Lines that want the same items, up to which all ways are tried. */
+const MOST_TRIED = 12;
+const MOST_STEPS = 20_000;
+
+/**
+ * Gives each line at most one of its candidates so that no item is taken twice and all scores
+ * together are as high as they can be: not the first line first. Lines that want nothing of each
+ * other are looked at apart; where very many want the same, the highest score goes first.
+ * Returns the place of the candidate by line.
+ */
+export function assign(claims: readonly Claims[]): Map<number, number> {
+  const given = new Map<number, number>();
+  for (const group of groupsOf(claims)) {
+    const chosen = group.length <= MOST_TRIED ? best(group) : greedy(group);
+    group.forEach((c, i) => {
+      if (chosen[i]! >= 0) given.set(c.line, chosen[i]!);
+    });
+  }
+  return given;
+}
+
+/** Lines that are bound together by items that more than one of them wants. */
+function groupsOf(claims: readonly Claims[]): Claims[][] {
+  const parent = claims.map((_, i) => i);
+  const root = (i: number): number => {
+    while (parent[i] !== i) i = parent[i] = parent[parent[i]!]!;
+    return i;
+  };
+  const wanted = new Map<number, number>();
+  claims.forEach((c, i) => {
+    for (const candidate of c.candidates)
+      for (const t of candidate.takes) {
+        const other = wanted.get(t.item);
+        if (other === undefined) wanted.set(t.item, i);
+        else parent[root(i)] = root(other);
+      }
+  });
+  const groups = new Map<number, Claims[]>();
+  claims.forEach((c, i) => {
+    const at = groups.get(root(i));
+    if (at) at.push(c);
+    else groups.set(root(i), [c]);
+  });
+  return [...groups.values()];
+}
+
+const free = (c: Candidate, taken: ReadonlySet<number>): boolean =>
+  c.takes.every((t) => !taken.has(t.item));
+
+function greedy(group: readonly Claims[]): number[] {
+  const chosen = group.map(() => -1);
+  const taken = new Set<number>();
+  const all = group
+    .flatMap((c, i) => c.candidates.map((candidate, place) => ({ i, place, candidate })))
+    .sort((a, b) => b.candidate.score - a.candidate.score || a.i - b.i);
+  for (const { i, place, candidate } of all) {
+    if (chosen[i] !== -1 || candidate.score <= 0 || !free(candidate, taken)) continue;
+    chosen[i] = place;
+    for (const t of candidate.takes) taken.add(t.item);
+  }
+  return chosen;
+}
+
+function best(group: readonly Claims[]): number[] {
+  let chosen = greedy(group);
+  if (group.length === 1) return chosen;
+  const scoreOf = (of: readonly number[]) =>
+    of.reduce((t, place, i) => t + (place < 0 ? 0 : group[i]!.candidates[place]!.score), 0);
+  let most = scoreOf(chosen);
+  // What those behind a place could bring at best.
+  const behind = new Array<number>(group.length + 1).fill(0);
+  for (let i = group.length - 1; i >= 0; i--)
+    behind[i] = behind[i + 1]! + Math.max(0, group[i]!.candidates[0]?.score ?? 0);
+  const now: number[] = [];
+  const taken = new Set<number>();
+  let steps = 0;
+  const search = (i: number, score: number): void => {
+    if (++steps > MOST_STEPS || score + behind[i]! <= most) return;
+    if (i === group.length) {
+      most = score;
+      chosen = [...now];
+      return;
+    }
+    group[i]!.candidates.forEach((c, place) => {
+      if (c.score <= 0 || !free(c, taken)) return;
+      for (const t of c.takes) taken.add(t.item);
+      now.push(place);
+      search(i + 1, score + c.score);
+      now.pop();
+      for (const t of c.takes) taken.delete(t.item);
+    });
+    now.push(-1);
+    search(i + 1, score);
+    now.pop();
+  };
+  search(0, 0);
+  return chosen;
+}

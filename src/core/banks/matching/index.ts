@@ -1,0 +1,3 @@
+export * from "./types";
+export { matchLines } from "./matchLines";
+export { nameDiffers, plainName } from "./names";

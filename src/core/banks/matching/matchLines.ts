@@ -1,0 +1,91 @@
+import { assign } from "./assign";
+import { candidatesOf } from "./candidates";
+import { itemIndex } from "./itemIndex";
+import { knownPartners } from "./knownPartners";
+import {
+  MOST_CANDIDATES,
+  type Candidate,
+  type LineMatch,
+  type MatchFacts,
+  type Verdict,
+} from "./types";
+
+/** By how much another explanation has to fall behind one that is certain. */
+const APART = 20;
+/** What an explanation needs to be shown at all. */
+const LEAST = 15;
+
+/**
+ * Explains the lines of bank statements: for each, what it may be, the best first with the reasons,
+ * and whether that is certain. Certain is what is sure by itself, has no rival among the line's own
+ * candidates, and takes nothing that another line could want as well. No item is taken twice.
+ * Lines and items of the same currency and direction meet; amounts are compared to the minor unit.
+ */
+export function matchLines(facts: MatchFacts): LineMatch[] {
+  const known = {
+    index: itemIndex(facts.items),
+    partners: knownPartners(facts.partners),
+    kinds: facts.kinds,
+  };
+  const own = new Set(facts.ownAccounts);
+  const claims = facts.lines.map((l) => ({
+    line: l.id,
+    candidates: candidatesOf(l, known)
+      .filter((c) => c.score >= LEAST)
+      .slice(0, MOST_CANDIDATES),
+    /** Money between accounts of our own is nobody's payment. */
+    own: own.has(l.party.account),
+  }));
+  const given = assign(claims);
+  const wanted = wantedBy(claims);
+  return claims.map(({ line, candidates, own: isOwn }) => {
+    const place = given.get(line) ?? -1;
+    const first = candidates[place];
+    const ordered = first ? [first, ...candidates.filter((c) => c !== first)] : candidates;
+    const but = ordered.length === 0 ? "" : doubt(line, ordered, first, isOwn, wanted);
+    const verdict: Verdict =
+      ordered.length === 0 ? "unexplained" : but === "" ? "certain" : "to decide";
+    return { line, verdict, candidates: ordered, but };
+  });
+}
+
+/** Lines that want an item, with their score for it. */
+type Wanted = Map<number, { line: number; score: number }[]>;
+
+function wantedBy(claims: readonly { line: number; candidates: readonly Candidate[] }[]): Wanted {
+  const wanted: Wanted = new Map();
+  for (const { line, candidates } of claims)
+    for (const c of candidates)
+      for (const t of c.takes) {
+        const at = wanted.get(t.item);
+        if (at) at.push({ line, score: c.score });
+        else wanted.set(t.item, [{ line, score: c.score }]);
+      }
+  return wanted;
+}
+
+/** Why the first candidate is not certain; "" where it is. */
+function doubt(
+  line: number,
+  ordered: readonly Candidate[],
+  first: Candidate | undefined,
+  isOwn: boolean,
+  wanted: Wanted,
+): string {
+  if (!first) return "Another line fits its items better";
+  if (isOwn && first.takes.length > 0) return "It is between accounts of our own";
+  if (
+    first.takes.some((t) =>
+      wanted.get(t.item)!.some((w) => w.line !== line && w.score > first.score - APART),
+    )
+  )
+    return "Another line could be for the same";
+  if (!first.sure)
+    return first.rest === 0n ? "What speaks for it is not enough" : "The amount differs";
+  const rival = ordered[1];
+  if (rival && rival.score > first.score - APART)
+    return rival.takes.length > 0 && first.takes.length > 0
+      ? "Something else fits nearly as well"
+      : "It could also be of another kind";
+  return "";
+}

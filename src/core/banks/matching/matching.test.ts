@@ -1,0 +1,229 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { bankLines, judged } from "../../../../tests/bankLines";
+import { minor } from "../../shared";
+import { NO_KEYS } from "../statements";
+import { assign } from "./assign";
+import { matchLines } from "./matchLines";
+import { editDistance, nameDiffers, plainName } from "./names";
+import type { Candidate, MatchFacts, MatchItem, MatchLine } from "./types";
+
+const item = (id: number, left: bigint, more: Partial<MatchItem> = {}): MatchItem => ({
+  id,
+  partner: "C-1",
+  numbers: [`HSF-26-R${String(397 + id).padStart(5, "0")}`],
+  endToEnd: "",
+  cheque: "",
+  left: minor(left),
+  currency: "EUR",
+  date: "2026-10-01",
+  due: "2026-10-31",
+  discounts: [],
+  underWay: false,
+  ...more,
+});
+const line = (id: number, amount: bigint, more: Partial<MatchLine> = {}): MatchLine => ({
+  id,
+  amount: minor(amount),
+  currency: "EUR",
+  booked: "2026-11-04",
+  party: { name: "Sable Tours", account: "", bic: "" },
+  keys: NO_KEYS,
+  text: "",
+  code: "PMNT-RCDT-ESCT",
+  returnReason: "",
+  ...more,
+});
+const facts = (
+  lines: MatchLine[],
+  items: MatchItem[],
+  more: Partial<MatchFacts> = {},
+): MatchFacts => ({
+  lines,
+  items,
+  partners: [
+    { code: "C-1", name: "Sable Tours GmbH", accounts: ["DE1"] },
+    { code: "C-2", name: "Fennick Freight", accounts: ["DE2"] },
+  ],
+  kinds: [],
+  ownAccounts: [],
+  ...more,
+});
+const says = (c: Candidate | undefined) => c?.reasons.map((r) => r.says).join("; ");
+
+describe("what is certain", () => {
+  test.each([
+    ["HSF-26-R00398", 100n],
+    ["hsf 26 r 398", 100n],
+    ["Rechn. R00398, danke", 100n],
+    ["HSF26R00398", 100n],
+  ])("“%s” names the item, and the amount is what is left", (text, amount) => {
+    const [m] = matchLines(facts([line(1, amount, { text })], [item(1, 100n), item(2, 100n)]));
+    expect([m!.verdict, m!.candidates[0]!.takes]).toEqual([
+      "certain",
+      [{ item: 1, amount: 100n, discount: 0n }],
+    ]);
+  });
+
+  test("an amount that two items have is not, with nothing but the account", () => {
+    const party = { name: "", account: "DE1", bic: "" };
+    const [two] = matchLines(facts([line(1, 100n, { party })], [item(1, 100n), item(2, 100n)]));
+    expect([two!.verdict, two!.candidates.length]).toEqual(["to decide", 2]);
+    const [one] = matchLines(facts([line(1, 100n, { party })], [item(1, 100n), item(2, 90n)]));
+    expect(one!.verdict).toBe("certain");
+  });
+
+  test("an account that is somebody else's is a doubt, however well the number fits", () => {
+    const party = { name: "Sable Tours", account: "DE2", bic: "" };
+    const [m] = matchLines(
+      facts([line(1, 100n, { party, text: "HSF-26-R00398" })], [item(1, 100n)]),
+    );
+    expect(m!.verdict).toBe("to decide");
+    expect(says(m!.candidates[0])).toContain("the account is known as Fennick Freight's");
+  });
+
+  test("a line that comes twice takes its item once, and neither is certain", () => {
+    const twice = [1, 2].map((id) => line(id, 100n, { text: "HSF-26-R00398" }));
+    const found = matchLines(facts(twice, [item(1, 100n)]));
+    expect(found.map((m) => [m.verdict, m.but])).toEqual([
+      ["to decide", "Another line could be for the same"],
+      ["to decide", "Another line fits its items better"],
+    ]);
+  });
+
+  test("two invoices, the second in part; less an agreed discount; less a charge", () => {
+    const items = [item(1, 1_230_000n), item(5, 984_000n)];
+    const [part] = matchLines(
+      facts([line(1, 1_845_000n, { text: "rechn. R00398 + 402 teilzahlung" })], items),
+    );
+    expect([part!.verdict, part!.candidates[0]!.takes]).toEqual([
+      "to decide",
+      [
+        { item: 1, amount: 1_230_000n, discount: 0n },
+        { item: 5, amount: 615_000n, discount: 0n },
+      ],
+    ]);
+    const discounts = [{ until: "2026-11-10", amount: minor(200n) }];
+    const text = "HSF-26-R00398";
+    const less = (amount: bigint, booked: string) =>
+      matchLines(facts([line(1, amount, { text, booked })], [item(1, 10_000n, { discounts })]))[0]!;
+    expect(less(9_800n, "2026-11-10")).toMatchObject({
+      verdict: "certain",
+      candidates: [{ takes: [{ item: 1, amount: 10_000n, discount: 200n }] }],
+    });
+    expect(less(9_800n, "2026-11-11")).toMatchObject({ verdict: "to decide" });
+    expect(less(9_990n, "2026-11-10").candidates[0]).toMatchObject({ rest: -10n });
+  });
+
+  test("what the bank's code means, where it has a coding; a word alone is not enough", () => {
+    const kinds = [
+      {
+        code: "CHARGE",
+        name: "Bank charges",
+        side: "out",
+        codes: ["PMNT-MDOP"],
+        words: ["FEE"],
+        coded: true,
+      },
+    ] as const;
+    const found = matchLines(
+      facts(
+        [
+          line(1, -500n, { code: "PMNT-MDOP-CHRG" }),
+          line(2, -500n, { text: "Fee", party: { name: "", account: "", bic: "" } }),
+          line(3, 500n, { code: "PMNT-MDOP-CHRG" }),
+        ],
+        [],
+        { kinds },
+      ),
+    );
+    expect(found.map((m) => m.verdict)).toEqual(["certain", "to decide", "unexplained"]);
+  });
+});
+
+describe("all lines together", () => {
+  const candidate = (score: number, ...items: number[]): Candidate => ({
+    takes: items.map((i) => ({ item: i, amount: minor(1n), discount: minor(0n) })),
+    partner: "",
+    kind: "",
+    rest: minor(0n),
+    score,
+    reasons: [],
+    sure: true,
+  });
+
+  test("not first come, first served: the second line's only item is left to it", () => {
+    const given = assign([
+      { line: 1, candidates: [candidate(90, 1), candidate(80, 2)] },
+      { line: 2, candidates: [candidate(85, 1)] },
+    ]);
+    expect([...given]).toEqual([
+      [1, 1],
+      [2, 0],
+    ]);
+  });
+
+  test("no item is taken twice, and no other way would be better", () => {
+    const claims = fc.array(
+      fc.array(
+        fc.tuple(
+          fc.integer({ min: 1, max: 100 }),
+          fc.uniqueArray(fc.integer({ min: 1, max: 6 }), { minLength: 1, maxLength: 2 }),
+        ),
+        { maxLength: 3 },
+      ),
+      { maxLength: 5 },
+    );
+    fc.assert(
+      fc.property(claims, (of) => {
+        const lines = of.map((cs, i) => ({
+          line: i,
+          candidates: cs
+            .map(([score, items]) => candidate(score, ...items))
+            .sort((a, b) => b.score - a.score),
+        }));
+        const given = assign(lines);
+        const taken = [...given].flatMap(([l, c]) =>
+          lines[l]!.candidates[c]!.takes.map((t) => t.item),
+        );
+        expect(new Set(taken).size).toBe(taken.length);
+        const score = [...given].reduce((t, [l, c]) => t + lines[l]!.candidates[c]!.score, 0);
+        // Every way there is, written out.
+        const most = (i: number, used: Set<number>): number =>
+          i === lines.length
+            ? 0
+            : Math.max(
+                most(i + 1, used),
+                ...lines[i]!.candidates.filter((c) => c.takes.every((t) => !used.has(t.item))).map(
+                  (c) => c.score + most(i + 1, new Set([...used, ...c.takes.map((t) => t.item)])),
+                ),
+              );
+        expect(score).toBe(most(0, new Set()));
+      }),
+    );
+  });
+
+  test("of generated lines whose truth is known, none is certain and wrong", () => {
+    for (const seed of [1, 2, 3]) {
+      const generated = bankLines({ lines: 800, items: 4_000 }, seed);
+      const found = matchLines(generated);
+      const { wrong, clear, clearFound, named, first } = judged(generated.truth, found);
+      expect(wrong).toEqual([]);
+      expect(clearFound / clear).toBeGreaterThan(0.9);
+      expect(first / named).toBeGreaterThan(0.95);
+    }
+  });
+});
+
+describe("names", () => {
+  test("letters put in, left out, changed and swapped are one each", () => {
+    expect(editDistance("PELLING", "PELING", 3)).toBe(1);
+    expect(editDistance("SABLE", "SABEL", 3)).toBe(1);
+    expect(editDistance("TARN", "CORROW", 2)).toBe(3);
+  });
+  test("marks, the company's form and the word order of courtesy do not count", () => {
+    expect(plainName("Fräulein Möwe & Co. GmbH")).toBe("FRAULEIN MOWE");
+    expect(nameDiffers(plainName("Corrow Shipyard Ltd"), plainName("CORROW SHIPYRAD"))).toBe(1);
+    expect(nameDiffers("TARN", "TORN")).toBe(null);
+  });
+});

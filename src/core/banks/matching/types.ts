@@ -1,0 +1,110 @@
+import type { CalendarDate, Minor } from "../../shared";
+import type { StatementKeys, StatementParty } from "../statements";
+
+/** A line of a bank's statement, as far as it can be matched. */
+export interface MatchLine {
+  id: number;
+  /** Minor units of the account's currency: positive is money in. */
+  amount: Minor;
+  currency: string;
+  booked: CalendarDate;
+  party: StatementParty;
+  keys: StatementKeys;
+  text: string;
+  code: string;
+  returnReason: string;
+}
+
+/** What a line can be the payment of: an open item of a partner, or money of ours under way. */
+export interface MatchItem {
+  id: number;
+  partner: string;
+  /** The numbers that it is known by: of the document, of the partner's paper, of the order. */
+  numbers: readonly string[];
+  /** Ids by which a bank names it: our end-to-end id, the number of the cheque. */
+  endToEnd: string;
+  cheque: string;
+  /** What is left of it, signed: a debit is positive. A line meets items of its own sign. */
+  left: Minor;
+  currency: string;
+  date: CalendarDate;
+  due: CalendarDate;
+  /** What may be deducted, within what is left and of the same sign, by the last day for it. */
+  discounts: readonly { until: CalendarDate; amount: Minor }[];
+  /** Whether it is money of ours that has left or is expected: the bank's line clears it. */
+  underWay: boolean;
+}
+
+export interface MatchPartner {
+  code: string;
+  name: string;
+  /** Accounts that are known to be theirs: confirmed, or remembered from earlier decisions. */
+  accounts: readonly string[];
+}
+
+/** A kind of movement that has a coding of its own: charges, interest, … */
+export interface CodedKind {
+  code: string;
+  name: string;
+  side: "in" | "out" | "both";
+  /** The bank's codes that mean it: PMNT-CCRD, NCHG, …; each as the beginning of a line's code. */
+  codes: readonly string[];
+  /** Words of the text that mean it, in capitals. */
+  words: readonly string[];
+  /** Whether it can be posted without anybody looking: it has an account to go to. */
+  coded: boolean;
+}
+
+/** What speaks for a candidate, or against it (weight below nil). */
+export interface MatchReason {
+  what:
+    | "end-to-end id"
+    | "cheque number"
+    | "creditor reference"
+    | "numbers"
+    | "account"
+    | "name"
+    | "amount"
+    | "day"
+    | "kind";
+  weight: number;
+  says: string;
+}
+
+/** One explanation of a line. */
+export interface Candidate {
+  /** What it takes of items, each signed like the item; the discount is within what is taken. */
+  takes: readonly { item: number; amount: Minor; discount: Minor }[];
+  /** Whose items they are; "" where none, or several. */
+  partner: string;
+  /** The kind of movement by whose coding it is posted, where no items are taken. */
+  kind: string;
+  /** What of the line is not explained by what it takes, signed like the line. */
+  rest: Minor;
+  score: number;
+  reasons: readonly MatchReason[];
+  /** Whether it meets every rule by itself, whatever other lines there are. */
+  sure: boolean;
+}
+
+export const VERDICTS = ["certain", "to decide", "unexplained"] as const;
+export type Verdict = (typeof VERDICTS)[number];
+
+export interface LineMatch {
+  line: number;
+  verdict: Verdict;
+  /** The best first; at most `MOST_CANDIDATES`. */
+  candidates: readonly Candidate[];
+  /** Why it is not certain, where it has candidates. */
+  but: string;
+}
+export const MOST_CANDIDATES = 6;
+
+export interface MatchFacts {
+  lines: readonly MatchLine[];
+  items: readonly MatchItem[];
+  partners: readonly MatchPartner[];
+  kinds: readonly CodedKind[];
+  /** Accounts of our own, as the bank writes them. */
+  ownAccounts: readonly string[];
+}

@@ -1,0 +1,2 @@
+export * from "./statement";
+export { checkStatement } from "./checkStatement";

@@ -1,0 +1,279 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { addDays, minor } from "../../shared";
+import { readCamt053 } from "./camt053";
+import { checkStatement } from "./checkStatement";
+import { readMt940 } from "./mt940";
+import { NO_KEYS, NO_PARTY, type BankStatement, type StatementLine } from "./statement";
+import { writeCamt053 } from "./writeCamt053";
+import { writeMt940 } from "./writeMt940";
+
+const IBAN = "DE44500105175407324931";
+const word = (max: number) =>
+  fc
+    .stringMatching(new RegExp(`^[A-Z][A-Za-z0-9 ]{0,${max}}$`))
+    .map((s) => s.trim().replace(/ +/g, " "));
+const amount = fc
+  .bigInt({ min: 1n, max: 10n ** 13n })
+  .chain((n) => fc.boolean().map((out) => minor(out ? -n : n)));
+
+const line: fc.Arbitrary<StatementLine> = fc
+  .record({
+    day: fc.integer({ min: 0, max: 5 }),
+    valued: fc.integer({ min: -3, max: 3 }),
+    amount,
+    takesBack: fc.boolean(),
+    name: word(30),
+    reference: fc.stringMatching(/^[A-Z]{3}-\d{2}-Z\d{5}$/),
+    text: word(60),
+  })
+  .map((l) => ({
+    booked: addDays("2026-12-29", l.day),
+    valued: addDays("2026-12-29", l.day + l.valued),
+    amount: l.amount,
+    takesBack: l.takesBack,
+    code: "NTRF",
+    party: { name: l.name, account: IBAN, bic: "OSTRDEFF" },
+    keys: { ...NO_KEYS, endToEnd: l.reference, bank: "B12345" },
+    text: l.text,
+    returnReason: "",
+    details: [],
+    from: 0,
+    to: 0,
+  }));
+
+const statement: fc.Arbitrary<BankStatement> = fc
+  .record({
+    currency: fc.constantFrom("EUR", "JPY", "KWD"),
+    opening: amount,
+    number: fc.integer({ min: 1, max: 99_999 }),
+    lines: fc.array(line, { maxLength: 8 }),
+  })
+  .map(({ currency, opening, number, lines }) => ({
+    account: IBAN,
+    currency,
+    number: String(number),
+    message: "M20261231",
+    opening: { amount: opening, date: "2026-12-28" },
+    closing: {
+      amount: minor(lines.reduce((t, l) => t + l.amount, opening as bigint)),
+      date: "2027-01-03",
+    },
+    lines,
+    from: 0,
+  }));
+
+/** A statement without its places in a file. */
+const said = (s: BankStatement) => ({
+  ...s,
+  from: 0,
+  lines: s.lines.map((l) => ({ ...l, from: 0, to: 0 })),
+});
+const readOf = (read: ReturnType<typeof readMt940>) => {
+  if ("faults" in read) throw new Error(JSON.stringify(read.faults));
+  return read.statements.map(said);
+};
+
+describe("statements as banks write them", () => {
+  test("camt.053: what is written is what is read, across a year's end, with no, two and three decimals", () => {
+    fc.assert(
+      fc.property(fc.array(statement, { minLength: 1, maxLength: 3 }), (of) => {
+        const xml = writeCamt053("M20261231", "2027-01-03T05:00:00Z", of);
+        expect(readOf(readCamt053(xml))).toEqual(of.map(said));
+      }),
+    );
+  });
+
+  test("MT940: the same, whatever ends its lines", () => {
+    fc.assert(
+      fc.property(
+        fc.array(statement, { minLength: 1, maxLength: 3 }),
+        fc.constantFrom("\r\n", "\n", "\r"),
+        (of, end) => {
+          const text = writeMt940("M20261231", of).replaceAll("\r\n", end);
+          const numbered = readOf(readMt940(text));
+          expect(numbered).toEqual(of.map(said));
+        },
+      ),
+    );
+  });
+
+  test("what is changed in a file is refused, or still adds up", () => {
+    const noise = fc.array(
+      fc.record({
+        at: fc.double({ min: 0, max: 1, noNaN: true }),
+        cut: fc.integer({ min: 0, max: 40 }),
+        put: fc.oneof(
+          fc.string({ maxLength: 6 }),
+          fc.constantFrom("0", ",", "<", "C", "&lol;", ":61:"),
+        ),
+      }),
+      { minLength: 1, maxLength: 4 },
+    );
+    for (const [write, read] of [
+      [(of: BankStatement[]) => writeCamt053("M1", "2027-01-03T05:00:00Z", of), readCamt053],
+      [(of: BankStatement[]) => writeMt940("M1", of), readMt940],
+    ] as const)
+      fc.assert(
+        fc.property(statement, noise, (s, changes) => {
+          let file = write([s]);
+          for (const { at, cut, put } of changes) {
+            const place = Math.floor(at * file.length);
+            file = file.slice(0, place) + put + file.slice(place + cut);
+          }
+          const result = read(file);
+          if ("faults" in result) {
+            expect(result.faults.length).toBeGreaterThan(0);
+            for (const f of result.faults) expect(f.what.length).toBeGreaterThan(3);
+          } else for (const found of result.statements) expect(checkStatement(found)).toEqual([]);
+        }),
+        { numRuns: 400 },
+      );
+  });
+});
+
+describe("MT940, as different banks write it", () => {
+  const page = (opening: string, closing: string, body: string, number = "211/1") =>
+    `:20:STMT\n:25:50010517/5407324931\n:28C:${number}\n:60${opening}\n${body}\n:62${closing}\n-\n`;
+
+  test("field 86 in subfields: account, name, references and purpose cut anywhere", () => {
+    const [s] = readOf(
+      readMt940(
+        page(
+          "F:C261102EUR1000,00",
+          "F:C261103EUR1180,00",
+          ":61:2611031103CR180,00N051NONREF//B26-77\n" +
+            ":86:166?00GUTSCHRIFT?20EREF+NOTPROVIDED?21SVWZ+Rechn. HSF-26-R003?2298 danke?30OSTRDEFF?31DE44500105175407324931?32Sabel Tou?33rs GmbH?34000",
+        ).replace("CR180", "C180"),
+      ),
+    );
+    expect(s!.lines[0]).toMatchObject({
+      amount: 18000n,
+      code: "N051/166",
+      party: { name: "Sabel Tours GmbH", account: IBAN, bic: "OSTRDEFF" },
+      text: "GUTSCHRIFT Rechn. HSF-26-R00398 danke",
+      keys: { endToEnd: "", bank: "B26-77" },
+    });
+  });
+
+  test("pages are one statement, and a missing page is said", () => {
+    const first = page("F:C261102EUR10,00", "M:C261103EUR15,00", ":61:261103C5,00NTRFA");
+    const second = page("M:C261103EUR15,00", "F:C261103EUR12,50", ":61:261103D2,50NTRFB", "211/2");
+    const [s, ...more] = readOf(readMt940(first + second));
+    expect(more).toEqual([]);
+    expect(s!.lines.map((l) => l.amount)).toEqual([500n, -250n]);
+    expect(readMt940(first)).toEqual({
+      faults: [{ line: 1, what: "Statement 211 has no last page (:62F:)" }],
+    });
+    expect(readMt940(second)).toMatchObject({ faults: [{ line: 1 }] });
+  });
+
+  test("a statement whose lines do not lead to its closing balance is refused, with the figures", () => {
+    const file = page("F:C261102EUR10,00", "F:C261103EUR15,01", ":61:261103C5,00NTRFA");
+    expect(readMt940(file)).toEqual({
+      faults: [
+        {
+          line: 1,
+          what:
+            "Statement 211: opening 10.00 EUR and lines of 5.00 EUR come to 15.00 EUR, " +
+            "but it closes with 15.01 EUR",
+        },
+      ],
+    });
+  });
+
+  test.each([
+    [":61:261131C5,00NTRFA", "There is no day 261131"],
+    [":61:261103C5,005NTRFA", "“5,005” is no amount in EUR"],
+    [":61:261103X5,00NTRFA", "“261103X5,00NTRFA” is no line of a statement"],
+    [":99:strange", "Field :99: is not known in a statement"],
+  ])("%s: %s", (body, what) => {
+    expect(readMt940(page("F:C261102EUR10,00", "F:C261103EUR15,00", body))).toEqual({
+      faults: [{ line: 5, what }],
+    });
+  });
+
+  test("what takes a credit back is a debit", () => {
+    const body = ":61:261103RC5,00NTRFA";
+    const [s] = readOf(readMt940(page("F:C261102EUR10,00", "F:C261103EUR5,00", body)));
+    expect(s!.lines[0]).toMatchObject({ amount: -500n, takesBack: true });
+  });
+});
+
+describe("camt.053, as different banks write it", () => {
+  const entry = (extra: string, amount = "5.00", side = "CRDT") =>
+    `<Ntry><Amt Ccy="EUR">${amount}</Amt><CdtDbtInd>${side}</CdtDbtInd><Sts>BOOK</Sts>
+     <BookgDt><Dt>2026-11-03</Dt></BookgDt><ValDt><DtTm>2026-11-03T10:00:00</DtTm></ValDt>${extra}</Ntry>`;
+  const file = (entries: string, closing = "15.00", version = "02", before = "") =>
+    `<?xml version="1.0"?>${before}<Document xmlns="urn:iso:std:iso:20022:tech:xsd:camt.053.001.${version}"><BkToCstmrStmt>
+     <GrpHdr><MsgId>M1</MsgId></GrpHdr><Stmt><Id>S1</Id><ElctrncSeqNb>211</ElctrncSeqNb>
+     <Acct><Id><IBAN>${IBAN}</IBAN></Id><Ccy>EUR</Ccy></Acct>
+     <Bal><Tp><CdOrPrtry><Cd>PRCD</Cd></CdOrPrtry></Tp><Amt Ccy="EUR">10.00</Amt><CdtDbtInd>CRDT</CdtDbtInd><Dt><Dt>2026-11-02</Dt></Dt></Bal>
+     <Bal><Tp><CdOrPrtry><Cd>CLBD</Cd></CdOrPrtry></Tp><Amt Ccy="EUR">${closing}</Amt><CdtDbtInd>CRDT</CdtDbtInd><Dt><Dt>2026-11-03</Dt></Dt></Bal>
+     ${entries}</Stmt></BkToCstmrStmt></Document>`;
+
+  test("version 02: parties, references, and the code of the movement", () => {
+    const [s] = readOf(
+      readCamt053(
+        file(
+          entry(`<BkTxCd><Domn><Cd>PMNT</Cd><Fmly><Cd>RCDT</Cd><SubFmlyCd>ESCT</SubFmlyCd></Fmly></Domn></BkTxCd>
+          <NtryDtls><TxDtls><Refs><EndToEndId>NOTPROVIDED</EndToEndId></Refs>
+          <RltdPties><Dbtr><Nm>Fennick Freight</Nm></Dbtr><DbtrAcct><Id><IBAN>${IBAN}</IBAN></Id></DbtrAcct></RltdPties>
+          <RmtInf><Ustrd>INV 26-R00417</Ustrd><Ustrd>LESS 2PC</Ustrd></RmtInf></TxDtls></NtryDtls>`),
+        ),
+      ),
+    );
+    expect(s).toMatchObject({ number: "211", account: IBAN, opening: { amount: 1000n } });
+    expect(s!.lines[0]).toMatchObject({
+      code: "PMNT-RCDT-ESCT",
+      party: { name: "Fennick Freight", account: IBAN },
+      keys: { endToEnd: "" },
+      text: "INV 26-R00417 LESS 2PC",
+      details: [],
+    });
+  });
+
+  test("a batch keeps its parts, and is refused where they are not the batch", () => {
+    const part = (amount: string) =>
+      `<TxDtls><Amt Ccy="EUR">${amount}</Amt><CdtDbtInd>CRDT</CdtDbtInd></TxDtls>`;
+    const batch = (...amounts: string[]) =>
+      file(entry(`<NtryDtls>${amounts.map(part).join("")}</NtryDtls>`));
+    const [s] = readOf(readCamt053(batch("2.00", "3.00")));
+    expect(s!.lines[0]!.details.map((d) => d.amount)).toEqual([200n, 300n]);
+    expect(readCamt053(batch("2.00", "3.01"))).toMatchObject({
+      faults: [{ what: "Its 2 parts come to 5.01 EUR, the line to 5.00 EUR" }],
+    });
+  });
+
+  test("what is only pending is left out", () => {
+    const pending = entry("").replace("BOOK", "PDNG");
+    expect(readOf(readCamt053(file(pending + entry(""))))[0]!.lines.length).toBe(1);
+  });
+
+  test.each([
+    [
+      "a document type",
+      file(entry(""), "15.00", "08", "<!DOCTYPE a [<!ENTITY b 'c'>]>"),
+      /document type/,
+    ],
+    ["another message", file(entry("")).replace("camt.053", "camt.052"), /camt.052.001.02/],
+    ["a version that is not known", file(entry(""), "15.00", "14"), /camt.053.001.14/],
+    ["an amount with a comma", file(entry("", "5,00")), /no amount in EUR/],
+    [
+      "another currency",
+      file(entry("").replace('Ccy="EUR"', 'Ccy="USD"')),
+      /USD on a statement in EUR/,
+    ],
+    ["a cut file", file(entry("")).slice(0, -30), /no whole XML/],
+    ["no side", file(entry("", "5.00", "")), /neither CRDT nor DBIT/],
+    ["sums that do not lead to the closing balance", file(entry(""), "15.01"), /closes with 15.01/],
+  ])("refused: %s", (_name, xml, what) => {
+    const read = readCamt053(xml);
+    expect("faults" in read && read.faults[0]!.what).toMatch(what);
+  });
+
+  test("nothing is a line of nothing: no party, no keys", () => {
+    const [s] = readOf(readCamt053(file(entry(""))));
+    expect(s!.lines[0]).toMatchObject({ party: NO_PARTY, keys: NO_KEYS, text: "" });
+  });
+});
