@@ -35,6 +35,7 @@ import { postRun, proposeRun } from "@/server/runs";
 import { buyFor, openBuying, setUpBuying, type At } from "./buying";
 import { demoLetters } from "./letters";
 import { demoBanks, demoSignature } from "./banks";
+import { addStatements } from "./statements";
 import { history } from "./history";
 import { demoCustomers, demoSuppliers, demoTerms } from "./partners";
 import { DEMO_PASSWORD, DEMO_PEOPLE } from "./people";
@@ -329,6 +330,8 @@ export async function seed(
     waitingInvoice.number,
   );
   await openBuying(worksAt, WORKING_DATE);
+  await addStatements(database, worksAt, must);
+  say("bank statements");
   must(
     await saveApprovalRule(feeder, {
       type: "payment",

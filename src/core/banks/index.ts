@@ -10,3 +10,6 @@ export * from "./forAnother";
 export * from "./transferRemarks";
 export * from "./amountInWords";
 export * from "./magneticLine";
+export * from "./lineState";
+export * from "./lineJournal";
+export * from "./movementKind";

@@ -228,6 +228,7 @@ export const ACCOUNT_PURPOSES = [
   "exchangeGain",
   "exchangeLoss",
   "discountReceived",
+  "discountAllowed",
   "priceVariance",
   "quantityVariance",
 ] as const;

@@ -6,6 +6,8 @@ export { getPayment, listPayments, type PaymentRow, type PaymentView } from "./p
 export { recallPayment, rejectPayment, reversePayment, undoPayment, UNDOING } from "./undoPayment";
 export { UNDO_PAYMENTS } from "./undoPayments";
 export { getPaymentFile, makePaymentFile, paymentsOfRun, type RunPapers } from "./paymentFiles";
+export { listMovementKinds, saveMovementKind, type MovementKind } from "./movementKinds";
+export * from "./statements";
 export { printCheques, voidCheque } from "./cheques";
 export { cancelCheque } from "./cancelCheque";
 export { chequesPdf } from "./chequesPdf";

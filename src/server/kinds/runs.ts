@@ -1,6 +1,7 @@
 import type { RunKindId } from "@/core/runs";
 import { recurringRun, reversalsRun, yearEndRun } from "../closing";
 import { paymentRunKind, recurringInvoiceRun, singlePaymentRun } from "../payables";
+import { bankLinesRun } from "../banks";
 import { accrualRun, cleanUpRun } from "../purchasing";
 import type { RunKind } from "../runs";
 
@@ -13,5 +14,6 @@ export const RUN_KINDS: Readonly<Record<RunKindId, RunKind>> = {
   "single-payment": singlePaymentRun,
   "recurring-invoice": recurringInvoiceRun,
   accrual: accrualRun,
+  "bank-lines": bankLinesRun,
   "clean-up": cleanUpRun,
 };

@@ -100,7 +100,7 @@ const TYPES: readonly TypeSeed[] = [
     code: "bank",
     name: "Bank",
     area: "banks",
-    controls: ["bank", "tax", "intercompany", "transit"],
+    controls: ["bank", "tax", "intercompany", "transit", "payables", "receivables"],
   },
   { code: "tax", name: "Tax return", area: "ledger", controls: ["tax"] },
   { code: "asset", name: "Assets", area: "assets", controls: ["asset"] },
@@ -213,7 +213,8 @@ export async function installChart(tx: Db, set: ChartSet = STARTER): Promise<voi
   await tx.execute(
     sql`insert into setting (key, value) values ('account.rounding', '"8575"'),
       ('account.exchangeGain', '"8540"'), ('account.exchangeLoss', '"8550"'),
-      ('account.discountReceived', '"8560"'), ('account.priceVariance', '"5650"'),
+      ('account.discountReceived', '"8560"'),
+      ('account.discountAllowed', '"8570"'), ('account.priceVariance', '"5650"'),
       ('account.quantityVariance', '"5640"') on conflict do nothing`,
   );
   for (const o of set.outlines)

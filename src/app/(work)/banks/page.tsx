@@ -1,8 +1,27 @@
-import { ControlAccountsPage } from "@/app/lib/ControlAccountsPage";
-import type { SearchParams } from "@/app/lib/place";
+import { describeFound } from "@/core/shared";
+import { bankPosition } from "@/server/banks";
+import { PeriodStrip } from "@/ui/frame/PeriodStrip";
+import { Page, Problems } from "@/ui/Page";
+import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
+import { pageCaller } from "@/app/lib/session";
+import { PositionView } from "./PositionView";
 
-export const metadata = { title: "Banks" };
+export const metadata = { title: "Bank reconciliation" };
 
-export default function BanksPage({ searchParams }: { searchParams: SearchParams }) {
-  return <ControlAccountsPage area="banks" title="Banks" searchParams={searchParams} />;
+/** Each bank account at the end of the period, or today: the bank, the ledger, and what lies between. */
+export default async function BanksPage({ searchParams }: { searchParams: SearchParams }) {
+  const { place, address } = await readAddress(searchParams);
+  const frame = await frameData();
+  const period = frame.companies
+    .find((c) => c.code === place.company)
+    ?.periods.find((p) => p.key === place.period);
+  const date = period && period.end < frame.today ? period.end : frame.today;
+  const result = await bankPosition(await pageCaller(), { company: place.company, date });
+  if (!result.ok)
+    return (
+      <Page strip={<PeriodStrip />} title="Bank reconciliation">
+        <Problems messages={result.problems.map(describeFound)} />
+      </Page>
+    );
+  return <PositionView rows={result.value} date={date} open={address.account ?? ""} />;
 }

@@ -16,7 +16,7 @@ import {
   switchPeriods,
 } from "@/server/organisation";
 import { deleteApprovalRule, saveApprovalRule, saveStandIn } from "@/server/approvals";
-import { saveBankAccount, saveSignature } from "@/server/banks";
+import { saveBankAccount, saveMovementKind, saveSignature } from "@/server/banks";
 import { saveLetterLayout } from "@/server/letters";
 import { savePayablesSettings } from "@/server/payables";
 import { fetchRates, loadRates, saveRateLimit } from "@/server/rates";
@@ -50,6 +50,7 @@ const SAVE = {
   pair: savePair,
   purpose: savePurpose,
   bankAccount: saveBankAccount,
+  movementKind: saveMovementKind,
   payables: savePayablesSettings,
   letters: saveLetterLayout,
   signature: saveSignature,

@@ -9,6 +9,7 @@ export * from "./entry";
 export * from "./openItems";
 export * from "./payables";
 export * from "./banks";
+export * from "./bankStatements";
 export * from "./payments";
 export * from "./purchasing";
 export * from "./evidence";

@@ -1,6 +1,6 @@
 import { availableParallelism } from "node:os";
 import { Worker } from "node:worker_threads";
-import { fail, type Result } from "@/core/shared";
+import { decodeJson, fail, type Result } from "@/core/shared";
 import { log } from "../../log";
 import { isBuilt, threadFromSources } from "../../threads";
 import { MAX_FILE } from "../readTable";
@@ -38,7 +38,11 @@ export async function readOutside<K extends ReaderKind>(
   limits = LIMITS,
 ): Promise<Result<ReadBy<K>>> {
   const said = await readOutsideJson(kind, name, bytes, limits);
-  return JSON.parse(new TextDecoder().decode(said)) as Result<ReadBy<K>>;
+  const text = new TextDecoder().decode(said);
+  // Most of what is read holds no amounts: it need not be looked through for them.
+  return text.includes('{"$n":')
+    ? decodeJson<Result<ReadBy<K>>>(text)
+    : (JSON.parse(text) as Result<ReadBy<K>>);
 }
 
 /** The same, as the JSON of the result in UTF-8: to be passed on without being built up here. */

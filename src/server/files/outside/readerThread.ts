@@ -1,4 +1,5 @@
 import { parentPort } from "node:worker_threads";
+import { encodeJson } from "@/core/shared";
 import { readers, type ReaderKind } from "./readers";
 
 /** What the thread is asked, one file at a time. */
@@ -11,7 +12,7 @@ export interface ReadingTask {
 parentPort!.on("message", ({ kind, name, bytes }: ReadingTask) => {
   void readers[kind](name, bytes).then((result) => {
     // As bytes that are handed over: nothing is copied on the thread that answers people.
-    const said = new TextEncoder().encode(JSON.stringify(result));
+    const said = new TextEncoder().encode(encodeJson(result));
     parentPort!.postMessage(said, [said.buffer]);
   });
 });

@@ -1,6 +1,7 @@
 import { readEInvoice } from "@/core/trade/eInvoice/read";
 import { fail } from "@/core/shared";
 import { decodeXml } from "../decodeXml";
+import { readStatementFile } from "../readStatementFile";
 import { readCells, readTable } from "../readTable";
 
 /**
@@ -19,6 +20,8 @@ export const readers = {
       ? fail({ code: "INVALID", what: "The file is not in the encoding that it names" })
       : readEInvoice(xml);
   },
+  /** Account statements of a bank: camt.053 or MT940, whatever it is called. */
+  statements: readStatementFile,
 } as const;
 
 export type ReaderKind = keyof typeof readers;

@@ -14,6 +14,7 @@ const WORDS: Record<AccountPurpose, string> = {
   exchangeGain: "Exchange gains of settled items",
   exchangeLoss: "Exchange losses of settled items",
   discountReceived: "Discounts received",
+  discountAllowed: "Discounts allowed",
   priceVariance: "Price differences to orders",
   quantityVariance: "Quantity differences to goods receipts",
 };

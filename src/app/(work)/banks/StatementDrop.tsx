@@ -1,0 +1,74 @@
+"use client";
+import { useRouter } from "next/navigation";
+import { useRef, useState, type ReactNode } from "react";
+import { toast } from "sonner";
+import { useWork } from "@/ui/frame/work";
+import { Problems } from "@/ui/Page";
+import { PaperDrop } from "@/app/papers/PaperDrop";
+import { sendStatements } from "./sendStatements";
+
+/** Takes bank files in, one after the other: chosen on the button or dropped on the page. */
+export function useStatementFiles() {
+  const router = useRouter();
+  const [busy, setBusy] = useState(false);
+  const [messages, setMessages] = useState<string[]>([]);
+  const working = useRef(false);
+  const take = async (files: readonly File[]) => {
+    if (working.current || files.length === 0) return;
+    working.current = true;
+    setBusy(true);
+    const refused: string[] = [];
+    for (const file of files) {
+      const result = await sendStatements(file);
+      if (result.ok) toast.success(result.says);
+      else refused.push(result.says);
+    }
+    setMessages(refused);
+    working.current = false;
+    setBusy(false);
+    router.refresh();
+  };
+  return { busy, messages, take };
+}
+
+type Files = ReturnType<typeof useStatementFiles>;
+
+/** The button that takes files; only for who may. */
+export function StatementButton({ files, main = false }: { files: Files; main?: boolean }) {
+  const work = useWork();
+  const input = useRef<HTMLInputElement>(null);
+  if (!work.may("prepare.banks")) return null;
+  return (
+    <>
+      <input
+        ref={input}
+        type="file"
+        multiple
+        hidden
+        aria-label="Bank files"
+        accept=".xml,.sta,.mt940,.940,.txt,.camt,.c53"
+        onChange={(e) => {
+          void files.take([...(e.target.files ?? [])]);
+          e.target.value = "";
+        }}
+      />
+      <button
+        type="button"
+        className={`button ${main ? "button-main" : ""}`}
+        disabled={files.busy}
+        onClick={() => input.current?.click()}
+      >
+        {files.busy ? "Reading …" : "Load statements"}
+      </button>
+    </>
+  );
+}
+
+export function StatementDrop({ files, children }: { files: Files; children: ReactNode }) {
+  return (
+    <PaperDrop what="Drop to load these statements" onPapers={(f) => void files.take(f)}>
+      <Problems messages={files.messages} />
+      {children}
+    </PaperDrop>
+  );
+}

@@ -1,0 +1,122 @@
+"use client";
+import { useEffect, useState } from "react";
+import type { StatementLineView, TakeView } from "@/server/banks";
+import { decimalText } from "@/core/shared";
+import { FigureField } from "@/ui/FigureField";
+import { shownAmount, shownDate } from "@/ui/writing";
+import { itemsForLineAction } from "./actions";
+
+type Item = NonNullable<TakeView["item"]>;
+
+/** Looks for open items that the line could pay, of any partner; several of one are paid together. */
+export function ItemSearch({
+  line,
+  busy,
+  onDecide,
+}: {
+  line: StatementLineView;
+  busy: boolean;
+  onDecide: (decision: Record<string, unknown>) => void;
+}) {
+  const [text, setText] = useState("");
+  const [found, setFound] = useState<readonly Item[] | null>(null);
+  const [message, setMessage] = useState("");
+  const [taken, setTaken] = useState<Readonly<Record<number, string>>>({});
+  useEffect(() => {
+    let isLatest = true;
+    const timer = setTimeout(() => {
+      void itemsForLineAction(line.id, text).then(
+        (result) => {
+          if (!isLatest) return;
+          setFound(result.ok ? result.value : []);
+          setMessage(result.ok ? "" : result.message);
+        },
+        () => isLatest && setMessage("The server did not answer. Type again."),
+      );
+    }, 150);
+    return () => {
+      isLatest = false;
+      clearTimeout(timer);
+    };
+  }, [line.id, text]);
+  const plain = (amount: bigint) =>
+    decimalText((amount < 0n ? -amount : amount) as never, line.currency);
+  const toggle = (item: Item) =>
+    setTaken(({ [item.id]: before, ...others }) =>
+      before === undefined
+        ? { ...others, [item.id]: plain(smaller(item.left, line.amount)) }
+        : others,
+    );
+  const takes = Object.entries(taken).map(([item, amount]) => ({ item: Number(item), amount }));
+  return (
+    <div className="flex flex-col gap-2">
+      <input
+        className="field"
+        aria-label="Look for items"
+        placeholder="Partner, number or amount"
+        autoFocus
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+      />
+      {message && <p className="text-coral">{message}</p>}
+      <ul className="flex max-h-72 flex-col overflow-y-auto" aria-label="Open items">
+        {found?.map((i) => (
+          <li
+            key={i.id}
+            className="flex items-center gap-2 border-t border-line py-1 text-[12.5px]"
+          >
+            <input
+              type="checkbox"
+              aria-label={`Take ${i.reference}`}
+              checked={taken[i.id] !== undefined}
+              onChange={() => toggle(i)}
+            />
+            <span className="min-w-0 flex-1">
+              <span className="block truncate">
+                {i.partnerName || "Money under way"} · {i.document.number ?? i.reference}
+              </span>
+              <span className="text-ink-2">
+                due {shownDate(i.due)}, {shownAmount(i.left, i.currency)} left
+              </span>
+            </span>
+            {taken[i.id] !== undefined && (
+              <span className="w-28">
+                <FigureField
+                  aria-label={`Amount of ${i.reference}`}
+                  className="field text-right"
+                  value={taken[i.id]!}
+                  onChange={(v) => setTaken((t) => ({ ...t, [i.id]: v }))}
+                />
+              </span>
+            )}
+          </li>
+        ))}
+        {found?.length === 0 && !message && (
+          <li className="text-ink-2">Nothing open that this line could pay is called that.</li>
+        )}
+      </ul>
+      <button
+        type="button"
+        className="button button-main self-start"
+        disabled={busy || takes.length === 0}
+        onClick={() => onDecide({ takes, onAccount: isLess(taken, line) })}
+      >
+        Take {takes.length} {takes.length === 1 ? "item" : "items"}
+      </button>
+    </div>
+  );
+}
+
+const smaller = (a: bigint, b: bigint): bigint => {
+  const [x, y] = [a < 0n ? -a : a, b < 0n ? -b : b];
+  return x < y ? x : y;
+};
+
+/** Whether what is taken is less than the line: the rest then stays on the partner's account. */
+function isLess(taken: Readonly<Record<number, string>>, line: StatementLineView): boolean {
+  const whole = Number(
+    decimalText((line.amount < 0n ? -line.amount : line.amount) as never, line.currency),
+  );
+  const sum = Object.values(taken).reduce((t, a) => t + (Number(a.replaceAll(",", "")) || 0), 0);
+  return sum < whole;
+}

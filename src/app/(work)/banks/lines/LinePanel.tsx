@@ -1,0 +1,271 @@
+"use client";
+import Link from "next/link";
+import { useEffect, useState } from "react";
+import type { CandidateView, StatementLineView } from "@/server/banks";
+import { ibanText } from "@/core/banks";
+import { decimalText } from "@/core/shared";
+import { useWork } from "@/ui/frame/work";
+import { Problems } from "@/ui/Page";
+import { Status } from "@/ui/Status";
+import { SidePanel } from "@/ui/panel/SidePanel";
+import { useAct } from "@/app/lib/useAct";
+import { shownAmount, shownDate, shownSentence } from "@/ui/writing";
+import { decideLineAction, undoLinesAction } from "./actions";
+import { CandidateCard } from "./CandidateCard";
+import { CodingForm } from "./CodingForm";
+import { ItemSearch } from "./ItemSearch";
+import { PostingOfLine } from "./PostingOfLine";
+
+interface Props {
+  line: StatementLineView;
+  kinds: { code: string; name: string }[];
+  mayDecide: boolean;
+  onClose: () => void;
+  onDecided: () => void;
+}
+
+/** What goes with a decision besides the line. */
+export type Decision = Record<string, unknown>;
+
+/** One line of a statement: what the bank says, what it may be and why, and what people decide. */
+export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props) {
+  const work = useWork();
+  const { busy, messages, act } = useAct();
+  const [at, setAt] = useState(0);
+  const [way, setWay] = useState<"candidates" | "items" | "coding">("candidates");
+  const candidate = line.candidates[at];
+  const decide = (decision: Decision) =>
+    act(
+      () => decideLineAction({ id: line.id, version: line.version, ...decision }),
+      "Decided",
+      onDecided,
+    );
+  const accept = (c: CandidateView) => void decide(decisionOf(c, line));
+  const undo = () => void act(() => undoLinesAction([line.id]), "Decision taken back");
+  useEffect(() => {
+    if (!mayDecide) return;
+    const onKey = (e: KeyboardEvent) => {
+      const isTyping = (e.target as HTMLElement).closest("input, select, textarea");
+      if (isTyping || e.ctrlKey || e.metaKey || e.altKey) return;
+      const keys: Record<string, () => void> = {
+        a: () => candidate && line.state !== "chosen" && accept(candidate),
+        u: () => line.state === "chosen" && undo(),
+        x: () => setAt((n) => (n + 1) % Math.max(1, line.candidates.length)),
+        i: () => setWay("items"),
+        c: () => setWay("coding"),
+      };
+      const key = keys[e.key];
+      if (!key) return;
+      e.preventDefault();
+      key();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  });
+  return (
+    <SidePanel
+      title={`${line.party.name || line.text.slice(0, 40) || "Bank movement"}, ${shownAmount(line.amount, line.currency)} ${line.currency}`}
+      width={430}
+      onClose={onClose}
+    >
+      <div
+        className="flex flex-col gap-3"
+        data-keys="a=Accept what is proposed;x=Next proposal;i=Other items;c=Coding;u=Take the decision back"
+      >
+        <BankSays line={line} />
+        <Problems messages={messages} />
+        {line.outcome && (line.state === "chosen" || line.state === "posted") ? (
+          <Decided line={line} mayUndo={mayDecide} busy={busy} onUndo={undo} />
+        ) : (
+          <>
+            {line.but && <p className="text-ink-2">{line.but}.</p>}
+            {way === "candidates" && (
+              <div role="radiogroup" aria-label="Proposals" className="flex flex-col gap-2">
+                {line.candidates.map((c, i) => (
+                  <CandidateCard
+                    key={i}
+                    candidate={c}
+                    line={line}
+                    chosen={i === at}
+                    onChoose={() => setAt(i)}
+                  />
+                ))}
+                {line.candidates.length === 0 && (
+                  <p className="text-ink-2">
+                    No open item and no kind of movement fits. Look for items, or give it a coding.
+                  </p>
+                )}
+              </div>
+            )}
+            {way === "candidates" && candidate && (
+              <PostingOfLine
+                line={line}
+                takes={candidate.takes}
+                rest={candidate.rest}
+                restName={restName(candidate, line)}
+              />
+            )}
+            {way === "items" && (
+              <ItemSearch line={line} busy={busy} onDecide={(d) => void decide(d)} />
+            )}
+            {way === "coding" && (
+              <CodingForm line={line} kinds={kinds} busy={busy} onDecide={(d) => void decide(d)} />
+            )}
+            {mayDecide && (
+              <div className="flex flex-wrap gap-2">
+                {way === "candidates" && candidate && (
+                  <button
+                    type="button"
+                    className="button button-main"
+                    disabled={busy}
+                    onClick={() => accept(candidate)}
+                  >
+                    Accept <kbd>a</kbd>
+                  </button>
+                )}
+                {way !== "candidates" && (
+                  <button type="button" className="button" onClick={() => setWay("candidates")}>
+                    Proposals
+                  </button>
+                )}
+                {way !== "items" && (
+                  <button type="button" className="button" onClick={() => setWay("items")}>
+                    Other items <kbd>i</kbd>
+                  </button>
+                )}
+                {way !== "coding" && (
+                  <button type="button" className="button" onClick={() => setWay("coding")}>
+                    Coding <kbd>c</kbd>
+                  </button>
+                )}
+              </div>
+            )}
+          </>
+        )}
+        {line.journal && (
+          <p>
+            Posted as{" "}
+            <Link className="link" href={work.link(`/ledger/journals/${line.journal.id}`)}>
+              {line.journal.number}
+            </Link>
+          </p>
+        )}
+      </div>
+    </SidePanel>
+  );
+}
+
+/** What of the line is not taken goes on account where it is too much; what is too little does not. */
+const isOver = (c: CandidateView, line: StatementLineView): boolean =>
+  c.takes.length > 0 && c.rest !== 0n && c.rest > 0n === line.amount > 0n;
+
+function decisionOf(c: CandidateView, line: StatementLineView): Decision {
+  return {
+    takes: c.takes.map((t) => ({
+      item: t.item?.id ?? 0,
+      amount: plainAmount(t.amount, line.currency),
+      discount: t.discount === 0n ? "" : plainAmount(t.discount, line.currency),
+    })),
+    kind: c.kind,
+    onAccount: isOver(c, line),
+  };
+}
+
+const plainAmount = (amount: bigint, currency: string): string => {
+  const size = amount < 0n ? -amount : amount;
+  return decimalText(size as never, currency);
+};
+
+function restName(c: CandidateView, line: StatementLineView): string {
+  if (c.kind) return c.kindName;
+  return isOver(c, line) ? `${c.partnerName}, on account` : "Still without an account";
+}
+
+function BankSays({ line }: { line: StatementLineView }) {
+  return (
+    <dl className="grid grid-cols-[112px_minmax(0,1fr)] gap-x-3 gap-y-1 text-[12.5px]">
+      <dt className="text-ink-2">The bank says</dt>
+      <dd className="break-words">{line.text || "nothing"}</dd>
+      {line.party.account && (
+        <>
+          <dt className="text-ink-2">Account</dt>
+          <dd className="break-all">{ibanText(line.party.account)}</dd>
+        </>
+      )}
+      <dt className="text-ink-2">Booked, value</dt>
+      <dd>
+        {shownDate(line.booked)}, {shownDate(line.valued)}
+      </dd>
+      {line.keys.map((k) => (
+        <div key={k.label} className="contents">
+          <dt className="text-ink-2">{k.label}</dt>
+          <dd className="break-all">{k.value}</dd>
+        </div>
+      ))}
+      {line.returnReason && (
+        <>
+          <dt className="text-ink-2">Returned</dt>
+          <dd>reason {line.returnReason} (ISO 20022)</dd>
+        </>
+      )}
+      {line.code && (
+        <>
+          <dt className="text-ink-2">Bank’s code</dt>
+          <dd>{line.code}</dd>
+        </>
+      )}
+      <dt className="text-ink-2">Statement</dt>
+      <dd>
+        {line.statement.number}, {line.bank.code}; {line.statement.file}, lines{" "}
+        {line.statement.from} to {line.statement.to}
+      </dd>
+      {line.details.length > 0 && (
+        <>
+          <dt className="text-ink-2">Parts</dt>
+          <dd>{line.details.length} movements in one line</dd>
+        </>
+      )}
+    </dl>
+  );
+}
+
+function Decided({
+  line,
+  mayUndo,
+  busy,
+  onUndo,
+}: {
+  line: StatementLineView;
+  mayUndo: boolean;
+  busy: boolean;
+  onUndo: () => void;
+}) {
+  const outcome = line.outcome!;
+  return (
+    <>
+      <p className="flex items-center gap-2">
+        <Status of={line.state} />
+        {line.decided && (
+          <span className="text-ink-2">{shownSentence(`by ${line.decided.by}`)}</span>
+        )}
+      </p>
+      <PostingOfLine
+        line={line}
+        takes={outcome.takes}
+        rest={outcome.rest}
+        restName={
+          outcome.coding
+            ? [outcome.coding.account, outcome.coding.text].filter(Boolean).join(" ")
+            : outcome.onAccount
+              ? "On account"
+              : outcome.kindName
+        }
+      />
+      {mayUndo && line.state === "chosen" && (
+        <button type="button" className="button self-start" disabled={busy} onClick={onUndo}>
+          Take back <kbd>u</kbd>
+        </button>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,13 @@
+"use server";
+import { decideLine, itemsForLine, matchLinesAnew, undoLines } from "@/server/banks";
+import { answer } from "@/app/lib/answer";
+import { actionCaller } from "@/app/lib/session";
+
+export const decideLineAction = async (input: unknown) =>
+  answer(await decideLine(await actionCaller(), input));
+export const undoLinesAction = async (ids: readonly number[]) =>
+  answer(await undoLines(await actionCaller(), { ids }));
+export const matchAnewAction = async (company: string) =>
+  answer(await matchLinesAnew(await actionCaller(), { company }));
+export const itemsForLineAction = async (id: number, text: string) =>
+  answer(await itemsForLine(await actionCaller(), { id, text }));

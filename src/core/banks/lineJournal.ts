@@ -1,0 +1,132 @@
+import type { DraftLine, JournalDraft } from "../ledger";
+import type { Conversion } from "../rates";
+import { minor, proportion, type CalendarDate, type Minor } from "../shared";
+import { PAID, RECEIVED, type MoneyAccounts, type SettledItem } from "./money";
+import { moneyJournal, type CodedPart } from "./moneyJournal";
+
+/** An open item that a line of a statement takes from. */
+export interface LineItem {
+  id: number;
+  account: string;
+  /** What stands behind the account: payables, receivables, or money under way (transit). */
+  control: "payables" | "receivables" | "transit";
+  partner: string;
+  reference: string;
+  left: Minor;
+  leftFunctional: Minor;
+}
+
+export interface LineToPost {
+  booked: CalendarDate;
+  /** Positive is money in. */
+  amount: Minor;
+  currency: string;
+  /** From its currency into the company's. */
+  rate: Conversion;
+  /** Whom it is from or to, and what the bank says. */
+  payee: string;
+  text: string;
+  takes: readonly { item: LineItem; amount: Minor; discount: Minor }[];
+  /** What is not taken of items, signed like the line. */
+  rest: Minor;
+  /** Where the rest goes: a coding, or the partner's account; null where there is none. */
+  restTo:
+    | { coding: { account: string; dimensions: Readonly<Record<string, string>>; text: string } }
+    | { partner: string; account: string }
+    | null;
+}
+
+export interface LineJournal {
+  draft: JournalDraft;
+  /** What it takes of items, each signed like the item. */
+  settles: readonly SettledItem[];
+  /** How many of its first lines leave items that settle those. */
+  settling: number;
+}
+
+/**
+ * The journal of a line of a bank's statement: the bank's account for the amount, the items for what
+ * is taken of them, at what they are carried at, discounts, and the rest where it was said to go.
+ * What remains between the day's rate and what the items are carried at is a realised exchange
+ * difference (IAS 21.28).
+ * Units: minor units. Takes, less their discounts, and the rest come to the line. Errors: throws
+ * where they do not, or a rest has nowhere to go: both are kept from it by whoever decides.
+ */
+export function lineJournal(line: LineToPost, to: MoneyAccounts): LineJournal {
+  const taken = line.takes.reduce((t, x) => t + x.amount - x.discount, 0n);
+  if (taken + line.rest !== line.amount) throw new RangeError("the parts are not the line");
+  if (line.rest !== 0n && !line.restTo) throw new RangeError("a rest without a place");
+  const side = line.amount < 0n ? PAID : RECEIVED;
+  const sign = line.amount < 0n ? -1n : 1n;
+  const items: SettledItem[] = line.takes.map(({ item, amount, discount }) => ({
+    item: item.id,
+    reference: item.reference,
+    account: item.account,
+    taken: amount,
+    functional:
+      amount === item.left
+        ? item.leftFunctional
+        : proportion(item.leftFunctional, amount, item.left),
+    discount: minor(discount < 0n ? -discount : discount),
+    lost: minor(0n),
+  }));
+  const partner =
+    line.takes[0]?.item.partner ?? (isPartner(line.restTo) ? line.restTo.partner : "");
+  const draft = moneyJournal(
+    {
+      partner,
+      payee: line.payee,
+      method: "bank",
+      currency: line.currency,
+      rate: line.rate,
+      amount: minor(sign * line.amount),
+      discount: minor(items.reduce((t, i) => t + i.discount, 0n)),
+      items,
+    },
+    line.booked,
+    [],
+    to,
+    side,
+    line.rest === 0n ? [] : [restPart(line, minor(sign * line.rest), side.kind)],
+  );
+  return {
+    draft: {
+      ...draft,
+      type: "bank",
+      description: line.payee.slice(0, 200) || line.text.slice(0, 200) || "Bank movement",
+      lines: draft.lines.map((l) => (l.account === to.underWay ? onBank(l, line) : l)),
+    },
+    settles: items,
+    settling: new Set(items.map((i) => i.account)).size,
+  };
+}
+
+const isPartner = (to: LineToPost["restTo"]): to is { partner: string; account: string } =>
+  to !== null && "partner" in to;
+
+/** The bank's own line says what the bank says, and leaves no item. */
+function onBank(l: DraftLine, line: LineToPost): DraftLine {
+  const { item: _item, partner: _partner, dueDate: _due, ...bare } = l;
+  return { ...bare, description: [line.payee, line.text].filter(Boolean).join(", ").slice(0, 200) };
+}
+
+function restPart(line: LineToPost, amount: Minor, kind: "payment" | "receipt"): CodedPart {
+  const to = line.restTo!;
+  if (isPartner(to))
+    return {
+      line: {
+        account: to.account,
+        dimensions: {},
+        description: `On account, ${line.payee}`.slice(0, 200),
+        partner: to.partner,
+        dueDate: line.booked,
+        item: { kind, reference: `On account ${line.booked}` },
+      },
+      amount,
+    };
+  const { account, dimensions, text } = to.coding;
+  return {
+    line: { account, dimensions, description: (text || line.text || line.payee).slice(0, 200) },
+    amount,
+  };
+}

@@ -1,0 +1,42 @@
+import type { MatchReason } from "./matching/types";
+
+/**
+ * Where a line of a statement stands: what the rules found beyond doubt, what they leave to people,
+ * what they know nothing of; what a person has chosen; what is posted.
+ */
+export const LINE_STATES = ["certain", "to decide", "unexplained", "chosen", "posted"] as const;
+export type LineState = (typeof LINE_STATES)[number];
+
+export const MOVEMENT_SIDES = ["in", "out", "both"] as const;
+export type MovementSide = (typeof MOVEMENT_SIDES)[number];
+
+/** What of an item is taken: amounts in minor units as text, signed like the item. */
+export interface KeptTake {
+  item: number;
+  amount: string;
+  discount: string;
+}
+
+/** An explanation as it is kept with its line. */
+export interface KeptCandidate {
+  takes: KeptTake[];
+  partner: string;
+  kind: string;
+  rest: string;
+  score: number;
+  reasons: MatchReason[];
+}
+
+/** What a line is posted as. */
+export interface LineOutcome {
+  takes: KeptTake[];
+  partner: string;
+  /** The kind by whose coding it is posted, or what is left of it. */
+  kind: string;
+  /** A coding given for this line alone, instead of a kind's. */
+  coding: { account: string; dimensions: Record<string, string>; text: string } | null;
+  /** What is not taken of items, signed like the line: to the coding, or on the partner's account. */
+  rest: string;
+  /** Whether the rest stays on the partner's account. */
+  onAccount: boolean;
+}

@@ -1,0 +1,21 @@
+import { array, number, object, string, type InferType } from "yup";
+import { textRecord } from "../shared";
+import { MOVEMENT_SIDES } from "./lineState";
+
+/** A kind of bank movement, as written. */
+export const movementKindSchema = object({
+  code: string()
+    .trim()
+    .uppercase()
+    .required("A code is needed")
+    .matches(/^[A-Z0-9-]{1,20}$/, "A code has capitals, figures and dashes"),
+  name: string().trim().required("A name is needed").max(80),
+  group: string().trim().max(60).default(""),
+  side: string().oneOf(MOVEMENT_SIDES).required("Say whether money comes in or goes out"),
+  codes: array(string().trim().max(40).required()).max(40).default([]),
+  words: array(string().trim().uppercase().min(3).max(40).required()).max(40).default([]),
+  account: string().trim().max(20).default(""),
+  dimensions: textRecord(),
+  version: number().integer(),
+});
+export type MovementKindInput = InferType<typeof movementKindSchema>;

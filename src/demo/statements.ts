@@ -1,0 +1,185 @@
+import { sql } from "drizzle-orm";
+import { NO_KEYS, NO_PARTY, type BankStatement, type StatementLine } from "@/core/banks/statements";
+import { writeCamt053 } from "@/core/banks/statements/writeCamt053";
+import { minor, type CalendarDate, type Result } from "@/core/shared";
+import type { Caller } from "@/server/access";
+import { importStatements, saveMovementKind } from "@/server/banks";
+import { rows, type Database } from "@/server/db";
+
+type As = (login: string, day: CalendarDate, hour?: number) => Promise<Caller>;
+type Line = Partial<StatementLine> & Pick<StatementLine, "amount">;
+
+const DAYS = ["2026-11-03", "2026-11-04", "2026-11-05"] as const;
+const BEFORE = "2026-11-02";
+
+const KINDS = [
+  {
+    code: "CHARGE",
+    name: "Bank charges",
+    group: "Costs of banks",
+    side: "out",
+    codes: ["PMNT-MDOP-CHRG", "ACMT-MDOP-CHRG", "NCHG"],
+    words: ["charges", "account fee"],
+    account: "7450",
+    dimensions: { costCentre: "A-FIN" },
+  },
+  {
+    code: "CARDS",
+    name: "Card settlement",
+    group: "Card settlements",
+    side: "in",
+    codes: ["PMNT-MCRD-POSP"],
+    words: ["card settlement"],
+    account: "",
+    dimensions: {},
+  },
+];
+
+/** Three days of statements for the ferries' current account, as the bank hands them out. */
+export async function addStatements(
+  database: Database,
+  as: As,
+  must: <T>(result: Result<T>, what: string) => T,
+): Promise<void> {
+  const controller = await as("controller", BEFORE);
+  for (const k of KINDS) must(await saveMovementKind(controller, k), k.code);
+  const [bank] = await rows<{ id: number; companyId: number; iban: string }>(
+    database.db,
+    sql`select id, company_id as "companyId", iban from bank_account where code = 'HSF-MAIN'`,
+  );
+  const [held] = await rows<{ amount: bigint }>(
+    database.db,
+    sql`select sum(case n.side when 'D' then n.foreign_amount else -n.foreign_amount end)::bigint
+        as amount
+      from journal_line n join journal j on j.id = n.journal_id
+        join account a on a.id = n.account_id
+      where j.company_id = ${bank!.companyId} and a.number = '1110' and n.currency = 'EUR'
+        and j.date <= ${BEFORE}`,
+  );
+  const lines = [
+    ...(await outgoing(database, bank!.id)),
+    ...(await incoming(database, bank!.companyId)),
+    ...OTHERS,
+  ];
+  let opening: bigint = held!.amount;
+  const statements = DAYS.map((day, i): BankStatement => {
+    const own = lines.filter((_, n) => n % DAYS.length === i);
+    const from = i === 0 ? BEFORE : DAYS[i - 1]!;
+    const closing = own.reduce((t, l) => t + l.amount, opening);
+    const statement: BankStatement = {
+      account: bank!.iban,
+      currency: "EUR",
+      number: String(211 + i),
+      message: "HSF20261105",
+      opening: { amount: minor(opening), date: from },
+      closing: { amount: minor(closing), date: day },
+      lines: own.map((l, n) => ({
+        booked: day,
+        valued: day,
+        takesBack: false,
+        code: l.amount < 0n ? "PMNT-ICDT-ESCT" : "PMNT-RCDT-ESCT",
+        party: NO_PARTY,
+        text: "",
+        returnReason: "",
+        details: [],
+        from: 0,
+        to: 0,
+        ...l,
+        keys: { ...NO_KEYS, ...l.keys, bank: `OS${day.slice(5).replace("-", "")}${100 + n}` },
+      })),
+      from: 0,
+    };
+    opening = closing;
+    return statement;
+  });
+  const file = writeCamt053("HSF20261105", "2026-11-05T05:10:00Z", statements);
+  must(
+    await importStatements(await as("treasury", "2026-11-05", 7), {
+      name: "ostry-2026-11-05.xml",
+      content: Buffer.from(file).toString("base64"),
+    }),
+    "statements",
+  );
+}
+
+/** Payments of ours that the bank has executed, but for the last two, which are still under way. */
+async function outgoing(database: Database, bank: number): Promise<Line[]> {
+  const sent = await rows<{ number: string; amount: bigint; payee: string; cheque: bigint | null }>(
+    database.db,
+    sql`select d.number, d.amount, p.payee, (select max(c.number) from cheque c
+        where c.payment_id = d.id and c.state <> 'voided') as cheque
+      from payment p join document d on d.id = p.document_id
+      where p.bank_account_id = ${bank} and d.currency = 'EUR' and p.method <> 'refund'
+        and d.status in ('posted', 'sent') and d.date <= ${DAYS[2]} order by d.id`,
+  );
+  return sent.slice(0, -2).map((p) =>
+    p.cheque === null
+      ? {
+          amount: minor(-p.amount),
+          party: { ...NO_PARTY, name: p.payee },
+          keys: { ...NO_KEYS, endToEnd: p.number },
+        }
+      : {
+          amount: minor(-p.amount),
+          code: "PMNT-ICHQ-CCHQ",
+          keys: { ...NO_KEYS, cheque: String(p.cheque) },
+          text: "Cheque presented",
+        },
+  );
+}
+
+/** Customers' money, with references as customers write them. */
+async function incoming(database: Database, company: number): Promise<Line[]> {
+  const open = await rows<{ reference: string; left: bigint; name: string }>(
+    database.db,
+    sql`select i.reference, i.left_amount as "left", p.name from open_item i
+      join partner p on p.code = i.partner
+      where i.company_id = ${company} and i.area = 'receivables' and i.currency = 'EUR'
+        and i.left_amount > 0 and i.date <= ${BEFORE} order by i.due_date, i.id limit 40`,
+  );
+  return open.map(({ reference, left, name }, i): Line => {
+    const party = { ...NO_PARTY, name };
+    const amount = minor(left);
+    switch (i % 8) {
+      case 1:
+        return { amount, party, text: `Invoice ${reference.replaceAll("-", " ").toLowerCase()}` };
+      case 2:
+        return { amount: minor(left / 2n), party, text: `${reference} first half` };
+      case 3:
+        return { amount: minor(left - 500n), party, text: `Inv. ${reference}` };
+      case 4:
+        return {
+          amount,
+          party: { ...party, name: swapped(name) },
+          text: `your ${reference.replaceAll("-", "/")}`,
+        };
+      case 5:
+        return { amount, party, text: "berth fees, thank you" };
+      case 6:
+        return { amount, text: `INV${reference.replace(/\D+/g, "")}` };
+      default:
+        return { amount, party, text: reference };
+    }
+  });
+}
+
+const swapped = (name: string): string => name.slice(0, 2) + name[3]! + name[2]! + name.slice(4);
+
+const OTHERS: readonly Line[] = [
+  { amount: minor(-1_850n), code: "PMNT-MDOP-CHRG", text: "Account fee October" },
+  { amount: minor(-4_275n), code: "PMNT-MDOP-CHRG", text: "Charges for payments abroad" },
+  {
+    amount: minor(3_159_556n),
+    code: "PMNT-MCRD-POSP",
+    party: { ...NO_PARTY, name: "Sound Card Services" },
+    text: "CARD SETTLEMENT 0311 GROSS 31,882.50 FEE 286.94",
+  },
+  { amount: minor(84_000n), party: { ...NO_PARTY, name: "M. Garrow" }, text: "deposit cabin 12" },
+  {
+    amount: minor(125_000n),
+    code: "PMNT-ICDT-RRTN",
+    returnReason: "AC04",
+    party: { ...NO_PARTY, name: "Larder & Wake" },
+    text: "Returned: account closed",
+  },
+];

@@ -1,0 +1,284 @@
+import { sql } from "drizzle-orm";
+import { array, boolean, number, object, string } from "yup";
+import type { KeptTake, LineOutcome } from "@/core/banks";
+import { writtenAccountProblem } from "@/core/ledger";
+import { fail, minor, ok, readAmount, textRecord, type Result } from "@/core/shared";
+import { defineUseCase, type Context } from "../../access";
+import { arrayOf, rows } from "../../db";
+import { itemsOfLines, readKinds, searchItems, type ItemToTake } from "./lineFacts";
+import { matchOpenLines } from "./matchOpenLines";
+import { readLine, type LineRow } from "./viewLine";
+
+const schema = object({
+  id: number().integer().required(),
+  version: number().integer().required(),
+  /** Items that it pays, with amounts as typed; an empty amount is all that is left, as far as it goes. */
+  takes: array(
+    object({
+      item: number().integer().required(),
+      amount: string().trim().default(""),
+      discount: string().trim().default(""),
+    }),
+  )
+    .max(500)
+    .default([]),
+  /** A kind of movement, or a coding of its own, for what no item takes. */
+  kind: string().trim().max(20).default(""),
+  coding: object({
+    account: string().trim().required("An account is needed"),
+    dimensions: textRecord(),
+    text: string().trim().max(200).default(""),
+  })
+    .nullable()
+    .default(null),
+  onAccount: boolean().default(false),
+});
+
+/** Says what a line of a statement is. Nothing is posted before a run posts it. */
+export const decideLine = defineUseCase({
+  name: "decideLine",
+  kind: "write",
+  rights: ["prepare.banks"],
+  what: "decide on lines of bank statements",
+  of: "checked",
+  schema,
+  run: async (context, input): Promise<Result<{ id: number; version: number }>> => {
+    const { tx, person, now, masters } = context;
+    const line = await readLine(context, input.id, true);
+    const refused = lineToChange(context, line, input.version);
+    if (!refused.ok) return refused;
+    const row = refused.value;
+    const takes = await readTakes(context, row, input.takes);
+    if (!takes.ok) return takes;
+    const taken = takes.value.reduce((t, x) => t + BigInt(x.amount) - BigInt(x.discount), 0n);
+    const rest = minor(row.amount - taken);
+    if (input.coding) {
+      const fault = writtenAccountProblem(masters, input.coding.account, { field: "account" });
+      if (fault) return fail(fault);
+    }
+    if (input.kind !== "") {
+      const kind = (await readKinds(tx)).get(input.kind);
+      if (!kind || kind.account === "")
+        return fail({
+          code: "INVALID",
+          what: kind
+            ? `${kind.name} has no account; give it one under Kinds of movement`
+            : `There is no kind ${input.kind}`,
+          field: "kind",
+        });
+    }
+    const hasPlace = input.kind !== "" || input.coding !== null || input.onAccount;
+    if (rest !== 0n && !hasPlace)
+      return fail({
+        code: "INVALID",
+        what: "The items are not the whole line: say where the rest goes",
+        field: "takes",
+      });
+    if (input.onAccount && takes.value.length === 0)
+      return fail({ code: "INVALID", what: "Choose an item of the partner first", field: "takes" });
+    if (input.onAccount && rest > 0n !== row.amount > 0n && rest !== 0n)
+      return fail({
+        code: "INVALID",
+        what: "More is taken of the items than came; only what is too much goes on account",
+        field: "takes",
+      });
+    const partners = new Set(await partnersOf(context, row.companyId, takes.value));
+    if (partners.size > 1)
+      return fail({
+        code: "INVALID",
+        what: "The items are of several partners; a line is decided for one",
+        field: "takes",
+      });
+    const outcome: LineOutcome = {
+      takes: takes.value,
+      partner: [...partners][0] ?? "",
+      kind: input.kind,
+      coding: input.coding,
+      rest: String(rest),
+      onAccount: input.onAccount,
+    };
+    await tx.execute(
+      sql`update statement_line set state = 'chosen', outcome = ${JSON.stringify(outcome)}::jsonb,
+        decided_by = ${person.id}, decided_at = ${now.toISOString()}, version = version + 1
+        where id = ${input.id}`,
+    );
+    return ok({ id: input.id, version: row.version + 1 });
+  },
+});
+
+/** Whether a line can be decided on: it is there, the person's, as they saw it, and not posted. */
+function lineToChange(
+  { may }: Context,
+  line: LineRow | undefined,
+  version: number,
+): Result<LineRow> {
+  if (!line) return fail({ code: "NOT_FOUND", what: "such line of a statement" });
+  if (!may("prepare.banks", line.company))
+    return fail({ code: "FORBIDDEN", what: `decide on bank statements of ${line.company}` });
+  if (line.state === "posted")
+    return fail({
+      code: "INVALID",
+      what: `It is posted as ${line.journal}; reverse its run first`,
+    });
+  if (line.version !== version)
+    return fail({ code: "STALE", by: line.by ?? "Somebody else", at: "" });
+  return ok(line);
+}
+
+/** What is taken of items, as typed, against what is left of each now. */
+async function readTakes(
+  { tx }: Context,
+  line: LineRow,
+  asked: readonly { item: number; amount: string; discount: string }[],
+): Promise<Result<KeptTake[]>> {
+  const items = new Map(
+    (
+      await itemsOfLines(
+        tx,
+        line.companyId,
+        asked.map((a) => a.item),
+      )
+    ).map((i) => [i.id, i]),
+  );
+  const takes: KeptTake[] = [];
+  let open = line.amount;
+  for (const [place, a] of asked.entries()) {
+    const field = `takes.${place}`;
+    const item = items.get(a.item);
+    if (!item || item.left === 0n)
+      return fail({ code: "INVALID", what: "One of the items is not open any more", field });
+    if (takes.some((t) => t.item === a.item))
+      return fail({ code: "INVALID", what: `${item.reference} is chosen twice`, field });
+    if (item.currency !== line.currency || item.left > 0n !== line.amount > 0n)
+      return fail({
+        code: "INVALID",
+        what: `${item.reference} is ${item.currency === line.currency ? "on the other side" : `in ${item.currency}`}; this line cannot pay it`,
+        field,
+      });
+    const sign = item.left > 0n ? 1n : -1n;
+    const discount = a.discount === "" ? null : readAmount(a.discount, line.currency);
+    if (discount && !discount.ok)
+      return fail({ code: "AMOUNT_NOT_NUMBER", text: a.discount, field });
+    const less = discount?.ok ? sign * discount.amount : 0n;
+    const read = a.amount === "" ? null : readAmount(a.amount, line.currency);
+    if (read && !read.ok) return fail({ code: "AMOUNT_NOT_NUMBER", text: a.amount, field });
+    const whole = read?.ok ? sign * read.amount : asFarAsItGoes(item, minor(open + less));
+    const isOfItem = whole * sign > 0n && whole * sign <= item.left * sign;
+    if (!isOfItem)
+      return fail({
+        code: "INVALID",
+        what: `Of ${item.reference} no more can be taken than is left, and not nothing`,
+        field,
+      });
+    if (less * sign < 0n || less * sign >= whole * sign)
+      return fail({ code: "INVALID", what: "A discount is less than what is taken", field });
+    if (less !== 0n && item.control !== "receivables")
+      return fail({
+        code: "INVALID",
+        what: "A supplier's discount is taken by a payment, which takes its tax back",
+        field,
+      });
+    open -= whole - less;
+    takes.push({ item: a.item, amount: String(whole), discount: String(less) });
+  }
+  return ok(takes);
+}
+
+const asFarAsItGoes = (item: ItemToTake, open: bigint): bigint =>
+  (item.left > 0n ? open > item.left : open < item.left) ? item.left : open;
+
+async function partnersOf(
+  { tx }: Context,
+  companyId: number,
+  takes: readonly KeptTake[],
+): Promise<string[]> {
+  const items = await itemsOfLines(
+    tx,
+    companyId,
+    takes.map((t) => t.item),
+  );
+  return items.map((i) => i.partner);
+}
+
+/** Takes decisions back, one or many: the rules look at the lines again. */
+export const undoLines = defineUseCase({
+  name: "undoLines",
+  kind: "write",
+  rights: ["prepare.banks"],
+  what: "decide on lines of bank statements",
+  of: "checked",
+  schema: object({ ids: array(number().integer().required()).min(1).max(1000).required() }),
+  run: async (context, input): Promise<Result<{ undone: number }>> => {
+    const { tx, may } = context;
+    const found = await rows<{ id: bigint; company: string; bank: number; state: string }>(
+      tx,
+      sql`select l.id, c.code as company, l.bank_account_id as bank, l.state
+        from statement_line l join company c on c.id = l.company_id
+        where l.id = any(${arrayOf(input.ids)}::bigint[]) order by l.id for update of l`,
+    );
+    const other = found.find((f) => !may("prepare.banks", f.company));
+    if (other)
+      return fail({ code: "FORBIDDEN", what: `decide on bank statements of ${other.company}` });
+    const chosen = found.filter((f) => f.state === "chosen");
+    if (chosen.length === 0)
+      return fail({ code: "NOT_FOUND", what: "line among them that somebody has decided on" });
+    await tx.execute(
+      sql`update statement_line set state = 'unexplained', outcome = null, decided_by = null,
+        decided_at = null, version = version + 1
+        where id = any(${arrayOf(chosen.map((c) => c.id))}::bigint[])`,
+    );
+    await matchOpenLines(context, [...new Set(chosen.map((c) => c.bank))]);
+    return ok({ undone: chosen.length });
+  },
+});
+
+/** Has the rules look again at all lines of a company that nobody has decided on. */
+export const matchLinesAnew = defineUseCase({
+  name: "matchLinesAnew",
+  kind: "write",
+  rights: ["prepare.banks"],
+  what: "match bank statements",
+  company: (i) => i.company,
+  schema: object({ company: string().required() }),
+  run: async (context, input): Promise<Result<{ certain: number }>> => {
+    const company = context.masters.companyByCode.get(input.company);
+    if (!company)
+      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    const banks = await rows<{ id: number }>(
+      context.tx,
+      sql`select id from bank_account where company_id = ${company.id} order by id`,
+    );
+    return ok({
+      certain: await matchOpenLines(
+        context,
+        banks.map((b) => b.id),
+      ),
+    });
+  },
+});
+
+/** Open items that a line could pay, by partner, number or amount. */
+export const itemsForLine = defineUseCase({
+  name: "itemsForLine",
+  kind: "read",
+  rights: ["read.banks"],
+  what: "see bank statements",
+  of: "checked",
+  schema: object({
+    id: number().integer().required(),
+    text: string().trim().max(60).default(""),
+  }),
+  run: async (context, input): Promise<Result<ItemToTake[]>> => {
+    const line = await readLine(context, input.id);
+    if (!line) return fail({ code: "NOT_FOUND", what: "such line of a statement" });
+    if (!context.may("read.banks", line.company))
+      return fail({ code: "FORBIDDEN", what: `see bank statements of ${line.company}` });
+    return ok(
+      await searchItems(
+        context.tx,
+        { companyId: line.companyId, currency: line.currency, isIn: line.amount > 0n },
+        input.text,
+      ),
+    );
+  },
+});

@@ -1,0 +1,96 @@
+import { sql } from "drizzle-orm";
+import type { LineItem } from "@/core/banks";
+import { minor, type CalendarDate } from "@/core/shared";
+import { arrayOf, rows, type Db } from "../../db";
+
+/** An open item as a line can take from it. */
+export interface ItemToTake extends LineItem {
+  partnerName: string;
+  currency: string;
+  due: CalendarDate;
+  /** The document that it belongs to. */
+  document: { id: number; kind: string; number: string | null };
+}
+
+interface ItemRow {
+  id: bigint;
+  account: string;
+  control: LineItem["control"];
+  partner: string;
+  partnerName: string;
+  reference: string;
+  currency: string;
+  due: string;
+  left: bigint;
+  leftFunctional: bigint;
+  documentId: bigint;
+  documentKind: string;
+  documentNumber: string | null;
+}
+
+const COLUMNS = sql`i.id, a.number as account, i.area as control, i.partner,
+  coalesce(p.name, '') as "partnerName", i.reference, i.currency, i.due_date as due,
+  i.left_amount as "left", i.left_functional as "leftFunctional", d.id as "documentId",
+  d.kind as "documentKind", d.number as "documentNumber"
+  from open_item i join account a on a.id = i.account_id join document d on d.id = i.document_id
+  left join partner p on p.code = i.partner`;
+
+const toItem = ({ documentId, documentKind, documentNumber, ...i }: ItemRow): ItemToTake => ({
+  ...i,
+  id: Number(i.id),
+  left: minor(i.left),
+  leftFunctional: minor(i.leftFunctional),
+  document: { id: Number(documentId), kind: documentKind, number: documentNumber },
+});
+
+/** The items of a company that lines take from, as they stand now. */
+export const itemsOfLines = async (
+  tx: Db,
+  companyId: number,
+  ids: readonly number[],
+): Promise<ItemToTake[]> =>
+  ids.length === 0
+    ? []
+    : (
+        await rows<ItemRow>(
+          tx,
+          sql`select ${COLUMNS} where i.company_id = ${companyId}
+            and i.id = any(${arrayOf([...new Set(ids)])}::bigint[]) order by i.id`,
+        )
+      ).map(toItem);
+
+/** Items that a line could take from, by partner, number or amount: for a person who looks for one. */
+export const searchItems = async (
+  tx: Db,
+  of: { companyId: number; currency: string; isIn: boolean },
+  text: string,
+): Promise<ItemToTake[]> => {
+  const like = `%${text.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
+  const digits = text.replace(/[.,\s]/g, "");
+  return (
+    await rows<ItemRow>(
+      tx,
+      sql`select ${COLUMNS} where i.company_id = ${of.companyId} and i.currency = ${of.currency}
+        and (i.left_amount > 0) = ${of.isIn} and i.left_amount <> 0
+        and i.area in ('payables', 'receivables', 'transit')
+        and (${text} = '' or i.reference ilike ${like} or d.number ilike ${like}
+          or p.name ilike ${like} or i.partner ilike ${like}
+          or abs(i.left_amount)::text = ${digits})
+        order by i.due_date, i.id limit 50`,
+    )
+  ).map(toItem);
+};
+
+export interface Kind {
+  code: string;
+  name: string;
+  account: string;
+  dimensions: Record<string, string>;
+}
+
+export const readKinds = async (tx: Db): Promise<Map<string, Kind>> =>
+  new Map(
+    (await rows<Kind>(tx, sql`select code, name, account, dimensions from movement_kind`)).map(
+      (k) => [k.code, k],
+    ),
+  );

@@ -1,0 +1,105 @@
+import { sql } from "drizzle-orm";
+import type { KeptCandidate, LineOutcome } from "@/core/banks";
+import { matchLines, type Candidate, type LineMatch } from "@/core/banks/matching";
+import type { Context } from "../../access";
+import { arrayOf, rows } from "../../db";
+import { itemsToMatch, kindsToMatch, linesToMatch, partnersToMatch, spokenFor } from "./matchFacts";
+
+interface Bank {
+  id: number;
+  companyId: number;
+  currency: string;
+  underWayAccount: string;
+  iban: string;
+}
+
+/**
+ * Explains the lines of bank accounts that nobody has decided on, and keeps what was found with
+ * them. Accounts of one company are looked at together, so that no item is proposed twice. Returns
+ * how many are certain.
+ */
+export async function matchOpenLines(
+  context: Context,
+  accounts: readonly number[],
+): Promise<number> {
+  const { tx } = context;
+  const banks = await rows<Bank>(
+    tx,
+    sql`select id, company_id as "companyId", currency, under_way_account as "underWayAccount",
+      iban from bank_account where company_id in (select company_id from bank_account
+        where id = any(${arrayOf(accounts)}::int[])) order by id`,
+  );
+  const kinds = await kindsToMatch(tx);
+  const partners = await partnersToMatch(tx);
+  const ownAccounts = (
+    await rows<{ iban: string }>(tx, sql`select iban from bank_account where iban <> ''`)
+  ).map((b) => b.iban);
+  let certain = 0;
+  for (const companyId of new Set(banks.map((b) => b.companyId))) {
+    const own = banks.filter((b) => b.companyId === companyId);
+    const taken = await spokenFor(tx, [companyId]);
+    for (const currency of new Set(own.map((b) => b.currency))) {
+      const of = own.filter((b) => b.currency === currency);
+      const items = new Map(
+        (await Promise.all(of.map((b) => itemsToMatch(tx, b)))).flat().map((i) => [i.id, i]),
+      );
+      const found = matchLines({
+        lines: await linesToMatch(
+          tx,
+          of.map((b) => b.id),
+        ),
+        items: [...items.values()].filter((i) => !taken.has(i.id)),
+        partners,
+        kinds,
+        ownAccounts,
+      });
+      await keepMatches(context, found);
+      certain += found.filter((f) => f.verdict === "certain").length;
+    }
+  }
+  return certain;
+}
+
+export const keptCandidate = (c: Candidate): KeptCandidate => ({
+  takes: c.takes.map((t) => ({
+    item: t.item,
+    amount: String(t.amount),
+    discount: String(t.discount),
+  })),
+  partner: c.partner,
+  kind: c.kind,
+  rest: String(c.rest),
+  score: c.score,
+  reasons: [...c.reasons],
+});
+
+/** What a line would be posted as where an explanation is taken as it stands. */
+export const outcomeOf = (c: KeptCandidate): LineOutcome => ({
+  takes: c.takes,
+  partner: c.partner,
+  kind: c.kind,
+  coding: null,
+  rest: c.rest,
+  onAccount: c.kind === "" && c.rest !== "0" && !c.rest.startsWith("-"),
+});
+
+async function keepMatches({ tx }: Context, found: readonly LineMatch[]): Promise<void> {
+  if (found.length === 0) return;
+  const kept = found.map((f) => {
+    const candidates = f.candidates.map(keptCandidate);
+    return {
+      id: f.line,
+      state: f.verdict,
+      but: f.but,
+      candidates,
+      outcome: f.verdict === "certain" ? outcomeOf(candidates[0]!) : null,
+    };
+  });
+  await tx.execute(
+    sql`update statement_line l set state = x.state, but = x.but, candidates = x.candidates,
+        outcome = x.outcome, version = version + 1
+      from jsonb_to_recordset(${JSON.stringify(kept)}::jsonb)
+        as x(id bigint, state text, but text, candidates jsonb, outcome jsonb)
+      where l.id = x.id`,
+  );
+}

@@ -1,0 +1,341 @@
+import { sql } from "drizzle-orm";
+import { beforeAll, describe, expect, test } from "vitest";
+import { minor } from "@/core/shared";
+import { NO_KEYS, NO_PARTY, type BankStatement } from "@/core/banks/statements";
+import { writeCamt053 } from "@/core/banks/statements/writeCamt053";
+import { writeMt940 } from "@/core/banks/statements/writeMt940";
+import { BANK_OF_ALPHA, callerOf, codes, must, proposalOf } from "../../../../tests/world";
+import { world } from "../../../../tests/useWorld";
+import { rows } from "../../db";
+import { createJournal } from "../../ledger";
+import { savePartner } from "../../partners";
+import { makePayment } from "../../payables";
+import { postRun, proposeRun, reverseRun } from "../../runs";
+import { verify } from "../../verify";
+import {
+  bankPosition,
+  decideLine,
+  getStatementLine,
+  importStatements,
+  listStatementLines,
+  saveBankAccount,
+  saveMovementKind,
+  undoLines,
+} from "../index";
+
+const w = world();
+const IBAN = "DE02500105170137075030";
+const treasury = () => callerOf(w.database, "treasury");
+const root = () => callerOf(w.database, "root");
+
+const statement = (
+  number: string,
+  opening: bigint,
+  lines: (Omit<Partial<BankStatement["lines"][number]>, "amount"> & { amount: bigint })[],
+): BankStatement => ({
+  account: IBAN,
+  currency: "EUR",
+  number,
+  message: `M${number}`,
+  opening: { amount: minor(opening), date: "2026-10-05" },
+  closing: {
+    amount: minor(lines.reduce((t, l) => t + l.amount, opening)),
+    date: "2026-10-06",
+  },
+  from: 1,
+  lines: lines.map((l) => ({
+    booked: "2026-10-06",
+    valued: "2026-10-06",
+    takesBack: false,
+    code: "PMNT-RCDT-ESCT",
+    party: NO_PARTY,
+    keys: NO_KEYS,
+    text: "",
+    returnReason: "",
+    details: [],
+    from: 1,
+    to: 1,
+    ...l,
+    amount: minor(l.amount),
+  })),
+});
+const file = (name: string, text: string) => ({
+  name,
+  content: Buffer.from(text).toString("base64"),
+});
+const camt = (...of: BankStatement[]) => writeCamt053("M1", "2026-10-07T05:00:00Z", of);
+const lines = async () =>
+  must(await listStatementLines(await treasury(), { company: "ALP", status: "all" })).rows;
+const faults = async () => (await verify(w.database.db)).flatMap((c) => c.faults);
+const position = async () =>
+  must(await bankPosition(await treasury(), { company: "ALP", date: "2026-10-31" })).find(
+    (b) => b.code === "MAIN",
+  )!;
+const decide = async (id: number, more: object) => {
+  const { version } = must(await getStatementLine(await treasury(), { id }));
+  return decideLine(await treasury(), { id, version, ...more });
+};
+const statusOf = async (id: number) =>
+  (
+    await rows<{ status: string }>(w.database.db, sql`select status from document where id = ${id}`)
+  )[0]!.status;
+
+/** What a customer owes: 1,000.00 under a number of ours. */
+const owed = async (reference: string, amount = "1,000.00") =>
+  must(
+    await createJournal(await root(), {
+      company: "ALP",
+      type: "general",
+      date: "2026-10-01",
+      description: "Berth",
+      reference,
+      post: true,
+      lines: [
+        {
+          account: "1310",
+          partner: "OST",
+          dueDate: "2026-10-31",
+          debit: amount,
+          credit: "",
+          dimensions: {},
+        },
+        { account: "4010", debit: "", credit: amount, dimensions: { costCentre: "HARB" } },
+      ],
+    }),
+  );
+
+let paid: { id: number; number: string };
+
+beforeAll(async () => {
+  must(
+    await savePartner(await root(), {
+      code: "OST",
+      name: "Ostry Council",
+      customer: true,
+      country: "IE",
+    }),
+  );
+  must(await saveBankAccount(await root(), { ...BANK_OF_ALPHA, iban: IBAN }));
+  must(
+    await saveMovementKind(await root(), {
+      code: "CHARGE",
+      name: "Bank charges",
+      side: "out",
+      codes: ["PMNT-MDOP-CHRG", "NCHG"],
+      words: ["fee"],
+      account: "7450",
+      dimensions: { costCentre: "HARB" },
+    }),
+  );
+  paid = must(
+    await makePayment(await callerOf(w.database, "payables"), {
+      company: "ALP",
+      bank: "MAIN",
+      date: "2026-10-05",
+      supplier: "PEL",
+      currency: "EUR",
+      lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, amount: "240.00" }],
+    }),
+  );
+  await owed("ALP-26-R00398");
+  await owed("ALP-26-R00402", "500.00");
+});
+
+describe("a day at the bank", () => {
+  const day = () =>
+    statement("211", 500_000n, [
+      { amount: -24_000n, keys: { ...NO_KEYS, endToEnd: paid.number }, code: "PMNT-ICDT-ESCT" },
+      {
+        amount: 100_000n,
+        text: "Rechnung ALP 26 R398 danke",
+        party: { ...NO_PARTY, name: "Ostry Council" },
+      },
+      { amount: -1_250n, text: "Fee of the quarter", code: "PMNT-MDOP-CHRG" },
+      {
+        amount: 30_000n,
+        text: "R00402, first part",
+        party: { ...NO_PARTY, name: "Ostry Council" },
+      },
+      { amount: 7_700n, text: "nobody knows" },
+    ]);
+
+  test("is taken in once, and each line says what it is and why", async () => {
+    const taken = must(await importStatements(await treasury(), file("day.xml", camt(day()))));
+    expect(taken).toMatchObject({
+      lines: 5,
+      certain: 3,
+      statements: [{ bank: "MAIN", doubt: "" }],
+    });
+    expect((await lines()).map((l) => l.state)).toEqual([
+      "certain",
+      "certain",
+      "certain",
+      "to decide",
+      "unexplained",
+    ]);
+    const again = await importStatements(await treasury(), file("other name.xml", camt(day())));
+    expect(again).toMatchObject({
+      problems: [{ what: expect.stringContaining("day.xml") as string }],
+    });
+    const asMt940 = await importStatements(
+      await treasury(),
+      file("day.sta", writeMt940("M1", [day()])),
+    );
+    expect(asMt940).toMatchObject({
+      problems: [{ what: "Statement 211 of MAIN to 6 Oct 2026 is there already" }],
+    });
+  });
+
+  test("what is decided is posted as it was shown, clears payments, settles items, and comes apart again", async () => {
+    const all = await lines();
+    must(await decide(all[3]!.id, { takes: [{ item: await itemOf("ALP-26-R00402") }] }));
+    expect(codes(await decide(all[4]!.id, {}))).toEqual(["INVALID"]);
+    must(
+      await decide(all[4]!.id, {
+        coding: { account: "4010", dimensions: { costCentre: "HARB" }, text: "Vending machine" },
+      }),
+    );
+    expect((await position()).unexplained).toBe(500_000n);
+    const before = await position();
+    expect(before.notPosted).toHaveLength(5);
+    const run = must(
+      await proposeRun(await treasury(), {
+        kind: "bank-lines",
+        params: { company: "ALP", upTo: "2026-10-31" },
+      }),
+    );
+    must(await postRun(await treasury(), { key: String(run.id) }));
+    expect((await lines()).map((l) => l.state)).toEqual(Array(5).fill("posted"));
+    expect(await statusOf(paid.id)).toBe("cleared");
+    expect(await leftOf("ALP-26-R00398")).toBe(0n);
+    expect(await leftOf("ALP-26-R00402")).toBe(20_000n);
+    const after = await position();
+    expect(after).toMatchObject({ notPosted: [], underWay: [], ledger: 112_450n });
+    // What the account held before the first statement is not in this ledger.
+    expect(after.unexplained).toBe(500_000n);
+    expect(await faults()).toEqual([]);
+    expect(codes(await decide(all[0]!.id, {}))).toEqual(["INVALID"]);
+
+    must(await reverseRun(await treasury(), { key: String(run.id), reason: "Wrong day" }));
+    expect(await statusOf(paid.id)).toBe("posted");
+    expect(await leftOf("ALP-26-R00402")).toBe(50_000n);
+    expect((await position()).ledger).toBe(0n);
+    expect(await faults()).toEqual([]);
+    expect((await lines()).map((l) => l.state)).toEqual(Array(5).fill("chosen"));
+
+    const second = must(
+      await proposeRun(await treasury(), {
+        kind: "bank-lines",
+        params: { company: "ALP", upTo: "2026-10-31" },
+      }),
+    );
+    must(await postRun(await treasury(), { key: String(second.id) }));
+    expect(await statusOf(paid.id)).toBe("cleared");
+    expect(await faults()).toEqual([]);
+  });
+
+  test("what somebody else has paid meanwhile is left out, and says so", async () => {
+    await owed("ALP-26-R00500");
+    const text = "ALP-26-R00500";
+    must(
+      await importStatements(
+        await treasury(),
+        file(
+          "two.xml",
+          camt(
+            statement("212", 612_450n, [
+              { amount: 100_000n, text },
+              { amount: 100_000n, text },
+            ]),
+          ),
+        ),
+      ),
+    );
+    const two = (await lines()).filter((l) => l.text === text);
+    expect(two.map((l) => l.state)).toEqual(["to decide", "to decide"]);
+    const item = await itemOf("ALP-26-R00500");
+    for (const l of two) must(await decide(l.id, { takes: [{ item }] }));
+    const run = must(
+      await proposeRun(await treasury(), {
+        kind: "bank-lines",
+        params: { company: "ALP", upTo: "2026-10-31" },
+      }),
+    );
+    const { items } = await proposalOf(await treasury(), run.id);
+    expect(items.map((i) => i.leftOut)).toEqual([
+      undefined,
+      "What it takes is not open any more; decide again",
+    ]);
+    must(await postRun(await treasury(), { key: String(run.id) }));
+    const states = (await lines()).filter((l) => l.text === text).map((l) => l.state);
+    expect(states).toEqual(["posted", "chosen"]);
+    expect(await leftOf("ALP-26-R00500")).toBe(0n);
+    expect(await faults()).toEqual([]);
+    const [, other] = two;
+    must(await undoLines(await treasury(), { ids: [other!.id] }));
+    expect((await lines()).find((l) => l.id === other!.id)!.state).toBe("unexplained");
+  });
+
+  test("a file is refused whole where anything of it is not ours, in another currency, or does not add up", async () => {
+    const before = (await lines()).length;
+    const good = statement("213", 812_450n, [{ amount: 100n }]);
+    for (const bad of [
+      { ...good, number: "214", account: "DE75512108001245126199" },
+      { ...good, number: "214", currency: "USD" },
+      { ...good, number: "214", closing: { ...good.closing, amount: minor(1n) } },
+    ])
+      expect(
+        codes(await importStatements(await treasury(), file("bad.xml", camt(good, bad)))),
+      ).toEqual(["INVALID"]);
+    expect((await lines()).length).toBe(before);
+    const gap = must(
+      await importStatements(
+        await treasury(),
+        file(
+          "gap.xml",
+          camt({
+            ...good,
+            opening: { ...good.opening, amount: minor(1_000_000n) },
+            closing: { ...good.closing, amount: minor(1_000_100n) },
+          }),
+        ),
+      ),
+    );
+    expect(gap.statements[0]!.doubt).toMatch(
+      /opens with 10,000.00; statement 212 closed with 8,124.50/,
+    );
+  });
+
+  test("of two people who decide at once the second is told; who may not, may not", async () => {
+    const [open] = (await lines()).filter((l) => l.state === "unexplained");
+    const { version } = must(await getStatementLine(await treasury(), { id: open!.id }));
+    const coding = { account: "4010", dimensions: { costCentre: "HARB" }, text: "" };
+    const both = await Promise.all(
+      [1, 2].map(async () => decideLine(await treasury(), { id: open!.id, version, coding })),
+    );
+    expect(both.map((b) => codes(b)).sort()).toEqual([[], ["STALE"]]);
+    expect(
+      codes(
+        await decideLine(await callerOf(w.database, "payables"), { id: open!.id, version, coding }),
+      ),
+    ).toEqual(["FORBIDDEN"]);
+  });
+});
+
+const itemOf = async (reference: string): Promise<number> =>
+  Number(
+    (
+      await rows<{ id: bigint }>(
+        w.database.db,
+        sql`select id from open_item where reference = ${reference} and area = 'receivables'`,
+      )
+    )[0]!.id,
+  );
+const leftOf = async (reference: string): Promise<bigint> =>
+  (
+    await rows<{ left: bigint }>(
+      w.database.db,
+      sql`select left_amount as "left" from open_item where reference = ${reference}
+        and area = 'receivables' order by id limit 1`,
+    )
+  )[0]!.left;

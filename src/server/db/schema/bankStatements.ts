@@ -1,0 +1,155 @@
+import { sql } from "drizzle-orm";
+import {
+  bigint,
+  boolean,
+  char,
+  check,
+  date,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  text,
+  timestamp,
+  unique,
+} from "drizzle-orm/pg-core";
+import { LINE_STATES, MOVEMENT_SIDES } from "../../../core/banks/lineState";
+import type { KeptCandidate, LineOutcome } from "../../../core/banks/lineState";
+import type { StatementDetail } from "../../../core/banks/statements";
+import { bankAccount } from "./banks";
+import { oneOf } from "./oneOf";
+import { company } from "./organisation";
+
+const units = () => bigint({ mode: "bigint" });
+
+/** A kind of bank movement: by which of the bank's codes it is known, and where it is posted. */
+export const movementKind = pgTable(
+  "movement_kind",
+  {
+    id: integer().primaryKey().generatedByDefaultAsIdentity(),
+    code: text().notNull().unique(),
+    name: text().notNull(),
+    /** Kinds of one group are summed together. */
+    group: text().notNull().default(""),
+    side: text({ enum: MOVEMENT_SIDES }).notNull(),
+    /** Codes of ISO 20022, of SWIFT or of the bank, each as the beginning of a line's code. */
+    codes: text().array().notNull().default([]),
+    /** Words of a text that mean it, in capitals. */
+    words: text().array().notNull().default([]),
+    /** Where it is posted; empty where it meets open items. */
+    account: text().notNull().default(""),
+    dimensions: jsonb().$type<Record<string, string>>().notNull().default({}),
+    version: integer().notNull().default(1),
+  },
+  (t) => [oneOf("movement_kind_side", t.side, MOVEMENT_SIDES)],
+);
+
+/** A file of statements as it came: what was read of it can be held against it at any time. */
+export const statementFile = pgTable("statement_file", {
+  id: bigint({ mode: "number" }).primaryKey().generatedByDefaultAsIdentity(),
+  name: text().notNull(),
+  format: text().notNull(),
+  /** SHA-256 of its bytes, in hexadecimal figures: the same file does not come in twice. */
+  digest: text().notNull().unique(),
+  /** base64 */
+  content: text().notNull(),
+  madeBy: integer().notNull(),
+  madeAt: timestamp({ withTimezone: true }).notNull(),
+});
+
+/** An account statement of a bank. */
+export const bankStatement = pgTable(
+  "bank_statement",
+  {
+    id: bigint({ mode: "number" }).primaryKey().generatedByDefaultAsIdentity(),
+    fileId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => statementFile.id),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
+    bankAccountId: integer()
+      .notNull()
+      .references(() => bankAccount.id),
+    number: text().notNull(),
+    currency: char({ length: 3 }).notNull(),
+    openingDate: date().notNull(),
+    opening: units().notNull(),
+    closingDate: date().notNull(),
+    closing: units().notNull(),
+    /** What it does not join to: a gap or an overlap with the one before; empty where it does. */
+    doubt: text().notNull().default(""),
+  },
+  (t) => [
+    unique("bank_statement_once").on(t.bankAccountId, t.number, t.closingDate),
+    index().on(t.bankAccountId, t.closingDate),
+    index().on(t.fileId),
+  ],
+);
+
+/** A line of a statement, what it may be, what was decided, and what was posted. */
+export const statementLine = pgTable(
+  "statement_line",
+  {
+    id: bigint({ mode: "number" }).primaryKey().generatedByDefaultAsIdentity(),
+    statementId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => bankStatement.id),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
+    bankAccountId: integer()
+      .notNull()
+      .references(() => bankAccount.id),
+    position: integer().notNull(),
+    booked: date().notNull(),
+    valued: date().notNull(),
+    /** Positive is money in. */
+    amount: units().notNull(),
+    takesBack: boolean().notNull(),
+    code: text().notNull(),
+    partyName: text().notNull(),
+    partyAccount: text().notNull(),
+    partyBic: text().notNull(),
+    endToEnd: text().notNull(),
+    creditorReference: text().notNull(),
+    mandate: text().notNull(),
+    cheque: text().notNull(),
+    bankReference: text().notNull(),
+    text: text().notNull(),
+    returnReason: text().notNull(),
+    /** Movements within it, amounts as text. */
+    details: jsonb()
+      .$type<(Omit<StatementDetail, "amount"> & { amount: string | null })[]>()
+      .notNull()
+      .default([]),
+    /** Where it stands in its file. */
+    fromLine: integer().notNull(),
+    toLine: integer().notNull(),
+    state: text({ enum: LINE_STATES }).notNull().default("unexplained"),
+    candidates: jsonb().$type<KeptCandidate[]>().notNull().default([]),
+    /** Why what fits best is not certain. */
+    but: text().notNull().default(""),
+    /** What it will be posted as, or was: null where nothing is decided. */
+    outcome: jsonb().$type<LineOutcome>(),
+    decidedBy: integer(),
+    decidedAt: timestamp({ withTimezone: true }),
+    runId: bigint({ mode: "number" }),
+    journalId: bigint({ mode: "number" }),
+    version: integer().notNull().default(1),
+  },
+  (t) => [
+    unique("statement_line_once").on(t.statementId, t.position),
+    index("statement_line_open")
+      .on(t.companyId, t.bankAccountId, t.booked)
+      .where(sql`state <> 'posted'`),
+    index().on(t.bankAccountId, t.booked),
+    index().on(t.runId),
+    index().on(t.journalId),
+    index("statement_line_party")
+      .on(t.partyAccount)
+      .where(sql`party_account <> ''`),
+    oneOf("statement_line_state", t.state, LINE_STATES),
+    check("statement_line_posted", sql`(${t.state} = 'posted') = (${t.journalId} is not null)`),
+  ],
+);
