@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { saveApprovalRule } from "../src/server/approvals";
-import { saveBankAccount, saveSignature } from "../src/server/banks";
+import { importStatements, saveBankAccount, saveSignature } from "../src/server/banks";
 import { rows, type Database } from "../src/server/db";
 import { addAttachment } from "../src/server/documents";
 import {
@@ -33,6 +33,14 @@ const PNG = Buffer.from(
   "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mP8/5+hHgAHggJ/PchI7wAAAABJRU5ErkJggg==",
   "base64",
 );
+
+/** A statement of one line for the account MAIN. */
+const STATEMENT = {
+  name: "main.sta",
+  content: Buffer.from(
+    ":20:A\n:25:DE02500105170137075030\n:28C:1\n:60F:C261005EUR0,00\n:61:261005C5,00NTRFX\n:62F:C261005EUR5,00\n-",
+  ).toString("base64"),
+};
 
 /** One of everything that belongs to the company ALP, with what names it. */
 export async function thingsOfAlpha(database: Database) {
@@ -249,7 +257,12 @@ export async function thingsOfAlpha(database: Database) {
       select 'post-run', c.id, p.id, 'A large run', '/close/runs/1', '{"run":0}', 'x'
       from company c, person p where c.code = 'ALP' and p.login = 'payables' returning id`,
   );
+  must(await importStatements(root, STATEMENT));
+  const line = await one<{ id: number; version: number }>(
+    sql`select id::int as id, version from statement_line`,
+  );
   return {
+    line,
     job: job!,
     content,
     draft,

@@ -194,6 +194,17 @@ const aims = (): Record<string, object> => ({
   },
   saveSchedule: { company: "ALP", kind: "recurring", rhythm: t.rhythm },
   saveShares: { code: "NEW", name: "New", targets: [{ weight: "100" }] },
+  decideLine: { ...t.line, kind: "", coding: { account: "6310" } },
+  getStatementLine: { id: t.line.id },
+  itemsForLine: { id: t.line.id },
+  undoLines: { ids: [t.line.id] },
+  importStatements: {
+    name: "other.sta",
+    content: Buffer.from(
+      ":20:B\n:25:DE02500105170137075030\n:28C:2\n:60F:C261005EUR5,00\n:62F:C261005EUR5,00\n-",
+    ).toString("base64"),
+  },
+  saveMovementKind: { code: "X", name: "X", side: "out" },
   saveSignature: { code: "MAIN", picture: "iVBORw0KGgo=" },
   saveTaxCode: {
     code: "N",

@@ -39,6 +39,8 @@ interface Props<T> {
   /** How many rows there are in all, where these are only the newest of them. */
   of?: number | undefined;
   onOpen?: (row: T) => void;
+  /** The row that is open beside the table. */
+  current?: string | undefined;
   selectable?: boolean;
   onSelect?: (keys: string[]) => void;
   empty: ReactNode;
@@ -206,12 +208,13 @@ export function DataTable<T>(props: Props<T>) {
                   data-row={item.index}
                   tabIndex={item.index === Math.min(at, shown.length - 1) ? 0 : -1}
                   aria-rowindex={item.index + 1}
+                  aria-current={props.current === key || undefined}
                   aria-selected={selectable ? selected.has(key) : undefined}
                   onFocus={() => setAt(item.index)}
                   onClick={(e) => {
                     if (!(e.target as HTMLElement).closest("button,a,input")) onOpen?.(row);
                   }}
-                  className={`outline-offset-[-2px] ${onOpen ? "cursor-pointer" : ""}`}
+                  className={`outline-offset-[-2px] aria-[current=true]:bg-sea-2 ${onOpen ? "cursor-pointer" : ""}`}
                 >
                   {selectable && (
                     <td>

@@ -34,7 +34,7 @@ export function PositionView({
     ): TableColumn<BankPosition> => ({
       key,
       header,
-      width: 136,
+      width: 122,
       align: "right",
       value: (b) => of(b) as never,
       cell: (b) => {
@@ -59,10 +59,10 @@ export function PositionView({
         value: (b) => b.bank?.date ?? "",
         cell: (b) => (b.bank ? `${b.bank.statement}, ${shownDay(b.bank.date)}` : "none"),
       },
-      amount("bank", "Balance of the bank", (b) => b.bank?.amount ?? null),
-      amount("ledger", "Balance of the ledger", (b) => b.ledger),
-      amount("notPosted", "Lines not posted", (b) => sum(b.notPosted)),
-      amount("notOnStatement", "Not on a statement", (b) => sum(b.notOnStatement)),
+      amount("bank", "Bank", (b) => b.bank?.amount ?? null),
+      amount("ledger", "Ledger", (b) => b.ledger),
+      amount("notPosted", "Not posted", (b) => sum(b.notPosted)),
+      amount("notOnStatement", "On no statement", (b) => sum(b.notOnStatement)),
       amount("unexplained", "Unexplained", (b) => (b.bank ? b.unexplained : null)),
       {
         key: "state",
@@ -97,6 +97,7 @@ export function PositionView({
           rowKey={(b) => b.code}
           currency={work.company?.currency ?? "EUR"}
           currencyOf={(b) => b.currency}
+          current={open || undefined}
           onOpen={(b) => work.go({ account: b.code }, { replace: true })}
           empty={
             <Empty title="No bank account yet">

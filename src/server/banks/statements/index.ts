@@ -1,7 +1,12 @@
 export { importStatements, MAX_STATEMENT_FILE, type Imported } from "./importStatements";
 export { listStatements, type StatementRow } from "./listStatements";
 export { listStatementLines, type StatementLineRow } from "./listLines";
-export { getStatementLine, type StatementLineView, type CandidateView, type TakeView } from "./viewLine";
+export {
+  getStatementLine,
+  type StatementLineView,
+  type CandidateView,
+  type TakeView,
+} from "./viewLine";
 export { decideLine, matchLinesAnew, undoLines, itemsForLine } from "./decideLine";
 export { bankLinesRun } from "./linesRun";
 export { bankPosition, type BankPosition, type PositionItem } from "./bankPosition";

@@ -11,6 +11,7 @@ const LINES = {
   from: sql`statement_line l join bank_statement s on s.id = l.statement_id
     join bank_account b on b.id = l.bank_account_id
     left join journal j on j.id = l.journal_id
+    left join partner p on p.code = l.outcome ->> 'partner'
     left join movement_kind k on k.code = coalesce(l.outcome ->> 'kind', '')`,
   id: sql`l.id`,
   currency: sql`s.currency::text`,
@@ -24,7 +25,7 @@ const LINES = {
     /** Why it is not certain; or what it is posted as. */
     note: column.text(sql`case l.state when 'to decide' then l.but
       when 'posted' then coalesce(j.number, '') when 'unexplained' then ''
-      else coalesce(nullif(l.outcome ->> 'partner', ''), k.name, '') end`),
+      else coalesce(p.name, k.name, '') end`),
     journal: column.text(sql`j.number`),
     currency: column.text(sql`s.currency::text`),
     amount: column.amount(sql`l.amount`),

@@ -108,19 +108,23 @@ export function LinesDesk({ list, line, status, bank, text, today, banks, kinds 
               </option>
             ))}
           </select>
-          <select
-            aria-label="Bank account"
-            className="field w-auto"
-            value={bank}
-            onChange={(e) => work.go({ bank: e.target.value || null, line: null, statement: null })}
-          >
-            <option value="">All accounts</option>
-            {banks.map((b) => (
-              <option key={b.code} value={b.code}>
-                {b.code} {b.name}
-              </option>
-            ))}
-          </select>
+          {banks.length > 1 && (
+            <select
+              aria-label="Bank account"
+              className="field w-auto"
+              value={bank}
+              onChange={(e) =>
+                work.go({ bank: e.target.value || null, line: null, statement: null })
+              }
+            >
+              <option value="">All accounts</option>
+              {banks.map((b) => (
+                <option key={b.code} value={b.code}>
+                  {b.code} {b.name}
+                </option>
+              ))}
+            </select>
+          )}
           <SearchBox text={text} />
           <StatementButton files={files} />
           {mayDecide && chosen.length > 0 && (
@@ -193,6 +197,7 @@ export function LinesDesk({ list, line, status, bank, text, today, banks, kinds 
           pages={pages}
           kept={list.kept.columns}
           keep={(v) => void keepPreference("table.statement-lines", v)}
+          current={line ? String(line.id) : undefined}
           selectable={mayDecide}
           onSelect={setChosen}
           onOpen={(l) => work.go({ line: String(l.id) }, { replace: true })}

@@ -1,0 +1,63 @@
+import { mkdtempSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import path from "node:path";
+import { By, Key } from "selenium-webdriver";
+import { describe, expect, inject, test } from "vitest";
+import { browserFor } from "./browserFor";
+
+const base = inject("demo");
+const november = "company=HSF&book=IFRS&period=2026-11";
+const { browser, d } = await browserFor(base);
+
+describe("lines of bank statements", () => {
+  test("a line is decided by keyboard, taken back, coded; all that is decided is posted, and reversed", async () => {
+    await d.signIn("treasury");
+    await d.open(`/banks/lines?${november}&status=unexplained`);
+    await d.click("//tbody/tr[contains(., 'deposit cabin 12')]");
+    await d.see("//*[contains(., 'No open item and no kind of movement fits')]");
+    await d.press("c");
+    await d.field("line-account", "1310");
+    await (await d.button("Use this coding")).click();
+    // What a list stands behind is not coded by hand.
+    await d.see("//*[@role='alert'][contains(., '1310')]");
+    await d.field("line-account", "4020");
+    await d.field("line-centre", "FER");
+    await (await d.button("Use this coding")).click();
+    await d.see("//*[contains(., 'Decided')]");
+
+    await d.open(`/banks/lines?${november}&status=to+decide`);
+    await d.click("//tbody/tr[contains(., 'first half')]");
+    await d.see("//button[@role='radio'][contains(., 'in part')][contains(., 'pays a part')]");
+    await d.press("a");
+    await d.see("//*[contains(., 'Decided')]");
+    await d.open(`/banks/lines?${november}&status=chosen`);
+    await d.click("//tbody/tr[contains(., 'first half')]");
+    await d.see("//h3[.='What will be posted']");
+    await d.press("u");
+    await d.see("//*[contains(., 'Decision taken back')]");
+
+    await d.open(`/banks/lines?${november}`);
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//h1[contains(., 'HSF-26-R')]");
+    await (await d.button("Post")).click();
+    await d.see("//*[contains(., 'Posted')]");
+    await d.open(`/banks/lines?${november}&status=posted`);
+    await d.see("//tbody/tr[contains(., 'Account fee October')]");
+    await d.open(`/banks?${november}&account=HSF-MAIN`);
+    await d.see("//h2[contains(., 'from the ledger to the bank')]");
+    expect(await d.bodyText()).toMatch(/Unexplained\s+0\.00/);
+  });
+
+  test("a file that does not add up is refused with the figures; one that was there is named", async () => {
+    const folder = mkdtempSync(path.join(tmpdir(), "yellow-anchor-files-"));
+    const file = path.join(folder, "wrong.sta");
+    writeFileSync(
+      file,
+      ":20:A\n:25:IE12\n:28C:1\n:60F:C261105EUR1,00\n:61:261105C5,00NTRFX\n:62F:C261105EUR5,00\n-",
+    );
+    await d.open(`/banks/statements?${november}`);
+    await d.see("//tbody/tr[contains(., '213')]");
+    await browser.findElement(By.css("input[type=file]")).sendKeys(file);
+    await d.see("//*[@role='alert'][contains(., 'come to 6.00 EUR, but it closes with 5.00 EUR')]");
+  });
+});
