@@ -48,12 +48,10 @@ export interface BankPosition {
 
 interface Bank {
   id: number;
-  companyId: number;
   code: string;
   name: string;
   currency: string;
   account: string;
-  underWayAccount: string;
 }
 
 /** The position of each bank account of a company on a day. */
@@ -72,90 +70,118 @@ export const bankPosition = defineUseCase({
       return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
     const banks = await rows<Bank>(
       context.tx,
-      sql`select id, company_id as "companyId", code, name, currency, account,
-        under_way_account as "underWayAccount" from bank_account
+      sql`select id, code, name, currency, account from bank_account
         where company_id = ${company.id} order by code`,
     );
-    const positions: BankPosition[] = [];
-    for (const b of banks) positions.push(await positionOf(context, b, input.date));
-    return ok(positions);
+    return ok(await positionsOf(context, company.id, banks, input.date));
   },
 });
 
-async function positionOf({ tx }: Context, bank: Bank, day: CalendarDate): Promise<BankPosition> {
-  const [last] = await rows<{ number: string; date: string; amount: bigint }>(
-    tx,
-    sql`select number, closing_date as date, closing as amount from bank_statement
-      where bank_account_id = ${bank.id} and closing_date <= ${day}
-      order by closing_date desc, id desc limit 1`,
+const SIGNED = sql`case n.side when 'D' then n.foreign_amount else -n.foreign_amount end`;
+/** The lines of the ledger that stand on the account of a bank account, in its currency. */
+const IN_LEDGER = sql`bank_account b join account a on a.number = b.account
+  join journal_line n on n.account_id = a.id and n.currency = b.currency
+  join journal j on j.id = n.journal_id and j.company_id = b.company_id`;
+
+/** The positions of all accounts of a company: as many queries for one as for many. */
+async function positionsOf(
+  { tx }: Context,
+  companyId: number,
+  banks: readonly Bank[],
+  day: CalendarDate,
+): Promise<BankPosition[]> {
+  const last = byBank(
+    await rows<{ bank: number; number: string; date: string; amount: bigint }>(
+      tx,
+      sql`select distinct on (bank_account_id) bank_account_id as bank, number,
+          closing_date as date, closing as amount
+        from bank_statement where company_id = ${companyId} and closing_date <= ${day}
+        order by bank_account_id, closing_date desc, id desc`,
+    ),
   );
-  const [first] = await rows<{ date: string; amount: bigint }>(
-    tx,
-    sql`select opening_date as date, opening as amount from bank_statement
-      where bank_account_id = ${bank.id} order by closing_date, id limit 1`,
+  const held = byBank(
+    await rows<{ bank: number; amount: bigint }>(
+      tx,
+      sql`select b.id as bank, sum(${SIGNED})::bigint as amount from ${IN_LEDGER}
+        where b.company_id = ${companyId} and j.date <= ${day} group by b.id`,
+    ),
   );
-  const inLedger = sql`journal_line n join journal j on j.id = n.journal_id
-    join account a on a.id = n.account_id
-    where j.company_id = ${bank.companyId} and a.number = ${bank.account} and j.date <= ${day}
-      and n.currency = ${bank.currency}`;
-  const signed = sql`case n.side when 'D' then n.foreign_amount else -n.foreign_amount end`;
-  const [held] = await rows<{ amount: bigint }>(
-    tx,
-    sql`select coalesce(sum(${signed}), 0)::bigint as amount from ${inLedger}`,
+  const notPosted = byBank(
+    await rows<RawItem>(
+      tx,
+      sql`select l.bank_account_id as bank, l.id, l.booked as date,
+          coalesce(nullif(l.party_name, ''), left(l.text, 80)) as label, s.number, l.amount
+        from statement_line l join bank_statement s on s.id = l.statement_id
+        where l.company_id = ${companyId} and l.state <> 'posted' and l.booked <= ${day}
+        order by l.booked, l.id`,
+    ),
   );
-  const notPosted = await rows<RawItem>(
-    tx,
-    sql`select l.id, l.booked as date, coalesce(nullif(l.party_name, ''), left(l.text, 80)) as label,
-        s.number, l.amount
-      from statement_line l join bank_statement s on s.id = l.statement_id
-      where l.bank_account_id = ${bank.id} and l.state <> 'posted' and l.booked <= ${day}
-      order by l.booked, l.id`,
+  // Up to the opening of the first statement the bank's own balance stands for all there was.
+  const notOnStatement = byBank(
+    await rows<RawItem>(
+      tx,
+      sql`select b.id as bank, j.id, j.date, j.description as label, j.number,
+          sum(${SIGNED})::bigint as amount
+        from ${IN_LEDGER} join (select bank_account_id, min(opening_date) as since
+            from bank_statement group by 1) f on f.bank_account_id = b.id
+        where b.company_id = ${companyId} and j.date <= ${day} and j.date > f.since
+          and not exists (select 1 from statement_line l
+            where l.journal_id in (j.id, j.reverses_id))
+        group by b.id, j.id having sum(${SIGNED}) <> 0 order by j.date, j.id`,
+    ),
   );
-  // Before the first statement the bank's own balance stands for all that was there.
-  const since = first?.date ?? null;
-  const notOnStatement =
-    since === null
-      ? []
-      : await rows<RawItem>(
-          tx,
-          sql`select j.id, j.date, j.description as label, j.number, sum(${signed})::bigint as amount
-            from ${inLedger} and j.date > ${since} and not exists (
-                select 1 from statement_line l where l.journal_id = j.id)
-              and not exists (select 1 from statement_line l where l.journal_id = j.reverses_id)
-            group by j.id having sum(${signed}) <> 0 order by j.date, j.id`,
-        );
-  const underWay = await rows<RawItem>(
-    tx,
-    sql`select i.id, i.date, coalesce(nullif(p.name, ''), i.reference) as label,
-        coalesce(y.number, i.reference) as number, i.left_amount as amount
-      from open_item i join account a on a.id = i.account_id
-        left join partner p on p.code = i.partner
-        left join lateral (select e.number, z.bank_account_id from document_link k
-          join payment z on z.document_id = k.from_id join document e on e.id = z.document_id
-          where k.to_id = i.journal_id and k.kind = 'made' limit 1) y on true
-      where i.company_id = ${bank.companyId} and i.area = 'transit' and i.left_amount <> 0
-        and i.currency = ${bank.currency} and i.date <= ${day}
-        and a.number = ${bank.underWayAccount}
-        and coalesce(y.bank_account_id, ${bank.id}) = ${bank.id} order by i.date, i.id`,
+  const underWay = byBank(
+    await rows<RawItem>(
+      tx,
+      sql`select b.id as bank, i.id, i.date, coalesce(nullif(p.name, ''), i.reference) as label,
+          coalesce(y.number, i.reference) as number, i.left_amount as amount
+        from open_item i join account a on a.id = i.account_id
+          join bank_account b on b.company_id = i.company_id and b.under_way_account = a.number
+            and b.currency = i.currency
+          left join partner p on p.code = i.partner
+          left join lateral (select e.number, z.bank_account_id from document_link k
+            join payment z on z.document_id = k.from_id join document e on e.id = z.document_id
+            where k.to_id = i.journal_id and k.kind = 'made' limit 1) y on true
+        where i.company_id = ${companyId} and i.area = 'transit' and i.left_amount <> 0
+          and i.date <= ${day} and coalesce(y.bank_account_id, b.id) = b.id
+        order by i.date, i.id`,
+    ),
   );
   const sum = (of: readonly RawItem[]) => of.reduce((t, i) => t + i.amount, 0n);
-  const ledger = minor(held?.amount ?? 0n);
-  const explained = ledger + sum(notPosted) - sum(notOnStatement);
-  return {
-    code: bank.code,
-    name: bank.name,
-    currency: bank.currency,
-    account: bank.account,
-    bank: last ? { amount: minor(last.amount), date: last.date, statement: last.number } : null,
-    ledger,
-    notPosted: notPosted.map((i) => aged(i, day)),
-    notOnStatement: notOnStatement.map((i) => aged(i, day)),
-    underWay: underWay.map((i) => aged(i, day)),
-    unexplained: minor(last ? last.amount - explained : 0n),
-  };
+  return banks.map((b) => {
+    const [statement] = last(b.id);
+    const ledger = minor(held(b.id)[0]?.amount ?? 0n);
+    const explained = ledger + sum(notPosted(b.id)) - sum(notOnStatement(b.id));
+    return {
+      code: b.code,
+      name: b.name,
+      currency: b.currency,
+      account: b.account,
+      bank: statement
+        ? { amount: minor(statement.amount), date: statement.date, statement: statement.number }
+        : null,
+      ledger,
+      notPosted: notPosted(b.id).map((i) => aged(i, day)),
+      notOnStatement: notOnStatement(b.id).map((i) => aged(i, day)),
+      underWay: underWay(b.id).map((i) => aged(i, day)),
+      unexplained: minor(statement ? statement.amount - explained : 0n),
+    };
+  });
+}
+
+/** Rows by the bank account that they belong to. */
+function byBank<R extends { bank: number }>(found: readonly R[]): (bank: number) => readonly R[] {
+  const of = new Map<number, R[]>();
+  for (const r of found) {
+    const at = of.get(r.bank);
+    if (at) at.push(r);
+    else of.set(r.bank, [r]);
+  }
+  return (bank) => of.get(bank) ?? [];
 }
 
 interface RawItem {
+  bank: number;
   id: bigint;
   date: string;
   label: string;
@@ -163,7 +189,7 @@ interface RawItem {
   amount: bigint;
 }
 
-const aged = (i: RawItem, day: CalendarDate): PositionItem => ({
+const aged = ({ bank: _, ...i }: RawItem, day: CalendarDate): PositionItem => ({
   ...i,
   id: Number(i.id),
   amount: minor(i.amount),
