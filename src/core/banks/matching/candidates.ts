@@ -247,7 +247,7 @@ function evidenceOf(
     account: owners.includes(partner),
     otherAccount: owners.length > 0 && !owners.includes(partner) ? owners[0]! : null,
     passedOver: [...said.mentioned]
-      .filter(([i, m]) => i.partner === partner && !items.includes(i))
+      .filter(([i]) => i.partner === partner && !items.includes(i))
       .filter(([, m]) => m !== "bare" || isKnown(line, known, partner))
       .map(([item, mention]) => ({ item, mention })),
     name: !line.party.name

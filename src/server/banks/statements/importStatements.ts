@@ -4,7 +4,7 @@ import { object, string } from "yup";
 import type { BankStatement } from "@/core/banks/statements";
 import { addDays, amountText, dateText, fail, ok, type Found, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
-import { arrayOf, insertAll, rows, schema } from "../../db";
+import { insertAll, rows, schema } from "../../db";
 import { readOutside } from "../../files";
 import { matchOpenLines } from "./matchOpenLines";
 

@@ -28,7 +28,8 @@ export async function itemsToMatch(
 ): Promise<MatchItem[]> {
   const found = await rows<ItemRow>(
     tx,
-    sql`select i.id, i.area, i.partner, i.reference, d.number, p.number as payment, p.cheque, i.left_amount as "left", i.currency,
+    sql`select i.id, i.area, i.partner, i.reference, d.number,
+        p.number as payment, p.cheque, i.left_amount as "left", i.currency,
         i.date, i.due_date as due, i.discounts
       from open_item i join account a on a.id = i.account_id
         join document d on d.id = i.document_id
