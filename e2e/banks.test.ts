@@ -38,7 +38,7 @@ describe("lines of bank statements", () => {
 
     await d.open(`/banks/lines?${november}`);
     await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
-    await d.see("//h1[contains(., 'HSF-26-R')]");
+    await d.see("//h1[contains(., 'Bank lines up to')]");
     await (await d.button("Post")).click();
     await d.see("//*[contains(., 'Posted')]");
     await d.open(`/banks/lines?${november}&status=posted`);

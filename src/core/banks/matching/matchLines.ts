@@ -64,6 +64,10 @@ function wantedBy(claims: readonly { line: number; candidates: readonly Candidat
   return wanted;
 }
 
+/** Whether the amount is met wholly: a part of an item, or a rest, is a lesser reason. */
+const isExact = (c: Candidate): boolean =>
+  c.rest === 0n && c.reasons.some((r) => r.what === "amount" && r.weight > 20);
+
 /** Why the first candidate is not certain; "" where it is. */
 function doubt(
   line: number,
@@ -81,7 +85,7 @@ function doubt(
   )
     return "Another line could be for the same";
   if (!first.sure)
-    return first.rest === 0n ? "What speaks for it is not enough" : "The amount differs";
+    return isExact(first) ? "What speaks for it is not enough" : "The amount differs";
   const rival = ordered[1];
   if (rival && rival.score > first.score - APART)
     return rival.takes.length > 0 && first.takes.length > 0
