@@ -21,7 +21,7 @@ describe("lines of bank statements", () => {
     // What a list stands behind is not coded by hand.
     await d.see("//*[@role='alert'][contains(., '1310')]");
     await d.field("line-account", "4020");
-    await d.field("line-centre", "FER");
+    await d.field("line-centre", "A-SALES");
     await (await d.button("Use this coding")).click();
     await d.see("//*[contains(., 'Decided')]");
 

@@ -3,6 +3,7 @@ export * from "./coding";
 export * from "./masters";
 export * from "./postingContext";
 export * from "./writtenAccount";
+export * from "./writtenCoding";
 export * from "./preparePostings";
 export * from "./balanceChanges";
 export * from "./carryForward";

@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { object } from "yup";
 import { movementKindSchema, type MovementSide } from "@/core/banks";
-import { writtenAccountProblem } from "@/core/ledger";
+import { writtenCodingProblems } from "@/core/ledger";
 import { fail, ok, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
 import { arrayOf, rows } from "../db";
@@ -44,10 +44,8 @@ export const saveMovementKind = defineUseCase({
   of: "group",
   schema: movementKindSchema,
   run: async ({ tx, masters, audit }, input): Promise<Result<{ code: string }>> => {
-    const fault = input.account
-      ? writtenAccountProblem(masters, input.account, { field: "account" })
-      : null;
-    if (fault) return fail(fault);
+    const [fault, ...more] = input.account ? writtenCodingProblems(masters, input) : [];
+    if (fault) return fail(fault, ...more);
     const [before] = await rows<MovementKind & { id: number }>(
       tx,
       sql`select id, code, name, "group", side, to_jsonb(codes) as codes, to_jsonb(words) as words,

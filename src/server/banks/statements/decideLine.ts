@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
 import type { KeptTake, LineOutcome } from "@/core/banks";
-import { writtenAccountProblem } from "@/core/ledger";
+import { writtenCodingProblems } from "@/core/ledger";
 import { fail, minor, ok, readAmount, textRecord, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { arrayOf, rows } from "../../db";
@@ -53,8 +53,8 @@ export const decideLine = defineUseCase({
     const taken = takes.value.reduce((t, x) => t + BigInt(x.amount) - BigInt(x.discount), 0n);
     const rest = minor(row.amount - taken);
     if (input.coding) {
-      const fault = writtenAccountProblem(masters, input.coding.account, { field: "account" });
-      if (fault) return fail(fault);
+      const [fault, ...more] = writtenCodingProblems(masters, input.coding);
+      if (fault) return fail(fault, ...more);
     }
     if (input.kind !== "") {
       const kind = (await readKinds(tx)).get(input.kind);

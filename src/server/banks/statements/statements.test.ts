@@ -190,6 +190,12 @@ describe("a day at the bank", () => {
     const all = await lines();
     must(await decide(all[3]!.id, { takes: [{ item: await itemOf("ALP-26-R00402") }] }));
     expect(codes(await decide(all[4]!.id, {}))).toEqual(["INVALID"]);
+    for (const [account, dimensions, code] of [
+      ["4010", {}, "DIMENSION_REQUIRED"],
+      ["4010", { costCentre: "NOWHERE" }, "VALUE_UNKNOWN"],
+      ["1310", {}, "CONTROL_ACCOUNT"],
+    ] as const)
+      expect(codes(await decide(all[4]!.id, { coding: { account, dimensions } }))).toEqual([code]);
     must(
       await decide(all[4]!.id, {
         coding: { account: "4010", dimensions: { costCentre: "HARB" }, text: "Vending machine" },
