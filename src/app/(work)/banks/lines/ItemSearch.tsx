@@ -1,7 +1,7 @@
 "use client";
 import { useEffect, useState } from "react";
 import type { StatementLineView, TakeView } from "@/server/banks";
-import { decimalText } from "@/core/shared";
+import { decimalText, readAmount } from "@/core/shared";
 import { FigureField } from "@/ui/FigureField";
 import { shownAmount, shownDate } from "@/ui/writing";
 import { itemsForLineAction } from "./actions";
@@ -114,9 +114,10 @@ const smaller = (a: bigint, b: bigint): bigint => {
 
 /** Whether what is taken is less than the line: the rest then stays on the partner's account. */
 function isLess(taken: Readonly<Record<number, string>>, line: StatementLineView): boolean {
-  const whole = Number(
-    decimalText((line.amount < 0n ? -line.amount : line.amount) as never, line.currency),
-  );
-  const sum = Object.values(taken).reduce((t, a) => t + (Number(a.replaceAll(",", "")) || 0), 0);
+  const whole = line.amount < 0n ? -line.amount : line.amount;
+  const sum = Object.values(taken).reduce((t, text) => {
+    const read = readAmount(text, line.currency);
+    return t + (read.ok ? read.amount : 0n);
+  }, 0n);
   return sum < whole;
 }
