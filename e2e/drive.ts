@@ -8,6 +8,9 @@ const quoted = (s: string) => (s.includes("'") ? `"${s}"` : `'${s}'`);
 /** What has arrived with the page and is not put in its place yet: nobody sees it so far. */
 const ARRIVING = "ancestor-or-self::div[@hidden][starts-with(@id, 'S:')]";
 
+/** What holds the page's words as data, before they are drawn. */
+const UNSEEN = "self::script or self::style or self::template";
+
 /**
  * An element that is clicked as people click: when it can be, not while it is being put in its
  * place or something lies over it.
@@ -37,7 +40,7 @@ export function drive(browser: WebDriver, base: string) {
   const see = async (xpath: string): Promise<WebElement> =>
     patient(
       await browser.wait(
-        until.elementLocated(By.xpath(`(${xpath})[not(${ARRIVING})]`)),
+        until.elementLocated(By.xpath(`(${xpath})[not(${ARRIVING}) and not(${UNSEEN})]`)),
         WAIT,
         xpath,
       ),
