@@ -115,7 +115,7 @@ describe.runIf(embedded)("a data folder", () => {
         expect(await lostOf(folder, acknowledged)).toEqual([]);
       }
       expect(new Set(acknowledged).size).toBe(acknowledged.length);
-      expect(acknowledged.length).toBeGreaterThan(15);
+      expect(acknowledged.length).toBeGreaterThan(10);
     },
   );
 
