@@ -116,6 +116,7 @@ export function bankLines(
       due: addDays(date, 30),
       discounts: i % 5 === 1 ? [{ until: "2026-12-31", amount: minor(left / 50n) }] : [],
       underWay,
+      bank: underWay ? 1 : null,
     };
   });
   const free = new Set(items);
@@ -135,6 +136,7 @@ export function bankLines(
   const add = (sort: string, line: Partial<MatchLine> & { amount: Minor }, of: Partial<Truth>) => {
     lines.push({
       id: lines.length + 1,
+      bank: 1,
       currency: "EUR",
       booked: "2026-11-03",
       party: { name: "", account: "", bic: "" },

@@ -1,1 +1,2 @@
+export * from "./names";
 export * from "./partner";

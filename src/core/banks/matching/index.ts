@@ -1,3 +1,2 @@
 export * from "./types";
 export { matchLines } from "./matchLines";
-export { nameDiffers, plainName } from "./names";

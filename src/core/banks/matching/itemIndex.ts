@@ -68,6 +68,9 @@ export function itemIndex(items: readonly MatchItem[]): ItemIndex {
 
 const plainId = (id: string): string => id.replace(/\s/g, "").toUpperCase();
 
-/** Whether a line can pay an item at all: its currency, and the way the money goes. */
+/** Whether a line can pay an item at all: its account, its currency, and the way the money goes. */
 export const isMet = (line: MatchLine, item: MatchItem): boolean =>
-  item.currency === line.currency && item.left > 0n === line.amount > 0n && item.left !== 0n;
+  (item.bank === null || item.bank === line.bank) &&
+  item.currency === line.currency &&
+  item.left > 0n === line.amount > 0n &&
+  item.left !== 0n;

@@ -1,5 +1,6 @@
 import type { MatchPartner } from "./types";
-import { nameDiffers, plainName } from "./names";
+import { nameKey } from "../../partners";
+import { nameDiffers } from "./names";
 
 export interface KnownName {
   partner: string;
@@ -24,7 +25,7 @@ const ASKED = 14;
 export function knownPartners(partners: readonly MatchPartner[]): KnownPartners {
   const accounts = new Map<string, string[]>();
   const trigrams = new Map<string, number[]>();
-  const names = partners.map((p) => plainName(p.name));
+  const names = partners.map((p) => nameKey(p.name));
   const exact = new Map<string, string[]>();
   const found = new Map<string, readonly KnownName[]>();
   const nameOf = new Map(partners.map((p) => [p.code, p.name]));
@@ -59,7 +60,7 @@ export function knownPartners(partners: readonly MatchPartner[]): KnownPartners 
   return {
     byAccount: (account) => (account ? (accounts.get(account) ?? []) : []),
     byName: (text) => {
-      const name = plainName(text);
+      const name = nameKey(text);
       if (name.length < 3) return [];
       const before = found.get(name);
       if (before) return before;

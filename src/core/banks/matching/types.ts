@@ -4,6 +4,8 @@ import type { StatementKeys, StatementParty } from "../statements";
 /** A line of a bank's statement, as far as it can be matched. */
 export interface MatchLine {
   id: number;
+  /** The bank account on whose statement it stands. */
+  bank: number;
   /** Minor units of the account's currency: positive is money in. */
   amount: Minor;
   currency: string;
@@ -33,6 +35,8 @@ export interface MatchItem {
   discounts: readonly { until: CalendarDate; amount: Minor }[];
   /** Whether it is money of ours that has left or is expected: the bank's line clears it. */
   underWay: boolean;
+  /** The bank account that it is under way from or to; null for items that any account can pay. */
+  bank: number | null;
 }
 
 export interface MatchPartner {

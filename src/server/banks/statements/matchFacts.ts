@@ -16,32 +16,36 @@ interface ItemRow {
   date: string;
   due: string;
   discounts: { until: string; percent: string; amount: string }[];
+  bank: number | null;
 }
 
 /**
- * The open items that lines of a bank account can be the payment of: those of its company's
- * customers and suppliers in its currency, and what is under way from it.
+ * The open items that lines of bank accounts of a company in one currency can be the payment of:
+ * those of its customers and suppliers, and what is under way from those accounts. What no payment
+ * names can be under way from any account that shares its ledger account.
  */
 export async function itemsToMatch(
   tx: Db,
-  bank: { id: number; companyId: number; currency: string; underWayAccount: string },
+  company: { id: number; currency: string },
 ): Promise<MatchItem[]> {
   const found = await rows<ItemRow>(
     tx,
-    sql`select i.id, i.area, i.partner, i.reference, d.number,
-        p.number as payment, p.cheque, i.left_amount as "left", i.currency,
-        i.date, i.due_date as due, i.discounts
-      from open_item i join account a on a.id = i.account_id
-        join document d on d.id = i.document_id
-        left join lateral (select e.number, y.bank_account_id, (select c.number from cheque c
-            where c.payment_id = e.id and c.state <> 'voided' order by c.id desc limit 1) as cheque
+    sql`select i.id, i.area, i.partner, i.reference, d.number, p.number as payment, p.cheque,
+        i.left_amount as "left", i.currency, i.date, i.due_date as due, i.discounts,
+        coalesce(p.bank, own.id) as bank
+      from open_item i join document d on d.id = i.document_id
+        join account a on a.id = i.account_id
+        left join lateral (select e.number, y.bank_account_id as bank, (select c.number
+            from cheque c where c.payment_id = e.id and c.state <> 'voided'
+            order by c.id desc limit 1) as cheque
           from document_link l join payment y on y.document_id = l.from_id
           join document e on e.id = y.document_id
           where i.area = 'transit' and l.to_id = i.journal_id and l.kind = 'made' limit 1) p on true
-      where i.company_id = ${bank.companyId} and i.left_amount <> 0
-        and i.currency = ${bank.currency}
-        and (i.area in ('payables', 'receivables') or (a.number = ${bank.underWayAccount}
-          and coalesce(p.bank_account_id, ${bank.id}) = ${bank.id}))
+        left join lateral (select min(b.id) as id from bank_account b
+          where i.area = 'transit' and b.company_id = i.company_id and b.currency = i.currency
+            and b.under_way_account = a.number having count(*) = 1) own on true
+      where i.company_id = ${company.id} and i.left_amount <> 0
+        and i.currency = ${company.currency} and i.area in ('payables', 'receivables', 'transit')
       order by i.id`,
   );
   return found.map((i) => ({
@@ -60,6 +64,7 @@ export async function itemsToMatch(
         ? i.discounts.map((d) => ({ until: d.until, amount: minor(BigInt(d.amount)) }))
         : [],
     underWay: i.area === "transit",
+    bank: i.bank,
   }));
 }
 
@@ -67,16 +72,19 @@ export async function itemsToMatch(
 export const partnersToMatch = (tx: Db): Promise<MatchPartner[]> =>
   rows<MatchPartner>(
     tx,
-    sql`select p.code, p.name, coalesce((select jsonb_agg(distinct x.account) from (
-        select case when b.iban <> '' then b.iban else b.number end as account from partner_bank b
-          where b.partner_id = p.id and b.state = 'confirmed'
-        union select l.party_account from statement_line l
-          where l.state = 'posted' and l.party_account <> '' and l.outcome ->> 'partner' = p.code)
-        x where x.account <> ''), '[]'::jsonb) as accounts from partner p order by p.code`,
+    sql`select p.code, p.name,
+        coalesce(jsonb_agg(x.account) filter (where x.account <> ''), '[]'::jsonb) as accounts
+      from partner p left join (
+        select q.code, case when b.iban <> '' then b.iban else b.number end as account
+          from partner_bank b join partner q on q.id = b.partner_id where b.state = 'confirmed'
+        union select l.outcome ->> 'partner', l.party_account from statement_line l
+          where l.state = 'posted' and l.party_account <> '') x on x.code = p.code
+      group by p.code, p.name order by p.code`,
   );
 
 interface LineRow {
   id: bigint;
+  bankId: number;
   amount: bigint;
   currency: string;
   booked: string;
@@ -97,7 +105,7 @@ interface LineRow {
 export async function linesToMatch(tx: Db, accounts: readonly number[]): Promise<MatchLine[]> {
   const found = await rows<LineRow>(
     tx,
-    sql`select l.id, l.amount, s.currency, l.booked, l.party_name as name,
+    sql`select l.id, l.bank_account_id as "bankId", l.amount, s.currency, l.booked, l.party_name as name,
         l.party_account as account, l.party_bic as bic, l.end_to_end as "endToEnd",
         l.creditor_reference as "creditorReference", l.mandate, l.cheque,
         l.bank_reference as bank, l.text, l.code, l.return_reason as "returnReason"
@@ -107,6 +115,7 @@ export async function linesToMatch(tx: Db, accounts: readonly number[]): Promise
   );
   return found.map((l) => ({
     id: Number(l.id),
+    bank: l.bankId,
     amount: minor(l.amount),
     currency: l.currency,
     booked: l.booked,

@@ -9,8 +9,6 @@ interface Bank {
   id: number;
   companyId: number;
   currency: string;
-  underWayAccount: string;
-  iban: string;
 }
 
 /**
@@ -25,8 +23,7 @@ export async function matchOpenLines(
   const { tx } = context;
   const banks = await rows<Bank>(
     tx,
-    sql`select id, company_id as "companyId", currency, under_way_account as "underWayAccount",
-      iban from bank_account where company_id in (select company_id from bank_account
+    sql`select id, company_id as "companyId", currency from bank_account where company_id in (select company_id from bank_account
         where id = any(${arrayOf(accounts)}::int[])) order by id`,
   );
   const kinds = await kindsToMatch(tx);
@@ -40,15 +37,13 @@ export async function matchOpenLines(
     const taken = await spokenFor(tx, [companyId]);
     for (const currency of new Set(own.map((b) => b.currency))) {
       const of = own.filter((b) => b.currency === currency);
-      const items = new Map(
-        (await Promise.all(of.map((b) => itemsToMatch(tx, b)))).flat().map((i) => [i.id, i]),
-      );
+      const items = await itemsToMatch(tx, { id: companyId, currency });
       const found = matchLines({
         lines: await linesToMatch(
           tx,
           of.map((b) => b.id),
         ),
-        items: [...items.values()].filter((i) => !taken.has(i.id)),
+        items: items.filter((i) => !taken.has(i.id)),
         partners,
         kinds,
         ownAccounts,
