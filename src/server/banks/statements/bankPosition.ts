@@ -116,17 +116,19 @@ async function positionsOf(
         order by l.booked, l.id`,
     ),
   );
-  // Up to the opening of the first statement the bank's own balance stands for all there was.
+  // Up to the opening of the first statement the bank's own balance stands for all there was; some
+  // banks give it the day of the first line.
   const notOnStatement = byBank(
     await rows<RawItem>(
       tx,
       sql`select b.id as bank, j.id, j.date, j.description as label, j.number,
           sum(${SIGNED})::bigint as amount
-        from ${IN_LEDGER} join (select bank_account_id, min(opening_date) as since
-            from bank_statement group by 1) f on f.bank_account_id = b.id
+        from ${IN_LEDGER} join (select s.bank_account_id,
+              least(min(s.opening_date), min(l.booked) - 1) as since
+            from bank_statement s left join statement_line l on l.statement_id = s.id
+            where s.company_id = ${companyId} group by 1) f on f.bank_account_id = b.id
         where b.company_id = ${companyId} and j.date <= ${day} and j.date > f.since
-          and not exists (select 1 from statement_line l
-            where l.journal_id in (j.id, j.reverses_id))
+          and not exists (select 1 from statement_line l where l.journal_id = j.id)
         group by b.id, j.id having sum(${SIGNED}) <> 0 order by j.date, j.id`,
     ),
   );

@@ -2,7 +2,7 @@ import { createHash } from "node:crypto";
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import type { BankStatement } from "@/core/banks/statements";
-import { addDays, amountText, dateText, fail, ok, type Found, type Result } from "@/core/shared";
+import { amountText, dateText, fail, minor, ok, type Found, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { insertAll, rows, schema } from "../../db";
 import { readOutside } from "../../files";
@@ -54,6 +54,8 @@ export const importStatements = defineUseCase({
     const { tx, person, now, audit } = context;
     const bytes = Buffer.from(input.content, "base64");
     const digest = createHash("sha256").update(bytes).digest("hex");
+    // One file after the other: of two that are the same the second finds the first.
+    await tx.execute(sql`lock table statement_file in share row exclusive mode`);
     const [same] = await rows<{ name: string; at: string; by: string }>(
       tx,
       sql`select f.name, f.made_at as at, p.name as by from statement_file f
@@ -128,6 +130,11 @@ async function placeAll(
       c.name as "companyName", b.currency, b.iban, b.number, b.routing
       from bank_account b join company c on c.id = b.company_id order by b.id for share of b`,
   );
+  const before = await rows<Before>(
+    tx,
+    sql`select bank_account_id as bank, number, closing_date as date, closing
+      from bank_statement order by closing_date, id`,
+  );
   const problems: Found[] = [];
   const placed: Placed[] = [];
   const ordered = [...statements].sort((a, b) =>
@@ -136,9 +143,17 @@ async function placeAll(
   for (const s of ordered) {
     const fault = (what: string) => void problems.push({ code: "INVALID", what, line: s.from });
     const named = accounts.filter((a) => isNamed(a, s.account));
-    const account = named.find((a) => a.currency === s.currency) ?? named[0];
+    const inCurrency = named.filter((a) => a.currency === s.currency);
+    const [account] = inCurrency.length > 0 ? inCurrency : named;
     if (!account) {
       fault(`Account ${s.account || "(none)"} of statement ${s.number} is none of ours`);
+      continue;
+    }
+    if (inCurrency.length > 1) {
+      const codes = inCurrency.map((a) => a.code).join(" and ");
+      fault(
+        `Account ${s.account} of statement ${s.number} could be ${codes}; give them their bank codes`,
+      );
       continue;
     }
     if (!may("prepare.banks", account.company)) {
@@ -151,14 +166,22 @@ async function placeAll(
       );
       continue;
     }
-    const before = await statementBefore(context, account.id, placed, s);
-    if (before === "there") {
+    const own = before.filter((b) => b.bank === account.id);
+    if (own.some((b) => b.number === s.number && b.date === s.closing.date)) {
       fault(
         `Statement ${s.number} of ${account.code} to ${dateText(s.closing.date)} is there already`,
       );
       continue;
     }
-    placed.push({ statement: s, account, doubt: before });
+    const last = own.filter((b) => b.date <= s.closing.date).at(-1);
+    before.push({
+      bank: account.id,
+      number: s.number,
+      date: s.closing.date,
+      closing: s.closing.amount,
+    });
+    before.sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : 0));
+    placed.push({ statement: s, account, doubt: last ? doubtOf(last, s) : "" });
   }
   if (problems.length > 0) return { ok: false, problems };
   return ok(placed);
@@ -178,43 +201,23 @@ function isNamed(a: Account, account: string): boolean {
 const isWithin = (iban: string, account: string): boolean =>
   /^\d{8,}\/?\d{6,}$/.test(account) && iban.endsWith(account.replace("/", ""));
 
-/**
- * What a statement does not join to: a gap or an overlap with the one before it, in words; "there"
- * where it has come already.
- */
-async function statementBefore(
-  { tx }: Context,
-  account: number,
-  placed: readonly Placed[],
-  s: BankStatement,
-): Promise<string> {
-  const [same] = await rows<{ id: bigint }>(
-    tx,
-    sql`select id from bank_statement where bank_account_id = ${account}
-      and number = ${s.number} and closing_date = ${s.closing.date}`,
-  );
-  const inFile = placed.filter((p) => p.account.id === account);
-  if (same || inFile.some((p) => isSame(p.statement, s))) return "there";
-  const [kept] = await rows<{ number: string; closingDate: string; closing: bigint }>(
-    tx,
-    sql`select number, closing_date as "closingDate", closing from bank_statement
-      where bank_account_id = ${account} and closing_date <= ${s.closing.date}
-      order by closing_date desc, id desc limit 1`,
-  );
-  const last = inFile.at(-1)?.statement;
-  const before = last
-    ? { number: last.number, closingDate: last.closing.date, closing: last.closing.amount }
-    : kept;
-  if (!before || before.closing === s.opening.amount) return "";
-  const text = (a: bigint) => amountText(a as never, s.currency);
-  const words = `it opens with ${text(s.opening.amount)}; statement ${before.number} closed with ${text(before.closing)} on ${dateText(before.closingDate)}`;
-  return s.opening.date > addDays(before.closingDate, 0)
-    ? `A gap: ${words}`
-    : `An overlap: ${words}`;
+/** A statement that is there already, or stands before another one in the file. */
+interface Before {
+  bank: number;
+  number: string;
+  date: string;
+  closing: bigint;
 }
 
-const isSame = (a: BankStatement, b: BankStatement): boolean =>
-  a.number === b.number && a.closing.date === b.closing.date;
+/** What a statement does not join to: a gap or an overlap with the one before it, in words. */
+function doubtOf(last: Before, s: BankStatement): string {
+  if (last.closing === s.opening.amount) return "";
+  const text = (a: bigint) => amountText(minor(a), s.currency);
+  const words =
+    `it opens with ${text(s.opening.amount)}; statement ${last.number} closed with ` +
+    `${text(last.closing)} on ${dateText(last.date)}`;
+  return s.opening.date > last.date ? `A gap: ${words}` : `An overlap: ${words}`;
+}
 
 async function keepLines(
   { tx }: Context,

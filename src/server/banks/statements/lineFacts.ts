@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import type { LineItem } from "@/core/banks";
-import { minor, type CalendarDate } from "@/core/shared";
-import { arrayOf, rows, type Db } from "../../db";
+import { minor, readAmount, type CalendarDate } from "@/core/shared";
+import { arrayOf, likeText, rows, type Db } from "../../db";
 
 /** An open item as a line can take from it. */
 export interface ItemToTake extends LineItem {
@@ -65,8 +65,9 @@ export const searchItems = async (
   of: { companyId: number; currency: string; isIn: boolean },
   text: string,
 ): Promise<ItemToTake[]> => {
-  const like = `%${text.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
-  const digits = text.replace(/[.,\s]/g, "");
+  const like = `%${likeText(text)}%`;
+  const read = readAmount(text, of.currency);
+  const amount = read.ok ? read.amount : null;
   return (
     await rows<ItemRow>(
       tx,
@@ -75,7 +76,7 @@ export const searchItems = async (
         and i.area in ('payables', 'receivables', 'transit')
         and (${text} = '' or i.reference ilike ${like} or d.number ilike ${like}
           or p.name ilike ${like} or i.partner ilike ${like}
-          or abs(i.left_amount)::text = ${digits})
+          or abs(i.left_amount) = ${amount}::bigint)
         order by i.due_date, i.id limit 50`,
     )
   ).map(toItem);

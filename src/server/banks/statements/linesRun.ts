@@ -141,9 +141,10 @@ export const bankLinesRun = defineRunKind({
       context,
       posted.map((p) => Number(p.journalId)),
     );
-    // What was decided stays decided: it is posted again, or chosen anew.
+    // What was decided stays decided, by whom it was: it is posted again, or chosen anew.
     await context.tx.execute(
-      sql`update statement_line set state = 'chosen', journal_id = null, run_id = null,
+      sql`update statement_line set
+        state = case when decided_by is null then 'certain' else 'chosen' end, journal_id = null, run_id = null,
         version = version + 1 where run_id = ${id}`,
     );
   },
@@ -152,12 +153,14 @@ export const bankLinesRun = defineRunKind({
 const sumOf = (items: readonly RunItem[], sign: bigint): bigint =>
   items.filter((i) => i.drafts && i.amount * sign > 0n).reduce((t, i) => t + i.amount, 0n);
 
-const decidedLines = (
+/** The lines that are decided, held until the run is kept or posted: nobody decides meanwhile. */
+async function decidedLines(
   { tx }: Context,
   companyId: number,
   params: { bank: string; upTo: string },
-): Promise<DecidedLine[]> =>
-  rows<DecidedLine>(
+): Promise<DecidedLine[]> {
+  // Locked by their id, as whoever matches them locks them.
+  const found = await rows<DecidedLine>(
     tx,
     sql`select l.id, b.code as bank, b.account, s.number as statement, s.currency, l.booked,
         l.amount, l.party_name as name, l.text, l.outcome, l.candidates -> 0 -> 'reasons' as reasons,
@@ -166,8 +169,10 @@ const decidedLines = (
         join bank_account b on b.id = l.bank_account_id left join person p on p.id = l.decided_by
       where l.company_id = ${companyId} and l.state in ('certain', 'chosen')
         and l.booked <= ${params.upTo} and ${params.bank} in ('', b.code)
-      order by l.booked, l.id`,
+      order by l.id for update of l`,
   );
+  return found.sort((x, y) => (x.booked < y.booked ? -1 : x.booked > y.booked ? 1 : 0));
+}
 
 interface Company {
   id: number;
@@ -406,7 +411,6 @@ async function stateOfPayments({ tx }: Context, journals: readonly number[]): Pr
         join open_item i on i.journal_id = k.to_id and i.area = 'transit'
       where d.status in ('posted', 'sent', 'cleared') and exists (
         select 1 from allocation a join allocation_line l on l.allocation_id = a.id
-        left join allocation u on u.undoes_id = a.id
         where a.journal_id = any(${arrayOf(journals)}::bigint[]) and l.item_id in (
           select o.id from open_item o where o.journal_id = k.to_id and o.area = 'transit'))
       group by p.document_id`,

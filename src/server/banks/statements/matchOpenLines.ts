@@ -23,7 +23,8 @@ export async function matchOpenLines(
   const { tx } = context;
   const banks = await rows<Bank>(
     tx,
-    sql`select id, company_id as "companyId", currency from bank_account where company_id in (select company_id from bank_account
+    sql`select id, company_id as "companyId", currency from bank_account
+      where company_id in (select company_id from bank_account
         where id = any(${arrayOf(accounts)}::int[])) order by id`,
   );
   const kinds = await kindsToMatch(tx);

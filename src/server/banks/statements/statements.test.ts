@@ -227,7 +227,11 @@ describe("a day at the bank", () => {
     expect(await leftOf("ALP-26-R00402")).toBe(50_000n);
     expect((await position()).ledger).toBe(0n);
     expect(await faults()).toEqual([]);
-    expect((await lines()).map((l) => l.state)).toEqual(Array(5).fill("chosen"));
+    expect((await lines()).map((l) => l.state)).toEqual([
+      ...Array<string>(3).fill("certain"),
+      "chosen",
+      "chosen",
+    ]);
 
     const second = must(
       await proposeRun(await treasury(), {
@@ -310,6 +314,66 @@ describe("a day at the bank", () => {
     expect(gap.statements[0]!.doubt).toMatch(
       /opens with 10,000.00; statement 212 closed with 8,124.50/,
     );
+  });
+
+  test("of the same file twice at the same moment one is taken; one that names two accounts, neither", async () => {
+    const next = statement("214", 1_000_100n, [{ amount: 100n }]);
+    const both = await Promise.all(
+      ["a.xml", "b.xml"].map(async (name) =>
+        importStatements(await treasury(), file(name, camt(next))),
+      ),
+    );
+    expect(both.map((b) => codes(b)).sort()).toEqual([[], ["INVALID"]]);
+    for (const [code, account, routing] of [
+      ["ONE", "1112", "021000021"],
+      ["TWO", "1115", "011000015"],
+    ] as const)
+      must(
+        await saveBankAccount(await root(), {
+          ...BANK_OF_ALPHA,
+          code,
+          account,
+          number: "4711",
+          routing,
+          country: "US",
+        }),
+      );
+    const either = { ...next, number: "1", account: "4711" };
+    expect(
+      await importStatements(await treasury(), file("either.xml", camt(either))),
+    ).toMatchObject({
+      problems: [{ what: expect.stringMatching(/could be ONE and TWO/) as string }],
+    });
+  });
+
+  test("who decides while the run is posted is told, or comes first: what is posted is what is decided", async () => {
+    await owed("ALP-26-R00600");
+    const before = (await lines()).length;
+    must(
+      await importStatements(
+        await treasury(),
+        file(
+          "race.xml",
+          camt(statement("215", 1_000_200n, [{ amount: 100_000n, text: "ALP-26-R00600" }])),
+        ),
+      ),
+    );
+    const line = (await lines()).slice(before)[0]!;
+    expect(line.state).toBe("certain");
+    const run = must(
+      await proposeRun(await treasury(), {
+        kind: "bank-lines",
+        params: { company: "ALP", upTo: "2026-10-31" },
+      }),
+    );
+    const coding = { account: "4010", dimensions: { costCentre: "HARB" }, text: "" };
+    const [posted, decided] = await Promise.all([
+      postRun(await treasury(), { key: String(run.id) }),
+      decide(line.id, { coding }),
+    ]);
+    expect([posted.ok, decided.ok].filter(Boolean)).toHaveLength(1);
+    expect(await leftOf("ALP-26-R00600")).toBe(posted.ok ? 0n : 100_000n);
+    expect(await faults()).toEqual([]);
   });
 
   test("of two people who decide at once the second is told; who may not, may not", async () => {
