@@ -36,6 +36,14 @@ describe("lines of bank statements", () => {
     await d.press("u");
     await d.see("//*[contains(., 'Decision taken back')]");
 
+    // Short by the bank's charge: the only kind with an account is proposed for the difference.
+    await d.open(`/banks/lines?${november}&status=to+decide`);
+    await d.click("//tbody/tr[contains(., 'Inv. ')]");
+    await d.see("//label[contains(., 'The difference of 5.00 goes to')]");
+    await d.see("//section[contains(., 'What will be posted')][contains(., 'Bank charges')]");
+    await (await d.button("Accept")).click();
+    await d.see("//*[contains(., 'Decided')]");
+
     await d.open(`/banks/lines?${november}`);
     await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
     await d.see("//h1[contains(., 'Bank lines up to')]");

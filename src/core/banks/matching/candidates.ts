@@ -1,4 +1,4 @@
-import { amountText, dateText, minor, type Minor } from "../../shared";
+import { amountText, dateText, exponentOf, minor, type Minor } from "../../shared";
 import { isMet, type ItemIndex, type Mention } from "./itemIndex";
 import type { KnownPartners } from "./knownPartners";
 import { sumsTo } from "./sumsTo";
@@ -11,7 +11,7 @@ export interface Known {
   kinds: readonly CodedKind[];
 }
 
-/** What a bank may have kept of an amount as its charge, before it is another amount. */
+/** What a bank may have kept as its charge, in whole units of a currency, before it is another amount. */
 const CHARGE = 50n;
 /** Open items of a partner among which sums are looked for. */
 const MOST_SUMMED = 24;
@@ -362,8 +362,8 @@ function meetShort(
   short: bigint,
 ): ReturnType<typeof meet> {
   const text = (a: bigint) => amountText(minor(size(a)), line.currency);
-  const isCharge = short <= CHARGE * 100n && short * 20n <= size(line.amount);
-  if (isCharge && line.amount > 0n) {
+  const most = CHARGE * 10n ** BigInt(exponentOf(line.currency));
+  if (line.amount > 0n && short <= most && short * 20n <= line.amount) {
     reasons.push({
       what: "amount",
       weight: 12,
@@ -371,7 +371,7 @@ function meetShort(
     });
     return {
       takes: items.map((i) => ({ item: i.id, amount: i.left, discount: minor(0n) })),
-      rest: minor(line.amount > 0n ? -short : short),
+      rest: minor(-short),
       exact: false,
     };
   }

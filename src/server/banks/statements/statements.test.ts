@@ -346,6 +346,34 @@ describe("a day at the bank", () => {
     });
   });
 
+  test("what is short by the bank's charge settles the item, and the charge goes to its kind", async () => {
+    await owed("ALP-26-R00550");
+    const before = (await lines()).length;
+    must(
+      await importStatements(
+        await treasury(),
+        file(
+          "short.xml",
+          camt(statement("216", 1_000_200n, [{ amount: 99_500n, text: "ALP-26-R00550" }])),
+        ),
+      ),
+    );
+    const line = (await lines()).slice(before)[0]!;
+    const takes = [{ item: await itemOf("ALP-26-R00550"), amount: "1000.00" }];
+    expect(codes(await decide(line.id, { takes }))).toEqual(["INVALID"]);
+    expect(codes(await decide(line.id, { takes, onAccount: true }))).toEqual(["INVALID"]);
+    must(await decide(line.id, { takes, kind: "CHARGE" }));
+    const run = must(
+      await proposeRun(await treasury(), {
+        kind: "bank-lines",
+        params: { company: "ALP", upTo: "2026-10-31" },
+      }),
+    );
+    must(await postRun(await treasury(), { key: String(run.id) }));
+    expect(await leftOf("ALP-26-R00550")).toBe(0n);
+    expect(await faults()).toEqual([]);
+  });
+
   test("who decides while the run is posted is told, or comes first: what is posted is what is decided", async () => {
     await owed("ALP-26-R00600");
     const before = (await lines()).length;

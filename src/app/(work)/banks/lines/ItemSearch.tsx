@@ -1,26 +1,30 @@
 "use client";
 import { useEffect, useState } from "react";
 import type { StatementLineView, TakeView } from "@/server/banks";
-import { decimalText, readAmount } from "@/core/shared";
+import { decimalText, minor, readAmount, type Minor } from "@/core/shared";
 import { FigureField } from "@/ui/FigureField";
 import { shownAmount, shownDate } from "@/ui/writing";
 import { itemsForLineAction } from "./actions";
+import { RestChoice, restOf, usualRest, type KindChoice, type RestTo } from "./RestChoice";
 
 type Item = NonNullable<TakeView["item"]>;
 
 /** Looks for open items that the line could pay, of any partner; several of one are paid together. */
 export function ItemSearch({
   line,
+  kinds,
   busy,
   onDecide,
 }: {
   line: StatementLineView;
+  kinds: readonly KindChoice[];
   busy: boolean;
   onDecide: (decision: Record<string, unknown>) => void;
 }) {
   const [text, setText] = useState("");
   const [found, setFound] = useState<readonly Item[] | null>(null);
   const [message, setMessage] = useState("");
+  const [said, setSaid] = useState<RestTo | null>(null);
   const [taken, setTaken] = useState<Readonly<Record<number, string>>>({});
   useEffect(() => {
     let isLatest = true;
@@ -40,13 +44,15 @@ export function ItemSearch({
     };
   }, [line.id, text]);
   const plain = (amount: bigint) =>
-    decimalText((amount < 0n ? -amount : amount) as never, line.currency);
+    decimalText(minor(amount < 0n ? -amount : amount), line.currency);
   const toggle = (item: Item) =>
     setTaken(({ [item.id]: before, ...others }) =>
       before === undefined
         ? { ...others, [item.id]: plain(smaller(item.left, line.amount)) }
         : others,
     );
+  const rest = restOfTaken(taken, line);
+  const restTo = said ?? usualRest(rest, line.amount, kinds);
   const takes = Object.entries(taken).map(([item, amount]) => ({ item: Number(item), amount }));
   return (
     <div className="flex flex-col gap-2">
@@ -95,11 +101,14 @@ export function ItemSearch({
           <li className="text-ink-2">Nothing open that this line could pay is called that.</li>
         )}
       </ul>
+      {takes.length > 0 && rest !== 0n && (
+        <RestChoice rest={rest} line={line} kinds={kinds} value={restTo} onChange={setSaid} />
+      )}
       <button
         type="button"
         className="button button-main self-start"
         disabled={busy || takes.length === 0}
-        onClick={() => onDecide({ takes, onAccount: isLess(taken, line) })}
+        onClick={() => onDecide({ takes, ...(rest === 0n ? {} : restOf(restTo)) })}
       >
         Take {takes.length} {takes.length === 1 ? "item" : "items"}
       </button>
@@ -112,12 +121,12 @@ const smaller = (a: bigint, b: bigint): bigint => {
   return x < y ? x : y;
 };
 
-/** Whether what is taken is less than the line: the rest then stays on the partner's account. */
-function isLess(taken: Readonly<Record<number, string>>, line: StatementLineView): boolean {
-  const whole = line.amount < 0n ? -line.amount : line.amount;
+/** What of the line is not taken, signed like the line. */
+function restOfTaken(taken: Readonly<Record<number, string>>, line: StatementLineView): Minor {
+  const sign = line.amount < 0n ? -1n : 1n;
   const sum = Object.values(taken).reduce((t, text) => {
     const read = readAmount(text, line.currency);
     return t + (read.ok ? read.amount : 0n);
   }, 0n);
-  return sum < whole;
+  return minor(line.amount - sign * sum);
 }

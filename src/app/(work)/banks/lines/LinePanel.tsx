@@ -3,7 +3,7 @@ import Link from "next/link";
 import { useEffect, useState } from "react";
 import type { CandidateView, StatementLineView } from "@/server/banks";
 import { ibanText } from "@/core/banks";
-import { decimalText } from "@/core/shared";
+import { decimalText, minor } from "@/core/shared";
 import { useWork } from "@/ui/frame/work";
 import { Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
@@ -15,10 +15,18 @@ import { CandidateCard } from "./CandidateCard";
 import { CodingForm } from "./CodingForm";
 import { ItemSearch } from "./ItemSearch";
 import { PostingOfLine } from "./PostingOfLine";
+import {
+  RestChoice,
+  restName,
+  restOf,
+  usualRest,
+  type KindChoice,
+  type RestTo,
+} from "./RestChoice";
 
 interface Props {
   line: StatementLineView;
-  kinds: { code: string; name: string }[];
+  kinds: KindChoice[];
   mayDecide: boolean;
   onClose: () => void;
   onDecided: () => void;
@@ -34,13 +42,20 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
   const [at, setAt] = useState(0);
   const [way, setWay] = useState<"candidates" | "items" | "coding">("candidates");
   const candidate = line.candidates[at];
+  const hasRest = candidate !== undefined && candidate.kind === "" && candidate.rest !== 0n;
+  const [said, setSaid] = useState<RestTo | null>(null);
+  const restTo = said ?? (hasRest ? usualRest(candidate.rest, line.amount, kinds) : ("" as const));
   const decide = (decision: Decision) =>
     act(
       () => decideLineAction({ id: line.id, version: line.version, ...decision }),
       "Decided",
       onDecided,
     );
-  const accept = (c: CandidateView) => void decide(decisionOf(c, line));
+  const accept = (c: CandidateView) => void decide(decisionOf(c, line, restTo));
+  const choose = (next: number) => {
+    setAt(next);
+    setSaid(null);
+  };
   const undo = () => void act(() => undoLinesAction([line.id]), "Decision taken back");
   useEffect(() => {
     if (!mayDecide) return;
@@ -50,7 +65,7 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
       const keys: Record<string, () => void> = {
         a: () => candidate && line.state !== "chosen" && accept(candidate),
         u: () => line.state === "chosen" && undo(),
-        x: () => setAt((n) => (n + 1) % Math.max(1, line.candidates.length)),
+        x: () => choose((at + 1) % Math.max(1, line.candidates.length)),
         i: () => setWay("items"),
         c: () => setWay("coding"),
       };
@@ -87,7 +102,7 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
                     candidate={c}
                     line={line}
                     chosen={i === at}
-                    onChoose={() => setAt(i)}
+                    onChoose={() => choose(i)}
                   />
                 ))}
                 {line.candidates.length === 0 && (
@@ -97,16 +112,25 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
                 )}
               </div>
             )}
+            {way === "candidates" && hasRest && mayDecide && (
+              <RestChoice
+                rest={candidate.rest}
+                line={line}
+                kinds={kinds}
+                value={restTo}
+                onChange={setSaid}
+              />
+            )}
             {way === "candidates" && candidate && (
               <PostingOfLine
                 line={line}
                 takes={candidate.takes}
                 rest={candidate.rest}
-                restName={restName(candidate, line)}
+                restName={candidate.kindName || restName(restTo, kinds)}
               />
             )}
             {way === "items" && (
-              <ItemSearch line={line} busy={busy} onDecide={(d) => void decide(d)} />
+              <ItemSearch line={line} kinds={kinds} busy={busy} onDecide={(d) => void decide(d)} />
             )}
             {way === "coding" && (
               <CodingForm line={line} kinds={kinds} busy={busy} onDecide={(d) => void decide(d)} />
@@ -155,31 +179,19 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
   );
 }
 
-/** What of the line is not taken goes on account where it is too much; what is too little does not. */
-const isOver = (c: CandidateView, line: StatementLineView): boolean =>
-  c.takes.length > 0 && c.rest !== 0n && c.rest > 0n === line.amount > 0n;
-
-function decisionOf(c: CandidateView, line: StatementLineView): Decision {
+function decisionOf(c: CandidateView, line: StatementLineView, restTo: RestTo): Decision {
   return {
     takes: c.takes.map((t) => ({
       item: t.item?.id ?? 0,
       amount: plainAmount(t.amount, line.currency),
       discount: t.discount === 0n ? "" : plainAmount(t.discount, line.currency),
     })),
-    kind: c.kind,
-    onAccount: isOver(c, line),
+    ...(c.kind ? { kind: c.kind } : restOf(restTo)),
   };
 }
 
-const plainAmount = (amount: bigint, currency: string): string => {
-  const size = amount < 0n ? -amount : amount;
-  return decimalText(size as never, currency);
-};
-
-function restName(c: CandidateView, line: StatementLineView): string {
-  if (c.kind) return c.kindName;
-  return isOver(c, line) ? `${c.partnerName}, on account` : "Still without an account";
-}
+const plainAmount = (amount: bigint, currency: string): string =>
+  decimalText(minor(amount < 0n ? -amount : amount), currency);
 
 function BankSays({ line }: { line: StatementLineView }) {
   return (
