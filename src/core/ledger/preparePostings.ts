@@ -25,6 +25,7 @@ import { codingKey } from "./coding";
 import type { PostingContext } from "./postingContext";
 import { balancingLines } from "./balancingLines";
 import { keepsItems, namesPartner } from "./itemControls";
+import { readCoding } from "./readCoding";
 import { LISTED_CONTROLS, takesWriting } from "./writtenAccount";
 import {
   NO_CURRENCY,
@@ -361,57 +362,19 @@ function prepareLine(
   if (counterparty === undefined)
     found.push({ code: "COMPANY_UNKNOWN", company: line.counterparty!, ...at("counterparty") });
 
-  const coding: { slot: number; valueId: number }[] = [];
-  for (const [code, valueCode] of Object.entries(line.dimensions)) {
-    if (valueCode.trim() === "") continue;
-    const dimension = masters.dimensionByCode.get(code);
-    if (!dimension) {
-      found.push({ code: "DIMENSION_UNKNOWN", dimension: code, ...at(code) });
-      continue;
-    }
-    const value = masters.value(dimension.id, valueCode.trim());
-    const name = dimension.name.toLowerCase();
-    if (!value)
-      found.push({ code: "VALUE_UNKNOWN", dimension: name, value: valueCode, ...at(code) });
-    else if (value.blocked && !follows)
-      found.push({ code: "VALUE_BLOCKED", dimension: name, value: value.code, ...at(code) });
-    else if (
-      !follows &&
-      ((value.activeFrom && draft.date < value.activeFrom) ||
-        (value.activeTo && draft.date > value.activeTo))
-    )
-      found.push({
-        code: "VALUE_NOT_ACTIVE",
-        dimension: name,
-        value: value.code,
-        date: dateText(draft.date),
-        ...at(code),
-      });
-    else if (!follows && account?.rules[dimension.id] === "forbidden")
-      found.push({
-        code: "DIMENSION_FORBIDDEN",
-        dimension: name,
-        account: account.number,
-        ...at(code),
-      });
-    else coding.push({ slot: dimension.slot, valueId: value.id });
-  }
-  if (account && !follows)
-    for (const [dimensionId, rule] of Object.entries(account.rules)) {
-      const dimension = masters.dimensionById.get(Number(dimensionId));
-      if (rule === "required" && dimension && !line.dimensions[dimension.code]?.trim())
-        found.push({
-          code: "DIMENSION_REQUIRED",
-          dimension: dimension.name.toLowerCase(),
-          account: account.number,
-          ...at(dimension.code),
-        });
-    }
+  const values = readCoding(
+    masters,
+    account ?? null,
+    line.dimensions,
+    { date: draft.date, follows },
+    { line: lineNo },
+  );
+  found.push(...values.found);
   if (!account || found.length > before) return null;
   return {
     lineNo,
     account,
-    coding: codingKey(coding),
+    coding: codingKey(values.coding),
     description: line.description.trim() || draft.description.trim(),
     side: line.side,
     ...amounts(line, counts, draft, company),

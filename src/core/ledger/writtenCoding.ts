@@ -1,5 +1,6 @@
 import type { Found, Place } from "../shared";
 import type { Masters } from "./masters";
+import { readCoding } from "./readCoding";
 import { writtenAccountProblem } from "./writtenAccount";
 
 /**
@@ -14,34 +15,6 @@ export function writtenCodingProblems(
 ): Found[] {
   const fault = writtenAccountProblem(masters, coding.account, { ...place, field: "account" });
   if (fault) return [fault];
-  const account = masters.accountByNumber.get(coding.account.trim());
-  const found: Found[] = [];
-  for (const [code, text] of Object.entries(coding.dimensions)) {
-    if (text.trim() === "") continue;
-    const dimension = masters.dimensionByCode.get(code);
-    const at = { ...place, field: code };
-    if (!dimension) {
-      found.push({ code: "DIMENSION_UNKNOWN", dimension: code, ...at });
-      continue;
-    }
-    const name = dimension.name.toLowerCase();
-    const value = masters.value(dimension.id, text.trim());
-    if (!value) found.push({ code: "VALUE_UNKNOWN", dimension: name, value: text, ...at });
-    else if (value.blocked)
-      found.push({ code: "VALUE_BLOCKED", dimension: name, value: value.code, ...at });
-    else if (account?.rules[dimension.id] === "forbidden")
-      found.push({ code: "DIMENSION_FORBIDDEN", dimension: name, account: account.number, ...at });
-  }
-  for (const [id, rule] of Object.entries(account?.rules ?? {})) {
-    const dimension = masters.dimensionById.get(Number(id));
-    if (rule === "required" && dimension && !coding.dimensions[dimension.code]?.trim())
-      found.push({
-        code: "DIMENSION_REQUIRED",
-        dimension: dimension.name.toLowerCase(),
-        account: account!.number,
-        ...place,
-        field: dimension.code,
-      });
-  }
-  return found;
+  const account = masters.accountByNumber.get(coding.account.trim()) ?? null;
+  return readCoding(masters, account, coding.dimensions, { date: null }, place).found;
 }

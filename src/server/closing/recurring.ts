@@ -1,9 +1,8 @@
 import { array, number, object, string } from "yup";
-import { dateText, fail, isCalendarDate, ok } from "@/core/shared";
-import { loadPeriods } from "../organisation";
+import { dateText, fail, ok } from "@/core/shared";
 import { planRecurring } from "../ledger";
 import { documentLinks } from "../documents";
-import { defineRunKind } from "../runs";
+import { defineRunKind, upToDay } from "../runs";
 
 export const recurringRun = defineRunKind({
   id: "recurring",
@@ -15,21 +14,9 @@ export const recurringRun = defineRunKind({
     only: array(number().integer().required()).default([]),
   }),
   async propose(context, params, overrides, run) {
-    const company = context.masters.companyByCode.get(params.company);
-    if (!company)
-      return fail({ code: "COMPANY_UNKNOWN", company: params.company, field: "company" });
-    if (!isCalendarDate(params.upTo))
-      return fail({ code: "DATE_INVALID", text: params.upTo, field: "upTo" });
-    const period = (await loadPeriods(context.tx, [company.id])).find(
-      (p) => !p.adjustment && p.start <= params.upTo && params.upTo <= p.end,
-    );
-    if (!period)
-      return fail({
-        code: "PERIOD_MISSING",
-        date: dateText(params.upTo),
-        company: company.name,
-        field: "upTo",
-      });
+    const place = await upToDay(context, params);
+    if (!place.ok) return place;
+    const { company, yearId } = place.value;
     const plan = await planRecurring(context, company, params.upTo, params.only, overrides, run);
     if (plan.items.length === 0)
       return fail({
@@ -43,7 +30,7 @@ export const recurringRun = defineRunKind({
     );
     return ok({
       company: company.code,
-      yearId: period.yearId,
+      yearId,
       date: params.upTo,
       title: `Recurring journals by ${dateText(params.upTo)}, ${company.name}`,
       ...plan,

@@ -1,8 +1,7 @@
 import { object, string } from "yup";
-import { dateText, fail, isCalendarDate, ok } from "@/core/shared";
-import { loadPeriods } from "../organisation";
+import { dateText, fail, ok } from "@/core/shared";
 import { gather, planReversals } from "../ledger";
-import { defineRunKind } from "../runs";
+import { defineRunKind, upToDay } from "../runs";
 
 const keyOf = (id: number): string => `reversal|${id}`;
 
@@ -11,21 +10,9 @@ export const reversalsRun = defineRunKind({
   right: "reverse.ledger",
   schema: object({ company: string().required(), upTo: string().required() }),
   async propose(context, params, overrides) {
-    const company = context.masters.companyByCode.get(params.company);
-    if (!company)
-      return fail({ code: "COMPANY_UNKNOWN", company: params.company, field: "company" });
-    if (!isCalendarDate(params.upTo))
-      return fail({ code: "DATE_INVALID", text: params.upTo, field: "upTo" });
-    const period = (await loadPeriods(context.tx, [company.id])).find(
-      (p) => !p.adjustment && p.start <= params.upTo && params.upTo <= p.end,
-    );
-    if (!period)
-      return fail({
-        code: "PERIOD_MISSING",
-        date: dateText(params.upTo),
-        company: company.name,
-        field: "upTo",
-      });
+    const place = await upToDay(context, params);
+    if (!place.ok) return place;
+    const { company, yearId } = place.value;
     const plan = await planReversals(context, company, params.upTo);
     if (plan.due.length + plan.stuck.length === 0)
       return fail({
@@ -36,7 +23,7 @@ export const reversalsRun = defineRunKind({
     const kept = plan.due.filter((d) => !overrides.dropped.includes(keyOf(d.id)));
     return ok({
       company: company.code,
-      yearId: period.yearId,
+      yearId,
       date: params.upTo,
       title: `Reversals due by ${dateText(params.upTo)}, ${company.name}`,
       items: plan.due.map((d) => ({

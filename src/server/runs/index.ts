@@ -8,6 +8,7 @@ export { listRuns, type RunRow } from "./listRuns";
 export { postRun } from "./postRun";
 export { keepProposal, proposeRun } from "./proposeRun";
 export { aloneWith, releaseItems } from "./taking";
+export { upToDay } from "./upTo";
 export { reverseRun } from "./reverseRun";
 export * from "./schedules";
 export { readDrafts, readProposal } from "./storedRun";

@@ -1,0 +1,173 @@
+import { lineJournal, type LineOutcome, type MoneyAccounts, type SettledItem } from "@/core/banks";
+import { conversionOn, convertBy } from "@/core/rates";
+import {
+  amountText,
+  dateText,
+  minor,
+  ok,
+  type Found,
+  type Minor,
+  type Result,
+} from "@/core/shared";
+import type { JournalDraft } from "@/core/ledger";
+import type { Context } from "../../access";
+import { ratesFor } from "../../rates";
+import { itemsOfLines, readKinds, type ItemToTake } from "./lineFacts";
+
+export interface DecidedLine {
+  id: bigint;
+  bank: string;
+  account: string;
+  statement: string;
+  currency: string;
+  booked: string;
+  amount: bigint;
+  name: string;
+  text: string;
+  outcome: LineOutcome;
+  reasons: { says: string; weight: number }[] | null;
+  by: string | null;
+}
+
+/** What posting needs again: by the place of its draft, the line and what it settles. */
+export interface Posted {
+  line: number;
+  settles: SettledItem[];
+  settling: number;
+}
+
+/** What stands in the way of a line: it comes again once that is mended. */
+type Planned = { draft: JournalDraft; posted: Posted } | { leftOut: string };
+
+interface Company {
+  id: number;
+  code: string;
+  name: string;
+  currency: string;
+}
+
+interface Planner {
+  of(l: DecidedLine): Planned;
+  /** That a line is part of the run: what it takes is not there for those behind it. */
+  take(posted: Posted): void;
+  /** The line's amount in the company's currency. */
+  own(l: DecidedLine): Minor;
+}
+
+/** What plans lines one after the other, each knowing what those before it have taken. */
+export async function planner(
+  context: Context,
+  company: Company,
+  lines: readonly DecidedLine[],
+): Promise<Result<Planner>> {
+  const { tx, masters } = context;
+  const purposes = {
+    discountAllowed: "discounts allowed",
+    exchangeGain: "exchange gains",
+    exchangeLoss: "exchange losses",
+  } as const;
+  const missing = Object.entries(purposes)
+    .filter(([p]) => !masters.purposes[p as keyof typeof purposes])
+    .map(([, words]): Found => ({ code: "PURPOSE_MISSING", purpose: words }));
+  if (missing.length > 0) return { ok: false, problems: missing };
+  const accounts: Omit<MoneyAccounts, "underWay"> = {
+    company: company.code,
+    functional: company.currency,
+    discount: masters.purposes.discountAllowed!,
+    exchangeGain: masters.purposes.exchangeGain!,
+    exchangeLoss: masters.purposes.exchangeLoss!,
+  };
+  const items = new Map(
+    (
+      await itemsOfLines(
+        tx,
+        company.id,
+        lines.flatMap((l) => l.outcome.takes.map((t) => t.item)),
+      )
+    ).map((i) => [i.id, i]),
+  );
+  const kinds = await readKinds(tx);
+  const rates = await ratesFor(
+    tx,
+    masters,
+    lines.map((l) => ({ companies: [company.code], currency: l.currency, date: l.booked })),
+  );
+  const rateOf = (l: DecidedLine) =>
+    conversionOn(rates, "spot", l.currency, company.currency, l.booked);
+  return ok({
+    own: (l) => {
+      const rate = rateOf(l);
+      return rate === null
+        ? minor(0n)
+        : convertBy(minor(l.amount), l.currency, company.currency, rate);
+    },
+    of: (l) => {
+      const rate = rateOf(l);
+      if (rate === null)
+        return {
+          leftOut: `No rate from ${l.currency} to ${company.currency} is known for ${dateText(l.booked)}`,
+        };
+      const { outcome } = l;
+      const takes: { item: ItemToTake; amount: Minor; discount: Minor }[] = [];
+      for (const t of outcome.takes) {
+        const item = items.get(t.item);
+        const amount = minor(BigInt(t.amount));
+        if (!item || !isWithin(amount, item.left)) return { leftOut: gone(item, l.currency) };
+        takes.push({ item: { ...item }, amount, discount: minor(BigInt(t.discount)) });
+      }
+      const rest = minor(BigInt(outcome.rest));
+      const restTo = rest === 0n ? null : placeOfRest(outcome, takes, kinds);
+      if (rest !== 0n && restTo === null)
+        return { leftOut: "What is left of it has no account yet; give it a coding" };
+      const made = lineJournal(
+        {
+          booked: l.booked,
+          amount: minor(l.amount),
+          currency: l.currency,
+          rate,
+          payee: l.name || kinds.get(outcome.kind)?.name || "",
+          text: l.text,
+          takes,
+          rest,
+          restTo,
+        },
+        { ...accounts, underWay: l.account },
+      );
+      return {
+        draft: made.draft,
+        posted: { line: Number(l.id), settles: [...made.settles], settling: made.settling },
+      };
+    },
+    take: ({ settles }) => {
+      for (const s of settles) {
+        const item = items.get(s.item)!;
+        item.left = minor(item.left - s.taken);
+        item.leftFunctional = minor(item.leftFunctional - s.functional);
+      }
+    },
+  });
+}
+
+const isWithin = (amount: bigint, left: bigint): boolean =>
+  left > 0n ? amount > 0n && amount <= left : amount < 0n && amount >= left;
+
+const gone = (item: ItemToTake | undefined, currency: string): string =>
+  item && item.left !== 0n
+    ? `${item.reference} has only ${amountText(item.left, currency)} left; decide again`
+    : "What it takes is not open any more; decide again";
+
+function placeOfRest(
+  outcome: LineOutcome,
+  takes: readonly { item: ItemToTake }[],
+  kinds: ReadonlyMap<string, { name: string; account: string; dimensions: Record<string, string> }>,
+) {
+  if (outcome.onAccount) {
+    const first = takes.find((t) => t.item.control !== "transit")?.item;
+    return first ? { partner: first.partner, account: first.account } : null;
+  }
+  if (outcome.coding) return { coding: outcome.coding };
+  const kind = kinds.get(outcome.kind);
+  return kind && kind.account !== ""
+    ? { coding: { account: kind.account, dimensions: kind.dimensions, text: kind.name } }
+    : null;
+}

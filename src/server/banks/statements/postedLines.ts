@@ -1,0 +1,106 @@
+import { sql } from "drizzle-orm";
+import { minor, ok, type Result } from "@/core/shared";
+import type { Context } from "../../access";
+import { arrayOf, rows } from "../../db";
+import { setStatus } from "../../documents";
+import type { PostedJournal } from "../../ledger";
+import { settleTogether } from "../../openItems";
+
+import type { Posted } from "./planLines";
+
+export async function linesPosted(
+  context: Context,
+  run: number,
+  posted: readonly Posted[],
+  journals: readonly PostedJournal[],
+): Promise<Result<unknown>> {
+  const { tx } = context;
+  const ids = journals.map((j) => j.id);
+  const info = new Map(
+    (
+      await rows<{ id: bigint; date: string; companyId: number }>(
+        tx,
+        sql`select id, date, company_id as "companyId" from journal
+          where id = any(${arrayOf(ids)}::bigint[])`,
+      )
+    ).map((j) => [Number(j.id), j]),
+  );
+  const made = await rows<{
+    id: bigint;
+    journalId: bigint;
+    lineNo: number;
+    left: bigint;
+    leftFunctional: bigint;
+  }>(
+    tx,
+    sql`select id, journal_id as "journalId", line_no as "lineNo", left_amount as "left",
+      left_functional as "leftFunctional" from open_item
+      where journal_id = any(${arrayOf(ids)}::bigint[]) order by id`,
+  );
+  await settleTogether(
+    context,
+    "payment",
+    posted.flatMap((p, i) => {
+      if (p.settles.length === 0) return [];
+      const id = ids[i]!;
+      const own = made.filter((m) => Number(m.journalId) === id && m.lineNo <= p.settling);
+      return [
+        {
+          companyId: info.get(id)!.companyId,
+          date: info.get(id)!.date,
+          journalId: id,
+          lines: [
+            ...p.settles.map((s) => ({ item: s.item, amount: s.taken, functional: s.functional })),
+            ...own.map((o) => ({
+              item: Number(o.id),
+              amount: minor(o.left),
+              functional: minor(o.leftFunctional),
+            })),
+          ],
+        },
+      ];
+    }),
+  );
+  await tx.execute(
+    sql`update statement_line l set state = 'posted', journal_id = x.journal, run_id = ${run},
+        version = version + 1
+      from unnest(${arrayOf(posted.map((p) => p.line))}::bigint[], ${arrayOf(ids)}::bigint[])
+        as x(line, journal) where l.id = x.line`,
+  );
+  await stateOfPayments(context, ids);
+  return ok({});
+}
+
+export const linesOfRun = ({ tx }: Context, run: number) =>
+  rows<{ journalId: bigint }>(
+    tx,
+    sql`select journal_id as "journalId" from statement_line where run_id = ${run} order by id`,
+  );
+
+/**
+ * Payments whose money under way these journals have touched: cleared where nothing is left of it,
+ * else as they were before the bank had them.
+ */
+export async function stateOfPayments({ tx }: Context, journals: readonly number[]): Promise<void> {
+  const touched = await rows<{ id: bigint; cleared: boolean; sent: boolean }>(
+    tx,
+    sql`select p.document_id as id, bool_and(i.left_amount = 0) as cleared,
+        bool_or(p.file_id is not null) as sent
+      from payment p join document d on d.id = p.document_id
+        join document_link k on k.from_id = p.document_id and k.kind = 'made'
+        join open_item i on i.journal_id = k.to_id and i.area = 'transit'
+      where d.status in ('posted', 'sent', 'cleared') and exists (
+        select 1 from allocation a join allocation_line l on l.allocation_id = a.id
+        where a.journal_id = any(${arrayOf(journals)}::bigint[]) and l.item_id in (
+          select o.id from open_item o where o.journal_id = k.to_id and o.area = 'transit'))
+      group by p.document_id`,
+  );
+  for (const status of ["cleared", "sent", "posted"] as const)
+    await setStatus(
+      tx,
+      touched
+        .filter((t) => status === (t.cleared ? "cleared" : t.sent ? "sent" : "posted"))
+        .map((t) => Number(t.id)),
+      status,
+    );
+}
