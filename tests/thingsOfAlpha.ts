@@ -1,6 +1,11 @@
 import { sql } from "drizzle-orm";
 import { saveApprovalRule } from "../src/server/approvals";
-import { importStatements, saveBankAccount, saveSignature } from "../src/server/banks";
+import {
+  importStatements,
+  saveBankAccount,
+  saveSignature,
+  startPaperStatement,
+} from "../src/server/banks";
 import { rows, type Database } from "../src/server/db";
 import { addAttachment } from "../src/server/documents";
 import {
@@ -261,8 +266,26 @@ export async function thingsOfAlpha(database: Database) {
   const line = await one<{ id: number; version: number }>(
     sql`select id::int as id, version from statement_line`,
   );
+  const onPaper = must(
+    await startPaperStatement(root, {
+      company: "ALP",
+      bank: "MAIN",
+      number: "2",
+      closingDate: "2026-10-06",
+      closing: "5.00",
+    }),
+  );
+  const reconciled = await one<{ id: number }>(
+    sql`insert into reconciliation (company_id, bank_account_id, date, statement_id, bank, ledger,
+        between, head_seq, head_hash, pdf, digest, closed_by, closed_at)
+      select company_id, bank_account_id, '2026-01-31', id, 0, 0,
+        '{"notPosted": [], "notOnStatement": [], "underWay": []}', 1, 'h', '', 'd', 1, now()
+      from bank_statement where number = '1' returning id::int as id`,
+  );
   return {
     line,
+    onPaper,
+    reconciled,
     job: job!,
     content,
     draft,

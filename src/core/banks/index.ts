@@ -13,3 +13,5 @@ export * from "./magneticLine";
 export * from "./lineState";
 export * from "./lineJournal";
 export * from "./movementKind";
+export * from "./reconciliation";
+export * from "./reconciliationTable";

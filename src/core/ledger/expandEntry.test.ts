@@ -144,6 +144,7 @@ const context = (masters: Masters): PostingContext => ({
   years,
   periods,
   yearEnds: [],
+  reconciled: [],
   partners: new Set(["S-1"]),
   mayPost: () => true,
   mayPostWhileClosing: () => true,

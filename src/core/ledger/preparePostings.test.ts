@@ -146,6 +146,7 @@ const context = (over: Partial<PostingContext> = {}): PostingContext => ({
   masters,
   years,
   yearEnds: [],
+  reconciled: [],
   partners: new Set(["S-1"]),
   mayPost: () => true,
   mayPostWhileClosing: () => false,
@@ -313,6 +314,26 @@ describe("preparePostings", () => {
     ).toEqual([]);
     const many = preparePostings([draft(), draft({ type: "no" })], context());
     expect(many.ok ? [] : many.problems).toMatchObject([{ code: "TYPE_UNKNOWN", journal: 1 }]);
+  });
+});
+
+describe("a bank account that is reconciled", () => {
+  const held = {
+    companyId: 1,
+    account: "6310",
+    currency: "EUR",
+    until: "2025-12-11",
+    bank: "MAIN",
+  };
+  const passes = (over: Partial<typeof held>, date: string) =>
+    preparePostings([draft({ date })], context({ reconciled: [{ ...held, ...over }] })).ok;
+  test("holds its account up to that day, in its company and currency, also against reversals", () => {
+    const [first] = draft({}).lines;
+    const at = { account: first!.account };
+    expect(passes(at, "2025-12-11")).toBe(false);
+    expect(passes(at, "2025-12-12")).toBe(true);
+    expect(passes({ ...at, companyId: 2 }, "2025-12-11")).toBe(true);
+    expect(passes({ ...at, currency: "USD" }, "2025-12-11")).toBe(true);
   });
 });
 

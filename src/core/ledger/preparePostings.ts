@@ -26,6 +26,7 @@ import type { PostingContext } from "./postingContext";
 import { balancingLines } from "./balancingLines";
 import { keepsItems, namesPartner } from "./itemControls";
 import { readCoding } from "./readCoding";
+import { reconciledProblem } from "./reconciledProblem";
 import { LISTED_CONTROLS, takesWriting } from "./writtenAccount";
 import {
   NO_CURRENCY,
@@ -371,13 +372,20 @@ function prepareLine(
   );
   found.push(...values.found);
   if (!account || found.length > before) return null;
+  const money = amounts(line, counts, draft, company);
+  const held = reconciledProblem(
+    context.reconciled,
+    { account, ...money },
+    { companyId: company.id, date: draft.date },
+  );
+  if (held) found.push({ ...held, ...at("account") });
   return {
     lineNo,
     account,
     coding: codingKey(values.coding),
     description: line.description.trim() || draft.description.trim(),
     side: line.side,
-    ...amounts(line, counts, draft, company),
+    ...money,
     counterparty: counterparty ?? null,
     note: line.note?.trim() ?? "",
     partner: line.partner?.trim() || null,

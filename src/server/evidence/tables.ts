@@ -55,6 +55,12 @@ export const EVIDENCE: readonly EvidenceTable[] = [
   },
   { table: "payment_item", key: "t.payment_id || ' ' || t.item_id" },
   { table: "payment_file", key: "t.id::text" },
+  { table: "statement_file", key: "t.id::text" },
+  {
+    table: "reconciliation",
+    key: "t.id::text",
+    open: { reopened_by: DECIDED, reopened_at: DECIDED, reason: DECIDED },
+  },
   {
     table: "cheque",
     key: "t.id::text",

@@ -8,6 +8,7 @@ import {
   type PostedYearEnd,
   type PostingContext,
   type PreparedJournal,
+  type Reconciled,
 } from "@/core/ledger";
 import { may } from "@/core/access";
 import { decimalText, fail, isCalendarDate, ok, type Result } from "@/core/shared";
@@ -96,6 +97,14 @@ export async function loadPostingContext(
             join document d on d.id = e.run_id
             where e.company_id = any(${arrayOf(companyIds)}::int[])`,
   );
+  const reconciled = await rows<Reconciled>(
+    tx,
+    sql`select r.company_id as "companyId", b.account, b.currency, max(r.date) as until,
+        b.code as bank
+      from reconciliation r join bank_account b on b.id = r.bank_account_id
+      where r.company_id = any(${arrayOf(companyIds)}::int[]) and r.reopened_at is null
+      group by r.company_id, b.id order by b.id`,
+  );
   const named = [
     ...new Set(
       drafts.flatMap((d) =>
@@ -114,6 +123,7 @@ export async function loadPostingContext(
     masters,
     years,
     periods,
+    reconciled,
     partners: new Set(partners.map((p) => p.code)),
     yearEnds: yearEnds.map(({ runId, runNumber, ...e }) => ({
       ...e,

@@ -1,7 +1,8 @@
 "use client";
 import Link from "next/link";
 import { useMemo } from "react";
-import type { BankPosition, PositionItem } from "@/server/banks";
+import type { PositionItem } from "@/core/banks";
+import type { BankPosition } from "@/server/banks";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page } from "@/ui/Page";

@@ -1,28 +1,10 @@
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
-import {
-  daysBetween,
-  fail,
-  isCalendarDate,
-  minor,
-  ok,
-  type CalendarDate,
-  type Minor,
-  type Result,
-} from "@/core/shared";
+import { agedItem, unexplained, type PositionItem } from "@/core/banks";
+import { fail, isCalendarDate, minor, ok, type CalendarDate } from "@/core/shared";
+import type { Minor, Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
-
-/** Something that stands between what the bank says and what the ledger says. */
-export interface PositionItem {
-  id: number;
-  date: CalendarDate;
-  label: string;
-  number: string;
-  amount: Minor;
-  /** How many days old it is on the day of the position. */
-  age: number;
-}
 
 /**
  * A bank account on a day: what the bank says, what the ledger says, and what explains the
@@ -33,8 +15,11 @@ export interface BankPosition {
   name: string;
   currency: string;
   account: string;
-  /** The closing balance of the last statement up to that day; null where none is there. */
-  bank: { amount: Minor; date: CalendarDate; statement: string } | null;
+  /**
+   * The bank's balance on that day: what the last statement up to it closed with, or what a longer
+   * one comes to by then; null where none is there.
+   */
+  bank: { amount: Minor; date: CalendarDate; statement: string; id: number } | null;
   ledger: Minor;
   /** Lines of the bank that are not in the ledger: the ledger lacks them. */
   notPosted: PositionItem[];
@@ -44,9 +29,12 @@ export interface BankPosition {
   underWay: PositionItem[];
   /** What nothing of all that explains: must be nil. */
   unexplained: Minor;
+  /** Up to which day it is reconciled and closed. */
+  reconciled: CalendarDate | null;
 }
 
-interface Bank {
+/** A bank account, as far as its position asks. */
+export interface Bank {
   id: number;
   code: string;
   name: string;
@@ -84,19 +72,26 @@ const IN_LEDGER = sql`bank_account b join account a on a.number = b.account
   join journal j on j.id = n.journal_id and j.company_id = b.company_id`;
 
 /** The positions of all accounts of a company: as many queries for one as for many. */
-async function positionsOf(
+export async function positionsOf(
   { tx }: Context,
   companyId: number,
   banks: readonly Bank[],
   day: CalendarDate,
 ): Promise<BankPosition[]> {
+  // A statement that goes on behind the day counts as far as its lines up to it.
   const last = byBank(
-    await rows<{ bank: number; number: string; date: string; amount: bigint }>(
+    await rows<{ bank: number; id: bigint; number: string; date: string; amount: bigint }>(
       tx,
-      sql`select distinct on (bank_account_id) bank_account_id as bank, number,
-          closing_date as date, closing as amount
-        from bank_statement where company_id = ${companyId} and closing_date <= ${day}
-        order by bank_account_id, closing_date desc, id desc`,
+      sql`select distinct on (s.bank_account_id) s.bank_account_id as bank, s.id, s.number,
+          least(s.closing_date, ${day}::date) as date,
+          case when s.closing_date <= ${day} then s.closing else s.opening + coalesce((
+            select sum(l.amount) from statement_line l
+            where l.statement_id = s.id and l.booked <= ${day}), 0)::bigint end as amount
+        from bank_statement s where s.company_id = ${companyId} and (s.closing_date <= ${day}
+          or exists (select 1 from statement_line l
+            where l.statement_id = s.id and l.booked <= ${day}))
+        order by s.bank_account_id, least(s.closing_date, ${day}::date) desc, s.closing_date,
+          s.id desc`,
     ),
   );
   const held = byBank(
@@ -128,7 +123,8 @@ async function positionsOf(
             from bank_statement s left join statement_line l on l.statement_id = s.id
             where s.company_id = ${companyId} group by 1) f on f.bank_account_id = b.id
         where b.company_id = ${companyId} and j.date <= ${day} and j.date > f.since
-          and not exists (select 1 from statement_line l where l.journal_id = j.id)
+          and not exists (select 1 from statement_line l
+            where l.journal_id = j.id and l.booked <= ${day})
         group by b.id, j.id having sum(${SIGNED}) <> 0 order by j.date, j.id`,
     ),
   );
@@ -149,24 +145,41 @@ async function positionsOf(
         order by i.date, i.id`,
     ),
   );
-  const sum = (of: readonly RawItem[]) => of.reduce((t, i) => t + i.amount, 0n);
+  const closed = byBank(
+    await rows<{ bank: number; date: string }>(
+      tx,
+      sql`select bank_account_id as bank, max(date) as date from reconciliation
+        where company_id = ${companyId} and reopened_at is null group by 1`,
+    ),
+  );
   return banks.map((b) => {
     const [statement] = last(b.id);
     const ledger = minor(held(b.id)[0]?.amount ?? 0n);
-    const explained = ledger + sum(notPosted(b.id)) - sum(notOnStatement(b.id));
+    const lists = {
+      notPosted: notPosted(b.id).map((i) => aged(i, day)),
+      notOnStatement: notOnStatement(b.id).map((i) => aged(i, day)),
+    };
     return {
       code: b.code,
       name: b.name,
       currency: b.currency,
       account: b.account,
       bank: statement
-        ? { amount: minor(statement.amount), date: statement.date, statement: statement.number }
+        ? {
+            id: Number(statement.id),
+            amount: minor(statement.amount),
+            date: statement.date,
+            statement: statement.number,
+          }
         : null,
       ledger,
-      notPosted: notPosted(b.id).map((i) => aged(i, day)),
-      notOnStatement: notOnStatement(b.id).map((i) => aged(i, day)),
+      notPosted: lists.notPosted,
+      notOnStatement: lists.notOnStatement,
       underWay: underWay(b.id).map((i) => aged(i, day)),
-      unexplained: minor(statement ? statement.amount - explained : 0n),
+      unexplained: statement
+        ? unexplained({ bank: minor(statement.amount), ledger, ...lists })
+        : minor(0n),
+      reconciled: closed(b.id)[0]?.date ?? null,
     };
   });
 }
@@ -191,9 +204,5 @@ interface RawItem {
   amount: bigint;
 }
 
-const aged = ({ bank: _, ...i }: RawItem, day: CalendarDate): PositionItem => ({
-  ...i,
-  id: Number(i.id),
-  amount: minor(i.amount),
-  age: daysBetween(i.date, day),
-});
+const aged = ({ bank: _, ...i }: RawItem, day: CalendarDate): PositionItem =>
+  agedItem({ ...i, id: Number(i.id), amount: minor(i.amount) }, day);

@@ -29,6 +29,8 @@ interface Account {
   iban: string;
   number: string;
   routing: string;
+  /** The last day up to which it is reconciled. */
+  reconciled: string | null;
 }
 
 /**
@@ -78,9 +80,9 @@ export const importStatements = defineUseCase({
     for (const { statement, account, doubt } of placed.value) {
       const [kept] = await rows<{ id: bigint }>(
         tx,
-        sql`insert into bank_statement (file_id, company_id, bank_account_id, number, currency,
-          opening_date, opening, closing_date, closing, doubt)
-          values (${file!.id}, ${account.companyId}, ${account.id}, ${statement.number},
+        sql`insert into bank_statement (file_id, made_by, made_at, company_id, bank_account_id, number,
+          currency, opening_date, opening, closing_date, closing, doubt)
+          values (${file!.id}, ${person.id}, ${now.toISOString()}, ${account.companyId}, ${account.id}, ${statement.number},
           ${statement.currency}, ${statement.opening.date}, ${statement.opening.amount},
           ${statement.closing.date}, ${statement.closing.amount}, ${doubt}) returning id`,
       );
@@ -127,7 +129,9 @@ async function placeAll(
   const accounts = await rows<Account>(
     tx,
     sql`select b.id, b.code, b.company_id as "companyId", c.code as company,
-      c.name as "companyName", b.currency, b.iban, b.number, b.routing
+      c.name as "companyName", b.currency, b.iban, b.number, b.routing,
+      (select max(r.date) from reconciliation r where r.bank_account_id = b.id
+        and r.reopened_at is null) as reconciled
       from bank_account b join company c on c.id = b.company_id order by b.id for share of b`,
   );
   const before = await rows<Before>(
@@ -170,6 +174,13 @@ async function placeAll(
     if (own.some((b) => b.number === s.number && b.date === s.closing.date)) {
       fault(
         `Statement ${s.number} of ${account.code} to ${dateText(s.closing.date)} is there already`,
+      );
+      continue;
+    }
+    const first = s.lines.reduce((d, l) => (l.booked < d ? l.booked : d), s.closing.date);
+    if (account.reconciled !== null && first <= account.reconciled) {
+      fault(
+        `${account.code} is reconciled up to ${dateText(account.reconciled)}; statement ${s.number} has movements of ${dateText(first)}. Reopen the reconciliation first`,
       );
       continue;
     }

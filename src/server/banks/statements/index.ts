@@ -9,4 +9,20 @@ export {
 } from "./viewLine";
 export { decideLine, matchLinesAnew, undoLines, itemsForLine } from "./decideLine";
 export { bankLinesRun } from "./linesRun";
-export { bankPosition, type BankPosition, type PositionItem } from "./bankPosition";
+export { bankPosition, type BankPosition } from "./bankPosition";
+export {
+  closeReconciliation,
+  listReconciliations,
+  reconciliationPdf,
+  reopenReconciliation,
+  type Reconciliation,
+} from "./reconcile";
+export {
+  addPaperLine,
+  dropPaperStatement,
+  getPaperStatement,
+  startPaperStatement,
+  tickJournals,
+  type PaperStatement,
+} from "./paperStatements";
+export { banksReconciled } from "./closeCheck";

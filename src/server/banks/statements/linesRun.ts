@@ -76,6 +76,19 @@ export const bankLinesRun = defineRunKind({
   posted: (context, run) =>
     linesPosted(context, run.id, run.proposal.detail as Posted[], run.journals),
   async reversing(context, { id, dayOf }) {
+    const [held] = await rows<{ bank: string; until: string }>(
+      context.tx,
+      sql`select b.code as bank, max(r.date) as until from statement_line l
+        join bank_account b on b.id = l.bank_account_id
+        join reconciliation r on r.bank_account_id = b.id and r.reopened_at is null
+          and r.date >= l.booked
+        where l.run_id = ${id} group by b.id order by b.id limit 1`,
+    );
+    if (held)
+      return fail({
+        code: "RUN_STANDS_IN_WAY",
+        what: `${held.bank} is reconciled up to ${dateText(held.until)}; reopen the reconciliation first`,
+      });
     const posted = await linesOfRun(context, id);
     await releaseItems(
       context,

@@ -20,6 +20,7 @@ export interface StatementRow {
   decided: number;
   open: number;
   doubt: string;
+  /** The name of its file; empty where it was copied from paper. */
   file: string;
   at: string;
   by: string;
@@ -51,12 +52,12 @@ export const listStatements = defineUseCase({
           count(l.id) filter (where l.state = 'posted')::int as posted,
           count(l.id) filter (where l.state in ('certain', 'chosen'))::int as decided,
           count(l.id) filter (where l.state in ('to decide', 'unexplained'))::int as open,
-          s.doubt, f.name as file, f.made_at as at, p.name as by
+          s.doubt, coalesce(f.name, '') as file, s.made_at as at, p.name as by
         from bank_statement s join bank_account b on b.id = s.bank_account_id
-          join statement_file f on f.id = s.file_id join person p on p.id = f.made_by
+          left join statement_file f on f.id = s.file_id join person p on p.id = s.made_by
           left join statement_line l on l.statement_id = s.id
         where s.company_id = ${company.id}
-        group by s.id, b.code, b.name, f.name, f.made_at, p.name
+        group by s.id, b.code, b.name, f.name, p.name
         order by s.closing_date desc, s.id desc limit 200`,
     );
     return ok(

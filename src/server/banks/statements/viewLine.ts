@@ -104,7 +104,7 @@ export async function readLine(
     tx,
     sql`select l.id, l.version, l.company_id as "companyId", c.code as company, b.code as bank,
         b.name as "bankName", b.account, s.id as "statementId", s.number as statement,
-        f.name as file, l.from_line as "fromLine", l.to_line as "toLine", s.currency, l.booked,
+        coalesce(f.name, '') as file, l.from_line as "fromLine", l.to_line as "toLine", s.currency, l.booked,
         l.valued, l.amount, l.takes_back as "takesBack", l.code, l.party_name as name,
         l.party_account as "partyAccount", l.party_bic as bic, l.end_to_end as "endToEnd",
         l.creditor_reference as "creditorReference", l.mandate, l.cheque,
@@ -112,7 +112,7 @@ export async function readLine(
         l.state, l.but, l.candidates, l.outcome, p.name as by, l.decided_at as at,
         l.journal_id as "journalId", j.number as journal
       from statement_line l join bank_statement s on s.id = l.statement_id
-        join statement_file f on f.id = s.file_id join bank_account b on b.id = l.bank_account_id
+        left join statement_file f on f.id = s.file_id join bank_account b on b.id = l.bank_account_id
         join company c on c.id = l.company_id left join person p on p.id = l.decided_by
         left join journal j on j.id = l.journal_id
       where l.id = ${id} ${lock ? sql`for update of l` : sql``}`,

@@ -12,9 +12,11 @@ import {
   text,
   timestamp,
   unique,
+  uniqueIndex,
 } from "drizzle-orm/pg-core";
 import { LINE_STATES, MOVEMENT_SIDES } from "../../../core/banks/lineState";
 import type { KeptCandidate, LineOutcome } from "../../../core/banks/lineState";
+import type { KeptBetween } from "../../../core/banks/reconciliation";
 import type { StatementDetail } from "../../../core/banks/statements";
 import { bankAccount } from "./banks";
 import { oneOf } from "./oneOf";
@@ -62,9 +64,10 @@ export const bankStatement = pgTable(
   "bank_statement",
   {
     id: bigint({ mode: "number" }).primaryKey().generatedByDefaultAsIdentity(),
-    fileId: bigint({ mode: "number" })
-      .notNull()
-      .references(() => statementFile.id),
+    /** The file that it came in; null where somebody has copied it from paper. */
+    fileId: bigint({ mode: "number" }).references(() => statementFile.id),
+    madeBy: integer().notNull(),
+    madeAt: timestamp({ withTimezone: true }).notNull(),
     companyId: integer()
       .notNull()
       .references(() => company.id),
@@ -151,5 +154,49 @@ export const statementLine = pgTable(
       .where(sql`party_account <> ''`),
     oneOf("statement_line_state", t.state, LINE_STATES),
     check("statement_line_posted", sql`(${t.state} = 'posted') = (${t.journalId} is not null)`),
+  ],
+);
+
+/**
+ * A bank account that was reconciled on a day, as it was then: nothing of it up to that day changes
+ * while it stands.
+ */
+export const reconciliation = pgTable(
+  "reconciliation",
+  {
+    id: bigint({ mode: "number" }).primaryKey().generatedByDefaultAsIdentity(),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
+    bankAccountId: integer()
+      .notNull()
+      .references(() => bankAccount.id),
+    date: date().notNull(),
+    /** The statement whose closing balance it stands on. */
+    statementId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => bankStatement.id),
+    bank: units().notNull(),
+    ledger: units().notNull(),
+    /** What lay between the two, as it was shown. */
+    between: jsonb().$type<KeptBetween>().notNull(),
+    /** The last journal of the company's chain at that moment. */
+    headSeq: bigint({ mode: "bigint" }).notNull(),
+    headHash: text().notNull(),
+    /** The paper that was made of it, base64, and its SHA-256 in hexadecimal figures. */
+    pdf: text().notNull(),
+    digest: text().notNull(),
+    closedBy: integer().notNull(),
+    closedAt: timestamp({ withTimezone: true }).notNull(),
+    reopenedBy: integer(),
+    reopenedAt: timestamp({ withTimezone: true }),
+    reason: text().notNull().default(""),
+  },
+  (t) => [
+    uniqueIndex("reconciliation_standing")
+      .on(t.bankAccountId, t.date)
+      .where(sql`reopened_at is null`),
+    index().on(t.statementId),
+    index().on(t.companyId),
   ],
 );

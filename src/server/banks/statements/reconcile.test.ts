@@ -1,0 +1,246 @@
+import { sql } from "drizzle-orm";
+import { beforeAll, describe, expect, test } from "vitest";
+import type { JournalDraft } from "@/core/ledger";
+import { minor } from "@/core/shared";
+import { BANK_OF_ALPHA, callerOf, codes, must, runAs } from "../../../../tests/world";
+import { world } from "../../../../tests/useWorld";
+import { rows } from "../../db";
+import { closeBoard } from "../../closing";
+import { postDrafts, reverseJournal } from "../../ledger";
+import { postRun, proposeRun, reverseRun } from "../../runs";
+import { verify } from "../../verify";
+import {
+  addPaperLine,
+  bankPosition,
+  closeReconciliation,
+  decideLine,
+  dropPaperStatement,
+  getPaperStatement,
+  getStatementLine,
+  importStatements,
+  listReconciliations,
+  reconciliationPdf,
+  reopenReconciliation,
+  saveBankAccount,
+  startPaperStatement,
+  tickJournals,
+} from "../index";
+
+const w = world();
+const treasury = () => callerOf(w.database, "treasury");
+const root = () => callerOf(w.database, "root");
+
+/** Money that the ledger has moved on the bank's account; in above nil. */
+const moved = async (date: string, amount: number, description: string) => {
+  const [debit, credit] = amount > 0 ? ["1110", "7450"] : ["7450", "1110"];
+  const line = (account: string, side: "debit" | "credit") => ({
+    account,
+    side,
+    amount: minor(BigInt(Math.abs(amount)) * 100n),
+    dimensions: (account === "7450" ? { costCentre: "HARB" } : {}) as Record<string, string>,
+    description: "",
+  });
+  const draft: JournalDraft = {
+    company: "ALP",
+    type: "bank",
+    book: null,
+    date,
+    description,
+    lines: [line(debit!, "debit"), line(credit!, "credit")],
+  };
+  return runAs(await root(), (c) => postDrafts(c, [draft]));
+};
+const position = async (date: string) =>
+  must(await bankPosition(await treasury(), { company: "ALP", date }))[0]!;
+const paper = async (number: string, more: object = {}) =>
+  startPaperStatement(await treasury(), {
+    company: "ALP",
+    bank: "MAIN",
+    number,
+    closingDate: "2026-09-30",
+    closing: "150.00",
+    ...more,
+  });
+const sheet = async (id: number) => must(await getPaperStatement(await treasury(), { id }));
+const close = async (date: string) =>
+  closeReconciliation(await treasury(), { company: "ALP", bank: "MAIN", date });
+const tick = async (id: number, journals: number[], on = true) =>
+  tickJournals(await treasury(), { id, journals, on });
+const whats = (result: { ok: boolean; problems?: readonly object[] }) =>
+  result.ok ? "" : JSON.stringify(result.problems);
+
+const banksCheck = async () =>
+  must(await closeBoard(await root(), { company: "ALP", period: "2026-09" })).checks.find(
+    (c) => c.code === "banks",
+  );
+
+let journals: number[];
+let id: number;
+
+beforeAll(async () => {
+  must(await saveBankAccount(await root(), { ...BANK_OF_ALPHA, iban: "DE02500105170137075030" }));
+  journals = [];
+  for (const [date, amount, text] of [
+    ["2026-09-04", 100, "Money of Ostry"],
+    ["2026-09-11", -30, "Rent"],
+    ["2026-09-29", -20, "A cheque that nobody has presented"],
+    ["2026-09-30", 85, "Money of Pelham"],
+  ] as const)
+    journals.push(must(await moved(date, amount, text))[0]!.id);
+});
+
+describe("a statement of paper", () => {
+  test("asks the first time where it begins, and says at the field what cannot be", async () => {
+    expect(codes(await paper("9"))).toEqual(["INVALID"]);
+    const first = { openingDate: "2026-08-31", opening: "0.00" };
+    expect(whats(await paper("9", { ...first, closing: "many" }))).toContain("closing");
+    expect(whats(await paper("9", { ...first, closingDate: "2026-08-31" }))).toContain("after");
+    expect(whats(await paper("9", { ...first, closingDate: "2027-01-01" }))).toContain("come yet");
+    id = must(await paper("9", first)).id;
+    expect(whats(await paper("9", first))).toContain("already");
+  });
+
+  test("counts down to nil as lines are ticked, and up again as they are taken back", async () => {
+    expect((await sheet(id)).difference).toBe(-15_000n);
+    expect((await sheet(id)).lines).toHaveLength(4);
+    must(await tick(id, [journals[0]!, journals[1]!, journals[3]!]));
+    expect((await sheet(id)).difference).toBe(500n);
+    expect(must(await tick(id, [journals[0]!])).ticked).toBe(0);
+    must(await tick(id, [journals[1]!], false));
+    expect((await sheet(id)).difference).toBe(3_500n);
+    must(await tick(id, [journals[1]!]));
+    // Two people who tick the same at once tick it once.
+    await Promise.all([tick(id, [journals[2]!]), tick(id, [journals[2]!])]);
+    expect((await sheet(id)).lines.filter((l) => l.line !== null)).toHaveLength(4);
+    must(await tick(id, [journals[2]!], false));
+  });
+
+  test("takes what only the bank knows, which is posted like any line of a bank", async () => {
+    expect(whats(await close("2026-09-30"))).toContain("difference");
+    const line = must(
+      await addPaperLine(await treasury(), {
+        id,
+        date: "2026-09-30",
+        amount: "-5.00",
+        text: "Charge of the quarter",
+      }),
+    );
+    expect((await sheet(id)).difference).toBe(0n);
+    expect(whats(await close("2026-09-30"))).toContain("not posted");
+    const { version } = must(await getStatementLine(await treasury(), { id: line.id }));
+    must(
+      await decideLine(await treasury(), {
+        id: line.id,
+        version,
+        coding: { account: "7450", dimensions: { costCentre: "HARB" } },
+      }),
+    );
+    await postLines();
+    expect(await position("2026-09-30")).toMatchObject({
+      bank: { amount: 15_000n, statement: "9" },
+      ledger: 13_000n,
+      unexplained: 0n,
+      notOnStatement: [{ amount: -2_000n, age: 1 }],
+    });
+  });
+});
+
+const postLines = async () => {
+  const run = must(
+    await proposeRun(await treasury(), {
+      kind: "bank-lines",
+      params: { company: "ALP", upTo: "2026-10-31" },
+    }),
+  );
+  must(await postRun(await treasury(), { key: String(run.id) }));
+  return run;
+};
+
+describe("a reconciliation that is closed", () => {
+  test("is asked for by the close, and keeps a paper and the head of the chain", async () => {
+    expect(await banksCheck()).toMatchObject({ state: "fails" });
+    // Two people at once close it once.
+    const both = await Promise.all([close("2026-09-30"), close("2026-09-30")]);
+    expect(both.filter((r) => r.ok)).toHaveLength(1);
+    expect(await banksCheck()).toMatchObject({ state: "holds" });
+    const [kept] = must(await listReconciliations(await treasury(), { company: "ALP" }));
+    expect(kept).toMatchObject({ bank: "MAIN", date: "2026-09-30", reopened: null });
+    const pdf = must(await reconciliationPdf(await treasury(), { id: kept!.id }));
+    expect(Buffer.from(pdf.content.slice(0, 5)).toString()).toBe("%PDF-");
+    const [head] = await rows<{ same: boolean }>(
+      w.database.db,
+      sql`select r.head_hash = j.hash as same from reconciliation r join journal j
+        on j.company_id = r.company_id and j.seq = r.head_seq`,
+    );
+    expect(head!.same).toBe(true);
+  });
+
+  test("lets nothing of the account change up to its day: no journal, tick, line, statement or reversal", async () => {
+    expect(whats(await moved("2026-09-30", 1, "Late"))).toContain("reconciled up to 30 Sep 2026");
+    must(await moved("2026-10-01", 1, "On the next day"));
+    expect(whats(await tick(id, [journals[0]!], false))).toContain("reopen");
+    expect(whats(await dropPaperStatement(await treasury(), { id }))).toContain("reopen");
+    expect(whats(await paper("8", { openingDate: "2026-08-01", opening: "0" }))).toContain("up to");
+    const early =
+      ":20:A\n:25:DE02500105170137075030\n:28C:1\n:60F:C260901EUR0,00\n:61:260902C5,00NTRFX\n:62F:C260902EUR5,00\n-";
+    expect(
+      whats(
+        await importStatements(await treasury(), {
+          name: "early.sta",
+          content: Buffer.from(early).toString("base64"),
+        }),
+      ),
+    ).toContain("reconciled up to");
+    const [run] = await rows<{ id: bigint }>(
+      w.database.db,
+      sql`select max(run_id) as id from statement_line`,
+    );
+    expect(
+      whats(await reverseRun(await treasury(), { key: String(run!.id), reason: "Wrong day" })),
+    ).toContain("reopen");
+    expect(
+      whats(await reverseJournal(await root(), { key: String(journals[0]), date: "2026-09-30" })),
+    ).toContain("reconciled");
+    for (const statement of [
+      sql`update statement_line set amount = amount + 1`,
+      sql`delete from statement_line`,
+      sql`update bank_statement set closing = closing + 1`,
+      sql`update reconciliation set ledger = 0`,
+      sql`delete from reconciliation`,
+      sql`truncate reconciliation`,
+    ])
+      await expect(w.database.db.execute(statement)).rejects.toMatchObject({
+        cause: { code: "YA001" },
+      });
+  });
+
+  test("is reopened from the last one backwards, with a reason, and then nothing is lost", async () => {
+    const october = must(await paper("10", { closingDate: "2026-10-04", closing: "131.00" }));
+    const open = await sheet(october.id);
+    expect(open.opening).toBe(15_000n);
+    expect(open.lines.map((l) => l.amount)).toEqual([-2_000n, 100n]);
+    must(
+      await tick(
+        october.id,
+        open.lines.map((l) => l.journal!.id),
+      ),
+    );
+    must(await close("2026-10-04"));
+    // The cheque was not on the statement of September, though it is on a later one.
+    expect(await position("2026-09-30")).toMatchObject({
+      unexplained: 0n,
+      notOnStatement: [{ amount: -2_000n }],
+    });
+    const [second, first] = must(await listReconciliations(await treasury(), { company: "ALP" }));
+    const reopen = async (of: number, reason: string) =>
+      reopenReconciliation(await treasury(), { id: of, reason });
+    expect(whats(await reopen(first!.id, "A line too many"))).toContain("that one first");
+    expect(codes(await reopen(second!.id, ""))).toEqual(["REASON_REQUIRED"]);
+    must(await reopen(second!.id, "A line too many"));
+    expect(whats(await reopen(second!.id, "A line too many"))).toContain("already");
+    must(await reopen(first!.id, "A line too many"));
+    expect((await position("2026-09-30")).unexplained).toBe(0n);
+    must(await close("2026-09-30"));
+    expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
+  });
+});
