@@ -13,6 +13,7 @@ import { SavedFilters } from "./SavedFilters";
 import { shownCell, exportCell, type TableColumn, type Units } from "./tableColumn";
 import { totalsOf } from "./totals";
 import { NO_FILTERS, useAsked } from "./useAsked";
+import { useChoice, type Ticks } from "./useChoice";
 import { useColumns } from "./useColumns";
 import { useFirstFocus } from "./useFirstFocus";
 import { useReturn } from "./useReturn";
@@ -42,6 +43,8 @@ interface Props<T> {
   /** The row that is open beside the table. */
   current?: string | undefined;
   selectable?: boolean;
+  /** Ticks that are kept elsewhere, instead of a choice of the table's own. */
+  ticks?: Ticks;
   onSelect?: (keys: string[]) => void;
   empty: ReactNode;
   /** Columns kept from last time, as "key,key|hidden,hidden". */
@@ -61,7 +64,9 @@ const AHEAD = 30;
  * keyboard, selection with sums, export of the whole.
  */
 export function DataTable<T>(props: Props<T>) {
-  const { rows, columns: all, rowKey, pages, selectable, counts, onSelect } = props;
+  const { rows, columns: all, rowKey, pages, counts } = props;
+  const selectable = props.selectable === true || props.ticks !== undefined;
+  const tickWords = props.ticks ? "Tick the row" : "Select the row";
   const units: Units<T> = { currency: props.currency, currencyOf: props.currencyOf };
   const columns = useColumns(all, props.kept, props.keep);
   const { visible } = columns;
@@ -78,7 +83,11 @@ export function DataTable<T>(props: Props<T>) {
     pages ? NO_FILTERS : filters,
   );
   const shown = pages ? rows : sorted;
-  const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
+  const {
+    selected,
+    toggle,
+    all: chooseAll,
+  } = useChoice(() => shown.map(rowKey), props.ticks, props.onSelect);
   const [at, setAt] = useState(0);
   const virtual = useVirtualizer({
     count: shown.length,
@@ -86,7 +95,6 @@ export function DataTable<T>(props: Props<T>) {
     estimateSize: () => ROW,
     overscan: 20,
   });
-  useEffect(() => onSelect?.([...selected]), [selected, onSelect]);
   const items = virtual.getVirtualItems();
   const last = items.at(-1)?.index ?? 0;
   const wanted = pages?.more === true && !pages.failed && last >= shown.length - AHEAD;
@@ -94,12 +102,6 @@ export function DataTable<T>(props: Props<T>) {
     if (wanted) pages?.readMore();
   }, [wanted, pages]);
 
-  const toggle = (key: string) =>
-    setSelected((s) => {
-      const next = new Set(s);
-      if (!next.delete(key)) next.add(key);
-      return next;
-    });
   const drawn = items.length > 0;
   const leave = useReturn(props.name, () => shown.map(rowKey), { scroller, drawn, setAt });
   useFirstFocus(scroller, drawn);
@@ -115,7 +117,7 @@ export function DataTable<T>(props: Props<T>) {
     const row = shown[at];
     if (event.key === " " && row && selectable && !isTyping(event)) {
       event.preventDefault();
-      toggle(rowKey(row));
+      toggle(rowKey(row), event.shiftKey);
     } else onKey(event);
   };
   const chosen = selected.size > 0 ? shown.filter((r) => selected.has(rowKey(r))) : shown;
@@ -132,12 +134,12 @@ export function DataTable<T>(props: Props<T>) {
   return (
     <div
       className="panel flex min-h-0 flex-1 flex-col overflow-hidden"
-      data-keys={`↑ ↓=Between the rows${onOpen ? ";Enter=Open the row" : ""}${selectable ? ";Space=Select the row" : ""}`}
+      data-keys={`↑ ↓=Between the rows${onOpen ? ";Enter=Open the row" : ""}${selectable ? `;Space=${tickWords};Shift Space=The rows up to here` : ""}`}
     >
       <div className="no-print flex h-9 shrink-0 items-center gap-2 border-b border-line px-3">
         <span className="text-ink-2" role="status">
           {selected.size > 0
-            ? `${selected.size} selected of ${whole.toLocaleString("en")}`
+            ? `${selected.size} ${props.ticks ? "ticked" : "selected"} of ${whole.toLocaleString("en")}`
             : matching === whole
               ? `${whole.toLocaleString("en")} ${whole === 1 ? "row" : "rows"}`
               : `${matching} of ${whole} rows`}
@@ -192,7 +194,7 @@ export function DataTable<T>(props: Props<T>) {
               selectable
                 ? {
                     all: shown.length > 0 && shown.every((r) => selected.has(rowKey(r))),
-                    set: (on) => setSelected(on ? new Set(shown.map(rowKey)) : new Set()),
+                    set: chooseAll,
                   }
                 : undefined
             }
@@ -220,9 +222,9 @@ export function DataTable<T>(props: Props<T>) {
                     <td>
                       <input
                         type="checkbox"
-                        aria-label="Select row"
+                        aria-label={props.ticks ? "Tick row" : "Select row"}
                         checked={selected.has(key)}
-                        onChange={() => toggle(key)}
+                        onChange={(e) => toggle(key, (e.nativeEvent as MouseEvent).shiftKey)}
                         tabIndex={-1}
                       />
                     </td>
@@ -248,9 +250,15 @@ export function DataTable<T>(props: Props<T>) {
               columns={visible}
               fitted={fitted}
               totals={totals}
-              name={selected.size > 0 ? "Selected" : (props.totalName ?? "Total shown")}
+              name={
+                selected.size > 0
+                  ? props.ticks
+                    ? "Ticked"
+                    : "Selected"
+                  : (props.totalName ?? "Total shown")
+              }
               currency={props.currency}
-              choosing={selectable === true}
+              choosing={selectable}
             />
           )}
         </table>

@@ -2,7 +2,7 @@
 import Link from "next/link";
 import { useMemo } from "react";
 import type { PositionItem } from "@/core/banks";
-import type { BankPosition } from "@/server/banks";
+import type { BankPosition, Reconciliation } from "@/server/banks";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page } from "@/ui/Page";
@@ -10,6 +10,7 @@ import { SidePanel } from "@/ui/panel/SidePanel";
 import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { shownAmount, shownDate, shownDay } from "@/ui/writing";
+import { Closing } from "./Closing";
 import { StatementButton, StatementDrop, useStatementFiles } from "./StatementDrop";
 
 const sum = (of: readonly PositionItem[]): bigint =>
@@ -18,10 +19,12 @@ const sum = (of: readonly PositionItem[]): bigint =>
 /** Each bank account: what the bank says, what the ledger says, and what lies between them. */
 export function PositionView({
   rows,
+  closed,
   date,
   open,
 }: {
   rows: BankPosition[];
+  closed: Reconciliation[];
   date: string;
   open: string;
 }) {
@@ -69,11 +72,11 @@ export function PositionView({
         key: "state",
         header: "Status",
         width: 100,
-        value: (b) => stateOf(b),
-        cell: (b) => <Status of={stateOf(b)} quiet />,
+        value: (b) => stateOf(b, date),
+        cell: (b) => <Status of={stateOf(b, date)} quiet />,
       },
     ];
-  }, []);
+  }, [date]);
   const account = rows.find((b) => b.code === open);
   return (
     <Page
@@ -88,7 +91,16 @@ export function PositionView({
           </Link>
         </>
       }
-      panel={account && <Between account={account} onClose={() => work.go({ account: null })} />}
+      panel={
+        account && (
+          <Between
+            account={account}
+            date={date}
+            closed={closed.filter((r) => r.bank === account.code)}
+            onClose={() => work.go({ account: null })}
+          />
+        )
+      }
     >
       <StatementDrop files={files}>
         <DataTable
@@ -114,11 +126,27 @@ export function PositionView({
   );
 }
 
-const stateOf = (b: BankPosition): string =>
-  !b.bank ? "not-yet" : b.unexplained === 0n ? "agrees" : "differs";
+const stateOf = (b: BankPosition, date: string): string =>
+  b.reconciled !== null && b.reconciled >= date
+    ? "closed"
+    : !b.bank
+      ? "not-yet"
+      : b.unexplained === 0n
+        ? "agrees"
+        : "differs";
 
 /** The lists that explain the difference of one account, the oldest first. */
-function Between({ account: b, onClose }: { account: BankPosition; onClose: () => void }) {
+function Between({
+  account: b,
+  date,
+  closed,
+  onClose,
+}: {
+  account: BankPosition;
+  date: string;
+  closed: readonly Reconciliation[];
+  onClose: () => void;
+}) {
   const text = (amount: bigint) => shownAmount(amount as never, b.currency);
   return (
     <SidePanel title={`${b.code}, from the ledger to the bank`} width={400} onClose={onClose}>
@@ -140,6 +168,7 @@ function Between({ account: b, onClose }: { account: BankPosition; onClose: () =
           {b.bank ? text(b.bank.amount) : "none"}
         </dd>
       </dl>
+      <Closing account={b} date={date} closed={closed} />
       <Items title="Lines of the bank not posted" items={b.notPosted} currency={b.currency} />
       <Items
         title="Lines of the ledger on no statement"

@@ -1,5 +1,5 @@
 import { describeFound } from "@/core/shared";
-import { bankPosition } from "@/server/banks";
+import { bankPosition, listReconciliations } from "@/server/banks";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
@@ -16,12 +16,21 @@ export default async function BanksPage({ searchParams }: { searchParams: Search
     .find((c) => c.code === place.company)
     ?.periods.find((p) => p.key === place.period);
   const date = period && period.end < frame.today ? period.end : frame.today;
-  const result = await bankPosition(await pageCaller(), { company: place.company, date });
+  const caller = await pageCaller();
+  const result = await bankPosition(caller, { company: place.company, date });
   if (!result.ok)
     return (
       <Page strip={<PeriodStrip />} title="Bank reconciliation">
         <Problems messages={result.problems.map(describeFound)} />
       </Page>
     );
-  return <PositionView rows={result.value} date={date} open={address.account ?? ""} />;
+  const closed = await listReconciliations(caller, { company: place.company });
+  return (
+    <PositionView
+      rows={result.value}
+      closed={closed.ok ? closed.value : []}
+      date={date}
+      open={address.account ?? ""}
+    />
+  );
 }

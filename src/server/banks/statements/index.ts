@@ -23,6 +23,7 @@ export {
   getPaperStatement,
   startPaperStatement,
   tickJournals,
+  type PaperLine,
   type PaperStatement,
 } from "./paperStatements";
 export { banksReconciled } from "./closeCheck";

@@ -1,18 +1,28 @@
 "use client";
 import { useRouter } from "next/navigation";
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
 import type { StatementRow } from "@/server/banks";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page } from "@/ui/Page";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { shownAmount, shownDate } from "@/ui/writing";
+import { SidePanel } from "@/ui/panel/SidePanel";
+import { FieldForm } from "@/app/lib/FieldForm";
+import { startPaperAction } from "../actions";
 import { StatementButton, StatementDrop, useStatementFiles } from "../StatementDrop";
 
 /** Statements as the banks gave them, with what has become of their lines. */
-export function StatementList({ rows }: { rows: StatementRow[] }) {
+export function StatementList({
+  rows,
+  accounts,
+}: {
+  rows: StatementRow[];
+  accounts: { code: string; name: string; currency: string }[];
+}) {
   const work = useWork();
   const router = useRouter();
   const files = useStatementFiles();
+  const [isCopying, setCopying] = useState(false);
   const columns = useMemo(
     (): TableColumn<StatementRow>[] => [
       {
@@ -52,8 +62,8 @@ export function StatementList({ rows }: { rows: StatementRow[] }) {
       { key: "decided", header: "To post", width: 80, align: "right", value: (s) => s.decided },
       { key: "posted", header: "Posted", width: 76, align: "right", value: (s) => s.posted },
       { key: "doubt", header: "Gap or overlap", value: (s) => s.doubt },
-      { key: "file", header: "File", width: 170, value: (s) => s.file },
-      { key: "by", header: "Loaded by", width: 120, value: (s) => s.by },
+      { key: "file", header: "File", width: 170, value: (s) => s.file || "paper" },
+      { key: "by", header: "Taken in by", width: 120, value: (s) => s.by },
     ],
     [],
   );
@@ -61,7 +71,66 @@ export function StatementList({ rows }: { rows: StatementRow[] }) {
     <Page
       title="Bank statements"
       note={`of ${work.company?.name ?? ""}, camt.053 and MT940`}
-      actions={<StatementButton files={files} main />}
+      actions={
+        <>
+          {work.may("prepare.banks") && (
+            <button type="button" className="button" onClick={() => setCopying(true)}>
+              From paper
+            </button>
+          )}
+          <StatementButton files={files} main />
+        </>
+      }
+      panel={
+        isCopying && (
+          <SidePanel title="A statement of paper" width={340} onClose={() => setCopying(false)}>
+            <FieldForm
+              name="paper"
+              says="For accounts without files: type its balances, then tick what the ledger has of it."
+              fields={[
+                {
+                  key: "bank",
+                  label: "Bank account",
+                  kind: "select",
+                  required: true,
+                  options: accounts.map((a) => ({
+                    value: a.code,
+                    text: `${a.code} ${a.name}, ${a.currency}`,
+                  })),
+                },
+                { key: "number", label: "Number", kind: "text", required: true },
+                {
+                  key: "openingDate",
+                  label: "Opening date",
+                  kind: "date",
+                  hint: "Empty: the closing date of the statement before",
+                },
+                {
+                  key: "opening",
+                  label: "Opening balance",
+                  kind: "figure",
+                  hint: "Empty: the closing balance of the statement before",
+                },
+                { key: "closingDate", label: "Closing date", kind: "date", required: true },
+                { key: "closing", label: "Closing balance", kind: "figure", required: true },
+              ]}
+              start={{
+                bank: accounts[0]?.code ?? "",
+                number: "",
+                openingDate: "",
+                opening: "",
+                closingDate: "",
+                closing: "",
+              }}
+              button="Begin"
+              main
+              close={() => setCopying(false)}
+              job={(values) => startPaperAction({ company: work.company?.code ?? "", ...values })}
+              then={({ id }) => router.push(work.link(`/banks/paper/${id}`))}
+            />
+          </SidePanel>
+        )
+      }
     >
       <StatementDrop files={files}>
         <DataTable
@@ -71,7 +140,13 @@ export function StatementList({ rows }: { rows: StatementRow[] }) {
           rowKey={(s) => String(s.id)}
           currency={work.company?.currency ?? "EUR"}
           currencyOf={(s) => s.currency}
-          onOpen={(s) => router.push(work.link("/banks/lines", { statement: String(s.id) }))}
+          onOpen={(s) =>
+            router.push(
+              s.file === ""
+                ? work.link(`/banks/paper/${s.id}`)
+                : work.link("/banks/lines", { statement: String(s.id) }),
+            )
+          }
           empty={
             <Empty title="No statement yet">
               Load the bank’s files (camt.053 or MT940) with the button above, or drop them here.

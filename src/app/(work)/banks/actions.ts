@@ -1,0 +1,27 @@
+"use server";
+import {
+  addPaperLine,
+  closeReconciliation,
+  dropPaperStatement,
+  reopenReconciliation,
+  startPaperStatement,
+  tickJournals,
+} from "@/server/banks";
+import { answer } from "@/app/lib/answer";
+import { actionCaller } from "@/app/lib/session";
+
+export const closeReconciliationAction = async (input: {
+  company: string;
+  bank: string;
+  date: string;
+}) => answer(await closeReconciliation(await actionCaller(), input));
+export const reopenReconciliationAction = async (id: number, reason: string) =>
+  answer(await reopenReconciliation(await actionCaller(), { id, reason }));
+export const startPaperAction = async (input: unknown) =>
+  answer(await startPaperStatement(await actionCaller(), input));
+export const tickAction = async (id: number, journals: readonly number[], on: boolean) =>
+  answer(await tickJournals(await actionCaller(), { id, journals, on }));
+export const addPaperLineAction = async (input: unknown) =>
+  answer(await addPaperLine(await actionCaller(), input));
+export const dropPaperAction = async (id: number, line?: number) =>
+  answer(await dropPaperStatement(await actionCaller(), { id, line }));
