@@ -68,4 +68,57 @@ describe("lines of bank statements", () => {
     await browser.findElement(By.css("input[type=file]")).sendKeys(file);
     await d.see("//*[@role='alert'][contains(., 'come to 6.00 EUR, but it closes with 5.00 EUR')]");
   });
+
+  test("an account without files is ticked off to nil, reconciled, closed, frozen and reopened", async () => {
+    await d.signIn("treasury");
+    await d.open(`/banks/statements?${november}`);
+    await d.click("//td[normalize-space()='HSF-SAVE']");
+    await d.see("//h1[contains(., 'Statement 3 of HSF-SAVE')]");
+    const difference = async () =>
+      (await browser.findElement(By.css("[data-difference]"))).getText();
+    expect(await difference()).toMatch(/^−/);
+    const first = await d.see("//tbody/tr[1]");
+    await first.click();
+    // The first row, then all up to the last of five with Shift.
+    await d.press(" ");
+    for (let i = 0; i < 4; i++) await d.press(Key.ARROW_DOWN);
+    await d.chord([Key.SHIFT], " ");
+    await d.see("//*[@role='status'][contains(., '5 ticked of 5')]");
+    expect(await difference()).toBe("12.00");
+    await (await d.button("Add a line of the bank")).click();
+    await d.field("paper-line-amount", "-12.00");
+    await d.field("paper-line-text", "Account fee of the quarter");
+    await (await d.button("Add line")).click();
+    await d.see("//*[@role='status'][contains(., 'not posted')]");
+    expect(await difference()).toBe("0.00");
+
+    await d.click("//a[contains(., 'explain and post')]");
+    await d.click("//tbody/tr[contains(., 'Account fee of the quarter')]");
+    await d.press("c");
+    await d.field("line-account", "7450");
+    await d.field("line-centre", "A-FIN");
+    await (await d.button("Use this coding")).click();
+    await d.see("//*[contains(., 'Decided')]");
+    await d.open(`/banks/lines?${november}`);
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//h1[contains(., 'Bank lines up to')]");
+    await (await d.button("Post")).click();
+    await d.see("//span[normalize-space(.)='Posted']");
+
+    await d.open("/banks?company=HSF&book=IFRS&period=2026-10&account=HSF-SAVE");
+    await (await d.button("Close on 31 Oct 2026")).click();
+    await d.see("//td[normalize-space()='Closed']");
+    const paper = await d.see("//section//a[contains(., '31 Oct 2026')]");
+    const address = new URL((await paper.getAttribute("href")) ?? "", base);
+    const got = await d.fetch(address.pathname + address.search);
+    expect(got).toMatchObject({ status: 200, type: "application/pdf" });
+    await d.open(`/banks/statements?${november}`);
+    await d.click("//td[normalize-space()='HSF-SAVE']");
+    await d.see("//*[@role='status'][contains(., 'nothing of this statement can change')]");
+
+    await d.open("/banks?company=HSF&book=IFRS&period=2026-10&account=HSF-SAVE");
+    await (await d.button("Reopen")).click();
+    await (await d.see("//input[@aria-label='Reason']")).sendKeys("A line too many", Key.ENTER);
+    await d.see("//*[contains(., 'reopened by Pavel Strand')]");
+  });
 });

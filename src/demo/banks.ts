@@ -18,6 +18,18 @@ export const demoBanks = [
     chequeAccount: "50000001",
   },
   {
+    code: "HSF-SAVE",
+    name: "Deposit account",
+    company: "HSF",
+    currency: "EUR",
+    iban: iban("IE", "ZZZZ999998", 50_100_001, 8),
+    bankName: "Sound Mutual, Ostry",
+    account: "1112",
+    underWayAccount: "1120",
+    overdraft: "0",
+    refuse: true,
+  },
+  {
     code: "MBY-MAIN",
     name: "Yard account",
     company: "MBY",

@@ -1,9 +1,9 @@
 import { sql } from "drizzle-orm";
 import { NO_KEYS, NO_PARTY, type BankStatement, type StatementLine } from "@/core/banks/statements";
 import { writeCamt053 } from "@/core/banks/statements/writeCamt053";
-import { minor, type CalendarDate, type Result } from "@/core/shared";
+import { decimalText, minor, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import type { Caller } from "@/server/access";
-import { importStatements, saveMovementKind } from "@/server/banks";
+import { importStatements, saveMovementKind, startPaperStatement } from "@/server/banks";
 import { rows, type Database } from "@/server/db";
 
 type As = (login: string, day: CalendarDate, hour?: number) => Promise<Caller>;
@@ -47,21 +47,12 @@ export async function addStatements(
     database.db,
     sql`select id, company_id as "companyId", iban from bank_account where code = 'HSF-MAIN'`,
   );
-  const [held] = await rows<{ amount: bigint }>(
-    database.db,
-    sql`select sum(case n.side when 'D' then n.foreign_amount else -n.foreign_amount end)::bigint
-        as amount
-      from journal_line n join journal j on j.id = n.journal_id
-        join account a on a.id = n.account_id
-      where j.company_id = ${bank!.companyId} and a.number = '1110' and n.currency = 'EUR'
-        and j.date <= ${BEFORE}`,
-  );
   const lines = [
     ...(await outgoing(database, bank!.id)),
     ...(await incoming(database, bank!.companyId)),
     ...OTHERS,
   ];
-  let opening: bigint = held!.amount;
+  let opening: bigint = await heldOn(database, "1110", BEFORE);
   const statements = DAYS.map((day, i): BankStatement => {
     const own = lines.filter((_, n) => n % DAYS.length === i);
     const from = i === 0 ? BEFORE : DAYS[i - 1]!;
@@ -100,6 +91,34 @@ export async function addStatements(
     }),
     "statements",
   );
+  must(
+    await startPaperStatement(await as("treasury", "2026-11-05", 8), {
+      company: "HSF",
+      bank: "HSF-SAVE",
+      number: "3",
+      openingDate: "2026-06-30",
+      opening: text(await heldOn(database, "1112", "2026-06-30")),
+      closingDate: "2026-10-31",
+      // What the ledger has, less a charge that only the bank knows.
+      closing: text(minor((await heldOn(database, "1112", "2026-10-31")) - 1_200n)),
+    }),
+    "statement of paper",
+  );
+}
+
+const text = (amount: Minor): string => decimalText(amount, "EUR");
+
+/** What the ferries had on an account on a day, in euros. */
+async function heldOn(database: Database, account: string, day: CalendarDate): Promise<Minor> {
+  const [held] = await rows<{ amount: bigint }>(
+    database.db,
+    sql`select sum(case n.side when 'D' then n.foreign_amount else -n.foreign_amount end)::bigint
+        as amount
+      from journal_line n join journal j on j.id = n.journal_id
+        join account a on a.id = n.account_id join company c on c.id = j.company_id
+      where c.code = 'HSF' and a.number = ${account} and n.currency = 'EUR' and j.date <= ${day}`,
+  );
+  return minor(held!.amount);
 }
 
 /** Payments of ours that the bank has executed, but for the last two, which are still under way. */

@@ -14,6 +14,7 @@ import { PARTNER_ENDPOINTS } from "./partnerEndpoints";
 import { PURCHASE_ENDPOINTS } from "./purchaseEndpoints";
 import { RUN_ENDPOINTS } from "./runEndpoints";
 import { SET_UP_ENDPOINTS } from "./setUpEndpoints";
+import { BANK_ENDPOINTS } from "./bankEndpoints";
 import { WORK_ENDPOINTS } from "./workEndpoints";
 
 const place = {
@@ -363,6 +364,7 @@ export const ENDPOINTS: readonly Endpoint[] = [
   ...INVOICE_ENDPOINTS,
   ...PURCHASE_ENDPOINTS,
   ...WORK_ENDPOINTS,
+  ...BANK_ENDPOINTS,
   ...SET_UP_ENDPOINTS,
 ];
 

@@ -303,7 +303,7 @@ export const getPaperStatement = defineUseCase({
             amount: minor(l.amount),
             state: l.state,
           })),
-      ],
+      ].sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : 0)),
     });
   },
 });

@@ -83,7 +83,7 @@ export function StatementList({
       }
       panel={
         isCopying && (
-          <SidePanel title="A statement of paper" width={340} onClose={() => setCopying(false)}>
+          <SidePanel title="Statement from paper" width={340} onClose={() => setCopying(false)}>
             <FieldForm
               name="paper"
               says="For accounts without files: type its balances, then tick what the ledger has of it."
@@ -126,7 +126,7 @@ export function StatementList({
               main
               close={() => setCopying(false)}
               job={(values) => startPaperAction({ company: work.company?.code ?? "", ...values })}
-              then={({ id }) => router.push(work.link(`/banks/paper/${id}`))}
+              then={({ id }) => router.push(work.link(`/banks/statements/paper/${id}`))}
             />
           </SidePanel>
         )
@@ -143,7 +143,7 @@ export function StatementList({
           onOpen={(s) =>
             router.push(
               s.file === ""
-                ? work.link(`/banks/paper/${s.id}`)
+                ? work.link(`/banks/statements/paper/${s.id}`)
                 : work.link("/banks/lines", { statement: String(s.id) }),
             )
           }

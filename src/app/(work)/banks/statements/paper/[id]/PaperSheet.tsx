@@ -12,7 +12,7 @@ import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { shownAmount, shownDate, shownDay } from "@/ui/writing";
 import { FieldForm } from "@/app/lib/FieldForm";
 import { useAct } from "@/app/lib/useAct";
-import { addPaperLineAction, dropPaperAction } from "../../actions";
+import { addPaperLineAction, dropPaperAction } from "../../../actions";
 import { useTicks } from "./useTicks";
 
 const keyOf = (l: PaperLine): string => (l.state === null ? `j${l.journal!.id}` : `l${l.line}`);
@@ -23,6 +23,7 @@ export function PaperSheet({ statement: s }: { statement: PaperStatement }) {
   const router = useRouter();
   const { busy, messages, setMessages, act } = useAct();
   const [isAdding, setAdding] = useState(false);
+  const [isLeaving, setLeaving] = useState(false);
   const mayWork = work.may("prepare.banks") && !s.reconciled;
   const { ticks, onIt } = useTicks(s, keyOf, mayWork, setMessages);
   const difference = minor(s.opening + onIt - s.closing);
@@ -104,13 +105,7 @@ export function PaperSheet({ statement: s }: { statement: PaperStatement }) {
               type="button"
               className="button"
               disabled={busy}
-              onClick={() =>
-                void act(
-                  () => dropPaperAction(s.id),
-                  `Statement ${s.number} is thrown away`,
-                  () => router.push(work.link("/banks/statements")),
-                )
-              }
+              onClick={() => setLeaving(true)}
             >
               Throw away
             </button>
@@ -152,6 +147,32 @@ export function PaperSheet({ statement: s }: { statement: PaperStatement }) {
         )
       }
     >
+      {isLeaving && (
+        <div
+          role="alertdialog"
+          aria-label="Throw the statement away"
+          className="panel flex shrink-0 items-center gap-3 px-3 py-2.5"
+        >
+          <p className="flex-1">The statement goes with all its ticks.</p>
+          <button
+            type="button"
+            className="button button-main"
+            disabled={busy}
+            onClick={() =>
+              void act(
+                () => dropPaperAction(s.id),
+                `Statement ${s.number} is thrown away`,
+                () => router.push(work.link("/banks/statements")),
+              )
+            }
+          >
+            Throw away
+          </button>
+          <button type="button" className="button" autoFocus onClick={() => setLeaving(false)}>
+            Keep
+          </button>
+        </div>
+      )}
       {s.doubt && <Problems messages={[s.doubt]} />}
       {messages.length > 0 && <Problems messages={messages} />}
       {s.reconciled && (
@@ -172,7 +193,7 @@ export function PaperSheet({ statement: s }: { statement: PaperStatement }) {
             {text(difference)}
           </dd>
           <dd>
-            <Status of={difference === 0n && open === 0 ? "agrees" : "differs"} />
+            <Status of={difference === 0n ? "agrees" : "differs"} />
           </dd>
         </div>
       </dl>

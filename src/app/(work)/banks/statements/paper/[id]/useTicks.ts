@@ -2,7 +2,7 @@ import { useRouter } from "next/navigation";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { PaperLine, PaperStatement } from "@/server/banks";
 import type { Ticks } from "@/ui/table/useChoice";
-import { tickAction } from "../../actions";
+import { tickAction } from "../../../actions";
 
 /**
  * The ticks of a statement of paper: shown at once, kept one after the other in the order in which

@@ -1,0 +1,94 @@
+import {
+  addPaperLine,
+  bankPosition,
+  closeReconciliation,
+  decideLine,
+  getPaperStatement,
+  getStatementLine,
+  importStatements,
+  itemsForLine,
+  listReconciliations,
+  listStatementLines,
+  listStatements,
+  matchLinesAnew,
+  reopenReconciliation,
+  startPaperStatement,
+  tickJournals,
+  undoLines,
+} from "@/server/banks";
+import { asks } from "./asks";
+import type { Endpoint } from "./endpoint";
+
+/** Statements of banks: taken in, explained, and held against the ledger. A run posts their lines. */
+export const BANK_ENDPOINTS: readonly Endpoint[] = [
+  asks("get", "/bank-statements", listStatements, "Bank statements of a company, newest first"),
+  asks(
+    "post",
+    "/bank-statements",
+    importStatements,
+    "Take in a bank’s file (camt.053 or MT940, base64): whole, or not at all",
+    { status: 201, example: { file: 12, statements: [], lines: 23, certain: 18 } },
+  ),
+  asks("post", "/bank-statements/paper", startPaperStatement, "Begin a statement from paper", {
+    status: 201,
+    example: { id: 14 },
+  }),
+  asks(
+    "get",
+    "/bank-statements/{id}",
+    getPaperStatement,
+    "A statement from paper, with what can be ticked and what is left",
+  ),
+  asks("post", "/bank-statements/{id}/ticks", tickJournals, "Tick journals on it, or untick them", {
+    example: { ticked: 3 },
+  }),
+  asks(
+    "post",
+    "/bank-statements/{id}/lines",
+    addPaperLine,
+    "Add a line that only the bank knows to a statement from paper",
+    { status: 201, example: { id: 311 } },
+  ),
+  asks(
+    "get",
+    "/statement-lines",
+    listStatementLines,
+    "Lines of bank statements with where they stand: certain, to decide, unexplained, chosen, posted",
+  ),
+  asks(
+    "get",
+    "/statement-lines/{id}",
+    getStatementLine,
+    "A line with its proposals, each with its reasons and their weights",
+  ),
+  asks("get", "/statement-lines/{id}/items", itemsForLine, "Open items that a line could pay"),
+  asks("post", "/statement-lines/{id}/decide", decideLine, "Decide what a line is", {
+    example: { id: 311, version: 3 },
+  }),
+  asks("post", "/statement-lines/undo", undoLines, "Take decisions back: the rules look again", {
+    example: { undone: 2 },
+  }),
+  asks("post", "/statement-lines/match", matchLinesAnew, "Match all lines nobody has decided on", {
+    example: { certain: 18 },
+  }),
+  asks(
+    "get",
+    "/bank-positions",
+    bankPosition,
+    "What each bank says on a day, what the ledger says, and what lies between",
+  ),
+  asks("get", "/reconciliations", listReconciliations, "Closed bank reconciliations, newest first"),
+  asks(
+    "post",
+    "/reconciliations",
+    closeReconciliation,
+    "Close the reconciliation of a bank account on a day",
+    { status: 201, example: { id: 9 } },
+  ),
+  asks(
+    "post",
+    "/reconciliations/{id}/reopen",
+    reopenReconciliation,
+    "Reopen the last reconciliation of an account, with a reason",
+  ),
+];
