@@ -94,10 +94,8 @@ describe("lines of bank statements", () => {
 
     await d.click("//a[contains(., 'explain and post')]");
     await d.click("//tbody/tr[contains(., 'Account fee of the quarter')]");
-    await d.press("c");
-    await d.field("line-account", "7450");
-    await d.field("line-centre", "A-FIN");
-    await (await d.button("Use this coding")).click();
+    await d.see("//button[@role='radio'][contains(., 'a word for Bank charges')]");
+    await d.press("a");
     await d.see("//*[contains(., 'Decided')]");
     await d.open(`/banks/lines?${november}`);
     await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);

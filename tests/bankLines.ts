@@ -143,6 +143,7 @@ export function bankLines(
       keys: NO_KEYS,
       text: "",
       code: "PMNT-RCDT-ESCT",
+      isReturn: false,
       returnReason: "",
       ...line,
     });

@@ -47,14 +47,14 @@ export async function addStatements(
     database.db,
     sql`select id, company_id as "companyId", iban from bank_account where code = 'HSF-MAIN'`,
   );
-  const lines = [
-    ...(await outgoing(database, bank!.id)),
-    ...(await incoming(database, bank!.companyId)),
-    ...OTHERS,
-  ];
+  const sent = await outgoing(database, bank!.id);
+  const lines = [...sent, ...(await incoming(database, bank!.companyId)), ...OTHERS];
   let opening: bigint = await heldOn(database, "1110", BEFORE);
   const statements = DAYS.map((day, i): BankStatement => {
-    const own = lines.filter((_, n) => n % DAYS.length === i);
+    const own = [
+      ...lines.filter((_, n) => n % DAYS.length === i),
+      ...(day === DAYS[2] ? comeBack(sent) : []),
+    ];
     const from = i === 0 ? BEFORE : DAYS[i - 1]!;
     const closing = own.reduce((t, l) => t + l.amount, opening);
     const statement: BankStatement = {
@@ -194,11 +194,18 @@ const OTHERS: readonly Line[] = [
     text: "CARD SETTLEMENT 0311 GROSS 31,882.50 FEE 286.94",
   },
   { amount: minor(84_000n), party: { ...NO_PARTY, name: "M. Garrow" }, text: "deposit cabin 12" },
-  {
-    amount: minor(125_000n),
-    code: "PMNT-ICDT-RRTN",
-    returnReason: "AC04",
-    party: { ...NO_PARTY, name: "Larder & Wake" },
-    text: "Returned: account closed",
-  },
 ];
+
+/** The first transfer of ours comes back, for the account that it went to is closed. */
+const comeBack = (sent: readonly Line[]): Line[] =>
+  sent
+    .filter((l) => l.keys?.endToEnd)
+    .slice(0, 1)
+    .map((l) => ({
+      amount: minor(-l.amount),
+      code: "PMNT-ICDT-RRTN",
+      returnReason: "AC04",
+      party: l.party ?? NO_PARTY,
+      keys: l.keys ?? NO_KEYS,
+      text: "Returned: account closed",
+    }));

@@ -14,4 +14,5 @@ export * from "./lineState";
 export * from "./lineJournal";
 export * from "./movementKind";
 export * from "./reconciliation";
+export * from "./returnReasons";
 export * from "./reconciliationTable";

@@ -128,6 +128,8 @@ export async function reverseJournals(
   context: Context,
   ids: readonly number[],
   date: string | null,
+  /** The type of the reversals, where it is not that of what they reverse. */
+  type?: string,
 ): Promise<Result<{ id: number; number: string; date: string }[]>> {
   const { tx, masters } = context;
   const linked = await linkedJournals(tx, ids);
@@ -148,9 +150,13 @@ export async function reverseJournals(
     const { posted, when: own } = plans.get(id)!;
     const when = date !== null ? { date } : own;
     if (!when) return fail({ code: "NO_OPEN_PERIOD_AFTER", date: posted.date });
-    drafts.push(
-      reversalOf(posted, when.date, when.period, masters.typeById.get(posted.typeId)!.reversal),
+    const reversal = reversalOf(
+      posted,
+      when.date,
+      when.period,
+      masters.typeById.get(posted.typeId)!.reversal,
     );
+    drafts.push(type === undefined ? reversal : { ...reversal, type });
   }
   const result = await postDrafts(context, drafts);
   if (!result.ok) return result;

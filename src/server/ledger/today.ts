@@ -51,7 +51,8 @@ export const today = defineUseCase({
         Omit<TodayRow, "id" | "amount"> & { id: bigint; amount: bigint | null }
       >(
         tx,
-        sql`select d.id, d.number, d.title, c.code as company, d.date, d.amount,
+        sql`select d.id, d.number, coalesce((select y.reason || ': ' || d.title from payment y
+          where y.document_id = d.id and y.reason <> ''), d.title) as title, c.code as company, d.date, d.amount,
           coalesce(d.currency, c.currency) as currency, p.name as by, coalesce((select j.posted_at
           from journal j where j.id = d.id), d.created_at) as at, d.kind
             from document d join company c on c.id = d.company_id
@@ -81,7 +82,9 @@ export const today = defineUseCase({
         and d.created_by <> ${person.id}) ${
           may("post.payables")
             ? sql`or (d.kind = 'invoice'
-        and d.status = 'held' and d.created_by <> ${person.id})`
+        and d.status = 'held' and d.created_by <> ${person.id})
+        or (d.kind = 'payment' and d.status = 'rejected' and exists (select 1 from payment_item y
+          join open_item i on i.id = y.item_id and i.left_amount <> 0 where y.payment_id = d.id))`
             : sql``
         })
         and d.id <> all(${arrayOf(ids)}::bigint[])`,

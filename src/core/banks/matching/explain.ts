@@ -1,4 +1,5 @@
 import { amountText, dateText, exponentOf, minor, type Minor } from "../../shared";
+import { returnWords } from "../returnReasons";
 import { type ItemIndex, type Mention } from "./itemIndex";
 import type { KnownPartners } from "./knownPartners";
 import type { Candidate, CodedKind, MatchItem, MatchLine, MatchReason } from "./types";
@@ -81,6 +82,12 @@ export function explain(
   const reasons = reasonsOf(line, known, partner, items, evidence, said.mentioned);
   const met = meet(line, items, reasons);
   if (!met) return null;
+  if (items.every((i) => i.carriedOut))
+    reasons.push({
+      what: "returned",
+      weight: 20,
+      says: `the bank sends a payment of ours back: ${returnWords(line.returnReason)}`,
+    });
   const days = dayReason(line, items);
   if (days) reasons.push(days);
   const alone = (said.of?.length ?? 1) === 1 && (said.sums ?? 1) === 1;

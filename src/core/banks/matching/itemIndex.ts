@@ -73,4 +73,5 @@ export const isMet = (line: MatchLine, item: MatchItem): boolean =>
   (item.bank === null || item.bank === line.bank) &&
   item.currency === line.currency &&
   item.left > 0n === line.amount > 0n &&
+  (item.carriedOut !== true || line.isReturn) &&
   item.left !== 0n;

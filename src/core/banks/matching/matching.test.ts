@@ -34,6 +34,7 @@ const line = (id: number, amount: bigint, more: Partial<MatchLine> = {}): MatchL
   keys: NO_KEYS,
   text: "",
   code: "PMNT-RCDT-ESCT",
+  isReturn: false,
   returnReason: "",
   ...more,
 });

@@ -14,6 +14,8 @@ export interface MatchLine {
   keys: StatementKeys;
   text: string;
   code: string;
+  /** Whether it takes an earlier movement back, and why: ISO 20022 reason, "" where none is given. */
+  isReturn: boolean;
   returnReason: string;
 }
 
@@ -35,6 +37,8 @@ export interface MatchItem {
   discounts: readonly { until: CalendarDate; amount: Minor }[];
   /** Whether it is money of ours that has left or is expected: the bank's line clears it. */
   underWay: boolean;
+  /** A payment of ours that a bank has carried out: only what comes back meets it. */
+  carriedOut?: boolean;
   /** The bank account that it is under way from or to; null for items that any account can pay. */
   bank: number | null;
 }
@@ -70,6 +74,7 @@ export interface MatchReason {
     | "name"
     | "amount"
     | "day"
+    | "returned"
     | "kind";
   weight: number;
   says: string;

@@ -10,6 +10,11 @@ export interface ItemToTake extends LineItem {
   due: CalendarDate;
   /** The document that it belongs to. */
   document: { id: number; kind: string; number: string | null };
+  /**
+   * The payment that was carried out and may come back: the item is what its money under way would
+   * be again, which lies with the item of the journal that cleared it.
+   */
+  comesBack: { payment: number; cleared: number } | null;
 }
 
 interface ItemRow {
@@ -26,20 +31,48 @@ interface ItemRow {
   documentId: bigint;
   documentKind: string;
   documentNumber: string | null;
+  amount: bigint;
+  functional: bigint;
+  payment: bigint | null;
+  cleared: bigint | null;
 }
 
 const COLUMNS = sql`i.id, a.number as account, i.area as control, i.partner,
   coalesce(p.name, '') as "partnerName", i.reference, i.currency, i.due_date as due,
   i.left_amount as "left", i.left_functional as "leftFunctional", d.id as "documentId",
-  d.kind as "documentKind", d.number as "documentNumber"
+  d.kind as "documentKind", d.number as "documentNumber", i.amount, i.functional, z.payment,
+  z.cleared
   from open_item i join account a on a.id = i.account_id join document d on d.id = i.document_id
-  left join partner p on p.code = i.partner`;
+  left join partner p on p.code = i.partner
+  left join lateral (select e.id as payment, o.item_id as cleared
+    from document_link k join document e on e.id = k.from_id and e.kind = 'payment'
+      and e.status = 'cleared'
+      join allocation_line l on l.item_id = i.id
+      join allocation n on n.id = l.allocation_id and n.kind = 'payment'
+        and not exists (select 1 from allocation u where u.undoes_id = n.id)
+      join allocation_line o on o.allocation_id = n.id and o.item_id <> i.id
+      join open_item c on c.id = o.item_id and c.journal_id = n.journal_id
+    where i.area = 'transit' and i.left_amount = 0 and k.to_id = i.journal_id and k.kind = 'made'
+    order by n.id desc limit 1) z on true`;
 
-const toItem = ({ documentId, documentKind, documentNumber, ...i }: ItemRow): ItemToTake => ({
+const toItem = ({
+  documentId,
+  documentKind,
+  documentNumber,
+  amount,
+  functional,
+  payment,
+  cleared,
+  ...i
+}: ItemRow): ItemToTake => ({
   ...i,
   id: Number(i.id),
-  left: minor(i.left),
-  leftFunctional: minor(i.leftFunctional),
+  left: minor(payment === null ? i.left : -amount),
+  leftFunctional: minor(payment === null ? i.leftFunctional : -functional),
+  comesBack:
+    payment === null || cleared === null
+      ? null
+      : { payment: Number(payment), cleared: Number(cleared) },
   document: { id: Number(documentId), kind: documentKind, number: documentNumber },
 });
 

@@ -7,6 +7,7 @@ import type { Context } from "../../access";
 import { rows } from "../../db";
 import { releaseItems } from "../../openItems";
 import { defineRunKind, upToDay, type Proposed } from "../../runs";
+import { matchOpenLines } from "./matchOpenLines";
 import { planner, type DecidedLine, type Posted } from "./planLines";
 import { linesOfRun, linesPosted, stateOfPayments } from "./postedLines";
 
@@ -102,12 +103,15 @@ export const bankLinesRun = defineRunKind({
       context,
       posted.map((p) => Number(p.journalId)),
     );
-    // What was decided stays decided, by whom it was: it is posted again, or chosen anew.
-    await context.tx.execute(
+    // What was decided stays decided, by whom it was: it is posted again, or chosen anew. The rules
+    // look again at the rest, for what came back stays undone.
+    const lines = await rows<{ bank: number }>(
+      context.tx,
       sql`update statement_line set
         state = case when decided_by is null then 'certain' else 'chosen' end, journal_id = null, run_id = null,
-        version = version + 1 where run_id = ${id}`,
+        version = version + 1 where run_id = ${id} returning bank_account_id as bank`,
     );
+    await matchOpenLines(context, [...new Set(lines.map((l) => l.bank))]);
   },
 });
 
@@ -124,7 +128,8 @@ async function decidedLines(
   const found = await rows<DecidedLine>(
     tx,
     sql`select l.id, b.code as bank, b.account, s.number as statement, s.currency, l.booked,
-        l.amount, l.party_name as name, l.text, l.outcome, l.candidates -> 0 -> 'reasons' as reasons,
+        l.amount, l.party_name as name, l.text, l.return_reason as "returnReason",
+        l.outcome, l.candidates -> 0 -> 'reasons' as reasons,
         p.name as by
       from statement_line l join bank_statement s on s.id = l.statement_id
         join bank_account b on b.id = l.bank_account_id left join person p on p.id = l.decided_by

@@ -1,5 +1,6 @@
 import { sql } from "drizzle-orm";
 import type { CodedKind, MatchItem, MatchLine, MatchPartner } from "@/core/banks/matching";
+import { isReturn } from "@/core/banks";
 import { minor } from "@/core/shared";
 import { arrayOf, rows, type Db } from "../../db";
 
@@ -68,6 +69,53 @@ export async function itemsToMatch(
   }));
 }
 
+/**
+ * Payments of ours that a bank has carried out and that may come back, as items that only what comes
+ * back meets. Only where a line waits that takes something back.
+ */
+export const carriedOut = async (
+  tx: Db,
+  company: { id: number; currency: string },
+): Promise<MatchItem[]> =>
+  (
+    await rows<{
+      id: bigint;
+      partner: string;
+      number: string;
+      cheque: bigint | null;
+      amount: bigint;
+      date: string;
+      bank: number;
+    }>(
+      tx,
+      sql`select o.id, o.partner, d.number, -o.amount as amount, o.date, p.bank_account_id as bank,
+          (select c.number from cheque c where c.payment_id = d.id and c.state <> 'voided'
+            order by c.id desc limit 1) as cheque
+        from payment p join document d on d.id = p.document_id and d.status = 'cleared'
+          join document_link k on k.from_id = d.id and k.kind = 'made'
+          join open_item o on o.journal_id = k.to_id and o.area = 'transit' and o.left_amount = 0
+        where o.company_id = ${company.id} and o.currency = ${company.currency}
+          and exists (select 1 from statement_line l where l.company_id = ${company.id}
+            and l.state <> 'posted' and (l.takes_back or l.return_reason <> ''
+              or l.code ~ 'RRTN|RPCR|UPCQ|UPCT'))
+        order by o.id`,
+    )
+  ).map((i) => ({
+    id: Number(i.id),
+    partner: i.partner,
+    numbers: [i.number],
+    endToEnd: i.number,
+    cheque: i.cheque === null ? "" : String(i.cheque),
+    left: minor(i.amount),
+    currency: company.currency,
+    date: i.date,
+    due: i.date,
+    discounts: [],
+    underWay: true,
+    carriedOut: true,
+    bank: i.bank,
+  }));
+
 /** Partners with the accounts that are theirs: confirmed, or from what people have decided. */
 export const partnersToMatch = (tx: Db): Promise<MatchPartner[]> =>
   rows<MatchPartner>(
@@ -98,6 +146,7 @@ interface LineRow {
   bank: string;
   text: string;
   code: string;
+  takesBack: boolean;
   returnReason: string;
 }
 
@@ -108,7 +157,8 @@ export async function linesToMatch(tx: Db, accounts: readonly number[]): Promise
     sql`select l.id, l.bank_account_id as "bankId", l.amount, s.currency, l.booked, l.party_name as name,
         l.party_account as account, l.party_bic as bic, l.end_to_end as "endToEnd",
         l.creditor_reference as "creditorReference", l.mandate, l.cheque,
-        l.bank_reference as bank, l.text, l.code, l.return_reason as "returnReason"
+        l.bank_reference as bank, l.text, l.code, l.takes_back as "takesBack",
+        l.return_reason as "returnReason"
       from statement_line l join bank_statement s on s.id = l.statement_id
       where l.bank_account_id = any(${arrayOf(accounts)}::int[])
         and l.state in ('certain', 'to decide', 'unexplained') order by l.id for update of l`,
@@ -129,6 +179,7 @@ export async function linesToMatch(tx: Db, accounts: readonly number[]): Promise
     },
     text: l.text,
     code: l.code,
+    isReturn: isReturn(l),
     returnReason: l.returnReason,
   }));
 }

@@ -3,7 +3,14 @@ import type { KeptCandidate, LineOutcome } from "@/core/banks";
 import { matchLines, type Candidate, type LineMatch } from "@/core/banks/matching";
 import type { Context } from "../../access";
 import { arrayOf, rows } from "../../db";
-import { itemsToMatch, kindsToMatch, linesToMatch, partnersToMatch, spokenFor } from "./matchFacts";
+import {
+  carriedOut,
+  itemsToMatch,
+  kindsToMatch,
+  linesToMatch,
+  partnersToMatch,
+  spokenFor,
+} from "./matchFacts";
 
 interface Bank {
   id: number;
@@ -38,7 +45,10 @@ export async function matchOpenLines(
     const taken = await spokenFor(tx, [companyId]);
     for (const currency of new Set(own.map((b) => b.currency))) {
       const of = own.filter((b) => b.currency === currency);
-      const items = await itemsToMatch(tx, { id: companyId, currency });
+      const items = [
+        ...(await itemsToMatch(tx, { id: companyId, currency })),
+        ...(await carriedOut(tx, { id: companyId, currency })),
+      ];
       const found = matchLines({
         lines: await linesToMatch(
           tx,

@@ -1,4 +1,10 @@
-import { lineJournal, type LineOutcome, type MoneyAccounts, type SettledItem } from "@/core/banks";
+import {
+  lineJournal,
+  returnWords,
+  type LineOutcome,
+  type MoneyAccounts,
+  type SettledItem,
+} from "@/core/banks";
 import { conversionOn, convertBy } from "@/core/rates";
 import {
   amountText,
@@ -24,6 +30,7 @@ export interface DecidedLine {
   amount: bigint;
   name: string;
   text: string;
+  returnReason: string;
   outcome: LineOutcome;
   reasons: { says: string; weight: number }[] | null;
   by: string | null;
@@ -34,6 +41,8 @@ export interface Posted {
   line: number;
   settles: SettledItem[];
   settling: number;
+  /** Payments that come back by it, which are undone first. */
+  returned: { payment: number; why: string }[];
 }
 
 /** What stands in the way of a line: it comes again once that is mended. */
@@ -86,6 +95,8 @@ export async function planner(
       )
     ).map((i) => [i.id, i]),
   );
+  // What comes back is taken of the item that cleared it.
+  const byPlace = new Map([...items.values()].map((i) => [i.comesBack?.cleared ?? i.id, i]));
   const kinds = await readKinds(tx);
   const rates = await ratesFor(
     tx,
@@ -135,12 +146,24 @@ export async function planner(
       );
       return {
         draft: made.draft,
-        posted: { line: Number(l.id), settles: [...made.settles], settling: made.settling },
+        posted: {
+          line: Number(l.id),
+          settles: made.settles.map((s) => ({
+            ...s,
+            item: items.get(s.item)!.comesBack?.cleared ?? s.item,
+          })),
+          settling: made.settling,
+          returned: takes.flatMap(({ item }) =>
+            item.comesBack
+              ? [{ payment: item.comesBack.payment, why: returnWords(l.returnReason) }]
+              : [],
+          ),
+        },
       };
     },
     take: ({ settles }) => {
       for (const s of settles) {
-        const item = items.get(s.item)!;
+        const item = byPlace.get(s.item)!;
         item.left = minor(item.left - s.taken);
         item.leftFunctional = minor(item.leftFunctional - s.functional);
       }

@@ -6,6 +6,8 @@ import { setStatus } from "../../documents";
 import type { PostedJournal } from "../../ledger";
 import { settleTogether } from "../../openItems";
 
+import { matchOpenLines } from "./matchOpenLines";
+import { paymentsReturned } from "./paymentsReturned";
 import type { Posted } from "./planLines";
 
 export async function linesPosted(
@@ -16,6 +18,11 @@ export async function linesPosted(
 ): Promise<Result<unknown>> {
   const { tx } = context;
   const ids = journals.map((j) => j.id);
+  const returned = await paymentsReturned(
+    context,
+    posted.flatMap((p, i) => p.returned.map((r) => ({ ...r, journal: ids[i]! }))),
+  );
+  if (!returned.ok) return returned;
   const info = new Map(
     (
       await rows<{ id: bigint; date: string; companyId: number }>(
@@ -68,6 +75,15 @@ export async function linesPosted(
         as x(line, journal) where l.id = x.line`,
   );
   await stateOfPayments(context, ids);
+  // What is posted tells more: whose accounts are whose, and what can come back.
+  const banks = await rows<{ id: number }>(
+    tx,
+    sql`select distinct bank_account_id as id from statement_line where run_id = ${run}`,
+  );
+  await matchOpenLines(
+    context,
+    banks.map((b) => b.id),
+  );
   return ok({});
 }
 

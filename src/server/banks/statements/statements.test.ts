@@ -374,6 +374,73 @@ describe("a day at the bank", () => {
     expect(await faults()).toEqual([]);
   });
 
+  test("what comes back opens what the payment had settled, with the bank's reason, and the books stand", async () => {
+    const made = await Promise.all(
+      ["75.00", "25.00"].map(async (amount) =>
+        must(
+          await makePayment(await callerOf(w.database, "payables"), {
+            company: "ALP",
+            bank: "MAIN",
+            date: "2026-10-05",
+            supplier: "PEL",
+            currency: "EUR",
+            lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, amount }],
+          }),
+        ),
+      ),
+    );
+    const [back, stays] = made as [(typeof made)[0], (typeof made)[0]];
+    const clearing = statement("218", 0n, [
+      { amount: -10_000n, text: `${back.number} ${stays.number}` },
+    ]);
+    must(await importStatements(await treasury(), file("out.xml", camt(clearing))));
+    const postAll = async () => {
+      const run = must(
+        await proposeRun(await treasury(), {
+          kind: "bank-lines",
+          params: { company: "ALP", upTo: "2026-10-31" },
+        }),
+      );
+      must(await postRun(await treasury(), { key: String(run.id) }));
+      return run;
+    };
+    await postAll();
+    expect([await statusOf(back.id), await statusOf(stays.id)]).toEqual(["cleared", "cleared"]);
+    const coming = statement("219", -10_000n, [
+      {
+        amount: 7_500n,
+        code: "PMNT-ICDT-RRTN",
+        returnReason: "AC04",
+        keys: { ...NO_KEYS, endToEnd: back.number },
+      },
+    ]);
+    must(await importStatements(await treasury(), file("back.xml", camt(coming))));
+    const line = (await lines()).find((l) => l.amount === 7_500n)!;
+    expect(line.state).toBe("certain");
+    const run = await postAll();
+    expect([await statusOf(back.id), await statusOf(stays.id)]).toEqual(["rejected", "cleared"]);
+    const [kept] = await rows<{ reason: string }>(
+      w.database.db,
+      sql`select reason from payment where document_id = ${back.id}`,
+    );
+    expect(kept!.reason).toBe("Returned by the bank: AC04, the account is closed");
+    expect((await position()).underWay).toEqual([]);
+    expect(await faults()).toEqual([]);
+    // Taken back, the money is under way again, the payment stays undone, and a person decides.
+    must(await reverseRun(await treasury(), { key: String(run.id), reason: "Wrong day" }));
+    expect(await statusOf(back.id)).toBe("rejected");
+    expect((await position()).underWay.map((i) => i.amount)).toEqual([7_500n]);
+    expect(await faults()).toEqual([]);
+    const again = (await lines()).find((l) => l.amount === 7_500n)!;
+    expect(again.state).not.toBe("unexplained");
+    const { candidates } = must(await getStatementLine(await treasury(), { id: again.id }));
+    if (again.state !== "certain")
+      must(await decide(again.id, { takes: [{ item: candidates[0]!.takes[0]!.item!.id }] }));
+    await postAll();
+    expect((await position()).underWay).toEqual([]);
+    expect(await faults()).toEqual([]);
+  });
+
   test("who decides while the run is posted is told, or comes first: what is posted is what is decided", async () => {
     await owed("ALP-26-R00600");
     const before = (await lines()).length;
