@@ -47,6 +47,7 @@ export function screens(
     ["bank reconciliation", "/banks?"],
     ["statement lines", "/banks/lines?"],
     ["bank statements", "/banks/statements?"],
+    ["rules for bank lines", "/banks/rules?"],
     ["kinds of movement", "/banks/kinds?"],
     ["assets", "/assets?"],
     ["income statement", "/statements/income-statement?"],

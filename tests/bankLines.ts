@@ -290,7 +290,15 @@ export function bankLines(
         {},
       );
   }
-  return { lines, items: [...items, ...twins], partners, kinds: KINDS, ownAccounts: [], truth };
+  return {
+    lines,
+    items: [...items, ...twins],
+    partners,
+    kinds: KINDS,
+    rules: [],
+    ownAccounts: [],
+    truth,
+  };
 }
 const pad = (n: number): string => String(n).padStart(5, "0");
 const title = (s: string): string => s.charAt(0).toUpperCase() + s.slice(1);

@@ -3,6 +3,7 @@ import { saveApprovalRule } from "../src/server/approvals";
 import {
   importStatements,
   saveBankAccount,
+  saveLineRule,
   saveSignature,
   startPaperStatement,
 } from "../src/server/banks";
@@ -282,8 +283,18 @@ export async function thingsOfAlpha(database: Database) {
         '{"notPosted": [], "notOnStatement": [], "underWay": []}', 1, 'h', '', 'd', 1, now()
       from bank_statement where number = '1' returning id::int as id`,
   );
+  const lineRule = must(
+    await saveLineRule(root, {
+      company: "ALP",
+      name: "Left alone",
+      place: 1,
+      text: "nothing like it",
+      outcome: "leave",
+    }),
+  );
   return {
     line,
+    lineRule,
     onPaper,
     reconciled,
     job: job!,

@@ -30,6 +30,8 @@ interface Props<T> {
   /** How many rows there are in all, where these are only the newest of them. */
   of?: number | undefined;
   empty: ReactNode;
+  /** A new record is begun at once, with what it starts with. */
+  begins?: boolean;
   aside?: (row: T) => ReactNode;
   /** Takes a record out; what stands against it is said where the form says it. */
   remove?: ((row: T) => Promise<Saved>) | undefined;
@@ -47,7 +49,9 @@ const faultsOfAnswer = (answer: Saved | null): readonly Fault[] | null => {
 export function RecordPage<T>(props: Props<T>) {
   const { title, note, name, rows, columns, rowKey, fields, add, toValues, mayChange } = props;
   // Each opening is a form of its own.
-  const [chosen, setChosen] = useState<{ row: T | null; opened: number } | null>(null);
+  const [chosen, setChosen] = useState<{ row: T | null; opened: number } | null>(
+    props.begins ? { row: null, opened: 0 } : null,
+  );
   const router = useRouter();
   const leaving = useRef<Leave | null>(null);
   const open = (next: T | null) => {

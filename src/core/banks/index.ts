@@ -16,3 +16,4 @@ export * from "./movementKind";
 export * from "./reconciliation";
 export * from "./returnReasons";
 export * from "./reconciliationTable";
+export * from "./lineRule";

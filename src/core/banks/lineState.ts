@@ -17,11 +17,19 @@ export interface KeptTake {
   discount: string;
 }
 
+export interface LineCoding {
+  account: string;
+  dimensions: Record<string, string>;
+  text: string;
+}
+
 /** An explanation as it is kept with its line. */
 export interface KeptCandidate {
   takes: KeptTake[];
   partner: string;
   kind: string;
+  /** The coding that a rule of the company's own gives; left out by what was kept before. */
+  coding?: LineCoding | null;
   rest: string;
   score: number;
   reasons: MatchReason[];
@@ -34,7 +42,7 @@ export interface LineOutcome {
   /** The kind by whose coding it is posted, or what is left of it. */
   kind: string;
   /** A coding given for this line alone, instead of a kind's. */
-  coding: { account: string; dimensions: Record<string, string>; text: string } | null;
+  coding: LineCoding | null;
   /** What is not taken of items, signed like the line: to the coding, or on the partner's account. */
   rest: string;
   /** Whether the rest stays on the partner's account. */

@@ -319,6 +319,14 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.banks"],
   },
   {
+    name: "Rules for bank lines",
+    in: "banks",
+    tab: "Rules",
+    words: "match statement conditions automatic",
+    href: "/banks/rules",
+    rights: ["read.banks"],
+  },
+  {
     name: "Kinds of movement",
     in: "banks",
     tab: "Kinds",

@@ -6,6 +6,7 @@ import {
   reopenReconciliation,
   startPaperStatement,
   tickJournals,
+  tryLineRule,
 } from "@/server/banks";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
@@ -25,3 +26,5 @@ export const addPaperLineAction = async (input: unknown) =>
   answer(await addPaperLine(await actionCaller(), input));
 export const dropPaperAction = async (id: number, line?: number) =>
   answer(await dropPaperStatement(await actionCaller(), { id, line }));
+export const tryRuleAction = async (id: number) =>
+  answer(await tryLineRule(await actionCaller(), { id }));

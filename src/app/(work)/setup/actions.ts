@@ -16,7 +16,7 @@ import {
   switchPeriods,
 } from "@/server/organisation";
 import { deleteApprovalRule, saveApprovalRule, saveStandIn } from "@/server/approvals";
-import { saveBankAccount, saveMovementKind, saveSignature } from "@/server/banks";
+import { saveBankAccount, saveLineRule, saveMovementKind, saveSignature } from "@/server/banks";
 import { saveLetterLayout } from "@/server/letters";
 import { savePayablesSettings } from "@/server/payables";
 import { fetchRates, loadRates, saveRateLimit } from "@/server/rates";
@@ -51,6 +51,7 @@ const SAVE = {
   purpose: savePurpose,
   bankAccount: saveBankAccount,
   movementKind: saveMovementKind,
+  lineRule: saveLineRule,
   payables: savePayablesSettings,
   letters: saveLetterLayout,
   signature: saveSignature,

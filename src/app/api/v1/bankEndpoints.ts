@@ -7,13 +7,16 @@ import {
   getStatementLine,
   importStatements,
   itemsForLine,
+  listLineRules,
   listReconciliations,
   listStatementLines,
   listStatements,
   matchLinesAnew,
   reopenReconciliation,
+  saveLineRule,
   startPaperStatement,
   tickJournals,
+  tryLineRule,
   undoLines,
 } from "@/server/banks";
 import { asks } from "./asks";
@@ -71,6 +74,17 @@ export const BANK_ENDPOINTS: readonly Endpoint[] = [
   asks("post", "/statement-lines/match", matchLinesAnew, "Match all lines nobody has decided on", {
     example: { certain: 18 },
   }),
+  asks("get", "/line-rules", listLineRules, "Rules of a company for the lines of its banks"),
+  asks("post", "/line-rules", saveLineRule, "Add or change a rule: in use, or only to be tried", {
+    status: 201,
+    example: { id: 4 },
+  }),
+  asks(
+    "get",
+    "/line-rules/{id}/trial",
+    tryLineRule,
+    "What a rule would make of the lines of the last year",
+  ),
   asks(
     "get",
     "/bank-positions",

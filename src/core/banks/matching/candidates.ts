@@ -1,5 +1,6 @@
 import { isMet } from "./itemIndex";
 import { explain, fits, isKnown, partnersOf, size, type Known, type Mentions } from "./explain";
+import { ruleOf } from "./rules";
 import { sumsTo } from "./sumsTo";
 import type { Candidate, MatchItem, MatchLine, MatchReason } from "./types";
 
@@ -17,7 +18,7 @@ export function candidatesOf(line: MatchLine, known: Known): Candidate[] {
   const add = (c: Candidate | null) => {
     if (!c) return;
     const takes = c.takes.map((t) => `${t.item}:${t.amount}`).sort();
-    const key = `${c.kind} ${takes.join()}`;
+    const key = `${c.kind} ${c.coding?.account ?? ""} ${takes.join()}`;
     const before = found.get(key);
     if (!before || before.score < c.score) found.set(key, c);
   };
@@ -28,6 +29,7 @@ export function candidatesOf(line: MatchLine, known: Known): Candidate[] {
   for (const i of known.index.byAmount(line).slice(0, MOST_OF_AMOUNT))
     if (isMet(line, i)) add(explain(line, known, [i], { mentioned }));
   addKinds(line, known, add);
+  addRule(line, known, add);
   return [...found.values()].sort(
     (a, b) => b.score - a.score || a.takes.length - b.takes.length || idOf(a) - idOf(b),
   );
@@ -90,6 +92,24 @@ function addOfPartners(line: MatchLine, known: Known, mentioned: Mentions, add: 
   }
 }
 
+/** What the first of the company's rules that means the line makes of it. */
+function addRule(line: MatchLine, { rules, kinds }: Known, add: Add): void {
+  const rule = ruleOf(rules, line);
+  if (!rule) return;
+  const { kind, coding } = rule.outcome;
+  if (kind === "" && coding === null) return;
+  add({
+    takes: [],
+    partner: "",
+    kind,
+    coding,
+    rest: line.amount,
+    score: 85,
+    reasons: [{ what: "rule", weight: 85, says: `your rule “${rule.name}” means it` }],
+    sure: coding !== null || (kinds.find((k) => k.code === kind)?.coded ?? false),
+  });
+}
+
 /** What a line means by the bank's code, or by words in its text. */
 function addKinds(line: MatchLine, { kinds }: Known, add: Add): void {
   const text = ` ${line.text.toUpperCase().replace(/[^A-ZÀ-Þ0-9]+/g, " ")} `;
@@ -111,6 +131,7 @@ function addKinds(line: MatchLine, { kinds }: Known, add: Add): void {
       takes: [],
       partner: "",
       kind: k.code,
+      coding: null,
       rest: line.amount,
       score: reasons.reduce((t, r) => t + r.weight, 0),
       reasons,

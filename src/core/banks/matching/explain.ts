@@ -2,6 +2,7 @@ import { amountText, dateText, exponentOf, minor, type Minor } from "../../share
 import { returnWords } from "../returnReasons";
 import { type ItemIndex, type Mention } from "./itemIndex";
 import type { KnownPartners } from "./knownPartners";
+import { ruleOf, type LineRule } from "./rules";
 import type { Candidate, CodedKind, MatchItem, MatchLine, MatchReason } from "./types";
 
 /** What candidates are found with. */
@@ -9,6 +10,7 @@ export interface Known {
   index: ItemIndex;
   partners: KnownPartners;
   kinds: readonly CodedKind[];
+  rules: readonly LineRule[];
 }
 
 /** How surely each item was read in a text. */
@@ -25,6 +27,8 @@ interface Evidence {
   /** How the numbers of the items it takes were read, the least sure counts; null where not. */
   mention: Mention | null;
   account: boolean;
+  /** Whether a rule of the company's own says that it is this partner's. */
+  rule: boolean;
   otherAccount: string | null;
   /** Letters in which the names differ; null where there is no likeness; undefined: no name. */
   name: number | null | undefined;
@@ -33,8 +37,10 @@ interface Evidence {
 }
 
 /** Whom the account or the name of a line means. */
-export function partnersOf(line: MatchLine, { partners }: Known): Set<string> {
+export function partnersOf(line: MatchLine, { partners, rules }: Known): Set<string> {
+  const said = ruleOf(rules, line)?.outcome.partner;
   return new Set([
+    ...(said ? [said] : []),
     ...partners.byAccount(line.party.account),
     ...partners
       .byName(line.party.name)
@@ -95,6 +101,7 @@ export function explain(
     takes: met.takes,
     partner: items.every((i) => i.partner === partner) ? partner : "",
     kind: "",
+    coding: null,
     rest: met.rest,
     score: reasons.reduce((t, r) => t + r.weight, 0),
     reasons,
@@ -108,12 +115,12 @@ export function explain(
  */
 function isIdentified(e: Evidence, alone: boolean, items: readonly MatchItem[]): boolean {
   if (e.key) return true;
-  if (e.otherAccount !== null || e.name === null) return false;
+  if (e.otherAccount !== null || (e.name === null && !e.rule)) return false;
   if (e.passedOver.some((p) => p.mention !== "bare")) return false;
   if (e.mention === "whole") return true;
-  if (e.mention === "short") return e.account || e.name === 0;
+  if (e.mention === "short") return e.account || e.rule || e.name === 0;
   // Nothing but the account and an amount that only one item has, and no number of another one.
-  return e.mention === null && e.account && alone && items.length === 1;
+  return e.mention === null && (e.account || e.rule) && alone && items.length === 1;
 }
 
 function evidenceOf(
@@ -138,6 +145,7 @@ function evidenceOf(
     key: said.key ?? null,
     mention,
     account: owners.includes(partner),
+    rule: ruleOf(known.rules, line)?.outcome.partner === partner,
     otherAccount: owners.length > 0 && !owners.includes(partner) ? owners[0]! : null,
     passedOver: [...said.mentioned]
       .filter(([i]) => i.partner === partner && !items.includes(i))
@@ -178,6 +186,8 @@ function reasonsOf(
     });
   if (e.account)
     reasons.push({ what: "account", weight: 25, says: `the account is known as ${name}'s` });
+  if (e.rule)
+    reasons.push({ what: "rule", weight: 25, says: `a rule of yours says that it is ${name}'s` });
   if (e.otherAccount)
     reasons.push({
       what: "account",
@@ -191,7 +201,7 @@ function reasonsOf(
       weight: 10 - 2 * e.name,
       says: `the name differs from ${name} in ${e.name === 1 ? "one letter" : `${e.name} letters`}`,
     });
-  else if (e.name === null && !e.key)
+  else if (e.name === null && !e.key && !e.rule)
     reasons.push({
       what: "name",
       weight: -10,

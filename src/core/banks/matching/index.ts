@@ -1,2 +1,3 @@
 export * from "./types";
 export { matchLines } from "./matchLines";
+export { meansLine, type LineRule } from "./rules";

@@ -2,11 +2,13 @@ import { assign } from "./assign";
 import { candidatesOf } from "./candidates";
 import { itemIndex } from "./itemIndex";
 import { knownPartners } from "./knownPartners";
+import { ruleOf, type LineRule } from "./rules";
 import {
   MOST_CANDIDATES,
   type Candidate,
   type LineMatch,
   type MatchFacts,
+  type MatchLine,
   type Verdict,
 } from "./types";
 
@@ -26,6 +28,7 @@ export function matchLines(facts: MatchFacts): LineMatch[] {
     index: itemIndex(facts.items),
     partners: knownPartners(facts.partners),
     kinds: facts.kinds,
+    rules: facts.rules,
   };
   const own = new Set(facts.ownAccounts);
   const claims = facts.lines.map((l) => ({
@@ -35,18 +38,25 @@ export function matchLines(facts: MatchFacts): LineMatch[] {
       .slice(0, MOST_CANDIDATES),
     /** Money between accounts of our own is nobody's payment. */
     own: own.has(l.party.account),
+    left: leavingRule(facts.rules, l),
   }));
   const given = assign(claims);
   const wanted = wantedBy(claims);
-  return claims.map(({ line, candidates, own: isOwn }) => {
+  return claims.map(({ line, candidates, own: isOwn, left }) => {
     const place = given.get(line) ?? -1;
     const first = candidates[place];
     const ordered = first ? [first, ...candidates.filter((c) => c !== first)] : candidates;
-    const but = ordered.length === 0 ? "" : doubt(line, ordered, first, isOwn, wanted);
+    const but = ordered.length === 0 ? "" : left || doubt(line, ordered, first, isOwn, wanted);
     const verdict: Verdict =
       ordered.length === 0 ? "unexplained" : but === "" ? "certain" : "to decide";
     return { line, verdict, candidates: ordered, but };
   });
+}
+
+/** That a rule leaves a line to people, in words; "" where none does. */
+function leavingRule(rules: readonly LineRule[], line: MatchLine): string {
+  const rule = ruleOf(rules, line);
+  return rule?.outcome.leave ? `Your rule “${rule.name}” leaves it to people` : "";
 }
 
 /** Lines that want an item, with their score for it. */
@@ -68,6 +78,9 @@ function wantedBy(claims: readonly { line: number; candidates: readonly Candidat
 const isExact = (c: Candidate): boolean =>
   c.rest === 0n && c.reasons.some((r) => r.what === "amount" && r.weight > 20);
 
+const isByRule = (c: Candidate): boolean =>
+  c.takes.length === 0 && c.reasons.some((r) => r.what === "rule");
+
 /** Why the first candidate is not certain; "" where it is. */
 function doubt(
   line: number,
@@ -86,6 +99,11 @@ function doubt(
     return "Another line could be for the same";
   if (!first.sure)
     return isExact(first) ? "What speaks for it is not enough" : "The amount differs";
+  const isKeyed = first.reasons.some(
+    (r) => r.what === "end-to-end id" || r.what === "cheque number",
+  );
+  if (!isKeyed && ordered.some((c) => c !== first && isByRule(c)))
+    return "Your rule makes something else of it";
   const rival = ordered[1];
   if (rival && rival.score > first.score - APART)
     return rival.takes.length > 0 && first.takes.length > 0

@@ -7,6 +7,7 @@ import { NO_KEYS } from "../statements";
 import { assign } from "./assign";
 import { matchLines } from "./matchLines";
 import { nameDiffers } from "./names";
+import { meansLine, type LineRule } from "./rules";
 import type { Candidate, MatchFacts, MatchItem, MatchLine } from "./types";
 
 const item = (id: number, left: bigint, more: Partial<MatchItem> = {}): MatchItem => ({
@@ -50,6 +51,7 @@ const facts = (
     { code: "C-2", name: "Fennick Freight", accounts: ["DE2"] },
   ],
   kinds: [],
+  rules: [],
   ownAccounts: [],
   ...more,
 });
@@ -155,11 +157,90 @@ test("a cheque of another account of ours is not this one, whatever its number a
   expect(matchLines(facts([{ ...presented, bank: 2 }], [cheque]))[0]!.verdict).toBe("certain");
 });
 
+describe("a rule of the company's own", () => {
+  const rule = (more: Partial<LineRule> = {}): LineRule => ({
+    id: 1,
+    name: "Harbour dues",
+    bank: null,
+    text: "harbour dues",
+    party: "",
+    code: "",
+    side: "both",
+    from: "",
+    to: "",
+    outcome: {
+      kind: "",
+      coding: { account: "6310", dimensions: {}, text: "" },
+      partner: "",
+      leave: false,
+    },
+    ...more,
+  });
+  const verdict = (rules: LineRule[], text: string, amount = -500n, items: MatchItem[] = []) => {
+    const [m] = matchLines(facts([line(1, amount, { text })], items, { rules }));
+    return [m!.verdict, m!.candidates[0]?.coding?.account ?? m!.but];
+  };
+
+  test("means whole words, a name, a code, a side and a range of amounts, all of them", () => {
+    const said = { text: "HARBOUR-DUES  11/26", bank: 1, code: "PMNT-X", currency: "EUR" };
+    const of = (more: Partial<LineRule>, amount = -500n, name = "Port of Ostry") =>
+      meansLine(rule(more), { ...said, amount: minor(amount), party: { name } });
+    expect(of({})).toBe(true);
+    expect(of({ text: "harbour due" })).toBe(false);
+    expect(of({ bank: 2 })).toBe(false);
+    expect(of({ side: "in" })).toBe(false);
+    expect(of({ party: "port ostry" })).toBe(false);
+    expect(of({ party: "OSTRY" })).toBe(true);
+    expect(of({ code: "PMNT" })).toBe(true);
+    expect(of({ code: "ACMT" })).toBe(false);
+    expect([of({ from: "5.00", to: "5.00" }), of({ from: "5.01" }), of({ to: "4.99" })]).toEqual([
+      true,
+      false,
+      false,
+    ]);
+    // An amount that the currency of the line cannot hold means no line.
+    expect(
+      meansLine(rule({ from: "4.50" }), {
+        ...said,
+        currency: "JPY",
+        amount: minor(-500n),
+        party: { name: "" },
+      }),
+    ).toBe(false);
+  });
+
+  test("decides alone; the first in order counts, and what we gave an id ourselves comes before", () => {
+    expect(verdict([rule()], "Harbour dues")).toEqual(["certain", "6310"]);
+    const other = rule({ outcome: { ...rule().outcome, coding: null, leave: true } });
+    expect(verdict([rule(), other], "Harbour dues")).toEqual(["certain", "6310"]);
+    expect(verdict([other, rule()], "Harbour dues")[0]).toBe("unexplained");
+    // An item whose number stands in the text is as likely: a person looks.
+    expect(
+      verdict([rule({ side: "in" })], "Harbour dues HSF-26-R00398", 100n, [item(1, 100n)])[0],
+    ).toBe("to decide");
+  });
+
+  test("names the partner of what has no number, and an amount that only one item has is certain", () => {
+    const outcome = { kind: "", coding: null, partner: "C-2", leave: false };
+    const items = [item(1, 100n, { partner: "C-1" }), item(2, 100n, { partner: "C-2" })];
+    const [m] = matchLines(
+      facts(
+        [line(1, 100n, { text: "cabin harbour dues", party: { name: "", account: "", bic: "" } })],
+        items,
+        { rules: [rule({ outcome })] },
+      ),
+    );
+    expect([m!.verdict, m!.candidates[0]!.takes[0]!.item]).toEqual(["certain", 2]);
+    expect(says(m!.candidates[0])).toContain("a rule of yours says that it is Fennick Freight's");
+  });
+});
+
 describe("all lines together", () => {
   const candidate = (score: number, ...items: number[]): Candidate => ({
     takes: items.map((i) => ({ item: i, amount: minor(1n), discount: minor(0n) })),
     partner: "",
     kind: "",
+    coding: null,
     rest: minor(0n),
     score,
     reasons: [],

@@ -1,4 +1,6 @@
 import type { CalendarDate, Minor } from "../../shared";
+import type { LineCoding } from "../lineState";
+import type { LineRule } from "./rules";
 import type { StatementKeys, StatementParty } from "../statements";
 
 /** A line of a bank's statement, as far as it can be matched. */
@@ -75,6 +77,7 @@ export interface MatchReason {
     | "amount"
     | "day"
     | "returned"
+    | "rule"
     | "kind";
   weight: number;
   says: string;
@@ -88,6 +91,8 @@ export interface Candidate {
   partner: string;
   /** The kind of movement by whose coding it is posted, where no items are taken. */
   kind: string;
+  /** The coding that a rule of the company's own gives it, instead of a kind's. */
+  coding: LineCoding | null;
   /** What of the line is not explained by what it takes, signed like the line. */
   rest: Minor;
   score: number;
@@ -114,6 +119,8 @@ export interface MatchFacts {
   items: readonly MatchItem[];
   partners: readonly MatchPartner[];
   kinds: readonly CodedKind[];
+  /** Rules of the company's own: the first that means a line decides. */
+  rules: readonly LineRule[];
   /** Accounts of our own, as the bank writes them. */
   ownAccounts: readonly string[];
 }

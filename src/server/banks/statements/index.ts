@@ -26,4 +26,6 @@ export {
   type PaperLine,
   type PaperStatement,
 } from "./paperStatements";
+export { listLineRules, saveLineRule, tryLineRule, type RuleTrial } from "./lineRules";
+export type { LineRuleRow } from "./lineRuleRows";
 export { banksReconciled } from "./closeCheck";

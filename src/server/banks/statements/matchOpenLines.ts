@@ -3,6 +3,7 @@ import type { KeptCandidate, LineOutcome } from "@/core/banks";
 import { matchLines, type Candidate, type LineMatch } from "@/core/banks/matching";
 import type { Context } from "../../access";
 import { arrayOf, rows } from "../../db";
+import { rulesInUse } from "./lineRuleRows";
 import {
   carriedOut,
   itemsToMatch,
@@ -42,6 +43,7 @@ export async function matchOpenLines(
   let certain = 0;
   for (const companyId of new Set(banks.map((b) => b.companyId))) {
     const own = banks.filter((b) => b.companyId === companyId);
+    const rules = await rulesInUse(tx, companyId);
     const taken = await spokenFor(tx, [companyId]);
     for (const currency of new Set(own.map((b) => b.currency))) {
       const of = own.filter((b) => b.currency === currency);
@@ -57,6 +59,7 @@ export async function matchOpenLines(
         items: items.filter((i) => !taken.has(i.id)),
         partners,
         kinds,
+        rules,
         ownAccounts,
       });
       await keepMatches(context, found);
@@ -74,6 +77,7 @@ export const keptCandidate = (c: Candidate): KeptCandidate => ({
   })),
   partner: c.partner,
   kind: c.kind,
+  coding: c.coding,
   rest: String(c.rest),
   score: c.score,
   reasons: [...c.reasons],
@@ -84,9 +88,9 @@ export const outcomeOf = (c: KeptCandidate): LineOutcome => ({
   takes: c.takes,
   partner: c.partner,
   kind: c.kind,
-  coding: null,
+  coding: c.coding ?? null,
   rest: c.rest,
-  onAccount: c.kind === "" && c.rest !== "0" && !c.rest.startsWith("-"),
+  onAccount: c.kind === "" && !c.coding && c.rest !== "0" && !c.rest.startsWith("-"),
 });
 
 async function keepMatches({ tx }: Context, found: readonly LineMatch[]): Promise<void> {

@@ -19,7 +19,9 @@ import {
   importStatements,
   listStatementLines,
   saveBankAccount,
+  saveLineRule,
   saveMovementKind,
+  tryLineRule,
   undoLines,
 } from "../index";
 
@@ -371,6 +373,44 @@ describe("a day at the bank", () => {
     );
     must(await postRun(await treasury(), { key: String(run.id) }));
     expect(await leftOf("ALP-26-R00550")).toBe(0n);
+    expect(await faults()).toEqual([]);
+  });
+
+  test("a rule is tried on what was, then decides what comes; what cannot be is said at its field", async () => {
+    const rule = {
+      company: "ALP",
+      name: "Vending machine",
+      place: 10,
+      text: "nobody knows",
+      side: "in",
+      outcome: "coding",
+      account: "4010",
+      dimensions: { costCentre: "HARB" },
+    };
+    const save = async (more: object) => saveLineRule(await treasury(), { ...rule, ...more });
+    expect(codes(await save({ text: "", side: "both" }))).toEqual(["INVALID"]);
+    expect(codes(await save({ account: "1310" }))).toEqual(["CONTROL_ACCOUNT"]);
+    expect(codes(await save({ dimensions: {} }))).toEqual(["DIMENSION_REQUIRED"]);
+    const { id } = must(await save({}));
+    const trial = must(await tryLineRule(await treasury(), { id }));
+    expect(trial).toMatchObject({ fits: 1, differs: 0, lines: [{ now: "account 4010" }] });
+    const again = statement("217", 0n, [{ amount: 4_400n, text: "NOBODY knows, really" }]);
+    must(await importStatements(await treasury(), file("rule.xml", camt(again))));
+    const stateOf = async () => (await lines()).find((l) => l.amount === 4_400n)!.state;
+    // Only tried, it decides nothing.
+    expect(await stateOf()).toBe("unexplained");
+    must(await save({ id, version: 1, inUse: true }));
+    expect(await stateOf()).toBe("certain");
+    expect(codes(await save({ id, version: 1 }))).toEqual(["STALE"]);
+    expect(codes(await save({ name: "Another", company: "BET", id }))).toEqual(["NOT_FOUND"]);
+    const run = must(
+      await proposeRun(await treasury(), {
+        kind: "bank-lines",
+        params: { company: "ALP", upTo: "2026-10-31" },
+      }),
+    );
+    must(await postRun(await treasury(), { key: String(run.id) }));
+    expect(await stateOf()).toBe("posted");
     expect(await faults()).toEqual([]);
   });
 

@@ -15,6 +15,7 @@ import {
   uniqueIndex,
 } from "drizzle-orm/pg-core";
 import { LINE_STATES, MOVEMENT_SIDES } from "../../../core/banks/lineState";
+import type { RuleOutcome } from "../../../core/banks/matching/rules";
 import type { KeptCandidate, LineOutcome } from "../../../core/banks/lineState";
 import type { KeptBetween } from "../../../core/banks/reconciliation";
 import type { StatementDetail } from "../../../core/banks/statements";
@@ -44,6 +45,35 @@ export const movementKind = pgTable(
     version: integer().notNull().default(1),
   },
   (t) => [oneOf("movement_kind_side", t.side, MOVEMENT_SIDES)],
+);
+
+/** A rule of a company's own for the lines of its banks: the first in order that means one decides. */
+export const lineRule = pgTable(
+  "line_rule",
+  {
+    id: integer().primaryKey().generatedByDefaultAsIdentity(),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
+    name: text().notNull(),
+    place: integer().notNull(),
+    /** Null for all bank accounts of the company. */
+    bankAccountId: integer().references(() => bankAccount.id),
+    text: text().notNull().default(""),
+    party: text().notNull().default(""),
+    code: text().notNull().default(""),
+    side: text({ enum: MOVEMENT_SIDES }).notNull(),
+    from: text().notNull().default(""),
+    to: text().notNull().default(""),
+    outcome: jsonb().$type<RuleOutcome>().notNull(),
+    /** Else it is only tried. */
+    inUse: boolean().notNull(),
+    version: integer().notNull().default(1),
+  },
+  (t) => [
+    oneOf("line_rule_side", t.side, MOVEMENT_SIDES),
+    unique("line_rule_name").on(t.companyId, t.name),
+  ],
 );
 
 /** A file of statements as it came: what was read of it can be held against it at any time. */

@@ -22,7 +22,11 @@ export function CandidateCard({
       onClick={onChoose}
     >
       <span className="flex items-baseline gap-2">
-        <b className="font-semibold">{c.partnerName || c.kindName || "Money under way"}</b>
+        <b className="font-semibold">
+          {c.partnerName ||
+            c.kindName ||
+            (c.coding ? `Account ${c.coding.account}` : "Money under way")}
+        </b>
         <span className="text-ink-2">{whatOf(c)}</span>
       </span>
       {c.takes.map((t, i) => (
@@ -53,7 +57,7 @@ export function CandidateCard({
 }
 
 function whatOf(c: CandidateView): string {
-  if (c.kind) return "by its coding";
+  if (c.kind || c.coding) return "by its coding";
   const isPart = c.takes.some((t) => t.item && t.amount !== t.item.left);
   const count = c.takes.length === 1 ? "one item" : `${c.takes.length} items`;
   return isPart ? `${count}, in part` : count;

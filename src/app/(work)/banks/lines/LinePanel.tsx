@@ -42,7 +42,8 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
   const [at, setAt] = useState(0);
   const [way, setWay] = useState<"candidates" | "items" | "coding">("candidates");
   const candidate = line.candidates[at];
-  const hasRest = candidate !== undefined && candidate.kind === "" && candidate.rest !== 0n;
+  const hasRest =
+    candidate !== undefined && candidate.kind === "" && !candidate.coding && candidate.rest !== 0n;
   const [said, setSaid] = useState<RestTo | null>(null);
   const restTo = said ?? (hasRest ? usualRest(candidate.rest, line.amount, kinds) : ("" as const));
   const decide = (decision: Decision) =>
@@ -126,7 +127,9 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
                 line={line}
                 takes={candidate.takes}
                 rest={candidate.rest}
-                restName={candidate.kindName || restName(restTo, kinds)}
+                restName={
+                  candidate.coding?.account || candidate.kindName || restName(restTo, kinds)
+                }
               />
             )}
             {way === "items" && (
@@ -166,6 +169,14 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
             )}
           </>
         )}
+        {work.may("post.banks") && (
+          <Link
+            className="link self-start"
+            href={work.link("/banks/rules", { line: String(line.id) })}
+          >
+            Make a rule of this
+          </Link>
+        )}
         {line.journal && (
           <p>
             Posted as{" "}
@@ -186,7 +197,7 @@ function decisionOf(c: CandidateView, line: StatementLineView, restTo: RestTo): 
       amount: plainAmount(t.amount, line.currency),
       discount: t.discount === 0n ? "" : plainAmount(t.discount, line.currency),
     })),
-    ...(c.kind ? { kind: c.kind } : restOf(restTo)),
+    ...(c.coding ? { coding: c.coding } : c.kind ? { kind: c.kind } : restOf(restTo)),
   };
 }
 
