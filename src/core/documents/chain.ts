@@ -98,6 +98,9 @@ export interface ChainLink {
   to: number;
 }
 
+/** What the bank did stands in the journal of its line. */
+const stageOf = (kind: string): string => (kind === "journal" ? "bank" : kind);
+
 /**
  * The documents of a chain by stage, those in a stage by date and id; stages between the first and
  * the last that hold nothing stay, so that a gap shows.
@@ -108,7 +111,7 @@ export function chainColumns(
   const columns = CHAIN_STAGES.map((stage) => ({
     stage,
     documents: documents
-      .filter((d) => d.kind === stage)
+      .filter((d) => stageOf(d.kind) === stage)
       .sort((a, b) =>
         (a.date ?? "") < (b.date ?? "") ? -1 : (a.date ?? "") > (b.date ?? "") ? 1 : a.id - b.id,
       ),

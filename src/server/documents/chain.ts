@@ -15,8 +15,8 @@ import { defineUseCase } from "../access";
 const MOST = 200;
 
 /**
- * Everything that hangs together with a document of a purchase: from request to payment, both ways
- * along the links of the register.
+ * Everything that hangs together with a document of a purchase: from request to payment and the
+ * bank's line, both ways along the links of the register.
  */
 export const documentChain = defineUseCase({
   name: "documentChain",
@@ -49,9 +49,9 @@ export const documentChain = defineUseCase({
         tx,
         sql`select l.from_id as from, l.to_id as to, l.kind from document_link l
           join document f on f.id = l.from_id join document t on t.id = l.to_id
-            where l.kind in ('ordered', 'received', 'invoiced', 'paid')
+            where l.kind in ('ordered', 'received', 'invoiced', 'paid', 'cleared')
               and (l.from_id = any(${arrayOf(edge)}::bigint[])
-              or (l.to_id = any(${arrayOf(edge)}::bigint[]) and (l.kind <> 'paid'
+              or (l.to_id = any(${arrayOf(edge)}::bigint[]) and (l.kind not in ('paid', 'cleared')
               or l.to_id = ${input.id}))) limit ${MOST}`,
       );
       const next: number[] = [];

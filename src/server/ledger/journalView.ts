@@ -75,6 +75,8 @@ export interface PostedView extends JournalBase {
   reverses: { id: number; number: string } | null;
   reversedBy: { id: number; number: string } | null;
   origin: { id: number; number: string; kind: string } | null;
+  /** The line of a bank's statement that it was posted for, or that it is ticked on. */
+  bankLine: { id: number; bank: string; statement: string } | null;
   /** The load that brought it. */
   load: { id: number; source: string } | null;
   mayReverse: boolean;
@@ -130,6 +132,7 @@ interface PostedRow {
   originId: bigint | null;
   originNumber: string | null;
   originKind: string | null;
+  bankLine: { id: number; bank: string; statement: string } | null;
 }
 
 export async function readPosted(tx: Db, where: SQL): Promise<PostedRow | undefined> {
@@ -145,7 +148,11 @@ export async function readPosted(tx: Db, where: SQL): Promise<PostedRow | undefi
               j.posted_at as "postedAt", j.seq, j.hash,
             r.id as "reversesId", r.number as "reversesNumber", rb.id as "reversedById",
               rb.number as "reversedByNumber", o.id as "originId", o.number as "originNumber",
-              o.kind as "originKind"
+              o.kind as "originKind", (select jsonb_build_object('id', l.id, 'bank', b.code,
+                'statement', s.number) from statement_line l
+                join bank_statement s on s.id = l.statement_id
+                join bank_account b on b.id = l.bank_account_id
+                where l.journal_id = j.id limit 1) as "bankLine"
           from journal j join document d on d.id = j.id join company c on c.id = j.company_id
             join journal_type t on t.id = j.type_id join person pp on pp.id = j.prepared_by
             join person ps on ps.id = j.posted_by
@@ -287,6 +294,7 @@ export const getJournal = defineUseCase({
         origin: row.originId
           ? { id: Number(row.originId), number: row.originNumber ?? "", kind: row.originKind ?? "" }
           : null,
+        bankLine: row.bankLine,
         load: await loadOf(tx, Number(row.id)),
         mayReverse:
           !row.reversedById &&

@@ -68,6 +68,7 @@ export async function linesPosted(
       ];
     }),
   );
+  await linkToBank(context, posted, ids);
   await tx.execute(
     sql`update statement_line l set state = 'posted', journal_id = x.journal, run_id = ${run},
         version = version + 1
@@ -85,6 +86,26 @@ export async function linesPosted(
     banks.map((b) => b.id),
   );
   return ok({});
+}
+
+/** From each document that a line has paid or cleared to the journal of the line. */
+async function linkToBank(
+  { tx }: Context,
+  posted: readonly Posted[],
+  ids: readonly number[],
+): Promise<void> {
+  const taken = posted.flatMap((p, i) =>
+    p.settles.map((s) => ({ item: s.item, journal: ids[i]! })),
+  );
+  await tx.execute(
+    sql`insert into document_link (from_id, to_id, kind)
+      select distinct i.document_id, x.journal,
+        case when i.area = 'transit' then 'cleared' else 'paid' end
+      from unnest(${arrayOf(taken.map((t) => t.item))}::bigint[],
+          ${arrayOf(taken.map((t) => t.journal))}::bigint[]) as x(item, journal)
+        join open_item i on i.id = x.item where i.document_id <> x.journal
+      on conflict do nothing`,
+  );
 }
 
 export const linesOfRun = ({ tx }: Context, run: number) =>

@@ -128,6 +128,17 @@ export function JournalBeside({
             Came from {journal.origin.number}
           </Link>
         )}
+        {journal.bankLine && (
+          <Link
+            className="link"
+            href={work.link("/banks/lines", {
+              line: String(journal.bankLine.id),
+              status: "all",
+            })}
+          >
+            Line of {journal.bankLine.bank}
+          </Link>
+        )}
       </p>
     </SidePanel>
   );

@@ -113,6 +113,23 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
           ] as [string, ReactNode],
         ]
       : []),
+    ...(journal.bankLine
+      ? [
+          [
+            "Bank line",
+            <Link
+              key="b"
+              className="link font-semibold"
+              href={work.link("/banks/lines", {
+                line: String(journal.bankLine.id),
+                status: "all",
+              })}
+            >
+              {journal.bankLine.bank}, statement {journal.bankLine.statement}
+            </Link>,
+          ] as [string, ReactNode],
+        ]
+      : []),
     ...(journal.origin
       ? [
           [
