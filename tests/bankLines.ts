@@ -296,6 +296,7 @@ export function bankLines(
     partners,
     kinds: KINDS,
     rules: [],
+    oneSided: [],
     ownAccounts: [],
     truth,
   };

@@ -32,7 +32,7 @@ export interface LineToPost {
   /** Where the rest goes: a coding, or the partner's account; null where there is none. */
   restTo:
     | { coding: { account: string; dimensions: Readonly<Record<string, string>>; text: string } }
-    | { partner: string; account: string }
+    | { partner: string; account: string; reference?: string }
     | null;
 }
 
@@ -101,8 +101,9 @@ export function lineJournal(line: LineToPost, to: MoneyAccounts): LineJournal {
   };
 }
 
-const isPartner = (to: LineToPost["restTo"]): to is { partner: string; account: string } =>
-  to !== null && "partner" in to;
+const isPartner = (
+  to: LineToPost["restTo"],
+): to is { partner: string; account: string; reference?: string } => to !== null && "partner" in to;
 
 /** The bank's own line says what the bank says, and leaves no item. */
 function onBank(l: DraftLine, line: LineToPost): DraftLine {
@@ -117,10 +118,10 @@ function restPart(line: LineToPost, amount: Minor, kind: "payment" | "receipt"):
       line: {
         account: to.account,
         dimensions: {},
-        description: `On account, ${line.payee}`.slice(0, 200),
-        partner: to.partner,
+        description: (to.reference ?? `On account, ${line.payee}`).slice(0, 200),
+        ...(to.partner === "" ? {} : { partner: to.partner }),
         dueDate: line.booked,
-        item: { kind, reference: `On account ${line.booked}` },
+        item: { kind, reference: to.reference ?? `On account ${line.booked}` },
       },
       amount,
     };

@@ -17,6 +17,16 @@ export interface KeptTake {
   discount: string;
 }
 
+/** The other side of money between accounts of our own. */
+export interface OwnTransfer {
+  /** The other bank account. */
+  bank: number;
+  /** Its code, as people know it. */
+  code: string;
+  /** The line there; null where none is known yet. */
+  line: number | null;
+}
+
 export interface LineCoding {
   account: string;
   dimensions: Record<string, string>;
@@ -30,6 +40,7 @@ export interface KeptCandidate {
   kind: string;
   /** The coding that a rule of the company's own gives; left out by what was kept before. */
   coding?: LineCoding | null;
+  transfer?: OwnTransfer | null;
   rest: string;
   score: number;
   reasons: MatchReason[];
@@ -47,4 +58,6 @@ export interface LineOutcome {
   rest: string;
   /** Whether the rest stays on the partner's account. */
   onAccount: boolean;
+  /** The other side of money between accounts of our own; left out where it is none. */
+  transfer?: OwnTransfer | null;
 }

@@ -102,6 +102,7 @@ export function explain(
     partner: items.every((i) => i.partner === partner) ? partner : "",
     kind: "",
     coding: null,
+    transfer: null,
     rest: met.rest,
     score: reasons.reduce((t, r) => t + r.weight, 0),
     reasons,

@@ -2,6 +2,7 @@ import { assign } from "./assign";
 import { candidatesOf } from "./candidates";
 import { itemIndex } from "./itemIndex";
 import { knownPartners } from "./knownPartners";
+import { ownTransfers } from "./ownTransfers";
 import { ruleOf, type LineRule } from "./rules";
 import {
   MOST_CANDIDATES,
@@ -30,10 +31,15 @@ export function matchLines(facts: MatchFacts): LineMatch[] {
     kinds: facts.kinds,
     rules: facts.rules,
   };
-  const own = new Set(facts.ownAccounts);
+  const own = new Set(facts.ownAccounts.map((o) => o.account));
+  const transfers = ownTransfers(facts.lines, facts.oneSided, facts.ownAccounts);
+  const withTransfer = (line: MatchLine, found: Candidate[]): Candidate[] => {
+    const transfer = transfers.get(line.id);
+    return transfer ? [...found, transfer].sort((a, b) => b.score - a.score) : found;
+  };
   const claims = facts.lines.map((l) => ({
     line: l.id,
-    candidates: candidatesOf(l, known)
+    candidates: withTransfer(l, candidatesOf(l, known))
       .filter((c) => c.score >= LEAST)
       .slice(0, MOST_CANDIDATES),
     /** Money between accounts of our own is nobody's payment. */
@@ -97,6 +103,7 @@ function doubt(
     )
   )
     return "Another line could be for the same";
+  if (!first.sure && first.transfer) return "The line on the other account is not there yet";
   if (!first.sure)
     return isExact(first) ? "What speaks for it is not enough" : "The amount differs";
   const isKeyed = first.reasons.some(

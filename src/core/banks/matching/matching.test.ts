@@ -52,6 +52,7 @@ const facts = (
   ],
   kinds: [],
   rules: [],
+  oneSided: [],
   ownAccounts: [],
   ...more,
 });
@@ -235,12 +236,58 @@ describe("a rule of the company's own", () => {
   });
 });
 
+describe("money between accounts of our own", () => {
+  const own = (bank: number, account: string) => ({
+    account,
+    bank,
+    code: `B-${bank}`,
+    isNear: true,
+  });
+  const accounts = [own(1, "OWN1"), own(2, "OWN2"), own(3, "OWN3")];
+  const side = (id: number, bank: number, amount: bigint, account: string, booked = "2026-11-04") =>
+    line(id, amount, { bank, booked, party: { name: "", account, bic: "" } });
+  const of = (lines: MatchLine[], oneSided: MatchLine[] = []) =>
+    matchLines(facts(lines, [], { ownAccounts: accounts, oneSided })).map((m) => [
+      m.verdict,
+      m.candidates[0]?.transfer?.line ?? null,
+    ]);
+
+  test("pairs both sides, where one names the other, within days; never two with one", () => {
+    expect(of([side(1, 1, -500n, "OWN2"), side(2, 2, 500n, "")])).toEqual([
+      ["certain", 2],
+      ["certain", 1],
+    ]);
+    expect(of([side(1, 1, -500n, "OWN2"), side(2, 3, 500n, "")])).toEqual([
+      ["to decide", null],
+      ["unexplained", null],
+    ]);
+    expect(of([side(1, 1, -500n, ""), side(2, 2, 500n, "")])[0]).toEqual(["unexplained", null]);
+    expect(of([side(1, 1, -500n, "OWN2"), side(2, 2, 500n, "", "2026-11-14")])[0]).toEqual([
+      "to decide",
+      null,
+    ]);
+    const twice = of([
+      side(1, 1, -500n, "OWN2"),
+      side(2, 1, -500n, "OWN2"),
+      side(3, 2, 500n, "OWN1"),
+    ]);
+    expect(twice.map(([verdict]) => verdict)).not.toContain("certain");
+  });
+
+  test("finds its other side among lines of earlier days", () => {
+    expect(of([side(2, 2, 500n, "OWN1")], [side(1, 1, -500n, "OWN2", "2026-11-02")])).toEqual([
+      ["certain", 1],
+    ]);
+  });
+});
+
 describe("all lines together", () => {
   const candidate = (score: number, ...items: number[]): Candidate => ({
     takes: items.map((i) => ({ item: i, amount: minor(1n), discount: minor(0n) })),
     partner: "",
     kind: "",
     coding: null,
+    transfer: null,
     rest: minor(0n),
     score,
     reasons: [],

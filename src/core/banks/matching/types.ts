@@ -1,5 +1,5 @@
 import type { CalendarDate, Minor } from "../../shared";
-import type { LineCoding } from "../lineState";
+import type { LineCoding, OwnTransfer } from "../lineState";
 import type { LineRule } from "./rules";
 import type { StatementKeys, StatementParty } from "../statements";
 
@@ -78,6 +78,7 @@ export interface MatchReason {
     | "day"
     | "returned"
     | "rule"
+    | "own transfer"
     | "kind";
   weight: number;
   says: string;
@@ -93,6 +94,8 @@ export interface Candidate {
   kind: string;
   /** The coding that a rule of the company's own gives it, instead of a kind's. */
   coding: LineCoding | null;
+  /** The other side, where it is money between accounts of our own. */
+  transfer: OwnTransfer | null;
   /** What of the line is not explained by what it takes, signed like the line. */
   rest: Minor;
   score: number;
@@ -114,6 +117,14 @@ export interface LineMatch {
 }
 export const MOST_CANDIDATES = 6;
 
+export interface OwnAccount {
+  account: string;
+  bank: number;
+  code: string;
+  /** Whether money moves there within the company and in the currency of the lines. */
+  isNear: boolean;
+}
+
 export interface MatchFacts {
   lines: readonly MatchLine[];
   items: readonly MatchItem[];
@@ -121,6 +132,8 @@ export interface MatchFacts {
   kinds: readonly CodedKind[];
   /** Rules of the company's own: the first that means a line decides. */
   rules: readonly LineRule[];
-  /** Accounts of our own, as the bank writes them. */
-  ownAccounts: readonly string[];
+  /** Accounts of our own as banks write them, in all companies. */
+  ownAccounts: readonly OwnAccount[];
+  /** Lines of earlier days that are one side of money between own accounts, and lack the other. */
+  oneSided: readonly MatchLine[];
 }

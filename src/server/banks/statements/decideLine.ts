@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
-import type { KeptTake, LineOutcome } from "@/core/banks";
+import type { KeptTake, LineOutcome, OwnTransfer } from "@/core/banks";
 import { writtenCodingProblems } from "@/core/ledger";
 import { fail, minor, ok, readAmount, textRecord, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
@@ -32,6 +32,13 @@ const schema = object({
     .nullable()
     .default(null),
   onAccount: boolean().default(false),
+  /** The other side, where it is money between accounts of our own. */
+  transfer: object({
+    bank: number().integer().required(),
+    line: number().integer().nullable().default(null),
+  })
+    .nullable()
+    .default(null),
 });
 
 /** Says what a line of a statement is. Nothing is posted before a run posts it. */
@@ -67,7 +74,10 @@ export const decideLine = defineUseCase({
           field: "kind",
         });
     }
-    const hasPlace = input.kind !== "" || input.coding !== null || input.onAccount;
+    const transfer = await readTransfer(context, row, input);
+    if (!transfer.ok) return transfer;
+    const hasPlace =
+      input.kind !== "" || input.coding !== null || input.onAccount || transfer.value !== null;
     if (rest !== 0n && !hasPlace)
       return fail({
         code: "INVALID",
@@ -96,6 +106,7 @@ export const decideLine = defineUseCase({
       coding: input.coding,
       rest: String(rest),
       onAccount: input.onAccount,
+      transfer: transfer.value,
     };
     await tx.execute(
       sql`update statement_line set state = 'chosen', outcome = ${JSON.stringify(outcome)}::jsonb,
@@ -123,6 +134,45 @@ function lineToChange(
   if (line.version !== version)
     return fail({ code: "STALE", by: line.by ?? "Somebody else", at: "" });
   return ok(line);
+}
+
+/** The other side of money between own accounts, where it can be that. */
+async function readTransfer(
+  { tx }: Context,
+  line: LineRow,
+  input: {
+    takes: readonly unknown[];
+    transfer: { bank: number; line: number | null } | null;
+  },
+): Promise<Result<OwnTransfer | null>> {
+  if (!input.transfer) return ok(null);
+  const field = "transfer";
+  if (input.takes.length > 0)
+    return fail({ code: "INVALID", what: "Money between own accounts pays no item", field });
+  const [bank] = await rows<{ code: string; currency: string; companyId: number }>(
+    tx,
+    sql`select code, currency, company_id as "companyId" from bank_account
+      where id = ${input.transfer.bank} and code <> ${line.bank}`,
+  );
+  if (!bank || bank.companyId !== line.companyId || bank.currency !== line.currency)
+    return fail({
+      code: "INVALID",
+      what: "The other account is another one of the company, in the same currency",
+      field,
+    });
+  const transfer = { ...input.transfer, code: bank.code };
+  if (transfer.line === null) return ok(transfer);
+  const [other] = await rows<{ id: bigint }>(
+    tx,
+    sql`select id from statement_line where id = ${transfer.line}
+      and bank_account_id = ${transfer.bank} and amount = ${-line.amount} and not exists (
+        select 1 from statement_line o where o.id <> ${line.id} and o.state in ('chosen', 'posted')
+          and o.company_id = ${line.companyId}
+          and (o.outcome -> 'transfer' ->> 'line')::bigint = ${transfer.line})`,
+  );
+  return other
+    ? ok(transfer)
+    : fail({ code: "INVALID", what: "The line of the other account is not there any more", field });
 }
 
 /** What is taken of items, as typed, against what is left of each now. */

@@ -1,4 +1,4 @@
-import { sql } from "drizzle-orm";
+import { sql, type SQL } from "drizzle-orm";
 import type { CodedKind, MatchItem, MatchLine, MatchPartner } from "@/core/banks/matching";
 import { isReturn } from "@/core/banks";
 import { minor } from "@/core/shared";
@@ -150,8 +150,27 @@ interface LineRow {
   returnReason: string;
 }
 
-/** Lines of accounts that nobody has decided on. */
-export async function linesToMatch(tx: Db, accounts: readonly number[]): Promise<MatchLine[]> {
+/** Lines of accounts that nobody has decided on, held while they are matched. */
+export const linesToMatch = (tx: Db, accounts: readonly number[]): Promise<MatchLine[]> =>
+  readLines(
+    tx,
+    sql`l.bank_account_id = any(${arrayOf(accounts)}::int[])
+      and l.state in ('certain', 'to decide', 'unexplained') order by l.id for update of l`,
+  );
+
+/** Lines that are decided to be one side of money between own accounts, and lack the other. */
+export const oneSidedLines = (tx: Db, accounts: readonly number[]): Promise<MatchLine[]> =>
+  readLines(
+    tx,
+    sql`l.bank_account_id = any(${arrayOf(accounts)}::int[]) and l.state in ('chosen', 'posted')
+      and l.outcome -> 'transfer' ->> 'bank' is not null
+      and l.outcome -> 'transfer' ->> 'line' is null
+      and not exists (select 1 from statement_line o where o.state in ('chosen', 'posted')
+        and o.company_id = l.company_id
+        and (o.outcome -> 'transfer' ->> 'line')::bigint = l.id) order by l.id`,
+  );
+
+async function readLines(tx: Db, where: SQL): Promise<MatchLine[]> {
   const found = await rows<LineRow>(
     tx,
     sql`select l.id, l.bank_account_id as "bankId", l.amount, s.currency, l.booked, l.party_name as name,
@@ -160,8 +179,7 @@ export async function linesToMatch(tx: Db, accounts: readonly number[]): Promise
         l.bank_reference as bank, l.text, l.code, l.takes_back as "takesBack",
         l.return_reason as "returnReason"
       from statement_line l join bank_statement s on s.id = l.statement_id
-      where l.bank_account_id = any(${arrayOf(accounts)}::int[])
-        and l.state in ('certain', 'to decide', 'unexplained') order by l.id for update of l`,
+      where ${where}`,
   );
   return found.map((l) => ({
     id: Number(l.id),

@@ -9,6 +9,7 @@ import {
   itemsToMatch,
   kindsToMatch,
   linesToMatch,
+  oneSidedLines,
   partnersToMatch,
   spokenFor,
 } from "./matchFacts";
@@ -37,16 +38,18 @@ export async function matchOpenLines(
   );
   const kinds = await kindsToMatch(tx);
   const partners = await partnersToMatch(tx);
-  const ownAccounts = (
-    await rows<{ iban: string }>(tx, sql`select iban from bank_account where iban <> ''`)
-  ).map((b) => b.iban);
+  const own = await rows<Bank & { code: string; iban: string; number: string }>(
+    tx,
+    sql`select id, company_id as "companyId", currency, code, iban, number from bank_account
+      where iban <> '' or number <> '' order by id`,
+  );
   let certain = 0;
   for (const companyId of new Set(banks.map((b) => b.companyId))) {
-    const own = banks.filter((b) => b.companyId === companyId);
+    const ofCompany = banks.filter((b) => b.companyId === companyId);
     const rules = await rulesInUse(tx, companyId);
     const taken = await spokenFor(tx, [companyId]);
-    for (const currency of new Set(own.map((b) => b.currency))) {
-      const of = own.filter((b) => b.currency === currency);
+    for (const currency of new Set(ofCompany.map((b) => b.currency))) {
+      const of = ofCompany.filter((b) => b.currency === currency);
       const items = [
         ...(await itemsToMatch(tx, { id: companyId, currency })),
         ...(await carriedOut(tx, { id: companyId, currency })),
@@ -60,7 +63,16 @@ export async function matchOpenLines(
         partners,
         kinds,
         rules,
-        ownAccounts,
+        ownAccounts: own.map((o) => ({
+          account: o.iban || o.number,
+          bank: o.id,
+          code: o.code,
+          isNear: o.companyId === companyId && o.currency === currency,
+        })),
+        oneSided: await oneSidedLines(
+          tx,
+          of.map((b) => b.id),
+        ),
       });
       await keepMatches(context, found);
       certain += found.filter((f) => f.verdict === "certain").length;
@@ -78,6 +90,7 @@ export const keptCandidate = (c: Candidate): KeptCandidate => ({
   partner: c.partner,
   kind: c.kind,
   coding: c.coding,
+  transfer: c.transfer,
   rest: String(c.rest),
   score: c.score,
   reasons: [...c.reasons],
@@ -90,7 +103,8 @@ export const outcomeOf = (c: KeptCandidate): LineOutcome => ({
   kind: c.kind,
   coding: c.coding ?? null,
   rest: c.rest,
-  onAccount: c.kind === "" && !c.coding && c.rest !== "0" && !c.rest.startsWith("-"),
+  transfer: c.transfer ?? null,
+  onAccount: c.kind === "" && !c.coding && !c.transfer && c.rest !== "0" && !c.rest.startsWith("-"),
 });
 
 async function keepMatches({ tx }: Context, found: readonly LineMatch[]): Promise<void> {

@@ -18,10 +18,12 @@ import {
 import type { JournalDraft } from "@/core/ledger";
 import type { Context } from "../../access";
 import { ratesFor } from "../../rates";
+import { transferFacts } from "./transferFacts";
 import { itemsOfLines, readKinds, type ItemToTake } from "./lineFacts";
 
 export interface DecidedLine {
   id: bigint;
+  bankId: number;
   bank: string;
   account: string;
   statement: string;
@@ -86,13 +88,13 @@ export async function planner(
     exchangeGain: masters.purposes.exchangeGain!,
     exchangeLoss: masters.purposes.exchangeLoss!,
   };
+  const transfers = await transferFacts(context, company.id, lines);
   const items = new Map(
     (
-      await itemsOfLines(
-        tx,
-        company.id,
-        lines.flatMap((l) => l.outcome.takes.map((t) => t.item)),
-      )
+      await itemsOfLines(tx, company.id, [
+        ...lines.flatMap((l) => l.outcome.takes.map((t) => t.item)),
+        ...transfers.items.values(),
+      ])
     ).map((i) => [i.id, i]),
   );
   // What comes back is taken of the item that cleared it.
@@ -118,7 +120,11 @@ export async function planner(
         return {
           leftOut: `No rate from ${l.currency} to ${company.currency} is known for ${dateText(l.booked)}`,
         };
-      const { outcome } = l;
+      const outcome = transfers.outcomeOf(l, items);
+      if (transfers.isSecond(l, company.currency))
+        return {
+          leftOut: `The line of ${outcome.transfer!.code} is posted first; this one in the next run`,
+        };
       const takes: { item: ItemToTake; amount: Minor; discount: Minor }[] = [];
       for (const t of outcome.takes) {
         const item = items.get(t.item);
@@ -127,7 +133,12 @@ export async function planner(
         takes.push({ item: { ...item }, amount, discount: minor(BigInt(t.discount)) });
       }
       const rest = minor(BigInt(outcome.rest));
-      const restTo = rest === 0n ? null : placeOfRest(outcome, takes, kinds);
+      const restTo =
+        rest === 0n
+          ? null
+          : outcome.transfer
+            ? transfers.placeOf(l)
+            : placeOfRest(outcome, takes, kinds);
       if (rest !== 0n && restTo === null)
         return { leftOut: "What is left of it has no account yet; give it a coding" };
       const made = lineJournal(

@@ -8,6 +8,7 @@ import { settleTogether } from "../../openItems";
 
 import { matchOpenLines } from "./matchOpenLines";
 import { paymentsReturned } from "./paymentsReturned";
+import { settleTransfers } from "./transferFacts";
 import type { Posted } from "./planLines";
 
 export async function linesPosted(
@@ -75,6 +76,7 @@ export async function linesPosted(
       from unnest(${arrayOf(posted.map((p) => p.line))}::bigint[], ${arrayOf(ids)}::bigint[])
         as x(line, journal) where l.id = x.line`,
   );
+  await settleTransfers(context, run);
   await stateOfPayments(context, ids);
   // What is posted tells more: whose accounts are whose, and what can come back.
   const banks = await rows<{ id: number }>(
@@ -99,11 +101,15 @@ async function linkToBank(
   );
   await tx.execute(
     sql`insert into document_link (from_id, to_id, kind)
-      select distinct i.document_id, x.journal,
+      select distinct coalesce(y.id, i.document_id), x.journal,
         case when i.area = 'transit' then 'cleared' else 'paid' end
       from unnest(${arrayOf(taken.map((t) => t.item))}::bigint[],
           ${arrayOf(taken.map((t) => t.journal))}::bigint[]) as x(item, journal)
-        join open_item i on i.id = x.item where i.document_id <> x.journal
+        join open_item i on i.id = x.item
+        left join lateral (select e.id from document_link k join document e on e.id = k.from_id
+            and e.kind = 'payment'
+          where k.to_id = i.journal_id and k.kind = 'made' limit 1) y on true
+      where coalesce(y.id, i.document_id) <> x.journal
       on conflict do nothing`,
   );
 }

@@ -78,6 +78,17 @@ const decide = async (id: number, more: object) => {
   const { version } = must(await getStatementLine(await treasury(), { id }));
   return decideLine(await treasury(), { id, version, ...more });
 };
+/** Posts everything that is decided. */
+const post = async () => {
+  const run = must(
+    await proposeRun(await treasury(), {
+      kind: "bank-lines",
+      params: { company: "ALP", upTo: "2026-10-31" },
+    }),
+  );
+  must(await postRun(await treasury(), { key: String(run.id) }));
+  return run;
+};
 const statusOf = async (id: number) =>
   (
     await rows<{ status: string }>(w.database.db, sql`select status from document where id = ${id}`)
@@ -381,6 +392,53 @@ describe("a day at the bank", () => {
     expect(await faults()).toEqual([]);
   });
 
+  test("money between own accounts is paired, goes over money under way, and is nil when both are posted", async () => {
+    const OTHER = "DE75512108001245126199";
+    must(
+      await saveBankAccount(await root(), {
+        ...BANK_OF_ALPHA,
+        code: "SAVE",
+        name: "Deposits",
+        account: "1111",
+        iban: OTHER,
+      }),
+    );
+    const to = (account: string) => ({ party: { ...NO_PARTY, account } });
+    const sends = statement("230", 0n, [{ amount: -50_000n, ...to(OTHER), text: "To deposits" }]);
+    must(await importStatements(await treasury(), file("sends.xml", camt(sends))));
+    const sent = (await lines()).find((l) => l.amount === -50_000n)!;
+    expect(sent.state).toBe("to decide");
+    const { candidates } = must(await getStatementLine(await treasury(), { id: sent.id }));
+    const transfer = candidates[0]!.transfer!;
+    expect(transfer).toMatchObject({ code: "SAVE", line: null });
+    expect(codes(await decide(sent.id, { transfer: { bank: 9_999 } }))).toEqual(["INVALID"]);
+    must(await decide(sent.id, { transfer }));
+    await post();
+    expect((await position()).underWay.map((i) => [i.amount, i.number])).toEqual([
+      [50_000n, "MAIN to SAVE"],
+    ]);
+    const gets = { ...statement("1", 0n, [{ amount: 50_000n, ...to(IBAN) }]), account: OTHER };
+    must(await importStatements(await treasury(), file("gets.xml", camt(gets))));
+    const got = (await lines()).find((l) => l.bank === "SAVE" && l.amount === 50_000n)!;
+    expect(got.state).toBe("certain");
+    await post();
+    expect((await position()).underWay).toEqual([]);
+    // Both on one day: each is certain by the other, and one run posts both.
+    const there = statement("231", -50_000n, [{ amount: -700n, ...to(OTHER) }]);
+    const here = { ...statement("2", 50_000n, [{ amount: 700n }]), account: OTHER };
+    must(await importStatements(await treasury(), file("both.xml", camt(there, here))));
+    const both = (await lines()).filter((l) => l.amount === 700n || l.amount === -700n);
+    expect(both.map((l) => l.state)).toEqual(["certain", "certain"]);
+    const run = await post();
+    expect((await position()).underWay).toEqual([]);
+    expect(await faults()).toEqual([]);
+    must(await reverseRun(await treasury(), { key: String(run.id), reason: "Wrong day" }));
+    expect(await faults()).toEqual([]);
+    await post();
+    expect((await position()).underWay).toEqual([]);
+    expect(await faults()).toEqual([]);
+  });
+
   test("a rule is tried on what was, then decides what comes; what cannot be is said at its field", async () => {
     const rule = {
       company: "ALP",
@@ -408,13 +466,7 @@ describe("a day at the bank", () => {
     expect(await stateOf()).toBe("certain");
     expect(codes(await save({ id, version: 1 }))).toEqual(["STALE"]);
     expect(codes(await save({ name: "Another", company: "BET", id }))).toEqual(["NOT_FOUND"]);
-    const run = must(
-      await proposeRun(await treasury(), {
-        kind: "bank-lines",
-        params: { company: "ALP", upTo: "2026-10-31" },
-      }),
-    );
-    must(await postRun(await treasury(), { key: String(run.id) }));
+    await post();
     expect(await stateOf()).toBe("posted");
     expect(await faults()).toEqual([]);
   });
@@ -439,17 +491,7 @@ describe("a day at the bank", () => {
       { amount: -10_000n, text: `${back.number} ${stays.number}` },
     ]);
     must(await importStatements(await treasury(), file("out.xml", camt(clearing))));
-    const postAll = async () => {
-      const run = must(
-        await proposeRun(await treasury(), {
-          kind: "bank-lines",
-          params: { company: "ALP", upTo: "2026-10-31" },
-        }),
-      );
-      must(await postRun(await treasury(), { key: String(run.id) }));
-      return run;
-    };
-    await postAll();
+    await post();
     expect([await statusOf(back.id), await statusOf(stays.id)]).toEqual(["cleared", "cleared"]);
     const coming = statement("219", -10_000n, [
       {
@@ -462,7 +504,7 @@ describe("a day at the bank", () => {
     must(await importStatements(await treasury(), file("back.xml", camt(coming))));
     const line = (await lines()).find((l) => l.amount === 7_500n)!;
     expect(line.state).toBe("certain");
-    const run = await postAll();
+    const run = await post();
     expect([await statusOf(back.id), await statusOf(stays.id)]).toEqual(["rejected", "cleared"]);
     const [kept] = await rows<{ reason: string }>(
       w.database.db,
@@ -481,7 +523,7 @@ describe("a day at the bank", () => {
     const { candidates } = must(await getStatementLine(await treasury(), { id: again.id }));
     if (again.state !== "certain")
       must(await decide(again.id, { takes: [{ item: candidates[0]!.takes[0]!.item!.id }] }));
-    await postAll();
+    await post();
     expect((await position()).underWay).toEqual([]);
     expect(await faults()).toEqual([]);
   });

@@ -25,6 +25,7 @@ export function CandidateCard({
         <b className="font-semibold">
           {c.partnerName ||
             c.kindName ||
+            (c.transfer ? `Own transfer, ${c.transfer.code}` : "") ||
             (c.coding ? `Account ${c.coding.account}` : "Money under way")}
         </b>
         <span className="text-ink-2">{whatOf(c)}</span>
@@ -57,6 +58,7 @@ export function CandidateCard({
 }
 
 function whatOf(c: CandidateView): string {
+  if (c.transfer) return c.transfer.line === null ? "one side" : "both sides";
   if (c.kind || c.coding) return "by its coding";
   const isPart = c.takes.some((t) => t.item && t.amount !== t.item.left);
   const count = c.takes.length === 1 ? "one item" : `${c.takes.length} items`;

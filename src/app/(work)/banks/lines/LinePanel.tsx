@@ -43,7 +43,11 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
   const [way, setWay] = useState<"candidates" | "items" | "coding">("candidates");
   const candidate = line.candidates[at];
   const hasRest =
-    candidate !== undefined && candidate.kind === "" && !candidate.coding && candidate.rest !== 0n;
+    candidate !== undefined &&
+    candidate.kind === "" &&
+    !candidate.coding &&
+    !candidate.transfer &&
+    candidate.rest !== 0n;
   const [said, setSaid] = useState<RestTo | null>(null);
   const restTo = said ?? (hasRest ? usualRest(candidate.rest, line.amount, kinds) : ("" as const));
   const decide = (decision: Decision) =>
@@ -128,7 +132,10 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
                 takes={candidate.takes}
                 rest={candidate.rest}
                 restName={
-                  candidate.coding?.account || candidate.kindName || restName(restTo, kinds)
+                  transferName(candidate.transfer) ||
+                  candidate.coding?.account ||
+                  candidate.kindName ||
+                  restName(restTo, kinds)
                 }
               />
             )}
@@ -197,9 +204,18 @@ function decisionOf(c: CandidateView, line: StatementLineView, restTo: RestTo): 
       amount: plainAmount(t.amount, line.currency),
       discount: t.discount === 0n ? "" : plainAmount(t.discount, line.currency),
     })),
-    ...(c.coding ? { coding: c.coding } : c.kind ? { kind: c.kind } : restOf(restTo)),
+    ...(c.transfer
+      ? { transfer: { bank: c.transfer.bank, line: c.transfer.line } }
+      : c.coding
+        ? { coding: c.coding }
+        : c.kind
+          ? { kind: c.kind }
+          : restOf(restTo)),
   };
 }
+
+const transferName = (transfer: { code: string } | null | undefined): string =>
+  transfer ? `Under way, ${transfer.code}` : "";
 
 const plainAmount = (amount: bigint, currency: string): string =>
   decimalText(minor(amount < 0n ? -amount : amount), currency);
@@ -277,11 +293,13 @@ function Decided({
         takes={outcome.takes}
         rest={outcome.rest}
         restName={
-          outcome.coding
-            ? [outcome.coding.account, outcome.coding.text].filter(Boolean).join(" ")
-            : outcome.onAccount
-              ? "On account"
-              : outcome.kindName
+          outcome.transfer
+            ? transferName(outcome.transfer)
+            : outcome.coding
+              ? [outcome.coding.account, outcome.coding.text].filter(Boolean).join(" ")
+              : outcome.onAccount
+                ? "On account"
+                : outcome.kindName
         }
       />
       {mayUndo && line.state === "chosen" && (

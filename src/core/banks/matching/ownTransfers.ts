@@ -1,0 +1,75 @@
+import { daysBetween, type CalendarDate } from "../../shared";
+import type { OwnTransfer } from "../lineState";
+import type { Candidate, MatchLine, OwnAccount } from "./types";
+
+/** How many days apart the two banks may book the two sides. */
+const APART = 6;
+
+const isNearIn = (a: CalendarDate, b: CalendarDate): boolean =>
+  Math.abs(daysBetween(a, b)) <= APART;
+
+/**
+ * Explains lines that are money between accounts of our own: each with the line on the other account
+ * that is its other side, where exactly one can be. Both sides have one amount, one currency, and one
+ * of them at least names the other's account. A line is the other side of one line only.
+ */
+export function ownTransfers(
+  lines: readonly MatchLine[],
+  oneSided: readonly MatchLine[],
+  own: readonly OwnAccount[],
+): Map<number, Candidate> {
+  const byAccount = new Map(own.map((o) => [o.account, o]));
+  const codeOf = new Map(own.map((o) => [o.bank, o.code]));
+  const named = (l: MatchLine): OwnAccount | undefined => byAccount.get(l.party.account);
+  const all = [...lines, ...oneSided];
+  const byAmount = new Map<bigint, MatchLine[]>();
+  for (const l of all) {
+    const same = byAmount.get(l.amount);
+    if (same) same.push(l);
+    else byAmount.set(l.amount, [l]);
+  }
+  const others = (l: MatchLine): MatchLine[] =>
+    (byAmount.get(-l.amount) ?? []).filter(
+      (o) =>
+        o.bank !== l.bank &&
+        o.currency === l.currency &&
+        isNearIn(o.booked, l.booked) &&
+        (named(l)?.bank === o.bank || named(o)?.bank === l.bank) &&
+        (named(l) === undefined || named(l)!.bank === o.bank) &&
+        (named(o) === undefined || named(o)!.bank === l.bank),
+    );
+  const found = new Map<number, Candidate>();
+  for (const l of lines) {
+    const account = named(l);
+    const sides = others(l);
+    const only = sides.length === 1 && others(sides[0]!).length === 1 ? sides[0]! : null;
+    if (only)
+      found.set(
+        l.id,
+        candidate(l, { bank: only.bank, code: codeOf.get(only.bank) ?? "", line: only.id }, true),
+      );
+    else if (account?.isNear && account.bank !== l.bank)
+      found.set(l.id, candidate(l, { bank: account.bank, code: account.code, line: null }, false));
+  }
+  return found;
+}
+
+const candidate = (l: MatchLine, transfer: OwnTransfer, isPaired: boolean): Candidate => ({
+  takes: [],
+  partner: "",
+  kind: "",
+  coding: null,
+  transfer,
+  rest: l.amount,
+  score: isPaired ? 100 : 50,
+  reasons: [
+    {
+      what: "own transfer",
+      weight: isPaired ? 100 : 50,
+      says: isPaired
+        ? `${transfer.code} has the same amount the other way, and no other line fits`
+        : `it names our own account ${transfer.code}, whose line is not there yet`,
+    },
+  ],
+  sure: isPaired,
+});
