@@ -3,6 +3,7 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
+import { measureBanks } from "./banks";
 import { openDatabase } from "../src/server/db";
 import { measureLedger } from "./ledgerWork";
 import { measureLists } from "./lists";
@@ -36,6 +37,7 @@ const parts: Record<string, () => Promise<Bar[]>> = {
   payables: () => measurePayables(say),
   lists: () => measureLists(say),
   runs: () => measureRuns(say),
+  banks: () => measureBanks(say),
   seals: async () => [await measureSeals(say)],
   // Screens are served by the application as built, on the embedded database.
   screens: async () => (process.env.DATABASE_URL ? [] : measureScreens(folder, say)),
