@@ -108,8 +108,25 @@ export const outcomeOf = (c: KeptCandidate): LineOutcome => ({
 });
 
 async function keepMatches({ tx }: Context, found: readonly LineMatch[]): Promise<void> {
-  if (found.length === 0) return;
-  const kept = found.map((f) => {
+  // What nothing is known of stays as it is: most lines of a large file, and no version is counted up
+  // under somebody's eyes.
+  const unknown = new Set(
+    found.filter((f) => f.candidates.length === 0 && f.but === "").map((f) => f.line),
+  );
+  const known = new Set(
+    unknown.size === 0
+      ? []
+      : (
+          await rows<{ id: bigint }>(
+            tx,
+            sql`select id from statement_line where id = any(${arrayOf([...unknown])}::bigint[])
+              and state <> 'unexplained'`,
+          )
+        ).map((l) => Number(l.id)),
+  );
+  const changed = found.filter((f) => !unknown.has(f.line) || known.has(f.line));
+  if (changed.length === 0) return;
+  const kept = changed.map((f) => {
     const candidates = f.candidates.map(keptCandidate);
     return {
       id: f.line,
@@ -124,6 +141,7 @@ async function keepMatches({ tx }: Context, found: readonly LineMatch[]): Promis
         outcome = x.outcome, version = version + 1
       from jsonb_to_recordset(${JSON.stringify(kept)}::jsonb)
         as x(id bigint, state text, but text, candidates jsonb, outcome jsonb)
-      where l.id = x.id`,
+      where l.id = x.id and (l.state, l.but, l.candidates, l.outcome)
+        is distinct from (x.state, x.but, x.candidates, x.outcome)`,
   );
 }
