@@ -152,7 +152,7 @@ async function readTransfer(
   const [bank] = await rows<{ code: string; currency: string; companyId: number }>(
     tx,
     sql`select code, currency, company_id as "companyId" from bank_account
-      where id = ${input.transfer.bank} and code <> ${line.bank}`,
+      where id = ${input.transfer.bank}::bigint and code <> ${line.bank}`,
   );
   if (!bank || bank.companyId !== line.companyId || bank.currency !== line.currency)
     return fail({
@@ -165,7 +165,7 @@ async function readTransfer(
   const [other] = await rows<{ id: bigint }>(
     tx,
     sql`select id from statement_line where id = ${transfer.line}
-      and bank_account_id = ${transfer.bank} and amount = ${-line.amount} and not exists (
+      and bank_account_id = ${transfer.bank}::bigint and amount = ${-line.amount} and not exists (
         select 1 from statement_line o where o.id <> ${line.id} and o.state in ('chosen', 'posted')
           and o.company_id = ${line.companyId}
           and (o.outcome -> 'transfer' ->> 'line')::bigint = ${transfer.line})`,

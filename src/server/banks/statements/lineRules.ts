@@ -59,7 +59,7 @@ export const saveLineRule = defineUseCase({
         ? []
         : await rows<KeptRule>(
             tx,
-            sql`select ${RULE_COLUMNS} where r.id = ${input.id} for update of r`,
+            sql`select ${RULE_COLUMNS} where r.id = ${input.id}::bigint for update of r`,
           );
     if (input.id !== undefined && before?.companyId !== company.id)
       return fail({ code: "NOT_FOUND", what: "such rule" });
@@ -68,7 +68,7 @@ export const saveLineRule = defineUseCase({
     const [same] = await rows<{ id: number }>(
       tx,
       sql`select id from line_rule where company_id = ${company.id} and name = ${input.name}
-        and id <> ${input.id ?? 0}`,
+        and id <> ${input.id ?? 0}::bigint`,
     );
     if (same) return fail({ code: "EXISTS", what: `Rule ${input.name}`, field: "name" });
     const columns = sql`company_id, name, place, bank_account_id, text, party, code, side, "from",
@@ -171,7 +171,10 @@ export const tryLineRule = defineUseCase({
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<RuleTrial>> => {
     const { tx, today, may } = context;
-    const [rule] = await rows<KeptRule>(tx, sql`select ${RULE_COLUMNS} where r.id = ${input.id}`);
+    const [rule] = await rows<KeptRule>(
+      tx,
+      sql`select ${RULE_COLUMNS} where r.id = ${input.id}::bigint`,
+    );
     if (!rule) return fail({ code: "NOT_FOUND", what: "such rule" });
     if (!may("read.banks", rule.company))
       return fail({ code: "FORBIDDEN", what: `see rules of ${rule.company}` });

@@ -153,6 +153,12 @@ export const startPaperStatement = defineUseCase({
         what: "A statement closes after the day on which it opens",
         field: "closingDate",
       });
+    if (bank.until !== null && openingDate < bank.until)
+      return fail({
+        code: "INVALID",
+        what: `${bank.code} is reconciled up to ${dateText(bank.until)}; a statement opens there, or later`,
+        field: "openingDate",
+      });
     const from = last && last.date > openingDate ? last.date : bank.until;
     if (from !== null && input.closingDate <= from)
       return fail({

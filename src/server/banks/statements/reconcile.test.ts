@@ -181,6 +181,8 @@ describe("a reconciliation that is closed", () => {
     expect(whats(await tick(id, [journals[0]!], false))).toContain("reopen");
     expect(whats(await dropPaperStatement(await treasury(), { id }))).toContain("reopen");
     expect(whats(await paper("8", { openingDate: "2026-08-01", opening: "0" }))).toContain("up to");
+    const before = { openingDate: "2026-09-01", opening: "0", closingDate: "2026-10-04" };
+    expect(whats(await paper("8", before))).toContain("opens there, or later");
     const early =
       ":20:A\n:25:DE02500105170137075030\n:28C:1\n:60F:C260901EUR0,00\n:61:260902C5,00NTRFX\n:62F:C260902EUR5,00\n-";
     expect(
