@@ -52,6 +52,7 @@ const COLUMNS = sql`i.id, a.number as account, i.area as control, i.partner,
         and not exists (select 1 from allocation u where u.undoes_id = n.id)
       join allocation_line o on o.allocation_id = n.id and o.item_id <> i.id
       join open_item c on c.id = o.item_id and c.journal_id = n.journal_id
+        and c.account_id = i.account_id
     where i.area = 'transit' and i.left_amount = 0 and k.to_id = i.journal_id and k.kind = 'made'
     order by n.id desc limit 1) z on true`;
 

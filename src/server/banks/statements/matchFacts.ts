@@ -158,16 +158,18 @@ export const linesToMatch = (tx: Db, accounts: readonly number[]): Promise<Match
       and l.state in ('certain', 'to decide', 'unexplained') order by l.id for update of l`,
   );
 
-/** Lines that are decided to be one side of money between own accounts, and lack the other. */
+/**
+ * Lines that are decided to be one side of money between own accounts, and whose other side nobody
+ * has decided on yet.
+ */
 export const oneSidedLines = (tx: Db, accounts: readonly number[]): Promise<MatchLine[]> =>
   readLines(
     tx,
     sql`l.bank_account_id = any(${arrayOf(accounts)}::int[]) and l.state in ('chosen', 'posted')
       and l.outcome -> 'transfer' ->> 'bank' is not null
-      and l.outcome -> 'transfer' ->> 'line' is null
       and not exists (select 1 from statement_line o where o.state in ('chosen', 'posted')
-        and o.company_id = l.company_id
-        and (o.outcome -> 'transfer' ->> 'line')::bigint = l.id) order by l.id`,
+        and o.company_id = l.company_id and (o.id = (l.outcome -> 'transfer' ->> 'line')::bigint
+          or (o.outcome -> 'transfer' ->> 'line')::bigint = l.id)) order by l.id`,
   );
 
 async function readLines(tx: Db, where: SQL): Promise<MatchLine[]> {

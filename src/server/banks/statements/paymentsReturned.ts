@@ -106,8 +106,8 @@ async function undoOn(
 }
 
 /**
- * What journals have cleared beside the payments that come back: each with the part of its own item
- * that stands against that.
+ * What journals have cleared beside the payments that come back: each with the parts of its own items
+ * that stand against that.
  */
 async function clearedBeside(
   { tx }: Context,
@@ -120,12 +120,13 @@ async function clearedBeside(
     item: bigint;
     amount: bigint;
     functional: bigint;
+    account: number;
     isOwn: boolean;
     comesBack: boolean;
   }>(
     tx,
     sql`select n.journal_id as "journalId", n.company_id as "companyId", l.item_id as item,
-        l.amount, l.functional, i.journal_id = n.journal_id as "isOwn",
+        l.amount, l.functional, i.account_id as account, i.journal_id = n.journal_id as "isOwn",
         i.journal_id = any(${arrayOf(returning)}::bigint[]) as "comesBack"
       from allocation n join allocation_line l on l.allocation_id = n.id
         join open_item i on i.id = l.item_id
@@ -134,14 +135,20 @@ async function clearedBeside(
       order by n.id, l.item_id`,
   );
   return clearing.flatMap((id) => {
-    const own = lines.filter((l) => Number(l.journalId) === id);
-    const beside = own.filter((l) => !l.isOwn && !l.comesBack);
-    const against = own.find((l) => l.isOwn);
-    if (beside.length === 0 || !against) return [];
-    const sum = (of: "amount" | "functional") => minor(beside.reduce((t, l) => t - l[of], 0n));
+    const cleared = lines.filter((l) => Number(l.journalId) === id);
+    const beside = cleared.filter((l) => !l.isOwn && !l.comesBack);
+    if (beside.length === 0) return [];
+    // The journal has an item of its own on each account that it has cleared.
+    const own = cleared.flatMap((o) => {
+      const against = o.isOwn ? beside.filter((l) => l.account === o.account) : [];
+      const sum = (of: "amount" | "functional") => minor(against.reduce((t, l) => t - l[of], 0n));
+      return against.length === 0
+        ? []
+        : [{ item: Number(o.item), amount: sum("amount"), functional: sum("functional") }];
+    });
     return [
       {
-        companyId: against.companyId,
+        companyId: beside[0]!.companyId,
         journalId: id,
         lines: [
           ...beside.map((l) => ({
@@ -149,7 +156,7 @@ async function clearedBeside(
             amount: minor(l.amount),
             functional: minor(l.functional),
           })),
-          { item: Number(against.item), amount: sum("amount"), functional: sum("functional") },
+          ...own,
         ],
       },
     ];

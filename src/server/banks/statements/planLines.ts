@@ -45,6 +45,8 @@ export interface Posted {
   settling: number;
   /** Payments that come back by it, which are undone first. */
   returned: { payment: number; why: string }[];
+  /** The line that is its other side and posted as well: what both leave settles each other. */
+  other: number | null;
 }
 
 /** What stands in the way of a line: it comes again once that is mended. */
@@ -93,7 +95,7 @@ export async function planner(
     (
       await itemsOfLines(tx, company.id, [
         ...lines.flatMap((l) => l.outcome.takes.map((t) => t.item)),
-        ...transfers.items.values(),
+        ...[...transfers.values()].flatMap((t) => (t.item === null ? [] : [t.item])),
       ])
     ).map((i) => [i.id, i]),
   );
@@ -120,11 +122,13 @@ export async function planner(
         return {
           leftOut: `No rate from ${l.currency} to ${company.currency} is known for ${dateText(l.booked)}`,
         };
-      const outcome = transfers.outcomeOf(l, items);
-      if (transfers.isSecond(l, company.currency))
+      const side = transfers.get(l.id);
+      // The day of the other side has another rate: what that leaves is taken, with the difference.
+      if (side?.other && l.currency !== company.currency && l.booked > side.other.booked)
         return {
-          leftOut: `The line of ${outcome.transfer!.code} is posted first; this one in the next run`,
+          leftOut: `The line of ${side.other.bank} is posted first; this one in the next run`,
         };
+      const outcome = takenOver(l, items.get(side?.item ?? 0));
       const takes: { item: ItemToTake; amount: Minor; discount: Minor }[] = [];
       for (const t of outcome.takes) {
         const item = items.get(t.item);
@@ -133,12 +137,7 @@ export async function planner(
         takes.push({ item: { ...item }, amount, discount: minor(BigInt(t.discount)) });
       }
       const rest = minor(BigInt(outcome.rest));
-      const restTo =
-        rest === 0n
-          ? null
-          : outcome.transfer
-            ? transfers.placeOf(l)
-            : placeOfRest(outcome, takes, kinds);
+      const restTo = rest === 0n ? null : side ? side.place : placeOfRest(outcome, takes, kinds);
       if (rest !== 0n && restTo === null)
         return { leftOut: "What is left of it has no account yet; give it a coding" };
       const made = lineJournal(
@@ -169,6 +168,7 @@ export async function planner(
               ? [{ payment: item.comesBack.payment, why: returnWords(l.returnReason) }]
               : [],
           ),
+          other: side?.other ? Number(side.other.id) : null,
         },
       };
     },
@@ -181,6 +181,16 @@ export async function planner(
     },
   });
 }
+
+/** What a line is where its other side has left an item: that is taken. */
+const takenOver = (l: DecidedLine, item: ItemToTake | undefined): LineOutcome =>
+  item && item.left === l.amount
+    ? {
+        ...l.outcome,
+        takes: [{ item: item.id, amount: String(item.left), discount: "0" }],
+        rest: "0",
+      }
+    : l.outcome;
 
 const isWithin = (amount: bigint, left: bigint): boolean =>
   left > 0n ? amount > 0n && amount <= left : amount < 0n && amount >= left;

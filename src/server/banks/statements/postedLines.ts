@@ -5,10 +5,8 @@ import { arrayOf, rows } from "../../db";
 import { setStatus } from "../../documents";
 import type { PostedJournal } from "../../ledger";
 import { settleTogether } from "../../openItems";
-
 import { matchOpenLines } from "./matchOpenLines";
 import { paymentsReturned } from "./paymentsReturned";
-import { settleTransfers } from "./transferFacts";
 import type { Posted } from "./planLines";
 
 export async function linesPosted(
@@ -45,28 +43,38 @@ export async function linesPosted(
       left_functional as "leftFunctional" from open_item
       where journal_id = any(${arrayOf(ids)}::bigint[]) order by id`,
   );
+  const journalOf = new Map(posted.map((p, i) => [p.line, ids[i]!]));
+  const left = (journal: number, upTo = Number.MAX_SAFE_INTEGER) =>
+    made
+      .filter((m) => Number(m.journalId) === journal && m.lineNo <= upTo)
+      .map((m) => ({
+        item: Number(m.id),
+        amount: minor(m.left),
+        functional: minor(m.leftFunctional),
+      }));
   await settleTogether(
     context,
     "payment",
     posted.flatMap((p, i) => {
-      if (p.settles.length === 0) return [];
       const id = ids[i]!;
-      const own = made.filter((m) => Number(m.journalId) === id && m.lineNo <= p.settling);
-      return [
-        {
-          companyId: info.get(id)!.companyId,
-          date: info.get(id)!.date,
-          journalId: id,
-          lines: [
-            ...p.settles.map((s) => ({ item: s.item, amount: s.taken, functional: s.functional })),
-            ...own.map((o) => ({
-              item: Number(o.id),
-              amount: minor(o.left),
-              functional: minor(o.leftFunctional),
-            })),
-          ],
-        },
-      ];
+      const other = journalOf.get(p.other ?? 0);
+      const lines =
+        p.settles.length > 0
+          ? [
+              ...p.settles.map((s) => ({
+                item: s.item,
+                amount: s.taken,
+                functional: s.functional,
+              })),
+              ...left(id, p.settling),
+            ]
+          : // Both sides of money between own accounts: settled once, by the later journal.
+            other !== undefined && other < id
+            ? [...left(other), ...left(id)]
+            : [];
+      return lines.length === 0
+        ? []
+        : [{ companyId: info.get(id)!.companyId, date: info.get(id)!.date, journalId: id, lines }];
     }),
   );
   await linkToBank(context, posted, ids);
@@ -76,7 +84,6 @@ export async function linesPosted(
       from unnest(${arrayOf(posted.map((p) => p.line))}::bigint[], ${arrayOf(ids)}::bigint[])
         as x(line, journal) where l.id = x.line`,
   );
-  await settleTransfers(context, run);
   await stateOfPayments(context, ids);
   // What is posted tells more: whose accounts are whose, and what can come back.
   const banks = await rows<{ id: number }>(

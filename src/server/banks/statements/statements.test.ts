@@ -1,9 +1,9 @@
 import { sql } from "drizzle-orm";
 import { beforeAll, describe, expect, test } from "vitest";
 import { minor } from "@/core/shared";
-import { NO_KEYS, NO_PARTY, type BankStatement } from "@/core/banks/statements";
-import { writeCamt053 } from "@/core/banks/statements/writeCamt053";
+import { NO_KEYS, NO_PARTY } from "@/core/banks/statements";
 import { writeMt940 } from "@/core/banks/statements/writeMt940";
+import { bankDay, camt, file, IBAN, statement } from "../../../../tests/bankDay";
 import { BANK_OF_ALPHA, callerOf, codes, must, proposalOf } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
 import { rows } from "../../db";
@@ -12,13 +12,10 @@ import { createJournal, getJournal } from "../../ledger";
 import { savePartner } from "../../partners";
 import { makePayment } from "../../payables";
 import { postRun, proposeRun, reverseRun } from "../../runs";
-import { verify } from "../../verify";
 import {
-  bankPosition,
   decideLine,
   getStatementLine,
   importStatements,
-  listStatementLines,
   saveBankAccount,
   saveLineRule,
   saveMovementKind,
@@ -27,68 +24,7 @@ import {
 } from "../index";
 
 const w = world();
-const IBAN = "DE02500105170137075030";
-const treasury = () => callerOf(w.database, "treasury");
-const root = () => callerOf(w.database, "root");
-
-const statement = (
-  number: string,
-  opening: bigint,
-  lines: (Omit<Partial<BankStatement["lines"][number]>, "amount"> & { amount: bigint })[],
-): BankStatement => ({
-  account: IBAN,
-  currency: "EUR",
-  number,
-  message: `M${number}`,
-  opening: { amount: minor(opening), date: "2026-10-05" },
-  closing: {
-    amount: minor(lines.reduce((t, l) => t + l.amount, opening)),
-    date: "2026-10-06",
-  },
-  from: 1,
-  lines: lines.map((l) => ({
-    booked: "2026-10-06",
-    valued: "2026-10-06",
-    takesBack: false,
-    code: "PMNT-RCDT-ESCT",
-    party: NO_PARTY,
-    keys: NO_KEYS,
-    text: "",
-    returnReason: "",
-    details: [],
-    from: 1,
-    to: 1,
-    ...l,
-    amount: minor(l.amount),
-  })),
-});
-const file = (name: string, text: string) => ({
-  name,
-  content: Buffer.from(text).toString("base64"),
-});
-const camt = (...of: BankStatement[]) => writeCamt053("M1", "2026-10-07T05:00:00Z", of);
-const lines = async () =>
-  must(await listStatementLines(await treasury(), { company: "ALP", status: "all" })).rows;
-const faults = async () => (await verify(w.database.db)).flatMap((c) => c.faults);
-const position = async () =>
-  must(await bankPosition(await treasury(), { company: "ALP", date: "2026-10-31" })).find(
-    (b) => b.code === "MAIN",
-  )!;
-const decide = async (id: number, more: object) => {
-  const { version } = must(await getStatementLine(await treasury(), { id }));
-  return decideLine(await treasury(), { id, version, ...more });
-};
-/** Posts everything that is decided. */
-const post = async () => {
-  const run = must(
-    await proposeRun(await treasury(), {
-      kind: "bank-lines",
-      params: { company: "ALP", upTo: "2026-10-31" },
-    }),
-  );
-  must(await postRun(await treasury(), { key: String(run.id) }));
-  return run;
-};
+const { treasury, root, lines, takeIn, decide, post, position, faults } = bankDay(w);
 const statusOf = async (id: number) =>
   (
     await rows<{ status: string }>(w.database.db, sql`select status from document where id = ${id}`)
@@ -218,13 +154,7 @@ describe("a day at the bank", () => {
     expect((await position()).unexplained).toBe(500_000n);
     const before = await position();
     expect(before.notPosted).toHaveLength(5);
-    const run = must(
-      await proposeRun(await treasury(), {
-        kind: "bank-lines",
-        params: { company: "ALP", upTo: "2026-10-31" },
-      }),
-    );
-    must(await postRun(await treasury(), { key: String(run.id) }));
+    const run = await post();
     expect((await lines()).map((l) => l.state)).toEqual(Array(5).fill("posted"));
     expect(await statusOf(paid.id)).toBe("cleared");
     const chain = must(await documentChain(await treasury(), { id: paid.id }));
@@ -251,13 +181,7 @@ describe("a day at the bank", () => {
       "chosen",
     ]);
 
-    const second = must(
-      await proposeRun(await treasury(), {
-        kind: "bank-lines",
-        params: { company: "ALP", upTo: "2026-10-31" },
-      }),
-    );
-    must(await postRun(await treasury(), { key: String(second.id) }));
+    await post();
     expect(await statusOf(paid.id)).toBe("cleared");
     expect(await faults()).toEqual([]);
   });
@@ -381,61 +305,8 @@ describe("a day at the bank", () => {
     expect(codes(await decide(line.id, { takes }))).toEqual(["INVALID"]);
     expect(codes(await decide(line.id, { takes, onAccount: true }))).toEqual(["INVALID"]);
     must(await decide(line.id, { takes, kind: "CHARGE" }));
-    const run = must(
-      await proposeRun(await treasury(), {
-        kind: "bank-lines",
-        params: { company: "ALP", upTo: "2026-10-31" },
-      }),
-    );
-    must(await postRun(await treasury(), { key: String(run.id) }));
+    await post();
     expect(await leftOf("ALP-26-R00550")).toBe(0n);
-    expect(await faults()).toEqual([]);
-  });
-
-  test("money between own accounts is paired, goes over money under way, and is nil when both are posted", async () => {
-    const OTHER = "DE75512108001245126199";
-    must(
-      await saveBankAccount(await root(), {
-        ...BANK_OF_ALPHA,
-        code: "SAVE",
-        name: "Deposits",
-        account: "1111",
-        iban: OTHER,
-      }),
-    );
-    const to = (account: string) => ({ party: { ...NO_PARTY, account } });
-    const sends = statement("230", 0n, [{ amount: -50_000n, ...to(OTHER), text: "To deposits" }]);
-    must(await importStatements(await treasury(), file("sends.xml", camt(sends))));
-    const sent = (await lines()).find((l) => l.amount === -50_000n)!;
-    expect(sent.state).toBe("to decide");
-    const { candidates } = must(await getStatementLine(await treasury(), { id: sent.id }));
-    const transfer = candidates[0]!.transfer!;
-    expect(transfer).toMatchObject({ code: "SAVE", line: null });
-    expect(codes(await decide(sent.id, { transfer: { bank: 9_999 } }))).toEqual(["INVALID"]);
-    must(await decide(sent.id, { transfer }));
-    await post();
-    expect((await position()).underWay.map((i) => [i.amount, i.number])).toEqual([
-      [50_000n, "MAIN to SAVE"],
-    ]);
-    const gets = { ...statement("1", 0n, [{ amount: 50_000n, ...to(IBAN) }]), account: OTHER };
-    must(await importStatements(await treasury(), file("gets.xml", camt(gets))));
-    const got = (await lines()).find((l) => l.bank === "SAVE" && l.amount === 50_000n)!;
-    expect(got.state).toBe("certain");
-    await post();
-    expect((await position()).underWay).toEqual([]);
-    // Both on one day: each is certain by the other, and one run posts both.
-    const there = statement("231", -50_000n, [{ amount: -700n, ...to(OTHER) }]);
-    const here = { ...statement("2", 50_000n, [{ amount: 700n }]), account: OTHER };
-    must(await importStatements(await treasury(), file("both.xml", camt(there, here))));
-    const both = (await lines()).filter((l) => l.amount === 700n || l.amount === -700n);
-    expect(both.map((l) => l.state)).toEqual(["certain", "certain"]);
-    const run = await post();
-    expect((await position()).underWay).toEqual([]);
-    expect(await faults()).toEqual([]);
-    must(await reverseRun(await treasury(), { key: String(run.id), reason: "Wrong day" }));
-    expect(await faults()).toEqual([]);
-    await post();
-    expect((await position()).underWay).toEqual([]);
     expect(await faults()).toEqual([]);
   });
 
@@ -458,7 +329,7 @@ describe("a day at the bank", () => {
     const trial = must(await tryLineRule(await treasury(), { id }));
     expect(trial).toMatchObject({ fits: 1, differs: 0, lines: [{ now: "account 4010" }] });
     const again = statement("217", 0n, [{ amount: 4_400n, text: "NOBODY knows, really" }]);
-    must(await importStatements(await treasury(), file("rule.xml", camt(again))));
+    await takeIn(again);
     const stateOf = async () => (await lines()).find((l) => l.amount === 4_400n)!.state;
     // Only tried, it decides nothing.
     expect(await stateOf()).toBe("unexplained");
@@ -468,63 +339,6 @@ describe("a day at the bank", () => {
     expect(codes(await save({ name: "Another", company: "BET", id }))).toEqual(["NOT_FOUND"]);
     await post();
     expect(await stateOf()).toBe("posted");
-    expect(await faults()).toEqual([]);
-  });
-
-  test("what comes back opens what the payment had settled, with the bank's reason, and the books stand", async () => {
-    const made = await Promise.all(
-      ["75.00", "25.00"].map(async (amount) =>
-        must(
-          await makePayment(await callerOf(w.database, "payables"), {
-            company: "ALP",
-            bank: "MAIN",
-            date: "2026-10-05",
-            supplier: "PEL",
-            currency: "EUR",
-            lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, amount }],
-          }),
-        ),
-      ),
-    );
-    const [back, stays] = made as [(typeof made)[0], (typeof made)[0]];
-    const clearing = statement("218", 0n, [
-      { amount: -10_000n, text: `${back.number} ${stays.number}` },
-    ]);
-    must(await importStatements(await treasury(), file("out.xml", camt(clearing))));
-    await post();
-    expect([await statusOf(back.id), await statusOf(stays.id)]).toEqual(["cleared", "cleared"]);
-    const coming = statement("219", -10_000n, [
-      {
-        amount: 7_500n,
-        code: "PMNT-ICDT-RRTN",
-        returnReason: "AC04",
-        keys: { ...NO_KEYS, endToEnd: back.number },
-      },
-    ]);
-    must(await importStatements(await treasury(), file("back.xml", camt(coming))));
-    const line = (await lines()).find((l) => l.amount === 7_500n)!;
-    expect(line.state).toBe("certain");
-    const run = await post();
-    expect([await statusOf(back.id), await statusOf(stays.id)]).toEqual(["rejected", "cleared"]);
-    const [kept] = await rows<{ reason: string }>(
-      w.database.db,
-      sql`select reason from payment where document_id = ${back.id}`,
-    );
-    expect(kept!.reason).toBe("Returned by the bank: AC04, the account is closed");
-    expect((await position()).underWay).toEqual([]);
-    expect(await faults()).toEqual([]);
-    // Taken back, the money is under way again, the payment stays undone, and a person decides.
-    must(await reverseRun(await treasury(), { key: String(run.id), reason: "Wrong day" }));
-    expect(await statusOf(back.id)).toBe("rejected");
-    expect((await position()).underWay.map((i) => i.amount)).toEqual([7_500n]);
-    expect(await faults()).toEqual([]);
-    const again = (await lines()).find((l) => l.amount === 7_500n)!;
-    expect(again.state).not.toBe("unexplained");
-    const { candidates } = must(await getStatementLine(await treasury(), { id: again.id }));
-    if (again.state !== "certain")
-      must(await decide(again.id, { takes: [{ item: candidates[0]!.takes[0]!.item!.id }] }));
-    await post();
-    expect((await position()).underWay).toEqual([]);
     expect(await faults()).toEqual([]);
   });
 

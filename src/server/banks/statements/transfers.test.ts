@@ -1,0 +1,125 @@
+import { sql } from "drizzle-orm";
+import { beforeAll, describe, expect, test } from "vitest";
+import { NO_PARTY } from "@/core/banks/statements";
+import { bankDay, IBAN, statement } from "../../../../tests/bankDay";
+import { BANK_OF_ALPHA, codes, must } from "../../../../tests/world";
+import { world } from "../../../../tests/useWorld";
+import { rows } from "../../db";
+import { loadRates } from "../../rates";
+import { reverseRun } from "../../runs";
+import { getStatementLine, saveBankAccount } from "../index";
+
+const w = world();
+const { treasury, root, lines, lineOf, takeIn, decide, post, position, faults } = bankDay(w);
+const OTHER = "DE75512108001245126199";
+const [NEAR, FAR] = ["GB29NWBK60161331926819", "FR1420041010050500013M02606"];
+const to = (account: string) => ({ party: { ...NO_PARTY, account } });
+
+beforeAll(async () => {
+  for (const own of [
+    { code: "MAIN", account: "1110", iban: IBAN },
+    { code: "SAVE", account: "1112", iban: OTHER },
+    { code: "NEAR", account: "1115", iban: NEAR, currency: "USD" },
+    { code: "FAR", account: "1111", iban: FAR, currency: "USD" },
+  ])
+    must(await saveBankAccount(await root(), { ...BANK_OF_ALPHA, name: own.code, ...own }));
+  must(
+    await loadRates(await root(), {
+      take: true,
+      rows: (
+        [
+          ["2026-10-06", "1.20"],
+          ["2026-10-08", "1.10"],
+        ] as const
+      ).map(([date, rate]) => ({ base: "EUR", quote: "USD", date, rate })),
+    }),
+  );
+});
+
+describe("money between own accounts", () => {
+  test("money between own accounts is paired, goes over money under way, and is nil when both are posted", async () => {
+    const to = (account: string) => ({ party: { ...NO_PARTY, account } });
+    const sends = statement("230", 0n, [{ amount: -50_000n, ...to(OTHER), text: "To deposits" }]);
+    await takeIn(sends);
+    const sent = await lineOf(-50_000n);
+    expect(sent.state).toBe("to decide");
+    const { candidates } = must(await getStatementLine(await treasury(), { id: sent.id }));
+    const transfer = candidates[0]!.transfer!;
+    expect(transfer).toMatchObject({ code: "SAVE", line: null });
+    expect(codes(await decide(sent.id, { transfer: { bank: 9_999 } }))).toEqual(["INVALID"]);
+    must(await decide(sent.id, { transfer }));
+    await post();
+    expect((await position()).underWay.map((i) => [i.amount, i.number])).toEqual([
+      [50_000n, "MAIN to SAVE"],
+    ]);
+    const gets = statement("1", 0n, [{ amount: 50_000n, ...to(IBAN) }], { account: OTHER });
+    await takeIn(gets);
+    const got = (await lines()).find((l) => l.bank === "SAVE" && l.amount === 50_000n)!;
+    expect(got.state).toBe("certain");
+    await post();
+    expect((await position()).underWay).toEqual([]);
+    // Both on one day: each is certain by the other, and one run posts both.
+    const there = statement("231", -50_000n, [{ amount: -700n, ...to(OTHER) }]);
+    const here = statement("2", 50_000n, [{ amount: 700n }], { account: OTHER });
+    await takeIn(there, here);
+    const both = (await lines()).filter((l) => l.amount === 700n || l.amount === -700n);
+    expect(both.map((l) => l.state)).toEqual(["certain", "certain"]);
+    const run = await post();
+    expect((await position()).underWay).toEqual([]);
+    expect(await faults()).toEqual([]);
+    must(await reverseRun(await treasury(), { key: String(run.id), reason: "Wrong day" }));
+    expect(await faults()).toEqual([]);
+    await post();
+    expect((await position()).underWay).toEqual([]);
+    expect(await faults()).toEqual([]);
+  });
+
+  const usd = (account: string, number: string, opening: bigint, amount: bigint, day: string) =>
+    statement(number, opening, [{ amount, ...to(account === NEAR ? FAR : NEAR) }], {
+      account,
+      currency: "USD",
+      from: day === "2026-10-06" ? "2026-10-05" : "2026-10-06",
+      to: day,
+    });
+  const inDollars = async () =>
+    (
+      await rows<{ amount: bigint; functional: bigint }>(
+        w.database.db,
+        sql`select coalesce(sum(left_amount), 0)::bigint as amount,
+            coalesce(sum(left_functional), 0)::bigint as functional
+          from open_item where area = 'transit' and currency = 'USD'`,
+      )
+    )[0];
+
+  test("in dollars, booked on two days: the second takes what the first has left, whichever comes in first", async () => {
+    // Both at once: the later one waits for the next run, and carries the exchange difference.
+    await takeIn(
+      usd(NEAR, "1", 0n, -40_000n, "2026-10-06"),
+      usd(FAR, "1", 0n, 40_000n, "2026-10-08"),
+    );
+    expect([(await lineOf(-40_000n)).state, (await lineOf(40_000n)).state]).toEqual([
+      "certain",
+      "certain",
+    ]);
+    await post();
+    expect((await lineOf(40_000n)).state).toBe("certain");
+    await post();
+    expect((await lineOf(40_000n)).state).toBe("posted");
+    expect(await inDollars()).toEqual({ amount: 0n, functional: 0n });
+    // One side decided by a person before the other is there, and booked after it.
+    await takeIn(usd(NEAR, "2", -40_000n, -30_000n, "2026-10-08"));
+    const sent = await lineOf(-30_000n);
+    const { candidates } = must(await getStatementLine(await treasury(), { id: sent.id }));
+    must(await decide(sent.id, { transfer: candidates[0]!.transfer }));
+    await takeIn({ ...usd(FAR, "9", 0n, 30_000n, "2026-10-06") });
+    expect((await lineOf(30_000n)).state).toBe("certain");
+    await post();
+    await post();
+    expect([(await lineOf(-30_000n)).state, (await lineOf(30_000n)).state]).toEqual([
+      "posted",
+      "posted",
+    ]);
+    expect(await inDollars()).toEqual({ amount: 0n, functional: 0n });
+    expect(await faults()).toEqual([]);
+  });
+});
