@@ -85,7 +85,7 @@ describe("lines of bank statements", () => {
     await d.chord([Key.SHIFT], " ");
     await d.see("//*[@role='status'][contains(., '5 ticked of 5')]");
     expect(await difference()).toBe("12.00");
-    await (await d.button("Add a line of the bank")).click();
+    await (await d.button("Add a bank line")).click();
     await d.field("paper-line-amount", "-12.00");
     await d.field("paper-line-text", "Account fee of the quarter");
     await (await d.button("Add line")).click();
@@ -104,7 +104,7 @@ describe("lines of bank statements", () => {
     await d.see("//span[normalize-space(.)='Posted']");
 
     await d.open("/banks?company=HSF&book=IFRS&period=2026-10&account=HSF-SAVE");
-    await (await d.button("Close on 31 Oct 2026")).click();
+    await (await d.button("Close reconciliation on 31 Oct 2026")).click();
     await d.see("//td[normalize-space()='Closed']");
     const paper = await d.see("//section//a[contains(., '31 Oct 2026')]");
     const address = new URL((await paper.getAttribute("href")) ?? "", base);

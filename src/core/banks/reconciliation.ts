@@ -2,6 +2,7 @@ import { daysBetween, minor, type CalendarDate, type Minor } from "../shared";
 
 /** Something that stands between what a bank says and what the ledger says. */
 export interface PositionItem {
+  /** Of the line of the bank, or of the journal where the ledger knows it. */
   id: number;
   date: CalendarDate;
   label: string;
@@ -75,3 +76,13 @@ export function notYetReconciled(of: {
       : `${of.notPosted.length} lines of the bank of ${of.code} are not posted`;
   return of.unexplained === 0n ? null : `${of.code} has a difference that nothing explains`;
 }
+
+/**
+ * What a statement that is copied from paper still lacks: its opening balance and what is on it,
+ * less its closing balance. Nil where everything is there. Minor units of its currency.
+ */
+export const paperDifference = (of: {
+  opening: Minor;
+  closing: Minor;
+  lines: readonly { amount: Minor }[];
+}): Minor => minor(of.opening + sumOfItems(of.lines) - of.closing);

@@ -167,6 +167,14 @@ export const saveBankAccount = defineUseCase({
         what: `${input.code} belongs to ${before.companyName}`,
         field: "company",
       });
+    const moves =
+      before && (before.account !== input.account || before.currency !== input.currency);
+    if (moves && (await hasStatements(tx, before.id)))
+      return fail({
+        code: "IN_USE",
+        what: `${input.code} has statements: its ledger account and currency stay`,
+        field: before.account === input.account ? "currency" : "account",
+      });
     const values = sql`${input.name}, ${company.id}, ${input.currency}, ${place.iban}, ${place.bic},
       ${place.number}, ${place.routing}, ${place.country},
       ${input.bankName}, ${input.account}, ${input.underWayAccount},
@@ -199,6 +207,15 @@ export const saveBankAccount = defineUseCase({
     return ok({ id: saved!.id });
   },
 });
+
+/** What was reconciled stands on the ledger account and in the currency of then. */
+const hasStatements = async (tx: Db, id: number): Promise<boolean> =>
+  (
+    await rows<{ id: bigint }>(
+      tx,
+      sql`select id from bank_statement where bank_account_id = ${id} limit 1`,
+    )
+  ).length > 0;
 
 /** What a bank account holds is what its ledger account holds: no other one may stand on it. */
 async function takenBy(tx: Db, companyId: number, account: string, code: string): Promise<Found[]> {

@@ -1,5 +1,6 @@
 import type { Check, VerifyCheck } from "../checks";
 import type { Db } from "../db";
+import { reconciliationsHold } from "../banks";
 import { faultsOfSeals } from "../evidence";
 import { LEDGER_CHECKS } from "../ledger";
 import { itemsAgainstAllocations } from "../openItems";
@@ -17,6 +18,7 @@ const CHECKS: readonly VerifyCheck[] = [
   listsAgainstAccounts,
   itemsAgainstAllocations,
   taxesAgainstAccounts,
+  reconciliationsHold,
   whatWasSealed,
 ];
 

@@ -43,7 +43,7 @@ export function Closing({
               )
             }
           >
-            Close on {shownDate(date)}
+            Close reconciliation on {shownDate(date)}
           </button>
           {against !== null && <p className="text-ink-2">{against}.</p>}
         </>

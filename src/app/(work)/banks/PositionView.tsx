@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useMemo } from "react";
-import type { PositionItem } from "@/core/banks";
+import { sumOfItems, type PositionItem } from "@/core/banks";
 import type { BankPosition, Reconciliation } from "@/server/banks";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
@@ -12,9 +12,6 @@ import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { shownAmount, shownDate, shownDay } from "@/ui/writing";
 import { Closing } from "./Closing";
 import { StatementButton, StatementDrop, useStatementFiles } from "./StatementDrop";
-
-const sum = (of: readonly PositionItem[]): bigint =>
-  of.reduce((t, i) => t + (i.amount as bigint), 0n);
 
 /** Each bank account: what the bank says, what the ledger says, and what lies between them. */
 export function PositionView({
@@ -65,8 +62,8 @@ export function PositionView({
       },
       amount("bank", "Bank", (b) => b.bank?.amount ?? null),
       amount("ledger", "Ledger", (b) => b.ledger),
-      amount("notPosted", "Not posted", (b) => sum(b.notPosted)),
-      amount("notOnStatement", "On no statement", (b) => sum(b.notOnStatement)),
+      amount("notPosted", "Not posted", (b) => sumOfItems(b.notPosted)),
+      amount("notOnStatement", "On no statement", (b) => sumOfItems(b.notOnStatement)),
       amount("unexplained", "Unexplained", (b) => (b.bank ? b.unexplained : null)),
       {
         key: "state",
@@ -147,16 +144,22 @@ function Between({
   closed: readonly Reconciliation[];
   onClose: () => void;
 }) {
+  const work = useWork();
   const text = (amount: bigint) => shownAmount(amount as never, b.currency);
   return (
     <SidePanel title={`${b.code}, from the ledger to the bank`} width={400} onClose={onClose}>
       <dl className="grid grid-cols-[minmax(0,1fr)_auto] gap-x-4 gap-y-1">
-        <dt>Balance of the ledger, account {b.account}</dt>
+        <dt>
+          Balance of the ledger, account{" "}
+          <Link className="link" href={work.link(`/ledger/accounts/${b.account}`)}>
+            {b.account}
+          </Link>
+        </dt>
         <dd className="text-right font-semibold">{text(b.ledger)}</dd>
         <dt>Lines of the bank not posted</dt>
-        <dd className="text-right">{text(sum(b.notPosted))}</dd>
+        <dd className="text-right">{text(sumOfItems(b.notPosted))}</dd>
         <dt>Lines of the ledger on no statement</dt>
-        <dd className="text-right">{text(-sum(b.notOnStatement))}</dd>
+        <dd className="text-right">{text(-(sumOfItems(b.notOnStatement) as bigint))}</dd>
         <dt>Unexplained</dt>
         <dd className={`text-right ${b.unexplained === 0n ? "" : "font-semibold text-coral"}`}>
           {b.bank ? text(b.unexplained) : "no statement yet"}
@@ -169,13 +172,24 @@ function Between({
         </dd>
       </dl>
       <Closing account={b} date={date} closed={closed} />
-      <Items title="Lines of the bank not posted" items={b.notPosted} currency={b.currency} />
+      <Items
+        title="Lines of the bank not posted"
+        items={b.notPosted}
+        currency={b.currency}
+        pageOf={(i) => work.link("/banks/lines", { line: String(i.id), status: "all" })}
+      />
       <Items
         title="Lines of the ledger on no statement"
         items={b.notOnStatement}
         currency={b.currency}
+        pageOf={(i) => work.link(`/ledger/journals/${i.id}`)}
       />
-      <Items title="Money under way" items={b.underWay} currency={b.currency} />
+      <Items
+        title="Money under way"
+        items={b.underWay}
+        currency={b.currency}
+        pageOf={(i) => work.link(`/ledger/journals/${i.id}`)}
+      />
     </SidePanel>
   );
 }
@@ -184,10 +198,13 @@ function Items({
   title,
   items,
   currency,
+  pageOf,
 }: {
   title: string;
   items: readonly PositionItem[];
   currency: string;
+  /** Where one of them is seen in full. */
+  pageOf: (item: PositionItem) => string;
 }) {
   if (items.length === 0) return null;
   return (
@@ -205,11 +222,13 @@ function Items({
           </tr>
         </thead>
         <tbody>
-          {items.slice(0, 100).map((i) => (
-            <tr key={i.id} className="border-t border-line align-top">
+          {items.slice(0, 100).map((i, n) => (
+            <tr key={n} className="border-t border-line align-top">
               <td className="whitespace-nowrap py-1 pr-2">{shownDay(i.date)}</td>
               <td className="py-1 pr-2">
-                {i.label}
+                <Link className="link" href={pageOf(i)}>
+                  {i.label || i.number || "no text"}
+                </Link>
                 <span className="block text-ink-2">{i.number}</span>
               </td>
               <td className="py-1 text-right">{i.age}</td>

@@ -1,10 +1,12 @@
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import { agedItem, unexplained, type PositionItem } from "@/core/banks";
-import { fail, isCalendarDate, minor, ok, type CalendarDate } from "@/core/shared";
-import type { Minor, Result } from "@/core/shared";
-import { defineUseCase, type Context } from "../../access";
-import { rows } from "../../db";
+import { fail, isCalendarDate, minor, ok } from "@/core/shared";
+import type { CalendarDate, Minor, Result } from "@/core/shared";
+import { defineUseCase } from "../../access";
+import { rows, type Db } from "../../db";
+import { IN_LEDGER, IN_LEDGER_SINCE, SIGNED } from "./inLedger";
+import { reconciledUntil } from "./reconciledUntil";
 
 /**
  * A bank account on a day: what the bank says, what the ledger says, and what explains the
@@ -61,19 +63,13 @@ export const bankPosition = defineUseCase({
       sql`select id, code, name, currency, account from bank_account
         where company_id = ${company.id} order by code`,
     );
-    return ok(await positionsOf(context, company.id, banks, input.date));
+    return ok(await positionsOf(context.tx, company.id, banks, input.date));
   },
 });
 
-const SIGNED = sql`case n.side when 'D' then n.foreign_amount else -n.foreign_amount end`;
-/** The lines of the ledger that stand on the account of a bank account, in its currency. */
-const IN_LEDGER = sql`bank_account b join account a on a.number = b.account
-  join journal_line n on n.account_id = a.id and n.currency = b.currency
-  join journal j on j.id = n.journal_id and j.company_id = b.company_id`;
-
 /** The positions of all accounts of a company: as many queries for one as for many. */
 export async function positionsOf(
-  { tx }: Context,
+  tx: Db,
   companyId: number,
   banks: readonly Bank[],
   day: CalendarDate,
@@ -111,27 +107,21 @@ export async function positionsOf(
         order by l.booked, l.id`,
     ),
   );
-  // Up to the opening of the first statement the bank's own balance stands for all there was; some
-  // banks give it the day of the first line.
   const notOnStatement = byBank(
     await rows<RawItem>(
       tx,
       sql`select b.id as bank, j.id, j.date, j.description as label, j.number,
           sum(${SIGNED})::bigint as amount
-        from ${IN_LEDGER} join (select s.bank_account_id,
-              least(min(s.opening_date), min(l.booked) - 1) as since
-            from bank_statement s left join statement_line l on l.statement_id = s.id
-            where s.company_id = ${companyId} group by 1) f on f.bank_account_id = b.id
-        where b.company_id = ${companyId} and j.date <= ${day} and j.date > f.since
-          and not exists (select 1 from statement_line l
-            where l.journal_id = j.id and l.booked <= ${day})
+        from ${IN_LEDGER_SINCE} and b.company_id = ${companyId} and j.date <= ${day}
+          and not exists (select 1 from statement_line o
+            where o.journal_id = j.id and o.booked <= ${day})
         group by b.id, j.id having sum(${SIGNED}) <> 0 order by j.date, j.id`,
     ),
   );
   const underWay = byBank(
     await rows<RawItem>(
       tx,
-      sql`select b.id as bank, i.id, i.date, coalesce(nullif(p.name, ''), i.reference) as label,
+      sql`select b.id as bank, i.journal_id as id, i.date, coalesce(nullif(p.name, ''), i.reference) as label,
           coalesce(y.number, i.reference) as number, i.left_amount as amount
         from open_item i join account a on a.id = i.account_id
           join bank_account b on b.company_id = i.company_id and b.under_way_account = a.number
@@ -146,10 +136,10 @@ export async function positionsOf(
     ),
   );
   const closed = byBank(
-    await rows<{ bank: number; date: string }>(
+    await rows<{ bank: number; date: string | null }>(
       tx,
-      sql`select bank_account_id as bank, max(date) as date from reconciliation
-        where company_id = ${companyId} and reopened_at is null group by 1`,
+      sql`select b.id as bank, ${reconciledUntil(sql`b.id`)} as date from bank_account b
+        where b.company_id = ${companyId}`,
     ),
   );
   return banks.map((b) => {

@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { dateText } from "@/core/shared";
 import type { CloseCheckKind } from "../../checks";
 import { rows } from "../../db";
+import { reconciledUntil } from "./reconciledUntil";
 
 /** Every bank account that has statements is reconciled up to the end of what is closed. */
 export const banksReconciled: CloseCheckKind = {
@@ -10,8 +11,7 @@ export const banksReconciled: CloseCheckKind = {
   async look({ tx }, { company, to, query }) {
     const accounts = await rows<{ code: string; until: string | null }>(
       tx,
-      sql`select b.code, (select max(r.date) from reconciliation r
-          where r.bank_account_id = b.id and r.reopened_at is null) as until
+      sql`select b.code, ${reconciledUntil(sql`b.id`)} as until
         from bank_account b where b.company_id = ${company.id} and exists (
           select 1 from statement_line l where l.bank_account_id = b.id and l.booked <= ${to})
         order by b.code`,

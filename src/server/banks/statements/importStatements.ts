@@ -2,11 +2,14 @@ import { createHash } from "node:crypto";
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import type { BankStatement } from "@/core/banks/statements";
-import { amountText, dateText, fail, minor, ok, type Found, type Result } from "@/core/shared";
+import { dateText, fail, ok, type Found, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { insertAll, rows, schema } from "../../db";
 import { readOutside } from "../../files";
+import { doubtOf } from "./doubtOf";
+import { lineRow } from "./lineRow";
 import { matchOpenLines } from "./matchOpenLines";
+import { reconciledUntil } from "./reconciledUntil";
 
 /** The largest file that is taken, in bytes. */
 export const MAX_STATEMENT_FILE = 50_000_000;
@@ -82,7 +85,8 @@ export const importStatements = defineUseCase({
         tx,
         sql`insert into bank_statement (file_id, made_by, made_at, company_id, bank_account_id, number,
           currency, opening_date, opening, closing_date, closing, doubt)
-          values (${file!.id}, ${person.id}, ${now.toISOString()}, ${account.companyId}, ${account.id}, ${statement.number},
+          values (${file!.id}, ${person.id}, ${now.toISOString()}, ${account.companyId},
+          ${account.id}, ${statement.number},
           ${statement.currency}, ${statement.opening.date}, ${statement.opening.amount},
           ${statement.closing.date}, ${statement.closing.amount}, ${doubt}) returning id`,
       );
@@ -130,8 +134,7 @@ async function placeAll(
     tx,
     sql`select b.id, b.code, b.company_id as "companyId", c.code as company,
       c.name as "companyName", b.currency, b.iban, b.number, b.routing,
-      (select max(r.date) from reconciliation r where r.bank_account_id = b.id
-        and r.reopened_at is null) as reconciled
+      ${reconciledUntil(sql`b.id`)} as reconciled
       from bank_account b join company c on c.id = b.company_id order by b.id for share of b`,
   );
   const before = await rows<Before>(
@@ -220,16 +223,6 @@ interface Before {
   closing: bigint;
 }
 
-/** What a statement does not join to: a gap or an overlap with the one before it, in words. */
-function doubtOf(last: Before, s: BankStatement): string {
-  if (last.closing === s.opening.amount) return "";
-  const text = (a: bigint) => amountText(minor(a), s.currency);
-  const words =
-    `it opens with ${text(s.opening.amount)}; statement ${last.number} closed with ` +
-    `${text(last.closing)} on ${dateText(last.date)}`;
-  return s.opening.date > last.date ? `A gap: ${words}` : `An overlap: ${words}`;
-}
-
 async function keepLines(
   { tx }: Context,
   id: number,
@@ -239,32 +232,11 @@ async function keepLines(
   await insertAll(
     tx,
     schema.statementLine,
-    statement.lines.map((l, position) => ({
-      statementId: id,
-      companyId: account.companyId,
-      bankAccountId: account.id,
-      position,
-      booked: l.booked,
-      valued: l.valued,
-      amount: l.amount,
-      takesBack: l.takesBack,
-      code: l.code.slice(0, 80),
-      partyName: l.party.name.slice(0, 140),
-      partyAccount: l.party.account.slice(0, 60),
-      partyBic: l.party.bic.slice(0, 20),
-      endToEnd: l.keys.endToEnd.slice(0, 60),
-      creditorReference: l.keys.creditorReference.slice(0, 60),
-      mandate: l.keys.mandate.slice(0, 60),
-      cheque: l.keys.cheque.slice(0, 40),
-      bankReference: l.keys.bank.slice(0, 60),
-      text: l.text.slice(0, 2_000),
-      returnReason: l.returnReason.slice(0, 10),
-      details: l.details.map((d) => ({
-        ...d,
-        amount: d.amount === null ? null : String(d.amount),
-      })),
-      fromLine: l.from,
-      toLine: l.to,
-    })),
+    statement.lines.map((l, position) =>
+      lineRow(
+        { statementId: id, companyId: account.companyId, bankAccountId: account.id, position },
+        l,
+      ),
+    ),
   );
 }

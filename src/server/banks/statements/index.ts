@@ -17,15 +17,10 @@ export {
   reopenReconciliation,
   type Reconciliation,
 } from "./reconcile";
-export {
-  addPaperLine,
-  dropPaperStatement,
-  getPaperStatement,
-  startPaperStatement,
-  tickJournals,
-  type PaperLine,
-  type PaperStatement,
-} from "./paperStatements";
+export { getPaperStatement, type PaperLine, type PaperStatement } from "./paperStatements";
+export { startPaperStatement } from "./startPaper";
+export { addPaperLine, dropPaperStatement, tickJournals } from "./paperLines";
 export { listLineRules, saveLineRule, tryLineRule, type RuleTrial } from "./lineRules";
 export type { LineRuleRow } from "./lineRuleRows";
 export { banksReconciled } from "./closeCheck";
+export { reconciliationsHold } from "./verifyReconciliations";

@@ -8,6 +8,7 @@ import { rows } from "../../db";
 import { releaseItems } from "../../openItems";
 import { defineRunKind, upToDay, type Proposed } from "../../runs";
 import { matchOpenLines } from "./matchOpenLines";
+import { reconciledUntil } from "./reconciledUntil";
 import { planner, type DecidedLine, type Posted } from "./planLines";
 import { linesOfRun, linesPosted, stateOfPayments } from "./postedLines";
 
@@ -79,11 +80,9 @@ export const bankLinesRun = defineRunKind({
   async reversing(context, { id, dayOf }) {
     const [held] = await rows<{ bank: string; until: string }>(
       context.tx,
-      sql`select b.code as bank, max(r.date) as until from statement_line l
+      sql`select b.code as bank, ${reconciledUntil(sql`b.id`)} as until from statement_line l
         join bank_account b on b.id = l.bank_account_id
-        join reconciliation r on r.bank_account_id = b.id and r.reopened_at is null
-          and r.date >= l.booked
-        where l.run_id = ${id} group by b.id order by b.id limit 1`,
+        where l.run_id = ${id} and l.booked <= ${reconciledUntil(sql`b.id`)} limit 1`,
     );
     if (held)
       return fail({
@@ -108,8 +107,9 @@ export const bankLinesRun = defineRunKind({
     const lines = await rows<{ bank: number }>(
       context.tx,
       sql`update statement_line set
-        state = case when decided_by is null then 'certain' else 'chosen' end, journal_id = null, run_id = null,
-        version = version + 1 where run_id = ${id} returning bank_account_id as bank`,
+        state = case when decided_by is null then 'certain' else 'chosen' end, journal_id = null,
+        run_id = null, version = version + 1
+        where run_id = ${id} returning bank_account_id as bank`,
     );
     await matchOpenLines(context, [...new Set(lines.map((l) => l.bank))]);
   },
@@ -127,10 +127,10 @@ async function decidedLines(
   // Locked by their id, as whoever matches them locks them.
   const found = await rows<DecidedLine>(
     tx,
-    sql`select l.id, b.id as "bankId", b.code as bank, b.account, s.number as statement, s.currency, l.booked,
-        l.amount, l.party_name as name, l.text, l.return_reason as "returnReason",
-        l.outcome, l.candidates -> 0 -> 'reasons' as reasons,
-        p.name as by
+    sql`select l.id, b.id as "bankId", b.code as bank, b.account, s.number as statement,
+        s.currency, l.booked, l.amount, l.party_name as name, l.text,
+        l.return_reason as "returnReason", l.outcome,
+        l.candidates -> 0 -> 'reasons' as reasons, p.name as by
       from statement_line l join bank_statement s on s.id = l.statement_id
         join bank_account b on b.id = l.bank_account_id left join person p on p.id = l.decided_by
       where l.company_id = ${companyId} and l.state in ('certain', 'chosen')

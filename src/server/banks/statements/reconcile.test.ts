@@ -2,13 +2,13 @@ import { sql } from "drizzle-orm";
 import { beforeAll, describe, expect, test } from "vitest";
 import type { JournalDraft } from "@/core/ledger";
 import { minor } from "@/core/shared";
-import { BANK_OF_ALPHA, callerOf, codes, must, runAs } from "../../../../tests/world";
+import { bankDay, file, IBAN } from "../../../../tests/bankDay";
+import { BANK_OF_ALPHA, codes, must, runAs } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
 import { rows } from "../../db";
 import { closeBoard } from "../../closing";
 import { postDrafts, reverseJournal } from "../../ledger";
-import { postRun, proposeRun, reverseRun } from "../../runs";
-import { verify } from "../../verify";
+import { reverseRun } from "../../runs";
 import {
   addPaperLine,
   bankPosition,
@@ -27,8 +27,7 @@ import {
 } from "../index";
 
 const w = world();
-const treasury = () => callerOf(w.database, "treasury");
-const root = () => callerOf(w.database, "root");
+const { treasury, root, post, faults } = bankDay(w);
 
 /** Money that the ledger has moved on the bank's account; in above nil. */
 const moved = async (date: string, amount: number, description: string) => {
@@ -78,7 +77,7 @@ let journals: number[];
 let id: number;
 
 beforeAll(async () => {
-  must(await saveBankAccount(await root(), { ...BANK_OF_ALPHA, iban: "DE02500105170137075030" }));
+  must(await saveBankAccount(await root(), { ...BANK_OF_ALPHA, iban: IBAN }));
   journals = [];
   for (const [date, amount, text] of [
     ["2026-09-04", 100, "Money of Ostry"],
@@ -135,7 +134,7 @@ describe("a statement of paper", () => {
         coding: { account: "7450", dimensions: { costCentre: "HARB" } },
       }),
     );
-    await postLines();
+    await post();
     expect(await position("2026-09-30")).toMatchObject({
       bank: { amount: 15_000n, statement: "9" },
       ledger: 13_000n,
@@ -144,17 +143,6 @@ describe("a statement of paper", () => {
     });
   });
 });
-
-const postLines = async () => {
-  const run = must(
-    await proposeRun(await treasury(), {
-      kind: "bank-lines",
-      params: { company: "ALP", upTo: "2026-10-31" },
-    }),
-  );
-  must(await postRun(await treasury(), { key: String(run.id) }));
-  return run;
-};
 
 describe("a reconciliation that is closed", () => {
   test("is asked for by the close, and keeps a paper and the head of the chain", async () => {
@@ -185,14 +173,9 @@ describe("a reconciliation that is closed", () => {
     expect(whats(await paper("8", before))).toContain("opens there, or later");
     const early =
       ":20:A\n:25:DE02500105170137075030\n:28C:1\n:60F:C260901EUR0,00\n:61:260902C5,00NTRFX\n:62F:C260902EUR5,00\n-";
-    expect(
-      whats(
-        await importStatements(await treasury(), {
-          name: "early.sta",
-          content: Buffer.from(early).toString("base64"),
-        }),
-      ),
-    ).toContain("reconciled up to");
+    expect(whats(await importStatements(await treasury(), file("early.sta", early)))).toContain(
+      "reconciled up to",
+    );
     const [run] = await rows<{ id: bigint }>(
       w.database.db,
       sql`select max(run_id) as id from statement_line`,
@@ -214,6 +197,25 @@ describe("a reconciliation that is closed", () => {
       await expect(w.database.db.execute(statement)).rejects.toMatchObject({
         cause: { code: "YA001" },
       });
+  });
+
+  test("stands on the ledger account of then; verification names what has changed behind it", async () => {
+    expect(
+      codes(
+        await saveBankAccount(await root(), {
+          ...BANK_OF_ALPHA,
+          iban: IBAN,
+          account: "1112",
+          version: 1,
+        }),
+      ),
+    ).toEqual(["IN_USE"]);
+    expect(await faults()).toEqual([]);
+    await w.database.db.execute(sql`update bank_account set account = '1112' where code = 'MAIN'`);
+    expect(await faults()).toEqual([
+      expect.stringMatching(/^MAIN on 30 Sep 2026: bank 150\.00 and ledger 130\.00 when/) as string,
+    ]);
+    await w.database.db.execute(sql`update bank_account set account = '1110' where code = 'MAIN'`);
   });
 
   test("is reopened from the last one backwards, with a reason, and then nothing is lost", async () => {
@@ -243,6 +245,45 @@ describe("a reconciliation that is closed", () => {
     must(await reopen(first!.id, "A line too many"));
     expect((await position("2026-09-30")).unexplained).toBe(0n);
     must(await close("2026-09-30"));
-    expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
+    expect(await faults()).toEqual([]);
+  });
+
+  test("of somebody who closes and somebody who ticks at the same moment one is told", async () => {
+    must(await moved("2026-10-08", -10, "Lamps"));
+    must(await moved("2026-10-09", 7, "Money of a guest"));
+    const next = must(await paper("11", { closingDate: "2026-10-10", closing: "121.00" }));
+    const [lamps, guest] = (await sheet(next.id)).lines.map((l) => l.journal!.id);
+    must(await tick(next.id, [lamps!]));
+    const [closed, ticked] = await Promise.all([close("2026-10-10"), tick(next.id, [guest!])]);
+    expect([closed.ok, ticked.ok].filter(Boolean)).toHaveLength(1);
+    expect(await faults()).toEqual([]);
+    if (ticked.ok) must(await tick(next.id, [guest!], false));
+  });
+
+  test("in the middle of a statement: what lies behind the day goes on", async () => {
+    must(await moved("2026-10-13", 3, "Money of a second guest"));
+    const long = must(await paper("12", { closingDate: "2026-10-14", closing: "131.00" }));
+    must(await close("2026-10-12"));
+    const open = await sheet(long.id);
+    expect(open.heldUntil).toBe("2026-10-12");
+    expect(open.lines.map((l) => l.date)).toEqual(["2026-10-09", "2026-10-13"]);
+    const ids = open.lines.map((l) => l.journal!.id);
+    must(await tick(long.id, ids));
+    // What the ledger had before the day that is held comes onto the first day behind it.
+    expect(await position("2026-10-12")).toMatchObject({ unexplained: 0n });
+    expect((await sheet(long.id)).difference).toBe(0n);
+    must(await close("2026-10-13"));
+    expect(whats(await tick(long.id, ids, false))).toContain("is reconciled");
+    expect(whats(await dropPaperStatement(await treasury(), { id: long.id }))).toContain("reopen");
+    const [last] = must(await listReconciliations(await treasury(), { company: "ALP" }));
+    must(await reopenReconciliation(await treasury(), { id: last!.id, reason: "Once more" }));
+    must(await tick(long.id, ids, false));
+    // A reconciliation that was closed on it once was closed on it.
+    expect(whats(await dropPaperStatement(await treasury(), { id: long.id }))).toMatch(
+      /it stays|reopen/,
+    );
+    const spare = must(await paper("13", { openingDate: "2026-10-14", closingDate: "2026-10-15" }));
+    must(await dropPaperStatement(await treasury(), { id: spare.id }));
+    expect(await faults()).toEqual([]);
   });
 });

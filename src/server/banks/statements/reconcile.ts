@@ -24,7 +24,7 @@ const bankOf = async ({ tx }: Context, companyId: number, code: string) =>
     await rows<Bank>(
       tx,
       sql`select id, code, name, currency, account from bank_account
-        where company_id = ${companyId} and code = ${code} for update`,
+        where company_id = ${companyId} and code = ${code}`,
     )
   )[0];
 
@@ -39,6 +39,9 @@ export const closeReconciliation = defineUseCase({
   rights: ["period.banks"],
   what: "close bank reconciliations",
   company: (i) => i.company,
+  // As for closing a period: no journal, tick or line slips in while it is looked at.
+  locks: (_, i) => Promise.resolve([i.company]),
+  closes: true,
   schema: object({
     company: string().required(),
     bank: string().required(),
@@ -53,11 +56,10 @@ export const closeReconciliation = defineUseCase({
       return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
     if (input.date > context.today)
       return fail({ code: "INVALID", what: "That day has not come yet", field: "date" });
-    // As for closing a period: no journal slips in while it is looked at.
     const [head] = await lockChains(tx, [company.code]);
     const bank = await bankOf(context, company.id, input.bank);
     if (!bank) return fail({ code: "NOT_FOUND", what: `bank account ${input.bank}` });
-    const [position] = await positionsOf(context, company.id, [bank], input.date);
+    const [position] = await positionsOf(tx, company.id, [bank], input.date);
     const { reconciled } = position!;
     if (reconciled !== null && reconciled >= input.date)
       return fail({
@@ -106,6 +108,14 @@ export const reopenReconciliation = defineUseCase({
   rights: ["period.banks"],
   what: "reopen bank reconciliations",
   of: "checked",
+  locks: async ({ tx }, i) =>
+    (
+      await rows<{ company: string }>(
+        tx,
+        sql`select c.code as company from reconciliation r join company c on c.id = r.company_id
+          where r.id = ${i.id}`,
+      )
+    ).map((r) => r.company),
   schema: object({
     id: number().integer().required(),
     reason: string().trim().default("").max(300),
@@ -127,7 +137,7 @@ export const reopenReconciliation = defineUseCase({
             where x.bank_account_id = r.bank_account_id and x.reopened_at is null
               and x.date > r.date) as later
         from reconciliation r join company c on c.id = r.company_id
-          join bank_account b on b.id = r.bank_account_id where r.id = ${input.id} for update of b`,
+          join bank_account b on b.id = r.bank_account_id where r.id = ${input.id}`,
     );
     if (!found) return fail({ code: "NOT_FOUND", what: "such reconciliation" });
     if (!context.may("period.banks", found.company))

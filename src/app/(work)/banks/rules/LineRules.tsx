@@ -114,7 +114,7 @@ export function LineRules({
   return (
     <RecordPage<LineRuleRow>
       title="Rules for bank lines"
-      note="the first that means a line decides"
+      note="the first rule that fits a line decides"
       name="line-rules"
       rows={rows}
       rowKey={(r) => String(r.id)}
@@ -164,13 +164,13 @@ export function LineRules({
             ...accounts.map((a) => ({ value: a.code, text: `${a.code} ${a.name}` })),
           ],
         },
-        { key: "text", label: "Words in the text", kind: "text", hint: "In this order" },
-        { key: "party", label: "Words of the name", kind: "text" },
+        { key: "text", label: "Text contains", kind: "text", hint: "Whole words, in this order" },
+        { key: "party", label: "Name of the other party contains", kind: "text" },
         { key: "code", label: "Bank’s code begins with", kind: "text" },
         { key: "side", label: "Direction", kind: "select", options: SIDES, required: true },
         { key: "from", label: "Amount from", kind: "figure" },
         { key: "to", label: "Amount up to", kind: "figure" },
-        { key: "outcome", label: "It is", kind: "select", options: OUTCOMES, required: true },
+        { key: "outcome", label: "Outcome", kind: "select", options: OUTCOMES, required: true },
         {
           key: "kind",
           label: "Kind of movement",

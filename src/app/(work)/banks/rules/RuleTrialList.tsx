@@ -24,7 +24,7 @@ export function RuleTrialList({ rule }: { rule: LineRuleRow }) {
     <section className="flex flex-col gap-2">
       <h3 className="font-semibold">Tried on the last year</h3>
       <p>
-        Of {trial.looked.toLocaleString("en")} lines it means {trial.fits.toLocaleString("en")}.{" "}
+        It fits {trial.fits.toLocaleString("en")} of {trial.looked.toLocaleString("en")} lines.{" "}
         {trial.differs === 0
           ? "None of them was decided otherwise."
           : `${trial.differs} were decided otherwise, marked below.`}

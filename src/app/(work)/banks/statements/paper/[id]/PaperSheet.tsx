@@ -2,7 +2,8 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
-import { minor } from "@/core/shared";
+import { paperDifference, sumOfItems } from "@/core/banks";
+import type { Minor } from "@/core/shared";
 import type { PaperLine, PaperStatement } from "@/server/banks";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
@@ -24,10 +25,12 @@ export function PaperSheet({ statement: s }: { statement: PaperStatement }) {
   const { busy, messages, setMessages, act } = useAct();
   const [isAdding, setAdding] = useState(false);
   const [isLeaving, setLeaving] = useState(false);
-  const mayWork = work.may("prepare.banks") && !s.reconciled;
-  const { ticks, onIt } = useTicks(s, keyOf, mayWork, setMessages);
-  const difference = minor(s.opening + onIt - s.closing);
-  const text = (amount: bigint) => shownAmount(minor(amount), s.currency);
+  const isHeld = s.heldUntil !== null && s.heldUntil >= s.closingDate;
+  const mayWork = work.may("prepare.banks") && !isHeld;
+  const ticks = useTicks(s, keyOf, mayWork, setMessages);
+  const onIt = s.lines.filter((l) => ticks.keys.has(keyOf(l)));
+  const difference = paperDifference({ ...s, lines: onIt });
+  const text = (amount: Minor) => shownAmount(amount, s.currency);
   const columns = useMemo(
     (): TableColumn<PaperLine>[] => [
       {
@@ -54,9 +57,9 @@ export function PaperSheet({ statement: s }: { statement: PaperStatement }) {
       { key: "description", header: "Description", value: (l) => l.description },
       {
         key: "from",
-        header: "Known to",
-        width: 110,
-        value: (l) => (l.state === null ? "the ledger" : "the bank"),
+        header: "Source",
+        width: 90,
+        value: (l) => (l.state === null ? "Ledger" : "Bank"),
       },
       {
         key: "amount",
@@ -81,10 +84,10 @@ export function PaperSheet({ statement: s }: { statement: PaperStatement }) {
                   type="button"
                   className="link"
                   onClick={() =>
-                    void act(() => dropPaperAction(s.id, l.line!), "The line is taken off")
+                    void act(() => dropPaperAction(s.id, l.line!), "The line is removed")
                   }
                 >
-                  Take off
+                  Remove
                 </button>
               )}
             </span>
@@ -107,10 +110,10 @@ export function PaperSheet({ statement: s }: { statement: PaperStatement }) {
               disabled={busy}
               onClick={() => setLeaving(true)}
             >
-              Throw away
+              Delete
             </button>
             <button type="button" className="button" onClick={() => setAdding(true)}>
-              Add a line of the bank
+              Add a bank line
             </button>
             <Link className="button button-main" href={work.link("/banks", { account: s.bank })}>
               Reconciliation
@@ -120,7 +123,11 @@ export function PaperSheet({ statement: s }: { statement: PaperStatement }) {
       }
       panel={
         isAdding && (
-          <SidePanel title="Only the bank knows" width={340} onClose={() => setAdding(false)}>
+          <SidePanel
+            title="Line that the ledger lacks"
+            width={340}
+            onClose={() => setAdding(false)}
+          >
             <FieldForm
               name="paper-line"
               says="A charge or interest, say. It is explained and posted like the lines of a file."
@@ -131,7 +138,7 @@ export function PaperSheet({ statement: s }: { statement: PaperStatement }) {
                   label: `Amount in ${s.currency}`,
                   kind: "figure",
                   required: true,
-                  hint: "Below nil for money out",
+                  hint: "With a minus for money out",
                 },
                 { key: "text", label: "What the bank says", kind: "text", required: true },
               ]}
@@ -150,10 +157,10 @@ export function PaperSheet({ statement: s }: { statement: PaperStatement }) {
       {isLeaving && (
         <div
           role="alertdialog"
-          aria-label="Throw the statement away"
+          aria-label="Delete the statement"
           className="panel flex shrink-0 items-center gap-3 px-3 py-2.5"
         >
-          <p className="flex-1">The statement goes with all its ticks.</p>
+          <p className="flex-1">The statement is deleted with all its ticks.</p>
           <button
             type="button"
             className="button button-main"
@@ -161,12 +168,12 @@ export function PaperSheet({ statement: s }: { statement: PaperStatement }) {
             onClick={() =>
               void act(
                 () => dropPaperAction(s.id),
-                `Statement ${s.number} is thrown away`,
+                `Statement ${s.number} is deleted`,
                 () => router.push(work.link("/banks/statements")),
               )
             }
           >
-            Throw away
+            Delete
           </button>
           <button type="button" className="button" autoFocus onClick={() => setLeaving(false)}>
             Keep
@@ -175,14 +182,15 @@ export function PaperSheet({ statement: s }: { statement: PaperStatement }) {
       )}
       {s.doubt && <Problems messages={[s.doubt]} />}
       {messages.length > 0 && <Problems messages={messages} />}
-      {s.reconciled && (
+      {s.heldUntil !== null && (
         <p role="status">
-          {s.bank} is reconciled up to that day: nothing of this statement can change.
+          {s.bank} is reconciled up to {shownDate(s.heldUntil)}: nothing of this statement can
+          change{isHeld ? "" : " up to then"}.
         </p>
       )}
       <dl className="panel flex shrink-0 flex-wrap items-baseline gap-x-8 gap-y-1 px-4 py-2.5">
         <Figure label="Opening balance" text={text(s.opening)} />
-        <Figure label="Ticked and added" text={text(onIt)} />
+        <Figure label="Ticked and added" text={text(sumOfItems(onIt))} />
         <Figure label="Closing balance" text={text(s.closing)} />
         <div className="ml-auto flex items-baseline gap-2" aria-live="polite">
           <dt className="text-ink-2">Difference</dt>
@@ -215,7 +223,7 @@ export function PaperSheet({ statement: s }: { statement: PaperStatement }) {
         ticks={ticks}
         empty={
           <Empty title="The ledger has no line on this account">
-            Add the lines that only the bank knows with the button above.
+            Add the lines of the bank’s statement with the button above.
           </Empty>
         }
       />

@@ -5,7 +5,7 @@ import type { Ticks } from "@/ui/table/useChoice";
 import { tickAction } from "../../../actions";
 
 /**
- * The ticks of a statement of paper: shown at once, kept one after the other in the order in which
+ * The ticks of a statement from paper: shown at once, kept one after the other in the order in which
  * they were made, and as the server has them where it refuses one.
  */
 export function useTicks(
@@ -13,7 +13,7 @@ export function useTicks(
   keyOf: (l: PaperLine) => string,
   mayWork: boolean,
   refused: (messages: string[]) => void,
-): { ticks: Ticks; onIt: bigint } {
+): Ticks {
   const router = useRouter();
   const kept = useMemo(
     () => new Set(s.lines.filter((l) => l.line !== null).map(keyOf)),
@@ -26,7 +26,6 @@ export function useTicks(
   useEffect(() => {
     if (waiting.current === 0) setKeys(kept);
   }, [kept]);
-  const onIt = s.lines.filter((l) => keys.has(keyOf(l))).reduce((t, l) => t + l.amount, 0n);
   const set = (asked: readonly string[], on: boolean) => {
     const own = new Map(s.lines.map((l) => [keyOf(l), l]));
     // What only the bank knows is on its statement: it is taken off, not unticked.
@@ -54,5 +53,5 @@ export function useTicks(
       if (!result?.ok || waiting.current === 0) router.refresh();
     });
   };
-  return { ticks: { keys, set }, onIt };
+  return { keys, set };
 }
