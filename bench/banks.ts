@@ -5,11 +5,12 @@ import { sql } from "drizzle-orm";
 import { matchLines } from "../src/core/banks/matching";
 import { NO_KEYS, NO_PARTY, type BankStatement } from "../src/core/banks/statements";
 import { writeMt940 } from "../src/core/banks/statements/writeMt940";
-import { decodeJson, encodeJson, minor, type Result } from "../src/core/shared";
+import { decodeJson, encodeJson, minor } from "../src/core/shared";
 import { importStatements, saveBankAccount } from "../src/server/banks";
 import { insertAll, openDatabase, rows, schema, type Database } from "../src/server/db";
 import type { Caller } from "../src/server/access";
 import { bankLines, judged } from "../tests/bankLines";
+import { must } from "../tests/must";
 import { prepare } from "./ledger";
 import { compare, median, type Bar } from "./measure";
 
@@ -189,9 +190,4 @@ function statementOf(round: number, opening: bigint): BankStatement {
     lines,
     from: 0,
   };
-}
-
-function must<T>(result: Result<T>): T {
-  if (!result.ok) throw new Error(JSON.stringify(result.problems));
-  return result.value;
 }

@@ -1,7 +1,7 @@
 import { FERRY, FERRY_BOOKS } from "../src/demo/ferrySet";
 import { sql } from "drizzle-orm";
 import type { JournalDraft } from "../src/core/ledger";
-import { minor, type Result } from "../src/core/shared";
+import { minor } from "../src/core/shared";
 import { findPerson, runAs, type Caller } from "../src/server/access";
 import type { Database } from "../src/server/db";
 import { postDrafts } from "../src/server/ledger";
@@ -12,15 +12,11 @@ import {
   saveCompany,
   switchPeriods,
 } from "../src/server/organisation";
+import { must } from "../tests/must";
 
 export const COMPANIES = ["ONE", "TWO", "TRI"];
 const CENTRES = 200;
 const PROJECTS = 100;
-
-function must<T>(result: Result<T>): T {
-  if (!result.ok) throw new Error(JSON.stringify(result.problems.slice(0, 3)));
-  return result.value;
-}
 
 /**
  * The empty bench ledger: three companies, 36 months, 400 accounts, 20,000 codings to draw from.

@@ -2,7 +2,6 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { sql } from "drizzle-orm";
-import type { Result } from "../src/core/shared";
 import { openDatabase, rows } from "../src/server/db";
 import { workOnAll } from "../src/server/jobs";
 import {
@@ -13,6 +12,7 @@ import {
   proposeRun,
   reverseRun,
 } from "../src/server/runs";
+import { must } from "../tests/must";
 import { makeThings, replaceKind, syntheticRun } from "../tests/syntheticRun";
 import { prepare } from "./ledger";
 import { compare, median, type Bar } from "./measure";
@@ -118,9 +118,4 @@ export async function measureRuns(say: (line: string) => void): Promise<Bar[]> {
     await database.close();
     rmSync(folder, { recursive: true, force: true });
   }
-}
-
-function must<T>(result: Result<T>): T {
-  if (!result.ok) throw new Error(JSON.stringify(result.problems));
-  return result.value;
 }

@@ -1,3 +1,4 @@
+import { must } from "./must";
 import { sql } from "drizzle-orm";
 import { ROLES } from "../src/core/access";
 import { FERRY, FERRY_BOOKS } from "../src/demo/ferrySet";
@@ -16,7 +17,8 @@ import {
 import { savePartner } from "../src/server/partners";
 import type { Proposal } from "../src/core/runs";
 import { getRun, readProposal } from "../src/server/runs";
-import type { Result } from "../src/core/shared";
+
+export { must };
 
 export const PASSWORD = "seven gulls over ostry";
 const areaBooks = ["IFRS", "LOCAL", "TAX"];
@@ -37,15 +39,6 @@ export const BANK_OF_ALPHA = {
 /** What stands against something, by code. */
 export const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }): string[] =>
   result.ok ? [] : (result.problems ?? []).map((p) => p.code);
-
-/** Fails loudly in the preparation of a test. */
-export function must<T>(result: Result<T>): T {
-  if (!result.ok)
-    throw new Error(
-      JSON.stringify(result.problems, (_k, v: unknown) => (typeof v === "bigint" ? String(v) : v)),
-    );
-  return result.value;
-}
 
 /**
  * A small world: two companies (EUR and GBP) with years 2025 and 2026, 2025 and January to October

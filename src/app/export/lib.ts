@@ -18,3 +18,13 @@ export const refusal = (problems: readonly Problem[]): Response =>
     status: problems.some((p) => p.code === "FORBIDDEN") ? 403 : 422,
     headers: { "Content-Type": "text/plain; charset=utf-8" },
   });
+
+/** A file for a person to open or keep; never kept by what lies between. */
+export const pdfFile = (content: Uint8Array, name: string): Response =>
+  new Response(content as BodyInit, {
+    headers: {
+      "Content-Type": "application/pdf",
+      "Content-Disposition": `attachment; filename="${name}"`,
+      "Cache-Control": "no-store",
+    },
+  });

@@ -96,6 +96,7 @@ describe("chainColumns", () => {
     amount: 1n,
     currency: "EUR",
     title: "",
+    ofBank: false,
     outstanding: "",
     note: "",
   });
@@ -128,8 +129,16 @@ describe("chainColumns", () => {
       ["invoice", [2]],
       ["payment", []],
     ]);
-    expect(columns(document(2, "payment"), document(3, "bank"))).toEqual([
+  });
+  test("the journal of a bank's line stands at the end; of what it has paid itself no payment is missing", () => {
+    const line = { ...document(3, "journal"), ofBank: true };
+    expect(columns(document(2, "payment"), line)).toEqual([
       ["payment", [2]],
+      ["bank", [3]],
+    ]);
+    // A customer's invoice that was entered as a journal.
+    expect(columns(document(2, "journal"), line)).toEqual([
+      ["invoice", [2]],
       ["bank", [3]],
     ]);
   });

@@ -21,6 +21,8 @@ export interface ChainDocument {
   amount: bigint | null;
   currency: string;
   title: string;
+  /** Whether it is the journal of a line of a bank's statement. */
+  ofBank: boolean;
   /** What is still to come of it, in a few words; empty: nothing. */
   outstanding: string;
   /**
@@ -98,12 +100,17 @@ export interface ChainLink {
   to: number;
 }
 
-/** What the bank did stands in the journal of its line. */
-const stageOf = (kind: string): string => (kind === "journal" ? "bank" : kind);
+/**
+ * What the bank did stands in the journal of its line; any other journal of a chain is what is owed,
+ * such as a customer's invoice that was entered as one.
+ */
+const stageOf = ({ kind, ofBank }: ChainDocument): string =>
+  kind !== "journal" ? kind : ofBank ? "bank" : "invoice";
 
 /**
  * The documents of a chain by stage, those in a stage by date and id; stages between the first and
- * the last that hold nothing stay, so that a gap shows.
+ * the last that hold nothing stay, so that a gap shows, but for the payment of what a bank's line
+ * has paid of itself.
  */
 export function chainColumns(
   documents: readonly ChainDocument[],
@@ -111,7 +118,7 @@ export function chainColumns(
   const columns = CHAIN_STAGES.map((stage) => ({
     stage,
     documents: documents
-      .filter((d) => stageOf(d.kind) === stage)
+      .filter((d) => stageOf(d) === stage)
       .sort((a, b) =>
         (a.date ?? "") < (b.date ?? "") ? -1 : (a.date ?? "") > (b.date ?? "") ? 1 : a.id - b.id,
       ),
@@ -119,5 +126,7 @@ export function chainColumns(
   const last = columns.findLastIndex((c) => c.documents.length > 0);
   const first = columns.findIndex((c) => c.documents.length > 0);
   // Payment belongs to the picture of an invoice even before it is made.
-  return columns.slice(Math.max(0, first), Math.max(last + 1, Math.min(5, columns.length)));
+  const shown = columns.slice(Math.max(0, first), Math.max(last + 1, Math.min(5, columns.length)));
+  const isAtBank = shown.at(-1)?.stage === "bank";
+  return shown.filter((c) => !isAtBank || c.stage !== "payment" || c.documents.length > 0);
 }

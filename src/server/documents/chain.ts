@@ -83,6 +83,7 @@ export const documentChain = defineUseCase({
       tx,
       sql`select d.id, d.kind, coalesce(d.number, 'draft') as number, d.status, d.date, d.amount,
         d.currency, d.title, c.currency as functional, o.*, r.*,
+        exists (select 1 from statement_line b where b.journal_id = d.id) as "ofBank",
             (select sum(i.left_amount)::bigint from open_item i where i.document_id = d.id) as "left",
             (select sum(-t.taken - t.discount)::bigint from payment_item t
               join open_item i on i.id = t.item_id
@@ -114,6 +115,7 @@ export const documentChain = defineUseCase({
         amount: d.amount,
         currency: d.currency,
         title: d.title,
+        ofBank: d.ofBank,
         ...chainWords(d),
       })),
       links: links.filter((l) => !through.has(`${l.from} ${l.to}`)),

@@ -77,6 +77,8 @@ export interface PostedView extends JournalBase {
   origin: { id: number; number: string; kind: string } | null;
   /** The line of a bank's statement that it was posted for, or that it is ticked on. */
   bankLine: { id: number; bank: string; statement: string } | null;
+  /** Whether it stands in a chain of documents: what it is owed for, or what has paid that. */
+  hasChain: boolean;
   /** The load that brought it. */
   load: { id: number; source: string } | null;
   mayReverse: boolean;
@@ -133,6 +135,7 @@ interface PostedRow {
   originNumber: string | null;
   originKind: string | null;
   bankLine: { id: number; bank: string; statement: string } | null;
+  hasChain: boolean;
 }
 
 export async function readPosted(tx: Db, where: SQL): Promise<PostedRow | undefined> {
@@ -152,7 +155,9 @@ export async function readPosted(tx: Db, where: SQL): Promise<PostedRow | undefi
                 'statement', s.number) from statement_line l
                 join bank_statement s on s.id = l.statement_id
                 join bank_account b on b.id = l.bank_account_id
-                where l.journal_id = j.id limit 1) as "bankLine"
+                where l.journal_id = j.id limit 1) as "bankLine",
+              exists (select 1 from document_link l where l.kind in ('paid', 'cleared')
+                and (l.from_id = j.id or l.to_id = j.id)) as "hasChain"
           from journal j join document d on d.id = j.id join company c on c.id = j.company_id
             join journal_type t on t.id = j.type_id join person pp on pp.id = j.prepared_by
             join person ps on ps.id = j.posted_by
@@ -295,6 +300,7 @@ export const getJournal = defineUseCase({
           ? { id: Number(row.originId), number: row.originNumber ?? "", kind: row.originKind ?? "" }
           : null,
         bankLine: row.bankLine,
+        hasChain: row.hasChain,
         load: await loadOf(tx, Number(row.id)),
         mayReverse:
           !row.reversedById &&

@@ -2,7 +2,7 @@ import { chequesPdf } from "@/server/banks";
 import { actionCaller } from "@/app/lib/session";
 import { readText } from "@/app/lib/readBody";
 import { sameSite } from "@/app/lib/sameSite";
-import { refusal } from "../lib";
+import { pdfFile, refusal } from "../lib";
 
 /** A form with three fields. */
 const MOST_BYTES = 10_000;
@@ -22,11 +22,5 @@ export async function POST(request: Request): Promise<Response> {
     ...(form.get("cheque") ? { cheque: Number(form.get("cheque")) } : {}),
   });
   if (!result.ok) return refusal(result.problems);
-  return new Response(result.value.content as BodyInit, {
-    headers: {
-      "Content-Type": "application/pdf",
-      "Content-Disposition": `attachment; filename="${result.value.name}"`,
-      "Cache-Control": "no-store",
-    },
-  });
+  return pdfFile(result.value.content, result.value.name);
 }

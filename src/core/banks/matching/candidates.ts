@@ -96,18 +96,19 @@ function addOfPartners(line: MatchLine, known: Known, mentioned: Mentions, add: 
 function addRule(line: MatchLine, { rules, kinds }: Known, add: Add): void {
   const rule = ruleOf(rules, line);
   if (!rule) return;
-  const { kind, coding } = rule.outcome;
-  if (kind === "" && coding === null) return;
+  const { outcome } = rule;
+  if (outcome.is !== "kind" && outcome.is !== "coding") return;
+  const kind = outcome.is === "kind" ? outcome.kind : "";
   add({
     takes: [],
     partner: "",
     kind,
-    coding,
+    coding: outcome.is === "coding" ? outcome.coding : null,
     transfer: null,
     rest: line.amount,
     score: 85,
     reasons: [{ what: "rule", weight: 85, says: `your rule “${rule.name}” means it` }],
-    sure: coding !== null || (kinds.find((k) => k.code === kind)?.coded ?? false),
+    sure: outcome.is === "coding" || (kinds.find((k) => k.code === kind)?.coded ?? false),
   });
 }
 

@@ -2,7 +2,7 @@ import { amountText, dateText, exponentOf, minor, type Minor } from "../../share
 import { returnWords } from "../returnReasons";
 import { type ItemIndex, type Mention } from "./itemIndex";
 import type { KnownPartners } from "./knownPartners";
-import { ruleOf, type LineRule } from "./rules";
+import { partnerByRule, type LineRule } from "./rules";
 import type { Candidate, CodedKind, MatchItem, MatchLine, MatchReason } from "./types";
 
 /** What candidates are found with. */
@@ -38,9 +38,9 @@ interface Evidence {
 
 /** Whom the account or the name of a line means. */
 export function partnersOf(line: MatchLine, { partners, rules }: Known): Set<string> {
-  const said = ruleOf(rules, line)?.outcome.partner;
+  const said = partnerByRule(rules, line);
   return new Set([
-    ...(said ? [said] : []),
+    ...(said === null ? [] : [said]),
     ...partners.byAccount(line.party.account),
     ...partners
       .byName(line.party.name)
@@ -146,7 +146,7 @@ function evidenceOf(
     key: said.key ?? null,
     mention,
     account: owners.includes(partner),
-    rule: ruleOf(known.rules, line)?.outcome.partner === partner,
+    rule: partnerByRule(known.rules, line) === partner,
     otherAccount: owners.length > 0 && !owners.includes(partner) ? owners[0]! : null,
     passedOver: [...said.mentioned]
       .filter(([i]) => i.partner === partner && !items.includes(i))

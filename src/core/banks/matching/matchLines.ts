@@ -62,7 +62,7 @@ export function matchLines(facts: MatchFacts): LineMatch[] {
 /** That a rule leaves a line to people, in words; "" where none does. */
 function leavingRule(rules: readonly LineRule[], line: MatchLine): string {
   const rule = ruleOf(rules, line);
-  return rule?.outcome.leave ? `Your rule “${rule.name}” leaves it to people` : "";
+  return rule?.outcome.is === "leave" ? `Your rule “${rule.name}” leaves it to people` : "";
 }
 
 /** Lines that want an item, with their score for it. */

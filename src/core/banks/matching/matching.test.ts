@@ -169,12 +169,7 @@ describe("a rule of the company's own", () => {
     side: "both",
     from: "",
     to: "",
-    outcome: {
-      kind: "",
-      coding: { account: "6310", dimensions: {}, text: "" },
-      partner: "",
-      leave: false,
-    },
+    outcome: { is: "coding", coding: { account: "6310", dimensions: {}, text: "" } },
     ...more,
   });
   const verdict = (rules: LineRule[], text: string, amount = -500n, items: MatchItem[] = []) => {
@@ -212,7 +207,7 @@ describe("a rule of the company's own", () => {
 
   test("decides alone; the first in order counts, and what we gave an id ourselves comes before", () => {
     expect(verdict([rule()], "Harbour dues")).toEqual(["certain", "6310"]);
-    const other = rule({ outcome: { ...rule().outcome, coding: null, leave: true } });
+    const other = rule({ outcome: { is: "leave" } });
     expect(verdict([rule(), other], "Harbour dues")).toEqual(["certain", "6310"]);
     expect(verdict([other, rule()], "Harbour dues")[0]).toBe("unexplained");
     // An item whose number stands in the text is as likely: a person looks.
@@ -222,13 +217,12 @@ describe("a rule of the company's own", () => {
   });
 
   test("names the partner of what has no number, and an amount that only one item has is certain", () => {
-    const outcome = { kind: "", coding: null, partner: "C-2", leave: false };
     const items = [item(1, 100n, { partner: "C-1" }), item(2, 100n, { partner: "C-2" })];
     const [m] = matchLines(
       facts(
         [line(1, 100n, { text: "cabin harbour dues", party: { name: "", account: "", bic: "" } })],
         items,
-        { rules: [rule({ outcome })] },
+        { rules: [rule({ outcome: { is: "partner", partner: "C-2" } })] },
       ),
     );
     expect([m!.verdict, m!.candidates[0]!.takes[0]!.item]).toEqual(["certain", 2]);

@@ -21,15 +21,12 @@ export interface LineRule {
   outcome: RuleOutcome;
 }
 
-export interface RuleOutcome {
-  /** A kind of movement; "" where a coding of its own, a partner or nothing follows. */
-  kind: string;
-  coding: LineCoding | null;
-  /** The partner whose money it is. */
-  partner: string;
-  /** Whether the line is left to people, whatever else fits. */
-  leave: boolean;
-}
+/** A kind of movement, a coding of its own, a partner whose money it is, or a line left to people. */
+export type RuleOutcome =
+  | { is: "kind"; kind: string }
+  | { is: "coding"; coding: LineCoding }
+  | { is: "partner"; partner: string }
+  | { is: "leave" };
 
 const plain = (text: string): string =>
   ` ${text
@@ -73,3 +70,12 @@ export const ruleOf = (
   rules: readonly LineRule[],
   line: Parameters<typeof meansLine>[1],
 ): LineRule | undefined => rules.find((r) => meansLine(r, line));
+
+/** The partner whose money a line is by the first rule that means it; null where none says so. */
+export function partnerByRule(
+  rules: readonly LineRule[],
+  line: Parameters<typeof meansLine>[1],
+): string | null {
+  const outcome = ruleOf(rules, line)?.outcome;
+  return outcome?.is === "partner" ? outcome.partner : null;
+}

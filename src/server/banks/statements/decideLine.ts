@@ -5,7 +5,7 @@ import { writtenCodingProblems } from "@/core/ledger";
 import { fail, minor, ok, readAmount, textRecord, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { arrayOf, rows } from "../../db";
-import { itemsOfLines, readKinds, searchItems, type ItemToTake } from "./lineFacts";
+import { codedKind, itemsOfLines, searchItems, type ItemToTake } from "./lineFacts";
 import { matchOpenLines } from "./matchOpenLines";
 import { readLine, type LineRow } from "./viewLine";
 
@@ -64,15 +64,8 @@ export const decideLine = defineUseCase({
       if (fault) return fail(fault, ...more);
     }
     if (input.kind !== "") {
-      const kind = (await readKinds(tx)).get(input.kind);
-      if (!kind || kind.account === "")
-        return fail({
-          code: "INVALID",
-          what: kind
-            ? `${kind.name} has no account; give it one under Kinds of movement`
-            : `There is no kind ${input.kind}`,
-          field: "kind",
-        });
+      const kind = await codedKind(tx, input.kind);
+      if (!kind.ok) return kind;
     }
     const transfer = await readTransfer(context, row, input);
     if (!transfer.ok) return transfer;

@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import type { LineItem } from "@/core/banks";
-import { minor, readAmount, type CalendarDate } from "@/core/shared";
+import { fail, minor, ok, readAmount, type CalendarDate, type Result } from "@/core/shared";
 import { arrayOf, likeText, rows, type Db } from "../../db";
 
 /** An open item as a line can take from it. */
@@ -121,6 +121,18 @@ export interface Kind {
   name: string;
   account: string;
   dimensions: Record<string, string>;
+}
+
+/** The kind of a code, where something can be posted as it. */
+export async function codedKind(tx: Db, code: string): Promise<Result<Kind>> {
+  const kind = (await readKinds(tx)).get(code);
+  if (kind && kind.account !== "") return ok(kind);
+  const what = kind
+    ? `${kind.name} has no account; give it one under Kinds of movement`
+    : code === ""
+      ? "Choose a kind of movement"
+      : `There is no kind ${code}`;
+  return fail({ code: "INVALID", what, field: "kind" });
 }
 
 export const readKinds = async (tx: Db): Promise<Map<string, Kind>> =>

@@ -12,7 +12,7 @@ import { writtenCodingProblems } from "@/core/ledger";
 import { fail, minor, ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
-import { readKinds } from "./lineFacts";
+import { codedKind, readKinds } from "./lineFacts";
 import { RULE_COLUMNS, type KeptRule, type LineRuleRow } from "./lineRuleRows";
 import { matchOpenLines } from "./matchOpenLines";
 
@@ -109,35 +109,26 @@ async function readOutcome(
   { tx, masters }: Context,
   input: LineRuleInput,
 ): Promise<Result<LineRule["outcome"]>> {
-  const none = { kind: "", coding: null, partner: "", leave: false };
-  const of: RuleOutcomeKind = input.outcome;
-  if (of === "leave") return ok({ ...none, leave: true });
-  if (of === "kind") {
-    const kind = (await readKinds(tx)).get(input.kind);
-    if (!kind || kind.account === "")
-      return fail({
-        code: "INVALID",
-        what: kind
-          ? `${kind.name} has no account; give it one under Kinds of movement`
-          : "Choose a kind of movement",
-        field: "kind",
-      });
-    return ok({ ...none, kind: input.kind });
+  const is: RuleOutcomeKind = input.outcome;
+  if (is === "leave") return ok({ is });
+  if (is === "kind") {
+    const kind = await codedKind(tx, input.kind);
+    return kind.ok ? ok({ is, kind: kind.value.code }) : kind;
   }
-  if (of === "partner") {
+  if (is === "partner") {
     const [partner] = await rows<{ code: string }>(
       tx,
       sql`select code from partner where code = ${input.partner}`,
     );
     return partner
-      ? ok({ ...none, partner: partner.code })
+      ? ok({ is, partner: partner.code })
       : fail({ code: "NOT_FOUND", what: `partner ${input.partner}`, field: "partner" });
   }
   if (input.account === "")
     return fail({ code: "REQUIRED", what: "The account", field: "account" });
   const coding = { account: input.account, dimensions: input.dimensions, text: "" };
   const [fault, ...more] = writtenCodingProblems(masters, coding);
-  return fault ? fail(fault, ...more) : ok({ ...none, coding });
+  return fault ? fail(fault, ...more) : ok({ is, coding });
 }
 
 /** A line that a rule means, with what it is now and what the rule makes of it. */
@@ -236,8 +227,14 @@ function outcomeWords(
 }
 
 function isSame(decided: LineOutcome, rule: LineRule["outcome"]): boolean {
-  if (rule.leave) return true;
-  if (rule.partner) return decided.partner === rule.partner;
-  if (rule.kind) return decided.kind === rule.kind;
-  return decided.coding?.account === rule.coding?.account;
+  switch (rule.is) {
+    case "leave":
+      return true;
+    case "partner":
+      return decided.partner === rule.partner;
+    case "kind":
+      return decided.kind === rule.kind;
+    case "coding":
+      return decided.coding?.account === rule.coding.account;
+  }
 }

@@ -71,7 +71,7 @@ export async function itemsToMatch(
 
 /**
  * Payments of ours that a bank has carried out and that may come back, as items that only what comes
- * back meets. Only where a line waits that takes something back.
+ * back meets.
  */
 export const carriedOut = async (
   tx: Db,
@@ -95,9 +95,6 @@ export const carriedOut = async (
           join document_link k on k.from_id = d.id and k.kind = 'made'
           join open_item o on o.journal_id = k.to_id and o.area = 'transit' and o.left_amount = 0
         where o.company_id = ${company.id} and o.currency = ${company.currency}
-          and exists (select 1 from statement_line l where l.company_id = ${company.id}
-            and l.state <> 'posted' and (l.takes_back or l.return_reason <> ''
-              or l.code ~ 'RRTN|RPCR|UPCQ|UPCT'))
         order by o.id`,
     )
   ).map((i) => ({
@@ -133,6 +130,7 @@ export const partnersToMatch = (tx: Db): Promise<MatchPartner[]> =>
 interface LineRow {
   id: bigint;
   bankId: number;
+  state: string;
   amount: bigint;
   currency: string;
   booked: string;
@@ -150,8 +148,11 @@ interface LineRow {
   returnReason: string;
 }
 
+/** A line as the rules see it, and whether something is known of it already. */
+export type OpenLine = MatchLine & { isKnown: boolean };
+
 /** Lines of accounts that nobody has decided on, held while they are matched. */
-export const linesToMatch = (tx: Db, accounts: readonly number[]): Promise<MatchLine[]> =>
+export const linesToMatch = (tx: Db, accounts: readonly number[]): Promise<OpenLine[]> =>
   readLines(
     tx,
     sql`l.bank_account_id = any(${arrayOf(accounts)}::int[])
@@ -172,11 +173,11 @@ export const oneSidedLines = (tx: Db, accounts: readonly number[]): Promise<Matc
           or (o.outcome -> 'transfer' ->> 'line')::bigint = l.id)) order by l.id`,
   );
 
-async function readLines(tx: Db, where: SQL): Promise<MatchLine[]> {
+async function readLines(tx: Db, where: SQL): Promise<OpenLine[]> {
   const found = await rows<LineRow>(
     tx,
-    sql`select l.id, l.bank_account_id as "bankId", l.amount, s.currency, l.booked, l.party_name as name,
-        l.party_account as account, l.party_bic as bic, l.end_to_end as "endToEnd",
+    sql`select l.id, l.bank_account_id as "bankId", l.state, l.amount, s.currency, l.booked,
+        l.party_name as name, l.party_account as account, l.party_bic as bic, l.end_to_end as "endToEnd",
         l.creditor_reference as "creditorReference", l.mandate, l.cheque,
         l.bank_reference as bank, l.text, l.code, l.takes_back as "takesBack",
         l.return_reason as "returnReason"
@@ -201,6 +202,7 @@ async function readLines(tx: Db, where: SQL): Promise<MatchLine[]> {
     code: l.code,
     isReturn: isReturn(l),
     returnReason: l.returnReason,
+    isKnown: l.state !== "unexplained",
   }));
 }
 

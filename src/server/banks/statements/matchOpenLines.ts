@@ -12,6 +12,7 @@ import {
   oneSidedLines,
   partnersToMatch,
   spokenFor,
+  type OpenLine,
 } from "./matchFacts";
 
 interface Bank {
@@ -50,15 +51,14 @@ export async function matchOpenLines(
     const taken = await spokenFor(tx, [companyId]);
     for (const currency of new Set(ofCompany.map((b) => b.currency))) {
       const of = ofCompany.filter((b) => b.currency === currency);
-      const items = [
-        ...(await itemsToMatch(tx, { id: companyId, currency })),
-        ...(await carriedOut(tx, { id: companyId, currency })),
-      ];
+      const ids = of.map((b) => b.id);
+      const lines = await linesToMatch(tx, ids);
+      if (lines.length === 0) continue;
+      const items = await itemsToMatch(tx, { id: companyId, currency });
+      if (lines.some((l) => l.isReturn))
+        items.push(...(await carriedOut(tx, { id: companyId, currency })));
       const found = matchLines({
-        lines: await linesToMatch(
-          tx,
-          of.map((b) => b.id),
-        ),
+        lines,
         items: items.filter((i) => !taken.has(i.id)),
         partners,
         kinds,
@@ -69,12 +69,9 @@ export async function matchOpenLines(
           code: o.code,
           isNear: o.companyId === companyId && o.currency === currency,
         })),
-        oneSided: await oneSidedLines(
-          tx,
-          of.map((b) => b.id),
-        ),
+        oneSided: await oneSidedLines(tx, ids),
       });
-      await keepMatches(context, found);
+      await keepMatches(context, lines, found);
       certain += found.filter((f) => f.verdict === "certain").length;
     }
   }
@@ -107,24 +104,15 @@ export const outcomeOf = (c: KeptCandidate): LineOutcome => ({
   onAccount: c.kind === "" && !c.coding && !c.transfer && c.rest !== "0" && !c.rest.startsWith("-"),
 });
 
-async function keepMatches({ tx }: Context, found: readonly LineMatch[]): Promise<void> {
+async function keepMatches(
+  { tx }: Context,
+  lines: readonly OpenLine[],
+  found: readonly LineMatch[],
+): Promise<void> {
   // What nothing is known of stays as it is: most lines of a large file, and no version is counted up
   // under somebody's eyes.
-  const unknown = new Set(
-    found.filter((f) => f.candidates.length === 0 && f.but === "").map((f) => f.line),
-  );
-  const known = new Set(
-    unknown.size === 0
-      ? []
-      : (
-          await rows<{ id: bigint }>(
-            tx,
-            sql`select id from statement_line where id = any(${arrayOf([...unknown])}::bigint[])
-              and state <> 'unexplained'`,
-          )
-        ).map((l) => Number(l.id)),
-  );
-  const changed = found.filter((f) => !unknown.has(f.line) || known.has(f.line));
+  const known = new Set(lines.filter((l) => l.isKnown).map((l) => l.id));
+  const changed = found.filter((f) => f.candidates.length > 0 || f.but !== "" || known.has(f.line));
   if (changed.length === 0) return;
   const kept = changed.map((f) => {
     const candidates = f.candidates.map(keptCandidate);

@@ -17,6 +17,7 @@ import { ItemSearch } from "./ItemSearch";
 import { PostingOfLine } from "./PostingOfLine";
 import {
   RestChoice,
+  restAccount,
   restName,
   restOf,
   usualRest,
@@ -131,12 +132,7 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
                 line={line}
                 takes={candidate.takes}
                 rest={candidate.rest}
-                restName={
-                  transferName(candidate.transfer) ||
-                  candidate.coding?.account ||
-                  candidate.kindName ||
-                  restName(restTo, kinds)
-                }
+                restName={restAccount(candidate) || restName(restTo, kinds)}
               />
             )}
             {way === "items" && (
@@ -214,9 +210,6 @@ function decisionOf(c: CandidateView, line: StatementLineView, restTo: RestTo): 
   };
 }
 
-const transferName = (transfer: { code: string } | null | undefined): string =>
-  transfer ? `Under way, ${transfer.code}` : "";
-
 const plainAmount = (amount: bigint, currency: string): string =>
   decimalText(minor(amount < 0n ? -amount : amount), currency);
 
@@ -292,15 +285,7 @@ function Decided({
         line={line}
         takes={outcome.takes}
         rest={outcome.rest}
-        restName={
-          outcome.transfer
-            ? transferName(outcome.transfer)
-            : outcome.coding
-              ? [outcome.coding.account, outcome.coding.text].filter(Boolean).join(" ")
-              : outcome.onAccount
-                ? "On account"
-                : outcome.kindName
-        }
+        restName={restAccount(outcome)}
       />
       {mayUndo && line.state === "chosen" && (
         <button type="button" className="button self-start" disabled={busy} onClick={onUndo}>

@@ -31,6 +31,18 @@ export const restName = (to: RestTo, kinds: readonly KindChoice[]): string =>
     ? "On the partner’s account"
     : (kinds.find((k) => to === `kind:${k.code}`)?.name ?? "Still without an account");
 
+/** What a line is posted to beside its items, in a word or two; "" where that is still open. */
+export function restAccount(of: {
+  transfer?: { code: string } | null | undefined;
+  coding?: { account: string; text: string } | null | undefined;
+  kindName: string;
+  onAccount?: boolean;
+}): string {
+  if (of.transfer) return `Under way, ${of.transfer.code}`;
+  if (of.coding) return [of.coding.account, of.coding.text].filter(Boolean).join(" ");
+  return of.onAccount ? "On the partner’s account" : of.kindName;
+}
+
 /** Asks where the difference between a line and what it takes goes. */
 export function RestChoice({
   rest,

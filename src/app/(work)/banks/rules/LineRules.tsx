@@ -21,16 +21,18 @@ const OUTCOMES = [
   { value: "leave", text: "Left to people" },
 ];
 
-const outcomeOf = (r: LineRuleRow): string =>
-  r.outcome.leave ? "leave" : r.outcome.partner ? "partner" : r.outcome.coding ? "coding" : "kind";
-
-const wordsOf = (r: LineRuleRow, kinds: readonly MovementKind[]): string => {
-  if (r.outcome.leave) return "left to people";
-  if (r.outcome.partner) return `money of ${r.outcome.partner}`;
-  if (r.outcome.coding)
-    return [r.outcome.coding.account, ...Object.values(r.outcome.coding.dimensions)].join(" ");
-  return kinds.find((k) => k.code === r.outcome.kind)?.name ?? r.outcome.kind;
-};
+function wordsOf({ outcome }: LineRuleRow, kinds: readonly MovementKind[]): string {
+  switch (outcome.is) {
+    case "leave":
+      return "left to people";
+    case "partner":
+      return `money of ${outcome.partner}`;
+    case "coding":
+      return [outcome.coding.account, ...Object.values(outcome.coding.dimensions)].join(" ");
+    case "kind":
+      return kinds.find((k) => k.code === outcome.kind)?.name ?? outcome.kind;
+  }
+}
 
 const conditionsOf = (r: LineRuleRow): string =>
   [
@@ -49,8 +51,8 @@ function valuesOf(
   example: StatementLineView | null,
   place: number,
 ): RecordValues {
-  const outcome = example?.outcome;
-  if (!r)
+  if (!r) {
+    const outcome = example?.outcome;
     return {
       name: (example?.party.name || example?.text || "").slice(0, 60),
       place: String(place),
@@ -71,6 +73,9 @@ function valuesOf(
       partner: outcome?.partner ?? "",
       inUse: false,
     };
+  }
+  const { outcome } = r;
+  const coding = outcome.is === "coding" ? outcome.coding : null;
   return {
     name: r.name,
     bank: r.bank,
@@ -82,11 +87,11 @@ function valuesOf(
     to: r.to,
     inUse: r.inUse,
     place: String(r.place),
-    outcome: outcomeOf(r),
-    kind: r.outcome.kind,
-    account: r.outcome.coding?.account ?? "",
-    costCentre: r.outcome.coding?.dimensions.costCentre ?? "",
-    partner: r.outcome.partner,
+    outcome: outcome.is,
+    kind: outcome.is === "kind" ? outcome.kind : "",
+    account: coding?.account ?? "",
+    costCentre: coding?.dimensions.costCentre ?? "",
+    partner: outcome.is === "partner" ? outcome.partner : "",
   };
 }
 

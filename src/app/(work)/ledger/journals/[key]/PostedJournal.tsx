@@ -130,6 +130,20 @@ export function PostedJournal({ journal, panel }: { journal: PostedView; panel: 
           ] as [string, ReactNode],
         ]
       : []),
+    ...(journal.hasChain
+      ? [
+          [
+            "Chain",
+            <Link
+              key="c"
+              className="link font-semibold"
+              href={work.link(`/documents/${journal.id}`)}
+            >
+              {journal.bankLine ? "What the line has paid" : "To the bank's line"}
+            </Link>,
+          ] as [string, ReactNode],
+        ]
+      : []),
     ...(journal.origin
       ? [
           [
