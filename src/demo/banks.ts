@@ -1,6 +1,44 @@
 import { deflateSync } from "node:zlib";
 import { iban } from "./partners";
 
+/** The banks where the group has its accounts. */
+export const demoBankRecords = [
+  {
+    name: "Bank of the Sound, Ostry",
+    country: "IE",
+    nationalCode: "999999",
+    bic: "ZZZZIE2D",
+    address: "1 Lighthouse Row\nOstry",
+    contact: "Payments desk, +353 0 555 0100",
+    cutOff: "15:30",
+    holidays: ["2026-12-24", "2026-12-31"],
+  },
+  {
+    name: "Sound Mutual, Ostry",
+    country: "IE",
+    nationalCode: "999998",
+    bic: "ZZZZIE3D",
+    contact: "Deposits, +353 0 555 0140",
+    cutOff: "14:00",
+  },
+  {
+    name: "Bank of the Sound, Merrow",
+    country: "GB",
+    nationalCode: "999999",
+    bic: "ZZZZGB2L",
+    contact: "Business desk, +44 0 555 0100",
+    cutOff: "16:00",
+  },
+  {
+    name: "Kestle Savings",
+    country: "US",
+    nationalCode: "999999992",
+    bic: "ZZZZUS33",
+    contact: "Wires, +1 0 555 0100",
+    cutOff: "17:00",
+  },
+];
+
 /** The group's own bank accounts. */
 export const demoBanks = [
   {
@@ -20,6 +58,7 @@ export const demoBanks = [
   {
     code: "HSF-SAVE",
     name: "Deposit account",
+    kind: "deposit",
     company: "HSF",
     currency: "EUR",
     iban: iban("IE", "ZZZZ999998", 50_100_001, 8),

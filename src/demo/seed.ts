@@ -14,7 +14,7 @@ import {
   saveTemplate,
   submitDraft,
 } from "@/server/ledger";
-import { saveBankAccount, saveSignature } from "@/server/banks";
+import { saveBank, saveBankAccount, saveSignature } from "@/server/banks";
 import { saveLetterLayout } from "@/server/letters";
 import { allocate } from "@/server/openItems";
 import { postInvoice, saveInvoice, submitInvoice } from "@/server/payables";
@@ -34,7 +34,7 @@ import {
 import { postRun, proposeRun } from "@/server/runs";
 import { buyFor, openBuying, setUpBuying, type At } from "./buying";
 import { demoLetters } from "./letters";
-import { demoBanks, demoSignature } from "./banks";
+import { demoBankRecords, demoBanks, demoSignature } from "./banks";
 import { addStatements } from "./statements";
 import { history } from "./history";
 import { demoCustomers, demoSuppliers, demoTerms } from "./partners";
@@ -139,8 +139,10 @@ export async function seed(
     );
     must(await decidePartnerBank(clerks, { id, to: "confirmed" }), iban);
   }
+  const banks = new Map<string, number>();
+  for (const b of demoBankRecords) banks.set(b.name, must(await saveBank(clerks, b), b.name).id);
   for (const b of demoBanks) {
-    must(await saveBankAccount(clerks, b), b.code);
+    must(await saveBankAccount(clerks, { ...b, bank: banks.get(b.bankName) }), b.code);
     must(await saveSignature(clerks, { code: b.code, picture: demoSignature() }), b.code);
   }
   for (const layout of demoLetters) must(await saveLetterLayout(admin, layout), layout.company);

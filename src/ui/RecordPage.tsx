@@ -2,7 +2,14 @@
 import { useRouter } from "next/navigation";
 import { useRef, useState, type ReactNode } from "react";
 import { toast } from "sonner";
-import { RecordForm, type Fault, type Leave, type RecordField, type RecordValues } from "./form";
+import {
+  RecordForm,
+  type Derive,
+  type Fault,
+  type Leave,
+  type RecordField,
+  type RecordValues,
+} from "./form";
 import { Page } from "./Page";
 import { DataTable, type TableColumn } from "./table/DataTable";
 
@@ -37,6 +44,8 @@ interface Props<T> {
   remove?: ((row: T) => Promise<Saved>) | undefined;
   /** Names of the fields that count with what is written so far; all where nothing is said. */
   shows?: (values: RecordValues) => readonly string[];
+  /** What follows from a change of one field, for others. */
+  derive?: Derive;
 }
 
 const faultsOfAnswer = (answer: Saved | null): readonly Fault[] | null => {
@@ -101,6 +110,7 @@ export function RecordPage<T>(props: Props<T>) {
                 : undefined
             }
             shows={props.shows}
+            derive={props.derive}
             close={() => setChosen(null)}
             leaving={leaving}
             aside={row !== null && props.aside?.(row)}

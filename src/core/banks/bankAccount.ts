@@ -1,4 +1,5 @@
 import { boolean, number, object, string, type InferType } from "yup";
+import { ACCOUNT_KINDS, newBankSchema } from "./bankRecord";
 
 /** A bank account of the group's own, as written. */
 export const bankAccountSchema = object({
@@ -8,6 +9,12 @@ export const bankAccountSchema = object({
     .required("A code is needed")
     .matches(/^[A-Z0-9-]{1,20}$/, "A code has capitals, figures and dashes"),
   name: string().trim().required("A name is needed").max(80),
+  kind: string().oneOf(ACCOUNT_KINDS).default("current"),
+  /** The bank where it is kept, if it stands in the list; or one that is new and joins the list. */
+  bank: number().integer().nullable().default(null),
+  newBank: newBankSchema.nullable().default(null),
+  /** The day from which on it is closed; "" while it is open. */
+  closedOn: string().trim().default(""),
   company: string().required("The company is missing"),
   currency: string().trim().uppercase().required("A currency is needed"),
   iban: string().trim().max(60).default(""),
@@ -18,6 +25,8 @@ export const bankAccountSchema = object({
   country: string().trim().uppercase().max(2).default(""),
   bankName: string().trim().max(120).default(""),
   account: string().trim().required("The account in the ledger is missing"),
+  /** Its name, where the ledger account is not in the chart yet and joins it. */
+  newAccount: string().trim().max(80).default(""),
   underWayAccount: string().trim().required("The account of payments under way is missing"),
   /** How far it may be overdrawn, as an amount of its currency. */
   overdraft: string().trim().default("0"),

@@ -105,6 +105,11 @@ describe("days on which banks pay", () => {
     ["2027-01-01", "EUR", "2027-01-04"],
     ["2026-11-07", "GBP", "2026-11-09"],
   ])("%s in %s: %s", (day, currency, next) => expect(nextBankDay(day, currency)).toBe(next));
+  test("a bank's own holidays count for it, in any currency", () => {
+    const own = ["2026-11-09", "2026-11-10"];
+    expect(nextBankDay("2026-11-07", "GBP", own)).toBe("2026-11-11");
+    expect(bankHoliday("2026-11-10", "USD", own)).toBe("a holiday of the bank");
+  });
   test("the reason is said", () =>
     expect([bankHoliday("2026-05-01", "EUR"), bankHoliday("2026-11-07", "EUR")]).toEqual([
       "Labour Day",

@@ -17,3 +17,5 @@ export * from "./reconciliation";
 export * from "./returnReasons";
 export * from "./reconciliationTable";
 export * from "./lineRule";
+export * from "./bankRecord";
+export * from "./proposedIban";

@@ -25,7 +25,7 @@ const MOST_NAMED = 8;
 export function transferRemarks(
   transfers: readonly TransferToLookAt[],
   day: CalendarDate,
-  from: BankAddress,
+  from: BankAddress & { holidays?: readonly CalendarDate[] },
 ): { warnings: string[]; blocks: string[] } {
   const warnings: string[] = [];
   const blocks: string[] = [];
@@ -51,10 +51,10 @@ export function transferRemarks(
       `Written in the letters of banks: ${written.slice(0, MOST_NAMED).join(", ")}${written.length > MOST_NAMED ? ` and ${written.length - MOST_NAMED} more` : ""}.`,
     );
   for (const currency of [...new Set(transfers.map((t) => t.currency))].sort()) {
-    const why = bankHoliday(day, currency);
+    const why = bankHoliday(day, currency, from.holidays);
     if (why)
       warnings.push(
-        `${dateText(day)} is ${why}: banks pay ${currency} on ${dateText(nextBankDay(day, currency))}.`,
+        `${dateText(day)} is ${why}: banks pay ${currency} on ${dateText(nextBankDay(day, currency, from.holidays))}.`,
       );
   }
   return { warnings, blocks };

@@ -17,12 +17,18 @@ export function easterSunday(year: number): CalendarDate {
 /**
  * Why banks do not pay on a day in a currency; null on a working day. Euro: Saturdays, Sundays and
  * the closing days of the Eurosystem's TARGET (1 January, Good Friday, Easter Monday, 1 May, 25 and
- * 26 December). Other currencies: Saturdays and Sundays, since holidays differ by place.
+ * 26 December). Other currencies: Saturdays and Sundays, since holidays differ by place. A bank's own
+ * holidays count for it in any currency.
  */
-export function bankHoliday(day: CalendarDate, currency: string): string | null {
+export function bankHoliday(
+  day: CalendarDate,
+  currency: string,
+  own: readonly CalendarDate[] = [],
+): string | null {
   const weekday = dayOfWeek(day);
   if (weekday === 6) return "a Saturday";
   if (weekday === 0) return "a Sunday";
+  if (own.includes(day)) return "a holiday of the bank";
   if (currency !== "EUR") return null;
   const fixed: Readonly<Record<string, string>> = {
     "01-01": "New Year's Day",
@@ -37,8 +43,12 @@ export function bankHoliday(day: CalendarDate, currency: string): string | null 
 }
 
 /** The day itself where banks pay on it, else the next one. */
-export function nextBankDay(day: CalendarDate, currency: string): CalendarDate {
+export function nextBankDay(
+  day: CalendarDate,
+  currency: string,
+  own: readonly CalendarDate[] = [],
+): CalendarDate {
   let next = day;
-  while (bankHoliday(next, currency) !== null) next = addDays(next, 1);
+  while (bankHoliday(next, currency, own) !== null) next = addDays(next, 1);
   return next;
 }

@@ -13,10 +13,12 @@ export const headingSchema = object({
   parent: string().nullable().default(null),
 });
 
+export const ACCOUNT_NUMBER = /^[0-9A-Z][0-9A-Z.-]{0,19}$/;
+
 export const accountSchema = object({
   number: string()
     .required("A number is needed")
-    .matches(/^[0-9A-Z][0-9A-Z.-]{0,19}$/, "An account number has up to 20 figures or capitals"),
+    .matches(ACCOUNT_NUMBER, "An account number has up to 20 figures or capitals"),
   name: name(),
   type: string().oneOf(ACCOUNT_TYPES).required(),
   control: string().oneOf(CONTROL_KINDS).nullable().default(null),

@@ -226,6 +226,7 @@ const aims = (): Record<string, object> => ({
       ":20:B\n:25:DE02500105170137075030\n:28C:2\n:60F:C261005EUR5,00\n:62F:C261005EUR5,00\n-",
     ).toString("base64"),
   },
+  saveBank: { name: "Bank of the Sound", country: "IE" },
   saveMovementKind: { code: "X", name: "X", side: "out" },
   saveSignature: { code: "MAIN", picture: "iVBORw0KGgo=" },
   saveTaxCode: {

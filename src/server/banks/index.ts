@@ -1,4 +1,7 @@
-export * from "./bankAccounts";
+export { listBankAccounts, readBankAccount, type BankAccount } from "./bankAccounts";
+export { saveBankAccount } from "./saveBankAccount";
+export { saveSignature } from "./saveSignature";
+export { listBanks, saveBank, type BankRecord } from "./bankRecords";
 export { againstBank } from "./againstBank";
 export { gainsSetting, paymentPlace } from "./paymentPlace";
 export { postedPayments, type PaymentRunDetail, type RunPayment } from "./postedPayments";

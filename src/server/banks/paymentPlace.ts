@@ -45,6 +45,12 @@ export async function paymentPlace(
   if (!isCalendarDate(input.date))
     return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
   const problems: Found[] = [];
+  if (bank.closedOn !== null && input.date >= bank.closedOn)
+    problems.push({
+      code: "INVALID",
+      what: `${bank.code} is closed from ${dateText(bank.closedOn)} on`,
+      field: "bank",
+    });
   if (bank.companyId !== company.id && !masters.pair(company.code, bank.company))
     problems.push({
       code: "PAIR_MISSING",

@@ -5,7 +5,7 @@ import { Problems } from "../Page";
 import type { Fault } from "./fault";
 import { RecordInput, type RecordField } from "./RecordInput";
 import { useLeaveGuard } from "./useLeaveGuard";
-import { useRecordForm, type RecordValues } from "./useRecordForm";
+import { useRecordForm, type Derive, type RecordValues } from "./useRecordForm";
 
 /** Goes on once nothing typed is left behind, or somebody has said that it may be. */
 export type Leave = (then: () => void) => void;
@@ -23,6 +23,8 @@ interface Props {
   remove: (() => Promise<readonly Fault[] | null>) | undefined;
   /** Names of the fields that count with what is written so far; all where nothing is said. */
   shows: ((values: RecordValues) => readonly string[]) | undefined;
+  /** What follows from what was just typed, for other fields. */
+  derive?: Derive | undefined;
   close(): void;
   /** Where whoever opens another record asks this one whether it may be left. */
   leaving: Ref<Leave>;
@@ -43,6 +45,7 @@ export function RecordForm(props: Props) {
     check: props.check,
     save: props.save,
     saved: close,
+    derive: props.derive,
   });
   const { form, submit, general } = record;
   const { isDirty, isSubmitting } = form.formState;

@@ -4,4 +4,4 @@ export { faultOf, faultsOf, type Fault } from "./fault";
 export { RecordForm, type Leave } from "./RecordForm";
 export { RecordInput, type RecordField } from "./RecordInput";
 export { useLeaveGuard } from "./useLeaveGuard";
-export { useRecordForm, type RecordValues } from "./useRecordForm";
+export { useRecordForm, type Derive, type RecordValues } from "./useRecordForm";

@@ -11,6 +11,9 @@ const keyOf = (name: string): string => name.replaceAll("__", ".");
 const renamed = (values: RecordValues, rename: (key: string) => string): RecordValues =>
   Object.fromEntries(Object.entries(values).map(([key, value]) => [rename(key), value]));
 
+/** Values of other fields that follow from a change of one; `before` is what stood until then. */
+export type Derive = (now: RecordValues, changed: string, before: RecordValues) => RecordValues;
+
 interface Options {
   start: RecordValues;
   /** Names of the fields that are shown: what is wrong elsewhere is said of the whole. */
@@ -20,16 +23,17 @@ interface Options {
   /** Null where the server did not answer. */
   save(values: RecordValues): Promise<readonly Fault[] | null>;
   saved(): void;
+  derive?: Derive | undefined;
 }
 
 /**
  * The state of a form: faults at their fields as soon as one is left and while it is corrected,
  * those of the server alike; the first of them gets the focus. Nothing typed is lost by a refusal.
  */
-export function useRecordForm({ start, isShown, check, save, saved }: Options) {
-  const asked = useRef({ isShown, check });
+export function useRecordForm({ start, isShown, check, save, saved, derive }: Options) {
+  const asked = useRef({ isShown, check, derive });
   useEffect(() => {
-    asked.current = { isShown, check };
+    asked.current = { isShown, check, derive };
   });
   const resolver: Resolver<RecordValues> = useCallback((named) => {
     const values = renamed(named, keyOf);
@@ -46,6 +50,22 @@ export function useRecordForm({ start, isShown, check, save, saved }: Options) {
     mode: "onTouched",
     resolver,
   });
+  const before = useRef(start);
+  useEffect(() => {
+    const subscription = form.watch((named, { name }) => {
+      const now = renamed(named as RecordValues, keyOf);
+      const was = before.current;
+      before.current = now;
+      // What is set here from somewhere else has no name of a field that was typed in.
+      if (!name || !asked.current.derive) return;
+      const follows = Object.entries(asked.current.derive(now, keyOf(name), was)).filter(
+        ([key, value]) => now[key] !== value,
+      );
+      for (const [key, value] of follows)
+        form.setValue(nameOf(key), value, { shouldDirty: true, shouldValidate: false });
+    });
+    return () => subscription.unsubscribe();
+  }, [form]);
   const [general, setGeneral] = useState<string[]>([]);
   const submit = form.handleSubmit(async (named) => {
     setGeneral([]);

@@ -508,6 +508,14 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.banks", "read.payables", "read.setup"],
   },
   {
+    name: "Banks",
+    in: "setup",
+    subject: "Trade",
+    words: "bic bank code cut-off holidays contact",
+    href: "/setup/institutions",
+    rights: ["read.banks", "read.payables", "read.setup"],
+  },
+  {
     name: "Letters",
     in: "setup",
     subject: "Trade",

@@ -16,7 +16,13 @@ import {
   switchPeriods,
 } from "@/server/organisation";
 import { deleteApprovalRule, saveApprovalRule, saveStandIn } from "@/server/approvals";
-import { saveBankAccount, saveLineRule, saveMovementKind, saveSignature } from "@/server/banks";
+import {
+  saveBank,
+  saveBankAccount,
+  saveLineRule,
+  saveMovementKind,
+  saveSignature,
+} from "@/server/banks";
 import { saveLetterLayout } from "@/server/letters";
 import { savePayablesSettings } from "@/server/payables";
 import { fetchRates, loadRates, saveRateLimit } from "@/server/rates";
@@ -49,6 +55,7 @@ const SAVE = {
   outlineDropped: discardOutline,
   pair: savePair,
   purpose: savePurpose,
+  bank: saveBank,
   bankAccount: saveBankAccount,
   movementKind: saveMovementKind,
   lineRule: saveLineRule,

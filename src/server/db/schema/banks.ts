@@ -1,6 +1,25 @@
 import { sql } from "drizzle-orm";
-import { bigint, char, check, integer, pgTable, text } from "drizzle-orm/pg-core";
+import { bigint, char, check, date, integer, pgTable, text } from "drizzle-orm/pg-core";
+import { ACCOUNT_KINDS } from "../../../core/banks/bankRecord";
+import { oneOf } from "./oneOf";
 import { company } from "./organisation";
+
+/** A bank: once for all accounts that the group has there. */
+export const bank = pgTable("bank", {
+  id: integer().primaryKey().generatedByDefaultAsIdentity(),
+  name: text().notNull().unique(),
+  /** ISO 3166. */
+  country: char({ length: 2 }).notNull(),
+  /** Sort code, bank code or routing code at home. */
+  nationalCode: text().notNull().default(""),
+  bic: text().notNull().default(""),
+  address: text().notNull().default(""),
+  contact: text().notNull().default(""),
+  /** Until when it takes payments for the same day; "" where that is not known. */
+  cutOff: text().notNull().default(""),
+  holidays: date().array().notNull().default([]),
+  version: integer().notNull().default(1),
+});
 
 /** A bank account of a company of the group: what payments are made from. */
 export const bankAccount = pgTable(
@@ -12,6 +31,11 @@ export const bankAccount = pgTable(
     companyId: integer()
       .notNull()
       .references(() => company.id),
+    /** Null where the bank is only named. */
+    bankId: integer().references(() => bank.id),
+    kind: text({ enum: ACCOUNT_KINDS }).notNull().default("current"),
+    /** The day from which nothing is paid from it any more. */
+    closedOn: date(),
     currency: char({ length: 3 }).notNull(),
     iban: text().notNull().default(""),
     bic: text().notNull().default(""),
@@ -43,6 +67,7 @@ export const bankAccount = pgTable(
     version: integer().notNull().default(1),
   },
   (t) => [
+    oneOf("bank_account_kind", t.kind, ACCOUNT_KINDS),
     check("bank_account_beyond", sql`${t.beyond} in ('warn', 'refuse')`),
     check("bank_account_cancelling", sql`${t.chequeCancelling} in ('at once', 'review')`),
   ],

@@ -1,27 +1,47 @@
 "use client";
-import { useState } from "react";
 import { decimalText } from "@/core/shared";
-import { bankAccountSchema, bankAddressText, ibanText } from "@/core/banks";
+import { bankAccountSchema, bankAddressText, ibanText, type AccountKind } from "@/core/banks";
 import { currencyOptions, faultsOf } from "@/ui/form";
-import type { BankAccount } from "@/server/banks";
-import { useAct } from "@/app/lib/useAct";
+import type { BankAccount, BankRecord } from "@/server/banks";
 import { useWork } from "@/ui/frame/work";
-import { Empty, Problems } from "@/ui/Page";
+import { Empty } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { saveRecordAction } from "../actions";
-import { shownAmount } from "@/ui/writing";
+import { shownAmount, shownDate } from "@/ui/writing";
+import { Signature } from "./Signature";
+import { followsFromBank, inputOf, NEW_BANK } from "./bankOfAccount";
+
+const KINDS: Readonly<Record<AccountKind, string>> = {
+  current: "Current",
+  deposit: "Deposit",
+  card: "Credit card",
+  cash: "Cash box",
+  clearing: "Clearing",
+};
+/** What an account takes from its bank; a new bank says it itself. */
+const OF_THE_BANK = ["bankName", "bic", "country", "routing"];
 
 /** The group's own bank accounts: what payments are made from. */
 export function BankAccounts({
   rows,
+  banks,
+  ledgerAccounts,
+  mayAddAccounts,
   mayChange,
   maySign,
 }: {
   rows: BankAccount[];
+  banks: BankRecord[];
+  /** Numbers of the chart. */
+  ledgerAccounts: string[];
+  mayAddAccounts: boolean;
   mayChange: boolean;
   maySign: boolean;
 }) {
   const work = useWork();
+  const known = new Set(ledgerAccounts);
+  const isNew = (number: unknown) =>
+    typeof number === "string" && number.trim() !== "" && !known.has(number.trim());
   return (
     <RecordPage<BankAccount>
       title="Bank accounts"
@@ -41,9 +61,17 @@ export function BankAccounts({
           cell: (r) => <b className="font-semibold">{r.code}</b>,
         },
         { key: "name", header: "Name", value: (r) => r.name },
+        { key: "bank", header: "Bank", width: 150, value: (r) => r.bankName },
         { key: "company", header: "Company", width: 90, value: (r) => r.company },
         { key: "iban", header: "IBAN or number", width: 230, value: (r) => bankAddressText(r) },
         { key: "currency", header: "Currency", width: 78, value: (r) => r.currency },
+        {
+          key: "kind",
+          header: "Kind",
+          width: 96,
+          value: (r) =>
+            r.closedOn ? `closed ${shownDate(r.closedOn)}` : (KINDS[r.kind] ?? r.kind),
+        },
         { key: "account", header: "Account", width: 84, value: (r) => r.account },
         {
           key: "underWay",
@@ -83,18 +111,59 @@ export function BankAccounts({
           required: true,
           options: currencyOptions(work.companies.map((c) => c.currency)),
         },
-        { key: "iban", label: "IBAN", kind: "text" },
-        { key: "bic", label: "BIC", kind: "text" },
-        { key: "number", label: "Account number, without an IBAN", kind: "text" },
-        { key: "routing", label: "Routing code of the bank", kind: "text" },
-        { key: "country", label: "Country of the bank", kind: "text" },
+        {
+          key: "kind",
+          label: "Kind",
+          kind: "select",
+          options: Object.entries(KINDS).map(([value, text]) => ({ value, text })),
+        },
+        {
+          key: "bank",
+          label: "Bank",
+          kind: "select",
+          options: [
+            ...banks.map((b) => ({ value: String(b.id), text: b.name })),
+            { value: NEW_BANK, text: "A new bank" },
+            { value: "", text: "Not in the list" },
+          ],
+        },
+        { key: "newBank.name", label: "Name of the new bank", kind: "text", required: true },
+        {
+          key: "newBank.country",
+          label: "Country",
+          kind: "text",
+          required: true,
+          placeholder: "IE",
+        },
+        {
+          key: "newBank.nationalCode",
+          label: "Bank code, sort code or routing code",
+          kind: "text",
+        },
+        { key: "newBank.bic", label: "BIC", kind: "text" },
         { key: "bankName", label: "Bank, as on cheques", kind: "text" },
+        { key: "bic", label: "BIC", kind: "text" },
+        { key: "country", label: "Country of the bank", kind: "text" },
+        { key: "routing", label: "Routing code of the bank", kind: "text" },
+        {
+          key: "number",
+          label: "Account number",
+          kind: "text",
+          hint: "An IBAN is proposed where the country builds it of bank code and number.",
+        },
+        { key: "iban", label: "IBAN", kind: "text" },
         {
           key: "account",
           label: "Account in the ledger",
           kind: "text",
           required: true,
-          hint: "A bank's control account.",
+          hint: "A bank's control account, of this account alone.",
+        },
+        {
+          key: "newAccount",
+          label: "Name of the new ledger account",
+          kind: "text",
+          hint: "This number is not in the chart yet: with a name it joins it.",
         },
         {
           key: "underWayAccount",
@@ -103,6 +172,7 @@ export function BankAccounts({
           required: true,
           hint: "A control account of kind transit: what has left but is on no statement yet.",
         },
+        { key: "closedOn", label: "Closed on", kind: "date" },
         { key: "overdraft", label: "May be overdrawn by", kind: "figure" },
         { key: "refuse", label: "Refuse payments beyond that", kind: "check" },
         {
@@ -125,12 +195,20 @@ export function BankAccounts({
         name: r?.name ?? "",
         company: r?.company ?? work.place.company,
         currency: r?.currency ?? work.company?.currency ?? "EUR",
+        kind: r?.kind ?? "current",
+        bank: r ? String(r.bankId ?? "") : banks[0] ? String(banks[0].id) : NEW_BANK,
+        "newBank.name": "",
+        "newBank.country": "",
+        "newBank.nationalCode": "",
+        "newBank.bic": "",
+        newAccount: "",
+        closedOn: r?.closedOn ?? "",
         iban: r ? ibanText(r.iban) : "",
         number: r?.number ?? "",
         routing: r?.routing ?? "",
-        country: r?.country ?? "",
-        bic: r?.bic ?? "",
-        bankName: r?.bankName ?? "",
+        country: r ? r.country : (banks[0]?.country ?? ""),
+        bic: r ? r.bic : (banks[0]?.bic ?? ""),
+        bankName: r ? r.bankName : (banks[0]?.name ?? ""),
         account: r?.account ?? "",
         underWayAccount: r?.underWayAccount ?? "1120",
         overdraft: r ? decimalText(r.overdraft, r.currency) : "0",
@@ -142,45 +220,20 @@ export function BankAccounts({
         chequeAccount: r?.chequeAccount ?? "",
         chequeReview: r?.chequeCancelling === "review",
       })}
-      check={(v) => faultsOf(bankAccountSchema, v)}
+      shows={(v) =>
+        Object.keys(v).filter(
+          (key) =>
+            (key.startsWith("newBank.") ? v.bank === NEW_BANK : true) &&
+            (OF_THE_BANK.includes(key) ? v.bank !== NEW_BANK : true) &&
+            (key !== "newAccount" || (mayAddAccounts && isNew(v.account))),
+        )
+      }
+      derive={followsFromBank(banks)}
+      check={(v) => faultsOf(bankAccountSchema, inputOf(v))}
       save={(v, r) =>
-        saveRecordAction("bankAccount", { ...v, ...(r ? { version: r.version } : {}) })
+        saveRecordAction("bankAccount", { ...inputOf(v), ...(r ? { version: r.version } : {}) })
       }
       aside={(r) => (maySign ? <Signature account={r} /> : null)}
     />
-  );
-}
-
-/** The picture of the signature that cheques of the account carry. */
-function Signature({ account }: { account: BankAccount }) {
-  const { busy, messages, setMessages, act } = useAct();
-  const [name, setName] = useState("");
-  const take = async (file: File) => {
-    setName(file.name);
-    if (file.size > 200_000)
-      return setMessages(["A signature is a PNG picture of at most 200 kB."]);
-    const bytes = new Uint8Array(await file.arrayBuffer());
-    let binary = "";
-    for (const byte of bytes) binary += String.fromCharCode(byte);
-    await act(
-      () => saveRecordAction("signature", { code: account.code, picture: btoa(binary) }),
-      "Cheques carry this signature from now on.",
-    );
-  };
-  return (
-    <div>
-      <label className="label" htmlFor="signature">
-        Signature on cheques (PNG){account.signed ? ", there is one" : ", none yet"}
-      </label>
-      <input
-        id="signature"
-        type="file"
-        accept="image/png"
-        disabled={busy}
-        onChange={(e) => e.target.files?.[0] && void take(e.target.files[0])}
-      />
-      {name && <p className="pt-0.5 text-xs text-ink-3">{name}</p>}
-      <Problems messages={messages} />
-    </div>
   );
 }

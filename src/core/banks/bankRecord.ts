@@ -1,0 +1,56 @@
+import { isValidBIC } from "ibantools";
+import { array, boolean, number, object, string, type InferType } from "yup";
+import { isCalendarDate } from "../shared";
+
+/** What accounts are for: how they are gathered, and whether a bank sends statements of them. */
+export const ACCOUNT_KINDS = ["current", "deposit", "card", "cash", "clearing"] as const;
+export type AccountKind = (typeof ACCOUNT_KINDS)[number];
+
+const OF_BANK = {
+  name: string().trim().required("A name is needed").max(120),
+  /** ISO 3166, two letters. */
+  country: string()
+    .trim()
+    .uppercase()
+    .required("The country is needed")
+    .matches(/^[A-Z]{2}$/, "Two letters, like IE"),
+  /** At home: sort code, bank code, routing code. */
+  nationalCode: string()
+    .trim()
+    .transform((t: string) => t.replace(/[\s-]/g, "").toUpperCase())
+    .matches(/^[A-Z0-9]{0,20}$/, "A bank's code has letters and figures")
+    .default(""),
+  bic: string()
+    .trim()
+    .uppercase()
+    .default("")
+    .test("bic", "This has not the form of a BIC", (t) => !t || isValidBIC(t)),
+};
+
+/** What has to be known of a bank to open an account there. */
+export const newBankSchema = object(OF_BANK);
+
+/** A bank, as written: once for all accounts that the group has there. */
+export const bankRecordSchema = object({
+  ...OF_BANK,
+  id: number().integer(),
+  version: number().integer(),
+  address: string().trim().max(400).default(""),
+  contact: string().trim().max(200).default(""),
+  /** Time of the day until which it takes payments for the same day. */
+  cutOff: string()
+    .trim()
+    .matches(/^([01]\d|2[0-3]):[0-5]\d$|^$/, "A time, like 14:30")
+    .default(""),
+  /** Days on which it pays nothing, beside weekends and the days of its currency. */
+  holidays: array(
+    string()
+      .required()
+      .test("date", "This is no day", (t) => isCalendarDate(t)),
+  )
+    .max(400)
+    .default([]),
+  /** Whether accounts that have what the bank had until now change with it. */
+  withAccounts: boolean().default(true),
+});
+export type BankRecordInput = InferType<typeof bankRecordSchema>;

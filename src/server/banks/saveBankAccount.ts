@@ -1,0 +1,244 @@
+import { sql } from "drizzle-orm";
+import { number } from "yup";
+import { ACCOUNT_NUMBER } from "@/core/ledger";
+import { bankAccountSchema, NO_BANK_ADDRESS, readBankAddress } from "@/core/banks";
+import {
+  amountText,
+  fail,
+  isCalendarDate,
+  isCurrency,
+  minor,
+  ok,
+  readAmount,
+  type Found,
+  type Result,
+} from "@/core/shared";
+import { defineUseCase, type Context } from "../access";
+import { rows, type Db } from "../db";
+import { balancesByCurrencyOn } from "../openItems";
+import { readBankAccount, type BankAccount } from "./bankAccounts";
+import { bankOfAccount } from "./bankRecords";
+
+export const saveBankAccount = defineUseCase({
+  name: "saveBankAccount",
+  kind: "write",
+  rights: ["prepare.banks", "setup.rules"],
+  what: "change bank accounts",
+  company: (i) => i.company,
+  // So that of two people who give the same ledger account to two bank accounts one is told.
+  locks: (_, i) => Promise.resolve([i.company]),
+  schema: bankAccountSchema.shape({ version: number().integer() }),
+  run: async (context, input): Promise<Result<{ id: number }>> => {
+    const { tx, masters, audit } = context;
+    const problems: Found[] = [];
+    const company = masters.companyByCode.get(input.company);
+    if (!company)
+      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    if (!isCurrency(input.currency))
+      problems.push({ code: "CURRENCY_UNKNOWN", currency: input.currency, field: "currency" });
+    const read = readBankAddress(input);
+    if (!read.ok) problems.push(...read.problems.map((p) => ({ code: "INVALID" as const, ...p })));
+    const place = read.ok ? read.address : NO_BANK_ADDRESS;
+    const account = masters.accountByNumber.get(input.account);
+    if (!account) {
+      const added = await addLedgerAccount(context, input);
+      if (!added.ok) problems.push(...added.problems);
+    } else if (account.control !== "bank")
+      problems.push({
+        code: "INVALID",
+        what: `Account ${account.number} is no bank's control account`,
+        field: "account",
+      });
+    else if (account.currency && account.currency !== input.currency)
+      problems.push({
+        code: "ACCOUNT_CURRENCY",
+        account: account.number,
+        name: account.name,
+        only: account.currency,
+        currency: input.currency,
+        field: "account",
+      });
+    else problems.push(...(await takenBy(tx, company.id, account.number, input.code)));
+    const underWay = masters.accountByNumber.get(input.underWayAccount);
+    if (!underWay)
+      problems.push({
+        code: "ACCOUNT_UNKNOWN",
+        account: input.underWayAccount,
+        field: "underWayAccount",
+      });
+    else if (underWay.control !== "transit")
+      problems.push({
+        code: "INVALID",
+        what: `Account ${underWay.number} is no control account of money under way (transit)`,
+        field: "underWayAccount",
+      });
+    const overdraft = isCurrency(input.currency)
+      ? readAmount(input.overdraft || "0", input.currency)
+      : null;
+    if (overdraft && (!overdraft.ok || overdraft.amount < 0n))
+      problems.push({ code: "AMOUNT_NOT_NUMBER", text: input.overdraft, field: "overdraft" });
+    const largest =
+      input.largestPayment && isCurrency(input.currency)
+        ? readAmount(input.largestPayment, input.currency)
+        : null;
+    if (largest && (!largest.ok || largest.amount <= 0n))
+      problems.push({
+        code: "AMOUNT_NOT_NUMBER",
+        text: input.largestPayment ?? "",
+        field: "largestPayment",
+      });
+    const closedOn = input.closedOn || null;
+    if (closedOn !== null && !isCalendarDate(closedOn))
+      problems.push({ code: "INVALID", what: "This is no day", field: "closedOn" });
+    if (problems.length > 0) return fail(...problems);
+    const before = await readBankAccount(tx, { code: input.code }, true);
+    if (before && input.version === undefined)
+      return fail({ code: "EXISTS", what: `Code ${input.code}`, field: "code" });
+    if (before && input.version !== before.version)
+      return fail({ code: "STALE", by: "Somebody else", at: "" });
+    if (before && before.companyId !== company.id)
+      return fail({
+        code: "IN_USE",
+        what: `${input.code} belongs to ${before.companyName}`,
+        field: "company",
+      });
+    const moves =
+      before && (before.account !== input.account || before.currency !== input.currency);
+    if (moves && (await hasStatements(tx, before.id)))
+      return fail({
+        code: "IN_USE",
+        what: `${input.code} has statements: its ledger account and currency stay`,
+        field: before.account === input.account ? "currency" : "account",
+      });
+    const open = before && closedOn !== null ? await whatIsOpen(context, before) : null;
+    if (open) return fail({ code: "IN_USE", what: open, field: "closedOn" });
+    const bank = await bankOfAccount(context, input);
+    if (!bank.ok) return bank;
+    const values = sql`${input.name}, ${bank.value}, ${input.kind}, ${closedOn}::date, ${company.id}, ${input.currency}, ${place.iban}, ${place.bic},
+      ${place.number}, ${place.routing}, ${place.country},
+      ${input.bankName}, ${input.account}, ${input.underWayAccount},
+      ${overdraft?.ok ? overdraft.amount : minor(0n)}, ${input.refuse ? "refuse" : "warn"},
+      ${largest?.ok ? largest.amount : null},
+      ${input.lastCheque}, ${input.chequeSort}, ${input.chequeAccount},
+      ${input.chequeReview ? "review" : "at once"}`;
+    const columns = sql`name, bank_id, kind, closed_on, company_id, currency, iban, bic, number, routing, country, bank_name, account,
+      under_way_account, overdraft, beyond, largest_payment, last_cheque, cheque_sort, cheque_account,
+      cheque_cancelling`;
+    const [saved] = before
+      ? await rows<{ id: number }>(
+          tx,
+          sql`update bank_account set (${columns}) = (${values}), version = version + 1
+            where id = ${before.id} returning id`,
+        )
+      : await rows<{ id: number }>(
+          tx,
+          sql`insert into bank_account (code, ${columns}) values (${input.code}, ${values}) returning id`,
+        );
+    await audit({
+      action: before ? "changed" : "added",
+      kind: "bank account",
+      recordId: saved!.id,
+      label: input.code,
+      companyId: company.id,
+      before,
+      after: input,
+    });
+    return ok({ id: saved!.id });
+  },
+});
+
+/** What was reconciled stands on the ledger account and in the currency of then. */
+const hasStatements = async (tx: Db, id: number): Promise<boolean> =>
+  (
+    await rows<{ id: bigint }>(
+      tx,
+      sql`select id from bank_statement where bank_account_id = ${id} limit 1`,
+    )
+  ).length > 0;
+
+/** What a bank account holds is what its ledger account holds: no other one may stand on it. */
+async function takenBy(tx: Db, companyId: number, account: string, code: string): Promise<Found[]> {
+  const [other] = await rows<{ code: string }>(
+    tx,
+    sql`select code from bank_account
+      where company_id = ${companyId} and account = ${account} and code <> ${code} limit 1`,
+  );
+  return other
+    ? [
+        {
+          code: "INVALID",
+          what: `Account ${account} is the ledger account of ${other.code} already; each bank account has its own`,
+          field: "account",
+        },
+      ]
+    : [];
+}
+
+/** Why an account cannot be closed: it holds something, or something is under way from it; null if not. */
+async function whatIsOpen(context: Context, bank: BankAccount): Promise<string | null> {
+  const account = context.masters.accountByNumber.get(bank.account);
+  const held = account
+    ? (await balancesByCurrencyOn(context, bank.companyId, [account.id], "9999-12-31")).find(
+        (h) => h.amount !== 0n,
+      )
+    : undefined;
+  if (held)
+    return `${bank.code} holds ${amountText(held.amount, held.currency)} ${held.currency}: it closes when its balance is nil`;
+  const [underWay] = await rows<{ count: number }>(
+    context.tx,
+    sql`select count(*)::int as count from open_item i join account a on a.id = i.account_id
+      where i.company_id = ${bank.companyId} and i.area = 'transit' and i.left_amount <> 0
+        and a.number = ${bank.underWayAccount} and i.currency = ${bank.currency}
+        and exists (select 1 from document_link l join payment p on p.document_id = l.from_id
+          where l.to_id = i.journal_id and l.kind = 'made' and p.bank_account_id = ${bank.id})`,
+  );
+  return underWay!.count > 0
+    ? `Payments from ${bank.code} are under way: it closes when the bank has carried them out`
+    : null;
+}
+
+/**
+ * Adds the ledger account of a new bank account beside those that are there: an asset, a bank's
+ * control account, in the account's currency alone.
+ */
+async function addLedgerAccount(
+  { tx, audit, mayEverywhere }: Context,
+  input: { account: string; newAccount: string; currency: string },
+): Promise<Result<unknown>> {
+  if (input.newAccount === "")
+    return fail({ code: "ACCOUNT_UNKNOWN", account: input.account, field: "account" });
+  if (!mayEverywhere("setup.organisation"))
+    return fail({ code: "FORBIDDEN", what: "add accounts to the chart", field: "newAccount" });
+  const [beside] = await rows<{ headingId: number }>(
+    tx,
+    sql`select heading_id as "headingId" from account where control = 'bank'
+      order by number > ${input.account}, abs(length(number) - length(${input.account})), number desc
+      limit 1`,
+  );
+  if (!beside)
+    return fail({
+      code: "INVALID",
+      what: "The chart has no bank's control account yet that shows where it belongs: add it there",
+      field: "account",
+    });
+  if (!ACCOUNT_NUMBER.test(input.account))
+    return fail({
+      code: "INVALID",
+      what: "An account number has up to 20 figures or capitals",
+      field: "account",
+    });
+  const [saved] = await rows<{ id: number }>(
+    tx,
+    sql`insert into account (number, name, type, control, monetary, heading_id, blocked, currency)
+      values (${input.account}, ${input.newAccount}, 'asset', 'bank', true, ${beside.headingId},
+        false, ${input.currency}) returning id`,
+  );
+  await audit({
+    action: "added",
+    kind: "account",
+    recordId: saved!.id,
+    label: input.account,
+    after: { number: input.account, name: input.newAccount, control: "bank" },
+  });
+  return ok({});
+}
