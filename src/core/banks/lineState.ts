@@ -58,6 +58,8 @@ export interface LineOutcome {
   rest: string;
   /** Whether the rest stays on the partner's account. */
   onAccount: boolean;
+  /** The partner's control account on which it stays, where no item says which. */
+  account?: string;
   /** The other side of money between accounts of our own; left out where it is none. */
   transfer?: OwnTransfer | null;
 }

@@ -1,6 +1,7 @@
 export * from "./types";
 export * from "./coding";
 export * from "./masters";
+export * from "./controlAccount";
 export * from "./postingContext";
 export * from "./writtenAccount";
 export * from "./writtenCoding";

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { atEntry, checkDraft, expandEntry, type Effect } from "@/core/ledger";
+import { atEntry, checkDraft, controlAccountOf, expandEntry, type Effect } from "@/core/ledger";
 import {
   invoiceInput,
   numberKey,
@@ -84,14 +84,6 @@ export interface InvoiceCheck extends InvoiceFigures {
 
 const CONTROL = "payables";
 
-/**
- * The account on which invoices of suppliers stand: the first of that kind that is not an advance,
- * by number.
- */
-const controlAccount = ({ masters }: Context): string =>
-  masters.accounts.find((a) => a.control === CONTROL && a.type === "liability" && !a.blocked)
-    ?.number ?? "";
-
 /** What discounts are a per cent of, as it was set. */
 export const discountOnSetting = async ({ tx }: Context): Promise<DiscountOn> =>
   (await readSetting<DiscountOn>(tx, "discounts.on")) ?? "invoice total";
@@ -134,7 +126,7 @@ async function paperFacts(context: Context, inputs: readonly InvoiceInput[]): Pr
     shares,
     discountOn: await discountOnSetting(context),
     today: context.today,
-    control: controlAccount(context),
+    control: controlAccountOf(context.masters, CONTROL),
     controls: new Set(
       masters.accounts
         .filter((a) => a.control === CONTROL && a.type === "liability" && !a.blocked)

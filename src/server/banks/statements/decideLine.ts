@@ -1,12 +1,11 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
 import type { KeptTake, LineOutcome, OwnTransfer } from "@/core/banks";
-import { writtenCodingProblems } from "@/core/ledger";
+import { controlAccountOf, writtenCodingProblems } from "@/core/ledger";
 import { fail, minor, ok, readAmount, textRecord, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
-import { arrayOf, rows } from "../../db";
-import { codedKind, itemsOfLines, searchItems, type ItemToTake } from "./lineFacts";
-import { matchOpenLines } from "./matchOpenLines";
+import { rows } from "../../db";
+import { codedKind, itemsOfLines, type ItemToTake } from "./lineFacts";
 import { readLine, type LineRow } from "./viewLine";
 
 const schema = object({
@@ -32,6 +31,8 @@ const schema = object({
     .nullable()
     .default(null),
   onAccount: boolean().default(false),
+  /** Whose account the rest stays on, where no item of the partner is taken. */
+  partner: string().trim().max(20).default(""),
   /** The other side, where it is money between accounts of our own. */
   transfer: object({
     bank: number().integer().required(),
@@ -77,8 +78,8 @@ export const decideLine = defineUseCase({
         what: "The items are not the whole line: say where the rest goes",
         field: "takes",
       });
-    if (input.onAccount && takes.value.length === 0)
-      return fail({ code: "INVALID", what: "Choose an item of the partner first", field: "takes" });
+    const account = await readAccountOf(context, row, input);
+    if (!account.ok) return account;
     if (input.onAccount && rest > 0n !== row.amount > 0n && rest !== 0n)
       return fail({
         code: "INVALID",
@@ -94,11 +95,12 @@ export const decideLine = defineUseCase({
       });
     const outcome: LineOutcome = {
       takes: takes.value,
-      partner: [...partners][0] ?? "",
+      partner: [...partners][0] ?? account.value?.partner ?? "",
       kind: input.kind,
       coding: input.coding,
       rest: String(rest),
       onAccount: input.onAccount,
+      ...(account.value ? { account: account.value.account } : {}),
       transfer: transfer.value,
     };
     await tx.execute(
@@ -127,6 +129,32 @@ function lineToChange(
   if (line.version !== version)
     return fail({ code: "STALE", by: line.by ?? "Somebody else", at: "" });
   return ok(line);
+}
+
+/**
+ * The partner on whose account a line stays as a whole, and which account that is: customers' money
+ * on receivables, what goes to suppliers on payables; the other way round for who is only the other.
+ */
+async function readAccountOf(
+  { tx, masters }: Context,
+  line: LineRow,
+  input: { onAccount: boolean; partner: string; takes: readonly unknown[] },
+): Promise<Result<{ partner: string; account: string } | null>> {
+  if (!input.onAccount || input.takes.length > 0) return ok(null);
+  const field = "partner";
+  if (input.partner === "")
+    return fail({ code: "INVALID", what: "Choose whose account it stays on", field });
+  const [partner] = await rows<{ code: string; supplier: boolean; customer: boolean }>(
+    tx,
+    sql`select code, supplier, customer from partner where code = ${input.partner}`,
+  );
+  if (!partner) return fail({ code: "NOT_FOUND", what: `partner ${input.partner}`, field });
+  const isIn = line.amount > 0n;
+  const control = (isIn ? partner.customer : !partner.supplier) ? "receivables" : "payables";
+  const account = controlAccountOf(masters, control);
+  return account === ""
+    ? fail({ code: "INVALID", what: `The chart has no control account of ${control}`, field })
+    : ok({ partner: partner.code, account });
 }
 
 /** The other side of money between own accounts, where it can be that. */
@@ -242,86 +270,3 @@ async function partnersOf(
   );
   return items.map((i) => i.partner);
 }
-
-/** Takes decisions back, one or many: the rules look at the lines again. */
-export const undoLines = defineUseCase({
-  name: "undoLines",
-  kind: "write",
-  rights: ["prepare.banks"],
-  what: "decide on lines of bank statements",
-  of: "checked",
-  schema: object({ ids: array(number().integer().required()).min(1).max(1000).required() }),
-  run: async (context, input): Promise<Result<{ undone: number }>> => {
-    const { tx, may } = context;
-    const found = await rows<{ id: bigint; company: string; bank: number; state: string }>(
-      tx,
-      sql`select l.id, c.code as company, l.bank_account_id as bank, l.state
-        from statement_line l join company c on c.id = l.company_id
-        where l.id = any(${arrayOf(input.ids)}::bigint[]) order by l.id for update of l`,
-    );
-    const other = found.find((f) => !may("prepare.banks", f.company));
-    if (other)
-      return fail({ code: "FORBIDDEN", what: `decide on bank statements of ${other.company}` });
-    const chosen = found.filter((f) => f.state === "chosen");
-    if (chosen.length === 0)
-      return fail({ code: "NOT_FOUND", what: "line among them that somebody has decided on" });
-    await tx.execute(
-      sql`update statement_line set state = 'unexplained', outcome = null, decided_by = null,
-        decided_at = null, version = version + 1
-        where id = any(${arrayOf(chosen.map((c) => c.id))}::bigint[])`,
-    );
-    await matchOpenLines(context, [...new Set(chosen.map((c) => c.bank))]);
-    return ok({ undone: chosen.length });
-  },
-});
-
-/** Has the rules look again at all lines of a company that nobody has decided on. */
-export const matchLinesAnew = defineUseCase({
-  name: "matchLinesAnew",
-  kind: "write",
-  rights: ["prepare.banks"],
-  what: "match bank statements",
-  company: (i) => i.company,
-  schema: object({ company: string().required() }),
-  run: async (context, input): Promise<Result<{ certain: number }>> => {
-    const company = context.masters.companyByCode.get(input.company);
-    if (!company)
-      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    const banks = await rows<{ id: number }>(
-      context.tx,
-      sql`select id from bank_account where company_id = ${company.id} order by id`,
-    );
-    return ok({
-      certain: await matchOpenLines(
-        context,
-        banks.map((b) => b.id),
-      ),
-    });
-  },
-});
-
-/** Open items that a line could pay, by partner, number or amount. */
-export const itemsForLine = defineUseCase({
-  name: "itemsForLine",
-  kind: "read",
-  rights: ["read.banks"],
-  what: "see bank statements",
-  of: "checked",
-  schema: object({
-    id: number().integer().required(),
-    text: string().trim().max(60).default(""),
-  }),
-  run: async (context, input): Promise<Result<ItemToTake[]>> => {
-    const line = await readLine(context, input.id);
-    if (!line) return fail({ code: "NOT_FOUND", what: "such line of a statement" });
-    if (!context.may("read.banks", line.company))
-      return fail({ code: "FORBIDDEN", what: `see bank statements of ${line.company}` });
-    return ok(
-      await searchItems(
-        context.tx,
-        { companyId: line.companyId, currency: line.currency, isIn: line.amount > 0n },
-        input.text,
-      ),
-    );
-  },
-});

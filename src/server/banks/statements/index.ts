@@ -7,7 +7,9 @@ export {
   type CandidateView,
   type TakeView,
 } from "./viewLine";
-export { decideLine, matchLinesAnew, undoLines, itemsForLine } from "./decideLine";
+export { decideLine } from "./decideLine";
+export { matchLinesAnew, undoLines } from "./undoLines";
+export { itemsForLine, partnersForLine, type PartnerChoice } from "./lookUps";
 export { bankLinesRun } from "./linesRun";
 export { bankPosition, type BankPosition } from "./bankPosition";
 export {

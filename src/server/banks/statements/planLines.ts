@@ -207,7 +207,8 @@ function placeOfRest(
 ) {
   if (outcome.onAccount) {
     const first = takes.find((t) => t.item.control !== "transit")?.item;
-    return first ? { partner: first.partner, account: first.account } : null;
+    if (first) return { partner: first.partner, account: first.account };
+    return outcome.account ? { partner: outcome.partner, account: outcome.account } : null;
   }
   if (outcome.coding) return { coding: outcome.coding };
   const kind = kinds.get(outcome.kind);

@@ -405,3 +405,29 @@ const leftOf = async (reference: string): Promise<bigint> =>
         and area = 'receivables' order by id limit 1`,
     )
   )[0]!.left;
+
+describe("money of a partner without an item", () => {
+  test("stays on the partner's account, and pays the invoice that comes later", async () => {
+    const before = (await lines()).length;
+    await takeIn(statement("230", 1_000_400n, [{ amount: 12_300n, text: "berths, in advance" }]));
+    const line = (await lines()).find((l) => l.text === "berths, in advance")!;
+    expect((await lines()).length).toBe(before + 1);
+    expect(codes(await decide(line.id, { onAccount: true }))).toEqual(["INVALID"]);
+    expect(codes(await decide(line.id, { onAccount: true, partner: "NOBODY" }))).toEqual([
+      "NOT_FOUND",
+    ]);
+    must(await decide(line.id, { onAccount: true, partner: "OST" }));
+    expect(must(await getStatementLine(await treasury(), { id: line.id })).outcome).toMatchObject({
+      partnerName: "Ostry Council",
+      account: "1310",
+    });
+    await post();
+    const [item] = await rows<{ left: bigint; partner: string }>(
+      w.database.db,
+      sql`select left_amount as "left", partner from open_item i
+        join statement_line l on l.journal_id = i.journal_id where l.id = ${line.id}`,
+    );
+    expect(item).toEqual({ left: -12_300n, partner: "OST" });
+    expect(await faults()).toEqual([]);
+  });
+});

@@ -26,6 +26,7 @@ export interface OutcomeView extends Omit<LineOutcome, "takes" | "rest"> {
   takes: TakeView[];
   rest: Minor;
   kindName: string;
+  partnerName: string;
 }
 
 /** A line of a statement with all that explains it. */
@@ -146,7 +147,8 @@ async function toView(context: Context, row: LineRow): Promise<StatementLineView
   const names = await rows<{ code: string; name: string }>(
     tx,
     sql`select code, name from partner where code in (
-      select x ->> 'partner' from jsonb_array_elements(${JSON.stringify(row.candidates)}::jsonb) x)`,
+      select x ->> 'partner' from jsonb_array_elements(${JSON.stringify(row.candidates)}::jsonb) x)
+      or code = ${row.outcome?.partner ?? ""}`,
   );
   const nameOf = new Map(names.map((n) => [n.code, n.name]));
   const takes = (of: readonly KeptTake[]): TakeView[] =>
@@ -204,6 +206,7 @@ async function toView(context: Context, row: LineRow): Promise<StatementLineView
           takes: takes(row.outcome.takes),
           rest: minor(BigInt(row.outcome.rest)),
           kindName: kinds.get(row.outcome.kind)?.name ?? "",
+          partnerName: nameOf.get(row.outcome.partner) ?? row.outcome.partner,
         }
       : null,
     decided: row.by && row.at ? { by: row.by, at: row.at } : null,

@@ -1,10 +1,11 @@
 "use client";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import type { StatementLineView, TakeView } from "@/server/banks";
 import { decimalText, minor, readAmount, type Minor } from "@/core/shared";
 import { FigureField } from "@/ui/FigureField";
 import { shownAmount, shownDate } from "@/ui/writing";
 import { itemsForLineAction } from "./actions";
+import { useFound } from "./useFound";
 import { RestChoice, restOf, usualRest, type KindChoice, type RestTo } from "./RestChoice";
 
 type Item = NonNullable<TakeView["item"]>;
@@ -22,27 +23,9 @@ export function ItemSearch({
   onDecide: (decision: Record<string, unknown>) => void;
 }) {
   const [text, setText] = useState("");
-  const [found, setFound] = useState<readonly Item[] | null>(null);
-  const [message, setMessage] = useState("");
+  const { found, message } = useFound<Item>(() => itemsForLineAction(line.id, text), text);
   const [said, setSaid] = useState<RestTo | null>(null);
   const [taken, setTaken] = useState<Readonly<Record<number, string>>>({});
-  useEffect(() => {
-    let isLatest = true;
-    const timer = setTimeout(() => {
-      void itemsForLineAction(line.id, text).then(
-        (result) => {
-          if (!isLatest) return;
-          setFound(result.ok ? result.value : []);
-          setMessage(result.ok ? "" : result.message);
-        },
-        () => isLatest && setMessage("The server did not answer. Type again."),
-      );
-    }, 150);
-    return () => {
-      isLatest = false;
-      clearTimeout(timer);
-    };
-  }, [line.id, text]);
   const plain = (amount: bigint) =>
     decimalText(minor(amount < 0n ? -amount : amount), line.currency);
   const toggle = (item: Item) =>

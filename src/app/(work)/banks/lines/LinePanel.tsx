@@ -14,6 +14,7 @@ import { decideLineAction, undoLinesAction } from "./actions";
 import { CandidateCard } from "./CandidateCard";
 import { CodingForm } from "./CodingForm";
 import { ItemSearch } from "./ItemSearch";
+import { OnAccountForm } from "./OnAccountForm";
 import { PostingOfLine } from "./PostingOfLine";
 import {
   RestChoice,
@@ -41,7 +42,7 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
   const work = useWork();
   const { busy, messages, act } = useAct();
   const [at, setAt] = useState(0);
-  const [way, setWay] = useState<"candidates" | "items" | "coding">("candidates");
+  const [way, setWay] = useState<"candidates" | "items" | "coding" | "account">("candidates");
   const candidate = line.candidates[at];
   const hasRest =
     candidate !== undefined &&
@@ -74,6 +75,7 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
         x: () => choose((at + 1) % Math.max(1, line.candidates.length)),
         i: () => setWay("items"),
         c: () => setWay("coding"),
+        o: () => setWay("account"),
       };
       const key = keys[e.key];
       if (!key) return;
@@ -91,7 +93,7 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
     >
       <div
         className="flex flex-col gap-3"
-        data-keys="a=Accept what is proposed;x=Next proposal;i=Other items;c=Coding;u=Take the decision back"
+        data-keys="a=Accept what is proposed;x=Next proposal;i=Other items;c=Coding;o=On account;u=Take the decision back"
       >
         <BankSays line={line} />
         <Problems messages={messages} />
@@ -141,6 +143,9 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
             {way === "coding" && (
               <CodingForm line={line} kinds={kinds} busy={busy} onDecide={(d) => void decide(d)} />
             )}
+            {way === "account" && (
+              <OnAccountForm line={line} busy={busy} onDecide={(d) => void decide(d)} />
+            )}
             {mayDecide && (
               <div className="flex flex-wrap gap-2">
                 {way === "candidates" && candidate && (
@@ -166,6 +171,11 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
                 {way !== "coding" && (
                   <button type="button" className="button" onClick={() => setWay("coding")}>
                     Coding <kbd>c</kbd>
+                  </button>
+                )}
+                {way !== "account" && (
+                  <button type="button" className="button" onClick={() => setWay("account")}>
+                    On account <kbd>o</kbd>
                   </button>
                 )}
               </div>

@@ -37,10 +37,12 @@ export function restAccount(of: {
   coding?: { account: string; text: string } | null | undefined;
   kindName: string;
   onAccount?: boolean;
+  partnerName?: string;
 }): string {
   if (of.transfer) return `Under way, ${of.transfer.code}`;
   if (of.coding) return [of.coding.account, of.coding.text].filter(Boolean).join(" ");
-  return of.onAccount ? "On the partner’s account" : of.kindName;
+  if (of.onAccount) return `On account, ${of.partnerName ?? "the partner"}`;
+  return of.kindName;
 }
 
 /** Asks where the difference between a line and what it takes goes. */

@@ -1,5 +1,11 @@
 "use server";
-import { decideLine, itemsForLine, matchLinesAnew, undoLines } from "@/server/banks";
+import {
+  decideLine,
+  itemsForLine,
+  matchLinesAnew,
+  partnersForLine,
+  undoLines,
+} from "@/server/banks";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 
@@ -11,3 +17,5 @@ export const matchAnewAction = async (company: string) =>
   answer(await matchLinesAnew(await actionCaller(), { company }));
 export const itemsForLineAction = async (id: number, text: string) =>
   answer(await itemsForLine(await actionCaller(), { id, text }));
+export const partnersForLineAction = async (text: string) =>
+  answer(await partnersForLine(await actionCaller(), { text }));
