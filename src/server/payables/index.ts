@@ -33,3 +33,9 @@ export * from "./netting";
 export * from "./outlook";
 export * from "./loadInvoices";
 export * from "./settings";
+export {
+  inPaymentRuns,
+  instalments,
+  recurringToCome,
+  type InvoiceToCome,
+} from "./expectedPayments";

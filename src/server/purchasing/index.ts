@@ -42,3 +42,4 @@ export * from "./sendOrder";
 export * from "./commitments";
 export * from "./closeChecks";
 export * from "./subLedger";
+export { ordersToPay, type OrderToPay } from "./ordersToPay";

@@ -319,6 +319,14 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.banks"],
   },
   {
+    name: "Cash position",
+    in: "banks",
+    tab: "Cash",
+    words: "forecast liquidity balances expected in out shortage",
+    href: "/banks/cash",
+    rights: ["read.banks"],
+  },
+  {
     name: "Rules for bank lines",
     in: "banks",
     tab: "Rules",

@@ -7,23 +7,49 @@ import {
   getStatementLine,
   importStatements,
   itemsForLine,
+  listBanks,
   listLineRules,
   listReconciliations,
   listStatementLines,
   listStatements,
   matchLinesAnew,
   reopenReconciliation,
+  saveBank,
   saveLineRule,
   startPaperStatement,
   tickJournals,
   tryLineRule,
   undoLines,
 } from "@/server/banks";
+import { cashFlows, cashPosition } from "@/server/cash";
 import { asks } from "./asks";
 import type { Endpoint } from "./endpoint";
 
-/** Statements of banks: taken in, explained, and held against the ledger. A run posts their lines. */
+/** Banks, statements, cash. Statements are taken in, explained, and held against the ledger. A run posts their lines. */
 export const BANK_ENDPOINTS: readonly Endpoint[] = [
+  asks("get", "/banks", listBanks, "Banks, each once for all accounts that are kept there"),
+  asks(
+    "post",
+    "/banks",
+    saveBank,
+    "Add or change a bank; its accounts follow where they had the same",
+    {
+      status: 201,
+      example: { id: 3, accounts: 2 },
+    },
+  ),
+  asks(
+    "get",
+    "/cash-position",
+    cashPosition,
+    "What all bank accounts hold today, and what is expected by day or week",
+  ),
+  asks(
+    "get",
+    "/cash-position/flows",
+    cashFlows,
+    "What a day or week of the cash position is made of, with the reason of each day",
+  ),
   asks("get", "/bank-statements", listStatements, "Bank statements of a company, newest first"),
   asks(
     "post",

@@ -16,10 +16,7 @@ const bank = (id: number, more: Partial<BankRecord>): BankRecord => ({
   version: 1,
   ...more,
 });
-const banks = [
-  bank(1, {}),
-  bank(2, { country: "US", nationalCode: "999999992", bic: "ZZZZUS33" }),
-];
+const banks = [bank(1, {}), bank(2, { country: "US", nationalCode: "999999992", bic: "ZZZZUS33" })];
 const derive = followsFromBank(banks);
 const empty = { bank: "1", number: "", iban: "", bic: "", bankName: "", country: "", routing: "" };
 const typed = (before: Record<string, string>, changed: Record<string, string>) => {

@@ -1,0 +1,2 @@
+export * from "./expectedDays";
+export * from "./forecast";

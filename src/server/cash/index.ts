@@ -1,0 +1,2 @@
+export { cashFlows, cashPosition, type CashAccount, type CashPosition } from "./cashPosition";
+export type { ExpectedFlow } from "./expectedFlows";
