@@ -64,7 +64,12 @@ describe("lines of bank statements", () => {
       ":20:A\n:25:IE12\n:28C:1\n:60F:C261105EUR1,00\n:61:261105C5,00NTRFX\n:62F:C261105EUR5,00\n-",
     );
     await d.open(`/banks/statements?${november}`);
-    await d.see("//tbody/tr[contains(., '213')]");
+    await d.see("//tbody/tr[contains(., '212')]");
+    // The next day of the simulated bank comes in by one key, like any other file.
+    await d.press("d");
+    await d.see("//tbody/tr[contains(., '213')][contains(., 'hsf-main-2026-11-05')]");
+    await d.press("d");
+    await d.see("//*[@role='alert'][contains(., 'the bank')][contains(., '6 Nov 2026')]");
     await browser.findElement(By.css("input[type=file]")).sendKeys(file);
     await d.see("//*[@role='alert'][contains(., 'come to 6.00 EUR, but it closes with 5.00 EUR')]");
   });

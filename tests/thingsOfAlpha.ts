@@ -283,6 +283,8 @@ export async function thingsOfAlpha(database: Database) {
         '{"notPosted": [], "notOnStatement": [], "underWay": []}', 1, 'h', '', 'd', 1, now()
       from bank_statement where number = '1' returning id::int as id`,
   );
+  // So that there is a simulated bank.
+  await database.db.execute(sql`insert into setting (key, value) values ('demo', 'true')`);
   const lineRule = must(
     await saveLineRule(root, {
       company: "ALP",

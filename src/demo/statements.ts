@@ -1,4 +1,5 @@
 import { sql } from "drizzle-orm";
+import { customersMoney } from "@/core/banks/simulated";
 import { NO_KEYS, NO_PARTY, type BankStatement, type StatementLine } from "@/core/banks/statements";
 import { writeCamt053 } from "@/core/banks/statements/writeCamt053";
 import { decimalText, minor, type CalendarDate, type Minor, type Result } from "@/core/shared";
@@ -9,7 +10,8 @@ import { rows, type Database } from "@/server/db";
 type As = (login: string, day: CalendarDate, hour?: number) => Promise<Caller>;
 type Line = Partial<StatementLine> & Pick<StatementLine, "amount">;
 
-const DAYS = ["2026-11-03", "2026-11-04", "2026-11-05"] as const;
+/** The working day itself is got from the simulated bank by whoever tries the demo. */
+const DAYS = ["2026-11-03", "2026-11-04"] as const;
 const BEFORE = "2026-11-02";
 
 const KINDS = [
@@ -35,7 +37,7 @@ const KINDS = [
   },
 ];
 
-/** Three days of statements for the ferries' current account, as the bank hands them out. */
+/** Two days of statements for the ferries' current account, as the bank hands them out. */
 export async function addStatements(
   database: Database,
   as: As,
@@ -53,7 +55,7 @@ export async function addStatements(
   const statements = DAYS.map((day, i): BankStatement => {
     const own = [
       ...lines.filter((_, n) => n % DAYS.length === i),
-      ...(day === DAYS[2] ? comeBack(sent) : []),
+      ...(day === DAYS[1] ? comeBack(sent) : []),
     ];
     const from = i === 0 ? BEFORE : DAYS[i - 1]!;
     const closing = own.reduce((t, l) => t + l.amount, opening);
@@ -61,7 +63,7 @@ export async function addStatements(
       account: bank!.iban,
       currency: "EUR",
       number: String(211 + i),
-      message: "HSF20261105",
+      message: "HSF20261104",
       opening: { amount: minor(opening), date: from },
       closing: { amount: minor(closing), date: day },
       lines: own.map((l, n) => ({
@@ -83,10 +85,10 @@ export async function addStatements(
     opening = closing;
     return statement;
   });
-  const file = writeCamt053("HSF20261105", "2026-11-05T05:10:00Z", statements);
+  const file = writeCamt053("HSF20261104", "2026-11-05T05:10:00Z", statements);
   must(
     await importStatements(await as("treasury", "2026-11-05", 7), {
-      name: "ostry-2026-11-05.xml",
+      name: "ostry-2026-11-04.xml",
       content: Buffer.from(file).toString("base64"),
     }),
     "statements",
@@ -129,7 +131,7 @@ async function outgoing(database: Database, bank: number): Promise<Line[]> {
         where c.payment_id = d.id and c.state <> 'voided') as cheque
       from payment p join document d on d.id = p.document_id
       where p.bank_account_id = ${bank} and d.currency = 'EUR' and p.method <> 'refund'
-        and d.status in ('posted', 'sent') and d.date <= ${DAYS[2]} order by d.id`,
+        and d.status in ('posted', 'sent') and d.date <= ${DAYS[1]} order by d.id`,
   );
   return sent.slice(0, -2).map((p) =>
     p.cheque === null
@@ -156,33 +158,10 @@ async function incoming(database: Database, company: number): Promise<Line[]> {
       where i.company_id = ${company} and i.area = 'receivables' and i.currency = 'EUR'
         and i.left_amount > 0 and i.date <= ${BEFORE} order by i.due_date, i.id limit 40`,
   );
-  return open.map(({ reference, left, name }, i): Line => {
-    const party = { ...NO_PARTY, name };
-    const amount = minor(left);
-    switch (i % 8) {
-      case 1:
-        return { amount, party, text: `Invoice ${reference.replaceAll("-", " ").toLowerCase()}` };
-      case 2:
-        return { amount: minor(left / 2n), party, text: `${reference} first half` };
-      case 3:
-        return { amount: minor(left - 500n), party, text: `Inv. ${reference}` };
-      case 4:
-        return {
-          amount,
-          party: { ...party, name: swapped(name) },
-          text: `your ${reference.replaceAll("-", "/")}`,
-        };
-      case 5:
-        return { amount, party, text: "berth fees, thank you" };
-      case 6:
-        return { amount, text: `INV${reference.replace(/\D+/g, "")}` };
-      default:
-        return { amount, party, text: reference };
-    }
-  });
+  return open.map(({ reference, left, name }, i): Line =>
+    customersMoney({ reference, left: minor(left), name }, i),
+  );
 }
-
-const swapped = (name: string): string => name.slice(0, 2) + name[3]! + name[2]! + name.slice(4);
 
 const OTHERS: readonly Line[] = [
   { amount: minor(-1_850n), code: "PMNT-MDOP-CHRG", text: "Account fee October" },

@@ -204,6 +204,7 @@ const aims = (): Record<string, object> => ({
     text: "x",
     outcome: "leave",
   },
+  simulatedBankDay: { bank: "MAIN" },
   getPaperStatement: { id: t.onPaper.id },
   tickJournals: { id: t.onPaper.id, journals: [1], on: true },
   addPaperLine: { id: t.onPaper.id, date: "2026-10-06", amount: "1.00", text: "x" },

@@ -13,11 +13,13 @@ export function useStatementFiles() {
   const [busy, setBusy] = useState(false);
   const [messages, setMessages] = useState<string[]>([]);
   const working = useRef(false);
-  const take = async (files: readonly File[]) => {
-    if (working.current || files.length === 0) return;
+  /** Takes files in; `before` is what stood against others before it came to that. */
+  const take = async (files: readonly File[], before: readonly string[] = []) => {
+    if (working.current) return;
+    if (files.length === 0) return setMessages([...before]);
     working.current = true;
     setBusy(true);
-    const refused: string[] = [];
+    const refused: string[] = [...before];
     for (const file of files) {
       const result = await sendStatements(file);
       if (result.ok) toast.success(result.says);

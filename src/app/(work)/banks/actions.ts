@@ -4,6 +4,7 @@ import {
   closeReconciliation,
   dropPaperStatement,
   reopenReconciliation,
+  simulatedBankDay,
   startPaperStatement,
   tickJournals,
   tryLineRule,
@@ -28,3 +29,5 @@ export const dropPaperAction = async (id: number, line?: number) =>
   answer(await dropPaperStatement(await actionCaller(), { id, line }));
 export const tryRuleAction = async (id: number) =>
   answer(await tryLineRule(await actionCaller(), { id }));
+export const bankDayAction = async (bank: string, format: string) =>
+  answer(await simulatedBankDay(await actionCaller(), { bank, format }));

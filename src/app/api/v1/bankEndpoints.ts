@@ -25,7 +25,10 @@ import { cashFlows, cashPosition } from "@/server/cash";
 import { asks } from "./asks";
 import type { Endpoint } from "./endpoint";
 
-/** Banks, statements, cash. Statements are taken in, explained, and held against the ledger. A run posts their lines. */
+/**
+ * Banks, statements, cash. Statements are taken in, explained, and held against the ledger; a run
+ * posts their lines.
+ */
 export const BANK_ENDPOINTS: readonly Endpoint[] = [
   asks("get", "/banks", listBanks, "Banks, each once for all accounts that are kept there"),
   asks(

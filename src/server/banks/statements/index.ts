@@ -10,6 +10,7 @@ export {
 export { decideLine } from "./decideLine";
 export { matchLinesAnew, undoLines } from "./undoLines";
 export { itemsForLine, partnersForLine, type PartnerChoice } from "./lookUps";
+export { simulatedBankDay, type BankFile } from "./simulatedBank";
 export { bankLinesRun } from "./linesRun";
 export { bankPosition, type BankPosition } from "./bankPosition";
 export {

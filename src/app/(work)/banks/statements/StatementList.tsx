@@ -1,6 +1,7 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
+import type { AccountKind } from "@/core/banks";
 import type { StatementRow } from "@/server/banks";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page } from "@/ui/Page";
@@ -9,6 +10,7 @@ import { shownAmount, shownDate } from "@/ui/writing";
 import { SidePanel } from "@/ui/panel/SidePanel";
 import { FieldForm } from "@/app/lib/FieldForm";
 import { startPaperAction } from "../actions";
+import { BankDay } from "./BankDay";
 import { StatementButton, StatementDrop, useStatementFiles } from "../StatementDrop";
 
 /** Statements as the banks gave them, with what has become of their lines. */
@@ -17,7 +19,7 @@ export function StatementList({
   accounts,
 }: {
   rows: StatementRow[];
-  accounts: { code: string; name: string; currency: string }[];
+  accounts: { code: string; name: string; currency: string; kind: AccountKind }[];
 }) {
   const work = useWork();
   const router = useRouter();
@@ -78,6 +80,7 @@ export function StatementList({
               From paper
             </button>
           )}
+          <BankDay files={files} accounts={accounts} />
           <StatementButton files={files} main />
         </>
       }
@@ -150,6 +153,7 @@ export function StatementList({
           empty={
             <Empty title="No statement yet">
               Load the bank’s files (camt.053 or MT940) with the button above, or drop them here.
+              {work.demo && " In the demo, get the next day at the simulated bank."}
             </Empty>
           }
         />

@@ -1,0 +1,62 @@
+"use client";
+import { useEffect, useRef } from "react";
+import type { AccountKind } from "@/core/banks";
+import { useWork } from "@/ui/frame/work";
+import { bankDayAction } from "../actions";
+import type { useStatementFiles } from "../StatementDrop";
+
+/** Kinds of accounts of which a bank sends files; deposits come on paper. */
+const WITH_FILES: readonly AccountKind[] = ["current", "card", "clearing"];
+
+/**
+ * The next day at the simulated bank, for all accounts of the company: its files come in like those
+ * of a real bank. Only in the demo.
+ */
+export function BankDay({
+  files,
+  accounts,
+}: {
+  files: ReturnType<typeof useStatementFiles>;
+  accounts: readonly { code: string; kind: AccountKind }[];
+}) {
+  const work = useWork();
+  const isOffered = work.demo && work.may("prepare.banks");
+  const bring = async () => {
+    const found: File[] = [];
+    const refused: string[] = [];
+    for (const { code } of accounts.filter((a) => WITH_FILES.includes(a.kind))) {
+      const day = await bankDayAction(code, "camt.053").catch(() => null);
+      if (day?.ok) found.push(new File([day.value.content], day.value.name));
+      else refused.push(day?.message ?? "The server did not answer. Try again.");
+    }
+    await files.take(found, refused);
+  };
+  const act = useRef(bring);
+  useEffect(() => {
+    act.current = bring;
+  });
+  useEffect(() => {
+    if (!isOffered) return;
+    const onKey = (e: KeyboardEvent) => {
+      const isTyping = (e.target as HTMLElement).closest("input, select, textarea");
+      if (isTyping || e.ctrlKey || e.metaKey || e.altKey || e.key !== "d") return;
+      e.preventDefault();
+      void act.current();
+    };
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, [isOffered]);
+  if (!isOffered) return null;
+  return (
+    <button
+      type="button"
+      className="button"
+      title="The simulated bank of the demo"
+      disabled={files.busy}
+      onClick={() => void bring()}
+      data-keys="d=Next day at the bank"
+    >
+      Next day at the bank <kbd>d</kbd>
+    </button>
+  );
+}

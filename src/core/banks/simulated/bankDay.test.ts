@@ -1,0 +1,117 @@
+import fc from "fast-check";
+import { describe, expect, test } from "vitest";
+import { addDays, minor } from "../../shared";
+import { readCamt053 } from "../statements/camt053";
+import { readMt940 } from "../statements/mt940";
+import { writeCamt053 } from "../statements/writeCamt053";
+import { writeMt940 } from "../statements/writeMt940";
+import { bankDay, type BankDayFacts, type SentPayment } from "./index";
+
+const payment = (n: number, more: Partial<SentPayment> = {}): SentPayment => ({
+  number: `ALP-26-P${n}`,
+  payee: `Payee ${n}`,
+  amount: minor(100n + BigInt(n)),
+  date: "2026-11-04",
+  cheque: "",
+  ...more,
+});
+const facts = (more: Partial<BankDayFacts> = {}): BankDayFacts => ({
+  account: "DE02500105170137075030",
+  kind: "current",
+  currency: "EUR",
+  number: "12",
+  from: "2026-11-04",
+  opening: minor(50_000n),
+  day: "2026-11-05",
+  sent: [],
+  executed: [],
+  owed: [],
+  ...more,
+});
+const amounts = (of: BankDayFacts) => bankDay(of).lines.map((l) => l.amount);
+
+describe("a day at the simulated bank", () => {
+  test("executes what is due, and presents a cheque two days after it was written", () => {
+    const sent = [
+      payment(1),
+      payment(2, { date: "2026-11-06" }),
+      payment(3, { cheque: "1001" }),
+      payment(4, { cheque: "1002", date: "2026-11-03" }),
+    ];
+    const { lines, closing } = bankDay(facts({ sent }));
+    expect(lines.map((l) => [l.amount, l.keys.endToEnd, l.keys.cheque])).toEqual([
+      [-101n, "ALP-26-P1", ""],
+      [-104n, "", "1002"],
+    ]);
+    expect(closing).toEqual({ amount: 50_000n - 205n, date: "2026-11-05" });
+  });
+
+  test("brings some transfers back the day after, with a reason, and no cheque", () => {
+    const executed = Array.from({ length: 300 }, (_, n) => payment(n));
+    const back = bankDay(facts({ executed })).lines;
+    expect(back.length).toBeGreaterThan(2);
+    expect(back.length).toBeLessThan(30);
+    for (const l of back)
+      expect([l.amount > 0n, /^AC0/.test(l.returnReason)]).toEqual([true, true]);
+    const cheques = executed.map((p) => ({ ...p, cheque: "7" }));
+    expect(bankDay(facts({ executed: cheques })).lines).toEqual([]);
+  });
+
+  test("takes its fee once a month, and pays interest on a deposit", () => {
+    const turn = { from: "2026-10-31", day: "2026-11-02" };
+    expect(amounts(facts(turn))).toEqual([-1_850n]);
+    expect(amounts(facts({ ...turn, kind: "deposit", opening: minor(1_200_000n) }))).toEqual([
+      -1_850n,
+      1_500n,
+    ]);
+    expect(amounts(facts({ from: "2026-11-02", day: "2026-11-03" }))).toEqual([]);
+  });
+
+  test("pays each item once at most, however the days are cut", () => {
+    const owed = Array.from({ length: 60 }, (_, n) => ({
+      reference: `R-${n}`,
+      left: minor(1_000n + BigInt(n)),
+      name: "Ostry Council",
+      due: addDays("2026-10-20", n % 20),
+    }));
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 1, max: 6 }), { maxLength: 12 }), (steps) => {
+        let from = "2026-10-25";
+        const whole = addDays(
+          from,
+          steps.reduce((t, s) => t + s, 0),
+        );
+        const cut: string[] = [];
+        for (const step of steps) {
+          const day = addDays(from, step);
+          cut.push(...texts({ from, day, owed }));
+          from = day;
+        }
+        expect(cut.sort()).toEqual(
+          steps.length === 0 ? [] : texts({ from: "2026-10-25", day: whole, owed }).sort(),
+        );
+      }),
+    );
+  });
+
+  test("what it hands out is read back as it was, in either format", () => {
+    const owed = [{ reference: "R-1", left: minor(77n), name: "Ostry Council", due: "2026-10-28" }];
+    const of = bankDay(
+      facts({ from: "2026-10-20", sent: [payment(1)], executed: [payment(8)], owed }),
+    );
+    const kept = of.lines.map((l) => [l.amount, l.keys.endToEnd, l.returnReason]);
+    for (const read of [
+      readCamt053(writeCamt053("M", "2026-11-05T05:00:00Z", [of])),
+      readMt940(writeMt940("M", [of])),
+    ])
+      expect(
+        "statements" in read &&
+          read.statements[0]!.lines.map((l) => [l.amount, l.keys.endToEnd, l.returnReason]),
+      ).toEqual(kept);
+  });
+});
+
+const texts = (more: Partial<BankDayFacts>): string[] =>
+  bankDay(facts(more))
+    .lines.filter((l) => l.code === "PMNT-RCDT-ESCT")
+    .map((l) => `${l.amount} ${l.text}`);

@@ -1,0 +1,161 @@
+import { addDays, minor, type CalendarDate, type Minor } from "../../shared";
+import type { AccountKind } from "../bankRecord";
+import { NO_KEYS, NO_PARTY, type BankStatement, type StatementLine } from "../statements";
+import { customersMoney, WAYS_OF_WRITING, type OwedItem } from "./customersWriting";
+
+/** A payment of ours that the bank has not executed yet, or has. */
+export interface SentPayment {
+  number: string;
+  payee: string;
+  /** What goes out, without sign. */
+  amount: Minor;
+  date: CalendarDate;
+  /** The number of its cheque; "" for a transfer. */
+  cheque: string;
+}
+
+/** What the bank knows on a day. */
+export interface BankDayFacts {
+  /** The account as a statement names it. */
+  account: string;
+  kind: AccountKind;
+  currency: string;
+  /** The number of the statement. */
+  number: string;
+  /** The day of the statement before, and what it closed with. */
+  from: CalendarDate;
+  opening: Minor;
+  day: CalendarDate;
+  /** What has come to the bank and is not executed. */
+  sent: readonly SentPayment[];
+  /** What it executed on its last day: some of that comes back. */
+  executed: readonly SentPayment[];
+  owed: readonly (OwedItem & { due: CalendarDate })[];
+}
+
+/** Days after which a cheque comes to the bank, and after its due date a customer pays at the latest. */
+const [CHEQUE_DAYS, LATEST_PAYER] = [2, 24];
+/** One transfer of so many comes back, and one cheque of so many is not presented in time. */
+const ONE_RETURNED = 30;
+/** Minor units, and per cent a year. */
+const FEE = minor(1_850n);
+const INTEREST = "1.5";
+
+/**
+ * A day at the bank that stands in for a real one: our payments executed on bank days, cheques
+ * presented after a while, some transfers returned with a reason of ISO 20022, customers' money as
+ * customers write it, the fee of a month, interest on deposits at the month's end.
+ * The same facts always give the same day. Each item is paid on one day only: its own, counted from
+ * its due date, if it lies after the statement before and not after this day.
+ */
+export function bankDay(facts: BankDayFacts): BankStatement {
+  const { day, from, opening } = facts;
+  const lines = [
+    ...executions(facts),
+    ...returns(facts),
+    ...incoming(facts),
+    ...charges(facts),
+  ].map((l, i): StatementLine => ({
+    booked: day,
+    valued: day,
+    takesBack: false,
+    code: l.amount < 0n ? "PMNT-ICDT-ESCT" : "PMNT-RCDT-ESCT",
+    party: NO_PARTY,
+    text: "",
+    returnReason: "",
+    details: [],
+    from: 0,
+    to: 0,
+    ...l,
+    keys: { ...NO_KEYS, ...l.keys, bank: `SB${day.replaceAll("-", "")}${100 + i}` },
+  }));
+  return {
+    account: facts.account,
+    currency: facts.currency,
+    number: facts.number,
+    message: `SB${day.replaceAll("-", "")}`,
+    opening: { amount: opening, date: from },
+    closing: { amount: minor(lines.reduce((t, l) => t + l.amount, opening as bigint)), date: day },
+    lines,
+    from: 0,
+  };
+}
+
+type Line = Partial<StatementLine> & { amount: Minor };
+
+function executions({ sent, day }: BankDayFacts): Line[] {
+  return sent
+    .filter((p) => (p.cheque === "" ? p.date : addDays(p.date, CHEQUE_DAYS)) <= day)
+    .map((p) =>
+      p.cheque === ""
+        ? {
+            amount: minor(-p.amount),
+            party: { ...NO_PARTY, name: p.payee },
+            keys: { ...NO_KEYS, endToEnd: p.number },
+          }
+        : {
+            amount: minor(-p.amount),
+            code: "PMNT-ICHQ-CCHQ",
+            keys: { ...NO_KEYS, cheque: p.cheque },
+            text: "Cheque presented",
+          },
+    );
+}
+
+const REASONS = ["AC04", "AC01", "AC06"] as const;
+const SAYS = {
+  AC04: "Returned: account closed",
+  AC01: "Returned: account number not right",
+  AC06: "Returned: account blocked",
+} as const;
+
+function returns({ executed }: BankDayFacts): Line[] {
+  return executed
+    .filter((p) => p.cheque === "" && chance(p.number) % ONE_RETURNED === 0)
+    .map((p) => {
+      const reason = REASONS[chance(`${p.number} why`) % REASONS.length]!;
+      return {
+        amount: p.amount,
+        code: "PMNT-ICDT-RRTN",
+        returnReason: reason,
+        party: { ...NO_PARTY, name: p.payee },
+        keys: { ...NO_KEYS, endToEnd: p.number },
+        text: SAYS[reason],
+      };
+    });
+}
+
+function incoming({ owed, from, day }: BankDayFacts): Line[] {
+  return owed
+    .filter((i) => {
+      const pays = addDays(i.due, (chance(i.reference) % (LATEST_PAYER + 6)) - 6);
+      return pays > from && pays <= day;
+    })
+    .map((i) => customersMoney(i, chance(`${i.reference} way`) % WAYS_OF_WRITING));
+}
+
+function charges({ from, day, kind, opening, number }: BankDayFacts): Line[] {
+  if (day.slice(0, 7) === from.slice(0, 7)) return [];
+  const month = from.slice(0, 7);
+  const fee: Line = {
+    amount: minor(-FEE),
+    code: "PMNT-MDOP-CHRG",
+    text: `Account fee ${month}, statement ${number}`,
+  };
+  if (kind !== "deposit" || opening <= 0n) return [fee];
+  // A month's part of the year's interest, whole cents for the depositor.
+  const interest = minor((opening * BigInt(Number(INTEREST) * 100)) / (10_000n * 12n));
+  const gained: Line = {
+    amount: interest,
+    code: "PMNT-MCOP-INTR",
+    text: `Interest ${month}, ${INTEREST} % a year`,
+  };
+  return interest > 0n ? [fee, gained] : [fee];
+}
+
+/** A number that a text always gives: what is by chance in it is the same each time (FNV-1a). */
+function chance(text: string): number {
+  let h = 0x811c9dc5;
+  for (const c of text) h = Math.imul(h ^ c.charCodeAt(0), 0x01000193) >>> 0;
+  return (h ^ (h >>> 15)) >>> 0;
+}

@@ -1,0 +1,2 @@
+export * from "./customersWriting";
+export * from "./bankDay";

@@ -1,0 +1,165 @@
+import { sql } from "drizzle-orm";
+import { object, string } from "yup";
+import { nextBankDay, type AccountKind } from "@/core/banks";
+import { bankDay, type SentPayment } from "@/core/banks/simulated";
+import { writeCamt053 } from "@/core/banks/statements/writeCamt053";
+import { writeMt940 } from "@/core/banks/statements/writeMt940";
+import { addDays, dateText, fail, minor, ok, type CalendarDate, type Result } from "@/core/shared";
+import { defineUseCase, type Context } from "../../access";
+import { rows } from "../../db";
+import { isDemo } from "../../organisation";
+import { balancesByCurrencyOn } from "../../openItems";
+
+/** A statement as the simulated bank hands it out. */
+export interface BankFile {
+  name: string;
+  content: string;
+  day: CalendarDate;
+}
+
+/** Without a statement yet, the bank begins so many days ago. */
+const BEGINS = 3;
+
+/**
+ * The next day at the bank that stands in for the real one, as a file to be taken in like any other:
+ * nothing is kept here. Only where the demo runs.
+ */
+export const simulatedBankDay = defineUseCase({
+  name: "simulatedBankDay",
+  kind: "read",
+  rights: ["prepare.banks"],
+  what: "take bank statements in",
+  of: "checked",
+  schema: object({
+    bank: string().required("Choose a bank account"),
+    format: string().oneOf(["camt.053", "MT940"]).default("camt.053"),
+  }),
+  run: async (context, input): Promise<Result<BankFile>> => {
+    const { tx, today, now, may } = context;
+    const account = await readAccount(context, input.bank);
+    if (!account)
+      return fail({ code: "NOT_FOUND", what: `bank account ${input.bank}`, field: "bank" });
+    if (!may("prepare.banks", account.company))
+      return fail({ code: "FORBIDDEN", what: `take in statements of ${account.company}` });
+    if (!(await isDemo(tx))) return fail({ code: "NOT_FOUND", what: "simulated bank here" });
+    const last = await lastStatement(context, account);
+    const day = nextBankDay(addDays(last.date, 1), account.currency);
+    if (day > today)
+      return fail({
+        code: "INVALID",
+        what: `${input.bank} has its statement of ${dateText(last.date)}; the bank's next day is ${dateText(day)}`,
+        field: "bank",
+      });
+    const of = bankDay({
+      account: account.iban || account.number,
+      kind: account.kind,
+      currency: account.currency,
+      number: last.next,
+      from: last.date,
+      opening: last.closing,
+      day,
+      sent: await sentPayments(context, account.id, day),
+      executed: await executedOn(context, account.id, last.date),
+      owed: await owedItems(context, account),
+    });
+    const message = `${input.bank.replace(/\W/g, "")}${day.replaceAll("-", "")}`.slice(0, 16);
+    return ok({
+      day,
+      name: `${input.bank.toLowerCase()}-${day}.${input.format === "MT940" ? "sta" : "xml"}`,
+      content:
+        input.format === "MT940"
+          ? writeMt940(message, [of])
+          : writeCamt053(message, now.toISOString(), [of]),
+    });
+  },
+});
+
+interface Account {
+  id: number;
+  companyId: number;
+  company: string;
+  currency: string;
+  kind: AccountKind;
+  iban: string;
+  number: string;
+  account: string;
+}
+
+const readAccount = async ({ tx }: Context, code: string): Promise<Account | undefined> =>
+  (
+    await rows<Account>(
+      tx,
+      sql`select b.id, b.company_id as "companyId", c.code as company, b.currency, b.kind, b.iban,
+          b.number, b.account
+        from bank_account b join company c on c.id = b.company_id where b.code = ${code}`,
+    )
+  )[0];
+
+/** What the statement before closed with; without one, what the ledger had a few days ago. */
+async function lastStatement(
+  context: Context,
+  account: Account,
+): Promise<{ date: CalendarDate; closing: ReturnType<typeof minor>; next: string }> {
+  const [last] = await rows<{ number: string; date: string; closing: bigint }>(
+    context.tx,
+    sql`select number, closing_date as date, closing from bank_statement
+      where bank_account_id = ${account.id} order by closing_date desc, id desc limit 1`,
+  );
+  if (last) {
+    const counted = /^\d+$/.test(last.number) ? String(BigInt(last.number) + 1n) : null;
+    return {
+      date: last.date,
+      closing: minor(last.closing),
+      next: counted ?? `${last.number}/1`,
+    };
+  }
+  const date = addDays(context.today, -BEGINS);
+  const ledger = context.masters.accountByNumber.get(account.account);
+  const held = ledger
+    ? await balancesByCurrencyOn(context, account.companyId, [ledger.id], date)
+    : [];
+  const own = held.find((h) => h.currency === account.currency);
+  return { date, closing: minor(own?.amount ?? 0n), next: "1" };
+}
+
+/** Payments of an account up to a day of which no statement says anything yet. */
+const sentPayments = ({ tx }: Context, bank: number, day: CalendarDate): Promise<SentPayment[]> =>
+  rows<SentPayment>(
+    tx,
+    sql`select d.number, p.payee, d.amount, d.date, coalesce(c.number::text, '') as cheque
+      from payment p join document d on d.id = p.document_id
+        join bank_account b on b.id = p.bank_account_id and b.currency = d.currency
+        left join lateral (select max(c.number) as number from cheque c
+          where c.payment_id = d.id and c.state <> 'voided') c on true
+      where p.bank_account_id = ${bank} and d.status in ('posted', 'sent') and d.date <= ${day}
+        and p.method <> 'refund' and not exists (select 1 from statement_line l
+          where l.bank_account_id = ${bank} and (l.end_to_end = d.number
+            or (l.cheque <> '' and l.cheque = c.number::text)))
+      order by d.id`,
+  );
+
+/** Payments that the bank's statement of a day has executed. */
+const executedOn = ({ tx }: Context, bank: number, day: CalendarDate): Promise<SentPayment[]> =>
+  rows<SentPayment>(
+    tx,
+    sql`select l.end_to_end as number, l.party_name as payee, -l.amount as amount, l.booked as date,
+        '' as cheque
+      from statement_line l
+      where l.bank_account_id = ${bank} and l.booked = ${day} and l.amount < 0
+        and l.end_to_end <> '' order by l.id`,
+  );
+
+/** What customers owe, but for what a line that is not posted yet seems to have paid. */
+const owedItems = ({ tx }: Context, account: Account) =>
+  rows<{ reference: string; left: ReturnType<typeof minor>; name: string; due: string }>(
+    tx,
+    sql`select i.reference, i.left_amount as "left", p.name, i.due_date as due
+      from open_item i join partner p on p.code = i.partner
+      where i.company_id = ${account.companyId} and i.area = 'receivables'
+        and i.currency = ${account.currency} and i.left_amount > 0 and i.reference <> ''
+        and not exists (select 1 from statement_line l
+          cross join lateral jsonb_array_elements(l.candidates -> 0 -> 'takes') t
+          where l.company_id = i.company_id and l.state <> 'posted'
+            and (t ->> 'item')::bigint = i.id)
+      order by i.id`,
+  );
