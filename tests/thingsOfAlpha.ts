@@ -3,6 +3,7 @@ import { saveApprovalRule } from "../src/server/approvals";
 import {
   importStatements,
   saveBankAccount,
+  makeDeposit,
   saveLineRule,
   saveSignature,
   startPaperStatement,
@@ -285,6 +286,14 @@ export async function thingsOfAlpha(database: Database) {
   );
   // So that there is a simulated bank.
   await database.db.execute(sql`insert into setting (key, value) values ('demo', 'true')`);
+  const slip = must(
+    await makeDeposit(root, {
+      company: "ALP",
+      bank: "MAIN",
+      date: "2026-10-05",
+      parts: [{ kind: "cheque", partner: "TRA", cheque: "4711", amount: "5.00" }],
+    }),
+  );
   const lineRule = must(
     await saveLineRule(root, {
       company: "ALP",
@@ -297,6 +306,7 @@ export async function thingsOfAlpha(database: Database) {
   return {
     line,
     lineRule,
+    slip,
     onPaper,
     reconciled,
     job: job!,

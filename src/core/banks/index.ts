@@ -19,3 +19,5 @@ export * from "./reconciliationTable";
 export * from "./lineRule";
 export * from "./bankRecord";
 export * from "./proposedIban";
+export * from "./depositKinds";
+export * from "./deposit";

@@ -102,10 +102,12 @@ export interface ChainLink {
 
 /**
  * What the bank did stands in the journal of its line; any other journal of a chain is what is owed,
- * such as a customer's invoice that was entered as one.
+ * such as a customer's invoice that was entered as one. A slip of cheques is how it was paid.
  */
-const stageOf = ({ kind, ofBank }: ChainDocument): string =>
-  kind !== "journal" ? kind : ofBank ? "bank" : "invoice";
+const stageOf = ({ kind, ofBank }: ChainDocument): string => {
+  if (kind === "deposit") return "payment";
+  return kind !== "journal" ? kind : ofBank ? "bank" : "invoice";
+};
 
 /**
  * The documents of a chain by stage, those in a stage by date and id; stages between the first and

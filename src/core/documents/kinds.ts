@@ -14,6 +14,7 @@ export const DOCUMENT_KINDS = {
   "goods-receipt": { name: "Goods receipt", page: "/payables/goods-receipts", area: "payables" },
   "recurring-invoice": { name: "Recurring invoice", page: "/payables/recurring", area: "payables" },
   payment: { name: "Payment", page: "/payables/payments", area: "payables" },
+  deposit: { name: "Deposit slip", page: "/banks/deposits", area: "banks" },
   run: { name: "Run", page: "/close/runs", area: "ledger" },
 } as const satisfies Record<string, { name: string; page: string; area: Exclude<Area, "stock"> }>;
 export type DocumentKind = keyof typeof DOCUMENT_KINDS;

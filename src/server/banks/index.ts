@@ -11,6 +11,7 @@ export { UNDO_PAYMENTS } from "./undoPayments";
 export { getPaymentFile, makePaymentFile, paymentsOfRun, type RunPapers } from "./paymentFiles";
 export { listMovementKinds, saveMovementKind, type MovementKind } from "./movementKinds";
 export * from "./statements";
+export * from "./deposits";
 export { printCheques, voidCheque } from "./cheques";
 export { cancelCheque } from "./cancelCheque";
 export { chequesPdf } from "./chequesPdf";

@@ -111,13 +111,22 @@ export const EVIDENCE: readonly EvidenceTable[] = [
   {
     table: "document",
     key: "t.id::text",
-    final: `t.kind in ('journal', 'invoice', 'payment', 'goods-receipt') and t.number is not null and ${POSTED}`,
+    final: `t.kind in ('journal', 'invoice', 'payment', 'deposit', 'goods-receipt') and t.number is not null and ${POSTED}`,
     open: {
       status: "reversed, sent or cleared later; its journals say so",
       search: "words to find it by",
     },
     // Receipts are the money of customers: those of goods have another name.
     migrated: { column: "kind", now: "goods-receipt", was: "receipt" },
+  },
+  {
+    table: "deposit_part",
+    key: "t.document_id || ' ' || t.no",
+    open: {
+      state: "returned or cancelled later; its journals say so",
+      reason: "why it came back: the history is covered",
+      return_journal_id: "the journal of its return: the link to it is covered",
+    },
   },
   { table: "document_link", key: "t.from_id || ' ' || t.to_id || ' ' || t.kind" },
   { table: "document_writer", key: "t.document_id || ' ' || t.person_id" },

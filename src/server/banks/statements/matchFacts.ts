@@ -18,6 +18,8 @@ interface ItemRow {
   due: string;
   discounts: { until: string; percent: string; amount: string }[];
   bank: number | null;
+  /** The number of a customer's cheque, where it is one on a slip. */
+  ofSlip: string;
 }
 
 /**
@@ -33,7 +35,7 @@ export async function itemsToMatch(
     tx,
     sql`select i.id, i.area, i.partner, i.reference, d.number, p.number as payment, p.cheque,
         i.left_amount as "left", i.currency, i.date, i.due_date as due, i.discounts,
-        coalesce(p.bank, own.id) as bank
+        coalesce(p.bank, y.bank, own.id) as bank, coalesce(y.cheque, '') as "ofSlip"
       from open_item i join document d on d.id = i.document_id
         join account a on a.id = i.account_id
         left join lateral (select e.number, y.bank_account_id as bank, (select c.number
@@ -42,6 +44,10 @@ export async function itemsToMatch(
           from document_link l join payment y on y.document_id = l.from_id
           join document e on e.id = y.document_id
           where i.area = 'transit' and l.to_id = i.journal_id and l.kind = 'made' limit 1) p on true
+        left join lateral (select t.bank_account_id as bank, y.cheque from deposit_part y
+          join deposit t on t.document_id = y.document_id
+          where i.area = 'transit' and i.journal_id in (y.journal_id, y.return_journal_id)
+          limit 1) y on true
         left join lateral (select min(b.id) as id from bank_account b
           where i.area = 'transit' and b.company_id = i.company_id and b.currency = i.currency
             and b.under_way_account = a.number having count(*) = 1) own on true
@@ -54,7 +60,7 @@ export async function itemsToMatch(
     partner: i.partner,
     numbers: [...new Set([i.payment, i.reference, i.number])].filter((n): n is string => !!n),
     endToEnd: i.payment ?? "",
-    cheque: i.cheque === null ? "" : String(i.cheque),
+    cheque: i.cheque === null ? i.ofSlip : String(i.cheque),
     left: minor(i.left),
     currency: i.currency,
     date: i.date,

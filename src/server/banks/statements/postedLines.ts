@@ -114,7 +114,7 @@ async function linkToBank(
           ${arrayOf(taken.map((t) => t.journal))}::bigint[]) as x(item, journal)
         join open_item i on i.id = x.item
         left join lateral (select e.id from document_link k join document e on e.id = k.from_id
-            and e.kind = 'payment'
+            and e.kind in ('payment', 'deposit')
           where k.to_id = i.journal_id and k.kind = 'made' limit 1) y on true
       where coalesce(y.id, i.document_id) <> x.journal
       on conflict do nothing`,

@@ -1,6 +1,18 @@
 import { sql } from "drizzle-orm";
-import { bigint, char, check, date, integer, pgTable, text } from "drizzle-orm/pg-core";
+import {
+  bigint,
+  char,
+  check,
+  date,
+  index,
+  integer,
+  pgTable,
+  primaryKey,
+  text,
+} from "drizzle-orm/pg-core";
 import { ACCOUNT_KINDS } from "../../../core/banks/bankRecord";
+import { DEPOSIT_KINDS, DEPOSIT_STATES } from "../../../core/banks/depositKinds";
+import { document } from "./documents";
 import { oneOf } from "./oneOf";
 import { company } from "./organisation";
 
@@ -70,5 +82,45 @@ export const bankAccount = pgTable(
     oneOf("bank_account_kind", t.kind, ACCOUNT_KINDS),
     check("bank_account_beyond", sql`${t.beyond} in ('warn', 'refuse')`),
     check("bank_account_cancelling", sql`${t.chequeCancelling} in ('at once', 'review')`),
+  ],
+);
+
+/** A slip of cheques and cash that went to the bank. Number, date, amount and status: the register. */
+export const deposit = pgTable("deposit", {
+  documentId: bigint({ mode: "number" })
+    .primaryKey()
+    .references(() => document.id),
+  bankAccountId: integer()
+    .notNull()
+    .references(() => bankAccount.id),
+  /** Why it was cancelled. */
+  reason: text().notNull().default(""),
+});
+
+/** A cheque or the cash of a customer on a slip, with the journal of its own. */
+export const depositPart = pgTable(
+  "deposit_part",
+  {
+    documentId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => deposit.documentId),
+    no: integer().notNull(),
+    kind: text({ enum: DEPOSIT_KINDS }).notNull(),
+    partner: text().notNull(),
+    payer: text().notNull(),
+    cheque: text().notNull().default(""),
+    amount: bigint({ mode: "bigint" }).notNull(),
+    journalId: bigint({ mode: "number" }).notNull(),
+    state: text({ enum: DEPOSIT_STATES }).notNull().default("deposited"),
+    /** Why it came back, and the journal that opened what it had paid. */
+    reason: text().notNull().default(""),
+    returnJournalId: bigint({ mode: "number" }),
+  },
+  (t) => [
+    primaryKey({ columns: [t.documentId, t.no] }),
+    index().on(t.journalId),
+    oneOf("deposit_part_kind", t.kind, DEPOSIT_KINDS),
+    oneOf("deposit_part_state", t.state, DEPOSIT_STATES),
+    check("deposit_part_amount", sql`${t.amount} > 0`),
   ],
 );

@@ -1,0 +1,144 @@
+import { array, number, object, string, type InferType } from "yup";
+import type { JournalDraft } from "../ledger";
+import { minor, proportion, type CalendarDate, type Minor } from "../shared";
+import { RECEIVED, type Money, type MoneyAccounts, type SettledItem } from "./money";
+import { moneyJournal, type CodedPart } from "./moneyJournal";
+import { DEPOSIT_KINDS, type DepositKind } from "./depositKinds";
+import type { LineItem } from "./lineJournal";
+
+/** A slip of cheques and cash that goes to the bank, as written. */
+export const depositSchema = object({
+  company: string().required(),
+  bank: string().required("Choose the bank account"),
+  date: string().required("The date is missing"),
+  parts: array(
+    object({
+      kind: string().oneOf(DEPOSIT_KINDS).required("Cheque or cash"),
+      /** The customer whose money it is. */
+      partner: string().trim().max(20).required("Say whose money it is"),
+      /** The number of the cheque. */
+      cheque: string()
+        .trim()
+        .max(20)
+        .default("")
+        .when("kind", {
+          is: "cheque",
+          then: (s) => s.required("The number of the cheque is missing"),
+        }),
+      amount: string().trim().required("The amount is missing"),
+      /** Items that it pays, in this order as far as it goes; what is left stays on account. */
+      items: array(number().integer().required()).max(200).default([]),
+    }),
+  )
+    .min(1, "A slip has at least one cheque, or cash")
+    .max(200)
+    .required(),
+});
+export type DepositInput = InferType<typeof depositSchema>;
+
+/** A part of a slip, read. */
+export interface DepositPart {
+  kind: DepositKind;
+  partner: string;
+  payer: string;
+  cheque: string;
+  /** Minor units of the account's currency, positive. */
+  amount: Minor;
+  /** Open items of the partner, in the order in which they are paid. */
+  items: readonly LineItem[];
+  /** The partner's control account, where something stays on account. */
+  account: string;
+}
+
+/**
+ * What a part pays of each item, the first ones first, and what is left of it.
+ * Units: minor units; items positive, as customers owe them. What is taken of a part of an item is
+ * carried at that part of what the item is carried at, half away from zero.
+ */
+export function shareOut(part: Pick<DepositPart, "amount" | "items">): {
+  settles: SettledItem[];
+  rest: Minor;
+} {
+  let rest: bigint = part.amount;
+  const settles: SettledItem[] = [];
+  for (const item of part.items) {
+    const taken = item.left < rest ? item.left : minor(rest);
+    if (taken <= 0n) continue;
+    rest -= taken;
+    settles.push({
+      item: item.id,
+      reference: item.reference,
+      account: item.account,
+      taken,
+      functional:
+        taken === item.left
+          ? item.leftFunctional
+          : proportion(item.leftFunctional, taken, item.left),
+      discount: minor(0n),
+      lost: minor(0n),
+    });
+  }
+  return { settles, rest: minor(rest) };
+}
+
+/**
+ * The journal of a part of a slip: money under way to the bank, known by the number of the slip,
+ * against what it pays of the customer's items; what is more stays on the customer's account.
+ */
+export function depositJournal(
+  part: DepositPart,
+  slip: { number: string; date: CalendarDate; currency: string; rate: Money["rate"] },
+  to: MoneyAccounts,
+): { draft: JournalDraft; settles: SettledItem[]; settling: number } {
+  const { settles, rest } = shareOut(part);
+  const what = part.kind === "cheque" ? `Cheque ${part.cheque}` : "Cash";
+  const onAccount: CodedPart[] =
+    rest === 0n
+      ? []
+      : [
+          {
+            line: {
+              account: part.account,
+              dimensions: {},
+              description: `On account, ${part.payer}`.slice(0, 200),
+              partner: part.partner,
+              dueDate: slip.date,
+              item: { kind: "receipt", reference: `${what}, on account`.slice(0, 60) },
+            },
+            amount: rest,
+          },
+        ];
+  const draft = moneyJournal(
+    {
+      partner: part.partner,
+      payee: part.payer,
+      method: part.kind,
+      currency: slip.currency,
+      rate: slip.rate,
+      amount: part.amount,
+      discount: minor(0n),
+      items: settles,
+    },
+    slip.date,
+    [],
+    to,
+    RECEIVED,
+    onAccount,
+  );
+  return {
+    draft: {
+      ...draft,
+      type: "bank",
+      description: `${what} from ${part.payer}, ${slip.number}`.slice(0, 200),
+      reference: slip.number,
+      lines: draft.lines.map((l) => {
+        if (l.account !== to.underWay) return l;
+        // What goes to the bank together is known by its slip, and is no single customer's.
+        const { partner: _partner, ...own } = l;
+        return { ...own, item: { kind: "receipt" as const, reference: slip.number } };
+      }),
+    },
+    settles,
+    settling: new Set(settles.map((s) => s.account)).size,
+  };
+}

@@ -1,0 +1,209 @@
+import { sql } from "drizzle-orm";
+import { beforeAll, expect, test } from "vitest";
+import { chainColumns } from "@/core/documents";
+import { bankDay, IBAN, statement } from "../../../../tests/bankDay";
+import { BANK_OF_ALPHA, callerOf, codes, must } from "../../../../tests/world";
+import { world } from "../../../../tests/useWorld";
+import { rows } from "../../db";
+import { documentChain } from "../../documents";
+import { createJournal } from "../../ledger";
+import { savePartner } from "../../partners";
+import {
+  cancelDeposit,
+  getDeposit,
+  makeDeposit,
+  returnCheque,
+  saveBankAccount,
+  saveMovementKind,
+} from "../index";
+
+const w = world();
+const { treasury, root, lines, takeIn, post, faults } = bankDay(w);
+
+const owed = async (reference: string, amount: string, partner: string) => {
+  const { id } = must(
+    await createJournal(await root(), {
+      company: "ALP",
+      type: "general",
+      date: "2026-10-01",
+      description: "Berth",
+      reference,
+      post: true,
+      lines: [
+        {
+          account: "1310",
+          partner,
+          dueDate: "2026-10-31",
+          debit: amount,
+          credit: "",
+          dimensions: {},
+        },
+        { account: "4010", debit: "", credit: amount, dimensions: { costCentre: "HARB" } },
+      ],
+    }),
+  );
+  const [item] = await rows<{ id: bigint }>(
+    w.database.db,
+    sql`select id from open_item where journal_id = ${id}`,
+  );
+  return { journal: id, item: Number(item!.id) };
+};
+const left = async (item: number) =>
+  (
+    await rows<{ left: bigint }>(
+      w.database.db,
+      sql`select left_amount as "left" from open_item where id = ${item}`,
+    )
+  )[0]!.left;
+
+let first: { journal: number; item: number };
+let second: { journal: number; item: number };
+let slip: { id: number; number: string };
+
+beforeAll(async () => {
+  for (const [code, name] of [
+    ["OST", "Ostry Council"],
+    ["SAB", "Sable Tours"],
+  ] as const)
+    must(await savePartner(await root(), { code, name, customer: true, country: "IE" }));
+  must(await saveBankAccount(await root(), { ...BANK_OF_ALPHA, iban: IBAN }));
+  must(
+    await saveMovementKind(await root(), {
+      code: "CHARGE",
+      name: "Bank charges",
+      side: "out",
+      account: "7450",
+      dimensions: { costCentre: "HARB" },
+    }),
+  );
+  first = await owed("R-1", "600.00", "OST");
+  second = await owed("R-2", "300.00", "SAB");
+});
+
+const part = (more: object = {}) => ({
+  kind: "cheque",
+  partner: "OST",
+  cheque: "100100",
+  amount: "600.00",
+  items: [first.item],
+  ...more,
+});
+const make = async (parts: object[], more: object = {}) =>
+  makeDeposit(await treasury(), {
+    company: "ALP",
+    bank: "MAIN",
+    date: "2026-10-05",
+    parts,
+    ...more,
+  });
+
+test("a slip pays the customers' items at once, and its money is under way", async () => {
+  slip = must(
+    await make([
+      part(),
+      part({ partner: "SAB", cheque: "2002", amount: "300.00", items: [second.item] }),
+      part({ kind: "cash", cheque: "", partner: "SAB", amount: "50.00", items: [] }),
+    ]),
+  );
+  expect([await left(first.item), await left(second.item)]).toEqual([0n, 0n]);
+  const view = must(await getDeposit(await treasury(), { id: slip.id }));
+  expect(view).toMatchObject({ amount: 95_000n, underWay: 95_000n, status: "posted" });
+  expect(view.of.map((p) => p.pays)).toEqual([["R-1"], ["R-2"], []]);
+  expect(await faults()).toEqual([]);
+});
+
+test("everything that is wrong is said at its place, and nothing of it is kept", async () => {
+  const other = must(await make([part({ items: [], amount: "1.00", cheque: "9" })]));
+  must(await cancelDeposit(await treasury(), { id: other.id, reason: "by mistake" }));
+  const refused = await make([
+    part({ partner: "NOBODY", amount: "x", items: [] }),
+    part({ items: [first.item] }),
+    part({ cheque: "" }),
+  ]);
+  expect(codes(refused)).toEqual(["INVALID"]);
+  const more = await make([
+    part({ partner: "NOBODY", amount: "x", items: [] }),
+    part({ items: [first.item] }),
+  ]);
+  expect(
+    more.ok ? [] : more.problems.map((p) => [p.code, (p as { field?: string }).field]),
+  ).toEqual([
+    ["PARTNER_UNKNOWN", "parts.0.partner"],
+    ["AMOUNT_NOT_NUMBER", "parts.0.amount"],
+    ["INVALID", "parts.1.items"],
+  ]);
+  expect(codes(await make([part({ items: [] })], { date: "2031-01-01" }))).toEqual([
+    "PERIOD_MISSING",
+  ]);
+});
+
+test("the bank's line of the whole slip clears it by its number, and ends the chain", async () => {
+  await takeIn(statement("1", 0n, [{ amount: 95_000n, text: `DEPOSIT ${slip.number}` }]));
+  const [line] = await lines();
+  expect(line).toMatchObject({ state: "certain" });
+  await post();
+  expect(must(await getDeposit(await treasury(), { id: slip.id })).underWay).toBe(0n);
+  const chain = must(await documentChain(await root(), { id: first.journal }));
+  expect(chainColumns(chain.documents).map((c) => [c.stage, c.documents.length])).toEqual([
+    ["invoice", 1],
+    ["payment", 1],
+    ["bank", 1],
+  ]);
+  expect(await faults()).toEqual([]);
+  expect(codes(await cancelDeposit(await treasury(), { id: slip.id, reason: "late" }))).toEqual([
+    "INVALID",
+  ]);
+});
+
+test("one cheque of it comes back: its item is open again with the fee, the others stay paid", async () => {
+  const bounce = { id: slip.id, no: 1, date: "2026-10-07", reason: "no funds" };
+  expect(codes(await returnCheque(await treasury(), { ...bounce, no: 3 }))).toEqual(["NOT_FOUND"]);
+  expect(codes(await returnCheque(await treasury(), { ...bounce, fee: "12.00" }))).toEqual([
+    "INVALID",
+  ]);
+  must(await returnCheque(await treasury(), { ...bounce, fee: "12.00", kind: "CHARGE" }));
+  expect([await left(first.item), await left(second.item)]).toEqual([60_000n, 0n]);
+  const fee = await rows<{ left: bigint; partner: string }>(
+    w.database.db,
+    sql`select left_amount as "left", partner from open_item
+      where reference = 'Fee for returned cheque 100100'`,
+  );
+  expect(fee).toEqual([{ left: 1_200n, partner: "OST" }]);
+  expect(await faults()).toEqual([]);
+  expect(codes(await returnCheque(await treasury(), bounce))).toEqual(["INVALID"]);
+
+  // The bank takes the money back on a line of its own, which meets what the return has left.
+  await takeIn(
+    statement(
+      "2",
+      95_000n,
+      [{ amount: -60_000n, text: `unpaid cheque 100100 ${slip.number}`, code: "PMNT-RCHQ-UPCQ" }],
+      { from: "2026-10-06", to: "2026-10-08" },
+    ),
+  );
+  expect((await lines()).find((l) => l.amount === -60_000n)).toMatchObject({ state: "certain" });
+  await post();
+  const underWay = await rows<{ left: bigint }>(
+    w.database.db,
+    sql`select sum(left_amount)::bigint as "left" from open_item where area = 'transit'`,
+  );
+  expect(underWay).toEqual([{ left: 0n }]);
+  expect(await faults()).toEqual([]);
+});
+
+test("two people who note the same cheque at the same moment note it once; another company's person never", async () => {
+  const other = must(
+    await make([part({ cheque: "77", amount: "600.00" }), part({ cheque: "78", items: [] })]),
+  );
+  const both = await Promise.all(
+    ["one", "two"].map(async (reason) =>
+      returnCheque(await treasury(), { id: other.id, no: 1, date: "2026-10-08", reason }),
+    ),
+  );
+  expect(both.map((b) => codes(b)).sort()).toEqual([[], ["INVALID"]]);
+  expect(await left(first.item)).toBe(60_000n);
+  expect(codes(await getDeposit(await callerOf(w.database, "payables"), { id: other.id }))).toEqual(
+    ["FORBIDDEN"],
+  );
+  expect(await faults()).toEqual([]);
+});

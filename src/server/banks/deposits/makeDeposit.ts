@@ -1,0 +1,263 @@
+import { sql } from "drizzle-orm";
+import { controlAccountOf } from "@/core/ledger";
+import {
+  depositJournal,
+  depositSchema,
+  type DepositInput,
+  type DepositPart,
+  type MoneyAccounts,
+} from "@/core/banks";
+import { conversionOn } from "@/core/rates";
+import {
+  dateText,
+  fail,
+  isCalendarDate,
+  minor,
+  ok,
+  readAmount,
+  type Found,
+  type Result,
+} from "@/core/shared";
+import { companiesOf, defineUseCase, type Context } from "../../access";
+import { arrayOf, insertAll, rows, schema } from "../../db";
+import { documentLinks, register, takeNumbers } from "../../documents";
+import { postDrafts } from "../../ledger";
+import { settleTogether } from "../../openItems";
+import { loadPeriods } from "../../organisation";
+import { partnersByCode } from "../../partners";
+import { ratesFor } from "../../rates";
+import { readBankAccount, type BankAccount } from "../bankAccounts";
+import { itemsOfLines } from "../statements/lineFacts";
+
+/** Cheques and cash of customers go to the bank on one slip: what they pay is settled at once. */
+export const makeDeposit = defineUseCase({
+  name: "makeDeposit",
+  kind: "write",
+  rights: ["post.banks", "post.receivables"],
+  what: "deposit cheques and cash",
+  company: (i) => i.company,
+  locks: ({ tx }, input) => companiesOf(tx, [], { company: input.company }),
+  schema: depositSchema,
+  run: async (context, input): Promise<Result<{ id: number; number: string }>> => {
+    const { tx, masters, audit } = context;
+    const company = masters.companyByCode.get(input.company);
+    if (!company)
+      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    const bank = await readBankAccount(tx, { code: input.bank });
+    if (!bank || bank.companyId !== company.id)
+      return fail({ code: "NOT_FOUND", what: `bank account ${input.bank}`, field: "bank" });
+    if (!isCalendarDate(input.date))
+      return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
+    const year = await yearOf(context, company, input.date);
+    if (!year.ok) return year;
+    const to = accountsOf(context, bank);
+    if (!to.ok) return to;
+    const read = await readParts(context, bank, input);
+    if (!read.ok) return read;
+    const rates = await ratesFor(tx, masters, [
+      { companies: [company.code], currency: bank.currency, date: input.date },
+    ]);
+    const rate = conversionOn(rates, "spot", bank.currency, company.currency, input.date);
+    if (rate === null)
+      return fail({
+        code: "INVALID",
+        what: `No rate from ${bank.currency} to ${company.currency} is known for ${dateText(input.date)}`,
+        field: "date",
+      });
+    const [number] = await takeNumbers(tx, [{ series: "deposit", company, year: year.value }]);
+    const slip = { number: number!.number, date: input.date, currency: bank.currency, rate };
+    const planned = read.value.map((part) => ({ part, ...depositJournal(part, slip, to.value) }));
+    const posted = await postDrafts(
+      context,
+      planned.map((p) => p.draft),
+    );
+    if (!posted.ok) return posted;
+    const journals = posted.value.map((j) => j.id);
+    await settle(context, company.id, input.date, planned, journals);
+    const [id] = await register(context, [
+      {
+        kind: "deposit",
+        number: slip.number,
+        companyId: company.id,
+        date: input.date,
+        amount: minor(read.value.reduce((t, p) => t + p.amount, 0n)),
+        currency: bank.currency,
+        title: `Deposit at ${bank.bankName || bank.name}`,
+        words: read.value.map((p) => p.cheque).join(" "),
+        status: "posted",
+      },
+    ]);
+    await insertAll(tx, schema.deposit, [{ documentId: id!, bankAccountId: bank.id }]);
+    await insertAll(
+      tx,
+      schema.depositPart,
+      read.value.map(({ kind, partner, payer, cheque, amount }, i) => ({
+        documentId: id!,
+        no: i + 1,
+        kind,
+        partner,
+        payer,
+        cheque,
+        amount,
+        journalId: journals[i]!,
+      })),
+    );
+    await documentLinks(
+      tx,
+      "made",
+      journals.map((j) => [id!, j] as const),
+    );
+    await tx.execute(
+      sql`insert into document_link (from_id, to_id, kind)
+        select distinct i.document_id, ${id!}::bigint, 'paid' from open_item i
+        where i.id = any(${arrayOf(planned.flatMap((p) => p.settles.map((s) => s.item)))}::bigint[])
+        on conflict do nothing`,
+    );
+    await audit({
+      action: "deposited",
+      kind: "deposit slip",
+      recordId: id!,
+      label: slip.number,
+      companyId: company.id,
+      after: { bank: bank.code, parts: read.value.length },
+    });
+    return ok({ id: id!, number: slip.number });
+  },
+});
+
+async function yearOf(
+  { tx }: Context,
+  company: { id: number; name: string },
+  date: string,
+): Promise<Result<{ id: number; name: string }>> {
+  const period = (await loadPeriods(tx, [company.id])).find(
+    (p) => !p.adjustment && p.start <= date && date <= p.end,
+  );
+  return period
+    ? ok({ id: period.yearId, name: period.yearName })
+    : fail({ code: "PERIOD_MISSING", date: dateText(date), company: company.name, field: "date" });
+}
+
+function accountsOf({ masters }: Context, bank: BankAccount): Result<MoneyAccounts> {
+  const { discountAllowed, exchangeGain, exchangeLoss } = masters.purposes;
+  const missing = Object.entries({
+    "discounts allowed": discountAllowed,
+    "exchange gains": exchangeGain,
+    "exchange losses": exchangeLoss,
+  }).filter(([, account]) => !account);
+  if (missing.length > 0)
+    return {
+      ok: false,
+      problems: missing.map(([purpose]) => ({ code: "PURPOSE_MISSING", purpose })),
+    };
+  return ok({
+    company: bank.company,
+    functional: masters.companyByCode.get(bank.company)!.currency,
+    underWay: bank.underWayAccount,
+    discount: discountAllowed!,
+    exchangeGain: exchangeGain!,
+    exchangeLoss: exchangeLoss!,
+  });
+}
+
+/** The parts as written, with the partners and the open items that they name; all faults at once. */
+async function readParts(
+  { tx, masters }: Context,
+  bank: BankAccount,
+  input: DepositInput,
+): Promise<Result<DepositPart[]>> {
+  const partners = await partnersByCode(
+    tx,
+    input.parts.map((p) => p.partner),
+  );
+  const wanted = input.parts.flatMap((p) => p.items);
+  const items = new Map((await itemsOfLines(tx, bank.companyId, wanted)).map((i) => [i.id, i]));
+  const account = controlAccountOf(masters, "receivables");
+  const problems: Found[] = [];
+  const seen = new Set<number>();
+  const parts = input.parts.map((p, n): DepositPart => {
+    const at = (field: string) => `parts.${n}.${field}`;
+    const partner = partners.get(p.partner);
+    if (!partner)
+      problems.push({ code: "PARTNER_UNKNOWN", partner: p.partner, field: at("partner") });
+    const read = readAmount(p.amount, bank.currency);
+    if (!read.ok || read.amount <= 0n)
+      problems.push({ code: "AMOUNT_NOT_NUMBER", text: p.amount, field: at("amount") });
+    for (const id of p.items) {
+      const item = items.get(id);
+      const fault =
+        !item || item.left <= 0n || item.control !== "receivables"
+          ? "One of the items is not open any more"
+          : item.partner !== p.partner
+            ? `${item.reference} is owed by ${item.partnerName}`
+            : item.currency !== bank.currency
+              ? `${item.reference} is in ${item.currency}`
+              : seen.has(id)
+                ? `${item.reference} is chosen twice`
+                : null;
+      seen.add(id);
+      if (fault) problems.push({ code: "INVALID", what: fault, field: at("items") });
+    }
+    return {
+      kind: p.kind,
+      partner: p.partner,
+      payer: partner?.name ?? "",
+      cheque: p.kind === "cheque" ? p.cheque : "",
+      amount: read.ok ? read.amount : minor(0n),
+      items: p.items.flatMap((id) => items.get(id) ?? []),
+      account,
+    };
+  });
+  return problems.length > 0 ? { ok: false, problems } : ok(parts);
+}
+
+/** What each part pays is settled by its own journal, so that one of them can come apart again. */
+async function settle(
+  context: Context,
+  companyId: number,
+  date: string,
+  planned: readonly ReturnType<typeof depositJournal>[],
+  journals: readonly number[],
+): Promise<void> {
+  const made = await rows<{
+    id: bigint;
+    journalId: bigint;
+    lineNo: number;
+    left: bigint;
+    leftFunctional: bigint;
+  }>(
+    context.tx,
+    sql`select id, journal_id as "journalId", line_no as "lineNo", left_amount as "left",
+        left_functional as "leftFunctional" from open_item
+      where journal_id = any(${arrayOf(journals)}::bigint[]) order by id`,
+  );
+  await settleTogether(
+    context,
+    "payment",
+    planned.flatMap((p, i) =>
+      p.settles.length === 0
+        ? []
+        : [
+            {
+              companyId,
+              date,
+              journalId: journals[i]!,
+              lines: [
+                ...p.settles.map((s) => ({
+                  item: s.item,
+                  amount: s.taken,
+                  functional: s.functional,
+                })),
+                ...made
+                  .filter((m) => Number(m.journalId) === journals[i] && m.lineNo <= p.settling)
+                  .map((m) => ({
+                    item: Number(m.id),
+                    amount: minor(m.left),
+                    functional: minor(m.leftFunctional),
+                  })),
+              ],
+            },
+          ],
+    ),
+  );
+}
