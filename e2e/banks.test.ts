@@ -124,4 +124,51 @@ describe("lines of bank statements", () => {
     await (await d.see("//input[@aria-label='Reason']")).sendKeys("A line too many", Key.ENTER);
     await d.see("//*[contains(., 'reopened by Pavel Strand')]");
   });
+
+  test("a slip of cheques is made by keyboard, deposited, and one of them comes back", async () => {
+    await d.open(`/banks/deposits/new?${november}`);
+    await d.field("part-partner", "fennick");
+    await d.click("//ul[@aria-label='Customers']//button[contains(., 'Fennick')]");
+    await d.field("part-cheque", "500100");
+    await d.click("(//ul[@aria-label='Open items']//input)[1]");
+    await d.press(Key.ENTER);
+    await d.click("//button[normalize-space(.)='Add to the slip']");
+    await d.see("//td[normalize-space()='500100']");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//h1[contains(., 'HSF-26-D0')]");
+    await d.click("//button[normalize-space(.)='Note return']");
+    await d.field("return-reason", "no funds");
+    await d.press(Key.ENTER);
+    await d.see("//td[contains(., 'Returned')]");
+    await d.open(`/banks/deposits?${november}`);
+    await d.see("//tbody/tr[contains(., 'HSF-26-D0')]");
+  });
+
+  test("the cash position opens into what a week is made of, for all companies too", async () => {
+    await d.open(`/banks/cash?${november}`);
+    await d.click("(//td/button[contains(., 'Nov')])[2]");
+    await d.see("//h3[contains(., 'Receivables')]");
+    await d.see("//*[contains(., 'items were settled')]");
+    await d.click("//button[normalize-space(.)='All companies']");
+    await d.see("//td[contains(., 'All in GBP')]");
+  });
+
+  test("an account and its bank are one form, with an IBAN proposed", async () => {
+    await d.signIn("controller");
+    await d.open("/setup/banks?company=HSF");
+    await (await d.button("Add a bank account")).click();
+    await d.field("record-code", "HSF-NEW");
+    await d.field("record-name", "Savings in Germany");
+    await d.click("//select[@id='record-bank']/option[.='A new bank']");
+    await d.field("record-newBank.name", "Harbour Bank, Lower Quay");
+    await d.field("record-newBank.country", "DE");
+    await d.field("record-newBank.nationalCode", "99999999");
+    await d.field("record-number", "4711");
+    const iban = await d.see("//input[@id='record-iban']");
+    expect(await iban.getAttribute("value")).toMatch(/^DE\d\d 9999 9999 0000 0047 11$/);
+    await d.field("record-account", "1111");
+    await d.field("record-underWayAccount", "1120");
+    await (await d.button("Save")).click();
+    await d.see("//tbody/tr[contains(., 'HSF-NEW')][contains(., 'Harbour Bank')]");
+  });
 });

@@ -35,6 +35,7 @@ import { postRun, proposeRun } from "@/server/runs";
 import { buyFor, openBuying, setUpBuying, type At } from "./buying";
 import { demoLetters } from "./letters";
 import { demoBankRecords, demoBanks, demoSignature } from "./banks";
+import { addDeposits, addLineRules } from "./deposits";
 import { addStatements } from "./statements";
 import { history } from "./history";
 import { demoCustomers, demoSuppliers, demoTerms } from "./partners";
@@ -333,6 +334,8 @@ export async function seed(
   );
   await openBuying(worksAt, WORKING_DATE);
   await addStatements(database, worksAt, must);
+  await addDeposits(database, worksAt, must);
+  await addLineRules(worksAt, must);
   say("bank statements");
   must(
     await saveApprovalRule(feeder, {

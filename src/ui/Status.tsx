@@ -39,6 +39,8 @@ const SHAPES: Record<StateCode, Shape> = {
   problems: "triangle",
   sent: "half",
   cleared: "disc",
+  deposited: "half",
+  returned: "barred",
   certain: "ring",
   "to decide": "half",
   unexplained: "triangle",

@@ -25,6 +25,8 @@ export const STATE_WORDS = {
   problems: "Problems",
   sent: "Sent",
   cleared: "Cleared",
+  deposited: "Deposited",
+  returned: "Returned",
   certain: "Certain",
   "to decide": "To decide",
   unexplained: "Unexplained",

@@ -45,6 +45,8 @@ async function fingerprint(): Promise<string> {
   );
   return (await rows<{ part: string }>(w.database.db, sql.raw(parts.join(" union all "))))
     .map((r) => r.part)
+    // The server may read several tables at once: then they come in any order.
+    .sort()
     .join("\n");
 }
 
@@ -211,6 +213,7 @@ const aims = (): Record<string, object> => ({
     parts: [{ kind: "cash", partner: "TRA", amount: "1.00" }],
   },
   getDeposit: { id: t.slip.id },
+  depositPdf: { id: t.slip.id },
   returnCheque: { id: t.slip.id, no: 1, date: "2026-10-06", reason: "no funds" },
   cancelDeposit: { id: t.slip.id, reason: "by mistake" },
   simulatedBankDay: { bank: "MAIN" },

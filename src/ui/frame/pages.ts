@@ -319,6 +319,13 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.banks"],
   },
   {
+    name: "Deposits",
+    in: "banks",
+    words: "cheques cash slip customers returned bounced",
+    href: "/banks/deposits",
+    rights: ["read.banks"],
+  },
+  {
     name: "Cash position",
     in: "banks",
     tab: "Cash",

@@ -7,3 +7,5 @@ export {
   type DepositView,
 } from "./depositViews";
 export { cancelDeposit, returnCheque } from "./undoDeposit";
+export { customersItems, type CustomersItem } from "./customersItems";
+export { depositPdf } from "./depositPdf";

@@ -1,0 +1,172 @@
+"use client";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
+import { useState } from "react";
+import type { DepositPartView, DepositView as Slip } from "@/server/banks";
+import { FieldForm } from "@/app/lib/FieldForm";
+import { ReasonForm } from "@/app/lib/ReasonForm";
+import { useWork } from "@/ui/frame/work";
+import { Fact, Page } from "@/ui/Page";
+import { SidePanel } from "@/ui/panel/SidePanel";
+import { Status } from "@/ui/Status";
+import { shownAmount, shownDate } from "@/ui/writing";
+import { cancelDepositAction, returnChequeAction } from "../actions";
+
+/** A slip: its cheques and cash, what they paid, what came back. */
+export function DepositView({
+  slip,
+  kinds,
+}: {
+  slip: Slip;
+  kinds: readonly { code: string; name: string }[];
+}) {
+  const work = useWork();
+  const router = useRouter();
+  const [returning, setReturning] = useState<DepositPartView | null>(null);
+  const [isCancelling, setCancelling] = useState(false);
+  const mayChange =
+    slip.status === "posted" && (work.may("post.banks") || work.may("post.receivables"));
+  const isCleared = slip.status === "posted" && slip.underWay === 0n;
+  return (
+    <Page
+      title={slip.number}
+      status={<Status of={isCleared ? "cleared" : slip.status} />}
+      note={`to ${slip.bankName || slip.bank}, ${shownDate(slip.date)}${slip.reason ? ` · ${slip.reason}` : ""}`}
+      actions={
+        <>
+          <a className="button" href={`/export/deposit?id=${slip.id}`} download>
+            Print slip
+          </a>
+          <Link className="button" href={work.link(`/documents/${slip.id}`)}>
+            Chain
+          </Link>
+          {mayChange && slip.underWay === slip.amount && (
+            <button type="button" className="button" onClick={() => setCancelling(true)}>
+              Cancel the slip
+            </button>
+          )}
+        </>
+      }
+      panel={
+        returning && (
+          <SidePanel
+            title={`Cheque ${returning.cheque} returned`}
+            width={340}
+            onClose={() => setReturning(null)}
+          >
+            <FieldForm
+              key={returning.no}
+              name="return"
+              says={`What it had paid of ${returning.payer} is open again from that day.`}
+              fields={[
+                { key: "date", label: "Date", kind: "date", required: true },
+                { key: "reason", label: "Reason", kind: "text", required: true },
+                {
+                  key: "fee",
+                  label: `Fee charged to the customer, ${slip.currency}`,
+                  kind: "figure",
+                  hint: "Empty for none.",
+                },
+                {
+                  key: "kind",
+                  label: "Fee posted as",
+                  kind: "select",
+                  options: kinds.map((k) => ({ value: k.code, text: k.name })),
+                },
+              ]}
+              shows={(v) => ["date", "reason", "fee", ...(v.fee === "" ? [] : ["kind"])]}
+              start={{ date: work.today, reason: "", fee: "", kind: kinds[0]?.code ?? "" }}
+              button="Note the return"
+              main
+              close={() => setReturning(null)}
+              job={(v) =>
+                returnChequeAction({
+                  id: slip.id,
+                  no: returning.no,
+                  ...v,
+                  kind: v.fee === "" ? "" : v.kind,
+                })
+              }
+              done="The cheque is noted as returned"
+              then={() => {
+                setReturning(null);
+                router.refresh();
+              }}
+            />
+          </SidePanel>
+        )
+      }
+      footer={
+        <>
+          <Fact label={`Slip, ${slip.currency}`}>{shownAmount(slip.amount, slip.currency)}</Fact>
+          <Fact label="On no statement">{shownAmount(slip.underWay, slip.currency)}</Fact>
+        </>
+      }
+    >
+      {isCancelling && (
+        <ReasonForm
+          says="All that it had paid is open again."
+          button="Cancel the slip"
+          job={(reason) => cancelDepositAction(slip.id, reason)}
+          done="The slip is cancelled"
+          close={() => setCancelling(false)}
+        />
+      )}
+      <div
+        className="panel min-h-0 flex-1 overflow-auto"
+        tabIndex={0}
+        role="region"
+        aria-label="Parts of the slip"
+      >
+        <table className="sheet">
+          <thead>
+            <tr>
+              <th className="w-20">Kind</th>
+              <th className="w-28">Number</th>
+              <th>Customer</th>
+              <th>Pays</th>
+              <th className="w-32">Journal</th>
+              <th className="w-48">Status</th>
+              <th className="num w-36">Amount</th>
+              <th className="w-24" aria-label="Return" />
+            </tr>
+          </thead>
+          <tbody>
+            {slip.of.map((p) => (
+              <tr key={p.no}>
+                <td>{p.kind === "cheque" ? "Cheque" : "Cash"}</td>
+                <td>{p.cheque}</td>
+                <td className="truncate">{p.payer}</td>
+                <td className="truncate">{p.pays.join(", ") || "on account"}</td>
+                <td>
+                  <Link className="link" href={work.link(`/ledger/journals/${p.journal.id}`)}>
+                    {p.journal.number}
+                  </Link>
+                </td>
+                <td className="truncate" title={p.reason}>
+                  <Status of={p.state} quiet />{" "}
+                  {p.returnJournal && (
+                    <Link
+                      className="link"
+                      href={work.link(`/ledger/journals/${p.returnJournal.id}`)}
+                    >
+                      {p.returnJournal.number}
+                    </Link>
+                  )}
+                </td>
+                <td className="num">{shownAmount(p.amount, slip.currency)}</td>
+                <td>
+                  {mayChange && p.kind === "cheque" && p.state === "deposited" && (
+                    <button type="button" className="link" onClick={() => setReturning(p)}>
+                      Note return
+                    </button>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </Page>
+  );
+}

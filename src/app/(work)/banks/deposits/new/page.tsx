@@ -1,0 +1,20 @@
+import { listBankAccounts } from "@/server/banks";
+import { readAddress, type SearchParams } from "@/app/lib/place";
+import { pageCaller } from "@/app/lib/session";
+import { NewDeposit } from "./NewDeposit";
+
+export const metadata = { title: "New deposit slip" };
+
+export default async function NewDepositPage({ searchParams }: { searchParams: SearchParams }) {
+  const { place } = await readAddress(searchParams);
+  const accounts = await listBankAccounts(await pageCaller(), {});
+  return (
+    <NewDeposit
+      accounts={
+        accounts.ok
+          ? accounts.value.filter((a) => a.company === place.company && a.closedOn === null)
+          : []
+      }
+    />
+  );
+}
