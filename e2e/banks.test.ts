@@ -98,6 +98,8 @@ describe("lines of bank statements", () => {
     expect(await difference()).toBe("0.00");
 
     await d.click("//a[contains(., 'explain and post')]");
+    // The page before has a row of that text as well.
+    await d.see("//h1[normalize-space(.)='Statement lines']");
     await d.click("//tbody/tr[contains(., 'Account fee of the quarter')]");
     await d.see("//button[@role='radio'][contains(., 'a word for Bank charges')]");
     await d.press("a");

@@ -104,6 +104,7 @@ function doubt(
   )
     return "Another line could be for the same";
   if (!first.sure && first.transfer) return "The line on the other account is not there yet";
+  if (!first.sure && first.takes.length === 0) return "Only its text or its code speaks for it";
   if (!first.sure)
     return isExact(first) ? "What speaks for it is not enough" : "The amount differs";
   const isKeyed = first.reasons.some(

@@ -258,8 +258,10 @@ function BankSays({ line }: { line: StatementLineView }) {
       )}
       <dt className="text-ink-2">Statement</dt>
       <dd>
-        {line.statement.number}, {line.bank.code}; {line.statement.file}, lines{" "}
-        {line.statement.from} to {line.statement.to}
+        {line.statement.number}, {line.bank.code};{" "}
+        {line.statement.file === ""
+          ? "from paper"
+          : `${line.statement.file}, lines ${line.statement.from} to ${line.statement.to}`}
       </dd>
       {line.details.length > 0 && (
         <>
