@@ -26,6 +26,7 @@ ALTER TABLE "document" DROP CONSTRAINT "document_kind";--> statement-breakpoint
 ALTER TABLE "deposit" ADD CONSTRAINT "deposit_document_id_document_id_fk" FOREIGN KEY ("document_id") REFERENCES "public"."document"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "deposit" ADD CONSTRAINT "deposit_bank_account_id_bank_account_id_fk" FOREIGN KEY ("bank_account_id") REFERENCES "public"."bank_account"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "deposit_part" ADD CONSTRAINT "deposit_part_document_id_deposit_document_id_fk" FOREIGN KEY ("document_id") REFERENCES "public"."deposit"("document_id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+CREATE INDEX "deposit_part_return_journal_id_index" ON "deposit_part" USING btree ("return_journal_id");--> statement-breakpoint
 CREATE INDEX "deposit_part_journal_id_index" ON "deposit_part" USING btree ("journal_id");--> statement-breakpoint
 ALTER TABLE "document" ADD CONSTRAINT "document_kind" CHECK ("document"."kind" in ('journal', 'batch', 'recurring', 'invoice', 'request', 'order', 'goods-receipt', 'recurring-invoice', 'payment', 'deposit', 'run'));--> statement-breakpoint
 INSERT INTO number_series (code, prefix, digits) SELECT 'deposit', 'D', 5

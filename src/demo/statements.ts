@@ -158,9 +158,12 @@ async function incoming(database: Database, company: number): Promise<Line[]> {
       where i.company_id = ${company} and i.area = 'receivables' and i.currency = 'EUR'
         and i.left_amount > 0 and i.date <= ${BEFORE} order by i.due_date, i.id limit 40`,
   );
-  return open.map(({ reference, left, name }, i): Line =>
-    customersMoney({ reference, left: minor(left), name }, i),
-  );
+  // The last four pay by cheque.
+  return open
+    .slice(0, -4)
+    .map(({ reference, left, name }, i): Line =>
+      customersMoney({ reference, left: minor(left), name }, i),
+    );
 }
 
 const OTHERS: readonly Line[] = [

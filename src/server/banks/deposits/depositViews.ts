@@ -19,6 +19,8 @@ export interface DepositRow {
   parts: number;
   /** What of it the bank has not on a statement yet. */
   underWay: Minor;
+  /** Whether the bank has had all of it on statements, what came back included. */
+  cleared: boolean;
   by: string;
 }
 
@@ -55,13 +57,16 @@ type Row = Omit<DepositRow, "id" | "amount" | "underWay"> & {
 
 const COLUMNS = sql`d.id, d.number, d.status, d.date, b.code as bank, d.currency, d.amount,
   (select count(*)::int from deposit_part y where y.document_id = d.id) as parts,
-  (select coalesce(sum(i.left_amount), 0)::bigint from deposit_part y
-    join open_item i on i.journal_id = y.journal_id and i.area = 'transit'
-    where y.document_id = d.id) as "underWay",
+  z."underWay", z.cleared,
   p.name as by, c.code as company, b.bank_name as "bankName", t.reason
   from deposit t join document d on d.id = t.document_id
     join bank_account b on b.id = t.bank_account_id join company c on c.id = d.company_id
-    join person p on p.id = d.created_by`;
+    join person p on p.id = d.created_by
+    cross join lateral (select coalesce(sum(i.left_amount), 0)::bigint as "underWay",
+        coalesce(bool_and(i.left_amount = 0), false) as cleared
+      from deposit_part y join open_item i
+        on i.journal_id in (y.journal_id, y.return_journal_id) and i.area = 'transit'
+      where y.document_id = d.id) z`;
 
 const toRow = (r: Row) => ({
   ...r,

@@ -119,6 +119,7 @@ export const depositPart = pgTable(
   (t) => [
     primaryKey({ columns: [t.documentId, t.no] }),
     index().on(t.journalId),
+    index().on(t.returnJournalId),
     oneOf("deposit_part_kind", t.kind, DEPOSIT_KINDS),
     oneOf("deposit_part_state", t.state, DEPOSIT_STATES),
     check("deposit_part_amount", sql`${t.amount} > 0`),

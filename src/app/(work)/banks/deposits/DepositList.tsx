@@ -47,7 +47,7 @@ const COLUMNS: TableColumn<DepositRow>[] = [
 ];
 
 const stateOf = (d: DepositRow): string =>
-  d.status === "posted" && d.underWay === 0n ? "cleared" : d.status;
+  d.status === "posted" && d.cleared ? "cleared" : d.status;
 
 /** Slips of cheques and cash that went to the bank. */
 export function DepositList({ rows }: { rows: DepositRow[] }) {

@@ -16,6 +16,7 @@ export function OnAccountForm({
 }) {
   const [text, setText] = useState(line.party.name.split(" ")[0] ?? "");
   const { found, message } = useFound<PartnerChoice>(() => partnersForLineAction(text), text);
+  const choose = (p: PartnerChoice) => onDecide({ onAccount: true, partner: p.code });
   return (
     <div className="flex flex-col gap-2">
       <p className="text-ink-2">
@@ -28,6 +29,10 @@ export function OnAccountForm({
         autoFocus
         value={text}
         onChange={(e) => setText(e.target.value)}
+        onKeyDown={(e) => {
+          const [only, ...more] = found ?? [];
+          if (e.key === "Enter" && only && more.length === 0 && !busy) choose(only);
+        }}
       />
       {message && <p className="text-coral">{message}</p>}
       <ul className="flex max-h-72 flex-col overflow-y-auto" aria-label="Partners">
@@ -37,7 +42,7 @@ export function OnAccountForm({
               type="button"
               className="flex w-full items-baseline gap-2 px-1 py-1 text-left text-[12.5px] hover:bg-shade"
               disabled={busy}
-              onClick={() => onDecide({ onAccount: true, partner: p.code })}
+              onClick={() => choose(p)}
             >
               <b className="font-semibold">{p.code}</b>
               <span className="min-w-0 flex-1 truncate">{p.name}</span>

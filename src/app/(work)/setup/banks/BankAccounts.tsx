@@ -40,6 +40,9 @@ export function BankAccounts({
 }) {
   const work = useWork();
   const known = new Set(ledgerAccounts);
+  // A company's next account is mostly at a bank where it has one.
+  const own = new Set(rows.filter((r) => r.company === work.place.company).map((r) => r.bankId));
+  const usual = banks.find((b) => own.has(b.id)) ?? banks[0];
   const isNew = (number: unknown) =>
     typeof number === "string" && number.trim() !== "" && !known.has(number.trim());
   return (
@@ -196,7 +199,7 @@ export function BankAccounts({
         company: r?.company ?? work.place.company,
         currency: r?.currency ?? work.company?.currency ?? "EUR",
         kind: r?.kind ?? "current",
-        bank: r ? String(r.bankId ?? "") : banks[0] ? String(banks[0].id) : NEW_BANK,
+        bank: r ? String(r.bankId ?? "") : usual ? String(usual.id) : NEW_BANK,
         "newBank.name": "",
         "newBank.country": "",
         "newBank.nationalCode": "",
@@ -206,9 +209,9 @@ export function BankAccounts({
         iban: r ? ibanText(r.iban) : "",
         number: r?.number ?? "",
         routing: r?.routing ?? "",
-        country: r ? r.country : (banks[0]?.country ?? ""),
-        bic: r ? r.bic : (banks[0]?.bic ?? ""),
-        bankName: r ? r.bankName : (banks[0]?.name ?? ""),
+        country: r ? r.country : (usual?.country ?? ""),
+        bic: r ? r.bic : (usual?.bic ?? ""),
+        bankName: r ? r.bankName : (usual?.name ?? ""),
         account: r?.account ?? "",
         underWayAccount: r?.underWayAccount ?? "1120",
         overdraft: r ? decimalText(r.overdraft, r.currency) : "0",

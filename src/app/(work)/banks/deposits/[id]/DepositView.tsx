@@ -26,7 +26,8 @@ export function DepositView({
   const [isCancelling, setCancelling] = useState(false);
   const mayChange =
     slip.status === "posted" && (work.may("post.banks") || work.may("post.receivables"));
-  const isCleared = slip.status === "posted" && slip.underWay === 0n;
+  const isCleared = slip.status === "posted" && slip.cleared;
+  const isWhole = slip.underWay === slip.amount && slip.of.every((p) => p.state === "deposited");
   return (
     <Page
       title={slip.number}
@@ -40,7 +41,7 @@ export function DepositView({
           <Link className="button" href={work.link(`/documents/${slip.id}`)}>
             Chain
           </Link>
-          {mayChange && slip.underWay === slip.amount && (
+          {mayChange && isWhole && (
             <button type="button" className="button" onClick={() => setCancelling(true)}>
               Cancel the slip
             </button>
