@@ -3,7 +3,6 @@ import { saveApprovalRule } from "../src/server/approvals";
 import {
   importStatements,
   saveBankAccount,
-  makeDeposit,
   saveLineRule,
   saveSignature,
   startPaperStatement,
@@ -277,23 +276,6 @@ export async function thingsOfAlpha(database: Database) {
       closing: "5.00",
     }),
   );
-  const reconciled = await one<{ id: number }>(
-    sql`insert into reconciliation (company_id, bank_account_id, date, statement_id, bank, ledger,
-        between, head_seq, head_hash, pdf, digest, closed_by, closed_at)
-      select company_id, bank_account_id, '2026-01-31', id, 0, 0,
-        '{"notPosted": [], "notOnStatement": [], "underWay": []}', 1, 'h', '', 'd', 1, now()
-      from bank_statement where number = '1' returning id::int as id`,
-  );
-  // So that there is a simulated bank.
-  await database.db.execute(sql`insert into setting (key, value) values ('demo', 'true')`);
-  const slip = must(
-    await makeDeposit(root, {
-      company: "ALP",
-      bank: "MAIN",
-      date: "2026-10-05",
-      parts: [{ kind: "cheque", partner: "TRA", cheque: "4711", amount: "5.00" }],
-    }),
-  );
   const lineRule = must(
     await saveLineRule(root, {
       company: "ALP",
@@ -306,9 +288,7 @@ export async function thingsOfAlpha(database: Database) {
   return {
     line,
     lineRule,
-    slip,
     onPaper,
-    reconciled,
     job: job!,
     content,
     draft,
