@@ -5,6 +5,7 @@ import { bankDay, IBAN, statement } from "../../../../tests/bankDay";
 import { BANK_OF_ALPHA, callerOf, codes, must } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
 import { rows } from "../../db";
+import { saveApprovalRule } from "../../approvals";
 import { documentChain } from "../../documents";
 import { createJournal } from "../../ledger";
 import { savePartner } from "../../partners";
@@ -206,4 +207,29 @@ test("two people who note the same cheque at the same moment note it once; anoth
     ["FORBIDDEN"],
   );
   expect(await faults()).toEqual([]);
+});
+
+test("what a rule wants a second person for is no slip's to post", async () => {
+  const small = must(await make([part({ cheque: "5", amount: "1.00", items: [] })]));
+  must(
+    await saveApprovalRule(await root(), {
+      type: "bank",
+      company: "ALP",
+      currency: "EUR",
+      minimum: "100.00",
+      role: "controller",
+    }),
+  );
+  const refused = await make([part({ cheque: "6", amount: "100.00", items: [] })]);
+  expect(codes(refused)).toEqual(["INVALID"]);
+  expect(refused.ok ? "" : refused.problems).toMatchObject([
+    {
+      what: expect.stringMatching(
+        /By a rule, bank journals .* approved by a controller, and a slip does not wait/,
+      ) as string,
+    },
+  ]);
+  must(await make([part({ cheque: "7", amount: "99.99", items: [] })]));
+  const back = { id: small.id, no: 1, date: "2026-10-08", reason: "no funds" };
+  must(await returnCheque(await treasury(), back));
 });

@@ -28,6 +28,7 @@ import { partnersByCode } from "../../partners";
 import { ratesFor } from "../../rates";
 import { readBankAccount, type BankAccount } from "../bankAccounts";
 import { itemsOfLines } from "../statements/lineFacts";
+import { refusedByRule } from "./secondPerson";
 
 /** Cheques and cash of customers go to the bank on one slip: what they pay is settled at once. */
 export const makeDeposit = defineUseCase({
@@ -67,10 +68,10 @@ export const makeDeposit = defineUseCase({
     const [number] = await takeNumbers(tx, [{ series: "deposit", company, year: year.value }]);
     const slip = { number: number!.number, date: input.date, currency: bank.currency, rate };
     const planned = read.value.map((part) => ({ part, ...depositJournal(part, slip, to.value) }));
-    const posted = await postDrafts(
-      context,
-      planned.map((p) => p.draft),
-    );
+    const drafts = planned.map((p) => p.draft);
+    const allowed = await refusedByRule(context, drafts);
+    if (!allowed.ok) return allowed;
+    const posted = await postDrafts(context, drafts);
     if (!posted.ok) return posted;
     const journals = posted.value.map((j) => j.id);
     await settle(context, company.id, input.date, planned, journals);

@@ -18,6 +18,7 @@ import { postDrafts, reversalPlans, reverseJournals } from "../../ledger";
 import { releaseItems, settleTogether } from "../../openItems";
 import { ratesFor } from "../../rates";
 import { codedKind, type Kind } from "../statements/lineFacts";
+import { refusedByRule } from "./secondPerson";
 import { readDeposit, type DepositPartView, type DepositView } from "./depositViews";
 
 const RIGHTS = ["post.banks", "post.receivables"] as const;
@@ -156,6 +157,8 @@ async function postReturn(
     reference: slip.number,
     lines: lines.map((l) => (isItemAccount(context, l.account) ? l : withoutItem(l))),
   };
+  const allowed = await refusedByRule(context, [draft]);
+  if (!allowed.ok) return allowed;
   const made = await postDrafts(context, [draft]);
   if (!made.ok) return made;
   const journal = made.value[0]!;
