@@ -161,7 +161,7 @@ describe("lines of bank statements", () => {
     await (await d.button("Add a bank account")).click();
     await d.field("record-code", "HSF-NEW");
     await d.field("record-name", "Savings in Germany");
-    await d.click("//select[@id='record-bank']/option[.='A new bank']");
+    await d.click("//select[@id='record-bankId']/option[.='A new bank']");
     await d.field("record-newBank.name", "Harbour Bank, Lower Quay");
     await d.field("record-newBank.country", "DE");
     await d.field("record-newBank.nationalCode", "99999999");

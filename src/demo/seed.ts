@@ -143,7 +143,7 @@ export async function seed(
   const banks = new Map<string, number>();
   for (const b of demoBankRecords) banks.set(b.name, must(await saveBank(clerks, b), b.name).id);
   for (const b of demoBanks) {
-    must(await saveBankAccount(clerks, { ...b, bank: banks.get(b.bankName) }), b.code);
+    must(await saveBankAccount(clerks, { ...b, bankId: banks.get(b.bankName) }), b.code);
     must(await saveSignature(clerks, { code: b.code, picture: demoSignature() }), b.code);
   }
   for (const layout of demoLetters) must(await saveLetterLayout(admin, layout), layout.company);

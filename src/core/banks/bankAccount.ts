@@ -9,12 +9,14 @@ export const bankAccountSchema = object({
     .required("A code is needed")
     .matches(/^[A-Z0-9-]{1,20}$/, "A code has capitals, figures and dashes"),
   name: string().trim().required("A name is needed").max(80),
-  kind: string().oneOf(ACCOUNT_KINDS).default("current"),
-  /** The bank where it is kept, if it stands in the list; or one that is new and joins the list. */
-  bank: number().integer().nullable().default(null),
+  /** Current for a new one; as it was where nothing is said. */
+  kind: string().oneOf(ACCOUNT_KINDS),
+  /** The bank where it is kept, if it stands in the list; as it was where nothing is said. */
+  bankId: number().integer().nullable(),
+  /** A bank that is new and joins the list. */
   newBank: newBankSchema.nullable().default(null),
-  /** The day from which on it is closed; "" while it is open. */
-  closedOn: string().trim().default(""),
+  /** The day from which on it is closed; "" or null while it is open; as it was if nothing is said. */
+  closedOn: string().trim().nullable(),
   company: string().required("The company is missing"),
   currency: string().trim().uppercase().required("A currency is needed"),
   iban: string().trim().max(60).default(""),

@@ -2,9 +2,9 @@ import { sql } from "drizzle-orm";
 import { beforeAll, describe, expect, inject, test } from "vitest";
 import { type Role } from "@/core/access";
 import { callerOf, must, PASSWORD } from "../../../tests/world";
+import { thingsBeside } from "../../../tests/thingsBeside";
 import { thingsOfAlpha, type ThingsOfAlpha } from "../../../tests/thingsOfAlpha";
 import { world } from "../../../tests/useWorld";
-import { makeDeposit } from "../banks";
 import { rows } from "../db";
 import "../backups";
 import "../cash";
@@ -19,9 +19,7 @@ import { savePerson, useCases as all } from "./index";
 
 const w = world();
 let t: ThingsOfAlpha;
-/** What no older books have: a deposit slip, and a reconciliation, which need not hold here. */
-let slip: { id: number };
-let reconciled: { id: number };
+let beside: Awaited<ReturnType<typeof thingsBeside>>;
 /** Somebody with every role, in BET alone: nothing of ALP and nothing of the group is theirs. */
 const stranger = () => callerOf(w.database, "stranger");
 
@@ -219,10 +217,10 @@ const aims = (): Record<string, object> => ({
     date: "2026-10-05",
     parts: [{ kind: "cash", partner: "TRA", amount: "1.00" }],
   },
-  getDeposit: { id: slip.id },
-  depositPdf: { id: slip.id },
-  returnCheque: { id: slip.id, no: 1, date: "2026-10-06", reason: "no funds" },
-  cancelDeposit: { id: slip.id, reason: "by mistake" },
+  getDeposit: { id: beside.slip.id },
+  depositPdf: { id: beside.slip.id },
+  returnCheque: { id: beside.slip.id, no: 1, date: "2026-10-06", reason: "no funds" },
+  cancelDeposit: { id: beside.slip.id, reason: "by mistake" },
   simulatedBankDay: { bank: "MAIN" },
   getPaperStatement: { id: t.onPaper.id },
   tickJournals: { id: t.onPaper.id, journals: [1], on: true },
@@ -236,8 +234,8 @@ const aims = (): Record<string, object> => ({
     closing: "1",
   },
   closeReconciliation: { company: "ALP", bank: "MAIN", date: "2026-10-06" },
-  reopenReconciliation: { id: reconciled.id, reason: "for a reason" },
-  reconciliationPdf: { id: reconciled.id },
+  reopenReconciliation: { id: beside.reconciled.id, reason: "for a reason" },
+  reconciliationPdf: { id: beside.reconciled.id },
   itemsForLine: { id: t.line.id },
   undoLines: { ids: [t.line.id] },
   importStatements: {
@@ -367,24 +365,7 @@ function plainValue(name: string, field: { type: string; oneOf?: unknown[] }): u
 describe.skipIf(!inject("server"))("a person of one company", () => {
   beforeAll(async () => {
     t = await thingsOfAlpha(w.database);
-    [reconciled] = (await rows<{ id: number }>(
-      w.database.db,
-      sql`insert into reconciliation (company_id, bank_account_id, date, statement_id, bank, ledger,
-          between, head_seq, head_hash, pdf, digest, closed_by, closed_at)
-        select company_id, bank_account_id, '2026-01-31', id, 0, 0,
-          '{"notPosted": [], "notOnStatement": [], "underWay": []}', 1, 'h', '', 'd', 1, now()
-        from bank_statement where number = '1' returning id::int as id`,
-    )) as [{ id: number }];
-    // So that there is a simulated bank.
-    await w.database.db.execute(sql`insert into setting (key, value) values ('demo', 'true')`);
-    slip = must(
-      await makeDeposit(await callerOf(w.database, "root"), {
-        company: "ALP",
-        bank: "MAIN",
-        date: "2026-10-05",
-        parts: [{ kind: "cheque", partner: "TRA", cheque: "4711", amount: "5.00" }],
-      }),
-    );
+    beside = await thingsBeside(w.database);
     must(
       await savePerson(await callerOf(w.database, "root"), {
         login: "stranger",

@@ -52,7 +52,7 @@ test("who may not change the chart adds no ledger account by the way", async () 
 
 test("what a bank changes is passed on to the accounts that still have it, where that is wished", async () => {
   const [bank] = must(await listBanks(await root(), {}));
-  const own = { ...savings, newAccount: "", bank: bank!.id };
+  const own = { ...savings, newAccount: "", bankId: bank!.id };
   must(
     await saveBankAccount(await root(), {
       ...own,

@@ -136,18 +136,18 @@ async function passOn(
 export async function bankOfAccount(
   { tx, audit }: Context,
   input: {
-    bank: number | null;
+    bankId: number | null;
     newBank: { name: string; country: string; nationalCode: string; bic: string } | null;
   },
 ): Promise<Result<number | null>> {
   const { newBank } = input;
   if (!newBank) {
-    if (input.bank === null) return ok(null);
+    if (input.bankId === null) return ok(null);
     const [found] = await rows<{ id: number }>(
       tx,
-      sql`select id from bank where id = ${input.bank}::bigint`,
+      sql`select id from bank where id = ${input.bankId}::bigint`,
     );
-    return found ? ok(found.id) : fail({ code: "NOT_FOUND", what: "such bank", field: "bank" });
+    return found ? ok(found.id) : fail({ code: "NOT_FOUND", what: "such bank", field: "bankId" });
   }
   if (await isNamed(tx, newBank.name, 0))
     return fail({ code: "EXISTS", what: `Bank ${newBank.name}`, field: "newBank.name" });

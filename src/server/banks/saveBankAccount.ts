@@ -87,8 +87,7 @@ export const saveBankAccount = defineUseCase({
         text: input.largestPayment ?? "",
         field: "largestPayment",
       });
-    const closedOn = input.closedOn || null;
-    if (closedOn !== null && !isCalendarDate(closedOn))
+    if (input.closedOn && !isCalendarDate(input.closedOn))
       problems.push({ code: "INVALID", what: "This is no day", field: "closedOn" });
     if (problems.length > 0) return fail(...problems);
     const before = await readBankAccount(tx, { code: input.code }, true);
@@ -110,11 +109,17 @@ export const saveBankAccount = defineUseCase({
         what: `${input.code} has statements: its ledger account and currency stay`,
         field: before.account === input.account ? "currency" : "account",
       });
-    const open = before && closedOn !== null ? await whatIsOpen(context, before) : null;
+    const closedOn = input.closedOn === undefined ? before?.closedOn : input.closedOn || null;
+    const open =
+      before && closedOn && closedOn !== before.closedOn ? await whatIsOpen(context, before) : null;
     if (open) return fail({ code: "IN_USE", what: open, field: "closedOn" });
-    const bank = await bankOfAccount(context, input);
+    const bank = await bankOfAccount(context, {
+      bankId: input.bankId === undefined ? (before?.bankId ?? null) : input.bankId,
+      newBank: input.newBank,
+    });
     if (!bank.ok) return bank;
-    const values = sql`${input.name}, ${bank.value}, ${input.kind}, ${closedOn}::date, ${company.id}, ${input.currency}, ${place.iban}, ${place.bic},
+    const values = sql`${input.name}, ${bank.value}, ${input.kind ?? before?.kind ?? "current"},
+      ${closedOn ?? null}::date, ${company.id}, ${input.currency}, ${place.iban}, ${place.bic},
       ${place.number}, ${place.routing}, ${place.country},
       ${input.bankName}, ${input.account}, ${input.underWayAccount},
       ${overdraft?.ok ? overdraft.amount : minor(0n)}, ${input.refuse ? "refuse" : "warn"},

@@ -3,6 +3,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { sql } from "drizzle-orm";
 import { beforeAll, describe, expect, test, onTestFinished } from "vitest";
+import { thingsBeside } from "../../../tests/thingsBeside";
 import { thingsOfAlpha } from "../../../tests/thingsOfAlpha";
 import { callerOf, must, written } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
@@ -36,6 +37,7 @@ const again = async () =>
 
 beforeAll(async () => {
   const things = await thingsOfAlpha(w.database);
+  await thingsBeside(w.database);
   await w.database.db.execute(sql`insert into remark (document_id, person_id, text, mentions)
     values (${things.invoice.id}, 1, 'seen', '{}')`);
   await w.database.db.execute(

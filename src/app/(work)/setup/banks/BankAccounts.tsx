@@ -121,7 +121,7 @@ export function BankAccounts({
           options: Object.entries(KINDS).map(([value, text]) => ({ value, text })),
         },
         {
-          key: "bank",
+          key: "bankId",
           label: "Bank",
           kind: "select",
           options: [
@@ -199,7 +199,7 @@ export function BankAccounts({
         company: r?.company ?? work.place.company,
         currency: r?.currency ?? work.company?.currency ?? "EUR",
         kind: r?.kind ?? "current",
-        bank: r ? String(r.bankId ?? "") : usual ? String(usual.id) : NEW_BANK,
+        bankId: r ? String(r.bankId ?? "") : usual ? String(usual.id) : NEW_BANK,
         "newBank.name": "",
         "newBank.country": "",
         "newBank.nationalCode": "",
@@ -226,8 +226,8 @@ export function BankAccounts({
       shows={(v) =>
         Object.keys(v).filter(
           (key) =>
-            (key.startsWith("newBank.") ? v.bank === NEW_BANK : true) &&
-            (OF_THE_BANK.includes(key) ? v.bank !== NEW_BANK : true) &&
+            (key.startsWith("newBank.") ? v.bankId === NEW_BANK : true) &&
+            (OF_THE_BANK.includes(key) ? v.bankId !== NEW_BANK : true) &&
             (key !== "newAccount" || (mayAddAccounts && isNew(v.account))),
         )
       }

@@ -18,7 +18,15 @@ const bank = (id: number, more: Partial<BankRecord>): BankRecord => ({
 });
 const banks = [bank(1, {}), bank(2, { country: "US", nationalCode: "999999992", bic: "ZZZZUS33" })];
 const derive = followsFromBank(banks);
-const empty = { bank: "1", number: "", iban: "", bic: "", bankName: "", country: "", routing: "" };
+const empty = {
+  bankId: "1",
+  number: "",
+  iban: "",
+  bic: "",
+  bankName: "",
+  country: "",
+  routing: "",
+};
 const typed = (before: Record<string, string>, changed: Record<string, string>) => {
   const [key] = Object.keys(changed);
   const now = { ...before, ...changed };
@@ -36,7 +44,7 @@ test("the IBAN follows the number and the bank until somebody has written anothe
 
 test("another bank brings what it says of itself; where there is no IBAN, its routing code", () => {
   const german = typed(empty, { number: "532013000" });
-  expect(typed(german, { bank: "2" })).toMatchObject({
+  expect(typed(german, { bankId: "2" })).toMatchObject({
     bankName: "Bank 2",
     bic: "ZZZZUS33",
     country: "US",
@@ -46,7 +54,7 @@ test("another bank brings what it says of itself; where there is no IBAN, its ro
 });
 
 test("a new bank joins the list with the account", () => {
-  const at = { ...empty, bank: NEW_BANK, "newBank.nationalCode": "37040044", "newBank.bic": "" };
+  const at = { ...empty, bankId: NEW_BANK, "newBank.nationalCode": "37040044", "newBank.bic": "" };
   const written = typed(
     { ...at, "newBank.name": "Quay Bank", "newBank.country": "de" },
     { number: "532013000" },
@@ -58,5 +66,5 @@ test("a new bank joins the list with the account", () => {
     iban: written.iban,
     routing: "",
   });
-  expect(inputOf({ ...empty, bank: "2" })).toMatchObject({ bank: 2 });
+  expect(inputOf({ ...empty, bankId: "2" })).toMatchObject({ bankId: 2 });
 });

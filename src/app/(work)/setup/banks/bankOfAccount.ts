@@ -12,13 +12,13 @@ const text = (v: RecordValues, key: string): string => {
 
 /** Country, code and BIC of the bank that is written or chosen. */
 function bankIn(v: RecordValues, banks: readonly BankRecord[]) {
-  if (v.bank === NEW_BANK)
+  if (v.bankId === NEW_BANK)
     return {
       country: text(v, "newBank.country").toUpperCase(),
       bankCode: text(v, "newBank.nationalCode"),
       bic: text(v, "newBank.bic"),
     };
-  const bank = banks.find((b) => String(b.id) === v.bank);
+  const bank = banks.find((b) => String(b.id) === v.bankId);
   return { country: bank?.country ?? "", bankCode: bank?.nationalCode ?? "", bic: text(v, "bic") };
 }
 
@@ -33,8 +33,8 @@ export const followsFromBank =
   (banks: readonly BankRecord[]): Derive =>
   (now, changed, before) => {
     const follows: RecordValues = {};
-    const bank = banks.find((b) => String(b.id) === now.bank);
-    if (changed === "bank" && bank) {
+    const bank = banks.find((b) => String(b.id) === now.bankId);
+    if (changed === "bankId" && bank) {
       follows.bankName = bank.name;
       follows.bic = bank.bic;
       follows.country = bank.country;
@@ -49,9 +49,9 @@ export const followsFromBank =
 
 /** The form's values as the use case takes them. */
 export function inputOf(v: RecordValues): Record<string, unknown> {
-  const { bank, "newBank.name": name, "newBank.country": country, ...rest } = v;
+  const { bankId, "newBank.name": name, "newBank.country": country, ...rest } = v;
   const { "newBank.nationalCode": nationalCode, "newBank.bic": bic, ...own } = rest;
-  if (bank !== NEW_BANK) return { ...own, bank: bank === "" ? null : Number(bank) };
+  if (bankId !== NEW_BANK) return { ...own, bankId: bankId === "" ? null : Number(bankId) };
   // Where the account has no IBAN, the code of its new bank is what reaches it.
   const isRouted = own.iban === "" && routingOf(text(v, "newBank.country").toUpperCase());
   return {

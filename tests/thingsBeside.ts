@@ -1,0 +1,31 @@
+import { sql } from "drizzle-orm";
+import { makeDeposit } from "../src/server/banks";
+import { rows, type Database } from "../src/server/db";
+import { callerOf, must } from "./world";
+
+/**
+ * What stands beside Alpha's things where a test wants some of everything, and what no older books
+ * have: a deposit slip, a simulated bank, and a reconciliation, which need not hold.
+ */
+export async function thingsBeside(
+  database: Database,
+): Promise<{ slip: { id: number }; reconciled: { id: number } }> {
+  const [reconciled] = await rows<{ id: number }>(
+    database.db,
+    sql`insert into reconciliation (company_id, bank_account_id, date, statement_id, bank, ledger,
+        between, head_seq, head_hash, pdf, digest, closed_by, closed_at)
+      select company_id, bank_account_id, '2026-01-31', id, 0, 0,
+        '{"notPosted": [], "notOnStatement": [], "underWay": []}', 1, 'h', '', 'd', 1, now()
+      from bank_statement where number = '1' returning id::int as id`,
+  );
+  await database.db.execute(sql`insert into setting (key, value) values ('demo', 'true')`);
+  const slip = must(
+    await makeDeposit(await callerOf(database, "root"), {
+      company: "ALP",
+      bank: "MAIN",
+      date: "2026-10-05",
+      parts: [{ kind: "cheque", partner: "TRA", cheque: "4711", amount: "5.00" }],
+    }),
+  );
+  return { slip, reconciled: reconciled! };
+}
