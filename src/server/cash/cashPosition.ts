@@ -3,6 +3,7 @@ import { boolean, object, string } from "yup";
 import {
   cashForecast,
   daySteps,
+  isInStep,
   shortageOf,
   weekSteps,
   type CashStep,
@@ -104,9 +105,7 @@ export const cashFlows = defineUseCase({
     if (index < 0) return fail({ code: "NOT_FOUND", what: "such day or week", field: "to" });
     const { companies, currency } = scope;
     const { flows } = await flowsOf(context, companies, currency, steps.at(-1)!.to);
-    const own = flows.filter(
-      ({ usual }) => usual <= input.to && (index === 0 || usual > steps[index - 1]!.to),
-    );
+    const own = flows.filter((f) => isInStep(f.usual, steps, index));
     const size = (f: ExpectedFlow) => (f.amount < 0n ? -f.amount : f.amount);
     own.sort((a, b) => (size(a) < size(b) ? 1 : size(a) > size(b) ? -1 : 0));
     return ok({

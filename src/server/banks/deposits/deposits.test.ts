@@ -138,6 +138,15 @@ test("everything that is wrong is said at its place, and nothing of it is kept",
   ]);
 });
 
+test("nothing goes to an account from the day on which it is closed", async () => {
+  const account = { ...BANK_OF_ALPHA, code: "GONE", account: "1111" };
+  must(await saveBankAccount(await root(), { ...account, closedOn: "2026-10-05" }));
+  const late = await make([part({ items: [] })], { bank: "GONE" });
+  expect(late.ok ? [] : late.problems).toMatchObject([
+    { what: "GONE is closed from 5 Oct 2026 on", field: "bank" },
+  ]);
+});
+
 test("the bank's line of the whole slip clears it by its number, and ends the chain", async () => {
   await takeIn(statement("1", 0n, [{ amount: 95_000n, text: `DEPOSIT ${slip.number}` }]));
   const [line] = await lines();

@@ -49,6 +49,12 @@ export const makeDeposit = defineUseCase({
       return fail({ code: "NOT_FOUND", what: `bank account ${input.bank}`, field: "bank" });
     if (!isCalendarDate(input.date))
       return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
+    if (bank.closedOn !== null && input.date >= bank.closedOn)
+      return fail({
+        code: "INVALID",
+        what: `${bank.code} is closed from ${dateText(bank.closedOn)} on`,
+        field: "bank",
+      });
     const year = await yearOf(context, company, input.date);
     if (!year.ok) return year;
     const to = accountsOf(context, bank);
