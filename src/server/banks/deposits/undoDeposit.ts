@@ -173,7 +173,7 @@ async function postReturn(
     tx,
     sql`select i.id, i.left_amount as "left", i.left_functional as "leftFunctional"
       from open_item i where i.area = 'receivables' and (i.journal_id = ${part.journal.id}
-        or (i.journal_id = ${journal.id} and i.reference like 'Cheque % returned')) order by i.id`,
+        or (i.journal_id = ${journal.id} and i.line_no <= ${turned.lines.length})) order by i.id`,
   );
   await settleTogether(context, "payment", [
     {
