@@ -1,17 +1,18 @@
-import type { BankStatement, ReadStatements } from "@/core/banks/statements";
-import { readCamt053 } from "@/core/banks/statements/camt053";
+import type { BankNotice, BankStatement, ReadStatements } from "@/core/banks/statements";
+import { readCamt } from "@/core/banks/statements/camt";
 import { readMt940 } from "@/core/banks/statements/mt940";
 import { fail, ok, type Found, type Result } from "@/core/shared";
 import { decodeXml } from "./decodeXml";
 
 export interface StatementsOfFile {
-  format: "camt.053" | "MT940";
+  format: string;
   statements: readonly BankStatement[];
+  notices: readonly BankNotice[];
 }
 
 /**
  * Reads a bank's file of account statements, by what it holds and not by its name: XML is camt.053,
- * fields between colons are MT940 (in UTF-8, else Latin-1, as SWIFT's own letters are in both).
+ * or 052 and 054 beside it; fields between colons are MT940 (in UTF-8, else Latin-1, as SWIFT's own letters are in both).
  */
 export function readStatementFile(
   _name: string,
@@ -26,7 +27,7 @@ function read(bytes: Uint8Array): Result<StatementsOfFile> {
     const xml = decodeXml(bytes);
     return xml === null
       ? fail({ code: "INVALID", what: "The file is not in the encoding that it names" })
-      : toResult("camt.053", readCamt053(xml));
+      : toResult(/camt\.05[234]/.exec(xml.slice(0, 2_000))?.[0] ?? "XML", readCamt(xml));
   }
   if (/(^|[\r\n}])\s*(\{1:|:20:)/.test(head)) return toResult("MT940", readMt940(plainText(bytes)));
   return fail({
@@ -35,11 +36,8 @@ function read(bytes: Uint8Array): Result<StatementsOfFile> {
   });
 }
 
-function toResult(
-  format: StatementsOfFile["format"],
-  found: ReadStatements,
-): Result<StatementsOfFile> {
-  if ("statements" in found) return ok({ format, statements: found.statements });
+function toResult(format: string, found: ReadStatements): Result<StatementsOfFile> {
+  if ("statements" in found) return ok({ format, ...found });
   const faults = found.faults.map((f): Found => ({ code: "INVALID", what: f.what, line: f.line }));
   return { ok: false, problems: faults };
 }

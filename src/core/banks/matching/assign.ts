@@ -1,3 +1,4 @@
+import { size } from "./explain";
 import type { Candidate } from "./types";
 
 /** A line with what could explain it, the best first. */
@@ -10,16 +11,20 @@ export interface Claims {
 const MOST_TRIED = 12;
 const MOST_STEPS = 20_000;
 
+/** What is left of an item, without its sign. */
+type LeftOf = (item: number) => bigint;
+
 /**
- * Gives each line at most one of its candidates so that no item is taken twice and all scores
- * together are as high as they can be: not the first line first. Lines that want nothing of each
- * other are looked at apart; where very many want the same, the highest score goes first.
+ * Gives each line at most one of its candidates so that of no item more is taken than is left of it
+ * and all scores together are as high as they can be: not the first line first. Several lines may
+ * pay one item in parts. Lines that want nothing of each other are looked at apart; where very many
+ * want the same, the highest score goes first.
  * Returns the place of the candidate by line.
  */
-export function assign(claims: readonly Claims[]): Map<number, number> {
+export function assign(claims: readonly Claims[], leftOf: LeftOf): Map<number, number> {
   const given = new Map<number, number>();
   for (const group of groupsOf(claims)) {
-    const chosen = group.length <= MOST_TRIED ? best(group) : greedy(group);
+    const chosen = group.length <= MOST_TRIED ? best(group, leftOf) : greedy(group, leftOf);
     group.forEach((c, i) => {
       if (chosen[i]! >= 0) given.set(c.line, chosen[i]!);
     });
@@ -52,25 +57,36 @@ function groupsOf(claims: readonly Claims[]): Claims[][] {
   return [...groups.values()];
 }
 
-const free = (c: Candidate, taken: ReadonlySet<number>): boolean =>
-  c.takes.every((t) => !taken.has(t.item));
+/** What lines have taken so far of each item. */
+class Taken {
+  private readonly of = new Map<number, bigint>();
+  constructor(private readonly leftOf: LeftOf) {}
+  hasRoomFor = (c: Candidate): boolean =>
+    c.takes.every((t) => (this.of.get(t.item) ?? 0n) + size(t.amount) <= this.leftOf(t.item));
+  add = (c: Candidate): void => this.count(c, 1n);
+  remove = (c: Candidate): void => this.count(c, -1n);
+  private count(c: Candidate, times: bigint): void {
+    for (const t of c.takes)
+      this.of.set(t.item, (this.of.get(t.item) ?? 0n) + times * size(t.amount));
+  }
+}
 
-function greedy(group: readonly Claims[]): number[] {
+function greedy(group: readonly Claims[], leftOf: LeftOf): number[] {
   const chosen = group.map(() => -1);
-  const taken = new Set<number>();
+  const taken = new Taken(leftOf);
   const all = group
     .flatMap((c, i) => c.candidates.map((candidate, place) => ({ i, place, candidate })))
     .sort((a, b) => b.candidate.score - a.candidate.score || a.i - b.i);
   for (const { i, place, candidate } of all) {
-    if (chosen[i] !== -1 || candidate.score <= 0 || !free(candidate, taken)) continue;
+    if (chosen[i] !== -1 || candidate.score <= 0 || !taken.hasRoomFor(candidate)) continue;
     chosen[i] = place;
-    for (const t of candidate.takes) taken.add(t.item);
+    taken.add(candidate);
   }
   return chosen;
 }
 
-function best(group: readonly Claims[]): number[] {
-  let chosen = greedy(group);
+function best(group: readonly Claims[], leftOf: LeftOf): number[] {
+  let chosen = greedy(group, leftOf);
   if (group.length === 1) return chosen;
   const scoreOf = (of: readonly number[]) =>
     of.reduce((t, place, i) => t + (place < 0 ? 0 : group[i]!.candidates[place]!.score), 0);
@@ -80,7 +96,7 @@ function best(group: readonly Claims[]): number[] {
   for (let i = group.length - 1; i >= 0; i--)
     behind[i] = behind[i + 1]! + Math.max(0, group[i]!.candidates[0]?.score ?? 0);
   const now: number[] = [];
-  const taken = new Set<number>();
+  const taken = new Taken(leftOf);
   let steps = 0;
   const search = (i: number, score: number): void => {
     if (++steps > MOST_STEPS || score + behind[i]! <= most) return;
@@ -90,12 +106,12 @@ function best(group: readonly Claims[]): number[] {
       return;
     }
     group[i]!.candidates.forEach((c, place) => {
-      if (c.score <= 0 || !free(c, taken)) return;
-      for (const t of c.takes) taken.add(t.item);
+      if (c.score <= 0 || !taken.hasRoomFor(c)) return;
+      taken.add(c);
       now.push(place);
       search(i + 1, score + c.score);
       now.pop();
-      for (const t of c.takes) taken.delete(t.item);
+      taken.remove(c);
     });
     now.push(-1);
     search(i + 1, score);

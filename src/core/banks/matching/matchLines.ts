@@ -1,8 +1,10 @@
 import { assign } from "./assign";
 import { candidatesOf } from "./candidates";
+import { size } from "./explain";
 import { itemIndex } from "./itemIndex";
 import { knownPartners } from "./knownPartners";
 import { ownTransfers } from "./ownTransfers";
+import { partsTogether } from "./partsTogether";
 import { ruleOf, type LineRule } from "./rules";
 import {
   MOST_CANDIDATES,
@@ -21,8 +23,8 @@ const LEAST = 15;
 /**
  * Explains the lines of bank statements: for each, what it may be, the best first with the reasons,
  * and whether that is certain. Certain is what is sure by itself, has no rival among the line's own
- * candidates, and takes nothing that another line could want as well. No item is taken twice.
- * Lines and items of the same currency and direction meet; amounts are compared to the minor unit.
+ * candidates, and takes nothing that another line could want as well. Of no item more is taken than
+ * is left of it. Lines and items of the same currency and direction meet; amounts are compared to the minor unit.
  */
 export function matchLines(facts: MatchFacts): LineMatch[] {
   const known = {
@@ -46,13 +48,17 @@ export function matchLines(facts: MatchFacts): LineMatch[] {
     own: own.has(l.party.account),
     left: leavingRule(facts.rules, l),
   }));
-  const given = assign(claims);
+  const leftOf = new Map(facts.items.map((i) => [i.id, size(i.left)]));
+  const given = assign(claims, (item) => leftOf.get(item) ?? 0n);
+  const parts = partsTogether(claims, given, leftOf);
   const wanted = wantedBy(claims);
   return claims.map(({ line, candidates, own: isOwn, left }) => {
     const place = given.get(line) ?? -1;
     const first = candidates[place];
-    const ordered = first ? [first, ...candidates.filter((c) => c !== first)] : candidates;
-    const but = ordered.length === 0 ? "" : left || doubt(line, ordered, first, isOwn, wanted);
+    const others = candidates.filter((c) => c !== first);
+    const ordered = first ? [parts.get(line) ?? first, ...others] : candidates;
+    const but =
+      ordered.length === 0 ? "" : left || doubt(line, ordered, first && ordered[0], isOwn, wanted);
     const verdict: Verdict =
       ordered.length === 0 ? "unexplained" : but === "" ? "certain" : "to decide";
     return { line, verdict, candidates: ordered, but };

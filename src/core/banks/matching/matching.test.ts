@@ -276,8 +276,8 @@ describe("money between accounts of our own", () => {
 });
 
 describe("all lines together", () => {
-  const candidate = (score: number, ...items: number[]): Candidate => ({
-    takes: items.map((i) => ({ item: i, amount: minor(1n), discount: minor(0n) })),
+  const taking = (score: number, takes: readonly (readonly [number, bigint])[]): Candidate => ({
+    takes: takes.map(([i, amount]) => ({ item: i, amount: minor(amount), discount: minor(0n) })),
     partner: "",
     kind: "",
     coding: null,
@@ -287,56 +287,97 @@ describe("all lines together", () => {
     reasons: [],
     sure: true,
   });
+  const candidate = (score: number, ...items: number[]) =>
+    taking(
+      score,
+      items.map((i) => [i, 1n]),
+    );
 
   test("not first come, first served: the second line's only item is left to it", () => {
-    const given = assign([
-      { line: 1, candidates: [candidate(90, 1), candidate(80, 2)] },
-      { line: 2, candidates: [candidate(85, 1)] },
-    ]);
+    const given = assign(
+      [
+        { line: 1, candidates: [candidate(90, 1), candidate(80, 2)] },
+        { line: 2, candidates: [candidate(85, 1)] },
+      ],
+      () => 1n,
+    );
     expect([...given]).toEqual([
       [1, 1],
       [2, 0],
     ]);
   });
 
-  test("no item is taken twice, and no other way would be better", () => {
+  test("of no item more is taken than is left, and no other way would be better", () => {
+    const LEFT = 3n;
     const claims = fc.array(
       fc.array(
         fc.tuple(
           fc.integer({ min: 1, max: 100 }),
-          fc.uniqueArray(fc.integer({ min: 1, max: 6 }), { minLength: 1, maxLength: 2 }),
+          fc.uniqueArray(fc.tuple(fc.integer({ min: 1, max: 6 }), fc.bigInt(1n, LEFT)), {
+            minLength: 1,
+            maxLength: 2,
+            selector: ([item]) => item,
+          }),
         ),
         { maxLength: 3 },
       ),
       { maxLength: 5 },
     );
+    type Taken = ReadonlyMap<number, bigint>;
+    const withTakes = (taken: Taken, c: Candidate): Taken =>
+      new Map([
+        ...taken,
+        ...c.takes.map((t) => [t.item, (taken.get(t.item) ?? 0n) + t.amount] as const),
+      ]);
+    const isPossible = (taken: Taken) => [...taken.values()].every((t) => t <= LEFT);
     fc.assert(
       fc.property(claims, (of) => {
         const lines = of.map((cs, i) => ({
           line: i,
           candidates: cs
-            .map(([score, items]) => candidate(score, ...items))
+            .map(([score, takes]) => taking(score, takes))
             .sort((a, b) => b.score - a.score),
         }));
-        const given = assign(lines);
-        const taken = [...given].flatMap(([l, c]) =>
-          lines[l]!.candidates[c]!.takes.map((t) => t.item),
-        );
-        expect(new Set(taken).size).toBe(taken.length);
-        const score = [...given].reduce((t, [l, c]) => t + lines[l]!.candidates[c]!.score, 0);
+        const given = assign(lines, () => LEFT);
+        const chosen = [...given].map(([l, c]) => lines[l]!.candidates[c]!);
+        expect(isPossible(chosen.reduce(withTakes, new Map() as Taken))).toBe(true);
         // Every way there is, written out.
-        const most = (i: number, used: Set<number>): number =>
+        const most = (i: number, taken: Taken): number =>
           i === lines.length
             ? 0
             : Math.max(
-                most(i + 1, used),
-                ...lines[i]!.candidates.filter((c) => c.takes.every((t) => !used.has(t.item))).map(
-                  (c) => c.score + most(i + 1, new Set([...used, ...c.takes.map((t) => t.item)])),
-                ),
+                most(i + 1, taken),
+                ...lines[i]!.candidates.flatMap((c) => {
+                  const after = withTakes(taken, c);
+                  return isPossible(after) ? [c.score + most(i + 1, after)] : [];
+                }),
               );
-        expect(score).toBe(most(0, new Set()));
+        expect(chosen.reduce((t, c) => t + c.score, 0)).toBe(most(0, new Map()));
       }),
     );
+  });
+
+  test("an item paid by several lines: each takes its part, and says that they are the whole", () => {
+    const text = "HSF-26-R00398";
+    const of = (...amounts: bigint[]) =>
+      matchLines(
+        facts(
+          amounts.map((a, i) => line(i + 1, a, { text })),
+          [item(1, 100n)],
+        ),
+      );
+    const whole = of(60n, 40n);
+    expect(whole.map((m) => [m.verdict, m.candidates[0]!.takes[0]!.amount])).toEqual([
+      ["to decide", 60n],
+      ["to decide", 40n],
+    ]);
+    for (const m of whole)
+      expect(says(m.candidates[0])).toContain(
+        "with the other line for it, it is exactly what is left",
+      );
+    const short = of(60n, 30n);
+    expect(short.map((m) => m.candidates[0]!.takes[0]!.amount)).toEqual([60n, 30n]);
+    for (const m of short) expect(says(m.candidates[0])).not.toContain("exactly what is left");
   });
 
   test("of generated lines whose truth is known, none is certain and wrong", () => {

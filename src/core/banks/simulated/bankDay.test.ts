@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { addDays, minor } from "../../shared";
-import { readCamt053 } from "../statements/camt053";
+import { readCamt } from "../statements/camt";
 import { readMt940 } from "../statements/mt940";
 import { writeCamt053 } from "../statements/writeCamt053";
 import { writeMt940 } from "../statements/writeMt940";
@@ -101,7 +101,7 @@ describe("a day at the simulated bank", () => {
     );
     const kept = of.lines.map((l) => [l.amount, l.keys.endToEnd, l.returnReason]);
     for (const read of [
-      readCamt053(writeCamt053("M", "2026-11-05T05:00:00Z", [of])),
+      readCamt(writeCamt053("M", "2026-11-05T05:00:00Z", [of])),
       readMt940(writeMt940("M", [of])),
     ])
       expect(

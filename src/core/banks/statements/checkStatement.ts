@@ -1,5 +1,5 @@
 import { addDays, amountText, isCurrency } from "../../shared";
-import type { BankStatement, StatementFault } from "./statement";
+import type { BankStatement, StatementFault, StatementLine } from "./statement";
 
 /** How far apart the days of a line and its statement may lie. */
 const FAR = 400;
@@ -36,13 +36,22 @@ export function checkStatement(statement: BankStatement): StatementFault[] {
       });
     if (l.amount === 0n && l.details.length === 0)
       faults.push({ line: l.from, what: "A line of nothing" });
-    const known = l.details.flatMap((d) => (d.amount === null ? [] : [d.amount]));
-    const inParts = known.reduce((t, a) => t + a, 0n);
-    if (known.length > 1 && known.length === l.details.length && inParts !== l.amount)
-      faults.push({
-        line: l.from,
-        what: `Its ${known.length} parts come to ${text(inParts)}, the line to ${text(l.amount)}`,
-      });
+    faults.push(...partFaults(l, currency));
   }
   return faults;
+}
+
+/** That the parts of a batch, where the bank gives the amount of each, do not come to it. */
+export function partFaults(line: StatementLine, currency: string): StatementFault[] {
+  const text = (amount: bigint) => `${amountText(amount, currency)} ${currency}`;
+  const known = line.details.flatMap((d) => (d.amount === null ? [] : [d.amount]));
+  const inParts = known.reduce((t, a) => t + a, 0n);
+  return known.length > 1 && known.length === line.details.length && inParts !== line.amount
+    ? [
+        {
+          line: line.from,
+          what: `Its ${known.length} parts come to ${text(inParts)}, the line to ${text(line.amount)}`,
+        },
+      ]
+    : [];
 }

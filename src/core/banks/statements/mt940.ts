@@ -60,7 +60,7 @@ export function readMt940(text: string): ReadStatements {
   if (faults.length > 0) return { faults: faults.slice(0, MOST_FAULTS) };
   const statements = putTogether(pages, faults);
   for (const s of statements) faults.push(...checkStatement(s));
-  return faults.length > 0 ? { faults: faults.slice(0, MOST_FAULTS) } : { statements };
+  return faults.length > 0 ? { faults: faults.slice(0, MOST_FAULTS) } : { statements, notices: [] };
 }
 
 interface Page {

@@ -75,6 +75,17 @@ export interface BankStatement {
   from: number;
 }
 
+/**
+ * Movements of an account that a bank tells of beside its statements, during the day (camt.052) or
+ * with their parts (camt.054). They explain lines of statements and are none themselves.
+ */
+export interface BankNotice {
+  account: string;
+  currency: string;
+  lines: readonly StatementLine[];
+  from: number;
+}
+
 /** Something in a file that cannot be: on which of its lines, and what. */
 export interface StatementFault {
   line: number;
@@ -82,7 +93,8 @@ export interface StatementFault {
 }
 
 export type ReadStatements =
-  { statements: readonly BankStatement[] } | { faults: readonly StatementFault[] };
+  | { statements: readonly BankStatement[]; notices: readonly BankNotice[] }
+  | { faults: readonly StatementFault[] };
 
 /** How many faults of a file are said: the first ones explain the rest. */
 export const MOST_FAULTS = 20;

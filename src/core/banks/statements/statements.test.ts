@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { addDays, minor } from "../../shared";
-import { readCamt053 } from "./camt053";
+import { readCamt } from "./camt";
 import { checkStatement } from "./checkStatement";
 import { readMt940 } from "./mt940";
 import { NO_KEYS, NO_PARTY, type BankStatement, type StatementLine } from "./statement";
@@ -79,7 +79,7 @@ describe("statements as banks write them", () => {
     fc.assert(
       fc.property(fc.array(statement, { minLength: 1, maxLength: 3 }), (of) => {
         const xml = writeCamt053("M20261231", "2027-01-03T05:00:00Z", of);
-        expect(readOf(readCamt053(xml))).toEqual(of.map(said));
+        expect(readOf(readCamt(xml))).toEqual(of.map(said));
       }),
     );
   });
@@ -111,7 +111,7 @@ describe("statements as banks write them", () => {
       { minLength: 1, maxLength: 4 },
     );
     for (const [write, read] of [
-      [(of: BankStatement[]) => writeCamt053("M1", "2027-01-03T05:00:00Z", of), readCamt053],
+      [(of: BankStatement[]) => writeCamt053("M1", "2027-01-03T05:00:00Z", of), readCamt],
       [(of: BankStatement[]) => writeMt940("M1", of), readMt940],
     ] as const)
       fc.assert(
@@ -214,7 +214,7 @@ describe("camt.053, as different banks write it", () => {
 
   test("version 02: parties, references, and the code of the movement", () => {
     const [s] = readOf(
-      readCamt053(
+      readCamt(
         file(
           entry(`<BkTxCd><Domn><Cd>PMNT</Cd><Fmly><Cd>RCDT</Cd><SubFmlyCd>ESCT</SubFmlyCd></Fmly></Domn></BkTxCd>
           <NtryDtls><TxDtls><Refs><EndToEndId>NOTPROVIDED</EndToEndId></Refs>
@@ -238,16 +238,33 @@ describe("camt.053, as different banks write it", () => {
       `<TxDtls><Amt Ccy="EUR">${amount}</Amt><CdtDbtInd>CRDT</CdtDbtInd></TxDtls>`;
     const batch = (...amounts: string[]) =>
       file(entry(`<NtryDtls>${amounts.map(part).join("")}</NtryDtls>`));
-    const [s] = readOf(readCamt053(batch("2.00", "3.00")));
+    const [s] = readOf(readCamt(batch("2.00", "3.00")));
     expect(s!.lines[0]!.details.map((d) => d.amount)).toEqual([200n, 300n]);
-    expect(readCamt053(batch("2.00", "3.01"))).toMatchObject({
+    expect(readCamt(batch("2.00", "3.01"))).toMatchObject({
       faults: [{ what: "Its 2 parts come to 5.01 EUR, the line to 5.00 EUR" }],
+    });
+  });
+
+  test("a notice beside the statements (camt.054) is none, and names the parts of a batch", () => {
+    const part = `<TxDtls><Amt Ccy="EUR">2.50</Amt><CdtDbtInd>CRDT</CdtDbtInd></TxDtls>`;
+    const notice = (entries: string) =>
+      file(entries)
+        .replace("camt.053", "camt.054")
+        .replaceAll("BkToCstmrStmt", "BkToCstmrDbtCdtNtfctn")
+        .replaceAll("Stmt>", "Ntfctn>");
+    const read = readCamt(notice(entry(`<NtryDtls>${part}${part}</NtryDtls>`)));
+    expect(read).toMatchObject({
+      statements: [],
+      notices: [{ account: IBAN, currency: "EUR", lines: [{ amount: 500n }] }],
+    });
+    expect(readCamt(notice(entry(`<NtryDtls>${part}${part}${part}</NtryDtls>`)))).toMatchObject({
+      faults: [{ what: "Its 3 parts come to 7.50 EUR, the line to 5.00 EUR" }],
     });
   });
 
   test("what is only pending is left out", () => {
     const pending = entry("").replace("BOOK", "PDNG");
-    expect(readOf(readCamt053(file(pending + entry(""))))[0]!.lines.length).toBe(1);
+    expect(readOf(readCamt(file(pending + entry(""))))[0]!.lines.length).toBe(1);
   });
 
   test.each([
@@ -256,7 +273,7 @@ describe("camt.053, as different banks write it", () => {
       file(entry(""), "15.00", "08", "<!DOCTYPE a [<!ENTITY b 'c'>]>"),
       /document type/,
     ],
-    ["another message", file(entry("")).replace("camt.053", "camt.052"), /camt.052.001.02/],
+    ["another message", file(entry("")).replace("camt.053", "pain.001"), /pain.001.001.02/],
     ["a version that is not known", file(entry(""), "15.00", "14"), /camt.053.001.14/],
     ["an amount with a comma", file(entry("", "5,00")), /no amount in EUR/],
     [
@@ -268,12 +285,12 @@ describe("camt.053, as different banks write it", () => {
     ["no side", file(entry("", "5.00", "")), /neither CRDT nor DBIT/],
     ["sums that do not lead to the closing balance", file(entry(""), "15.01"), /closes with 15.01/],
   ])("refused: %s", (_name, xml, what) => {
-    const read = readCamt053(xml);
+    const read = readCamt(xml);
     expect("faults" in read && read.faults[0]!.what).toMatch(what);
   });
 
   test("nothing is a line of nothing: no party, no keys", () => {
-    const [s] = readOf(readCamt053(file(entry(""))));
+    const [s] = readOf(readCamt(file(entry(""))));
     expect(s!.lines[0]).toMatchObject({ party: NO_PARTY, keys: NO_KEYS, text: "" });
   });
 });

@@ -11,7 +11,7 @@ const side = (amount: bigint): string => (amount < 0n ? "DBIT" : "CRDT");
 
 /**
  * Statements of one bank as ISO 20022 camt.053.001.08, as the simulated bank hands them out. What
- * `readCamt053` reads of it is what was given, but for places in the file.
+ * `readCamt` reads of it is what was given, but for places in the file.
  */
 export function writeCamt053(message: string, made: string, of: readonly BankStatement[]): string {
   const builder = new XMLBuilder({
@@ -62,6 +62,7 @@ const entry = (l: StatementLine, currency: string) => ({
       (d) => detail(d, l.amount, currency),
     ),
   },
+  AddtlNtryInf: l.details.length > 0 && l.text ? l.text : undefined,
 });
 
 function bankCode(code: string) {

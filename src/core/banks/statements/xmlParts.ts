@@ -22,7 +22,10 @@ export interface Watched {
   stop(): boolean;
 }
 
-const PASSED_THROUGH = new Set(["Document", "BkToCstmrStmt", "Stmt"]);
+const PASSED_THROUGH = new Set([
+  ...["Document", "BkToCstmrStmt", "Stmt"],
+  ...["BkToCstmrAcctRpt", "Rpt", "BkToCstmrDbtCdtNtfctn", "Ntfctn"],
+]);
 const DEEPEST = 24;
 /** Elements that one entry may hold, and characters of one text: far beyond any batch. */
 const MOST_ELEMENTS = 400_000;

@@ -1,15 +1,15 @@
 import { createHash } from "node:crypto";
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
-import type { BankStatement } from "@/core/banks/statements";
-import { dateText, fail, ok, type Found, type Result } from "@/core/shared";
+import { openBatches, type BankStatement } from "@/core/banks/statements";
+import { dateText, fail, ok, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { insertAll, rows, schema } from "../../db";
 import { readOutside } from "../../files";
-import { doubtOf } from "./doubtOf";
 import { lineRow } from "./lineRow";
 import { matchOpenLines } from "./matchOpenLines";
-import { reconciledUntil } from "./reconciledUntil";
+import { keepNotices, openByNotices, placeNotices } from "./notices";
+import { ownAccounts, placeStatements, type Account } from "./placeStatements";
 
 /** The largest file that is taken, in bytes. */
 export const MAX_STATEMENT_FILE = 50_000_000;
@@ -19,21 +19,10 @@ export interface Imported {
   file: number;
   statements: { id: number; bank: string; number: string; lines: number; doubt: string }[];
   lines: number;
+  /** Movements with their parts that it tells of, and lines that such parts have opened. */
+  notices: number;
+  opened: number;
   certain: number;
-}
-
-interface Account {
-  id: number;
-  code: string;
-  companyId: number;
-  company: string;
-  companyName: string;
-  currency: string;
-  iban: string;
-  number: string;
-  routing: string;
-  /** The last day up to which it is reconciled. */
-  reconciled: string | null;
 }
 
 /**
@@ -71,8 +60,11 @@ export const importStatements = defineUseCase({
         code: "INVALID",
         what: `The same file was taken in on ${dateText(same.at.slice(0, 10))} by ${same.by}, as ${same.name}`,
       });
-    const placed = await placeAll(context, read.statements);
+    const accounts = await ownAccounts(tx);
+    const placed = await placeStatements(context, accounts, read.statements);
     if (!placed.ok) return placed;
+    const notices = placeNotices(context, accounts, read.notices);
+    if (!notices.ok) return notices;
     const [file] = await rows<{ id: bigint }>(
       tx,
       sql`insert into statement_file (name, format, digest, content, made_by, made_at)
@@ -107,121 +99,20 @@ export const importStatements = defineUseCase({
         after: { file: input.name, lines: statement.lines.length },
       });
     }
-    const accounts = [...new Set(placed.value.map((p) => p.account.id))];
-    const certain = await matchOpenLines(context, accounts);
+    await keepNotices(tx, Number(file!.id), notices.value);
+    const touched = [...placed.value, ...notices.value].map((p) => p.account.id);
+    const opened = await openByNotices(tx, [...new Set(touched)]);
+    const certain = await matchOpenLines(context, [...new Set(touched)]);
     return ok({
       file: Number(file!.id),
       statements,
       lines: statements.reduce((t, s) => t + s.lines, 0),
+      notices: notices.value.length,
+      opened,
       certain,
     });
   },
 });
-
-interface Placed {
-  statement: BankStatement;
-  account: Account;
-  doubt: string;
-}
-
-/** Finds the account of each statement, and says everything that stands against taking it in. */
-async function placeAll(
-  context: Context,
-  statements: readonly BankStatement[],
-): Promise<Result<Placed[]>> {
-  const { tx, may } = context;
-  const accounts = await rows<Account>(
-    tx,
-    sql`select b.id, b.code, b.company_id as "companyId", c.code as company,
-      c.name as "companyName", b.currency, b.iban, b.number, b.routing,
-      ${reconciledUntil(sql`b.id`)} as reconciled
-      from bank_account b join company c on c.id = b.company_id order by b.id for share of b`,
-  );
-  const before = await rows<Before>(
-    tx,
-    sql`select bank_account_id as bank, number, closing_date as date, closing
-      from bank_statement order by closing_date, id`,
-  );
-  const problems: Found[] = [];
-  const placed: Placed[] = [];
-  const ordered = [...statements].sort((a, b) =>
-    a.closing.date < b.closing.date ? -1 : a.closing.date > b.closing.date ? 1 : 0,
-  );
-  for (const s of ordered) {
-    const fault = (what: string) => void problems.push({ code: "INVALID", what, line: s.from });
-    const named = accounts.filter((a) => isNamed(a, s.account));
-    const inCurrency = named.filter((a) => a.currency === s.currency);
-    const [account] = inCurrency.length > 0 ? inCurrency : named;
-    if (!account) {
-      fault(`Account ${s.account || "(none)"} of statement ${s.number} is none of ours`);
-      continue;
-    }
-    if (inCurrency.length > 1) {
-      const codes = inCurrency.map((a) => a.code).join(" and ");
-      fault(
-        `Account ${s.account} of statement ${s.number} could be ${codes}; give them their bank codes`,
-      );
-      continue;
-    }
-    if (!may("prepare.banks", account.company)) {
-      problems.push({ code: "FORBIDDEN", what: `take in statements of ${account.companyName}` });
-      continue;
-    }
-    if (account.currency !== s.currency) {
-      fault(
-        `${account.code} is kept in ${account.currency}, statement ${s.number} in ${s.currency}`,
-      );
-      continue;
-    }
-    const own = before.filter((b) => b.bank === account.id);
-    if (own.some((b) => b.number === s.number && b.date === s.closing.date)) {
-      fault(
-        `Statement ${s.number} of ${account.code} to ${dateText(s.closing.date)} is there already`,
-      );
-      continue;
-    }
-    const first = s.lines.reduce((d, l) => (l.booked < d ? l.booked : d), s.closing.date);
-    if (account.reconciled !== null && first <= account.reconciled) {
-      fault(
-        `${account.code} is reconciled up to ${dateText(account.reconciled)}; statement ${s.number} has movements of ${dateText(first)}. Reopen the reconciliation first`,
-      );
-      continue;
-    }
-    const last = own.filter((b) => b.date <= s.closing.date).at(-1);
-    before.push({
-      bank: account.id,
-      number: s.number,
-      date: s.closing.date,
-      closing: s.closing.amount,
-    });
-    before.sort((a, b) => (a.date < b.date ? -1 : a.date > b.date ? 1 : 0));
-    placed.push({ statement: s, account, doubt: last ? doubtOf(last, s) : "" });
-  }
-  if (problems.length > 0) return { ok: false, problems };
-  return ok(placed);
-}
-
-/** A bank names an account by its IBAN, or by bank code and number. */
-function isNamed(a: Account, account: string): boolean {
-  if (account === "") return false;
-  if (a.iban !== "" && a.iban === account) return true;
-  const number = a.number.replace(/[\s.-]/g, "").toUpperCase();
-  if (number === "") return a.iban !== "" && isWithin(a.iban, account);
-  const bank = a.routing.replace(/[\s.-]/g, "").toUpperCase();
-  return account === number || account === `${bank}/${number}` || account === `${bank}${number}`;
-}
-
-/** MT940 often has bank code and number, which an IBAN ends with: 50010517/5407324931. */
-const isWithin = (iban: string, account: string): boolean =>
-  /^\d{8,}\/?\d{6,}$/.test(account) && iban.endsWith(account.replace("/", ""));
-
-/** A statement that is there already, or stands before another one in the file. */
-interface Before {
-  bank: number;
-  number: string;
-  date: string;
-  closing: bigint;
-}
 
 async function keepLines(
   { tx }: Context,
@@ -232,7 +123,7 @@ async function keepLines(
   await insertAll(
     tx,
     schema.statementLine,
-    statement.lines.map((l, position) =>
+    openBatches(statement.lines).map((l, position) =>
       lineRow(
         { statementId: id, companyId: account.companyId, bankAccountId: account.id, position },
         l,

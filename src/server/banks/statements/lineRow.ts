@@ -1,5 +1,5 @@
 import type { InferInsertModel } from "drizzle-orm";
-import type { StatementLine } from "@/core/banks/statements";
+import type { OpenedLine, StatementDetail } from "@/core/banks/statements";
 import type { schema } from "../../db";
 
 type Row = InferInsertModel<typeof schema.statementLine>;
@@ -13,7 +13,7 @@ export interface LinePlace {
 }
 
 /** A line of a statement as it is kept; what is longer than anybody reads is cut. */
-export const lineRow = (place: LinePlace, l: StatementLine) =>
+export const lineRow = (place: LinePlace, l: OpenedLine) =>
   ({
     ...place,
     booked: l.booked,
@@ -31,7 +31,13 @@ export const lineRow = (place: LinePlace, l: StatementLine) =>
     bankReference: l.keys.bank.slice(0, 60),
     text: l.text.slice(0, 2_000),
     returnReason: l.returnReason.slice(0, 10),
-    details: l.details.map((d) => ({ ...d, amount: d.amount === null ? null : String(d.amount) })),
+    details: l.details.map(keptDetail),
+    batch: l.batch,
     fromLine: l.from,
     toLine: l.to,
   }) satisfies Row;
+
+export const keptDetail = (d: StatementDetail) => ({
+  ...d,
+  amount: d.amount === null ? null : String(d.amount),
+});

@@ -219,13 +219,31 @@ export const kindsToMatch = (tx: Db): Promise<CodedKind[]> =>
       account <> '' as coded from movement_kind order by code`,
   );
 
-/** Items that lines already stand for that are decided and not posted yet. */
-export async function spokenFor(tx: Db, companies: readonly number[]): Promise<Set<number>> {
-  const found = await rows<{ id: bigint }>(
+/** What lines that are decided and not posted yet take of items, without sign, by item. */
+export async function spokenFor(
+  tx: Db,
+  companies: readonly number[],
+): Promise<Map<number, bigint>> {
+  const found = await rows<{ id: bigint; taken: bigint }>(
     tx,
-    sql`select (t ->> 'item')::bigint as id from statement_line l
-      cross join lateral jsonb_array_elements(l.outcome -> 'takes') t
-      where l.company_id = any(${arrayOf(companies)}::int[]) and l.state = 'chosen'`,
+    sql`select (t ->> 'item')::bigint as id, sum(abs((t ->> 'amount')::bigint))::bigint as taken
+      from statement_line l cross join lateral jsonb_array_elements(l.outcome -> 'takes') t
+      where l.company_id = any(${arrayOf(companies)}::int[]) and l.state = 'chosen' group by 1`,
   );
-  return new Set(found.map((f) => Number(f.id)));
+  return new Map(found.map((f) => [Number(f.id), f.taken]));
 }
+
+/**
+ * Items less what is spoken for; those of which nothing remains are left out. A discount is not to
+ * be had any more once a part is.
+ */
+export const lessSpokenFor = (
+  items: readonly MatchItem[],
+  taken: ReadonlyMap<number, bigint>,
+): MatchItem[] =>
+  items.flatMap((i) => {
+    const part = taken.get(i.id);
+    if (part === undefined) return [i];
+    const left = minor(i.left < 0n ? i.left + part : i.left - part);
+    return left === 0n || left < 0n !== i.left < 0n ? [] : [{ ...i, left, discounts: [] }];
+  });

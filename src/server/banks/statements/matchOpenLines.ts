@@ -8,6 +8,7 @@ import {
   carriedOut,
   itemsToMatch,
   kindsToMatch,
+  lessSpokenFor,
   linesToMatch,
   oneSidedLines,
   partnersToMatch,
@@ -59,7 +60,7 @@ export async function matchOpenLines(
         items.push(...(await carriedOut(tx, { id: companyId, currency })));
       const found = matchLines({
         lines,
-        items: items.filter((i) => !taken.has(i.id)),
+        items: lessSpokenFor(items, taken),
         partners,
         kinds,
         rules,

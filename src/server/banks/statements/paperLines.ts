@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
-import { NO_KEYS, NO_PARTY, type StatementLine } from "@/core/banks/statements";
+import { NO_KEYS, NO_PARTY, type OpenedLine, type StatementLine } from "@/core/banks/statements";
 import { addDays, dateText, fail, isCalendarDate, minor, ok, readAmount } from "@/core/shared";
 import type { CalendarDate, Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
@@ -26,7 +26,7 @@ const later = (a: CalendarDate, b: CalendarDate): CalendarDate => (a > b ? a : b
 const paperLine = (
   given: Pick<StatementLine, "booked" | "valued" | "amount" | "text">,
   bank = "",
-): StatementLine => ({
+): OpenedLine => ({
   ...given,
   takesBack: false,
   code: "",
@@ -34,6 +34,7 @@ const paperLine = (
   keys: { ...NO_KEYS, bank },
   returnReason: "",
   details: [],
+  batch: null,
   from: 0,
   to: 0,
 });

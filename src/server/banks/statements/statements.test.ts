@@ -431,3 +431,80 @@ describe("money of a partner without an item", () => {
     expect(await faults()).toEqual([]);
   });
 });
+
+describe("batches", () => {
+  const detail = (amount: bigint, text: string) => ({
+    amount: minor(amount),
+    party: { ...NO_PARTY, name: "Ostry Council" },
+    keys: NO_KEYS,
+    text,
+    returnReason: "",
+  });
+  const parts = () => [detail(40_000n, "ALP-26-R00601"), detail(60_000n, "ALP-26-R00602")];
+  const ofBatch = async (statement: string) =>
+    (await lines()).filter((l) => l.statement === statement).map((l) => [l.amount, l.state]);
+
+  test("a batch with its parts is matched part by part, and posted so", async () => {
+    await owed("ALP-26-R00601", "400.00");
+    await owed("ALP-26-R00602", "600.00");
+    const batch = { amount: 100_000n, text: "Cards", details: parts() };
+    await takeIn(statement("240", 1_012_700n, [batch]));
+    expect(await ofBatch("240")).toEqual([
+      [40_000n, "certain"],
+      [60_000n, "certain"],
+    ]);
+    const second = (await lines()).filter((l) => l.statement === "240")[1]!;
+    expect(must(await getStatementLine(await treasury(), { id: second.id }))).toMatchObject({
+      batch: { no: 2, of: 2, amount: "100000", text: "Cards" },
+    });
+    await post();
+    expect([await leftOf("ALP-26-R00601"), await leftOf("ALP-26-R00602")]).toEqual([0n, 0n]);
+    expect(await faults()).toEqual([]);
+  });
+
+  test.each(["before", "after"])(
+    "what a notice says %s the statement opens its line",
+    async (when) => {
+      const no = when === "before" ? "241" : "242";
+      const line = { amount: 100_000n, text: "Cards", keys: { ...NO_KEYS, bank: `B${no}` } };
+      const of = (more: object) =>
+        statement(no, no === "241" ? 1_112_700n : 1_212_700n, [{ ...line, ...more }]);
+      const notice = camt(of({ details: parts() }))
+        .replace("camt.053", "camt.054")
+        .replaceAll("BkToCstmrStmt", "BkToCstmrDbtCdtNtfctn")
+        .replaceAll("Stmt>", "Ntfctn>");
+      const give = async () =>
+        must(await importStatements(await treasury(), file(`${no}-notice.xml`, notice)));
+      if (when === "before")
+        expect(await give()).toMatchObject({ lines: 0, notices: 1, opened: 0 });
+      const taken = await takeIn(of({}));
+      expect(taken.opened).toBe(when === "before" ? 1 : 0);
+      if (when === "after") expect((await give()).opened).toBe(1);
+      expect((await ofBatch(no)).map(([amount]) => amount)).toEqual([40_000n, 60_000n]);
+      const [first] = (await lines()).filter((l) => l.statement === no);
+      expect(must(await getStatementLine(await treasury(), { id: first!.id }))).toMatchObject({
+        text: "ALP-26-R00601",
+        batch: { no: 1, of: 2 },
+      });
+      expect(await faults()).toEqual([]);
+    },
+  );
+});
+
+test("what a line that is decided takes of an item is not there for the next one", async () => {
+  await owed("ALP-26-R00700");
+  const of = (no: string, opening: bigint, amount: bigint, text: string) =>
+    takeIn(statement(no, opening, [{ amount, text }]));
+  await of("250", 1_312_700n, 40_000n, "advance, by phone");
+  const first = (await lines()).find((l) => l.statement === "250")!;
+  must(await decide(first.id, { takes: [{ item: await itemOf("ALP-26-R00700") }] }));
+  await of("251", 1_352_700n, 60_000n, "ALP-26-R00700, rest");
+  const second = (await lines()).find((l) => l.statement === "251")!;
+  expect(must(await getStatementLine(await treasury(), { id: second.id }))).toMatchObject({
+    state: "certain",
+    candidates: [{ takes: [{ amount: 60_000n }], rest: 0n }],
+  });
+  await post();
+  expect(await leftOf("ALP-26-R00700")).toBe(0n);
+  expect(await faults()).toEqual([]);
+});

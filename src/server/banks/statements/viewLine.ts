@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { number, object } from "yup";
 import type { KeptCandidate, KeptTake, LineOutcome, LineState } from "@/core/banks";
-import type { StatementDetail } from "@/core/banks/statements";
+import type { BatchPlace, StatementDetail } from "@/core/banks/statements";
 import { fail, minor, ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
@@ -47,6 +47,8 @@ export interface StatementLineView {
   text: string;
   returnReason: string;
   details: (Omit<StatementDetail, "amount"> & { amount: string | null })[];
+  /** Of which line of the bank it is a part. */
+  batch: BatchPlace | null;
   state: LineState;
   but: string;
   candidates: CandidateView[];
@@ -85,6 +87,7 @@ export interface LineRow {
   text: string;
   returnReason: string;
   details: StatementLineView["details"];
+  batch: BatchPlace | null;
   state: LineState;
   but: string;
   candidates: KeptCandidate[];
@@ -109,7 +112,7 @@ export async function readLine(
         l.valued, l.amount, l.takes_back as "takesBack", l.code, l.party_name as name,
         l.party_account as "partyAccount", l.party_bic as bic, l.end_to_end as "endToEnd",
         l.creditor_reference as "creditorReference", l.mandate, l.cheque,
-        l.bank_reference as "bankReference", l.text, l.return_reason as "returnReason", l.details,
+        l.bank_reference as "bankReference", l.text, l.return_reason as "returnReason", l.details, l.batch,
         l.state, l.but, l.candidates, l.outcome, p.name as by, l.decided_at as at,
         l.journal_id as "journalId", j.number as journal
       from statement_line l join bank_statement s on s.id = l.statement_id
@@ -191,6 +194,7 @@ async function toView(context: Context, row: LineRow): Promise<StatementLineView
     text: row.text,
     returnReason: row.returnReason,
     details: row.details,
+    batch: row.batch,
     state: row.state,
     but: row.but,
     candidates: row.candidates.map((c) => ({

@@ -18,11 +18,13 @@ import { LINE_STATES, MOVEMENT_SIDES } from "../../../core/banks/lineState";
 import type { RuleOutcome } from "../../../core/banks/matching/rules";
 import type { KeptCandidate, LineOutcome } from "../../../core/banks/lineState";
 import type { KeptBetween } from "../../../core/banks/reconciliation";
-import type { StatementDetail } from "../../../core/banks/statements";
+import type { BatchPlace, StatementDetail } from "../../../core/banks/statements";
 import { bankAccount } from "./banks";
 import { oneOf } from "./oneOf";
 import { company } from "./organisation";
 
+/** A movement within a line as it is kept: its amount as text. */
+type KeptDetail = Omit<StatementDetail, "amount"> & { amount: string | null };
 const units = () => bigint({ mode: "bigint" });
 
 /** A kind of bank movement: by which of the bank's codes it is known, and where it is posted. */
@@ -89,6 +91,36 @@ export const statementFile = pgTable("statement_file", {
   madeAt: timestamp({ withTimezone: true }).notNull(),
 });
 
+/**
+ * A movement in its parts that a bank has told of beside its statements, until the line of a
+ * statement comes that it tells of.
+ */
+export const bankNotice = pgTable(
+  "bank_notice",
+  {
+    id: bigint({ mode: "number" }).primaryKey().generatedByDefaultAsIdentity(),
+    fileId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => statementFile.id),
+    bankAccountId: integer()
+      .notNull()
+      .references(() => bankAccount.id),
+    booked: date().notNull(),
+    amount: units().notNull(),
+    bankReference: text().notNull(),
+    text: text().notNull(),
+    details: jsonb().$type<KeptDetail[]>().notNull(),
+    /** The first part of the line that it opened; null while it waits for one. */
+    lineId: bigint({ mode: "number" }),
+  },
+  (t) => [
+    index("bank_notice_waiting")
+      .on(t.bankAccountId, t.amount)
+      .where(sql`line_id is null`),
+    index().on(t.fileId),
+  ],
+);
+
 /** An account statement of a bank. */
 export const bankStatement = pgTable(
   "bank_statement",
@@ -152,10 +184,9 @@ export const statementLine = pgTable(
     text: text().notNull(),
     returnReason: text().notNull(),
     /** Movements within it, amounts as text. */
-    details: jsonb()
-      .$type<(Omit<StatementDetail, "amount"> & { amount: string | null })[]>()
-      .notNull()
-      .default([]),
+    details: jsonb().$type<KeptDetail[]>().notNull().default([]),
+    /** Of which line of the bank it is a part; null where it is the line itself. */
+    batch: jsonb().$type<BatchPlace>(),
     /** Where it stands in its file. */
     fromLine: integer().notNull(),
     toLine: integer().notNull(),

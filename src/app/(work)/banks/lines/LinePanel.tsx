@@ -269,6 +269,16 @@ function BankSays({ line }: { line: StatementLineView }) {
           <dd>{line.details.length} movements in one line</dd>
         </>
       )}
+      {line.batch && (
+        <>
+          <dt className="text-ink-2">Part</dt>
+          <dd>
+            {line.batch.no} of {line.batch.of} of{" "}
+            {shownAmount(minor(BigInt(line.batch.amount)), line.currency)} {line.currency}
+            {line.batch.text && `, ${line.batch.text}`}
+          </dd>
+        </>
+      )}
     </dl>
   );
 }

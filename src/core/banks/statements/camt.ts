@@ -1,5 +1,5 @@
 import { isCalendarDate, isCurrency, minor, type Minor } from "../../shared";
-import { checkStatement } from "./checkStatement";
+import { checkStatement, partFaults } from "./checkStatement";
 import { exactUnits } from "./exactUnits";
 import { given, plainAccount } from "./plainAccount";
 import { at, all, elementsOf, textAt, type Element, type Watched } from "./xmlParts";
@@ -8,6 +8,7 @@ import {
   MOST_LINES,
   NO_KEYS,
   NO_PARTY,
+  type BankNotice,
   type BankStatement,
   type ReadStatements,
   type StatementDetail,
@@ -17,24 +18,33 @@ import {
   type StatementParty,
 } from "./statement";
 
+/** What a bank sends of an account in ISO 20022: each with the element that holds one of them. */
+const KINDS = { "053": "Stmt", "052": "Rpt", "054": "Ntfctn" } as const;
+
 /**
- * Reads account statements in ISO 20022 camt.053, versions 02 to 13, any number in a file. Amounts,
- * currencies and days are taken strictly; every statement has to hold together (`checkStatement`),
- * or the file is refused with what is wrong and where. Entries that are only pending or for
+ * Reads account statements in ISO 20022 camt.053, and camt.052 and 054 for the parts of batches that
+ * they name, versions 02 to 13, any number in a file. Amounts, currencies and days are taken
+ * strictly; every statement has to hold together (`checkStatement`), or the file is refused with
+ * what is wrong and where. Entries that are only pending or for
  * information are left out. Entities are not known, document types are refused; time grows with the
  * size of the file and no faster.
  */
-export function readCamt053(xml: string): ReadStatements {
+export function readCamt(xml: string): ReadStatements {
   const faults: StatementFault[] = [];
   const statements: BankStatement[] = [];
+  const notices: BankNotice[] = [];
+  let kind: keyof typeof KINDS = "053";
   let lines = 0;
   let open: Opened | null = null;
   const message = { id: "" };
   const watched: Watched = {
     root: (name, namespace, line) => {
-      const version = /camt\.053\.001\.(\d\d)$/.exec(namespace)?.[1];
-      if (name === "Document" && version && Number(version) >= 2 && Number(version) <= 13) return;
-      const other = /camt\.\d{3}\.\d{3}\.\d\d$/.exec(namespace)?.[0];
+      const [, of, version] = /camt\.(05[234])\.001\.(\d\d)$/.exec(namespace) ?? [];
+      if (name === "Document" && version && Number(version) >= 2 && Number(version) <= 13) {
+        kind = of as keyof typeof KINDS;
+        return;
+      }
+      const other = /[a-z]{4}\.\d{3}\.\d{3}\.\d\d$/.exec(namespace)?.[0];
       faults.push({
         line,
         what: other
@@ -43,7 +53,7 @@ export function readCamt053(xml: string): ReadStatements {
       });
     },
     opens: (name, line) => {
-      if (name === "Stmt") open = { ...EMPTY, lines: [], balances: [], from: line };
+      if (name === KINDS[kind]) open = { ...EMPTY, lines: [], balances: [], from: line };
     },
     whole: (element) => {
       if (element.name === "GrpHdr") message.id = textAt(element, "MsgId");
@@ -64,19 +74,24 @@ export function readCamt053(xml: string): ReadStatements {
       }
     },
     closes: (name) => {
-      if (name !== "Stmt" || !open) return;
-      const statement = toStatement(open, message.id, faults);
-      if (statement) statements.push(statement);
+      if (name !== KINDS[kind] || !open) return;
+      if (kind === "053") {
+        const statement = toStatement(open, message.id, faults);
+        if (statement) statements.push(statement);
+      } else notices.push(toNotice(open, faults));
       open = null;
     },
     stop: () => faults.length >= MOST_FAULTS,
   };
   const broken = elementsOf(xml, watched);
   if (broken && faults.length === 0) faults.push(broken);
-  if (faults.length === 0 && statements.length === 0)
+  if (faults.length === 0 && statements.length + notices.length === 0)
     faults.push({ line: 1, what: "There is no statement in the file" });
-  if (faults.length === 0) for (const s of statements) faults.push(...checkStatement(s));
-  return faults.length > 0 ? { faults: faults.slice(0, MOST_FAULTS) } : { statements };
+  if (faults.length === 0) {
+    for (const s of statements) faults.push(...checkStatement(s));
+    for (const n of notices) faults.push(...n.lines.flatMap((l) => partFaults(l, n.currency)));
+  }
+  return faults.length > 0 ? { faults: faults.slice(0, MOST_FAULTS) } : { statements, notices };
 }
 
 /** A statement of which not all has been read. */
@@ -95,6 +110,12 @@ const EMPTY = { id: "", sequence: "", legal: "", account: "", currency: "" };
 function openAccount(open: Opened, element: Element): void {
   open.account = plainAccount(textAt(element, "Id", "IBAN") || textAt(element, "Id", "Othr", "Id"));
   open.currency = textAt(element, "Ccy");
+}
+
+function toNotice(open: Opened, faults: StatementFault[]): BankNotice {
+  const { account, currency, lines, from } = open;
+  if (account === "") faults.push({ line: from, what: "The account (Acct/Id) is missing" });
+  return { account, currency, lines, from };
 }
 
 function toStatement(
