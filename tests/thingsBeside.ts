@@ -5,11 +5,12 @@ import { callerOf, must } from "./world";
 
 /**
  * What stands beside Alpha's things where a test wants some of everything, and what no older books
- * have: a deposit slip, a simulated bank, and a reconciliation, which need not hold.
+ * have: a deposit slip, a simulated bank, a file of statements, and a reconciliation, which need not
+ * hold.
  */
 export async function thingsBeside(
   database: Database,
-): Promise<{ slip: { id: number }; reconciled: { id: number } }> {
+): Promise<{ slip: { id: number }; reconciled: { id: number }; file: { id: number } }> {
   const [reconciled] = await rows<{ id: number }>(
     database.db,
     sql`insert into reconciliation (company_id, bank_account_id, date, statement_id, bank, ledger,
@@ -27,5 +28,11 @@ export async function thingsBeside(
       parts: [{ kind: "cheque", partner: "TRA", cheque: "4711", amount: "5.00" }],
     }),
   );
-  return { slip, reconciled: reconciled! };
+  const [file] = await rows<{ id: number }>(
+    database.db,
+    sql`insert into statement_file (name, format, digest, content, company_ids, made_by, made_at)
+      select 'alpha.xml', 'camt.053', 'd', 'eA==', array[id], 1, now() from company where code = 'ALP'
+      returning id::int as id`,
+  );
+  return { slip, reconciled: reconciled!, file: file! };
 }

@@ -65,6 +65,9 @@ export const keptFigures = (typed: string): string => rewriteFigures(typed, figu
 
 /** A day as this person reads it. */
 export const shownDate = (date: CalendarDate): string => writtenDay(date, writing().days);
+/** A moment to the minute, in UTC. */
+export const shownMoment = (at: string): string =>
+  `${shownDate(at.slice(0, 10))} ${at.slice(11, 16)}`;
 /** The same where the year is known from around it. */
 export const shownDay = (date: CalendarDate): string => writtenShortDay(date, writing().days);
 

@@ -26,7 +26,6 @@ export * from "./itemControls";
 export * from "./approvalRuleInput";
 export * from "./approvalRules";
 export * from "./loadHeadings";
-export * from "./loadMarks";
 export * from "./loadTable";
 export * from "./loadJournals";
 export * from "./loadBalances";

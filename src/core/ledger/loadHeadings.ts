@@ -1,3 +1,5 @@
+import { plainName } from "../shared";
+
 /** What a column of a table from outside can mean. Dimensions stand as d.<code>. */
 export const LOAD_FIELDS = [
   "journal",
@@ -80,16 +82,6 @@ const FIELD_OF = new Map(
     names.split(" ").map((name) => [name, field] as const),
   ),
 );
-
-/** Small letters and digits alone; accents go with the marks. */
-export const plainName = (text: string): string =>
-  text
-    .normalize("NFD")
-    .replace(/[\u0300-\u036f]/g, "")
-    .toLowerCase()
-    .replace(/ł/g, "l")
-    .replace(/ß/g, "ss")
-    .replace(/[^\p{L}\p{N}]/gu, "");
 
 export interface LoadDimension {
   code: string;

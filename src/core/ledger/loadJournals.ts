@@ -1,4 +1,5 @@
-import { LOAD_FIELDS, plainName, type LoadField } from "./loadHeadings";
+import { LOAD_FIELDS, type LoadField } from "./loadHeadings";
+import { plainName } from "../shared";
 import { journalInput, type JournalInput, type JournalLineInput } from "./journalInput";
 import type { LoadRow } from "./loadTable";
 

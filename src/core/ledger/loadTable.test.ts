@@ -6,16 +6,14 @@ import {
   readJournal,
   recogniseColumns,
   recogniseUnderHeadings,
-  readDateIn,
-  readDateOrder,
   readHeadings,
-  readNumberFormat,
   rowsToJournals,
   tableToRows,
   understand,
   type LoadCommon,
   type LoadedTable,
 } from "./index";
+import { readDateIn, readDateOrder, readNumberFormat } from "../shared";
 
 const dimensions = [
   { code: "costCentre", name: "Cost centre" },

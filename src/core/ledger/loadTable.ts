@@ -1,12 +1,13 @@
-import { decimalText, type NumberFormat } from "../shared";
-import { type LoadField } from "./loadHeadings";
 import {
+  decimalText,
   readDateIn,
   readDateMarks,
   readNumberMarks,
   readTableFigure,
   type DateOrder,
-} from "./loadMarks";
+  type NumberFormat,
+} from "../shared";
+import { type LoadField } from "./loadHeadings";
 import { quantityDecimals } from "./quantity";
 
 export interface Understanding {

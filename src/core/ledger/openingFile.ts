@@ -1,6 +1,16 @@
-import { dateText, isCurrency, minor, type Found, type Minor } from "../shared";
-import { plainName, readHeadings, type LoadDimension, type LoadField } from "./loadHeadings";
-import { readDateIn, readDateMarks, readNumberMarks, readTableFigure } from "./loadMarks";
+import {
+  dateText,
+  isCurrency,
+  minor,
+  plainName,
+  readDateIn,
+  readDateMarks,
+  readNumberMarks,
+  readTableFigure,
+  type Found,
+  type Minor,
+} from "../shared";
+import { readHeadings, type LoadDimension, type LoadField } from "./loadHeadings";
 import type { DraftLine, Side } from "./types";
 
 /** Names of the column that holds an amount in the line's own currency. */

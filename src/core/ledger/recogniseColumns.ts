@@ -1,12 +1,12 @@
-import { isCurrency } from "../shared";
-import type { LoadField } from "./loadHeadings";
 import {
+  isCurrency,
   looksLikeFigure,
   readDateIn,
   readDateMarks,
   readNumberMarks,
   readTableFigure,
-} from "./loadMarks";
+} from "../shared";
+import type { LoadField } from "./loadHeadings";
 
 /** Codes by which columns without headings are recognised. */
 export interface KnownCodes {

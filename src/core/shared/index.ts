@@ -6,6 +6,7 @@ export * from "./amountText";
 export * from "./split";
 export * from "./proportion";
 export * from "./calendarDate";
+export * from "./tableMarks";
 export * from "./writing";
 export * from "./result";
 export * from "./problem";

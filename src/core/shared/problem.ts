@@ -100,6 +100,7 @@ export type Problem =
     }
   | { code: "APPROVAL_NEEDED"; why: string }
   | { code: "LOADED_BEFORE"; by: string; at: string; number: string }
+  | { code: "READING_NEEDED"; file: string }
   | { code: "BATCH_EMPTY" }
   | { code: "BATCH_POSTED" }
   // Periods
@@ -247,6 +248,7 @@ const wording: { [C in ProblemCode]: (p: Extract<Problem, { code: C }>) => strin
   APPROVAL_NEEDED: (p) => `This cannot be posted at once: ${p.why}. Send it for approval.`,
   LOADED_BEFORE: (p) =>
     `${p.by} loaded the same journal on ${p.at}, as ${p.number}. Confirm it, if it is meant to be there twice.`,
+  READING_NEEDED: (p) => `${p.file} is a table: say once how its columns are to be read.`,
   BATCH_EMPTY: () => "The batch has no journal yet.",
   BATCH_POSTED: () => "The batch is posted.",
   PERIOD_MISSING: (p) =>

@@ -244,6 +244,13 @@ const aims = (): Record<string, object> => ({
       ":20:B\n:25:DE02500105170137075030\n:28C:2\n:60F:C261005EUR5,00\n:62F:C261005EUR5,00\n-",
     ).toString("base64"),
   },
+  lookAtBankTable: {
+    name: "a.csv",
+    content: Buffer.from("Date;Amount\n2026-10-06;1.00").toString("base64"),
+  },
+  viewStatementFile: { id: beside.file.id },
+  statementFileContent: { id: beside.file.id },
+  takeBackFile: { id: beside.file.id, reason: "for a reason" },
   saveBank: { name: "Bank of the Sound", country: "IE" },
   saveMovementKind: { code: "X", name: "X", side: "out" },
   saveSignature: { code: "MAIN", picture: "iVBORw0KGgo=" },

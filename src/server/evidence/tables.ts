@@ -55,7 +55,11 @@ export const EVIDENCE: readonly EvidenceTable[] = [
   },
   { table: "payment_item", key: "t.payment_id || ' ' || t.item_id" },
   { table: "payment_file", key: "t.id::text" },
-  { table: "statement_file", key: "t.id::text" },
+  {
+    table: "statement_file",
+    key: "t.id::text",
+    open: { taken_back_by: DECIDED, taken_back_at: DECIDED, reason: DECIDED },
+  },
   {
     table: "reconciliation",
     key: "t.id::text",

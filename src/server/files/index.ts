@@ -1,6 +1,7 @@
 export * from "./readTable";
 export * from "./outside";
 export * from "./tableFile";
+export * from "./textOfFile";
 export * from "./reports";
 export * from "./loadTemplate";
 export { collected, INK_2, INK_3, pdfPen, RULE, type Pen } from "./pdfPen";

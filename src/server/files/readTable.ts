@@ -28,9 +28,14 @@ export async function readTable(
 
 /**
  * Reads a CSV or XLSX file into rows of texts as they stand; a row's place is its number in the file.
+ * What stands between the cells of a CSV file is found out, where it is not given.
  * Errors: INVALID with a sentence that says where. Never throws on bad content.
  */
-export async function readCells(name: string, bytes: Uint8Array): Promise<Result<Sheet>> {
+export async function readCells(
+  name: string,
+  bytes: Uint8Array,
+  delimiter = "",
+): Promise<Result<Sheet>> {
   if (bytes.length > MAX_FILE)
     return fail({ code: "INVALID", what: `The file is larger than ${MAX_FILE / 1_048_576} MB` });
   const zipped = bytes[0] === 0x50 && bytes[1] === 0x4b;
@@ -44,7 +49,7 @@ export async function readCells(name: string, bytes: Uint8Array): Promise<Result
   const text = decode(bytes);
   if (text === null)
     return fail({ code: "INVALID", what: `${name.slice(0, 60)} is not a text file in UTF-8` });
-  const parsed = Papa.parse<string[]>(text.trimEnd(), { preview: MAX_ROWS + 2 });
+  const parsed = Papa.parse<string[]>(text.trimEnd(), { preview: MAX_ROWS + 2, delimiter });
   const fault = parsed.errors.find((e) => e.type === "Quotes");
   if (fault)
     return fail({

@@ -3,9 +3,11 @@ import {
   addPaperLine,
   closeReconciliation,
   dropPaperStatement,
+  listBankAccounts,
   reopenReconciliation,
   simulatedBankDay,
   startPaperStatement,
+  takeBackFile,
   tickJournals,
   tryLineRule,
 } from "@/server/banks";
@@ -31,3 +33,7 @@ export const tryRuleAction = async (id: number) =>
   answer(await tryLineRule(await actionCaller(), { id }));
 export const bankDayAction = async (bank: string, format: string) =>
   answer(await simulatedBankDay(await actionCaller(), { bank, format }));
+export const bankAccountsAction = async () =>
+  answer(await listBankAccounts(await actionCaller(), {}));
+export const takeBackFileAction = async (id: number, reason: string) =>
+  answer(await takeBackFile(await actionCaller(), { id, reason }));

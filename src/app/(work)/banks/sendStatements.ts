@@ -1,23 +1,53 @@
-/** What a file brought, in a sentence; or what stood against it. */
-export async function sendStatements(
-  file: File,
-): Promise<{ ok: true; says: string } | { ok: false; says: string }> {
-  const answer = (await fetch(`/bank-files?name=${encodeURIComponent(file.name)}`, {
-    method: "POST",
-    body: file,
-  }).then(
+import type { TableReading } from "@/core/banks/statements/table";
+import type { Imported, LookedAt } from "@/server/banks";
+import type { Answer } from "@/app/lib/answer";
+
+/** How a table is read, and of which account it is. */
+export interface SaidOfTable {
+  bank: string;
+  reading: TableReading;
+  /** As typed; empty where a balance or a statement before says it. */
+  opening: string;
+}
+
+export type Sent =
+  | { ok: true; says: string }
+  /** Somebody has to say first how the table is read. */
+  | { ok: false; needsReading: boolean; says: string };
+
+async function send<T>(file: File, more: Record<string, string>): Promise<Answer<T> | null> {
+  const query = new URLSearchParams({ name: file.name, ...more });
+  return (await fetch(`/bank-files?${query}`, { method: "POST", body: file }).then(
     (r) => r.json(),
     () => null,
-  )) as
-    | { ok: true; value: { statements: unknown[]; lines: number; certain: number } }
-    | { ok: false; message?: string }
-    | null;
+  )) as Answer<T> | null;
+}
+
+export const lookAtTable = (file: File) => send<LookedAt>(file, { look: "1" });
+
+/** What a file brought, in a sentence; or what stood against it. */
+export async function sendStatements(file: File, said?: SaidOfTable): Promise<Sent> {
+  const answer = await send<Imported>(
+    file,
+    said ? { bank: said.bank, opening: said.opening, reading: JSON.stringify(said.reading) } : {},
+  );
   if (!answer?.ok)
-    return { ok: false, says: `${file.name}: ${answer?.message ?? "The server did not answer."}` };
-  const { statements, lines } = answer.value;
+    return {
+      ok: false,
+      needsReading: answer?.problems.some((p) => p.code === "READING_NEEDED") ?? false,
+      says: `${file.name}: ${answer?.message ?? "The server did not answer."}`,
+    };
+  return { ok: true, says: `${file.name}: ${broughtText(answer.value)}` };
+}
+
+function broughtText({ statements, lines, certain, known, notices, opened }: Imported): string {
   const count = (n: number, word: string) => `${n} ${word}${n === 1 ? "" : "s"}`;
-  return {
-    ok: true,
-    says: `${file.name}: ${count(statements.length, "statement")}, ${count(lines, "line")}`,
-  };
+  return [
+    ...(statements.length > 0
+      ? [count(statements.length, "statement"), count(lines, "line"), `${certain} certain`]
+      : []),
+    ...(known > 0 ? [`${count(known, "movement")} there already`] : []),
+    ...(notices > 0 ? [count(notices, "batch in its parts").replace("partss", "parts")] : []),
+    ...(opened > 0 ? [`${count(opened, "line")} opened`] : []),
+  ].join(", ");
 }

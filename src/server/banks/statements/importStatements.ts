@@ -1,24 +1,25 @@
 import { createHash } from "node:crypto";
 import { sql } from "drizzle-orm";
-import { object, string } from "yup";
+import { string } from "yup";
 import { openBatches, type BankStatement } from "@/core/banks/statements";
 import { dateText, fail, ok, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
-import { insertAll, rows, schema } from "../../db";
+import { arrayOf, insertAll, rows, schema } from "../../db";
 import { readOutside } from "../../files";
 import { lineRow } from "./lineRow";
 import { matchOpenLines } from "./matchOpenLines";
 import { keepNotices, openByNotices, placeNotices } from "./notices";
+import { bankFileSchema } from "./bankFile";
+import { statementOfBankTable, tableReadingSchema } from "./bankTable";
 import { ownAccounts, placeStatements, type Account } from "./placeStatements";
-
-/** The largest file that is taken, in bytes. */
-export const MAX_STATEMENT_FILE = 50_000_000;
 
 /** What a file brought. */
 export interface Imported {
   file: number;
   statements: { id: number; bank: string; number: string; lines: number; doubt: string }[];
   lines: number;
+  /** Movements of a table that were there already. */
+  known: number;
   /** Movements with their parts that it tells of, and lines that such parts have opened. */
   notices: number;
   opened: number;
@@ -36,12 +37,11 @@ export const importStatements = defineUseCase({
   rights: ["prepare.banks"],
   what: "take bank statements in",
   of: "checked",
-  schema: object({
-    name: string().trim().required("The file has no name").max(200),
-    /** base64 */
-    content: string()
-      .required("The file is empty")
-      .max(Math.ceil(MAX_STATEMENT_FILE / 3) * 4, "The file is larger than 50 MB"),
+  schema: bankFileSchema.shape({
+    /** Of a table: the account that it is of, how it is read, and what the account held before. */
+    bank: string().trim().max(20).default(""),
+    reading: tableReadingSchema.nullable().default(null),
+    opening: string().trim().max(30).default(""),
   }),
   prepare: (input) => readOutside("statements", input.name, Buffer.from(input.content, "base64")),
   run: async (context, input, read): Promise<Result<Imported>> => {
@@ -53,7 +53,7 @@ export const importStatements = defineUseCase({
     const [same] = await rows<{ name: string; at: string; by: string }>(
       tx,
       sql`select f.name, f.made_at as at, p.name as by from statement_file f
-        join person p on p.id = f.made_by where f.digest = ${digest}`,
+        join person p on p.id = f.made_by where f.digest = ${digest} and f.taken_back_at is null`,
     );
     if (same)
       return fail({
@@ -61,17 +61,24 @@ export const importStatements = defineUseCase({
         what: `The same file was taken in on ${dateText(same.at.slice(0, 10))} by ${same.by}, as ${same.name}`,
       });
     const accounts = await ownAccounts(tx);
-    const placed = await placeStatements(context, accounts, read.statements);
+    const table = read.table
+      ? await statementOfBankTable(context, accounts, { ...input, cells: read.table })
+      : null;
+    if (table && !table.ok) return table;
+    const statements = table ? [table.value.statement] : read.statements;
+    const placed = await placeStatements(context, accounts, statements);
     if (!placed.ok) return placed;
     const notices = placeNotices(context, accounts, read.notices);
     if (!notices.ok) return notices;
+    const all = [...placed.value, ...notices.value];
     const [file] = await rows<{ id: bigint }>(
       tx,
-      sql`insert into statement_file (name, format, digest, content, made_by, made_at)
-        values (${input.name}, ${read.format}, ${digest}, ${bytes.toString("base64")}, ${person.id},
+      sql`insert into statement_file (name, format, digest, content, company_ids, made_by, made_at)
+        values (${input.name}, ${read.format}, ${digest}, ${bytes.toString("base64")},
+        ${arrayOf([...new Set(all.map((p) => p.account.companyId))])}::int[], ${person.id},
         ${now.toISOString()}) returning id`,
     );
-    const statements: Imported["statements"] = [];
+    const taken: Imported["statements"] = [];
     for (const { statement, account, doubt } of placed.value) {
       const [kept] = await rows<{ id: bigint }>(
         tx,
@@ -83,7 +90,7 @@ export const importStatements = defineUseCase({
           ${statement.closing.date}, ${statement.closing.amount}, ${doubt}) returning id`,
       );
       await keepLines(context, Number(kept!.id), account, statement);
-      statements.push({
+      taken.push({
         id: Number(kept!.id),
         bank: account.code,
         number: statement.number,
@@ -100,13 +107,14 @@ export const importStatements = defineUseCase({
       });
     }
     await keepNotices(tx, Number(file!.id), notices.value);
-    const touched = [...placed.value, ...notices.value].map((p) => p.account.id);
-    const opened = await openByNotices(tx, [...new Set(touched)]);
-    const certain = await matchOpenLines(context, [...new Set(touched)]);
+    const touched = [...new Set(all.map((p) => p.account.id))];
+    const opened = await openByNotices(tx, touched);
+    const certain = await matchOpenLines(context, touched);
     return ok({
       file: Number(file!.id),
-      statements,
-      lines: statements.reduce((t, s) => t + s.lines, 0),
+      statements: taken,
+      known: table?.value.known ?? 0,
+      lines: taken.reduce((t, s) => t + s.lines, 0),
       notices: notices.value.length,
       opened,
       certain,

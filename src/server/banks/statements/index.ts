@@ -1,4 +1,15 @@
-export { importStatements, MAX_STATEMENT_FILE, type Imported } from "./importStatements";
+export { importStatements, type Imported } from "./importStatements";
+export { MAX_STATEMENT_FILE } from "./bankFile";
+export { lookAtBankTable, type LookedAt } from "./bankTable";
+export {
+  listStatementFiles,
+  SHOWN_LINES,
+  statementFileContent,
+  viewStatementFile,
+  type StatementFileRow,
+  type StatementFileView,
+} from "./statementFiles";
+export { takeBackFile } from "./takeBackFile";
 export { listStatements, type StatementRow } from "./listStatements";
 export { listStatementLines, type StatementLineRow } from "./listLines";
 export {

@@ -6,16 +6,20 @@ import { rows, type Db } from "../../db";
 import { doubtOf } from "./doubtOf";
 import { reconciledUntil } from "./reconciledUntil";
 
-export interface Account {
-  id: number;
+/** How banks name an account. */
+export interface NamedAccount {
   code: string;
+  iban: string;
+  number: string;
+  routing: string;
+}
+
+export interface Account extends NamedAccount {
+  id: number;
   companyId: number;
   company: string;
   companyName: string;
   currency: string;
-  iban: string;
-  number: string;
-  routing: string;
   /** The last day up to which it is reconciled. */
   reconciled: string | null;
 }
@@ -114,7 +118,7 @@ export async function placeStatements(
 }
 
 /** A bank names an account by its IBAN, or by bank code and number. */
-function isNamed(a: Account, account: string): boolean {
+export function isNamed(a: NamedAccount, account: string): boolean {
   if (account === "") return false;
   if (a.iban !== "" && a.iban === account) return true;
   const number = a.number.replace(/[\s.-]/g, "").toUpperCase();

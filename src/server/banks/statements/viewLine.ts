@@ -35,7 +35,14 @@ export interface StatementLineView {
   version: number;
   company: string;
   bank: { code: string; name: string; account: string };
-  statement: { id: number; number: string; file: string; from: number; to: number };
+  statement: {
+    id: number;
+    number: string;
+    /** The file it came in; null where it was copied from paper. */
+    file: { id: number; name: string } | null;
+    from: number;
+    to: number;
+  };
   currency: string;
   booked: CalendarDate;
   valued: CalendarDate;
@@ -68,6 +75,7 @@ export interface LineRow {
   statementId: bigint;
   statement: string;
   file: string;
+  fileId: bigint | null;
   fromLine: number;
   toLine: number;
   currency: string;
@@ -108,7 +116,8 @@ export async function readLine(
     tx,
     sql`select l.id, l.version, l.company_id as "companyId", c.code as company, b.code as bank,
         b.name as "bankName", b.account, s.id as "statementId", s.number as statement,
-        coalesce(f.name, '') as file, l.from_line as "fromLine", l.to_line as "toLine", s.currency, l.booked,
+        coalesce(f.name, '') as file, f.id as "fileId",
+        l.from_line as "fromLine", l.to_line as "toLine", s.currency, l.booked,
         l.valued, l.amount, l.takes_back as "takesBack", l.code, l.party_name as name,
         l.party_account as "partyAccount", l.party_bic as bic, l.end_to_end as "endToEnd",
         l.creditor_reference as "creditorReference", l.mandate, l.cheque,
@@ -173,7 +182,7 @@ async function toView(context: Context, row: LineRow): Promise<StatementLineView
     statement: {
       id: Number(row.statementId),
       number: row.statement,
-      file: row.file,
+      file: row.fileId === null ? null : { id: Number(row.fileId), name: row.file },
       from: row.fromLine,
       to: row.toLine,
     },

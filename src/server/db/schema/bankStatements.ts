@@ -19,6 +19,7 @@ import type { RuleOutcome } from "../../../core/banks/matching/rules";
 import type { KeptCandidate, LineOutcome } from "../../../core/banks/lineState";
 import type { KeptBetween } from "../../../core/banks/reconciliation";
 import type { BatchPlace, StatementDetail } from "../../../core/banks/statements";
+import type { TableReading } from "../../../core/banks/statements/table";
 import { bankAccount } from "./banks";
 import { oneOf } from "./oneOf";
 import { company } from "./organisation";
@@ -78,18 +79,49 @@ export const lineRule = pgTable(
   ],
 );
 
+/** How tables of movements are read that a bank gives for an account, by their headings. */
+export const statementReading = pgTable(
+  "statement_reading",
+  {
+    id: integer().primaryKey().generatedByDefaultAsIdentity(),
+    bankAccountId: integer()
+      .notNull()
+      .references(() => bankAccount.id),
+    /** The headings as one text. */
+    headings: text().notNull(),
+    reading: jsonb().$type<TableReading>().notNull(),
+    savedBy: integer().notNull(),
+    savedAt: timestamp({ withTimezone: true }).notNull(),
+  },
+  (t) => [unique("statement_reading_once").on(t.bankAccountId, t.headings)],
+);
+
 /** A file of statements as it came: what was read of it can be held against it at any time. */
-export const statementFile = pgTable("statement_file", {
-  id: bigint({ mode: "number" }).primaryKey().generatedByDefaultAsIdentity(),
-  name: text().notNull(),
-  format: text().notNull(),
-  /** SHA-256 of its bytes, in hexadecimal figures: the same file does not come in twice. */
-  digest: text().notNull().unique(),
-  /** base64 */
-  content: text().notNull(),
-  madeBy: integer().notNull(),
-  madeAt: timestamp({ withTimezone: true }).notNull(),
-});
+export const statementFile = pgTable(
+  "statement_file",
+  {
+    id: bigint({ mode: "number" }).primaryKey().generatedByDefaultAsIdentity(),
+    name: text().notNull(),
+    format: text().notNull(),
+    /** SHA-256 of its bytes, in hexadecimal figures: the same file does not come in twice. */
+    digest: text().notNull(),
+    /** base64 */
+    content: text().notNull(),
+    /** The companies whose accounts it is of. */
+    companyIds: integer().array().notNull().default([]),
+    madeBy: integer().notNull(),
+    madeAt: timestamp({ withTimezone: true }).notNull(),
+    /** Taken back, with its statements, while nothing of it was posted: by whom, and why. */
+    takenBackBy: integer(),
+    takenBackAt: timestamp({ withTimezone: true }),
+    reason: text().notNull().default(""),
+  },
+  (t) => [
+    uniqueIndex("statement_file_digest_standing")
+      .on(t.digest)
+      .where(sql`taken_back_at is null`),
+  ],
+);
 
 /**
  * A movement in its parts that a bank has told of beside its statements, until the line of a

@@ -224,6 +224,7 @@ const plainAmount = (amount: bigint, currency: string): string =>
   decimalText(minor(amount < 0n ? -amount : amount), currency);
 
 function BankSays({ line }: { line: StatementLineView }) {
+  const work = useWork();
   return (
     <dl className="grid grid-cols-[112px_minmax(0,1fr)] gap-x-3 gap-y-1 text-[12.5px]">
       <dt className="text-ink-2">The bank says</dt>
@@ -259,9 +260,18 @@ function BankSays({ line }: { line: StatementLineView }) {
       <dt className="text-ink-2">Statement</dt>
       <dd>
         {line.statement.number}, {line.bank.code};{" "}
-        {line.statement.file === ""
-          ? "from paper"
-          : `${line.statement.file}, lines ${line.statement.from} to ${line.statement.to}`}
+        {line.statement.file ? (
+          <Link
+            className="link"
+            href={work.link(`/banks/statements/files/${line.statement.file.id}`, {
+              at: String(line.statement.from),
+            })}
+          >
+            {line.statement.file.name}, line {line.statement.from}
+          </Link>
+        ) : (
+          "from paper"
+        )}
       </dd>
       {line.details.length > 0 && (
         <>

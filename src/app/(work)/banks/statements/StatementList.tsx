@@ -1,4 +1,5 @@
 "use client";
+import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import type { AccountKind } from "@/core/banks";
@@ -72,7 +73,7 @@ export function StatementList({
   return (
     <Page
       title="Bank statements"
-      note={`of ${work.company?.name ?? ""}, camt.053 and MT940`}
+      note={`of ${work.company?.name ?? ""}`}
       actions={
         <>
           {work.may("prepare.banks") && (
@@ -80,6 +81,9 @@ export function StatementList({
               From paper
             </button>
           )}
+          <Link className="button" href={work.link("/banks/statements/files")}>
+            Files
+          </Link>
           <BankDay files={files} accounts={accounts} />
           <StatementButton files={files} main />
         </>
@@ -152,7 +156,8 @@ export function StatementList({
           }
           empty={
             <Empty title="No statement yet">
-              Load the bank’s files (camt.053 or MT940) with the button above, or drop them here.
+              Load the bank’s files (camt.053, MT940, or a table as CSV or XLSX) with the button
+              above, or drop them here.
               {work.demo && " In the demo, get the next day at the simulated bank."}
             </Empty>
           }

@@ -3,15 +3,13 @@ import {
   findHeadings,
   LOAD_FIELDS,
   readHeadings,
-  readNumberFormat,
-  readTableFigure,
   tableToRows,
   understand,
   type LoadField,
   type LoadedTable,
   type Understanding,
 } from "@/core/ledger";
-import { amountText } from "@/core/shared";
+import { amountText, readNumberFormat, readTableFigure } from "@/core/shared";
 import {
   breathe,
   commitAll,

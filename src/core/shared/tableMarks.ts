@@ -1,12 +1,11 @@
 import {
   DEFAULT_FORMAT,
-  isCalendarDate,
   plainMarks,
   readFigure,
   type AmountReading,
-  type CalendarDate,
   type NumberFormat,
-} from "../shared";
+} from "./amountText";
+import { isCalendarDate, type CalendarDate } from "./calendarDate";
 
 /** What may stand around a figure: signs, brackets, a currency's code or sign. */
 const AROUND = /^[A-Z]{3} |[ ][A-Z]{3}$|[€$£¥+\-()]/g;
@@ -165,3 +164,13 @@ function dateOf(year: string, month: string, day: string): CalendarDate | null {
   const date = `${whole}-${month.padStart(2, "0")}-${day.padStart(2, "0")}`;
   return isCalendarDate(date) ? date : null;
 }
+
+/** A heading without what is written for the eye: small letters and digits; accents go as well. */
+export const plainName = (text: string): string =>
+  text
+    .normalize("NFD")
+    .replace(/[\u0300-\u036f]/g, "")
+    .toLowerCase()
+    .replace(/ł/g, "l")
+    .replace(/ß/g, "ss")
+    .replace(/[^\p{L}\p{N}]/gu, "");
