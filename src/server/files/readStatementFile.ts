@@ -1,5 +1,11 @@
 import Papa from "papaparse";
-import type { BankNotice, BankStatement, ReadStatements } from "@/core/banks/statements";
+import type {
+  BankNotice,
+  BankStatement,
+  ReadStatements,
+  StatementFault,
+} from "@/core/banks/statements";
+import { readStatusReport, type StatusReport } from "@/core/banks/statements/statusReport";
 import { readCamt } from "@/core/banks/statements/camt";
 import { proposeReading } from "@/core/banks/statements/table";
 import { readMt940 } from "@/core/banks/statements/mt940";
@@ -13,6 +19,8 @@ export interface StatementsOfFile {
   notices: readonly BankNotice[];
   /** The cells of a table of movements; null where the file says itself what is what. */
   table: string[][] | null;
+  /** What the bank says of a file of payments; null where it is none. */
+  report: StatusReport | null;
 }
 
 /**
@@ -36,6 +44,12 @@ function readXml(bytes: Uint8Array): Result<StatementsOfFile> {
   const xml = decodeXml(bytes);
   if (xml === null)
     return fail({ code: "INVALID", what: "The file is not in the encoding that it names" });
+  if (/pain\.002/.exec(xml.slice(0, 2_000))) {
+    const read = readStatusReport(xml);
+    return "report" in read
+      ? ok({ format: "pain.002", statements: [], notices: [], table: null, report: read.report })
+      : refused(read.faults);
+  }
   const format = /camt\.05[234]/.exec(xml.slice(0, 2_000))?.[0] ?? "XML";
   return toResult(format, readCamt(xml));
 }
@@ -62,7 +76,7 @@ async function readTableOf(name: string, bytes: Uint8Array): Promise<Result<Stat
     : await readCells("table.csv", new TextEncoder().encode(text), delimiterOf(text));
   if (!sheet.ok) return sheet;
   return sheet.value.cells.some((row) => row.filter((c) => c.trim() !== "").length > 1)
-    ? ok({ format: "table", statements: [], notices: [], table: sheet.value.cells })
+    ? ok({ format: "table", statements: [], notices: [], table: sheet.value.cells, report: null })
     : fail({
         code: "INVALID",
         what: "The file is no account statement: neither camt.053 (XML) nor MT940 nor a table",
@@ -70,10 +84,15 @@ async function readTableOf(name: string, bytes: Uint8Array): Promise<Result<Stat
 }
 
 function toResult(format: string, found: ReadStatements): Result<StatementsOfFile> {
-  if ("statements" in found) return ok({ format, ...found, table: null });
-  const faults = found.faults.map((f): Found => ({ code: "INVALID", what: f.what, line: f.line }));
-  return { ok: false, problems: faults };
+  return "statements" in found
+    ? ok({ format, ...found, table: null, report: null })
+    : refused(found.faults);
 }
+
+const refused = (faults: readonly StatementFault[]): Result<never> => ({
+  ok: false,
+  problems: faults.map((f): Found => ({ code: "INVALID", what: f.what, line: f.line })),
+});
 
 function plainText(bytes: Uint8Array, other = "latin1"): string {
   try {

@@ -40,14 +40,26 @@ export async function sendStatements(file: File, said?: SaidOfTable): Promise<Se
   return { ok: true, says: `${file.name}: ${broughtText(answer.value)}` };
 }
 
-function broughtText({ statements, lines, certain, known, notices, opened }: Imported): string {
+function broughtText({
+  statements,
+  lines,
+  certain,
+  known,
+  notices,
+  opened,
+  rejected,
+}: Imported): string {
   const count = (n: number, word: string) => `${n} ${word}${n === 1 ? "" : "s"}`;
-  return [
+  const parts = [
     ...(statements.length > 0
       ? [count(statements.length, "statement"), count(lines, "line"), `${certain} certain`]
       : []),
     ...(known > 0 ? [`${count(known, "movement")} there already`] : []),
-    ...(notices > 0 ? [count(notices, "batch in its parts").replace("partss", "parts")] : []),
+    ...(notices > 0
+      ? [notices === 1 ? "1 batch in its parts" : `${notices} batches in their parts`]
+      : []),
+    ...(rejected > 0 ? [`${count(rejected, "payment")} rejected, open again`] : []),
     ...(opened > 0 ? [`${count(opened, "line")} opened`] : []),
-  ].join(", ");
+  ];
+  return parts.length > 0 ? parts.join(", ") : "nothing was rejected";
 }

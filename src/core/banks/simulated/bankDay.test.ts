@@ -5,7 +5,7 @@ import { readCamt } from "../statements/camt";
 import { readMt940 } from "../statements/mt940";
 import { writeCamt053 } from "../statements/writeCamt053";
 import { writeMt940 } from "../statements/writeMt940";
-import { bankDay, type BankDayFacts, type SentPayment } from "./index";
+import { bankDay, refusedOn, type BankDayFacts, type SentPayment } from "./index";
 
 const payment = (n: number, more: Partial<SentPayment> = {}): SentPayment => ({
   number: `ALP-26-P${n}`,
@@ -13,6 +13,7 @@ const payment = (n: number, more: Partial<SentPayment> = {}): SentPayment => ({
   amount: minor(100n + BigInt(n)),
   date: "2026-11-04",
   cheque: "",
+  file: "",
   ...more,
 });
 const facts = (more: Partial<BankDayFacts> = {}): BankDayFacts => ({
@@ -55,6 +56,22 @@ describe("a day at the simulated bank", () => {
       expect([l.amount > 0n, /^AC0/.test(l.returnReason)]).toEqual([true, true]);
     const cheques = executed.map((p) => ({ ...p, cheque: "7" }));
     expect(bankDay(facts({ executed: cheques })).lines).toEqual([]);
+  });
+
+  test("refuses some transfers that came in a file, with a reason, and executes the others", () => {
+    const sent = Array.from({ length: 300 }, (_, n) => payment(n, { file: "PR-1" }));
+    const refused = refusedOn(sent, "2026-11-05").map((r) => r.payment.number);
+    expect(refused.length).toBeGreaterThan(3);
+    expect(refused.length).toBeLessThan(40);
+    const done = bankDay(facts({ sent })).lines.map((l) => l.keys.endToEnd);
+    expect([...done, ...refused].sort()).toEqual(sent.map((p) => p.number).sort());
+    expect(refusedOn(sent, "2026-11-03")).toEqual([]);
+    expect(
+      refusedOn(
+        sent.map((p) => ({ ...p, file: "" })),
+        "2026-11-05",
+      ),
+    ).toEqual([]);
   });
 
   test("takes its fee once a month, and pays interest on a deposit", () => {

@@ -12,6 +12,8 @@ export interface SentPayment {
   date: CalendarDate;
   /** The number of its cheque; "" for a transfer. */
   cheque: string;
+  /** The id of the file that it was sent in; "" for none. */
+  file: string;
 }
 
 /** What the bank knows on a day. */
@@ -37,6 +39,8 @@ export interface BankDayFacts {
 const [CHEQUE_DAYS, LATEST_PAYER] = [2, 24];
 /** One transfer of so many comes back, and one cheque of so many is not presented in time. */
 const ONE_RETURNED = 30;
+/** One transfer of so many that came in a file is refused before it is carried out. */
+const ONE_REFUSED = 25;
 /** Minor units, and per cent a year. */
 const FEE = minor(1_850n);
 const INTEREST = "1.5";
@@ -83,8 +87,21 @@ export function bankDay(facts: BankDayFacts): BankStatement {
 
 type Line = Partial<StatementLine> & { amount: Minor };
 
+/** What the bank refuses of files that are to be carried out by a day, with a reason of ISO 20022. */
+export const refusedOn = (
+  sent: readonly SentPayment[],
+  day: CalendarDate,
+): { payment: SentPayment; reason: string }[] =>
+  sent
+    .filter((p) => p.date <= day && isRefused(p))
+    .map((payment) => ({ payment, reason: reasonOf(payment) }));
+
+const isRefused = (p: SentPayment): boolean =>
+  p.file !== "" && p.cheque === "" && chance(`${p.number} refused`) % ONE_REFUSED === 0;
+
 function executions({ sent, day }: BankDayFacts): Line[] {
   return sent
+    .filter((p) => !isRefused(p))
     .filter((p) => (p.cheque === "" ? p.date : addDays(p.date, CHEQUE_DAYS)) <= day)
     .map((p) =>
       p.cheque === ""
@@ -109,11 +126,13 @@ const SAYS = {
   AC06: "Returned: account blocked",
 } as const;
 
+const reasonOf = (p: SentPayment) => REASONS[chance(`${p.number} why`) % REASONS.length]!;
+
 function returns({ executed }: BankDayFacts): Line[] {
   return executed
     .filter((p) => p.cheque === "" && chance(p.number) % ONE_RETURNED === 0)
     .map((p) => {
-      const reason = REASONS[chance(`${p.number} why`) % REASONS.length]!;
+      const reason = reasonOf(p);
       return {
         amount: p.amount,
         code: "PMNT-ICDT-RRTN",

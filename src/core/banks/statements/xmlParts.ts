@@ -25,6 +25,7 @@ export interface Watched {
 const PASSED_THROUGH = new Set([
   ...["Document", "BkToCstmrStmt", "Stmt"],
   ...["BkToCstmrAcctRpt", "Rpt", "BkToCstmrDbtCdtNtfctn", "Ntfctn"],
+  ...["CstmrPmtStsRpt", "OrgnlPmtInfAndSts"],
 ]);
 const DEEPEST = 24;
 /** Elements that one entry may hold, and characters of one text: far beyond any batch. */

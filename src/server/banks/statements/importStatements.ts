@@ -11,6 +11,7 @@ import { matchOpenLines } from "./matchOpenLines";
 import { keepNotices, openByNotices, placeNotices } from "./notices";
 import { bankFileSchema } from "./bankFile";
 import { statementOfBankTable, tableReadingSchema } from "./bankTable";
+import { takeReport } from "./paymentsRejected";
 import { ownAccounts, placeStatements, type Account } from "./placeStatements";
 
 /** What a file brought. */
@@ -24,6 +25,8 @@ export interface Imported {
   notices: number;
   opened: number;
   certain: number;
+  /** Payments that the bank has refused. */
+  rejected: number;
 }
 
 /**
@@ -70,12 +73,18 @@ export const importStatements = defineUseCase({
     if (!placed.ok) return placed;
     const notices = placeNotices(context, accounts, read.notices);
     if (!notices.ok) return notices;
+    const report = read.report ? await takeReport(context, read.report) : null;
+    if (report && !report.ok) return report;
     const all = [...placed.value, ...notices.value];
+    const companies = [
+      ...all.map((p) => p.account.companyId),
+      ...(report ? [report.value.companyId] : []),
+    ];
     const [file] = await rows<{ id: bigint }>(
       tx,
       sql`insert into statement_file (name, format, digest, content, company_ids, made_by, made_at)
         values (${input.name}, ${read.format}, ${digest}, ${bytes.toString("base64")},
-        ${arrayOf([...new Set(all.map((p) => p.account.companyId))])}::int[], ${person.id},
+        ${arrayOf([...new Set(companies)])}::int[], ${person.id},
         ${now.toISOString()}) returning id`,
     );
     const taken: Imported["statements"] = [];
@@ -118,6 +127,7 @@ export const importStatements = defineUseCase({
       notices: notices.value.length,
       opened,
       certain,
+      rejected: report?.value.rejected ?? 0,
     });
   },
 });

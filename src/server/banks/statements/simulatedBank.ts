@@ -1,9 +1,10 @@
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import { nextBankDay, type AccountKind } from "@/core/banks";
-import { bankDay, type SentPayment } from "@/core/banks/simulated";
+import { bankDay, refusedOn, type SentPayment } from "@/core/banks/simulated";
 import { writeCamt053 } from "@/core/banks/statements/writeCamt053";
 import { writeMt940 } from "@/core/banks/statements/writeMt940";
+import { writeStatusReport } from "@/core/banks/statements/writeStatusReport";
 import { addDays, dateText, fail, minor, ok, type CalendarDate, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
@@ -15,6 +16,8 @@ export interface BankFile {
   name: string;
   content: string;
   day: CalendarDate;
+  /** What it says of files of payments before: which it refuses. */
+  reports: { name: string; content: string }[];
 }
 
 /** Without a statement yet, the bank begins so many days ago. */
@@ -50,6 +53,7 @@ export const simulatedBankDay = defineUseCase({
         what: `${input.bank} has its statement of ${dateText(last.date)}; the bank's next day is ${dateText(day)}`,
         field: "bank",
       });
+    const sent = await sentPayments(context, account.id, day);
     const of = bankDay({
       account: account.iban || account.number,
       kind: account.kind,
@@ -58,13 +62,14 @@ export const simulatedBankDay = defineUseCase({
       from: last.date,
       opening: last.closing,
       day,
-      sent: await sentPayments(context, account.id, day),
+      sent,
       executed: await executedOn(context, account.id, last.date),
       owed: await owedItems(context, account),
     });
     const message = `${input.bank.replace(/\W/g, "")}${day.replaceAll("-", "")}`.slice(0, 16);
     return ok({
       day,
+      reports: reportsOn(sent, day),
       name: `${input.bank.toLowerCase()}-${day}.${input.format === "MT940" ? "sta" : "xml"}`,
       content:
         input.format === "MT940"
@@ -73,6 +78,21 @@ export const simulatedBankDay = defineUseCase({
     });
   },
 });
+
+/** A report for each file of which something is refused. */
+function reportsOn(sent: readonly SentPayment[], day: CalendarDate) {
+  const refused = refusedOn(sent, day);
+  return [...new Set(refused.map((r) => r.payment.file))].map((original) => ({
+    name: `${original.toLowerCase()}-${day}-status.xml`,
+    content: writeStatusReport(`${day}T06:00:00Z`, {
+      message: `SR${day.replaceAll("-", "")}${original}`.slice(0, 35),
+      original,
+      refused: refused
+        .filter((r) => r.payment.file === original)
+        .map((r) => ({ endToEnd: r.payment.number, reason: r.reason })),
+    }),
+  }));
+}
 
 interface Account {
   id: number;
@@ -126,8 +146,10 @@ async function lastStatement(
 const sentPayments = ({ tx }: Context, bank: number, day: CalendarDate): Promise<SentPayment[]> =>
   rows<SentPayment>(
     tx,
-    sql`select d.number, p.payee, d.amount, d.date, coalesce(c.number::text, '') as cheque
+    sql`select d.number, p.payee, d.amount, d.date, coalesce(c.number::text, '') as cheque,
+        coalesce(f.message_id, '') as file
       from payment p join document d on d.id = p.document_id
+        left join payment_file f on f.id = p.file_id
         join bank_account b on b.id = p.bank_account_id and b.currency = d.currency
         left join lateral (select max(c.number) as number from cheque c
           where c.payment_id = d.id and c.state <> 'voided') c on true
@@ -143,7 +165,7 @@ const executedOn = ({ tx }: Context, bank: number, day: CalendarDate): Promise<S
   rows<SentPayment>(
     tx,
     sql`select l.end_to_end as number, l.party_name as payee, -l.amount as amount, l.booked as date,
-        '' as cheque
+        '' as cheque, '' as file
       from statement_line l
       where l.bank_account_id = ${bank} and l.booked = ${day} and l.amount < 0
         and l.end_to_end <> '' order by l.id`,

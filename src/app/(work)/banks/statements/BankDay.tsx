@@ -26,7 +26,9 @@ export function BankDay({
     const refused: string[] = [];
     for (const { code } of accounts.filter((a) => WITH_FILES.includes(a.kind))) {
       const day = await bankDayAction(code, "camt.053").catch(() => null);
-      if (day?.ok) found.push(new File([day.value.content], day.value.name));
+      if (day?.ok)
+        for (const f of [...day.value.reports, day.value])
+          found.push(new File([f.content], f.name));
       else refused.push(day?.message ?? "The server did not answer. Try again.");
     }
     await files.take(found, refused);
