@@ -21,3 +21,4 @@ export * from "./bankRecord";
 export * from "./proposedIban";
 export * from "./depositKinds";
 export * from "./deposit";
+export * from "./cashEntry";

@@ -5,6 +5,7 @@
 export const JOB_KINDS = {
   "compute-run": "Preview",
   "post-run": "Posting",
+  "match-lines": "Matching",
 } as const;
 export type JobKindId = keyof typeof JOB_KINDS;
 

@@ -32,3 +32,4 @@ export * from "./loadBalances";
 export * from "./recogniseColumns";
 export * from "./recurringAmount";
 export * from "./accountChoice";
+export * from "./cashBelowNil";

@@ -12,6 +12,7 @@ export { getPaymentFile, makePaymentFile, paymentsOfRun, type RunPapers } from "
 export { listMovementKinds, saveMovementKind, type MovementKind } from "./movementKinds";
 export * from "./statements";
 export * from "./deposits";
+export * from "./cash";
 export { printCheques, voidCheque } from "./cheques";
 export { cancelCheque } from "./cancelCheque";
 export { chequesPdf } from "./chequesPdf";

@@ -14,6 +14,7 @@ import { may } from "@/core/access";
 import { decimalText, fail, isCalendarDate, ok, type Result } from "@/core/shared";
 import { lockChains, type ChainHead } from "../access";
 import { arrayOf, rows, sha256, type Db } from "../db";
+import { checkCashBoxes } from "./cashBoxes";
 import { checkReversible, storeItems } from "./items";
 import { documentLinks, register, registerAgain, setStatus, takeNumbers } from "../documents";
 import { loadPeriods, loadYears } from "../organisation/periods";
@@ -62,6 +63,8 @@ export async function postDrafts(
   if (!second.ok) return second;
   const reversible = await checkReversible(tx, first.value);
   if (!reversible.ok) return reversible;
+  const cash = await checkCashBoxes(tx, first.value);
+  if (!cash.ok) return cash;
   const posted = await store(context, [...first.value, ...second.value], posting, heads, options);
   return ok(posted.slice(0, drafts.length));
 }

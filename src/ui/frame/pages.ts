@@ -319,6 +319,14 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.banks"],
   },
   {
+    name: "Bank register",
+    in: "banks",
+    tab: "Register",
+    words: "movements cash book petty cash box balance",
+    href: "/banks/register",
+    rights: ["read.banks"],
+  },
+  {
     name: "Deposits",
     in: "banks",
     words: "cheques cash slip customers returned bounced",

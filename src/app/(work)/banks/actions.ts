@@ -1,6 +1,7 @@
 "use server";
 import {
   addPaperLine,
+  bookCash,
   closeReconciliation,
   dropPaperStatement,
   listBankAccounts,
@@ -37,3 +38,5 @@ export const bankAccountsAction = async () =>
   answer(await listBankAccounts(await actionCaller(), {}));
 export const takeBackFileAction = async (id: number, reason: string) =>
   answer(await takeBackFile(await actionCaller(), { id, reason }));
+export const bookCashAction = async (input: unknown) =>
+  answer(await bookCash(await actionCaller(), input));

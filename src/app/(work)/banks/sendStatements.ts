@@ -52,7 +52,11 @@ function broughtText({
   const count = (n: number, word: string) => `${n} ${word}${n === 1 ? "" : "s"}`;
   const parts = [
     ...(statements.length > 0
-      ? [count(statements.length, "statement"), count(lines, "line"), `${certain} certain`]
+      ? [
+          count(statements.length, "statement"),
+          count(lines, "line"),
+          certain === null ? "being matched" : `${certain} certain`,
+        ]
       : []),
     ...(known > 0 ? [`${count(known, "movement")} there already`] : []),
     ...(notices > 0

@@ -28,8 +28,9 @@ export function checkStatement(statement: BankStatement): StatementFault[] {
       line: statement.from,
       what: `Statement ${statement.number} opens on ${opening.date}, after it closes on ${closing.date}`,
     });
+  const earliest = addDays(opening.date, -FAR);
   for (const l of lines) {
-    if (l.booked > closing.date || l.booked < addDays(opening.date, -FAR))
+    if (l.booked > closing.date || l.booked < earliest)
       faults.push({
         line: l.from,
         what: `Booked on ${l.booked}, outside the statement of ${opening.date} to ${closing.date}`,

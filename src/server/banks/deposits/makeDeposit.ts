@@ -1,12 +1,6 @@
 import { sql } from "drizzle-orm";
 import { controlAccountOf } from "@/core/ledger";
-import {
-  depositJournal,
-  depositSchema,
-  type DepositInput,
-  type DepositPart,
-  type MoneyAccounts,
-} from "@/core/banks";
+import { depositJournal, depositSchema, type DepositInput, type DepositPart } from "@/core/banks";
 import { conversionOn } from "@/core/rates";
 import {
   dateText,
@@ -27,6 +21,7 @@ import { loadPeriods } from "../../organisation";
 import { partnersByCode } from "../../partners";
 import { ratesFor } from "../../rates";
 import { readBankAccount, type BankAccount } from "../bankAccounts";
+import { moneyAccounts } from "../moneyAccounts";
 import { itemsOfLines } from "../statements/lineFacts";
 import { refusedByRule } from "./secondPerson";
 
@@ -57,8 +52,9 @@ export const makeDeposit = defineUseCase({
       });
     const year = await yearOf(context, company, input.date);
     if (!year.ok) return year;
-    const to = accountsOf(context, bank);
-    if (!to.ok) return to;
+    const accounts = moneyAccounts(context, company);
+    if (!accounts.ok) return accounts;
+    const to = { ...accounts.value, underWay: bank.underWayAccount };
     const read = await readParts(context, bank, input);
     if (!read.ok) return read;
     const rates = await ratesFor(tx, masters, [
@@ -73,7 +69,7 @@ export const makeDeposit = defineUseCase({
       });
     const [number] = await takeNumbers(tx, [{ series: "deposit", company, year: year.value }]);
     const slip = { number: number!.number, date: input.date, currency: bank.currency, rate };
-    const planned = read.value.map((part) => ({ part, ...depositJournal(part, slip, to.value) }));
+    const planned = read.value.map((part) => ({ part, ...depositJournal(part, slip, to) }));
     const drafts = planned.map((p) => p.draft);
     const allowed = await refusedByRule(context, drafts);
     if (!allowed.ok) return allowed;
@@ -143,28 +139,6 @@ async function yearOf(
   return period
     ? ok({ id: period.yearId, name: period.yearName })
     : fail({ code: "PERIOD_MISSING", date: dateText(date), company: company.name, field: "date" });
-}
-
-function accountsOf({ masters }: Context, bank: BankAccount): Result<MoneyAccounts> {
-  const { discountAllowed, exchangeGain, exchangeLoss } = masters.purposes;
-  const missing = Object.entries({
-    "discounts allowed": discountAllowed,
-    "exchange gains": exchangeGain,
-    "exchange losses": exchangeLoss,
-  }).filter(([, account]) => !account);
-  if (missing.length > 0)
-    return {
-      ok: false,
-      problems: missing.map(([purpose]) => ({ code: "PURPOSE_MISSING", purpose })),
-    };
-  return ok({
-    company: bank.company,
-    functional: masters.companyByCode.get(bank.company)!.currency,
-    underWay: bank.underWayAccount,
-    discount: discountAllowed!,
-    exchangeGain: exchangeGain!,
-    exchangeLoss: exchangeLoss!,
-  });
 }
 
 /** The parts as written, with the partners and the open items that they name; all faults at once. */

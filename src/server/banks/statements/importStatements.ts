@@ -24,7 +24,8 @@ export interface Imported {
   /** Movements with their parts that it tells of, and lines that such parts have opened. */
   notices: number;
   opened: number;
-  certain: number;
+  /** How many are beyond doubt; null while a job looks at them. */
+  certain: number | null;
   /** Payments that the bank has refused. */
   rejected: number;
 }

@@ -20,6 +20,7 @@ export {
 } from "./viewLine";
 export { decideLine } from "./decideLine";
 export { matchLinesAnew, undoLines } from "./undoLines";
+export { matchLinesJob } from "./matchOpenLines";
 export { itemsForLine, partnersForLine, type PartnerChoice } from "./lookUps";
 export { simulatedBankDay, type BankFile } from "./simulatedBank";
 export { bankLinesRun } from "./linesRun";

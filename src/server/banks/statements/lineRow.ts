@@ -15,7 +15,11 @@ export interface LinePlace {
 /** A line of a statement as it is kept; what is longer than anybody reads is cut. */
 export const lineRow = (place: LinePlace, l: OpenedLine) =>
   ({
-    ...place,
+    // Each named, not spread: a literal of one shape is made ten times as fast.
+    statementId: place.statementId,
+    companyId: place.companyId,
+    bankAccountId: place.bankAccountId,
+    position: place.position,
     booked: l.booked,
     valued: l.valued,
     amount: l.amount,

@@ -135,6 +135,7 @@ export const partnersToMatch = (tx: Db): Promise<MatchPartner[]> =>
 
 interface LineRow {
   id: bigint;
+  version: number;
   bankId: number;
   state: string;
   amount: bigint;
@@ -155,14 +156,34 @@ interface LineRow {
 }
 
 /** A line as the rules see it, and whether something is known of it already. */
-export type OpenLine = MatchLine & { isKnown: boolean };
+export type OpenLine = MatchLine & { isKnown: boolean; version: number };
 
-/** Lines of accounts that nobody has decided on, held while they are matched. */
-export const linesToMatch = (tx: Db, accounts: readonly number[]): Promise<OpenLine[]> =>
+/** Accounts of our own in all companies, as banks write them. */
+export const ownAccountsToMatch = (tx: Db) =>
+  rows<{
+    id: number;
+    companyId: number;
+    currency: string;
+    code: string;
+    iban: string;
+    number: string;
+  }>(
+    tx,
+    sql`select id, company_id as "companyId", currency, code, iban, number from bank_account
+      where iban <> '' or number <> '' order by id`,
+  );
+
+/** Lines of accounts that nobody has decided on, held while they are matched where that is wanted. */
+export const linesToMatch = (
+  tx: Db,
+  accounts: readonly number[],
+  held: boolean,
+): Promise<OpenLine[]> =>
   readLines(
     tx,
     sql`l.bank_account_id = any(${arrayOf(accounts)}::int[])
-      and l.state in ('certain', 'to decide', 'unexplained') order by l.id for update of l`,
+      and l.state in ('certain', 'to decide', 'unexplained')
+      order by l.id ${held ? sql`for update of l` : sql``}`,
   );
 
 /**
@@ -182,7 +203,7 @@ export const oneSidedLines = (tx: Db, accounts: readonly number[]): Promise<Matc
 async function readLines(tx: Db, where: SQL): Promise<OpenLine[]> {
   const found = await rows<LineRow>(
     tx,
-    sql`select l.id, l.bank_account_id as "bankId", l.state, l.amount, s.currency, l.booked,
+    sql`select l.id, l.version, l.bank_account_id as "bankId", l.state, l.amount, s.currency, l.booked,
         l.party_name as name, l.party_account as account, l.party_bic as bic, l.end_to_end as "endToEnd",
         l.creditor_reference as "creditorReference", l.mandate, l.cheque,
         l.bank_reference as bank, l.text, l.code, l.takes_back as "takesBack",
@@ -192,6 +213,7 @@ async function readLines(tx: Db, where: SQL): Promise<OpenLine[]> {
   );
   return found.map((l) => ({
     id: Number(l.id),
+    version: l.version,
     bank: l.bankId,
     amount: minor(l.amount),
     currency: l.currency,

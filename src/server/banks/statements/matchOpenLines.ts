@@ -1,8 +1,11 @@
 import { sql } from "drizzle-orm";
+import { object, string } from "yup";
 import type { KeptCandidate, LineOutcome } from "@/core/banks";
-import { matchLines, type Candidate, type LineMatch } from "@/core/banks/matching";
+import { matchLines, type Candidate, type LineMatch, type MatchFacts } from "@/core/banks/matching";
+import { fail, ok } from "@/core/shared";
 import type { Context } from "../../access";
-import { arrayOf, rows } from "../../db";
+import { arrayOf, rows, type Db } from "../../db";
+import { askForJob, defineJobKind } from "../../jobs";
 import { rulesInUse } from "./lineRuleRows";
 import {
   carriedOut,
@@ -11,72 +14,166 @@ import {
   lessSpokenFor,
   linesToMatch,
   oneSidedLines,
+  ownAccountsToMatch,
   partnersToMatch,
   spokenFor,
   type OpenLine,
 } from "./matchFacts";
 
-interface Bank {
-  id: number;
+/** So many lines are matched with the request that brings them; more are a job. */
+export const MATCHED_AT_ONCE = 2000;
+/** Lines whose matches are kept in one transaction, where a job does it. */
+const PART = 5000;
+
+/** Bank accounts of a company in one currency, whose lines are looked at together. */
+interface Group {
   companyId: number;
   currency: string;
+  accounts: number[];
 }
 
 /**
  * Explains the lines of bank accounts that nobody has decided on, and keeps what was found with
  * them. Accounts of one company are looked at together, so that no item is proposed twice. Returns
- * how many are certain.
+ * how many are certain; null where there are so many lines that a job does it.
  */
 export async function matchOpenLines(
   context: Context,
   accounts: readonly number[],
-): Promise<number> {
-  const { tx } = context;
-  const banks = await rows<Bank>(
-    tx,
-    sql`select id, company_id as "companyId", currency from bank_account
-      where company_id in (select company_id from bank_account
-        where id = any(${arrayOf(accounts)}::int[])) order by id`,
-  );
-  const kinds = await kindsToMatch(tx);
-  const partners = await partnersToMatch(tx);
-  const own = await rows<Bank & { code: string; iban: string; number: string }>(
-    tx,
-    sql`select id, company_id as "companyId", currency, code, iban, number from bank_account
-      where iban <> '' or number <> '' order by id`,
-  );
+): Promise<number | null> {
+  const groups = await groupsOf(context.tx, accounts);
+  const open = await openByCompany(context.tx, accounts);
+  if (open.some((o) => o.lines > MATCHED_AT_ONCE)) {
+    for (const o of open) await askForMatching(context, o);
+    return null;
+  }
   let certain = 0;
-  for (const companyId of new Set(banks.map((b) => b.companyId))) {
-    const ofCompany = banks.filter((b) => b.companyId === companyId);
-    const rules = await rulesInUse(tx, companyId);
-    const taken = await spokenFor(tx, [companyId]);
-    for (const currency of new Set(ofCompany.map((b) => b.currency))) {
-      const of = ofCompany.filter((b) => b.currency === currency);
-      const ids = of.map((b) => b.id);
-      const lines = await linesToMatch(tx, ids);
-      if (lines.length === 0) continue;
-      const items = await itemsToMatch(tx, { id: companyId, currency });
-      if (lines.some((l) => l.isReturn))
-        items.push(...(await carriedOut(tx, { id: companyId, currency })));
-      const found = matchLines({
-        lines,
-        items: lessSpokenFor(items, taken),
-        partners,
-        kinds,
-        rules,
-        ownAccounts: own.map((o) => ({
-          account: o.iban || o.number,
-          bank: o.id,
-          code: o.code,
-          isNear: o.companyId === companyId && o.currency === currency,
-        })),
-        oneSided: await oneSidedLines(tx, ids),
-      });
-      await keepMatches(context, lines, found);
-      certain += found.filter((f) => f.verdict === "certain").length;
-    }
+  for (const group of groups) {
+    const read = await factsOf(context.tx, group, "held");
+    if (!read) continue;
+    const found = matchLines(read.facts);
+    await keepMatches(context.tx, changedOf(read.lines, found));
+    certain += found.filter((f) => f.verdict === "certain").length;
   }
   return certain;
+}
+
+/** A job of matching for a company, where none waits already. */
+async function askForMatching(
+  context: Context,
+  { company, lines }: { company: string; lines: number },
+): Promise<void> {
+  const alone = `match ${company}`;
+  const [waiting] = await rows<{ id: number }>(
+    context.tx,
+    sql`select id::int as id from job where alone = ${alone} and state = 'waiting' limit 1`,
+  );
+  if (waiting) return;
+  await askForJob(context, {
+    kind: "match-lines",
+    company,
+    title: `Bank lines of ${company}`,
+    page: "/banks/lines",
+    params: { company },
+    alone,
+    total: lines,
+  });
+}
+
+/**
+ * Matches the open lines of a company: what there is is read in one transaction, compared in none,
+ * and kept in several, but for lines that somebody has decided on meanwhile.
+ */
+export const matchLinesJob = defineJobKind({
+  id: "match-lines",
+  schema: object({ company: string().required() }),
+  async work(job) {
+    const groups = await job.step(async ({ tx, masters, may }) => {
+      const { company } = job.params;
+      const found = masters.companyByCode.get(company);
+      if (!found || !may("prepare.banks", company))
+        return fail({ code: "FORBIDDEN", what: `match bank statements of ${company}` });
+      const banks = await rows<{ id: number }>(
+        tx,
+        sql`select id from bank_account where company_id = ${found.id} order by id`,
+      );
+      const accounts = banks.map((b) => b.id);
+      return ok({ groups: await groupsOf(tx, accounts) });
+    });
+    if (!groups.ok) return groups;
+    let done = 0;
+    for (const group of groups.value.groups) {
+      const read = await job.step(async ({ tx }) => ok(await factsOf(tx, group, "seen")));
+      if (!read.ok) return read;
+      if (!read.value) continue;
+      const { lines, facts } = read.value;
+      const changed = changedOf(lines, matchLines(facts));
+      done += lines.length - changed.length;
+      for (let at = 0; at < changed.length; at += PART) {
+        const part = changed.slice(at, at + PART);
+        done += part.length;
+        const kept = await job.step(async ({ tx }) => {
+          await keepMatches(tx, part);
+          return ok({ done });
+        });
+        if (!kept.ok) return kept;
+      }
+    }
+    return ok({});
+  },
+  /** What is matched stays matched; the next time goes on. */
+  over: () => Promise.resolve(),
+});
+
+const openByCompany = (tx: Db, accounts: readonly number[]) =>
+  rows<{ company: string; lines: number }>(
+    tx,
+    sql`select c.code as company, count(*)::int as lines from statement_line l
+      join company c on c.id = l.company_id
+      where l.company_id in (select company_id from bank_account
+          where id = any(${arrayOf(accounts)}::int[]))
+        and l.state in ('certain', 'to decide', 'unexplained') group by c.code order by c.code`,
+  );
+
+const groupsOf = (tx: Db, accounts: readonly number[]): Promise<Group[]> =>
+  rows<Group>(
+    tx,
+    sql`select company_id as "companyId", currency, jsonb_agg(id order by id) as accounts
+      from bank_account where company_id in (select company_id from bank_account
+        where id = any(${arrayOf(accounts)}::int[]))
+      group by company_id, currency order by company_id, currency`,
+  );
+
+/**
+ * All that the matching of a group needs, where it has open lines: held until the transaction ends,
+ * or only seen.
+ */
+async function factsOf(
+  tx: Db,
+  { companyId, currency, accounts }: Group,
+  how: "held" | "seen",
+): Promise<{ facts: MatchFacts; lines: OpenLine[] } | null> {
+  const lines = await linesToMatch(tx, accounts, how === "held");
+  if (lines.length === 0) return null;
+  const own = await ownAccountsToMatch(tx);
+  const items = await itemsToMatch(tx, { id: companyId, currency });
+  if (lines.some((l) => l.isReturn))
+    items.push(...(await carriedOut(tx, { id: companyId, currency })));
+  const facts = {
+    lines,
+    items: lessSpokenFor(items, await spokenFor(tx, [companyId])),
+    partners: await partnersToMatch(tx),
+    kinds: await kindsToMatch(tx),
+    rules: await rulesInUse(tx, companyId),
+    ownAccounts: own.map((o) => ({
+      account: o.iban || o.number,
+      bank: o.id,
+      code: o.code,
+      isNear: o.companyId === companyId && o.currency === currency,
+    })),
+    oneSided: await oneSidedLines(tx, accounts),
+  };
+  return { facts, lines };
 }
 
 export const keptCandidate = (c: Candidate): KeptCandidate => ({
@@ -105,32 +202,49 @@ export const outcomeOf = (c: KeptCandidate): LineOutcome => ({
   onAccount: c.kind === "" && !c.coding && !c.transfer && c.rest !== "0" && !c.rest.startsWith("-"),
 });
 
-async function keepMatches(
-  { tx }: Context,
-  lines: readonly OpenLine[],
-  found: readonly LineMatch[],
-): Promise<void> {
-  // What nothing is known of stays as it is: most lines of a large file, and no version is counted up
-  // under somebody's eyes.
-  const known = new Set(lines.filter((l) => l.isKnown).map((l) => l.id));
-  const changed = found.filter((f) => f.candidates.length > 0 || f.but !== "" || known.has(f.line));
-  if (changed.length === 0) return;
-  const kept = changed.map((f) => {
+/** What is found of a line, as it is kept with it. */
+interface KeptMatch {
+  id: number;
+  version: number;
+  state: string;
+  but: string;
+  candidates: KeptCandidate[];
+  outcome: LineOutcome | null;
+}
+
+/**
+ * What has to be kept. What nothing is known of stays as it is: most lines of a large file, and no
+ * version is counted up under somebody's eyes.
+ */
+function changedOf(lines: readonly OpenLine[], found: readonly LineMatch[]): KeptMatch[] {
+  const of = new Map(lines.map((l) => [l.id, l]));
+  return found.flatMap((f) => {
+    const line = of.get(f.line)!;
+    if (f.candidates.length === 0 && f.but === "" && !line.isKnown) return [];
     const candidates = f.candidates.map(keptCandidate);
-    return {
-      id: f.line,
-      state: f.verdict,
-      but: f.but,
-      candidates,
-      outcome: f.verdict === "certain" ? outcomeOf(candidates[0]!) : null,
-    };
+    return [
+      {
+        id: f.line,
+        version: line.version,
+        state: f.verdict,
+        but: f.but,
+        candidates,
+        outcome: f.verdict === "certain" ? outcomeOf(candidates[0]!) : null,
+      },
+    ];
   });
+}
+
+/** Keeps matches with their lines, but for those that have changed since they were read. */
+async function keepMatches(tx: Db, kept: readonly KeptMatch[]): Promise<void> {
+  if (kept.length === 0) return;
   await tx.execute(
     sql`update statement_line l set state = x.state, but = x.but, candidates = x.candidates,
-        outcome = x.outcome, version = version + 1
+        outcome = x.outcome, version = l.version + 1
       from jsonb_to_recordset(${JSON.stringify(kept)}::jsonb)
-        as x(id bigint, state text, but text, candidates jsonb, outcome jsonb)
-      where l.id = x.id and (l.state, l.but, l.candidates, l.outcome)
-        is distinct from (x.state, x.but, x.candidates, x.outcome)`,
+        as x(id bigint, version int, state text, but text, candidates jsonb, outcome jsonb)
+      where l.id = x.id and l.version = x.version
+        and (l.state, l.but, l.candidates, l.outcome)
+          is distinct from (x.state, x.but, x.candidates, x.outcome)`,
   );
 }

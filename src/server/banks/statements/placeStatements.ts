@@ -89,6 +89,10 @@ export async function placeStatements(
       continue;
     }
     const account = found.value;
+    if (s.closing.date > context.today) {
+      fault(`Statement ${s.number} closes on ${dateText(s.closing.date)}, which has not come yet`);
+      continue;
+    }
     const own = before.filter((b) => b.bank === account.id);
     if (own.some((b) => b.number === s.number && b.date === s.closing.date)) {
       fault(

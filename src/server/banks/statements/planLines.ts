@@ -1,23 +1,10 @@
-import {
-  lineJournal,
-  returnWords,
-  type LineOutcome,
-  type MoneyAccounts,
-  type SettledItem,
-} from "@/core/banks";
+import { lineJournal, returnWords, type LineOutcome, type SettledItem } from "@/core/banks";
 import { conversionOn, convertBy } from "@/core/rates";
-import {
-  amountText,
-  dateText,
-  minor,
-  ok,
-  type Found,
-  type Minor,
-  type Result,
-} from "@/core/shared";
+import { amountText, dateText, minor, ok, type Minor, type Result } from "@/core/shared";
 import type { JournalDraft } from "@/core/ledger";
 import type { Context } from "../../access";
 import { ratesFor } from "../../rates";
+import { moneyAccounts } from "../moneyAccounts";
 import { transferFacts } from "./transferFacts";
 import { itemsOfLines, readKinds, type ItemToTake } from "./lineFacts";
 
@@ -74,22 +61,9 @@ export async function planner(
   lines: readonly DecidedLine[],
 ): Promise<Result<Planner>> {
   const { tx, masters } = context;
-  const purposes = {
-    discountAllowed: "discounts allowed",
-    exchangeGain: "exchange gains",
-    exchangeLoss: "exchange losses",
-  } as const;
-  const missing = Object.entries(purposes)
-    .filter(([p]) => !masters.purposes[p as keyof typeof purposes])
-    .map(([, words]): Found => ({ code: "PURPOSE_MISSING", purpose: words }));
-  if (missing.length > 0) return { ok: false, problems: missing };
-  const accounts: Omit<MoneyAccounts, "underWay"> = {
-    company: company.code,
-    functional: company.currency,
-    discount: masters.purposes.discountAllowed!,
-    exchangeGain: masters.purposes.exchangeGain!,
-    exchangeLoss: masters.purposes.exchangeLoss!,
-  };
+  const found = moneyAccounts(context, company);
+  if (!found.ok) return found;
+  const accounts = found.value;
   const transfers = await transferFacts(context, company.id, lines);
   const items = new Map(
     (

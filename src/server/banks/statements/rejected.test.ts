@@ -160,7 +160,7 @@ test("what is on a statement was carried out: a report that refuses it is refuse
           keys: { ...NO_KEYS, endToEnd: payment.number },
         },
       ],
-      { from: "2026-10-15", to: "2026-10-16" },
+      { from: "2026-10-14", to: "2026-10-15" },
     ),
   );
   await post();

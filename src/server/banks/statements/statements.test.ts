@@ -8,6 +8,7 @@ import { BANK_OF_ALPHA, callerOf, codes, must, proposalOf } from "../../../../te
 import { world } from "../../../../tests/useWorld";
 import { rows } from "../../db";
 import { documentChain } from "../../documents";
+import { workOnAll } from "../../jobs";
 import { createJournal, getJournal } from "../../ledger";
 import { savePartner } from "../../partners";
 import { makePayment } from "../../payables";
@@ -16,12 +17,14 @@ import {
   decideLine,
   getStatementLine,
   importStatements,
+  listStatementLines,
   saveBankAccount,
   saveLineRule,
   saveMovementKind,
   tryLineRule,
   undoLines,
 } from "../index";
+import { MATCHED_AT_ONCE } from "./matchOpenLines";
 
 const w = world();
 const { treasury, root, lines, takeIn, decide, post, position, faults } = bankDay(w);
@@ -234,6 +237,7 @@ describe("a day at the bank", () => {
     for (const bad of [
       { ...good, number: "214", account: "DE75512108001245126199" },
       { ...good, number: "214", currency: "USD" },
+      { ...good, number: "214", closing: { ...good.closing, date: "2026-10-16" } },
       { ...good, number: "214", closing: { ...good.closing, amount: minor(1n) } },
     ])
       expect(
@@ -508,3 +512,42 @@ test("what a line that is decided takes of an item is not there for the next one
   expect(await leftOf("ALP-26-R00700")).toBe(0n);
   expect(await faults()).toEqual([]);
 });
+
+test("so many lines are matched by a job, which leaves what somebody has decided meanwhile", async () => {
+  await owed("ALP-26-R00800");
+  const many = Array.from({ length: MATCHED_AT_ONCE }, (_, i) => ({
+    amount: BigInt(i + 1),
+    text: `nobody's ${i}`,
+  }));
+  const named = [
+    { amount: 100_000n, text: "ALP-26-R00800" },
+    { amount: 70_000n, text: "Fee of the year", code: "PMNT-MDOP-CHRG" },
+    { amount: -70_000n, text: "Fee of the year", code: "PMNT-MDOP-CHRG" },
+  ];
+  const taken = await takeIn(statement("260", 1_412_700n, [...named, ...many]));
+  expect([taken.lines, taken.certain]).toEqual([MATCHED_AT_ONCE + 3, null]);
+  const of = async (amount: bigint) =>
+    must(
+      await listStatementLines(await treasury(), {
+        company: "ALP",
+        status: "all",
+        text: amount === 100_000n ? "R00800" : "Fee of the year",
+      }),
+    ).rows.find((l) => l.amount === amount)!;
+  expect((await of(100_000n)).state).toBe("unexplained");
+  const mine = await of(70_000n);
+  must(await decide(mine.id, { coding: { account: "4010", dimensions: { costCentre: "HARB" } } }));
+  await workOnAll(w.database);
+  expect([
+    (await of(100_000n)).state,
+    (await of(-70_000n)).state,
+    (await of(70_000n)).state,
+  ]).toEqual(["certain", "certain", "chosen"]);
+  const [job] = await rows<{ state: string; done: number; open: number }>(
+    w.database.db,
+    sql`select state, done::int as done, (select count(*)::int from statement_line
+        where state in ('certain', 'to decide', 'unexplained')) as open
+      from job where kind = 'match-lines'`,
+  );
+  expect(job).toEqual({ state: "done", done: job!.open, open: job!.open });
+}, 60_000);

@@ -45,7 +45,7 @@ export const matchLinesAnew = defineUseCase({
   what: "match bank statements",
   company: (i) => i.company,
   schema: object({ company: string().required() }),
-  run: async (context, input): Promise<Result<{ certain: number }>> => {
+  run: async (context, input): Promise<Result<{ certain: number | null }>> => {
     const company = context.masters.companyByCode.get(input.company);
     if (!company)
       return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });

@@ -1,0 +1,2 @@
+export { bookCash } from "./bookCash";
+export { bankRegister, type BankRegister, type RegisterRow } from "./bankRegister";
