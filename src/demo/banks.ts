@@ -69,6 +69,18 @@ export const demoBanks = [
     refuse: true,
   },
   {
+    code: "HSF-CASH",
+    name: "Harbour office",
+    kind: "cash",
+    company: "HSF",
+    currency: "EUR",
+    bankName: "",
+    account: "1105",
+    underWayAccount: "1120",
+    overdraft: "0",
+    refuse: true,
+  },
+  {
     code: "MBY-MAIN",
     name: "Yard account",
     company: "MBY",

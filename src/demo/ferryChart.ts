@@ -35,7 +35,8 @@ const CHART = `
    1099 Deferred tax assets | nm
  11 Current assets
   110 Cash and banks
-   1100 Petty cash and tills
+   1100 Cash in tills
+   1105 Petty cash | bank
    1110 Current account, Ostry Savings | bank
    1111 Current account, Sound Mutual | bank
    1112 Deposit account | bank

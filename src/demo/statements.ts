@@ -6,6 +6,7 @@ import { decimalText, minor, type CalendarDate, type Minor, type Result } from "
 import type { Caller } from "@/server/access";
 import { importStatements, saveMovementKind, startPaperStatement } from "@/server/banks";
 import { rows, type Database } from "@/server/db";
+import { addPettyCash } from "./pettyCash";
 
 type As = (login: string, day: CalendarDate, hour?: number) => Promise<Caller>;
 type Line = Partial<StatementLine> & Pick<StatementLine, "amount">;
@@ -45,6 +46,7 @@ export async function addStatements(
 ): Promise<void> {
   const controller = await as("controller", BEFORE);
   for (const k of KINDS) must(await saveMovementKind(controller, k), k.code);
+  await addPettyCash(as, must);
   const [bank] = await rows<{ id: number; companyId: number; iban: string }>(
     database.db,
     sql`select id, company_id as "companyId", iban from bank_account where code = 'HSF-MAIN'`,
@@ -175,6 +177,7 @@ const OTHERS: readonly Line[] = [
     party: { ...NO_PARTY, name: "Sound Card Services" },
     text: "CARD SETTLEMENT 0311 GROSS 31,882.50 FEE 286.94",
   },
+  { amount: minor(-40_000n), code: "PMNT-CCRD-CWDL", text: "Cash withdrawal, harbour office" },
   { amount: minor(84_000n), party: { ...NO_PARTY, name: "M. Garrow" }, text: "deposit cabin 12" },
 ];
 
