@@ -130,6 +130,50 @@ describe("lines of bank statements", () => {
     await d.see("//section//a[contains(., '31 Oct 2026')]");
   });
 
+  test("a table comes in once it is said how it is read, is seen at its line, and taken back", async () => {
+    const folder = mkdtempSync(path.join(tmpdir(), "yellow-anchor-files-"));
+    const file = path.join(folder, "sound-mutual.csv");
+    writeFileSync(
+      file,
+      "Konto\r\nBuchungstag;Betrag;Verwendungszweck\r\n04.11.2026;1.180,00;Zinsgutschrift\r\n",
+    );
+    await d.open(`/banks/statements?${november}`);
+    await d.see("//tbody/tr[contains(., '212')]");
+    await browser.findElement(By.css("input[type=file]")).sendKeys(file);
+    await d.see("//h2[contains(., 'How sound-mutual.csv is read')]");
+    await d.see("//section[contains(., '1,180.00 EUR')][contains(., 'Zinsgutschrift')]");
+    await (await d.button("Take in and keep the reading")).click();
+    await d.see("//*[@role='alert'][contains(., 'Choose a bank account')]");
+    await browser.findElement(By.id("reading-bank")).sendKeys("HSF-SAVE");
+    await (await d.button("Take in and keep the reading")).click();
+    await d.see("//*[contains(., '1 statement, 1 line')]");
+
+    await d.open(`/banks/lines?${november}&status=all&text=Zinsgutschrift`);
+    await d.click("//tbody/tr[contains(., 'Zinsgutschrift')]");
+    await d.click("//a[contains(., 'sound-mutual.csv, line 3')]");
+    await d.see("//tr[contains(@class, 'bg-yellow')][contains(., '04.11.2026;1.180,00')]");
+    await (await d.button("Take back")).click();
+    await d.press("The wrong account");
+    await d.press(Key.ENTER);
+    await d.see("//*[contains(., 'taken back')]");
+    await d.open(`/banks/statements/files?${november}`);
+    await d.see("//tbody/tr[contains(., 'sound-mutual.csv')][contains(., 'The wrong account')]");
+  });
+
+  test("a cash book is written in, and gives no more than it has", async () => {
+    await d.open(`/banks/register?${november}&account=HSF-CASH`);
+    await (await d.button("Add an entry")).click();
+    await d.field("cash-amount", "5000");
+    await d.field("cash-text", "Anchor chain");
+    await d.field("cash-account", "7240");
+    await d.field("cash-costCentre", "A-FIN");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//p[contains(., 'nobody takes out what is not in it')]");
+    await d.field("cash-amount", "11.40");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//tbody/tr[contains(., 'Anchor chain')][contains(., '200.00')]");
+  });
+
   test("a slip of cheques is made by keyboard, deposited, and one of them comes back", async () => {
     await d.open(`/banks/deposits/new?${november}`);
     await d.field("part-partner", "fennick");

@@ -46,6 +46,18 @@ export function RegisterView({
         return found === null ? "" : shownAmount(found as never, currency);
       },
     });
+    const madeBy: TableColumn<RegisterRow> = {
+      key: "document",
+      header: "Made by",
+      width: 138,
+      value: (r) => r.document?.number ?? "",
+      cell: (r) =>
+        r.document && (
+          <Link className="link" href={work.link(documentPage(r.document.kind, r.document.id))}>
+            {r.document.number}
+          </Link>
+        ),
+    };
     return [
       {
         key: "date",
@@ -66,25 +78,14 @@ export function RegisterView({
         ),
       },
       { key: "text", header: "Text", value: (r) => r.text },
-      {
-        key: "document",
-        header: "Made by",
-        width: 138,
-        value: (r) => r.document?.number ?? "",
-        cell: (r) =>
-          r.document && (
-            <Link className="link" href={work.link(documentPage(r.document.kind, r.document.id))}>
-              {r.document.number}
-            </Link>
-          ),
-      },
+      ...(isCash ? [] : [madeBy]),
       amount("in", isCash ? "Put in" : "Money in", (r) => (r.amount > 0n ? r.amount : null)),
       amount("out", isCash ? "Taken out" : "Money out", (r) => (r.amount < 0n ? -r.amount : null)),
       amount("balance", "Balance", (r) => r.balance),
       {
         key: "line",
         header: isCash ? "Status" : "Statement",
-        width: 120,
+        width: isCash ? 84 : 120,
         value: (r) => statusOf(r, isCash),
         cell: (r) =>
           r.line ? (
@@ -160,7 +161,14 @@ export function RegisterView({
         empty={
           register ? (
             <Empty title="Nothing moved">
-              There is no movement of {register.code} in this period. Choose another one above.
+              Nothing is posted on {register.code} in this period.
+              {!isCash && " What the bank says and nobody has posted stands among the "}
+              {!isCash && (
+                <Link className="link" href={work.link("/banks/lines")}>
+                  statement lines
+                </Link>
+              )}
+              {!isCash && "."}
             </Empty>
           ) : (
             <Empty title="No bank account yet">

@@ -16,7 +16,8 @@ export default async function RegisterPage({ searchParams }: { searchParams: Sea
   const caller = await pageCaller();
   const all = await listBankAccounts(caller, {});
   const accounts = all.ok ? all.value.filter((a) => a.company === place.company) : [];
-  const bank = address.account ?? accounts[0]?.code ?? "";
+  const usual = accounts.find((a) => a.kind !== "cash") ?? accounts[0];
+  const bank = address.account ?? usual?.code ?? "";
   const span = {
     from: periods.find((p) => p.key === place.from)?.start ?? "",
     to: periods.find((p) => p.key === place.period)?.end ?? "",

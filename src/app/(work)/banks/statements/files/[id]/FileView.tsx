@@ -83,7 +83,11 @@ function Lines({ file, at }: { file: StatementFileView; at: number }) {
     const line = Math.max(r.from, file.from);
     begins.set(line, [...(begins.get(line) ?? []), r]);
   }
-  const isRead = (line: number) => file.read.some((r) => r.from <= line && line <= r.to);
+  const holds = (r: Read, line: number) => r.from <= line && line <= r.to;
+  const isRead = (line: number) => file.read.some((r) => holds(r, line));
+  // The movement that was asked for, as a whole.
+  const asked = file.read.find((r) => holds(r, at));
+  const isAsked = (line: number) => line === at || (asked !== undefined && holds(asked, line));
   return (
     <div
       className="panel min-h-0 flex-1 overflow-auto py-1 font-mono text-xs"
@@ -98,7 +102,7 @@ function Lines({ file, at }: { file: StatementFileView; at: number }) {
             return (
               <tr
                 key={line}
-                className={line === at ? "bg-yellow-2" : isRead(line) ? "bg-shade" : ""}
+                className={isAsked(line) ? "bg-yellow-2" : isRead(line) ? "bg-shade" : ""}
                 ref={line === at ? (e) => void e?.scrollIntoView({ block: "center" }) : undefined}
               >
                 <th scope="row" className="w-14 px-2 text-right align-top font-normal text-ink-3">
