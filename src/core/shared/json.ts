@@ -2,7 +2,9 @@
 export const encodeJson = (value: unknown): string =>
   JSON.stringify(value, (_key, v: unknown) => (typeof v === "bigint" ? { $n: String(v) } : v));
 
-export const decodeJson = <T>(json: string): T => withAmounts(JSON.parse(json)) as T;
+export function decodeJson<T>(json: string): T {
+  return withAmounts(JSON.parse(json)) as T;
+}
 
 /** Puts amounts in their places. A reviver would be asked for every value of a large answer. */
 function withAmounts(value: unknown): unknown {
