@@ -22,3 +22,4 @@ export * from "./proposedIban";
 export * from "./depositKinds";
 export * from "./deposit";
 export * from "./cashEntry";
+export * from "./slipRequest";

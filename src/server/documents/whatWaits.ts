@@ -29,7 +29,9 @@ export const whatWaits = defineUseCase({
       tx,
       sql`select c.code as company, d.kind, r.kind as run, count(*)::int as count
         from document d join company c on c.id = d.company_id left join run r on r.id = d.id
-        where d.status in ('waiting', 'held', 'preview') group by 1, 2, 3`,
+        where d.status in ('waiting', 'held', 'preview')
+          or exists (select 1 from deposit_request q where q.document_id = d.id)
+        group by 1, 2, 3`,
     );
     const waits: WhatWaits = {};
     for (const { company, kind, run, count } of found) {

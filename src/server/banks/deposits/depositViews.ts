@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { number, object, string } from "yup";
-import type { DepositKind, DepositState } from "@/core/banks";
+import type { DepositKind, DepositState, SlipRequest } from "@/core/banks";
 import { fail, minor, ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
@@ -43,6 +43,8 @@ export interface DepositView extends DepositRow {
   company: string;
   bankName: string;
   reason: string;
+  /** What a second person is asked to do with it; null for nothing. */
+  request: (SlipRequest & { by: string; login: string }) | null;
   of: DepositPartView[];
 }
 
@@ -53,12 +55,15 @@ type Row = Omit<DepositRow, "id" | "amount" | "underWay"> & {
   company: string;
   bankName: string;
   reason: string;
+  request: DepositView["request"];
 };
 
 const COLUMNS = sql`d.id, d.number, d.status, d.date, b.code as bank, d.currency, d.amount,
   (select count(*)::int from deposit_part y where y.document_id = d.id) as parts,
   z."underWay", z.cleared,
-  p.name as by, c.code as company, b.bank_name as "bankName", t.reason
+  p.name as by, c.code as company, b.bank_name as "bankName", t.reason,
+  (select q.request || jsonb_build_object('by', w.name, 'login', w.login) from deposit_request q
+    join person w on w.id = q.asked_by where q.document_id = d.id) as request
   from deposit t join document d on d.id = t.document_id
     join bank_account b on b.id = t.bank_account_id join company c on c.id = d.company_id
     join person p on p.id = d.created_by

@@ -6,6 +6,6 @@ export {
   type DepositRow,
   type DepositView,
 } from "./depositViews";
-export { cancelDeposit, returnCheque } from "./undoDeposit";
+export { cancelDeposit, decideSlipRequest, returnCheque } from "./undoDeposit";
 export { customersItems, type CustomersItem } from "./customersItems";
 export { depositPdf } from "./depositPdf";

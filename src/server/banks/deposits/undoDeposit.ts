@@ -1,52 +1,27 @@
 import { sql } from "drizzle-orm";
-import { number, object, string } from "yup";
-import { reversalOf, type DraftLine, type JournalDraft } from "@/core/ledger";
-import { conversionOn, convertBy } from "@/core/rates";
-import {
-  fail,
-  isCalendarDate,
-  minor,
-  ok,
-  readAmount,
-  type Minor,
-  type Result,
-} from "@/core/shared";
+import { boolean, number, object, string } from "yup";
+import type { SlipRequest } from "@/core/banks";
+import { fail, ok, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
-import { arrayOf, rows } from "../../db";
-import { setStatus } from "../../documents";
-import { postDrafts, reversalPlans, reverseJournals } from "../../ledger";
-import { releaseItems, settleTogether } from "../../openItems";
-import { ratesFor } from "../../rates";
-import { codedKind, type Kind } from "../statements/lineFacts";
-import { refusedByRule } from "./secondPerson";
-import { readDeposit, type DepositPartView, type DepositView } from "./depositViews";
+import { rows } from "../../db";
+import { againstCancelling, doCancel } from "./cancelOfSlip";
+import type { DepositView } from "./depositViews";
+import { checkReturn, doReturn, returnSchema } from "./returnOfCheque";
+import { locksOfSlip, RIGHTS, slipToChange } from "./slipToChange";
 
-const RIGHTS = ["post.banks", "post.receivables"] as const;
-
-/** A slip that the person may change, held while it is. */
-async function slipToChange(context: Context, id: number): Promise<Result<DepositView>> {
-  const slip = await readDeposit(context, id, true);
-  if (!slip) return fail({ code: "NOT_FOUND", what: "such deposit slip" });
-  if (!RIGHTS.some((r) => context.may(r, slip.company)))
-    return fail({ code: "FORBIDDEN", what: `deposit cheques of ${slip.company}` });
-  return slip.status === "posted"
-    ? ok(slip)
-    : fail({ code: "INVALID", what: `${slip.number} is cancelled` });
+/** What became of it: done, or asked for, where a second person looks first. */
+interface Undone {
+  asked: boolean;
+  /** The journal of a return; "" for a slip, and while it is only asked for. */
+  journal: string;
 }
-
-const locks = async ({ tx }: Pick<Context, "tx">, input: { id: number }): Promise<string[]> =>
-  (
-    await rows<{ code: string }>(
-      tx,
-      sql`select c.code from document d join company c on c.id = d.company_id
-        where d.id = ${input.id}::bigint`,
-    )
-  ).map((c) => c.code);
+const ASKED: Undone = { asked: true, journal: "" };
 
 /**
  * A cheque of a slip comes back: what it had paid is open again from that day, the rest of the slip
  * stays, and the bank's line that takes it back will meet what is left under way. A fee can be charged
- * to the customer; it is posted like the kind of movement says.
+ * to the customer; it is posted like the kind of movement says. Where the bank account is set up so,
+ * a second person looks first.
  */
 export const returnCheque = defineUseCase({
   name: "returnCheque",
@@ -54,256 +29,113 @@ export const returnCheque = defineUseCase({
   rights: RIGHTS,
   what: "note returned cheques",
   of: "checked",
-  locks,
-  schema: object({
-    id: number().integer().required(),
-    no: number().integer().required(),
-    date: string().required("The day is missing"),
-    reason: string().trim().required("Say why it came back").max(200),
-    /** What the customer is charged for it; "" for nothing. */
-    fee: string().trim().default(""),
-    /** The kind of movement by which the fee is posted. */
-    kind: string().trim().max(20).default(""),
-  }),
-  run: async (context, input): Promise<Result<{ journal: string }>> => {
+  locks: locksOfSlip,
+  schema: returnSchema,
+  run: async (context, input): Promise<Result<Undone>> => {
     const slip = await slipToChange(context, input.id);
     if (!slip.ok) return slip;
-    const part = slip.value.of.find((p) => p.no === input.no);
-    if (part?.kind !== "cheque") return fail({ code: "NOT_FOUND", what: "such cheque on it" });
-    if (part.state !== "deposited")
-      return fail({ code: "INVALID", what: `Cheque ${part.cheque} has come back already` });
-    if (!isCalendarDate(input.date))
-      return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
-    if (input.date < slip.value.date)
-      return fail({
-        code: "INVALID",
-        what: "It comes back on the day of its slip at the earliest",
-        field: "date",
-      });
-    const fee = await readFee(context, slip.value, input);
-    if (!fee.ok) return fee;
-    const posted = await postReturn(context, slip.value, part, input, fee.value);
-    if (!posted.ok) return posted;
-    const { id, number: journal } = posted.value;
-    await context.tx.execute(
-      sql`update deposit_part set state = 'returned', reason = ${input.reason},
-        return_journal_id = ${id} where document_id = ${input.id} and no = ${input.no}`,
-    );
-    await context.tx.execute(
-      sql`insert into document_link (from_id, to_id, kind) values (${input.id}, ${id}, 'made')`,
-    );
-    await context.audit({
-      action: "cheque returned",
-      kind: "deposit slip",
-      recordId: input.id,
-      label: slip.value.number,
-      companyId: context.masters.companyByCode.get(slip.value.company)!.id,
-      after: { cheque: part.cheque, date: input.date, reason: input.reason, fee: input.fee },
-    });
-    return ok({ journal });
+    const checked = await checkReturn(context, slip.value, input);
+    if (!checked.ok) return checked;
+    const asked = await askSecond(context, slip.value, { is: "return", input });
+    if (!asked.ok || asked.value) return asked.ok ? ok(ASKED) : asked;
+    const done = await doReturn(context, slip.value, input);
+    return done.ok ? ok({ asked: false, ...done.value }) : done;
   },
 });
 
-interface Fee {
-  amount: Minor;
-  kind: Kind;
-}
-
-async function readFee(
-  { tx }: Context,
-  slip: DepositView,
-  input: { fee: string; kind: string },
-): Promise<Result<Fee | null>> {
-  if (input.fee === "") return ok(null);
-  const read = readAmount(input.fee, slip.currency);
-  if (!read.ok || read.amount <= 0n)
-    return fail({ code: "AMOUNT_NOT_NUMBER", text: input.fee, field: "fee" });
-  const kind = await codedKind(tx, input.kind);
-  return kind.ok ? ok({ amount: read.amount, kind: kind.value }) : kind;
-}
-
-/**
- * The journal of a returned cheque: its own journal the other way round, beside the fee. It is no
- * reversal, for the bank may have the money on a statement already, and that stays.
- */
-async function postReturn(
-  context: Context,
-  slip: DepositView,
-  part: DepositPartView,
-  input: { date: string; reason: string },
-  fee: Fee | null,
-): Promise<Result<{ id: number; number: string }>> {
-  const { tx, masters } = context;
-  const { posted } = (await reversalPlans(context, [part.journal.id])).get(part.journal.id)!;
-  const { reverses: _reverses, ...turned } = reversalOf(posted, input.date, undefined, "swap");
-  const owed = turned.lines.find((l) => l.partner === part.partner);
-  const lines = turned.lines.map((l): DraftLine => ({
-    ...l,
-    ...(l.partner ? { dueDate: input.date } : {}),
-    item: {
-      kind: "receipt",
-      reference: l.partner ? `Cheque ${part.cheque} returned`.slice(0, 60) : slip.number,
-    },
-  }));
-  if (fee) {
-    const charged = await feeLines(context, slip, part, fee, owed?.account ?? "", input.date);
-    if (!charged.ok) return charged;
-    lines.push(...charged.value);
-  }
-  const draft: JournalDraft = {
-    ...turned,
-    type: "bank",
-    description: `Cheque ${part.cheque} of ${part.payer} returned: ${input.reason}`.slice(0, 200),
-    reference: slip.number,
-    lines: lines.map((l) => (isItemAccount(context, l.account) ? l : withoutItem(l))),
-  };
-  const allowed = await refusedByRule(context, [draft]);
-  if (!allowed.ok) return allowed;
-  const made = await postDrafts(context, [draft]);
-  if (!made.ok) return made;
-  const journal = made.value[0]!;
-  await releaseItems(context, [{ id: part.journal.id, date: input.date }]);
-  const used = await usedElsewhere(context, part.journal.id);
-  if (used)
-    return fail({
-      code: "INVALID",
-      what: `What cheque ${part.cheque} left on account has been used since: undo that allocation first`,
-    });
-  const own = await rows<{ id: bigint; left: bigint; leftFunctional: bigint }>(
-    tx,
-    sql`select i.id, i.left_amount as "left", i.left_functional as "leftFunctional"
-      from open_item i where i.area = 'receivables' and (i.journal_id = ${part.journal.id}
-        or (i.journal_id = ${journal.id} and i.line_no <= ${turned.lines.length})) order by i.id`,
-  );
-  await settleTogether(context, "payment", [
-    {
-      companyId: masters.companyByCode.get(slip.company)!.id,
-      date: input.date,
-      journalId: journal.id,
-      lines: own.map((o) => ({
-        item: Number(o.id),
-        amount: minor(o.left),
-        functional: minor(o.leftFunctional),
-      })),
-    },
-  ]);
-  return ok({ id: journal.id, number: journal.number });
-}
-
-/** Whether something else has taken of what the journal of a part left open. */
-const usedElsewhere = async ({ tx }: Context, journal: number): Promise<boolean> =>
-  (
-    await rows<{ id: bigint }>(
-      tx,
-      sql`select id from open_item where journal_id = ${journal} and area = 'receivables'
-        and left_amount <> amount limit 1`,
-    )
-  ).length > 0;
-
-const isItemAccount = ({ masters }: Context, account: string): boolean =>
-  ["receivables", "transit"].includes(masters.accountByNumber.get(account)?.control ?? "");
-
-function withoutItem({ item: _item, ...line }: DraftLine): DraftLine {
-  return line;
-}
-
-/** What the customer owes for it, against the kind of movement by which the bank's charge is posted. */
-async function feeLines(
-  { tx, masters }: Context,
-  slip: DepositView,
-  part: DepositPartView,
-  fee: Fee,
-  account: string,
-  date: string,
-): Promise<Result<DraftLine[]>> {
-  const functional = masters.companyByCode.get(slip.company)!.currency;
-  const rates = await ratesFor(tx, masters, [
-    { companies: [slip.company], currency: slip.currency, date },
-  ]);
-  const rate = conversionOn(rates, "spot", slip.currency, functional, date);
-  if (rate === null)
-    return fail({ code: "INVALID", what: `No rate of ${slip.currency} is known`, field: "fee" });
-  const amounts = {
-    amount: convertBy(fee.amount, slip.currency, functional, rate),
-    ...(slip.currency === functional ? {} : { foreignAmount: fee.amount }),
-  };
-  const description = `Fee for returned cheque ${part.cheque}`;
-  return ok([
-    {
-      account,
-      dimensions: {},
-      description,
-      side: "debit",
-      partner: part.partner,
-      dueDate: date,
-      item: { kind: "receipt", reference: description.slice(0, 60) },
-      ...amounts,
-    },
-    {
-      account: fee.kind.account,
-      dimensions: fee.kind.dimensions,
-      description,
-      side: "credit",
-      ...amounts,
-    },
-  ]);
-}
-
-/** Takes a whole slip back that no statement has yet: all it had paid is open again. */
+/** Takes a whole slip back that no statement has yet; or asks a second person to, where that is wanted. */
 export const cancelDeposit = defineUseCase({
   name: "cancelDeposit",
   kind: "write",
   rights: RIGHTS,
   what: "cancel deposits",
   of: "checked",
-  locks,
+  locks: locksOfSlip,
   schema: object({
     id: number().integer().required(),
     reason: string().trim().required("Say why").max(200),
   }),
-  run: async (context, input): Promise<Result<unknown>> => {
-    const { tx } = context;
+  run: async (context, input): Promise<Result<Undone>> => {
     const slip = await slipToChange(context, input.id);
     if (!slip.ok) return slip;
-    const { of, number: label, company } = slip.value;
-    const back = of.find((p) => p.state !== "deposited");
-    if (back)
-      return fail({
-        code: "INVALID",
-        what: `Cheque ${back.cheque} of it has come back: note what else comes back one by one`,
-      });
-    const journals = of.map((p) => p.journal.id);
-    const [cleared] = await rows<{ number: string }>(
-      tx,
-      sql`select d.number from open_item i join document d on d.id = ${input.id}
-        where i.journal_id = any(${arrayOf(journals)}::bigint[]) and i.area = 'transit'
-          and i.left_amount <> i.amount limit 1`,
-    );
-    if (cleared) return fail({ code: "INVALID", what: `${label} is on a bank statement` });
-    const plans = await reversalPlans(context, journals);
-    const dayOf = (id: number) => plans.get(id)?.when?.date ?? slip.value.date;
-    await releaseItems(
-      context,
-      journals.map((id) => ({ id, date: dayOf(id) })),
-    );
-    const reversed = await reverseJournals(context, journals, null, "bank");
-    if (!reversed.ok) return reversed;
-    await setStatus(tx, [input.id], "reversed");
-    await tx.execute(
-      sql`update deposit set reason = ${input.reason} where document_id = ${input.id}`,
-    );
-    await tx.execute(
-      sql`update deposit_part set state = 'cancelled', reason = ${input.reason}
-        where document_id = ${input.id}`,
-    );
-    await context.audit({
-      action: "cancelled",
-      kind: "deposit slip",
-      recordId: input.id,
-      label,
-      companyId: context.masters.companyByCode.get(company)!.id,
-      after: { reason: input.reason },
-    });
-    return ok({});
+    const against = await againstCancelling(context, slip.value);
+    if (against) return fail({ code: "INVALID", what: against });
+    const asked = await askSecond(context, slip.value, { is: "cancel", input });
+    if (!asked.ok || asked.value) return asked.ok ? ok(ASKED) : asked;
+    const done = await doCancel(context, slip.value, input);
+    return done.ok ? ok({ asked: false, journal: "" }) : done;
   },
 });
+
+/** A second person does what was asked of a slip, or leaves the slip as it is; whoever asked can only leave it. */
+export const decideSlipRequest = defineUseCase({
+  name: "decideSlipRequest",
+  kind: "write",
+  rights: RIGHTS,
+  what: "decide what was asked of a deposit slip",
+  of: "checked",
+  locks: locksOfSlip,
+  schema: object({ id: number().integer().required(), keep: boolean().default(false) }),
+  run: async (context, input): Promise<Result<Undone>> => {
+    const slip = await slipToChange(context, input.id);
+    if (!slip.ok) return slip;
+    const [found] = await rows<{ request: SlipRequest; by: number }>(
+      context.tx,
+      sql`delete from deposit_request where document_id = ${input.id}::bigint
+        returning request, asked_by as by`,
+    );
+    if (!found) return fail({ code: "NOT_FOUND", what: "request for this slip" });
+    if (input.keep) {
+      await note(context, slip.value, "left as it is", found.request);
+      return ok({ asked: false, journal: "" });
+    }
+    if (found.by === context.person.id)
+      return fail({
+        code: "FORBIDDEN",
+        what: "do what you have asked for; a second person has to look at it",
+      });
+    const { request } = found;
+    if (request.is === "cancel") {
+      const done = await doCancel(context, slip.value, request.input);
+      return done.ok ? ok({ asked: false, journal: "" }) : done;
+    }
+    const done = await doReturn(context, slip.value, request.input);
+    return done.ok ? ok({ asked: false, ...done.value }) : done;
+  },
+});
+
+/** Whether a second person is asked, by what is set for the bank account: then that is noted. */
+async function askSecond(
+  context: Context,
+  slip: DepositView,
+  request: SlipRequest,
+): Promise<Result<boolean>> {
+  const { tx, person, now } = context;
+  if (slip.request)
+    return fail({
+      code: "INVALID",
+      what: `${slip.request.by} has asked for something of ${slip.number} already; decide that first`,
+    });
+  const [bank] = await rows<{ review: boolean }>(
+    tx,
+    sql`select b.cheque_cancelling = 'review' as review from deposit t
+      join bank_account b on b.id = t.bank_account_id where t.document_id = ${slip.id}`,
+  );
+  if (!bank!.review) return ok(false);
+  await tx.execute(
+    sql`insert into deposit_request (document_id, request, asked_by, asked_at)
+      values (${slip.id}, ${JSON.stringify(request)}::jsonb, ${person.id}, ${now.toISOString()})`,
+  );
+  await note(context, slip, "asked for", request);
+  return ok(true);
+}
+
+const note = (context: Context, slip: DepositView, action: string, request: SlipRequest) =>
+  context.audit({
+    action,
+    kind: "deposit slip",
+    recordId: slip.id,
+    label: slip.number,
+    companyId: context.masters.companyByCode.get(slip.company)!.id,
+    after: request,
+  });

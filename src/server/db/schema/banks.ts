@@ -6,12 +6,15 @@ import {
   date,
   index,
   integer,
+  jsonb,
   pgTable,
   primaryKey,
   text,
+  timestamp,
 } from "drizzle-orm/pg-core";
 import { ACCOUNT_KINDS } from "../../../core/banks/bankRecord";
 import { DEPOSIT_KINDS, DEPOSIT_STATES } from "../../../core/banks/depositKinds";
+import type { SlipRequest } from "../../../core/banks/slipRequest";
 import { document } from "./documents";
 import { oneOf } from "./oneOf";
 import { company } from "./organisation";
@@ -95,6 +98,16 @@ export const deposit = pgTable("deposit", {
     .references(() => bankAccount.id),
   /** Why it was cancelled. */
   reason: text().notNull().default(""),
+});
+
+/** What a second person is asked to do with a slip; gone once that is decided, and in the history. */
+export const depositRequest = pgTable("deposit_request", {
+  documentId: bigint({ mode: "number" })
+    .primaryKey()
+    .references(() => deposit.documentId),
+  request: jsonb().$type<SlipRequest>().notNull(),
+  askedBy: integer().notNull(),
+  askedAt: timestamp({ withTimezone: true }).notNull(),
 });
 
 /** A cheque or the cash of a customer on a slip, with the journal of its own. */

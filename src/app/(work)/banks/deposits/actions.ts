@@ -1,5 +1,11 @@
 "use server";
-import { cancelDeposit, customersItems, makeDeposit, returnCheque } from "@/server/banks";
+import {
+  cancelDeposit,
+  customersItems,
+  decideSlipRequest,
+  makeDeposit,
+  returnCheque,
+} from "@/server/banks";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 
@@ -9,6 +15,8 @@ export const returnChequeAction = async (input: unknown) =>
   answer(await returnCheque(await actionCaller(), input));
 export const cancelDepositAction = async (id: number, reason: string) =>
   answer(await cancelDeposit(await actionCaller(), { id, reason }));
+export const decideSlipRequestAction = async (id: number, keep: boolean) =>
+  answer(await decideSlipRequest(await actionCaller(), { id, keep }));
 export const customersItemsAction = async (input: {
   company: string;
   partner: string;

@@ -189,7 +189,7 @@ export function BankAccounts({
         { key: "chequeAccount", label: "Account on cheques", kind: "text" },
         {
           key: "chequeReview",
-          label: "A second person looks before a posted cheque is cancelled",
+          label: "A second person looks before a posted cheque or deposit is undone",
           kind: "check",
         },
       ]}

@@ -2,6 +2,7 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
+import { toast } from "sonner";
 import type { DepositPartView, DepositView as Slip } from "@/server/banks";
 import { FieldForm } from "@/app/lib/FieldForm";
 import { ReasonForm } from "@/app/lib/ReasonForm";
@@ -11,6 +12,7 @@ import { SidePanel } from "@/ui/panel/SidePanel";
 import { Status } from "@/ui/Status";
 import { shownAmount, shownDate } from "@/ui/writing";
 import { cancelDepositAction, returnChequeAction } from "../actions";
+import { RequestOfSlip } from "./RequestOfSlip";
 
 /** A slip: its cheques and cash, what they paid, what came back. */
 export function DepositView({
@@ -41,7 +43,7 @@ export function DepositView({
           <Link className="button" href={work.link(`/documents/${slip.id}`)}>
             Chain
           </Link>
-          {mayChange && isWhole && (
+          {mayChange && isWhole && !slip.request && (
             <button type="button" className="button" onClick={() => setCancelling(true)}>
               Cancel the slip
             </button>
@@ -88,8 +90,12 @@ export function DepositView({
                   kind: v.fee === "" ? "" : v.kind,
                 })
               }
-              done="The cheque is noted as returned"
-              then={() => {
+              then={({ asked }) => {
+                toast.success(
+                  asked
+                    ? "A second person is asked to note the return"
+                    : "The cheque is noted as returned",
+                );
                 setReturning(null);
                 router.refresh();
               }}
@@ -104,12 +110,15 @@ export function DepositView({
         </>
       }
     >
+      {slip.request && <RequestOfSlip slip={slip} request={slip.request} mayDecide={mayChange} />}
       {isCancelling && (
         <ReasonForm
           says="All that it had paid is open again."
           button="Cancel the slip"
           job={(reason) => cancelDepositAction(slip.id, reason)}
-          done="The slip is cancelled"
+          done={({ asked }) =>
+            asked ? "A second person is asked to cancel the slip" : "The slip is cancelled"
+          }
           close={() => setCancelling(false)}
         />
       )}
@@ -157,7 +166,7 @@ export function DepositView({
                 </td>
                 <td className="num">{shownAmount(p.amount, slip.currency)}</td>
                 <td>
-                  {mayChange && p.kind === "cheque" && p.state === "deposited" && (
+                  {mayChange && !slip.request && p.kind === "cheque" && p.state === "deposited" && (
                     <button type="button" className="link" onClick={() => setReturning(p)}>
                       Note return
                     </button>
