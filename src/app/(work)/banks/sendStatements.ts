@@ -48,6 +48,7 @@ function broughtText({
   notices,
   opened,
   rejected,
+  format,
 }: Imported): string {
   const count = (n: number, word: string) => `${n} ${word}${n === 1 ? "" : "s"}`;
   const parts = [
@@ -65,5 +66,6 @@ function broughtText({
     ...(rejected > 0 ? [`${count(rejected, "payment")} rejected, open again`] : []),
     ...(opened > 0 ? [`${count(opened, "line")} opened`] : []),
   ];
-  return parts.length > 0 ? parts.join(", ") : "nothing was rejected";
+  if (parts.length > 0) return parts.join(", ");
+  return format === "pain.002" ? "nothing was rejected" : "no batch in it that can be opened";
 }

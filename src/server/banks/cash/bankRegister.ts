@@ -79,7 +79,7 @@ export const bankRegister = defineUseCase({
       tx,
       sql`select coalesce(sum(${SIGNED}) filter (where j.date < ${input.from}), 0)::bigint as opening,
           coalesce(sum(${SIGNED}), 0)::bigint as closing,
-          count(*) filter (where j.date >= ${input.from})::int as of
+          count(*) filter (where j.date >= ${input.from} and n.foreign_amount <> 0)::int as of
         from ${IN_LEDGER} where b.id = ${bank.id} and j.date <= ${input.to}`,
     );
     const found = await rows<{
@@ -108,6 +108,7 @@ export const bankRegister = defineUseCase({
             from statement_line l join bank_statement t on t.id = l.statement_id
             where l.journal_id = j.id and l.bank_account_id = b.id limit 1) s on true
         where b.id = ${bank.id} and j.date between ${input.from} and ${input.to}
+          and n.foreign_amount <> 0
         order by j.date desc, j.seq desc, n.line_no desc limit ${SHOWN}`,
     );
     let held: bigint = sums!.closing;

@@ -29,7 +29,13 @@ export const tableReadingSchema = object({
     decimal: string().oneOf(DECIMALS).required(),
     group: string().oneOf(GROUPS).required(),
     pairs: boolean().optional(),
-  }).required(),
+  })
+    .required()
+    .test(
+      "marks",
+      "One mark cannot stand for decimals and between groups",
+      (f) => f.decimal !== f.group,
+    ),
   order: string()
     .oneOf(["ymd", "dmy", "mdy"] as const)
     .required(),
@@ -55,13 +61,14 @@ export const lookAtBankTable = defineUseCase({
   kind: "read",
   rights: ["prepare.banks"],
   what: "take bank statements in",
-  of: "group",
+  of: "shared",
   schema: bankFileSchema,
   prepare: (input) => readOutside("statements", input.name, Buffer.from(input.content, "base64")),
-  run: async ({ tx, may }, _input, read): Promise<Result<LookedAt>> => {
+  run: async (context, _input, read): Promise<Result<LookedAt>> => {
+    const { tx, may } = context;
     if (!read.table)
       return fail({ code: "INVALID", what: "The file says itself how it is to be read" });
-    const proposed = (await keptFor(tx, read.table)) ?? proposeReading(read.table);
+    const proposed = (await keptFor(context, read.table)) ?? proposeReading(read.table);
     const own = proposed ? ownAccountOf(read.table, proposed.reading) : "";
     const accounts = await rows<NamedAccount & { company: string }>(
       tx,
@@ -78,13 +85,15 @@ export const lookAtBankTable = defineUseCase({
   },
 });
 
-/** A reading that was kept for tables of these headings, of whatever account. */
-async function keptFor(tx: Db, cells: string[][]): Promise<ProposedReading | null> {
-  const kept = await rows<{ reading: TableReading }>(
+/** A reading that was kept for tables of these headings, of whatever account the person works with. */
+async function keptFor({ tx, may }: Context, cells: string[][]): Promise<ProposedReading | null> {
+  const kept = await rows<{ reading: TableReading; company: string }>(
     tx,
-    sql`select reading from statement_reading order by saved_at desc`,
+    sql`select r.reading, c.code as company from statement_reading r
+      join bank_account b on b.id = r.bank_account_id join company c on c.id = b.company_id
+      order by r.saved_at desc`,
   );
-  for (const { reading } of kept) {
+  for (const { reading } of kept.filter((k) => may("prepare.banks", k.company))) {
     const at = headingsAt(cells, reading);
     if (at >= 0) return { reading, at, doubts: [] };
   }

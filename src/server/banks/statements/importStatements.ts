@@ -17,6 +17,8 @@ import { ownAccounts, placeStatements, type Account } from "./placeStatements";
 /** What a file brought. */
 export interface Imported {
   file: number;
+  /** What it was: camt.053, MT940, table, pain.002, … */
+  format: string;
   statements: { id: number; bank: string; number: string; lines: number; doubt: string }[];
   lines: number;
   /** Movements of a table that were there already. */
@@ -122,6 +124,7 @@ export const importStatements = defineUseCase({
     const certain = await matchOpenLines(context, touched);
     return ok({
       file: Number(file!.id),
+      format: read.format,
       statements: taken,
       known: table?.value.known ?? 0,
       lines: taken.reduce((t, s) => t + s.lines, 0),

@@ -91,7 +91,8 @@ export const matchLinesJob = defineJobKind({
     const groups = await job.step(async ({ tx, masters, may }) => {
       const { company } = job.params;
       const found = masters.companyByCode.get(company);
-      if (!found || !may("prepare.banks", company))
+      const mayMatch = may("prepare.banks", company) || may("post.banks", company);
+      if (!found || !mayMatch)
         return fail({ code: "FORBIDDEN", what: `match bank statements of ${company}` });
       const banks = await rows<{ id: number }>(
         tx,

@@ -113,9 +113,9 @@ async function undo(
   said: CalendarDate,
 ): Promise<Result<unknown>> {
   if (refused.length === 0) return ok({});
-  // A bank's clock may be before the payment's day, or after ours.
-  const latest = refused.reduce((d, r) => (r.payment.date > d ? r.payment.date : d), said);
-  const day = latest > context.today ? context.today : latest;
+  // A bank's clock may be after ours, and before the day of a payment that it was to carry out later.
+  const told = said > context.today ? context.today : said;
+  const day = refused.reduce((d, r) => (r.payment.date > d ? r.payment.date : d), told);
   const journals = refused.map((r) => Number(r.payment.journalId));
   await releaseItems(
     context,
