@@ -49,5 +49,7 @@ export const bankAccountSchema = object({
     .matches(/^\d{0,12}$/, "The account of a cheque has figures only")
     .default(""),
   chequeReview: boolean().default(false),
+  /** Whether what is certain of a file is posted when it comes in. */
+  postsCertain: boolean().default(false),
 });
 export type BankAccountInput = InferType<typeof bankAccountSchema>;

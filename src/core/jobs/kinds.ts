@@ -6,6 +6,7 @@ export const JOB_KINDS = {
   "compute-run": "Preview",
   "post-run": "Posting",
   "match-lines": "Matching",
+  "post-certain": "Posting what is certain",
 } as const;
 export type JobKindId = keyof typeof JOB_KINDS;
 

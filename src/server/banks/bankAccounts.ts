@@ -32,6 +32,8 @@ export interface BankAccount extends BankAddress {
   chequeSort: string;
   chequeAccount: string;
   chequeCancelling: "at once" | "review";
+  /** Whether what is certain of a file is posted when it comes in. */
+  postsCertain: boolean;
   signed: boolean;
   version: number;
 }
@@ -44,6 +46,7 @@ const COLUMNS = sql`b.id, b.code, b.name, b.company_id as "companyId", c.code as
   b.largest_payment as "largestPayment",
   b.last_cheque::int as "lastCheque", b.cheque_sort as "chequeSort",
     b.cheque_account as "chequeAccount", b.cheque_cancelling as "chequeCancelling",
+    b.posts_certain as "postsCertain",
     b.signature <> '' as signed, b.version,
     coalesce(to_jsonb(k.holidays), '[]'::jsonb) as holidays from bank_account b
     join company c on c.id = b.company_id left join bank k on k.id = b.bank_id`;

@@ -125,10 +125,10 @@ export const saveBankAccount = defineUseCase({
       ${overdraft?.ok ? overdraft.amount : minor(0n)}, ${input.refuse ? "refuse" : "warn"},
       ${largest?.ok ? largest.amount : null},
       ${input.lastCheque}, ${input.chequeSort}, ${input.chequeAccount},
-      ${input.chequeReview ? "review" : "at once"}`;
+      ${input.chequeReview ? "review" : "at once"}, ${input.postsCertain}`;
     const columns = sql`name, bank_id, kind, closed_on, company_id, currency, iban, bic, number, routing, country, bank_name, account,
       under_way_account, overdraft, beyond, largest_payment, last_cheque, cheque_sort, cheque_account,
-      cheque_cancelling`;
+      cheque_cancelling, posts_certain`;
     const [saved] = before
       ? await rows<{ id: number }>(
           tx,

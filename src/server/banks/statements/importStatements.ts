@@ -12,6 +12,7 @@ import { keepNotices, openByNotices, placeNotices } from "./notices";
 import { bankFileSchema } from "./bankFile";
 import { statementOfBankTable, tableReadingSchema } from "./bankTable";
 import { takeReport } from "./paymentsRejected";
+import { askForPosting } from "./postCertain";
 import { ownAccounts, placeStatements, type Account } from "./placeStatements";
 
 /** What a file brought. */
@@ -122,6 +123,10 @@ export const importStatements = defineUseCase({
     const touched = [...new Set(all.map((p) => p.account.id))];
     const opened = await openByNotices(tx, touched);
     const certain = await matchOpenLines(context, touched);
+    await askForPosting(
+      context,
+      placed.value.map((p) => ({ bank: p.account.id, upTo: p.statement.closing.date })),
+    );
     return ok({
       file: Number(file!.id),
       format: read.format,

@@ -21,6 +21,7 @@ export {
 export { decideLine } from "./decideLine";
 export { matchLinesAnew, undoLines } from "./undoLines";
 export { matchLinesJob } from "./matchOpenLines";
+export { postCertainJob } from "./postCertain";
 export { itemsForLine, partnersForLine, type PartnerChoice } from "./lookUps";
 export { simulatedBankDay, type BankFile } from "./simulatedBank";
 export { bankLinesRun } from "./linesRun";

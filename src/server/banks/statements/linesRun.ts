@@ -17,6 +17,10 @@ const schema = object({
   /** One bank account, or all of the company. */
   bank: string().trim().default(""),
   upTo: string().required("Say up to which day"),
+  /** All that is decided, or only what the rules found beyond doubt. */
+  only: string()
+    .oneOf(["decided", "certain"] as const)
+    .default("decided"),
 });
 
 const keyOf = (id: bigint | number): string => `line|${id}`;
@@ -122,7 +126,7 @@ const sumOf = (items: readonly RunItem[], sign: bigint): bigint =>
 async function decidedLines(
   { tx }: Context,
   companyId: number,
-  params: { bank: string; upTo: string },
+  params: { bank: string; upTo: string; only: "decided" | "certain" },
 ): Promise<DecidedLine[]> {
   // Locked by their id, as whoever matches them locks them.
   const found = await rows<DecidedLine>(
@@ -133,7 +137,8 @@ async function decidedLines(
         l.candidates -> 0 -> 'reasons' as reasons, p.name as by
       from statement_line l join bank_statement s on s.id = l.statement_id
         join bank_account b on b.id = l.bank_account_id left join person p on p.id = l.decided_by
-      where l.company_id = ${companyId} and l.state in ('certain', 'chosen')
+      where l.company_id = ${companyId}
+        and (l.state = 'certain' or (l.state = 'chosen' and ${params.only} = 'decided'))
         and l.booked <= ${params.upTo} and ${params.bank} in ('', b.code)
       order by l.id for update of l`,
   );

@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import {
   bigint,
+  boolean,
   char,
   check,
   date,
@@ -79,6 +80,8 @@ export const bankAccount = pgTable(
     signature: text().notNull().default(""),
     /** Whether a posted cheque is cancelled at once, or a second person looks at it first. */
     chequeCancelling: text().notNull().default("at once"),
+    /** Whether what is certain of a file of statements is posted when it comes in. */
+    postsCertain: boolean().notNull().default(false),
     version: integer().notNull().default(1),
   },
   (t) => [

@@ -175,6 +175,11 @@ export function BankAccounts({
           required: true,
           hint: "A control account of kind transit: what has left but is on no statement yet.",
         },
+        {
+          key: "postsCertain",
+          label: "What is certain of a statement is posted when it comes in",
+          kind: "check",
+        },
         { key: "closedOn", label: "Closed on", kind: "date" },
         { key: "overdraft", label: "May be overdrawn by", kind: "figure" },
         { key: "refuse", label: "Refuse payments beyond that", kind: "check" },
@@ -222,6 +227,7 @@ export function BankAccounts({
         chequeSort: r?.chequeSort ?? "",
         chequeAccount: r?.chequeAccount ?? "",
         chequeReview: r?.chequeCancelling === "review",
+        postsCertain: r?.postsCertain ?? false,
       })}
       shows={(v) =>
         Object.keys(v).filter(
