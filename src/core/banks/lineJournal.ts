@@ -31,7 +31,15 @@ export interface LineToPost {
   rest: Minor;
   /** Where the rest goes: a coding, or the partner's account; null where there is none. */
   restTo:
-    | { coding: { account: string; dimensions: Readonly<Record<string, string>>; text: string } }
+    | {
+        coding: {
+          account: string;
+          dimensions: Readonly<Record<string, string>>;
+          text: string;
+          /** The company of the group that it is due from or to. */
+          counterparty?: string;
+        };
+      }
     | { partner: string; account: string; reference?: string }
     | null;
 }
@@ -125,9 +133,14 @@ function restPart(line: LineToPost, amount: Minor, kind: "payment" | "receipt"):
       },
       amount,
     };
-  const { account, dimensions, text } = to.coding;
+  const { account, dimensions, text, counterparty } = to.coding;
   return {
-    line: { account, dimensions, description: (text || line.text || line.payee).slice(0, 200) },
+    line: {
+      account,
+      dimensions,
+      description: (text || line.text || line.payee).slice(0, 200),
+      ...(counterparty ? { counterparty } : {}),
+    },
     amount,
   };
 }

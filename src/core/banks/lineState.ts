@@ -25,6 +25,8 @@ export interface OwnTransfer {
   code: string;
   /** The line there; null where none is known yet. */
   line: number | null;
+  /** The company of the group whose account it is, where it is another one: each posts its own side. */
+  company?: string;
 }
 
 export interface LineCoding {

@@ -236,6 +236,7 @@ describe("money between accounts of our own", () => {
     bank,
     code: `B-${bank}`,
     isNear: true,
+    facing: "",
   });
   const accounts = [own(1, "OWN1"), own(2, "OWN2"), own(3, "OWN3")];
   const side = (id: number, bank: number, amount: bigint, account: string, booked = "2026-11-04") =>
@@ -266,6 +267,19 @@ describe("money between accounts of our own", () => {
       side(3, 2, 500n, "OWN1"),
     ]);
     expect(twice.map(([verdict]) => verdict)).not.toContain("certain");
+  });
+
+  test("what names another company's account is due from it or to it, beyond doubt", () => {
+    const others = [{ account: "THEIRS", bank: 7, code: "B-7", isNear: false, facing: "BET" }];
+    const found = matchLines(
+      facts([side(1, 1, -500n, "THEIRS"), side(2, 1, 300n, "THEIRS")], [], { ownAccounts: others }),
+    );
+    expect(found.map((m) => [m.verdict, m.candidates[0]!.transfer?.company])).toEqual([
+      ["certain", "BET"],
+      ["certain", "BET"],
+    ]);
+    expect(says(found[0]!.candidates[0])).toContain("due from that company");
+    expect(says(found[1]!.candidates[0])).toContain("due to that company");
   });
 
   test("finds its other side among lines of earlier days", () => {

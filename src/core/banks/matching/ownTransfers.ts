@@ -11,7 +11,8 @@ const isNearIn = (a: CalendarDate, b: CalendarDate): boolean =>
 /**
  * Explains lines that are money between accounts of our own: each with the line on the other account
  * that is its other side, where exactly one can be. Both sides have one amount, one currency, and one
- * of them at least names the other's account. A line is the other side of one line only.
+ * of them at least names the other's account. A line is the other side of one line only. What names
+ * the account of another company of the group is due from it, or to it: each side stands alone.
  */
 export function ownTransfers(
   lines: readonly MatchLine[],
@@ -48,11 +49,30 @@ export function ownTransfers(
         l.id,
         candidate(l, { bank: only.bank, code: codeOf.get(only.bank) ?? "", line: only.id }, true),
       );
+    else if (account && account.facing !== "") found.set(l.id, dueCandidate(l, account));
     else if (account?.isNear && account.bank !== l.bank)
       found.set(l.id, candidate(l, { bank: account.bank, code: account.code, line: null }, false));
   }
   return found;
 }
+
+const dueCandidate = (l: MatchLine, { bank, code, facing }: OwnAccount): Candidate => ({
+  takes: [],
+  partner: "",
+  kind: "",
+  coding: null,
+  transfer: { bank, code, line: null, company: facing },
+  rest: l.amount,
+  score: 100,
+  reasons: [
+    {
+      what: "own transfer",
+      weight: 100,
+      says: `it names ${code}, an account of ${facing}: due ${l.amount < 0n ? "from" : "to"} that company`,
+    },
+  ],
+  sure: true,
+});
 
 const candidate = (l: MatchLine, transfer: OwnTransfer, isPaired: boolean): Candidate => ({
   takes: [],

@@ -123,6 +123,11 @@ export interface OwnAccount {
   code: string;
   /** Whether money moves there within the company and in the currency of the lines. */
   isNear: boolean;
+  /**
+   * The other company of the group that it is of, where the two have accounts on which they face each
+   * other, in the currency of the lines; "" for any other account.
+   */
+  facing: string;
 }
 
 export interface MatchFacts {

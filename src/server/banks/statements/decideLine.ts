@@ -159,7 +159,7 @@ async function readAccountOf(
 
 /** The other side of money between own accounts, where it can be that. */
 async function readTransfer(
-  { tx }: Context,
+  { tx, masters }: Context,
   line: LineRow,
   input: {
     takes: readonly unknown[];
@@ -170,17 +170,27 @@ async function readTransfer(
   const field = "transfer";
   if (input.takes.length > 0)
     return fail({ code: "INVALID", what: "Money between own accounts pays no item", field });
-  const [bank] = await rows<{ code: string; currency: string; companyId: number }>(
+  const [bank] = await rows<{
+    code: string;
+    currency: string;
+    companyId: number;
+    company: string;
+  }>(
     tx,
-    sql`select code, currency, company_id as "companyId" from bank_account
-      where id = ${input.transfer.bank}::bigint and code <> ${line.bank}`,
+    sql`select b.code, b.currency, b.company_id as "companyId", c.code as company
+      from bank_account b join company c on c.id = b.company_id
+      where b.id = ${input.transfer.bank}::bigint and b.code <> ${line.bank}`,
   );
-  if (!bank || bank.companyId !== line.companyId || bank.currency !== line.currency)
+  const isOther = bank !== undefined && bank.companyId !== line.companyId;
+  const faces = isOther && masters.pair(line.company, bank.company) !== undefined;
+  if (!bank || (isOther && !faces) || bank.currency !== line.currency)
     return fail({
       code: "INVALID",
-      what: "The other account is another one of the company, in the same currency",
+      what: "The other account is another one in the same currency, of the company or of one that it has accounts with",
       field,
     });
+  if (isOther)
+    return ok({ bank: input.transfer.bank, code: bank.code, line: null, company: bank.company });
   const transfer = { ...input.transfer, code: bank.code };
   if (transfer.line === null) return ok(transfer);
   const [other] = await rows<{ id: bigint }>(

@@ -167,10 +167,13 @@ export const ownAccountsToMatch = (tx: Db) =>
     code: string;
     iban: string;
     number: string;
+    company: string;
   }>(
     tx,
-    sql`select id, company_id as "companyId", currency, code, iban, number from bank_account
-      where iban <> '' or number <> '' order by id`,
+    sql`select b.id, b.company_id as "companyId", b.currency, b.code, b.iban, b.number,
+        c.code as company
+      from bank_account b join company c on c.id = b.company_id
+      where b.iban <> '' or b.number <> '' order by b.id`,
   );
 
 /** Lines of accounts that nobody has decided on, held while they are matched where that is wanted. */
@@ -195,6 +198,7 @@ export const oneSidedLines = (tx: Db, accounts: readonly number[]): Promise<Matc
     tx,
     sql`l.bank_account_id = any(${arrayOf(accounts)}::int[]) and l.state in ('chosen', 'posted')
       and l.outcome -> 'transfer' ->> 'bank' is not null
+      and l.outcome -> 'transfer' ->> 'company' is null
       and not exists (select 1 from statement_line o where o.state in ('chosen', 'posted')
         and o.company_id = l.company_id and (o.id = (l.outcome -> 'transfer' ->> 'line')::bigint
           or (o.outcome -> 'transfer' ->> 'line')::bigint = l.id)) order by l.id`,

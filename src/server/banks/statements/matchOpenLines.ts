@@ -28,6 +28,7 @@ const PART = 5000;
 /** Bank accounts of a company in one currency, whose lines are looked at together. */
 interface Group {
   companyId: number;
+  company: string;
   currency: string;
   accounts: number[];
 }
@@ -49,7 +50,7 @@ export async function matchOpenLines(
   }
   let certain = 0;
   for (const group of groups) {
-    const read = await factsOf(context.tx, group, "held");
+    const read = await factsOf(context, group, "held");
     if (!read) continue;
     const found = matchLines(read.facts);
     await keepMatches(context.tx, changedOf(read.lines, found));
@@ -104,7 +105,7 @@ export const matchLinesJob = defineJobKind({
     if (!groups.ok) return groups;
     let done = 0;
     for (const group of groups.value.groups) {
-      const read = await job.step(async ({ tx }) => ok(await factsOf(tx, group, "seen")));
+      const read = await job.step(async (context) => ok(await factsOf(context, group, "seen")));
       if (!read.ok) return read;
       if (!read.value) continue;
       const { lines, facts } = read.value;
@@ -139,10 +140,12 @@ const openByCompany = (tx: Db, accounts: readonly number[]) =>
 const groupsOf = (tx: Db, accounts: readonly number[]): Promise<Group[]> =>
   rows<Group>(
     tx,
-    sql`select company_id as "companyId", currency, jsonb_agg(id order by id) as accounts
-      from bank_account where company_id in (select company_id from bank_account
+    sql`select c.id as "companyId", c.code as company, b.currency,
+        jsonb_agg(b.id order by b.id) as accounts
+      from bank_account b join company c on c.id = b.company_id
+      where c.id in (select company_id from bank_account
         where id = any(${arrayOf(accounts)}::int[]))
-      group by company_id, currency order by company_id, currency`,
+      group by c.id, b.currency order by c.id, b.currency`,
   );
 
 /**
@@ -150,8 +153,8 @@ const groupsOf = (tx: Db, accounts: readonly number[]): Promise<Group[]> =>
  * or only seen.
  */
 async function factsOf(
-  tx: Db,
-  { companyId, currency, accounts }: Group,
+  { tx, masters }: Context,
+  { companyId, company, currency, accounts }: Group,
   how: "held" | "seen",
 ): Promise<{ facts: MatchFacts; lines: OpenLine[] } | null> {
   const lines = await linesToMatch(tx, accounts, how === "held");
@@ -171,6 +174,7 @@ async function factsOf(
       bank: o.id,
       code: o.code,
       isNear: o.companyId === companyId && o.currency === currency,
+      facing: o.currency === currency && masters.pair(company, o.company) ? o.company : "",
     })),
     oneSided: await oneSidedLines(tx, accounts),
   };

@@ -64,7 +64,7 @@ export async function planner(
   const found = moneyAccounts(context, company);
   if (!found.ok) return found;
   const accounts = found.value;
-  const transfers = await transferFacts(context, company.id, lines);
+  const transfers = await transferFacts(context, company, lines);
   const items = new Map(
     (
       await itemsOfLines(tx, company.id, [

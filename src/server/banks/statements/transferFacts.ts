@@ -1,5 +1,6 @@
 import { sql } from "drizzle-orm";
-import type { OwnTransfer } from "@/core/banks";
+import type { LineToPost, OwnTransfer } from "@/core/banks";
+import type { Masters } from "@/core/ledger";
 import type { Context } from "../../access";
 import { arrayOf, rows } from "../../db";
 
@@ -18,14 +19,17 @@ export interface TransferSide<L> {
   item: number | null;
   /** The other side, where it stands in the same run: both are settled when it is posted. */
   other: L | null;
-  /** Money under way of the account that sends it; null where that has none. */
-  place: { partner: string; account: string; reference: string } | null;
+  /**
+   * Money under way of the account that sends it, or, for an account of another company, the account
+   * on which this one faces it; null where there is none.
+   */
+  place: LineToPost["restTo"];
 }
 
 /** What lines that are money between own accounts meet, by line. */
 export async function transferFacts<L extends Line>(
-  { tx }: Context,
-  companyId: number,
+  { tx, masters }: Context,
+  company: { id: number; code: string },
   lines: readonly L[],
 ): Promise<Map<bigint, TransferSide<L>>> {
   const own = lines.filter((l) => l.outcome.transfer);
@@ -38,7 +42,7 @@ export async function transferFacts<L extends Line>(
         select l.id as line, (l.outcome -> 'transfer' ->> 'line')::bigint as other
           from statement_line l where l.id = any(${ids}::bigint[])
         union select (o.outcome -> 'transfer' ->> 'line')::bigint, o.id from statement_line o
-          where o.company_id = ${companyId} and o.state in ('certain', 'chosen', 'posted')
+          where o.company_id = ${company.id} and o.state in ('certain', 'chosen', 'posted')
             and (o.outcome -> 'transfer' ->> 'line')::bigint = any(${ids}::bigint[])) p
       join statement_line s on s.id = p.other
       left join open_item i on s.state = 'posted' and i.journal_id = s.journal_id
@@ -50,7 +54,7 @@ export async function transferFacts<L extends Line>(
       await rows<{ id: number; code: string; underWay: string }>(
         tx,
         sql`select id, code, under_way_account as "underWay" from bank_account
-          where company_id = ${companyId}`,
+          where company_id = ${company.id}`,
       )
     ).map((b) => [b.id, b]),
   );
@@ -65,12 +69,27 @@ export async function transferFacts<L extends Line>(
         {
           item: side?.item ? Number(side.item) : null,
           other: (side && byId.get(side.other)) ?? null,
-          place:
-            from?.underWay && to
+          place: l.outcome.transfer!.company
+            ? facing(masters, company.code, l.outcome.transfer!, l.amount)
+            : from?.underWay && to
               ? { partner: "", account: from.underWay, reference: `${from.code} to ${to.code}` }
               : null,
         },
       ];
     }),
   );
+}
+
+/** The account on which a company faces another one: what it has to get from it, or owes it. */
+function facing(
+  masters: Masters,
+  own: string,
+  { company = "", code }: OwnTransfer,
+  amount: bigint,
+): LineToPost["restTo"] {
+  const pair = masters.pair(own, company);
+  if (!pair) return null;
+  const account = amount < 0n ? pair.dueFrom : pair.dueTo;
+  const text = amount < 0n ? `To ${code} of ${company}` : `From ${code} of ${company}`;
+  return { coding: { account, dimensions: {}, text, counterparty: company } };
 }

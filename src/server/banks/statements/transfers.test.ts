@@ -1,13 +1,20 @@
 import { sql } from "drizzle-orm";
 import { beforeAll, describe, expect, test } from "vitest";
 import { NO_PARTY } from "@/core/banks/statements";
-import { bankDay, IBAN, statement } from "../../../../tests/bankDay";
+import { bankDay, camt, file, IBAN, statement } from "../../../../tests/bankDay";
 import { BANK_OF_ALPHA, codes, must } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
 import { rows } from "../../db";
 import { loadRates } from "../../rates";
-import { reverseRun } from "../../runs";
-import { getStatementLine, saveBankAccount } from "../index";
+import { savePair } from "../../organisation";
+import { postRun, proposeRun, reverseRun } from "../../runs";
+import {
+  getStatementLine,
+  importStatements,
+  listBankAccounts,
+  matchLinesAnew,
+  saveBankAccount,
+} from "../index";
 
 const w = world();
 const { treasury, root, lines, lineOf, takeIn, decide, post, position, faults } = bankDay(w);
@@ -122,4 +129,71 @@ describe("money between own accounts", () => {
     expect(await inDollars()).toEqual({ amount: 0n, functional: 0n });
     expect(await faults()).toEqual([]);
   });
+});
+
+test("money between companies: each posts its own side, and both face each other with the same amount", async () => {
+  const THEIRS = "NL02ABNA0123456789";
+  const beta = {
+    ...BANK_OF_ALPHA,
+    code: "BETA",
+    name: "Euro account",
+    company: "BET",
+    account: "1115",
+    iban: THEIRS,
+  };
+  must(await saveBankAccount(await root(), beta));
+  must(
+    await loadRates(await root(), {
+      take: true,
+      rows: [{ base: "EUR", quote: "GBP", date: "2026-10-06", rate: "0.85" }],
+    }),
+  );
+  const mine = statement("300", -50_700n, [{ amount: -90_000n, ...to(THEIRS) }]);
+  const theirs = statement("1", 0n, [{ amount: 90_000n, ...to(IBAN) }], { account: THEIRS });
+  const taken = async (of: typeof mine, name: string) =>
+    must(await importStatements(await root(), file(name, camt(of))));
+  // Without accounts on which they face each other it is not beyond doubt where it goes.
+  await taken(mine, "mine.xml");
+  expect((await lineOf(-90_000n)).state).not.toBe("certain");
+  const { id: bank } = must(await listBankAccounts(await root(), {})).find(
+    (b) => b.code === "BETA",
+  )!;
+  expect(codes(await decide((await lineOf(-90_000n)).id, { transfer: { bank } }))).toEqual([
+    "INVALID",
+  ]);
+  must(
+    await savePair(await root(), {
+      first: "ALP",
+      second: "BET",
+      firstDueFrom: "1340",
+      firstDueTo: "2150",
+      secondDueFrom: "1340",
+      secondDueTo: "2150",
+    }),
+  );
+  await taken(theirs, "theirs.xml");
+  must(await matchLinesAnew(await root(), { company: "ALP" }));
+  expect((await lineOf(-90_000n)).state).toBe("certain");
+  await post();
+  const run = must(
+    await proposeRun(await root(), {
+      kind: "bank-lines",
+      params: { company: "BET", upTo: "2026-10-31" },
+    }),
+  );
+  must(await postRun(await root(), { key: String(run.id) }));
+  const faced = await rows<{ company: string; account: string; amount: bigint; other: string }>(
+    w.database.db,
+    sql`select c.code as company, a.number as account, o.code as other,
+        (case n.side when 'D' then n.foreign_amount else -n.foreign_amount end) as amount
+      from journal_line n join journal j on j.id = n.journal_id
+        join company c on c.id = j.company_id join account a on a.id = n.account_id
+        join company o on o.id = n.counterparty_id
+      order by c.code`,
+  );
+  expect(faced).toEqual([
+    { company: "ALP", account: "1340", amount: 90_000n, other: "BET" },
+    { company: "BET", account: "2150", amount: -90_000n, other: "ALP" },
+  ]);
+  expect(await faults()).toEqual([]);
 });

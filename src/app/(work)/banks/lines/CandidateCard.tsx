@@ -25,7 +25,7 @@ export function CandidateCard({
         <b className="font-semibold">
           {c.partnerName ||
             c.kindName ||
-            (c.transfer ? `Own transfer, ${c.transfer.code}` : "") ||
+            (c.transfer ? transferName(c.transfer) : "") ||
             (c.coding ? `Account ${c.coding.account}` : "Money under way")}
         </b>
         <span className="text-ink-2">{whatOf(c)}</span>
@@ -58,9 +58,13 @@ export function CandidateCard({
 }
 
 function whatOf(c: CandidateView): string {
+  if (c.transfer?.company) return "own side";
   if (c.transfer) return c.transfer.line === null ? "one side" : "both sides";
   if (c.kind || c.coding) return "by its coding";
   const isPart = c.takes.some((t) => t.item && t.amount !== t.item.left);
   const count = c.takes.length === 1 ? "one item" : `${c.takes.length} items`;
   return isPart ? `${count}, in part` : count;
 }
+
+const transferName = ({ code, company }: { code: string; company?: string }): string =>
+  company ? `Between companies, ${code} of ${company}` : `Own transfer, ${code}`;

@@ -33,12 +33,13 @@ export const restName = (to: RestTo, kinds: readonly KindChoice[]): string =>
 
 /** What a line is posted to beside its items, in a word or two; "" where that is still open. */
 export function restAccount(of: {
-  transfer?: { code: string } | null | undefined;
+  transfer?: { code: string; company?: string } | null | undefined;
   coding?: { account: string; text: string } | null | undefined;
   kindName: string;
   onAccount?: boolean;
   partnerName?: string;
 }): string {
+  if (of.transfer?.company) return `Due from or to ${of.transfer.company}`;
   if (of.transfer) return `Under way, ${of.transfer.code}`;
   if (of.coding) return [of.coding.account, of.coding.text].filter(Boolean).join(" ");
   if (of.onAccount) return `On account, ${of.partnerName ?? "the partner"}`;
