@@ -54,6 +54,7 @@ export function screens(
     ["deposits", "/banks/deposits?"],
     ["new deposit slip", "/banks/deposits/new?"],
     ["banks", "/setup/institutions?"],
+    ["reasons", "/setup/reasons?"],
     ["rules for bank lines", "/banks/rules?"],
     ["kinds of movement", "/banks/kinds?"],
     ["assets", "/assets?"],

@@ -15,6 +15,7 @@ import {
   submitDraft,
 } from "@/server/ledger";
 import { saveBank, saveBankAccount, saveSignature } from "@/server/banks";
+import { saveReason } from "@/server/documents";
 import { saveLetterLayout } from "@/server/letters";
 import { allocate } from "@/server/openItems";
 import { postInvoice, saveInvoice, submitInvoice } from "@/server/payables";
@@ -34,6 +35,7 @@ import {
 import { postRun, proposeRun } from "@/server/runs";
 import { buyFor, openBuying, setUpBuying, type At } from "./buying";
 import { demoLetters } from "./letters";
+import { demoReasons } from "./reasons";
 import { demoBankRecords, demoBanks, demoSignature } from "./banks";
 import { addDeposits, addLineRules } from "./deposits";
 import { addStatements } from "./statements";
@@ -146,6 +148,7 @@ export async function seed(
     must(await saveBankAccount(clerks, { ...b, bankId: banks.get(b.bankName) }), b.code);
     must(await saveSignature(clerks, { code: b.code, picture: demoSignature() }), b.code);
   }
+  for (const reason of demoReasons) must(await saveReason(clerks, reason), reason.text);
   for (const layout of demoLetters) must(await saveLetterLayout(admin, layout), layout.company);
   const worksAt: At = (login, day, hour = 10) => as(login, at(day, hour));
   await setUpBuying(worksAt);

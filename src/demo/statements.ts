@@ -168,6 +168,14 @@ async function incoming(database: Database, company: number): Promise<Line[]> {
     );
 }
 
+const cardPart = (amount: Minor, text: string) => ({
+  amount,
+  party: { ...NO_PARTY, name: "Sound Card Services" },
+  keys: NO_KEYS,
+  text,
+  returnReason: "",
+});
+
 const OTHERS: readonly Line[] = [
   { amount: minor(-1_850n), code: "PMNT-MDOP-CHRG", text: "Account fee October" },
   { amount: minor(-4_275n), code: "PMNT-MDOP-CHRG", text: "Charges for payments abroad" },
@@ -175,7 +183,12 @@ const OTHERS: readonly Line[] = [
     amount: minor(3_159_556n),
     code: "PMNT-MCRD-POSP",
     party: { ...NO_PARTY, name: "Sound Card Services" },
-    text: "CARD SETTLEMENT 0311 GROSS 31,882.50 FEE 286.94",
+    text: "CARD SETTLEMENT 0311",
+    // The bank says what is in it: it comes in as two lines.
+    details: [
+      cardPart(minor(3_188_250n), "CARDS 0311 GROSS"),
+      cardPart(minor(-28_694n), "CARDS 0311 CHARGES"),
+    ],
   },
   { amount: minor(-40_000n), code: "PMNT-CCRD-CWDL", text: "Cash withdrawal, harbour office" },
   { amount: minor(84_000n), party: { ...NO_PARTY, name: "M. Garrow" }, text: "deposit cabin 12" },

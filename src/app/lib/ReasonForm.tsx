@@ -1,13 +1,17 @@
 "use client";
 import { useId, useState } from "react";
 import { useForm } from "react-hook-form";
+import type { ReasonPlace } from "@/core/documents";
 import type { Answer } from "./answer";
+import { useReasons } from "./useReasons";
 import { useAct } from "./useAct";
 
 interface Props<T> {
   /** What will happen, in a sentence. */
   says?: string;
   placeholder?: string;
+  /** Where it is: reasons that are set up for it are offered. */
+  place?: ReasonPlace;
   /** What is done: "Reverse the run". */
   button: string;
   job: (reason: string) => Promise<Answer<T>>;
@@ -20,7 +24,9 @@ interface Props<T> {
  * Asks for the reason of an act that takes something back: Enter does it, Esc leaves it. What stands
  * against it is said at the reason, which stays as it was typed.
  */
-export function ReasonForm<T>({ says, placeholder, button, job, done, close }: Props<T>) {
+export function ReasonForm<T>({ says, placeholder, place, button, job, done, close }: Props<T>) {
+  const reasons = useReasons(place);
+  const offered = useId();
   const { busy, messages, act } = useAct();
   const { register, handleSubmit } = useForm({ defaultValues: { reason: "" } });
   const [asked, setAsked] = useState(false);
@@ -52,7 +58,13 @@ export function ReasonForm<T>({ says, placeholder, button, job, done, close }: P
           className="field"
           maxLength={500}
           placeholder={placeholder ?? "Why?"}
+          list={reasons.length > 0 ? offered : undefined}
         />
+        <datalist id={offered}>
+          {reasons.map((r) => (
+            <option key={r} value={r} />
+          ))}
+        </datalist>
         {wrong && (
           <p id={faults} role="alert" className="mt-1 text-xs text-coral">
             {messages.join(" ")}

@@ -144,6 +144,7 @@ export function RunPage({
       {reversing && (
         <ReasonForm
           placeholder="Why is it reversed?"
+          place="runs"
           button="Reverse all its journals"
           job={(reason) => reverseRunAction(key, reason)}
           done="The run is reversed."

@@ -1,3 +1,4 @@
 export * from "./kinds";
 export * from "./chain";
 export * from "./stateWords";
+export * from "./reasons";

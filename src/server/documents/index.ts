@@ -6,3 +6,4 @@ export * from "./version";
 export * from "./register";
 export * from "./list";
 export { whatWaits, type WhatWaits } from "./whatWaits";
+export { listReasons, saveReason, type Reason } from "./reasons";

@@ -24,6 +24,7 @@ import {
   saveSignature,
 } from "@/server/banks";
 import { saveLetterLayout } from "@/server/letters";
+import { saveReason } from "@/server/documents";
 import { savePayablesSettings } from "@/server/payables";
 import { fetchRates, loadRates, saveRateLimit } from "@/server/rates";
 import {
@@ -58,6 +59,7 @@ const SAVE = {
   bank: saveBank,
   bankAccount: saveBankAccount,
   movementKind: saveMovementKind,
+  reason: saveReason,
   lineRule: saveLineRule,
   payables: savePayablesSettings,
   letters: saveLetterLayout,

@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import {
   bigint,
+  boolean,
   char,
   customType,
   date,
@@ -17,6 +18,15 @@ import { DOCUMENT_KINDS, DOCUMENT_STATUSES } from "../../../core/documents";
 import { oneOf } from "./oneOf";
 import { company } from "./organisation";
 import { partner } from "./partners";
+
+/** A reason for taking something back, and where it is offered: one list for all areas. */
+export const reason = pgTable("reason", {
+  id: integer().primaryKey().generatedByDefaultAsIdentity(),
+  text: text().notNull().unique(),
+  places: text().array().notNull(),
+  blocked: boolean().notNull().default(false),
+  version: integer().notNull().default(1),
+});
 
 /**
  * The one register of everything that is a business document: a draft and the posted journal share

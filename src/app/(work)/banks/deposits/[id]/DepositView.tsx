@@ -114,6 +114,7 @@ export function DepositView({
       {isCancelling && (
         <ReasonForm
           says="All that it had paid is open again."
+          place="deposits"
           button="Cancel the slip"
           job={(reason) => cancelDepositAction(slip.id, reason)}
           done={({ asked }) =>

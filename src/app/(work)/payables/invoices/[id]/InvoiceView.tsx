@@ -141,6 +141,7 @@ export function InvoiceView({
       {asking === "cancel" && (
         <ReasonForm
           says="Its journals are reversed and its taxes taken back. The invoice keeps its number and stays to be seen."
+          place="invoices"
           button="Cancel the invoice"
           job={(reason) => cancelInvoiceAction(view.id, reason)}
           done="Cancelled: its journals are reversed."

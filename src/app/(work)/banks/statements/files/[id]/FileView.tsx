@@ -40,6 +40,7 @@ export function FileView({ file, at }: { file: StatementFileView; at: number }) 
       {isAsked && (
         <ReasonForm
           says={`${file.name} goes with all its statements; it may come in again.`}
+          place="statements"
           button="Take back"
           job={(reason) => takeBackFileAction(file.id, reason)}
           done={`${file.name} is taken back`}
