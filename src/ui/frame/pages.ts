@@ -531,20 +531,20 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.banks", "read.payables", "read.setup"],
   },
   {
-    name: "Reasons",
-    in: "setup",
-    subject: "Trade",
-    words: "cancel reverse undo why",
-    href: "/setup/reasons",
-    rights: ["read.setup", "setup.rules"],
-  },
-  {
     name: "Banks",
     in: "setup",
     subject: "Trade",
     words: "bic bank code cut-off holidays contact",
     href: "/setup/institutions",
     rights: ["read.banks", "read.payables", "read.setup"],
+  },
+  {
+    name: "Reasons",
+    in: "setup",
+    subject: "Trade",
+    words: "cancel reverse undo why",
+    href: "/setup/reasons",
+    rights: ["read.setup", "setup.rules"],
   },
   {
     name: "Letters",
