@@ -201,7 +201,7 @@ function ReadingForm({
             checked={reading.turned}
             onChange={(e) => change({ turned: e.target.checked })}
           />
-          Money out stands without a minus
+          Money out is positive, money in negative
         </label>
       </div>
       {table.proposed?.doubts.map((d) => (

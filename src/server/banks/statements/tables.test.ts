@@ -130,3 +130,20 @@ test("a statement of a bank that says itself what is what needs no reading", asy
   expect(codes(await lookAtBankTable(await treasury(), sent))).toEqual(["INVALID"]);
   expect(readingOf(FIRST).order).toBe("dmy");
 });
+
+test("how a table is read goes with the file that said so, when that is taken back", async () => {
+  const own = { ...BANK_OF_ALPHA, code: "SAVE", name: "Deposits", account: "1112" };
+  must(await saveBankAccount(await root(), { ...own, iban: "DE75512108001245126199" }));
+  const sent = inWindows("save.csv", "Datum;Umsatz;Saldo;Zweck\r\n13.10.2026;5,00;5,00;Zins");
+  const { proposed } = must(await lookAtBankTable(await treasury(), sent));
+  const reading = { ...proposed!.reading, format: { decimal: ",", group: "." } as const };
+  const first = { ...sent, bank: "SAVE", reading: { ...reading, turned: true } };
+  // Turned the wrong way its balances still lead, for it is a single movement.
+  const { file: id } = must(await importStatements(await treasury(), first));
+  expect(codes(await importStatements(await treasury(), sent))).toEqual(["INVALID"]);
+  must(await takeBackFile(await treasury(), { id, reason: "Read with the wrong sign" }));
+  expect(codes(await importStatements(await treasury(), sent))).toEqual(["READING_NEEDED"]);
+  const again = must(await importStatements(await treasury(), { ...first, reading }));
+  expect(again.statements).toMatchObject([{ bank: "SAVE" }]);
+  expect((await lines()).find((l) => l.bank === "SAVE")!.amount).toBe(500n);
+});

@@ -54,6 +54,7 @@ export const takeBackFile = defineUseCase({
     const [stands] = statements.flatMap((s) => whatStands(s) ?? []);
     if (stands) return fail({ code: "IN_USE", what: stands });
     await removeAll(context, input.id);
+    await forgetReading(context, input.id);
     await tx.execute(
       sql`update statement_file set taken_back_by = ${person.id},
         taken_back_at = ${now.toISOString()}, reason = ${input.reason} where id = ${input.id}::bigint`,
@@ -94,6 +95,16 @@ function whatStands(s: Standing): string | null {
     ? `${s.bank} has statements after ${dateText(s.date)} that go on from it; take them back first`
     : null;
 }
+
+/**
+ * How a table is read goes with the file by which it was said: else the same table would be read
+ * wrongly again, and nobody asked.
+ */
+const forgetReading = ({ tx }: Context, file: number) =>
+  tx.execute(
+    sql`delete from statement_reading r using statement_file f
+      where f.id = ${file}::bigint and f.format = 'table' and r.saved_at = f.made_at`,
+  );
 
 /** Lines that were opened by a notice of the file stay in their parts: their bank has said them. */
 async function removeAll({ tx }: Context, file: number): Promise<void> {

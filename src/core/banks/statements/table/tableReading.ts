@@ -15,7 +15,7 @@ export interface TableReading {
   columns: readonly (TableField | null)[];
   format: NumberFormat;
   order: DateOrder;
-  /** Whether money out stands without a minus and money in with one. */
+  /** Whether the signs are the other way round: money out positive, money in negative. */
   turned: boolean;
 }
 
