@@ -6,6 +6,9 @@ import { isCalendarDate } from "../shared";
 export const ACCOUNT_KINDS = ["current", "deposit", "card", "cash", "clearing"] as const;
 export type AccountKind = (typeof ACCOUNT_KINDS)[number];
 
+/** Whether an account is kept at a bank: nothing is sent from a cash box, or deposited in it. */
+export const isAtBank = (account: { kind: AccountKind }): boolean => account.kind !== "cash";
+
 const OF_BANK = {
   name: string().trim().required("A name is needed").max(120),
   /** ISO 3166, two letters. */

@@ -1,4 +1,4 @@
-import { GAINS_TO, type GainsTo, type MoneyAccounts } from "@/core/banks";
+import { GAINS_TO, isAtBank, type GainsTo, type MoneyAccounts } from "@/core/banks";
 import { conversionOn, rateProblem, type Conversion } from "@/core/rates";
 import { dateText, fail, isCalendarDate, ok, type Found, type Result } from "@/core/shared";
 import { readSetting } from "../db";
@@ -49,6 +49,12 @@ export async function paymentPlace(
     problems.push({
       code: "INVALID",
       what: `${bank.code} is closed from ${dateText(bank.closedOn)} on`,
+      field: "bank",
+    });
+  if (!isAtBank(bank))
+    problems.push({
+      code: "INVALID",
+      what: `${bank.code} is a cash box: what is paid from it is written in its cash book`,
       field: "bank",
     });
   if (bank.companyId !== company.id && !masters.pair(company.code, bank.company))

@@ -9,6 +9,7 @@ import {
   type TableField,
   type TableReading,
 } from "@/core/banks/statements/table";
+import { isAtBank } from "@/core/banks";
 import type { BankAccount, LookedAt } from "@/server/banks";
 import { useWork } from "@/ui/frame/work";
 import { Field } from "@/ui/Field";
@@ -18,7 +19,7 @@ import { shownAmount, shownDate } from "@/ui/writing";
 import { bankAccountsAction } from "./actions";
 import { lookAtTable, sendStatements } from "./sendStatements";
 
-type Account = Pick<BankAccount, "code" | "name" | "currency" | "company">;
+type Account = Pick<BankAccount, "code" | "name" | "currency" | "company" | "kind">;
 interface Looked {
   table: LookedAt;
   accounts: Account[];
@@ -106,7 +107,7 @@ function ReadingForm({
   onLeft: () => void;
 }) {
   const work = useWork();
-  const own = accounts.filter((a) => a.company === work.place.company);
+  const own = accounts.filter((a) => a.company === work.place.company && isAtBank(a));
   const [bank, setBank] = useState(table.bank || (own.length === 1 ? own[0]!.code : ""));
   const [reading, setReading] = useState<TableReading>(table.proposed?.reading ?? blank(table));
   const [opening, setOpening] = useState("");

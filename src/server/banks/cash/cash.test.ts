@@ -3,11 +3,13 @@ import { bankDay, IBAN, statement } from "../../../../tests/bankDay";
 import { BANK_OF_ALPHA, callerOf, codes, must } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
 import { reverseJournal } from "../../ledger";
+import { makePayment } from "../../payables";
 import {
   bankRegister,
   bookCash,
   getStatementLine,
   listBankAccounts,
+  makeDeposit,
   saveBankAccount,
 } from "../index";
 
@@ -110,4 +112,30 @@ test("the register of an account says what made a movement and on which statemen
   const { rows, closing } = await register("MAIN");
   for (const r of rows) expect(r.line?.statement).toBe("400");
   expect(rows.reduce((t, r) => t + r.amount, 0n)).toBe(closing);
+});
+
+test("nothing is sent from a box, and no cheque is deposited in it", async () => {
+  const refused = async (result: Promise<unknown>) =>
+    expect(await result).toMatchObject({
+      problems: [{ what: expect.stringContaining("BOX is a cash box") as string, field: "bank" }],
+    });
+  const clerk = await callerOf(w.database, "payables");
+  await refused(
+    makePayment(clerk, {
+      company: "ALP",
+      bank: "BOX",
+      date: "2026-10-07",
+      supplier: "PEL",
+      currency: "EUR",
+      lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, amount: "1.00" }],
+    }),
+  );
+  await refused(
+    makeDeposit(await treasury(), {
+      company: "ALP",
+      bank: "BOX",
+      date: "2026-10-07",
+      parts: [{ kind: "cash", partner: "PEL", cheque: "", amount: "1.00", items: [] }],
+    }),
+  );
 });

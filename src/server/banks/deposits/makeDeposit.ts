@@ -1,6 +1,12 @@
 import { sql } from "drizzle-orm";
 import { controlAccountOf } from "@/core/ledger";
-import { depositJournal, depositSchema, type DepositInput, type DepositPart } from "@/core/banks";
+import {
+  depositJournal,
+  depositSchema,
+  isAtBank,
+  type DepositInput,
+  type DepositPart,
+} from "@/core/banks";
 import { conversionOn } from "@/core/rates";
 import {
   dateText,
@@ -42,6 +48,12 @@ export const makeDeposit = defineUseCase({
     const bank = await readBankAccount(tx, { code: input.bank });
     if (!bank || bank.companyId !== company.id)
       return fail({ code: "NOT_FOUND", what: `bank account ${input.bank}`, field: "bank" });
+    if (!isAtBank(bank))
+      return fail({
+        code: "INVALID",
+        what: `${bank.code} is a cash box: a deposit goes to a bank`,
+        field: "bank",
+      });
     if (!isCalendarDate(input.date))
       return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
     if (bank.closedOn !== null && input.date >= bank.closedOn)

@@ -1,3 +1,4 @@
+import { isAtBank } from "@/core/banks";
 import { describeFound } from "@/core/shared";
 import {
   getStatementLine,
@@ -31,7 +32,9 @@ export default async function RulesPage({ searchParams }: { searchParams: Search
     <LineRules
       key={address.line ?? ""}
       rows={result.value}
-      accounts={accounts.ok ? accounts.value.filter((a) => a.company === place.company) : []}
+      accounts={
+        accounts.ok ? accounts.value.filter((a) => a.company === place.company && isAtBank(a)) : []
+      }
       kinds={kinds.ok ? kinds.value.filter((k) => k.account !== "") : []}
       example={line?.ok ? line.value : null}
     />

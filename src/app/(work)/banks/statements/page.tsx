@@ -1,3 +1,4 @@
+import { isAtBank } from "@/core/banks";
 import { describeFound } from "@/core/shared";
 import { listBankAccounts, listStatements } from "@/server/banks";
 import { Page, Problems } from "@/ui/Page";
@@ -21,7 +22,9 @@ export default async function StatementsPage({ searchParams }: { searchParams: S
   return (
     <StatementList
       rows={result.value}
-      accounts={accounts.ok ? accounts.value.filter((a) => a.company === place.company) : []}
+      accounts={
+        accounts.ok ? accounts.value.filter((a) => a.company === place.company && isAtBank(a)) : []
+      }
     />
   );
 }

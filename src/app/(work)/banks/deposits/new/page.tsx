@@ -1,3 +1,4 @@
+import { isAtBank } from "@/core/banks";
 import { listBankAccounts } from "@/server/banks";
 import { readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
@@ -12,7 +13,9 @@ export default async function NewDepositPage({ searchParams }: { searchParams: S
     <NewDeposit
       accounts={
         accounts.ok
-          ? accounts.value.filter((a) => a.company === place.company && a.closedOn === null)
+          ? accounts.value.filter(
+              (a) => a.company === place.company && a.closedOn === null && isAtBank(a),
+            )
           : []
       }
     />

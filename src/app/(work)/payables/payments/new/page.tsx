@@ -1,3 +1,4 @@
+import { isAtBank } from "@/core/banks";
 import { describeFound } from "@/core/shared";
 import { listBankAccounts } from "@/server/banks";
 import { invoiceLookups } from "@/server/ledger";
@@ -43,7 +44,7 @@ export default async function SinglePaymentPage({ searchParams }: { searchParams
       key={supplier}
       supplier={supplier}
       banks={banks.value
-        .filter((b) => b.company === place.company)
+        .filter((b) => b.company === place.company && isAtBank(b))
         .map(({ code, name, currency }) => ({ code, name, currency }))}
       suppliers={suppliers.value.map(({ code, name }) => ({ code, name }))}
       items={items?.ok ? items.value.filter((i) => i.hold === "" && i.left !== 0n) : []}

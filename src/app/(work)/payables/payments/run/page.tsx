@@ -1,3 +1,4 @@
+import { isAtBank } from "@/core/banks";
 import { describeFound } from "@/core/shared";
 import { listBankAccounts } from "@/server/banks";
 import { Page, Problems } from "@/ui/Page";
@@ -16,7 +17,7 @@ export default async function PaymentRunPage() {
     );
   return (
     <PaymentRunForm
-      banks={banks.value.map(({ code, name, company, companyName, currency }) => ({
+      banks={banks.value.filter(isAtBank).map(({ code, name, company, companyName, currency }) => ({
         code,
         name,
         company,
