@@ -3,7 +3,7 @@ import { useId, useState } from "react";
 import { useForm } from "react-hook-form";
 import type { ReasonPlace } from "@/core/documents";
 import type { Answer } from "./answer";
-import { useReasons } from "./useReasons";
+import { OfferedReasons } from "./OfferedReasons";
 import { useAct } from "./useAct";
 
 interface Props<T> {
@@ -25,7 +25,6 @@ interface Props<T> {
  * against it is said at the reason, which stays as it was typed.
  */
 export function ReasonForm<T>({ says, placeholder, place, button, job, done, close }: Props<T>) {
-  const reasons = useReasons(place);
   const offered = useId();
   const { busy, messages, act } = useAct();
   const { register, handleSubmit } = useForm({ defaultValues: { reason: "" } });
@@ -58,13 +57,9 @@ export function ReasonForm<T>({ says, placeholder, place, button, job, done, clo
           className="field"
           maxLength={500}
           placeholder={placeholder ?? "Why?"}
-          list={reasons.length > 0 ? offered : undefined}
+          list={offered}
         />
-        <datalist id={offered}>
-          {reasons.map((r) => (
-            <option key={r} value={r} />
-          ))}
-        </datalist>
+        <OfferedReasons id={offered} place={place} />
         {wrong && (
           <p id={faults} role="alert" className="mt-1 text-xs text-coral">
             {messages.join(" ")}

@@ -4,6 +4,7 @@ import { BANK_OF_ALPHA, callerOf, codes, must } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
 import { reverseJournal } from "../../ledger";
 import { makePayment } from "../../payables";
+import { loadRates } from "../../rates";
 import {
   bankRegister,
   bookCash,
@@ -138,4 +139,35 @@ test("nothing is sent from a box, and no cheque is deposited in it", async () =>
       parts: [{ kind: "cash", partner: "PEL", cheque: "", amount: "1.00", items: [] }],
     }),
   );
+});
+
+test("a box in dollars is held in dollars, whatever they are worth", async () => {
+  const day = (date: string, rate: string) => ({ base: "EUR", quote: "USD", date, rate });
+  must(
+    await loadRates(await root(), {
+      take: true,
+      rows: [day("2026-10-06", "1.20"), day("2026-10-08", "1.00")],
+    }),
+  );
+  must(
+    await saveBankAccount(await root(), {
+      ...BANK_OF_ALPHA,
+      code: "USD-BOX",
+      name: "Terminal",
+      kind: "cash",
+      currency: "USD",
+      account: "1115",
+    }),
+  );
+  const spend = (amount: string, date: string, side = "out") =>
+    book({ bank: "USD-BOX", amount, date, side });
+  must(await spend("120.00", "2026-10-06", "in"));
+  // It cost 100.00 euros and would be worth 120.00 by now: what counts is what is in it.
+  expect(codes(await spend("120.01", "2026-10-08"))).toEqual(["INVALID"]);
+  must(await spend("120.00", "2026-10-08"));
+  expect(await register("USD-BOX")).toMatchObject({ currency: "USD", closing: 0n, of: 2 });
+  expect(codes(await book({ bank: "USD-BOX", is: "bank", other: main, side: "in" }))).toEqual([
+    "INVALID",
+  ]);
+  expect(await faults()).toEqual([]);
 });

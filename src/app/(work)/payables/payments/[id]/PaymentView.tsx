@@ -6,7 +6,7 @@ import { bankAddressText } from "@/core/banks";
 import { dateText, minor, readDate } from "@/core/shared";
 import type { PaymentView as View } from "@/server/banks";
 import { PapersPanel } from "@/app/papers/PapersPanel";
-import { useReasons } from "@/app/lib/useReasons";
+import { OfferedReasons } from "@/app/lib/OfferedReasons";
 import { useAct } from "@/app/lib/useAct";
 import { useWork } from "@/ui/frame/work";
 import { Fact, Page, Problems } from "@/ui/Page";
@@ -42,7 +42,6 @@ export function PaymentView({ payment: p }: { payment: View }) {
   const [undo, setUndo] = useState<Undo | null>(null);
   const [papers, setPapers] = useState(false);
   const [reason, setReason] = useState("");
-  const reasons = useReasons(p.cheque === null ? "payments" : "cheques");
   const [date, setDate] = useState(dateText(work.today));
   const documentId = useCallback(() => Promise.resolve(p.id), [p.id]);
   const ways: Undo[] = !p.mayUndo
@@ -203,11 +202,7 @@ export function PaymentView({ payment: p }: { payment: View }) {
               value={reason}
               onChange={(e) => setReason(e.target.value)}
             />
-            <datalist id="undo-reasons">
-              {reasons.map((r) => (
-                <option key={r} value={r} />
-              ))}
-            </datalist>
+            <OfferedReasons id="undo-reasons" place={p.cheque === null ? "payments" : "cheques"} />
           </div>
           {(undo === "rejected" || undo === "recalled") && (
             <div>

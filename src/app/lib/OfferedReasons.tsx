@@ -3,8 +3,8 @@ import { useEffect, useState } from "react";
 import type { ReasonPlace } from "@/core/documents";
 import { reasonsAction } from "./reasons";
 
-/** The reasons that are offered at a place, once they are read. */
-export function useReasons(place: ReasonPlace | undefined): readonly string[] {
+/** The reasons that are set up for a place, offered to the field that names this list. */
+export function OfferedReasons({ id, place }: { id: string; place: ReasonPlace | undefined }) {
   const [reasons, setReasons] = useState<readonly string[]>([]);
   useEffect(() => {
     if (place)
@@ -12,5 +12,11 @@ export function useReasons(place: ReasonPlace | undefined): readonly string[] {
         // Without an answer a reason is typed, as always.
       });
   }, [place]);
-  return reasons;
+  return (
+    <datalist id={id}>
+      {reasons.map((r) => (
+        <option key={r} value={r} />
+      ))}
+    </datalist>
+  );
 }
