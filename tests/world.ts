@@ -36,6 +36,16 @@ export const BANK_OF_ALPHA = {
   overdraft: "900,000.00",
 };
 
+/** A tax code that invoices of the tests are written with: 23 %, deducted on 1410. */
+export const STANDARD_TAX = {
+  code: "S",
+  name: "Standard",
+  kind: "standard",
+  account: "1410",
+  returnLine: "60",
+  rates: [{ from: "2020-01-01", percent: "23" }],
+};
+
 /** What stands against something, by code. */
 export const codes = (result: { ok: boolean; problems?: readonly { code: string }[] }): string[] =>
   result.ok ? [] : (result.problems ?? []).map((p) => p.code);

@@ -1,10 +1,10 @@
 import { number, object, string, type InferType } from "yup";
 import { textRecord } from "../shared";
 
-export const CASH_SIDES = ["in", "out"] as const;
+const CASH_SIDES = ["in", "out"] as const;
 
 /** What a cash entry is: by a kind of movement, by a coding, or money to or from a bank account. */
-export const CASH_USES = ["kind", "coding", "bank"] as const;
+const CASH_USES = ["kind", "coding", "bank"] as const;
 
 /** An entry of a cash book, as written. */
 export const cashEntrySchema = object({

@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { callerOf, must, written, codes } from "../../../tests/world";
+import { callerOf, must, written, codes, STANDARD_TAX } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { approveDocument, saveApprovalRule, waitingForMe } from "../approvals";
 import { addAttachment, addRemark, papersOf, removeAttachment } from "../documents";
@@ -50,14 +50,7 @@ const linesOf = async (key: string) => {
 describe("invoices of suppliers", () => {
   test("tax codes keep the rates that have held; posting wants one", async () => {
     const root = await callerOf(w.database, "root");
-    const code = {
-      code: "S",
-      name: "Standard",
-      kind: "standard",
-      account: "1410",
-      returnLine: "60",
-      rates: [{ from: "2020-01-01", percent: "23" }],
-    };
+    const code = STANDARD_TAX;
     expect(codes(await saveTaxCode(root, { ...code, account: "6310" }))).toEqual(["INVALID"]);
     must(await saveTaxCode(root, code));
     must(

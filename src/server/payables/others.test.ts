@@ -1,5 +1,12 @@
 import { beforeAll, describe, expect, test } from "vitest";
-import { callerOf, must, codes, BANK_OF_ALPHA, proposalOf } from "../../../tests/world";
+import {
+  callerOf,
+  must,
+  codes,
+  BANK_OF_ALPHA,
+  proposalOf,
+  STANDARD_TAX,
+} from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { deleteApprovalRule, listApprovalRules, saveApprovalRule } from "../approvals";
 import { listBankAccounts, saveBankAccount, paymentsOfRun, reversePayment } from "../banks";
@@ -93,16 +100,7 @@ beforeAll(async () => {
       rates: [{ from: "2020-01-01", percent: "0" }],
     }),
   );
-  must(
-    await saveTaxCode(await root(), {
-      code: "S",
-      name: "Standard",
-      kind: "standard",
-      account: "1410",
-      returnLine: "60",
-      rates: [{ from: "2020-01-01", percent: "23" }],
-    }),
-  );
+  must(await saveTaxCode(await root(), STANDARD_TAX));
   must(
     await saveTaxCode(await root(), {
       code: "W20",

@@ -1,5 +1,12 @@
 import { beforeAll, describe, expect, test } from "vitest";
-import { callerOf, must, codes, BANK_OF_ALPHA, proposalOf } from "../../../tests/world";
+import {
+  callerOf,
+  must,
+  codes,
+  BANK_OF_ALPHA,
+  proposalOf,
+  STANDARD_TAX,
+} from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { faultsOfTransferFile } from "../../../tests/strictTransferFile";
 import { deleteApprovalRule, listApprovalRules, saveApprovalRule } from "../approvals";
@@ -83,16 +90,7 @@ const whole = async () => {
 };
 
 beforeAll(async () => {
-  must(
-    await saveTaxCode(await root(), {
-      code: "S",
-      name: "Standard",
-      kind: "standard",
-      account: "1410",
-      returnLine: "60",
-      rates: [{ from: "2020-01-01", percent: "23" }],
-    }),
-  );
+  must(await saveTaxCode(await root(), STANDARD_TAX));
   must(
     await saveTerms(await clerk(), {
       code: "2-10",

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { beforeAll, expect, inject, test } from "vitest";
-import { callerOf, must } from "../../../tests/world";
+import { callerOf, must, STANDARD_TAX } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { saveBankAccount, reversePayment } from "../banks";
 import { verify } from "../verify";
@@ -30,16 +30,7 @@ const clerk = () => callerOf(w.database, "payables");
 const root = () => callerOf(w.database, "root");
 
 beforeAll(async () => {
-  must(
-    await saveTaxCode(await root(), {
-      code: "S",
-      name: "Standard",
-      kind: "standard",
-      account: "1410",
-      returnLine: "60",
-      rates: [{ from: "2020-01-01", percent: "23" }],
-    }),
-  );
+  must(await saveTaxCode(await root(), STANDARD_TAX));
   must(
     await saveTaxCode(await root(), {
       code: "HALF",

@@ -1,5 +1,5 @@
 import { beforeAll, describe, expect, test } from "vitest";
-import { callerOf, must, codes } from "../../../tests/world";
+import { callerOf, must, codes, STANDARD_TAX } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { approveDocument, saveApprovalRule } from "../approvals";
 import { verify } from "../verify";
@@ -79,16 +79,7 @@ const whole = async () =>
   ]);
 
 beforeAll(async () => {
-  must(
-    await saveTaxCode(await root(), {
-      code: "S",
-      name: "Standard",
-      kind: "standard",
-      account: "1410",
-      returnLine: "60",
-      rates: [{ from: "2020-01-01", percent: "23" }],
-    }),
-  );
+  must(await saveTaxCode(await root(), STANDARD_TAX));
   must(
     await savePurchaseItem(await clerk(), {
       code: "ROPE",

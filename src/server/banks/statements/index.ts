@@ -3,7 +3,6 @@ export { MAX_STATEMENT_FILE } from "./bankFile";
 export { lookAtBankTable, type LookedAt } from "./bankTable";
 export {
   listStatementFiles,
-  SHOWN_LINES,
   statementFileContent,
   viewStatementFile,
   type StatementFileRow,

@@ -1,7 +1,7 @@
 import { beforeAll, expect, test } from "vitest";
 import { writeStatusReport } from "@/core/banks/statements/writeStatusReport";
 import { bankDay, file, IBAN, statement } from "../../../../tests/bankDay";
-import { BANK_OF_ALPHA, callerOf, codes, must } from "../../../../tests/world";
+import { BANK_OF_ALPHA, callerOf, codes, must, STANDARD_TAX } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
 import { NO_KEYS } from "@/core/banks/statements";
 import { openItems } from "../../openItems";
@@ -57,16 +57,7 @@ const report = async (
   );
 
 beforeAll(async () => {
-  must(
-    await saveTaxCode(await root(), {
-      code: "S",
-      name: "Standard",
-      kind: "standard",
-      account: "1410",
-      returnLine: "60",
-      rates: [{ from: "2020-01-01", percent: "23" }],
-    }),
-  );
+  must(await saveTaxCode(await root(), STANDARD_TAX));
   must(
     await savePartner(await clerk(), {
       code: "TRA",

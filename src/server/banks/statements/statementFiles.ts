@@ -60,7 +60,7 @@ export const listStatementFiles = defineUseCase({
 });
 
 /** Lines of a file that are shown at a time. */
-export const SHOWN_LINES = 300;
+const SHOWN_LINES = 300;
 
 export interface StatementFileView {
   id: number;

@@ -1,7 +1,6 @@
 export { FIELD_WORDS, JOINED, TABLE_FIELDS, type TableField } from "./tableFields";
 export {
   headingsAt,
-  isOf,
   keyOf,
   proposeReading,
   readingFaults,

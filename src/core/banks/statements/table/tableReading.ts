@@ -65,7 +65,7 @@ export function proposeReading(cells: readonly (readonly string[])[]): ProposedR
 }
 
 /** Whether a reading is of these headings, in this order. */
-export const isOf = (reading: TableReading, headings: readonly string[]): boolean =>
+const isOf = (reading: TableReading, headings: readonly string[]): boolean =>
   keyOf(reading.headings) === keyOf(headings);
 /** Headings as one text, by which readings are found again. */
 export const keyOf = (headings: readonly string[]): string => headings.map(plainName).join("|");
