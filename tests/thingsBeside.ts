@@ -1,12 +1,13 @@
 import { sql } from "drizzle-orm";
 import { makeDeposit } from "../src/server/banks";
+import { saveWriteOffLimit } from "../src/server/openItems";
 import { rows, type Database } from "../src/server/db";
 import { callerOf, must } from "./world";
 
 /**
  * What stands beside Alpha's things where a test wants some of everything, and what no older books
- * have: a deposit slip, a simulated bank, a file of statements, and a reconciliation, which need not
- * hold.
+ * have: a deposit slip, a limit of writing off, a simulated bank, a file of statements, and a
+ * reconciliation, which need not hold.
  */
 export async function thingsBeside(
   database: Database,
@@ -26,6 +27,13 @@ export async function thingsBeside(
       bank: "MAIN",
       date: "2026-10-05",
       parts: [{ kind: "cheque", partner: "TRA", cheque: "4711", amount: "5.00" }],
+    }),
+  );
+  must(
+    await saveWriteOffLimit(await callerOf(database, "root"), {
+      person: "treasury",
+      company: "ALP",
+      limit: "5.00",
     }),
   );
   const [file] = await rows<{ id: number }>(

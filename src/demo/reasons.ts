@@ -8,5 +8,7 @@ export const demoReasons: readonly { text: string; places: ReasonPlace[] }[] = [
   { text: "Cheque not covered", places: ["deposits"] },
   { text: "Entered for the wrong company", places: ["invoices", "deposits"] },
   { text: "Wrong day", places: ["runs"] },
+  { text: "Bank charge kept by their bank", places: ["writeOffs"] },
+  { text: "Too small to ask for", places: ["writeOffs"] },
   { text: "Read with the wrong sign", places: ["statements"] },
 ];

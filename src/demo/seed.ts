@@ -17,7 +17,7 @@ import {
 import { saveBank, saveBankAccount, saveSignature } from "@/server/banks";
 import { saveReason } from "@/server/documents";
 import { saveLetterLayout } from "@/server/letters";
-import { allocate } from "@/server/openItems";
+import { allocate, saveWriteOffLimit } from "@/server/openItems";
 import { postInvoice, saveInvoice, submitInvoice } from "@/server/payables";
 import { saveTaxCode } from "@/server/taxes";
 import { addPartnerBank, decidePartnerBank, savePartner, saveTerms } from "@/server/partners";
@@ -36,6 +36,7 @@ import { postRun, proposeRun } from "@/server/runs";
 import { buyFor, openBuying, setUpBuying, type At } from "./buying";
 import { demoLetters } from "./letters";
 import { demoReasons } from "./reasons";
+import { demoWriteOffLimits } from "./writeOffLimits";
 import { demoBankRecords, demoBanks, demoSignature } from "./banks";
 import { addDeposits, addLineRules } from "./deposits";
 import { addStatements } from "./statements";
@@ -149,6 +150,8 @@ export async function seed(
     must(await saveSignature(clerks, { code: b.code, picture: demoSignature() }), b.code);
   }
   for (const reason of demoReasons) must(await saveReason(clerks, reason), reason.text);
+  for (const w of demoWriteOffLimits)
+    must(await saveWriteOffLimit(clerks, w), `${w.person} ${w.company}`);
   for (const layout of demoLetters) must(await saveLetterLayout(admin, layout), layout.company);
   const worksAt: At = (login, day, hour = 10) => as(login, at(day, hour));
   await setUpBuying(worksAt);

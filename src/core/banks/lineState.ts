@@ -62,6 +62,8 @@ export interface LineOutcome {
   onAccount: boolean;
   /** The partner's control account on which it stays, where no item says which. */
   account?: string;
+  /** Why the rest is written off; left out where it goes elsewhere. */
+  writeOff?: string;
   /** The other side of money between accounts of our own; left out where it is none. */
   transfer?: OwnTransfer | null;
 }

@@ -8,6 +8,7 @@ export const REASON_PLACES = {
   invoices: "Invoices cancelled",
   runs: "Runs reversed",
   statements: "Files of statements taken back",
+  writeOffs: "Differences written off",
 } as const;
 export type ReasonPlace = keyof typeof REASON_PLACES;
 export const isReasonPlace = (text: string): text is ReasonPlace =>

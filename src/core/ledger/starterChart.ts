@@ -195,6 +195,7 @@ const CHART = `
    8560 Discounts received
    8570 Discounts allowed
    8575 Rounding differences
+   8580 Differences written off
  90 Income tax
    8910 Current income tax
    8920 Deferred income tax

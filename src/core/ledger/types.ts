@@ -229,6 +229,7 @@ export const ACCOUNT_PURPOSES = [
   "exchangeLoss",
   "discountReceived",
   "discountAllowed",
+  "writeOff",
   "priceVariance",
   "quantityVariance",
 ] as const;

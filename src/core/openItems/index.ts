@@ -4,5 +4,6 @@ export * from "./termsText";
 export * from "./ageing";
 export * from "./settleMany";
 export * from "./discount";
+export * from "./writeOff";
 export * from "./kinds";
 export * from "./habits";

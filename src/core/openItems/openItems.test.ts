@@ -12,6 +12,7 @@ import {
   lateness,
   readTermsText,
   settle,
+  settledUnpaid,
   termsSchema,
   type ItemLeft,
 } from "./index";
@@ -252,5 +253,34 @@ describe("when items fall due, and how late they are settled", () => {
     expect(lateness([part(1, 100n), part(0, 100n)])).toEqual({ days: 1, latePercent: 50 });
     expect(lateness([part(-1, 100n), part(0, 100n)])).toEqual({ days: -1, latePercent: 0 });
     expect(lateness([part(0, 5n)])).toEqual({ days: 0, latePercent: 0 });
+  });
+});
+
+describe("what is settled without money", () => {
+  const due = (amount: bigint, discount: bigint) => ({
+    amount: minor(amount),
+    left: minor(amount),
+    credited: minor(0n),
+    discounts: [{ until: "2026-10-10", percent: "2", amount: minor(discount) }],
+  });
+  const of = (sign: bigint, money: bigint, amount: bigint, discount: bigint, day: string) =>
+    settledUnpaid(minor(sign * money), day, [
+      {
+        item: due(sign * 100_000n, 2_000n),
+        amount: minor(sign * amount),
+        discount: minor(sign * discount),
+      },
+    ]);
+
+  test.each([1n, -1n])("is what no money and no agreed discount covers, signs as %s", (sign) => {
+    expect(of(sign, 98_000n, 100_000n, 2_000n, "2026-10-10")).toBe(0n);
+    // A day late the discount is no longer agreed.
+    expect(of(sign, 98_000n, 100_000n, 2_000n, "2026-10-11")).toBe(2_000n);
+    expect(of(sign, 99_500n, 100_000n, 0n, "2026-10-11")).toBe(500n);
+    expect(of(sign, 97_000n, 100_000n, 2_000n, "2026-10-10")).toBe(1_000n);
+    expect(of(sign, 96_000n, 100_000n, 3_000n, "2026-10-10")).toBe(2_000n);
+    // More money than is taken leaves nothing unpaid, and does not hide a discount either.
+    expect(of(sign, 120_000n, 100_000n, 0n, "2026-10-11")).toBe(0n);
+    expect(of(sign, 120_000n, 100_000n, 500n, "2026-10-11")).toBe(500n);
   });
 });

@@ -245,6 +245,7 @@ const aims = (): Record<string, object> => ({
       ":20:B\n:25:DE02500105170137075030\n:28C:2\n:60F:C261005EUR5,00\n:62F:C261005EUR5,00\n-",
     ).toString("base64"),
   },
+  saveWriteOffLimit: { person: "payables", company: "ALP", limit: "5.00" },
   saveReason: { text: "Paid twice", places: ["payments"] },
   lookAtBankTable: {
     name: "a.csv",
@@ -356,7 +357,15 @@ const disguised = (): [string, object][] => [
 ];
 
 /** Lists that show what the person sees, and no more. */
-const LISTS = ["companyList", "find", "history", "listBankAccounts", "listPeople", "today"];
+const LISTS = [
+  "companyList",
+  "find",
+  "history",
+  "listBankAccounts",
+  "listPeople",
+  "listWriteOffLimits",
+  "today",
+];
 
 /** A value for a field that says nothing but what kind it is. */
 function plainValue(name: string, field: { type: string; oneOf?: unknown[] }): unknown {

@@ -9,4 +9,10 @@ export * from "./balancesByCurrency";
 export * from "./credited";
 export * from "./subLedgers";
 export * from "./verifyItems";
+export {
+  listWriteOffLimits,
+  mayWriteOff,
+  saveWriteOffLimit,
+  type WriteOffLimit,
+} from "./writeOffLimits";
 export { partnerGlance, type PartnerGlance } from "./partnerGlance";

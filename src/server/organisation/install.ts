@@ -214,7 +214,8 @@ export async function installChart(tx: Db, set: ChartSet = STARTER): Promise<voi
     sql`insert into setting (key, value) values ('account.rounding', '"8575"'),
       ('account.exchangeGain', '"8540"'), ('account.exchangeLoss', '"8550"'),
       ('account.discountReceived', '"8560"'),
-      ('account.discountAllowed', '"8570"'), ('account.priceVariance', '"5650"'),
+      ('account.discountAllowed', '"8570"'), ('account.writeOff', '"8580"'),
+      ('account.priceVariance', '"5650"'),
       ('account.quantityVariance', '"5640"') on conflict do nothing`,
   );
   for (const o of set.outlines)

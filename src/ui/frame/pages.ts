@@ -547,6 +547,14 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.setup", "setup.rules"],
   },
   {
+    name: "Write-off limits",
+    in: "setup",
+    subject: "Trade",
+    words: "short payment difference small limit person",
+    href: "/setup/limits",
+    rights: ["read.setup", "setup.rules"],
+  },
+  {
     name: "Letters",
     in: "setup",
     subject: "Trade",

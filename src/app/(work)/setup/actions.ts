@@ -25,6 +25,7 @@ import {
 } from "@/server/banks";
 import { saveLetterLayout } from "@/server/letters";
 import { saveReason } from "@/server/documents";
+import { saveWriteOffLimit } from "@/server/openItems";
 import { savePayablesSettings } from "@/server/payables";
 import { fetchRates, loadRates, saveRateLimit } from "@/server/rates";
 import {
@@ -60,6 +61,7 @@ const SAVE = {
   bankAccount: saveBankAccount,
   movementKind: saveMovementKind,
   reason: saveReason,
+  writeOffLimit: saveWriteOffLimit,
   lineRule: saveLineRule,
   payables: savePayablesSettings,
   letters: saveLetterLayout,

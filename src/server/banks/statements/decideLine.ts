@@ -2,9 +2,13 @@ import { sql } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
 import type { KeptTake, LineOutcome, OwnTransfer } from "@/core/banks";
 import { controlAccountOf, writtenCodingProblems } from "@/core/ledger";
-import { fail, minor, ok, readAmount, textRecord, type Result } from "@/core/shared";
+import { settledUnpaid } from "@/core/openItems";
+import { conversionOn, convertBy } from "@/core/rates";
+import { dateText, fail, minor, ok, readAmount, textRecord, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
+import { mayWriteOff } from "../../openItems";
+import { ratesFor } from "../../rates";
 import { codedKind, itemsOfLines, type ItemToTake } from "./lineFacts";
 import { readLine, type LineRow } from "./viewLine";
 
@@ -31,6 +35,8 @@ const schema = object({
     .nullable()
     .default(null),
   onAccount: boolean().default(false),
+  /** Why what is short is written off. */
+  writeOff: string().trim().max(200).default(""),
   /** Whose account the rest stays on, where no item of the partner is taken. */
   partner: string().trim().max(20).default(""),
   /** The other side, where it is money between accounts of our own. */
@@ -71,13 +77,19 @@ export const decideLine = defineUseCase({
     const transfer = await readTransfer(context, row, input);
     if (!transfer.ok) return transfer;
     const hasPlace =
-      input.kind !== "" || input.coding !== null || input.onAccount || transfer.value !== null;
+      input.kind !== "" ||
+      input.coding !== null ||
+      input.onAccount ||
+      input.writeOff !== "" ||
+      transfer.value !== null;
     if (rest !== 0n && !hasPlace)
       return fail({
         code: "INVALID",
         what: "The items are not the whole line: say where the rest goes",
         field: "takes",
       });
+    const unpaid = await checkUnpaid(context, row, takes.value, input);
+    if (!unpaid.ok) return unpaid;
     const account = await readAccountOf(context, row, input);
     if (!account.ok) return account;
     if (input.onAccount && rest > 0n !== row.amount > 0n && rest !== 0n)
@@ -101,6 +113,7 @@ export const decideLine = defineUseCase({
       rest: String(rest),
       onAccount: input.onAccount,
       ...(account.value ? { account: account.value.account } : {}),
+      ...(input.writeOff === "" ? {} : { writeOff: input.writeOff }),
       transfer: transfer.value,
     };
     await tx.execute(
@@ -155,6 +168,57 @@ async function readAccountOf(
   return account === ""
     ? fail({ code: "INVALID", what: `The chart has no control account of ${control}`, field })
     : ok({ partner: partner.code, account });
+}
+
+/**
+ * What of partners' items would be settled without money: within the limit of who decides, whatever
+ * account it goes to, and with a reason where it is written off. What lies between our own payments
+ * and the bank is no claim on anybody.
+ */
+async function checkUnpaid(
+  context: Context,
+  line: LineRow,
+  takes: readonly KeptTake[],
+  input: { kind: string; coding: unknown; writeOff: string },
+): Promise<Result<unknown>> {
+  const { tx, masters } = context;
+  const items = await itemsOfLines(
+    tx,
+    line.companyId,
+    takes.map((t) => t.item),
+  );
+  const taken = takes.flatMap((t) => {
+    const item = items.find((i) => i.id === t.item && i.control !== "transit");
+    const [amount, discount] = [minor(BigInt(t.amount)), minor(BigInt(t.discount))];
+    return item ? [{ item: { ...item, credited: minor(0n) }, amount, discount }] : [];
+  });
+  const unpaid = settledUnpaid(minor(line.amount), line.booked, taken);
+  if (input.writeOff !== "") {
+    const field = "writeOff";
+    if (unpaid === 0n || input.kind !== "" || input.coding !== null)
+      return fail({
+        code: "INVALID",
+        what: "Only what is missing of the items is written off",
+        field,
+      });
+    if (input.writeOff.length < 5) return fail({ code: "REASON_REQUIRED", field });
+    if (!masters.purposes.writeOff)
+      return fail({ code: "PURPOSE_MISSING", purpose: "differences written off", field });
+  }
+  if (unpaid === 0n) return ok({});
+  const company = masters.companyByCode.get(line.company)!;
+  const rates = await ratesFor(tx, masters, [
+    { companies: [company.code], currency: line.currency, date: line.booked },
+  ]);
+  const rate = conversionOn(rates, "spot", line.currency, company.currency, line.booked);
+  if (rate === null)
+    return fail({
+      code: "INVALID",
+      what: `No rate from ${line.currency} to ${company.currency} is known for ${dateText(line.booked)}`,
+      field: "takes",
+    });
+  const own = convertBy(unpaid, line.currency, company.currency, rate);
+  return mayWriteOff(context, company, own, "takes");
 }
 
 /** The other side of money between own accounts, where it can be that. */

@@ -1,6 +1,15 @@
 import { sql } from "drizzle-orm";
 import type { LineItem } from "@/core/banks";
-import { fail, minor, ok, readAmount, type CalendarDate, type Result } from "@/core/shared";
+import type { ItemDiscount } from "@/core/ledger";
+import {
+  fail,
+  minor,
+  ok,
+  readAmount,
+  type CalendarDate,
+  type Minor,
+  type Result,
+} from "@/core/shared";
 import { arrayOf, likeText, rows, type Db } from "../../db";
 
 /** An open item as a line can take from it. */
@@ -8,6 +17,9 @@ export interface ItemToTake extends LineItem {
   partnerName: string;
   currency: string;
   due: CalendarDate;
+  /** What it was made with, and what may be deducted of that, by the last day for it. */
+  amount: Minor;
+  discounts: ItemDiscount[];
   /** The document that it belongs to. */
   document: { id: number; kind: string; number: string | null };
   /**
@@ -31,6 +43,7 @@ interface ItemRow {
   documentId: bigint;
   documentKind: string;
   documentNumber: string | null;
+  discounts: { until: string; percent: string; amount: string }[];
   amount: bigint;
   functional: bigint;
   payment: bigint | null;
@@ -40,7 +53,8 @@ interface ItemRow {
 const COLUMNS = sql`i.id, a.number as account, i.area as control, i.partner,
   coalesce(p.name, '') as "partnerName", i.reference, i.currency, i.due_date as due,
   i.left_amount as "left", i.left_functional as "leftFunctional", d.id as "documentId",
-  d.kind as "documentKind", d.number as "documentNumber", i.amount, i.functional, z.payment,
+  d.kind as "documentKind", d.number as "documentNumber", i.amount, i.functional,
+  i.discounts, z.payment,
   z.cleared
   from open_item i join account a on a.id = i.account_id join document d on d.id = i.document_id
   left join partner p on p.code = i.partner
@@ -61,6 +75,7 @@ const toItem = ({
   documentKind,
   documentNumber,
   amount,
+  discounts,
   functional,
   payment,
   cleared,
@@ -70,6 +85,8 @@ const toItem = ({
   id: Number(i.id),
   left: minor(payment === null ? i.left : -amount),
   leftFunctional: minor(payment === null ? i.leftFunctional : -functional),
+  amount: minor(amount),
+  discounts: discounts.map((d) => ({ ...d, amount: minor(BigInt(d.amount)) })),
   comesBack:
     payment === null || cleared === null
       ? null

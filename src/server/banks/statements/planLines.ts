@@ -1,7 +1,7 @@
 import { lineJournal, returnWords, type LineOutcome, type SettledItem } from "@/core/banks";
 import { conversionOn, convertBy } from "@/core/rates";
 import { amountText, dateText, minor, ok, type Minor, type Result } from "@/core/shared";
-import type { JournalDraft } from "@/core/ledger";
+import type { JournalDraft, Masters } from "@/core/ledger";
 import type { Context } from "../../access";
 import { ratesFor } from "../../rates";
 import { moneyAccounts } from "../moneyAccounts";
@@ -111,7 +111,8 @@ export async function planner(
         takes.push({ item: { ...item }, amount, discount: minor(BigInt(t.discount)) });
       }
       const rest = minor(BigInt(outcome.rest));
-      const restTo = rest === 0n ? null : side ? side.place : placeOfRest(outcome, takes, kinds);
+      const restTo =
+        rest === 0n ? null : side ? side.place : placeOfRest(masters, outcome, takes, kinds);
       if (rest !== 0n && restTo === null)
         return { leftOut: "What is left of it has no account yet; give it a coding" };
       const made = lineJournal(
@@ -175,6 +176,7 @@ const gone = (item: ItemToTake | undefined, currency: string): string =>
     : "What it takes is not open any more; decide again";
 
 function placeOfRest(
+  masters: Masters,
   outcome: LineOutcome,
   takes: readonly { item: ItemToTake }[],
   kinds: ReadonlyMap<string, { name: string; account: string; dimensions: Record<string, string> }>,
@@ -183,6 +185,11 @@ function placeOfRest(
     const first = takes.find((t) => t.item.control !== "transit")?.item;
     if (first) return { partner: first.partner, account: first.account };
     return outcome.account ? { partner: outcome.partner, account: outcome.account } : null;
+  }
+  if (outcome.writeOff) {
+    const account = masters.purposes.writeOff;
+    const text = `Written off: ${outcome.writeOff}`;
+    return account ? { coding: { account, dimensions: {}, text } } : null;
   }
   if (outcome.coding) return { coding: outcome.coding };
   const kind = kinds.get(outcome.kind);

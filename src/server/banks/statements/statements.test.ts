@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { beforeAll, describe, expect, test } from "vitest";
-import { minor } from "@/core/shared";
+import { describeFound, minor } from "@/core/shared";
 import { NO_KEYS, NO_PARTY } from "@/core/banks/statements";
 import { writeMt940 } from "@/core/banks/statements/writeMt940";
 import { bankDay, camt, file, IBAN, statement } from "../../../../tests/bankDay";
@@ -10,9 +10,10 @@ import { rows } from "../../db";
 import { documentChain } from "../../documents";
 import { workOnAll } from "../../jobs";
 import { createJournal, getJournal } from "../../ledger";
+import { saveWriteOffLimit } from "../../openItems";
 import { savePartner } from "../../partners";
 import { makePayment } from "../../payables";
-import { postRun, proposeRun, reverseRun } from "../../runs";
+import { discardRun, postRun, proposeRun, reverseRun } from "../../runs";
 import {
   decideLine,
   getStatementLine,
@@ -32,6 +33,12 @@ const statusOf = async (id: number) =>
   (
     await rows<{ status: string }>(w.database.db, sql`select status from document where id = ${id}`)
   )[0]!.status;
+
+/** Why something was refused. */
+const faultOf = async (result: ReturnType<typeof decide>) => {
+  const answer = await result;
+  return answer.ok ? "" : answer.problems.map(describeFound).join(" ");
+};
 
 /** What a customer owes: 1,000.00 under a number of ours. */
 const owed = async (reference: string, amount = "1,000.00") =>
@@ -308,9 +315,49 @@ describe("a day at the bank", () => {
     const takes = [{ item: await itemOf("ALP-26-R00550"), amount: "1000.00" }];
     expect(codes(await decide(line.id, { takes }))).toEqual(["INVALID"]);
     expect(codes(await decide(line.id, { takes, onAccount: true }))).toEqual(["INVALID"]);
+    // Whatever account it goes to, it is within the limit of who decides.
+    expect(await faultOf(decide(line.id, { takes, kind: "CHARGE" }))).toMatch(/write off nothing/);
+    const limit = { person: "treasury", company: "ALP" };
+    const { id } = must(await saveWriteOffLimit(await root(), { ...limit, limit: "4.99" }));
+    const reason = { takes, writeOff: "Kept by their bank" };
+    expect(await faultOf(decide(line.id, reason))).toMatch(/5.00 EUR .* write off 4.99 EUR/);
+    expect(codes(await saveWriteOffLimit(await treasury(), { ...limit, limit: "9" }))).toEqual([
+      "FORBIDDEN",
+    ]);
+    must(await saveWriteOffLimit(await root(), { ...limit, limit: "5.00", id, version: 1 }));
     must(await decide(line.id, { takes, kind: "CHARGE" }));
     await post();
     expect(await leftOf("ALP-26-R00550")).toBe(0n);
+    expect(await faults()).toEqual([]);
+  });
+
+  test("what is written off has a reason, ends on its own account, and a discount that was not agreed counts", async () => {
+    await owed("ALP-26-R00551");
+    await takeIn(statement("216b", 1_099_700n, [{ amount: 99_700n, text: "ALP-26-R00551" }]));
+    const line = (await lines()).find((l) => l.amount === 99_700n)!;
+    const item = await itemOf("ALP-26-R00551");
+    const takes = [{ item, amount: "1000.00" }];
+    expect(codes(await decide(line.id, { takes, writeOff: "no" }))).toEqual(["REASON_REQUIRED"]);
+    const part = [{ item, amount: "997.00" }];
+    expect(await faultOf(decide(line.id, { takes: part, writeOff: "for nothing" }))).toMatch(
+      /missing of the items/,
+    );
+    const granted = [{ item, amount: "1000.00", discount: "20.00" }];
+    expect(await faultOf(decide(line.id, { takes: granted, kind: "CHARGE" }))).toMatch(
+      /20.00 EUR .* write off 5.00 EUR/,
+    );
+    must(await decide(line.id, { takes, writeOff: "Too small to ask for" }));
+    await post();
+    const { journal } = must(await getStatementLine(await treasury(), { id: line.id }));
+    const view = must(await getJournal(await root(), { key: String(journal!.id) }));
+    const line8580 = {
+      account: "8580",
+      amount: 300n,
+      description: "Written off: Too small to ask for",
+    };
+    expect(view).toMatchObject({
+      lines: expect.arrayContaining([expect.objectContaining(line8580)]) as unknown,
+    });
     expect(await faults()).toEqual([]);
   });
 
@@ -373,6 +420,7 @@ describe("a day at the bank", () => {
     ]);
     expect([posted.ok, decided.ok].filter(Boolean)).toHaveLength(1);
     expect(await leftOf("ALP-26-R00600")).toBe(posted.ok ? 0n : 100_000n);
+    if (!posted.ok) must(await discardRun(await treasury(), { key: String(run.id) }));
     expect(await faults()).toEqual([]);
   });
 

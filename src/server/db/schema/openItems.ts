@@ -20,6 +20,7 @@ import { oneOf } from "./oneOf";
 import { account, journal } from "./ledger";
 import { document } from "./documents";
 import { company } from "./organisation";
+import { person } from "./access";
 
 const units = () => bigint({ mode: "bigint" });
 
@@ -84,6 +85,26 @@ export const openItem = pgTable(
       sql`(${t.amount} >= 0 and ${t.leftAmount} between 0 and ${t.amount}) or (${t.amount} < 0
         and ${t.leftAmount} between ${t.amount} and 0)`,
     ),
+  ],
+);
+
+/** How much a person may write off at once in a company, in its currency; none where nothing is said. */
+export const writeOffLimit = pgTable(
+  "write_off_limit",
+  {
+    id: integer().primaryKey().generatedByDefaultAsIdentity(),
+    personId: integer()
+      .notNull()
+      .references(() => person.id),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
+    amount: units().notNull(),
+    version: integer().notNull().default(1),
+  },
+  (t) => [
+    unique("write_off_limit_once").on(t.personId, t.companyId),
+    check("write_off_limit_amount", sql`${t.amount} >= 0`),
   ],
 );
 

@@ -6,7 +6,7 @@ import { FigureField } from "@/ui/FigureField";
 import { shownAmount, shownDate } from "@/ui/writing";
 import { itemsForLineAction } from "./actions";
 import { useFound } from "./useFound";
-import { RestChoice, restOf, usualRest, type KindChoice, type RestTo } from "./RestChoice";
+import { RestChoice, restOf, usualRest, type KindChoice, type Rest } from "./RestChoice";
 
 type Item = NonNullable<TakeView["item"]>;
 
@@ -24,7 +24,7 @@ export function ItemSearch({
 }) {
   const [text, setText] = useState("");
   const { found, message } = useFound<Item>(() => itemsForLineAction(line.id, text), text);
-  const [said, setSaid] = useState<RestTo | null>(null);
+  const [said, setSaid] = useState<Rest | null>(null);
   const [taken, setTaken] = useState<Readonly<Record<number, string>>>({});
   const plain = (amount: bigint) =>
     decimalText(minor(amount < 0n ? -amount : amount), line.currency);

@@ -23,7 +23,7 @@ import {
   restOf,
   usualRest,
   type KindChoice,
-  type RestTo,
+  type Rest,
 } from "./RestChoice";
 
 interface Props {
@@ -33,6 +33,8 @@ interface Props {
   onClose: () => void;
   onDecided: () => void;
 }
+
+const NO_REST: Rest = { to: "", reason: "" };
 
 /** What goes with a decision besides the line. */
 export type Decision = Record<string, unknown>;
@@ -50,8 +52,8 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
     !candidate.coding &&
     !candidate.transfer &&
     candidate.rest !== 0n;
-  const [said, setSaid] = useState<RestTo | null>(null);
-  const restTo = said ?? (hasRest ? usualRest(candidate.rest, line.amount, kinds) : ("" as const));
+  const [said, setSaid] = useState<Rest | null>(null);
+  const restTo = said ?? (hasRest ? usualRest(candidate.rest, line.amount, kinds) : NO_REST);
   const decide = (decision: Decision) =>
     act(
       () => decideLineAction({ id: line.id, version: line.version, ...decision }),
@@ -203,7 +205,7 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
   );
 }
 
-function decisionOf(c: CandidateView, line: StatementLineView, restTo: RestTo): Decision {
+function decisionOf(c: CandidateView, line: StatementLineView, restTo: Rest): Decision {
   return {
     takes: c.takes.map((t) => ({
       item: t.item?.id ?? 0,

@@ -15,6 +15,7 @@ const WORDS: Record<AccountPurpose, string> = {
   exchangeLoss: "Exchange losses of settled items",
   discountReceived: "Discounts received",
   discountAllowed: "Discounts allowed",
+  writeOff: "Differences written off",
   priceVariance: "Price differences to orders",
   quantityVariance: "Quantity differences to goods receipts",
 };
