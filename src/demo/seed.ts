@@ -40,6 +40,7 @@ import { demoWriteOffLimits } from "./writeOffLimits";
 import { demoBankRecords, demoBanks, demoSignature } from "./banks";
 import { addDeposits, addLineRules } from "./deposits";
 import { addStatements } from "./statements";
+import { addTransfer } from "./transfers";
 import { history } from "./history";
 import { demoCustomers, demoSuppliers, demoTerms } from "./partners";
 import { DEMO_PASSWORD, DEMO_PEOPLE } from "./people";
@@ -340,6 +341,7 @@ export async function seed(
   );
   await openBuying(worksAt, WORKING_DATE);
   await addStatements(database, worksAt, must);
+  await addTransfer(worksAt, must);
   await addDeposits(database, worksAt, must);
   await addLineRules(worksAt, must);
   say("bank statements");

@@ -65,9 +65,11 @@ const NoRun = ({ messages }: { messages: string[] }) => (
   </Page>
 );
 
+const PAYING: ReadonlySet<string> = new Set(["payment", "single-payment", "transfer"]);
+
 /** The payments of a run that pays, with their papers. */
 async function paymentsPart(run: RunView): Promise<{ name: string; content: ReactNode } | null> {
-  if (run.kind !== "payment" && run.kind !== "single-payment") return null;
+  if (!PAYING.has(run.kind)) return null;
   const papers = await paymentsOfRun(await pageCaller(), { run: run.id });
   if (!papers.ok) return null;
   const { payments, outside = false } = run.detail as PaymentRunDetail;

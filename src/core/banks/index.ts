@@ -23,3 +23,4 @@ export * from "./depositKinds";
 export * from "./deposit";
 export * from "./cashEntry";
 export * from "./slipRequest";
+export * from "./transferJournals";

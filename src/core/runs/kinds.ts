@@ -11,6 +11,7 @@ export const KINDS_OF_RUN = {
   "recurring-invoice": { name: "Recurring invoices", page: "/payables/recurring" },
   accrual: { name: "Accrual of what is received and not invoiced", page: "/payables/received" },
   "bank-lines": { name: "Bank lines", page: "/banks/lines" },
+  transfer: { name: "Transfers between own accounts", page: "/banks/transfers" },
   "clean-up": { name: "Clean-up of received, not invoiced", page: "/payables/received" },
 } as const satisfies Record<string, { name: string; page: string }>;
 export type RunKindId = keyof typeof KINDS_OF_RUN;

@@ -7,6 +7,7 @@ import type { Context } from "../access";
 import type { BankAccount } from "./bankAccounts";
 import { balancesByCurrencyOn } from "../openItems";
 import type { RunPayment } from "./postedPayments";
+import { bankOfSide } from "./sideOfTransfer";
 
 /** From a currency into the one that is asked for; null where no rate is known. */
 type RateIn = (into: string) => (currency: string) => Conversion | null;
@@ -89,7 +90,7 @@ const underWayFrom = (
           on l.to_id = i.journal_id
       where i.company_id = ${bank.companyId} and i.area = 'transit' and i.date <= ${day}
         and a.number = ${bank.underWayAccount} and i.left_amount <> 0
-        and coalesce(p.bank_account_id, ${bank.id}) = ${bank.id}
+        and coalesce(${bankOfSide("i", "p")}, ${bank.id}) = ${bank.id}
       group by 1`,
   );
 

@@ -2,7 +2,7 @@ import { sql } from "drizzle-orm";
 import { object } from "yup";
 import type { AccountKind, BankAddress } from "@/core/banks";
 import { ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
-import { rows, type Db } from "../db";
+import { arrayOf, rows, type Db } from "../db";
 import { defineUseCase } from "../access";
 
 export interface BankAccount extends BankAddress {
@@ -65,6 +65,19 @@ export const readBankAccount = async (
         }`,
     )
   )[0];
+
+export const bankAccountsByCode = async (
+  tx: Db,
+  codes: readonly string[],
+): Promise<Map<string, BankAccount>> =>
+  new Map(
+    (
+      await rows<BankAccount>(
+        tx,
+        sql`select ${COLUMNS} where b.code = any(${arrayOf([...new Set(codes)])}::text[])`,
+      )
+    ).map((b) => [b.code, b]),
+  );
 
 const READ = ["read.banks", "read.payables", "read.setup"] as const;
 

@@ -5,8 +5,18 @@ export { listBanks, saveBank, type BankRecord } from "./bankRecords";
 export { againstBank } from "./againstBank";
 export { gainsSetting, paymentPlace } from "./paymentPlace";
 export { postedPayments, type PaymentRunDetail, type RunPayment } from "./postedPayments";
-export { getPayment, listPayments, type PaymentRow, type PaymentView } from "./payments";
+export {
+  getPayment,
+  listPayments,
+  listTransfers,
+  type PaymentRow,
+  type PaymentView,
+  type TransferRow,
+} from "./payments";
 export { recallPayment, rejectPayment, reversePayment, undoPayment, UNDOING } from "./undoPayment";
+export { balanceNow } from "./balanceNow";
+export { transferAccounts, type TransferAccount } from "./transferAccounts";
+export { transferRun } from "./transferRun";
 export { UNDO_PAYMENTS } from "./undoPayments";
 export { getPaymentFile, makePaymentFile, paymentsOfRun, type RunPapers } from "./paymentFiles";
 export { listMovementKinds, saveMovementKind, type MovementKind } from "./movementKinds";

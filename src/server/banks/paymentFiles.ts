@@ -18,20 +18,26 @@ import { TO, type PaymentFacts, type RawRow, COLUMNS, toRow } from "./payments";
 export const makePaymentFile = defineUseCase({
   name: "makePaymentFile",
   kind: "write",
-  rights: ["post.payables"],
+  rights: ["post.payables", "post.banks"],
   what: "make payment files",
   of: "checked",
   schema: object({ run: number().integer().required() }),
   run: async (context, input): Promise<Result<{ id: number; name: string; payments: number }>> => {
     const { tx, person, now, masters } = context;
-    const [run] = await rows<{ number: string; company: string; status: string; bank: string }>(
+    const [run] = await rows<{
+      number: string;
+      kind: string;
+      company: string;
+      status: string;
+      bank: string;
+    }>(
       tx,
-      sql`select d.number, c.code as company, d.status, r.params->>'bank' as bank from run r
+      sql`select d.number, r.kind, c.code as company, d.status, r.params->>'bank' as bank from run r
         join document d on d.id = r.id join company c on c.id = r.company_id
-        where r.id = ${input.run} and r.kind = 'payment' for update of r`,
+        where r.id = ${input.run} and r.kind in ('payment', 'transfer') for update of r`,
     );
     if (!run) return fail({ code: "NOT_FOUND", what: "such payment run" });
-    if (!context.may("post.payables", run.company))
+    if (!context.may(run.kind === "transfer" ? "post.banks" : "post.payables", run.company))
       return fail({ code: "FORBIDDEN", what: `make payment files of ${run.company}` });
     if (run.status !== "posted") return fail({ code: "RUN_STATE", state: run.status });
     const transfers = await rows<{
@@ -49,6 +55,7 @@ export const makePaymentFile = defineUseCase({
       references: string[];
       holder: string;
       date: string;
+      isOwn: boolean;
     }>(
       tx,
       sql`select d.id, d.number, d.amount, d.currency, p.payee as name, coalesce(s.street,
@@ -57,8 +64,9 @@ export const makePaymentFile = defineUseCase({
             coalesce((select jsonb_agg(case when i.kind = 'credit note'
               then i.reference || ' (credit note)' else i.reference end order by i.id)
               from payment_item t join open_item i on i.id = t.item_id
-              where t.payment_id = d.id), '[]') as "references",
-            p.holder
+              where t.payment_id = d.id), case when p.text = '' then '[]'
+              else jsonb_build_array(p.text) end) as "references",
+            p.holder, p.to_bank_id is not null as "isOwn"
           from payment p join document d on d.id = p.document_id left
             join partner s on s.code = p.partner
             where p.run_id = ${input.run} and p.method = 'transfer' and d.status = 'posted'
@@ -99,7 +107,7 @@ export const makePaymentFile = defineUseCase({
             : { name: t.holder, street: "", postcode: "", city: "", country: "" },
         ...(t.holder === "" || namesAlike(t.holder, t.name) ? {} : { owed: t.name }),
         to: t.to,
-        purpose: "SUPP",
+        purpose: t.isOwn ? "INTC" : "SUPP",
         references: t.references,
       })),
     });
@@ -196,7 +204,7 @@ export const paymentsOfRun = defineUseCase({
       sql`select c.code as company, b.code, b.last_cheque as "lastCheque",
         b.cheque_cancelling as cancelling from run r join company c on c.id = r.company_id
         join bank_account b on b.code = r.params->>'bank'
-        where r.id = ${input.run} and r.kind in ('payment', 'single-payment')`,
+        where r.id = ${input.run} and r.kind in ('payment', 'single-payment', 'transfer')`,
     );
     if (!run) return fail({ code: "NOT_FOUND", what: "such payment run" });
     if (!context.may("read.payables", run.company) && !context.may("read.banks", run.company))

@@ -1,4 +1,5 @@
 import { sql } from "drizzle-orm";
+import type { Right } from "@/core/access";
 import { type BankAddress } from "@/core/banks";
 import { number, object } from "yup";
 import { listSchema } from "@/core/lists";
@@ -59,7 +60,7 @@ export const toRow = (r: RawRow): PaymentFacts => ({
 
 const PAYMENT_LIST = documentList({
   kinds: ["payment"],
-  joins: sql`join payment p on p.document_id = d.id
+  joins: sql`join payment p on p.document_id = d.id and p.to_bank_id is null
     join bank_account b on b.id = p.bank_account_id left join document r on r.id = p.run_id`,
   columns: {
     number: column.text(sql`d.number`),
@@ -94,12 +95,48 @@ export const listPayments = defineUseCase({
   run: (context, input) => queryDocuments(context, PAYMENT_LIST, input),
 });
 
+const TRANSFER_LIST = documentList({
+  kinds: ["payment"],
+  joins: sql`join payment p on p.document_id = d.id join bank_account b on b.id = p.bank_account_id
+    join bank_account o on o.id = p.to_bank_id join company oc on oc.id = o.company_id
+    left join document r on r.id = p.run_id`,
+  columns: {
+    number: column.text(sql`d.number`),
+    status: column.state(sql`d.status`),
+    date: column.day(sql`d.date`),
+    bank: column.text(sql`b.code`),
+    toBank: column.text(sql`o.code`),
+    to: column.text(sql`oc.name`),
+    text: column.text(sql`p.text`),
+    run: column.text(sql`r.number`),
+    currency: column.text(sql`d.currency`),
+    amount: column.amount(sql`d.amount`),
+  },
+  sums: ["amount"],
+  counts: sql`d.status in ('posted', 'sent', 'cleared')`,
+  alsoFound: (text) => sql`o.code = ${text}`,
+});
+export type TransferRow = RowOf<typeof TRANSFER_LIST.columns>;
+
+/** What was moved from accounts of a company to others of our own. */
+export const listTransfers = defineUseCase({
+  name: "listTransfers",
+  kind: "read",
+  rights: ["read.banks"],
+  what: "see transfers",
+  company: (i) => i.company,
+  schema: listSchema,
+  run: (context, input) => queryDocuments(context, TRANSFER_LIST, input),
+});
+
 export interface PaymentView extends PaymentFacts {
   company: string;
   to: BankAddress;
   holder: string;
   reason: string;
   file: { id: number; name: string } | null;
+  /** The account of our own that it goes to. */
+  toBank: string | null;
   journals: { id: number; number: string; company: string; reverses: boolean }[];
   items: {
     id: number;
@@ -115,6 +152,10 @@ export interface PaymentView extends PaymentFacts {
   chequeState: string | null;
 }
 
+/** What undoing a payment takes: transfers between own accounts are treasury's. */
+export const rightToUndo = (toBank: string | null): Right =>
+  toBank === null ? "reverse.payables" : "reverse.banks";
+
 export async function readPayment(
   context: Context,
   id: number,
@@ -125,6 +166,8 @@ export async function readPayment(
       company: string;
       companyId: number;
       journalId: bigint;
+      /** The account of our own that it goes to. */
+      toBank: string | null;
       runId: bigint | null;
       to: BankAddress;
       holder: string;
@@ -138,6 +181,7 @@ export async function readPayment(
       company: string;
       companyId: number;
       journalId: bigint;
+      toBank: string | null;
       runId: bigint | null;
       to: BankAddress;
       holder: string;
@@ -147,7 +191,7 @@ export async function readPayment(
   >(
     context.tx,
     sql`select x.*, k.code as company, k.id as "companyId", q.journal_id as "journalId",
-      q.run_id as "runId", ${TO("q")} as "to", q.holder, q.reason, q.file_id as "fileId" from (select ${COLUMNS}
+      (select o.code from bank_account o where o.id = q.to_bank_id) as "toBank", q.run_id as "runId", ${TO("q")} as "to", q.holder, q.reason, q.file_id as "fileId" from (select ${COLUMNS}
       where d.id = ${id}) x join payment q on q.document_id = x.id join document e on e.id = x.id
       join company k on k.id = e.company_id ${lock ? sql`for update of q` : sql``}`,
   );
@@ -164,7 +208,7 @@ export const getPayment = defineUseCase({
   run: async (context, input): Promise<Result<PaymentView>> => {
     const found = await readPayment(context, input.id);
     if (!found.ok) return found;
-    const { companyId: _c, journalId: _j, runId: _r, fileId, ...row } = found.value;
+    const { companyId: _c, journalId: _j, runId: _r, fileId, toBank, ...row } = found.value;
     if (
       !(["read.payables", "read.banks", "read.ledger"] as const).some((r) =>
         context.may(r, row.company),
@@ -227,7 +271,8 @@ export const getPayment = defineUseCase({
         taken: minor(i.taken),
         discount: minor(i.discount),
       })),
-      mayUndo: context.may("reverse.payables", row.company),
+      toBank,
+      mayUndo: context.may(rightToUndo(toBank), row.company),
     });
   },
 });

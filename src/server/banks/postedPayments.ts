@@ -16,6 +16,10 @@ import { type TaxTakenBack } from "@/core/taxes";
 export interface RunPayment extends PlannedPayment {
   drafts: number[];
   taxes: TaxTakenBack[];
+  /** The account of our own that it goes to; left out where it goes to somebody else. */
+  toBank?: number;
+  /** What is said of it beside its numbers. */
+  text?: string;
 }
 
 export interface PaymentRunDetail {
@@ -106,7 +110,7 @@ export async function postedPayments(
       date: info.get(journalOf(p).id)!.date,
       amount: p.amount,
       currency: p.currency,
-      title: `Payment to ${p.payee}`,
+      title: p.toBank ? `Transfer to ${p.payee}` : `Payment to ${p.payee}`,
       words: p.method,
       partnerId: partners.get(p.partner)?.id ?? null,
       status: "posted",
@@ -130,6 +134,8 @@ export async function postedPayments(
       bankCountry: p.country,
       holder: p.holder,
       journalId: journalOf(p).id,
+      toBankId: p.toBank ?? null,
+      text: p.text ?? "",
     })),
   );
   await insertAll(

@@ -18,6 +18,7 @@ import { rows, type Db } from "../db";
 import { balancesByCurrencyOn } from "../openItems";
 import { readBankAccount, type BankAccount } from "./bankAccounts";
 import { bankOfAccount } from "./bankRecords";
+import { bankOfSide } from "./sideOfTransfer";
 
 export const saveBankAccount = defineUseCase({
   name: "saveBankAccount",
@@ -195,10 +196,10 @@ async function whatIsOpen(context: Context, bank: BankAccount): Promise<string |
       where i.company_id = ${bank.companyId} and i.area = 'transit' and i.left_amount <> 0
         and a.number = ${bank.underWayAccount} and i.currency = ${bank.currency}
         and exists (select 1 from document_link l join payment p on p.document_id = l.from_id
-          where l.to_id = i.journal_id and l.kind = 'made' and p.bank_account_id = ${bank.id})`,
+          where l.to_id = i.journal_id and l.kind = 'made' and ${bankOfSide("i", "p")} = ${bank.id})`,
   );
   return underWay!.count > 0
-    ? `Payments from ${bank.code} are under way: it closes when the bank has carried them out`
+    ? `Money from or to ${bank.code} is under way: it closes when the bank has carried that out`
     : null;
 }
 

@@ -4,7 +4,7 @@ import { companiesOf, defineUseCase, type Context, lockChains } from "../access"
 import { dayOfReversal, reverseJournals } from "../ledger";
 import { releaseItems } from "../openItems";
 import { chequeToReview, undonePayments } from "./undoPayments";
-import { readPayment } from "./payments";
+import { readPayment, rightToUndo } from "./payments";
 
 /**
  * How a payment can be undone, by what has become of it: one that has gone to the bank only by what
@@ -29,7 +29,7 @@ export async function undoPayment(
   const found = await readPayment(context, id, true);
   if (!found.ok) return found;
   const payment = found.value;
-  if (!context.may("reverse.payables", payment.company))
+  if (!context.may(rightToUndo(payment.toBank), payment.company))
     return fail({ code: "FORBIDDEN", what: `undo payments of ${payment.company}` });
   if (payment.status === "cleared")
     return fail({ code: "IN_USE", what: `${payment.number} is on a bank statement` });
@@ -78,7 +78,7 @@ const undoSchema = object({
 
 const UNDO = {
   kind: "write",
-  rights: ["reverse.payables"],
+  rights: ["reverse.payables", "reverse.banks"],
   what: "undo payments",
   of: "checked",
   locks: ({ tx }: Context, input: { id: number }) => companiesOf(tx, [input.id]),

@@ -12,6 +12,7 @@ import {
 import { conversionOn, convertBy } from "@/core/rates";
 import { fail, minor, ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../access";
+import { balanceNow } from "../banks";
 import { arrayOf, rows } from "../db";
 import { newestRates } from "../rates";
 import { expectedFlows, type CompanyOfCash, type ExpectedFlow } from "./expectedFlows";
@@ -146,10 +147,11 @@ async function flowsOf(
 }
 
 async function accountsOf(
-  { tx, masters, today }: Context,
+  context: Context,
   companies: readonly CompanyOfCash[],
   into: string,
 ): Promise<CashAccount[]> {
+  const { tx, today } = context;
   const found = await rows<{
     code: string;
     name: string;
@@ -164,21 +166,9 @@ async function accountsOf(
   }>(
     tx,
     sql`select b.code, b.name, b.bank_name as bank, c.code as company, b.currency,
-        (coalesce(h.balance, 0) - coalesce(f.ahead, 0))::bigint as balance, s.closing, s.closing_date as "closingDate",
-        n.count, n.sum
+        ${balanceNow(context)} as balance, s.closing, s.closing_date as "closingDate", n.count, n.sum
       from bank_account b join company c on c.id = b.company_id
         join account a on a.number = b.account
-        left join lateral (select sum(case when b.currency = c.currency
-              then v.debit - v.credit else v.foreign_debit - v.foreign_credit end) as balance
-          from coding_balance v where v.company_id = b.company_id and v.account_id = a.id
-            and v.book_id in (0, ${masters.mainBook!.id})
-            and (b.currency = c.currency or v.currency = b.currency)) h on true
-        left join lateral (select sum(case n.side when 'D' then x.own else -x.own end) as ahead
-          from journal_line n cross join lateral (select case when b.currency = c.currency
-            then n.amount else n.foreign_amount end as own) x
-          where n.company_id = b.company_id and n.account_id = a.id and n.date > ${today}
-            and n.book_id in (0, ${masters.mainBook!.id})
-            and (b.currency = c.currency or n.currency = b.currency)) f on true
         left join lateral (select s.closing, s.closing_date from bank_statement s
           where s.bank_account_id = b.id and s.closing_date <= ${today}
           order by s.closing_date desc, s.id desc limit 1) s on true

@@ -1,7 +1,7 @@
 import type { RunKindId } from "@/core/runs";
 import { recurringRun, reversalsRun, yearEndRun } from "../closing";
 import { paymentRunKind, recurringInvoiceRun, singlePaymentRun } from "../payables";
-import { bankLinesRun } from "../banks";
+import { bankLinesRun, transferRun } from "../banks";
 import { accrualRun, cleanUpRun } from "../purchasing";
 import type { RunKind } from "../runs";
 
@@ -15,5 +15,6 @@ export const RUN_KINDS: Readonly<Record<RunKindId, RunKind>> = {
   "recurring-invoice": recurringInvoiceRun,
   accrual: accrualRun,
   "bank-lines": bankLinesRun,
+  transfer: transferRun,
   "clean-up": cleanUpRun,
 };

@@ -334,6 +334,13 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.banks"],
   },
   {
+    name: "Transfers",
+    in: "banks",
+    words: "move money own accounts between companies pooling",
+    href: "/banks/transfers",
+    rights: ["read.banks"],
+  },
+  {
     name: "Cash position",
     in: "banks",
     tab: "Cash",

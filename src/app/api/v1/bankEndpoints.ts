@@ -19,6 +19,7 @@ import {
   listStatementFiles,
   listStatementLines,
   listStatements,
+  listTransfers,
   makeDeposit,
   matchLinesAnew,
   reopenReconciliation,
@@ -50,6 +51,12 @@ export const BANK_ENDPOINTS: readonly Endpoint[] = [
       status: 201,
       example: { id: 3, accounts: 2 },
     },
+  ),
+  asks(
+    "get",
+    "/transfers",
+    listTransfers,
+    "Money moved between accounts of our own; a run of the kind “transfer” makes it",
   ),
   asks("get", "/deposits", listDeposits, "Deposit slips of a company, newest first"),
   asks("post", "/deposits", makeDeposit, "Deposit cheques and cash of customers on one slip", {

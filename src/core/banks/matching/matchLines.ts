@@ -37,6 +37,8 @@ export function matchLines(facts: MatchFacts): LineMatch[] {
   const transfers = ownTransfers(facts.lines, facts.oneSided, facts.ownAccounts);
   const withTransfer = (line: MatchLine, found: Candidate[]): Candidate[] => {
     const transfer = transfers.get(line.id);
+    // Our own id that comes back says more than whose account it is.
+    if (found.some((c) => c.sure && isKeyed(c))) return found;
     return transfer ? [...found, transfer].sort((a, b) => b.score - a.score) : found;
   };
   const claims = facts.lines.map((l) => ({
@@ -90,6 +92,9 @@ function wantedBy(claims: readonly { line: number; candidates: readonly Candidat
 const isExact = (c: Candidate): boolean =>
   c.rest === 0n && c.reasons.some((r) => r.what === "amount" && r.weight > 20);
 
+const isKeyed = (c: Candidate): boolean =>
+  c.reasons.some((r) => r.what === "end-to-end id" || r.what === "cheque number");
+
 const isByRule = (c: Candidate): boolean =>
   c.takes.length === 0 && c.reasons.some((r) => r.what === "rule");
 
@@ -102,7 +107,8 @@ function doubt(
   wanted: Wanted,
 ): string {
   if (!first) return "Another line fits its items better";
-  if (isOwn && first.takes.length > 0) return "It is between accounts of our own";
+  if (isOwn && first.takes.length > 0 && !isKeyed(first))
+    return "It is between accounts of our own";
   if (
     first.takes.some((t) =>
       wanted.get(t.item)!.some((w) => w.line !== line && w.score > first.score - APART),
@@ -113,10 +119,7 @@ function doubt(
   if (!first.sure && first.takes.length === 0) return "Only its text or its code speaks for it";
   if (!first.sure)
     return isExact(first) ? "What speaks for it is not enough" : "The amount differs";
-  const isKeyed = first.reasons.some(
-    (r) => r.what === "end-to-end id" || r.what === "cheque number",
-  );
-  if (!isKeyed && ordered.some((c) => c !== first && isByRule(c)))
+  if (!isKeyed(first) && ordered.some((c) => c !== first && isByRule(c)))
     return "Your rule makes something else of it";
   const rival = ordered[1];
   if (rival && rival.score > first.score - APART)

@@ -16,6 +16,15 @@ export interface SentPayment {
   file: string;
 }
 
+/** Money that another bank has sent from an account of our own. */
+export interface ArrivingTransfer {
+  number: string;
+  payer: string;
+  /** The account that it comes from. */
+  account: string;
+  amount: Minor;
+}
+
 /** What the bank knows on a day. */
 export interface BankDayFacts {
   /** The account as a statement names it. */
@@ -32,6 +41,7 @@ export interface BankDayFacts {
   sent: readonly SentPayment[];
   /** What it executed on its last day: some of that comes back. */
   executed: readonly SentPayment[];
+  arriving?: readonly ArrivingTransfer[];
   owed: readonly (OwedItem & { due: CalendarDate })[];
 }
 
@@ -57,6 +67,11 @@ export function bankDay(facts: BankDayFacts): BankStatement {
   const lines = [
     ...executions(facts),
     ...returns(facts),
+    ...(facts.arriving ?? []).map((a) => ({
+      amount: a.amount,
+      party: { ...NO_PARTY, name: a.payer, account: a.account },
+      keys: { ...NO_KEYS, endToEnd: a.number },
+    })),
     ...incoming(facts),
     ...charges(facts),
   ].map((l, i): StatementLine => ({

@@ -5,6 +5,7 @@ import { fail, isCalendarDate, minor, ok } from "@/core/shared";
 import type { CalendarDate, Minor, Result } from "@/core/shared";
 import { defineUseCase } from "../../access";
 import { rows, type Db } from "../../db";
+import { bankOfSide } from "../sideOfTransfer";
 import { IN_LEDGER, IN_LEDGER_SINCE, SIGNED } from "./inLedger";
 import { reconciledUntil } from "./reconciledUntil";
 
@@ -127,11 +128,11 @@ export async function positionsOf(
           join bank_account b on b.company_id = i.company_id and b.under_way_account = a.number
             and b.currency = i.currency
           left join partner p on p.code = i.partner
-          left join lateral (select e.number, z.bank_account_id from document_link k
+          left join lateral (select e.number, ${bankOfSide("i", "z")} as bank from document_link k
             join payment z on z.document_id = k.from_id join document e on e.id = z.document_id
             where k.to_id = i.journal_id and k.kind = 'made' limit 1) y on true
         where i.company_id = ${companyId} and i.area = 'transit' and i.left_amount <> 0
-          and i.date <= ${day} and coalesce(y.bank_account_id, b.id) = b.id
+          and i.date <= ${day} and coalesce(y.bank, b.id) = b.id
         order by i.date, i.id`,
     ),
   );

@@ -3,6 +3,7 @@ import type { CodedKind, MatchItem, MatchLine, MatchPartner } from "@/core/banks
 import { isReturn } from "@/core/banks";
 import { minor } from "@/core/shared";
 import { arrayOf, rows, type Db } from "../../db";
+import { bankOfSide, isOwnSide } from "../sideOfTransfer";
 
 interface ItemRow {
   id: bigint;
@@ -38,7 +39,7 @@ export async function itemsToMatch(
         coalesce(p.bank, y.bank, own.id) as bank, coalesce(y.cheque, '') as "ofSlip"
       from open_item i join document d on d.id = i.document_id
         join account a on a.id = i.account_id
-        left join lateral (select e.number, y.bank_account_id as bank, (select c.number
+        left join lateral (select e.number, ${bankOfSide("i", "y")} as bank, (select c.number
             from cheque c where c.payment_id = e.id and c.state <> 'voided'
             order by c.id desc limit 1) as cheque
           from document_link l join payment y on y.document_id = l.from_id
@@ -100,6 +101,7 @@ export const carriedOut = async (
         from payment p join document d on d.id = p.document_id and d.status = 'cleared'
           join document_link k on k.from_id = d.id and k.kind = 'made'
           join open_item o on o.journal_id = k.to_id and o.area = 'transit' and o.left_amount = 0
+          and ${isOwnSide("o", "p")}
         where o.company_id = ${company.id} and o.currency = ${company.currency}
         order by o.id`,
     )

@@ -4,6 +4,7 @@ import type { Context } from "../../access";
 import { arrayOf, rows } from "../../db";
 import { reverseJournals } from "../../ledger";
 import { releaseItems, settleTogether } from "../../openItems";
+import { isOwnSide } from "../sideOfTransfer";
 import { undonePayments } from "../undoPayments";
 
 /** A payment that a line of a bank brings back: why, and the journal of the line. */
@@ -47,7 +48,7 @@ export async function paymentsReturned(
           join allocation n on n.id = l.allocation_id and n.kind = 'payment'
             and n.journal_id <> p.journal_id
             and not exists (select 1 from allocation u where u.undoes_id = n.id)
-          where i.journal_id = p.journal_id and i.area = 'transit'
+          where i.journal_id = p.journal_id and i.area = 'transit' and ${isOwnSide("i", "p")}
           order by n.id desc limit 1) z on true
       order by d.id for update of d`,
   );

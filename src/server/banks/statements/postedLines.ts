@@ -5,6 +5,7 @@ import { arrayOf, rows } from "../../db";
 import { setStatus } from "../../documents";
 import type { PostedJournal } from "../../ledger";
 import { settleTogether } from "../../openItems";
+import { isOwnSide } from "../sideOfTransfer";
 import { matchOpenLines } from "./matchOpenLines";
 import { paymentsReturned } from "./paymentsReturned";
 import type { Posted } from "./planLines";
@@ -138,11 +139,11 @@ export async function stateOfPayments({ tx }: Context, journals: readonly number
         bool_or(p.file_id is not null) as sent
       from payment p join document d on d.id = p.document_id
         join document_link k on k.from_id = p.document_id and k.kind = 'made'
-        join open_item i on i.journal_id = k.to_id and i.area = 'transit'
+        join open_item i on i.journal_id = k.to_id and i.area = 'transit' and ${isOwnSide("i", "p")}
       where d.status in ('posted', 'sent', 'cleared') and exists (
         select 1 from allocation a join allocation_line l on l.allocation_id = a.id
         where a.journal_id = any(${arrayOf(journals)}::bigint[]) and l.item_id in (
-          select o.id from open_item o where o.journal_id = k.to_id and o.area = 'transit'))
+          select o.id from open_item o where o.journal_id = k.to_id and o.area = 'transit' and ${isOwnSide("o", "p")}))
       group by p.document_id`,
   );
   for (const status of ["cleared", "sent", "posted"] as const)

@@ -1,7 +1,12 @@
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import { nextBankDay, type AccountKind } from "@/core/banks";
-import { bankDay, refusedOn, type SentPayment } from "@/core/banks/simulated";
+import {
+  bankDay,
+  refusedOn,
+  type ArrivingTransfer,
+  type SentPayment,
+} from "@/core/banks/simulated";
 import { writeCamt053 } from "@/core/banks/statements/writeCamt053";
 import { writeMt940 } from "@/core/banks/statements/writeMt940";
 import { writeStatusReport } from "@/core/banks/statements/writeStatusReport";
@@ -64,6 +69,7 @@ export const simulatedBankDay = defineUseCase({
       day,
       sent,
       executed: await executedOn(context, account.id, last.date),
+      arriving: await arriving(context, account.id, day),
       owed: await owedItems(context, account),
     });
     const message = `${input.bank.replace(/\W/g, "")}${day.replaceAll("-", "")}`.slice(0, 16);
@@ -160,7 +166,22 @@ const sentPayments = ({ tx }: Context, bank: number, day: CalendarDate): Promise
       order by d.id`,
   );
 
-/** Payments that the bank's statement of a day has executed. */
+/** Money from accounts of our own that the bank of each has sent, and that is not here yet. */
+const arriving = ({ tx }: Context, bank: number, day: CalendarDate): Promise<ArrivingTransfer[]> =>
+  rows<ArrivingTransfer>(
+    tx,
+    sql`select d.number, c.name as payer, coalesce(nullif(b.iban, ''), b.number) as account, d.amount
+      from payment p join document d on d.id = p.document_id
+        join bank_account b on b.id = p.bank_account_id join company c on c.id = b.company_id
+      where p.to_bank_id = ${bank} and d.status in ('sent', 'cleared')
+        and exists (select 1 from statement_line l where l.bank_account_id = b.id
+          and l.end_to_end = d.number and l.amount < 0 and l.booked <= ${day})
+        and not exists (select 1 from statement_line l where l.bank_account_id = ${bank}
+          and l.end_to_end = d.number)
+      order by d.id`,
+  );
+
+/** Payments to others that the bank's statement of a day has executed. */
 const executedOn = ({ tx }: Context, bank: number, day: CalendarDate): Promise<SentPayment[]> =>
   rows<SentPayment>(
     tx,
@@ -168,7 +189,11 @@ const executedOn = ({ tx }: Context, bank: number, day: CalendarDate): Promise<S
         '' as cheque, '' as file
       from statement_line l
       where l.bank_account_id = ${bank} and l.booked = ${day} and l.amount < 0
-        and l.end_to_end <> '' order by l.id`,
+        and l.end_to_end <> '' and not exists (select 1 from payment p
+          join document d on d.id = p.document_id
+          where p.bank_account_id = ${bank} and p.to_bank_id is not null
+            and d.number = l.end_to_end)
+      order by l.id`,
   );
 
 /** What customers owe, but for what a line that is not posted yet seems to have paid. */

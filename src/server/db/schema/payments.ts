@@ -52,6 +52,10 @@ export const payment = pgTable(
     /** Who holds the account, where it was said. */
     holder: text().notNull().default(""),
     journalId: bigint({ mode: "number" }).notNull(),
+    /** The account of our own that it goes to: its journals then leave an item there as well. */
+    toBankId: integer().references(() => bankAccount.id),
+    /** What is said of it beside its numbers. */
+    text: text().notNull().default(""),
     /** The file that it went out with. */
     fileId: bigint({ mode: "number" }),
     reason: text().notNull().default(""),
