@@ -215,7 +215,7 @@ describe("lines of bank statements", () => {
     await d.field("record-number", "4711");
     const iban = await d.see("//input[@id='record-iban']");
     expect(await iban.getAttribute("value")).toMatch(/^DE\d\d 9999 9999 0000 0047 11$/);
-    await d.field("record-account", "1111");
+    await d.field("record-account", "1117");
     await d.field("record-underWayAccount", "1120");
     await (await d.button("Save")).click();
     await d.see("//tbody/tr[contains(., 'HSF-NEW')][contains(., 'Harbour Bank')]");

@@ -68,7 +68,8 @@ export async function buildWorld(database: Database): Promise<void> {
   );
   await database.db.transaction(async (tx) => installChart(tx as never, FERRY));
   await database.db.execute(
-    sql`insert into setting (key, value) values ('working-date', '"2026-10-15"')`,
+    sql`insert into setting (key, value) values ('working-date', '"2026-10-15"'),
+      ('banks.secondPerson', 'false')`,
   );
   const root: Caller = { database, person: await findPerson(database, "root") };
   for (const [code, name, currency, country] of [

@@ -154,8 +154,8 @@ export class Books {
     parts: { account: string; net: bigint; coding: Coding }[],
     late = 0,
     vat: number = this.vat,
+    number = `SI-${++this.sale}`,
   ): void {
-    const number = `SI-${++this.sale}`;
     const net = parts.reduce((t, p) => t + p.net, 0n);
     const tax = share(net, vat);
     this.add(

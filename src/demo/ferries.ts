@@ -1,5 +1,6 @@
 import { addDays, endOfMonth, minor, split, type CalendarDate } from "@/core/shared";
 import { cc, credit, debit, share, units, type Books } from "./books";
+import { sellToSmallCustomers } from "./smallCustomers";
 import { CUSTOMERS, DOCKING, SEASON, SUPPLIERS } from "./structure";
 
 /** The takings of a week, fuller towards its end. */
@@ -593,6 +594,7 @@ export function ferriesMonth(b: Books, first: CalendarDate): void {
       "treasury",
     );
 
+  if (first >= "2025-05-01") sellToSmallCustomers(b, first);
   b.declareVat(first);
   const estimate = Math.max(0, 1_130_000 * pax - 560_000 - 90_000 * dock);
   b.monthEnd(first, units(Math.round(estimate * 0.125)), [

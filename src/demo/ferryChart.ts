@@ -41,6 +41,8 @@ const CHART = `
    1111 Current account, Sound Mutual | bank
    1112 Deposit account | bank
    1115 Foreign currency account | bank
+   1116 Krone account | bank
+   1117 Reserve account | bank
    1120 Payments under way | transit
    1125 Receipts under way
    1126 Card receipts under way

@@ -1,6 +1,6 @@
 import { isValidIBAN } from "ibantools";
 import type { PartnerInput } from "@/core/partners";
-import { CUSTOMERS, SUPPLIERS } from "./structure";
+import { CUSTOMERS, SMALL_CUSTOMERS, SUPPLIERS } from "./structure";
 
 interface DemoPartner extends Partial<PartnerInput> {
   code: string;
@@ -76,19 +76,20 @@ export const demoSuppliers: readonly DemoPartner[] = Object.entries(SUPPLIERS).m
   }),
 );
 
-export const demoCustomers: readonly DemoPartner[] = Object.values(CUSTOMERS).map(
-  (name, i): DemoPartner => ({
-    code: `C-${String(i + 201)}`,
-    name,
-    customer: true,
-    country: "IE",
-    street: `${11 + i * 5} Quay Street`,
-    postcode: `${2000 + i * 41}`,
-    city: PLACES[(i + 2) % PLACES.length]!,
-    email: `finance@${name.toLowerCase().replace(/[^a-z]+/g, "-")}.example`,
-    terms: "30",
-  }),
-);
+export const demoCustomers: readonly DemoPartner[] = [
+  ...Object.values(CUSTOMERS),
+  ...SMALL_CUSTOMERS,
+].map((name, i): DemoPartner => ({
+  code: `C-${String(i + 201)}`,
+  name,
+  customer: true,
+  country: "IE",
+  street: `${11 + i * 5} Quay Street`,
+  postcode: `${2000 + i * 41}`,
+  city: PLACES[(i + 2) % PLACES.length]!,
+  email: `finance@${name.toLowerCase().replace(/[^a-z]+/g, "-")}.example`,
+  terms: "30",
+}));
 
 export const demoTerms: readonly {
   code: string;

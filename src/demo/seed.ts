@@ -14,7 +14,13 @@ import {
   saveTemplate,
   submitDraft,
 } from "@/server/ledger";
-import { saveBank, saveBankAccount, saveSignature } from "@/server/banks";
+import {
+  agreeToAccount,
+  listBankAccounts,
+  saveBank,
+  saveBankAccount,
+  saveSignature,
+} from "@/server/banks";
 import { saveReason } from "@/server/documents";
 import { saveLetterLayout } from "@/server/letters";
 import { allocate, saveWriteOffLimit } from "@/server/openItems";
@@ -150,6 +156,9 @@ export async function seed(
     must(await saveBankAccount(clerks, { ...b, bankId: banks.get(b.bankName) }), b.code);
     must(await saveSignature(clerks, { code: b.code, picture: demoSignature() }), b.code);
   }
+  const treasury = await as("treasury", at("2023-11-22", 11));
+  for (const { code, version } of must(await listBankAccounts(treasury, {}), "bank accounts"))
+    must(await agreeToAccount(treasury, { code, version }), code);
   for (const reason of demoReasons) must(await saveReason(clerks, reason), reason.text);
   for (const w of demoWriteOffLimits)
     must(await saveWriteOffLimit(clerks, w), `${w.person} ${w.company}`);

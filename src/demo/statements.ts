@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { customersMoney } from "@/core/banks/simulated";
 import { NO_KEYS, NO_PARTY, type BankStatement, type StatementLine } from "@/core/banks/statements";
 import { writeCamt053 } from "@/core/banks/statements/writeCamt053";
+import { writeMt940 } from "@/core/banks/statements/writeMt940";
 import { decimalText, minor, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import type { Caller } from "@/server/access";
 import { importStatements, saveMovementKind, startPaperStatement } from "@/server/banks";
@@ -54,37 +55,20 @@ export async function addStatements(
   const sent = await outgoing(database, bank!.id);
   const lines = [...sent, ...(await incoming(database, bank!.companyId)), ...OTHERS];
   let opening: bigint = await heldOn(database, "1110", BEFORE);
+  const all = await ownIbans(database);
+  const moved = toOthers(all);
   const statements = DAYS.map((day, i): BankStatement => {
     const own = [
       ...lines.filter((_, n) => n % DAYS.length === i),
-      ...(day === DAYS[1] ? comeBack(sent) : []),
+      ...(day === DAYS[1] ? comeBack(sent) : moved),
     ];
     const from = i === 0 ? BEFORE : DAYS[i - 1]!;
-    const closing = own.reduce((t, l) => t + l.amount, opening);
-    const statement: BankStatement = {
-      account: bank!.iban,
-      currency: "EUR",
-      number: String(211 + i),
-      message: "HSF20261104",
-      opening: { amount: minor(opening), date: from },
-      closing: { amount: minor(closing), date: day },
-      lines: own.map((l, n) => ({
-        booked: day,
-        valued: day,
-        takesBack: false,
-        code: l.amount < 0n ? "PMNT-ICDT-ESCT" : "PMNT-RCDT-ESCT",
-        party: NO_PARTY,
-        text: "",
-        returnReason: "",
-        details: [],
-        from: 0,
-        to: 0,
-        ...l,
-        keys: { ...NO_KEYS, ...l.keys, bank: `OS${day.slice(5).replace("-", "")}${100 + n}` },
-      })),
-      from: 0,
-    };
-    opening = closing;
+    const statement = statementOf(
+      { account: bank!.iban, currency: "EUR", number: String(211 + i), from, day },
+      opening,
+      own,
+    );
+    opening = statement.closing.amount;
     return statement;
   });
   const file = writeCamt053("HSF20261104", "2026-11-05T05:10:00Z", statements);
@@ -95,6 +79,14 @@ export async function addStatements(
     }),
     "statements",
   );
+  for (const { name, content } of otherFiles(all))
+    must(
+      await importStatements(await as("treasury", "2026-11-05", 7), {
+        name,
+        content: Buffer.from(content).toString("base64"),
+      }),
+      name,
+    );
   must(
     await startPaperStatement(await as("treasury", "2026-11-05", 8), {
       company: "HSF",
@@ -108,6 +100,102 @@ export async function addStatements(
     }),
     "statement of paper",
   );
+}
+
+/** A statement of these lines, which adds up. */
+function statementOf(
+  of: {
+    account: string;
+    currency: string;
+    number: string;
+    from: CalendarDate;
+    day: CalendarDate;
+  },
+  opening: bigint,
+  lines: readonly Line[],
+): BankStatement {
+  const { account, currency, number, from, day } = of;
+  return {
+    account,
+    currency,
+    number,
+    message: "HSF20261104",
+    opening: { amount: minor(opening), date: from },
+    closing: { amount: minor(lines.reduce((t, l) => t + l.amount, opening)), date: day },
+    lines: lines.map((l, n) => ({
+      booked: day,
+      valued: day,
+      takesBack: false,
+      code: l.amount < 0n ? "PMNT-ICDT-ESCT" : "PMNT-RCDT-ESCT",
+      party: NO_PARTY,
+      text: "",
+      returnReason: "",
+      details: [],
+      from: 0,
+      to: 0,
+      ...l,
+      keys: { ...NO_KEYS, ...l.keys, bank: `OS${day.slice(5).replace("-", "")}${100 + n}` },
+    })),
+    from: 0,
+  };
+}
+
+/** The accounts of our own as banks write them, by their codes. */
+async function ownIbans(database: Database): Promise<Map<string, string>> {
+  const found = await rows<{ code: string; account: string }>(
+    database.db,
+    sql`select code, coalesce(nullif(iban, ''), number) as account from bank_account`,
+  );
+  return new Map(found.map((f) => [f.code, f.account]));
+}
+
+const ours = (all: ReadonlyMap<string, string>, code: string) => ({
+  ...NO_PARTY,
+  name: "Hollin Sound Ferries",
+  account: all.get(code)!,
+});
+
+/** What went to the second account, and what was exchanged into dollars. */
+const toOthers = (all: ReadonlyMap<string, string>): Line[] => [
+  { amount: minor(-6_000_000n), party: ours(all, "HSF-MUT"), text: "To second account" },
+  { amount: minor(-11_000_000n), party: ours(all, "HSF-USD"), text: "Bought 119,900.00 USD" },
+];
+
+/**
+ * Files of the other banks: of the second account one statement is missing between two, and the
+ * dollars come from what was exchanged.
+ */
+function otherFiles(all: ReadonlyMap<string, string>): { name: string; content: string }[] {
+  const second = { account: all.get("HSF-MUT")!, currency: "EUR" };
+  const [before, day, next] = [BEFORE, ...DAYS];
+  const from = ours(all, "HSF-MAIN");
+  return [
+    {
+      name: "sound-mutual-2026-11-04.xml",
+      content: writeCamt053("SM20261104", "2026-11-05T05:30:00Z", [
+        statementOf({ ...second, number: "1", from: before, day }, 0n, [
+          { amount: minor(6_000_000n), party: from, text: "From current account" },
+        ]),
+        statementOf({ ...second, number: "3", from: day, day: next }, 5_569_000n, [
+          { amount: minor(-650n), code: "PMNT-MDOP-CHRG", text: "Account fee November" },
+          { amount: minor(31_240n), party: { ...NO_PARTY, name: "J. Ashdown" }, text: "mooring" },
+        ]),
+      ]),
+    },
+    {
+      name: "kestle-2026-11-03.sta",
+      content: writeMt940("KS20261103", [
+        statementOf(
+          { account: all.get("HSF-USD")!, currency: "USD", number: "1", from: before, day },
+          0n,
+          [
+            { amount: minor(11_990_000n), party: from, text: "Bought with 110,000.00 EUR" },
+            { amount: minor(-1_500n), code: "PMNT-MDOP-CHRG", text: "Charges for opening" },
+          ],
+        ),
+      ]),
+    },
+  ];
 }
 
 const text = (amount: Minor): string => decimalText(amount, "EUR");
@@ -158,7 +246,7 @@ async function incoming(database: Database, company: number): Promise<Line[]> {
     sql`select i.reference, i.left_amount as "left", p.name from open_item i
       join partner p on p.code = i.partner
       where i.company_id = ${company} and i.area = 'receivables' and i.currency = 'EUR'
-        and i.left_amount > 0 and i.date <= ${BEFORE} order by i.due_date, i.id limit 40`,
+        and i.left_amount > 0 and i.date <= ${BEFORE} order by i.due_date, i.id limit 110`,
   );
   // The last four pay by cheque.
   return open

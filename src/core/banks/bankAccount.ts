@@ -15,6 +15,12 @@ export const bankAccountSchema = object({
   bankId: number().integer().nullable(),
   /** A bank that is new and joins the list. */
   newBank: newBankSchema.nullable().default(null),
+  /** Who holds it, where that is not the company. */
+  holder: string().trim().max(120).default(""),
+  /** The first day on which money moves there; "" for any. */
+  openedOn: string().trim().nullable(),
+  /** Who may sign for it at the bank, as people know them. */
+  signatories: string().trim().max(400).default(""),
   /** The day from which on it is closed; "" or null while it is open; as it was if nothing is said. */
   closedOn: string().trim().nullable(),
   company: string().required("The company is missing"),
@@ -32,6 +38,8 @@ export const bankAccountSchema = object({
   underWayAccount: string().trim().required("The account of payments under way is missing"),
   /** How far it may be overdrawn, as an amount of its currency. */
   overdraft: string().trim().default("0"),
+  /** By how much more than that before anything is said, as an amount of its currency. */
+  tolerance: string().trim().default("0"),
   refuse: boolean().default(false),
   /** The largest single payment that leaves it; "" for any. */
   largestPayment: string().trim().nullable().default(""),

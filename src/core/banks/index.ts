@@ -24,3 +24,5 @@ export * from "./deposit";
 export * from "./cashEntry";
 export * from "./slipRequest";
 export * from "./transferJournals";
+export * from "./accountUse";
+export * from "./exchangeJournal";

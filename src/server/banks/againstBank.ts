@@ -97,7 +97,7 @@ const underWayFrom = (
 function beyondLimit(bank: BankAccount, left: Minor | null): string | null {
   if (left === null)
     return `Nobody can say what ${bank.name} would stand at: a rate to ${bank.currency} is not known.`;
-  if (left >= -bank.overdraft) return null;
+  if (left >= -(bank.overdraft + bank.tolerance)) return null;
   const limit =
     bank.overdraft > 0n
       ? `, beyond its limit of ${amountText(bank.overdraft, bank.currency)} ${bank.currency}`

@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { object } from "yup";
-import type { AccountKind, BankAddress } from "@/core/banks";
+import type { AccountKind, AccountRequest, BankAddress } from "@/core/banks";
 import { ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows, type Db } from "../db";
 import { defineUseCase } from "../access";
@@ -18,13 +18,25 @@ export interface BankAccount extends BankAddress {
   bankId: number | null;
   /** Days on which the bank pays nothing, beside weekends and those of a currency. */
   holidays: CalendarDate[];
+  /** The day before which no money moves there. */
+  openedOn: CalendarDate | null;
   /** The day from which nothing is paid from it any more. */
   closedOn: CalendarDate | null;
+  /** What waits for a second person, who has asked for it, and for which day where it is closing. */
+  waits: AccountRequest;
+  askedBy: number | null;
+  askedByName: string;
+  closesOn: CalendarDate | null;
+  /** Who holds it, where that is not the company; who may sign at the bank. */
+  holder: string;
+  signatories: string;
   bankName: string;
   account: string;
   underWayAccount: string;
   /** Minor units of its currency. */
   overdraft: Minor;
+  /** By how much beyond that before anything is said. */
+  tolerance: Minor;
   beyond: "warn" | "refuse";
   /** The largest single payment, minor units of its currency; null for any. */
   largestPayment: Minor | null;
@@ -40,7 +52,9 @@ export interface BankAccount extends BankAddress {
 
 const COLUMNS = sql`b.id, b.code, b.name, b.company_id as "companyId", c.code as company,
   c.name as "companyName", b.currency, b.kind, b.bank_id as "bankId",
-  b.closed_on as "closedOn", b.iban, b.bic,
+  b.opened_on as "openedOn", b.closed_on as "closedOn", b.waits, b.asked_by as "askedBy",
+  coalesce(q.name, '') as "askedByName", b.closes_on as "closesOn", b.holder, b.signatories,
+  b.tolerance, b.iban, b.bic,
   b.number, b.routing, b.country, b.bank_name as "bankName", b.account,
   b.under_way_account as "underWayAccount", b.overdraft, b.beyond,
   b.largest_payment as "largestPayment",
@@ -49,7 +63,8 @@ const COLUMNS = sql`b.id, b.code, b.name, b.company_id as "companyId", c.code as
     b.posts_certain as "postsCertain",
     b.signature <> '' as signed, b.version,
     coalesce(to_jsonb(k.holidays), '[]'::jsonb) as holidays from bank_account b
-    join company c on c.id = b.company_id left join bank k on k.id = b.bank_id`;
+    join company c on c.id = b.company_id left join bank k on k.id = b.bank_id
+    left join person q on q.id = b.asked_by`;
 
 export const readBankAccount = async (
   tx: Db,

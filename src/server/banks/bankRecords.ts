@@ -4,6 +4,7 @@ import { bankRecordSchema } from "@/core/banks";
 import { fail, ok, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../access";
 import { arrayOf, rows, type Db } from "../db";
+import { wantsSecondPerson } from "./agreeToAccount";
 
 /** A bank: entered once for all accounts that the group has there. */
 export interface BankRecord {
@@ -99,17 +100,23 @@ const isNamed = async (tx: Db, name: string, but: number): Promise<boolean> =>
 
 /** What the bank had becomes what it has, at each account that still has it; each is in the history. */
 async function passOn(
-  { tx, audit }: Context,
+  { tx, audit, person }: Context,
   before: Pick<BankRecord, "id" | "name" | "bic" | "nationalCode">,
   now: { name: string; bic: string; nationalCode: string },
 ): Promise<number> {
+  // Another routing code leads money elsewhere: that is agreed to like any change of an account.
+  const asks = sql`${await wantsSecondPerson(tx)} and b.number <> ''
+    and b.routing = ${before.nationalCode} and b.routing <> ${now.nationalCode}`;
   const changed = await rows<{ id: number; code: string; companyId: number; was: object }>(
     tx,
     sql`update bank_account b set version = b.version + 1,
         bank_name = case when b.bank_name = ${before.name} then ${now.name} else b.bank_name end,
         bic = case when b.bic = ${before.bic} then ${now.bic} else b.bic end,
         routing = case when b.number <> '' and b.routing = ${before.nationalCode}
-          then ${now.nationalCode} else b.routing end
+          then ${now.nationalCode} else b.routing end,
+        waits = case when ${asks} and b.waits <> 'opening' then 'change' else b.waits end,
+        asked_by = case when ${asks} then ${person.id} else b.asked_by end,
+        closes_on = case when ${asks} then null else b.closes_on end
       from bank_account w
       where w.id = b.id and b.bank_id = ${before.id}
         and ((b.bank_name = ${before.name} and b.bank_name <> ${now.name})

@@ -1,4 +1,5 @@
 export { listBankAccounts, readBankAccount, type BankAccount } from "./bankAccounts";
+export { accountControl, agreeToAccount, saveAccountControl } from "./agreeToAccount";
 export { saveBankAccount } from "./saveBankAccount";
 export { saveSignature } from "./saveSignature";
 export { listBanks, saveBank, type BankRecord } from "./bankRecords";

@@ -1,4 +1,4 @@
-import { GAINS_TO, isAtBank, type GainsTo, type MoneyAccounts } from "@/core/banks";
+import { againstUse, GAINS_TO, isAtBank, type GainsTo, type MoneyAccounts } from "@/core/banks";
 import { conversionOn, rateProblem, type Conversion } from "@/core/rates";
 import { dateText, fail, isCalendarDate, ok, type Found, type Result } from "@/core/shared";
 import { readSetting } from "../db";
@@ -45,12 +45,8 @@ export async function paymentPlace(
   if (!isCalendarDate(input.date))
     return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
   const problems: Found[] = [];
-  if (bank.closedOn !== null && input.date >= bank.closedOn)
-    problems.push({
-      code: "INVALID",
-      what: `${bank.code} is closed from ${dateText(bank.closedOn)} on`,
-      field: "bank",
-    });
+  const unused = againstUse(bank, input.date);
+  if (unused !== null) problems.push({ code: "INVALID", what: unused, field: "bank" });
   if (!isAtBank(bank))
     problems.push({
       code: "INVALID",

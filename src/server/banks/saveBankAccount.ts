@@ -1,9 +1,15 @@
 import { sql } from "drizzle-orm";
 import { number } from "yup";
 import { ACCOUNT_NUMBER } from "@/core/ledger";
-import { bankAccountSchema, NO_BANK_ADDRESS, readBankAddress } from "@/core/banks";
 import {
-  amountText,
+  bankAccountSchema,
+  isSameAddress,
+  NO_BANK_ADDRESS,
+  readBankAddress,
+  type AccountRequest,
+  type BankAddress,
+} from "@/core/banks";
+import {
   fail,
   isCalendarDate,
   isCurrency,
@@ -15,10 +21,10 @@ import {
 } from "@/core/shared";
 import { defineUseCase, type Context } from "../access";
 import { rows, type Db } from "../db";
-import { balancesByCurrencyOn } from "../openItems";
 import { readBankAccount, type BankAccount } from "./bankAccounts";
+import { wantsSecondPerson } from "./agreeToAccount";
 import { bankOfAccount } from "./bankRecords";
-import { bankOfSide } from "./sideOfTransfer";
+import { whatIsOpen } from "./whatIsOpen";
 
 export const saveBankAccount = defineUseCase({
   name: "saveBankAccount",
@@ -88,8 +94,14 @@ export const saveBankAccount = defineUseCase({
         text: input.largestPayment ?? "",
         field: "largestPayment",
       });
-    if (input.closedOn && !isCalendarDate(input.closedOn))
-      problems.push({ code: "INVALID", what: "This is no day", field: "closedOn" });
+    const tolerance = isCurrency(input.currency)
+      ? readAmount(input.tolerance || "0", input.currency)
+      : null;
+    if (tolerance && (!tolerance.ok || tolerance.amount < 0n))
+      problems.push({ code: "AMOUNT_NOT_NUMBER", text: input.tolerance, field: "tolerance" });
+    for (const field of ["openedOn", "closedOn"] as const)
+      if (input[field] && !isCalendarDate(input[field]))
+        problems.push({ code: "INVALID", what: "This is no day", field });
     if (problems.length > 0) return fail(...problems);
     const before = await readBankAccount(tx, { code: input.code }, true);
     if (before && input.version === undefined)
@@ -110,25 +122,38 @@ export const saveBankAccount = defineUseCase({
         what: `${input.code} has statements: its ledger account and currency stay`,
         field: before.account === input.account ? "currency" : "account",
       });
+    const openedOn = input.openedOn === undefined ? before?.openedOn : input.openedOn || null;
     const closedOn = input.closedOn === undefined ? before?.closedOn : input.closedOn || null;
-    const open =
-      before && closedOn && closedOn !== before.closedOn ? await whatIsOpen(context, before) : null;
+    const closes = before && closedOn && closedOn !== before.closedOn;
+    const open = closes ? await whatIsOpen(context, before) : null;
     if (open) return fail({ code: "IN_USE", what: open, field: "closedOn" });
+    const request = await requestOf(context, before, {
+      ...place,
+      holder: input.holder,
+      closes: Boolean(closes),
+      opens: !!before?.closedOn && (!closedOn || closedOn > before.closedOn),
+    });
     const bank = await bankOfAccount(context, {
       bankId: input.bankId === undefined ? (before?.bankId ?? null) : input.bankId,
       newBank: input.newBank,
     });
     if (!bank.ok) return bank;
     const values = sql`${input.name}, ${bank.value}, ${input.kind ?? before?.kind ?? "current"},
-      ${closedOn ?? null}::date, ${company.id}, ${input.currency}, ${place.iban}, ${place.bic},
+      ${openedOn ?? null}::date,
+      ${(request.waits === "closing" ? before?.closedOn : closedOn) ?? null}::date,
+      ${request.waits}, ${request.askedBy}::int,
+      ${request.waits === "closing" ? (closedOn ?? null) : null}::date, ${input.holder},
+      ${input.signatories}, ${tolerance?.ok ? tolerance.amount : minor(0n)},
+      ${company.id}, ${input.currency}, ${place.iban}, ${place.bic},
       ${place.number}, ${place.routing}, ${place.country},
       ${input.bankName}, ${input.account}, ${input.underWayAccount},
       ${overdraft?.ok ? overdraft.amount : minor(0n)}, ${input.refuse ? "refuse" : "warn"},
       ${largest?.ok ? largest.amount : null},
       ${input.lastCheque}, ${input.chequeSort}, ${input.chequeAccount},
       ${input.chequeReview ? "review" : "at once"}, ${input.postsCertain}`;
-    const columns = sql`name, bank_id, kind, closed_on, company_id, currency, iban, bic, number, routing, country, bank_name, account,
-      under_way_account, overdraft, beyond, largest_payment, last_cheque, cheque_sort, cheque_account,
+    const columns = sql`name, bank_id, kind, opened_on, closed_on, waits,
+      asked_by, closes_on, holder, signatories, tolerance, company_id, currency, iban, bic, number,
+      routing, country, bank_name, account, under_way_account, overdraft, beyond, largest_payment, last_cheque, cheque_sort, cheque_account,
       cheque_cancelling, posts_certain`;
     const [saved] = before
       ? await rows<{ id: number }>(
@@ -152,6 +177,24 @@ export const saveBankAccount = defineUseCase({
     return ok({ id: saved!.id });
   },
 });
+
+/**
+ * What of a bank account waits for a second person once it is saved: that it is new or open again, that
+ * money would go elsewhere than before, or that it is to be closed. What waits already goes on waiting, and asks
+ * by whoever has changed it last.
+ */
+async function requestOf(
+  { tx, person }: Context,
+  before: BankAccount | undefined,
+  after: BankAddress & { holder: string; closes: boolean; opens: boolean },
+): Promise<{ waits: AccountRequest; askedBy: number | null }> {
+  const none = { waits: "", askedBy: null } as const;
+  if (!(await wantsSecondPerson(tx))) return none;
+  const asked = (waits: AccountRequest) => ({ waits, askedBy: person.id });
+  if (!before || before.waits === "opening" || after.opens) return asked("opening");
+  if (before.waits === "change" || !isSameAddress(before, after)) return asked("change");
+  return after.closes ? asked("closing") : none;
+}
 
 /** What was reconciled stands on the ledger account and in the currency of then. */
 const hasStatements = async (tx: Db, id: number): Promise<boolean> =>
@@ -178,29 +221,6 @@ async function takenBy(tx: Db, companyId: number, account: string, code: string)
         },
       ]
     : [];
-}
-
-/** Why an account cannot be closed: it holds something, or something is under way from it; null if not. */
-async function whatIsOpen(context: Context, bank: BankAccount): Promise<string | null> {
-  const account = context.masters.accountByNumber.get(bank.account);
-  const held = account
-    ? (await balancesByCurrencyOn(context, bank.companyId, [account.id], "9999-12-31")).find(
-        (h) => h.amount !== 0n,
-      )
-    : undefined;
-  if (held)
-    return `${bank.code} holds ${amountText(held.amount, held.currency)} ${held.currency}: it closes when its balance is nil`;
-  const [underWay] = await rows<{ count: number }>(
-    context.tx,
-    sql`select count(*)::int as count from open_item i join account a on a.id = i.account_id
-      where i.company_id = ${bank.companyId} and i.area = 'transit' and i.left_amount <> 0
-        and a.number = ${bank.underWayAccount} and i.currency = ${bank.currency}
-        and exists (select 1 from document_link l join payment p on p.document_id = l.from_id
-          where l.to_id = i.journal_id and l.kind = 'made' and ${bankOfSide("i", "p")} = ${bank.id})`,
-  );
-  return underWay!.count > 0
-    ? `Money from or to ${bank.code} is under way: it closes when the bank has carried that out`
-    : null;
 }
 
 /**

@@ -1,5 +1,6 @@
 import { array, object, string, type InferType } from "yup";
 import {
+  againstUse,
   bankAddressKey,
   isAtBank,
   transferJournals,
@@ -226,8 +227,8 @@ function againstTarget(
 ): string | null {
   if (target.id === bank.id) return `${target.code} is where it comes from`;
   if (!isAtBank(target)) return `${target.code} is a cash box: that goes through its cash book`;
-  if (target.closedOn !== null && date >= target.closedOn)
-    return `${target.code} is closed from ${dateText(target.closedOn)} on`;
+  const unused = againstUse(target, date);
+  if (unused !== null) return unused;
   if (target.currency !== bank.currency)
     return `${target.code} is kept in ${target.currency}, and ${bank.code} in ${bank.currency}`;
   if (bankAddressKey(target) === "") return `${target.code} has neither an IBAN nor a number`;

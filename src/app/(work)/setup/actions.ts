@@ -17,6 +17,8 @@ import {
 } from "@/server/organisation";
 import { deleteApprovalRule, saveApprovalRule, saveStandIn } from "@/server/approvals";
 import {
+  agreeToAccount,
+  saveAccountControl,
   saveBank,
   saveBankAccount,
   saveLineRule,
@@ -59,6 +61,8 @@ const SAVE = {
   purpose: savePurpose,
   bank: saveBank,
   bankAccount: saveBankAccount,
+  agreement: agreeToAccount,
+  accountControl: saveAccountControl,
   movementKind: saveMovementKind,
   reason: saveReason,
   writeOffLimit: saveWriteOffLimit,

@@ -34,7 +34,7 @@ export function matchLines(facts: MatchFacts): LineMatch[] {
     rules: facts.rules,
   };
   const own = new Set(facts.ownAccounts.map((o) => o.account));
-  const transfers = ownTransfers(facts.lines, facts.oneSided, facts.ownAccounts);
+  const transfers = ownTransfers(facts);
   const withTransfer = (line: MatchLine, found: Candidate[]): Candidate[] => {
     const transfer = transfers.get(line.id);
     // Our own id that comes back says more than whose account it is.

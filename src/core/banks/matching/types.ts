@@ -123,6 +123,8 @@ export interface OwnAccount {
   code: string;
   /** Whether money moves there within the company and in the currency of the lines. */
   isNear: boolean;
+  /** Whether it is of the company and in another currency: money is exchanged on its way there. */
+  isExchange?: boolean;
   /**
    * The other company of the group that it is of, where the two have accounts on which they face each
    * other, in the currency of the lines; "" for any other account.
@@ -141,4 +143,8 @@ export interface MatchFacts {
   ownAccounts: readonly OwnAccount[];
   /** Lines of earlier days that are one side of money between own accounts, and lack the other. */
   oneSided: readonly MatchLine[];
+  /** Lines in other currencies of the company that lack their other side, and can be one. */
+  exchanged?: readonly MatchLine[];
+  /** What lines are worth in the company's currency on their day, where that is asked and known. */
+  worth?: ReadonlyMap<number, Minor>;
 }

@@ -1,5 +1,11 @@
 import { sql } from "drizzle-orm";
-import { cashEntrySchema, lineJournal, type CashEntryInput, type LineToPost } from "@/core/banks";
+import {
+  againstUse,
+  cashEntrySchema,
+  lineJournal,
+  type CashEntryInput,
+  type LineToPost,
+} from "@/core/banks";
 import { writtenCodingProblems } from "@/core/ledger";
 import { conversionOn } from "@/core/rates";
 import { dateText, fail, isCalendarDate, minor, ok, readAmount, type Result } from "@/core/shared";
@@ -36,6 +42,8 @@ export const bookCash = defineUseCase({
       return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
     if (input.date > context.today)
       return fail({ code: "INVALID", what: "That day has not come yet", field: "date" });
+    const unused = againstUse(box, input.date);
+    if (unused !== null) return fail({ code: "INVALID", what: unused, field: "bank" });
     const amount = readAmount(input.amount, box.currency);
     if (!amount.ok || amount.amount <= 0n)
       return fail({ code: "AMOUNT_NOT_NUMBER", text: input.amount, field: "amount" });

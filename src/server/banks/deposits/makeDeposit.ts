@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import { controlAccountOf } from "@/core/ledger";
 import {
+  againstUse,
   depositJournal,
   depositSchema,
   isAtBank,
@@ -56,12 +57,8 @@ export const makeDeposit = defineUseCase({
       });
     if (!isCalendarDate(input.date))
       return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
-    if (bank.closedOn !== null && input.date >= bank.closedOn)
-      return fail({
-        code: "INVALID",
-        what: `${bank.code} is closed from ${dateText(bank.closedOn)} on`,
-        field: "bank",
-      });
+    const unused = againstUse(bank, input.date);
+    if (unused !== null) return fail({ code: "INVALID", what: unused, field: "bank" });
     const year = await yearOf(context, company, input.date);
     if (!year.ok) return year;
     const accounts = moneyAccounts(context, company);

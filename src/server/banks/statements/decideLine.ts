@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
 import type { KeptTake, LineOutcome, OwnTransfer } from "@/core/banks";
+import { BESIDE_RATE, isWorthTheSame } from "@/core/banks/matching";
 import { controlAccountOf, writtenCodingProblems } from "@/core/ledger";
 import { settledUnpaid } from "@/core/openItems";
 import { conversionOn, convertBy } from "@/core/rates";
@@ -247,27 +248,55 @@ async function readTransfer(
   );
   const isOther = bank !== undefined && bank.companyId !== line.companyId;
   const faces = isOther && masters.pair(line.company, bank.company) !== undefined;
-  if (!bank || (isOther && !faces) || bank.currency !== line.currency)
+  const isExchange = bank !== undefined && bank.currency !== line.currency;
+  if (!bank || (isOther && (!faces || isExchange)))
     return fail({
       code: "INVALID",
-      what: "The other account is another one in the same currency, of the company or of one that it has accounts with",
+      what: "The other account is another one of the company, or one in the same currency of a company that it has accounts with",
       field,
     });
   if (isOther)
     return ok({ bank: input.transfer.bank, code: bank.code, line: null, company: bank.company });
   const transfer = { ...input.transfer, code: bank.code };
   if (transfer.line === null) return ok(transfer);
-  const [other] = await rows<{ id: bigint }>(
+  const [other] = await rows<{ amount: bigint; booked: string }>(
     tx,
-    sql`select id from statement_line where id = ${transfer.line}
-      and bank_account_id = ${transfer.bank}::bigint and amount = ${-line.amount} and not exists (
+    sql`select amount, booked from statement_line where id = ${transfer.line}
+      and bank_account_id = ${transfer.bank}::bigint
+      and (amount = ${-line.amount} or (${isExchange} and sign(amount) = ${line.amount > 0n ? -1 : 1}))
+      and not exists (
         select 1 from statement_line o where o.id <> ${line.id} and o.state in ('chosen', 'posted')
           and o.company_id = ${line.companyId}
           and (o.outcome -> 'transfer' ->> 'line')::bigint = ${transfer.line})`,
   );
-  return other
+  if (!other)
+    return fail({
+      code: "INVALID",
+      what: "The line of the other account is not there any more",
+      field,
+    });
+  if (!isExchange) return ok(transfer);
+  const sides = [
+    { amount: line.amount, currency: line.currency, booked: line.booked },
+    { amount: other.amount, currency: bank.currency, booked: other.booked },
+  ];
+  const rates = await ratesFor(
+    tx,
+    masters,
+    sides.map((s) => ({ companies: [line.company], currency: s.currency, date: s.booked })),
+  );
+  const functional = masters.companyByCode.get(line.company)!.currency;
+  const [here, there] = sides.map((s) => {
+    const rate = conversionOn(rates, "spot", s.currency, functional, s.booked);
+    return rate === null ? undefined : convertBy(minor(s.amount), s.currency, functional, rate);
+  });
+  return isWorthTheSame(here, there)
     ? ok(transfer)
-    : fail({ code: "INVALID", what: "The line of the other account is not there any more", field });
+    : fail({
+        code: "INVALID",
+        what: `The two amounts lie more than ${BESIDE_RATE} % apart by the rates of their days: they are no two sides of one exchange`,
+        field,
+      });
 }
 
 /** What is taken of items, as typed, against what is left of each now. */

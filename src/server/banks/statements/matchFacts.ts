@@ -191,6 +191,14 @@ export const linesToMatch = (
       order by l.id ${held ? sql`for update of l` : sql``}`,
   );
 
+/** Whether a line `l` is decided to be one side of money between own accounts, and lacks the other. */
+export const lacksOtherSide = sql`l.state in ('chosen', 'posted')
+  and l.outcome -> 'transfer' ->> 'bank' is not null
+  and l.outcome -> 'transfer' ->> 'company' is null
+  and not exists (select 1 from statement_line o where o.state in ('chosen', 'posted')
+    and o.company_id = l.company_id and (o.id = (l.outcome -> 'transfer' ->> 'line')::bigint
+      or (o.outcome -> 'transfer' ->> 'line')::bigint = l.id))`;
+
 /**
  * Lines that are decided to be one side of money between own accounts, and whose other side nobody
  * has decided on yet.
@@ -198,15 +206,10 @@ export const linesToMatch = (
 export const oneSidedLines = (tx: Db, accounts: readonly number[]): Promise<MatchLine[]> =>
   readLines(
     tx,
-    sql`l.bank_account_id = any(${arrayOf(accounts)}::int[]) and l.state in ('chosen', 'posted')
-      and l.outcome -> 'transfer' ->> 'bank' is not null
-      and l.outcome -> 'transfer' ->> 'company' is null
-      and not exists (select 1 from statement_line o where o.state in ('chosen', 'posted')
-        and o.company_id = l.company_id and (o.id = (l.outcome -> 'transfer' ->> 'line')::bigint
-          or (o.outcome -> 'transfer' ->> 'line')::bigint = l.id)) order by l.id`,
+    sql`l.bank_account_id = any(${arrayOf(accounts)}::int[]) and ${lacksOtherSide} order by l.id`,
   );
 
-async function readLines(tx: Db, where: SQL): Promise<OpenLine[]> {
+export async function readLines(tx: Db, where: SQL): Promise<OpenLine[]> {
   const found = await rows<LineRow>(
     tx,
     sql`select l.id, l.version, l.bank_account_id as "bankId", l.state, l.amount, s.currency, l.booked,

@@ -6,6 +6,7 @@ import { fail, ok } from "@/core/shared";
 import type { Context } from "../../access";
 import { arrayOf, rows, type Db } from "../../db";
 import { askForJob, defineJobKind } from "../../jobs";
+import { exchangedFacts } from "./exchangedFacts";
 import { rulesInUse } from "./lineRuleRows";
 import {
   carriedOut,
@@ -153,10 +154,11 @@ const groupsOf = (tx: Db, accounts: readonly number[]): Promise<Group[]> =>
  * or only seen.
  */
 async function factsOf(
-  { tx, masters }: Context,
+  context: Context,
   { companyId, company, currency, accounts }: Group,
   how: "held" | "seen",
 ): Promise<{ facts: MatchFacts; lines: OpenLine[] } | null> {
+  const { tx, masters } = context;
   const lines = await linesToMatch(tx, accounts, how === "held");
   if (lines.length === 0) return null;
   const own = await ownAccountsToMatch(tx);
@@ -174,9 +176,11 @@ async function factsOf(
       bank: o.id,
       code: o.code,
       isNear: o.companyId === companyId && o.currency === currency,
+      isExchange: o.companyId === companyId && o.currency !== currency,
       facing: o.currency === currency && masters.pair(company, o.company) ? o.company : "",
     })),
     oneSided: await oneSidedLines(tx, accounts),
+    ...(await exchangedFacts(context, { companyId, company, currency }, lines, own)),
   };
   return { facts, lines };
 }

@@ -1,5 +1,11 @@
-import { lineJournal, returnWords, type LineOutcome, type SettledItem } from "@/core/banks";
-import { conversionOn, convertBy } from "@/core/rates";
+import {
+  exchangeJournal,
+  lineJournal,
+  returnWords,
+  type LineOutcome,
+  type SettledItem,
+} from "@/core/banks";
+import { conversionOn, convertBy, type Conversion } from "@/core/rates";
 import { amountText, dateText, minor, ok, type Minor, type Result } from "@/core/shared";
 import type { JournalDraft, Masters } from "@/core/ledger";
 import type { Context } from "../../access";
@@ -102,7 +108,16 @@ export async function planner(
         return {
           leftOut: `The line of ${side.other.bank} is posted first; this one in the next run`,
         };
-      const outcome = takenOver(l, items.get(side?.item ?? 0));
+      const otherItem = items.get(side?.item ?? 0);
+      if (side?.currency && side.currency !== l.currency) {
+        if (otherItem) return exchangedLine(l, otherItem, accounts, rate);
+        // Of two sides in two currencies the first is under way, and the second takes that.
+        if (side.other && isBefore(side.other, l))
+          return {
+            leftOut: `The line of ${side.other.bank} is posted first; this one in the next run`,
+          };
+      }
+      const outcome = takenOver(l, otherItem);
       const takes: { item: ItemToTake; amount: Minor; discount: Minor }[] = [];
       for (const t of outcome.takes) {
         const item = items.get(t.item);
@@ -143,7 +158,7 @@ export async function planner(
               ? [{ payment: item.comesBack.payment, why: returnWords(l.returnReason) }]
               : [],
           ),
-          other: side?.other ? Number(side.other.id) : null,
+          other: side?.other && side.currency === l.currency ? Number(side.other.id) : null,
         },
       };
     },
@@ -155,6 +170,40 @@ export async function planner(
       }
     },
   });
+}
+
+const isBefore = (a: DecidedLine, b: DecidedLine): boolean =>
+  a.booked < b.booked || (a.booked === b.booked && a.id < b.id);
+
+/** A line whose other side, in another currency, is under way: it takes that, with the difference. */
+function exchangedLine(
+  l: DecidedLine,
+  item: ItemToTake,
+  accounts: Parameters<typeof exchangeJournal>[2],
+  rate: Conversion,
+): Planned {
+  const made = exchangeJournal(
+    {
+      booked: l.booked,
+      amount: minor(l.amount),
+      currency: l.currency,
+      rate,
+      account: l.account,
+      text: l.text,
+    },
+    item,
+    accounts,
+  );
+  return {
+    draft: made.draft,
+    posted: {
+      line: Number(l.id),
+      settles: [...made.settles],
+      settling: made.settling,
+      returned: [],
+      other: null,
+    },
+  };
 }
 
 /** What a line is where its other side has left an item: that is taken. */

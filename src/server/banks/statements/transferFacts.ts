@@ -17,6 +17,8 @@ interface Line {
 export interface TransferSide<L> {
   /** The item that the other side has left, where that is posted: it is taken. */
   item: number | null;
+  /** The currency of the other side's account. */
+  currency: string;
   /** The other side, where it stands in the same run: both are settled when it is posted. */
   other: L | null;
   /**
@@ -51,9 +53,9 @@ export async function transferFacts<L extends Line>(
   );
   const banks = new Map(
     (
-      await rows<{ id: number; code: string; underWay: string }>(
+      await rows<{ id: number; code: string; currency: string; underWay: string }>(
         tx,
-        sql`select id, code, under_way_account as "underWay" from bank_account
+        sql`select id, code, currency, under_way_account as "underWay" from bank_account
           where company_id = ${company.id}`,
       )
     ).map((b) => [b.id, b]),
@@ -68,6 +70,7 @@ export async function transferFacts<L extends Line>(
         l.id,
         {
           item: side?.item ? Number(side.item) : null,
+          currency: there?.currency ?? "",
           other: (side && byId.get(side.other)) ?? null,
           place: l.outcome.transfer!.company
             ? facing(masters, company.code, l.outcome.transfer!, l.amount)

@@ -5,6 +5,7 @@ import { bankDay, camt, file, IBAN, statement } from "../../../../tests/bankDay"
 import { BANK_OF_ALPHA, codes, must } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
 import { rows } from "../../db";
+import { getJournal } from "../../ledger";
 import { loadRates } from "../../rates";
 import { savePair } from "../../organisation";
 import { postRun, proposeRun, reverseRun } from "../../runs";
@@ -129,6 +130,44 @@ describe("money between own accounts", () => {
     expect(await inDollars()).toEqual({ amount: 0n, functional: 0n });
     expect(await faults()).toEqual([]);
   });
+});
+
+test("exchanged on the way: the second side takes what the first has left, and the bank's rate is the difference", async () => {
+  const euros = (number: string, opening: bigint, amount: bigint) =>
+    statement(number, opening, [{ amount, ...to(FAR) }]);
+  const dollars = (number: string, opening: bigint, amount: bigint) =>
+    statement(number, opening, [{ amount, ...to(IBAN) }], { account: FAR, currency: "USD" });
+  // 10,000.00 at 1.20 are 12,000.00; the bank keeps 50.00 of them.
+  await takeIn(euros("400", 0n, -1_000_000n));
+  expect(await lineOf(-1_000_000n)).toMatchObject({ state: "to decide" });
+  await takeIn(dollars("40", 0n, 1_195_000n));
+  expect((await lineOf(1_195_000n)).state).toBe("certain");
+  expect((await lineOf(-1_000_000n)).state).toBe("certain");
+  await post();
+  expect((await lineOf(1_195_000n)).state).toBe("certain");
+  await post();
+  const got = must(await getStatementLine(await treasury(), { id: (await lineOf(1_195_000n)).id }));
+  const view = must(await getJournal(await root(), { key: String(got.journal!.id) }));
+  expect(
+    view.kind === "posted" && view.lines.map((l) => [l.account, l.side, l.amount, l.foreignAmount]),
+  ).toEqual([
+    ["1120", "credit", 1_000_000n, 1_000_000n],
+    ["1111", "debit", 995_833n, 1_195_000n],
+    ["8550", "debit", 4_167n, 4_167n],
+  ]);
+  const left = await rows<{ left: bigint }>(
+    w.database.db,
+    sql`select left_amount as "left" from open_item where area = 'transit' and left_amount <> 0`,
+  );
+  expect(left).toEqual([]);
+  expect(await faults()).toEqual([]);
+  // What is worth something else is no other side, whoever says so.
+  await takeIn(euros("401", -1_000_000n, -700_000n), dollars("41", 1_195_000n, 500_000n));
+  const [out, back] = [await lineOf(-700_000n), await lineOf(500_000n)];
+  expect([out.state, back.state]).toEqual(["to decide", "to decide"]);
+  const { candidates } = must(await getStatementLine(await treasury(), { id: out.id }));
+  const transfer = { bank: candidates[0]!.transfer!.bank, line: back.id };
+  expect(codes(await decide(out.id, { transfer }))).toEqual(["INVALID"]);
 });
 
 test("money between companies: each posts its own side, and both face each other with the same amount", async () => {

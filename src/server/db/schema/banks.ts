@@ -13,6 +13,7 @@ import {
   text,
   timestamp,
 } from "drizzle-orm/pg-core";
+import { ACCOUNT_REQUESTS } from "../../../core/banks/accountUse";
 import { ACCOUNT_KINDS } from "../../../core/banks/bankRecord";
 import { DEPOSIT_KINDS, DEPOSIT_STATES } from "../../../core/banks/depositKinds";
 import type { SlipRequest } from "../../../core/banks/slipRequest";
@@ -50,8 +51,17 @@ export const bankAccount = pgTable(
     /** Null where the bank is only named. */
     bankId: integer().references(() => bank.id),
     kind: text({ enum: ACCOUNT_KINDS }).notNull().default("current"),
+    /** The day before which no money moves there. */
+    openedOn: date(),
     /** The day from which nothing is paid from it any more. */
     closedOn: date(),
+    /** What waits for a second person, who has asked, and from which day on it is to be closed. */
+    waits: text({ enum: ACCOUNT_REQUESTS }).notNull().default(""),
+    askedBy: integer(),
+    closesOn: date(),
+    /** Who holds it, where that is not the company; and who may sign for it at the bank. */
+    holder: text().notNull().default(""),
+    signatories: text().notNull().default(""),
     currency: char({ length: 3 }).notNull(),
     iban: text().notNull().default(""),
     bic: text().notNull().default(""),
@@ -66,6 +76,10 @@ export const bankAccount = pgTable(
     underWayAccount: text().notNull(),
     /** How far it may be overdrawn, in its currency's minor units, and what happens beyond. */
     overdraft: bigint({ mode: "bigint" })
+      .notNull()
+      .default(sql`0`),
+    /** By how much beyond that before anything is said. */
+    tolerance: bigint({ mode: "bigint" })
       .notNull()
       .default(sql`0`),
     beyond: text().notNull().default("warn"),
@@ -86,6 +100,11 @@ export const bankAccount = pgTable(
   },
   (t) => [
     oneOf("bank_account_kind", t.kind, ACCOUNT_KINDS),
+    oneOf("bank_account_waits", t.waits, ACCOUNT_REQUESTS),
+    check(
+      "bank_account_asked",
+      sql`(${t.waits} = '') = (${t.askedBy} is null) and (${t.waits} = 'closing') = (${t.closesOn} is not null)`,
+    ),
     check("bank_account_beyond", sql`${t.beyond} in ('warn', 'refuse')`),
     check("bank_account_cancelling", sql`${t.chequeCancelling} in ('at once', 'review')`),
   ],

@@ -1,16 +1,30 @@
 "use client";
+import Link from "next/link";
 import { decimalText } from "@/core/shared";
-import { bankAccountSchema, bankAddressText, ibanText, type AccountKind } from "@/core/banks";
+import {
+  bankAccountSchema,
+  bankAddressText,
+  ibanText,
+  type AccountKind,
+  type AccountRequest,
+} from "@/core/banks";
 import { currencyOptions, faultsOf } from "@/ui/form";
 import type { BankAccount, BankRecord } from "@/server/banks";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
-import { RecordPage } from "@/ui/RecordPage";
+import { RecordPage, type RecordValues } from "@/ui/RecordPage";
 import { saveRecordAction } from "../actions";
 import { shownAmount, shownDate } from "@/ui/writing";
+import { Agreement, SecondPerson } from "./Agreement";
 import { Signature } from "./Signature";
 import { followsFromBank, inputOf, NEW_BANK } from "./bankOfAccount";
 
+const WAITS: Readonly<Record<AccountRequest, string>> = {
+  "": "",
+  opening: "new, waits",
+  change: "changed, waits",
+  closing: "closing, waits",
+};
 const KINDS: Readonly<Record<AccountKind, string>> = {
   current: "Current",
   deposit: "Deposit",
@@ -29,6 +43,8 @@ export function BankAccounts({
   mayAddAccounts,
   mayChange,
   maySign,
+  secondPerson,
+  copied,
 }: {
   rows: BankAccount[];
   banks: BankRecord[];
@@ -37,6 +53,10 @@ export function BankAccounts({
   mayAddAccounts: boolean;
   mayChange: boolean;
   maySign: boolean;
+  /** Whether a second person agrees to what is new or changed. */
+  secondPerson: boolean;
+  /** The account of which another currency is begun. */
+  copied: BankAccount | null;
 }) {
   const work = useWork();
   const known = new Set(ledgerAccounts);
@@ -45,6 +65,40 @@ export function BankAccounts({
   const usual = banks.find((b) => own.has(b.id)) ?? banks[0];
   const isNew = (number: unknown) =>
     typeof number === "string" && number.trim() !== "" && !known.has(number.trim());
+  const valuesOf = (r: BankAccount | null): RecordValues => ({
+    code: r?.code ?? "",
+    name: r?.name ?? "",
+    company: r?.company ?? work.place.company,
+    currency: r?.currency ?? work.company?.currency ?? "EUR",
+    kind: r?.kind ?? "current",
+    bankId: r ? String(r.bankId ?? "") : usual ? String(usual.id) : NEW_BANK,
+    "newBank.name": "",
+    "newBank.country": "",
+    "newBank.nationalCode": "",
+    "newBank.bic": "",
+    newAccount: "",
+    holder: r?.holder ?? "",
+    signatories: r?.signatories ?? "",
+    openedOn: r?.openedOn ?? "",
+    closedOn: r?.closesOn ?? r?.closedOn ?? "",
+    tolerance: r ? decimalText(r.tolerance, r.currency) : "0",
+    iban: r ? ibanText(r.iban) : "",
+    number: r?.number ?? "",
+    routing: r?.routing ?? "",
+    country: r ? r.country : (usual?.country ?? ""),
+    bic: r ? r.bic : (usual?.bic ?? ""),
+    bankName: r ? r.bankName : (usual?.name ?? ""),
+    account: r?.account ?? "",
+    underWayAccount: r?.underWayAccount ?? "1120",
+    overdraft: r ? decimalText(r.overdraft, r.currency) : "0",
+    refuse: r?.beyond === "refuse",
+    largestPayment: r && r.largestPayment !== null ? decimalText(r.largestPayment, r.currency) : "",
+    lastCheque: String(r?.lastCheque ?? 0),
+    chequeSort: r?.chequeSort ?? "",
+    chequeAccount: r?.chequeAccount ?? "",
+    chequeReview: r?.chequeCancelling === "review",
+    postsCertain: r?.postsCertain ?? false,
+  });
   return (
     <RecordPage<BankAccount>
       title="Bank accounts"
@@ -71,9 +125,10 @@ export function BankAccounts({
         {
           key: "kind",
           header: "Kind",
-          width: 96,
+          width: 110,
           value: (r) =>
-            r.closedOn ? `closed ${shownDate(r.closedOn)}` : (KINDS[r.kind] ?? r.kind),
+            WAITS[r.waits] ||
+            (r.closedOn ? `closed ${shownDate(r.closedOn)}` : (KINDS[r.kind] ?? r.kind)),
         },
         { key: "account", header: "Account", width: 84, value: (r) => r.account },
         {
@@ -180,8 +235,21 @@ export function BankAccounts({
           label: "What is certain of a statement is posted when it comes in",
           kind: "check",
         },
+        {
+          key: "holder",
+          label: "Holder",
+          kind: "text",
+          hint: "Where that is not the company.",
+        },
+        { key: "signatories", label: "Who may sign at the bank", kind: "text" },
+        { key: "openedOn", label: "Open from", kind: "date" },
         { key: "closedOn", label: "Closed on", kind: "date" },
         { key: "overdraft", label: "May be overdrawn by", kind: "figure" },
+        {
+          key: "tolerance",
+          label: "And by so much more before anything is said",
+          kind: "figure",
+        },
         { key: "refuse", label: "Refuse payments beyond that", kind: "check" },
         {
           key: "largestPayment",
@@ -198,37 +266,9 @@ export function BankAccounts({
           kind: "check",
         },
       ]}
-      toValues={(r) => ({
-        code: r?.code ?? "",
-        name: r?.name ?? "",
-        company: r?.company ?? work.place.company,
-        currency: r?.currency ?? work.company?.currency ?? "EUR",
-        kind: r?.kind ?? "current",
-        bankId: r ? String(r.bankId ?? "") : usual ? String(usual.id) : NEW_BANK,
-        "newBank.name": "",
-        "newBank.country": "",
-        "newBank.nationalCode": "",
-        "newBank.bic": "",
-        newAccount: "",
-        closedOn: r?.closedOn ?? "",
-        iban: r ? ibanText(r.iban) : "",
-        number: r?.number ?? "",
-        routing: r?.routing ?? "",
-        country: r ? r.country : (usual?.country ?? ""),
-        bic: r ? r.bic : (usual?.bic ?? ""),
-        bankName: r ? r.bankName : (usual?.name ?? ""),
-        account: r?.account ?? "",
-        underWayAccount: r?.underWayAccount ?? "1120",
-        overdraft: r ? decimalText(r.overdraft, r.currency) : "0",
-        refuse: r?.beyond === "refuse",
-        largestPayment:
-          r && r.largestPayment !== null ? decimalText(r.largestPayment, r.currency) : "",
-        lastCheque: String(r?.lastCheque ?? 0),
-        chequeSort: r?.chequeSort ?? "",
-        chequeAccount: r?.chequeAccount ?? "",
-        chequeReview: r?.chequeCancelling === "review",
-        postsCertain: r?.postsCertain ?? false,
-      })}
+      begins={copied !== null}
+      notice={<SecondPerson start={secondPerson} mayChange={maySign} />}
+      toValues={(r) => (r === null && copied ? copyOf(valuesOf(copied)) : valuesOf(r))}
       shows={(v) =>
         Object.keys(v).filter(
           (key) =>
@@ -242,7 +282,32 @@ export function BankAccounts({
       save={(v, r) =>
         saveRecordAction("bankAccount", { ...inputOf(v), ...(r ? { version: r.version } : {}) })
       }
-      aside={(r) => (maySign ? <Signature account={r} /> : null)}
+      aside={(r) => (
+        <>
+          <Agreement account={r} />
+          {mayChange && (
+            <Link className="link" href={work.link("/setup/banks", { copy: r.code })}>
+              The same in another currency
+            </Link>
+          )}
+          {maySign && <Signature account={r} />}
+        </>
+      )}
     />
   );
 }
+
+/** What an account in another currency has of its own. */
+const copyOf = (values: RecordValues): RecordValues => ({
+  ...values,
+  code: "",
+  currency: "",
+  iban: "",
+  account: "",
+  overdraft: "0",
+  tolerance: "0",
+  largestPayment: "",
+  lastCheque: "0",
+  openedOn: "",
+  closedOn: "",
+});

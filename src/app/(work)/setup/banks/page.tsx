@@ -1,18 +1,20 @@
 import { describeFound } from "@/core/shared";
-import { listBankAccounts, listBanks } from "@/server/banks";
+import { accountControl, listBankAccounts, listBanks } from "@/server/banks";
 import { chart } from "@/server/ledger";
 import { Page, Problems } from "@/ui/Page";
-import { frameData } from "@/app/lib/place";
+import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { BankAccounts } from "./BankAccounts";
 
 export const metadata = { title: "Bank accounts" };
 
-export default async function BankAccountsPage() {
+export default async function BankAccountsPage({ searchParams }: { searchParams: SearchParams }) {
   const caller = await pageCaller();
   const result = await listBankAccounts(caller);
   const banks = await listBanks(caller);
   const accounts = await chart(caller);
+  const control = await accountControl(caller);
+  const { address } = await readAddress(searchParams);
   const { person } = await frameData();
   if (!result.ok)
     return (
@@ -22,6 +24,9 @@ export default async function BankAccountsPage() {
     );
   return (
     <BankAccounts
+      key={address.copy ?? ""}
+      copied={result.value.find((b) => b.code === address.copy) ?? null}
+      secondPerson={control.ok && control.value.secondPerson}
       rows={result.value}
       banks={banks.ok ? banks.value : []}
       ledgerAccounts={accounts.ok ? accounts.value.accounts.map((a) => a.number) : []}
