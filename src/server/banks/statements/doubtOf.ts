@@ -10,5 +10,5 @@ export function doubtOf(
   const words =
     `it opens with ${text(s.opening.amount)}; statement ${last.number} closed with ` +
     `${text(last.closing)} on ${dateText(last.date)}`;
-  return s.opening.date > last.date ? `A gap: ${words}` : `An overlap: ${words}`;
+  return s.opening.date >= last.date ? `A gap: ${words}` : `An overlap: ${words}`;
 }
