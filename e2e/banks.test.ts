@@ -25,7 +25,7 @@ describe("lines of bank statements", () => {
     await (await d.button("Use this coding")).click();
     await d.see("//*[contains(., 'Decided')]");
 
-    await d.open(`/banks/lines?${november}&status=to+decide`);
+    await d.open(`/banks/lines?${november}&status=to+decide&text=first+half`);
     await d.click("//tbody/tr[contains(., 'first half')]");
     await d.see("//button[@role='radio'][contains(., 'in part')][contains(., 'pays a part')]");
     await d.press("a");
@@ -36,8 +36,19 @@ describe("lines of bank statements", () => {
     await d.press("u");
     await d.see("//*[contains(., 'Decision taken back')]");
 
+    // What is missing is written off within one's limit, and with a reason.
+    await d.open(`/banks/lines?${november}&status=to+decide&text=Inv.`);
+    await d.click("//tbody/tr[contains(., 'Inv. ')]");
+    await d.see("//label[contains(., 'The difference of 5.00 goes to')]");
+    await d.click("//select[@id='line-rest']/option[.='Differences written off']");
+    await (await d.button("Accept")).click();
+    await d.see("//*[@role='alert'][contains(., 'Say why')]");
+    await d.field("line-rest-reason", "Too small to ask for");
+    await (await d.button("Accept")).click();
+    await d.see("//*[contains(., 'Decided')]");
+
     // Short by the bank's charge: the only kind with an account is proposed for the difference.
-    await d.open(`/banks/lines?${november}&status=to+decide`);
+    await d.open(`/banks/lines?${november}&status=to+decide&text=Inv.`);
     await d.click("//tbody/tr[contains(., 'Inv. ')]");
     await d.see("//label[contains(., 'The difference of 5.00 goes to')]");
     await d.see("//section[contains(., 'What will be posted')][contains(., 'Bank charges')]");
@@ -193,6 +204,26 @@ describe("lines of bank statements", () => {
     await d.see("//tbody/tr[contains(., 'HSF-26-D0')]");
   });
 
+  test("money is moved to another account by keyboard, goes out in a file, and is under way in both", async () => {
+    await d.open(`/banks/transfers/new?${november}`);
+    const amount = await d.see("//input[@aria-label='Amount to HSF-SAVE']");
+    await amount.sendKeys("12x");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//td//*[@role='alert'][contains(., '12x')]");
+    await amount.sendKeys(Key.BACK_SPACE, "00");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//h1[contains(., 'Transfers of')]");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//span[normalize-space(.)='Posted']");
+    await d.click("//button[normalize-space(.)='Payments 1']");
+    await d.click("//button[contains(., 'Make the file for the bank')]");
+    await d.see("//a[contains(., '.xml')]");
+    await d.open(`/banks/transfers?${november}`);
+    await d.see(
+      "//tbody/tr[contains(., 'HSF-SAVE')][contains(., '1,200.00')][contains(., 'Sent')]",
+    );
+  });
+
   test("the cash position opens into what a week is made of, for all companies too", async () => {
     await d.open(`/banks/cash?${november}`);
     await d.click("(//td/button[contains(., 'Nov')])[2]");
@@ -219,5 +250,14 @@ describe("lines of bank statements", () => {
     await d.field("record-underWayAccount", "1120");
     await (await d.button("Save")).click();
     await d.see("//tbody/tr[contains(., 'HSF-NEW')][contains(., 'Harbour Bank')]");
+    // Whoever has entered it does not agree to it; somebody else does.
+    await d.click("//tbody/tr[contains(., 'HSF-NEW')]");
+    await (await d.button("Agree")).click();
+    await d.see("//*[@role='alert'][contains(., 'You have asked for it yourself')]");
+    await d.signIn("treasury");
+    await d.open("/setup/banks?company=HSF");
+    await d.click("//tbody/tr[contains(., 'HSF-NEW')][contains(., 'new, waits')]");
+    await (await d.button("Agree")).click();
+    await d.see("//*[contains(., 'HSF-NEW: agreed.')]");
   });
 });

@@ -22,7 +22,7 @@ export function sellToSmallCustomers(b: Books, first: CalendarDate): void {
       const [text, account, centre, least, most] = SOLD[(i + n) % SOLD.length]!;
       number += 1;
       b.sell(
-        addDays(first, random.between(0, 26)),
+        addDays(first, random.between(2, 26)),
         customer,
         text,
         [{ account, net: units(random.between(least, most)), coding: cc(centre) }],

@@ -21,19 +21,27 @@ export function FootRows<T>({
   currency: string;
   choosing: boolean;
 }) {
+  // Its name lies over the columns before the first sum: they are empty, and often narrow.
+  const first = columns.findIndex((c, i) => c.sum || fitted[i]!.pinned !== undefined);
+  const before = first < 0 ? columns.length : first;
   return (
     <tfoot>
       {totals.map((line) => (
         <tr key={line.currency}>
           {choosing && <td />}
-          {columns.map((c, i) => {
+          {before > 0 && (
+            <td colSpan={before}>
+              {name}
+              {totals.length > 1 && `, ${line.currency}`}
+            </td>
+          )}
+          {columns.slice(before).map((c, i) => {
             const sum = c.sum ? line.sums[c.key] : undefined;
             return (
-              <td key={c.key} {...cellPlace(c, fitted[i]!)}>
-                {sum !== undefined
-                  ? (sum === 0n && <Nought />) ||
-                    shownAmount(sum, c.functional ? currency : line.currency)
-                  : i === 0 && `${name}${totals.length > 1 ? `, ${line.currency}` : ""}`}
+              <td key={c.key} {...cellPlace(c, fitted[before + i]!)}>
+                {sum !== undefined &&
+                  ((sum === 0n && <Nought />) ||
+                    shownAmount(sum, c.functional ? currency : line.currency))}
               </td>
             );
           })}

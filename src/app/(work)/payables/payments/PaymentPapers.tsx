@@ -73,6 +73,8 @@ export function PaymentPapers({
   papers: RunPapers;
 }) {
   const work = useWork();
+  // What goes to an account of our own, or by no item, has nobody to advise.
+  const toAdvise = planned.filter((p) => p.items > 0).length;
   const { busy, messages, act } = useAct();
   const [voiding, setVoiding] = useState<number | null>(null);
   const live = new Map(
@@ -174,7 +176,7 @@ export function PaymentPapers({
             {f.name}
           </a>
         ))}
-        {status === "posted" && mayPost && papers.advices < papers.payments.length && (
+        {status === "posted" && mayPost && papers.advices < toAdvise && (
           <button
             type="button"
             className="button"

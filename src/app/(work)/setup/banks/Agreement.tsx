@@ -60,7 +60,7 @@ export function SecondPerson({ start, mayChange }: { start: boolean; mayChange: 
             )
           }
         >
-          {start ? "Ask for nobody" : "Ask for a second person"}
+          {start ? "Stop asking for one" : "Ask for a second person"}
         </button>
       )}
       <Problems messages={messages} />

@@ -72,7 +72,7 @@ export function PaymentView({ payment: p }: { payment: View }) {
             reason,
             date: undo === "reversed" ? null : (readDate(date, work.today) ?? date),
           }),
-        UNDO_WORDS[undo].done,
+        p.toBank ? "Undone." : UNDO_WORDS[undo].done,
         done,
       );
   };
@@ -80,7 +80,7 @@ export function PaymentView({ payment: p }: { payment: View }) {
     <Page
       title={p.number}
       status={<Status of={p.chequeState === "cancelling" ? "cancelling" : p.status} />}
-      note={`to ${p.payee} by ${p.method}, ${shownDate(p.date)}${p.reason ? ` · ${p.reason}` : ""}`}
+      note={`to ${p.toBank ?? p.payee} by ${p.method}, ${shownDate(p.date)}${p.reason ? ` · ${p.reason}` : ""}`}
       panel={papers && <PapersPanel id={documentId} onClose={() => setPapers(false)} />}
       actions={
         <>
