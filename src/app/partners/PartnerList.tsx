@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useRef } from "react";
-import { PAYMENT_METHODS } from "@/core/banks";
+import { PAYMENT_METHODS, PURPOSE_CODES } from "@/core/banks";
 import { partnerSchema, type PartnerInput } from "@/core/partners";
 import { currencyOptions, faultsOf } from "@/ui/form";
 import { LANGUAGE_NAMES, LETTER_LANGUAGES } from "@/core/letters";
@@ -73,6 +73,23 @@ export function PartnerList({
       kind: "select",
       options: PAYMENT_METHODS.map((m) => ({ value: m, text: m })),
     },
+    ...(role === "supplier"
+      ? [
+          {
+            key: "purpose",
+            label: "Purpose of its payments",
+            kind: "select" as const,
+            options: [
+              { value: "", text: "Supplier payment" },
+              ...Object.entries(PURPOSE_CODES).map(([value, text]) => ({
+                value,
+                text: `${value} ${text}`,
+              })),
+            ],
+            hint: "As banks are told (ISO 20022).",
+          },
+        ]
+      : []),
     {
       key: "currency",
       label: "Currency",
@@ -130,6 +147,7 @@ export function PartnerList({
     email: p?.email ?? "",
     terms: p?.terms ?? "",
     method: p?.method ?? "transfer",
+    purpose: p?.purpose ?? "",
     currency: p?.currency ?? "",
     account: p?.account ?? "",
     ...Object.fromEntries(work.dimensions.map((d) => [`d.${d.code}`, p?.dimensions[d.code] ?? ""])),

@@ -26,3 +26,4 @@ export * from "./slipRequest";
 export * from "./transferJournals";
 export * from "./accountUse";
 export * from "./exchangeJournal";
+export * from "./purposeCodes";

@@ -1,5 +1,5 @@
 import { boolean, object, string, type InferType } from "yup";
-import { PAYMENT_METHODS } from "../banks";
+import { isPurposeCode, PAYMENT_METHODS } from "../banks";
 import { LETTER_LANGUAGES } from "../letters";
 import { isLei, textRecord } from "../shared";
 
@@ -47,6 +47,16 @@ export const partnerSchema = object({
   currency: string().trim().uppercase().nullable().default(null),
   terms: string().nullable().default(null),
   method: string().oneOf(PAYMENT_METHODS).default("transfer"),
+  /** What payments to it are for (ISO 20022), where "supplier payment" does not say it. */
+  purpose: string()
+    .trim()
+    .uppercase()
+    .default("")
+    .test(
+      "purpose",
+      "This is no purpose code of ISO 20022",
+      (text) => text === "" || isPurposeCode(text),
+    ),
   account: string().trim().max(20).default(""),
   dimensions: textRecord(),
   taxCode: string().trim().max(20).default(""),

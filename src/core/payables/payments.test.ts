@@ -26,6 +26,7 @@ const supplier = (code: string, more: Partial<PayableSupplier> = {}): [string, P
     bankId: null,
     holder: "",
     town: "",
+    purpose: "",
     bankWaits: false,
     ...more,
   },

@@ -34,6 +34,8 @@ export interface PayableSupplier extends BankAddress {
   holder: string;
   /** Of its address. */
   town: string;
+  /** What payments to it are for; "" where their kind says it. */
+  purpose: string;
   /** Whether a changed bank account waits for a second person. */
   bankWaits: boolean;
 }

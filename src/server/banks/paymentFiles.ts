@@ -55,7 +55,7 @@ export const makePaymentFile = defineUseCase({
       references: string[];
       holder: string;
       date: string;
-      isOwn: boolean;
+      purpose: string;
     }>(
       tx,
       sql`select d.id, d.number, d.amount, d.currency, p.payee as name, coalesce(s.street,
@@ -66,7 +66,7 @@ export const makePaymentFile = defineUseCase({
               from payment_item t join open_item i on i.id = t.item_id
               where t.payment_id = d.id), case when p.text = '' then '[]'
               else jsonb_build_array(p.text) end) as "references",
-            p.holder, p.to_bank_id is not null as "isOwn"
+            p.holder, p.purpose
           from payment p join document d on d.id = p.document_id left
             join partner s on s.code = p.partner
             where p.run_id = ${input.run} and p.method = 'transfer' and d.status = 'posted'
@@ -107,7 +107,7 @@ export const makePaymentFile = defineUseCase({
             : { name: t.holder, street: "", postcode: "", city: "", country: "" },
         ...(t.holder === "" || namesAlike(t.holder, t.name) ? {} : { owed: t.name }),
         to: t.to,
-        purpose: t.isOwn ? "INTC" : "SUPP",
+        purpose: t.purpose,
         references: t.references,
       })),
     });

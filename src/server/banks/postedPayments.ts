@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { type PlannedPayment } from "@/core/banks";
+import { purposeOf, type PlannedPayment } from "@/core/banks";
 import { fail, minor, ok, type Result } from "@/core/shared";
 import { arrayOf, insertAll, rows, schema } from "../db";
 import type { Context } from "../access";
@@ -136,6 +136,10 @@ export async function postedPayments(
       journalId: journalOf(p).id,
       toBankId: p.toBank ?? null,
       text: p.text ?? "",
+      purpose: purposeOf({
+        isOwn: p.toBank !== undefined,
+        ofPartner: partners.get(p.partner)?.purpose ?? "",
+      }),
     })),
   );
   await insertAll(

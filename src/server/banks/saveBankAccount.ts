@@ -153,8 +153,8 @@ export const saveBankAccount = defineUseCase({
       ${input.chequeReview ? "review" : "at once"}, ${input.postsCertain}`;
     const columns = sql`name, bank_id, kind, opened_on, closed_on, waits,
       asked_by, closes_on, holder, signatories, tolerance, company_id, currency, iban, bic, number,
-      routing, country, bank_name, account, under_way_account, overdraft, beyond, largest_payment, last_cheque, cheque_sort, cheque_account,
-      cheque_cancelling, posts_certain`;
+      routing, country, bank_name, account, under_way_account, overdraft, beyond,
+      largest_payment, last_cheque, cheque_sort, cheque_account, cheque_cancelling, posts_certain`;
     const [saved] = before
       ? await rows<{ id: number }>(
           tx,

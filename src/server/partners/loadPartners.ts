@@ -103,6 +103,7 @@ export const PARTNER_COLUMNS = [
   "currency",
   "terms",
   "method",
+  "purpose",
   "account",
   "taxCode",
   "shares",

@@ -5,6 +5,8 @@ export interface PartnerName {
   id: number;
   code: string;
   name: string;
+  /** What payments to it are for (ISO 20022); "" where their kind says it. */
+  purpose: string;
 }
 
 /** Partners by the codes that were written; a code that nobody has is left out. */
@@ -15,7 +17,7 @@ export async function partnersByCode(
   const wanted = [...new Set(codes.map((c) => c.trim()))].filter((c) => c !== "");
   const found = await rows<PartnerName>(
     tx,
-    sql`select id, code, name from partner where code = any(${arrayOf(wanted)}::text[])`,
+    sql`select id, code, name, purpose from partner where code = any(${arrayOf(wanted)}::text[])`,
   );
   return new Map(found.map((p) => [p.code, p]));
 }

@@ -76,19 +76,21 @@ export const savePartner = defineUseCase({
     const values = sql`${partner.name}, ${partner.supplier}, ${partner.customer}, ${partner.street},
       ${partner.postcode}, ${partner.city}, ${partner.country}, ${partner.email},
       ${partner.taxNumber}, ${partner.lei}, ${partner.language}, ${partner.currency || null}, ${partner.terms || null},
-      ${partner.method}, ${partner.account}, ${JSON.stringify(partner.dimensions)}::jsonb,
+      ${partner.method}, ${partner.purpose}, ${partner.account}, ${JSON.stringify(partner.dimensions)}::jsonb,
       ${partner.taxCode}, ${partner.shares}, ${partner.hold}, ${partner.blocked}`;
     const [saved] = before
       ? await rows<{ id: number }>(
           tx,
           sql`update partner set (name, supplier, customer, street, postcode, city, country, email,
-            tax_number, lei, language, currency, terms, method, account, dimensions, tax_code, shares, hold,
+            tax_number, lei, language, currency, terms, method, purpose, account, dimensions,
+            tax_code, shares, hold,
             blocked) = (${values}), version = version + 1 where id = ${before.id} returning id`,
         )
       : await rows<{ id: number }>(
           tx,
           sql`insert into partner (code, name, supplier, customer, street, postcode, city, country,
-            email, tax_number, lei, language, currency, terms, method, account, dimensions, tax_code, shares, hold,
+            email, tax_number, lei, language, currency, terms, method, purpose, account, dimensions,
+            tax_code, shares, hold,
             blocked) values (${partner.code}, ${values}) returning id`,
         );
     await audit({

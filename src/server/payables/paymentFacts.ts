@@ -117,7 +117,7 @@ export async function payableSuppliers(
     sql`select p.code, p.name, p.method, p.hold, p.blocked, coalesce(b.iban, '') as iban,
       coalesce(b.bic, '') as bic, coalesce(b.number, '') as number,
       coalesce(b.routing, '') as routing, coalesce(b.country, '') as country,
-      coalesce(b.holder, '') as holder, b.id as "bankId", p.city as town,
+      coalesce(b.holder, '') as holder, b.id as "bankId", p.city as town, p.purpose,
       exists (select 1 from partner_bank w
       where w.partner_id = p.id and w.state = 'waiting') as "bankWaits"
         from partner p left join lateral (select id, iban, bic, number, routing, country, holder from partner_bank

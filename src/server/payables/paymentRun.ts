@@ -20,10 +20,12 @@ import {
   moneyForAnother,
   moneyJournal,
   PAID,
+  purposesMissing,
   transferRemarks,
   type PlannedPayment,
 } from "@/core/banks";
 import { payableItems, payableSuppliers } from "./paymentFacts";
+import { purposeCountries } from "./purposeCountries";
 import {
   againstBank,
   paymentPlace,
@@ -189,7 +191,16 @@ export const paymentRunKind = defineRunKind({
         ...transfers.warnings,
         ...(await recentBankChanges(context, payments)),
       ],
-      blocks: [...blocks, ...transfers.blocks],
+      blocks: [
+        ...blocks,
+        ...transfers.blocks,
+        ...purposesMissing(
+          payments
+            .filter((p) => p.method === "transfer")
+            .map((p) => ({ ...p, ofPartner: suppliers.get(p.partner)?.purpose ?? "" })),
+          await purposeCountries(context),
+        ),
+      ],
       figures: [
         { label: "To pay", amount: total },
         { label: "Discount", amount: discount },

@@ -31,9 +31,22 @@ import { getJournal } from "../ledger";
 import { verify } from "../verify";
 import { ageing, holdItem, openItems } from "../openItems";
 import { savePair } from "../organisation";
-import { addPartnerBank, decidePartnerBank, savePartner, saveTerms } from "../partners";
+import {
+  addPartnerBank,
+  decidePartnerBank,
+  getPartner,
+  savePartner,
+  saveTerms,
+} from "../partners";
 import { changeRun, discardRun, getRun, postRun, proposeRun, reverseRun } from "../runs";
-import { cancelInvoice, createInvoice, listOutbox, sendAdvices } from "./index";
+import {
+  cancelInvoice,
+  createInvoice,
+  listOutbox,
+  payablesSettings,
+  savePayablesSettings,
+  sendAdvices,
+} from "./index";
 import { saveTaxCode, taxSummary } from "../taxes";
 
 const MAIN = {
@@ -568,6 +581,23 @@ describe("payment runs", () => {
     expect(codes(await addPartnerBank(await clerk(), written))).toEqual(["EXISTS"]);
     must(await decidePartnerBank(await root(), { id, to: "confirmed" }));
     await invoice("KES", "10.00", "2026-09-01");
+    // Where its banks ask for it, nothing goes before it is said what it is for.
+    const settings = must(await payablesSettings(await root(), {}));
+    const asks = (purposeCountries: string) => ({ ...settings, purposeCountries });
+    expect(codes(await savePayablesSettings(await root(), asks("USA")))).toEqual(["INVALID"]);
+    must(await savePayablesSettings(await root(), asks("us, ae")));
+    const early = must(await propose({ suppliers: ["KES"], date: "2026-10-17" }));
+    expect(must(await getRun(await clerk(), { key: String(early.id) })).head.blocks).toEqual([
+      "Banks there ask what Kestle Cranes ØÜ (US) is paid for; give the supplier a purpose.",
+    ]);
+    expect(codes(await postRun(await root(), { key: String(early.id) }))).toEqual([
+      "RUN_STANDS_IN_WAY",
+    ]);
+    must(await discardRun(await clerk(), { key: String(early.id) }));
+    const kestle = must(await getPartner(await root(), { code: "KES" }));
+    const withPurpose = (purpose: string) => ({ ...kestle, purpose });
+    expect(codes(await savePartner(await root(), withPurpose("ABCD")))).toEqual(["INVALID"]);
+    must(await savePartner(await root(), withPurpose("scve")));
     const run = must(await propose({ suppliers: ["KES"], date: "2026-10-17" }));
     expect(must(await getRun(await clerk(), { key: String(run.id) })).head.warnings).toEqual(
       expect.arrayContaining([
@@ -584,6 +614,7 @@ describe("payment runs", () => {
     const file = must(await makePaymentFile(await clerk(), { run: run.id }));
     const { content } = must(await getPaymentFile(await clerk(), { id: file.id }));
     expect(faultsOfTransferFile(content)).toEqual([]);
+    expect(content).toMatch(/<Purp>\s*<Cd>SCVE<\/Cd>/);
     expect(content).toMatch(/<Othr>\s*<Id>00123456<\/Id>/);
     expect(content).toMatch(/<Cdtr>\s*<Nm>Lovig Factors<\/Nm>/);
     expect(content).toMatch(/<UltmtCdtr>\s*<Nm>Kestle Cranes OU<\/Nm>/);

@@ -6,6 +6,7 @@ import { readSetting, writeSetting } from "../db";
 import { defineUseCase } from "../access";
 import { discountOnSetting } from "./checkInvoice";
 import { gainsSetting } from "../banks";
+import { PURPOSE_COUNTRIES, purposeCountries } from "./purposeCountries";
 
 export interface PayablesSettings {
   discountTo: (typeof GAINS_TO)[number];
@@ -14,6 +15,8 @@ export interface PayablesSettings {
   cleanUpLimit: string;
   /** What discounts of terms are a per cent of. */
   discountOn: DiscountOn;
+  /** Countries whose banks are told what every transfer is for, separated by spaces. */
+  purposeCountries: string;
 }
 
 export const payablesSettings = defineUseCase({
@@ -29,6 +32,7 @@ export const payablesSettings = defineUseCase({
       ...(await gainsSetting(context)),
       cleanUpLimit: limits?.payables ?? "500.00",
       discountOn: await discountOnSetting(context),
+      purposeCountries: (await purposeCountries(context)).join(" "),
     });
   },
 });
@@ -44,6 +48,11 @@ export const savePayablesSettings = defineUseCase({
     differenceTo: string().oneOf(GAINS_TO).required(),
     cleanUpLimit: string().trim().required("A limit is needed"),
     discountOn: string().oneOf(DISCOUNT_ON).default("invoice total"),
+    purposeCountries: string()
+      .trim()
+      .uppercase()
+      .default("")
+      .matches(/^([A-Z]{2}([ ,]+|$))*$/, "Countries are codes of two letters (ISO 3166)"),
   }),
   run: async (context, input): Promise<Result<unknown>> => {
     const read = readAmount(input.cleanUpLimit, "EUR");
@@ -55,6 +64,7 @@ export const savePayablesSettings = defineUseCase({
       differenceTo: input.differenceTo,
     });
     await keep("discounts.on", input.discountOn);
+    await keep(PURPOSE_COUNTRIES, input.purposeCountries.split(/[ ,]+/).filter(Boolean));
     await keep("cleanUp.limits", { payables: input.cleanUpLimit });
     await context.audit({
       action: "changed",

@@ -44,6 +44,8 @@ export const partner = pgTable(
     currency: char({ length: 3 }),
     terms: text(),
     method: text().notNull().default("transfer"),
+    /** What payments to it are for: ISO 20022; empty where its kind says it. */
+    purpose: text().notNull().default(""),
     /** What its invoices are usually coded with. */
     account: text().notNull().default(""),
     dimensions: jsonb().$type<Record<string, string>>().notNull().default({}),

@@ -54,6 +54,8 @@ export const payment = pgTable(
     journalId: bigint({ mode: "number" }).notNull(),
     /** The account of our own that it goes to: its journals then leave an item there as well. */
     toBankId: integer().references(() => bankAccount.id),
+    /** What it is for, as the bank is told: ISO 20022. */
+    purpose: text().notNull().default("SUPP"),
     /** What is said of it beside its numbers. */
     text: text().notNull().default(""),
     /** The file that it went out with. */

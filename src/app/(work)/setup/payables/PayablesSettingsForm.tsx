@@ -47,6 +47,13 @@ export const PayablesSettingsForm = ({
           ],
         },
         {
+          key: "purposeCountries",
+          label: "Countries whose banks ask what each transfer is for",
+          kind: "text",
+          placeholder: "AE IN",
+          hint: "A supplier there needs a purpose of its own before it is paid.",
+        },
+        {
           key: "cleanUpLimit",
           label: "A payables clerk may write off in one clean-up, at most",
           kind: "figure",
