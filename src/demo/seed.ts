@@ -41,6 +41,7 @@ import {
 import { postRun, proposeRun } from "@/server/runs";
 import { buyFor, openBuying, setUpBuying, type At } from "./buying";
 import { demoLetters } from "./letters";
+import { addBankFiles } from "./bankFiles";
 import { demoReasons } from "./reasons";
 import { demoWriteOffLimits } from "./writeOffLimits";
 import { demoBankRecords, demoBanks, demoSignature } from "./banks";
@@ -350,6 +351,7 @@ export async function seed(
   );
   await openBuying(worksAt, WORKING_DATE);
   await addStatements(database, worksAt, must);
+  await addBankFiles(worksAt, must);
   await addTransfer(worksAt, must);
   await addDeposits(database, worksAt, must);
   await addLineRules(worksAt, must);

@@ -13,6 +13,13 @@ const dataFolder = (): string =>
 /** Where the key and the signed seals of these books lie. */
 export const booksSealPlace = (): SealPlace => sealPlace(dataFolder());
 
+/** Where banks, or what fetches from them, put their files: watched where that is switched on. */
+export const booksBankFolder = (): string =>
+  path.resolve(
+    /*turbopackIgnore: true*/ process.env.YELLOW_ANCHOR_BANK_FILES ??
+      path.join(dataFolder(), "bank-files"),
+  );
+
 /** Where backups that come by themselves lie. */
 export const booksBackupFolder = (): string => backupFolder(dataFolder());
 
@@ -38,6 +45,11 @@ export async function startUp(): Promise<void> {
         .catch((error: unknown) => log.error({ err: error }, "schedules"));
     setTimeout(look, 20_000).unref();
     setInterval(look, 15 * 60_000).unref();
+    const takeFiles = () =>
+      void import("./banks")
+        .then(({ takeFolder }) => takeFolder(database, booksBankFolder()))
+        .catch((error: unknown) => log.error({ err: error }, "bank files"));
+    setInterval(takeFiles, 30_000).unref();
     // Long work goes on by and by, on a thread of its own.
     await import("./jobs").then(({ watchJobs }) => watchJobs(database));
     sealHere(booksSealPlace());

@@ -24,6 +24,7 @@ export { listMovementKinds, saveMovementKind, type MovementKind } from "./moveme
 export * from "./statements";
 export * from "./deposits";
 export * from "./cash";
+export * from "./folder";
 export { printCheques, voidCheque } from "./cheques";
 export { cancelCheque } from "./cancelCheque";
 export { chequesPdf } from "./chequesPdf";

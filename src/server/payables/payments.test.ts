@@ -31,13 +31,7 @@ import { getJournal } from "../ledger";
 import { verify } from "../verify";
 import { ageing, holdItem, openItems } from "../openItems";
 import { savePair } from "../organisation";
-import {
-  addPartnerBank,
-  decidePartnerBank,
-  getPartner,
-  savePartner,
-  saveTerms,
-} from "../partners";
+import { addPartnerBank, decidePartnerBank, getPartner, savePartner, saveTerms } from "../partners";
 import { changeRun, discardRun, getRun, postRun, proposeRun, reverseRun } from "../runs";
 import {
   cancelInvoice,

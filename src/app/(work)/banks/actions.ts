@@ -6,6 +6,7 @@ import {
   dropPaperStatement,
   listBankAccounts,
   reopenReconciliation,
+  saveBankFolder,
   simulatedBankDay,
   startPaperStatement,
   takeBackFile,
@@ -40,3 +41,5 @@ export const takeBackFileAction = async (id: number, reason: string) =>
   answer(await takeBackFile(await actionCaller(), { id, reason }));
 export const bookCashAction = async (input: unknown) =>
   answer(await bookCash(await actionCaller(), input));
+export const saveBankFolderAction = async (on: boolean) =>
+  answer(await saveBankFolder(await actionCaller(), { on }));

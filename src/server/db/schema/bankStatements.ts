@@ -123,6 +123,18 @@ export const statementFile = pgTable(
   ],
 );
 
+/** A file that a bank has put into the folder of the server: what came of it. Only ever added to. */
+export const folderFile = pgTable("folder_file", {
+  id: bigint({ mode: "number" }).primaryKey().generatedByDefaultAsIdentity(),
+  name: text().notNull(),
+  takenBy: integer().notNull(),
+  at: timestamp({ withTimezone: true }).notNull(),
+  /** Null where it was refused. */
+  fileId: bigint({ mode: "number" }).references(() => statementFile.id),
+  /** Why it was refused. */
+  says: text().notNull(),
+});
+
 /**
  * A movement in its parts that a bank has told of beside its statements, until the line of a
  * statement comes that it tells of.

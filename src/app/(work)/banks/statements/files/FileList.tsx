@@ -1,6 +1,6 @@
 "use client";
 import { useRouter } from "next/navigation";
-import { useMemo } from "react";
+import { useMemo, type ReactNode } from "react";
 import type { StatementFileRow } from "@/server/banks";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page } from "@/ui/Page";
@@ -11,7 +11,7 @@ import { StatementButton, StatementDrop, useStatementFiles } from "../../Stateme
 const countOf = (n: number) => (n === 0 ? "–" : String(n));
 
 /** What came in, from whom and when, with what has become of it. */
-export function FileList({ rows }: { rows: StatementFileRow[] }) {
+export function FileList({ rows, folder }: { rows: StatementFileRow[]; folder: ReactNode }) {
   const work = useWork();
   const router = useRouter();
   const files = useStatementFiles();
@@ -64,6 +64,7 @@ export function FileList({ rows }: { rows: StatementFileRow[] }) {
       note={`of ${work.company?.name ?? ""}, as they came`}
       actions={<StatementButton files={files} main />}
     >
+      {folder}
       <StatementDrop files={files}>
         <DataTable
           name="statement-files"
