@@ -3,6 +3,7 @@ import type { Result } from "@/core/shared";
 import { refusedUnread, type Caller, type Person, type UseCase } from "@/server/access";
 import { loadJournals, loadOpening } from "@/server/ledger";
 import { loadChart, loadDimensionValues } from "@/server/organisation";
+import { loadBanks } from "@/server/banks";
 import { loadPartners } from "@/server/partners";
 import { loadEInvoice, loadInvoices } from "@/server/payables";
 import { loadRates } from "@/server/rates";
@@ -72,4 +73,5 @@ export const WORKS: Record<FileWork, Work> = {
   opening: table(loadOpening, ["company", "date"]),
   rates: table(loadRates),
   partners: table(loadPartners, ["role"]),
+  banks: table(loadBanks),
 };

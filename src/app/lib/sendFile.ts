@@ -3,7 +3,15 @@ import type { Answer } from "./answer";
 
 /** What can be done with a file from outside; the rest is in `app/files`. */
 export type FileWork =
-  "cells" | "e-invoice" | "invoices" | "chart" | "values" | "opening" | "rates" | "partners";
+  | "cells"
+  | "e-invoice"
+  | "invoices"
+  | "chart"
+  | "values"
+  | "opening"
+  | "rates"
+  | "partners"
+  | "banks";
 
 const refused = (message: string): { ok: false; message: string; problems: never[] } => ({
   ok: false,

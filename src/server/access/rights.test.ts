@@ -245,6 +245,7 @@ const aims = (): Record<string, object> => ({
       ":20:B\n:25:DE02500105170137075030\n:28C:2\n:60F:C261005EUR5,00\n:62F:C261005EUR5,00\n-",
     ).toString("base64"),
   },
+  loadBanks: { rows: [{ name: "Loaded Bank", country: "IE" }], take: true },
   saveBankFolder: { on: true },
   agreeToAccount: { code: "MAIN", version: 1 },
   saveAccountControl: { secondPerson: true },

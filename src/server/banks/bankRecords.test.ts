@@ -4,7 +4,7 @@ import { BANK_OF_ALPHA, callerOf, codes, journal, must, runAs } from "../../../t
 import { world } from "../../../tests/useWorld";
 import { postDrafts, chart } from "../ledger";
 import { makePayment } from "../payables";
-import { listBankAccounts, listBanks, saveBank, saveBankAccount } from "./index";
+import { listBankAccounts, listBanks, loadBanks, saveBank, saveBankAccount } from "./index";
 
 const w = world();
 const root = () => callerOf(w.database, "root");
@@ -113,4 +113,40 @@ test("an account closes when nothing is in it and nothing under way, and pays no
   expect(late.ok ? [] : late.problems).toMatchObject([
     { what: "SAVE is closed from 20 Oct 2026 on" },
   ]);
+});
+
+test("banks come in from a file, all or none, and accounts follow as by hand", async () => {
+  const load = async (rows: Record<string, string>[], take = true) =>
+    loadBanks(await root(), { rows, take });
+  const far = { name: "Far Bank", country: "NO", nationalCode: "99 99", cutOff: "13:00" };
+  const wrong = await load([far, { name: "No Land", country: "Norway" }, far]);
+  expect(wrong.ok ? [] : wrong.problems.map((p) => "what" in p && p.what)).toEqual([
+    "Row 3: Two letters, like IE",
+    "Row 4: Far Bank stands in the file twice",
+  ]);
+  const counts = { added: 1, changed: 0, same: 0 };
+  expect(must(await load([far], false))).toEqual(counts);
+  expect(must(await load([far]))).toEqual(counts);
+  expect(must(await load([far]))).toEqual({ added: 0, changed: 0, same: 1 });
+  const by = await root();
+  const bank = () => listBanks(by, {});
+  const found = must(await bank()).find((b) => b.name === "Far Bank")!;
+  must(
+    await saveBankAccount(by, {
+      ...BANK_OF_ALPHA,
+      code: "FARB",
+      account: "1115",
+      bankId: found.id,
+      bankName: "Far Bank",
+    }),
+  );
+  const change = { name: "far bank", bic: "ZZZZNO22", holidays: "2026-12-24 2026-12-31" };
+  expect(must(await load([change]))).toEqual({ added: 0, changed: 1, same: 0 });
+  expect(must(await bank()).find((b) => b.id === found.id)).toMatchObject({
+    name: "far bank",
+    bic: "ZZZZNO22",
+    cutOff: "13:00",
+    holidays: ["2026-12-24", "2026-12-31"],
+  });
+  expect(await accountOf("FARB")).toMatchObject({ bankName: "far bank", bic: "ZZZZNO22" });
 });

@@ -22,7 +22,7 @@ export interface BankRecord {
   version: number;
 }
 
-const COLUMNS = sql`k.id, k.name, k.country, k.national_code as "nationalCode", k.bic, k.address,
+export const COLUMNS = sql`k.id, k.name, k.country, k.national_code as "nationalCode", k.bic, k.address,
   k.contact, k.cut_off as "cutOff", to_jsonb(k.holidays) as holidays,
   (select count(*)::int from bank_account b where b.bank_id = k.id) as accounts, k.version
   from bank k`;

@@ -2,6 +2,7 @@ export { listBankAccounts, readBankAccount, type BankAccount } from "./bankAccou
 export { accountControl, agreeToAccount, saveAccountControl } from "./agreeToAccount";
 export { saveBankAccount } from "./saveBankAccount";
 export { saveSignature } from "./saveSignature";
+export { loadBanks } from "./loadBanks";
 export { listBanks, saveBank, type BankRecord } from "./bankRecords";
 export { againstBank } from "./againstBank";
 export { gainsSetting, paymentPlace } from "./paymentPlace";

@@ -3,9 +3,11 @@ import { bankRecordSchema } from "@/core/banks";
 import type { BankRecord } from "@/server/banks";
 import { faultsOf } from "@/ui/form";
 import { useToday } from "@/ui/frame/work";
+import { FileLoad } from "@/ui/FileLoad";
 import { Empty } from "@/ui/Page";
 import { RecordPage, type RecordValues } from "@/ui/RecordPage";
 import { shownDate } from "@/ui/writing";
+import { sendTable } from "@/app/lib/sendFile";
 import { saveRecordAction } from "../actions";
 
 const days = (text: unknown): string[] =>
@@ -29,6 +31,7 @@ export function Banks({ rows, mayChange }: { rows: BankRecord[]; mayChange: bool
       rowKey={(b) => String(b.id)}
       mayChange={mayChange}
       add={mayChange ? "Add a bank" : null}
+      actions={mayChange && <FileLoad label="Load" what="banks" load={sendTable("banks")} />}
       empty={<Empty title="No bank yet">The form of a bank account adds its bank, too.</Empty>}
       columns={[
         { key: "name", header: "Name", value: (b) => b.name },
