@@ -6,6 +6,7 @@ import type { BankPosition, Reconciliation } from "@/server/banks";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page } from "@/ui/Page";
+import { AsKnown } from "@/ui/AsKnown";
 import { SidePanel } from "@/ui/panel/SidePanel";
 import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
@@ -19,11 +20,14 @@ export function PositionView({
   closed,
   date,
   open,
+  thenNote,
 }: {
   rows: BankPosition[];
   closed: Reconciliation[];
   date: string;
   open: string;
+  /** That it is shown as it was known earlier; "" where not. */
+  thenNote: string;
 }) {
   const work = useWork();
   const files = useStatementFiles();
@@ -79,9 +83,10 @@ export function PositionView({
     <Page
       strip={<PeriodStrip />}
       title="Bank reconciliation"
-      note={`on ${shownDate(date)}`}
+      note={`on ${shownDate(date)}${thenNote}`}
       actions={
         <>
+          <AsKnown />
           <StatementButton files={files} />
           <Link className="button button-main" href={work.link("/banks/lines")}>
             Statement lines
@@ -94,6 +99,7 @@ export function PositionView({
             account={account}
             date={date}
             closed={closed.filter((r) => r.bank === account.code)}
+            then={thenNote !== ""}
             onClose={() => work.go({ account: null })}
           />
         )
@@ -137,11 +143,14 @@ function Between({
   account: b,
   date,
   closed,
+  then,
   onClose,
 }: {
   account: BankPosition;
   date: string;
   closed: readonly Reconciliation[];
+  /** As it was known earlier: nothing is closed in the past. */
+  then: boolean;
   onClose: () => void;
 }) {
   const work = useWork();
@@ -171,7 +180,7 @@ function Between({
           {b.bank ? text(b.bank.amount) : "none"}
         </dd>
       </dl>
-      <Closing account={b} date={date} closed={closed} />
+      {!then && <Closing account={b} date={date} closed={closed} />}
       <Items
         title="Lines of the bank not posted"
         items={b.notPosted}

@@ -2,7 +2,7 @@ import { describeFound } from "@/core/shared";
 import { bankPosition, listReconciliations } from "@/server/banks";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
-import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
+import { asKnownNote, frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { PositionView } from "./PositionView";
 
@@ -17,7 +17,11 @@ export default async function BanksPage({ searchParams }: { searchParams: Search
     ?.periods.find((p) => p.key === place.period);
   const date = period && period.end < frame.today ? period.end : frame.today;
   const caller = await pageCaller();
-  const result = await bankPosition(caller, { company: place.company, date });
+  const result = await bankPosition(caller, {
+    company: place.company,
+    date,
+    ...(place.asKnown ? { asKnown: place.asKnown } : {}),
+  });
   if (!result.ok)
     return (
       <Page strip={<PeriodStrip />} title="Bank reconciliation">
@@ -31,6 +35,7 @@ export default async function BanksPage({ searchParams }: { searchParams: Search
       closed={closed.ok ? closed.value : []}
       date={date}
       open={address.account ?? ""}
+      thenNote={place.asKnown ? asKnownNote(place.asKnown) : ""}
     />
   );
 }

@@ -15,6 +15,7 @@ import { savePartner } from "../../partners";
 import { makePayment } from "../../payables";
 import { discardRun, postRun, proposeRun, reverseRun } from "../../runs";
 import {
+  bankPosition,
   decideLine,
   getStatementLine,
   importStatements,
@@ -24,6 +25,7 @@ import {
   saveMovementKind,
   tryLineRule,
   undoLines,
+  type BankPosition,
 } from "../index";
 import { MATCHED_AT_ONCE } from "./matchOpenLines";
 
@@ -119,7 +121,17 @@ describe("a day at the bank", () => {
       { amount: 7_700n, text: "nobody knows" },
     ]);
 
+  const seen: { at: string; positions: BankPosition[] }[] = [];
+  const positionsAt = async (asKnown?: string) =>
+    must(await bankPosition(await treasury(), { company: "ALP", date: "2026-10-31", asKnown }));
+  /** What is seen now, and when: what comes next comes later. */
+  const remember = async () => {
+    seen.push({ at: new Date().toISOString(), positions: await positionsAt() });
+    await new Promise((done) => setTimeout(done, 5));
+  };
+
   test("is taken in once, and each line says what it is and why", async () => {
+    await remember();
     const taken = must(await importStatements(await treasury(), file("day.xml", camt(day()))));
     expect(taken).toMatchObject({
       lines: 5,
@@ -164,7 +176,9 @@ describe("a day at the bank", () => {
     expect((await position()).unexplained).toBe(500_000n);
     const before = await position();
     expect(before.notPosted).toHaveLength(5);
+    await remember();
     const run = await post();
+    await remember();
     expect((await lines()).map((l) => l.state)).toEqual(Array(5).fill("posted"));
     expect(await statusOf(paid.id)).toBe("cleared");
     const chain = must(await documentChain(await treasury(), { id: paid.id }));
@@ -184,6 +198,7 @@ describe("a day at the bank", () => {
     expect(await statusOf(paid.id)).toBe("posted");
     expect(await leftOf("ALP-26-R00402")).toBe(50_000n);
     expect((await position()).ledger).toBe(0n);
+    await remember();
     expect(await faults()).toEqual([]);
     expect((await lines()).map((l) => l.state)).toEqual([
       ...Array<string>(3).fill("certain"),
@@ -192,8 +207,13 @@ describe("a day at the bank", () => {
     ]);
 
     await post();
+    await remember();
     expect(await statusOf(paid.id)).toBe("cleared");
     expect(await faults()).toEqual([]);
+    // Each moment is shown as it was seen then, whatever was posted and taken back since.
+    expect(seen).toHaveLength(5);
+    for (const { at, positions } of seen) expect(await positionsAt(at)).toEqual(positions);
+    expect(new Set(seen.map((s) => s.positions[0]!.ledger)).size).toBeGreaterThan(1);
   });
 
   test("what somebody else has paid meanwhile is left out, and says so", async () => {

@@ -9,6 +9,7 @@ import {
   integer,
   jsonb,
   pgTable,
+  primaryKey,
   text,
   timestamp,
   unique,
@@ -260,6 +261,19 @@ export const statementLine = pgTable(
     oneOf("statement_line_state", t.state, LINE_STATES),
     check("statement_line_posted", sql`(${t.state} = 'posted') = (${t.journalId} is not null)`),
   ],
+);
+
+/**
+ * The journals that a line was ever posted as, or ticked with: kept by the database itself whenever a
+ * line gets one, so that what a line was at an earlier moment is known after it was reversed.
+ */
+export const lineJournal = pgTable(
+  "line_journal",
+  {
+    lineId: bigint({ mode: "number" }).notNull(),
+    journalId: bigint({ mode: "number" }).notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.lineId, t.journalId] }), index().on(t.journalId)],
 );
 
 /**
