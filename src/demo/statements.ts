@@ -7,6 +7,7 @@ import { decimalText, minor, type CalendarDate, type Minor, type Result } from "
 import type { Caller } from "@/server/access";
 import { importStatements, saveMovementKind, startPaperStatement } from "@/server/banks";
 import { rows, type Database } from "@/server/db";
+import { addBankYear } from "./bankYear";
 import { addPettyCash } from "./pettyCash";
 
 type As = (login: string, day: CalendarDate, hour?: number) => Promise<Caller>;
@@ -48,6 +49,7 @@ export async function addStatements(
   const controller = await as("controller", BEFORE);
   for (const k of KINDS) must(await saveMovementKind(controller, k), k.code);
   await addPettyCash(as, must);
+  await addBankYear(database, as, must, BEFORE);
   const [bank] = await rows<{ id: number; companyId: number; iban: string }>(
     database.db,
     sql`select id, company_id as "companyId", iban from bank_account where code = 'HSF-MAIN'`,
