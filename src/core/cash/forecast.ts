@@ -8,6 +8,7 @@ export const CASH_SOURCES = [
   "payment runs",
   "orders",
   "recurring invoices",
+  "taxes",
 ] as const;
 export type CashSource = (typeof CASH_SOURCES)[number];
 

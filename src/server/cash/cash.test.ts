@@ -150,3 +150,29 @@ test("of all companies in one currency; what has no rate is in no sum, and is na
   expect([p.total, p.missing]).toEqual([160_000n, []]);
   expect(at(p, "2026-10-20").in).toBe(34_800n);
 });
+
+test("what stands on the accounts of taxes is known to come, by the end of the next month", async () => {
+  const taxed = journal({
+    type: "purchase",
+    date: "2026-10-06",
+    lines: (
+      [
+        ["1410", "debit"],
+        ["2410", "credit"],
+      ] as const
+    ).map(([account, side]) => ({
+      account,
+      dimensions: {},
+      description: "",
+      side,
+      amount: minor(2_300n),
+    })),
+  });
+  must(await runAs(await root(), (c) => postDrafts(c, [taxed])));
+  const { flows } = must(
+    await cashFlows(await treasury(), { company: "ALP", by: "week", to: "2026-12-06" }),
+  );
+  expect(flows.filter((f) => f.source === "taxes")).toMatchObject([
+    { account: "1410", amount: 2_300n, usual: "2026-11-30", early: "2026-10-16" },
+  ]);
+});

@@ -8,6 +8,7 @@ import { rows } from "../db";
 import { inPaymentRuns, instalments, recurringToCome } from "../payables";
 import { ordersToPay } from "../purchasing";
 import { newestRates } from "../rates";
+import { taxesToPay } from "./taxesToPay";
 
 /** Money that is expected, with what it is and where it stands. */
 export interface ExpectedFlow extends CashFlow {
@@ -16,7 +17,10 @@ export interface ExpectedFlow extends CashFlow {
   partnerName: string;
   /** Its number, or what people know it by. */
   what: string;
-  document: { id: number; kind: string };
+  /** The document behind it; null where it is what stands on an account. */
+  document: { id: number; kind: string } | null;
+  /** The ledger account on which it stands, where no document is behind it. */
+  account?: string;
   /** As it is owed: minor units of its own currency, signed like the flow. */
   owed: Minor;
   currency: string;
@@ -46,7 +50,7 @@ interface ItemRow {
 
 /**
  * Everything that is expected of a company up to a day, in one currency: open items, what is under
- * way, orders, recurring invoices. What is held back is not expected. `missing` are the currencies
+ * way, orders, recurring invoices, taxes. What is held back is not expected. `missing` are the currencies
  * of what no rate is known for; it is left out. Nothing moves on a day on which banks do not pay.
  */
 export async function expectedFlows(
@@ -98,6 +102,7 @@ export async function expectedFlows(
       owed: minor(-r.amount),
       currency: r.currency,
     });
+  found.push(...(await taxesToPay(context, company, upTo)));
   return inOneCurrency(context, found, into, await namesOf(context, found));
 }
 
@@ -116,7 +121,10 @@ function ofItem(
     return {
       source: "under way",
       ...on(next),
-      why: "It has left us, and no statement has it yet",
+      why:
+        item.left > 0n
+          ? "It is on its way to us, and no statement has it yet"
+          : "It has left us, and no statement has it yet",
     };
   if (item.left > 0n && item.area === "receivables") {
     const { why, ...days } = expectedDays(item.due, habit, today);

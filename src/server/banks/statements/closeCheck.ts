@@ -23,7 +23,9 @@ export const banksReconciled: CloseCheckKind = {
         finding:
           accounts.length === 0
             ? "No bank account has statements of that time."
-            : `${accounts.length} bank accounts with statements, each reconciled up to ${dateText(to)}.`,
+            : accounts.length === 1
+              ? `One bank account with statements, reconciled up to ${dateText(to)}.`
+              : `${accounts.length} bank accounts with statements, each reconciled up to ${dateText(to)}.`,
         door: null,
       };
     return {

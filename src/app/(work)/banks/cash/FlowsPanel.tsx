@@ -20,6 +20,7 @@ const SOURCES: Readonly<Record<ExpectedFlow["source"], string>> = {
   "payment runs": "Payment runs in preview",
   orders: "Orders",
   "recurring invoices": "Recurring invoices",
+  taxes: "Taxes",
 };
 
 /** What a day or week of the forecast is made of, by where it comes from. */
@@ -67,7 +68,7 @@ export function FlowsPanel({
                     <span className="flex items-baseline gap-2">
                       <Link
                         className="link font-semibold"
-                        href={work.link(documentPage(f.document.kind, f.document.id), {
+                        href={work.link(pageOf(f), {
                           company: f.company,
                         })}
                       >
@@ -96,3 +97,7 @@ export function FlowsPanel({
     </SidePanel>
   );
 }
+
+/** What stands behind a flow: its document, or its account. */
+const pageOf = (f: ExpectedFlow): string =>
+  f.document ? documentPage(f.document.kind, f.document.id) : `/ledger/accounts/${f.account ?? ""}`;
