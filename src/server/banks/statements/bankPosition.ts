@@ -200,8 +200,8 @@ export async function positionsOf(
 }
 
 /**
- * What counts at a moment, as conditions on statements s, lines l, journals j and items i; all there is
- * where no moment is asked for.
+ * What counts at a moment, as conditions on statements s, lines l, journals j and items i, with the bank
+ * account b; all there is where no moment is asked for.
  */
 function knownBy(known: Known | null, day: CalendarDate) {
   if (!known)
@@ -210,7 +210,7 @@ function knownBy(known: Known | null, day: CalendarDate) {
       journal: sql`true`,
       posted: sql`(l.state = 'posted')`,
       lineOfJournal: sql`(select 1 from statement_line o
-        where o.journal_id = j.id and o.booked <= ${day})`,
+        where o.journal_id = j.id and o.bank_account_id = b.id and o.booked <= ${day})`,
       left: sql`i.left_amount`,
       item: sql`true`,
     };
@@ -224,7 +224,8 @@ function knownBy(known: Known | null, day: CalendarDate) {
       where k.line_id = l.id and ${stands})`,
     lineOfJournal: sql`(select 1 from line_journal k join statement_line o on o.id = k.line_id
         join bank_statement s on s.id = o.statement_id join journal w on w.id = k.journal_id
-      where k.journal_id = j.id and o.booked <= ${day} and s.made_at <= ${at} and ${stands})`,
+      where k.journal_id = j.id and o.bank_account_id = b.id and o.booked <= ${day}
+        and s.made_at <= ${at} and ${stands})`,
     left: sql`(i.amount - coalesce((select sum(al.amount) from allocation_line al
       join allocation a on a.id = al.allocation_id
       where al.item_id = i.id and a.date <= ${day} and a.made_at <= ${at}), 0))::bigint`,

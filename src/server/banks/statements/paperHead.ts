@@ -68,7 +68,8 @@ export interface TickableJournal {
 }
 
 /**
- * Journals that stand on the bank's account and on no other statement, with their amounts. A tick is
+ * Journals that stand on the bank's account and on no other statement of it, with their amounts: what
+ * moves money between two accounts stands on a statement of each. A tick is
  * a line of the statement that no run has posted: its journal was there before.
  */
 export const tickableJournals = (tx: Db, head: PaperHead): Promise<TickableJournal[]> =>
@@ -77,6 +78,7 @@ export const tickableJournals = (tx: Db, head: PaperHead): Promise<TickableJourn
     sql`select j.id, j.number, j.date, j.description, sum(${SIGNED})::bigint as amount
       from ${IN_LEDGER_SINCE} and b.id = ${head.bankId} and j.date <= ${head.closingDate}
         and not exists (select 1 from statement_line o
-          where o.journal_id = j.id and o.statement_id <> ${head.id})
+          where o.journal_id = j.id and o.bank_account_id = b.id
+            and o.statement_id <> ${head.id})
       group by j.id having sum(${SIGNED}) <> 0 order by j.date, j.id`,
   );

@@ -287,3 +287,51 @@ describe("a reconciliation that is closed", () => {
     expect(await faults()).toEqual([]);
   });
 });
+
+test("a journal between two accounts stands on the statement of each by itself", async () => {
+  must(await saveBankAccount(await root(), { ...BANK_OF_ALPHA, code: "SAVE", account: "1112" }));
+  const line = (account: string, side: "debit" | "credit") => ({
+    account,
+    side,
+    amount: minor(4_000n),
+    dimensions: {},
+    description: "",
+  });
+  const draft: JournalDraft = {
+    company: "ALP",
+    type: "bank",
+    book: null,
+    date: "2026-10-15",
+    description: "To the deposit account",
+    lines: [line("1112", "debit"), line("1110", "credit")],
+  };
+  const [made] = must(await runAs(await root(), (c) => postDrafts(c, [draft])));
+  const statements = await Promise.all(
+    ["MAIN", "SAVE"].map(async (bank) =>
+      must(
+        await startPaperStatement(await treasury(), {
+          company: "ALP",
+          bank,
+          number: `two-${bank}`,
+          openingDate: "2026-10-14",
+          opening: "0.00",
+          closingDate: "2026-10-15",
+          closing: bank === "MAIN" ? "-40.00" : "40.00",
+        }),
+      ),
+    ),
+  );
+  const of = async (code: string) =>
+    must(await bankPosition(await treasury(), { company: "ALP", date: "2026-10-15" })).find(
+      (b) => b.code === code,
+    )!;
+  const missing = async (code: string) => (await of(code)).notOnStatement.map((i) => i.amount);
+  const [main, save] = statements;
+  must(await tick(main!.id, [made!.id]));
+  // Of the one it is ticked; the other one still asks for it, and says so.
+  expect(await missing("SAVE")).toEqual([4_000n]);
+  expect((await sheet(save!.id)).lines).toMatchObject([{ amount: 4_000n, line: null }]);
+  must(await tick(save!.id, [made!.id]));
+  expect(await of("SAVE")).toMatchObject({ notOnStatement: [], unexplained: 0n });
+  expect((await sheet(save!.id)).difference).toBe(0n);
+});
