@@ -10,7 +10,7 @@ import { useListPages, type StartOfList } from "@/app/lib/useListPages";
 import { useProposeRun } from "@/app/lib/useProposeRun";
 import { keepPreference } from "@/app/lib/preferences";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
-import { shownAmount, shownDay } from "@/ui/writing";
+import { shownAmount, shownDate, shownDay } from "@/ui/writing";
 import { StatementButton, StatementDrop, useStatementFiles } from "../StatementDrop";
 import { matchAnewAction, undoLinesAction } from "./actions";
 import { LinePanel } from "./LinePanel";
@@ -48,14 +48,16 @@ export function LinesDesk({ list, line, status, bank, text, today, banks, kinds 
   const preview = () => void run.propose({ bank, upTo: today });
   usePrimaryKeys(undefined, work.may("post.banks") ? preview : undefined);
   const isMixed = new Set(rows.map((r) => r.bank)).size > 1;
+  const otherYear = rows.some((r) => r.booked?.slice(0, 4) !== today.slice(0, 4));
   const columns = useMemo(
     (): TableColumn<StatementLineRow>[] => [
       {
         key: "booked",
         header: "Booked",
-        width: 80,
+        width: otherYear ? 96 : 80,
         value: (l) => l.booked,
-        cell: (l) => shownDay(l.booked ?? ""),
+        // With its year, where some are of another one.
+        cell: (l) => (otherYear ? shownDate(l.booked ?? "") : shownDay(l.booked ?? "")),
       },
       ...(isMixed
         ? [{ key: "bank", header: "Account", width: 84, value: (l: StatementLineRow) => l.bank }]
@@ -80,7 +82,7 @@ export function LinesDesk({ list, line, status, bank, text, today, banks, kinds 
         cell: (l) => shownAmount(l.amount, l.currency ?? "EUR"),
       },
     ],
-    [isMixed],
+    [isMixed, otherYear],
   );
   /** The next line that nobody has decided on, behind the one in hand. */
   const next = () => {
