@@ -1,4 +1,4 @@
-import { dateText, type CalendarDate } from "../shared";
+import { dateText, type CalendarDate, type Minor } from "../shared";
 
 /** What of a bank account waits for a second person; "" where nothing does. */
 export const ACCOUNT_REQUESTS = ["", "opening", "change", "closing"] as const;
@@ -33,3 +33,26 @@ export const isSameAddress = (
   b: { iban: string; number: string; routing: string; holder: string },
 ): boolean =>
   a.iban === b.iban && a.number === b.number && a.routing === b.routing && a.holder === b.holder;
+
+/** What an account allows without anybody else: minor units of its currency. */
+export interface AccountLimits {
+  currency: string;
+  overdraft: Minor;
+  tolerance: Minor;
+  beyond: "warn" | "refuse";
+  /** Null for any. */
+  largestPayment: Minor | null;
+  chequeCancelling: "at once" | "review";
+}
+
+/**
+ * Whether an account would allow more than before: a larger overdraft or payment, a warning instead of
+ * a refusal, an undoing at which nobody else looks. Whoever wants that does not have it by himself.
+ */
+export const allowsMore = (before: AccountLimits, after: AccountLimits): boolean =>
+  before.currency !== after.currency ||
+  after.overdraft + after.tolerance > before.overdraft + before.tolerance ||
+  (before.beyond === "refuse" && after.beyond === "warn") ||
+  (before.largestPayment !== null &&
+    (after.largestPayment === null || after.largestPayment > before.largestPayment)) ||
+  (before.chequeCancelling === "review" && after.chequeCancelling === "at once");

@@ -3,10 +3,13 @@ import { describeFound } from "@/core/shared";
 import { IBAN } from "../../../tests/bankDay";
 import { BANK_OF_ALPHA, callerOf, codes, must } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
+import { savePartner } from "../partners";
 import { makePayment } from "../payables";
 import {
   agreeToAccount,
+  cancelDeposit,
   listBankAccounts,
+  makeDeposit,
   saveAccountControl,
   saveBank,
   saveBankAccount,
@@ -42,6 +45,14 @@ const refusal = async () => {
 };
 
 beforeAll(async () => {
+  must(
+    await savePartner(await root(), {
+      code: "OST",
+      name: "Ostry Council",
+      customer: true,
+      country: "IE",
+    }),
+  );
   must(await saveAccountControl(await root(), { secondPerson: true }));
   must(await saveBankAccount(await root(), NEW));
 });
@@ -67,6 +78,45 @@ describe("a bank account of two people", () => {
       must(await agree(treasury));
       expect(await refusal()).toBe("");
     }
+  });
+
+  test("allows more only once somebody else agrees, and the second look stays until then", async () => {
+    const tight = {
+      iban: IBAN,
+      holder: "Somebody else",
+      overdraft: "500,000.00",
+      refuse: true,
+      largestPayment: "1,000.00",
+      chequeReview: true,
+    };
+    must(await save(tight));
+    expect((await account()).waits).toBe("");
+    const slip = must(
+      await makeDeposit(await root(), {
+        company: "ALP",
+        bank: "TWO",
+        date: "2026-10-10",
+        parts: [{ kind: "cheque", partner: "OST", cheque: "77", amount: "10.00" }],
+      }),
+    );
+    for (const more of [
+      { overdraft: "500,000.01" },
+      { tolerance: "1.00" },
+      { refuse: false },
+      { largestPayment: "1,000.01" },
+      { largestPayment: "" },
+      { chequeReview: false },
+    ]) {
+      must(await save({ ...tight, ...more }, treasury));
+      expect([more, (await account()).waits]).toEqual([more, "change"]);
+      expect(await refusal()).toMatch(/TWO was changed, and waits/);
+      must(await save(tight, treasury));
+      must(await agree(root));
+    }
+    must(await save({ ...tight, chequeReview: false }, treasury));
+    const undone = { id: slip.id, reason: "for nobody to see" };
+    expect(must(await cancelDeposit(await treasury(), undone)).asked).toBe(true);
+    must(await agree(root));
   });
 
   test("closes by two, stays in use until then, and opens again by two", async () => {

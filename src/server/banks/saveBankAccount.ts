@@ -2,10 +2,12 @@ import { sql } from "drizzle-orm";
 import { number } from "yup";
 import { ACCOUNT_NUMBER } from "@/core/ledger";
 import {
+  allowsMore,
   bankAccountSchema,
   isSameAddress,
   NO_BANK_ADDRESS,
   readBankAddress,
+  type AccountLimits,
   type AccountRequest,
   type BankAddress,
 } from "@/core/banks";
@@ -127,8 +129,17 @@ export const saveBankAccount = defineUseCase({
     const closes = before && closedOn && closedOn !== before.closedOn;
     const open = closes ? await whatIsOpen(context, before) : null;
     if (open) return fail({ code: "IN_USE", what: open, field: "closedOn" });
+    const limits: AccountLimits = {
+      currency: input.currency,
+      overdraft: overdraft?.ok ? overdraft.amount : minor(0n),
+      tolerance: tolerance?.ok ? tolerance.amount : minor(0n),
+      beyond: input.refuse ? "refuse" : "warn",
+      largestPayment: largest?.ok ? largest.amount : null,
+      chequeCancelling: input.chequeReview ? "review" : "at once",
+    };
     const request = await requestOf(context, before, {
       ...place,
+      limits,
       holder: input.holder,
       closes: Boolean(closes),
       opens: !!before?.closedOn && (!closedOn || closedOn > before.closedOn),
@@ -143,14 +154,13 @@ export const saveBankAccount = defineUseCase({
       ${(request.waits === "closing" ? before?.closedOn : closedOn) ?? null}::date,
       ${request.waits}, ${request.askedBy}::int,
       ${request.waits === "closing" ? (closedOn ?? null) : null}::date, ${input.holder},
-      ${input.signatories}, ${tolerance?.ok ? tolerance.amount : minor(0n)},
+      ${input.signatories}, ${limits.tolerance},
       ${company.id}, ${input.currency}, ${place.iban}, ${place.bic},
       ${place.number}, ${place.routing}, ${place.country},
       ${input.bankName}, ${input.account}, ${input.underWayAccount},
-      ${overdraft?.ok ? overdraft.amount : minor(0n)}, ${input.refuse ? "refuse" : "warn"},
-      ${largest?.ok ? largest.amount : null},
+      ${limits.overdraft}, ${limits.beyond}, ${limits.largestPayment},
       ${input.lastCheque}, ${input.chequeSort}, ${input.chequeAccount},
-      ${input.chequeReview ? "review" : "at once"}, ${input.postsCertain}`;
+      ${limits.chequeCancelling}, ${input.postsCertain}`;
     const columns = sql`name, bank_id, kind, opened_on, closed_on, waits,
       asked_by, closes_on, holder, signatories, tolerance, company_id, currency, iban, bic, number,
       routing, country, bank_name, account, under_way_account, overdraft, beyond,
@@ -180,19 +190,29 @@ export const saveBankAccount = defineUseCase({
 
 /**
  * What of a bank account waits for a second person once it is saved: that it is new or open again, that
- * money would go elsewhere than before, or that it is to be closed. What waits already goes on waiting, and asks
+ * money would go elsewhere than before, that more would be allowed, or that it is to be closed. What waits already goes on waiting, and asks
  * by whoever has changed it last.
  */
 async function requestOf(
   { tx, person }: Context,
   before: BankAccount | undefined,
-  after: BankAddress & { holder: string; closes: boolean; opens: boolean },
+  after: BankAddress & {
+    holder: string;
+    limits: AccountLimits;
+    closes: boolean;
+    opens: boolean;
+  },
 ): Promise<{ waits: AccountRequest; askedBy: number | null }> {
   const none = { waits: "", askedBy: null } as const;
   if (!(await wantsSecondPerson(tx))) return none;
   const asked = (waits: AccountRequest) => ({ waits, askedBy: person.id });
   if (!before || before.waits === "opening" || after.opens) return asked("opening");
-  if (before.waits === "change" || !isSameAddress(before, after)) return asked("change");
+  if (
+    before.waits === "change" ||
+    !isSameAddress(before, after) ||
+    allowsMore(before, after.limits)
+  )
+    return asked("change");
   return after.closes ? asked("closing") : none;
 }
 

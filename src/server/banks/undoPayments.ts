@@ -5,6 +5,7 @@ import { arrayOf, rows } from "../db";
 import type { Context } from "../access";
 import { releaseItems } from "../openItems";
 import { type RunKind } from "../runs";
+import { LOOKS_FIRST } from "./looksFirst";
 import { takeBackTaxes } from "../taxes";
 
 /**
@@ -20,7 +21,7 @@ export async function chequeToReview(
     sql`select q.number, b.name as bank from cheque q
       join bank_account b on b.id = q.bank_account_id
       where q.payment_id = any(${arrayOf(payments)}::bigint[]) and q.state in ('printed',
-      'cancelling') and b.cheque_cancelling = 'review' order by q.number limit 1`,
+      'cancelling') and ${LOOKS_FIRST} order by q.number limit 1`,
   );
   return cheque
     ? `Cheque ${cheque.number} is printed, and ${cheque.bank} wants a second person to look before one is cancelled; cancel the cheque first`

@@ -4,6 +4,7 @@ import type { SlipRequest } from "@/core/banks";
 import { fail, ok, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
+import { LOOKS_FIRST } from "../looksFirst";
 import { againstCancelling, doCancel } from "./cancelOfSlip";
 import type { DepositView } from "./depositViews";
 import { checkReturn, doReturn, returnSchema } from "./returnOfCheque";
@@ -118,7 +119,7 @@ async function askSecond(
     });
   const [bank] = await rows<{ review: boolean }>(
     tx,
-    sql`select b.cheque_cancelling = 'review' as review from deposit t
+    sql`select ${LOOKS_FIRST} as review from deposit t
       join bank_account b on b.id = t.bank_account_id where t.document_id = ${slip.id}`,
   );
   if (!bank!.review) return ok(false);
