@@ -189,9 +189,9 @@ export const saveBankAccount = defineUseCase({
 });
 
 /**
- * What of a bank account waits for a second person once it is saved: that it is new or open again, that
- * money would go elsewhere than before, that more would be allowed, or that it is to be closed. What waits already goes on waiting, and asks
- * by whoever has changed it last.
+ * What of a bank account waits for a second person once it is saved: that it is new or open again,
+ * that money would go elsewhere than before, that more would be allowed, or that it is to be closed.
+ * What waits already goes on waiting, and asks by whoever has changed it last.
  */
 async function requestOf(
   { tx, person }: Context,
