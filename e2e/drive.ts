@@ -26,6 +26,11 @@ function patient(element: WebElement): WebElement {
           fault instanceof error.ElementNotInteractableError ||
           fault instanceof error.ElementClickInterceptedError;
         if (!isEarly || Date.now() > end) throw fault;
+        // Where the totals of a list lie over it, a person scrolls.
+        await element
+          .getDriver()
+          .executeScript("arguments[0].scrollIntoView({ block: 'center' })", element)
+          .catch(() => null);
         await new Promise((r) => setTimeout(r, 100));
       }
   };
