@@ -1,6 +1,6 @@
 import { setStatus } from "../documents";
 import { sql } from "drizzle-orm";
-import { bankAddressKey, type BankAddress } from "@/core/banks";
+import { againstUse, bankAddressKey, type BankAddress } from "@/core/banks";
 import { namesAlike } from "@/core/partners";
 import { number, object } from "yup";
 import { creditTransferFile } from "@/core/banks/creditTransferFile";
@@ -83,6 +83,9 @@ export const makePaymentFile = defineUseCase({
         code: "INVALID",
         what: `Bank account ${run.bank} has neither an IBAN nor a number; a file needs one`,
       });
+    // Not from where nobody else has looked yet: closed or not, what is posted goes out.
+    if (from.waits === "opening" || from.waits === "change")
+      return fail({ code: "INVALID", what: againstUse(from, transfers[0]!.date)! });
     const [payer] = await readCompanies(tx, from.company);
     const [count] = await rows<{ n: number }>(
       tx,

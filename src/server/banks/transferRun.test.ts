@@ -7,12 +7,15 @@ import { savePair } from "../organisation";
 import { loadRates } from "../rates";
 import { postRun, proposeRun, reverseRun } from "../runs";
 import {
+  agreeToAccount,
   bankPosition,
   getPaymentFile,
   importStatements,
+  listBankAccounts,
   makePaymentFile,
   paymentsOfRun,
   rejectPayment,
+  saveAccountControl,
   saveBankAccount,
 } from "./index";
 
@@ -62,6 +65,16 @@ describe("transfers between own accounts", () => {
     expect(paid).toMatchObject({ payee: "Alpha Ferries", status: "posted", amount: 150_000n });
     expect(await underWay("MAIN")).toEqual([[-150_000n, paid!.number]]);
     expect(await underWay("SAVE")).toEqual([[150_000n, paid!.number]]);
+    // Nothing goes out from an account of which a change waits for somebody else.
+    const main = { ...BANK_OF_ALPHA, code: "MAIN", name: "MAIN", account: "1110" };
+    const version = async () =>
+      must(await listBankAccounts(await root(), {})).find((b) => b.code === "MAIN")!.version;
+    must(await saveAccountControl(await root(), { secondPerson: true }));
+    for (const iban of ["DE89370400440532013000", IBAN])
+      must(await saveBankAccount(await root(), { ...main, iban, version: await version() }));
+    expect(codes(await makePaymentFile(await treasury(), { run: run.id }))).toEqual(["INVALID"]);
+    must(await agreeToAccount(await treasury(), { code: "MAIN", version: await version() }));
+    must(await saveAccountControl(await root(), { secondPerson: false }));
     const { id } = must(await makePaymentFile(await treasury(), { run: run.id }));
     const { content } = must(await getPaymentFile(await treasury(), { id }));
     expect(content).toContain(`<IBAN>${OTHER}</IBAN>`);

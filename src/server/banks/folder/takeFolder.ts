@@ -36,8 +36,8 @@ export async function takeFolder(
   for (const name of await quietFiles(folder, now())) {
     const working = path.join(folder, "working", name);
     // Whoever moves it first has it.
-    const moved = await rename(path.join(folder, name), working).catch(() => "gone");
-    if (moved === "gone") continue;
+    const moved = await rename(path.join(folder, name), working).then(() => true, gone);
+    if (!moved) continue;
     const { fileId, says } = await takeIn({ database, person, now }, working, name);
     await note(database, { name, personId: person.id, at: now(), fileId, says });
     const to = path.join(folder, says === "" ? "taken" : "refused", `${stamp(now())} ${name}`);
