@@ -5,6 +5,7 @@ import { toast } from "sonner";
 import { Problems } from "@/ui/Page";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
 import {
+  NotSaved,
   RecordInput,
   useLeaveGuard,
   useRecordForm,
@@ -147,17 +148,7 @@ export function FieldForm<T>(props: Props<T>) {
               Cancel
             </button>
           )}
-          {guard.leaving && (
-            <span role="alertdialog" aria-label="Not saved" className="flex items-center gap-2">
-              What you typed is not saved.
-              <button type="button" className="button" onClick={guard.leaving}>
-                Discard
-              </button>
-              <button type="button" className="button" autoFocus onClick={guard.stay}>
-                Keep editing
-              </button>
-            </span>
-          )}
+          <NotSaved guard={guard} says="What you typed is not saved." />
         </div>
       )}
     </form>

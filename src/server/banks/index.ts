@@ -19,7 +19,7 @@ export { recallPayment, rejectPayment, reversePayment, undoPayment, UNDOING } fr
 export { balanceNow } from "./balanceNow";
 export { transferAccounts, type TransferAccount } from "./transferAccounts";
 export { transferRun } from "./transferRun";
-export { UNDO_PAYMENTS } from "./undoPayments";
+export { RUNS_THAT_PAY } from "./runsThatPay";
 export { getPaymentFile, makePaymentFile, paymentsOfRun, type RunPapers } from "./paymentFiles";
 export { listMovementKinds, saveMovementKind, type MovementKind } from "./movementKinds";
 export * from "./statements";

@@ -27,8 +27,8 @@ import { againstBank } from "./againstBank";
 import { bankAccountsByCode, type BankAccount } from "./bankAccounts";
 import { moneyAccounts } from "./moneyAccounts";
 import { paymentPlace } from "./paymentPlace";
-import { postedPayments, type PaymentRunDetail, type RunPayment } from "./postedPayments";
-import { UNDO_PAYMENTS } from "./undoPayments";
+import type { PaymentRunDetail, RunPayment } from "./postedPayments";
+import { RUNS_THAT_PAY } from "./runsThatPay";
 
 const schema = object({
   company: string().required(),
@@ -146,16 +146,7 @@ export const transferRun = defineRunKind({
       detail: { bank: bank.code, payments } satisfies PaymentRunDetail,
     });
   },
-  posted: (context, run) =>
-    postedPayments(
-      context,
-      run.id,
-      run.proposal.detail as PaymentRunDetail,
-      run.params.company,
-      run.journals,
-      run.approved,
-    ),
-  ...UNDO_PAYMENTS,
+  ...RUNS_THAT_PAY,
 });
 
 /** What is asked for, with both ends of each transfer; or what stands against it, at its row. */

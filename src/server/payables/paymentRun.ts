@@ -32,8 +32,7 @@ import {
   gainsSetting,
   type RunPayment,
   type PaymentRunDetail,
-  postedPayments,
-  UNDO_PAYMENTS,
+  RUNS_THAT_PAY,
 } from "../banks";
 import { taxTakenBack } from "@/core/taxes";
 
@@ -234,16 +233,7 @@ export const paymentRunKind = defineRunKind({
         })
       : ok({});
   },
-  posted: (context, run) =>
-    postedPayments(
-      context,
-      run.id,
-      run.proposal.detail as PaymentRunDetail,
-      run.params.company,
-      run.journals,
-      run.approved,
-    ),
-  ...UNDO_PAYMENTS,
+  ...RUNS_THAT_PAY,
 });
 
 /** Bank accounts that were changed in the last two weeks: whoever looks at the run should know. */

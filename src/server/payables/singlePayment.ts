@@ -28,7 +28,7 @@ import {
   postedPayments,
   type PaymentRunDetail,
   type RunPayment,
-  UNDO_PAYMENTS,
+  RUNS_THAT_PAY,
 } from "../banks";
 import { aloneWith, approvalOfRun, keepProposal, defineRunKind, type Proposed } from "../runs";
 import { payableItems, payableSuppliers } from "./paymentFacts";
@@ -211,16 +211,7 @@ export const singlePaymentRun = defineRunKind({
   ...WAITING,
   schema,
   propose: (context, params, _overrides, run) => proposeSingle(context, params, run),
-  posted: (context, run) =>
-    postedPayments(
-      context,
-      run.id,
-      run.proposal.detail as PaymentRunDetail,
-      run.params.company,
-      run.journals,
-      run.approved,
-    ),
-  ...UNDO_PAYMENTS,
+  ...RUNS_THAT_PAY,
 });
 
 /** A payment that was posted; or the run as which it waits for a second person, with why. */

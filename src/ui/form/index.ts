@@ -5,3 +5,4 @@ export { RecordForm, type Leave } from "./RecordForm";
 export { RecordInput, type RecordField } from "./RecordInput";
 export { useLeaveGuard } from "./useLeaveGuard";
 export { useRecordForm, type Derive, type RecordValues } from "./useRecordForm";
+export { NotSaved } from "./NotSaved";

@@ -5,7 +5,7 @@ import { dateText, minor, readAmount, readDate, type Minor } from "@/core/shared
 import type { BankAccount } from "@/server/banks";
 import { useAct } from "@/app/lib/useAct";
 import { DateField } from "@/ui/date/DateField";
-import { useLeaveGuard } from "@/ui/form";
+import { NotSaved, useLeaveGuard } from "@/ui/form";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Fact, Page, Problems } from "@/ui/Page";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
@@ -77,17 +77,7 @@ export function NewDeposit({ accounts }: { accounts: BankAccount[] }) {
         <>
           <Fact label={`Slip, ${currency}`}>{shownAmount(total, currency)}</Fact>
           <Fact label="Parts">{parts.length}</Fact>
-          {guard.leaving && (
-            <span role="alertdialog" aria-label="Not saved" className="flex items-center gap-2">
-              The slip is not deposited.
-              <button type="button" className="button" onClick={guard.leaving}>
-                Discard
-              </button>
-              <button type="button" className="button" autoFocus onClick={guard.stay}>
-                Keep editing
-              </button>
-            </span>
-          )}
+          <NotSaved guard={guard} says="The slip is not deposited." />
         </>
       }
       panel={

@@ -6,7 +6,7 @@ import type { TransferAccount } from "@/server/banks";
 import { useRunForm } from "@/app/lib/useProposeRun";
 import { DateField } from "@/ui/date/DateField";
 import { FigureField } from "@/ui/FigureField";
-import { useLeaveGuard } from "@/ui/form";
+import { NotSaved, useLeaveGuard } from "@/ui/form";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Fact, Page, Problems } from "@/ui/Page";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
@@ -109,17 +109,7 @@ export function NewTransfer({ accounts }: { accounts: TransferAccount[] }) {
           >
             {shownAmount(minor((from?.standing ?? 0n) - total), from?.currency ?? "EUR")}
           </Fact>
-          {guard.leaving && (
-            <span role="alertdialog" aria-label="Not saved" className="flex items-center gap-2">
-              The transfer is not proposed.
-              <button type="button" className="button" onClick={guard.leaving}>
-                Discard
-              </button>
-              <button type="button" className="button" autoFocus onClick={guard.stay}>
-                Keep editing
-              </button>
-            </span>
-          )}
+          <NotSaved guard={guard} says="The transfer is not proposed." />
         </>
       }
     >
