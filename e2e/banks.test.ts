@@ -253,7 +253,7 @@ describe("lines of bank statements", () => {
     // Whoever has entered it does not agree to it; somebody else does.
     await d.click("//tbody/tr[contains(., 'HSF-NEW')]");
     await (await d.button("Agree")).click();
-    await d.see("//*[@role='alert'][contains(., 'You have asked for it yourself')]");
+    await d.see("//*[@role='alert'][contains(., 'You have changed it yourself')]");
     await d.signIn("treasury");
     await d.open("/setup/banks?company=HSF");
     await d.click("//tbody/tr[contains(., 'HSF-NEW')][contains(., 'new, waits')]");

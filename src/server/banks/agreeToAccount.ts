@@ -72,10 +72,10 @@ export const agreeToAccount = defineUseCase({
       return fail({ code: "STALE", by: account.askedByName || "Somebody else", at: "" });
     if (account.waits === "")
       return fail({ code: "INVALID", what: `Nothing of ${account.code} waits for anybody` });
-    if (account.askedBy === person.id)
+    if (account.askedBy.includes(person.id))
       return fail({
         code: "INVALID",
-        what: "You have asked for it yourself; somebody else agrees",
+        what: "You have changed it yourself; somebody else agrees",
       });
     if (!input.agree && account.waits !== "closing")
       return fail({
@@ -86,7 +86,7 @@ export const agreeToAccount = defineUseCase({
     const open = closes ? await whatIsOpen(context, account) : null;
     if (open) return fail({ code: "IN_USE", what: open });
     await tx.execute(
-      sql`update bank_account set waits = '', asked_by = null,
+      sql`update bank_account set waits = '', asked_by = '{}',
         closed_on = ${closes ? account.closesOn : account.closedOn}::date, closes_on = null,
         version = version + 1 where id = ${account.id}`,
     );

@@ -22,9 +22,10 @@ export interface BankAccount extends BankAddress {
   openedOn: CalendarDate | null;
   /** The day from which nothing is paid from it any more. */
   closedOn: CalendarDate | null;
-  /** What waits for a second person, who has asked for it, and for which day where it is closing. */
+  /** What waits for a second person, and for which day where it is closing. */
   waits: AccountRequest;
-  askedBy: number | null;
+  /** All who have changed any of what waits; none of them agrees. */
+  askedBy: number[];
   askedByName: string;
   closesOn: CalendarDate | null;
   /** Who holds it, where that is not the company; who may sign at the bank. */
@@ -52,8 +53,10 @@ export interface BankAccount extends BankAddress {
 
 const COLUMNS = sql`b.id, b.code, b.name, b.company_id as "companyId", c.code as company,
   c.name as "companyName", b.currency, b.kind, b.bank_id as "bankId",
-  b.opened_on as "openedOn", b.closed_on as "closedOn", b.waits, b.asked_by as "askedBy",
-  coalesce(q.name, '') as "askedByName", b.closes_on as "closesOn", b.holder, b.signatories,
+  b.opened_on as "openedOn", b.closed_on as "closedOn", b.waits,
+  to_jsonb(b.asked_by) as "askedBy",
+  coalesce((select string_agg(q.name, ' and ' order by q.name) from person q
+    where q.id = any(b.asked_by)), '') as "askedByName", b.closes_on as "closesOn", b.holder, b.signatories,
   b.tolerance, b.iban, b.bic,
   b.number, b.routing, b.country, b.bank_name as "bankName", b.account,
   b.under_way_account as "underWayAccount", b.overdraft, b.beyond,
@@ -63,8 +66,7 @@ const COLUMNS = sql`b.id, b.code, b.name, b.company_id as "companyId", c.code as
     b.posts_certain as "postsCertain",
     b.signature <> '' as signed, b.version,
     coalesce(to_jsonb(k.holidays), '[]'::jsonb) as holidays from bank_account b
-    join company c on c.id = b.company_id left join bank k on k.id = b.bank_id
-    left join person q on q.id = b.asked_by`;
+    join company c on c.id = b.company_id left join bank k on k.id = b.bank_id`;
 
 export const readBankAccount = async (
   tx: Db,

@@ -115,7 +115,8 @@ async function passOn(
         routing = case when b.number <> '' and b.routing = ${before.nationalCode}
           then ${now.nationalCode} else b.routing end,
         waits = case when ${asks} and b.waits <> 'opening' then 'change' else b.waits end,
-        asked_by = case when ${asks} then ${person.id} else b.asked_by end,
+        asked_by = case when ${asks} then array_append(array_remove(b.asked_by, ${person.id}::int),
+          ${person.id}::int) else b.asked_by end,
         closes_on = case when ${asks} then null else b.closes_on end
       from bank_account w
       where w.id = b.id and b.bank_id = ${before.id}

@@ -22,7 +22,7 @@ import {
   type Result,
 } from "@/core/shared";
 import { defineUseCase, type Context } from "../access";
-import { rows, type Db } from "../db";
+import { arrayOf, rows, type Db } from "../db";
 import { readBankAccount, type BankAccount } from "./bankAccounts";
 import { wantsSecondPerson } from "./agreeToAccount";
 import { bankOfAccount } from "./bankRecords";
@@ -125,7 +125,10 @@ export const saveBankAccount = defineUseCase({
         field: before.account === input.account ? "currency" : "account",
       });
     const openedOn = input.openedOn === undefined ? before?.openedOn : input.openedOn || null;
-    const closedOn = input.closedOn === undefined ? before?.closedOn : input.closedOn || null;
+    const closedOn =
+      input.closedOn === undefined
+        ? (before?.closesOn ?? before?.closedOn)
+        : input.closedOn || null;
     const closes = before && closedOn && closedOn !== before.closedOn;
     const open = closes ? await whatIsOpen(context, before) : null;
     if (open) return fail({ code: "IN_USE", what: open, field: "closedOn" });
@@ -152,7 +155,7 @@ export const saveBankAccount = defineUseCase({
     const values = sql`${input.name}, ${bank.value}, ${input.kind ?? before?.kind ?? "current"},
       ${openedOn ?? null}::date,
       ${(request.waits === "closing" ? before?.closedOn : closedOn) ?? null}::date,
-      ${request.waits}, ${request.askedBy}::int,
+      ${request.waits}, ${arrayOf(request.askedBy)}::int[],
       ${request.waits === "closing" ? (closedOn ?? null) : null}::date, ${input.holder},
       ${input.signatories}, ${limits.tolerance},
       ${company.id}, ${input.currency}, ${place.iban}, ${place.bic},
@@ -191,7 +194,7 @@ export const saveBankAccount = defineUseCase({
 /**
  * What of a bank account waits for a second person once it is saved: that it is new or open again,
  * that money would go elsewhere than before, that more would be allowed, or that it is to be closed.
- * What waits already goes on waiting, and asks by whoever has changed it last.
+ * What waits already goes on waiting, and nobody who has changed any of it agrees.
  */
 async function requestOf(
   { tx, person }: Context,
@@ -202,10 +205,11 @@ async function requestOf(
     closes: boolean;
     opens: boolean;
   },
-): Promise<{ waits: AccountRequest; askedBy: number | null }> {
-  const none = { waits: "", askedBy: null } as const;
+): Promise<{ waits: AccountRequest; askedBy: number[] }> {
+  const none = { waits: "" as const, askedBy: [] };
   if (!(await wantsSecondPerson(tx))) return none;
-  const asked = (waits: AccountRequest) => ({ waits, askedBy: person.id });
+  const askedBy = [...new Set([...(before?.askedBy ?? []), person.id])];
+  const asked = (waits: AccountRequest) => ({ waits, askedBy });
   if (!before || before.waits === "opening" || after.opens) return asked("opening");
   if (
     before.waits === "change" ||

@@ -55,9 +55,10 @@ export const bankAccount = pgTable(
     openedOn: date(),
     /** The day from which nothing is paid from it any more. */
     closedOn: date(),
-    /** What waits for a second person, who has asked, and from which day on it is to be closed. */
+    /** What waits for a second person, and from which day on it is to be closed. */
     waits: text({ enum: ACCOUNT_REQUESTS }).notNull().default(""),
-    askedBy: integer(),
+    /** All who have changed any of what waits: none of them agrees. */
+    askedBy: integer().array().notNull().default([]),
     closesOn: date(),
     /** Who holds it, where that is not the company; and who may sign for it at the bank. */
     holder: text().notNull().default(""),
@@ -103,7 +104,7 @@ export const bankAccount = pgTable(
     oneOf("bank_account_waits", t.waits, ACCOUNT_REQUESTS),
     check(
       "bank_account_asked",
-      sql`(${t.waits} = '') = (${t.askedBy} is null) and (${t.waits} = 'closing') = (${t.closesOn} is not null)`,
+      sql`(${t.waits} = '') = (${t.askedBy} = '{}') and (${t.waits} = 'closing') = (${t.closesOn} is not null)`,
     ),
     check("bank_account_beyond", sql`${t.beyond} in ('warn', 'refuse')`),
     check("bank_account_cancelling", sql`${t.chequeCancelling} in ('at once', 'review')`),
