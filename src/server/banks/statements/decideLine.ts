@@ -63,7 +63,8 @@ export const decideLine = defineUseCase({
     const refused = lineToChange(context, line, input.version);
     if (!refused.ok) return refused;
     const row = refused.value;
-    const takes = await readTakes(context, row, input.takes);
+    const items = await itemsById(context, row.companyId, input.takes);
+    const takes = readTakes(items, row, input.takes);
     if (!takes.ok) return takes;
     const taken = takes.value.reduce((t, x) => t + BigInt(x.amount) - BigInt(x.discount), 0n);
     const rest = minor(row.amount - taken);
@@ -89,7 +90,7 @@ export const decideLine = defineUseCase({
         what: "The items are not the whole line: say where the rest goes",
         field: "takes",
       });
-    const unpaid = await checkUnpaid(context, row, takes.value, input);
+    const unpaid = await checkUnpaid(context, row, items, takes.value, input);
     if (!unpaid.ok) return unpaid;
     const account = await readAccountOf(context, row, input);
     if (!account.ok) return account;
@@ -99,7 +100,7 @@ export const decideLine = defineUseCase({
         what: "More is taken of the items than came; only what is too much goes on account",
         field: "takes",
       });
-    const partners = new Set(await partnersOf(context, row.companyId, takes.value));
+    const partners = new Set(takes.value.map((t) => items.get(t.item)!.partner));
     if (partners.size > 1)
       return fail({
         code: "INVALID",
@@ -179,19 +180,17 @@ async function readAccountOf(
 async function checkUnpaid(
   context: Context,
   line: LineRow,
+  items: ReadonlyMap<number, ItemToTake>,
   takes: readonly KeptTake[],
   input: { kind: string; coding: unknown; writeOff: string },
 ): Promise<Result<unknown>> {
   const { tx, masters } = context;
-  const items = await itemsOfLines(
-    tx,
-    line.companyId,
-    takes.map((t) => t.item),
-  );
   const taken = takes.flatMap((t) => {
-    const item = items.find((i) => i.id === t.item && i.control !== "transit");
+    const item = items.get(t.item)!;
     const [amount, discount] = [minor(BigInt(t.amount)), minor(BigInt(t.discount))];
-    return item ? [{ item: { ...item, credited: minor(0n) }, amount, discount }] : [];
+    return item.control !== "transit"
+      ? [{ item: { ...item, credited: minor(0n) }, amount, discount }]
+      : [];
   });
   const unpaid = settledUnpaid(minor(line.amount), line.booked, taken);
   if (input.writeOff !== "") {
@@ -299,21 +298,28 @@ async function readTransfer(
       });
 }
 
-/** What is taken of items, as typed, against what is left of each now. */
-async function readTakes(
+/** The items that are asked for, as they stand now. */
+const itemsById = async (
   { tx }: Context,
-  line: LineRow,
-  asked: readonly { item: number; amount: string; discount: string }[],
-): Promise<Result<KeptTake[]>> {
-  const items = new Map(
+  companyId: number,
+  asked: readonly { item: number }[],
+): Promise<ReadonlyMap<number, ItemToTake>> =>
+  new Map(
     (
       await itemsOfLines(
         tx,
-        line.companyId,
+        companyId,
         asked.map((a) => a.item),
       )
     ).map((i) => [i.id, i]),
   );
+
+/** What is taken of items, as typed, against what is left of each now. */
+function readTakes(
+  items: ReadonlyMap<number, ItemToTake>,
+  line: LineRow,
+  asked: readonly { item: number; amount: string; discount: string }[],
+): Result<KeptTake[]> {
   const takes: KeptTake[] = [];
   let open = line.amount;
   for (const [place, a] of asked.entries()) {
@@ -360,16 +366,3 @@ async function readTakes(
 
 const asFarAsItGoes = (item: ItemToTake, open: bigint): bigint =>
   (item.left > 0n ? open > item.left : open < item.left) ? item.left : open;
-
-async function partnersOf(
-  { tx }: Context,
-  companyId: number,
-  takes: readonly KeptTake[],
-): Promise<string[]> {
-  const items = await itemsOfLines(
-    tx,
-    companyId,
-    takes.map((t) => t.item),
-  );
-  return items.map((i) => i.partner);
-}
