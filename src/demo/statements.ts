@@ -1,6 +1,12 @@
 import { sql } from "drizzle-orm";
 import { customersMoney } from "@/core/banks/simulated";
-import { NO_KEYS, NO_PARTY, type BankStatement, type StatementLine } from "@/core/banks/statements";
+import {
+  lineOn,
+  NO_KEYS,
+  NO_PARTY,
+  type BankStatement,
+  type SomeLine,
+} from "@/core/banks/statements";
 import { writeCamt053 } from "@/core/banks/statements/writeCamt053";
 import { writeMt940 } from "@/core/banks/statements/writeMt940";
 import { decimalText, minor, type CalendarDate, type Minor, type Result } from "@/core/shared";
@@ -11,7 +17,7 @@ import { addBankYear } from "./bankYear";
 import { addPettyCash } from "./pettyCash";
 
 type As = (login: string, day: CalendarDate, hour?: number) => Promise<Caller>;
-type Line = Partial<StatementLine> & Pick<StatementLine, "amount">;
+type Line = SomeLine;
 
 /** The working day itself is got from the simulated bank by whoever tries the demo. */
 const DAYS = ["2026-11-03", "2026-11-04"] as const;
@@ -125,17 +131,7 @@ function statementOf(
     opening: { amount: minor(opening), date: from },
     closing: { amount: minor(lines.reduce((t, l) => t + l.amount, opening)), date: day },
     lines: lines.map((l, n) => ({
-      booked: day,
-      valued: day,
-      takesBack: false,
-      code: l.amount < 0n ? "PMNT-ICDT-ESCT" : "PMNT-RCDT-ESCT",
-      party: NO_PARTY,
-      text: "",
-      returnReason: "",
-      details: [],
-      from: 0,
-      to: 0,
-      ...l,
+      ...lineOn(day, l),
       keys: { ...NO_KEYS, ...l.keys, bank: `OS${day.slice(5).replace("-", "")}${100 + n}` },
     })),
     from: 0,

@@ -1,6 +1,13 @@
 import { addDays, minor, type CalendarDate, type Minor } from "../../shared";
 import type { AccountKind } from "../bankRecord";
-import { NO_KEYS, NO_PARTY, type BankStatement, type StatementLine } from "../statements";
+import {
+  lineOn,
+  NO_KEYS,
+  NO_PARTY,
+  type BankStatement,
+  type SomeLine,
+  type StatementLine,
+} from "../statements";
 import { customersMoney, WAYS_OF_WRITING, type OwedItem } from "./customersWriting";
 
 /** A payment of ours that the bank has not executed yet, or has. */
@@ -75,17 +82,7 @@ export function bankDay(facts: BankDayFacts): BankStatement {
     ...incoming(facts),
     ...charges(facts),
   ].map((l, i): StatementLine => ({
-    booked: day,
-    valued: day,
-    takesBack: false,
-    code: l.amount < 0n ? "PMNT-ICDT-ESCT" : "PMNT-RCDT-ESCT",
-    party: NO_PARTY,
-    text: "",
-    returnReason: "",
-    details: [],
-    from: 0,
-    to: 0,
-    ...l,
+    ...lineOn(day, l),
     keys: { ...NO_KEYS, ...l.keys, bank: `SB${day.replaceAll("-", "")}${100 + i}` },
   }));
   return {
@@ -100,7 +97,7 @@ export function bankDay(facts: BankDayFacts): BankStatement {
   };
 }
 
-type Line = Partial<StatementLine> & { amount: Minor };
+type Line = SomeLine;
 
 /** What the bank refuses of files that are to be carried out by a day, with a reason of ISO 20022. */
 export const refusedOn = (

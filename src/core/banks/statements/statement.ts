@@ -100,3 +100,22 @@ export type ReadStatements =
 export const MOST_FAULTS = 20;
 /** The most lines that a file may bring. */
 export const MOST_LINES = 200_000;
+
+/** A line of which only what matters is said, on a day, for whoever writes statements. */
+export type SomeLine = Omit<Partial<StatementLine>, "amount"> & { amount: Minor };
+
+/** A line with all that is not said of it: plain money in or out, named by nothing. */
+export const lineOn = (day: CalendarDate, line: SomeLine): StatementLine => ({
+  booked: day,
+  valued: day,
+  takesBack: false,
+  code: line.amount < 0n ? "PMNT-ICDT-ESCT" : "PMNT-RCDT-ESCT",
+  party: NO_PARTY,
+  keys: NO_KEYS,
+  text: "",
+  returnReason: "",
+  details: [],
+  from: 0,
+  to: 0,
+  ...line,
+});
