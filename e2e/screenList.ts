@@ -40,6 +40,8 @@ export function screens(
     ["cash needed", "/payables/cash?"],
     ["discounts", "/payables/discounts?"],
     ["bank accounts", "/setup/banks?"],
+    ["cheques and drafts", "/setup/banks/papers?"],
+    ["layout of a bill of exchange", "/setup/banks/papers?kind=bill&"],
     ["tax codes", "/setup/taxes?"],
     ["posting accounts", "/setup/posting?"],
     ["receivables", "/receivables?"],

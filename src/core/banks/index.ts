@@ -27,3 +27,4 @@ export * from "./transferJournals";
 export * from "./accountUse";
 export * from "./exchangeJournal";
 export * from "./purposeCodes";
+export * from "./papers";

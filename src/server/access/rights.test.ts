@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import { beforeAll, describe, expect, inject, test } from "vitest";
 import { type Role } from "@/core/access";
+import { usualLayout } from "@/core/banks";
 import { callerOf, must, PASSWORD } from "../../../tests/world";
 import { thingsBeside } from "../../../tests/thingsBeside";
 import { thingsOfAlpha, type ThingsOfAlpha } from "../../../tests/thingsOfAlpha";
@@ -262,6 +263,9 @@ const aims = (): Record<string, object> => ({
   takeBackFile: { id: beside.file.id, reason: "for a reason" },
   saveBank: { name: "Bank of the Sound", country: "IE" },
   saveMovementKind: { code: "X", name: "X", side: "out" },
+  getBankPaper: { code: "MAIN", kind: "cheque" },
+  samplePaper: { code: "MAIN", kind: "cheque" },
+  saveBankPaper: { code: "MAIN", kind: "cheque", layout: usualLayout("cheque"), version: 0 },
   saveSignature: { code: "MAIN", picture: "iVBORw0KGgo=" },
   saveTaxCode: {
     code: "N",

@@ -1,7 +1,8 @@
 import { sql } from "drizzle-orm";
 import { decodeJson, fail, ok, type Result } from "@/core/shared";
-import { arrayOf, insertAll, rows, schema } from "../db";
+import { arrayOf, insertAll, rows, schema, type Db } from "../db";
 import { type Context } from "../access";
+import { readBankPaper } from "./papers";
 import type { PaymentRunDetail, RunPayment } from "./postedPayments";
 
 interface RunHead {
@@ -11,6 +12,7 @@ interface RunHead {
   companyId: number;
   status: string;
   bankId: number;
+  bank: string;
   /** The highest number that was used on the bank account; 0 before the first. */
   lastCheque: number;
   date: string;
@@ -22,7 +24,7 @@ interface RunHead {
 export async function lockRun(context: Context, id: number): Promise<Result<RunHead>> {
   const [row] = await rows<Omit<RunHead, "id" | "detail"> & { id: bigint; detail: string }>(
     context.tx,
-    sql`select r.id, d.number, c.code as company, c.id as "companyId", d.status, b.id as "bankId",
+    sql`select r.id, d.number, c.code as company, c.id as "companyId", d.status, b.id as "bankId", b.code as bank,
       b.last_cheque::int as "lastCheque",
       r.params->>'date' as date, r.detail::text as detail, r.overrides
         from run r join document d on d.id = r.id join company c on c.id = r.company_id
@@ -36,20 +38,41 @@ export async function lockRun(context: Context, id: number): Promise<Result<RunH
 }
 
 /**
- * Numbers for cheques: those that follow the first one on the paper in hand. None may have been
- * used.
+ * Numbers for cheques. Free ones follow the first on the paper in hand; in a series they are those of
+ * spoilt forms, where these are given again, and then what follows the last. None may have been used.
  */
 export async function numbersFrom(
   { tx }: Context,
-  bankId: number,
-  first: number,
+  run: RunHead,
+  first: number | null | "next",
   count: number,
 ): Promise<Result<number[]>> {
-  const wanted = Array.from({ length: count }, (_, i) => first + i);
+  const { layout } = await readBankPaper(tx, { id: run.bankId, code: run.bank }, "cheque");
+  const spoilt = layout.reuseSpoilt ? await spoiltNumbers(tx, run.bankId) : [];
+  const free = layout.numbers === "free";
+  if (free && first === null)
+    return fail({ code: "REQUIRED", what: "The first number on the paper", field: "first" });
+  const from = first === "next" ? run.lastCheque + 1 : first!;
+  const wanted = free
+    ? Array.from({ length: count }, (_, i) => from + i)
+    : [
+        ...spoilt.slice(0, count),
+        ...Array.from(
+          { length: Math.max(0, count - spoilt.length) },
+          (_, i) => run.lastCheque + 1 + i,
+        ),
+      ];
+  if (!free && typeof first === "number" && first !== wanted[0])
+    return fail({
+      code: "INVALID",
+      what: `The numbers of ${run.bank} go on by themselves: the next one is ${wanted[0]}`,
+      field: "first",
+    });
   const used = await rows<{ number: bigint; payee: string }>(
     tx,
     sql`select number, payee from cheque
-      where bank_account_id = ${bankId} and number = any(${arrayOf(wanted)}::bigint[])
+      where bank_account_id = ${run.bankId} and number = any(${arrayOf(wanted)}::bigint[])
+        and not reused and not number = any(${arrayOf(spoilt)}::bigint[])
       order by number`,
   );
   if (used.length > 0)
@@ -58,8 +81,24 @@ export async function numbersFrom(
       what: `Number ${used[0]!.number} was used for a cheque to ${used[0]!.payee}; a number is used once. Look at the paper again`,
       field: "first",
     });
+  const again = wanted.filter((n) => spoilt.includes(n));
+  if (again.length > 0)
+    await tx.execute(
+      sql`update cheque set reused = true where bank_account_id = ${run.bankId}
+        and state = 'voided' and number = any(${arrayOf(again)}::bigint[])`,
+    );
   return ok(wanted);
 }
+
+/** Numbers of forms that were spoilt and not given again, the lowest first. */
+const spoiltNumbers = async (tx: Db, bankId: number): Promise<number[]> =>
+  (
+    await rows<{ number: bigint }>(
+      tx,
+      sql`select number from cheque
+        where bank_account_id = ${bankId} and state = 'voided' and not reused order by number`,
+    )
+  ).map((c) => Number(c.number));
 
 /** The payments of a posted run, by the first item that each settles. */
 export async function paymentsByItem(
@@ -103,7 +142,7 @@ export async function issue(
     })),
   );
   await tx.execute(
-    sql`update bank_account set last_cheque = greatest(last_cheque, ${numbers.at(-1)!})
+    sql`update bank_account set last_cheque = greatest(last_cheque, ${Math.max(...numbers)})
       where id = ${run.bankId}`,
   );
 }

@@ -27,12 +27,14 @@ export const printCheques = defineUseCase({
   of: "checked",
   schema: object({
     run: number().integer().required(),
+    /** Not asked for where the numbers of the account go on by themselves. */
     first: number()
       .typeError("Type the first number on the paper")
       .integer()
-      .required("Type the first number on the paper")
       .min(1)
-      .max(99_999_999),
+      .max(99_999_999)
+      .nullable()
+      .default(null),
     /** What became of the paper whose numbers are passed over. */
     missing: string().trim().default("").max(300),
   }),
@@ -71,9 +73,9 @@ export const printCheques = defineUseCase({
         code: "IN_USE",
         what: "Every cheque of this run is printed; copies can be printed, marked as such",
       });
-    const numbers = await numbersFrom(context, run.bankId, input.first, wanted.length);
+    const numbers = await numbersFrom(context, run, input.first, wanted.length);
     if (!numbers.ok) return numbers;
-    const passed = await passOver(context, run, input.first, input.missing);
+    const passed = await passOver(context, run, numbers.value[0]!, input.missing);
     if (!passed.ok) return passed;
     await issue(
       context,
@@ -165,11 +167,7 @@ export const voidCheque = defineUseCase({
       });
       return changed.ok ? ok({ number: null }) : changed;
     }
-    const [bank] = await rows<{ last: bigint }>(
-      tx,
-      sql`select last_cheque as last from bank_account where id = ${run.bankId}`,
-    );
-    const numbers = await numbersFrom(context, run.bankId, input.next ?? Number(bank!.last) + 1, 1);
+    const numbers = await numbersFrom(context, run, input.next ?? "next", 1);
     if (!numbers.ok) return numbers;
     const passed = await passOver(context, run, numbers.value[0]!, input.reason);
     if (!passed.ok) return passed;

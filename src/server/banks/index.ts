@@ -29,3 +29,4 @@ export * from "./folder";
 export { printCheques, voidCheque } from "./cheques";
 export { cancelCheque } from "./cancelCheque";
 export { chequesPdf } from "./chequesPdf";
+export { getBankPaper, samplePaper, saveBankPaper, type BankPaper } from "./papers";

@@ -8,6 +8,7 @@ import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase } from "../access";
 import { readBankAccount } from "./bankAccounts";
+import { readBankPaper } from "./papers";
 import { readCompanies } from "../organisation";
 import { TO, type PaymentFacts, type RawRow, COLUMNS, toRow } from "./payments";
 
@@ -184,7 +185,13 @@ export interface RunPapers {
     paymentId: number | null;
   }[];
   advices: number;
-  bank: { code: string; lastCheque: number; cancelling: string };
+  bank: {
+    code: string;
+    lastCheque: number;
+    cancelling: string;
+    /** Whether numbers of cheques are read off the paper, or go on by themselves. */
+    numbers: "free" | "series";
+  };
 }
 
 /** What came of a payment run: its payments, files, cheques and advices. */
@@ -200,11 +207,12 @@ export const paymentsOfRun = defineUseCase({
     const [run] = await rows<{
       company: string;
       code: string;
+      bankId: number;
       lastCheque: bigint;
       cancelling: string;
     }>(
       tx,
-      sql`select c.code as company, b.code, b.last_cheque as "lastCheque",
+      sql`select c.code as company, b.code, b.id as "bankId", b.last_cheque as "lastCheque",
         b.cheque_cancelling as cancelling from run r join company c on c.id = r.company_id
         join bank_account b on b.code = r.params->>'bank'
         where r.id = ${input.run} and r.kind in ('payment', 'single-payment', 'transfer')`,
@@ -252,11 +260,17 @@ export const paymentsOfRun = defineUseCase({
       sql`select count(*)::int as n from outbox o join payment p on p.document_id = o.document_id
         where p.run_id = ${input.run}`,
     );
+    const { layout } = await readBankPaper(tx, { id: run.bankId, code: run.code }, "cheque");
     return ok({
       payments: payments.map(toRow).map((p) => ({ ...p, firstItem: first.get(p.id) ?? null })),
       files: files.map((f) => ({ ...f, id: Number(f.id) })),
       advices: advices!.n,
-      bank: { code: run.code, lastCheque: Number(run.lastCheque), cancelling: run.cancelling },
+      bank: {
+        code: run.code,
+        lastCheque: Number(run.lastCheque),
+        cancelling: run.cancelling,
+        numbers: layout.numbers,
+      },
       cheques: cheques.map((c) => ({
         ...c,
         id: Number(c.id),

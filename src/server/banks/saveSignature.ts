@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import { fail, ok } from "@/core/shared";
 import { defineUseCase } from "../access";
+import { isDrawable } from "../letters";
 import { readBankAccount } from "./bankAccounts";
 
 /** Largest picture of a signature that is taken, in bytes. */
@@ -33,6 +34,12 @@ export const saveSignature = defineUseCase({
       return fail({
         code: "INVALID",
         what: "A signature is a PNG picture of at most 200 kB",
+        field: "picture",
+      });
+    if (!(await isDrawable(input.picture)))
+      return fail({
+        code: "INVALID",
+        what: "The picture is damaged and can't be drawn",
         field: "picture",
       });
     await tx.execute(

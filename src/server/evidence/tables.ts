@@ -72,6 +72,7 @@ export const EVIDENCE: readonly EvidenceTable[] = [
       state: "voided or cancelled later; the history says by whom",
       reason: DECIDED,
       prints: "counts each copy",
+      reused: "the number of a spoilt form is given again, where the account is set up so",
       payment_id: "the payment is posted later, and once",
       decided_by: DECIDED,
       decided_at: DECIDED,

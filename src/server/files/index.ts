@@ -4,4 +4,4 @@ export * from "./tableFile";
 export * from "./textOfFile";
 export * from "./reports";
 export * from "./loadTemplate";
-export { collected, INK_2, INK_3, pdfPen, RULE, type Pen } from "./pdfPen";
+export { collected, INK, INK_2, INK_3, pdfPen, RULE, type Pen } from "./pdfPen";

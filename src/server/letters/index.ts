@@ -1,4 +1,5 @@
 export { drawLetter, type Sender } from "./drawLetter";
-export { getLetterLayout, saveLetterLayout } from "./layout";
+export { getLetterLayout, readLayout, saveLetterLayout } from "./layout";
+export { isDrawable } from "./picture";
 export { senderOf } from "./senderOf";
 export { sampleLetter } from "./sampleLetter";

@@ -1,10 +1,9 @@
 import { beforeAll, expect, test } from "vitest";
 import { callerOf, must, codes, BANK_OF_ALPHA } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
-import { saveBankAccount, saveSignature, chequesPdf, printCheques, reversePayment } from "../banks";
+import { saveBankAccount, reversePayment } from "../banks";
 import { ageing, holdItem, openItems } from "../openItems";
 import { savePartner, saveTerms } from "../partners";
-import { postRun, proposeRun } from "../runs";
 import { saveTaxCode } from "../taxes";
 import { cashNeeded, createInvoice, discountsLost, makePayment } from "./index";
 
@@ -147,52 +146,4 @@ test("a discount is had or lost by the payment that settles its part: the best t
   expect(await lost("2026-10-20")).toEqual([[late.number, 50_000n, 1_000n, 500n]]);
   must(await reversePayment(await clerk(), { id: late.id, reason: "typed twice" }));
   expect((await lost()).map(([number]) => number)).toEqual([first.number]);
-});
-
-test("a signature is a whole PNG picture of its bank account and stands on cheques but not on their copies; one that is cut off leaves the line to be signed by hand", async () => {
-  const png =
-    "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==";
-  expect(
-    codes(
-      await saveSignature(await root(), {
-        code: "MAIN",
-        picture: Buffer.from("%PDF-1.7 not a picture").toString("base64"),
-      }),
-    ),
-  ).toEqual(["INVALID"]);
-  expect(codes(await saveSignature(await root(), { code: "NONE", picture: png }))).toEqual([
-    "NOT_FOUND",
-  ]);
-  expect(codes(await saveSignature(await clerk(), { code: "MAIN", picture: png }))).toEqual([
-    "FORBIDDEN",
-  ]);
-  let first = 41;
-  /** Prints the one cheque of a new run, twice: the pictures on the cheque and on its copy. */
-  const prints = async (number: string) => {
-    await bill(number, "10.00", { dueDate: "2026-10-02" });
-    const run = must(
-      await proposeRun(await clerk(), {
-        kind: "payment",
-        params: { company: "ALP", bank: "MAIN", date: "2026-10-15", next: "2026-10-16" },
-      }),
-    );
-    must(await printCheques(await clerk(), { run: run.id, first: first++ }));
-    const images = async () =>
-      Buffer.from(must(await chequesPdf(await clerk(), { run: run.id })).content)
-        .toString("latin1")
-        .match(/\/Subtype \/Image/g)?.length ?? 0;
-    const printed = [(await images()) > 0, (await images()) > 0];
-    must(await postRun(await clerk(), { key: String(run.id) }));
-    return printed;
-  };
-  expect(await prints("UNSIGNED")).toEqual([false, false]);
-  must(await saveSignature(await root(), { code: "MAIN", picture: png }));
-  expect(await prints("SIGNED")).toEqual([true, false]);
-  must(
-    await saveSignature(await root(), {
-      code: "MAIN",
-      picture: Buffer.from(png, "base64").subarray(0, 50).toString("base64"),
-    }),
-  );
-  expect(await prints("CUT")).toEqual([false, false]);
 });

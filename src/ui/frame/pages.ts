@@ -538,6 +538,14 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.banks", "read.payables", "read.setup"],
   },
   {
+    name: "Cheques and drafts",
+    in: "setup",
+    subject: "Trade",
+    words: "layout paper cheque bill of exchange promissory note print",
+    href: "/setup/banks/papers",
+    rights: ["read.banks", "read.setup"],
+  },
+  {
     name: "Banks",
     in: "setup",
     subject: "Trade",

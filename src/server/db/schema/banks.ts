@@ -16,6 +16,8 @@ import {
 import { ACCOUNT_REQUESTS } from "../../../core/banks/accountUse";
 import { ACCOUNT_KINDS } from "../../../core/banks/bankRecord";
 import { DEPOSIT_KINDS, DEPOSIT_STATES } from "../../../core/banks/depositKinds";
+import type { PaperLayout } from "../../../core/banks/papers/layout";
+import { PAPER_KINDS } from "../../../core/banks/papers/pieces";
 import type { SlipRequest } from "../../../core/banks/slipRequest";
 import { document } from "./documents";
 import { oneOf } from "./oneOf";
@@ -108,6 +110,23 @@ export const bankAccount = pgTable(
     ),
     check("bank_account_beyond", sql`${t.beyond} in ('warn', 'refuse')`),
     check("bank_account_cancelling", sql`${t.chequeCancelling} in ('at once', 'review')`),
+  ],
+);
+
+/** How the cheques, bills and notes of an account look, where that was set up. */
+export const bankPaper = pgTable(
+  "bank_paper",
+  {
+    bankAccountId: integer()
+      .notNull()
+      .references(() => bankAccount.id),
+    kind: text({ enum: PAPER_KINDS }).notNull(),
+    layout: jsonb().$type<PaperLayout>().notNull(),
+    version: integer().notNull().default(1),
+  },
+  (t) => [
+    primaryKey({ columns: [t.bankAccountId, t.kind] }),
+    oneOf("bank_paper_kind", t.kind, PAPER_KINDS),
   ],
 );
 

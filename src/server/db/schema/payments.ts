@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import {
   bigint,
+  boolean,
   char,
   check,
   date,
@@ -104,7 +105,10 @@ export const paymentFile = pgTable("payment_file", {
   madeAt: timestamp({ withTimezone: true }).notNull(),
 });
 
-/** A cheque on paper. Its number is used once for a bank account, whatever becomes of it. */
+/**
+ * A cheque on paper. Its number is used once for a bank account, whatever becomes of it; that of a
+ * spoilt form again where the account is set up so.
+ */
 export const cheque = pgTable(
   "cheque",
   {
@@ -123,6 +127,8 @@ export const cheque = pgTable(
     amount: units().notNull(),
     state: text().notNull().default("printed"),
     reason: text().notNull().default(""),
+    /** Whether its form was spoilt and its number was given again. */
+    reused: boolean().notNull().default(false),
     /** How often it has come out of the printer; from the second time on it is a copy. */
     prints: integer().notNull().default(0),
     printedBy: integer().notNull(),
@@ -131,7 +137,10 @@ export const cheque = pgTable(
     decidedAt: timestamp({ withTimezone: true }),
   },
   (t) => [
-    uniqueIndex("cheque_number").on(t.bankAccountId, t.number),
+    uniqueIndex("cheque_number")
+      .on(t.bankAccountId, t.number)
+      .where(sql`not reused`),
+    check("cheque_reused", sql`not ${t.reused} or ${t.state} = 'voided'`),
     uniqueIndex("cheque_live")
       .on(t.runId, t.paymentKey)
       .where(sql`state in ('printed', 'cancelling')`),

@@ -94,8 +94,9 @@ export function PaymentPapers({
   const [first, setFirst] = useState(String(papers.bank.lastCheque + 1));
   const [missing, setMissing] = useState("");
   const { lastCheque } = papers.bank;
+  const inSeries = papers.bank.numbers === "series";
   const gap =
-    lastCheque > 0 && Number(first) > lastCheque + 1
+    !inSeries && lastCheque > 0 && Number(first) > lastCheque + 1
       ? `passes over ${Number(first) === lastCheque + 2 ? lastCheque + 1 : `${lastCheque + 1} to ${Number(first) - 1}`}`
       : "";
   const preview = status === "preview" && mayPost;
@@ -117,21 +118,25 @@ export function PaymentPapers({
             onSubmit={(e) => {
               e.preventDefault();
               void act(
-                () => printChequesAction(run, Number(first), missing),
+                () => printChequesAction(run, inSeries ? null : Number(first), missing),
                 toPrint === 1
                   ? "The cheque has its number. Print it now."
                   : `${toPrint} cheques have their numbers. Print them now.`,
               );
             }}
           >
-            <label htmlFor="first-cheque">First number on the paper in hand</label>
-            <input
-              id="first-cheque"
-              inputMode="numeric"
-              className="field w-28 text-right"
-              value={first}
-              onChange={(e) => setFirst(e.target.value)}
-            />
+            {!inSeries && (
+              <>
+                <label htmlFor="first-cheque">First number on the paper in hand</label>
+                <input
+                  id="first-cheque"
+                  inputMode="numeric"
+                  className="field w-28 text-right"
+                  value={first}
+                  onChange={(e) => setFirst(e.target.value)}
+                />
+              </>
+            )}
             {gap !== "" && (
               <label className="flex items-center gap-2">
                 {gap}
@@ -211,7 +216,7 @@ export function PaymentPapers({
         <VoidForm
           key={spoilt.id}
           cheque={spoilt}
-          next={papers.bank.lastCheque + 1}
+          next={inSeries ? null : papers.bank.lastCheque + 1}
           busy={busy}
           onLeave={() => setVoiding(null)}
           onVoid={(input) =>
@@ -322,20 +327,22 @@ function VoidForm({
   onLeave,
 }: {
   cheque: RunPapers["cheques"][number];
-  next: number;
+  /** The number on the next form; null where numbers go on by themselves. */
+  next: number | null;
   busy: boolean;
   onVoid: (input: { reason: string; then: string; next?: number }) => void;
   onLeave: () => void;
 }) {
   const [reason, setReason] = useState("");
   const [then, setThen] = useState("print anew");
-  const [number, setNumber] = useState(String(next));
+  const [number, setNumber] = useState(String(next ?? ""));
+  const asksNumber = then === "print anew" && next !== null;
   return (
     <form
       className="panel flex flex-wrap items-end gap-3 px-3 py-2.5"
       onSubmit={(e) => {
         e.preventDefault();
-        onVoid({ reason, then, ...(then === "print anew" ? { next: Number(number) } : {}) });
+        onVoid({ reason, then, ...(asksNumber ? { next: Number(number) } : {}) });
       }}
     >
       <div className="flex-1">
@@ -365,7 +372,7 @@ function VoidForm({
           <option value="leave unpaid">goes back to unpaid</option>
         </select>
       </div>
-      {then === "print anew" && (
+      {asksNumber && (
         <div>
           <label className="label" htmlFor="void-next">
             Next number on the paper

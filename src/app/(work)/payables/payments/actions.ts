@@ -14,7 +14,7 @@ import {
 
 const UNDOING = { reversed: reversePayment, rejected: rejectPayment, recalled: recallPayment };
 
-export const printChequesAction = async (run: number, first: number, missing: string) =>
+export const printChequesAction = async (run: number, first: number | null, missing: string) =>
   answer(await printCheques(await actionCaller(), { run, first, missing }));
 export const voidChequeAction = async (input: {
   id: number;

@@ -290,6 +290,11 @@ export function BankAccounts({
               The same in another currency
             </Link>
           )}
+          {r.kind !== "cash" && (
+            <Link className="link" href={work.link("/setup/banks/papers", { account: r.code })}>
+              How its cheques and drafts look
+            </Link>
+          )}
           {maySign && <Signature account={r} />}
         </>
       )}
