@@ -1,3 +1,4 @@
+import { sql } from "drizzle-orm";
 import { minor } from "../src/core/shared";
 import { NO_KEYS, NO_PARTY, type BankStatement } from "../src/core/banks/statements";
 import { writeCamt053 } from "../src/core/banks/statements/writeCamt053";
@@ -8,7 +9,8 @@ import {
   importStatements,
   listStatementLines,
 } from "../src/server/banks";
-import type { Database } from "../src/server/db";
+import { rows, type Database } from "../src/server/db";
+import { createJournal } from "../src/server/ledger";
 import { postRun, proposeRun } from "../src/server/runs";
 import { verify } from "../src/server/verify";
 import { callerOf, must } from "./world";
@@ -93,5 +95,42 @@ export function bankDay(w: { database: Database }) {
         (b) => b.code === bank,
       )!,
     faults: async () => (await verify(w.database.db)).flatMap((c) => c.faults),
+    /** A customer comes to owe an amount of Alpha, since 1 October. */
+    owed: async (reference: string, amount: string, partner: string) => {
+      const { id } = must(
+        await createJournal(await callerOf(w.database, "root"), {
+          company: "ALP",
+          type: "general",
+          date: "2026-10-01",
+          description: "Berth",
+          reference,
+          post: true,
+          lines: [
+            {
+              account: "1310",
+              partner,
+              dueDate: "2026-10-31",
+              debit: amount,
+              credit: "",
+              dimensions: {},
+            },
+            { account: "4010", debit: "", credit: amount, dimensions: { costCentre: "HARB" } },
+          ],
+        }),
+      );
+      const [item] = await rows<{ id: bigint }>(
+        w.database.db,
+        sql`select id from open_item where journal_id = ${id}`,
+      );
+      return { journal: id, item: Number(item!.id) };
+    },
+    /** What is left of an open item. */
+    left: async (item: number) =>
+      (
+        await rows<{ left: bigint }>(
+          w.database.db,
+          sql`select left_amount as "left" from open_item where id = ${item}`,
+        )
+      )[0]!.left,
   };
 }

@@ -18,6 +18,8 @@ const part = (amount: bigint, items: LineItem[] = []): DepositPart => ({
   payer: "Ostry Council",
   cheque: "1001",
   amount: minor(amount),
+  dueDate: null,
+  fee: null,
   items,
   account: "1310",
 });
@@ -25,6 +27,7 @@ const to = {
   company: "ALP",
   functional: "EUR",
   underWay: "1120",
+  bills: "1330",
   discount: "4990",
   exchangeGain: "7710",
   exchangeLoss: "7720",
@@ -55,6 +58,26 @@ describe("a slip of cheques", () => {
     const { draft } = depositJournal(part(5n, [item(1, 5n)]), slip, to);
     expect(draft.lines.find((l) => l.account === "1120")?.item?.reference).toBe("ALP-26-D00001");
     expect(draft.type).toBe("bank");
+  });
+
+  test("a bill is receivable from its debtor until its day, and its fee pays no item", () => {
+    const bill: DepositPart = {
+      ...part(1_020n, [item(1, 900n), item(2, 300n)]),
+      kind: "bill",
+      dueDate: "2027-01-04",
+      fee: { amount: minor(20n), account: "4980", dimensions: {} },
+    };
+    expect(lines(bill)).toEqual([
+      ["1310", "credit", 1_000n, "OST"],
+      ["1330", "debit", 1_020n, "OST"],
+      ["4980", "credit", 20n, undefined],
+    ]);
+    const { draft } = depositJournal(bill, slip, to);
+    expect(draft.lines[1]).toMatchObject({
+      dueDate: "2027-01-04",
+      item: { kind: "receipt", reference: slip.number },
+    });
+    expect(draft.description).toBe("Bill of exchange 1001 from Ostry Council, ALP-26-D00001");
   });
 
   test("in another currency the difference of the rates is in the result", () => {

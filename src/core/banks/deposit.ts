@@ -1,9 +1,9 @@
 import { array, number, object, string, type InferType } from "yup";
 import type { JournalDraft } from "../ledger";
 import { minor, proportion, type CalendarDate, type Minor } from "../shared";
-import { RECEIVED, type Money, type MoneyAccounts, type SettledItem } from "./money";
+import { isDraft, RECEIVED, type Money, type MoneyAccounts, type SettledItem } from "./money";
 import { moneyJournal, type CodedPart } from "./moneyJournal";
-import { DEPOSIT_KINDS, type DepositKind } from "./depositKinds";
+import { DEPOSIT_KINDS, partName, type DepositKind } from "./depositKinds";
 import type { LineItem } from "./lineJournal";
 
 /** A slip of cheques and cash that goes to the bank, as written. */
@@ -13,18 +13,30 @@ export const depositSchema = object({
   date: string().required("The date is missing"),
   parts: array(
     object({
-      kind: string().oneOf(DEPOSIT_KINDS).required("Cheque or cash"),
+      kind: string().oneOf(DEPOSIT_KINDS).required("Say what kind of money it is"),
       /** The customer whose money it is. */
       partner: string().trim().max(20).required("Say whose money it is"),
-      /** The number of the cheque. */
+      /** The number of the cheque, bill or note. */
       cheque: string()
         .trim()
         .max(20)
         .default("")
         .when("kind", {
-          is: "cheque",
-          then: (s) => s.required("The number of the cheque is missing"),
+          is: (kind: string) => kind !== "cash",
+          then: (s) => s.required("Its number is missing"),
         }),
+      /** When a bill or note is to be paid. */
+      dueDate: string()
+        .trim()
+        .default("")
+        .when("kind", {
+          is: isDraft,
+          then: (s) => s.required("The day on which it is due is missing"),
+        }),
+      /** What the customer pays for paying later, within the amount; "" for nothing. */
+      fee: string().trim().default(""),
+      /** The kind of movement by which the fee is posted. */
+      feeKind: string().trim().max(20).default(""),
       amount: string().trim().required("The amount is missing"),
       /** Items that it pays, in this order as far as it goes; what is left stays on account. */
       items: array(number().integer().required()).max(200).default([]),
@@ -36,6 +48,14 @@ export const depositSchema = object({
 });
 export type DepositInput = InferType<typeof depositSchema>;
 
+/** A fee within what a bill or note comes to. */
+export interface DepositFee {
+  /** Minor units, positive. */
+  amount: Minor;
+  account: string;
+  dimensions: Readonly<Record<string, string>>;
+}
+
 /** A part of a slip, read. */
 export interface DepositPart {
   kind: DepositKind;
@@ -44,6 +64,10 @@ export interface DepositPart {
   cheque: string;
   /** Minor units of the account's currency, positive. */
   amount: Minor;
+  /** When a bill or note is to be paid; null for what is paid at sight. */
+  dueDate: CalendarDate | null;
+  /** What of it is a fee for paying later, and where that is posted; null for none. */
+  fee: DepositFee | null;
   /** Open items of the partner, in the order in which they are paid. */
   items: readonly LineItem[];
   /** The partner's control account, where something stays on account. */
@@ -51,15 +75,15 @@ export interface DepositPart {
 }
 
 /**
- * What a part pays of each item, the first ones first, and what is left of it.
+ * What a part pays of each item, the first ones first, and what is left of it; a fee pays none.
  * Units: minor units; items positive, as customers owe them. What is taken of a part of an item is
  * carried at that part of what the item is carried at, half away from zero.
  */
-export function shareOut(part: Pick<DepositPart, "amount" | "items">): {
+export function shareOut(part: Pick<DepositPart, "amount" | "items" | "fee">): {
   settles: SettledItem[];
   rest: Minor;
 } {
-  let rest: bigint = part.amount;
+  let rest: bigint = part.amount - (part.fee?.amount ?? 0n);
   const settles: SettledItem[] = [];
   for (const item of part.items) {
     const taken = item.left < rest ? item.left : minor(rest);
@@ -82,16 +106,19 @@ export function shareOut(part: Pick<DepositPart, "amount" | "items">): {
 }
 
 /**
- * The journal of a part of a slip: money under way to the bank, known by the number of the slip,
- * against what it pays of the customer's items; what is more stays on the customer's account.
+ * The journal of a part of a slip: money under way to the bank, or a bill receivable until its day,
+ * known by the number of the slip, against what it pays of the customer's items and its fee; what is
+ * more stays on the customer's account.
  */
 export function depositJournal(
   part: DepositPart,
   slip: { number: string; date: CalendarDate; currency: string; rate: Money["rate"] },
-  to: MoneyAccounts,
+  to: MoneyAccounts & { bills: string },
 ): { draft: JournalDraft; settles: SettledItem[]; settling: number } {
   const { settles, rest } = shareOut(part);
-  const what = part.kind === "cheque" ? `Cheque ${part.cheque}` : "Cash";
+  const what = partName(part);
+  // What is to be paid on a day to come is no money on its way yet.
+  const underWay = isDraft(part.kind) ? to.bills : to.underWay;
   const onAccount: CodedPart[] =
     rest === 0n
       ? []
@@ -118,12 +145,13 @@ export function depositJournal(
       amount: part.amount,
       discount: minor(0n),
       items: settles,
+      ...(part.dueDate === null ? {} : { due: part.dueDate }),
     },
     slip.date,
     [],
-    to,
+    { ...to, underWay },
     RECEIVED,
-    onAccount,
+    [...onAccount, ...feeOf(part)],
   );
   return {
     draft: {
@@ -132,13 +160,30 @@ export function depositJournal(
       description: `${what} from ${part.payer}, ${slip.number}`.slice(0, 200),
       reference: slip.number,
       lines: draft.lines.map((l) => {
-        if (l.account !== to.underWay) return l;
-        // What goes to the bank together is known by its slip, and is no single customer's.
+        if (l.account !== underWay) return l;
+        const item = { kind: "receipt" as const, reference: slip.number };
+        // Cheques and cash of a slip are one amount to the bank; each bill is paid by its debtor.
+        if (isDraft(part.kind)) return { ...l, item };
         const { partner: _partner, ...own } = l;
-        return { ...own, item: { kind: "receipt" as const, reference: slip.number } };
+        return { ...own, item };
       }),
     },
     settles,
     settling: new Set(settles.map((s) => s.account)).size,
   };
 }
+
+/** The fee of a part as what is received besides. */
+const feeOf = ({ fee, payer }: DepositPart): CodedPart[] =>
+  fee === null
+    ? []
+    : [
+        {
+          line: {
+            account: fee.account,
+            dimensions: fee.dimensions,
+            description: `Fee for paying later, ${payer}`.slice(0, 200),
+          },
+          amount: fee.amount,
+        },
+      ];

@@ -53,15 +53,34 @@ export interface Money {
   amount: Minor;
   discount: Minor;
   items: readonly SettledItem[];
+  /** When the bank pays it, where that is agreed: a bill or a note. */
+  due?: CalendarDate;
 }
 
 export const PAYMENT_METHODS = ["transfer", "cheque", "manual"] as const;
 export type PaymentMethod = (typeof PAYMENT_METHODS)[number];
+/** Papers by which somebody promises to pay on a day to come. */
+export const DRAFT_KINDS = ["bill", "note"] as const;
+export type DraftKind = (typeof DRAFT_KINDS)[number];
+export const isDraft = (method: string): method is DraftKind =>
+  (DRAFT_KINDS as readonly string[]).includes(method);
+
+/** How a payment was made: as a run pays, by a paper that is due later, or as a refund that comes in. */
+export const MADE_BY = [...PAYMENT_METHODS, ...DRAFT_KINDS, "refund"] as const;
+export type MadeBy = (typeof MADE_BY)[number];
+export const MADE_BY_NAMES: Readonly<Record<MadeBy, string>> = {
+  transfer: "transfer",
+  cheque: "cheque",
+  manual: "hand",
+  bill: "bill of exchange",
+  note: "promissory note",
+  refund: "refund",
+};
 
 /** One payment to be made. */
 export interface PlannedPayment extends Money, BankAddress {
   key: string;
-  method: PaymentMethod;
+  method: MadeBy;
   functional: Minor;
   bankId: number | null;
   holder: string;
@@ -81,12 +100,12 @@ export interface MoneyAccounts {
 
 /** What money leaves on the account of money under way: an item that the bank clears, in part too. */
 export const underWayItem = (
-  { partner }: Pick<Money, "partner">,
+  { partner, due }: Pick<Money, "partner" | "due">,
   date: CalendarDate,
   side: MoneySide,
 ) => ({
   ...(partner ? { partner } : {}),
-  dueDate: date,
+  dueDate: due ?? date,
   item: {
     kind: side.kind,
     reference: `${side.kind === "payment" ? "Payment" : "Receipt"} ${date}`,

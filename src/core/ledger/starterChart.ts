@@ -45,6 +45,7 @@ const CHART = `
    1310 Customers | receivables
    1319 Allowance for doubtful receivables
    1320 Work done, not invoiced
+   1330 Bills and notes receivable | transit
    1340 Due from group companies | intercompany
   140 Other current assets
    1410 Input VAT | tax
@@ -59,6 +60,7 @@ const CHART = `
  21 Current liabilities
   210 Trade payables
    2110 Advances from customers | receivables
+   2130 Bills and notes payable | transit
    2140 Suppliers | payables
    2145 Goods received, not invoiced | GRNI
    2150 Due to group companies | intercompany

@@ -230,10 +230,18 @@ export const ACCOUNT_PURPOSES = [
   "discountReceived",
   "discountAllowed",
   "writeOff",
+  "billsReceivable",
+  "billsPayable",
   "priceVariance",
   "quantityVariance",
 ] as const;
 export type AccountPurpose = (typeof ACCOUNT_PURPOSES)[number];
+
+/** The kind of control account that a purpose wants; all others are posted to freely. */
+export const CONTROL_OF_PURPOSE: Readonly<Partial<Record<AccountPurpose, ControlKind>>> = {
+  billsReceivable: "transit",
+  billsPayable: "transit",
+};
 
 /** The currency code under which quantities are kept: ISO 4217's code for no currency. */
 export const NO_CURRENCY = "XXX";

@@ -263,6 +263,7 @@ const aims = (): Record<string, object> => ({
   takeBackFile: { id: beside.file.id, reason: "for a reason" },
   saveBank: { name: "Bank of the Sound", country: "IE" },
   saveMovementKind: { code: "X", name: "X", side: "out" },
+  draftPdf: { id: t.payment.id },
   getBankPaper: { code: "MAIN", kind: "cheque" },
   samplePaper: { code: "MAIN", kind: "cheque" },
   saveBankPaper: { code: "MAIN", kind: "cheque", layout: usualLayout("cheque"), version: 0 },

@@ -29,4 +29,4 @@ export * from "./folder";
 export { printCheques, voidCheque } from "./cheques";
 export { cancelCheque } from "./cancelCheque";
 export { chequesPdf } from "./chequesPdf";
-export { getBankPaper, samplePaper, saveBankPaper, type BankPaper } from "./papers";
+export { draftPdf, getBankPaper, samplePaper, saveBankPaper, type BankPaper } from "./papers";

@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import type { Right } from "@/core/access";
-import { type BankAddress } from "@/core/banks";
+import { type BankAddress, type MadeBy } from "@/core/banks";
 import { number, object } from "yup";
 import { listSchema } from "@/core/lists";
 import { fail, minor, ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
@@ -17,7 +17,9 @@ export interface PaymentFacts {
   date: CalendarDate;
   partner: string;
   payee: string;
-  method: string;
+  method: MadeBy;
+  /** When a bill or note is to be paid. */
+  dueDate: CalendarDate | null;
   bank: string;
   currency: string;
   amount: Minor;
@@ -37,7 +39,8 @@ export const TO = (table: string) =>
 const CHEQUE = sql`(select c.number from cheque c
   where c.payment_id = d.id and c.state <> 'voided' order by c.id desc limit 1)`;
 
-export const COLUMNS = sql`d.id, d.number, d.status, d.date, p.partner, p.payee, p.method, b.code as bank,
+export const COLUMNS = sql`d.id, d.number, d.status, d.date, p.partner, p.payee, p.method,
+  p.due_date as "dueDate", b.code as bank,
   d.currency, d.amount, p.discount, ${CHEQUE} as cheque,
   (select jsonb_build_object('id', r.id, 'number', r.number) from document r
     where r.id = p.run_id) as run from payment p join document d on d.id = p.document_id

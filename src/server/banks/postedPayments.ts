@@ -126,6 +126,7 @@ export async function postedPayments(
       partner: p.partner,
       payee: p.payee,
       method: p.method,
+      dueDate: p.due ?? null,
       discount: p.discount,
       iban: p.iban,
       bic: p.bic,

@@ -18,11 +18,13 @@ export async function whatIsOpen(context: Context, bank: BankAccount): Promise<s
     return `${bank.code} holds ${amountText(held.amount, held.currency)} ${held.currency}: it closes when its balance is nil`;
   const [underWay] = await rows<{ count: number }>(
     context.tx,
-    sql`select count(*)::int as count from open_item i join account a on a.id = i.account_id
+    sql`select count(*)::int as count from open_item i
       where i.company_id = ${bank.companyId} and i.area = 'transit' and i.left_amount <> 0
-        and a.number = ${bank.underWayAccount} and i.currency = ${bank.currency}
-        and exists (select 1 from document_link l join payment p on p.document_id = l.from_id
-          where l.to_id = i.journal_id and l.kind = 'made' and ${bankOfSide("i", "p")} = ${bank.id})`,
+        and (exists (select 1 from document_link l join payment p on p.document_id = l.from_id
+          where l.to_id = i.journal_id and l.kind = 'made' and ${bankOfSide("i", "p")} = ${bank.id})
+        or exists (select 1 from deposit_part y join deposit t on t.document_id = y.document_id
+          where i.journal_id in (y.journal_id, y.return_journal_id)
+            and t.bank_account_id = ${bank.id}))`,
   );
   return underWay!.count > 0
     ? `Money from or to ${bank.code} is under way: it closes when the bank has carried that out`

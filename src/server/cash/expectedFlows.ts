@@ -120,11 +120,13 @@ function ofItem(
   if (item.area === "transit")
     return {
       source: "under way",
-      ...on(next),
+      ...on(later(item.due, next)),
       why:
-        item.left > 0n
-          ? "It is on its way to us, and no statement has it yet"
-          : "It has left us, and no statement has it yet",
+        item.due > next
+          ? `A bill or note that is due ${dateText(item.due)}`
+          : item.left > 0n
+            ? "It is on its way to us, and no statement has it yet"
+            : "It has left us, and no statement has it yet",
     };
   if (item.left > 0n && item.area === "receivables") {
     const { why, ...days } = expectedDays(item.due, habit, today);

@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import {
   ACCOUNT_PURPOSES,
+  CONTROL_OF_PURPOSE,
   accountSchema,
   headingSchema,
   liesBelowItself,
@@ -188,10 +189,13 @@ export const savePurpose = defineUseCase({
     const account = masters.accountByNumber.get(input.account);
     if (!account)
       return fail({ code: "ACCOUNT_UNKNOWN", account: input.account, field: "account" });
-    if (account.type === "units" || account.control)
+    const control = CONTROL_OF_PURPOSE[input.purpose];
+    if (account.type === "units" || account.control !== (control ?? null))
       return fail({
         code: "INVALID",
-        what: `Account ${account.number} takes no such postings`,
+        what: control
+          ? `Account ${account.number} is no control account of money under way (transit)`
+          : `Account ${account.number} takes no such postings`,
         field: "account",
       });
     await writeSetting(tx, `account.${input.purpose}`, input.account);

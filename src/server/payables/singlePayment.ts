@@ -4,13 +4,15 @@ import {
   moneyJournal,
   PAID,
   type PlannedPayment,
-  PAYMENT_METHODS,
+  isDraft,
+  MADE_BY,
 } from "@/core/banks";
 import { paymentItemKey, readSinglePayment, singlePaymentItems } from "@/core/payables";
 import { convertBy } from "@/core/rates";
 import {
   dateText,
   fail,
+  isCalendarDate,
   isCurrency,
   minor,
   ok,
@@ -34,13 +36,19 @@ import { aloneWith, approvalOfRun, keepProposal, defineRunKind, type Proposed } 
 import { payableItems, payableSuppliers } from "./paymentFacts";
 import { taxTakenBack } from "@/core/taxes";
 
-const METHODS = [...PAYMENT_METHODS, "refund"] as const;
-
 const schema = object({
   company: string().required(),
   bank: string().required("The bank account is missing"),
   date: string().required("The date is missing"),
-  method: string().oneOf(METHODS).default("manual"),
+  method: string().oneOf(MADE_BY).default("manual"),
+  /** When a bill or note is to be paid. */
+  dueDate: string()
+    .trim()
+    .default("")
+    .when("method", {
+      is: isDraft,
+      then: (s) => s.required("The day on which it is due is missing"),
+    }),
   supplier: string().trim().default(""),
   payee: string().trim().max(120).default(""),
   currency: string().nullable().default(null),
@@ -79,7 +87,7 @@ async function proposeSingle(
   if (!isCurrency(currency)) return fail({ code: "CURRENCY_UNKNOWN", currency, field: "currency" });
   const found = await paymentPlace(context, { ...input, currencies: [currency] });
   if (!found.ok) return found;
-  const { bank, accounts, rateIn, missingRate, yearId } = found.value;
+  const { bank, rateIn, missingRate, yearId } = found.value;
   if (bank.companyId !== company.id)
     return fail({
       code: "INVALID",
@@ -88,6 +96,17 @@ async function proposeSingle(
     });
   const problems: Found[] = [];
   const refund = input.method === "refund";
+  const draft = isDraft(input.method);
+  const place = draft
+    ? draftPlace(context, input)
+    : ok({ underWay: bank.underWayAccount, due: undefined });
+  if (!place.ok) problems.push(...place.problems);
+  if (draft && bank.currency !== currency)
+    problems.push({
+      code: "INVALID",
+      what: `${bank.code} pays in ${bank.currency}: a bill or note is of its currency`,
+      field: "currency",
+    });
   const chosen = new Map(
     input.items.length === 0
       ? []
@@ -139,7 +158,7 @@ async function proposeSingle(
     key: paymentItemKey(0),
     partner: supplier?.code ?? "",
     payee,
-    method: "manual",
+    method: input.method,
     currency,
     rate,
     amount,
@@ -149,20 +168,25 @@ async function proposeSingle(
     bankId: null,
     holder: "",
     items: paid.items,
+    ...(place.ok && place.value.due ? { due: place.value.due } : {}),
   };
   const taxes = paid.items.flatMap((i) => taxTakenBack(chosen.get(i.item)!, i.discount));
+  const accounts = place.ok
+    ? { ...found.value.accounts, underWay: place.value.underWay }
+    : found.value.accounts;
   const journal = moneyJournal(planned, input.date, taxes, accounts, PAID, paid.lines);
   const payment: RunPayment = {
     ...planned,
     amount: minor(amount < 0n ? -amount : amount),
-    method: input.method as PlannedPayment["method"],
     drafts: [0],
     taxes,
   };
   const items = singlePaymentItems(paid, { payee, refund, currency, own });
-  const { warnings, blocks, left } = refund
-    ? { warnings: [], blocks: [], left: null }
-    : await againstBank(context, bank, company, input.date, [payment], rateIn);
+  // What is due later leaves no account yet.
+  const { warnings, blocks, left } =
+    refund || draft
+      ? { warnings: [], blocks: [], left: null }
+      : await againstBank(context, bank, company, input.date, [payment], rateIn);
   return ok({
     company: company.code,
     yearId,
@@ -184,6 +208,27 @@ async function proposeSingle(
     ],
     detail: { bank: bank.code, payments: [payment], outside: true } satisfies PaymentRunDetail,
   });
+}
+
+/** Where what a bill or note promises stands until its day. */
+function draftPlace(
+  { masters }: Context,
+  input: { date: string; dueDate: string },
+): Result<{ underWay: string; due: string | undefined }> {
+  const problems: Found[] = [];
+  const { billsPayable } = masters.purposes;
+  if (!billsPayable) problems.push({ code: "PURPOSE_MISSING", purpose: "bills and notes payable" });
+  if (!isCalendarDate(input.dueDate))
+    problems.push({ code: "DATE_INVALID", text: input.dueDate, field: "dueDate" });
+  else if (input.dueDate < input.date)
+    problems.push({
+      code: "INVALID",
+      what: "A bill or note is due on the day of its issue at the earliest",
+      field: "dueDate",
+    });
+  return problems.length > 0
+    ? { ok: false, problems }
+    : ok({ underWay: billsPayable!, due: input.dueDate });
 }
 
 /** Advances stand on the suppliers' control accounts among the assets. */

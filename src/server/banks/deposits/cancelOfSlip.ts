@@ -1,4 +1,5 @@
 import { sql } from "drizzle-orm";
+import { partName } from "@/core/banks";
 import { fail, ok, type Result } from "@/core/shared";
 import type { Context } from "../../access";
 import { arrayOf, rows } from "../../db";
@@ -13,8 +14,7 @@ export async function againstCancelling(
   slip: DepositView,
 ): Promise<string | null> {
   const back = slip.of.find((p) => p.state !== "deposited");
-  if (back)
-    return `Cheque ${back.cheque} of it has come back: note what else comes back one by one`;
+  if (back) return `${partName(back)} of it has come back: note what else comes back one by one`;
   const journals = slip.of.map((p) => p.journal.id);
   const [cleared] = await rows<{ id: bigint }>(
     tx,

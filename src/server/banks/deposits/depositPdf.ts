@@ -1,4 +1,5 @@
 import { number, object } from "yup";
+import { DEPOSIT_KIND_NAMES } from "@/core/banks";
 import { dateText, fail, ok, type Result } from "@/core/shared";
 import { defineUseCase } from "../../access";
 import { tableFile } from "../../files";
@@ -32,9 +33,9 @@ export const depositPdf = defineUseCase({
         rows: [
           ...parts.map((p) => ({
             cells: [
-              p.kind === "cheque" ? "Cheque" : "Cash",
+              DEPOSIT_KIND_NAMES[p.kind],
               p.cheque,
-              p.payer,
+              p.dueDate ? `${p.payer}, due ${dateText(p.dueDate)}` : p.payer,
               { amount: p.amount, currency },
             ],
           })),

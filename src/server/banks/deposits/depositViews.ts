@@ -31,6 +31,10 @@ export interface DepositPartView {
   payer: string;
   cheque: string;
   amount: Minor;
+  /** When a bill or note is to be paid; null for what is paid at sight. */
+  dueDate: CalendarDate | null;
+  /** What of the amount is a fee for paying later. */
+  fee: Minor;
   state: DepositState;
   reason: string;
   journal: { id: number; number: string };
@@ -110,14 +114,16 @@ export async function readDeposit(
   );
   if (!row) return undefined;
   const parts = await rows<
-    Omit<DepositPartView, "amount" | "journal" | "returnJournal"> & {
+    Omit<DepositPartView, "amount" | "fee" | "journal" | "returnJournal"> & {
       amount: bigint;
+      fee: bigint;
       journal: { id: number; number: string };
       returnJournal: { id: number; number: string } | null;
     }
   >(
     tx,
-    sql`select y.no, y.kind, y.partner, y.payer, y.cheque, y.amount, y.state, y.reason,
+    sql`select y.no, y.kind, y.partner, y.payer, y.cheque, y.amount, y.due_date as "dueDate",
+        y.fee, y.state, y.reason,
         jsonb_build_object('id', j.id, 'number', j.number) as journal,
         case when r.id is not null then jsonb_build_object('id', r.id, 'number', r.number) end
           as "returnJournal",
@@ -129,7 +135,10 @@ export async function readDeposit(
         left join journal r on r.id = y.return_journal_id
       where y.document_id = ${row.id} order by y.no`,
   );
-  return { ...toRow(row), of: parts.map((p) => ({ ...p, amount: minor(p.amount) })) };
+  return {
+    ...toRow(row),
+    of: parts.map((p) => ({ ...p, amount: minor(p.amount), fee: minor(p.fee) })),
+  };
 }
 
 export const getDeposit = defineUseCase({

@@ -7,7 +7,6 @@ import { world } from "../../../../tests/useWorld";
 import { rows } from "../../db";
 import { saveApprovalRule } from "../../approvals";
 import { documentChain } from "../../documents";
-import { createJournal } from "../../ledger";
 import { savePartner } from "../../partners";
 import {
   cancelDeposit,
@@ -19,43 +18,7 @@ import {
 } from "../index";
 
 const w = world();
-const { treasury, root, lines, takeIn, post, faults } = bankDay(w);
-
-const owed = async (reference: string, amount: string, partner: string) => {
-  const { id } = must(
-    await createJournal(await root(), {
-      company: "ALP",
-      type: "general",
-      date: "2026-10-01",
-      description: "Berth",
-      reference,
-      post: true,
-      lines: [
-        {
-          account: "1310",
-          partner,
-          dueDate: "2026-10-31",
-          debit: amount,
-          credit: "",
-          dimensions: {},
-        },
-        { account: "4010", debit: "", credit: amount, dimensions: { costCentre: "HARB" } },
-      ],
-    }),
-  );
-  const [item] = await rows<{ id: bigint }>(
-    w.database.db,
-    sql`select id from open_item where journal_id = ${id}`,
-  );
-  return { journal: id, item: Number(item!.id) };
-};
-const left = async (item: number) =>
-  (
-    await rows<{ left: bigint }>(
-      w.database.db,
-      sql`select left_amount as "left" from open_item where id = ${item}`,
-    )
-  )[0]!.left;
+const { treasury, root, lines, takeIn, post, faults, owed, left } = bankDay(w);
 
 let first: { journal: number; item: number };
 let second: { journal: number; item: number };
@@ -176,7 +139,7 @@ test("one cheque of it comes back: its item is open again with the fee, the othe
   const fee = await rows<{ left: bigint; partner: string }>(
     w.database.db,
     sql`select left_amount as "left", partner from open_item
-      where reference = 'Fee for returned cheque 100100'`,
+      where reference = 'Fee for the return of Cheque 100100'`,
   );
   expect(fee).toEqual([{ left: 1_200n, partner: "OST" }]);
   expect(await faults()).toEqual([]);

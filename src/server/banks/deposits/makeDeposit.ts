@@ -5,10 +5,12 @@ import {
   depositJournal,
   depositSchema,
   isAtBank,
+  isDraft,
+  partName,
   type DepositInput,
   type DepositPart,
 } from "@/core/banks";
-import { conversionOn } from "@/core/rates";
+import { conversionOn, rateProblem } from "@/core/rates";
 import {
   dateText,
   fail,
@@ -29,7 +31,7 @@ import { partnersByCode } from "../../partners";
 import { ratesFor } from "../../rates";
 import { readBankAccount, type BankAccount } from "../bankAccounts";
 import { moneyAccounts } from "../moneyAccounts";
-import { itemsOfLines } from "../statements/lineFacts";
+import { itemsOfLines, readKinds } from "../statements/lineFacts";
 import { refusedByRule } from "./secondPerson";
 
 /** Cheques and cash of customers go to the bank on one slip: what they pay is settled at once. */
@@ -63,7 +65,10 @@ export const makeDeposit = defineUseCase({
     if (!year.ok) return year;
     const accounts = moneyAccounts(context, company);
     if (!accounts.ok) return accounts;
-    const to = { ...accounts.value, underWay: bank.underWayAccount };
+    const bills = masters.purposes.billsReceivable;
+    if (!bills && input.parts.some((p) => isDraft(p.kind)))
+      return fail({ code: "PURPOSE_MISSING", purpose: "bills and notes receivable" });
+    const to = { ...accounts.value, underWay: bank.underWayAccount, bills: bills ?? "" };
     const read = await readParts(context, bank, input);
     if (!read.ok) return read;
     const rates = await ratesFor(tx, masters, [
@@ -72,8 +77,7 @@ export const makeDeposit = defineUseCase({
     const rate = conversionOn(rates, "spot", bank.currency, company.currency, input.date);
     if (rate === null)
       return fail({
-        code: "INVALID",
-        what: `No rate from ${bank.currency} to ${company.currency} is known for ${dateText(input.date)}`,
+        ...rateProblem(rates, "spot", bank.currency, company.currency, input.date),
         field: "date",
       });
     const [number] = await takeNumbers(tx, [{ series: "deposit", company, year: year.value }]);
@@ -103,7 +107,7 @@ export const makeDeposit = defineUseCase({
     await insertAll(
       tx,
       schema.depositPart,
-      read.value.map(({ kind, partner, payer, cheque, amount }, i) => ({
+      read.value.map(({ kind, partner, payer, cheque, amount, dueDate, fee }, i) => ({
         documentId: id!,
         no: i + 1,
         kind,
@@ -111,6 +115,8 @@ export const makeDeposit = defineUseCase({
         payer,
         cheque,
         amount,
+        dueDate,
+        fee: fee?.amount ?? minor(0n),
         journalId: journals[i]!,
       })),
     );
@@ -163,6 +169,7 @@ async function readParts(
   const wanted = input.parts.flatMap((p) => p.items);
   const items = new Map((await itemsOfLines(tx, bank.companyId, wanted)).map((i) => [i.id, i]));
   const account = controlAccountOf(masters, "receivables");
+  const kinds = await readKinds(tx);
   const problems: Found[] = [];
   const seen = new Set<number>();
   const parts = input.parts.map((p, n): DepositPart => {
@@ -188,11 +195,35 @@ async function readParts(
       seen.add(id);
       if (fault) problems.push({ code: "INVALID", what: fault, field: at("items") });
     }
+    const draft = isDraft(p.kind);
+    if (draft && !isCalendarDate(p.dueDate))
+      problems.push({ code: "DATE_INVALID", text: p.dueDate, field: at("dueDate") });
+    else if (draft && p.dueDate < input.date)
+      problems.push({
+        code: "INVALID",
+        what: `${partName(p)} was due before the day of the slip`,
+        field: at("dueDate"),
+      });
+    const fee = draft && p.fee !== "" ? readAmount(p.fee, bank.currency) : null;
+    const feeKind = kinds.get(p.feeKind);
+    if (fee && (!fee.ok || fee.amount <= 0n || (read.ok && fee.amount >= read.amount)))
+      problems.push({ code: "AMOUNT_NOT_NUMBER", text: p.fee, field: at("fee") });
+    if (fee && !feeKind?.account)
+      problems.push({
+        code: "INVALID",
+        what: "Say as which kind of movement the fee is posted",
+        field: at("feeKind"),
+      });
     return {
       kind: p.kind,
       partner: p.partner,
       payer: partner?.name ?? "",
-      cheque: p.kind === "cheque" ? p.cheque : "",
+      cheque: p.kind === "cash" ? "" : p.cheque,
+      dueDate: draft ? p.dueDate : null,
+      fee:
+        fee?.ok && feeKind?.account
+          ? { amount: fee.amount, account: feeKind.account, dimensions: feeKind.dimensions }
+          : null,
       amount: read.ok ? read.amount : minor(0n),
       items: p.items.flatMap((id) => items.get(id) ?? []),
       account,

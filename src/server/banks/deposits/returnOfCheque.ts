@@ -1,5 +1,6 @@
 import { sql } from "drizzle-orm";
 import { number, object, string, type InferType } from "yup";
+import { partName } from "@/core/banks";
 import { reversalOf, type DraftLine, type JournalDraft } from "@/core/ledger";
 import { conversionOn, convertBy } from "@/core/rates";
 import {
@@ -39,9 +40,10 @@ export async function checkReturn(
   input: ReturnInput,
 ): Promise<Result<{ part: DepositPartView; fee: Fee | null }>> {
   const part = slip.of.find((p) => p.no === input.no);
-  if (part?.kind !== "cheque") return fail({ code: "NOT_FOUND", what: "such cheque on it" });
+  if (!part || part.kind === "cash")
+    return fail({ code: "NOT_FOUND", what: "such cheque, bill or note on it" });
   if (part.state !== "deposited")
-    return fail({ code: "INVALID", what: `Cheque ${part.cheque} has come back already` });
+    return fail({ code: "INVALID", what: `${partName(part)} has come back already` });
   if (!isCalendarDate(input.date))
     return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
   if (input.date < slip.date)
@@ -54,7 +56,7 @@ export async function checkReturn(
   return fee.ok ? ok({ part, fee: fee.value }) : fee;
 }
 
-/** Posts that a cheque came back: what it had paid is open again from that day. */
+/** Posts that a cheque, bill or note came back: what it had paid is open again from that day. */
 export async function doReturn(
   context: Context,
   slip: DepositView,
@@ -74,12 +76,12 @@ export async function doReturn(
     sql`insert into document_link (from_id, to_id, kind) values (${input.id}, ${id}, 'made')`,
   );
   await context.audit({
-    action: "cheque returned",
+    action: "return noted",
     kind: "deposit slip",
     recordId: input.id,
     label: slip.number,
     companyId: context.masters.companyByCode.get(slip.company)!.id,
-    after: { cheque: part.cheque, date: input.date, reason: input.reason, fee: input.fee },
+    after: { part: partName(part), date: input.date, reason: input.reason, fee: input.fee },
   });
   return ok({ journal });
 }
@@ -116,13 +118,16 @@ async function postReturn(
   const { tx, masters } = context;
   const { posted } = (await reversalPlans(context, [part.journal.id])).get(part.journal.id)!;
   const { reverses: _reverses, ...turned } = reversalOf(posted, input.date, undefined, "swap");
-  const owed = turned.lines.find((l) => l.partner === part.partner);
+  const name = partName(part);
+  const isOwed = (l: DraftLine) =>
+    masters.accountByNumber.get(l.account)?.control === "receivables";
+  const owed = turned.lines.find(isOwed);
   const lines = turned.lines.map((l): DraftLine => ({
     ...l,
     ...(l.partner ? { dueDate: input.date } : {}),
     item: {
       kind: "receipt",
-      reference: l.partner ? `Cheque ${part.cheque} returned`.slice(0, 60) : slip.number,
+      reference: isOwed(l) ? `${name} returned`.slice(0, 60) : slip.number,
     },
   }));
   if (fee) {
@@ -133,7 +138,7 @@ async function postReturn(
   const draft: JournalDraft = {
     ...turned,
     type: "bank",
-    description: `Cheque ${part.cheque} of ${part.payer} returned: ${input.reason}`.slice(0, 200),
+    description: `${name} of ${part.payer} returned: ${input.reason}`.slice(0, 200),
     reference: slip.number,
     lines: lines.map((l) => (isItemAccount(context, l.account) ? l : withoutItem(l))),
   };
@@ -147,7 +152,7 @@ async function postReturn(
   if (used)
     return fail({
       code: "INVALID",
-      what: `What cheque ${part.cheque} left on account has been used since: undo that allocation first`,
+      what: `What ${name} left on account has been used since: undo that allocation first`,
     });
   const own = await rows<{ id: bigint; left: bigint; leftFunctional: bigint }>(
     tx,
@@ -207,7 +212,7 @@ async function feeLines(
     amount: convertBy(fee.amount, slip.currency, functional, rate),
     ...(slip.currency === functional ? {} : { foreignAmount: fee.amount }),
   };
-  const description = `Fee for returned cheque ${part.cheque}`;
+  const description = `Fee for the return of ${partName(part)}`;
   return ok([
     {
       account,

@@ -6,4 +6,5 @@ export {
   saveBankPaper,
   type BankPaper,
 } from "./bankPapers";
+export { draftPdf } from "./draftPdf";
 export { drawPapers, type DrawnPaper } from "./drawPapers";

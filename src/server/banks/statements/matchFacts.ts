@@ -19,8 +19,9 @@ interface ItemRow {
   due: string;
   discounts: { until: string; percent: string; amount: string }[];
   bank: number | null;
-  /** The number of a customer's cheque, where it is one on a slip. */
+  /** The number of a customer's cheque, where it is one on a slip; of a bill or note. */
   ofSlip: string;
+  draft: string;
 }
 
 /**
@@ -36,7 +37,8 @@ export async function itemsToMatch(
     tx,
     sql`select i.id, i.area, i.partner, i.reference, d.number, p.number as payment, p.cheque,
         i.left_amount as "left", i.currency, i.date, i.due_date as due, i.discounts,
-        coalesce(p.bank, y.bank, own.id) as bank, coalesce(y.cheque, '') as "ofSlip"
+        coalesce(p.bank, y.bank, own.id) as bank, case when y.kind = 'cheque' then y.cheque else '' end as "ofSlip",
+        case when y.kind in ('bill', 'note') then y.cheque else '' end as draft
       from open_item i join document d on d.id = i.document_id
         join account a on a.id = i.account_id
         left join lateral (select e.number, ${bankOfSide("i", "y")} as bank, (select c.number
@@ -45,7 +47,7 @@ export async function itemsToMatch(
           from document_link l join payment y on y.document_id = l.from_id
           join document e on e.id = y.document_id
           where i.area = 'transit' and l.to_id = i.journal_id and l.kind = 'made' limit 1) p on true
-        left join lateral (select t.bank_account_id as bank, y.cheque from deposit_part y
+        left join lateral (select t.bank_account_id as bank, y.kind, y.cheque from deposit_part y
           join deposit t on t.document_id = y.document_id
           where i.area = 'transit' and i.journal_id in (y.journal_id, y.return_journal_id)
           limit 1) y on true
@@ -59,7 +61,9 @@ export async function itemsToMatch(
   return found.map((i) => ({
     id: Number(i.id),
     partner: i.partner,
-    numbers: [...new Set([i.payment, i.reference, i.number])].filter((n): n is string => !!n),
+    numbers: [...new Set([i.payment, i.draft, i.reference, i.number])].filter(
+      (n): n is string => !!n,
+    ),
     endToEnd: i.payment ?? "",
     cheque: i.cheque === null ? i.ofSlip : String(i.cheque),
     left: minor(i.left),

@@ -130,6 +130,20 @@ export const bankPaper = pgTable(
   ],
 );
 
+/** How often a bill or note came out of the printer: from the second time on it is a copy. */
+export const draftPrint = pgTable(
+  "draft_print",
+  {
+    documentId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => document.id),
+    /** The part of its slip; 0 for a payment. */
+    no: integer().notNull().default(0),
+    prints: integer().notNull().default(1),
+  },
+  (t) => [primaryKey({ columns: [t.documentId, t.no] })],
+);
+
 /** A slip of cheques and cash that went to the bank. Number, date, amount and status: the register. */
 export const deposit = pgTable("deposit", {
   documentId: bigint({ mode: "number" })
@@ -165,6 +179,12 @@ export const depositPart = pgTable(
     payer: text().notNull(),
     cheque: text().notNull().default(""),
     amount: bigint({ mode: "bigint" }).notNull(),
+    /** When a bill or note is to be paid. */
+    dueDate: date(),
+    /** What of the amount the customer pays for paying later. */
+    fee: bigint({ mode: "bigint" })
+      .notNull()
+      .default(sql`0`),
     journalId: bigint({ mode: "number" }).notNull(),
     state: text({ enum: DEPOSIT_STATES }).notNull().default("deposited"),
     /** Why it came back, and the journal that opened what it had paid. */
@@ -177,6 +197,10 @@ export const depositPart = pgTable(
     index().on(t.returnJournalId),
     oneOf("deposit_part_kind", t.kind, DEPOSIT_KINDS),
     oneOf("deposit_part_state", t.state, DEPOSIT_STATES),
-    check("deposit_part_amount", sql`${t.amount} > 0`),
+    check("deposit_part_amount", sql`${t.amount} > 0 and ${t.fee} >= 0 and ${t.fee} < ${t.amount}`),
+    check(
+      "deposit_part_due",
+      sql`(${t.kind} in ('bill', 'note')) = (${t.dueDate} is not null) and (${t.fee} = 0 or ${t.dueDate} is not null)`,
+    ),
   ],
 );

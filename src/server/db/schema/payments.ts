@@ -13,15 +13,13 @@ import {
   timestamp,
   uniqueIndex,
 } from "drizzle-orm/pg-core";
-import { PAYMENT_METHODS } from "../../../core/banks";
+import { MADE_BY } from "../../../core/banks";
 import { oneOf } from "./oneOf";
 import { bankAccount } from "./banks";
 import { document } from "./documents";
 import { openItem } from "./openItems";
 
 const units = () => bigint({ mode: "bigint" });
-
-const MADE_BY = [...PAYMENT_METHODS, "refund"] as const;
 
 /**
  * A payment that was posted: from a run, or by itself. Number, date, amount and status stand in the
@@ -40,8 +38,9 @@ export const payment = pgTable(
       .references(() => bankAccount.id),
     partner: text().notNull(),
     payee: text().notNull(),
-    /** transfer, cheque or manual; a refund comes in. */
     method: text({ enum: MADE_BY }).notNull(),
+    /** When a bill or note is to be paid. */
+    dueDate: date(),
     discount: units()
       .notNull()
       .default(sql`0`),
@@ -65,6 +64,7 @@ export const payment = pgTable(
   },
   (t) => [
     oneOf("payment_method", t.method, MADE_BY),
+    check("payment_due", sql`(${t.method} in ('bill', 'note')) = (${t.dueDate} is not null)`),
     index().on(t.runId),
     index().on(t.journalId),
     index().on(t.partner),

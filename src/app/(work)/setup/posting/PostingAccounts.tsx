@@ -16,6 +16,8 @@ const WORDS: Record<AccountPurpose, string> = {
   discountReceived: "Discounts received",
   discountAllowed: "Discounts allowed",
   writeOff: "Differences written off",
+  billsReceivable: "Bills and notes receivable",
+  billsPayable: "Bills and notes payable",
   priceVariance: "Price differences to orders",
   quantityVariance: "Quantity differences to goods receipts",
 };

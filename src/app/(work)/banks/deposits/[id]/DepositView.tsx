@@ -4,7 +4,9 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { toast } from "sonner";
 import type { DepositPartView, DepositView as Slip } from "@/server/banks";
+import { DEPOSIT_KIND_NAMES, partName } from "@/core/banks";
 import { FieldForm } from "@/app/lib/FieldForm";
+import { PrintDraft } from "@/app/papers/PrintDraft";
 import { ReasonForm } from "@/app/lib/ReasonForm";
 import { useWork } from "@/ui/frame/work";
 import { Fact, Page } from "@/ui/Page";
@@ -53,7 +55,7 @@ export function DepositView({
       panel={
         returning && (
           <SidePanel
-            title={`Cheque ${returning.cheque} returned`}
+            title={`${partName(returning)} returned`}
             width={340}
             onClose={() => setReturning(null)}
           >
@@ -92,9 +94,7 @@ export function DepositView({
               }
               then={({ asked }) => {
                 toast.success(
-                  asked
-                    ? "A second person is asked to note the return"
-                    : "The cheque is noted as returned",
+                  asked ? "A second person is asked to note the return" : "The return is noted",
                 );
                 setReturning(null);
                 router.refresh();
@@ -132,21 +132,24 @@ export function DepositView({
         <table className="sheet">
           <thead>
             <tr>
-              <th className="w-20">Kind</th>
-              <th className="w-28">Number</th>
+              <th className="w-32">Kind</th>
+              <th className="w-40">Number</th>
               <th>Customer</th>
               <th>Pays</th>
               <th className="w-32">Journal</th>
               <th className="w-48">Status</th>
               <th className="num w-36">Amount</th>
-              <th className="w-24" aria-label="Return" />
+              <th className="w-36" aria-label="Return or print" />
             </tr>
           </thead>
           <tbody>
             {slip.of.map((p) => (
               <tr key={p.no}>
-                <td>{p.kind === "cheque" ? "Cheque" : "Cash"}</td>
-                <td>{p.cheque}</td>
+                <td className="truncate">{DEPOSIT_KIND_NAMES[p.kind]}</td>
+                <td className="truncate">
+                  {p.cheque}
+                  {p.dueDate && `, due ${shownDate(p.dueDate)}`}
+                </td>
                 <td className="truncate">{p.payer}</td>
                 <td className="truncate">{p.pays.join(", ") || "on account"}</td>
                 <td>
@@ -167,10 +170,13 @@ export function DepositView({
                 </td>
                 <td className="num">{shownAmount(p.amount, slip.currency)}</td>
                 <td>
-                  {mayChange && !slip.request && p.kind === "cheque" && p.state === "deposited" && (
+                  {mayChange && !slip.request && p.kind !== "cash" && p.state === "deposited" && (
                     <button type="button" className="link" onClick={() => setReturning(p)}>
                       Note return
                     </button>
+                  )}
+                  {mayChange && p.kind === "bill" && (
+                    <PrintDraft id={slip.id} no={p.no} label="Print" className="link ml-2" />
                   )}
                 </td>
               </tr>

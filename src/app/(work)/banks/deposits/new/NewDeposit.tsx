@@ -1,6 +1,7 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
+import { DEPOSIT_KIND_NAMES } from "@/core/banks";
 import { dateText, minor, readAmount, readDate, type Minor } from "@/core/shared";
 import type { BankAccount } from "@/server/banks";
 import { useAct } from "@/app/lib/useAct";
@@ -9,12 +10,19 @@ import { NotSaved, useLeaveGuard } from "@/ui/form";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Fact, Page, Problems } from "@/ui/Page";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
-import { shownAmount } from "@/ui/writing";
+import { shownAmount, shownDate } from "@/ui/writing";
 import { makeDepositAction } from "../actions";
 import { PartForm, type WrittenPart } from "./PartForm";
 
 /** A slip in the making: its parts gathered one by one, then deposited together. */
-export function NewDeposit({ accounts }: { accounts: BankAccount[] }) {
+export function NewDeposit({
+  accounts,
+  kinds,
+}: {
+  accounts: BankAccount[];
+  /** Kinds of movement as which a fee can be posted. */
+  kinds: readonly { code: string; name: string }[];
+}) {
   const work = useWork();
   const router = useRouter();
   const { busy, messages, act } = useAct();
@@ -61,7 +69,7 @@ export function NewDeposit({ accounts }: { accounts: BankAccount[] }) {
   return (
     <Page
       title="New deposit slip"
-      note="cheques and cash of customers"
+      note="cheques, bills, notes and cash of customers"
       actions={
         <button
           type="button"
@@ -85,6 +93,7 @@ export function NewDeposit({ accounts }: { accounts: BankAccount[] }) {
           key={`${bank} ${parts.length}`}
           company={work.company?.code ?? ""}
           currency={currency}
+          kinds={kinds}
           taken={new Set(parts.flatMap((p) => p.items))}
           onAdd={(p) => setParts([...parts, p])}
         />
@@ -126,8 +135,8 @@ export function NewDeposit({ accounts }: { accounts: BankAccount[] }) {
         <table className="sheet">
           <thead>
             <tr>
-              <th className="w-24">Kind</th>
-              <th className="w-32">Number</th>
+              <th className="w-32">Kind</th>
+              <th className="w-44">Number</th>
               <th>Customer</th>
               <th>Pays</th>
               <th className="num w-36">Amount</th>
@@ -137,8 +146,11 @@ export function NewDeposit({ accounts }: { accounts: BankAccount[] }) {
           <tbody>
             {parts.map((p, i) => (
               <tr key={i}>
-                <td>{p.kind === "cheque" ? "Cheque" : "Cash"}</td>
-                <td>{p.cheque}</td>
+                <td className="truncate">{DEPOSIT_KIND_NAMES[p.kind]}</td>
+                <td className="truncate">
+                  {p.cheque}
+                  {p.dueDate !== "" && `, due ${shownDate(p.dueDate)}`}
+                </td>
                 <td className="truncate">{p.payer}</td>
                 <td className="truncate">{p.pays.join(", ") || "on account"}</td>
                 <td className="num">{shownAmount(minor(amountOf(p)), currency)}</td>
@@ -156,7 +168,7 @@ export function NewDeposit({ accounts }: { accounts: BankAccount[] }) {
             {parts.length === 0 && (
               <tr>
                 <td colSpan={6} className="text-ink-2">
-                  Nothing on it yet: add a cheque or cash at the right.
+                  Nothing on it yet: add cheques, bills, notes or cash at the right.
                 </td>
               </tr>
             )}

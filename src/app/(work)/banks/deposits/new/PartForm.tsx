@@ -1,8 +1,11 @@
 "use client";
 import { useEffect, useState } from "react";
-import { amountText, minor, readAmount } from "@/core/shared";
+import { DEPOSIT_KIND_NAMES, DEPOSIT_KINDS, isDraft, type DepositKind } from "@/core/banks";
+import { amountText, minor, readAmount, readDate } from "@/core/shared";
 import type { CustomersItem, PartnerChoice } from "@/server/banks";
+import { DateField } from "@/ui/date/DateField";
 import { FigureField } from "@/ui/FigureField";
+import { useWork } from "@/ui/frame/work";
 import { PanelFrame } from "@/ui/panel/PanelFrame";
 import { shownAmount, shownDate } from "@/ui/writing";
 import { partnersForLineAction } from "../../lines/actions";
@@ -11,10 +14,14 @@ import { customersItemsAction } from "../actions";
 
 /** A part of a slip as it was written, with what people see of it. */
 export interface WrittenPart {
-  kind: "cheque" | "cash";
+  kind: DepositKind;
   partner: string;
   payer: string;
   cheque: string;
+  /** When a bill or note is due, and what of it is a fee: "" for what is paid at sight. */
+  dueDate: string;
+  fee: string;
+  feeKind: string;
   amount: string;
   items: number[];
   pays: string[];
@@ -25,25 +32,35 @@ export function PartForm({
   company,
   currency,
   taken,
+  kinds,
   onAdd,
 }: {
   company: string;
   currency: string;
   /** Items that another part of the slip pays already. */
   taken: ReadonlySet<number>;
+  /** Kinds of movement as which a fee can be posted. */
+  kinds: readonly { code: string; name: string }[];
   onAdd: (part: WrittenPart) => void;
 }) {
-  const [kind, setKind] = useState<"cheque" | "cash">("cheque");
+  const [kind, setKind] = useState<DepositKind>("cheque");
   const [text, setText] = useState("");
   const [partner, setPartner] = useState<PartnerChoice | null>(null);
   const [cheque, setCheque] = useState("");
   const [chosen, setChosen] = useState<readonly CustomersItem[]>([]);
+  const [due, setDue] = useState("");
+  const [fee, setFee] = useState("");
+  const [feeKind, setFeeKind] = useState(kinds[0]?.code ?? "");
   const [typed, setTyped] = useState<string | null>(null);
+  const work = useWork();
   const [said, setSaid] = useState("");
   const { found } = useFound<PartnerChoice>(() => partnersForLineAction(text), text);
   const items = useCustomersItems(company, partner?.code ?? "", currency);
   const sum = minor(chosen.reduce((t, i) => t + i.left, 0n));
-  const amount = typed ?? (sum === 0n ? "" : amountText(sum, currency));
+  const draft = isDraft(kind);
+  const extra = draft ? readAmount(fee, currency) : null;
+  const whole = minor(sum + (extra?.ok ? extra.amount : 0n));
+  const amount = typed ?? (sum === 0n ? "" : amountText(whole, currency));
   const toggle = (item: CustomersItem) =>
     setChosen(
       chosen.some((c) => c.id === item.id)
@@ -53,21 +70,31 @@ export function PartForm({
   const add = () => {
     const read = readAmount(amount, currency);
     if (!partner) return setSaid("Say whose money it is.");
-    if (kind === "cheque" && cheque.trim() === "")
-      return setSaid("The number of the cheque is missing.");
+    if (kind !== "cash" && cheque.trim() === "") return setSaid("Its number is missing.");
+    const dueDate = draft ? readDate(due, work.today) : "";
+    if (dueDate === null) return setSaid("The day on which it is due is missing.");
+    if (draft && fee.trim() !== "" && !extra?.ok) return setSaid("The fee is no amount.");
     if (!read.ok || read.amount <= 0n) return setSaid("The amount is missing.");
     onAdd({
       kind,
       partner: partner.code,
       payer: partner.name,
-      cheque: kind === "cheque" ? cheque.trim() : "",
+      cheque: kind === "cash" ? "" : cheque.trim(),
+      dueDate,
+      fee: draft ? fee.trim() : "",
+      feeKind: draft && fee.trim() !== "" ? feeKind : "",
       amount,
       items: chosen.map((c) => c.id),
       pays: chosen.map((c) => c.reference),
     });
   };
   return (
-    <PanelFrame label="Cheque or cash" name="form" width={340} data-keys="Enter=Add to the slip">
+    <PanelFrame
+      label="What goes on the slip"
+      name="form"
+      width={340}
+      data-keys="Enter=Add to the slip"
+    >
       <form
         className="flex min-h-0 flex-1 flex-col gap-2.5 overflow-y-auto px-4 py-3.5"
         noValidate
@@ -76,7 +103,7 @@ export function PartForm({
           add();
         }}
       >
-        <h2>Cheque or cash</h2>
+        <h2>What goes on the slip</h2>
         {said && (
           <p role="alert" className="text-xs text-coral">
             {said}
@@ -128,16 +155,19 @@ export function PartForm({
             id="part-kind"
             className="field"
             value={kind}
-            onChange={(e) => setKind(e.target.value === "cash" ? "cash" : "cheque")}
+            onChange={(e) => setKind(e.target.value as DepositKind)}
           >
-            <option value="cheque">Cheque</option>
-            <option value="cash">Cash</option>
+            {DEPOSIT_KINDS.map((k) => (
+              <option key={k} value={k}>
+                {DEPOSIT_KIND_NAMES[k]}
+              </option>
+            ))}
           </select>
         </div>
-        {kind === "cheque" && (
+        {kind !== "cash" && (
           <div>
             <label className="label label-required" htmlFor="part-cheque">
-              Number of the cheque
+              {kind === "cheque" ? "Number of the cheque" : "Number"}
             </label>
             <input
               id="part-cheque"
@@ -146,6 +176,46 @@ export function PartForm({
               value={cheque}
               onChange={(e) => setCheque(e.target.value)}
             />
+          </div>
+        )}
+        {draft && (
+          <div className="grid grid-cols-2 gap-2">
+            <div>
+              <label className="label label-required" htmlFor="part-due">
+                Due
+              </label>
+              <DateField id="part-due" value={due} onChange={setDue} />
+            </div>
+            <div>
+              <label className="label" htmlFor="part-fee">
+                Fee within it, {currency}
+              </label>
+              <FigureField
+                id="part-fee"
+                className="field text-right"
+                value={fee}
+                onChange={setFee}
+              />
+            </div>
+            {fee.trim() !== "" && (
+              <div className="col-span-2">
+                <label className="label" htmlFor="part-fee-kind">
+                  Fee posted as
+                </label>
+                <select
+                  id="part-fee-kind"
+                  className="field"
+                  value={feeKind}
+                  onChange={(e) => setFeeKind(e.target.value)}
+                >
+                  {kinds.map((k) => (
+                    <option key={k.code} value={k.code}>
+                      {k.name}
+                    </option>
+                  ))}
+                </select>
+              </div>
+            )}
           </div>
         )}
         {partner && (

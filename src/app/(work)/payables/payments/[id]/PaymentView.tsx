@@ -2,9 +2,10 @@
 import Link from "next/link";
 import { useCallback, useState } from "react";
 import { documentPage } from "@/core/documents";
-import { bankAddressText } from "@/core/banks";
+import { bankAddressText, MADE_BY_NAMES } from "@/core/banks";
 import { dateText, minor, readDate } from "@/core/shared";
 import type { PaymentView as View } from "@/server/banks";
+import { PrintDraft } from "@/app/papers/PrintDraft";
 import { PapersPanel } from "@/app/papers/PapersPanel";
 import { OfferedReasons } from "@/app/lib/OfferedReasons";
 import { useAct } from "@/app/lib/useAct";
@@ -80,7 +81,7 @@ export function PaymentView({ payment: p }: { payment: View }) {
     <Page
       title={p.number}
       status={<Status of={p.chequeState === "cancelling" ? "cancelling" : p.status} />}
-      note={`to ${p.toBank ?? p.payee} by ${p.method}, ${shownDate(p.date)}${p.reason ? ` · ${p.reason}` : ""}`}
+      note={`to ${p.toBank ?? p.payee} by ${MADE_BY_NAMES[p.method]}, ${shownDate(p.date)}${p.dueDate ? `, due ${shownDate(p.dueDate)}` : ""}${p.reason ? ` · ${p.reason}` : ""}`}
       panel={papers && <PapersPanel id={documentId} onClose={() => setPapers(false)} />}
       actions={
         <>
@@ -113,6 +114,9 @@ export function PaymentView({ payment: p }: { payment: View }) {
                 Send advice
               </button>
             )}
+          {p.method === "note" && work.may("post.payables") && (
+            <PrintDraft id={p.id} label="Print the note" />
+          )}
           {p.chequeState === "cancelling" && p.mayUndo && (
             <button
               type="button"

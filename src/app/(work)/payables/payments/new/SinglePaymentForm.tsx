@@ -2,6 +2,7 @@
 import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useState } from "react";
 import { CURRENCIES, dateText, decimalText, minor, readAmount, readDate } from "@/core/shared";
+import { isDraft } from "@/core/banks";
 import type { OpenItemRow } from "@/server/openItems";
 import { useAct } from "@/app/lib/useAct";
 import { useWork } from "@/ui/frame/work";
@@ -22,6 +23,8 @@ const METHODS = [
   ["manual", "by hand at the bank"],
   ["transfer", "transfer, made there"],
   ["cheque", "cheque, written by hand"],
+  ["note", "promissory note of ours"],
+  ["bill", "bill of exchange, accepted"],
   ["refund", "refund that comes in"],
 ] as const;
 
@@ -46,6 +49,7 @@ export function SinglePaymentForm({
     bank: banks[0]?.code ?? "",
     date: dateText(work.today),
     method: "manual",
+    due: "",
     who: supplier,
     payee: "",
     currency: items[0]?.currency ?? work.company?.currency ?? "EUR",
@@ -101,6 +105,7 @@ export function SinglePaymentForm({
           bank: head.bank,
           date: readDate(head.date, work.today) ?? head.date,
           method: head.method,
+          dueDate: isDraft(head.method) ? (readDate(head.due, work.today) ?? head.due) : "",
           supplier,
           payee: head.payee,
           currency,
@@ -210,6 +215,11 @@ export function SinglePaymentForm({
             </select>
           )}
         </Field>
+        {isDraft(head.method) && (
+          <Field id="p-due" label="Due" width="w-28" required>
+            {(p) => <DateField {...p} value={head.due} onChange={(due) => set({ due })} />}
+          </Field>
+        )}
         <Field
           id="p-supplier"
           label="Supplier"
