@@ -9,16 +9,22 @@ import { callerOf, must } from "./world";
  * have: a deposit slip, a limit of writing off, a simulated bank, a file of statements, and a
  * reconciliation, which need not hold.
  */
-export async function thingsBeside(
-  database: Database,
-): Promise<{ slip: { id: number }; reconciled: { id: number }; file: { id: number } }> {
-  const [reconciled] = await rows<{ id: number }>(
+export async function thingsBeside(database: Database): Promise<{
+  slip: { id: number };
+  reconciled: { id: number; documentId: number };
+  file: { id: number };
+}> {
+  const [reconciled] = await rows<{ id: number; documentId: number }>(
     database.db,
-    sql`insert into reconciliation (company_id, bank_account_id, date, statement_id, bank, ledger,
-        between, head_seq, head_hash, pdf, digest, closed_by, closed_at)
-      select company_id, bank_account_id, '2026-01-31', id, 0, 0,
-        '{"notPosted": [], "notOnStatement": [], "underWay": []}', 1, 'h', '', 'd', 1, now()
-      from bank_statement where number = '1' returning id::int as id`,
+    sql`with made as (insert into document (kind, number, company_id, status, created_by)
+        select 'reconciliation', 'MAIN 2026-01-31', company_id, 'closed', 1
+        from bank_statement where number = '1' returning id)
+      insert into reconciliation (company_id, bank_account_id, date, statement_id, bank, ledger,
+        between, head_seq, head_hash, document_id, pdf, digest, closed_by, closed_at)
+      select company_id, bank_account_id, '2026-01-31', bank_statement.id, 0, 0,
+        '{"notPosted": [], "notOnStatement": [], "underWay": []}', 1, 'h', made.id, '', 'd', 1, now()
+      from bank_statement, made where number = '1'
+      returning id::int as id, document_id::int as "documentId"`,
   );
   await database.db.execute(sql`insert into setting (key, value) values ('demo', 'true')`);
   const slip = must(

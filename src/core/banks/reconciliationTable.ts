@@ -16,6 +16,8 @@ export interface ReconciliationPaper {
   underWay: readonly PositionItem[];
   /** The last journal of the chain, and its hash. */
   head: { seq: bigint; hash: string };
+  /** What was attached, each with its SHA-256 in hexadecimal figures. */
+  papers: readonly { name: string; digest: string }[];
   by: string;
 }
 
@@ -31,6 +33,7 @@ export function reconciliationTable(of: ReconciliationPaper): FileTable {
     double,
   });
   const note = (text: string): FileRow => ({ cells: [text, "", "", "", null] });
+  const inTwo = (hash: string): FileRow[] => [note(hash.slice(0, 32)), note(hash.slice(32))];
   const listed = (items: readonly PositionItem[], sign: 1n | -1n): FileRow[] =>
     items.map((i) => ({
       cells: [i.label, i.number, dateText(i.date), String(i.age), money(minor(sign * i.amount))],
@@ -64,9 +67,10 @@ export function reconciliationTable(of: ReconciliationPaper): FileTable {
             total("For information: money under way", sumOfItems(of.underWay)),
             ...listed(of.underWay, 1n),
           ]),
+      ...(of.papers.length === 0 ? [] : [note("Attached")]),
+      ...of.papers.flatMap((p) => [note(p.name), ...inTwo(p.digest)]),
       note(`Last journal of the chain: ${of.head.seq}`),
-      note(of.head.hash.slice(0, 32)),
-      note(of.head.hash.slice(32)),
+      ...inTwo(of.head.hash),
     ],
   };
 }

@@ -15,6 +15,7 @@ export const DOCUMENT_KINDS = {
   "recurring-invoice": { name: "Recurring invoice", page: "/payables/recurring", area: "payables" },
   payment: { name: "Payment", page: "/payables/payments", area: "payables" },
   deposit: { name: "Deposit slip", page: "/banks/deposits", area: "banks" },
+  reconciliation: { name: "Bank reconciliation", page: "/banks/reconciliations", area: "banks" },
   run: { name: "Run", page: "/close/runs", area: "ledger" },
 } as const satisfies Record<string, { name: string; page: string; area: Exclude<Area, "stock"> }>;
 export type DocumentKind = keyof typeof DOCUMENT_KINDS;
@@ -45,6 +46,10 @@ export const DOCUMENT_STATUSES = [
   "reversed",
 ] as const;
 export type DocumentStatus = (typeof DOCUMENT_STATUSES)[number];
+
+/** Whether papers can be hung on a document: a closed reconciliation is frozen with those it has. */
+export const takesPapers = (kind: string, status: string): boolean =>
+  kind !== "reconciliation" || status === "draft";
 
 /** The kinds that can be sent for approval. */
 export const APPROVABLE_KINDS = ["journal", "batch", "invoice", "request", "order"] as const;

@@ -237,6 +237,8 @@ const aims = (): Record<string, object> => ({
   },
   closeReconciliation: { company: "ALP", bank: "MAIN", date: "2026-10-06" },
   reopenReconciliation: { id: beside.reconciled.id, reason: "for a reason" },
+  prepareReconciliation: { company: "ALP", bank: "MAIN", date: "2026-10-07" },
+  getReconciliation: { id: beside.reconciled.documentId },
   reconciliationPdf: { id: beside.reconciled.id },
   itemsForLine: { id: t.line.id },
   undoLines: { ids: [t.line.id] },

@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { number, object, string } from "yup";
 import type { Right } from "@/core/access";
-import { documentArea } from "@/core/documents";
+import { documentArea, takesPapers } from "@/core/documents";
 import { attachmentType, MAX_ATTACHMENT, safeName } from "@/core/files";
 import { fail, ok, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
@@ -56,11 +56,13 @@ const SEE = [
 async function findDocument(
   context: Context,
   id: number,
+  /** Held as it stands, so that nobody closes it meanwhile. */
+  held = false,
 ): Promise<Result<{ company: string; status: string; kind: string; title: string }>> {
   const [row] = await rows<{ company: string; status: string; kind: string; title: string }>(
     context.tx,
     sql`select c.code as company, d.status, d.kind, d.title from document d
-      join company c on c.id = d.company_id where d.id = ${id}`,
+      join company c on c.id = d.company_id where d.id = ${id} ${held ? sql`for share of d` : sql``}`,
   );
   if (!row) return fail({ code: "NOT_FOUND", what: "such document" });
   const area = documentArea(row.kind);
@@ -71,8 +73,10 @@ async function findDocument(
     : fail({ code: "FORBIDDEN", what: `see documents of ${row.company}` });
 }
 
-const mayAdd = (context: Context, document: { company: string; kind: string }): boolean =>
-  context.may(`prepare.${documentArea(document.kind)}`, document.company);
+const mayAdd = (
+  context: Context,
+  { company, kind, status }: { company: string; kind: string; status: string },
+): boolean => takesPapers(kind, status) && context.may(`prepare.${documentArea(kind)}`, company);
 
 /** What hangs on a document: papers, remarks, and its history. */
 export const papersOf = defineUseCase({
@@ -175,8 +179,10 @@ export const addAttachment = defineUseCase({
     content: string().required(),
   }),
   run: async (context, input): Promise<Result<{ id: number }>> => {
-    const found = await findDocument(context, input.id);
+    const found = await findDocument(context, input.id, true);
     if (!found.ok) return found;
+    if (!takesPapers(found.value.kind, found.value.status))
+      return fail({ code: "INVALID", what: "It is closed with the papers that it has" });
     if (!mayAdd(context, found.value))
       return fail({ code: "FORBIDDEN", what: `add papers in ${found.value.company}` });
     return attach(

@@ -1,4 +1,6 @@
 "use client";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
 import { useState } from "react";
 import { notYetReconciled } from "@/core/banks";
 import type { BankPosition, Reconciliation } from "@/server/banks";
@@ -7,7 +9,11 @@ import { Problems } from "@/ui/Page";
 import { shownDate } from "@/ui/writing";
 import { ReasonForm } from "@/app/lib/ReasonForm";
 import { useAct } from "@/app/lib/useAct";
-import { closeReconciliationAction, reopenReconciliationAction } from "./actions";
+import {
+  closeReconciliationAction,
+  prepareReconciliationAction,
+  reopenReconciliationAction,
+} from "./actions";
 
 /** Closes the reconciliation of an account, and what was closed before, with its papers. */
 export function Closing({
@@ -20,6 +26,7 @@ export function Closing({
   closed: readonly Reconciliation[];
 }) {
   const work = useWork();
+  const router = useRouter();
   const { busy, messages, act } = useAct();
   const [reopening, setReopening] = useState<number | null>(null);
   const mayClose = work.may("period.banks");
@@ -48,15 +55,35 @@ export function Closing({
           {against !== null && <p className="text-ink-2">{against}.</p>}
         </>
       )}
+      {(mayClose || work.may("prepare.banks")) && !isClosed && (
+        <button
+          type="button"
+          className="link self-start"
+          disabled={busy}
+          onClick={() =>
+            void act(async () => {
+              const result = await prepareReconciliationAction({
+                company,
+                bank: account.code,
+                date,
+              });
+              if (result.ok) router.push(work.link(`/banks/reconciliations/${result.value.id}`));
+              return result;
+            }, "What is attached is closed with it.")
+          }
+        >
+          Papers for {shownDate(date)}
+        </button>
+      )}
       {closed.length > 0 && (
         <>
           <h3 className="font-semibold">Closed</h3>
           <ul className="flex flex-col gap-1">
             {closed.slice(0, 12).map((r) => (
               <li key={r.id} className="flex flex-wrap gap-x-3">
-                <a className="link" href={`/export/reconciliation?id=${r.id}`}>
+                <Link className="link" href={work.link(`/banks/reconciliations/${r.documentId}`)}>
                   {shownDate(r.date)}
-                </a>
+                </Link>
                 <span className="text-ink-2">
                   {r.reopened
                     ? `reopened by ${r.reopened.by}: ${r.reopened.reason}`

@@ -5,6 +5,7 @@ import {
   closeReconciliation,
   dropPaperStatement,
   listBankAccounts,
+  prepareReconciliation,
   reopenReconciliation,
   saveBankFolder,
   simulatedBankDay,
@@ -21,6 +22,11 @@ export const closeReconciliationAction = async (input: {
   bank: string;
   date: string;
 }) => answer(await closeReconciliation(await actionCaller(), input));
+export const prepareReconciliationAction = async (input: {
+  company: string;
+  bank: string;
+  date: string;
+}) => answer(await prepareReconciliation(await actionCaller(), input));
 export const reopenReconciliationAction = async (id: number, reason: string) =>
   answer(await reopenReconciliation(await actionCaller(), { id, reason }));
 export const startPaperAction = async (input: unknown) =>

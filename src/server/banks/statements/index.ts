@@ -32,6 +32,11 @@ export {
   reopenReconciliation,
   type Reconciliation,
 } from "./reconcile";
+export {
+  getReconciliation,
+  prepareReconciliation,
+  type ReconciliationView,
+} from "./reconciliationPapers";
 export { getPaperStatement, type PaperLine, type PaperStatement } from "./paperStatements";
 export { startPaperStatement } from "./startPaper";
 export { addPaperLine, dropPaperStatement, tickJournals } from "./paperLines";

@@ -7,6 +7,7 @@ import { BANK_OF_ALPHA, codes, must, runAs } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
 import { rows } from "../../db";
 import { closeBoard } from "../../closing";
+import { addAttachment, papersOf, removeAttachment } from "../../documents";
 import { postDrafts, reverseJournal } from "../../ledger";
 import { reverseRun } from "../../runs";
 import {
@@ -17,6 +18,7 @@ import {
   dropPaperStatement,
   getPaperStatement,
   getStatementLine,
+  getReconciliation,
   importStatements,
   listReconciliations,
   reconciliationPdf,
@@ -24,6 +26,7 @@ import {
   saveBankAccount,
   startPaperStatement,
   tickJournals,
+  prepareReconciliation,
 } from "../index";
 
 const w = world();
@@ -65,6 +68,7 @@ const close = async (date: string) =>
   closeReconciliation(await treasury(), { company: "ALP", bank: "MAIN", date });
 const tick = async (id: number, journals: number[], on = true) =>
   tickJournals(await treasury(), { id, journals, on });
+const prepare = async (input: object) => prepareReconciliation(await treasury(), input);
 const whats = (result: { ok: boolean; problems?: readonly object[] }) =>
   result.ok ? "" : JSON.stringify(result.problems);
 
@@ -147,6 +151,13 @@ describe("a statement of paper", () => {
 describe("a reconciliation that is closed", () => {
   test("is asked for by the close, and keeps a paper and the head of the chain", async () => {
     expect(await banksCheck()).toMatchObject({ state: "fails" });
+    // Papers are gathered before: two who begin at once gather them in one place.
+    const place = { company: "ALP", bank: "MAIN", date: "2026-09-30" };
+    const [one, two] = await Promise.all([prepare(place), prepare(place)]);
+    expect(must(one)).toEqual(must(two));
+    const prepared = must(one).id;
+    const letter = { id: prepared, name: "letter.txt", content: btoa("The bank confirms 150.00") };
+    must(await addAttachment(await treasury(), letter));
     // Two people at once close it once.
     const both = await Promise.all([close("2026-09-30"), close("2026-09-30")]);
     expect(both.filter((r) => r.ok)).toHaveLength(1);
@@ -155,6 +166,18 @@ describe("a reconciliation that is closed", () => {
     expect(kept).toMatchObject({ bank: "MAIN", date: "2026-09-30", reopened: null });
     const pdf = must(await reconciliationPdf(await treasury(), { id: kept!.id }));
     expect(Buffer.from(pdf.content.slice(0, 5)).toString()).toBe("%PDF-");
+    expect(kept!.documentId).toBe(prepared);
+    expect(whats(await addAttachment(await treasury(), letter))).toContain(
+      "closed with the papers",
+    );
+    expect(whats(await prepare(place))).toContain("reconciled up to");
+    const [paper] = must(await papersOf(await treasury(), { id: prepared })).attachments;
+    expect(paper).toMatchObject({ name: "letter.txt", mayRemove: false });
+    expect(codes(await removeAttachment(await treasury(), { id: paper!.id }))).not.toEqual([]);
+    expect(must(await getReconciliation(await treasury(), { id: prepared }))).toMatchObject({
+      bank: "MAIN",
+      closed: { id: kept!.id, reopened: null },
+    });
     const [head] = await rows<{ same: boolean }>(
       w.database.db,
       sql`select r.head_hash = j.hash as same from reconciliation r join journal j

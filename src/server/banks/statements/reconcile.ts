@@ -5,12 +5,16 @@ import { keptBetween, notYetReconciled, reconciliationTable } from "@/core/banks
 import { dateText, fail, isCalendarDate, ok, type CalendarDate, type Result } from "@/core/shared";
 import { defineUseCase, lockChains, type Context } from "../../access";
 import { rows } from "../../db";
+import { setStatus } from "../../documents";
 import { tableFile } from "../../files";
 import { positionsOf, type Bank } from "./bankPosition";
+import { papersToFreeze, registered } from "./reconciliationPapers";
 
 /** A reconciliation that was closed. */
 export interface Reconciliation {
   id: number;
+  /** Under which it stands in the register. */
+  documentId: number;
   bank: string;
   date: CalendarDate;
   closedBy: string;
@@ -69,12 +73,14 @@ export const closeReconciliation = defineUseCase({
       });
     const against = notYetReconciled(position!);
     if (against !== null) return fail({ code: "INVALID", what: against, field: "date" });
+    const documentId = await registered(context, company.id, bank, input.date);
     const table = reconciliationTable({
       ...position!,
       companyName: company.name,
       date: input.date,
       bank: position!.bank!,
       head: { seq: BigInt(head!.seq), hash: head!.hash },
+      papers: await papersToFreeze(tx, documentId),
       by: person.name,
     });
     const paper = await tableFile(table, "pdf", {}, person.name);
@@ -82,17 +88,17 @@ export const closeReconciliation = defineUseCase({
     const [kept] = await rows<{ id: bigint }>(
       tx,
       sql`insert into reconciliation (company_id, bank_account_id, date, statement_id, bank, ledger,
-          between, head_seq, head_hash, pdf, digest, closed_by, closed_at)
+          between, head_seq, head_hash, document_id, pdf, digest, closed_by, closed_at)
         values (${company.id}, ${bank.id}, ${input.date}, ${position!.bank!.id},
           ${position!.bank!.amount}, ${position!.ledger},
           ${JSON.stringify(keptBetween(position!))}::jsonb, ${head!.seq}, ${head!.hash},
-          ${pdf.toString("base64")}, ${createHash("sha256").update(pdf).digest("hex")},
+          ${documentId}, ${pdf.toString("base64")}, ${createHash("sha256").update(pdf).digest("hex")},
           ${person.id}, ${now.toISOString()}) returning id`,
     );
     await context.audit({
       action: "closed",
-      kind: "bank reconciliation",
-      recordId: Number(kept!.id),
+      kind: "reconciliation",
+      recordId: documentId,
       label: `${bank.code} on ${dateText(input.date)}`,
       companyId: company.id,
       after: { date: input.date, head: String(head!.seq) },
@@ -124,6 +130,7 @@ export const reopenReconciliation = defineUseCase({
     const { tx, person, now } = context;
     const [found] = await rows<{
       id: bigint;
+      documentId: bigint;
       company: string;
       companyId: number;
       bank: string;
@@ -132,7 +139,7 @@ export const reopenReconciliation = defineUseCase({
       later: string | null;
     }>(
       tx,
-      sql`select r.id, c.code as company, r.company_id as "companyId", b.code as bank, r.date,
+      sql`select r.id, r.document_id as "documentId", c.code as company, r.company_id as "companyId", b.code as bank, r.date,
           r.reopened_at is not null as reopened, (select max(x.date) from reconciliation x
             where x.bank_account_id = r.bank_account_id and x.reopened_at is null
               and x.date > r.date) as later
@@ -155,10 +162,11 @@ export const reopenReconciliation = defineUseCase({
       sql`update reconciliation set reopened_by = ${person.id}, reopened_at = ${now.toISOString()},
         reason = ${input.reason} where id = ${input.id}`,
     );
+    await setStatus(tx, [Number(found.documentId)], "cancelled");
     await context.audit({
       action: "reopened",
-      kind: "bank reconciliation",
-      recordId: input.id,
+      kind: "reconciliation",
+      recordId: Number(found.documentId),
       label: `${found.bank} on ${dateText(found.date)}`,
       companyId: found.companyId,
       after: { reason: input.reason },
@@ -180,15 +188,16 @@ export const listReconciliations = defineUseCase({
     if (!company)
       return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
     const found = await rows<
-      Omit<Reconciliation, "id" | "reopened"> & {
+      Omit<Reconciliation, "id" | "documentId" | "reopened"> & {
         id: bigint;
+        documentId: bigint;
         reopenedBy: string | null;
         reopenedAt: string | null;
         reason: string;
       }
     >(
       tx,
-      sql`select r.id, b.code as bank, r.date, p.name as "closedBy", r.closed_at as "closedAt",
+      sql`select r.id, r.document_id as "documentId", b.code as bank, r.date, p.name as "closedBy", r.closed_at as "closedAt",
           q.name as "reopenedBy", r.reopened_at as "reopenedAt", r.reason
         from reconciliation r join bank_account b on b.id = r.bank_account_id
           join person p on p.id = r.closed_by left join person q on q.id = r.reopened_by
@@ -198,6 +207,7 @@ export const listReconciliations = defineUseCase({
       found.map(({ reopenedBy, reopenedAt, reason, ...r }) => ({
         ...r,
         id: Number(r.id),
+        documentId: Number(r.documentId),
         reopened: reopenedBy && reopenedAt ? { by: reopenedBy, at: reopenedAt, reason } : null,
       })),
     );

@@ -22,6 +22,7 @@ import type { KeptBetween } from "../../../core/banks/reconciliation";
 import type { BatchPlace, StatementDetail } from "../../../core/banks/statements";
 import type { TableReading } from "../../../core/banks/statements/table";
 import { bankAccount } from "./banks";
+import { document } from "./documents";
 import { oneOf } from "./oneOf";
 import { company } from "./organisation";
 
@@ -302,6 +303,11 @@ export const reconciliation = pgTable(
     /** The last journal of the company's chain at that moment. */
     headSeq: bigint({ mode: "bigint" }).notNull(),
     headHash: text().notNull(),
+    /** Under which it stands in the register, with the papers that hang on it. */
+    documentId: bigint({ mode: "number" })
+      .notNull()
+      .unique()
+      .references(() => document.id),
     /** The paper that was made of it, base64, and its SHA-256 in hexadecimal figures. */
     pdf: text().notNull(),
     digest: text().notNull(),
@@ -318,4 +324,19 @@ export const reconciliation = pgTable(
     index().on(t.statementId),
     index().on(t.companyId),
   ],
+);
+
+/** A reconciliation that is prepared: its papers are gathered before it is closed. */
+export const reconciliationDraft = pgTable(
+  "reconciliation_draft",
+  {
+    documentId: bigint({ mode: "number" })
+      .primaryKey()
+      .references(() => document.id, { onDelete: "cascade" }),
+    bankAccountId: integer()
+      .notNull()
+      .references(() => bankAccount.id),
+    date: date().notNull(),
+  },
+  (t) => [unique().on(t.bankAccountId, t.date)],
 );
