@@ -82,6 +82,7 @@ async function paymentsPart(run: RunView): Promise<{ name: string; content: Reac
     discount: p.discount,
     to: bankAddressText(p),
     items: p.items.length,
+    purpose: p.purpose,
     firstItem: p.items.length === 0 ? null : Math.min(...p.items.map((i) => i.item)),
   }));
   return {
@@ -95,6 +96,7 @@ async function paymentsPart(run: RunView): Promise<{ name: string; content: Reac
         outside={outside}
         approval={run.approval}
         papers={papers.value}
+        overrides={run.overrides}
       />
     ),
   };

@@ -66,9 +66,12 @@ export const isPurposeCode = (text: string): text is PurposeCode =>
 export const purposeOf = (payment: { isOwn: boolean; ofPartner: string }): PurposeCode =>
   payment.isOwn ? "INTC" : isPurposeCode(payment.ofPartner) ? payment.ofPartner : "SUPP";
 
+/** Under which a person says in a preview what a payment of it is for. */
+export const purposeKey = (payment: string): string => `purpose|${payment}`;
+
 /**
- * Transfers to banks of countries that ask what each is for, whose supplier has no purpose of its own:
- * that they are for a supplier is not enough there. What stands in their way, in words.
+ * Transfers to banks of countries that ask what each is for, where neither the payment nor its supplier
+ * has a purpose of its own: that they are for a supplier is not enough there. What stands in their way, in words.
  */
 export function purposesMissing(
   transfers: readonly { payee: string; country: string; ofPartner: string }[],
@@ -78,6 +81,7 @@ export function purposesMissing(
     .filter((t) => t.ofPartner === "" && countries.includes(t.country))
     .map((t) => `${t.payee} (${t.country})`);
   return [...new Set(names)].map(
-    (name) => `Banks there ask what ${name} is paid for; give the supplier a purpose.`,
+    (name) =>
+      `Banks there ask what ${name} is paid for; give the payment or the supplier a purpose.`,
   );
 }

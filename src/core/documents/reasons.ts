@@ -5,7 +5,7 @@ export const REASON_PLACES = {
   payments: "Payments undone",
   cheques: "Cheques cancelled",
   deposits: "Deposits cancelled, cheques returned",
-  invoices: "Invoices cancelled",
+  invoices: "Invoices, goods receipts, batches cancelled",
   runs: "Runs reversed",
   statements: "Files of statements taken back",
   writeOffs: "Differences written off",
@@ -13,6 +13,29 @@ export const REASON_PLACES = {
 export type ReasonPlace = keyof typeof REASON_PLACES;
 export const isReasonPlace = (text: string): text is ReasonPlace =>
   Object.hasOwn(REASON_PLACES, text);
+
+/** Whether a reason is wanted: in any words, one of those that are offered, or none. */
+export const REASON_RULES = ["any", "listed", "optional"] as const;
+export type ReasonRule = (typeof REASON_RULES)[number];
+export const REASON_RULE_NAMES: Readonly<Record<ReasonRule, string>> = {
+  any: "in any words",
+  listed: "one of the list",
+  optional: "not required",
+};
+/** The fewest characters that say why. */
+const SHORTEST = 5;
+
+/** Whether a reason is enough where a rule holds. `offered` are those of the list for its place. */
+export function reasonIsEnough(
+  rule: ReasonRule,
+  text: string,
+  offered: readonly string[],
+): boolean {
+  const said = text.trim();
+  if (said === "") return rule === "optional";
+  if (rule !== "listed") return said.length >= SHORTEST;
+  return offered.some((o) => o.toLowerCase() === said.toLowerCase());
+}
 
 /** A reason for taking something back, as written: one list for all areas. */
 export const reasonSchema = object({

@@ -265,6 +265,7 @@ const aims = (): Record<string, object> => ({
   takeBackFile: { id: beside.file.id, reason: "for a reason" },
   saveBank: { name: "Bank of the Sound", country: "IE" },
   saveMovementKind: { code: "X", name: "X", side: "out" },
+  saveReasonRules: {},
   draftPdf: { id: t.payment.id },
   getBankPaper: { code: "MAIN", kind: "cheque" },
   samplePaper: { code: "MAIN", kind: "cheque" },

@@ -3,6 +3,7 @@ import { number, object, string } from "yup";
 import { fail, ok, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase, companiesOf, lockChains } from "../access";
+import { againstReason } from "../documents";
 import { LOOKS_FIRST } from "./looksFirst";
 import { undoPayment } from "./undoPayment";
 
@@ -77,8 +78,11 @@ export const cancelCheque = defineUseCase({
           code: "FORBIDDEN",
           what: "cancel a cheque that you asked to have cancelled; a second person has to look at it",
         });
-    } else if (input.reason.length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
-    else if (cheque.review) {
+    } else {
+      const unsaid = await againstReason(context, "cheques", input.reason);
+      if (unsaid) return fail(unsaid);
+    }
+    if (cheque.state !== "cancelling" && cheque.review) {
       await tx.execute(
         sql`update cheque set state = 'cancelling', reason = ${input.reason},
           decided_by = ${person.id}, decided_at = ${now.toISOString()} where id = ${cheque.id}`,

@@ -3,6 +3,7 @@ import { number, object, string } from "yup";
 import { fail, ok, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase } from "../access";
+import { againstReason } from "../documents";
 import { approvalOfRun, changeRun, readDrafts } from "../runs";
 import {
   lockRun,
@@ -142,7 +143,8 @@ export const voidCheque = defineUseCase({
         what: "The payment is posted; cancel the cheque instead, which reverses it",
       });
     if (cheque.state !== "printed") return fail({ code: "RUN_STATE", state: cheque.state });
-    if (input.reason.length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
+    const unsaid = await againstReason(context, "cheques", input.reason);
+    if (unsaid) return fail(unsaid);
     const voided = await rows(
       tx,
       sql`update cheque set state = 'voided', reason = ${input.reason}, decided_by = ${person.id},

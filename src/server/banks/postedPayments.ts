@@ -20,6 +20,8 @@ export interface RunPayment extends PlannedPayment {
   toBank?: number;
   /** What is said of it beside its numbers. */
   text?: string;
+  /** What it is for, where somebody has said it of this payment; else its supplier's. */
+  purpose?: string;
 }
 
 export interface PaymentRunDetail {
@@ -139,7 +141,7 @@ export async function postedPayments(
       text: p.text ?? "",
       purpose: purposeOf({
         isOwn: p.toBank !== undefined,
-        ofPartner: partners.get(p.partner)?.purpose ?? "",
+        ofPartner: p.purpose ?? partners.get(p.partner)?.purpose ?? "",
       }),
     })),
   );

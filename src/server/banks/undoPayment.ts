@@ -1,6 +1,7 @@
 import { number, object, string } from "yup";
 import { fail, isCalendarDate, ok, type Result } from "@/core/shared";
 import { companiesOf, defineUseCase, type Context, lockChains } from "../access";
+import { againstReason } from "../documents";
 import { dayOfReversal, reverseJournals } from "../ledger";
 import { releaseItems } from "../openItems";
 import { chequeToReview, undonePayments } from "./undoPayments";
@@ -43,7 +44,9 @@ export async function undoPayment(
     });
   const cheque = how === "reversed" ? await chequeToReview(context, [id]) : null;
   if (cheque) return fail({ code: "IN_USE", what: cheque });
-  if (reason.trim().length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
+  // Whoever asked for a cheque to be cancelled has said why.
+  const unsaid = how === "cancelled" ? null : await againstReason(context, "payments", reason);
+  if (unsaid) return fail(unsaid);
   if (date !== null && (!isCalendarDate(date) || date < payment.date))
     return fail(
       isCalendarDate(date)

@@ -6,4 +6,5 @@ export * from "./version";
 export * from "./register";
 export * from "./list";
 export { whatWaits, type WhatWaits } from "./whatWaits";
+export { againstReason, reasonRules, saveReasonRules, type ReasonRules } from "./reasonRules";
 export { listReasons, saveReason, type Reason } from "./reasons";

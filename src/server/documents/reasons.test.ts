@@ -1,7 +1,8 @@
 import { expect, test } from "vitest";
 import { callerOf, codes, must } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
-import { listReasons, saveReason } from "./index";
+import { takeBackFile } from "../banks";
+import { listReasons, reasonRules, saveReason, saveReasonRules } from "./index";
 
 const w = world();
 const root = () => callerOf(w.database, "root");
@@ -27,4 +28,32 @@ test.each([
   ["none of that id", { id: 99, text: "Wrong account", places }, "NOT_FOUND"],
 ])("refused: %s", async (_name, input, code) => {
   expect(codes(await saveReason(await root(), input))).toEqual([code]);
+});
+
+test("a reason is wanted in any words, from the list, or not at all, as the rule of its place says; others keep theirs", async () => {
+  must(await saveReason(await root(), { text: "Wrong account", places: ["statements"] }));
+  // A file that is not there: whether the reason stands against it, or only that.
+  const takeBack = async (reason: string) =>
+    codes(await takeBackFile(await callerOf(w.database, "treasury"), { id: 99, reason }));
+  const said = async () => [
+    await takeBack(""),
+    await takeBack("no"),
+    await takeBack("in other words"),
+    await takeBack("WRONG account "),
+  ];
+  const [gone, unsaid] = [["NOT_FOUND"], ["REASON_REQUIRED"]];
+  expect(await said()).toEqual([unsaid, unsaid, gone, gone]);
+  const payables = await callerOf(w.database, "payables");
+  expect(codes(await saveReasonRules(payables, { statements: "optional" }))).toEqual(["FORBIDDEN"]);
+  must(await saveReasonRules(await root(), { statements: "listed" }));
+  expect(await said()).toEqual([["INVALID"], ["INVALID"], ["INVALID"], gone]);
+  must(await saveReasonRules(await root(), { statements: "optional" }));
+  expect(await said()).toEqual([gone, unsaid, gone, gone]);
+  expect(must(await reasonRules(payables, {}))).toMatchObject({
+    statements: "optional",
+    runs: "any",
+  });
+  expect(codes(await saveReasonRules(await root(), { writeOffs: "optional" }))).toEqual([
+    "INVALID",
+  ]);
 });

@@ -3,7 +3,7 @@ import type { Right } from "@/core/access";
 import type { DocumentKind, DocumentStatus } from "@/core/documents";
 import { fail, ok, type Result } from "@/core/shared";
 import { companiesOf, defineUseCase, type Context, type UseCase } from "../access";
-import { setStatus } from "../documents";
+import { againstReason, setStatus } from "../documents";
 
 /** How posted documents of a kind are taken back. */
 interface Cancelling<S extends { company: string; status: string }, O extends object> {
@@ -47,7 +47,8 @@ export function defineCancel<S extends { company: string; status: string }, O ex
       if (!context.may(how.right, stored.company))
         return fail({ code: "FORBIDDEN", what: `${how.what} of ${stored.company}` });
       if (stored.status !== "posted") return fail({ code: "RUN_STATE", state: stored.status });
-      if (reason.length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
+      const unsaid = await againstReason(context, "invoices", reason);
+      if (unsaid) return fail(unsaid);
       const undone = await how.takeBack(context, id, stored);
       if (!undone.ok) return undone;
       await setStatus(context.tx, [id], how.to);

@@ -20,6 +20,8 @@ import {
   moneyForAnother,
   moneyJournal,
   PAID,
+  isPurposeCode,
+  purposeKey,
   purposesMissing,
   transferRemarks,
   type PlannedPayment,
@@ -141,7 +143,8 @@ export const paymentRunKind = defineRunKind({
         together.push(places);
         drafts.push(...both);
       }
-      return { ...payment, drafts: places, taxes };
+      const purpose = overrides.amounts[purposeKey(payment.key)]?.toUpperCase();
+      return { ...payment, drafts: places, taxes, ...(purpose ? { purpose } : {}) };
     });
     const total = minor(payments.reduce((t, p) => t + p.functional, 0n));
     const discount = minor(
@@ -196,8 +199,16 @@ export const paymentRunKind = defineRunKind({
         ...purposesMissing(
           payments
             .filter((p) => p.method === "transfer")
-            .map((p) => ({ ...p, ofPartner: suppliers.get(p.partner)?.purpose ?? "" })),
+            .map((p) => ({
+              ...p,
+              ofPartner: p.purpose ?? suppliers.get(p.partner)?.purpose ?? "",
+            })),
           await purposeCountries(context),
+        ),
+        ...payments.flatMap((p) =>
+          p.purpose === undefined || isPurposeCode(p.purpose)
+            ? []
+            : [`${p.purpose} is no purpose of payment that banks know.`],
         ),
       ],
       figures: [

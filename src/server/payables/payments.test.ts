@@ -582,11 +582,23 @@ describe("payment runs", () => {
     must(await savePayablesSettings(await root(), asks("us, ae")));
     const early = must(await propose({ suppliers: ["KES"], date: "2026-10-17" }));
     expect(must(await getRun(await clerk(), { key: String(early.id) })).head.blocks).toEqual([
-      "Banks there ask what Kestle Cranes ØÜ (US) is paid for; give the supplier a purpose.",
+      "Banks there ask what Kestle Cranes ØÜ (US) is paid for; give the payment or the supplier a purpose.",
     ]);
     expect(codes(await postRun(await root(), { key: String(early.id) }))).toEqual([
       "RUN_STANDS_IN_WAY",
     ]);
+    // It can be said of the one payment, too.
+    const payments = async () =>
+      ((await proposalOf(await clerk(), early.id)).detail as PaymentRunDetail).payments;
+    const [paid] = await payments();
+    const say = async (code: string) => {
+      const amounts = { [`purpose|${paid!.key}`]: code };
+      must(await changeRun(await clerk(), { key: String(early.id), amounts }));
+      return must(await getRun(await clerk(), { key: String(early.id) })).head.blocks ?? [];
+    };
+    expect(await say("ROPE")).toEqual(["ROPE is no purpose of payment that banks know."]);
+    expect(await say("rent")).toEqual([]);
+    expect((await payments())[0]!.purpose).toBe("RENT");
     must(await discardRun(await clerk(), { key: String(early.id) }));
     const kestle = must(await getPartner(await root(), { code: "KES" }));
     const withPurpose = (purpose: string) => ({ ...kestle, purpose });

@@ -2,7 +2,7 @@ import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import { reversalOf, type JournalDraft } from "@/core/ledger";
 import { fail, ok, type Result } from "@/core/shared";
-import { setStatus } from "../documents";
+import { againstReason, setStatus } from "../documents";
 import { rows } from "../db";
 import { companiesOf, defineUseCase, lockChains } from "../access";
 import { linkedJournals, linkJournals, postDrafts, reversalPlans } from "../ledger";
@@ -33,7 +33,8 @@ export const reverseRun = defineUseCase({
     const found = await runToActOn(context, input.key, "reverse this run", "posted");
     if (!found.ok) return found;
     const { definition, id, ...row } = found.value;
-    if (input.reason.trim().length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
+    const unsaid = await againstReason(context, "runs", input.reason);
+    if (unsaid) return fail(unsaid);
     const company = masters.companyByCode.get(row.company)!;
     const standing = await rows<{ id: bigint; companyId: number }>(
       tx,

@@ -15,6 +15,7 @@ interface Props {
   disabled?: boolean | undefined;
   "aria-invalid"?: true | undefined;
   "aria-describedby"?: string | undefined;
+  "aria-label"?: string | undefined;
 }
 
 /** So many choices are seen at a glance; more are looked for. */

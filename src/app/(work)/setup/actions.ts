@@ -27,7 +27,7 @@ import {
   saveSignature,
 } from "@/server/banks";
 import { saveLetterLayout } from "@/server/letters";
-import { saveReason } from "@/server/documents";
+import { saveReason, saveReasonRules } from "@/server/documents";
 import { saveWriteOffLimit } from "@/server/openItems";
 import { savePayablesSettings } from "@/server/payables";
 import { fetchRates, loadRates, saveRateLimit } from "@/server/rates";
@@ -66,6 +66,7 @@ const SAVE = {
   accountControl: saveAccountControl,
   movementKind: saveMovementKind,
   reason: saveReason,
+  reasonRules: saveReasonRules,
   writeOffLimit: saveWriteOffLimit,
   lineRule: saveLineRule,
   payables: savePayablesSettings,

@@ -123,9 +123,9 @@ test("the bank's line of the whole slip clears it by its number, and ends the ch
     ["bank", 1],
   ]);
   expect(await faults()).toEqual([]);
-  expect(codes(await cancelDeposit(await treasury(), { id: slip.id, reason: "late" }))).toEqual([
-    "INVALID",
-  ]);
+  expect(codes(await cancelDeposit(await treasury(), { id: slip.id, reason: "too late" }))).toEqual(
+    ["INVALID"],
+  );
 });
 
 test("one cheque of it comes back: its item is open again with the fee, the others stay paid", async () => {
@@ -169,7 +169,7 @@ test("two people who note the same cheque at the same moment note it once; anoth
     await make([part({ cheque: "77", amount: "600.00" }), part({ cheque: "78", items: [] })]),
   );
   const both = await Promise.all(
-    ["one", "two"].map(async (reason) =>
+    ["first of two", "second of two"].map(async (reason) =>
       returnCheque(await treasury(), { id: other.id, no: 1, date: "2026-10-08", reason }),
     ),
   );

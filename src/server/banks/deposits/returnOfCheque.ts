@@ -14,6 +14,7 @@ import {
 } from "@/core/shared";
 import type { Context } from "../../access";
 import { rows } from "../../db";
+import { againstReason } from "../../documents";
 import { postDrafts, reversalPlans } from "../../ledger";
 import { releaseItems, settleTogether } from "../../openItems";
 import { ratesFor } from "../../rates";
@@ -25,7 +26,7 @@ export const returnSchema = object({
   id: number().integer().required(),
   no: number().integer().required(),
   date: string().required("The day is missing"),
-  reason: string().trim().required("Say why it came back").max(200),
+  reason: string().trim().default("").max(200),
   /** What the customer is charged for it; "" for nothing. */
   fee: string().trim().default(""),
   /** The kind of movement by which the fee is posted. */
@@ -44,6 +45,8 @@ export async function checkReturn(
     return fail({ code: "NOT_FOUND", what: "such cheque, bill or note on it" });
   if (part.state !== "deposited")
     return fail({ code: "INVALID", what: `${partName(part)} has come back already` });
+  const unsaid = await againstReason(context, "deposits", input.reason);
+  if (unsaid) return fail(unsaid);
   if (!isCalendarDate(input.date))
     return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
   if (input.date < slip.date)

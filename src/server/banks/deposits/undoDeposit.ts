@@ -4,6 +4,7 @@ import type { SlipRequest } from "@/core/banks";
 import { fail, ok, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
+import { againstReason } from "../../documents";
 import { LOOKS_FIRST } from "../looksFirst";
 import { againstCancelling, doCancel } from "./cancelOfSlip";
 import type { DepositView } from "./depositViews";
@@ -54,11 +55,13 @@ export const cancelDeposit = defineUseCase({
   locks: locksOfSlip,
   schema: object({
     id: number().integer().required(),
-    reason: string().trim().required("Say why").max(200),
+    reason: string().trim().default("").max(200),
   }),
   run: async (context, input): Promise<Result<Undone>> => {
     const slip = await slipToChange(context, input.id);
     if (!slip.ok) return slip;
+    const unsaid = await againstReason(context, "deposits", input.reason);
+    if (unsaid) return fail(unsaid);
     const against = await againstCancelling(context, slip.value);
     if (against) return fail({ code: "INVALID", what: against });
     const asked = await askSecond(context, slip.value, { is: "cancel", input });

@@ -8,6 +8,7 @@ import { conversionOn, convertBy } from "@/core/rates";
 import { dateText, fail, minor, ok, readAmount, textRecord, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
+import { againstReason } from "../../documents";
 import { mayWriteOff } from "../../openItems";
 import { ratesFor } from "../../rates";
 import { codedKind, itemsOfLines, type ItemToTake } from "./lineFacts";
@@ -201,7 +202,8 @@ async function checkUnpaid(
         what: "Only what is missing of the items is written off",
         field,
       });
-    if (input.writeOff.length < 5) return fail({ code: "REASON_REQUIRED", field });
+    const unsaid = await againstReason(context, "writeOffs", input.writeOff, field);
+    if (unsaid) return fail(unsaid);
     if (!masters.purposes.writeOff)
       return fail({ code: "PURPOSE_MISSING", purpose: "differences written off", field });
   }

@@ -3,6 +3,7 @@ import { number, object, string } from "yup";
 import { dateText, fail, ok, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
+import { againstReason } from "../../documents";
 import { matchOpenLines } from "./matchOpenLines";
 
 /**
@@ -22,7 +23,8 @@ export const takeBackFile = defineUseCase({
   }),
   run: async (context, input): Promise<Result<{ statements: number }>> => {
     const { tx, person, now } = context;
-    if (input.reason.length < 5) return fail({ code: "REASON_REQUIRED", field: "reason" });
+    const unsaid = await againstReason(context, "statements", input.reason);
+    if (unsaid) return fail(unsaid);
     await tx.execute(sql`lock table statement_file in share row exclusive mode`);
     const [file] = await rows<{ name: string; takenBack: boolean; companies: string[] }>(
       tx,

@@ -2,8 +2,12 @@
 import Link from "next/link";
 import { useState } from "react";
 import { type Minor } from "@/core/shared";
+import { PURPOSE_CODES, purposeKey } from "@/core/banks";
+import type { RunOverrides } from "@/core/runs";
 import { type RunPapers } from "@/server/banks";
+import { changeRunAction } from "@/app/runs/actions";
 import { useAct } from "@/app/lib/useAct";
+import { Choice } from "@/ui/form";
 import { useWork } from "@/ui/frame/work";
 import { Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
@@ -15,6 +19,11 @@ import {
 } from "./actions";
 import { shownAmount } from "@/ui/writing";
 
+const PURPOSES = [
+  { value: "", text: "as the supplier’s" },
+  ...Object.entries(PURPOSE_CODES).map(([value, name]) => ({ value, text: `${value} ${name}` })),
+];
+
 interface Planned {
   key: string;
   payee: string;
@@ -25,6 +34,8 @@ interface Planned {
   to: string;
   items: number;
   firstItem: number | null;
+  /** What it is for, where somebody has said it of this payment. */
+  purpose?: string | undefined;
 }
 
 /** Cheques as a PDF: the originals that are not printed yet, or copies of those that are. */
@@ -62,6 +73,7 @@ export function PaymentPapers({
   outside,
   approval,
   papers,
+  overrides,
 }: {
   run: number;
   status: string;
@@ -71,6 +83,8 @@ export function PaymentPapers({
   /** Why a second person has to post the run, which gives cheques their numbers only then. */
   approval: string | null;
   papers: RunPapers;
+  /** What has been changed in the preview; purposes are said there. */
+  overrides: RunOverrides;
 }) {
   const work = useWork();
   // What goes to an account of our own, or by no item, has nobody to advise.
@@ -101,6 +115,15 @@ export function PaymentPapers({
       : "";
   const preview = status === "preview" && mayPost;
   const printable = (preview && approval === null) || (status === "posted" && mayPost);
+  const say = (payment: string, purpose: string) =>
+    void act(
+      () =>
+        changeRunAction(String(run), {
+          ...overrides,
+          amounts: { ...overrides.amounts, [purposeKey(payment)]: purpose },
+        }),
+      "The preview is computed again.",
+    );
   const printed = papers.cheques.filter((c) => c.state === "printed");
   /** Those of which no paper is there yet: each original comes out once. */
   const fresh = printed.filter((c) => c.prints === 0);
@@ -236,7 +259,8 @@ export function PaymentPapers({
             <tr>
               <th>Payee</th>
               <th className="w-32">Payment method</th>
-              <th className="w-64">Payee</th>
+              <th className="w-56">Account of the payee</th>
+              <th className="w-44">Purpose</th>
               <th className="num w-20">Items</th>
               <th className="num w-32">Discount</th>
               <th className="num w-36">Amount</th>
@@ -255,6 +279,22 @@ export function PaymentPapers({
                   </td>
                   <td>{p.method}</td>
                   <td>{p.to}</td>
+                  <td>
+                    {p.method !== "transfer" ? (
+                      ""
+                    ) : preview ? (
+                      <Choice
+                        id={`purpose-${p.key}`}
+                        aria-label={`Purpose of the payment to ${p.payee}`}
+                        disabled={busy}
+                        value={p.purpose ?? ""}
+                        options={PURPOSES}
+                        onChange={(code) => say(p.key, code)}
+                      />
+                    ) : (
+                      p.purpose
+                    )}
+                  </td>
                   <td className="num">{p.items}</td>
                   <td className="num">
                     {p.discount === 0n ? "" : shownAmount(p.discount, p.currency)}
@@ -296,7 +336,7 @@ export function PaymentPapers({
             })}
             {planned.length === 0 && (
               <tr>
-                <td colSpan={8} className="p-6 text-center text-ink-2">
+                <td colSpan={9} className="p-6 text-center text-ink-2">
                   Nothing is paid: every item is left out.
                 </td>
               </tr>

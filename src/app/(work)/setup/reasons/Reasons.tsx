@@ -1,10 +1,11 @@
 "use client";
 import { REASON_PLACES, reasonSchema, type ReasonPlace } from "@/core/documents";
-import type { Reason } from "@/server/documents";
+import type { Reason, ReasonRules } from "@/server/documents";
 import { faultsOf } from "@/ui/form";
 import { Empty } from "@/ui/Page";
 import { RecordPage, type RecordValues } from "@/ui/RecordPage";
 import { saveRecordAction } from "../actions";
+import { RulesOfReasons } from "./RulesOfReasons";
 
 const PLACES = Object.entries(REASON_PLACES) as [ReasonPlace, string][];
 
@@ -15,7 +16,15 @@ const toInput = (v: RecordValues) => ({
 });
 
 /** Reasons that are offered to whoever takes something back; others can always be typed. */
-export function Reasons({ rows, mayChange }: { rows: Reason[]; mayChange: boolean }) {
+export function Reasons({
+  rows,
+  rules,
+  mayChange,
+}: {
+  rows: Reason[];
+  rules: ReasonRules;
+  mayChange: boolean;
+}) {
   return (
     <RecordPage<Reason>
       title="Reasons"
@@ -25,6 +34,7 @@ export function Reasons({ rows, mayChange }: { rows: Reason[]; mayChange: boolea
       rowKey={(r) => String(r.id)}
       mayChange={mayChange}
       add={mayChange ? "New reason" : null}
+      notice={<RulesOfReasons start={rules} mayChange={mayChange} />}
       empty={
         <Empty title="No reason yet">
           Whoever cancels or reverses something types why; what is written here is offered.

@@ -1,5 +1,5 @@
 import { describeFound } from "@/core/shared";
-import { listReasons } from "@/server/documents";
+import { listReasons, reasonRules } from "@/server/documents";
 import { Page, Problems } from "@/ui/Page";
 import { frameData } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
@@ -8,13 +8,19 @@ import { Reasons } from "./Reasons";
 export const metadata = { title: "Reasons" };
 
 export default async function ReasonsPage() {
-  const result = await listReasons(await pageCaller());
+  const caller = await pageCaller();
+  const result = await listReasons(caller);
+  const rules = await reasonRules(caller);
   const { person } = await frameData();
-  return result.ok ? (
-    <Reasons rows={result.value} mayChange={person.groupRights.includes("setup.rules")} />
+  return result.ok && rules.ok ? (
+    <Reasons
+      rows={result.value}
+      rules={rules.value}
+      mayChange={person.groupRights.includes("setup.rules")}
+    />
   ) : (
     <Page title="Reasons">
-      <Problems messages={result.problems.map(describeFound)} />
+      <Problems messages={(result.ok ? [] : result.problems).map(describeFound)} />
     </Page>
   );
 }

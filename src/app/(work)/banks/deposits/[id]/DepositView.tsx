@@ -65,7 +65,7 @@ export function DepositView({
               says={`What it had paid of ${returning.payer} is open again from that day.`}
               fields={[
                 { key: "date", label: "Date", kind: "date", required: true },
-                { key: "reason", label: "Reason", kind: "text", required: true },
+                { key: "reason", label: "Reason", kind: "text" },
                 {
                   key: "fee",
                   label: `Fee charged to the customer, ${slip.currency}`,
