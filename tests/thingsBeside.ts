@@ -13,6 +13,7 @@ export async function thingsBeside(database: Database): Promise<{
   slip: { id: number };
   reconciled: { id: number; documentId: number };
   file: { id: number };
+  reading: { id: number };
 }> {
   const [reconciled] = await rows<{ id: number; documentId: number }>(
     database.db,
@@ -48,5 +49,11 @@ export async function thingsBeside(database: Database): Promise<{
       select 'alpha.xml', 'camt.053', 'd', 'eA==', array[id], 1, now() from company where code = 'ALP'
       returning id::int as id`,
   );
-  return { slip, reconciled: reconciled!, file: file! };
+  const [reading] = await rows<{ id: number }>(
+    database.db,
+    sql`insert into statement_reading (bank_account_id, headings, reading, saved_by, saved_at)
+      select id, 'day amount', '{"headings": ["day", "amount"]}', 1, now() from bank_account
+      where code = 'MAIN' returning id`,
+  );
+  return { slip, reconciled: reconciled!, file: file!, reading: reading! };
 }

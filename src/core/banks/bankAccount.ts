@@ -1,5 +1,5 @@
 import { boolean, number, object, string, type InferType } from "yup";
-import { ACCOUNT_KINDS, newBankSchema } from "./bankRecord";
+import { ACCOUNT_KINDS, newBankSchema, STATEMENT_FORMATS } from "./bankRecord";
 
 /** A bank account of the group's own, as written. */
 export const bankAccountSchema = object({
@@ -59,5 +59,11 @@ export const bankAccountSchema = object({
   chequeReview: boolean().default(false),
   /** Whether what is certain of a file is posted when it comes in. */
   postsCertain: boolean().default(false),
+  /** In which form its statements come; a file of another form is refused. */
+  statementFormat: string().oneOf(STATEMENT_FORMATS).default("any"),
+  /** Whether statements of it may come by the folder of the server, or only by a person. */
+  fromFolder: boolean().default(true),
+  /** Whether the lines of a file are matched when it comes in. */
+  matchesAtOnce: boolean().default(true),
 });
 export type BankAccountInput = InferType<typeof bankAccountSchema>;

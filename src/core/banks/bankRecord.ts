@@ -3,6 +3,20 @@ import { array, boolean, number, object, string, type InferType } from "yup";
 import { isCalendarDate } from "../shared";
 
 /** What accounts are for: how they are gathered, and whether a bank sends statements of them. */
+/** In which form statements of an account come: any that can be read, or one of them. */
+export const STATEMENT_FORMATS = ["any", "camt", "mt940", "table"] as const;
+export type StatementFormat = (typeof STATEMENT_FORMATS)[number];
+export const STATEMENT_FORMAT_NAMES: Readonly<Record<StatementFormat, string>> = {
+  any: "any that can be read",
+  camt: "camt.053 (ISO 20022)",
+  mt940: "MT940",
+  table: "table (CSV, XLSX)",
+};
+
+/** Whether a file is in the form that an account wants: camt.053 is a camt, MT940 an mt940. */
+export const isFormat = (wanted: StatementFormat, file: string): boolean =>
+  wanted === "any" || file.toLowerCase().startsWith(wanted);
+
 export const ACCOUNT_KINDS = ["current", "deposit", "card", "cash", "clearing"] as const;
 export type AccountKind = (typeof ACCOUNT_KINDS)[number];
 

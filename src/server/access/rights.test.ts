@@ -266,6 +266,7 @@ const aims = (): Record<string, object> => ({
   saveBank: { name: "Bank of the Sound", country: "IE" },
   saveMovementKind: { code: "X", name: "X", side: "out" },
   saveReasonRules: {},
+  forgetReading: { id: beside.reading.id },
   draftPdf: { id: t.payment.id },
   getBankPaper: { code: "MAIN", kind: "cheque" },
   samplePaper: { code: "MAIN", kind: "cheque" },
@@ -377,6 +378,7 @@ const LISTS = [
   "history",
   "listBankAccounts",
   "listPeople",
+  "listReadings",
   "listWriteOffLimits",
   "today",
 ];

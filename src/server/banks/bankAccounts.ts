@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { object } from "yup";
-import type { AccountKind, AccountRequest, BankAddress } from "@/core/banks";
+import type { AccountKind, AccountRequest, BankAddress, StatementFormat } from "@/core/banks";
 import { ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows, type Db } from "../db";
 import { defineUseCase } from "../access";
@@ -47,6 +47,10 @@ export interface BankAccount extends BankAddress {
   chequeCancelling: "at once" | "review";
   /** Whether what is certain of a file is posted when it comes in. */
   postsCertain: boolean;
+  /** In which form its statements come, by which way, and whether they are matched at once. */
+  statementFormat: StatementFormat;
+  fromFolder: boolean;
+  matchesAtOnce: boolean;
   signed: boolean;
   version: number;
 }
@@ -63,7 +67,8 @@ const COLUMNS = sql`b.id, b.code, b.name, b.company_id as "companyId", c.code as
   b.largest_payment as "largestPayment",
   b.last_cheque::int as "lastCheque", b.cheque_sort as "chequeSort",
     b.cheque_account as "chequeAccount", b.cheque_cancelling as "chequeCancelling",
-    b.posts_certain as "postsCertain",
+    b.posts_certain as "postsCertain", b.statement_format as "statementFormat",
+    b.from_folder as "fromFolder", b.matches_at_once as "matchesAtOnce",
     b.signature <> '' as signed, b.version,
     coalesce(to_jsonb(k.holidays), '[]'::jsonb) as holidays from bank_account b
     join company c on c.id = b.company_id left join bank k on k.id = b.bank_id`;

@@ -18,6 +18,7 @@ import {
 import { deleteApprovalRule, saveApprovalRule, saveStandIn } from "@/server/approvals";
 import {
   agreeToAccount,
+  forgetReading,
   saveAccountControl,
   saveBank,
   saveBankAccount,
@@ -73,6 +74,7 @@ const SAVE = {
   letters: saveLetterLayout,
   signature: saveSignature,
   bankPaper: saveBankPaper,
+  readingGone: forgetReading,
   rate: loadRates,
   feed: fetchRates,
   rateLimit: saveRateLimit,

@@ -57,7 +57,11 @@ async function takeIn(
   if ((await stat(file)).size > MAX_STATEMENT_FILE)
     return { fileId: null, says: "The file is larger than 50 MB." };
   const content = (await readFile(file)).toString("base64");
-  const taken = await importStatements(caller, { name: name.slice(-200), content });
+  const taken = await importStatements(caller, {
+    name: name.slice(-200),
+    content,
+    byFolder: true,
+  });
   return taken.ok
     ? { fileId: taken.value.file, says: "" }
     : { fileId: null, says: taken.problems.map(describeFound).join(" ") };

@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
 import { sql } from "drizzle-orm";
-import { string } from "yup";
+import { boolean, string } from "yup";
 import { openBatches, type BankStatement } from "@/core/banks/statements";
 import { dateText, fail, ok, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
@@ -49,6 +49,8 @@ export const importStatements = defineUseCase({
     bank: string().trim().max(20).default(""),
     reading: tableReadingSchema.nullable().default(null),
     opening: string().trim().max(30).default(""),
+    /** Whether the folder of the server brings it. */
+    byFolder: boolean().default(false),
   }),
   prepare: (input) => readOutside("statements", input.name, Buffer.from(input.content, "base64")),
   run: async (context, input, read): Promise<Result<Imported>> => {
@@ -73,7 +75,10 @@ export const importStatements = defineUseCase({
       : null;
     if (table && !table.ok) return table;
     const statements = table ? [table.value.statement] : read.statements;
-    const placed = await placeStatements(context, accounts, statements);
+    const placed = await placeStatements(context, accounts, statements, {
+      format: read.format,
+      byFolder: input.byFolder,
+    });
     if (!placed.ok) return placed;
     const notices = placeNotices(context, accounts, read.notices);
     if (!notices.ok) return notices;
@@ -122,7 +127,8 @@ export const importStatements = defineUseCase({
     await keepNotices(tx, Number(file!.id), notices.value);
     const touched = [...new Set(all.map((p) => p.account.id))];
     const opened = await openByNotices(tx, touched);
-    const certain = await matchOpenLines(context, touched);
+    const matched = new Set(all.flatMap((p) => (p.account.matchesAtOnce ? [p.account.id] : [])));
+    const certain = matched.size === 0 ? 0 : await matchOpenLines(context, [...matched]);
     await askForPosting(
       context,
       placed.value.map((p) => ({ bank: p.account.id, upTo: p.statement.closing.date })),

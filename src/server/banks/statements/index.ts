@@ -32,6 +32,7 @@ export {
   reopenReconciliation,
   type Reconciliation,
 } from "./reconcile";
+export { forgetReading, listReadings, type SavedReading } from "./readings";
 export {
   getReconciliation,
   prepareReconciliation,

@@ -1,4 +1,5 @@
 import { sql } from "drizzle-orm";
+import { isFormat, STATEMENT_FORMAT_NAMES, type StatementFormat } from "@/core/banks";
 import type { BankStatement } from "@/core/banks/statements";
 import { dateText, fail, ok, type Found, type Result } from "@/core/shared";
 import type { Context } from "../../access";
@@ -20,6 +21,10 @@ export interface Account extends NamedAccount {
   company: string;
   companyName: string;
   currency: string;
+  /** In which form its statements come, and whether by the folder of the server. */
+  format: StatementFormat;
+  fromFolder: boolean;
+  matchesAtOnce: boolean;
   /** The last day up to which it is reconciled. */
   reconciled: string | null;
 }
@@ -36,6 +41,8 @@ export const ownAccounts = (tx: Db): Promise<Account[]> =>
     tx,
     sql`select b.id, b.code, b.company_id as "companyId", c.code as company,
       c.name as "companyName", b.currency, b.iban, b.number, b.routing,
+      b.statement_format as format, b.from_folder as "fromFolder",
+      b.matches_at_once as "matchesAtOnce",
       ${reconciledUntil(sql`b.id`)} as reconciled
       from bank_account b join company c on c.id = b.company_id order by b.id for share of b`,
   );
@@ -69,6 +76,7 @@ export async function placeStatements(
   context: Context,
   accounts: readonly Account[],
   statements: readonly BankStatement[],
+  file: { format: string; byFolder: boolean },
 ): Promise<Result<Placed[]>> {
   const { tx } = context;
   const before = await rows<Before>(
@@ -89,6 +97,16 @@ export async function placeStatements(
       continue;
     }
     const account = found.value;
+    if (!isFormat(account.format, file.format)) {
+      fault(
+        `Statements of ${account.code} come as ${STATEMENT_FORMAT_NAMES[account.format]}; this one is ${file.format}`,
+      );
+      continue;
+    }
+    if (file.byFolder && !account.fromFolder) {
+      fault(`Statements of ${account.code} are taken in by a person, not by the folder`);
+      continue;
+    }
     if (s.closing.date > context.today) {
       fault(`Statement ${s.number} closes on ${dateText(s.closing.date)}, which has not come yet`);
       continue;

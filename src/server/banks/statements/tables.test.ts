@@ -3,10 +3,12 @@ import { beforeAll, expect, test } from "vitest";
 import { proposeReading } from "@/core/banks/statements/table";
 import { bankDay, camt, file, IBAN, statement } from "../../../../tests/bankDay";
 import { world } from "../../../../tests/useWorld";
-import { BANK_OF_ALPHA, codes, must } from "../../../../tests/world";
+import { BANK_OF_ALPHA, callerOf, codes, must } from "../../../../tests/world";
 import { rows } from "../../db";
 import {
+  forgetReading,
   importStatements,
+  listReadings,
   listStatementFiles,
   listStatements,
   lookAtBankTable,
@@ -146,4 +148,20 @@ test("how a table is read goes with the file that said so, when that is taken ba
   const again = must(await importStatements(await treasury(), { ...first, reading }));
   expect(again.statements).toMatchObject([{ bank: "SAVE" }]);
   expect((await lines()).find((l) => l.bank === "SAVE")!.amount).toBe(500n);
+});
+
+test("a reading that is forgotten is asked for again; what came in by it stays", async () => {
+  const readings = async () => must(await listReadings(await treasury(), {}));
+  const [, saved] = await readings();
+  expect((await readings()).map((r) => [r.bank, r.headings[0]])).toEqual([
+    ["MAIN", "Buchungstag"],
+    ["SAVE", "Datum"],
+  ]);
+  const clerk = await callerOf(w.database, "payables");
+  expect(codes(await forgetReading(clerk, { id: saved!.id }))).toEqual(["FORBIDDEN"]);
+  must(await forgetReading(await treasury(), { id: saved!.id }));
+  expect(codes(await forgetReading(await treasury(), { id: saved!.id }))).toEqual(["NOT_FOUND"]);
+  const next = inWindows("next.csv", "Datum;Umsatz;Saldo;Zweck\r\n14.10.2026;1,00;6,00;Zins");
+  expect(codes(await importStatements(await treasury(), next))).toEqual(["READING_NEEDED"]);
+  expect((await lines()).filter((l) => l.bank === "SAVE")).toHaveLength(1);
 });

@@ -14,7 +14,7 @@ import {
   timestamp,
 } from "drizzle-orm/pg-core";
 import { ACCOUNT_REQUESTS } from "../../../core/banks/accountUse";
-import { ACCOUNT_KINDS } from "../../../core/banks/bankRecord";
+import { ACCOUNT_KINDS, STATEMENT_FORMATS } from "../../../core/banks/bankRecord";
 import { DEPOSIT_KINDS, DEPOSIT_STATES } from "../../../core/banks/depositKinds";
 import type { PaperLayout } from "../../../core/banks/papers/layout";
 import { PAPER_KINDS } from "../../../core/banks/papers/pieces";
@@ -99,10 +99,15 @@ export const bankAccount = pgTable(
     chequeCancelling: text().notNull().default("at once"),
     /** Whether what is certain of a file of statements is posted when it comes in. */
     postsCertain: boolean().notNull().default(false),
+    /** In which form its statements come, by which way, and whether they are matched at once. */
+    statementFormat: text({ enum: STATEMENT_FORMATS }).notNull().default("any"),
+    fromFolder: boolean().notNull().default(true),
+    matchesAtOnce: boolean().notNull().default(true),
     version: integer().notNull().default(1),
   },
   (t) => [
     oneOf("bank_account_kind", t.kind, ACCOUNT_KINDS),
+    oneOf("bank_account_format", t.statementFormat, STATEMENT_FORMATS),
     oneOf("bank_account_waits", t.waits, ACCOUNT_REQUESTS),
     check(
       "bank_account_asked",

@@ -5,17 +5,19 @@ import {
   bankAccountSchema,
   bankAddressText,
   ibanText,
+  STATEMENT_FORMAT_NAMES,
   type AccountKind,
   type AccountRequest,
 } from "@/core/banks";
 import { currencyOptions, faultsOf } from "@/ui/form";
-import type { BankAccount, BankRecord } from "@/server/banks";
+import type { BankAccount, BankRecord, SavedReading } from "@/server/banks";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { RecordPage, type RecordValues } from "@/ui/RecordPage";
 import { saveRecordAction } from "../actions";
 import { shownAmount, shownDate } from "@/ui/writing";
 import { Agreement, SecondPerson } from "./Agreement";
+import { Readings } from "./Readings";
 import { Signature } from "./Signature";
 import { followsFromBank, inputOf, NEW_BANK } from "./bankOfAccount";
 
@@ -45,6 +47,7 @@ export function BankAccounts({
   maySign,
   secondPerson,
   copied,
+  readings,
 }: {
   rows: BankAccount[];
   banks: BankRecord[];
@@ -57,6 +60,8 @@ export function BankAccounts({
   secondPerson: boolean;
   /** The account of which another currency is begun. */
   copied: BankAccount | null;
+  /** How tables of the accounts are read. */
+  readings: readonly SavedReading[];
 }) {
   const work = useWork();
   const known = new Set(ledgerAccounts);
@@ -98,6 +103,9 @@ export function BankAccounts({
     chequeAccount: r?.chequeAccount ?? "",
     chequeReview: r?.chequeCancelling === "review",
     postsCertain: r?.postsCertain ?? false,
+    statementFormat: r?.statementFormat ?? "any",
+    fromFolder: r?.fromFolder ?? true,
+    matchesAtOnce: r?.matchesAtOnce ?? true,
   });
   return (
     <RecordPage<BankAccount>
@@ -236,6 +244,18 @@ export function BankAccounts({
           kind: "check",
         },
         {
+          key: "statementFormat",
+          label: "Statements come as",
+          kind: "select",
+          options: Object.entries(STATEMENT_FORMAT_NAMES).map(([value, text]) => ({ value, text })),
+        },
+        { key: "fromFolder", label: "Statements may come by the watched folder", kind: "check" },
+        {
+          key: "matchesAtOnce",
+          label: "Lines of a statement are matched when it comes in",
+          kind: "check",
+        },
+        {
           key: "holder",
           label: "Holder",
           kind: "text",
@@ -295,6 +315,7 @@ export function BankAccounts({
               How its cheques and drafts look
             </Link>
           )}
+          <Readings readings={readings.filter((x) => x.bank === r.code)} mayChange={mayChange} />
           {maySign && <Signature account={r} />}
         </>
       )}

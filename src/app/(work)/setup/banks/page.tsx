@@ -1,5 +1,5 @@
 import { describeFound } from "@/core/shared";
-import { accountControl, listBankAccounts, listBanks } from "@/server/banks";
+import { accountControl, listBankAccounts, listBanks, listReadings } from "@/server/banks";
 import { chart } from "@/server/ledger";
 import { Page, Problems } from "@/ui/Page";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
@@ -14,6 +14,7 @@ export default async function BankAccountsPage({ searchParams }: { searchParams:
   const banks = await listBanks(caller);
   const accounts = await chart(caller);
   const control = await accountControl(caller);
+  const readings = await listReadings(caller);
   const { address } = await readAddress(searchParams);
   const { person } = await frameData();
   if (!result.ok)
@@ -28,6 +29,7 @@ export default async function BankAccountsPage({ searchParams }: { searchParams:
       copied={result.value.find((b) => b.code === address.copy) ?? null}
       secondPerson={control.ok && control.value.secondPerson}
       rows={result.value}
+      readings={readings.ok ? readings.value : []}
       banks={banks.ok ? banks.value : []}
       ledgerAccounts={accounts.ok ? accounts.value.accounts.map((a) => a.number) : []}
       mayAddAccounts={accounts.ok && person.groupRights.includes("setup.organisation")}
