@@ -1,4 +1,5 @@
 import { boolean, number, object, string, type InferType } from "yup";
+import { textRecord } from "../shared";
 import { ACCOUNT_KINDS, newBankSchema, STATEMENT_FORMATS } from "./bankRecord";
 
 /** A bank account of the group's own, as written. */
@@ -59,6 +60,8 @@ export const bankAccountSchema = object({
   chequeReview: boolean().default(false),
   /** Whether what is certain of a file is posted when it comes in. */
   postsCertain: boolean().default(false),
+  /** Values that what is coded of its lines has where nothing else is said, by dimension. */
+  dimensions: textRecord(),
   /** In which form its statements come; a file of another form is refused. */
   statementFormat: string().oneOf(STATEMENT_FORMATS).default("any"),
   /** Whether statements of it may come by the folder of the server, or only by a person. */

@@ -5,6 +5,8 @@ export * from "./controlAccount";
 export * from "./postingContext";
 export * from "./writtenAccount";
 export * from "./writtenCoding";
+export * from "./readCoding";
+export * from "./codingDefaults";
 export * from "./preparePostings";
 export * from "./balanceChanges";
 export * from "./carryForward";

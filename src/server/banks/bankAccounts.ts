@@ -48,6 +48,8 @@ export interface BankAccount extends BankAddress {
   /** Whether what is certain of a file is posted when it comes in. */
   postsCertain: boolean;
   /** In which form its statements come, by which way, and whether they are matched at once. */
+  /** Values of what is coded of its lines where nothing else is said, by dimension. */
+  dimensions: Record<string, string>;
   statementFormat: StatementFormat;
   fromFolder: boolean;
   matchesAtOnce: boolean;
@@ -67,7 +69,7 @@ const COLUMNS = sql`b.id, b.code, b.name, b.company_id as "companyId", c.code as
   b.largest_payment as "largestPayment",
   b.last_cheque::int as "lastCheque", b.cheque_sort as "chequeSort",
     b.cheque_account as "chequeAccount", b.cheque_cancelling as "chequeCancelling",
-    b.posts_certain as "postsCertain", b.statement_format as "statementFormat",
+    b.posts_certain as "postsCertain", b.dimensions, b.statement_format as "statementFormat",
     b.from_folder as "fromFolder", b.matches_at_once as "matchesAtOnce",
     b.signature <> '' as signed, b.version,
     coalesce(to_jsonb(k.holidays), '[]'::jsonb) as holidays from bank_account b

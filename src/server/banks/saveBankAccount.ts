@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { number } from "yup";
-import { ACCOUNT_NUMBER } from "@/core/ledger";
+import { ACCOUNT_NUMBER, readCoding } from "@/core/ledger";
 import {
   allowsMore,
   bankAccountSchema,
@@ -104,6 +104,9 @@ export const saveBankAccount = defineUseCase({
     for (const field of ["openedOn", "closedOn"] as const)
       if (input[field] && !isCalendarDate(input[field]))
         problems.push({ code: "INVALID", what: "This is no day", field });
+    const usual = valuesSaid(input.dimensions);
+    for (const fault of readCoding(masters, null, usual, { date: null }).found)
+      problems.push({ ...fault, field: `dimensions.${fault.field ?? ""}` });
     if (problems.length > 0) return fail(...problems);
     const before = await readBankAccount(tx, { code: input.code }, true);
     if (before && input.version === undefined)
@@ -164,12 +167,12 @@ export const saveBankAccount = defineUseCase({
       ${limits.overdraft}, ${limits.beyond}, ${limits.largestPayment},
       ${input.lastCheque}, ${input.chequeSort}, ${input.chequeAccount},
       ${limits.chequeCancelling}, ${input.postsCertain}, ${input.statementFormat},
-      ${input.fromFolder}, ${input.matchesAtOnce}`;
+      ${input.fromFolder}, ${input.matchesAtOnce}, ${JSON.stringify(usual)}::jsonb`;
     const columns = sql`name, bank_id, kind, opened_on, closed_on, waits,
       asked_by, closes_on, holder, signatories, tolerance, company_id, currency, iban, bic, number,
       routing, country, bank_name, account, under_way_account, overdraft, beyond,
       largest_payment, last_cheque, cheque_sort, cheque_account, cheque_cancelling, posts_certain,
-      statement_format, from_folder, matches_at_once`;
+      statement_format, from_folder, matches_at_once, dimensions`;
     const [saved] = before
       ? await rows<{ id: number }>(
           tx,
@@ -221,6 +224,14 @@ async function requestOf(
     return asked("change");
   return after.closes ? asked("closing") : none;
 }
+
+/** The usual values that are said, by dimension. */
+const valuesSaid = (dimensions: Readonly<Record<string, string>>): Record<string, string> =>
+  Object.fromEntries(
+    Object.entries(dimensions)
+      .map(([code, value]) => [code, value.trim()] as const)
+      .filter(([, value]) => value !== ""),
+  );
 
 /** What was reconciled stands on the ledger account and in the currency of then. */
 const hasStatements = async (tx: Db, id: number): Promise<boolean> =>

@@ -6,7 +6,7 @@ import {
   type CashEntryInput,
   type LineToPost,
 } from "@/core/banks";
-import { writtenCodingProblems } from "@/core/ledger";
+import { withUsualValues, writtenCodingProblems } from "@/core/ledger";
 import { conversionOn } from "@/core/rates";
 import { dateText, fail, isCalendarDate, minor, ok, readAmount, type Result } from "@/core/shared";
 import { companiesOf, defineUseCase, type Context } from "../../access";
@@ -108,11 +108,13 @@ async function placeOf(
   if (input.is === "kind") {
     const kind = await codedKind(tx, input.kind);
     if (!kind.ok) return kind;
-    const { account, dimensions, name } = kind.value;
+    const { account, name } = kind.value;
+    const dimensions = withUsualValues(masters, kind.value, box.dimensions);
     return ok({ coding: { account, dimensions, text: input.text || name } });
   }
   if (input.is === "coding") {
-    const coding = { account: input.account, dimensions: input.dimensions, text: input.text };
+    const dimensions = withUsualValues(masters, input, box.dimensions);
+    const coding = { account: input.account, dimensions, text: input.text };
     const [fault, ...more] = writtenCodingProblems(masters, coding);
     return fault ? fail(fault, ...more) : ok({ coding });
   }

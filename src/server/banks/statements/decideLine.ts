@@ -2,7 +2,7 @@ import { sql } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
 import type { KeptTake, LineOutcome, OwnTransfer } from "@/core/banks";
 import { BESIDE_RATE, isWorthTheSame } from "@/core/banks/matching";
-import { controlAccountOf, writtenCodingProblems } from "@/core/ledger";
+import { controlAccountOf, withUsualValues, writtenCodingProblems } from "@/core/ledger";
 import { settledUnpaid } from "@/core/openItems";
 import { conversionOn, convertBy } from "@/core/rates";
 import { dateText, fail, minor, ok, readAmount, textRecord, type Result } from "@/core/shared";
@@ -69,8 +69,12 @@ export const decideLine = defineUseCase({
     if (!takes.ok) return takes;
     const taken = takes.value.reduce((t, x) => t + BigInt(x.amount) - BigInt(x.discount), 0n);
     const rest = minor(row.amount - taken);
-    if (input.coding) {
-      const [fault, ...more] = writtenCodingProblems(masters, input.coding);
+    const coding = input.coding && {
+      ...input.coding,
+      dimensions: withUsualValues(masters, input.coding, row.usual),
+    };
+    if (coding) {
+      const [fault, ...more] = writtenCodingProblems(masters, coding);
       if (fault) return fail(fault, ...more);
     }
     if (input.kind !== "") {
@@ -112,7 +116,7 @@ export const decideLine = defineUseCase({
       takes: takes.value,
       partner: [...partners][0] ?? account.value?.partner ?? "",
       kind: input.kind,
-      coding: input.coding,
+      coding,
       rest: String(rest),
       onAccount: input.onAccount,
       ...(account.value ? { account: account.value.account } : {}),

@@ -1,12 +1,14 @@
+import { sql } from "drizzle-orm";
 import { beforeAll, expect, test } from "vitest";
 import { bankDay, camt, file, IBAN, statement } from "../../../../tests/bankDay";
 import { world } from "../../../../tests/useWorld";
 import { BANK_OF_ALPHA, must } from "../../../../tests/world";
+import { rows } from "../../db";
 import { savePartner } from "../../partners";
-import { importStatements, matchLinesAnew, saveBankAccount } from "../index";
+import { importStatements, matchLinesAnew, saveBankAccount, saveMovementKind } from "../index";
 
 const w = world();
-const { treasury, root, lines, owed, takeIn } = bankDay(w);
+const { treasury, root, lines, lineOf, owed, takeIn, decide, post, faults } = bankDay(w);
 let version = 0;
 const set = async (more: object) => {
   const input = { ...BANK_OF_ALPHA, iban: IBAN, ...more };
@@ -51,4 +53,47 @@ test("lines are matched when somebody asks, where they are not matched as they c
   expect([taken.certain, await state()]).toEqual([0, "unexplained"]);
   must(await matchLinesAnew(await treasury(), { company: "ALP" }));
   expect(await state()).toBe("certain");
+});
+
+test("what is coded of an account's lines has its usual values, but for those that the coding says or the account does not take", async () => {
+  const wrong = { ...BANK_OF_ALPHA, iban: IBAN, version, dimensions: { costCentre: "NONE" } };
+  expect(await saveBankAccount(await root(), wrong)).toMatchObject({
+    problems: [{ code: "VALUE_UNKNOWN", field: "dimensions.costCentre" }],
+  });
+  await set({ dimensions: { costCentre: "VESS" } });
+  must(
+    await saveMovementKind(await root(), {
+      code: "OTHER",
+      name: "Other income",
+      side: "in",
+      account: "4010",
+      dimensions: { costCentre: "HARB" },
+    }),
+  );
+  const amounts = [11n, 12n, 13n, 14n];
+  const next = { from: "2026-10-07", to: "2026-10-08" };
+  await takeIn(
+    statement(
+      "4",
+      1_201n,
+      amounts.map((amount) => ({ amount })),
+      next,
+    ),
+  );
+  const code = async (amount: bigint, more: object) =>
+    must(await decide((await lineOf(amount)).id, more));
+  await code(11n, { coding: { account: "4010", dimensions: {} } });
+  await code(12n, { coding: { account: "4010", dimensions: { costCentre: "HARB" } } });
+  await code(13n, { kind: "OTHER" });
+  // This account takes no cost centre.
+  await code(14n, { coding: { account: "3110", dimensions: {} } });
+  await post();
+  const coded = await rows<{ amount: bigint; value: string | null }>(
+    w.database.db,
+    sql`select l.amount, v.code as value from journal_line l join coding c on c.id = l.coding_id
+        left join dimension_value v on v.id = any(c.value_ids)
+      where l.side = 'C' and l.amount between 11 and 14 order by 1`,
+  );
+  expect(coded.map((l) => l.value)).toEqual(["VESS", "HARB", "HARB", null]);
+  expect(await faults()).toEqual([]);
 });

@@ -131,7 +131,8 @@ async function decidedLines(
   // Locked by their id, as whoever matches them locks them.
   const found = await rows<DecidedLine>(
     tx,
-    sql`select l.id, b.id as "bankId", b.code as bank, b.account, s.number as statement,
+    sql`select l.id, b.id as "bankId", b.code as bank, b.account, b.dimensions as usual,
+        s.number as statement,
         s.currency, l.booked, l.amount, l.party_name as name, l.text,
         l.return_reason as "returnReason", l.outcome,
         l.candidates -> 0 -> 'reasons' as reasons, p.name as by

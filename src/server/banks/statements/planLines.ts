@@ -7,7 +7,7 @@ import {
 } from "@/core/banks";
 import { conversionOn, convertBy, type Conversion } from "@/core/rates";
 import { amountText, dateText, minor, ok, type Minor, type Result } from "@/core/shared";
-import type { JournalDraft, Masters } from "@/core/ledger";
+import { withUsualValues, type JournalDraft, type Masters } from "@/core/ledger";
 import type { Context } from "../../access";
 import { ratesFor } from "../../rates";
 import { moneyAccounts } from "../moneyAccounts";
@@ -26,6 +26,8 @@ export interface DecidedLine {
   name: string;
   text: string;
   returnReason: string;
+  /** The usual values of its bank account, by dimension. */
+  usual: Record<string, string>;
   outcome: LineOutcome;
   reasons: { says: string; weight: number }[] | null;
   by: string | null;
@@ -127,7 +129,11 @@ export async function planner(
       }
       const rest = minor(BigInt(outcome.rest));
       const restTo =
-        rest === 0n ? null : side ? side.place : placeOfRest(masters, outcome, takes, kinds);
+        rest === 0n
+          ? null
+          : side
+            ? side.place
+            : placeOfRest(masters, outcome, takes, kinds, l.usual);
       if (rest !== 0n && restTo === null)
         return { leftOut: "What is left of it has no account yet; give it a coding" };
       const made = lineJournal(
@@ -229,6 +235,7 @@ function placeOfRest(
   outcome: LineOutcome,
   takes: readonly { item: ItemToTake }[],
   kinds: ReadonlyMap<string, { name: string; account: string; dimensions: Record<string, string> }>,
+  usual: Readonly<Record<string, string>>,
 ) {
   if (outcome.onAccount) {
     const first = takes.find((t) => t.item.control !== "transit")?.item;
@@ -240,9 +247,21 @@ function placeOfRest(
     const text = `Written off: ${outcome.writeOff}`;
     return account ? { coding: { account, dimensions: {}, text } } : null;
   }
-  if (outcome.coding) return { coding: outcome.coding };
+  if (outcome.coding)
+    return {
+      coding: {
+        ...outcome.coding,
+        dimensions: withUsualValues(masters, outcome.coding, usual),
+      },
+    };
   const kind = kinds.get(outcome.kind);
   return kind && kind.account !== ""
-    ? { coding: { account: kind.account, dimensions: kind.dimensions, text: kind.name } }
+    ? {
+        coding: {
+          account: kind.account,
+          dimensions: withUsualValues(masters, kind, usual),
+          text: kind.name,
+        },
+      }
     : null;
 }

@@ -72,6 +72,8 @@ export interface LineRow {
   bank: string;
   bankName: string;
   account: string;
+  /** The usual values of its bank account, by dimension. */
+  usual: Record<string, string>;
   statementId: bigint;
   statement: string;
   file: string;
@@ -115,7 +117,7 @@ export async function readLine(
   const [row] = await rows<LineRow>(
     tx,
     sql`select l.id, l.version, l.company_id as "companyId", c.code as company, b.code as bank,
-        b.name as "bankName", b.account, s.id as "statementId", s.number as statement,
+        b.name as "bankName", b.account, b.dimensions as usual, s.id as "statementId", s.number as statement,
         coalesce(f.name, '') as file, f.id as "fileId",
         l.from_line as "fromLine", l.to_line as "toLine", s.currency, l.booked,
         l.valued, l.amount, l.takes_back as "takesBack", l.code, l.party_name as name,

@@ -99,6 +99,8 @@ export const bankAccount = pgTable(
     chequeCancelling: text().notNull().default("at once"),
     /** Whether what is certain of a file of statements is posted when it comes in. */
     postsCertain: boolean().notNull().default(false),
+    /** Values of what is coded of its lines where nothing else is said, by dimension. */
+    dimensions: jsonb().$type<Record<string, string>>().notNull().default({}),
     /** In which form its statements come, by which way, and whether they are matched at once. */
     statementFormat: text({ enum: STATEMENT_FORMATS }).notNull().default("any"),
     fromFolder: boolean().notNull().default(true),

@@ -19,7 +19,7 @@ import { shownAmount, shownDate } from "@/ui/writing";
 import { Agreement, SecondPerson } from "./Agreement";
 import { Readings } from "./Readings";
 import { Signature } from "./Signature";
-import { followsFromBank, inputOf, NEW_BANK } from "./bankOfAccount";
+import { followsFromBank, inputOf, NEW_BANK, USUAL } from "./bankOfAccount";
 
 const WAITS: Readonly<Record<AccountRequest, string>> = {
   "": "",
@@ -64,6 +64,7 @@ export function BankAccounts({
   readings: readonly SavedReading[];
 }) {
   const work = useWork();
+  const { dimensions } = work;
   const known = new Set(ledgerAccounts);
   // A company's next account is mostly at a bank where it has one.
   const own = new Set(rows.filter((r) => r.company === work.place.company).map((r) => r.bankId));
@@ -106,6 +107,9 @@ export function BankAccounts({
     statementFormat: r?.statementFormat ?? "any",
     fromFolder: r?.fromFolder ?? true,
     matchesAtOnce: r?.matchesAtOnce ?? true,
+    ...Object.fromEntries(
+      dimensions.map((d) => [`${USUAL}${d.code}`, r?.dimensions[d.code] ?? ""]),
+    ),
   });
   return (
     <RecordPage<BankAccount>
@@ -243,6 +247,11 @@ export function BankAccounts({
           label: "What is certain of a statement is posted when it comes in",
           kind: "check",
         },
+        ...dimensions.map((d) => ({
+          key: `${USUAL}${d.code}`,
+          label: `Usual ${d.name.toLowerCase()} of its lines`,
+          kind: "text" as const,
+        })),
         {
           key: "statementFormat",
           label: "Statements come as",

@@ -42,6 +42,12 @@ test("the IBAN follows the number and the bank until somebody has written anothe
   expect(typed(own, { number: "532013002" }).iban).toBe("IE04 ZZZZ 9999 9950 0000 01");
 });
 
+test("usual values of its lines go by the code of their dimension", () => {
+  const input = inputOf({ ...empty, "dimensions.costCentre": "HARB" });
+  expect(input).toMatchObject({ bankId: 1, dimensions: { costCentre: "HARB" } });
+  expect(input).not.toHaveProperty(["dimensions.costCentre"]);
+});
+
 test("another bank brings what it says of itself; where there is no IBAN, its routing code", () => {
   const german = typed(empty, { number: "532013000" });
   expect(typed(german, { bankId: "2" })).toMatchObject({

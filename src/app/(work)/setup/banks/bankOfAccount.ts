@@ -47,13 +47,22 @@ export const followsFromBank =
     return follows;
   };
 
+/** Before the code of a dimension: the usual value of an account's lines. */
+export const USUAL = "dimensions.";
+
 /** The form's values as the use case takes them. */
 export function inputOf(v: RecordValues): Record<string, unknown> {
-  const { bankId, "newBank.name": name, "newBank.country": country, ...rest } = v;
-  const { "newBank.nationalCode": nationalCode, "newBank.bic": bic, ...own } = rest;
+  const { bankId, "newBank.name": name, "newBank.country": country, ...all } = v;
+  const rest: Record<string, unknown> = {};
+  const dimensions: Record<string, unknown> = {};
+  for (const [key, value] of Object.entries(all))
+    if (key.startsWith(USUAL)) dimensions[key.slice(USUAL.length)] = value;
+    else rest[key] = value;
+  const { "newBank.nationalCode": nationalCode, "newBank.bic": bic, ...written } = rest;
+  const own = { ...written, dimensions };
   if (bankId !== NEW_BANK) return { ...own, bankId: bankId === "" ? null : Number(bankId) };
   // Where the account has no IBAN, the code of its new bank is what reaches it.
-  const isRouted = own.iban === "" && routingOf(text(v, "newBank.country").toUpperCase());
+  const isRouted = v.iban === "" && routingOf(text(v, "newBank.country").toUpperCase());
   return {
     ...own,
     newBank: { name, country, nationalCode, bic },

@@ -1,0 +1,1 @@
+ALTER TABLE "bank_account" ADD COLUMN "dimensions" jsonb DEFAULT '{}'::jsonb NOT NULL;
