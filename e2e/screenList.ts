@@ -40,6 +40,7 @@ export function screens(
     ["cash needed", "/payables/cash?"],
     ["discounts", "/payables/discounts?"],
     ["bank accounts", "/setup/banks?"],
+    ["monthly payments", "/setup/monthly?"],
     ["cheques and drafts", "/setup/banks/papers?"],
     ["layout of a bill of exchange", "/setup/banks/papers?kind=bill&"],
     ["tax codes", "/setup/taxes?"],

@@ -5,6 +5,7 @@ import {
   cashForecast,
   daySteps,
   expectedDays,
+  monthlyDays,
   shortageOf,
   weekSteps,
   type CashFlow,
@@ -139,4 +140,31 @@ describe("cashForecast", () => {
       }),
     );
   });
+});
+
+describe("monthlyDays", () => {
+  test.each([
+    ["2026-02-10", 31, "2026-04-30", ["2026-02-28", "2026-03-31", "2026-04-30"]],
+    ["2024-02-28", 30, "2024-03-29", ["2024-02-29"]],
+    ["2026-12-31", 31, "2027-01-31", ["2027-01-31"]],
+    ["2026-11-05", 5, "2026-12-04", []],
+  ])("after %s on day %i up to %s", (today, day, upTo, days) =>
+    expect(monthlyDays(today, day, upTo)).toEqual(days),
+  );
+
+  test("comes once in each month, never today or before, and never later than asked", () =>
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 3000 }),
+        fc.integer({ min: 1, max: 31 }),
+        fc.integer({ min: 0, max: 200 }),
+        (from, day, span) => {
+          const today = addDays("2024-01-01", from);
+          const days = monthlyDays(today, day, addDays(today, span));
+          expect(new Set(days.map((d) => d.slice(0, 7))).size).toBe(days.length);
+          expect(days.every((d) => d > today && d <= addDays(today, span))).toBe(true);
+          expect(days.length >= Math.floor(span / 31) - 1).toBe(true);
+        },
+      ),
+    ));
 });

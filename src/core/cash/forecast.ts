@@ -9,6 +9,7 @@ export const CASH_SOURCES = [
   "orders",
   "recurring invoices",
   "taxes",
+  "monthly",
 ] as const;
 export type CashSource = (typeof CASH_SOURCES)[number];
 

@@ -1,2 +1,3 @@
 export * from "./expectedDays";
 export * from "./forecast";
+export { monthlyDays } from "./monthlyDays";

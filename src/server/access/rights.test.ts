@@ -267,6 +267,7 @@ const aims = (): Record<string, object> => ({
   saveMovementKind: { code: "X", name: "X", side: "out" },
   saveReasonRules: {},
   forgetReading: { id: beside.reading.id },
+  saveMonthlyPayment: { account: "2310", day: 28 },
   draftPdf: { id: t.payment.id },
   getBankPaper: { code: "MAIN", kind: "cheque" },
   samplePaper: { code: "MAIN", kind: "cheque" },

@@ -7,7 +7,7 @@ import { createJournal, postDrafts } from "../ledger";
 import { savePartner } from "../partners";
 import { makePayment } from "../payables";
 import { loadRates } from "../rates";
-import { cashFlows, cashPosition } from "./index";
+import { cashFlows, cashPosition, saveMonthlyPayment } from "./index";
 
 const w = world();
 const root = () => callerOf(w.database, "root");
@@ -175,4 +175,34 @@ test("what stands on the accounts of taxes is known to come, by the end of the n
   expect(flows.filter((f) => f.source === "taxes")).toMatchObject([
     { account: "1410", amount: 2_300n, usual: "2026-11-30", early: "2026-10-16" },
   ]);
+});
+
+test("pay is expected on its day as it stands on its account, and in the months after as much as last month", async () => {
+  const say = async (account: string, day: number, more: object = {}) =>
+    codes(await saveMonthlyPayment(await root(), { account, day, ...more }));
+  expect(codes(await saveMonthlyPayment(await treasury(), { account: "2310", day: 28 }))).toEqual([
+    "FORBIDDEN",
+  ]);
+  expect([await say("6310", 28), await say("2140", 28), await say("2310", 32)]).toEqual([
+    ["INVALID"],
+    ["INVALID"],
+    ["INVALID"],
+  ]);
+  expect(await say("2310", 31)).toEqual([]);
+  const pay = (date: string, amount: string) =>
+    posted(date, [
+      { account: "1320", debit: amount },
+      { account: "2310", credit: amount },
+    ]);
+  await pay("2026-09-30", "700.00");
+  await pay("2026-10-10", "50.00");
+  const expected = async (to: string) =>
+    must(await cashFlows(await treasury(), { company: "ALP", by: "week", to })).flows.flatMap(
+      (f) => (f.source === "monthly" ? [[f.usual, f.amount]] : []),
+    );
+  // The last of October is a Saturday: it moves on the next bank day.
+  expect(await expected("2026-11-08")).toEqual([["2026-11-02", -75_000n]]);
+  expect(await expected("2026-12-06")).toEqual([["2026-11-30", -70_000n]]);
+  expect(await say("2310", 31, { ended: true })).toEqual([]);
+  expect(await expected("2026-12-06")).toEqual([]);
 });

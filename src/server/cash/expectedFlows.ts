@@ -8,6 +8,7 @@ import { rows } from "../db";
 import { inPaymentRuns, instalments, recurringToCome } from "../payables";
 import { ordersToPay } from "../purchasing";
 import { newestRates } from "../rates";
+import { monthlyToPay } from "./monthlyPayments";
 import { taxesToPay } from "./taxesToPay";
 
 /** Money that is expected, with what it is and where it stands. */
@@ -50,7 +51,7 @@ interface ItemRow {
 
 /**
  * Everything that is expected of a company up to a day, in one currency: open items, what is under
- * way, orders, recurring invoices, taxes. What is held back is not expected. `missing` are the currencies
+ * way, orders, recurring invoices, taxes, what is paid monthly. What is held back is not expected. `missing` are the currencies
  * of what no rate is known for; it is left out. Nothing moves on a day on which banks do not pay.
  */
 export async function expectedFlows(
@@ -103,6 +104,7 @@ export async function expectedFlows(
       currency: r.currency,
     });
   found.push(...(await taxesToPay(context, company, upTo)));
+  found.push(...(await monthlyToPay(context, company, upTo)));
   return inOneCurrency(context, found, into, await namesOf(context, found));
 }
 

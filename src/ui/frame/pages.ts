@@ -554,6 +554,14 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.banks", "read.payables", "read.setup"],
   },
   {
+    name: "Monthly payments",
+    in: "setup",
+    subject: "Trade",
+    words: "pay salaries net wages social security cash forecast expected",
+    href: "/setup/monthly",
+    rights: ["read.banks", "read.setup"],
+  },
+  {
     name: "Reasons",
     in: "setup",
     subject: "Trade",

@@ -27,6 +27,7 @@ import {
   saveMovementKind,
   saveSignature,
 } from "@/server/banks";
+import { saveMonthlyPayment } from "@/server/cash";
 import { saveLetterLayout } from "@/server/letters";
 import { saveReason, saveReasonRules } from "@/server/documents";
 import { saveWriteOffLimit } from "@/server/openItems";
@@ -69,6 +70,7 @@ const SAVE = {
   reason: saveReason,
   reasonRules: saveReasonRules,
   writeOffLimit: saveWriteOffLimit,
+  monthlyPayment: saveMonthlyPayment,
   lineRule: saveLineRule,
   payables: savePayablesSettings,
   letters: saveLetterLayout,

@@ -21,6 +21,7 @@ const SOURCES: Readonly<Record<ExpectedFlow["source"], string>> = {
   orders: "Orders",
   "recurring invoices": "Recurring invoices",
   taxes: "Taxes",
+  monthly: "Paid monthly",
 };
 
 /** What a day or week of the forecast is made of, by where it comes from. */
