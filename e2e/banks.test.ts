@@ -121,10 +121,24 @@ describe("lines of bank statements", () => {
     await (await d.button("Post")).click();
     await d.see("//span[normalize-space(.)='Posted']");
 
+    // What the bank has written is attached before, and closed with it.
+    await d.open("/banks?company=HSF&book=IFRS&period=2026-10&account=HSF-SAVE");
+    await (await d.button("Papers for 31 Oct 2026")).click();
+    await d.see("//*[contains(., 'Not closed yet')]");
+    const letter = path.join(
+      mkdtempSync(path.join(tmpdir(), "yellow-anchor-files-")),
+      "letter.txt",
+    );
+    writeFileSync(letter, "We confirm your balance.");
+    await browser.findElement(By.css("input[type=file]")).sendKeys(letter);
+    await d.see("//aside//*[contains(., 'letter.txt')]");
     await d.open("/banks?company=HSF&book=IFRS&period=2026-10&account=HSF-SAVE");
     await (await d.button("Close reconciliation on 31 Oct 2026")).click();
     await d.see("//td[normalize-space()='Closed']");
-    const paper = await d.see("//section//a[contains(., '31 Oct 2026')]");
+    await d.click("//section//a[contains(., '31 Oct 2026')]");
+    await d.see("//h1[contains(., 'Bank reconciliation HSF-SAVE')]");
+    await d.see("//aside//*[contains(., 'letter.txt')]");
+    const paper = await d.see("//a[normalize-space(.)='PDF']");
     const address = new URL((await paper.getAttribute("href")) ?? "", base);
     const got = await d.fetch(address.pathname + address.search);
     expect(got).toMatchObject({ status: 200, type: "application/pdf" });
@@ -202,6 +216,46 @@ describe("lines of bank statements", () => {
     await d.see("//td[contains(., 'Returned')]");
     await d.open(`/banks/deposits?${november}`);
     await d.see("//tbody/tr[contains(., 'HSF-26-D0')]");
+  });
+
+  test("a cheque is laid out on its paper: dragged, moved by arrows, refused where it cannot be, saved, and seen", async () => {
+    await d.signIn("controller");
+    await d.open("/setup/banks/papers?company=HSF&account=HSF-MAIN");
+    const payee = await d.see("//button[@id='piece-payee']");
+    const place = async () => (await payee.getAttribute("aria-label")) ?? "";
+    expect(await place()).toContain("26 mm from the left, 31 mm from the top");
+    // Near the left edge of the other pieces it jumps in line with them.
+    await browser.actions().dragAndDrop(payee, { x: -42, y: 0 }).perform();
+    await browser.wait(async () => (await place()).includes("15 mm from the left"), 5_000);
+    await payee.sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN, Key.chord(Key.SHIFT, Key.ARROW_UP));
+    expect(await place()).toContain("32.9 mm from the top");
+    await d.field("place-y", "85");
+    await d.see("//p[contains(., 'band of the magnetic line, which has to be clear')]");
+    await d.field("place-y", "33");
+    await (await d.button("Save")).click();
+    await d.see("//*[contains(., 'What is printed from now on looks like this')]");
+    await d.open("/setup/banks/papers?company=HSF&account=HSF-MAIN");
+    await d.see("//button[@id='piece-payee'][contains(@aria-label, '15 mm from the left, 33 mm')]");
+    const sample = await d.fetch("/export/bank-paper?code=HSF-MAIN&kind=cheque");
+    expect(sample).toMatchObject({ status: 200, type: "application/pdf" });
+    await d.signIn("treasury");
+  });
+
+  test("a bill that a customer has accepted is put on a slip by keyboard, and is due later", async () => {
+    await d.open(`/banks/deposits/new?${november}`);
+    await d.field("part-partner", "fennick");
+    await d.click("//ul[@aria-label='Customers']//button[contains(., 'Fennick')]");
+    await d.click("//select[@id='part-kind']/option[.='Bill of exchange']");
+    await d.field("part-cheque", "W-20499");
+    await d.field("part-amount", "120.00");
+    await d.press(Key.ENTER);
+    await d.see("//*[@role='alert'][contains(., 'The day on which it is due is missing')]");
+    await d.field("part-due", "15 Jan 2027");
+    await (await d.button("Add to the slip")).click();
+    await d.see("//td[contains(., 'W-20499, due 15 Jan 2027')]");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//td[contains(., 'W-20499, due 15 Jan 2027')]");
+    await d.see("//button[normalize-space(.)='Print']");
   });
 
   test("money is moved to another account by keyboard, goes out in a file, and is under way in both", async () => {

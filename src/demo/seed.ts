@@ -45,6 +45,7 @@ import { addBankFiles } from "./bankFiles";
 import { demoReasons } from "./reasons";
 import { demoWriteOffLimits } from "./writeOffLimits";
 import { demoBankRecords, demoBanks, demoSignature } from "./banks";
+import { addDrafts } from "./drafts";
 import { addDeposits, addLineRules } from "./deposits";
 import { addStatements } from "./statements";
 import { addTransfer } from "./transfers";
@@ -354,6 +355,7 @@ export async function seed(
   await addBankFiles(worksAt, must);
   await addTransfer(worksAt, must);
   await addDeposits(database, worksAt, must);
+  await addDrafts(database, worksAt, must);
   await addLineRules(worksAt, must);
   say("bank statements");
   must(

@@ -262,6 +262,32 @@ const cardPart = (amount: Minor, text: string) => ({
   returnReason: "",
 });
 
+/** Travellers who pay for their cabins before they come; nobody has invoiced them. */
+const CABINS: readonly [name: string, cabin: number, amount: bigint][] = [
+  ["M. Garrow", 12, 84_000n],
+  ["T. Ellison", 3, 42_000n],
+  ["Brannagh family", 21, 126_000n],
+  ["K. Oswin", 7, 42_000n],
+  ["P. and L. Derry", 14, 84_000n],
+  ["H. Marsh", 9, 42_000n],
+  ["Ostry Choir", 30, 210_000n],
+  ["F. Linnet", 5, 42_000n],
+  ["R. Quill", 18, 84_000n],
+  ["S. Ember", 11, 42_000n],
+  ["Tallow and Finch", 22, 126_000n],
+  ["D. Wren", 2, 42_000n],
+  ["A. Corbel", 16, 84_000n],
+  ["J. Hask", 8, 42_000n],
+  ["N. Perrin", 19, 84_000n],
+  ["Kestle Rowers", 31, 210_000n],
+  ["V. Amble", 4, 42_000n],
+  ["G. Thorne", 13, 84_000n],
+  ["I. Sallow", 6, 42_000n],
+  ["C. and M. Rook", 15, 84_000n],
+  ["E. Fallow", 10, 42_000n],
+  ["W. Stane", 17, 84_000n],
+];
+
 const OTHERS: readonly Line[] = [
   { amount: minor(-1_850n), code: "PMNT-MDOP-CHRG", text: "Account fee October" },
   { amount: minor(-4_275n), code: "PMNT-MDOP-CHRG", text: "Charges for payments abroad" },
@@ -277,7 +303,11 @@ const OTHERS: readonly Line[] = [
     ],
   },
   { amount: minor(-40_000n), code: "PMNT-CCRD-CWDL", text: "Cash withdrawal, harbour office" },
-  { amount: minor(84_000n), party: { ...NO_PARTY, name: "M. Garrow" }, text: "deposit cabin 12" },
+  ...CABINS.map(([name, cabin, amount]): Line => ({
+    amount: minor(amount),
+    party: { ...NO_PARTY, name },
+    text: `deposit cabin ${cabin}`,
+  })),
 ];
 
 /** The first transfer of ours comes back, for the account that it went to is closed. */

@@ -51,8 +51,9 @@ interface ItemRow {
 
 /**
  * Everything that is expected of a company up to a day, in one currency: open items, what is under
- * way, orders, recurring invoices, taxes, what is paid monthly. What is held back is not expected. `missing` are the currencies
- * of what no rate is known for; it is left out. Nothing moves on a day on which banks do not pay.
+ * way, orders, recurring invoices, taxes, what is paid monthly. What is held back is not expected.
+ * `missing` are the currencies of what no rate is known for; it is left out. Nothing moves on a day on
+ * which banks do not pay.
  */
 export async function expectedFlows(
   context: Context,
