@@ -47,6 +47,16 @@ describe("a day at the simulated bank", () => {
     expect(closing).toEqual({ amount: 50_000n - 205n, date: "2026-11-05" });
   });
 
+  test("credits what was handed in from its day on", () => {
+    const handedIn = [
+      { text: "DEPOSIT ALP-26-D00001", amount: minor(700n), from: "2026-11-05" },
+      { text: "BILL W-10077", amount: minor(900n), from: "2026-11-06" },
+    ];
+    const of = (day: string) => bankDay(facts({ handedIn, day })).lines.map((l) => l.text);
+    expect(of("2026-11-05")).toEqual(["DEPOSIT ALP-26-D00001"]);
+    expect(of("2026-11-06")).toEqual(["DEPOSIT ALP-26-D00001", "BILL W-10077"]);
+  });
+
   test("brings some transfers back the day after, with a reason, and no cheque", () => {
     const executed = Array.from({ length: 300 }, (_, n) => payment(n));
     const back = bankDay(facts({ executed })).lines;

@@ -32,6 +32,15 @@ export interface ArrivingTransfer {
   amount: Minor;
 }
 
+/** What was handed in: cheques and cash on a slip, or a bill of exchange. */
+export interface HandedIn {
+  /** As the bank names it in its text. */
+  text: string;
+  amount: Minor;
+  /** The day from which on it is credited. */
+  from: CalendarDate;
+}
+
 /** What the bank knows on a day. */
 export interface BankDayFacts {
   /** The account as a statement names it. */
@@ -49,6 +58,7 @@ export interface BankDayFacts {
   /** What it executed on its last day: some of that comes back. */
   executed: readonly SentPayment[];
   arriving?: readonly ArrivingTransfer[];
+  handedIn?: readonly HandedIn[];
   owed: readonly (OwedItem & { due: CalendarDate })[];
 }
 
@@ -64,8 +74,8 @@ const INTEREST = "1.5";
 
 /**
  * A day at the bank that stands in for a real one: our payments executed on bank days, cheques
- * presented after a while, some transfers returned with a reason of ISO 20022, customers' money as
- * customers write it, the fee of a month, interest on deposits at the month's end.
+ * presented after a while, some transfers returned with a reason of ISO 20022, slips credited the day
+ * after and bills on their day, customers' money as customers write it, the fee of a month, interest on deposits at the month's end.
  * The same facts always give the same day. Each item is paid on one day only: its own, counted from
  * its due date, if it lies after the statement before and not after this day.
  */
@@ -79,6 +89,9 @@ export function bankDay(facts: BankDayFacts): BankStatement {
       party: { ...NO_PARTY, name: a.payer, account: a.account },
       keys: { ...NO_KEYS, endToEnd: a.number },
     })),
+    ...(facts.handedIn ?? [])
+      .filter((h) => h.from <= day)
+      .map((h): Line => ({ amount: h.amount, code: "PMNT-RCHQ-OTHR", text: h.text })),
     ...incoming(facts),
     ...charges(facts),
   ].map((l, i): StatementLine => ({

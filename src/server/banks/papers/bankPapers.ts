@@ -177,7 +177,8 @@ export const samplePaper = defineUseCase({
             place: "Ostry",
             date: context.today,
             dueDate: context.today,
-            payee: "Sample Chandlers, 12 Example Wharf",
+            payee:
+              input.kind === "bill" ? account.companyName : "Sample Chandlers, 12 Example Wharf",
             drawee: "Sample Chandlers\n12 Example Wharf\n2000 Merrowmouth",
             payableAt: account.bankName,
             purpose: "Invoice 4711",

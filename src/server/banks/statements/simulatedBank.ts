@@ -5,6 +5,7 @@ import {
   bankDay,
   refusedOn,
   type ArrivingTransfer,
+  type HandedIn,
   type SentPayment,
 } from "@/core/banks/simulated";
 import { writeCamt053 } from "@/core/banks/statements/writeCamt053";
@@ -70,6 +71,7 @@ export const simulatedBankDay = defineUseCase({
       sent,
       executed: await executedOn(context, account.id, last.date),
       arriving: await arriving(context, account.id, day),
+      handedIn: await handedIn(context, account.id),
       owed: await owedItems(context, account),
     });
     const message = `${input.bank.replace(/\W/g, "")}${day.replaceAll("-", "")}`.slice(0, 16);
@@ -152,7 +154,7 @@ async function lastStatement(
 const sentPayments = ({ tx }: Context, bank: number, day: CalendarDate): Promise<SentPayment[]> =>
   rows<SentPayment>(
     tx,
-    sql`select d.number, p.payee, d.amount, d.date, coalesce(c.number::text, '') as cheque,
+    sql`select d.number, p.payee, d.amount, coalesce(p.due_date, d.date) as date, coalesce(c.number::text, '') as cheque,
         coalesce(f.message_id, '') as file
       from payment p join document d on d.id = p.document_id
         left join payment_file f on f.id = p.file_id
@@ -165,6 +167,29 @@ const sentPayments = ({ tx }: Context, bank: number, day: CalendarDate): Promise
             or (l.cheque <> '' and l.cheque = c.number::text)))
       order by d.id`,
   );
+
+/** Slips and bills that were handed in and are on no statement yet: a slip counts as a whole. */
+const handedIn = async ({ tx }: Context, bank: number): Promise<HandedIn[]> =>
+  (
+    await rows<{ slip: string; draft: string; payer: string; amount: bigint; from: string }>(
+      tx,
+      sql`select d.number as slip, case when y.due_date is null then '' else y.cheque end as draft,
+          case when y.due_date is null then '' else min(y.payer) end as payer,
+          sum(i.left_amount)::bigint as amount, coalesce(y.due_date, d.date + 1) as "from"
+        from deposit t join document d on d.id = t.document_id and d.status = 'posted'
+          join deposit_part y on y.document_id = d.id
+          join open_item i on i.area = 'transit' and i.journal_id in (y.journal_id, y.return_journal_id)
+        where t.bank_account_id = ${bank} and not exists (select 1 from statement_line l
+          where l.bank_account_id = ${bank} and l.amount > 0 and l.text like '%' || case
+            when y.due_date is null then d.number else y.cheque end || '%')
+        group by d.id, d.number, d.date, y.due_date, case when y.due_date is null then '' else y.cheque end
+        having sum(i.left_amount) > 0 order by d.id, draft`,
+    )
+  ).map((h) => ({
+    text: h.draft === "" ? `DEPOSIT ${h.slip}` : `BILL ${h.draft} ${h.payer}`,
+    amount: minor(h.amount),
+    from: h.from,
+  }));
 
 /** Money from accounts of our own that the bank of each has sent, and that is not here yet. */
 const arriving = ({ tx }: Context, bank: number, day: CalendarDate): Promise<ArrivingTransfer[]> =>

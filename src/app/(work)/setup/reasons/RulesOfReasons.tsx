@@ -30,6 +30,7 @@ export function RulesOfReasons({ start, mayChange }: { start: ReasonRules; mayCh
         void act(() => saveRecordAction("reasonRules", rules), "Saved.");
       }}
     >
+      <p className="w-full">Whoever takes something back says why:</p>
       <Problems messages={messages} />
       {PLACES.map(([place, name]) => (
         <div key={place} className="w-56">

@@ -53,7 +53,7 @@ export function PaperEditor({
     place: "Ostry",
     date: work.today,
     dueDate: work.today,
-    payee: "Sample Chandlers",
+    payee: kept.kind === "bill" ? account.companyName : "Sample Chandlers",
     drawee: "Sample Chandlers\n12 Example Wharf",
     payableAt: account.bankName || account.name,
     purpose: "Invoice 4711",
