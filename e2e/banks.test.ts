@@ -1,7 +1,7 @@
 import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
-import { By, Key } from "selenium-webdriver";
+import { By, Key, Origin } from "selenium-webdriver";
 import { describe, expect, inject, test } from "vitest";
 import { browserFor } from "./browserFor";
 
@@ -225,7 +225,9 @@ describe("lines of bank statements", () => {
     const place = async () => (await payee.getAttribute("aria-label")) ?? "";
     expect(await place()).toContain("26 mm from the left, 31 mm from the top");
     // Near the left edge of the other pieces it jumps in line with them.
-    await browser.actions().dragAndDrop(payee, { x: -42, y: 0 }).perform();
+    const by = (x: number) => ({ origin: Origin.POINTER, x, y: 0 });
+    const hand = browser.actions().move({ origin: payee }).press();
+    await hand.move(by(-10)).move(by(-32)).release().perform();
     await browser.wait(async () => (await place()).includes("15 mm from the left"), 5_000);
     await payee.sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN, Key.chord(Key.SHIFT, Key.ARROW_UP));
     expect(await place()).toContain("32.9 mm from the top");

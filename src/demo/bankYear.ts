@@ -3,6 +3,7 @@ import { addDays, decimalText, endOfMonth, minor, type CalendarDate } from "@/co
 import type { Minor, Result } from "@/core/shared";
 import type { Caller } from "@/server/access";
 import {
+  addPaperLine,
   closeReconciliation,
   prepareReconciliation,
   startPaperStatement,
@@ -10,12 +11,12 @@ import {
 } from "@/server/banks";
 import { rows, type Database } from "@/server/db";
 import { addAttachment } from "@/server/documents";
+import { postRun, proposeRun } from "@/server/runs";
 
 type As = (login: string, day: CalendarDate, hour?: number) => Promise<Caller>;
 type Must = <T>(result: Result<T>, what: string) => T;
 
-/** The months whose statements were ticked off on paper, and the last that is closed as well. */
-const MONTHS = 12;
+/** From when on statements were ticked off on paper, and the last month that is closed as well. */
 const FIRST = "2025-11-01";
 const RECONCILED_UNTIL = "2026-09-30";
 
@@ -35,57 +36,120 @@ const ACCOUNTS: readonly PaperAccount[] = [
 ];
 
 /**
- * A year of the current accounts' statements, copied from paper and ticked off against the ledger: each
- * month but the last is reconciled and closed. The last goes on to the day from which on the bank's
- * files are there.
+ * The statements of a month of the current accounts, copied from paper in the month after: what the bank
+ * has carried out of our payments is posted, the rest ticked off against the ledger, and the month is
+ * reconciled and closed, up to the third quarter.
  */
-export async function addBankYear(
+export async function addBankMonth(
   database: Database,
   as: As,
   must: Must,
-  until: CalendarDate,
+  month: string,
 ): Promise<void> {
-  for (const account of ACCOUNTS) await yearOf(database, as, must, until, account);
+  const closing = endOfMonth(`${month}-01`);
+  if (closing < FIRST || closing > RECONCILED_UNTIL) return;
+  for (const account of ACCOUNTS)
+    await statementUpTo(database, as, must, account, { closing, copied: addDays(closing, 4) });
 }
 
-async function yearOf(
+/** The last statement before the bank's files: October and the days up to them. */
+export async function addLastStatement(
   database: Database,
   as: As,
   must: Must,
   until: CalendarDate,
+): Promise<void> {
+  for (const account of ACCOUNTS)
+    await statementUpTo(database, as, must, account, { closing: until, copied: until });
+}
+
+async function statementUpTo(
+  database: Database,
+  as: As,
+  must: Must,
   of: PaperAccount,
+  { closing, copied }: { closing: CalendarDate; copied: CalendarDate },
 ): Promise<void> {
   const { company, bank } = of;
-  let opening = addDays(FIRST, -1);
-  for (let month = 0; month < MONTHS; month++) {
-    const end = endOfMonth(addDays(opening, 1));
-    const closing = month === MONTHS - 1 ? until : end;
-    // Copied a few days into the next month, the last on the day before the first file.
-    const treasury = await as("treasury", month === MONTHS - 1 ? until : addDays(end, 4), 11);
-    const what = `${bank} statement ${of.first + month}`;
-    const text = async (day: CalendarDate) =>
-      decimalText(await heldOn(database, of, day), of.currency);
-    const statement = must(
-      await startPaperStatement(treasury, {
-        company,
-        bank,
-        number: String(of.first + month),
-        ...(month === 0 ? { openingDate: opening, opening: await text(opening) } : {}),
-        closingDate: closing,
-        closing: await text(closing),
+  const last = await lastClosing(database, bank);
+  const opening = last?.date ?? addDays(FIRST, -1);
+  const treasury = await as("treasury", copied, 11);
+  const number = String(of.first + (last?.count ?? 0));
+  const text = async (day: CalendarDate, less: bigint) =>
+    decimalText(minor((await heldOn(database, of, day)) - less), of.currency);
+  const paid = (await paidBy(database, of, closing)).reduce((t, p) => t + p.amount, 0n);
+  const statement = must(
+    await startPaperStatement(treasury, {
+      company,
+      bank,
+      number,
+      ...(last ? {} : { openingDate: opening, opening: await text(opening, 0n) }),
+      closingDate: closing,
+      closing: await text(closing, paid),
+    }),
+    `${bank} statement ${number}`,
+  );
+  const journals = await journalsBetween(database, of, opening, closing);
+  if (journals.length > 0)
+    must(await tickJournals(treasury, { id: statement.id, journals, on: true }), number);
+  await carryOut(database, treasury, must, of, { statement: statement.id, closing });
+  if (closing > RECONCILED_UNTIL) return;
+  const place = { company, bank, date: closing };
+  if (closing === RECONCILED_UNTIL) await attachLetter(treasury, must, place);
+  must(await closeReconciliation(treasury, place), `${bank} up to ${closing}`);
+}
+
+async function lastClosing(
+  database: Database,
+  bank: string,
+): Promise<{ date: CalendarDate; count: number } | undefined> {
+  const [found] = await rows<{ date: string | null; count: number }>(
+    database.db,
+    sql`select max(s.closing_date) as date, count(*)::int as count from bank_statement s
+      join bank_account b on b.id = s.bank_account_id where b.code = ${bank}`,
+  );
+  return found?.date ? { date: found.date, count: found.count } : undefined;
+}
+
+/** Payments of runs that an account has made up to a day and that no statement has. */
+const paidBy = (database: Database, of: PaperAccount, until: CalendarDate) =>
+  rows<{ number: string; payee: string; amount: bigint }>(
+    database.db,
+    sql`select d.number, p.payee, d.amount from payment p
+      join document d on d.id = p.document_id and d.status in ('posted', 'sent')
+      join bank_account b on b.id = p.bank_account_id and b.currency = d.currency
+      where b.code = ${of.bank} and p.method <> 'refund' and d.date <= ${until}
+        and d.date <= ${RECONCILED_UNTIL} order by d.id`,
+  );
+
+/** What the bank says of our payments: each is a line of its statement, which is posted with it. */
+async function carryOut(
+  database: Database,
+  treasury: Caller,
+  must: Must,
+  of: PaperAccount,
+  { statement, closing }: { statement: number; closing: CalendarDate },
+): Promise<void> {
+  const paid = await paidBy(database, of, closing);
+  if (paid.length === 0) return;
+  for (const { number, payee, amount } of paid)
+    must(
+      await addPaperLine(treasury, {
+        id: statement,
+        date: closing,
+        amount: decimalText(minor(-amount), of.currency),
+        text: `${number} ${payee}`,
       }),
-      what,
+      number,
     );
-    const journals = await journalsBetween(database, of, opening, closing);
-    if (journals.length > 0)
-      must(await tickJournals(treasury, { id: statement.id, journals, on: true }), what);
-    if (closing <= RECONCILED_UNTIL) {
-      const place = { company, bank, date: closing };
-      if (closing === RECONCILED_UNTIL) await attachLetter(treasury, must, place);
-      must(await closeReconciliation(treasury, place), `${what}, reconciliation`);
-    }
-    opening = closing;
-  }
+  const run = must(
+    await proposeRun(treasury, {
+      kind: "bank-lines",
+      params: { company: of.company, bank: of.bank, upTo: closing },
+    }),
+    `${of.bank} lines up to ${closing}`,
+  );
+  must(await postRun(treasury, { key: String(run.id) }), `${of.bank} up to ${closing}`);
 }
 
 /** At the end of the third quarter the banks confirm what they hold. */

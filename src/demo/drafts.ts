@@ -65,7 +65,7 @@ async function lastOwed(database: Database, area: "payables" | "receivables") {
       where i.area = ${area} and i.currency = 'EUR' and i.hold = '' and i.discounts = '[]'
         and case ${area} when 'payables' then i.left_amount < 0 else i.left_amount > 0 end
         and i.date <= '2026-11-02' and i.kind = 'invoice'
-      order by i.due_date desc, i.id limit 1`,
+      order by abs(i.left_amount) > 500000 desc, i.due_date desc, i.id limit 1`,
   );
   const { id, partner, left } = found!;
   return { id: Number(id), partner, left: minor(left) };

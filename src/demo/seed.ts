@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import type { JournalDraft } from "@/core/ledger";
-import { describeFound, endOfMonth, type CalendarDate, type Result } from "@/core/shared";
+import { addDays, describeFound, endOfMonth, type CalendarDate, type Result } from "@/core/shared";
 import { findPerson, hashPassword, runAs, type Caller } from "@/server/access";
 import type { Database } from "@/server/db";
 import { saveApprovalRule } from "@/server/approvals";
@@ -41,6 +41,7 @@ import {
 import { postRun, proposeRun } from "@/server/runs";
 import { buyFor, openBuying, setUpBuying, type At } from "./buying";
 import { demoLetters } from "./letters";
+import { addBankMonth } from "./bankYear";
 import { addBankFiles } from "./bankFiles";
 import { demoReasons } from "./reasons";
 import { demoWriteOffLimits } from "./writeOffLimits";
@@ -229,6 +230,7 @@ export async function seed(
         monthsBetween("2025-11", month),
         month === "2026-11" ? WORKING_DATE : endOfMonth(`${month}-01`),
       );
+    await addBankMonth(database, worksAt, must, monthBefore(month));
     await closeInTime(month, controller);
     say(`${month}: ${posted} journals, ${lines} lines`);
   }
@@ -369,6 +371,8 @@ export async function seed(
   );
   await database.db.execute(sql`analyze`);
 }
+
+const monthBefore = (month: string): string => addDays(`${month}-01`, -1).slice(0, 7);
 
 /** Sets the payments of the past against the invoices that they paid, as of their days. */
 async function settleHistory(caller: Caller): Promise<void> {

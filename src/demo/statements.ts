@@ -13,7 +13,7 @@ import { decimalText, minor, type CalendarDate, type Minor, type Result } from "
 import type { Caller } from "@/server/access";
 import { importStatements, saveMovementKind, startPaperStatement } from "@/server/banks";
 import { rows, type Database } from "@/server/db";
-import { addBankYear } from "./bankYear";
+import { addLastStatement } from "./bankYear";
 import { addPettyCash } from "./pettyCash";
 
 type As = (login: string, day: CalendarDate, hour?: number) => Promise<Caller>;
@@ -55,7 +55,7 @@ export async function addStatements(
   const controller = await as("controller", BEFORE);
   for (const k of KINDS) must(await saveMovementKind(controller, k), k.code);
   await addPettyCash(as, must);
-  await addBankYear(database, as, must, BEFORE);
+  await addLastStatement(database, as, must, BEFORE);
   const [bank] = await rows<{ id: number; companyId: number; iban: string }>(
     database.db,
     sql`select id, company_id as "companyId", iban from bank_account where code = 'HSF-MAIN'`,
@@ -288,6 +288,30 @@ const CABINS: readonly [name: string, cabin: number, amount: bigint][] = [
   ["W. Stane", 17, 84_000n],
 ];
 
+/** What is taken on board and in the harbours, and what is debited by standing mandates. */
+const DAILY: readonly [name: string, text: string, amount: bigint][] = [
+  ["", "till MV Lantern 2 Nov", 214_560n],
+  ["", "till MV Curlew 2 Nov", 98_230n],
+  ["", "till MV Lantern 3 Nov", 187_915n],
+  ["", "till MV Curlew 3 Nov", 76_440n],
+  ["", "parking meters Ostry", 31_280n],
+  ["", "parking meters Kestle", 18_755n],
+  ["", "vending machines", 9_410n],
+  ["Sound Telecom", "bill 11/26 lines and data", -68_190n],
+  ["Ostry Water", "instalment November", -24_500n],
+  ["Skerry Power", "terminal 1, meter 4471", -187_340n],
+  ["Skerry Power", "terminal 2, meter 4472", -96_015n],
+  ["Harbour Authority", "light dues October", -134_200n],
+  ["Toll Bridge Company", "lorries October", -15_680n],
+  ["Office Lease Ostry", "copiers, contract 88-204", -21_900n],
+  ["Brine and Son", "refund ticket 770213", -5_600n],
+  ["U. Lathe", "refund ticket 770398", -2_800n],
+  ["Z. Kerr", "refund ticket 771002", -8_400n],
+  ["Brightwater Insurance", "premium vessels, quarter", -1_865_000n],
+  ["Municipal Museum", "combined tickets October", 47_250n],
+  ["Lagoon Hotel", "commission October", 38_900n],
+];
+
 const OTHERS: readonly Line[] = [
   { amount: minor(-1_850n), code: "PMNT-MDOP-CHRG", text: "Account fee October" },
   { amount: minor(-4_275n), code: "PMNT-MDOP-CHRG", text: "Charges for payments abroad" },
@@ -303,6 +327,21 @@ const OTHERS: readonly Line[] = [
     ],
   },
   { amount: minor(-40_000n), code: "PMNT-CCRD-CWDL", text: "Cash withdrawal, harbour office" },
+  {
+    amount: minor(1_204_318n),
+    code: "PMNT-MCRD-POSP",
+    party: { ...NO_PARTY, name: "Sound Card Services" },
+    text: "CARD SETTLEMENT 0411",
+    details: [
+      cardPart(minor(1_215_260n), "CARDS 0411 GROSS"),
+      cardPart(minor(-10_942n), "CARDS 0411 CHARGES"),
+    ],
+  },
+  ...DAILY.map(([name, words, amount]): Line => ({
+    amount: minor(amount),
+    party: { ...NO_PARTY, name },
+    text: words,
+  })),
   ...CABINS.map(([name, cabin, amount]): Line => ({
     amount: minor(amount),
     party: { ...NO_PARTY, name },

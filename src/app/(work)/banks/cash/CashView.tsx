@@ -64,8 +64,8 @@ export function CashView({
           </Fact>
           <Fact label="At the least">{text(steps.at(-1)!.low)}</Fact>
           <span className="ml-auto text-ink-2">
-            Open items by how late each customer usually pays, orders, recurring invoices, taxes and
-            what is paid monthly by their terms; what is on hold is left out.
+            Open items by how late each customer usually pays, orders and recurring invoices by
+            their terms, taxes and monthly payments on their days; what is on hold is left out.
           </span>
         </>
       }
