@@ -319,6 +319,11 @@ export function BankAccounts({
               The same in another currency
             </Link>
           )}
+          {r.kind !== "cash" && work.may("prepare.banks") && (
+            <Link className="link" href={work.link("/banks/transfers/new", { trial: r.code })}>
+              Send a trial transfer to it
+            </Link>
+          )}
           {r.kind !== "cash" && (
             <Link className="link" href={work.link("/setup/banks/papers", { account: r.code })}>
               How its cheques and drafts look

@@ -26,14 +26,33 @@ interface Fault {
 const lacking = (a: TransferAccount): string =>
   a.standing < 0n ? decimalText(minor(-a.standing), a.currency) : "";
 
+/** A trial goes to its account alone, whatever the others lack. */
+const trialOf = (
+  trial: TransferAccount,
+  accounts: readonly TransferAccount[],
+): Record<string, Written> => ({
+  ...Object.fromEntries(accounts.map((a) => [a.code, { amount: "", text: "" }])),
+  [trial.code]: { amount: decimalText(minor(1n), trial.currency), text: "Trial" },
+});
+
 /** Moves money from one account to others: every account of the currency with what it stands at. */
-export function NewTransfer({ accounts }: { accounts: TransferAccount[] }) {
+export function NewTransfer({
+  accounts,
+  trial,
+}: {
+  accounts: TransferAccount[];
+  /** The account to which the smallest amount goes, to see that it arrives. */
+  trial: TransferAccount | null;
+}) {
   const work = useWork();
   const { propose, open } = useRunForm("transfer");
   const senders = accounts.filter((a) => a.isOwn);
-  const [bank, setBank] = useState(richest(senders)?.code ?? "");
+  const near = senders.filter((a) => a.currency === trial?.currency && a.code !== trial.code);
+  const [bank, setBank] = useState((richest(near) ?? richest(senders))?.code ?? "");
   const [date, setDate] = useState(dateText(work.today));
-  const [typed, setTyped] = useState<Readonly<Record<string, Written>>>({});
+  const [typed, setTyped] = useState<Readonly<Record<string, Written>>>(
+    trial ? trialOf(trial, accounts) : {},
+  );
   const [busy, setBusy] = useState(false);
   const working = useRef(false);
   const [faults, setFaults] = useState<readonly Fault[]>([]);

@@ -8,10 +8,14 @@ import { NewTransfer } from "./NewTransfer";
 export const metadata = { title: "New transfer" };
 
 export default async function NewTransferPage({ searchParams }: { searchParams: SearchParams }) {
-  const { place } = await readAddress(searchParams);
+  const { place, address } = await readAddress(searchParams);
   const result = await transferAccounts(await pageCaller(), { company: place.company });
   return result.ok ? (
-    <NewTransfer key={place.company} accounts={result.value} />
+    <NewTransfer
+      key={`${place.company} ${address.trial ?? ""}`}
+      accounts={result.value}
+      trial={result.value.find((a) => a.code === address.trial) ?? null}
+    />
   ) : (
     <Page title="New transfer">
       <Problems messages={result.problems.map(describeFound)} />
