@@ -5,6 +5,7 @@
 export const JOB_KINDS = {
   "compute-run": "Preview",
   "post-run": "Posting",
+  "take-statements": "Bank statements",
   "match-lines": "Matching",
   "post-certain": "Posting what is certain",
 } as const;

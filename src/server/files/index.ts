@@ -1,5 +1,6 @@
 export * from "./readTable";
 export * from "./outside";
+export { readStatementFile } from "./readStatementFile";
 export * from "./tableFile";
 export * from "./textOfFile";
 export * from "./reports";

@@ -1,5 +1,6 @@
 import type { TableReading } from "@/core/banks/statements/table";
 import type { Imported, LookedAt } from "@/server/banks";
+import { shownQuantity } from "@/ui/writing";
 import type { Answer } from "@/app/lib/answer";
 
 /** How a table is read, and of which account it is. */
@@ -41,6 +42,7 @@ export async function sendStatements(file: File, said?: SaidOfTable): Promise<Se
 }
 
 function broughtText({
+  isComing,
   statements,
   lines,
   certain,
@@ -50,6 +52,8 @@ function broughtText({
   rejected,
   format,
 }: Imported): string {
+  if (isComing)
+    return `${shownQuantity(BigInt(lines) * 1000n)} lines are being taken in; Today shows how far it is`;
   const count = (n: number, word: string) => `${n} ${word}${n === 1 ? "" : "s"}`;
   const parts = [
     ...(statements.length > 0

@@ -63,7 +63,7 @@ async function takeIn(
     byFolder: true,
   });
   return taken.ok
-    ? { fileId: taken.value.file, says: "" }
+    ? { fileId: taken.value.isComing ? null : taken.value.file, says: "" }
     : { fileId: null, says: taken.problems.map(describeFound).join(" ") };
 }
 

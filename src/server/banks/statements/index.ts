@@ -1,4 +1,6 @@
-export { importStatements, type Imported } from "./importStatements";
+export { importStatements } from "./importStatements";
+export { takeStatementsJob } from "./comingFiles";
+export type { Imported } from "./takeIn";
 export { MAX_STATEMENT_FILE } from "./bankFile";
 export { lookAtBankTable, type LookedAt } from "./bankTable";
 export {

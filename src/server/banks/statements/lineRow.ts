@@ -3,6 +3,7 @@ import type { OpenedLine, StatementDetail } from "@/core/banks/statements";
 import type { schema } from "../../db";
 
 type Row = InferInsertModel<typeof schema.statementLine>;
+type ComingRow = InferInsertModel<typeof schema.comingLine>;
 
 /** Where a line of a statement belongs. */
 export interface LinePlace {
@@ -40,6 +41,10 @@ export const lineRow = (place: LinePlace, l: OpenedLine) =>
     fromLine: l.from,
     toLine: l.to,
   }) satisfies Row;
+
+/** A line of a file that is on its way in: the same, with its file. */
+export const comingRow = (fileId: number, place: LinePlace, l: OpenedLine): ComingRow =>
+  Object.assign(lineRow(place, l), { fileId });
 
 export const keptDetail = (d: StatementDetail) => ({
   ...d,

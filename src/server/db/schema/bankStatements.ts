@@ -198,6 +198,33 @@ export const bankStatement = pgTable(
   ],
 );
 
+/** What a bank says of a movement. */
+const movement = () => ({
+  booked: date().notNull(),
+  valued: date().notNull(),
+  /** Positive is money in. */
+  amount: units().notNull(),
+  takesBack: boolean().notNull(),
+  code: text().notNull(),
+  partyName: text().notNull(),
+  partyAccount: text().notNull(),
+  partyBic: text().notNull(),
+  endToEnd: text().notNull(),
+  creditorReference: text().notNull(),
+  mandate: text().notNull(),
+  cheque: text().notNull(),
+  bankReference: text().notNull(),
+  text: text().notNull(),
+  returnReason: text().notNull(),
+  /** Movements within it, amounts as text. */
+  details: jsonb().$type<KeptDetail[]>().notNull().default([]),
+  /** Of which line of the bank it is a part; null where it is the line itself. */
+  batch: jsonb().$type<BatchPlace>(),
+  /** Where it stands in its file. */
+  fromLine: integer().notNull(),
+  toLine: integer().notNull(),
+});
+
 /** A line of a statement, what it may be, what was decided, and what was posted. */
 export const statementLine = pgTable(
   "statement_line",
@@ -213,29 +240,7 @@ export const statementLine = pgTable(
       .notNull()
       .references(() => bankAccount.id),
     position: integer().notNull(),
-    booked: date().notNull(),
-    valued: date().notNull(),
-    /** Positive is money in. */
-    amount: units().notNull(),
-    takesBack: boolean().notNull(),
-    code: text().notNull(),
-    partyName: text().notNull(),
-    partyAccount: text().notNull(),
-    partyBic: text().notNull(),
-    endToEnd: text().notNull(),
-    creditorReference: text().notNull(),
-    mandate: text().notNull(),
-    cheque: text().notNull(),
-    bankReference: text().notNull(),
-    text: text().notNull(),
-    returnReason: text().notNull(),
-    /** Movements within it, amounts as text. */
-    details: jsonb().$type<KeptDetail[]>().notNull().default([]),
-    /** Of which line of the bank it is a part; null where it is the line itself. */
-    batch: jsonb().$type<BatchPlace>(),
-    /** Where it stands in its file. */
-    fromLine: integer().notNull(),
-    toLine: integer().notNull(),
+    ...movement(),
     state: text({ enum: LINE_STATES }).notNull().default("unexplained"),
     candidates: jsonb().$type<KeptCandidate[]>().notNull().default([]),
     /** Why what fits best is not certain. */
@@ -340,3 +345,33 @@ export const reconciliationDraft = pgTable(
   },
   (t) => [unique().on(t.bankAccountId, t.date)],
 );
+
+/** A large file of statements on its way in: a job stores its lines, and then takes it in whole. */
+export const comingFile = pgTable("coming_file", {
+  id: bigint({ mode: "number" }).primaryKey().generatedByDefaultAsIdentity(),
+  name: text().notNull(),
+  digest: text().notNull().unique(),
+  /** base64 */
+  content: text().notNull(),
+  /** Of a table: the account that it is of, how it is read, and what the account held before. */
+  bank: text().notNull(),
+  reading: jsonb().$type<TableReading>(),
+  opening: text().notNull(),
+  byFolder: boolean().notNull(),
+  madeBy: integer().notNull(),
+  madeAt: timestamp({ withTimezone: true }).notNull(),
+});
+
+/**
+ * Lines of it that are stored already; they are nowhere else before the file is taken in. No index and
+ * no reference: they are written once, moved once, and nobody looks for one.
+ */
+export const comingLine = pgTable("coming_line", {
+  fileId: bigint({ mode: "number" }).notNull(),
+  /** Of which of its statements, counted from nil: it has no identity yet. */
+  statementId: bigint({ mode: "number" }).notNull(),
+  companyId: integer().notNull(),
+  bankAccountId: integer().notNull(),
+  position: integer().notNull(),
+  ...movement(),
+});
