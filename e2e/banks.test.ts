@@ -67,6 +67,43 @@ describe("lines of bank statements", () => {
     expect(await d.bodyText()).toMatch(/Unexplained\s+0\.00/);
   });
 
+  test("a rule is made of a line, tried, and put to use; what it decides is posted, reversed as a unit, and posted again", async () => {
+    await d.open(`/banks/lines?${november}&status=unexplained&text=parking`);
+    await d.click("//tbody/tr[contains(., 'parking meters Ostry')]");
+    await d.click("//a[normalize-space(.)='Make a rule of this']");
+    await d.see("//h1[normalize-space(.)='Rules for bank lines']");
+    await d.field("record-name", "Parking meters");
+    await d.field("record-text", "parking meters");
+    await d.click("//select[@id='record-outcome']/option[contains(., 'oding')]");
+    await d.field("record-account", "4020");
+    await d.field("record-costCentre", "A-SALES");
+    await (await d.button("Save")).click();
+    await d.click("//tbody/tr[contains(., 'Parking meters')]");
+    await d.see("//p[contains(., 'It fits 2 of')]");
+    await d.click("//input[@id='record-inUse']");
+    await (await d.button("Save")).click();
+    await d.see("//tbody/tr[contains(., 'Parking meters')][contains(., 'Active')]");
+
+    const decided = `/banks/lines?${november}&status=certain&text=parking`;
+    await d.open(`/banks/lines?${november}&status=unexplained`);
+    await (await d.button("Match again")).click();
+    await d.see("//*[contains(., 'Matched again')]");
+    for (const then of ["reverse", "leave"]) {
+      await d.open(decided);
+      await d.see("//tbody/tr[contains(., 'parking meters Kestle')]");
+      await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+      await d.see("//h1[contains(., 'Bank lines up to')]");
+      await (await d.button("Post")).click();
+      await d.see("//span[normalize-space(.)='Posted']");
+      if (then === "leave") break;
+      await (await d.button("Reverse the run")).click();
+      await (await d.see("//input[@aria-label='Reason']")).sendKeys("The wrong account", Key.ENTER);
+      await d.see("//span[normalize-space(.)='Reversed']");
+    }
+    await d.open(`/banks/lines?${november}&status=posted&text=parking`);
+    await d.see("//tbody/tr[contains(., 'parking meters Ostry')]");
+  });
+
   test("a file that does not add up is refused with the figures; one that was there is named", async () => {
     const folder = mkdtempSync(path.join(tmpdir(), "yellow-anchor-files-"));
     const file = path.join(folder, "wrong.sta");
