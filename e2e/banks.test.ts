@@ -167,7 +167,8 @@ describe("lines of bank statements", () => {
       "letter.txt",
     );
     writeFileSync(letter, "We confirm your balance.");
-    await browser.findElement(By.css("input[type=file]")).sendKeys(letter);
+    await d.see("//aside//*[contains(., 'up to 8 MB each')]");
+    await browser.findElement(By.css("aside input[type=file]")).sendKeys(letter);
     await d.see("//aside//*[contains(., 'letter.txt')]");
     await d.open("/banks?company=HSF&book=IFRS&period=2026-10&account=HSF-SAVE");
     await (await d.button("Close reconciliation on 31 Oct 2026")).click();
