@@ -71,3 +71,30 @@ test("an account in dollars is judged in dollars, whatever they are carried at",
   expect(codes(await pay("DOLLAR", "100.01", "USD"))).toEqual(["RUN_STANDS_IN_WAY"]);
   must(await pay("DOLLAR", "100.00", "USD"));
 });
+
+test("a note counts when it is due, and is no larger than what may leave the account", async () => {
+  const clerk = await callerOf(w.database, "payables");
+  const note = async (amount: string, more: object = {}) =>
+    codes(
+      await makePayment(clerk, {
+        company: "ALP",
+        bank: "NOTES",
+        date: "2026-10-05",
+        payee: "Quay office",
+        method: "note",
+        dueDate: "2026-10-10",
+        lines: [{ account: "6310", dimensions: { costCentre: "HARB" }, amount }],
+        ...more,
+      }),
+    );
+  const own = { ...BANK_OF_ALPHA, code: "NOTES", account: "1112", overdraft: "0", refuse: true };
+  must(await saveBankAccount(await root(), { ...own, largestPayment: "700.00" }));
+  await comesIn("1112", "EUR", 100_000n);
+  expect(await note("700.01")).toEqual(["RUN_STANDS_IN_WAY"]);
+  // What is promised for later asks nobody for the money today.
+  expect(await note("700.00")).toEqual([]);
+  expect(await note("600.00")).toEqual([]);
+  const pays = { method: "manual", dueDate: "" };
+  expect(await note("500.00", { ...pays, date: "2026-10-09" })).toEqual([]);
+  expect(await note("1.00", { ...pays, date: "2026-10-10" })).toEqual(["RUN_STANDS_IN_WAY"]);
+});

@@ -47,6 +47,17 @@ export async function againstBank(
   };
 }
 
+/** What is promised for a later day leaves nothing today, but is no larger than what may leave at all. */
+export const againstPromise = (
+  bank: BankAccount,
+  payments: readonly RunPayment[],
+  rateIn: RateIn,
+): { left: null; blocks: string[]; warnings: string[] } => ({
+  left: null,
+  blocks: tooLarge(bank, payments, rateIn(bank.currency)),
+  warnings: [],
+});
+
 /** The balance less what is under way from it and what is paid now; null without a rate. */
 async function leftAfter(
   context: Context,
@@ -73,8 +84,9 @@ async function leftAfter(
 }
 
 /**
- * What is left of money under way from a bank account. Of accounts that several bank accounts
- * share, what no payment names is counted for each: it is not known where it comes from.
+ * What is left of money under way from a bank account, and of its bills and notes that are due. Of
+ * accounts that several bank accounts share, what no payment names is counted for each: it is not known
+ * where it comes from.
  */
 const underWayFrom = (
   { tx }: Context,
@@ -88,8 +100,9 @@ const underWayFrom = (
       from open_item i join account a on a.id = i.account_id
         left join (document_link l join payment p on p.document_id = l.from_id and l.kind = 'made')
           on l.to_id = i.journal_id
-      where i.company_id = ${bank.companyId} and i.area = 'transit' and i.date <= ${day}
-        and a.number = ${bank.underWayAccount} and i.left_amount <> 0
+      where i.company_id = ${bank.companyId} and i.area = 'transit' and i.left_amount <> 0
+        and case when p.due_date is not null then p.due_date <= ${day}
+          else i.date <= ${day} and a.number = ${bank.underWayAccount} end
         and coalesce(${bankOfSide("i", "p")}, ${bank.id}) = ${bank.id}
       group by 1`,
   );

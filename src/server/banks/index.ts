@@ -4,7 +4,7 @@ export { saveBankAccount } from "./saveBankAccount";
 export { saveSignature } from "./saveSignature";
 export { loadBanks } from "./loadBanks";
 export { listBanks, saveBank, type BankRecord } from "./bankRecords";
-export { againstBank } from "./againstBank";
+export { againstBank, againstPromise } from "./againstBank";
 export { gainsSetting, paymentPlace } from "./paymentPlace";
 export { postedPayments, type PaymentRunDetail, type RunPayment } from "./postedPayments";
 export {

@@ -26,6 +26,7 @@ import { defineUseCase, type Context, companiesOf, lockChains } from "../access"
 import { postDrafts } from "../ledger";
 import {
   againstBank,
+  againstPromise,
   paymentPlace,
   postedPayments,
   type PaymentRunDetail,
@@ -182,10 +183,10 @@ async function proposeSingle(
     taxes,
   };
   const items = singlePaymentItems(paid, { payee, refund, currency, own });
-  // What is due later leaves no account yet.
-  const { warnings, blocks, left } =
-    refund || draft
-      ? { warnings: [], blocks: [], left: null }
+  const { warnings, blocks, left } = refund
+    ? { warnings: [], blocks: [], left: null }
+    : draft
+      ? againstPromise(bank, [payment], rateIn)
       : await againstBank(context, bank, company, input.date, [payment], rateIn);
   return ok({
     company: company.code,
