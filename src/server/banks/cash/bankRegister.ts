@@ -34,6 +34,8 @@ export interface BankRegister {
   rows: RegisterRow[];
   /** How many there are in all; the rows are the newest of them. */
   of: number;
+  /** What lines of the bank were posted as by their kind, by group of kinds. */
+  groups: { name: string; in: Minor; out: Minor; lines: number }[];
 }
 
 /** So many movements are shown: more than a busy account has in a month or two. */
@@ -111,6 +113,19 @@ export const bankRegister = defineUseCase({
           and n.foreign_amount <> 0
         order by j.date desc, j.seq desc, n.line_no desc limit ${SHOWN}`,
     );
+    const groups = await rows<{ name: string; in: bigint; out: bigint; lines: number }>(
+      tx,
+      sql`select coalesce(nullif(k."group", ''), k.name) as name,
+          coalesce(sum(x.amount) filter (where x.amount > 0), 0)::bigint as in,
+          coalesce(-sum(x.amount) filter (where x.amount < 0), 0)::bigint as out,
+          count(*)::int as lines
+        from statement_line l cross join lateral (
+            select (l.outcome ->> 'rest')::bigint as amount) x
+          join movement_kind k on k.code = l.outcome ->> 'kind'
+        where l.bank_account_id = ${bank.id} and l.state = 'posted'
+          and l.booked between ${input.from} and ${input.to} and x.amount <> 0
+        group by 1 order by 1`,
+    );
     let held: bigint = sums!.closing;
     const listed = found.map((f): RegisterRow => {
       const row = { ...f, id: Number(f.id), amount: minor(f.amount), balance: minor(held) };
@@ -126,6 +141,7 @@ export const bankRegister = defineUseCase({
       closing: minor(sums!.closing),
       rows: listed.reverse(),
       of: sums!.of,
+      groups: groups.map((g) => ({ ...g, in: minor(g.in), out: minor(g.out) })),
     });
   },
 });

@@ -5,7 +5,13 @@ import { world } from "../../../../tests/useWorld";
 import { BANK_OF_ALPHA, must } from "../../../../tests/world";
 import { rows } from "../../db";
 import { savePartner } from "../../partners";
-import { importStatements, matchLinesAnew, saveBankAccount, saveMovementKind } from "../index";
+import {
+  bankRegister,
+  importStatements,
+  matchLinesAnew,
+  saveBankAccount,
+  saveMovementKind,
+} from "../index";
 
 const w = world();
 const { treasury, root, lines, lineOf, owed, takeIn, decide, post, faults } = bankDay(w);
@@ -65,6 +71,7 @@ test("what is coded of an account's lines has its usual values, but for those th
     await saveMovementKind(await root(), {
       code: "OTHER",
       name: "Other income",
+      group: "What comes in",
       side: "in",
       account: "4010",
       dimensions: { costCentre: "HARB" },
@@ -95,5 +102,11 @@ test("what is coded of an account's lines has its usual values, but for those th
       where l.side = 'C' and l.amount between 11 and 14 order by 1`,
   );
   expect(coded.map((l) => l.value)).toEqual(["VESS", "HARB", "HARB", null]);
+  // The register gives the sums of what was posted by its kind, by their group.
+  const of = { company: "ALP", bank: "MAIN", from: "2026-10-01", to: "2026-10-08" };
+  const sums = async (more: object = {}) =>
+    must(await bankRegister(await treasury(), { ...of, ...more })).groups;
+  expect(await sums()).toEqual([{ name: "What comes in", in: 13n, out: 0n, lines: 1 }]);
+  expect(await sums({ to: "2026-10-07" })).toEqual([]);
   expect(await faults()).toEqual([]);
 });

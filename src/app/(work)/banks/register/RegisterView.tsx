@@ -3,6 +3,7 @@ import Link from "next/link";
 import { useMemo, useState } from "react";
 import { documentPage } from "@/core/documents";
 import type { AccountKind } from "@/core/banks";
+import { minor } from "@/core/shared";
 import type { BankRegister, MovementKind, RegisterRow } from "@/server/banks";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
@@ -136,6 +137,11 @@ export function RegisterView({
               {shownAmount(register.opening, currency)}
             </Fact>
             <Fact label="Closing balance">{shownAmount(register.closing, currency)}</Fact>
+            {register.groups.slice(0, 4).map((g) => (
+              <Fact key={g.name} label={g.name}>
+                {shownAmount(minor(g.in - g.out), currency)}
+              </Fact>
+            ))}
           </>
         )
       }
