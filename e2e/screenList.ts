@@ -41,7 +41,7 @@ export function screens(
     ["discounts", "/payables/discounts?"],
     ["bank accounts", "/setup/banks?"],
     ["monthly payments", "/setup/monthly?"],
-    ["cheques and drafts", "/setup/banks/papers?"],
+    ["cheques, bills and notes", "/setup/banks/papers?"],
     ["layout of a bill of exchange", "/setup/banks/papers?kind=bill&"],
     ["tax codes", "/setup/taxes?"],
     ["posting accounts", "/setup/posting?"],

@@ -538,7 +538,7 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.banks", "read.payables", "read.setup"],
   },
   {
-    name: "Cheques and drafts",
+    name: "Cheques, bills and notes",
     in: "setup",
     subject: "Trade",
     words: "layout paper cheque bill of exchange promissory note print",

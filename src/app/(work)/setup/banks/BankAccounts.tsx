@@ -326,7 +326,7 @@ export function BankAccounts({
           )}
           {r.kind !== "cash" && (
             <Link className="link" href={work.link("/setup/banks/papers", { account: r.code })}>
-              How its cheques and drafts look
+              How its cheques, bills and notes look
             </Link>
           )}
           <Readings readings={readings.filter((x) => x.bank === r.code)} mayChange={mayChange} />

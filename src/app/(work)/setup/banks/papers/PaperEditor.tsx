@@ -63,7 +63,7 @@ export function PaperEditor({
   const whole = paper.problems.filter((p) => !p.field.startsWith("pieces."));
   return (
     <Page
-      title="Cheques and drafts"
+      title="Cheques, bills and notes"
       note={`of ${account.code}, ${account.name}`}
       actions={
         <>

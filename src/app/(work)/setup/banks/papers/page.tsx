@@ -6,7 +6,7 @@ import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { PaperEditor } from "./PaperEditor";
 
-export const metadata = { title: "Cheques and drafts" };
+export const metadata = { title: "Cheques, bills and notes" };
 
 export default async function BankPaperPage({ searchParams }: { searchParams: SearchParams }) {
   const caller = await pageCaller();
@@ -17,9 +17,9 @@ export default async function BankPaperPage({ searchParams }: { searchParams: Se
     own.find((a) => a.code === address.account) ?? own.find((a) => a.company === place.company);
   if (!account)
     return (
-      <Page title="Cheques and drafts">
+      <Page title="Cheques, bills and notes">
         <Empty title="No bank account">
-          The layout of cheques and drafts belongs to a bank account. Add one first.
+          The layout of cheques, bills and notes belongs to a bank account. Add one first.
         </Empty>
       </Page>
     );
@@ -28,7 +28,7 @@ export default async function BankPaperPage({ searchParams }: { searchParams: Se
   const { person } = await frameData();
   if (!paper.ok)
     return (
-      <Page title="Cheques and drafts">
+      <Page title="Cheques, bills and notes">
         <Problems messages={paper.problems.map(describeFound)} />
       </Page>
     );
