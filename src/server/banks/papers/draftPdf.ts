@@ -20,6 +20,8 @@ interface Draft {
   /** Null where it is no bill or note. */
   dueDate: string | null;
   partner: string;
+  /** Who gets it, or whom it comes from: a payment need not be to a partner. */
+  party: string;
   amount: bigint;
   currency: string;
   bankId: number;
@@ -81,14 +83,7 @@ export const draftPdf = defineUseCase({
         list: null,
       },
     ]);
-    // A failure that is returned would keep the count.
-    if (!drawn.ok) {
-      await tx.execute(
-        sql`update draft_print set prints = prints - 1
-          where document_id = ${input.id}::bigint and no = ${input.no}`,
-      );
-      return drawn;
-    }
+    if (!drawn.ok) return drawn;
     await context.audit({
       action: printed!.prints > 1 ? "copy printed" : "printed",
       kind: draft.isGiven ? "payment" : "deposit slip",
@@ -108,12 +103,13 @@ async function readDraft(
     tx,
     no === 0
       ? sql`select p.method, true as "isGiven", d.number, d.date, p.due_date as "dueDate", p.partner,
+          p.payee as party,
           d.amount, d.currency, p.bank_account_id as "bankId",
           d.status in ('posted', 'sent', 'cleared') as counts
         from payment p join document d on d.id = p.document_id
         where d.id = ${id}::bigint`
       : sql`select y.kind as method, false as "isGiven", y.cheque as number, d.date,
-          y.due_date as "dueDate", y.partner, y.amount, d.currency, t.bank_account_id as "bankId",
+          y.due_date as "dueDate", y.partner, y.payer as party, y.amount, d.currency, t.bank_account_id as "bankId",
           y.state = 'deposited' as counts
         from deposit_part y join deposit t on t.document_id = y.document_id
           join document d on d.id = t.document_id
@@ -148,8 +144,8 @@ async function factsOf(
     place: company.city,
     date: draft.date,
     dueDate: draft.dueDate,
-    payee: kind === "note" ? (partner?.name ?? "") : account.companyName,
-    drawee: partner ? addressLines(partner, company).join("\n") : "",
+    payee: kind === "note" ? draft.party : account.companyName,
+    drawee: partner ? addressLines(partner, company).join("\n") : draft.party,
     payableAt: [account.bankName, bankAddressText(account)].filter(Boolean).join(", "),
     purpose: "",
     amount: minor(draft.amount),
