@@ -12,6 +12,9 @@ import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { shownAmount, shownDate } from "@/ui/writing";
 import { CashEntryForm } from "./CashEntryForm";
 
+/** So many groups of kinds have their sum in sight; the others have one together. */
+const IN_SIGHT = 4;
+
 export interface RegisterAccount {
   id: number;
   code: string;
@@ -34,6 +37,7 @@ export function RegisterView({
   const [isWriting, setWriting] = useState(false);
   const isCash = register?.kind === "cash";
   const mayWrite = isCash && work.may("post.banks");
+  const others = register?.groups.slice(IN_SIGHT) ?? [];
   const currency = register?.currency ?? "EUR";
   const columns = useMemo((): TableColumn<RegisterRow>[] => {
     const amount = (key: string, header: string, of: (r: RegisterRow) => bigint | null) => ({
@@ -137,11 +141,16 @@ export function RegisterView({
               {shownAmount(register.opening, currency)}
             </Fact>
             <Fact label="Closing balance">{shownAmount(register.closing, currency)}</Fact>
-            {register.groups.slice(0, 4).map((g) => (
+            {register.groups.slice(0, IN_SIGHT).map((g) => (
               <Fact key={g.name} label={g.name}>
                 {shownAmount(minor(g.in - g.out), currency)}
               </Fact>
             ))}
+            {others.length > 0 && (
+              <Fact label={`${others.length} more ${others.length === 1 ? "group" : "groups"}`}>
+                {shownAmount(minor(others.reduce((t, g) => t + g.in - g.out, 0n)), currency)}
+              </Fact>
+            )}
           </>
         )
       }
