@@ -2,7 +2,6 @@ import { isValidBIC } from "ibantools";
 import { array, boolean, number, object, string, type InferType } from "yup";
 import { isCalendarDate } from "../shared";
 
-/** What accounts are for: how they are gathered, and whether a bank sends statements of them. */
 /** In which form statements of an account come: any that can be read, or one of them. */
 export const STATEMENT_FORMATS = ["any", "camt", "mt940", "table"] as const;
 export type StatementFormat = (typeof STATEMENT_FORMATS)[number];
@@ -17,6 +16,7 @@ export const STATEMENT_FORMAT_NAMES: Readonly<Record<StatementFormat, string>> =
 export const isFormat = (wanted: StatementFormat, file: string): boolean =>
   wanted === "any" || file.toLowerCase().startsWith(wanted);
 
+/** What accounts are for: how they are gathered, and whether a bank sends statements of them. */
 export const ACCOUNT_KINDS = ["current", "deposit", "card", "cash", "clearing"] as const;
 export type AccountKind = (typeof ACCOUNT_KINDS)[number];
 

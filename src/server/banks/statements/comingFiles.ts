@@ -94,6 +94,7 @@ export const takeStatementsJob = defineJobKind({
     const file = begun.value;
     // An attempt before has taken it in.
     if (file === null) return ok({});
+    // It was read within its limits before; here it is read again on the thread of jobs.
     const found = await readStatementFile(file.name, Buffer.from(file.content, "base64"));
     if (!found.ok) return found;
     const read = found.value;

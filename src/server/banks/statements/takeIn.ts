@@ -9,7 +9,7 @@ import { keepNotices, openByNotices, placeNotices } from "./notices";
 import { statementOfBankTable } from "./bankTable";
 import { takeReport } from "./paymentsRejected";
 import { askForPosting } from "./postCertain";
-import { ownAccounts, placeStatements, type Account, type Placed } from "./placeStatements";
+import { ownAccounts, placeStatements, type Placed } from "./placeStatements";
 
 /** What a file brought. */
 export interface Imported {
@@ -100,12 +100,7 @@ export async function placeFile(
 }
 
 /** Stores the lines of a statement, the n-th of its file. */
-export type StoreLines = (
-  context: Context,
-  id: number,
-  of: Placed & { account: Account },
-  n: number,
-) => Promise<void>;
+export type StoreLines = (context: Context, id: number, of: Placed, n: number) => Promise<void>;
 
 /** Takes in what was placed, whole; its lines are matched, and posted where that is set up. */
 export async function takeIn(
