@@ -1,19 +1,12 @@
 import { draftPdf } from "@/server/banks";
-import { actionCaller } from "@/app/lib/session";
-import { readText } from "@/app/lib/readBody";
-import { sameSite } from "@/app/lib/sameSite";
 import { pdfFile, refusal } from "../lib";
+import { postedForm } from "../postedForm";
 
-/** A form with two fields. */
-const MOST_BYTES = 10_000;
-
-/** A bill or note as a PDF. By POST, because each time is counted. */
+/** A bill or note as a PDF; from the second time on it is a copy. */
 export async function POST(request: Request): Promise<Response> {
-  if (!sameSite(request)) return new Response(null, { status: 403 });
-  const caller = await actionCaller();
-  const text = caller.person ? await readText(request, MOST_BYTES) : "";
-  if (text === null) return new Response(null, { status: 413 });
-  const form = new URLSearchParams(text);
+  const posted = await postedForm(request);
+  if (posted instanceof Response) return posted;
+  const { caller, form } = posted;
   const result = await draftPdf(caller, {
     id: Number(form.get("id")) || 0,
     no: Number(form.get("no")) || 0,
