@@ -25,6 +25,8 @@ export const cashEntrySchema = object({
   kind: string().trim().max(20).default(""),
   account: string().trim().max(20).default(""),
   dimensions: textRecord(),
+  tax: string().trim().uppercase().max(20).default(""),
+  shares: string().trim().uppercase().max(20).default(""),
   /** The bank account that it goes to or comes from. */
   other: number().integer().nullable().default(null),
 });

@@ -12,6 +12,7 @@ export * from "./amountInWords";
 export * from "./magneticLine";
 export * from "./lineState";
 export * from "./lineJournal";
+export * from "./codedRest";
 export * from "./movementKind";
 export * from "./reconciliation";
 export * from "./returnReasons";

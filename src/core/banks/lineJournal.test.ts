@@ -102,6 +102,39 @@ describe("the journal of a bank's line", () => {
     ]);
   });
 
+  test("parts of what is left, in another currency, leave no difference of rounding", () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.bigInt({ min: -(10n ** 6n), max: 10n ** 6n }), { minLength: 2, maxLength: 6 }),
+        fc.constantFrom("0.8123", "1.37", "0.006145"),
+        (amounts, rate) => {
+          const whole = sum(amounts);
+          fc.pre(whole !== 0n);
+          const parts = amounts.map((amount) => ({
+            account: "7450",
+            dimensions: {},
+            text: "",
+            amount: minor(amount),
+          }));
+          const made = lineJournal(
+            line({
+              amount: whole,
+              currency: "USD",
+              rate: { rate },
+              rest: minor(whole),
+              restTo: { parts },
+            }),
+            to,
+          );
+          expect(new Set(made.draft.lines.map((l) => l.account))).toEqual(
+            new Set(["1110", ...(amounts.some((a) => a !== 0n) ? ["7450"] : [])]),
+          );
+          expect(sum(signed(made, "amount"))).toBe(0n);
+        },
+      ),
+    );
+  });
+
   test("parts that are not the line, and a rest without a place, are refused", () => {
     expect(() => lineJournal(line({ amount: 5n }), to)).toThrow(RangeError);
     expect(() => lineJournal(line({ amount: 5n, rest: minor(5n) }), to)).toThrow(RangeError);

@@ -16,6 +16,19 @@ export interface LineItem {
   leftFunctional: Minor;
 }
 
+interface RestCoding {
+  account: string;
+  dimensions: Readonly<Record<string, string>>;
+  text: string;
+  /** The company of the group that it is due from or to. */
+  counterparty?: string;
+  /** Whether a person chose it: posting refuses it on accounts that a list stands behind. */
+  written?: true;
+}
+
+/** A part of what is left, signed like the line. */
+export type RestPart = RestCoding & { amount: Minor };
+
 export interface LineToPost {
   booked: CalendarDate;
   /** Positive is money in. */
@@ -29,17 +42,13 @@ export interface LineToPost {
   takes: readonly { item: LineItem; amount: Minor; discount: Minor }[];
   /** What is not taken of items, signed like the line. */
   rest: Minor;
-  /** Where the rest goes: a coding, or the partner's account; null where there is none. */
+  /**
+   * Where the rest goes: one coding, parts of it with their codings, or the partner's account; null
+   * where there is none.
+   */
   restTo:
-    | {
-        coding: {
-          account: string;
-          dimensions: Readonly<Record<string, string>>;
-          text: string;
-          /** The company of the group that it is due from or to. */
-          counterparty?: string;
-        };
-      }
+    | { coding: RestCoding }
+    | { parts: readonly RestPart[] }
     | { partner: string; account: string; reference?: string }
     | null;
 }
@@ -95,7 +104,7 @@ export function lineJournal(line: LineToPost, to: MoneyAccounts): LineJournal {
     [],
     to,
     side,
-    line.rest === 0n ? [] : [restPart(line, minor(sign * line.rest), side.kind)],
+    restParts(line, side.kind).map((p) => ({ ...p, amount: minor(sign * p.amount) })),
   );
   return {
     draft: {
@@ -119,28 +128,29 @@ function onBank(l: DraftLine, line: LineToPost): DraftLine {
   return { ...bare, description: [line.payee, line.text].filter(Boolean).join(", ").slice(0, 200) };
 }
 
-function restPart(line: LineToPost, amount: Minor, kind: "payment" | "receipt"): CodedPart {
-  const to = line.restTo!;
-  if (isPartner(to))
-    return {
-      line: {
-        account: to.account,
-        dimensions: {},
-        description: (to.reference ?? `On account, ${line.payee}`).slice(0, 200),
-        ...(to.partner === "" ? {} : { partner: to.partner }),
-        dueDate: line.booked,
-        item: { kind, reference: to.reference ?? `On account ${line.booked}` },
-      },
-      amount,
-    };
-  const { account, dimensions, text, counterparty } = to.coding;
-  return {
-    line: {
-      account,
-      dimensions,
-      description: (text || line.text || line.payee).slice(0, 200),
-      ...(counterparty ? { counterparty } : {}),
-    },
+/** What is left, in its parts, each signed like the line. */
+function restParts(line: LineToPost, kind: "payment" | "receipt"): CodedPart[] {
+  const { rest, restTo } = line;
+  if (rest === 0n) return [];
+  if (isPartner(restTo)) return [{ line: onPartner(line, restTo, kind), amount: rest }];
+  const parts = "parts" in restTo! ? restTo.parts : [{ ...restTo!.coding, amount: rest }];
+  if (parts.reduce((t, p) => t + p.amount, 0n) !== rest)
+    throw new RangeError("the parts are not what is left");
+  return parts.map(({ amount, text, ...coding }) => ({
+    line: { ...coding, description: (text || line.text || line.payee).slice(0, 200) },
     amount,
-  };
+  }));
 }
+
+const onPartner = (
+  line: LineToPost,
+  to: { partner: string; account: string; reference?: string },
+  kind: "payment" | "receipt",
+): CodedPart["line"] => ({
+  account: to.account,
+  dimensions: {},
+  description: (to.reference ?? `On account, ${line.payee}`).slice(0, 200),
+  ...(to.partner === "" ? {} : { partner: to.partner }),
+  dueDate: line.booked,
+  item: { kind, reference: to.reference ?? `On account ${line.booked}` },
+});

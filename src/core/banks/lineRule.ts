@@ -36,6 +36,8 @@ export const lineRuleSchema = object({
   kind: string().trim().max(20).default(""),
   account: string().trim().max(20).default(""),
   dimensions: textRecord(),
+  tax: string().trim().uppercase().max(20).default(""),
+  shares: string().trim().uppercase().max(20).default(""),
   partner: string().trim().max(20).default(""),
   /** Whether it is asked at all, or only tried. */
   inUse: boolean().default(false),

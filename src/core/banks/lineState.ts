@@ -33,6 +33,10 @@ export interface LineCoding {
   account: string;
   dimensions: Record<string, string>;
   text: string;
+  /** The tax that the amount has in it; left out where there is none. */
+  tax?: string;
+  /** The shares that it is split by; left out where it is not. */
+  shares?: string;
 }
 
 /** An explanation as it is kept with its line. */

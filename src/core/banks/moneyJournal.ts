@@ -20,7 +20,8 @@ type Line = CodedPart["line"];
  * are carried at, what the bank pays or gets at the day's rate, the discount without the tax that
  * it takes back, and what remains as a realised exchange difference (IAS 21.28). Both currencies
  * balance.
- * Rounding: conversions half away from zero, each line by itself.
+ * Rounding: conversions half away from zero, each line by itself, what is coded so that its parts come
+ * to the whole.
  */
 export function moneyJournal(
   money: Money,
@@ -68,7 +69,9 @@ export function moneyJournal(
     own(discount),
     discount,
   );
-  for (const c of coded) lines.add(c.line, own(side.turn * c.amount), side.turn * c.amount);
+  const amounts = coded.map((c) => side.turn * c.amount);
+  const converted = convertedTogether(amounts, own);
+  coded.forEach((c, i) => lines.add(c.line, converted[i]!, amounts[i]!));
   const rest = lines.rest();
   if (rest !== 0n)
     lines.add(
@@ -90,6 +93,25 @@ export function moneyJournal(
     reference: money.items.length === 1 ? money.items[0]!.reference.slice(0, 60) : "",
     lines: lines.all,
   };
+}
+
+/**
+ * Amounts converted so that they come to what their sum converts to: the last ones by themselves, the
+ * first carries what rounding leaves.
+ */
+function convertedTogether(
+  amounts: readonly bigint[],
+  own: (amount: bigint) => bigint,
+): readonly bigint[] {
+  let behind = 0n;
+  return amounts
+    .toReversed()
+    .map((amount) => {
+      const before = own(behind);
+      behind += amount;
+      return own(behind) - before;
+    })
+    .toReversed();
 }
 
 /**

@@ -16,6 +16,7 @@ export const movementKindSchema = object({
   words: array(string().trim().uppercase().min(3).max(40).required()).max(40).default([]),
   account: string().trim().max(20).default(""),
   dimensions: textRecord(),
+  taxCode: string().trim().uppercase().max(20).default(""),
   version: number().integer(),
 });
 export type MovementKindInput = InferType<typeof movementKindSchema>;

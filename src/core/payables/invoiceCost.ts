@@ -1,6 +1,6 @@
 import { readQuantity } from "../ledger";
-import { exponentOf, minor, type Found, type Minor } from "../shared";
-import { splitByShares, type ShareSet } from "../shares";
+import { minor, type Found, type Minor } from "../shared";
+import { sharedCoding, type ShareSet } from "../shares";
 import type { PaperLines, PlugHead, PluggedLine } from "../trade";
 import type { InvoiceLineInput } from "./invoiceInput";
 import { matchLine, type LineMatch, type LotUse, type OrderedLine, type ReceiptLot } from "./match";
@@ -48,7 +48,7 @@ export function addCost(
     const ref = w.input.order.trim().toUpperCase();
     if (ref === "") {
       const coding = codingOf(w.input, context);
-      const parts = sharesOf(w.input, coding, cost, head.currency, context, problems, w.line);
+      const parts = sharesOf(w, coding, cost, head.currency, context, problems);
       for (const part of parts) to.add(part.line, head.sign * part.amount, w.line);
       continue;
     }
@@ -199,40 +199,19 @@ function afterUse(lot: ReceiptLot, uses: readonly LotUse[]): ReceiptLot {
 }
 
 /** The lines that the cost of an invoice line becomes: itself, or its parts by shares. */
-function sharesOf<
-  L extends { account: string; dimensions: Readonly<Record<string, string>>; company?: string },
->(
-  input: InvoiceLineInput,
-  coding: L,
+function sharesOf(
+  { input, line }: CostLine,
+  coding: Coding,
   cost: Minor,
   currency: string,
   context: CostContext,
   problems: Found[],
-  line: number,
-): { line: L; amount: Minor }[] {
-  if (input.shares.trim() === "") return [{ line: coding, amount: cost }];
-  const set = context.shares?.get(input.shares.trim().toUpperCase());
-  if (!set) {
-    problems.push({
-      code: "NOT_FOUND",
-      what: `such shares as ${input.shares}`,
-      line,
-      field: "shares",
-    });
-    return [{ line: coding, amount: cost }];
-  }
-  const parts = splitByShares(set, cost, exponentOf(currency));
-  if (!parts.ok) {
-    problems.push(...parts.problems.map((p) => ({ ...p, line, field: "shares" })));
-    return [{ line: coding, amount: cost }];
-  }
-  return parts.value.map(({ target, amount }) => ({
-    line: {
-      ...coding,
-      account: target.account || coding.account,
-      dimensions: { ...coding.dimensions, ...target.dimensions },
-      ...(target.company && target.company !== context.company ? { company: target.company } : {}),
-    },
-    amount,
-  }));
+): { line: Coding; amount: Minor }[] {
+  const parts = sharedCoding(coding, { amount: cost, currency }, input.shares, {
+    sets: context.shares,
+    own: context.company,
+  });
+  if (parts.ok) return parts.value;
+  problems.push(...parts.problems.map((p) => ({ ...p, line })));
+  return [{ line: coding, amount: cost }];
 }

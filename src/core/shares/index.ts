@@ -1,1 +1,2 @@
 export * from "./shares";
+export * from "./sharedCoding";

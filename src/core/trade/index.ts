@@ -2,3 +2,5 @@ export * from "./side";
 export * from "./paperInput";
 export * from "./paper";
 export * from "./readPaper";
+export { taxSums } from "./taxSums";
+export { addTaxLines } from "./taxLines";

@@ -9,7 +9,7 @@ import type { TradeSide } from "./side";
  * supplier. What is sold: what is owed to the tax office, and what the customer keeps back.
  */
 export function addTaxLines(
-  to: PaperLines,
+  to: Pick<PaperLines, "add">,
   taxes: readonly TaxSum[],
   known: {
     side: TradeSide;

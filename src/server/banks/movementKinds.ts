@@ -2,9 +2,10 @@ import { sql } from "drizzle-orm";
 import { object } from "yup";
 import { movementKindSchema, type MovementSide } from "@/core/banks";
 import { writtenCodingProblems } from "@/core/ledger";
-import { fail, ok, type Result } from "@/core/shared";
+import { fail, ok, type Found, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
-import { arrayOf, rows } from "../db";
+import { arrayOf, rows, type Db } from "../db";
+import { readTaxCodes } from "../taxes";
 
 export interface MovementKind {
   code: string;
@@ -15,6 +16,7 @@ export interface MovementKind {
   words: string[];
   account: string;
   dimensions: Record<string, string>;
+  taxCode: string;
   version: number;
 }
 
@@ -31,7 +33,8 @@ export const listMovementKinds = defineUseCase({
       await rows<MovementKind>(
         tx,
         sql`select code, name, "group", side, to_jsonb(codes) as codes, to_jsonb(words) as words,
-          account, dimensions, version from movement_kind order by "group", code`,
+          account, dimensions, tax_code as "taxCode", version
+          from movement_kind order by "group", code`,
       ),
     ),
 });
@@ -46,10 +49,13 @@ export const saveMovementKind = defineUseCase({
   run: async ({ tx, masters, audit }, input): Promise<Result<{ code: string }>> => {
     const [fault, ...more] = input.account ? writtenCodingProblems(masters, input) : [];
     if (fault) return fail(fault, ...more);
+    const untaxed = input.taxCode === "" ? null : await againstTax(tx, input);
+    if (untaxed) return fail(untaxed);
     const [before] = await rows<MovementKind & { id: number }>(
       tx,
       sql`select id, code, name, "group", side, to_jsonb(codes) as codes, to_jsonb(words) as words,
-        account, dimensions, version from movement_kind where code = ${input.code} for update`,
+        account, dimensions, tax_code as "taxCode", version
+          from movement_kind where code = ${input.code} for update`,
     );
     if (before && input.version === undefined)
       return fail({ code: "EXISTS", what: `Kind ${input.code}`, field: "code" });
@@ -57,8 +63,8 @@ export const saveMovementKind = defineUseCase({
       return fail({ code: "STALE", by: "Somebody else", at: "" });
     const values = sql`${input.name}, ${input.group}, ${input.side},
       ${arrayOf(input.codes)}::text[], ${arrayOf(input.words)}::text[], ${input.account},
-      ${JSON.stringify(input.dimensions)}::jsonb`;
-    const columns = sql`name, "group", side, codes, words, account, dimensions`;
+      ${JSON.stringify(input.dimensions)}::jsonb, ${input.taxCode}`;
+    const columns = sql`name, "group", side, codes, words, account, dimensions, tax_code`;
     const [saved] = before
       ? await rows<{ id: number }>(
           tx,
@@ -82,3 +88,18 @@ export const saveMovementKind = defineUseCase({
     return ok({ code: input.code });
   },
 });
+
+/** What stands against the tax of a kind: a code that there is not, or that no amount has in it. */
+async function againstTax(
+  tx: Db,
+  input: { account: string; taxCode: string },
+): Promise<Found | null> {
+  const field = "taxCode";
+  const code = (await readTaxCodes(tx)).find((t) => t.code === input.taxCode && !t.blocked);
+  if (!code) return { code: "TAX_UNKNOWN", tax: input.taxCode, field };
+  if (input.account === "")
+    return { code: "INVALID", what: "A tax goes with an account: give it one", field };
+  return code.kind === "withheld"
+    ? { code: "INVALID", what: `${code.code} is kept back; no amount has it in it`, field }
+    : null;
+}

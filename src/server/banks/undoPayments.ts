@@ -6,7 +6,6 @@ import type { Context } from "../access";
 import { releaseItems } from "../openItems";
 import { type RunKind } from "../runs";
 import { LOOKS_FIRST } from "./looksFirst";
-import { takeBackTaxes } from "../taxes";
 
 /**
  * Why payments cannot simply be reversed: a cheque of theirs is out, and its bank account wants a
@@ -99,5 +98,4 @@ export async function undonePayments(
       decided_at = ${now.toISOString()} where payment_id = any(${list}::bigint[])
       and state in ('printed', 'cancelling')`,
   );
-  await takeBackTaxes(tx, ids);
 }

@@ -1,8 +1,9 @@
 import { checksHold } from "../closing";
-import { reverseDue } from "../ledger";
+import { reverseDue, type WhenReversed } from "../ledger";
 import type { CloseGuard, WhenOpened } from "../organisation";
 import { releaseFitting } from "../payables";
 import type { AfterGoodsReceipt } from "../purchasing";
+import { takeBackTaxes } from "../taxes";
 
 /** What has to hold before a period of the ledger closes. */
 export const BEFORE_CLOSING: readonly CloseGuard[] = [checksHold];
@@ -12,3 +13,6 @@ export const WHEN_OPENED: readonly WhenOpened[] = [reverseDue];
 
 /** What is looked at again when an order is received or changed. */
 export const AFTER_GOODS_RECEIPT: readonly AfterGoodsReceipt[] = [releaseFitting];
+
+/** What every reversal takes back besides its journal. */
+export const WHEN_REVERSED: readonly WhenReversed[] = [takeBackTaxes];

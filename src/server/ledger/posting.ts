@@ -38,6 +38,9 @@ export interface PostOptions {
   postedAt?: readonly Date[];
 }
 
+/** What happens with every reversal, whatever posts it: of these journals, which reverse others. */
+export type WhenReversed = (context: Context, reversals: readonly number[]) => Promise<unknown>;
+
 /**
  * The one way into the ledger: locks, checks, numbers, chains and stores any number of drafts in
  * the running transaction.
@@ -286,6 +289,11 @@ async function store(
       "reverses",
       reversals.map((r) => [r.id, r.reverses!] as const),
     );
+    for (const follow of (await import("../kinds")).WHEN_REVERSED)
+      await follow(
+        context,
+        reversals.map((r) => r.id),
+      );
   }
   await tx.execute(sql`
     insert into audit_event (at, person_id, action, kind, record_id, label, company_id)

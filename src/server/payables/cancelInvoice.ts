@@ -5,7 +5,6 @@ import { defineCancel } from "../keptDocuments";
 import { reverseJournals } from "../ledger";
 import { undoMatches } from "../purchasing";
 import { readStored } from "./checkInvoice";
-import { takeBackTaxes } from "../taxes";
 
 /**
  * Cancels a posted invoice: its journals are reversed and its taxes taken back. One that is paid,
@@ -32,7 +31,6 @@ export const cancelInvoice = defineCancel("cancelInvoice", {
     const { id: reversal, number: journal, date } = reversed.value[0]!;
     await documentLinks(tx, "made", [[id, reversal]]);
     await undoMatches(context, id, { id: reversal, date });
-    await takeBackTaxes(tx, [id]);
     return ok({ id, journal, date });
   },
 });

@@ -95,21 +95,22 @@ export async function post(
       figures = ${encodeJson(figuresOf(reading))}::jsonb where document_id = ${id}`,
   );
   const rate: Conversion = drafts[0]!.rate ? { rate: drafts[0]!.rate.rate } : "same";
-  await recordTaxes(
-    tx,
+  await recordTaxes(tx, [
     {
-      id,
-      companyId: company.id,
-      direction: "purchase",
-      journal: { id: journals[0]!.id, seq: journal!.seq },
-      date: reading.date,
-      reportedOn: ready.value.taxDay.on,
-      currency: reading.currency,
-      sign: content.kind === "credit note" ? -1n : 1n,
-      functional: (amount) => convertBy(amount, reading.currency, company.currency, rate),
+      document: {
+        id,
+        companyId: company.id,
+        direction: "purchase",
+        journal: { id: journals[0]!.id, seq: journal!.seq },
+        date: reading.date,
+        reportedOn: ready.value.taxDay.on,
+        currency: reading.currency,
+        sign: content.kind === "credit note" ? -1n : 1n,
+        functional: (amount) => convertBy(amount, reading.currency, company.currency, rate),
+      },
+      taxes: reading.taxes,
     },
-    reading.taxes,
-  );
+  ]);
   await recordMatches(
     context,
     id,

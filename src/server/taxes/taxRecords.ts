@@ -2,6 +2,7 @@ import { inArray, sql } from "drizzle-orm";
 import { taxAccounts, type TaxDirection } from "@/core/taxes";
 import type { CalendarDate, Minor } from "@/core/shared";
 import { arrayOf, insertAll, schema, type Db } from "../db";
+import type { WhenReversed } from "../ledger";
 
 /** A tax of a paper, by code: what it was computed from, in minor units of its currency. */
 export interface TaxToRecord {
@@ -33,60 +34,70 @@ export interface TaxedDocument {
 }
 
 /**
- * Keeps what the taxes of a document were computed from: code, rate, the day by which that was
+ * Keeps what the taxes of documents were computed from: code, rate, the day by which that was
  * chosen, and the accounts on which it is booked, whatever becomes of the code.
  */
 export async function recordTaxes(
   tx: Db,
-  document: TaxedDocument,
-  taxes: readonly TaxToRecord[],
+  taxed: readonly { document: TaxedDocument; taxes: readonly TaxToRecord[] }[],
 ): Promise<void> {
-  if (taxes.length === 0) return;
-  const codes = await tx
-    .select()
-    .from(schema.taxCode)
-    .where(
-      inArray(
-        schema.taxCode.code,
-        taxes.map((t) => t.code),
-      ),
-    );
-  const { journal, sign, functional, direction } = document;
+  const wanted = [...new Set(taxed.flatMap((t) => t.taxes.map((x) => x.code)))];
+  if (wanted.length === 0) return;
+  const codes = await tx.select().from(schema.taxCode).where(inArray(schema.taxCode.code, wanted));
+  const accounts = new Map(codes.map((c) => [c.code, c]));
   await insertAll(
     tx,
     schema.taxRecord,
-    taxes.map((t) => {
-      const code = codes.find((c) => c.code === t.code)!;
-      const { account, owedAccount } = taxAccounts({
-        direction,
-        kind: code.kind as Parameters<typeof taxAccounts>[0]["kind"],
-        account: code.account,
-        owedAccount: code.owedAccount,
-      });
-      return {
-        companyId: document.companyId,
-        documentId: document.id,
-        journalId: journal.id,
-        seq: journal.seq,
-        direction,
-        taxCode: t.code,
-        percent: t.percent,
-        rateFrom: t.from,
-        taxDate: document.date,
-        // Where none is chosen, the database finds the first period that takes it.
-        reportedOn: document.reportedOn as CalendarDate,
-        returnLine: t.returnLine,
-        account,
-        owedAccount,
-        currency: document.currency,
-        base: sign * t.base,
-        tax: sign * t.tax,
-        recoverable: sign * t.recoverable,
-        functionalBase: sign * functional(t.base),
-        functionalTax: sign * functional(t.tax),
-      };
-    }),
+    taxed.flatMap(({ document, taxes }) =>
+      taxes.map((t) => recordOf(document, t, accounts.get(t.code)!)),
+    ),
   );
+}
+
+function recordOf(
+  {
+    id,
+    companyId,
+    direction,
+    journal,
+    date,
+    reportedOn,
+    currency,
+    sign,
+    functional,
+  }: TaxedDocument,
+  t: TaxToRecord,
+  code: typeof schema.taxCode.$inferSelect,
+) {
+  const { kind, account: deducted, owedAccount: owed } = code;
+  const { account, owedAccount } = taxAccounts({
+    direction,
+    kind,
+    account: deducted,
+    owedAccount: owed,
+  });
+  return {
+    companyId,
+    documentId: id,
+    journalId: journal.id,
+    seq: journal.seq,
+    direction,
+    taxCode: t.code,
+    percent: t.percent,
+    rateFrom: t.from,
+    taxDate: date,
+    // Where none is chosen, the database finds the first period that takes it.
+    reportedOn: reportedOn as CalendarDate,
+    returnLine: t.returnLine,
+    account,
+    owedAccount,
+    currency,
+    base: sign * t.base,
+    tax: sign * t.tax,
+    recoverable: sign * t.recoverable,
+    functionalBase: sign * functional(t.base),
+    functionalTax: sign * functional(t.tax),
+  };
 }
 
 const COPIED = sql`company_id, document_id, journal_id, seq, direction, tax_code, percent, rate_from,
@@ -94,16 +105,16 @@ const COPIED = sql`company_id, document_id, journal_id, seq, direction, tax_code
   functional_tax`;
 
 /**
- * Takes back the taxes of documents whose journals were reversed: each record by one with the
- * opposite amounts, of the journal that reverses it.
+ * Takes back the taxes of journals that are reversed: each record by one with the opposite amounts,
+ * of the journal that reverses it.
  */
-export const takeBackTaxes = (tx: Db, documents: readonly number[]): Promise<unknown> =>
+export const takeBackTaxes: WhenReversed = ({ tx }, reversals) =>
   tx.execute(sql`insert into tax_record (${COPIED})
     select r.company_id, r.document_id, v.id, v.seq, r.direction, r.tax_code, r.percent, r.rate_from,
       v.date, r.return_line, r.account, r.owed_account, r.currency, -r.base, -r.tax, -r.recoverable,
       -r.functional_base, -r.functional_tax
-    from tax_record r join journal v on v.reverses_id = r.journal_id
-    where r.document_id = any(${arrayOf(documents)}::bigint[])`);
+    from journal v join tax_record r on r.journal_id = v.reverses_id
+    where v.id = any(${arrayOf(reversals)}::bigint[])`);
 
 /** A part of a tax that a discount takes back: of which item and code, and how much. */
 export interface TaxTakenBackOf {

@@ -6,9 +6,18 @@ import {
   type CashEntryInput,
   type LineToPost,
 } from "@/core/banks";
-import { withUsualValues, writtenCodingProblems } from "@/core/ledger";
-import { conversionOn } from "@/core/rates";
-import { dateText, fail, isCalendarDate, minor, ok, readAmount, type Result } from "@/core/shared";
+import { conversionOn, rateProblem } from "@/core/rates";
+import {
+  fail,
+  isCalendarDate,
+  minor,
+  ok,
+  readAmount,
+  type Minor,
+  type Result,
+} from "@/core/shared";
+import type { TaxDirection } from "@/core/taxes";
+import type { TaxSum } from "@/core/trade";
 import { companiesOf, defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
 import { postDrafts } from "../../ledger";
@@ -16,7 +25,10 @@ import { ratesFor } from "../../rates";
 import { approvalOfRun } from "../../runs";
 import { readBankAccount, type BankAccount } from "../bankAccounts";
 import { moneyAccounts } from "../moneyAccounts";
-import { codedKind } from "../statements/lineFacts";
+import { recordTaxes, taxDays } from "../../taxes";
+import { codedAmount, codingFacts, writtenCoding } from "../codings";
+import { codedKind, codingOfKind } from "../statements/lineFacts";
+import { taxOfMoney } from "../taxOfMoney";
 
 /**
  * Writes an entry of a cash book: what was put in or taken out, and what it was for. It is posted at
@@ -48,8 +60,6 @@ export const bookCash = defineUseCase({
     if (!amount.ok || amount.amount <= 0n)
       return fail({ code: "AMOUNT_NOT_NUMBER", text: input.amount, field: "amount" });
     const signed = minor(input.side === "in" ? amount.amount : -amount.amount);
-    const place = await placeOf(context, box, input);
-    if (!place.ok) return place;
     const accounts = moneyAccounts(context, company);
     if (!accounts.ok) return accounts;
     const rates = await ratesFor(tx, masters, [
@@ -58,10 +68,12 @@ export const bookCash = defineUseCase({
     const rate = conversionOn(rates, "spot", box.currency, company.currency, input.date);
     if (rate === null)
       return fail({
-        code: "INVALID",
-        what: `No rate from ${box.currency} to ${company.currency} is known for ${dateText(input.date)}`,
+        ...rateProblem(rates, "spot", box.currency, company.currency, input.date),
         field: "date",
       });
+    const place = await placeOf(context, box, input, signed);
+    if (!place.ok) return place;
+    const { to: restTo, tax } = place.value;
     const { draft } = lineJournal(
       {
         booked: input.date,
@@ -72,7 +84,7 @@ export const bookCash = defineUseCase({
         text: input.text,
         takes: [],
         rest: signed,
-        restTo: place.value,
+        restTo,
       },
       { ...accounts.value, underWay: box.account },
     );
@@ -86,6 +98,14 @@ export const bookCash = defineUseCase({
     const posted = await postDrafts(context, [entry]);
     if (!posted.ok) return posted;
     const [journal] = posted.value;
+    if (tax)
+      await recordTaxes(tx, [
+        taxOfMoney(
+          context,
+          { ...tax, rate, currency: box.currency },
+          { id: journal!.id, seq: journal!.seq, date: input.date, companyId: company.id },
+        ),
+      ]);
     await audit({
       action: input.side === "in" ? "put into cash box" : "taken out of cash box",
       kind: "journal",
@@ -98,27 +118,37 @@ export const bookCash = defineUseCase({
   },
 });
 
-/** Where the other side of an entry stands. */
+interface Place {
+  to: LineToPost["restTo"];
+  tax: { sum: TaxSum; direction: TaxDirection } | null;
+}
+
+/** Where the other side of an entry stands, with the tax in it. */
 async function placeOf(
   context: Context,
   box: BankAccount,
   input: CashEntryInput,
-): Promise<Result<NonNullable<LineToPost["restTo"]>>> {
-  const { tx, masters } = context;
-  if (input.is === "kind") {
-    const kind = await codedKind(tx, input.kind);
-    if (!kind.ok) return kind;
-    const { account, name } = kind.value;
-    const dimensions = withUsualValues(masters, kind.value, box.dimensions);
-    return ok({ coding: { account, dimensions, text: input.text || name } });
+  amount: Minor,
+): Promise<Result<Place>> {
+  if (input.is === "bank") {
+    const bank = await bankPlace(context, box, input.other);
+    return bank.ok ? ok({ to: bank.value, tax: null }) : bank;
   }
-  if (input.is === "coding") {
-    const dimensions = withUsualValues(masters, input, box.dimensions);
-    const coding = { account: input.account, dimensions, text: input.text };
-    const [fault, ...more] = writtenCodingProblems(masters, coding);
-    return fault ? fail(fault, ...more) : ok({ coding });
-  }
-  return bankPlace(context, box, input.other);
+  const kind = input.is === "kind" ? await codedKind(context.tx, input.kind) : null;
+  if (kind && !kind.ok) return kind;
+  const coding = kind ? codingOfKind(kind.value, input.text) : writtenCoding(input);
+  const facts = await codingFacts(context, input.company);
+  const on = { booked: input.date, currency: box.currency, usual: box.dimensions };
+  const made = codedAmount(context, coding, amount, on, facts);
+  if (!made.ok) return made;
+  const { parts, tax: sum } = made.value;
+  if (sum === null) return ok({ to: { parts }, tax: null });
+  const [day] = await taxDays(context.tx, [
+    { companyId: box.companyId, day: input.date, period: "" },
+  ]);
+  if (day!.problem) return fail({ ...day!.problem, field: "date" });
+  const { direction } = facts.taxCodes.get(sum.code)!;
+  return ok({ to: { parts }, tax: { sum, direction } });
 }
 
 /** Money under way to or from a bank account: the line of its statement will meet it. */

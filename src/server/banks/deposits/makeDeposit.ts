@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { controlAccountOf } from "@/core/ledger";
+import { controlAccountOf, withUsualValues } from "@/core/ledger";
 import {
   againstUse,
   depositJournal,
@@ -208,10 +208,12 @@ async function readParts(
     const feeKind = kinds.get(p.feeKind);
     if (fee && (!fee.ok || fee.amount <= 0n || (read.ok && fee.amount >= read.amount)))
       problems.push({ code: "AMOUNT_NOT_NUMBER", text: p.fee, field: at("fee") });
-    if (fee && !feeKind?.account)
+    if (fee && (!feeKind?.account || feeKind.taxCode !== ""))
       problems.push({
         code: "INVALID",
-        what: "Say as which kind of movement the fee is posted",
+        what: feeKind?.account
+          ? `${feeKind.name} has a tax; a fee of a slip is posted without one`
+          : "Say as which kind of movement the fee is posted",
         field: at("feeKind"),
       });
     return {
@@ -222,7 +224,11 @@ async function readParts(
       dueDate: draft ? p.dueDate : null,
       fee:
         fee?.ok && feeKind?.account
-          ? { amount: fee.amount, account: feeKind.account, dimensions: feeKind.dimensions }
+          ? {
+              amount: fee.amount,
+              account: feeKind.account,
+              dimensions: withUsualValues(masters, feeKind, bank.dimensions),
+            }
           : null,
       amount: read.ok ? read.amount : minor(0n),
       items: p.items.flatMap((id) => items.get(id) ?? []),

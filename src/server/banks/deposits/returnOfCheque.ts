@@ -18,7 +18,7 @@ import { againstReason } from "../../documents";
 import { postDrafts, reversalPlans } from "../../ledger";
 import { releaseItems, settleTogether } from "../../openItems";
 import { ratesFor } from "../../rates";
-import { codedKind, type Kind } from "../statements/lineFacts";
+import { feeKind, type Kind } from "../statements/lineFacts";
 import type { DepositPartView, DepositView } from "./depositViews";
 import { refusedByRule } from "./secondPerson";
 
@@ -103,7 +103,7 @@ async function readFee(
   const read = readAmount(input.fee, slip.currency);
   if (!read.ok || read.amount <= 0n)
     return fail({ code: "AMOUNT_NOT_NUMBER", text: input.fee, field: "fee" });
-  const kind = await codedKind(tx, input.kind);
+  const kind = await feeKind(tx, input.kind);
   return kind.ok ? ok({ amount: read.amount, kind: kind.value }) : kind;
 }
 

@@ -2,16 +2,17 @@ import { sql } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
 import type { KeptTake, LineOutcome, OwnTransfer } from "@/core/banks";
 import { BESIDE_RATE, isWorthTheSame } from "@/core/banks/matching";
-import { controlAccountOf, withUsualValues, writtenCodingProblems } from "@/core/ledger";
+import { controlAccountOf } from "@/core/ledger";
 import { settledUnpaid } from "@/core/openItems";
-import { conversionOn, convertBy } from "@/core/rates";
-import { dateText, fail, minor, ok, readAmount, textRecord, type Result } from "@/core/shared";
+import { conversionOn, convertBy, rateProblem } from "@/core/rates";
+import { fail, minor, ok, readAmount, textRecord, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
 import { againstReason } from "../../documents";
 import { mayWriteOff } from "../../openItems";
 import { ratesFor } from "../../rates";
-import { codedKind, itemsOfLines, type ItemToTake } from "./lineFacts";
+import { codedAmount, codingFacts, writtenCoding } from "../codings";
+import { codedKind, codingOfKind, itemsOfLines, type ItemToTake } from "./lineFacts";
 import { readLine, type LineRow } from "./viewLine";
 
 const schema = object({
@@ -33,6 +34,8 @@ const schema = object({
     account: string().trim().required("An account is needed"),
     dimensions: textRecord(),
     text: string().trim().max(200).default(""),
+    tax: string().trim().uppercase().max(20).default(""),
+    shares: string().trim().uppercase().max(20).default(""),
   })
     .nullable()
     .default(null),
@@ -59,7 +62,7 @@ export const decideLine = defineUseCase({
   of: "checked",
   schema,
   run: async (context, input): Promise<Result<{ id: number; version: number }>> => {
-    const { tx, person, now, masters } = context;
+    const { tx, person, now } = context;
     const line = await readLine(context, input.id, true);
     const refused = lineToChange(context, line, input.version);
     if (!refused.ok) return refused;
@@ -69,17 +72,14 @@ export const decideLine = defineUseCase({
     if (!takes.ok) return takes;
     const taken = takes.value.reduce((t, x) => t + BigInt(x.amount) - BigInt(x.discount), 0n);
     const rest = minor(row.amount - taken);
-    const coding = input.coding && {
-      ...input.coding,
-      dimensions: withUsualValues(masters, input.coding, row.usual),
-    };
-    if (coding) {
-      const [fault, ...more] = writtenCodingProblems(masters, coding);
-      if (fault) return fail(fault, ...more);
-    }
-    if (input.kind !== "") {
-      const kind = await codedKind(tx, input.kind);
-      if (!kind.ok) return kind;
+    const kind = input.kind === "" ? null : await codedKind(tx, input.kind);
+    if (kind && !kind.ok) return kind;
+    const coding = input.coding && writtenCoding(input.coding);
+    const by = coding ?? (kind && codingOfKind(kind.value));
+    if (by) {
+      const facts = await codingFacts(context, row.company);
+      const made = codedAmount(context, by, rest === 0n ? minor(row.amount) : rest, row, facts);
+      if (!made.ok) return made;
     }
     const transfer = await readTransfer(context, row, input);
     if (!transfer.ok) return transfer;
@@ -219,8 +219,7 @@ async function checkUnpaid(
   const rate = conversionOn(rates, "spot", line.currency, company.currency, line.booked);
   if (rate === null)
     return fail({
-      code: "INVALID",
-      what: `No rate from ${line.currency} to ${company.currency} is known for ${dateText(line.booked)}`,
+      ...rateProblem(rates, "spot", line.currency, company.currency, line.booked),
       field: "takes",
     });
   const own = convertBy(unpaid, line.currency, company.currency, rate);

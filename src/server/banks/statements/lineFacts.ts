@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import type { LineItem } from "@/core/banks";
+import type { LineCoding, LineItem } from "@/core/banks";
 import type { ItemDiscount } from "@/core/ledger";
 import {
   fail,
@@ -138,6 +138,28 @@ export interface Kind {
   name: string;
   account: string;
   dimensions: Record<string, string>;
+  /** The tax that its amounts have in them; "" for none. */
+  taxCode: string;
+}
+
+/** What a kind makes of an amount, with a text of its own where one is given. */
+export const codingOfKind = (kind: Kind, text = ""): LineCoding => ({
+  account: kind.account,
+  dimensions: kind.dimensions,
+  text: text || kind.name,
+  ...(kind.taxCode === "" ? {} : { tax: kind.taxCode }),
+});
+
+/** The kind by which a fee within a slip is posted: it has no tax in it. */
+export async function feeKind(tx: Db, code: string): Promise<Result<Kind>> {
+  const kind = await codedKind(tx, code);
+  return kind.ok && kind.value.taxCode !== ""
+    ? fail({
+        code: "INVALID",
+        what: `${kind.value.name} has a tax; a fee of a slip is posted without one`,
+        field: "kind",
+      })
+    : kind;
 }
 
 /** The kind of a code, where something can be posted as it. */
@@ -154,7 +176,10 @@ export async function codedKind(tx: Db, code: string): Promise<Result<Kind>> {
 
 export const readKinds = async (tx: Db): Promise<Map<string, Kind>> =>
   new Map(
-    (await rows<Kind>(tx, sql`select code, name, account, dimensions from movement_kind`)).map(
-      (k) => [k.code, k],
-    ),
+    (
+      await rows<Kind>(
+        tx,
+        sql`select code, name, account, dimensions, tax_code as "taxCode" from movement_kind`,
+      )
+    ).map((k) => [k.code, k]),
   );

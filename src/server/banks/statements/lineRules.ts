@@ -8,10 +8,10 @@ import {
   type RuleOutcomeKind,
 } from "@/core/banks";
 import { meansLine, type LineRule } from "@/core/banks/matching";
-import { writtenCodingProblems } from "@/core/ledger";
 import { fail, minor, ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
+import { codedAmount, codingFacts, writtenCoding } from "../codings";
 import { codedKind, readKinds } from "./lineFacts";
 import { RULE_COLUMNS, type KeptRule, type LineRuleRow } from "./lineRuleRows";
 import { matchOpenLines } from "./matchOpenLines";
@@ -106,9 +106,10 @@ export const saveLineRule = defineUseCase({
 
 /** What a rule makes of lines, where that can be. */
 async function readOutcome(
-  { tx, masters }: Context,
+  context: Context,
   input: LineRuleInput,
 ): Promise<Result<LineRule["outcome"]>> {
+  const { tx, today } = context;
   const is: RuleOutcomeKind = input.outcome;
   if (is === "leave") return ok({ is });
   if (is === "kind") {
@@ -126,9 +127,18 @@ async function readOutcome(
   }
   if (input.account === "")
     return fail({ code: "REQUIRED", what: "The account", field: "account" });
-  const coding = { account: input.account, dimensions: input.dimensions, text: "" };
-  const [fault, ...more] = writtenCodingProblems(masters, coding);
-  return fault ? fail(fault, ...more) : ok({ is, coding });
+  const coding = writtenCoding({ ...input, text: "" });
+  const company = context.masters.companyByCode.get(input.company)!;
+  // Which amounts it will mean, in which currency and with which usual values, shows only then.
+  const on = { booked: today, currency: company.currency, usual: {} };
+  const made = codedAmount(
+    context,
+    coding,
+    minor(100n),
+    on,
+    await codingFacts(context, input.company),
+  );
+  return made.ok ? ok({ is, coding }) : made;
 }
 
 /** A line that a rule means, with what it is now and what the rule makes of it. */

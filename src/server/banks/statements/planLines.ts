@@ -2,17 +2,32 @@ import {
   exchangeJournal,
   lineJournal,
   returnWords,
+  type CodingFacts,
+  type LineCoding,
   type LineOutcome,
+  type LineToPost,
   type SettledItem,
 } from "@/core/banks";
-import { conversionOn, convertBy, type Conversion } from "@/core/rates";
-import { amountText, dateText, minor, ok, type Minor, type Result } from "@/core/shared";
-import { withUsualValues, type JournalDraft, type Masters } from "@/core/ledger";
+import { conversionOn, convertBy, rateProblem, type Conversion } from "@/core/rates";
+import {
+  amountText,
+  dateText,
+  describeFound,
+  minor,
+  ok,
+  type Minor,
+  type Result,
+} from "@/core/shared";
+import type { TaxDirection } from "@/core/taxes";
+import type { TaxSum } from "@/core/trade";
+import type { JournalDraft, Masters } from "@/core/ledger";
 import type { Context } from "../../access";
 import { ratesFor } from "../../rates";
+import { taxDays, type TaxDay } from "../../taxes";
+import { codedAmount, codingFacts } from "../codings";
 import { moneyAccounts } from "../moneyAccounts";
 import { transferFacts } from "./transferFacts";
-import { itemsOfLines, readKinds, type ItemToTake } from "./lineFacts";
+import { codingOfKind, itemsOfLines, readKinds, type ItemToTake, type Kind } from "./lineFacts";
 
 export interface DecidedLine {
   id: bigint;
@@ -42,6 +57,8 @@ export interface Posted {
   returned: { payment: number; why: string }[];
   /** The line that is its other side and posted as well: what both leave settles each other. */
   other: number | null;
+  /** The tax that is in it, and the rate into the company's currency; left out where there is none. */
+  tax?: { sum: TaxSum; direction: TaxDirection; rate: Conversion; currency: string };
 }
 
 /** What stands in the way of a line: it comes again once that is mended. */
@@ -84,6 +101,8 @@ export async function planner(
   // What comes back is taken of the item that cleared it.
   const byPlace = new Map([...items.values()].map((i) => [i.comesBack?.cleared ?? i.id, i]));
   const kinds = await readKinds(tx);
+  const facts = await codingFacts(context, company.code);
+  const taxDay = await taxDaysOf(context, company, lines);
   const rates = await ratesFor(
     tx,
     masters,
@@ -102,7 +121,9 @@ export async function planner(
       const rate = rateOf(l);
       if (rate === null)
         return {
-          leftOut: `No rate from ${l.currency} to ${company.currency} is known for ${dateText(l.booked)}`,
+          leftOut: describeFound(
+            rateProblem(rates, "spot", l.currency, company.currency, l.booked),
+          ),
         };
       const side = transfers.get(l.id);
       // The day of the other side has another rate: what that leaves is taken, with the difference.
@@ -128,14 +149,10 @@ export async function planner(
         takes.push({ item: { ...item }, amount, discount: minor(BigInt(t.discount)) });
       }
       const rest = minor(BigInt(outcome.rest));
-      const restTo =
-        rest === 0n
-          ? null
-          : side
-            ? side.place
-            : placeOfRest(masters, outcome, takes, kinds, l.usual);
-      if (rest !== 0n && restTo === null)
-        return { leftOut: "What is left of it has no account yet; give it a coding" };
+      const place = placeOfRest(context, l, { outcome, takes, rest, side, kinds, facts });
+      if ("leftOut" in place) return place;
+      const late = place.tax && undeclared(taxDay.get(l.booked));
+      if (late) return { leftOut: late };
       const made = lineJournal(
         {
           booked: l.booked,
@@ -146,7 +163,7 @@ export async function planner(
           text: l.text,
           takes,
           rest,
-          restTo,
+          restTo: place.to,
         },
         { ...accounts, underWay: l.account },
       );
@@ -165,6 +182,16 @@ export async function planner(
               : [],
           ),
           other: side?.other && side.currency === l.currency ? Number(side.other.id) : null,
+          ...(place.tax
+            ? {
+                tax: {
+                  sum: place.tax,
+                  direction: facts.taxCodes.get(place.tax.code)!.direction,
+                  rate,
+                  currency: l.currency,
+                },
+              }
+            : {}),
         },
       };
     },
@@ -230,38 +257,81 @@ const gone = (item: ItemToTake | undefined, currency: string): string =>
     ? `${item.reference} has only ${amountText(item.left, currency)} left; decide again`
     : "What it takes is not open any more; decide again";
 
+type Place = { to: LineToPost["restTo"]; tax: TaxSum | null } | { leftOut: string };
+
+/** Where what is left of a line goes, with the tax in it; or why it can't be posted. */
 function placeOfRest(
+  context: Context,
+  line: DecidedLine,
+  {
+    outcome,
+    takes,
+    rest,
+    side,
+    kinds,
+    facts,
+  }: {
+    outcome: LineOutcome;
+    takes: readonly { item: ItemToTake }[];
+    rest: Minor;
+    side: { place: LineToPost["restTo"] } | undefined;
+    kinds: ReadonlyMap<string, Kind>;
+    facts: CodingFacts;
+  },
+): Place {
+  if (rest === 0n) return { to: null, tax: null };
+  const coding = side ? null : codingOfRest(context.masters, outcome, kinds);
+  if (coding) {
+    const made = codedAmount(context, coding, rest, line, facts);
+    return made.ok
+      ? { to: { parts: made.value.parts }, tax: made.value.tax }
+      : { leftOut: made.problems.map(describeFound).join("; ") };
+  }
+  const to = side ? side.place : onPartner(outcome, takes);
+  return to === null
+    ? { leftOut: "What is left of it has no account yet; give it a coding" }
+    : { to, tax: null };
+}
+
+/** The coding of what is left; null where it stays on an account of a partner. */
+function codingOfRest(
   masters: Masters,
   outcome: LineOutcome,
-  takes: readonly { item: ItemToTake }[],
-  kinds: ReadonlyMap<string, { name: string; account: string; dimensions: Record<string, string> }>,
-  usual: Readonly<Record<string, string>>,
-) {
-  if (outcome.onAccount) {
-    const first = takes.find((t) => t.item.control !== "transit")?.item;
-    if (first) return { partner: first.partner, account: first.account };
-    return outcome.account ? { partner: outcome.partner, account: outcome.account } : null;
-  }
+  kinds: ReadonlyMap<string, Kind>,
+): LineCoding | null {
+  if (outcome.onAccount) return null;
   if (outcome.writeOff) {
     const account = masters.purposes.writeOff;
     const text = `Written off: ${outcome.writeOff}`;
-    return account ? { coding: { account, dimensions: {}, text } } : null;
+    return account ? { account, dimensions: {}, text } : null;
   }
-  if (outcome.coding)
-    return {
-      coding: {
-        ...outcome.coding,
-        dimensions: withUsualValues(masters, outcome.coding, usual),
-      },
-    };
   const kind = kinds.get(outcome.kind);
-  return kind && kind.account !== ""
-    ? {
-        coding: {
-          account: kind.account,
-          dimensions: withUsualValues(masters, kind, usual),
-          text: kind.name,
-        },
-      }
-    : null;
+  return outcome.coding ?? (kind && kind.account !== "" ? codingOfKind(kind) : null);
+}
+
+function onPartner(
+  outcome: LineOutcome,
+  takes: readonly { item: ItemToTake }[],
+): LineToPost["restTo"] {
+  if (!outcome.onAccount) return null;
+  const first = takes.find((t) => t.item.control !== "transit")?.item;
+  if (first) return { partner: first.partner, account: first.account };
+  return outcome.account ? { partner: outcome.partner, account: outcome.account } : null;
+}
+
+const undeclared = (day: TaxDay | undefined): string | null =>
+  day?.problem ? describeFound(day.problem) : null;
+
+/** Where taxes of the lines' days are reported, by day. */
+async function taxDaysOf(
+  { tx }: Context,
+  company: Company,
+  lines: readonly DecidedLine[],
+): Promise<ReadonlyMap<string, TaxDay>> {
+  const days = [...new Set(lines.map((l) => l.booked))];
+  const found = await taxDays(
+    tx,
+    days.map((day) => ({ companyId: company.id, day, period: "" })),
+  );
+  return new Map(days.map((day, i) => [day, found[i]!]));
 }

@@ -5,6 +5,8 @@ import { arrayOf, rows } from "../../db";
 import { setStatus } from "../../documents";
 import type { PostedJournal } from "../../ledger";
 import { settleTogether } from "../../openItems";
+import { recordTaxes } from "../../taxes";
+import { taxOfMoney } from "../taxOfMoney";
 import { isOwnSide } from "../sideOfTransfer";
 import { matchOpenLines } from "./matchOpenLines";
 import { paymentsReturned } from "./paymentsReturned";
@@ -25,12 +27,19 @@ export async function linesPosted(
   if (!returned.ok) return returned;
   const info = new Map(
     (
-      await rows<{ id: bigint; date: string; companyId: number }>(
+      await rows<{ id: bigint; seq: bigint; date: string; companyId: number }>(
         tx,
-        sql`select id, date, company_id as "companyId" from journal
+        sql`select id, seq, date, company_id as "companyId" from journal
           where id = any(${arrayOf(ids)}::bigint[])`,
       )
     ).map((j) => [Number(j.id), j]),
+  );
+  await recordTaxes(
+    tx,
+    posted.flatMap((p, i) => {
+      const { id, seq, date, companyId } = info.get(ids[i]!)!;
+      return p.tax ? [taxOfMoney(context, p.tax, { id: Number(id), seq, date, companyId })] : [];
+    }),
   );
   const made = await rows<{
     id: bigint;

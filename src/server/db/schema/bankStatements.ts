@@ -47,6 +47,8 @@ export const movementKind = pgTable(
     /** Where it is posted; empty where it meets open items. */
     account: text().notNull().default(""),
     dimensions: jsonb().$type<Record<string, string>>().notNull().default({}),
+    /** The tax that its amounts have in them; empty where there is none. */
+    taxCode: text().notNull().default(""),
     version: integer().notNull().default(1),
   },
   (t) => [oneOf("movement_kind_side", t.side, MOVEMENT_SIDES)],

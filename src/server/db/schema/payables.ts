@@ -30,7 +30,7 @@ export const taxCode = pgTable(
     /** On what is bought, or on what is sold. */
     direction: text().notNull().default("purchase"),
     /** As core says of it; the accounts too. */
-    kind: text().notNull(),
+    kind: text({ enum: TAX_KINDS }).notNull(),
     account: text().notNull().default(""),
     owedAccount: text().notNull().default(""),
     /** Per cent that can be recovered. */
@@ -129,6 +129,7 @@ export const taxRecord = pgTable(
   (t) => [
     index().on(t.companyId, t.reportedOn),
     index().on(t.documentId),
+    index().on(t.journalId),
     oneOf("tax_record_direction", t.direction, TAX_DIRECTIONS),
   ],
 );
