@@ -9,6 +9,7 @@ import {
   RecordInput,
   useLeaveGuard,
   useRecordForm,
+  type Derive,
   type Fault,
   type RecordField,
   type RecordValues,
@@ -26,6 +27,10 @@ interface Props<T> {
   shows?: (values: RecordValues) => readonly string[];
   /** What is wrong with the values before anybody asks the server. */
   check?: (values: RecordValues) => Fault[];
+  /** What follows from a change, such as a shortcut that fills other fields. */
+  derive?: Derive;
+  /** What is shown of the values so far, above the button. */
+  below?: (values: RecordValues) => ReactNode;
   mayChange?: boolean;
   columns?: 1 | 2 | 4;
   className?: string;
@@ -77,6 +82,7 @@ export function FieldForm<T>(props: Props<T>) {
     start,
     isShown,
     check: props.check,
+    derive: props.derive,
     save: async (values) => {
       const result = await props.job(values).catch(() => null);
       if (!result) return null;
@@ -96,7 +102,7 @@ export function FieldForm<T>(props: Props<T>) {
   const submit = () => void record.submit();
   usePrimaryKeys(undefined, main && mayChange ? submit : undefined);
   // Drawn anew with what is typed where that decides which fields there are.
-  if (shows) record.form.watch();
+  if (shows || props.below) record.form.watch();
   const values = record.values();
   return (
     <form
@@ -133,6 +139,7 @@ export function FieldForm<T>(props: Props<T>) {
             />
           </div>
         ))}
+      {props.below && <div className="col-span-full">{props.below(values)}</div>}
       {mayChange && (
         <div className="col-span-full flex items-center gap-3">
           <button

@@ -1,10 +1,10 @@
 "use client";
 import { useCallback, useEffect, useState } from "react";
 import { Paperclip, X } from "lucide-react";
-import { toast } from "sonner";
 import type { Papers } from "@/server/documents";
 import { PanelFrame } from "@/ui/panel/PanelFrame";
 import { PdfPages } from "./PdfPages";
+import { Remarks } from "./Remarks";
 import { sendPaper } from "./sendPaper";
 import { addRemarkAction, papersAction, removeAttachmentAction } from "./actions";
 import { shownDate } from "@/ui/writing";
@@ -22,7 +22,6 @@ export function PapersPanel({
 }) {
   const [document, setDocument] = useState<number | null>(null);
   const [papers, setPapers] = useState<Papers | null>(null);
-  const [text, setText] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const [shown, setShown] = useState<number | "first" | null>("first");
@@ -48,19 +47,6 @@ export function PapersPanel({
       if (refused) setProblem(refused);
     }
     setBusy(false);
-    void load(document);
-  };
-  const say = async () => {
-    if (document === null) return;
-    const result = await addRemarkAction(document, text).catch(() => null);
-    if (!result?.ok)
-      return setProblem(
-        result?.message ?? "The server did not answer. What you typed is still here; try again.",
-      );
-    if (result.value.called.length > 0)
-      toast.success(`${result.value.called.join(" and ")} will find it on the desk.`);
-    setText("");
-    setProblem(null);
     void load(document);
   };
   const when = (at: string) => `${shownDate(at.slice(0, 10))} ${at.slice(11, 16)}`;
@@ -173,34 +159,11 @@ export function PapersPanel({
                 PDF, PNG, JPEG, XLSX, CSV or text, up to 8 MB each; kept in the database.
               </p>
             </section>
-            <section aria-label="Remarks">
-              {papers.remarks.map((r) => (
-                <p key={r.id} className="border-b border-line-2 py-1.5">
-                  <b className="font-semibold">{r.by}</b>{" "}
-                  <span className="text-xs text-ink-3">{when(r.at)}</span>
-                  <br />
-                  {r.text}
-                </p>
-              ))}
-              <form
-                className="mt-2 flex flex-col gap-2"
-                onSubmit={(e) => {
-                  e.preventDefault();
-                  void say();
-                }}
-              >
-                <textarea
-                  aria-label="A remark"
-                  className="field h-16! py-1.5"
-                  placeholder="@controller calls somebody by the sign-in name"
-                  value={text}
-                  onChange={(e) => setText(e.target.value)}
-                />
-                <button type="submit" className="button self-start" disabled={!text.trim()}>
-                  Add remark
-                </button>
-              </form>
-            </section>
+            <Remarks
+              remarks={papers.remarks}
+              say={(text) => addRemarkAction(document, text)}
+              said={() => void load(document)}
+            />
             <section aria-label="History of the document">
               <h3 className="label">History</h3>
               {papers.history.map((h, i) => (

@@ -1,6 +1,6 @@
 import { array, number, object, string, type InferType } from "yup";
 import { textRecord } from "../shared";
-import { MOVEMENT_SIDES } from "./lineState";
+import { MOVEMENT_SIDES, type LineCoding } from "./lineState";
 
 /** A kind of bank movement, as written. */
 export const movementKindSchema = object({
@@ -20,3 +20,14 @@ export const movementKindSchema = object({
   version: number().integer(),
 });
 export type MovementKindInput = InferType<typeof movementKindSchema>;
+
+/** What a kind makes of an amount, with a text of its own where one is given. */
+export const codingOfKind = (
+  kind: Pick<MovementKindInput, "name" | "account" | "dimensions" | "taxCode">,
+  text = "",
+): LineCoding => ({
+  account: kind.account,
+  dimensions: kind.dimensions,
+  text: text || kind.name,
+  ...(kind.taxCode === "" ? {} : { tax: kind.taxCode }),
+});

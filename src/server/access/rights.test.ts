@@ -204,6 +204,8 @@ const aims = (): Record<string, object> => ({
   saveShares: { code: "NEW", name: "New", targets: [{ weight: "100" }] },
   decideLine: { ...t.line, kind: "", coding: { account: "6310" } },
   getStatementLine: { id: t.line.id },
+  askedLine: { id: t.line.id },
+  remarkOnLine: { id: t.line.id, text: "whose is it?" },
   tryLineRule: { id: t.lineRule.id },
   saveLineRule: {
     company: "ALP",

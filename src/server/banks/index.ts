@@ -21,6 +21,7 @@ export { transferAccounts, type TransferAccount } from "./transferAccounts";
 export { transferRun } from "./transferRun";
 export { RUNS_THAT_PAY } from "./runsThatPay";
 export { getPaymentFile, makePaymentFile, paymentsOfRun, type RunPapers } from "./paymentFiles";
+export { bankCodings, type BankCodings } from "./bankCodings";
 export { listMovementKinds, saveMovementKind, type MovementKind } from "./movementKinds";
 export * from "./statements";
 export * from "./deposits";

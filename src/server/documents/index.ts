@@ -1,4 +1,14 @@
 export * from "./papers";
+export {
+  callsForMe,
+  keepRemark,
+  remarksOn,
+  remarkText,
+  takesPart,
+  type Call,
+  type Remark,
+} from "./remarks";
+export { addRemark } from "./addRemark";
 export * from "./links";
 export * from "./numbers";
 export * from "./chain";

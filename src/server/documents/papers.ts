@@ -4,8 +4,9 @@ import type { Right } from "@/core/access";
 import { documentArea, takesPapers } from "@/core/documents";
 import { attachmentType, MAX_ATTACHMENT, safeName } from "@/core/files";
 import { fail, ok, type Result } from "@/core/shared";
-import { arrayOf, rows } from "../db";
+import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
+import { remarksOn, type Remark } from "./remarks";
 
 export interface Paper {
   id: number;
@@ -17,12 +18,6 @@ export interface Paper {
   by: string;
   at: string;
   mayRemove: boolean;
-}
-export interface Remark {
-  id: number;
-  by: string;
-  at: string;
-  text: string;
 }
 export interface Papers {
   attachments: Paper[];
@@ -43,7 +38,7 @@ const ADD = [
   "prepare.banks",
   "prepare.assets",
 ] as const satisfies readonly Right[];
-const SEE = [
+export const SEE = [
   "read.ledger",
   "read.payables",
   "read.receivables",
@@ -53,7 +48,7 @@ const SEE = [
 ] as const satisfies readonly Right[];
 
 /** The document, where the person may see it in its company. */
-async function findDocument(
+export async function findDocument(
   context: Context,
   id: number,
   /** Held as it stands, so that nobody closes it meanwhile. */
@@ -97,11 +92,7 @@ export const papersOf = defineUseCase({
         p.name as by, a.added_at as at from attachment a join person p on p.id = a.added_by
         where a.document_id = ${input.id} order by a.id`,
     );
-    const remarks = await rows<Remark>(
-      tx,
-      sql`select r.id, p.name as by, r.at, r.text from remark r join person p on p.id = r.person_id
-        where r.document_id = ${input.id} order by r.id`,
-    );
+    const remarks = await remarksOn(tx, { document: input.id });
     const history = await rows<{ at: string; by: string; action: string }>(
       tx,
       sql`select e.at, coalesce(p.name, '') as by, e.action from audit_event e left
@@ -245,78 +236,4 @@ export const removeAttachment = defineUseCase({
     });
     return ok({});
   },
-});
-
-/**
- * Says something about a document. People are called by @ and their sign-in name, and find it on
- * their desk.
- */
-export const addRemark = defineUseCase({
-  name: "addRemark",
-  kind: "write",
-  rights: SEE,
-  what: "comment on documents",
-  of: "checked",
-  schema: object({
-    id: number().integer().required(),
-    text: string().trim().required("Say something").max(2000),
-  }),
-  run: async (context, input): Promise<Result<{ id: number; called: string[] }>> => {
-    const found = await findDocument(context, input.id);
-    if (!found.ok) return found;
-    const names = [...new Set([...input.text.matchAll(/@([a-z0-9._-]{2,40})/g)].map((m) => m[1]!))];
-    const people =
-      names.length > 0
-        ? await rows<{ id: number; login: string; name: string }>(
-            context.tx,
-            sql`select id, login, name from person where active and login = any(${arrayOf(names)}::text[])`,
-          )
-        : [];
-    const stranger = names.find((n) => !people.some((p) => p.login === n));
-    if (stranger) return fail({ code: "NOT_FOUND", what: `person ${stranger}`, field: "text" });
-    const [made] = await rows<{ id: number }>(
-      context.tx,
-      sql`insert into remark (document_id, person_id, at, text, mentions)
-        values (${input.id}, ${context.person.id}, ${context.now.toISOString()}, ${input.text},
-        ${arrayOf(people.map((p) => p.id))}::int[]) returning id`,
-    );
-    await context.audit({
-      action: "commented",
-      kind: found.value.kind,
-      recordId: input.id,
-      label: found.value.title,
-    });
-    return ok({ id: made!.id, called: people.map((p) => p.name) });
-  },
-});
-
-/** Remarks of the last weeks that call this person. */
-export const callsForMe = defineUseCase({
-  name: "callsForMe",
-  kind: "read",
-  rights: "signed-in",
-  what: "see what calls one",
-  of: "self",
-  schema: object(),
-  run: async ({ tx, person }) =>
-    ok(
-      (
-        await rows<{
-          id: bigint;
-          kind: string;
-          by: string;
-          at: string;
-          text: string;
-          title: string;
-          company: string;
-        }>(
-          tx,
-          sql`select d.id, d.kind, p.name as by, r.at, r.text, d.title, c.code as company from remark r
-            join document d on d.id = r.document_id join company c on c.id = d.company_id
-            join person p on p.id = r.person_id
-              where ${person.id} = any(r.mentions) and r.at > now() - interval '21 days'
-                order by r.id desc limit 5`,
-        )
-      ).map((r) => ({ ...r, id: Number(r.id) })),
-    ),
 });

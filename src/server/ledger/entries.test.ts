@@ -655,8 +655,8 @@ describe("papers and remarks", () => {
       "NOT_FOUND",
     ]);
     must(await addRemark(accountant, { id: draft.id, text: "please look, @root" }));
-    expect(must(await callsForMe(root)).map((c) => [c.id, c.text])).toEqual([
-      [draft.id, "please look, @root"],
+    expect(must(await callsForMe(root)).map((c) => [c.page, c.text])).toEqual([
+      [`/ledger/journals/${draft.id}`, "please look, @root"],
     ]);
     must(await postStoredDraft(accountant, { id: draft.id }));
     const papers = must(await papersOf(root, { id: draft.id }));

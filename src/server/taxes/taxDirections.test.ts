@@ -5,13 +5,7 @@ import { world } from "../../../tests/useWorld";
 import { postDrafts, reverseJournals } from "../ledger";
 import { checkInvoice } from "../payables";
 import { verify } from "../verify";
-import {
-  listTaxCodes,
-  recordTaxes,
-  saveTaxCode,
-  taxSummary,
-  type TaxToRecord,
-} from "./index";
+import { listTaxCodes, recordTaxes, saveTaxCode, taxSummary, type TaxToRecord } from "./index";
 
 const w = world();
 const root = () => callerOf(w.database, "root");

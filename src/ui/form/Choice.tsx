@@ -12,6 +12,8 @@ interface Props {
   options: readonly Option[];
   onChange(value: string): void;
   onBlur?: (() => void) | undefined;
+  /** What is typed counts even where no choice is that: whoever is asked says what is wrong with it. */
+  free?: boolean | undefined;
   disabled?: boolean | undefined;
   "aria-invalid"?: true | undefined;
   "aria-describedby"?: string | undefined;
@@ -24,8 +26,12 @@ const AT_A_GLANCE = 10;
 const SHOWN = 50;
 
 /** One of several: a list where they are few, else one that is searched by what is typed. */
-export function Choice(props: Props) {
-  return props.options.length > AT_A_GLANCE ? <Searched {...props} /> : <Listed {...props} />;
+export function Choice({ free, ...props }: Props) {
+  return free || props.options.length > AT_A_GLANCE ? (
+    <Searched {...props} free={free} />
+  ) : (
+    <Listed {...props} />
+  );
 }
 
 function Listed({ options, onChange, ...field }: Props) {
@@ -40,12 +46,16 @@ function Listed({ options, onChange, ...field }: Props) {
   );
 }
 
-function Searched({ id, value, options, onChange, onBlur, disabled, ...aria }: Props) {
+function Searched({ id, value, options, onChange, onBlur, free, disabled, ...aria }: Props) {
   const [typed, setTyped] = useState("");
   const wanted = typed.trim().toLowerCase();
-  const begins = (o: Option) => o.text.toLowerCase().startsWith(wanted);
-  const fitting = options.filter((o) => o.text.toLowerCase().includes(wanted));
-  const found = [...fitting.filter(begins), ...fitting.filter((o) => !begins(o))].slice(0, SHOWN);
+  /** What is meant exactly stands first, then what begins with it. */
+  const distance = (o: Option): number =>
+    o.value.toLowerCase() === wanted ? 0 : o.text.toLowerCase().startsWith(wanted) ? 1 : 2;
+  const found = options
+    .filter((o) => o.text.toLowerCase().includes(wanted))
+    .sort((a, b) => distance(a) - distance(b))
+    .slice(0, SHOWN);
   return (
     <Combobox
       immediate
@@ -60,7 +70,10 @@ function Searched({ id, value, options, onChange, onBlur, disabled, ...aria }: P
         className="field"
         autoComplete="off"
         displayValue={(chosen: string) => options.find((o) => o.value === chosen)?.text ?? chosen}
-        onChange={(e) => setTyped(e.target.value)}
+        onChange={(e) => {
+          setTyped(e.target.value);
+          if (free) onChange(e.target.value.trim());
+        }}
         onFocus={(e) => e.currentTarget.select()}
         onBlur={onBlur}
       />

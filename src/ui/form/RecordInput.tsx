@@ -12,6 +12,8 @@ export interface RecordField {
   label: string;
   kind: "text" | "figure" | "select" | "check" | "date" | "password" | "checks" | "lines";
   options?: readonly Option[];
+  /** Of a select: what is typed counts even where no choice is that. */
+  free?: boolean;
   required?: boolean;
   /** Can be given once and not changed later. */
   fixed?: boolean;
@@ -83,6 +85,7 @@ function Control({ field, form, problem, disabled, stands, id }: Props & { id: s
                 {...common}
                 value={typeof value === "string" ? value : ""}
                 options={field.options ?? []}
+                free={field.free}
                 onChange={onChange}
                 onBlur={onBlur}
               />

@@ -3,6 +3,7 @@ import Link from "next/link";
 import type { ReactNode } from "react";
 import { documentPage } from "@/core/documents";
 import type { CloseBoard } from "@/server/closing";
+import type { Call } from "@/server/documents";
 import type { Today, TodayRow } from "@/server/ledger";
 import { Bars } from "@/ui/charts/Bars";
 import { useWork } from "@/ui/frame/work";
@@ -19,15 +20,7 @@ export function TodayDesk({
   desk: Today;
   board: CloseBoard | null;
   companies: number;
-  calls: {
-    id: number;
-    kind: string;
-    by: string;
-    at: string;
-    text: string;
-    title: string;
-    company: string;
-  }[];
+  calls: Call[];
 }) {
   const work = useWork();
   if (companies === 0)
@@ -60,10 +53,7 @@ export function TodayDesk({
         )}
         {calls.map((c, i) => (
           <p key={i} className="border-b border-line-2 px-3 py-1.5">
-            <Link
-              className="link font-semibold"
-              href={work.link(documentPage(c.kind, c.id), { company: c.company })}
-            >
+            <Link className="link font-semibold" href={work.link(c.page, { company: c.company })}>
               {c.title}
             </Link>{" "}
             <span className="text-ink-2">

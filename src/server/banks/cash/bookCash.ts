@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import {
   againstUse,
   cashEntrySchema,
+  codingOfKind,
   lineJournal,
   type CashEntryInput,
   type LineToPost,
@@ -27,7 +28,7 @@ import { readBankAccount, type BankAccount } from "../bankAccounts";
 import { moneyAccounts } from "../moneyAccounts";
 import { recordTaxes, taxDays } from "../../taxes";
 import { codedAmount, codingFacts, writtenCoding } from "../codings";
-import { codedKind, codingOfKind } from "../statements/lineFacts";
+import { codedKind } from "../statements/lineFacts";
 import { taxOfMoney } from "../taxOfMoney";
 
 /**

@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, number, object, string } from "yup";
-import type { KeptTake, LineOutcome, OwnTransfer } from "@/core/banks";
+import { codingOfKind, type KeptTake, type LineOutcome, type OwnTransfer } from "@/core/banks";
 import { BESIDE_RATE, isWorthTheSame } from "@/core/banks/matching";
 import { controlAccountOf } from "@/core/ledger";
 import { settledUnpaid } from "@/core/openItems";
@@ -12,7 +12,7 @@ import { againstReason } from "../../documents";
 import { mayWriteOff } from "../../openItems";
 import { ratesFor } from "../../rates";
 import { codedAmount, codingFacts, writtenCoding } from "../codings";
-import { codedKind, codingOfKind, itemsOfLines, type ItemToTake } from "./lineFacts";
+import { codedKind, itemsOfLines, type ItemToTake } from "./lineFacts";
 import { readLine, type LineRow } from "./viewLine";
 
 const schema = object({

@@ -19,6 +19,7 @@ export {
   type CandidateView,
   type TakeView,
 } from "./viewLine";
+export { askedLine, remarkOnLine, type AskedLine } from "./lineRemarks";
 export { decideLine } from "./decideLine";
 export { matchLinesAnew, undoLines } from "./undoLines";
 export { matchLinesJob } from "./matchOpenLines";

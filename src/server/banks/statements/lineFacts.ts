@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import type { LineCoding, LineItem } from "@/core/banks";
+import type { LineItem } from "@/core/banks";
 import type { ItemDiscount } from "@/core/ledger";
 import {
   fail,
@@ -141,14 +141,6 @@ export interface Kind {
   /** The tax that its amounts have in them; "" for none. */
   taxCode: string;
 }
-
-/** What a kind makes of an amount, with a text of its own where one is given. */
-export const codingOfKind = (kind: Kind, text = ""): LineCoding => ({
-  account: kind.account,
-  dimensions: kind.dimensions,
-  text: text || kind.name,
-  ...(kind.taxCode === "" ? {} : { tax: kind.taxCode }),
-});
 
 /** The kind by which a fee within a slip is posted: it has no tax in it. */
 export async function feeKind(tx: Db, code: string): Promise<Result<Kind>> {

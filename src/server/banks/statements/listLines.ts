@@ -22,10 +22,12 @@ const LINES = {
     party: column.text(sql`l.party_name`),
     text: column.text(sql`l.text`),
     state: column.text<LineState>(sql`l.state`),
-    /** Why it is not certain; or what it is posted as. */
-    note: column.text(sql`case l.state when 'to decide' then l.but
+    /** Why it is not certain, or what it is posted as; and what was said about it. */
+    note: column.text(sql`concat_ws(', ', nullif(case l.state when 'to decide' then l.but
       when 'posted' then coalesce(j.number, '') when 'unexplained' then ''
-      else coalesce(p.name, k.name, '') end`),
+      else coalesce(p.name, k.name, '') end, ''),
+      (select case count(*) when 1 then '1 remark' else count(*) || ' remarks' end
+        from remark r where r.statement_line_id = l.id having count(*) > 0))`),
     journal: column.text(sql`j.number`),
     currency: column.text(sql`s.currency::text`),
     amount: column.amount(sql`l.amount`),

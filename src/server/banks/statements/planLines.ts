@@ -1,4 +1,5 @@
 import {
+  codingOfKind,
   exchangeJournal,
   lineJournal,
   returnWords,
@@ -9,15 +10,7 @@ import {
   type SettledItem,
 } from "@/core/banks";
 import { conversionOn, convertBy, rateProblem, type Conversion } from "@/core/rates";
-import {
-  amountText,
-  dateText,
-  describeFound,
-  minor,
-  ok,
-  type Minor,
-  type Result,
-} from "@/core/shared";
+import { amountText, describeFound, minor, ok, type Minor, type Result } from "@/core/shared";
 import type { TaxDirection } from "@/core/taxes";
 import type { TaxSum } from "@/core/trade";
 import type { JournalDraft, Masters } from "@/core/ledger";
@@ -27,7 +20,7 @@ import { taxDays, type TaxDay } from "../../taxes";
 import { codedAmount, codingFacts } from "../codings";
 import { moneyAccounts } from "../moneyAccounts";
 import { transferFacts } from "./transferFacts";
-import { codingOfKind, itemsOfLines, readKinds, type ItemToTake, type Kind } from "./lineFacts";
+import { itemsOfLines, readKinds, type ItemToTake, type Kind } from "./lineFacts";
 
 export interface DecidedLine {
   id: bigint;

@@ -5,6 +5,7 @@ import type { BatchPlace, StatementDetail } from "@/core/banks/statements";
 import { fail, minor, ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
+import { remarksOn, type Remark } from "../../documents";
 import { itemsOfLines, readKinds, type ItemToTake } from "./lineFacts";
 
 /** What is taken of an item, beside the item as it stands now; null where it is gone. */
@@ -62,6 +63,8 @@ export interface StatementLineView {
   outcome: OutcomeView | null;
   decided: { by: string; at: string } | null;
   journal: { id: number; number: string } | null;
+  /** What was said about it. */
+  remarks: Remark[];
 }
 
 export interface LineRow {
@@ -173,6 +176,7 @@ async function toView(context: Context, row: LineRow): Promise<StatementLineView
     }));
   const account = masters.accountByNumber.get(row.account);
   return {
+    remarks: await remarksOn(tx, { statementLine: Number(row.id) }),
     id: Number(row.id),
     version: row.version,
     company: row.company,

@@ -3,6 +3,7 @@ import {
   bigint,
   boolean,
   char,
+  check,
   customType,
   date,
   index,
@@ -130,18 +131,22 @@ export const attachment = pgTable(
   (t) => [index().on(t.documentId)],
 );
 
-/** What somebody has said about a document, and whom they called. */
+/** What somebody has said about a document or a line of a bank's statement, and whom they called. */
 export const remark = pgTable(
   "remark",
   {
     id: integer().primaryKey().generatedAlwaysAsIdentity(),
-    documentId: bigint({ mode: "number" })
-      .notNull()
-      .references(() => document.id, { onDelete: "cascade" }),
+    documentId: bigint({ mode: "number" }).references(() => document.id, { onDelete: "cascade" }),
+    /** It stays where the line goes, with a file that is taken back. */
+    statementLineId: bigint({ mode: "number" }),
     personId: integer().notNull(),
     at: timestamp({ withTimezone: true }).notNull().defaultNow(),
     text: text().notNull(),
     mentions: integer().array().notNull(),
   },
-  (t) => [index().on(t.documentId)],
+  (t) => [
+    index().on(t.documentId),
+    index().on(t.statementLineId),
+    check("remark_subject", sql`num_nonnulls(${t.documentId}, ${t.statementLineId}) = 1`),
+  ],
 );

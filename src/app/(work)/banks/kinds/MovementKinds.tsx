@@ -1,7 +1,8 @@
 "use client";
-import type { MovementKind } from "@/server/banks";
+import type { BankCodings, MovementKind } from "@/server/banks";
 import { Empty } from "@/ui/Page";
 import { RecordPage, type RecordValues } from "@/ui/RecordPage";
+import { codingFields, codingOf, codingValues, derivesShortcut } from "../coding/codingFields";
 import { saveRecordAction } from "../../setup/actions";
 
 const SIDES = [
@@ -16,7 +17,7 @@ const list = (text: unknown): string[] =>
     .map((t) => t.trim())
     .filter(Boolean);
 
-const toInput = (v: RecordValues, row: MovementKind | null) => ({
+const toInput = (codings: BankCodings, v: RecordValues, row: MovementKind | null) => ({
   code: v.code,
   name: v.name,
   group: v.group,
@@ -24,12 +25,24 @@ const toInput = (v: RecordValues, row: MovementKind | null) => ({
   codes: list(v.codes),
   words: list(v.words),
   account: v.account,
-  dimensions: v.costCentre ? { costCentre: v.costCentre } : {},
+  dimensions: v.account ? codingOf(codings, v).dimensions : {},
+  taxCode: v.taxCode,
   ...(row ? { version: row.version } : {}),
 });
 
 /** What movements a bank's codes and words mean, and where each is posted. */
-export function MovementKinds({ rows, mayChange }: { rows: MovementKind[]; mayChange: boolean }) {
+export function MovementKinds({
+  rows,
+  codings,
+  mayChange,
+}: {
+  rows: MovementKind[];
+  codings: BankCodings;
+  mayChange: boolean;
+}) {
+  const [account, ...more] = codingFields(codings);
+  const values = more.filter((f) => f.key !== "tax" && f.key !== "shares");
+  const tax = more.find((f) => f.key === "tax")!;
   return (
     <RecordPage<MovementKind>
       title="Kinds of movement"
@@ -67,6 +80,7 @@ export function MovementKinds({ rows, mayChange }: { rows: MovementKind[]; mayCh
           width: 100,
           value: (k) => k.dimensions.costCentre ?? "",
         },
+        { key: "taxCode", header: "Tax", width: 70, value: (k) => k.taxCode },
       ]}
       fields={[
         { key: "code", label: "Code", kind: "text", required: true, fixed: true },
@@ -90,8 +104,9 @@ export function MovementKinds({ rows, mayChange }: { rows: MovementKind[]; mayCh
           kind: "text",
           hint: "A word alone proposes; only a code is certain",
         },
-        { key: "account", label: "Account", kind: "text" },
-        { key: "costCentre", label: "Cost centre", kind: "text" },
+        { ...account!, required: false },
+        ...values,
+        { ...tax, key: "taxCode", hint: "That its amounts have in them" },
       ]}
       toValues={(k) => ({
         code: k?.code ?? "",
@@ -100,10 +115,11 @@ export function MovementKinds({ rows, mayChange }: { rows: MovementKind[]; mayCh
         side: k?.side ?? "out",
         codes: k?.codes.join(", ") ?? "",
         words: k?.words.join(", ") ?? "",
-        account: k?.account ?? "",
-        costCentre: k?.dimensions.costCentre ?? "",
+        ...codingValues(codings, k),
+        taxCode: k?.taxCode ?? "",
       })}
-      save={(v, k) => saveRecordAction("movementKind", toInput(v, k))}
+      derive={derivesShortcut(codings)}
+      save={(v, k) => saveRecordAction("movementKind", toInput(codings, v, k))}
     />
   );
 }

@@ -1,22 +1,30 @@
 import { describeFound } from "@/core/shared";
-import { listMovementKinds } from "@/server/banks";
+import { bankCodings, listMovementKinds } from "@/server/banks";
 import { Page, Problems } from "@/ui/Page";
-import { frameData } from "@/app/lib/place";
+import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { MovementKinds } from "./MovementKinds";
 
 export const metadata = { title: "Kinds of movement" };
 
-export default async function KindsPage() {
-  const result = await listMovementKinds(await pageCaller());
+export default async function KindsPage({ searchParams }: { searchParams: SearchParams }) {
+  const { place } = await readAddress(searchParams);
+  const caller = await pageCaller();
+  const result = await listMovementKinds(caller);
+  const codings = await bankCodings(caller, { company: place.company });
+  const problems = [result, codings].flatMap((r) => (r.ok ? [] : r.problems.map(describeFound)));
   const { person } = await frameData();
-  if (!result.ok)
+  if (!result.ok || !codings.ok)
     return (
       <Page title="Kinds of movement">
-        <Problems messages={result.problems.map(describeFound)} />
+        <Problems messages={problems} />
       </Page>
     );
   return (
-    <MovementKinds rows={result.value} mayChange={person.groupRights.includes("setup.rules")} />
+    <MovementKinds
+      rows={result.value}
+      codings={codings.value}
+      mayChange={person.groupRights.includes("setup.rules")}
+    />
   );
 }

@@ -1,107 +1,78 @@
 "use client";
-import { useState } from "react";
-import type { StatementLineView } from "@/server/banks";
+import type { BankCodings, StatementLineView } from "@/server/banks";
 import { useWork } from "@/ui/frame/work";
+import { FieldForm } from "@/app/lib/FieldForm";
+import {
+  codingFields,
+  codingKeys,
+  codingOf,
+  codingValues,
+  derivesShortcut,
+} from "../coding/codingFields";
+import { decideLineAction } from "./actions";
+import { PostingOfLine } from "./PostingOfLine";
+import type { KindChoice } from "./RestChoice";
 
 /** Posts the line by the coding of a kind of movement, or by one given for it alone. */
 export function CodingForm({
   line,
   kinds,
-  busy,
-  onDecide,
+  codings,
+  onDecided,
 }: {
   line: StatementLineView;
-  kinds: { code: string; name: string }[];
-  busy: boolean;
-  onDecide: (decision: Record<string, unknown>) => void;
+  kinds: KindChoice[];
+  codings: BankCodings;
+  onDecided: () => void;
 }) {
   const work = useWork();
-  const [kind, setKind] = useState("");
-  const [account, setAccount] = useState("");
-  const [costCentre, setCostCentre] = useState("");
-  const [text, setText] = useState(line.text.slice(0, 200));
-  const decide = () =>
-    onDecide(
-      kind
-        ? { kind }
-        : {
-            coding: {
-              account,
-              dimensions: costCentre ? { costCentre } : {},
-              text,
-            },
-          },
-    );
   return (
-    <form
-      className="flex flex-col gap-2"
-      onSubmit={(e) => {
-        e.preventDefault();
-        decide();
-      }}
-    >
-      <label className="label" htmlFor="line-kind">
-        Kind of movement
-      </label>
-      <select
-        id="line-kind"
-        className="field"
-        value={kind}
-        onChange={(e) => setKind(e.target.value)}
-      >
-        <option value="">A coding for this line alone</option>
-        {kinds.map((k) => (
-          <option key={k.code} value={k.code}>
-            {k.name}
-          </option>
-        ))}
-      </select>
-      {kind === "" && (
-        <div className="grid grid-cols-2 gap-2">
-          <div>
-            <label className="label" htmlFor="line-account">
-              Account
-            </label>
-            <input
-              id="line-account"
-              className="field"
-              autoFocus
-              value={account}
-              onChange={(e) => setAccount(e.target.value)}
-            />
-          </div>
-          <div>
-            <label className="label" htmlFor="line-centre">
-              Cost centre
-            </label>
-            <input
-              id="line-centre"
-              className="field"
-              value={costCentre}
-              onChange={(e) => setCostCentre(e.target.value)}
-            />
-          </div>
-          <div className="col-span-2">
-            <label className="label" htmlFor="line-text">
-              Text in the journal
-            </label>
-            <input
-              id="line-text"
-              className="field"
-              value={text}
-              maxLength={200}
-              onChange={(e) => setText(e.target.value)}
-            />
-          </div>
-        </div>
+    <FieldForm
+      name="line"
+      className="p-0! border-0! shadow-none!"
+      columns={2}
+      fields={[
+        {
+          key: "kind",
+          label: "Kind of movement",
+          kind: "select",
+          wide: true,
+          options: [
+            { value: "", text: "A coding for this line alone" },
+            ...kinds.map((k) => ({ value: k.code, text: k.name })),
+          ],
+        },
+        ...codingFields(codings),
+        { key: "text", label: "Text in the journal", kind: "text", wide: true },
+      ]}
+      start={{ kind: "", ...codingValues(codings, null), text: line.text.slice(0, 200) }}
+      shows={(v) => ["kind", ...(v.kind ? [] : [...codingKeys(codings, v), "text"])]}
+      derive={derivesShortcut(codings)}
+      mayChange={work.may("prepare.banks")}
+      below={(v) => (
+        <PostingOfLine
+          line={line}
+          codings={codings}
+          takes={[]}
+          rest={line.amount}
+          coding={
+            v.kind
+              ? (kinds.find((k) => k.code === v.kind)?.coding ?? null)
+              : { ...codingOf(codings, v), text: String(v.text ?? "") }
+          }
+          restName="Still without an account"
+        />
       )}
-      <button
-        type="submit"
-        className="button button-main self-start"
-        disabled={busy || !work.may("prepare.banks")}
-      >
-        Use this coding
-      </button>
-    </form>
+      button="Use this coding"
+      job={(v) =>
+        decideLineAction({
+          id: line.id,
+          version: line.version,
+          ...(v.kind ? { kind: v.kind } : { coding: { ...codingOf(codings, v), text: v.text } }),
+        })
+      }
+      done="Decided"
+      then={onDecided}
+    />
   );
 }

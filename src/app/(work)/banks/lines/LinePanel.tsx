@@ -1,7 +1,8 @@
 "use client";
 import Link from "next/link";
+import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
-import type { CandidateView, StatementLineView } from "@/server/banks";
+import type { BankCodings, CandidateView, StatementLineView } from "@/server/banks";
 import { ibanText } from "@/core/banks";
 import { decimalText, minor } from "@/core/shared";
 import { useWork } from "@/ui/frame/work";
@@ -10,7 +11,8 @@ import { Status } from "@/ui/Status";
 import { SidePanel } from "@/ui/panel/SidePanel";
 import { useAct } from "@/app/lib/useAct";
 import { shownAmount, shownDate, shownSentence } from "@/ui/writing";
-import { decideLineAction, undoLinesAction } from "./actions";
+import { Remarks } from "@/app/papers/Remarks";
+import { decideLineAction, remarkOnLineAction, undoLinesAction } from "./actions";
 import { CandidateCard } from "./CandidateCard";
 import { CodingForm } from "./CodingForm";
 import { ItemSearch } from "./ItemSearch";
@@ -18,6 +20,7 @@ import { OnAccountForm } from "./OnAccountForm";
 import { PostingOfLine } from "./PostingOfLine";
 import {
   RestChoice,
+  codingBeside,
   restAccount,
   restName,
   restOf,
@@ -29,6 +32,7 @@ import {
 interface Props {
   line: StatementLineView;
   kinds: KindChoice[];
+  codings: BankCodings | null;
   mayDecide: boolean;
   onClose: () => void;
   onDecided: () => void;
@@ -40,11 +44,14 @@ const NO_REST: Rest = { to: "", reason: "" };
 export type Decision = Record<string, unknown>;
 
 /** One line of a statement: what the bank says, what it may be and why, and what people decide. */
-export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props) {
+export function LinePanel({ line, kinds, codings, mayDecide, onClose, onDecided }: Props) {
   const work = useWork();
+  const router = useRouter();
   const { busy, messages, act } = useAct();
   const [at, setAt] = useState(0);
-  const [way, setWay] = useState<"candidates" | "items" | "coding" | "account">("candidates");
+  const [way, setWay] = useState<"candidates" | "items" | "coding" | "account" | "remark">(
+    "candidates",
+  );
   const candidate = line.candidates[at];
   const hasRest =
     candidate !== undefined &&
@@ -78,6 +85,7 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
         i: () => setWay("items"),
         c: () => setWay("coding"),
         o: () => setWay("account"),
+        r: () => setWay("remark"),
       };
       const key = keys[e.key];
       if (!key) return;
@@ -95,12 +103,12 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
     >
       <div
         className="flex flex-col gap-3"
-        data-keys="a=Accept what is proposed;x=Next proposal;i=Other items;c=Coding;o=On account;u=Take the decision back"
+        data-keys="a=Accept what is proposed;x=Next proposal;i=Other items;c=Coding;o=On account;r=Ask somebody;u=Take the decision back"
       >
         <BankSays line={line} />
         <Problems messages={messages} />
         {line.outcome && (line.state === "chosen" || line.state === "posted") ? (
-          <Decided line={line} mayUndo={mayDecide} busy={busy} onUndo={undo} />
+          <Decided {...{ line, kinds, codings, busy }} mayUndo={mayDecide} onUndo={undo} />
         ) : (
           <>
             {line.but && <p className="text-ink-2">{line.but}.</p>}
@@ -134,16 +142,18 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
             {way === "candidates" && candidate && (
               <PostingOfLine
                 line={line}
+                codings={codings}
                 takes={candidate.takes}
                 rest={candidate.rest}
+                coding={codingBeside(candidate, kinds, restTo)}
                 restName={restAccount(candidate) || restName(restTo, kinds)}
               />
             )}
             {way === "items" && (
               <ItemSearch line={line} kinds={kinds} busy={busy} onDecide={(d) => void decide(d)} />
             )}
-            {way === "coding" && (
-              <CodingForm line={line} kinds={kinds} busy={busy} onDecide={(d) => void decide(d)} />
+            {way === "coding" && codings && (
+              <CodingForm line={line} kinds={kinds} codings={codings} onDecided={onDecided} />
             )}
             {way === "account" && (
               <OnAccountForm line={line} busy={busy} onDecide={(d) => void decide(d)} />
@@ -191,6 +201,17 @@ export function LinePanel({ line, kinds, mayDecide, onClose, onDecided }: Props)
           >
             Make a rule of this
           </Link>
+        )}
+        {line.remarks.length > 0 || way === "remark" ? (
+          <Remarks
+            remarks={line.remarks}
+            say={(text) => remarkOnLineAction(line.id, text)}
+            said={() => router.refresh()}
+          />
+        ) : (
+          <button type="button" className="button self-start" onClick={() => setWay("remark")}>
+            Ask somebody <kbd>r</kbd>
+          </button>
         )}
         {line.journal && (
           <p>
@@ -297,11 +318,15 @@ function BankSays({ line }: { line: StatementLineView }) {
 
 function Decided({
   line,
+  kinds,
+  codings,
   mayUndo,
   busy,
   onUndo,
 }: {
   line: StatementLineView;
+  kinds: KindChoice[];
+  codings: BankCodings | null;
   mayUndo: boolean;
   busy: boolean;
   onUndo: () => void;
@@ -317,8 +342,10 @@ function Decided({
       </p>
       <PostingOfLine
         line={line}
+        codings={codings}
         takes={outcome.takes}
         rest={outcome.rest}
+        coding={codingBeside(outcome, kinds)}
         restName={restAccount(outcome)}
       />
       {mayUndo && line.state === "chosen" && (

@@ -1,6 +1,6 @@
 "use client";
 import { useMemo, useState } from "react";
-import type { StatementLineRow, StatementLineView } from "@/server/banks";
+import type { BankCodings, StatementLineRow, StatementLineView } from "@/server/banks";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
@@ -14,6 +14,7 @@ import { shownAmount, shownDate, shownDay } from "@/ui/writing";
 import { StatementButton, StatementDrop, useStatementFiles } from "../StatementDrop";
 import { matchAnewAction, undoLinesAction } from "./actions";
 import { LinePanel } from "./LinePanel";
+import type { KindChoice } from "./RestChoice";
 
 const FILTERS = [
   ["open", "Not posted"],
@@ -33,11 +34,13 @@ interface Props {
   text: string;
   today: string;
   banks: { code: string; name: string }[];
-  kinds: { code: string; name: string }[];
+  kinds: KindChoice[];
+  codings: BankCodings | null;
 }
 
 /** Lines of bank statements at the left, what the one in hand may be at the right. */
-export function LinesDesk({ list, line, status, bank, text, today, banks, kinds }: Props) {
+export function LinesDesk(props: Props) {
+  const { list, line, status, bank, text, today, banks, kinds, codings } = props;
   const work = useWork();
   const { rows, pages } = useListPages("statement-lines", list);
   const files = useStatementFiles();
@@ -177,6 +180,7 @@ export function LinesDesk({ list, line, status, bank, text, today, banks, kinds 
             key={`${line.id}.${line.version}`}
             line={line}
             kinds={kinds}
+            codings={codings}
             mayDecide={mayDecide && line.state !== "posted"}
             onClose={() => work.go({ line: null }, { replace: true })}
             onDecided={() => {

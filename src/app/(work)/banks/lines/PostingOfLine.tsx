@@ -1,18 +1,28 @@
-import type { StatementLineView, TakeView } from "@/server/banks";
-import { shownAmount } from "@/ui/writing";
+import { codedRest, type LineCoding } from "@/core/banks";
+import { describeFound, minor, type Minor } from "@/core/shared";
+import type { BankCodings, StatementLineView, TakeView } from "@/server/banks";
+import { shownAmount, shownSentence } from "@/ui/writing";
+import { factsOf } from "../coding/codingFields";
+
+interface Props {
+  line: StatementLineView;
+  codings: BankCodings | null;
+  takes: readonly TakeView[];
+  /** What is not taken of items, and its coding; null where it goes elsewhere or nowhere yet. */
+  rest: Minor;
+  coding: LineCoding | null;
+  /** What stands for it where it has no coding. */
+  restName: string;
+}
+
+interface Row {
+  name: string;
+  amount: bigint;
+}
 
 /** What a line would be posted as, a debit positive, in the currency of the account. */
-export function PostingOfLine({
-  line,
-  takes,
-  rest,
-  restName,
-}: {
-  line: StatementLineView;
-  takes: readonly TakeView[];
-  rest: bigint;
-  restName: string;
-}) {
+export function PostingOfLine({ line, codings, takes, rest, coding, restName }: Props) {
+  const left = rest === 0n ? { rows: [], fault: "" } : rowsOfRest(line, codings, rest, coding);
   const rows = [
     { name: line.bank.account, amount: line.amount as bigint },
     ...takes.map((t) => ({
@@ -29,7 +39,7 @@ export function PostingOfLine({
           },
         ]
       : []),
-    ...(rest === 0n ? [] : [{ name: restName, amount: -rest }]),
+    ...(left.rows ?? [{ name: restName, amount: -rest }]),
   ];
   return (
     <section aria-label="What will be posted">
@@ -40,12 +50,34 @@ export function PostingOfLine({
             <tr key={i} className="border-t border-line">
               <td className="py-1 pr-2">{r.name}</td>
               <td className="whitespace-nowrap py-1 text-right">
-                {shownAmount(r.amount as never, line.currency)}
+                {shownAmount(minor(r.amount), line.currency)}
               </td>
             </tr>
           ))}
         </tbody>
       </table>
+      {left.fault && <p className="mt-1 text-xs text-coral">{shownSentence(left.fault)}</p>}
     </section>
   );
+}
+
+/** The parts of what is left, by their accounts; no rows where it has no account yet. */
+function rowsOfRest(
+  line: StatementLineView,
+  codings: BankCodings | null,
+  rest: Minor,
+  coding: LineCoding | null,
+): { rows: Row[] | null; fault: string } {
+  if (!codings || !coding || coding.account === "") return { rows: null, fault: "" };
+  const made = codedRest(coding, rest, line, factsOf(codings));
+  if (!made.ok) return { rows: null, fault: made.problems.map(describeFound).join(" ") };
+  const nameOf = (account: string): string =>
+    codings.accounts.find((a) => a.code === account)?.name ?? "Tax";
+  return {
+    rows: made.value.parts.map((p) => ({
+      name: [p.account, nameOf(p.account), ...Object.values(p.dimensions)].join(" "),
+      amount: -p.amount,
+    })),
+    fault: "",
+  };
 }

@@ -1,5 +1,6 @@
 "use client";
 import { useId } from "react";
+import type { LineCoding } from "@/core/banks";
 import { minor, type Minor } from "@/core/shared";
 import { OfferedReasons } from "@/app/lib/OfferedReasons";
 import { shownAmount } from "@/ui/writing";
@@ -7,6 +8,7 @@ import { shownAmount } from "@/ui/writing";
 export interface KindChoice {
   code: string;
   name: string;
+  coding: LineCoding;
 }
 /** Where what is not taken of items goes: "" for nowhere yet, the partner's account, or a kind. */
 type RestTo = "" | typeof ON_ACCOUNT | typeof WRITE_OFF | `kind:${string}`;
@@ -58,6 +60,23 @@ export function restAccount(of: {
   if (of.onAccount) return `On account, ${of.partnerName ?? "the partner"}`;
   if (of.writeOff) return `Written off: ${of.writeOff}`;
   return of.kindName;
+}
+
+/** The coding of what a line is beside its items; null where that is none, or still open. */
+export function codingBeside(
+  of: {
+    transfer?: unknown;
+    coding?: LineCoding | null | undefined;
+    kind: string;
+    onAccount?: boolean;
+    writeOff?: string;
+  },
+  kinds: readonly KindChoice[],
+  said: Rest | null = null,
+): LineCoding | null {
+  if (of.transfer || of.onAccount || of.writeOff) return null;
+  const kind = of.kind || (said?.to.startsWith("kind:") ? said.to.slice(5) : "");
+  return of.coding ?? kinds.find((k) => k.code === kind)?.coding ?? null;
 }
 
 /** Asks where the difference between a line and what it takes goes. */

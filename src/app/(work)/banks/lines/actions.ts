@@ -4,6 +4,7 @@ import {
   itemsForLine,
   matchLinesAnew,
   partnersForLine,
+  remarkOnLine,
   undoLines,
 } from "@/server/banks";
 import { answer } from "@/app/lib/answer";
@@ -19,3 +20,5 @@ export const itemsForLineAction = async (id: number, text: string) =>
   answer(await itemsForLine(await actionCaller(), { id, text }));
 export const partnersForLineAction = async (text: string) =>
   answer(await partnersForLine(await actionCaller(), { text }));
+export const remarkOnLineAction = async (id: number, text: string) =>
+  answer(await remarkOnLine(await actionCaller(), { id, text }));

@@ -1,5 +1,7 @@
+import { codingOfKind } from "@/core/banks";
 import { describeFound } from "@/core/shared";
 import {
+  bankCodings,
   getStatementLine,
   listBankAccounts,
   listMovementKinds,
@@ -23,10 +25,11 @@ export default async function LinesPage({ searchParams }: { searchParams: Search
     statement: address.statement ?? "",
   };
   const caller = await pageCaller();
-  const [result, banks, kinds, line] = await Promise.all([
+  const [result, banks, kinds, codings, line] = await Promise.all([
     listStatementLines(caller, asked),
     listBankAccounts(caller),
     listMovementKinds(caller),
+    bankCodings(caller, { company: asked.company }),
     address.line ? getStatementLine(caller, { id: address.line }) : null,
   ]);
   if (!result.ok)
@@ -47,7 +50,10 @@ export default async function LinesPage({ searchParams }: { searchParams: Search
       banks={(banks.ok ? banks.value : [])
         .filter((b) => b.company === asked.company)
         .map((b) => ({ code: b.code, name: b.name }))}
-      kinds={(kinds.ok ? kinds.value : []).filter((k) => k.account !== "")}
+      kinds={(kinds.ok ? kinds.value : [])
+        .filter((k) => k.account !== "")
+        .map((k) => ({ code: k.code, name: k.name, coding: codingOfKind(k) }))}
+      codings={codings.ok ? codings.value : null}
     />
   );
 }

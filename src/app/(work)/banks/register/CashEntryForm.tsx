@@ -1,9 +1,16 @@
 "use client";
-import type { BankRegister, MovementKind } from "@/server/banks";
+import type { BankCodings, BankRegister, MovementKind } from "@/server/banks";
 import { useWork } from "@/ui/frame/work";
 import { SidePanel } from "@/ui/panel/SidePanel";
 import { FieldForm } from "@/app/lib/FieldForm";
 import { bookCashAction } from "../actions";
+import {
+  codingFields,
+  codingKeys,
+  codingOf,
+  codingValues,
+  derivesShortcut,
+} from "../coding/codingFields";
 import type { RegisterAccount } from "./RegisterView";
 
 /** Writes what was put into a cash box or taken out of it, and what it was for. */
@@ -11,11 +18,13 @@ export function CashEntryForm({
   box,
   accounts,
   kinds,
+  codings,
   onClose,
 }: {
   box: BankRegister;
   accounts: RegisterAccount[];
   kinds: MovementKind[];
+  codings: BankCodings;
   onClose: () => void;
 }) {
   const work = useWork();
@@ -50,8 +59,7 @@ export function CashEntryForm({
                 : []),
             ],
           },
-          { key: "account", label: "Account", kind: "text", required: true },
-          { key: "costCentre", label: "Cost centre", kind: "text" },
+          ...codingFields(codings),
           {
             key: "kind",
             label: "Kind of movement",
@@ -73,14 +81,13 @@ export function CashEntryForm({
           text: "",
           payee: "",
           is: "coding",
-          account: "",
-          costCentre: "",
+          ...codingValues(codings, null),
           kind: kinds[0]?.code ?? "",
           other: String(banks[0]?.id ?? ""),
         }}
         shows={(v) => [
           ...["date", "side", "amount", "text", "payee", "is"],
-          ...(v.is === "coding" ? ["account", "costCentre"] : []),
+          ...(v.is === "coding" ? codingKeys(codings, v) : []),
           ...(v.is === "kind" ? ["kind"] : []),
           ...(v.is === "bank" ? ["other"] : []),
         ]}
@@ -88,12 +95,13 @@ export function CashEntryForm({
         main
         empties
         close={onClose}
-        job={({ costCentre, other, ...v }) =>
+        derive={derivesShortcut(codings)}
+        job={({ other, ...v }) =>
           bookCashAction({
             company: work.company?.code ?? "",
             bank: box.code,
             ...v,
-            dimensions: costCentre ? { costCentre } : {},
+            ...codingOf(codings, v),
             other: v.is === "bank" ? Number(other) : null,
           })
         }

@@ -4,7 +4,7 @@ import { useMemo, useState } from "react";
 import { documentPage } from "@/core/documents";
 import type { AccountKind } from "@/core/banks";
 import { minor } from "@/core/shared";
-import type { BankRegister, MovementKind, RegisterRow } from "@/server/banks";
+import type { BankCodings, BankRegister, MovementKind, RegisterRow } from "@/server/banks";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Fact, Page } from "@/ui/Page";
@@ -28,10 +28,12 @@ export function RegisterView({
   register,
   accounts,
   kinds,
+  codings,
 }: {
   register: BankRegister | null;
   accounts: RegisterAccount[];
   kinds: MovementKind[];
+  codings: BankCodings | null;
 }) {
   const work = useWork();
   const [isWriting, setWriting] = useState(false);
@@ -156,11 +158,13 @@ export function RegisterView({
       }
       panel={
         isWriting &&
-        mayWrite && (
+        mayWrite &&
+        codings && (
           <CashEntryForm
             box={register}
             accounts={accounts}
             kinds={kinds}
+            codings={codings}
             onClose={() => setWriting(false)}
           />
         )

@@ -1,5 +1,5 @@
 import { describeFound } from "@/core/shared";
-import { bankRegister, listBankAccounts, listMovementKinds } from "@/server/banks";
+import { bankCodings, bankRegister, listBankAccounts, listMovementKinds } from "@/server/banks";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
@@ -23,6 +23,7 @@ export default async function RegisterPage({ searchParams }: { searchParams: Sea
     to: periods.find((p) => p.key === place.period)?.end ?? "",
   };
   const kinds = await listMovementKinds(caller, {});
+  const codings = await bankCodings(caller, { company: place.company });
   const result =
     bank === "" ? null : await bankRegister(caller, { company: place.company, bank, ...span });
   if (result && !result.ok)
@@ -41,6 +42,7 @@ export default async function RegisterPage({ searchParams }: { searchParams: Sea
         currency,
         kind,
       }))}
+      codings={codings.ok ? codings.value : null}
       kinds={(kinds.ok ? kinds.value : []).filter((k) => k.account !== "")}
     />
   );

@@ -1,12 +1,19 @@
 "use client";
 import { lineRuleSchema } from "@/core/banks";
-import type { LineRuleRow, MovementKind, StatementLineView } from "@/server/banks";
+import type { BankCodings, LineRuleRow, MovementKind, StatementLineView } from "@/server/banks";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { RecordPage, type RecordValues } from "@/ui/RecordPage";
 import { Status } from "@/ui/Status";
 import { faultsOf } from "@/ui/form";
 import { saveRecordAction } from "../../setup/actions";
+import {
+  codingFields,
+  codingKeys,
+  codingOf,
+  codingValues,
+  derivesShortcut,
+} from "../coding/codingFields";
 import { RuleTrialList } from "./RuleTrialList";
 
 const SIDES = [
@@ -28,7 +35,14 @@ function wordsOf({ outcome }: LineRuleRow, kinds: readonly MovementKind[]): stri
     case "partner":
       return `money of ${outcome.partner}`;
     case "coding":
-      return [outcome.coding.account, ...Object.values(outcome.coding.dimensions)].join(" ");
+      return [
+        outcome.coding.account,
+        ...Object.values(outcome.coding.dimensions),
+        outcome.coding.tax ? `tax ${outcome.coding.tax}` : "",
+        outcome.coding.shares ? `shares ${outcome.coding.shares}` : "",
+      ]
+        .filter(Boolean)
+        .join(" ");
     case "kind":
       return kinds.find((k) => k.code === outcome.kind)?.name ?? outcome.kind;
   }
@@ -47,6 +61,7 @@ const conditionsOf = (r: LineRuleRow): string =>
 
 /** A rule as the fields of its form; a new one begins with what an example says. */
 function valuesOf(
+  codings: BankCodings,
   r: LineRuleRow | null,
   example: StatementLineView | null,
   place: number,
@@ -68,8 +83,7 @@ function valuesOf(
       to: "",
       outcome: outcome?.coding ? "coding" : outcome?.partner ? "partner" : "kind",
       kind: outcome?.kind ?? "",
-      account: outcome?.coding?.account ?? "",
-      costCentre: outcome?.coding?.dimensions.costCentre ?? "",
+      ...codingValues(codings, outcome?.coding),
       partner: outcome?.partner ?? "",
       inUse: false,
     };
@@ -89,8 +103,7 @@ function valuesOf(
     place: String(r.place),
     outcome: outcome.is,
     kind: outcome.is === "kind" ? outcome.kind : "",
-    account: coding?.account ?? "",
-    costCentre: coding?.dimensions.costCentre ?? "",
+    ...codingValues(codings, coding),
     partner: outcome.is === "partner" ? outcome.partner : "",
   };
 }
@@ -100,11 +113,13 @@ export function LineRules({
   rows,
   accounts,
   kinds,
+  codings,
   example,
 }: {
   rows: LineRuleRow[];
   accounts: { code: string; name: string }[];
   kinds: MovementKind[];
+  codings: BankCodings;
   example: StatementLineView | null;
 }) {
   const work = useWork();
@@ -113,7 +128,7 @@ export function LineRules({
   const toInput = (v: RecordValues, r: LineRuleRow | null) => ({
     ...v,
     company: work.company?.code ?? "",
-    dimensions: v.costCentre ? { costCentre: String(v.costCentre) } : {},
+    ...codingOf(codings, v),
     ...(r ? { id: r.id, version: r.version } : {}),
   });
   return (
@@ -185,8 +200,7 @@ export function LineRules({
             ...kinds.map((k) => ({ value: k.code, text: k.name })),
           ],
         },
-        { key: "account", label: "Account", kind: "text" },
-        { key: "costCentre", label: "Cost centre", kind: "text" },
+        ...codingFields(codings),
         { key: "partner", label: "Partner", kind: "text", hint: "Its code" },
         {
           key: "inUse",
@@ -198,11 +212,12 @@ export function LineRules({
       shows={(v) => [
         ...["name", "place", "bank", "text", "party", "code", "side", "from", "to", "outcome"],
         ...(v.outcome === "kind" ? ["kind"] : []),
-        ...(v.outcome === "coding" ? ["account", "costCentre"] : []),
+        ...(v.outcome === "coding" ? codingKeys(codings, v) : []),
         ...(v.outcome === "partner" ? ["partner"] : []),
         "inUse",
       ]}
-      toValues={(r) => valuesOf(r, example, next)}
+      toValues={(r) => valuesOf(codings, r, example, next)}
+      derive={derivesShortcut(codings)}
       check={(v, r) => faultsOf(lineRuleSchema, toInput(v, r))}
       save={(v, r) => saveRecordAction("lineRule", toInput(v, r))}
       aside={(r) => <RuleTrialList rule={r} />}

@@ -1,6 +1,7 @@
 import { isAtBank } from "@/core/banks";
 import { describeFound } from "@/core/shared";
 import {
+  bankCodings,
   getStatementLine,
   listBankAccounts,
   listLineRules,
@@ -17,10 +18,12 @@ export default async function RulesPage({ searchParams }: { searchParams: Search
   const { place, address } = await readAddress(searchParams);
   const caller = await pageCaller();
   const result = await listLineRules(caller, { company: place.company });
-  if (!result.ok)
+  const codings = await bankCodings(caller, { company: place.company });
+  const problems = [result, codings].flatMap((r) => (r.ok ? [] : r.problems.map(describeFound)));
+  if (!result.ok || !codings.ok)
     return (
       <Page title="Rules for bank lines">
-        <Problems messages={result.problems.map(describeFound)} />
+        <Problems messages={problems} />
       </Page>
     );
   const accounts = await listBankAccounts(caller, {});
@@ -36,6 +39,7 @@ export default async function RulesPage({ searchParams }: { searchParams: Search
         accounts.ok ? accounts.value.filter((a) => a.company === place.company && isAtBank(a)) : []
       }
       kinds={kinds.ok ? kinds.value.filter((k) => k.account !== "") : []}
+      codings={codings.value}
       example={line?.ok ? line.value : null}
     />
   );

@@ -1,0 +1,113 @@
+import { sql } from "drizzle-orm";
+import { object, string } from "yup";
+import { documentPage } from "@/core/documents";
+import { fail, ok, type Result } from "@/core/shared";
+import { defineUseCase, type Context } from "../access";
+import { arrayOf, rows, type Db } from "../db";
+
+export interface Remark {
+  id: number;
+  by: string;
+  at: string;
+  text: string;
+}
+
+/** What remarks are about: a document, or a line of a bank's statement. */
+type Subject = { document: number } | { statementLine: number };
+
+/** What is said, as it is sent. */
+export const remarkText = () => string().trim().required("Say something").max(2000);
+
+const about = (of: Subject) =>
+  "document" in of
+    ? sql`r.document_id = ${of.document}::bigint`
+    : sql`r.statement_line_id = ${of.statementLine}::bigint`;
+
+/** What was said about something, the oldest first. */
+export const remarksOn = (tx: Db, of: Subject): Promise<Remark[]> =>
+  rows<Remark>(
+    tx,
+    sql`select r.id, p.name as by, r.at, r.text from remark r join person p on p.id = r.person_id
+      where ${about(of)} order by r.id`,
+  );
+
+/** Whether the person takes part in what is said about something: has said something, or was called. */
+export async function takesPart({ tx, person }: Context, of: Subject): Promise<boolean> {
+  const [found] = await rows<{ id: number }>(
+    tx,
+    sql`select r.id from remark r where ${about(of)}
+      and (r.person_id = ${person.id} or ${person.id} = any(r.mentions)) limit 1`,
+  );
+  return found !== undefined;
+}
+
+/**
+ * Keeps what the person says about something. People are called by @ and their sign-in name, and
+ * find it on their desk. Errors: NOT_FOUND where there is nobody of a name.
+ */
+export async function keepRemark(
+  { tx, person, now }: Context,
+  of: Subject,
+  text: string,
+): Promise<Result<{ id: number; called: string[] }>> {
+  const names = [...new Set([...text.matchAll(/@([a-z0-9._-]{2,40})/g)].map((m) => m[1]!))];
+  const people =
+    names.length > 0
+      ? await rows<{ id: number; login: string; name: string }>(
+          tx,
+          sql`select id, login, name from person
+            where active and login = any(${arrayOf(names)}::text[])`,
+        )
+      : [];
+  const stranger = names.find((n) => !people.some((p) => p.login === n));
+  if (stranger) return fail({ code: "NOT_FOUND", what: `person ${stranger}`, field: "text" });
+  const [made] = await rows<{ id: number }>(
+    tx,
+    sql`insert into remark (document_id, statement_line_id, person_id, at, text, mentions)
+      values (${"document" in of ? of.document : null}::bigint,
+        ${"statementLine" in of ? of.statementLine : null}::bigint, ${person.id},
+        ${now.toISOString()}, ${text}, ${arrayOf(people.map((p) => p.id))}::int[]) returning id`,
+  );
+  return ok({ id: made!.id, called: people.map((p) => p.name) });
+}
+
+/** A remark that calls somebody, with the page where it can be answered. */
+export interface Call {
+  page: string;
+  by: string;
+  at: string;
+  text: string;
+  title: string;
+  company: string;
+}
+
+/** Remarks of the last weeks that call this person. */
+export const callsForMe = defineUseCase({
+  name: "callsForMe",
+  kind: "read",
+  rights: "signed-in",
+  what: "see what calls one",
+  of: "self",
+  schema: object(),
+  run: async ({ tx, person }): Promise<Result<Call[]>> =>
+    ok(
+      (
+        await rows<Omit<Call, "page"> & { kind: string; of: bigint }>(
+          tx,
+          sql`select coalesce(d.kind, 'statement line') as kind, coalesce(d.id, l.id) as of,
+              p.name as by, r.at, r.text, c.code as company,
+              coalesce(d.title, nullif(l.party_name, ''), nullif(left(l.text, 60), ''),
+                'Bank movement') as title
+            from remark r left join document d on d.id = r.document_id
+              left join statement_line l on l.id = r.statement_line_id
+              join company c on c.id = coalesce(d.company_id, l.company_id)
+              join person p on p.id = r.person_id
+            where ${person.id} = any(r.mentions) and r.at > now() - interval '21 days'
+            order by r.id desc limit 5`,
+        )
+      ).map(({ kind, of, ...call }) => ({
+        ...call,
+        page: kind === "statement line" ? `/banks/lines/${of}` : documentPage(kind, of),
+      })),
+    ),
+});
