@@ -58,7 +58,8 @@ function Searched({ id, value, options, onChange, onBlur, free, disabled, ...ari
     .slice(0, SHOWN);
   return (
     <Combobox
-      immediate
+      // What is typed freely is not asked for by a list that lies over the form.
+      immediate={!free}
       value={value}
       disabled={disabled ?? false}
       onChange={(chosen: string | null) => chosen !== null && onChange(chosen)}

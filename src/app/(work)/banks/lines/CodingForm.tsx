@@ -1,4 +1,5 @@
 "use client";
+import { useEffect } from "react";
 import type { BankCodings, StatementLineView } from "@/server/banks";
 import { useWork } from "@/ui/frame/work";
 import { FieldForm } from "@/app/lib/FieldForm";
@@ -26,6 +27,7 @@ export function CodingForm({
   onDecided: () => void;
 }) {
   const work = useWork();
+  useEffect(() => document.getElementById("line-account")?.focus(), []);
   return (
     <FieldForm
       name="line"

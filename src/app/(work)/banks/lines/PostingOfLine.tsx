@@ -72,10 +72,11 @@ function rowsOfRest(
   const made = codedRest(coding, rest, line, factsOf(codings));
   if (!made.ok) return { rows: null, fault: made.problems.map(describeFound).join(" ") };
   const nameOf = (account: string): string =>
-    codings.accounts.find((a) => a.code === account)?.name ?? "Tax";
+    codings.accounts.find((a) => a.code === account)?.name ?? "";
   return {
     rows: made.value.parts.map((p) => ({
-      name: [p.account, nameOf(p.account), ...Object.values(p.dimensions)].join(" "),
+      // The line of a tax says what it was computed from.
+      name: [p.account, nameOf(p.account) || p.text, ...Object.values(p.dimensions)].join(" "),
       amount: -p.amount,
     })),
     fault: "",
