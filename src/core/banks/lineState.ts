@@ -47,6 +47,8 @@ export interface KeptCandidate {
   /** The coding that a rule of the company's own gives; left out by what was kept before. */
   coding?: LineCoding | null;
   transfer?: OwnTransfer | null;
+  /** Whether it stays on the partner's account, though it takes no item. */
+  onAccount?: boolean;
   rest: string;
   score: number;
   reasons: MatchReason[];

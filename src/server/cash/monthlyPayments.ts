@@ -5,6 +5,7 @@ import { isResult } from "@/core/ledger";
 import { addDays, dateText, endOfMonth, fail, minor, ok } from "@/core/shared";
 import type { CalendarDate, Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../access";
+import type { ExpectsAtBank } from "../banks";
 import { arrayOf, readSetting, rows, writeSetting, type Db } from "../db";
 import type { CompanyOfCash, ExpectedFlow } from "./expectedFlows";
 
@@ -99,19 +100,18 @@ export async function monthlyToPay(
   const accounts = Object.keys(monthly);
   if (accounts.length === 0) return [];
   const lastMonth = addDays(`${today.slice(0, 8)}01`, -1);
-  const found = await rows<{ account: string; name: string; standing: bigint; last: bigint }>(
+  const standing = await standingOn({ tx, masters }, company.id, accounts);
+  const came = await rows<{ account: string; last: bigint }>(
     tx,
-    sql`select a.number as account, a.name,
-        coalesce((select sum(v.debit - v.credit) from coding_balance v
-          where v.company_id = ${company.id} and v.account_id = a.id
-            and v.book_id in (0, ${masters.mainBook!.id})), 0)::bigint as standing,
-        -coalesce((select sum(l.amount) from journal_line l
-          where l.company_id = ${company.id} and l.account_id = a.id and l.side = 'C'
-            and l.amount > 0 and l.book_id in (0, ${masters.mainBook!.id})
-            and l.date between ${`${lastMonth.slice(0, 8)}01`} and ${endOfMonth(lastMonth)}), 0)::bigint
-          as last
-      from account a where a.number = any(${arrayOf(accounts)}::text[]) order by a.number`,
+    sql`select a.number as account, -sum(l.amount)::bigint as last
+      from journal_line l join account a on a.id = l.account_id
+      where l.company_id = ${company.id} and a.number = any(${arrayOf(accounts)}::text[])
+        and l.side = 'C' and l.amount > 0 and l.book_id in (0, ${masters.mainBook!.id})
+        and l.date between ${`${lastMonth.slice(0, 8)}01`} and ${endOfMonth(lastMonth)}
+      group by a.number`,
   );
+  const lastOf = new Map(came.map((c) => [c.account, c.last]));
+  const found = standing.map((s) => ({ ...s, last: lastOf.get(s.account) ?? 0n }));
   return found.flatMap((f) =>
     monthlyDays(today, monthly[f.account]!, upTo).flatMap((day, n) => {
       const isStanding = n === 0 && f.standing !== 0n;
@@ -139,3 +139,40 @@ export async function monthlyToPay(
     }),
   );
 }
+
+/**
+ * What is paid monthly, for statements of banks: what stands on its account today, about its day in
+ * the months of the lines.
+ */
+export const paidMonthly: ExpectsAtBank = async ({ tx, masters }, of, span) => {
+  const monthly = await readMonthly(tx);
+  const accounts = Object.keys(monthly);
+  const functional = masters.companyByCode.get(of.company)!.currency;
+  if (accounts.length === 0 || of.currency !== functional) return [];
+  const standing = await standingOn({ tx, masters }, of.companyId, accounts);
+  return standing
+    .filter((s) => s.standing !== 0n)
+    .map((s) => ({
+      what: s.name,
+      // From the month before the first day on, since a day late in it can be meant by an early line.
+      days: monthlyDays(addDays(span.from, -31), monthly[s.account]!, addDays(span.to, 31)),
+      amount: minor(s.standing),
+      partner: "",
+      coding: { account: s.account, dimensions: {}, text: s.name },
+    }));
+};
+
+/** What stands on accounts of a company in its main book, a debit positive. */
+const standingOn = (
+  { tx, masters }: Pick<Context, "tx" | "masters">,
+  companyId: number,
+  accounts: readonly string[],
+) =>
+  rows<{ account: string; name: string; standing: bigint }>(
+    tx,
+    sql`select a.number as account, a.name,
+        coalesce((select sum(v.debit - v.credit) from coding_balance v
+          where v.company_id = ${companyId} and v.account_id = a.id
+            and v.book_id in (0, ${masters.mainBook!.id})), 0)::bigint as standing
+      from account a where a.number = any(${arrayOf(accounts)}::text[]) order by a.number`,
+  );

@@ -1,7 +1,9 @@
+import type { ExpectsAtBank } from "../banks";
+import { paidMonthly } from "../cash";
 import { checksHold } from "../closing";
 import { reverseDue, type WhenReversed } from "../ledger";
 import type { CloseGuard, WhenOpened } from "../organisation";
-import { releaseFitting } from "../payables";
+import { invoicesToCome, releaseFitting } from "../payables";
 import type { AfterGoodsReceipt } from "../purchasing";
 import { takeBackTaxes } from "../taxes";
 
@@ -16,3 +18,6 @@ export const AFTER_GOODS_RECEIPT: readonly AfterGoodsReceipt[] = [releaseFitting
 
 /** What every reversal takes back besides its journal. */
 export const WHEN_REVERSED: readonly WhenReversed[] = [takeBackTaxes];
+
+/** What is expected on statements of banks though no item is open for it. */
+export const EXPECTED_AT_BANK: readonly ExpectsAtBank[] = [invoicesToCome, paidMonthly];

@@ -1,7 +1,8 @@
 import { sql } from "drizzle-orm";
 import { instalmentsOf, type Terms } from "@/core/openItems";
-import { minor, type CalendarDate, type Minor } from "@/core/shared";
+import { addDays, minor, type CalendarDate, type Minor } from "@/core/shared";
 import type { Context } from "../access";
+import type { ExpectsAtBank } from "../banks";
 import { arrayOf, rows } from "../db";
 import { dueOf } from "../recurring";
 import { readTemplates, RECURRING_INVOICES } from "./recurringInvoices";
@@ -11,6 +12,8 @@ export interface InvoiceToCome {
   document: { id: number; kind: string };
   partner: string;
   what: string;
+  /** The day of the invoice, and the one on which it is due. */
+  date: CalendarDate;
   due: CalendarDate;
   /** Minor units of its currency; positive is owed. */
   amount: Minor;
@@ -53,6 +56,7 @@ export async function recurringToCome(
         document: { id: t.id, kind: RECURRING_INVOICES.id },
         partner: made.supplier,
         what: t.name,
+        date,
         due: i.due,
         amount: i.amount,
         currency: made.currency,
@@ -60,6 +64,18 @@ export async function recurringToCome(
     }),
   );
 }
+
+/** The same for statements of banks: what is debited before its invoice is here. */
+export const invoicesToCome: ExpectsAtBank = async (context, { companyId, currency }, { to }) =>
+  (await recurringToCome(context, companyId, addDays(to, 31)))
+    .filter((i) => i.currency === currency)
+    .map((i) => ({
+      what: i.what,
+      days: [i.date, i.due],
+      amount: minor(-i.amount),
+      partner: i.partner,
+      coding: null,
+    }));
 
 /** When an amount of a day falls due by terms; without any, thirty days later. */
 export const instalments = (

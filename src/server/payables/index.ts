@@ -38,4 +38,5 @@ export {
   instalments,
   recurringToCome,
   type InvoiceToCome,
+  invoicesToCome,
 } from "./expectedPayments";

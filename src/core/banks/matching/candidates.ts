@@ -1,4 +1,5 @@
 import { isMet } from "./itemIndex";
+import { expectedCandidates } from "./expected";
 import { explain, fits, isKnown, partnersOf, size, type Known, type Mentions } from "./explain";
 import { ruleOf } from "./rules";
 import { sumsTo } from "./sumsTo";
@@ -18,7 +19,7 @@ export function candidatesOf(line: MatchLine, known: Known): Candidate[] {
   const add = (c: Candidate | null) => {
     if (!c) return;
     const takes = c.takes.map((t) => `${t.item}:${t.amount}`).sort();
-    const key = `${c.kind} ${c.coding?.account ?? ""} ${takes.join()}`;
+    const key = `${c.kind} ${c.coding?.account ?? ""} ${c.onAccount ? c.partner : ""} ${takes.join()}`;
     const before = found.get(key);
     if (!before || before.score < c.score) found.set(key, c);
   };
@@ -30,6 +31,7 @@ export function candidatesOf(line: MatchLine, known: Known): Candidate[] {
     if (isMet(line, i)) add(explain(line, known, [i], { mentioned }));
   addKinds(line, known, add);
   addRule(line, known, add);
+  expectedCandidates(line, known).forEach(add);
   return [...found.values()].sort(
     (a, b) => b.score - a.score || a.takes.length - b.takes.length || idOf(a) - idOf(b),
   );

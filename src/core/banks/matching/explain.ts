@@ -2,6 +2,7 @@ import { amountText, dateText, exponentOf, minor, type Minor } from "../../share
 import { returnWords } from "../returnReasons";
 import { type ItemIndex, type Mention } from "./itemIndex";
 import type { KnownPartners } from "./knownPartners";
+import type { Expected } from "./expected";
 import { partnerByRule, type LineRule } from "./rules";
 import type { Candidate, CodedKind, MatchItem, MatchLine, MatchReason } from "./types";
 
@@ -11,6 +12,7 @@ export interface Known {
   partners: KnownPartners;
   kinds: readonly CodedKind[];
   rules: readonly LineRule[];
+  expected: readonly Expected[];
 }
 
 /** How surely each item was read in a text. */

@@ -32,6 +32,7 @@ export function matchLines(facts: MatchFacts): LineMatch[] {
     partners: knownPartners(facts.partners),
     kinds: facts.kinds,
     rules: facts.rules,
+    expected: facts.expected ?? [],
   };
   const own = new Set(facts.ownAccounts.map((o) => o.account));
   const transfers = ownTransfers(facts);
@@ -116,6 +117,8 @@ function doubt(
   )
     return "Another line could be for the same";
   if (!first.sure && first.transfer) return "The line on the other account is not there yet";
+  if (first.reasons.some((r) => r.what === "expected"))
+    return "It is expected, but nothing is open for it";
   if (!first.sure && first.takes.length === 0) return "Only its text or its code speaks for it";
   if (!first.sure)
     return isExact(first) ? "What speaks for it is not enough" : "The amount differs";

@@ -289,6 +289,65 @@ describe("money between accounts of our own", () => {
   });
 });
 
+describe("what is expected", () => {
+  const rent = {
+    what: "Berth lease",
+    days: ["2026-10-31", "2026-11-30"],
+    amount: minor(-420_000n),
+    partner: "C-2",
+    coding: null,
+  };
+  const pay = {
+    what: "Net pay",
+    days: ["2026-11-01"],
+    amount: minor(-900_000n),
+    partner: "",
+    coding: { account: "2310", dimensions: {}, text: "Net pay" },
+  };
+  const of = (amount: bigint, booked: string, name = "Fennick Freight") =>
+    matchLines(
+      facts([line(1, amount, { booked, party: { name, account: "", bic: "" }, code: "" })], [], {
+        expected: [rent, pay],
+      }),
+    )[0]!;
+
+  test("is proposed near its day for the very amount, and never certain", () => {
+    const found = of(-420_000n, "2026-11-02");
+    expect(found.verdict).toBe("to decide");
+    expect(found.candidates).toMatchObject([{ partner: "C-2", onAccount: true, rest: -420_000n }]);
+    expect(says(found.candidates[0])).toContain("Berth lease is expected on 31 Oct 2026");
+    expect(of(-900_000n, "2026-10-30", "SALARIES").candidates).toMatchObject([
+      { partner: "", coding: { account: "2310" }, onAccount: false },
+    ]);
+  });
+
+  test.each([
+    ["another amount", -420_001n, "2026-10-31", "Fennick Freight"],
+    ["money in", 420_000n, "2026-10-31", "Fennick Freight"],
+    ["another day", -420_000n, "2026-11-10", "Fennick Freight"],
+    ["somebody else", -420_000n, "2026-10-31", "Sable Tours"],
+  ])("is not proposed for %s", (_what, amount, booked, name) => {
+    expect(of(amount, booked, name).verdict).toBe("unexplained");
+  });
+
+  test("stands behind an open item of the same amount", () => {
+    const found = matchLines(
+      facts(
+        [
+          line(1, -420_000n, {
+            booked: "2026-10-31",
+            party: { name: "Fennick Freight", account: "", bic: "" },
+            text: "HSF-26-R00401",
+          }),
+        ],
+        [item(4, -420_000n, { partner: "C-2" })],
+        { expected: [rent] },
+      ),
+    )[0]!;
+    expect(found.candidates[0]!.takes).toMatchObject([{ item: 4 }]);
+  });
+});
+
 describe("all lines together", () => {
   const taking = (score: number, takes: readonly (readonly [number, bigint])[]): Candidate => ({
     takes: takes.map(([i, amount]) => ({ item: i, amount: minor(amount), discount: minor(0n) })),

@@ -1,5 +1,6 @@
 import type { CalendarDate, Minor } from "../../shared";
 import type { LineCoding, OwnTransfer } from "../lineState";
+import type { Expected } from "./expected";
 import type { LineRule } from "./rules";
 import type { StatementKeys, StatementParty } from "../statements";
 
@@ -79,6 +80,7 @@ export interface MatchReason {
     | "returned"
     | "rule"
     | "own transfer"
+    | "expected"
     | "kind";
   weight: number;
   says: string;
@@ -96,6 +98,8 @@ export interface Candidate {
   coding: LineCoding | null;
   /** The other side, where it is money between accounts of our own. */
   transfer: OwnTransfer | null;
+  /** Whether it stays on the partner's account, for what is expected and has no item yet. */
+  onAccount?: boolean;
   /** What of the line is not explained by what it takes, signed like the line. */
   rest: Minor;
   score: number;
@@ -141,6 +145,8 @@ export interface MatchFacts {
   rules: readonly LineRule[];
   /** Accounts of our own as banks write them, in all companies. */
   ownAccounts: readonly OwnAccount[];
+  /** What is expected though no item is open for it. */
+  expected?: readonly Expected[];
   /** Lines of earlier days that are one side of money between own accounts, and lack the other. */
   oneSided: readonly MatchLine[];
   /** Lines in other currencies of the company that lack their other side, and can be one. */

@@ -22,6 +22,7 @@ export {
 export { askedLine, remarkOnLine, type AskedLine } from "./lineRemarks";
 export { decideLine } from "./decideLine";
 export { matchLinesAnew, undoLines } from "./undoLines";
+export type { ExpectsAtBank } from "./expectedAtBank";
 export { matchLinesJob } from "./matchOpenLines";
 export { postCertainJob } from "./postCertain";
 export { itemsForLine, partnersForLine, type PartnerChoice } from "./lookUps";

@@ -6,6 +6,7 @@ import { fail, ok } from "@/core/shared";
 import type { Context } from "../../access";
 import { arrayOf, rows, type Db } from "../../db";
 import { askForJob, defineJobKind } from "../../jobs";
+import { expectedAtBank } from "./expectedAtBank";
 import { exchangedFacts } from "./exchangedFacts";
 import { rulesInUse } from "./lineRuleRows";
 import {
@@ -171,6 +172,7 @@ async function factsOf(
     partners: await partnersToMatch(tx),
     kinds: await kindsToMatch(tx),
     rules: await rulesInUse(tx, companyId),
+    expected: await expectedAtBank(context, { companyId, company, currency }, lines),
     ownAccounts: own.map((o) => ({
       account: o.iban || o.number,
       bank: o.id,
@@ -195,6 +197,7 @@ export const keptCandidate = (c: Candidate): KeptCandidate => ({
   kind: c.kind,
   coding: c.coding,
   transfer: c.transfer,
+  ...(c.onAccount ? { onAccount: true } : {}),
   rest: String(c.rest),
   score: c.score,
   reasons: [...c.reasons],

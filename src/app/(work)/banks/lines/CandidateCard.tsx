@@ -60,6 +60,7 @@ export function CandidateCard({
 function whatOf(c: CandidateView): string {
   if (c.transfer?.company) return "own side";
   if (c.transfer) return c.transfer.line === null ? "one side" : "both sides";
+  if (c.onAccount) return "on account";
   if (c.kind || c.coding) return "by its coding";
   const isPart = c.takes.some((t) => t.item && t.amount !== t.item.left);
   const count = c.takes.length === 1 ? "one item" : `${c.takes.length} items`;

@@ -58,6 +58,7 @@ export function LinePanel({ line, kinds, codings, mayDecide, onClose, onDecided 
     candidate.kind === "" &&
     !candidate.coding &&
     !candidate.transfer &&
+    !candidate.onAccount &&
     candidate.rest !== 0n;
   const [said, setSaid] = useState<Rest | null>(null);
   const restTo = said ?? (hasRest ? usualRest(candidate.rest, line.amount, kinds) : NO_REST);
@@ -239,7 +240,9 @@ function decisionOf(c: CandidateView, line: StatementLineView, restTo: Rest): De
         ? { coding: c.coding }
         : c.kind
           ? { kind: c.kind }
-          : restOf(restTo)),
+          : c.onAccount
+            ? { onAccount: true, partner: c.partner }
+            : restOf(restTo)),
   };
 }
 
