@@ -27,6 +27,10 @@ export function againstUse(account: UsedAccount, day: CalendarDate): string | nu
     : null;
 }
 
+/** What can be undone of an account: at once, or after a second person has looked, each by itself. */
+export const UNDO_KINDS = ["cheques", "deposits", "payments"] as const;
+export type UndoKind = (typeof UNDO_KINDS)[number];
+
 /** What of an account a second person has to agree to when it changes: where money goes, and whose. */
 export const isSameAddress = (
   a: { iban: string; number: string; routing: string; holder: string },
@@ -42,7 +46,8 @@ export interface AccountLimits {
   beyond: "warn" | "refuse";
   /** Null for any. */
   largestPayment: Minor | null;
-  chequeCancelling: "at once" | "review";
+  /** What of it is undone only once a second person has looked. */
+  reviews: readonly UndoKind[];
 }
 
 /**
@@ -55,4 +60,4 @@ export const allowsMore = (before: AccountLimits, after: AccountLimits): boolean
   (before.beyond === "refuse" && after.beyond === "warn") ||
   (before.largestPayment !== null &&
     (after.largestPayment === null || after.largestPayment > before.largestPayment)) ||
-  (before.chequeCancelling === "review" && after.chequeCancelling === "at once");
+  before.reviews.some((kind) => !after.reviews.includes(kind));

@@ -1,5 +1,6 @@
-import { boolean, number, object, string, type InferType } from "yup";
+import { array, boolean, number, object, string, type InferType } from "yup";
 import { textRecord } from "../shared";
+import { UNDO_KINDS } from "./accountUse";
 import { ACCOUNT_KINDS, newBankSchema, STATEMENT_FORMATS } from "./bankRecord";
 
 /** A bank account of the group's own, as written. */
@@ -57,7 +58,8 @@ export const bankAccountSchema = object({
     .trim()
     .matches(/^\d{0,12}$/, "The account of a cheque has figures only")
     .default(""),
-  chequeReview: boolean().default(false),
+  /** What of it is undone only once a second person has looked. */
+  reviews: array(string().oneOf(UNDO_KINDS).required()).default([]),
   /** Whether what is certain of a file is posted when it comes in. */
   postsCertain: boolean().default(false),
   /** Values that what is coded of its lines has where nothing else is said, by dimension. */

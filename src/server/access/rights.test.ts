@@ -157,6 +157,7 @@ const aims = (): Record<string, object> => ({
   reverseBatch: { id: t.batch.id, reason: "not wanted" },
   reverseJournal: { key: t.posted.number },
   reversePayment: { id: t.manual.id, reason: "not wanted" },
+  decidePaymentRequest: { id: t.payment.id },
   reverseRun: { key: String(t.sent.id), reason: "not wanted" },
   saveAccount: { number: "6398", name: "New", type: "expense", heading: "63" },
   saveApprovalRule: { currency: "EUR", role: "accountant" },

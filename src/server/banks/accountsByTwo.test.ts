@@ -99,7 +99,7 @@ describe("a bank account of two people", () => {
       overdraft: "500,000.00",
       refuse: true,
       largestPayment: "1,000.00",
-      chequeReview: true,
+      reviews: ["deposits", "cheques"],
     };
     must(await save(tight));
     expect((await account()).waits).toBe("");
@@ -117,7 +117,8 @@ describe("a bank account of two people", () => {
       { refuse: false },
       { largestPayment: "1,000.01" },
       { largestPayment: "" },
-      { chequeReview: false },
+      { reviews: [] },
+      { reviews: ["deposits", "payments"] },
     ]) {
       must(await save({ ...tight, ...more }, treasury));
       expect([more, (await account()).waits]).toEqual([more, "change"]);
@@ -125,7 +126,7 @@ describe("a bank account of two people", () => {
       must(await save(tight, treasury));
       must(await agree(third));
     }
-    must(await save({ ...tight, chequeReview: false }, treasury));
+    must(await save({ ...tight, reviews: [] }, treasury));
     const undone = { id: slip.id, reason: "for nobody to see" };
     expect(must(await cancelDeposit(await treasury(), undone)).asked).toBe(true);
     must(await agree(third));

@@ -1,6 +1,12 @@
 import { sql } from "drizzle-orm";
 import { object } from "yup";
-import type { AccountKind, AccountRequest, BankAddress, StatementFormat } from "@/core/banks";
+import type {
+  AccountKind,
+  AccountRequest,
+  BankAddress,
+  StatementFormat,
+  UndoKind,
+} from "@/core/banks";
 import { ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows, type Db } from "../db";
 import { defineUseCase } from "../access";
@@ -44,7 +50,8 @@ export interface BankAccount extends BankAddress {
   lastCheque: number;
   chequeSort: string;
   chequeAccount: string;
-  chequeCancelling: "at once" | "review";
+  /** What of it is undone only once a second person has looked. */
+  reviews: UndoKind[];
   /** Whether what is certain of a file is posted when it comes in. */
   postsCertain: boolean;
   /** In which form its statements come, by which way, and whether they are matched at once. */
@@ -68,7 +75,7 @@ const COLUMNS = sql`b.id, b.code, b.name, b.company_id as "companyId", c.code as
   b.under_way_account as "underWayAccount", b.overdraft, b.beyond,
   b.largest_payment as "largestPayment",
   b.last_cheque::int as "lastCheque", b.cheque_sort as "chequeSort",
-    b.cheque_account as "chequeAccount", b.cheque_cancelling as "chequeCancelling",
+    b.cheque_account as "chequeAccount", to_jsonb(b.undo_reviews) as reviews,
     b.posts_certain as "postsCertain", b.dimensions, b.statement_format as "statementFormat",
     b.from_folder as "fromFolder", b.matches_at_once as "matchesAtOnce",
     b.signature <> '' as signed, b.version,

@@ -4,7 +4,7 @@ import { fail, ok, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase, companiesOf, lockChains } from "../access";
 import { againstReason } from "../documents";
-import { LOOKS_FIRST } from "./looksFirst";
+import { looksFirst } from "./looksFirst";
 import { undoPayment } from "./undoPayment";
 
 /**
@@ -47,7 +47,7 @@ export const cancelCheque = defineUseCase({
       companyId: number;
     }>(
       tx,
-      sql`select q.id, q.number, q.state, ${LOOKS_FIRST} as review, q.reason,
+      sql`select q.id, q.number, q.state, ${looksFirst("cheques")} as review, q.reason,
         q.decided_by as "decidedBy", c.code as company, c.id as "companyId" from cheque q
         join bank_account b on b.id = q.bank_account_id join document d on d.id = q.payment_id
         join company c on c.id = d.company_id

@@ -15,7 +15,14 @@ export {
   type PaymentView,
   type TransferRow,
 } from "./payments";
-export { recallPayment, rejectPayment, reversePayment, undoPayment, UNDOING } from "./undoPayment";
+export {
+  decidePaymentRequest,
+  recallPayment,
+  rejectPayment,
+  reversePayment,
+  undoPayment,
+  UNDOING,
+} from "./undoPayment";
 export { balanceNow } from "./balanceNow";
 export { transferAccounts, type TransferAccount } from "./transferAccounts";
 export { transferRun } from "./transferRun";

@@ -188,7 +188,6 @@ export interface RunPapers {
   bank: {
     code: string;
     lastCheque: number;
-    cancelling: string;
     /** Whether numbers of cheques are read off the paper, or go on by themselves. */
     numbers: "free" | "series";
   };
@@ -209,11 +208,9 @@ export const paymentsOfRun = defineUseCase({
       code: string;
       bankId: number;
       lastCheque: bigint;
-      cancelling: string;
     }>(
       tx,
-      sql`select c.code as company, b.code, b.id as "bankId", b.last_cheque as "lastCheque",
-        b.cheque_cancelling as cancelling from run r join company c on c.id = r.company_id
+      sql`select c.code as company, b.code, b.id as "bankId", b.last_cheque as "lastCheque" from run r join company c on c.id = r.company_id
         join bank_account b on b.code = r.params->>'bank'
         where r.id = ${input.run} and r.kind in ('payment', 'single-payment', 'transfer')`,
     );
@@ -268,7 +265,6 @@ export const paymentsOfRun = defineUseCase({
       bank: {
         code: run.code,
         lastCheque: Number(run.lastCheque),
-        cancelling: run.cancelling,
         numbers: layout.numbers,
       },
       cheques: cheques.map((c) => ({

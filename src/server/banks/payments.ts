@@ -153,6 +153,16 @@ export interface PaymentView extends PaymentFacts {
   advice: { id: number; to: string; at: string } | null;
   mayUndo: boolean;
   chequeState: string | null;
+  /** What somebody has asked a second person to do with it. */
+  request: PaymentRequest | null;
+}
+
+interface PaymentRequest {
+  how: "reversed" | "rejected" | "recalled";
+  reason: string;
+  date: CalendarDate | null;
+  by: string;
+  login: string;
 }
 
 /** What undoing a payment takes: transfers between own accounts are treasury's. */
@@ -259,9 +269,15 @@ export const getPayment = defineUseCase({
       sql`select state from cheque where payment_id = ${input.id} and state <> 'voided'
         order by id desc limit 1`,
     );
+    const [request] = await rows<PaymentRequest>(
+      tx,
+      sql`select q.how, q.reason, q.date, w.name as by, w.login from payment_request q
+        join person w on w.id = q.asked_by where q.document_id = ${input.id}`,
+    );
     return ok({
       ...row,
       ...toRow(row),
+      request: request ?? null,
       file: file ? { id: Number(file.id), name: file.name } : null,
       journals: journals.map((j) => ({ ...j, id: Number(j.id) })),
       advice: advice ? { ...advice, id: Number(advice.id) } : null,

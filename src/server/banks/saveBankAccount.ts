@@ -141,7 +141,7 @@ export const saveBankAccount = defineUseCase({
       tolerance: tolerance?.ok ? tolerance.amount : minor(0n),
       beyond: input.refuse ? "refuse" : "warn",
       largestPayment: largest?.ok ? largest.amount : null,
-      chequeCancelling: input.chequeReview ? "review" : "at once",
+      reviews: input.reviews,
     };
     const request = await requestOf(context, before, {
       ...place,
@@ -166,12 +166,12 @@ export const saveBankAccount = defineUseCase({
       ${input.bankName}, ${input.account}, ${input.underWayAccount},
       ${limits.overdraft}, ${limits.beyond}, ${limits.largestPayment},
       ${input.lastCheque}, ${input.chequeSort}, ${input.chequeAccount},
-      ${limits.chequeCancelling}, ${input.postsCertain}, ${input.statementFormat},
+      ${arrayOf(limits.reviews)}::text[], ${input.postsCertain}, ${input.statementFormat},
       ${input.fromFolder}, ${input.matchesAtOnce}, ${JSON.stringify(usual)}::jsonb`;
     const columns = sql`name, bank_id, kind, opened_on, closed_on, waits,
       asked_by, closes_on, holder, signatories, tolerance, company_id, currency, iban, bic, number,
       routing, country, bank_name, account, under_way_account, overdraft, beyond,
-      largest_payment, last_cheque, cheque_sort, cheque_account, cheque_cancelling, posts_certain,
+      largest_payment, last_cheque, cheque_sort, cheque_account, undo_reviews, posts_certain,
       statement_format, from_folder, matches_at_once, dimensions`;
     const [saved] = before
       ? await rows<{ id: number }>(

@@ -5,7 +5,7 @@ import { arrayOf, rows } from "../db";
 import type { Context } from "../access";
 import { releaseItems } from "../openItems";
 import { type RunKind } from "../runs";
-import { LOOKS_FIRST } from "./looksFirst";
+import { looksFirst } from "./looksFirst";
 
 /**
  * Why payments cannot simply be reversed: a cheque of theirs is out, and its bank account wants a
@@ -20,10 +20,27 @@ export async function chequeToReview(
     sql`select q.number, b.name as bank from cheque q
       join bank_account b on b.id = q.bank_account_id
       where q.payment_id = any(${arrayOf(payments)}::bigint[]) and q.state in ('printed',
-      'cancelling') and ${LOOKS_FIRST} order by q.number limit 1`,
+      'cancelling') and ${looksFirst("cheques")} order by q.number limit 1`,
   );
   return cheque
     ? `Cheque ${cheque.number} is printed, and ${cheque.bank} wants a second person to look before one is cancelled; cancel the cheque first`
+    : null;
+}
+
+/** Why payments cannot be undone together: their bank account wants a second person to look. */
+async function paymentToReview(
+  { tx }: Context,
+  payments: readonly number[],
+): Promise<string | null> {
+  const [payment] = await rows<{ number: string; bank: string }>(
+    tx,
+    sql`select d.number, b.name as bank from payment p join document d on d.id = p.document_id
+      join bank_account b on b.id = p.bank_account_id
+      where d.id = any(${arrayOf(payments)}::bigint[]) and ${looksFirst("payments")}
+      order by d.id limit 1`,
+  );
+  return payment
+    ? `${payment.bank} wants a second person to look before a payment is undone; reverse ${payment.number} by itself`
     : null;
 }
 
@@ -52,11 +69,9 @@ export const UNDO_PAYMENTS: Pick<RunKind, "reversing" | "reversed"> = {
             : `${sent.number} is on a bank statement`,
       });
     const standing = made.filter((m) => m.status === "posted");
-    const cheque = await chequeToReview(
-      context,
-      standing.map((m) => Number(m.id)),
-    );
-    if (cheque) return fail({ code: "RUN_STANDS_IN_WAY", what: cheque });
+    const ids = standing.map((m) => Number(m.id));
+    const toReview = (await chequeToReview(context, ids)) ?? (await paymentToReview(context, ids));
+    if (toReview) return fail({ code: "RUN_STANDS_IN_WAY", what: toReview });
     await releaseItems(
       context,
       standing.map((m) => ({ id: Number(m.journalId), date: dayOf(Number(m.journalId)) })),

@@ -31,6 +31,7 @@ export const whatWaits = defineUseCase({
         from document d join company c on c.id = d.company_id left join run r on r.id = d.id
         where d.status in ('waiting', 'held', 'preview')
           or exists (select 1 from deposit_request q where q.document_id = d.id)
+          or exists (select 1 from payment_request q where q.document_id = d.id)
         group by 1, 2, 3`,
     );
     const waits: WhatWaits = {};

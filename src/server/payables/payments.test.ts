@@ -431,14 +431,14 @@ describe("payment runs", () => {
       companyName: _n,
       id: _i,
       beyond: _b,
-      chequeCancelling: _k,
+      reviews: _k,
       ...bank
     } = must(await listBankAccounts(await root())).find((b) => b.code === "MAIN")!;
     must(
       await saveBankAccount(await root(), {
         ...bank,
         overdraft: "900,000.00",
-        chequeReview: true,
+        reviews: ["cheques"],
         version,
       }),
     );

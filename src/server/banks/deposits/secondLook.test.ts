@@ -43,7 +43,9 @@ beforeAll(async () => {
       country: "IE",
     }),
   );
-  must(await saveBankAccount(await root(), { ...BANK_OF_ALPHA, iban: IBAN, chequeReview: true }));
+  must(
+    await saveBankAccount(await root(), { ...BANK_OF_ALPHA, iban: IBAN, reviews: ["deposits"] }),
+  );
 });
 
 test("a slip is cancelled only once a second person has looked, and whoever asked is none", async () => {

@@ -5,7 +5,7 @@ import { fail, ok, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
 import { againstReason } from "../../documents";
-import { LOOKS_FIRST } from "../looksFirst";
+import { looksFirst } from "../looksFirst";
 import { againstCancelling, doCancel } from "./cancelOfSlip";
 import type { DepositView } from "./depositViews";
 import { checkReturn, doReturn, returnSchema } from "./returnOfCheque";
@@ -122,7 +122,7 @@ async function askSecond(
     });
   const [bank] = await rows<{ review: boolean }>(
     tx,
-    sql`select ${LOOKS_FIRST} as review from deposit t
+    sql`select ${looksFirst("deposits")} as review from deposit t
       join bank_account b on b.id = t.bank_account_id where t.document_id = ${slip.id}`,
   );
   if (!bank!.review) return ok(false);

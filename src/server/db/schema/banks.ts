@@ -13,7 +13,7 @@ import {
   text,
   timestamp,
 } from "drizzle-orm/pg-core";
-import { ACCOUNT_REQUESTS } from "../../../core/banks/accountUse";
+import { ACCOUNT_REQUESTS, UNDO_KINDS } from "../../../core/banks/accountUse";
 import { ACCOUNT_KINDS, STATEMENT_FORMATS } from "../../../core/banks/bankRecord";
 import { DEPOSIT_KINDS, DEPOSIT_STATES } from "../../../core/banks/depositKinds";
 import type { PaperLayout } from "../../../core/banks/papers/layout";
@@ -95,8 +95,8 @@ export const bankAccount = pgTable(
     chequeAccount: text().notNull().default(""),
     /** A picture of the signature (PNG, base64). */
     signature: text().notNull().default(""),
-    /** Whether a posted cheque is cancelled at once, or a second person looks at it first. */
-    chequeCancelling: text().notNull().default("at once"),
+    /** What of it is undone only once a second person has looked. */
+    undoReviews: text({ enum: UNDO_KINDS }).array().notNull().default([]),
     /** Whether what is certain of a file of statements is posted when it comes in. */
     postsCertain: boolean().notNull().default(false),
     /** Values of what is coded of its lines where nothing else is said, by dimension. */
@@ -116,7 +116,10 @@ export const bankAccount = pgTable(
       sql`(${t.waits} = '') = (${t.askedBy} = '{}') and (${t.waits} = 'closing') = (${t.closesOn} is not null)`,
     ),
     check("bank_account_beyond", sql`${t.beyond} in ('warn', 'refuse')`),
-    check("bank_account_cancelling", sql`${t.chequeCancelling} in ('at once', 'review')`),
+    check(
+      "bank_account_reviews",
+      sql`${t.undoReviews} <@ array['cheques', 'deposits', 'payments']`,
+    ),
   ],
 );
 

@@ -169,3 +169,23 @@ export const outbox = pgTable(
   },
   (t) => [index().on(t.companyId, t.id), index().on(t.documentId)],
 );
+
+/** How a payment can be asked to be undone. */
+const UNDOINGS = ["reversed", "rejected", "recalled"] as const;
+
+/** What somebody has asked a second person to do with a payment. */
+export const paymentRequest = pgTable(
+  "payment_request",
+  {
+    documentId: bigint({ mode: "number" })
+      .primaryKey()
+      .references(() => payment.documentId),
+    how: text({ enum: UNDOINGS }).notNull(),
+    reason: text().notNull(),
+    /** The day that was given for it; null for that of the payment. */
+    date: date(),
+    askedBy: integer().notNull(),
+    askedAt: timestamp({ withTimezone: true }).notNull(),
+  },
+  (t) => [oneOf("payment_request_how", t.how, UNDOINGS)],
+);

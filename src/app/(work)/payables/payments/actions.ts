@@ -4,6 +4,7 @@ import { answer } from "@/app/lib/answer";
 import { actionCaller, onceCaller } from "@/app/lib/session";
 import {
   cancelCheque,
+  decidePaymentRequest,
   makePaymentFile,
   printCheques,
   recallPayment,
@@ -32,6 +33,8 @@ export const undoPaymentAction = async (
   how: keyof typeof UNDOING,
   input: { id: number; reason: string; date: string | null },
 ) => answer(await UNDOING[how](await actionCaller(), input));
+export const decidePaymentRequestAction = async (id: number, keep: boolean) =>
+  answer(await decidePaymentRequest(await actionCaller(), { id, keep }));
 export const makePaymentAction = async (form: string, input: unknown) =>
   answer(await makePayment(await onceCaller(form, input), input));
 export const netPartnerAction = async (input: {

@@ -102,7 +102,7 @@ export function BankAccounts({
     lastCheque: String(r?.lastCheque ?? 0),
     chequeSort: r?.chequeSort ?? "",
     chequeAccount: r?.chequeAccount ?? "",
-    chequeReview: r?.chequeCancelling === "review",
+    reviews: r?.reviews ?? [],
     postsCertain: r?.postsCertain ?? false,
     statementFormat: r?.statementFormat ?? "any",
     fromFolder: r?.fromFolder ?? true,
@@ -290,9 +290,14 @@ export function BankAccounts({
         { key: "chequeSort", label: "Sort code on cheques", kind: "text" },
         { key: "chequeAccount", label: "Account on cheques", kind: "text" },
         {
-          key: "chequeReview",
-          label: "A second person looks before a posted cheque or deposit is undone",
-          kind: "check",
+          key: "reviews",
+          label: "A second person looks before these are undone",
+          kind: "checks",
+          options: [
+            { value: "cheques", text: "Our cheques" },
+            { value: "deposits", text: "Deposit slips" },
+            { value: "payments", text: "Other payments" },
+          ],
         },
       ]}
       begins={copied !== null}

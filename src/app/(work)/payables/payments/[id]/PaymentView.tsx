@@ -12,7 +12,13 @@ import { useAct } from "@/app/lib/useAct";
 import { useWork } from "@/ui/frame/work";
 import { Fact, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
-import { cancelChequeAction, sendAdvicesAction, undoPaymentAction } from "../actions";
+import { SecondLook } from "@/app/lib/SecondLook";
+import {
+  cancelChequeAction,
+  decidePaymentRequestAction,
+  sendAdvicesAction,
+  undoPaymentAction,
+} from "../actions";
 import { DateField } from "@/ui/date/DateField";
 import { shownAmount, shownDate } from "@/ui/writing";
 
@@ -36,6 +42,12 @@ const UNDO_WORDS: Record<Undo, { button: string; ask: string; done: string }> = 
   cheque: { button: "Cancel the cheque", ask: "Why is the cheque cancelled?", done: "Noted." },
 };
 
+const ASKED_WORDS = {
+  reversed: "to reverse it",
+  rejected: "to note that the bank rejected it",
+  recalled: "to note that it was recalled",
+};
+
 /** A payment: what it settled, what it made, what has become of it, and how it can be undone. */
 export function PaymentView({ payment: p }: { payment: View }) {
   const work = useWork();
@@ -45,15 +57,16 @@ export function PaymentView({ payment: p }: { payment: View }) {
   const [reason, setReason] = useState("");
   const [date, setDate] = useState(dateText(work.today));
   const documentId = useCallback(() => Promise.resolve(p.id), [p.id]);
-  const ways: Undo[] = !p.mayUndo
-    ? []
-    : p.status === "sent"
-      ? ["rejected", "recalled"]
-      : p.status === "posted"
-        ? p.chequeState === null
-          ? ["reversed"]
-          : ["cheque"]
-        : [];
+  const ways: Undo[] =
+    !p.mayUndo || p.request
+      ? []
+      : p.status === "sent"
+        ? ["rejected", "recalled"]
+        : p.status === "posted"
+          ? p.chequeState === null
+            ? ["reversed"]
+            : ["cheque"]
+          : [];
   const confirm = () => {
     const done = () => {
       setUndo(null);
@@ -73,7 +86,12 @@ export function PaymentView({ payment: p }: { payment: View }) {
             reason,
             date: undo === "reversed" ? null : (readDate(date, work.today) ?? date),
           }),
-        p.toBank ? "Undone." : UNDO_WORDS[undo].done,
+        (v) =>
+          v.asked
+            ? "A second person is asked to look at it."
+            : p.toBank
+              ? "Undone."
+              : UNDO_WORDS[undo].done,
         done,
       );
   };
@@ -186,6 +204,16 @@ export function PaymentView({ payment: p }: { payment: View }) {
       }
     >
       <Problems messages={messages} />
+      {p.request && (
+        <SecondLook
+          by={p.request.by}
+          isMine={p.request.login === work.person.login}
+          what={`${ASKED_WORDS[p.request.how]}: ${p.request.reason || "no reason given"}`}
+          mayDecide={p.mayUndo}
+          decide={(keep) => decidePaymentRequestAction(p.id, keep)}
+          left="The payment stays as it is"
+        />
+      )}
       {undo && (
         <form
           className="panel flex items-end gap-3 px-3 py-2.5"
