@@ -4,6 +4,8 @@ import { addDays, minor } from "../../shared";
 import { readCamt } from "../statements/camt";
 import { readMt940 } from "../statements/mt940";
 import { writeCamt053 } from "../statements/writeCamt053";
+import { proposeReading, statementOfTable } from "../statements/table";
+import { writeMovements } from "../statements/writeMovements";
 import { writeMt940 } from "../statements/writeMt940";
 import { bankDay, refusedOn, type BankDayFacts, type SentPayment } from "./index";
 
@@ -55,6 +57,41 @@ describe("a day at the simulated bank", () => {
     const of = (day: string) => bankDay(facts({ handedIn, day })).lines.map((l) => l.text);
     expect(of("2026-11-05")).toEqual(["DEPOSIT ALP-26-D00001"]);
     expect(of("2026-11-06")).toEqual(["DEPOSIT ALP-26-D00001", "BILL W-10077"]);
+  });
+
+  test("as a table, its headings are understood, and the movements and the balance are the same", () => {
+    const of = bankDay(facts({ sent: [payment(1), payment(3)], from: "2026-10-31" }));
+    const cells = writeMovements(of)
+      .split("\r\n")
+      .map((row) => row.split(";"));
+    const proposed = proposeReading(cells)!;
+    const { account, currency, opening } = of;
+    const last = { date: opening.date, closing: opening.amount };
+    const read = statementOfTable(cells, proposed.reading, {
+      ...{ account, currency, last, taken: new Set<string>(), opening: null },
+    });
+    if ("faults" in read) throw new Error(JSON.stringify(read.faults));
+    expect(read.statement.closing).toEqual(of.closing);
+    expect(read.statement.lines.map((l) => [l.amount, l.party.name])).toEqual(
+      of.lines.map((l) => [l.amount, l.party.name]),
+    );
+    expect(proposed.doubts).toEqual([]);
+  });
+
+  test("returns some of the cheques that it credited, with a charge, and the same ones each time", () => {
+    const credited = Array.from({ length: 200 }, (_, i) => ({
+      cheque: String(880_000 + i),
+      payer: "Eider Down",
+      slip: "ALP-26-D00001",
+      amount: minor(1_000n),
+    }));
+    const { lines } = bankDay(facts({ credited }));
+    const unpaid = lines.filter((l) => l.amount === -1_000n);
+    expect(unpaid.length).toBeGreaterThan(5);
+    expect(unpaid.length).toBeLessThan(60);
+    expect(unpaid.every((l) => l.keys.cheque !== "")).toBe(true);
+    expect(lines.filter((l) => l.amount === -750n)).toHaveLength(unpaid.length);
+    expect(bankDay(facts({ credited })).lines).toEqual(lines);
   });
 
   test("brings some transfers back the day after, with a reason, and no cheque", () => {

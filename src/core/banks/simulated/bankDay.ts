@@ -41,6 +41,15 @@ export interface HandedIn {
   from: CalendarDate;
 }
 
+/** A customer's cheque of a slip that the bank has credited. */
+export interface CreditedCheque {
+  cheque: string;
+  payer: string;
+  /** The slip that it was on. */
+  slip: string;
+  amount: Minor;
+}
+
 /** What the bank knows on a day. */
 export interface BankDayFacts {
   /** The account as a statement names it. */
@@ -59,6 +68,8 @@ export interface BankDayFacts {
   executed: readonly SentPayment[];
   arriving?: readonly ArrivingTransfer[];
   handedIn?: readonly HandedIn[];
+  /** Cheques that it credited on its last day: some of them are not paid. */
+  credited?: readonly CreditedCheque[];
   owed: readonly (OwedItem & { due: CalendarDate })[];
 }
 
@@ -66,16 +77,19 @@ export interface BankDayFacts {
 const [CHEQUE_DAYS, LATEST_PAYER] = [2, 24];
 /** One transfer of so many comes back, and one cheque of so many is not presented in time. */
 const ONE_RETURNED = 30;
+/** One of so many cheques of customers is not paid. */
+const ONE_UNPAID = 8;
 /** One transfer of so many that came in a file is refused before it is carried out. */
 const ONE_REFUSED = 25;
 /** Minor units, and per cent a year. */
 const FEE = minor(1_850n);
+const FEE_UNPAID = minor(750n);
 const INTEREST = "1.5";
 
 /**
  * A day at the bank that stands in for a real one: our payments executed on bank days, cheques
  * presented after a while, some transfers returned with a reason of ISO 20022, slips credited the day
- * after and bills on their day, customers' money as customers write it, the fee of a month, interest on
+ * after and bills on their day, some cheques on them returned unpaid, customers' money as customers write it, the fee of a month, interest on
  * deposits at the month's end.
  * The same facts always give the same day. Each item is paid on one day only: its own, counted from
  * its due date, if it lies after the statement before and not after this day.
@@ -85,6 +99,7 @@ export function bankDay(facts: BankDayFacts): BankStatement {
   const lines = [
     ...executions(facts),
     ...returns(facts),
+    ...unpaidCheques(facts),
     ...(facts.arriving ?? []).map((a) => ({
       amount: a.amount,
       party: { ...NO_PARTY, name: a.payer, account: a.account },
@@ -169,6 +184,25 @@ function returns({ executed }: BankDayFacts): Line[] {
       };
     });
 }
+
+/** Cheques of customers that come back unpaid the day after they were credited, each with a charge. */
+const unpaidCheques = ({ credited = [] }: BankDayFacts): Line[] =>
+  credited
+    .filter((c) => chance(`${c.cheque} ${c.payer}`) % ONE_UNPAID === 0)
+    .flatMap((c): Line[] => [
+      {
+        amount: minor(-c.amount),
+        code: "PMNT-RCHQ-UPCQ",
+        party: { ...NO_PARTY, name: c.payer },
+        keys: { ...NO_KEYS, cheque: c.cheque },
+        text: `Cheque ${c.cheque} returned unpaid, deposit ${c.slip}`,
+      },
+      {
+        amount: minor(-FEE_UNPAID),
+        code: "PMNT-RCHQ-CHRG",
+        text: `Charge, cheque ${c.cheque} returned`,
+      },
+    ]);
 
 function incoming({ owed, from, day }: BankDayFacts): Line[] {
   return owed

@@ -5,10 +5,12 @@ import {
   bankDay,
   refusedOn,
   type ArrivingTransfer,
+  type CreditedCheque,
   type HandedIn,
   type SentPayment,
 } from "@/core/banks/simulated";
 import { writeCamt053 } from "@/core/banks/statements/writeCamt053";
+import { writeMovements } from "@/core/banks/statements/writeMovements";
 import { writeMt940 } from "@/core/banks/statements/writeMt940";
 import { writeStatusReport } from "@/core/banks/statements/writeStatusReport";
 import { addDays, dateText, fail, minor, ok, type CalendarDate, type Result } from "@/core/shared";
@@ -26,6 +28,8 @@ export interface BankFile {
   reports: { name: string; content: string }[];
 }
 
+const EXTENSIONS = { "camt.053": "xml", MT940: "sta", CSV: "csv" } as const;
+
 /** Without a statement yet, the bank begins so many days ago. */
 const BEGINS = 3;
 
@@ -41,7 +45,7 @@ export const simulatedBankDay = defineUseCase({
   of: "checked",
   schema: object({
     bank: string().required("Choose a bank account"),
-    format: string().oneOf(["camt.053", "MT940"]).default("camt.053"),
+    format: string().oneOf(["camt.053", "MT940", "CSV"]).default("camt.053"),
   }),
   run: async (context, input): Promise<Result<BankFile>> => {
     const { tx, today, now, may } = context;
@@ -72,17 +76,19 @@ export const simulatedBankDay = defineUseCase({
       executed: await executedOn(context, account.id, last.date),
       arriving: await arriving(context, account.id, day),
       handedIn: await handedIn(context, account.id),
+      credited: await creditedOn(context, account.id, last.date),
       owed: await owedItems(context, account),
     });
     const message = `${input.bank.replace(/\W/g, "")}${day.replaceAll("-", "")}`.slice(0, 16);
     return ok({
       day,
       reports: reportsOn(sent, day),
-      name: `${input.bank.toLowerCase()}-${day}.${input.format === "MT940" ? "sta" : "xml"}`,
-      content:
-        input.format === "MT940"
-          ? writeMt940(message, [of])
-          : writeCamt053(message, now.toISOString(), [of]),
+      name: `${input.bank.toLowerCase()}-${day}.${EXTENSIONS[input.format]}`,
+      content: {
+        "camt.053": () => writeCamt053(message, now.toISOString(), [of]),
+        MT940: () => writeMt940(message, [of]),
+        CSV: () => writeMovements(of),
+      }[input.format](),
     });
   },
 });
@@ -190,6 +196,19 @@ const handedIn = async ({ tx }: Context, bank: number): Promise<HandedIn[]> =>
     amount: minor(h.amount),
     from: h.from,
   }));
+
+/** Cheques of slips that the bank's statement of a day has credited, and that nobody has returned. */
+const creditedOn = ({ tx }: Context, bank: number, day: CalendarDate): Promise<CreditedCheque[]> =>
+  rows<CreditedCheque>(
+    tx,
+    sql`select y.cheque, y.payer, d.number as slip, y.amount
+      from deposit t join document d on d.id = t.document_id and d.status = 'posted'
+        join deposit_part y on y.document_id = d.id and y.kind = 'cheque' and y.state = 'deposited'
+      where t.bank_account_id = ${bank} and exists (select 1 from statement_line l
+        where l.bank_account_id = ${bank} and l.booked = ${day} and l.amount > 0
+          and l.text like '%' || d.number || '%')
+      order by d.id, y.no`,
+  );
 
 /** Money from accounts of our own that the bank of each has sent, and that is not here yet. */
 const arriving = ({ tx }: Context, bank: number, day: CalendarDate): Promise<ArrivingTransfer[]> =>

@@ -1,5 +1,5 @@
 "use client";
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { AccountKind } from "@/core/banks";
 import { useWork } from "@/ui/frame/work";
 import { bankDayAction } from "../actions";
@@ -7,6 +7,8 @@ import type { useStatementFiles } from "../StatementDrop";
 
 /** Kinds of accounts of which a bank sends files; deposits come on paper. */
 const WITH_FILES: readonly AccountKind[] = ["current", "card", "clearing"];
+
+const FORMS = ["camt.053", "MT940", "CSV"] as const;
 
 /**
  * The next day at the simulated bank, for all accounts of the company: its files come in like those
@@ -20,12 +22,13 @@ export function BankDay({
   accounts: readonly { code: string; kind: AccountKind }[];
 }) {
   const work = useWork();
+  const [form, setForm] = useState<(typeof FORMS)[number]>("camt.053");
   const isOffered = work.demo && work.may("prepare.banks");
   const bring = async () => {
     const found: File[] = [];
     const refused: string[] = [];
     for (const { code } of accounts.filter((a) => WITH_FILES.includes(a.kind))) {
-      const day = await bankDayAction(code, "camt.053").catch(() => null);
+      const day = await bankDayAction(code, form).catch(() => null);
       if (day?.ok)
         for (const f of [...day.value.reports, day.value])
           found.push(new File([f.content], f.name));
@@ -50,15 +53,27 @@ export function BankDay({
   }, [isOffered]);
   if (!isOffered) return null;
   return (
-    <button
-      type="button"
-      className="button"
-      title="The simulated bank of the demo"
-      disabled={files.busy}
-      onClick={() => void bring()}
-      data-keys="d=Next day at the bank"
-    >
-      Next day at the bank <kbd>d</kbd>
-    </button>
+    <>
+      <select
+        aria-label="Form in which the simulated bank sends"
+        className="field w-auto"
+        value={form}
+        onChange={(e) => setForm(e.target.value as typeof form)}
+      >
+        {FORMS.map((f) => (
+          <option key={f}>{f}</option>
+        ))}
+      </select>
+      <button
+        type="button"
+        className="button"
+        title="The simulated bank of the demo"
+        disabled={files.busy}
+        onClick={() => void bring()}
+        data-keys="d=Next day at the bank"
+      >
+        Next day at the bank <kbd>d</kbd>
+      </button>
+    </>
   );
 }
