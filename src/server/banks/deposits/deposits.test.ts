@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import { beforeAll, expect, test } from "vitest";
 import { chainColumns } from "@/core/documents";
+import { NO_KEYS } from "@/core/banks/statements";
 import { bankDay, IBAN, statement } from "../../../../tests/bankDay";
 import { BANK_OF_ALPHA, callerOf, codes, must } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
@@ -11,6 +12,7 @@ import { savePartner } from "../../partners";
 import {
   cancelDeposit,
   getDeposit,
+  getStatementLine,
   makeDeposit,
   returnCheque,
   saveBankAccount,
@@ -161,6 +163,34 @@ test("one cheque of it comes back: its item is open again with the fee, the othe
     sql`select sum(left_amount)::bigint as "left" from open_item where area = 'transit'`,
   );
   expect(underWay).toEqual([{ left: 0n }]);
+  expect(await faults()).toEqual([]);
+});
+
+test("where the bank says first that a cheque comes back, its line leads to the slip, and is certain once that is noted", async () => {
+  const other = must(await make([part({ cheque: "881", amount: "70.00", items: [] })]));
+  await takeIn(
+    statement(
+      "3",
+      35_000n,
+      [
+        { amount: 7_000n, text: other.number },
+        { amount: -7_000n, text: "UNPAID", keys: { ...NO_KEYS, cheque: "881" } },
+      ],
+      {
+        from: "2026-10-08",
+        to: "2026-10-09",
+      },
+    ),
+  );
+  const line = async () => {
+    const { id } = (await lines()).find((l) => l.amount === -7_000n)!;
+    return must(await getStatementLine(await treasury(), { id }));
+  };
+  expect(await line()).toMatchObject({ slip: { id: other.id, cheque: "881" } });
+  const back = { id: other.id, no: 1, date: "2026-10-09", reason: "no funds" };
+  must(await returnCheque(await treasury(), back));
+  expect(await line()).toMatchObject({ state: "certain", slip: null });
+  await post();
   expect(await faults()).toEqual([]);
 });
 

@@ -19,6 +19,7 @@ import { postDrafts, reversalPlans } from "../../ledger";
 import { releaseItems, settleTogether } from "../../openItems";
 import { ratesFor } from "../../rates";
 import { feeKind, type Kind } from "../statements/lineFacts";
+import { matchOpenLines } from "../statements/matchOpenLines";
 import type { DepositPartView, DepositView } from "./depositViews";
 import { refusedByRule } from "./secondPerson";
 
@@ -78,6 +79,12 @@ export async function doReturn(
   await context.tx.execute(
     sql`insert into document_link (from_id, to_id, kind) values (${input.id}, ${id}, 'made')`,
   );
+  // The bank may have said it first: its line is explained by what the return has left.
+  const [bank] = await rows<{ id: number }>(
+    context.tx,
+    sql`select bank_account_id as id from deposit where document_id = ${input.id}`,
+  );
+  await matchOpenLines(context, [bank!.id]);
   await context.audit({
     action: "return noted",
     kind: "deposit slip",

@@ -65,6 +65,8 @@ export interface StatementLineView {
   journal: { id: number; number: string } | null;
   /** What was said about it. */
   remarks: Remark[];
+  /** The slip of a customer's cheque that it takes back: what the cheque had paid is opened there. */
+  slip: { id: number; number: string; cheque: string } | null;
 }
 
 export interface LineRow {
@@ -154,6 +156,21 @@ export const getStatementLine = defineUseCase({
   },
 });
 
+/** The slip whose cheque a line takes back, where that is not noted on it yet. */
+async function slipOfCheque({ tx }: Context, line: LineRow): Promise<StatementLineView["slip"]> {
+  if (line.amount >= 0n || line.state === "posted") return null;
+  const [slip] = await rows<{ id: bigint; number: string; cheque: string }>(
+    tx,
+    sql`select d.id, d.number, y.cheque from deposit_part y join deposit t on t.document_id = y.document_id
+        join document d on d.id = y.document_id and d.status = 'posted'
+        join bank_account b on b.id = t.bank_account_id
+      where b.code = ${line.bank} and y.kind = 'cheque' and y.cheque <> ''
+        and (y.cheque = ${line.cheque} or y.cheque = any(regexp_split_to_array(${line.text}, '[^0-9A-Za-z-]+')))
+        and y.state = 'deposited' and y.amount = ${-line.amount} order by d.id limit 1`,
+  );
+  return slip ? { id: Number(slip.id), number: slip.number, cheque: slip.cheque } : null;
+}
+
 async function toView(context: Context, row: LineRow): Promise<StatementLineView> {
   const { tx, masters } = context;
   const ids = [...row.candidates, ...(row.outcome ? [row.outcome] : [])].flatMap((c) =>
@@ -177,6 +194,7 @@ async function toView(context: Context, row: LineRow): Promise<StatementLineView
   const account = masters.accountByNumber.get(row.account);
   return {
     remarks: await remarksOn(tx, { statementLine: Number(row.id) }),
+    slip: await slipOfCheque(context, row),
     id: Number(row.id),
     version: row.version,
     company: row.company,

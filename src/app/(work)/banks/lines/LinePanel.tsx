@@ -108,6 +108,15 @@ export function LinePanel({ line, kinds, codings, mayDecide, onClose, onDecided 
       >
         <BankSays line={line} />
         <Problems messages={messages} />
+        {line.slip && (
+          <p className="notice">
+            It takes cheque {line.slip.cheque} back. Note on{" "}
+            <Link className="link" href={work.link(`/banks/deposits/${line.slip.id}`)}>
+              {line.slip.number}
+            </Link>{" "}
+            that it was returned: what it had paid is open again then, and this line is explained.
+          </p>
+        )}
         {line.outcome && (line.state === "chosen" || line.state === "posted") ? (
           <Decided {...{ line, kinds, codings, busy }} mayUndo={mayDecide} onUndo={undo} />
         ) : (
