@@ -46,6 +46,7 @@ export function screens(
     ["tax codes", "/setup/taxes?"],
     ["posting accounts", "/setup/posting?"],
     ["receivables", "/receivables?"],
+    ["receipts", "/receivables/receipts?"],
     ["customers", "/receivables/customers?"],
     ["bank reconciliation", "/banks?"],
     ["statement lines", "/banks/lines?"],

@@ -6,11 +6,12 @@ import { callerOf, must } from "./world";
 
 /**
  * What stands beside Alpha's things where a test wants some of everything, and what no older books
- * have: a deposit slip, a limit of writing off, a simulated bank, a file of statements, and a
+ * have: a deposit slip, a receipt, a limit of writing off, a simulated bank, a file of statements, and a
  * reconciliation, which need not hold.
  */
 export async function thingsBeside(database: Database): Promise<{
   slip: { id: number };
+  receipt: { id: number };
   reconciled: { id: number; documentId: number };
   file: { id: number };
   reading: { id: number };
@@ -43,6 +44,20 @@ export async function thingsBeside(database: Database): Promise<{
       limit: "5.00",
     }),
   );
+  const [receipt] = await rows<{ id: number }>(
+    database.db,
+    sql`with made as (insert into document (kind, number, company_id, status, created_by, date, amount, currency)
+        select 'receipt', 'ALP-26-C00001', id, 'posted', 1, '2026-10-05', 1, 'EUR'
+        from company where code = 'ALP'
+        returning id, company_id),
+      kept as (insert into receipt (document_id, bank_account_id, partner, payer, journal_id)
+        select made.id, b.id, 'TRA', 'Travellers', (select min(j.id) from journal j
+          where j.company_id = made.company_id)
+        from made join bank_account b on b.code = 'MAIN' returning document_id),
+      item as (insert into receipt_item (receipt_id, item_id, taken, functional)
+        select document_id, (select min(id) from open_item), 1, 1 from kept returning receipt_id)
+      select receipt_id::int as id from item`,
+  );
   const [file] = await rows<{ id: number }>(
     database.db,
     sql`insert into statement_file (name, format, digest, content, company_ids, made_by, made_at)
@@ -55,5 +70,5 @@ export async function thingsBeside(database: Database): Promise<{
       select id, 'day amount', '{"headings": ["day", "amount"]}', 1, now() from bank_account
       where code = 'MAIN' returning id`,
   );
-  return { slip, reconciled: reconciled!, file: file!, reading: reading! };
+  return { slip, receipt: receipt!, reconciled: reconciled!, file: file!, reading: reading! };
 }

@@ -7,7 +7,7 @@ import { listOrders, listGoodsReceipts } from "@/server/purchasing";
 import { listRunGroups, listRunItems, listRuns } from "@/server/runs";
 import { answer, type Answer } from "./answer";
 import { actionCaller } from "./session";
-import { listPayments, listStatementLines, listTransfers } from "@/server/banks";
+import { listPayments, listReceipts, listStatementLines, listTransfers } from "@/server/banks";
 
 const LISTS = {
   journals: listJournals,
@@ -16,6 +16,7 @@ const LISTS = {
   orders: listOrders,
   "goods-receipts": listGoodsReceipts,
   payments: listPayments,
+  receipts: listReceipts,
   transfers: listTransfers,
   "statement-lines": listStatementLines,
   runs: listRuns,

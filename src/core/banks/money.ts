@@ -65,8 +65,11 @@ export type DraftKind = (typeof DRAFT_KINDS)[number];
 export const isDraft = (method: string): method is DraftKind =>
   (DRAFT_KINDS as readonly string[]).includes(method);
 
-/** How a payment was made: as a run pays, by a paper that is due later, or as a refund that comes in. */
-export const MADE_BY = [...PAYMENT_METHODS, ...DRAFT_KINDS, "refund"] as const;
+/**
+ * How a payment was made: as a run pays, by a paper that is due later, by the supplier who debits our
+ * account, or as a refund that comes in.
+ */
+export const MADE_BY = [...PAYMENT_METHODS, ...DRAFT_KINDS, "debit", "refund"] as const;
 export type MadeBy = (typeof MADE_BY)[number];
 export const MADE_BY_NAMES: Readonly<Record<MadeBy, string>> = {
   transfer: "transfer",
@@ -74,6 +77,7 @@ export const MADE_BY_NAMES: Readonly<Record<MadeBy, string>> = {
   manual: "hand",
   bill: "bill of exchange",
   note: "promissory note",
+  debit: "direct debit",
   refund: "refund",
 };
 

@@ -102,10 +102,10 @@ export interface ChainLink {
 
 /**
  * What the bank did stands in the journal of its line; any other journal of a chain is what is owed,
- * such as a customer's invoice that was entered as one. A slip of cheques is how it was paid.
+ * such as a customer's invoice that was entered as one. A receipt or a slip of cheques is how it was paid.
  */
 const stageOf = ({ kind, ofBank }: ChainDocument): string => {
-  if (kind === "deposit") return "payment";
+  if (kind === "deposit" || kind === "receipt") return "payment";
   return kind !== "journal" ? kind : ofBank ? "bank" : "invoice";
 };
 

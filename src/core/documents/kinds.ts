@@ -14,6 +14,7 @@ export const DOCUMENT_KINDS = {
   "goods-receipt": { name: "Goods receipt", page: "/payables/goods-receipts", area: "payables" },
   "recurring-invoice": { name: "Recurring invoice", page: "/payables/recurring", area: "payables" },
   payment: { name: "Payment", page: "/payables/payments", area: "payables" },
+  receipt: { name: "Receipt", page: "/receivables/receipts", area: "receivables" },
   deposit: { name: "Deposit slip", page: "/banks/deposits", area: "banks" },
   reconciliation: { name: "Bank reconciliation", page: "/banks/reconciliations", area: "banks" },
   run: { name: "Run", page: "/close/runs", area: "ledger" },

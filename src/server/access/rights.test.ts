@@ -223,6 +223,7 @@ const aims = (): Record<string, object> => ({
   },
   getDeposit: { id: beside.slip.id },
   depositPdf: { id: beside.slip.id },
+  getReceipt: { id: beside.receipt.id },
   returnCheque: { id: beside.slip.id, no: 1, date: "2026-10-06", reason: "no funds" },
   decideSlipRequest: { id: beside.slip.id },
   cancelDeposit: { id: beside.slip.id, reason: "by mistake" },

@@ -32,6 +32,7 @@ export { bankCodings, type BankCodings } from "./bankCodings";
 export { listMovementKinds, saveMovementKind, type MovementKind } from "./movementKinds";
 export * from "./statements";
 export * from "./deposits";
+export * from "./receipts";
 export * from "./cash";
 export * from "./folder";
 export { printCheques, voidCheque } from "./cheques";

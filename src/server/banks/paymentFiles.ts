@@ -210,7 +210,8 @@ export const paymentsOfRun = defineUseCase({
       lastCheque: bigint;
     }>(
       tx,
-      sql`select c.code as company, b.code, b.id as "bankId", b.last_cheque as "lastCheque" from run r join company c on c.id = r.company_id
+      sql`select c.code as company, b.code, b.id as "bankId", b.last_cheque as "lastCheque"
+        from run r join company c on c.id = r.company_id
         join bank_account b on b.code = r.params->>'bank'
         where r.id = ${input.run} and r.kind in ('payment', 'single-payment', 'transfer')`,
     );

@@ -53,6 +53,8 @@ export const EVIDENCE: readonly EvidenceTable[] = [
     key: "t.document_id::text",
     open: { file_id: "the file is made later, and once", reason: "why it was undone, said later" },
   },
+  { table: "receipt", key: "t.document_id::text" },
+  { table: "receipt_item", key: "t.receipt_id || ' ' || t.item_id" },
   { table: "payment_item", key: "t.payment_id || ' ' || t.item_id" },
   { table: "payment_file", key: "t.id::text" },
   {
@@ -116,7 +118,7 @@ export const EVIDENCE: readonly EvidenceTable[] = [
   {
     table: "document",
     key: "t.id::text",
-    final: `t.kind in ('journal', 'invoice', 'payment', 'deposit', 'goods-receipt') and t.number is not null and ${POSTED}`,
+    final: `t.kind in ('journal', 'invoice', 'payment', 'receipt', 'deposit', 'goods-receipt') and t.number is not null and ${POSTED}`,
     open: {
       status: "reversed, sent or cleared later; its journals say so",
       search: "words to find it by",

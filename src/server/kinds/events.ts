@@ -1,4 +1,4 @@
-import type { ExpectsAtBank } from "../banks";
+import { moneyReversed, type ExpectsAtBank } from "../banks";
 import { paidMonthly } from "../cash";
 import { checksHold } from "../closing";
 import { reverseDue, type WhenReversed } from "../ledger";
@@ -17,7 +17,7 @@ export const WHEN_OPENED: readonly WhenOpened[] = [reverseDue];
 export const AFTER_GOODS_RECEIPT: readonly AfterGoodsReceipt[] = [releaseFitting];
 
 /** What every reversal takes back besides its journal. */
-export const WHEN_REVERSED: readonly WhenReversed[] = [takeBackTaxes];
+export const WHEN_REVERSED: readonly WhenReversed[] = [takeBackTaxes, moneyReversed];
 
 /** What is expected on statements of banks though no item is open for it. */
 export const EXPECTED_AT_BANK: readonly ExpectsAtBank[] = [invoicesToCome, paidMonthly];

@@ -288,6 +288,13 @@ export const PAGES: readonly PageEntry[] = [
     keys: "g r",
   },
   {
+    name: "Receipts",
+    in: "receivables",
+    words: "money in customers paid",
+    href: "/receivables/receipts",
+    rights: ["read.receivables"],
+  },
+  {
     name: "Customers",
     in: "receivables",
     words: "partners",

@@ -89,8 +89,8 @@ const INTEREST = "1.5";
 /**
  * A day at the bank that stands in for a real one: our payments executed on bank days, cheques
  * presented after a while, some transfers returned with a reason of ISO 20022, slips credited the day
- * after and bills on their day, some cheques on them returned unpaid, customers' money as customers write it, the fee of a month, interest on
- * deposits at the month's end.
+ * after and bills on their day, some cheques on them returned unpaid, customers' money as customers
+ * write it, the fee of a month, interest on deposits at the month's end.
  * The same facts always give the same day. Each item is paid on one day only: its own, counted from
  * its due date, if it lies after the statement before and not after this day.
  */

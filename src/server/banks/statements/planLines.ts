@@ -50,6 +50,8 @@ export interface Posted {
   returned: { payment: number; why: string }[];
   /** The line that is its other side and posted as well: what both leave settles each other. */
   other: number | null;
+  /** Whose money it is, where a partner's moved with no payment of ours before. */
+  money?: { bank: number; partner: string; payee: string; amount: Minor; currency: string };
   /** The tax that is in it, and the rate into the company's currency; left out where there is none. */
   tax?: { sum: TaxSum; direction: TaxDirection; rate: Conversion; currency: string };
 }
@@ -175,6 +177,7 @@ export async function planner(
               : [],
           ),
           other: side?.other && side.currency === l.currency ? Number(side.other.id) : null,
+          ...moneyOf(l, takes, place),
           ...(place.tax
             ? {
                 tax: {
@@ -196,6 +199,21 @@ export async function planner(
       }
     },
   });
+}
+
+/** Whose money a line is: of whoever's items it settles, or on whose account it stays. */
+function moneyOf(
+  l: DecidedLine,
+  takes: readonly { item: ItemToTake }[],
+  place: Exclude<Place, { leftOut: string }>,
+): Pick<Posted, "money"> {
+  const first = takes.find((t) => t.item.control !== "transit")?.item;
+  const onAccount = place.to && "partner" in place.to ? place.to.partner : "";
+  const partner = first?.partner ?? onAccount;
+  if (partner === "") return {};
+  const payee = first?.partnerName || l.name || partner;
+  const { bankId: bank, currency } = l;
+  return { money: { bank, partner, payee, amount: minor(l.amount), currency } };
 }
 
 const isBefore = (a: DecidedLine, b: DecidedLine): boolean =>

@@ -6,6 +6,7 @@ import { setStatus } from "../../documents";
 import type { PostedJournal } from "../../ledger";
 import { settleTogether } from "../../openItems";
 import { recordTaxes } from "../../taxes";
+import { recordMoney } from "../receipts/recordMoney";
 import { taxOfMoney } from "../taxOfMoney";
 import { isOwnSide } from "../sideOfTransfer";
 import { matchOpenLines } from "./matchOpenLines";
@@ -87,7 +88,15 @@ export async function linesPosted(
         : [{ companyId: info.get(id)!.companyId, date: info.get(id)!.date, journalId: id, lines }];
     }),
   );
-  await linkToBank(context, posted, ids);
+  const ofPartners = (s: { account: string }) =>
+    context.masters.accountByNumber.get(s.account)?.control !== "transit";
+  const documents = await recordMoney(
+    context,
+    posted.flatMap((p, i) =>
+      p.money ? [{ ...p.money, journal: ids[i]!, items: p.settles.filter(ofPartners) }] : [],
+    ),
+  );
+  await linkToBank(context, posted, ids, documents);
   await tx.execute(
     sql`update statement_line l set state = 'posted', journal_id = x.journal, run_id = ${run},
         version = version + 1
@@ -107,26 +116,31 @@ export async function linesPosted(
   return ok({});
 }
 
-/** From each document that a line has paid or cleared to the journal of the line. */
+/**
+ * From each document that a line has paid or cleared to the journal of the line, but for what its
+ * receipt or direct debit leads to.
+ */
 async function linkToBank(
   { tx }: Context,
   posted: readonly Posted[],
   ids: readonly number[],
+  documents: ReadonlyMap<number, number>,
 ): Promise<void> {
   const taken = posted.flatMap((p, i) =>
-    p.settles.map((s) => ({ item: s.item, journal: ids[i]! })),
+    p.settles.map((s) => ({ item: s.item, journal: ids[i]!, led: documents.has(ids[i]!) })),
   );
   await tx.execute(
     sql`insert into document_link (from_id, to_id, kind)
       select distinct coalesce(y.id, i.document_id), x.journal,
         case when i.area = 'transit' then 'cleared' else 'paid' end
       from unnest(${arrayOf(taken.map((t) => t.item))}::bigint[],
-          ${arrayOf(taken.map((t) => t.journal))}::bigint[]) as x(item, journal)
+          ${arrayOf(taken.map((t) => t.journal))}::bigint[],
+          ${arrayOf(taken.map((t) => t.led))}::boolean[]) as x(item, journal, led)
         join open_item i on i.id = x.item
         left join lateral (select e.id from document_link k join document e on e.id = k.from_id
             and e.kind in ('payment', 'deposit')
           where k.to_id = i.journal_id and k.kind = 'made' limit 1) y on true
-      where coalesce(y.id, i.document_id) <> x.journal
+      where coalesce(y.id, i.document_id) <> x.journal and (i.area = 'transit' or not x.led)
       on conflict do nothing`,
   );
 }

@@ -189,3 +189,45 @@ export const paymentRequest = pgTable(
   },
   (t) => [oneOf("payment_request_how", t.how, UNDOINGS)],
 );
+
+/**
+ * Money of a customer that a bank has brought: from a line of a statement. Number, date, amount and
+ * status stand in the register.
+ */
+export const receipt = pgTable(
+  "receipt",
+  {
+    documentId: bigint({ mode: "number" })
+      .primaryKey()
+      .references(() => document.id),
+    bankAccountId: integer()
+      .notNull()
+      .references(() => bankAccount.id),
+    partner: text().notNull(),
+    payer: text().notNull(),
+    discount: units()
+      .notNull()
+      .default(sql`0`),
+    journalId: bigint({ mode: "number" }).notNull(),
+  },
+  (t) => [uniqueIndex("receipt_journal").on(t.journalId), index().on(t.partner)],
+);
+
+/** What a receipt took from an open item: signed as the item, and the discount within it. */
+export const receiptItem = pgTable(
+  "receipt_item",
+  {
+    receiptId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => receipt.documentId),
+    itemId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => openItem.id),
+    taken: units().notNull(),
+    functional: units().notNull(),
+    discount: units()
+      .notNull()
+      .default(sql`0`),
+  },
+  (t) => [primaryKey({ columns: [t.receiptId, t.itemId] }), index().on(t.itemId)],
+);

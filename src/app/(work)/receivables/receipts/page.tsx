@@ -1,0 +1,28 @@
+import { describeFound } from "@/core/shared";
+import { listReceipts } from "@/server/banks";
+import { PeriodStrip } from "@/ui/frame/PeriodStrip";
+import { Page, Problems } from "@/ui/Page";
+import { listAddress, type SearchParams } from "@/app/lib/place";
+import { startOfList } from "@/app/lib/listPage";
+import { pageCaller } from "@/app/lib/session";
+import { ReceiptList } from "./ReceiptList";
+
+export const metadata = { title: "Receipts" };
+
+export default async function ReceiptsPage({ searchParams }: { searchParams: SearchParams }) {
+  const { company, input } = await listAddress(searchParams, []);
+  const result = await listReceipts(await pageCaller(), input);
+  return (
+    <Page
+      strip={<PeriodStrip range />}
+      title="Receipts"
+      note={`what customers of ${company?.name ?? ""} have paid, by the bank’s lines`}
+    >
+      {result.ok ? (
+        <ReceiptList list={await startOfList("receipts", result.value, input)} />
+      ) : (
+        <Problems messages={result.problems.map(describeFound)} />
+      )}
+    </Page>
+  );
+}
