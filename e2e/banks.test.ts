@@ -20,8 +20,14 @@ describe("lines of bank statements", () => {
     await (await d.button("Use this coding")).click();
     // What a list stands behind is not coded by hand.
     await d.see("//*[@role='alert'][contains(., '1310')]");
-    await d.field("line-account", "4020");
-    await d.field("line-centre", "A-SALES");
+    // By a part of the name; what will be posted says what the tax is of.
+    await d.field("line-account", "sound crossing");
+    await d.see("//*[@role='option'][contains(., '4020')]");
+    await d.press(Key.TAB);
+    await d.field("line-costCentre", "A-SALES");
+    await d.press(Key.TAB);
+    await d.see("//section[contains(., 'What will be posted')][contains(., '4020')]");
+    await d.field("line-text", "Deposit, cabin 12");
     await (await d.button("Use this coding")).click();
     await d.see("//*[contains(., 'Decided')]");
 
@@ -65,6 +71,45 @@ describe("lines of bank statements", () => {
     await d.open(`/banks?${november}&account=HSF-MAIN`);
     await d.see("//h2[contains(., 'from the ledger to the bank')]");
     expect(await d.bodyText()).toMatch(/Unexplained\s+0\.00/);
+  });
+
+  test("Find leads from a customer's invoice by its receipt to the line of the bank that paid it", async () => {
+    await d.signIn("controller");
+    await d.open(`/receivables/receipts?${november}`);
+    const settles = await (
+      await d.see("//tbody/tr[1]/td[starts-with(., 'SI-') or starts-with(., 'BF-')]")
+    ).getText();
+    await d.chord([Key.CONTROL], "k");
+    await d.see("//input[contains(@placeholder, 'n account')]");
+    await d.press(settles);
+    await d.see("//*[@cmdk-item][contains(., 'Receipt')]");
+    await d.click("(//*[@cmdk-item][contains(., 'Journal')])[last()]");
+    await d.click("//a[contains(., 'To the bank')]");
+    await d.see("//*[contains(., 'HSF-26-C')]");
+    await d.click("(//a[contains(., 'HSF-26-C')])[1]");
+    await d.see("//h1[starts-with(., 'HSF-26-C')]");
+    await d.click("//a[normalize-space(.)='Statement line']");
+    await d.see("//aside//dd[contains(., 'HSF-MAIN')]");
+    await d.see("//aside//a[starts-with(., 'HSF-26-')]");
+    await d.signIn("treasury");
+  });
+
+  test("somebody is asked about a line by name, finds it on the desk and answers", async () => {
+    await d.open(`/banks/lines?${november}&status=unexplained&text=cabin`);
+    await d.click("//tbody/tr[contains(., 'deposit cabin 13')]");
+    await d.press("r");
+    await (await d.see("//textarea[@aria-label='A remark']")).sendKeys("Yours, @payables?");
+    await (await d.button("Add remark")).click();
+    await d.see("//tbody/tr[contains(., 'deposit cabin 13')][contains(., '1 remark')]");
+    await d.signIn("payables");
+    await d.open(`/today?${november}`);
+    await d.click("//p[contains(., 'Yours, @payables?')]//a");
+    await d.see("//h1[normalize-space(.)='Statement line']");
+    await d.see("//dd[contains(., '840.00')] | //*[contains(., '840.00 EUR')]");
+    await (await d.see("//textarea[@aria-label='A remark']")).sendKeys("No, a guest of cabin 13.");
+    await (await d.button("Add remark")).click();
+    await d.see("//section[@aria-label='Remarks'][contains(., 'No, a guest of cabin 13.')]");
+    await d.signIn("treasury");
   });
 
   test("a rule is made of a line, tried, and put to use; what it decides is posted, reversed as a unit, and posted again", async () => {

@@ -180,6 +180,22 @@ describe("paying", () => {
     await d.see("//tr[contains(., 'Remittance advice HSF-26-Z')]");
   });
 
+  test("what the bank rejects is open again, and in the next run", async () => {
+    await d.open(`/payables/payments?${november}&status=sent`);
+    await (await d.see("//tbody/tr[contains(., 'Sent')][1]")).click();
+    await (await d.button("The bank rejected it")).click();
+    await d.press("Account closed", Key.ENTER);
+    await d.see("//h1/following-sibling::*[contains(., 'Rejected')]");
+    const item = await (await d.see("//table//td[1]//a")).getText();
+    await agrees();
+    await d.open(`/payables/payments/run?${november}`);
+    await d.field("pay-next", "12 Nov 2026");
+    await finish();
+    await d.see("//h1[starts-with(., 'Payments of 5 Nov 2026')]");
+    await d.see(`//tr[@data-line][contains(., '${item}')]`);
+    await (await d.button("Discard")).click();
+  });
+
   test("one payment by itself of a coding without a supplier, and what was late or lost can be seen", async () => {
     await d.open(`/payables/payments/new?${november}`);
     await d.field("p-payee", "Harbour fair committee");
