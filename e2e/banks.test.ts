@@ -97,6 +97,7 @@ describe("lines of bank statements", () => {
   test("somebody is asked about a line by name, finds it on the desk and answers", async () => {
     await d.open(`/banks/lines?${november}&status=unexplained&text=cabin`);
     await d.click("//tbody/tr[contains(., 'deposit cabin 13')]");
+    await d.see("//aside//h2[contains(., 'G. Thorne')] | //aside//*[contains(., 'G. Thorne')]");
     await d.press("r");
     await (await d.see("//textarea[@aria-label='A remark']")).sendKeys("Yours, @payables?");
     await (await d.button("Add remark")).click();

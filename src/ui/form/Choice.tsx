@@ -76,10 +76,16 @@ function Searched({ id, value, options, onChange, onBlur, free, disabled, ...ari
           if (free) onChange(e.target.value.trim());
         }}
         onFocus={(e) => e.currentTarget.select()}
+        // The keys of the page stay the page's, whatever is proposed at the moment.
+        onKeyDown={(e) => {
+          if (e.key === "Enter" && (e.ctrlKey || e.metaKey)) e.preventDefault();
+        }}
         onBlur={onBlur}
       />
       <ComboboxOptions
         anchor="bottom start"
+        // A click elsewhere does what it is for, and closes the list besides.
+        modal={false}
         className="z-30 mt-1 max-h-72 w-(--input-width) overflow-y-auto rounded-lg border border-line bg-panel p-1 shadow-[0_10px_30px_#0b2f3a2b] empty:invisible"
       >
         {found.map((o) => (
