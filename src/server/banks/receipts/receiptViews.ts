@@ -53,6 +53,8 @@ export interface ReceiptView {
   bank: string;
   partner: string;
   payer: string;
+  /** Whether it is a customer: a supplier who pays back has a receipt too. */
+  customer: boolean;
   currency: string;
   amount: Minor;
   discount: Minor;
@@ -87,7 +89,8 @@ export const getReceipt = defineUseCase({
     >(
       tx,
       sql`select d.id, d.number, d.status, c.code as company, d.date, b.code as bank, p.partner,
-          p.payer, d.currency, d.amount, p.discount, p.journal_id as "journalId"
+          p.payer, coalesce((select q.customer from partner q where q.code = p.partner), false) as customer,
+          d.currency, d.amount, p.discount, p.journal_id as "journalId"
         from receipt p join document d on d.id = p.document_id
           join company c on c.id = d.company_id join bank_account b on b.id = p.bank_account_id
         where d.id = ${input.id}::bigint`,

@@ -16,7 +16,7 @@ export default async function ReceiptsPage({ searchParams }: { searchParams: Sea
     <Page
       strip={<PeriodStrip range />}
       title="Receipts"
-      note={`what customers of ${company?.name ?? ""} have paid, by the bank’s lines`}
+      note={`money that came to ${company?.name ?? ""} from customers, by the bank’s lines`}
     >
       {result.ok ? (
         <ReceiptList list={await startOfList("receipts", result.value, input)} />

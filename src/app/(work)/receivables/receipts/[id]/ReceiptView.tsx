@@ -54,7 +54,12 @@ export function ReceiptView({ receipt: r }: { receipt: View }) {
           <Fact label="Account">{r.bank}</Fact>
           {r.line && <Fact label="Statement">{r.line.statement}</Fact>}
           <span className="ml-auto">
-            <Link className="link" href={work.link(`/receivables/customers/${r.partner}`)}>
+            <Link
+              className="link"
+              href={work.link(
+                `/${r.customer ? "receivables/customers" : "payables/suppliers"}/${r.partner}`,
+              )}
+            >
               {r.partner} {r.payer}
             </Link>
           </span>
