@@ -19,7 +19,7 @@ describe("lines of bank statements", () => {
     await d.field("line-account", "1310");
     await (await d.button("Use this coding")).click();
     // What a list stands behind is not coded by hand.
-    await d.see("//*[@role='alert'][contains(., '1310')]");
+    await d.see("//p[@id='line-account-problem'][contains(., '1310')]");
     // By a part of the name; what will be posted says what the tax is of.
     await d.field("line-account", "sound crossing");
     await d.see("//*[@role='option'][contains(., '4020')]");
