@@ -6,7 +6,7 @@ import { world } from "../../../../tests/useWorld";
 import { cashFlows } from "../../cash";
 import { rows } from "../../db";
 import { openItems } from "../../openItems";
-import { savePurpose } from "../../organisation";
+import { saveCompany, savePurpose } from "../../organisation";
 import { savePartner } from "../../partners";
 import { createInvoice, makePayment } from "../../payables";
 import { saveTaxCode } from "../../taxes";
@@ -141,6 +141,12 @@ test("it is printed once; what comes out later is a copy, and the customer's own
         sql`select prints from draft_print where document_id = ${slip.id}`,
       )
     ).map((r) => r.prints);
+  // The law wants the place on it, and nobody has said it yet: nothing is printed, or counted.
+  const company = { code: "ALP", name: "Alpha Ferries", currency: "EUR", country: "DE" };
+  const refused = await printed({ id: slip.id, no: 1 });
+  expect(refused.ok ? "" : JSON.stringify(refused.problems)).toContain("give Alpha Ferries a town");
+  expect(await prints()).toEqual([]);
+  must(await saveCompany(await root(), { ...company, city: "Ostry" }));
   must(await printed({ id: slip.id, no: 1 }));
   must(await printed({ id: slip.id, no: 1 }));
   expect(await prints()).toEqual([2]);

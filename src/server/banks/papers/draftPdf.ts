@@ -1,6 +1,12 @@
 import { sql } from "drizzle-orm";
 import { number, object } from "yup";
-import { bankAddressText, PAPER_NAMES, paperWords, type PaperFacts } from "@/core/banks";
+import {
+  bankAddressText,
+  missingWords,
+  PAPER_NAMES,
+  paperWords,
+  type PaperFacts,
+} from "@/core/banks";
 import { addressLines } from "@/core/letters";
 import { fail, minor, ok, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
@@ -65,13 +71,22 @@ export const draftPdf = defineUseCase({
       });
     const kind = draft.isGiven ? "note" : "bill";
     const { layout } = await readBankPaper(tx, account, kind);
+    const words = paperWords(await factsOf(context, kind, { ...draft, dueDate }, account));
+    const [missing] = missingWords(kind, layout, words);
+    if (missing)
+      return fail({
+        code: "INVALID",
+        what:
+          missing === "Place of issue"
+            ? `No ${kind} is one without the place of issue: give ${account.companyName} a town under Companies`
+            : `No ${kind} is one without its ${missing.toLowerCase()}, and nothing is known for it`,
+      });
     const [printed] = await rows<{ prints: number }>(
       tx,
       sql`insert into draft_print (document_id, no) values (${input.id}::bigint, ${input.no})
         on conflict (document_id, no) do update set prints = draft_print.prints + 1
         returning prints`,
     );
-    const words = paperWords(await factsOf(context, kind, { ...draft, dueDate }, account));
     const name = `${PAPER_NAMES[kind].toLowerCase()} ${draft.number}`;
     const drawn = await drawPapers(PAPER_NAMES[kind], kind, layout, await picturesOf(tx, account), [
       {
