@@ -2,9 +2,11 @@ export * from "./papers";
 export {
   callsForMe,
   keepRemark,
+  namesCalled,
   remarksOn,
   remarkText,
   takesPart,
+  takingPart,
   type Call,
   type Remark,
 } from "./remarks";

@@ -41,6 +41,21 @@ export async function takesPart({ tx, person }: Context, of: Subject): Promise<b
   return found !== undefined;
 }
 
+/** Sign-in names that a text calls by @. */
+export const namesCalled = (text: string): string[] => [
+  ...new Set([...text.matchAll(/@([a-z0-9._-]{2,40})/g)].map((m) => m[1]!)),
+];
+
+/** Sign-in names of all who take part in what is said about something. */
+export const takingPart = async (tx: Db, of: Subject): Promise<string[]> =>
+  (
+    await rows<{ login: string }>(
+      tx,
+      sql`select distinct p.login from remark r
+        join person p on p.id = r.person_id or p.id = any(r.mentions) where ${about(of)}`,
+    )
+  ).map((p) => p.login);
+
 /**
  * Keeps what the person says about something. People are called by @ and their sign-in name, and
  * find it on their desk. Errors: NOT_FOUND where there is nobody of a name.
@@ -50,7 +65,7 @@ export async function keepRemark(
   of: Subject,
   text: string,
 ): Promise<Result<{ id: number; called: string[] }>> {
-  const names = [...new Set([...text.matchAll(/@([a-z0-9._-]{2,40})/g)].map((m) => m[1]!))];
+  const names = namesCalled(text);
   const people =
     names.length > 0
       ? await rows<{ id: number; login: string; name: string }>(

@@ -41,14 +41,20 @@ test("who is asked by name finds the question, sees that line and no other, and 
   });
   expect(codes(await askedLine(await clerk(), { id: other }))).toEqual(["FORBIDDEN"]);
   expect(codes(await getStatementLine(await clerk(), { id }))).toEqual(["FORBIDDEN"]);
-  must(await remarkOnLine(await clerk(), { id, text: "Rope, not invoiced yet" }));
+  // Whoever was asked shows it to nobody else, but answers whoever takes part.
+  const pass = async (text: string) => codes(await remarkOnLine(await clerk(), { id, text }));
+  expect(await pass("Ask @assets")).toEqual(["FORBIDDEN"]);
+  expect(codes(await askedLine(await callerOf(w.database, "assets"), { id }))).toEqual([
+    "FORBIDDEN",
+  ]);
+  expect(await pass("Rope, not invoiced yet, @treasury")).toEqual([]);
   expect(codes(await askedLine(await callerOf(w.database, "assets"), { id }))).toEqual([
     "FORBIDDEN",
   ]);
   const { remarks } = must(await getStatementLine(await treasury(), { id }));
   expect(remarks.map((r) => r.text)).toEqual([
     "Is this yours, @payables?",
-    "Rope, not invoiced yet",
+    "Rope, not invoiced yet, @treasury",
   ]);
   expect((await lines()).find((l) => l.id === id)!.note).toBe("2 remarks");
 });

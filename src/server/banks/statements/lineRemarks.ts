@@ -1,7 +1,15 @@
 import { number, object } from "yup";
 import { fail, minor, ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
-import { keepRemark, remarksOn, remarkText, takesPart, type Remark } from "../../documents";
+import {
+  keepRemark,
+  namesCalled,
+  remarksOn,
+  remarkText,
+  takesPart,
+  takingPart,
+  type Remark,
+} from "../../documents";
 import { readLine, type LineRow } from "./viewLine";
 
 /** A line of a statement to those who are asked about it, with all that was said. */
@@ -60,7 +68,7 @@ export const askedLine = defineUseCase({
 
 /**
  * Says something about a line, or asks somebody: who is called by @ and the sign-in name sees that
- * line and answers, even without a right to see the bank's statements.
+ * line and answers, even without a right to see the bank's statements, but shows it to nobody else.
  */
 export const remarkOnLine = defineUseCase({
   name: "remarkOnLine",
@@ -72,9 +80,16 @@ export const remarkOnLine = defineUseCase({
   run: async (context, input): Promise<Result<{ id: number; called: string[] }>> => {
     const found = await findAsked(context, input.id);
     if (!found.ok) return found;
-    const kept = await keepRemark(context, { statementLine: input.id }, input.text);
-    if (!kept.ok) return kept;
     const { company, name, text } = found.value;
+    const subject = { statementLine: input.id };
+    if (!context.may("read.banks", company)) {
+      const known = await takingPart(context.tx, subject);
+      const stranger = namesCalled(input.text).find((n) => !known.includes(n));
+      if (stranger)
+        return fail({ code: "FORBIDDEN", what: `show bank lines of ${company} to ${stranger}` });
+    }
+    const kept = await keepRemark(context, subject, input.text);
+    if (!kept.ok) return kept;
     await context.audit({
       action: "commented",
       kind: "statement line",
