@@ -178,16 +178,7 @@ export async function planner(
           ),
           other: side?.other && side.currency === l.currency ? Number(side.other.id) : null,
           ...moneyOf(l, takes, place),
-          ...(place.tax
-            ? {
-                tax: {
-                  sum: place.tax,
-                  direction: facts.taxCodes.get(place.tax.code)!.direction,
-                  rate,
-                  currency: l.currency,
-                },
-              }
-            : {}),
+          ...taxOfPlace(place, facts, { rate, currency: l.currency }),
         },
       };
     },
@@ -215,6 +206,16 @@ function moneyOf(
   const { bankId: bank, currency } = l;
   return { money: { bank, partner, payee, amount: minor(l.amount), currency } };
 }
+
+/** The tax in what is left, as it will be recorded. */
+const taxOfPlace = (
+  { tax }: { tax: TaxSum | null },
+  facts: CodingFacts,
+  of: { rate: Conversion; currency: string },
+): Pick<Posted, "tax"> =>
+  tax === null
+    ? {}
+    : { tax: { sum: tax, direction: facts.taxCodes.get(tax.code)!.direction, ...of } };
 
 const isBefore = (a: DecidedLine, b: DecidedLine): boolean =>
   a.booked < b.booked || (a.booked === b.booked && a.id < b.id);
