@@ -4,34 +4,16 @@ import { useRouter } from "next/navigation";
 import type { TransferRow } from "@/server/banks";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
-import { Status } from "@/ui/Status";
+import { dateColumn, numberColumn, statusColumn } from "@/ui/table/documentColumns";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { keepPreference } from "@/app/lib/preferences";
 import { useListPages, type StartOfList } from "@/app/lib/useListPages";
-import { shownAmount, shownDate } from "@/ui/writing";
+import { shownAmount } from "@/ui/writing";
 
 const COLUMNS: TableColumn<TransferRow>[] = [
-  {
-    key: "number",
-    header: "Number",
-    width: 130,
-    value: (t) => t.number,
-    cell: (t) => <b className="font-semibold">{t.number}</b>,
-  },
-  {
-    key: "status",
-    header: "Status",
-    width: 110,
-    value: (t) => t.status,
-    cell: (t) => <Status of={t.status} quiet />,
-  },
-  {
-    key: "date",
-    header: "Date",
-    width: 100,
-    value: (t) => t.date,
-    cell: (t) => shownDate(t.date ?? ""),
-  },
+  numberColumn(),
+  statusColumn(110),
+  dateColumn(),
   { key: "bank", header: "From", width: 110, value: (t) => t.bank },
   { key: "toBank", header: "To", width: 110, value: (t) => t.toBank },
   { key: "to", header: "Company", value: (t) => t.to },

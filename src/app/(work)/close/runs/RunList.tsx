@@ -6,7 +6,7 @@ import { runPages } from "@/core/runs";
 import type { RunRow } from "@/server/runs";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
-import { Status } from "@/ui/Status";
+import { numberColumn, statusColumn } from "@/ui/table/documentColumns";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { keepPreference } from "@/app/lib/preferences";
 import { useListPages, type StartOfList } from "@/app/lib/useListPages";
@@ -18,20 +18,8 @@ export function RunList({ list }: { list: StartOfList<RunRow> }) {
   const router = useRouter();
   const columns = useMemo(
     (): TableColumn<RunRow>[] => [
-      {
-        key: "number",
-        header: "Number",
-        width: 130,
-        value: (r) => r.number,
-        cell: (r) => <b className="font-semibold">{r.number}</b>,
-      },
-      {
-        key: "status",
-        header: "Status",
-        width: 110,
-        value: (r) => r.status,
-        cell: (r) => <Status of={r.status} quiet />,
-      },
+      numberColumn(),
+      statusColumn(110),
       { key: "kind", header: "Kind", width: 120, value: (r) => r.kind },
       { key: "title", header: "Run", value: (r) => r.title },
       { key: "proposedBy", header: "Proposed by", width: 140, value: (r) => r.proposedBy },

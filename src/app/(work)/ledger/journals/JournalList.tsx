@@ -7,7 +7,7 @@ import { ListFilter } from "lucide-react";
 import type { JournalRow } from "@/server/ledger";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Problems } from "@/ui/Page";
-import { Status } from "@/ui/Status";
+import { dateColumn, statusColumn } from "@/ui/table/documentColumns";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { keepPreference } from "@/app/lib/preferences";
 import { useListPages, type StartOfList } from "@/app/lib/useListPages";
@@ -44,20 +44,8 @@ export function JournalList({
             <span className="text-ink-3">when posted</span>
           ),
       },
-      {
-        key: "status",
-        header: "Status",
-        width: 104,
-        value: (r) => r.status,
-        cell: (r) => <Status of={r.status} quiet />,
-      },
-      {
-        key: "date",
-        header: "Date",
-        width: 100,
-        value: (r) => r.date ?? "",
-        cell: (r) => (r.date ? shownDate(r.date) : ""),
-      },
+      statusColumn(),
+      dateColumn(),
       { key: "type", header: "Type", width: 120, value: (r) => r.type },
       { key: "description", header: "Description", value: (r) => r.description },
       { key: "preparedBy", header: "Prepared by", width: 140, value: (r) => r.preparedBy },

@@ -5,11 +5,11 @@ import { useMemo } from "react";
 import type { GoodsReceiptRow } from "@/server/purchasing";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
-import { Status } from "@/ui/Status";
+import { dateColumn, numberColumn, statusColumn } from "@/ui/table/documentColumns";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { keepPreference } from "@/app/lib/preferences";
 import { useListPages, type StartOfList } from "@/app/lib/useListPages";
-import { shownAmount, shownDate } from "@/ui/writing";
+import { shownAmount } from "@/ui/writing";
 
 /** What was received, newest first. */
 export function GoodsReceiptList({ list }: { list: StartOfList<GoodsReceiptRow> }) {
@@ -18,27 +18,9 @@ export function GoodsReceiptList({ list }: { list: StartOfList<GoodsReceiptRow> 
   const router = useRouter();
   const columns = useMemo(
     (): TableColumn<GoodsReceiptRow>[] => [
-      {
-        key: "number",
-        header: "Number",
-        width: 130,
-        value: (r) => r.number,
-        cell: (r) => <b className="font-semibold">{r.number}</b>,
-      },
-      {
-        key: "status",
-        header: "Status",
-        width: 104,
-        value: (r) => r.status,
-        cell: (r) => <Status of={r.status} quiet />,
-      },
-      {
-        key: "date",
-        header: "Date",
-        width: 100,
-        value: (r) => r.date,
-        cell: (r) => shownDate(r.date ?? ""),
-      },
+      numberColumn(),
+      statusColumn(),
+      dateColumn(),
       { key: "title", header: "Description", value: (r) => r.title },
       { key: "order", header: "Order", width: 130, value: (r) => r.order },
       { key: "currency", header: "Currency", width: 78, value: (r) => r.currency },

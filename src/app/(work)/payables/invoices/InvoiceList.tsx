@@ -6,12 +6,12 @@ import type { InvoiceRow } from "@/server/payables";
 import { useWork } from "@/ui/frame/work";
 import { FileLoad } from "@/ui/FileLoad";
 import { Empty, Problems } from "@/ui/Page";
-import { Status } from "@/ui/Status";
 import { PostMany, usePostMany } from "@/app/lib/usePostMany";
 import { PaperDrop } from "@/app/papers/PaperDrop";
 import { sendTable } from "@/app/lib/sendFile";
 import { postStoredInvoiceAction } from "./actions";
 import { useInvoicePapers } from "./useInvoicePapers";
+import { dateColumn, numberColumn, statusColumn } from "@/ui/table/documentColumns";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { keepPreference } from "@/app/lib/preferences";
 import { useListPages, type StartOfList } from "@/app/lib/useListPages";
@@ -33,32 +33,9 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
   const foreign = items.some((i) => i.currency !== functional);
   const columns = useMemo(
     (): TableColumn<InvoiceRow>[] => [
-      {
-        key: "number",
-        header: "Number",
-        width: 130,
-        value: (i) => i.number ?? "",
-        cell: (i) =>
-          i.number ? (
-            <b className="font-semibold">{i.number}</b>
-          ) : (
-            <span className="text-ink-3">when posted</span>
-          ),
-      },
-      {
-        key: "status",
-        header: "Status",
-        width: 104,
-        value: (i) => i.status,
-        cell: (i) => <Status of={i.status} quiet />,
-      },
-      {
-        key: "date",
-        header: "Date",
-        width: 100,
-        value: (i) => i.date ?? "",
-        cell: (i) => (i.date ? shownDate(i.date) : ""),
-      },
+      numberColumn(),
+      statusColumn(),
+      dateColumn(),
       {
         key: "party",
         header: "Supplier",

@@ -5,11 +5,11 @@ import { useMemo, useState } from "react";
 import { type PaymentRow } from "@/server/banks";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
-import { Status } from "@/ui/Status";
+import { dateColumn, numberColumn, statusColumn } from "@/ui/table/documentColumns";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { keepPreference } from "@/app/lib/preferences";
 import { useListPages, type StartOfList } from "@/app/lib/useListPages";
-import { shownAmount, shownDate } from "@/ui/writing";
+import { shownAmount } from "@/ui/writing";
 
 /** What left the bank, or will: not what was cancelled, rejected or reversed. */
 const COUNTS: ReadonlySet<string> = new Set(["posted", "sent", "cleared"]);
@@ -22,27 +22,9 @@ export function PaymentList({ list }: { list: StartOfList<PaymentRow> }) {
   const foreign = payments.some((p) => p.currency !== work.company?.currency);
   const columns = useMemo(
     (): TableColumn<PaymentRow>[] => [
-      {
-        key: "number",
-        header: "Number",
-        width: 130,
-        value: (p) => p.number,
-        cell: (p) => <b className="font-semibold">{p.number}</b>,
-      },
-      {
-        key: "status",
-        header: "Status",
-        width: 110,
-        value: (p) => p.status,
-        cell: (p) => <Status of={p.status} quiet />,
-      },
-      {
-        key: "date",
-        header: "Date",
-        width: 100,
-        value: (p) => p.date,
-        cell: (p) => shownDate(p.date ?? ""),
-      },
+      numberColumn(),
+      statusColumn(110),
+      dateColumn(),
       { key: "party", header: "Payee", value: (p) => p.party },
       { key: "method", header: "Payment method", width: 120, value: (p) => p.method },
       { key: "bank", header: "Bank account", width: 110, value: (p) => p.bank },

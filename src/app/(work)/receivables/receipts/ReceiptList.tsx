@@ -4,34 +4,16 @@ import { useRouter } from "next/navigation";
 import type { ReceiptRow } from "@/server/banks";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
-import { Status } from "@/ui/Status";
+import { dateColumn, numberColumn, statusColumn } from "@/ui/table/documentColumns";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { keepPreference } from "@/app/lib/preferences";
 import { useListPages, type StartOfList } from "@/app/lib/useListPages";
-import { shownAmount, shownDate } from "@/ui/writing";
+import { shownAmount } from "@/ui/writing";
 
 const COLUMNS: TableColumn<ReceiptRow>[] = [
-  {
-    key: "number",
-    header: "Number",
-    width: 130,
-    value: (r) => r.number,
-    cell: (r) => <b className="font-semibold">{r.number}</b>,
-  },
-  {
-    key: "status",
-    header: "Status",
-    width: 104,
-    value: (r) => r.status,
-    cell: (r) => <Status of={r.status} quiet />,
-  },
-  {
-    key: "date",
-    header: "Date",
-    width: 100,
-    value: (r) => r.date,
-    cell: (r) => shownDate(r.date ?? ""),
-  },
+  numberColumn(),
+  statusColumn(),
+  dateColumn(),
   { key: "party", header: "Customer", width: 220, value: (r) => r.party },
   { key: "pays", header: "Settles", value: (r) => r.pays ?? "on account" },
   { key: "bank", header: "Account", width: 104, value: (r) => r.bank },

@@ -1,12 +1,12 @@
 "use client";
 import Link from "next/link";
 import { useCallback, useState } from "react";
-import { documentPage } from "@/core/documents";
 import { bankAddressText, MADE_BY_NAMES } from "@/core/banks";
 import { dateText, minor, readDate } from "@/core/shared";
 import type { PaymentView as View } from "@/server/banks";
 import { PrintDraft } from "@/app/papers/PrintDraft";
 import { PapersPanel } from "@/app/papers/PapersPanel";
+import { JournalsOf, SettledItems } from "@/app/papers/SettledItems";
 import { OfferedReasons } from "@/app/lib/OfferedReasons";
 import { useAct } from "@/app/lib/useAct";
 import { useWork } from "@/ui/frame/work";
@@ -257,53 +257,26 @@ export function PaymentView({ payment: p }: { payment: View }) {
           </button>
         </form>
       )}
-      <div className="panel overflow-auto">
-        <table className="sheet">
-          <thead>
-            <tr>
-              <th>Settled item</th>
-              <th className="num w-40">Settled</th>
-              <th className="num w-40">Discount</th>
-              <th className="num w-40">Paid</th>
-            </tr>
-          </thead>
-          <tbody>
-            {p.items.map((i) => (
-              <tr key={i.id}>
-                <td>
-                  <Link
-                    className="link font-semibold"
-                    href={work.link(documentPage(i.documentKind, i.documentId))}
-                  >
-                    {i.reference}
-                  </Link>
-                </td>
-                <td className="num">{shownAmount(minor(-i.taken), p.currency)}</td>
-                <td className="num">
-                  {i.discount === 0n ? "" : shownAmount(i.discount, p.currency)}
-                </td>
-                <td className="num">{shownAmount(minor(-i.taken - i.discount), p.currency)}</td>
-              </tr>
-            ))}
-            {p.items.length === 0 && (
-              <tr>
-                <td colSpan={4} className="text-ink-2">
-                  It settles no item; its journal says what it was for.
-                </td>
-              </tr>
-            )}
-          </tbody>
-        </table>
-      </div>
-      <div className="panel px-3 py-2">
-        <b className="font-semibold">Journals</b>{" "}
-        {p.journals.map((j) => (
-          <Link key={j.id} className="link ml-3" href={work.link(`/ledger/journals/${j.id}`)}>
-            {j.number}
-            {j.reverses ? " (reversal)" : ""}
-          </Link>
-        ))}
-      </div>
+      <SettledItems
+        items={p.items.map((i) => ({
+          id: i.id,
+          reference: i.reference,
+          document: { id: i.documentId, kind: i.documentKind },
+          taken: minor(-i.taken),
+          discount: i.discount,
+        }))}
+        currency={p.currency}
+        moved="Paid"
+      >
+        {p.items.length === 0 && (
+          <tr>
+            <td colSpan={4} className="text-ink-2">
+              It settles no item; its journal says what it was for.
+            </td>
+          </tr>
+        )}
+      </SettledItems>
+      <JournalsOf journals={p.journals} />
     </Page>
   );
 }

@@ -1,10 +1,10 @@
 "use client";
 import Link from "next/link";
 import { useCallback, useState } from "react";
-import { documentPage } from "@/core/documents";
 import { minor } from "@/core/shared";
 import type { ReceiptView as View } from "@/server/banks";
 import { PapersPanel } from "@/app/papers/PapersPanel";
+import { JournalsOf, SettledItems } from "@/app/papers/SettledItems";
 import { useWork } from "@/ui/frame/work";
 import { Fact, Page } from "@/ui/Page";
 import { Status } from "@/ui/Status";
@@ -66,58 +66,21 @@ export function ReceiptView({ receipt: r }: { receipt: View }) {
         </>
       }
     >
-      <div className="panel overflow-auto">
-        <table className="sheet">
-          <thead>
-            <tr>
-              <th>Settled item</th>
-              <th className="num w-40">Settled</th>
-              <th className="num w-40">Discount</th>
-              <th className="num w-40">Received</th>
-            </tr>
-          </thead>
-          <tbody>
-            {r.items.map((i) => (
-              <tr key={i.id}>
-                <td>
-                  <Link
-                    className="link font-semibold"
-                    href={work.link(documentPage(i.document.kind, i.document.id))}
-                  >
-                    {i.reference}
-                  </Link>
-                </td>
-                <td className="num">{shownAmount(i.taken, r.currency)}</td>
-                <td className="num">
-                  {i.discount === 0n ? "" : shownAmount(i.discount, r.currency)}
-                </td>
-                <td className="num">{shownAmount(minor(i.taken - i.discount), r.currency)}</td>
-              </tr>
-            ))}
-            {settled !== r.amount && (
-              <tr>
-                <td className="text-ink-2">
-                  {settled < r.amount
-                    ? "On the customer’s account, or as the journal says"
-                    : "Short: charges or what was written off, as the journal says"}
-                </td>
-                <td />
-                <td />
-                <td className="num">{shownAmount(minor(r.amount - settled), r.currency)}</td>
-              </tr>
-            )}
-          </tbody>
-        </table>
-      </div>
-      <div className="panel px-3 py-2">
-        <b className="font-semibold">Journals</b>{" "}
-        {r.journals.map((j) => (
-          <Link key={j.id} className="link ml-3" href={work.link(`/ledger/journals/${j.id}`)}>
-            {j.number}
-            {j.reverses ? " (reversal)" : ""}
-          </Link>
-        ))}
-      </div>
+      <SettledItems items={r.items} currency={r.currency} moved="Received">
+        {settled !== r.amount && (
+          <tr>
+            <td className="text-ink-2">
+              {settled < r.amount
+                ? "On the customer’s account, or as the journal says"
+                : "Short: charges or what was written off, as the journal says"}
+            </td>
+            <td />
+            <td />
+            <td className="num">{shownAmount(minor(r.amount - settled), r.currency)}</td>
+          </tr>
+        )}
+      </SettledItems>
+      <JournalsOf journals={r.journals} />
     </Page>
   );
 }
