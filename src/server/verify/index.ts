@@ -1,6 +1,6 @@
 import type { Check, VerifyCheck } from "../checks";
 import type { Db } from "../db";
-import { reconciliationsHold } from "../banks";
+import { moneyAgainstJournals, reconciliationsHold } from "../banks";
 import { faultsOfSeals } from "../evidence";
 import { LEDGER_CHECKS } from "../ledger";
 import { itemsAgainstAllocations } from "../openItems";
@@ -19,6 +19,7 @@ const CHECKS: readonly VerifyCheck[] = [
   itemsAgainstAllocations,
   taxesAgainstAccounts,
   reconciliationsHold,
+  moneyAgainstJournals,
   whatWasSealed,
 ];
 

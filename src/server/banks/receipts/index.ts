@@ -1,2 +1,3 @@
 export { moneyReversed } from "./recordMoney";
+export { moneyAgainstJournals } from "./verifyMoney";
 export { getReceipt, listReceipts, type ReceiptRow, type ReceiptView } from "./receiptViews";

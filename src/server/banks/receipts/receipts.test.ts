@@ -1,3 +1,4 @@
+import { sql } from "drizzle-orm";
 import { beforeAll, expect, test } from "vitest";
 import { bankDay, IBAN, statement } from "../../../../tests/bankDay";
 import { world } from "../../../../tests/useWorld";
@@ -11,6 +12,7 @@ import {
   getReceipt,
   listPayments,
   listReceipts,
+  moneyAgainstJournals,
   reversePayment,
   saveBankAccount,
 } from "../index";
@@ -74,6 +76,23 @@ test("what a customer has paid is a receipt with what it settles, and leads from
   expect(again.map((r) => r.status).sort()).toEqual(["posted", "reversed"]);
   expect(new Set(again.map((r) => r.number)).size).toBe(2);
   expect(await faults()).toEqual([]);
+});
+
+test("one that says something else than its journal is found", async () => {
+  const found = async (change: string) =>
+    w.database.db
+      .transaction(async (tx) => {
+        await tx.execute(sql.raw("set local session_replication_role = replica"));
+        await tx.execute(sql.raw(change));
+        const { faults: all } = await moneyAgainstJournals(tx as never);
+        throw new Error(all.join() || "nothing");
+      })
+      .catch((e: Error) => e.message);
+  const posted = "kind = 'receipt' and status = 'posted'";
+  expect(await found(`update document set amount = amount + 1 where ${posted}`)).toContain("12501");
+  expect(await found(`update document set status = 'reversed' where ${posted}`)).toContain(
+    "stands",
+  );
 });
 
 test("what a supplier has debited is a payment that the bank has made already", async () => {
