@@ -1,5 +1,7 @@
 /** Leaves books as they were before receipts of goods had a name of their own. */
 export const BEFORE_GOODS_RECEIPTS = [
+  // The name of money that comes in since.
+  "delete from number_series where code = 'receipt'",
   "alter table goods_receipt_line rename to receipt_line",
   "alter sequence goods_receipt_line_id_seq rename to receipt_line_id_seq",
   ...["receipt_line_receipt_id_document_id_fk", "receipt_line_order_line_id_order_line_id_fk"].map(

@@ -10,6 +10,8 @@ const column = fc.record(
   { requiredKeys: [] },
 );
 
+const AMOUNTS = (n: number) => Array.from({ length: n }, () => ({ align: "right" as const }));
+
 describe("columns in the room there is", () => {
   test("keep their widths where there is enough, and give way to fit exactly where giving way is enough", () => {
     fc.assert(
@@ -36,6 +38,12 @@ describe("columns in the room there is", () => {
           });
         },
       ),
+      // Half a pixel of a text is no reason to scroll.
+      {
+        examples: [
+          [[{ width: 293 }, ...AMOUNTS(3), { width: 65, ...AMOUNTS(1)[0] }, ...AMOUNTS(1)], 643],
+        ],
+      },
     );
   });
 

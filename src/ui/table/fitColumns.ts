@@ -40,7 +40,9 @@ export function fitColumns(
 
 function leastOf(width: number, amount: boolean): number {
   if (amount) return Math.min(width, AMOUNT);
-  return width <= NARROW ? Math.ceil(width * 0.88) : Math.max(NARROW * 0.8, width * 0.5);
+  return width <= NARROW
+    ? Math.ceil(width * 0.88)
+    : Math.floor(Math.max(NARROW * 0.8, width * 0.5));
 }
 
 function pin(
