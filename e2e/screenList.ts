@@ -50,6 +50,7 @@ export function screens(
     ["customers", "/receivables/customers?"],
     ["bank reconciliation", "/banks?"],
     ["statement lines", "/banks/lines?"],
+    ["a statement line that is asked about", "/banks/lines/1?"],
     ["bank statements", "/banks/statements?"],
     ["files of statements", "/banks/statements/files?"],
     ["file of statements", "/banks/statements/files/1?"],

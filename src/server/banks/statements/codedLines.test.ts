@@ -67,6 +67,14 @@ beforeAll(async () => {
     }),
   );
   must(
+    await saveShares(await root(), {
+      code: "FIXED",
+      name: "Fixed",
+      way: "fixed amounts",
+      targets: [{ weight: "500.00" }, { dimensions: { costCentre: "VESS" } }],
+    }),
+  );
+  must(
     await loadRates(await root(), {
       take: true,
       rows: [{ base: "USD", quote: "EUR", date: "2026-10-05", rate: "0.9137" }],
@@ -152,6 +160,8 @@ test("a kind has a tax, a rule's coding too; what its tax comes to in another cu
   expect(codes(await saveLineRule(await treasury(), { ...rule, tax: "X" }))).toEqual([
     "TAX_UNKNOWN",
   ]);
+  const fixed = { ...rule, name: "Fixed", place: 2, inUse: false, shares: "FIXED" };
+  must(await saveLineRule(await treasury(), fixed));
   must(await saveLineRule(await treasury(), { ...rule, tax: "S", shares: "HALVES" }));
   const before = (await october())["60"]!;
   const taken = await takeIn(

@@ -129,12 +129,13 @@ async function readOutcome(
     return fail({ code: "REQUIRED", what: "The account", field: "account" });
   const coding = writtenCoding({ ...input, text: "" });
   const company = context.masters.companyByCode.get(input.company)!;
-  // Which amounts it will mean, in which currency and with which usual values, shows only then.
+  // Which amounts it will mean, in which currency and with which usual values, shows only then; a large
+  // one has room for shares of fixed amounts.
   const on = { booked: today, currency: company.currency, usual: {} };
   const made = codedAmount(
     context,
     coding,
-    minor(100n),
+    minor(10n ** 12n),
     on,
     await codingFacts(context, input.company),
   );
