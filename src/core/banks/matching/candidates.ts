@@ -1,6 +1,7 @@
 import { isMet } from "./itemIndex";
 import { expectedCandidates } from "./expected";
 import { explain, fits, isKnown, partnersOf, size, type Known, type Mentions } from "./explain";
+import { rememberedCandidate } from "./remembered";
 import { ruleOf } from "./rules";
 import { sumsTo } from "./sumsTo";
 import type { Candidate, MatchItem, MatchLine, MatchReason } from "./types";
@@ -32,6 +33,7 @@ export function candidatesOf(line: MatchLine, known: Known): Candidate[] {
   addKinds(line, known, add);
   addRule(line, known, add);
   expectedCandidates(line, known).forEach(add);
+  add(rememberedCandidate(line, known.memory));
   return [...found.values()].sort(
     (a, b) => b.score - a.score || a.takes.length - b.takes.length || idOf(a) - idOf(b),
   );

@@ -1,8 +1,16 @@
-import { amountText, dateText, exponentOf, minor, type Minor } from "../../shared";
+import {
+  amountText,
+  dateText,
+  exponentOf,
+  minor,
+  type CalendarDate,
+  type Minor,
+} from "../../shared";
 import { returnWords } from "../returnReasons";
 import { type ItemIndex, type Mention } from "./itemIndex";
 import type { KnownPartners } from "./knownPartners";
 import type { Expected } from "./expected";
+import type { Memory } from "./remembered";
 import { partnerByRule, type LineRule } from "./rules";
 import type { Candidate, CodedKind, MatchItem, MatchLine, MatchReason } from "./types";
 
@@ -13,6 +21,7 @@ export interface Known {
   kinds: readonly CodedKind[];
   rules: readonly LineRule[];
   expected: readonly Expected[];
+  memory: Memory;
 }
 
 /** How surely each item was read in a text. */
@@ -31,6 +40,8 @@ interface Evidence {
   account: boolean;
   /** Whether a rule of the company's own says that it is this partner's. */
   rule: boolean;
+  /** When a line of its text was this partner's before; null where none was. */
+  before: CalendarDate | null;
   otherAccount: string | null;
   /** Letters in which the names differ; null where there is no likeness; undefined: no name. */
   name: number | null | undefined;
@@ -39,10 +50,12 @@ interface Evidence {
 }
 
 /** Whom the account or the name of a line means. */
-export function partnersOf(line: MatchLine, { partners, rules }: Known): Set<string> {
+export function partnersOf(line: MatchLine, { partners, rules, memory }: Known): Set<string> {
   const said = partnerByRule(rules, line);
+  const before = memory.of(line)?.last.partner ?? "";
   return new Set([
     ...(said === null ? [] : [said]),
+    ...(before === "" ? [] : [before]),
     ...partners.byAccount(line.party.account),
     ...partners
       .byName(line.party.name)
@@ -134,6 +147,7 @@ function evidenceOf(
 ): Evidence {
   const { partners } = known;
   const partner = items[0]!.partner;
+  const before = known.memory.of(line)?.last;
   const mentions = items.map((i) => said.mentioned.get(i));
   const mention: Mention | null = mentions.some((m) => m === undefined)
     ? null
@@ -149,6 +163,7 @@ function evidenceOf(
     mention,
     account: owners.includes(partner),
     rule: partnerByRule(known.rules, line) === partner,
+    before: before?.partner === partner ? before.booked : null,
     otherAccount: owners.length > 0 && !owners.includes(partner) ? owners[0]! : null,
     passedOver: [...said.mentioned]
       .filter(([i]) => i.partner === partner && !items.includes(i))
@@ -191,6 +206,12 @@ function reasonsOf(
     reasons.push({ what: "account", weight: 25, says: `the account is known as ${name}'s` });
   if (e.rule)
     reasons.push({ what: "rule", weight: 25, says: `a rule of yours says that it is ${name}'s` });
+  if (e.before !== null)
+    reasons.push({
+      what: "remembered",
+      weight: 15,
+      says: `a line of this text was ${name}'s on ${dateText(e.before)}`,
+    });
   if (e.otherAccount)
     reasons.push({
       what: "account",

@@ -1,5 +1,6 @@
 export * from "./worth";
 export * from "./types";
 export type { Expected } from "./expected";
+export type { RememberedLine } from "./remembered";
 export { matchLines } from "./matchLines";
 export { meansLine, type LineRule } from "./rules";

@@ -5,6 +5,7 @@ import { itemIndex } from "./itemIndex";
 import { knownPartners } from "./knownPartners";
 import { ownTransfers } from "./ownTransfers";
 import { partsTogether } from "./partsTogether";
+import { memoryOf } from "./remembered";
 import { ruleOf, type LineRule } from "./rules";
 import {
   MOST_CANDIDATES,
@@ -33,6 +34,7 @@ export function matchLines(facts: MatchFacts): LineMatch[] {
     kinds: facts.kinds,
     rules: facts.rules,
     expected: facts.expected ?? [],
+    memory: memoryOf(facts.remembered ?? []),
   };
   const own = new Set(facts.ownAccounts.map((o) => o.account));
   const transfers = ownTransfers(facts);

@@ -7,6 +7,7 @@ import { NO_KEYS } from "../statements";
 import { assign } from "./assign";
 import { matchLines } from "./matchLines";
 import { nameDiffers } from "./names";
+import { textKey, type RememberedLine } from "./remembered";
 import { meansLine, type LineRule } from "./rules";
 import type { Candidate, MatchFacts, MatchItem, MatchLine } from "./types";
 
@@ -286,6 +287,65 @@ describe("money between accounts of our own", () => {
     expect(of([side(2, 2, 500n, "OWN1")], [side(1, 1, -500n, "OWN2", "2026-11-02")])).toEqual([
       ["certain", 1],
     ]);
+  });
+});
+
+describe("what people have decided before", () => {
+  const before = (over: Partial<RememberedLine> = {}): RememberedLine => ({
+    party: "Ostry Vending",
+    text: "Statement 4711 October",
+    isIn: true,
+    booked: "2026-10-05",
+    partner: "",
+    kind: "",
+    coding: { account: "4020", dimensions: {}, text: "" },
+    ...over,
+  });
+  const of = (
+    text: string,
+    remembered: RememberedLine[],
+    amount = 5_000n,
+    items: MatchItem[] = [],
+  ) =>
+    matchLines(
+      facts(
+        [line(1, amount, { party: { name: "Ostry Vending", account: "", bic: "" }, text })],
+        items,
+        {
+          remembered,
+        },
+      ),
+    )[0]!;
+
+  test("is proposed for a line of the same text, whatever figures and months it has, and never certain", () => {
+    const found = of("Statement 4712, November", [before(), before({ booked: "2026-09-04" })]);
+    expect(found.verdict).toBe("to decide");
+    expect(found.candidates).toMatchObject([{ coding: { account: "4020" }, rest: 5_000n }]);
+    expect(says(found.candidates[0])).toBe(
+      "a line of this text was posted so on 5 Oct 2026, 2 times in a row",
+    );
+  });
+
+  test.each([
+    ["another text", "Refund 4712 November", 5_000n],
+    ["money out", "Statement 4712 November", -5_000n],
+  ])("is not proposed for %s", (_what, text, amount) => {
+    expect(of(text, [before()], amount).verdict).toBe("unexplained");
+  });
+
+  test("the last decision counts, and a text of nothing but figures is none", () => {
+    const coding = { account: "4030", dimensions: {}, text: "" };
+    const found = of("Statement 1", [before(), before({ booked: "2026-10-09", coding })]);
+    expect(found.candidates).toMatchObject([{ coding: { account: "4030" } }]);
+    expect(textKey("", "4711 / 12 Nov")).toBeNull();
+  });
+
+  test("tells whose items a line could pay, and says so", () => {
+    const item1 = item(9, 5_000n, { partner: "C-2", numbers: [] });
+    const found = of("Statement 9", [before({ partner: "C-2", coding: null })], 5_000n, [item1]);
+    expect(found.verdict).toBe("to decide");
+    expect(found.candidates[0]!.takes).toMatchObject([{ item: 9 }]);
+    expect(says(found.candidates[0])).toContain("a line of this text was Fennick Freight's");
   });
 });
 

@@ -1,6 +1,7 @@
 import type { CalendarDate, Minor } from "../../shared";
 import type { LineCoding, OwnTransfer } from "../lineState";
 import type { Expected } from "./expected";
+import type { RememberedLine } from "./remembered";
 import type { LineRule } from "./rules";
 import type { StatementKeys, StatementParty } from "../statements";
 
@@ -81,6 +82,7 @@ export interface MatchReason {
     | "rule"
     | "own transfer"
     | "expected"
+    | "remembered"
     | "kind";
   weight: number;
   says: string;
@@ -145,6 +147,8 @@ export interface MatchFacts {
   rules: readonly LineRule[];
   /** Accounts of our own as banks write them, in all companies. */
   ownAccounts: readonly OwnAccount[];
+  /** What people have decided about lines that are posted. */
+  remembered?: readonly RememberedLine[];
   /** What is expected though no item is open for it. */
   expected?: readonly Expected[];
   /** Lines of earlier days that are one side of money between own accounts, and lack the other. */

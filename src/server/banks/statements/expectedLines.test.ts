@@ -43,9 +43,25 @@ test("pay that stands on its account is proposed to it, until it has left", asyn
   must(await decide(line.id, { coding: line.candidates[0]!.coding! }));
   await post();
   const next = { from: "2026-10-06", to: "2026-10-07" };
-  await takeIn(statement("2", -9_000n, [{ amount: -9_000n, text: "SALARIES" }], next));
+  await takeIn(statement("2", -9_000n, [{ amount: -9_000n, text: "once more" }], next));
   expect((await seen(-9_000n)).candidates).toEqual([]);
   expect(await faults()).toEqual([]);
+});
+
+test("what somebody has decided about a text is proposed for the next line of it, and said so", async () => {
+  const next = { from: "2026-10-07", to: "2026-10-08" };
+  await takeIn(statement("2a", -18_000n, [{ amount: 4_400n, text: "Vending Ostry 11 Oct" }], next));
+  const coding = { account: "4010", dimensions: { costCentre: "HARB" }, text: "Drinks" };
+  must(await decide((await lineOf(4_400n)).id, { coding }));
+  await post();
+  const later = { from: "2026-10-08", to: "2026-10-08" };
+  await takeIn(
+    statement("2b", -13_600n, [{ amount: 4_500n, text: "vending ostry 12 Nov" }], later),
+  );
+  expect(await seen(4_500n)).toMatchObject({
+    state: "to decide",
+    candidates: [{ coding, reasons: [{ what: "remembered" }] }],
+  });
 });
 
 test("an invoice that comes again is proposed on its supplier's account before it is here", async () => {
@@ -70,9 +86,9 @@ test("an invoice that comes again is proposed on its supplier's account before i
   const params = { company: "ALP", upTo: "2026-09-30" };
   const run = must(await proposeRun(clerk, { kind: "recurring-invoice", params }));
   must(await postRun(clerk, { key: String(run.id) }));
-  const next = { from: "2026-10-07", to: "2026-10-09" };
+  const next = { from: "2026-10-08", to: "2026-10-09" };
   const party = { name: "Pelling Marine Fuels", account: "", bic: "" };
-  await takeIn(statement("3", -18_000n, [{ amount: -61_500n, party }, { amount: -61_501n }], next));
+  await takeIn(statement("3", -9_100n, [{ amount: -61_500n, party }, { amount: -61_501n }], next));
   const line = await seen(-61_500n);
   expect(line.candidates).toMatchObject([{ onAccount: true, partner: "PEL" }]);
   expect((await seen(-61_501n)).candidates).toEqual([]);

@@ -1,5 +1,11 @@
 import { sql, type SQL } from "drizzle-orm";
-import type { CodedKind, MatchItem, MatchLine, MatchPartner } from "@/core/banks/matching";
+import type {
+  CodedKind,
+  MatchItem,
+  MatchLine,
+  MatchPartner,
+  RememberedLine,
+} from "@/core/banks/matching";
 import { isReturn } from "@/core/banks";
 import { minor } from "@/core/shared";
 import { arrayOf, rows, type Db } from "../../db";
@@ -282,3 +288,19 @@ export const lessSpokenFor = (
     const left = minor(i.left < 0n ? i.left + part : i.left - part);
     return left === 0n || left < 0n !== i.left < 0n ? [] : [{ ...i, left, discounts: [] }];
   });
+
+/** So many of the last lines that people have decided on are remembered. */
+const REMEMBERED = 5_000;
+
+/** What people have decided about lines of a company that are posted, but for own transfers. */
+export const rememberedLines = (tx: Db, companyId: number): Promise<RememberedLine[]> =>
+  rows<RememberedLine>(
+    tx,
+    sql`select l.party_name as party, l.text, l.amount > 0 as "isIn", l.booked,
+        coalesce(l.outcome ->> 'partner', '') as partner, coalesce(l.outcome ->> 'kind', '') as kind,
+        nullif(l.outcome -> 'coding', 'null'::jsonb) as coding
+      from statement_line l
+      where l.company_id = ${companyId} and l.state = 'posted' and l.decided_by is not null
+        and coalesce(l.outcome -> 'transfer', 'null'::jsonb) = 'null'::jsonb
+      order by l.id desc limit ${REMEMBERED}`,
+  );

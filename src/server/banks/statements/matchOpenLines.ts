@@ -18,6 +18,7 @@ import {
   oneSidedLines,
   ownAccountsToMatch,
   partnersToMatch,
+  rememberedLines,
   spokenFor,
   type OpenLine,
 } from "./matchFacts";
@@ -172,6 +173,7 @@ async function factsOf(
     partners: await partnersToMatch(tx),
     kinds: await kindsToMatch(tx),
     rules: await rulesInUse(tx, companyId),
+    remembered: await rememberedLines(tx, companyId),
     expected: await expectedAtBank(context, { companyId, company, currency }, lines),
     ownAccounts: own.map((o) => ({
       account: o.iban || o.number,
