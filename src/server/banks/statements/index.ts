@@ -12,7 +12,7 @@ export {
 } from "./statementFiles";
 export { takeBackFile } from "./takeBackFile";
 export { listStatements, type StatementRow } from "./listStatements";
-export { listStatementLines, type StatementLineRow } from "./listLines";
+export { lineTotals, listStatementLines, type LineTotal, type StatementLineRow } from "./listLines";
 export {
   getStatementLine,
   type StatementLineView,

@@ -1,10 +1,10 @@
 import { sql } from "drizzle-orm";
-import { string } from "yup";
+import { object, string } from "yup";
 import type { LineState } from "@/core/banks";
 import { listSchema, type ListPage } from "@/core/lists";
-import { fail, type Result } from "@/core/shared";
+import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { defineUseCase } from "../../access";
-import { likeText } from "../../db";
+import { likeText, rows } from "../../db";
 import { column, queryList, type List, type ListColumns, type RowOf } from "../../lists";
 
 const LINES = {
@@ -82,5 +82,44 @@ export const listStatementLines = defineUseCase({
       asked,
       company.currency,
     );
+  },
+});
+
+/** How many lines stand in a state, and what they come to in a currency: minor units, in less out. */
+export interface LineTotal {
+  state: LineState;
+  currency: string;
+  lines: number;
+  amount: Minor;
+}
+
+/** What stands in each state, of all bank accounts of a company or of one. */
+export const lineTotals = defineUseCase({
+  name: "lineTotals",
+  kind: "read",
+  rights: ["read.banks"],
+  what: "see bank statements",
+  company: (i) => i.company,
+  schema: object({
+    company: string().required(),
+    bank: string().trim().max(20).default(""),
+  }),
+  run: async ({ tx, masters }, { company, bank }): Promise<Result<LineTotal[]>> => {
+    const own = masters.companyByCode.get(company);
+    if (!own) return fail({ code: "COMPANY_UNKNOWN", company, field: "company" });
+    const found = await rows<{
+      state: LineState;
+      currency: string;
+      lines: number;
+      amount: bigint;
+    }>(
+      tx,
+      sql`select l.state, b.currency::text as currency, count(*)::int as lines,
+          sum(l.amount)::bigint as amount
+        from statement_line l join bank_account b on b.id = l.bank_account_id
+        where l.company_id = ${own.id} and ${bank} in ('', b.code)
+        group by l.state, b.currency order by l.state, b.currency`,
+    );
+    return ok(found.map((f) => ({ ...f, amount: minor(f.amount) })));
   },
 });

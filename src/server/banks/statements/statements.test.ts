@@ -19,6 +19,7 @@ import {
   decideLine,
   getStatementLine,
   importStatements,
+  lineTotals,
   listStatementLines,
   saveBankAccount,
   saveLineRule,
@@ -145,6 +146,18 @@ describe("a day at the bank", () => {
       "to decide",
       "unexplained",
     ]);
+    // What stands in each state is what the lines of it come to.
+    const totals = must(await lineTotals(await treasury(), { company: "ALP" }));
+    for (const { state, lines: count, amount } of totals) {
+      const own = (await lines()).filter((l) => l.state === state);
+      expect([state, count, amount]).toEqual([
+        state,
+        own.length,
+        own.reduce((t, l) => t + l.amount, 0n),
+      ]);
+    }
+    expect(totals.map((t) => t.state)).toEqual(["certain", "to decide", "unexplained"]);
+    expect(must(await lineTotals(await treasury(), { company: "ALP", bank: "NONE" }))).toEqual([]);
     const again = await importStatements(await treasury(), file("other name.xml", camt(day())));
     expect(again).toMatchObject({
       problems: [{ what: expect.stringContaining("day.xml") as string }],

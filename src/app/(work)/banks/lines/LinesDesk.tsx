@@ -1,6 +1,6 @@
 "use client";
 import { useMemo, useState } from "react";
-import type { BankCodings, StatementLineRow, StatementLineView } from "@/server/banks";
+import type { BankCodings, LineTotal, StatementLineRow, StatementLineView } from "@/server/banks";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
@@ -13,21 +13,13 @@ import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
 import { shownAmount, shownDate, shownDay } from "@/ui/writing";
 import { StatementButton, StatementDrop, useStatementFiles } from "../StatementDrop";
 import { matchAnewAction, undoLinesAction } from "./actions";
+import { LineFilters } from "./LineFilters";
 import { LinePanel } from "./LinePanel";
 import type { KindChoice } from "./RestChoice";
 
-const FILTERS = [
-  ["open", "Not posted"],
-  ["certain", "Certain"],
-  ["to decide", "To decide"],
-  ["unexplained", "Unexplained"],
-  ["chosen", "Chosen"],
-  ["posted", "Posted"],
-  ["all", "All"],
-] as const;
-
 interface Props {
   list: StartOfList<StatementLineRow>;
+  totals: readonly LineTotal[];
   line: StatementLineView | null;
   status: string;
   bank: string;
@@ -40,7 +32,7 @@ interface Props {
 
 /** Lines of bank statements at the left, what the one in hand may be at the right. */
 export function LinesDesk(props: Props) {
-  const { list, line, status, bank, text, today, banks, kinds, codings } = props;
+  const { list, totals, line, status, bank, text, today, banks, kinds, codings } = props;
   const work = useWork();
   const { rows, pages } = useListPages("statement-lines", list);
   const files = useStatementFiles();
@@ -99,20 +91,6 @@ export function LinesDesk(props: Props) {
       note={list.asked.statement ? "of one statement" : `of ${work.company?.name ?? ""}`}
       actions={
         <>
-          <select
-            aria-label="Status"
-            className="field w-auto"
-            value={status}
-            onChange={(e) =>
-              work.go({ status: e.target.value === "open" ? null : e.target.value, line: null })
-            }
-          >
-            {FILTERS.map(([value, word]) => (
-              <option key={value} value={value}>
-                {word}
-              </option>
-            ))}
-          </select>
           {banks.length > 1 && (
             <select
               aria-label="Bank account"
@@ -192,6 +170,13 @@ export function LinesDesk(props: Props) {
       }
     >
       <Problems messages={[...messages, ...run.messages]} />
+      {!list.asked.statement && (
+        <LineFilters
+          totals={totals}
+          status={status}
+          choose={(value) => work.go({ status: value === "open" ? null : value, line: null })}
+        />
+      )}
       <StatementDrop files={files}>
         <DataTable
           name="statement-lines"

@@ -3,6 +3,7 @@ import { describeFound } from "@/core/shared";
 import {
   bankCodings,
   getStatementLine,
+  lineTotals,
   listBankAccounts,
   listMovementKinds,
   listStatementLines,
@@ -25,8 +26,9 @@ export default async function LinesPage({ searchParams }: { searchParams: Search
     statement: address.statement ?? "",
   };
   const caller = await pageCaller();
-  const [result, banks, kinds, codings, line] = await Promise.all([
+  const [result, totals, banks, kinds, codings, line] = await Promise.all([
     listStatementLines(caller, asked),
+    lineTotals(caller, { company: asked.company, bank: asked.bank }),
     listBankAccounts(caller),
     listMovementKinds(caller),
     bankCodings(caller, { company: asked.company }),
@@ -42,6 +44,7 @@ export default async function LinesPage({ searchParams }: { searchParams: Search
   return (
     <LinesDesk
       list={await startOfList("statement-lines", result.value, asked)}
+      totals={totals.ok ? totals.value : []}
       line={line?.ok ? line.value : null}
       status={status}
       bank={asked.bank}
