@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { fireEvent, render, screen, within } from "@testing-library/react";
+import { fireEvent, render, screen, waitFor, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { afterEach, beforeEach, describe, expect, test, vi } from "vitest";
 import { DateField } from "./DateField";
@@ -74,13 +74,14 @@ describe("a field for a date", () => {
     fireEvent.keyDown(field(), { key: "ArrowDown", altKey: true });
     const calendar = await screen.findByRole("dialog", { name: "Calendar" });
     const day = await within(calendar).findByRole("button", { name: /30th.*selected/i });
-    expect(document.activeElement).toBe(day);
+    // The focus follows once the calendar stands.
+    await waitFor(() => expect(document.activeElement).toBe(day));
     fireEvent.keyDown(day, { key: "ArrowRight" });
     await userEvent.click(
       await within(calendar).findByRole("button", { name: /December 1st, 2026/ }),
     );
     expect([last(), field().value]).toEqual(["2026-12-01", "1 Dec 2026"]);
-    expect(document.activeElement).toBe(field());
+    await waitFor(() => expect(document.activeElement).toBe(field()));
     expect(screen.queryByRole("dialog")).toBeNull();
   });
 
