@@ -31,7 +31,7 @@ export function AskedAbout({ line }: { line: AskedLine }) {
         )
       }
     >
-      <dl className="panel grid grid-cols-4 gap-x-6 gap-y-3 p-4">
+      <div className="panel grid grid-cols-4 gap-x-6 gap-y-3 p-4">
         <Fact label="From or to">{line.party || "not said"}</Fact>
         <Fact label="Amount">
           {shownAmount(line.amount, line.currency)} {line.currency}
@@ -43,7 +43,7 @@ export function AskedAbout({ line }: { line: AskedLine }) {
         <div className="col-span-full">
           <Fact label="The bank’s text">{line.text || "nothing"}</Fact>
         </div>
-      </dl>
+      </div>
       <div className="panel max-w-2xl p-4">
         <h2 className="mb-1 font-semibold">Remarks</h2>
         <Remarks
