@@ -41,7 +41,8 @@ export function AskedAbout({ line }: { line: AskedLine }) {
           <Status of={line.state} />
         </Fact>
         <div className="col-span-full">
-          <Fact label="The bank’s text">{line.text || "nothing"}</Fact>
+          <div className="text-xs text-ink-2">The bank’s text</div>
+          <p className="break-words">{line.text || "nothing"}</p>
         </div>
       </div>
       <div className="panel max-w-2xl p-4">
