@@ -32,7 +32,10 @@ export function AskedAbout({ line }: { line: AskedLine }) {
       }
     >
       <div className="panel grid grid-cols-4 gap-x-6 gap-y-3 p-4">
-        <Fact label="From or to">{line.party || "not said"}</Fact>
+        <div className="min-w-0">
+          <div className="text-xs text-ink-2">From or to</div>
+          <p className="break-words text-[15px] font-bold">{line.party || "not said"}</p>
+        </div>
         <Fact label="Amount">
           {shownAmount(line.amount, line.currency)} {line.currency}
         </Fact>
