@@ -31,7 +31,7 @@ import { partnersByCode } from "../../partners";
 import { ratesFor } from "../../rates";
 import { readBankAccount, type BankAccount } from "../bankAccounts";
 import { moneyAccounts } from "../moneyAccounts";
-import { itemsOfLines, readKinds } from "../statements/lineFacts";
+import { againstFee, itemsOfLines, readKinds } from "../statements/lineFacts";
 import { refusedByRule } from "./secondPerson";
 
 /** Cheques and cash of customers go to the bank on one slip: what they pay is settled at once. */
@@ -208,14 +208,11 @@ async function readParts(
     const feeKind = kinds.get(p.feeKind);
     if (fee && (!fee.ok || fee.amount <= 0n || (read.ok && fee.amount >= read.amount)))
       problems.push({ code: "AMOUNT_NOT_NUMBER", text: p.fee, field: at("fee") });
-    if (fee && (!feeKind?.account || feeKind.taxCode !== ""))
-      problems.push({
-        code: "INVALID",
-        what: feeKind?.account
-          ? `${feeKind.name} has a tax; a fee of a slip is posted without one`
-          : "Say as which kind of movement the fee is posted",
-        field: at("feeKind"),
-      });
+    const against = feeKind?.account
+      ? againstFee(feeKind)
+      : "Say as which kind of movement the fee is posted";
+    if (fee && against !== null)
+      problems.push({ code: "INVALID", what: against, field: at("feeKind") });
     return {
       kind: p.kind,
       partner: p.partner,

@@ -142,16 +142,15 @@ export interface Kind {
   taxCode: string;
 }
 
-/** The kind by which a fee within a slip is posted: it has no tax in it. */
+/** What stands against a kind for a fee within a slip, which has no tax in it; null where nothing does. */
+export const againstFee = (kind: Kind): string | null =>
+  kind.taxCode === "" ? null : `${kind.name} has a tax; a fee of a slip is posted without one`;
+
+/** The kind by which a fee within a slip is posted. */
 export async function feeKind(tx: Db, code: string): Promise<Result<Kind>> {
   const kind = await codedKind(tx, code);
-  return kind.ok && kind.value.taxCode !== ""
-    ? fail({
-        code: "INVALID",
-        what: `${kind.value.name} has a tax; a fee of a slip is posted without one`,
-        field: "kind",
-      })
-    : kind;
+  const against = kind.ok ? againstFee(kind.value) : null;
+  return against === null ? kind : fail({ code: "INVALID", what: against, field: "kind" });
 }
 
 /** The kind of a code, where something can be posted as it. */
