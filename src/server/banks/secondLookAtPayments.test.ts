@@ -95,3 +95,16 @@ test("what was asked can be left, by whoever asked too; a run does not pass the 
   expect((await view(id)).status).toBe("reversed");
   expect(await faults()).toEqual([]);
 });
+
+test("two people who decide at the same moment undo it once", async () => {
+  const { id } = await paid("12.00");
+  must(await reversePayment(await clerk(), { id, reason: "Paid twice" }));
+  const both = await Promise.all(
+    [root, () => callerOf(w.database, "controller")].map(async (by) =>
+      decidePaymentRequest(await by(), { id }),
+    ),
+  );
+  expect(both.map((b) => codes(b)).sort()).toEqual([[], ["NOT_FOUND"]]);
+  expect((await view(id)).status).toBe("reversed");
+  expect(await faults()).toEqual([]);
+});
