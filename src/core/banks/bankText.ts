@@ -82,6 +82,17 @@ export function isCreditorReference(text: string): boolean {
   return /^RF\d{2}[A-Z0-9]{1,21}$/.test(plain) && passesMod97(plain.slice(4) + plain.slice(0, 4));
 }
 
+/**
+ * The creditor reference (ISO 11649) of a number of ours: RF, its check digits, and its letters and
+ * figures. "" where it has none or more than 21.
+ */
+export function creditorReference(number: string): string {
+  const own = number.toUpperCase().replace(/[^A-Z0-9]/g, "");
+  if (!/^[A-Z0-9]{1,21}$/.test(own)) return "";
+  const digits = [...`${own}RF00`].map((c) => parseInt(c, 36).toString()).join("");
+  return `RF${(98n - (BigInt(digits) % 97n)).toString().padStart(2, "0")}${own}`;
+}
+
 /** What looks like a creditor reference and fails its check digits: a slip of the pen. */
 export const isSpoiltReference = (text: string): boolean =>
   /^RF\s?\d{2}[\sA-Z0-9]{5,30}$/i.test(text.trim()) && !isCreditorReference(text);

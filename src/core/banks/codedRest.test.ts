@@ -14,6 +14,8 @@ const tax = (code: string, over: Partial<TaxCode> = {}): TaxCode => ({
   owedAccount: "2410",
   recoverable: "100",
   returnLine: "66",
+  category: "",
+  reason: "",
   blocked: false,
   rates: [{ from: "2020-01-01", percent: "19" }],
   ...over,

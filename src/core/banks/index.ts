@@ -29,3 +29,4 @@ export * from "./accountUse";
 export * from "./exchangeJournal";
 export * from "./purposeCodes";
 export * from "./papers";
+export { creditorReference } from "./bankText";

@@ -85,6 +85,15 @@ export function chainWords(d: ChainFacts): Pick<ChainDocument, "outstanding" | "
             : `${money(d.left, d.currency)} ${d.left < 0n ? "not paid" : "in our favour"}`,
         note: "",
       };
+    case "sale":
+      return {
+        outstanding: !d.left
+          ? ""
+          : d.left === d.amount
+            ? "not paid"
+            : `${money(d.left, d.currency)} ${d.left > 0n ? "not paid" : "in the customer's favour"}`,
+        note: "",
+      };
     case "payment":
       return {
         outstanding: "",
@@ -106,6 +115,7 @@ export interface ChainLink {
  */
 const stageOf = ({ kind, ofBank }: ChainDocument): string => {
   if (kind === "deposit" || kind === "receipt") return "payment";
+  if (kind === "sale") return "invoice";
   return kind !== "journal" ? kind : ofBank ? "bank" : "invoice";
 };
 

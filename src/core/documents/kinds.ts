@@ -14,6 +14,7 @@ export const DOCUMENT_KINDS = {
   "goods-receipt": { name: "Goods receipt", page: "/payables/goods-receipts", area: "payables" },
   "recurring-invoice": { name: "Recurring invoice", page: "/payables/recurring", area: "payables" },
   payment: { name: "Payment", page: "/payables/payments", area: "payables" },
+  sale: { name: "Sales invoice", page: "/receivables/invoices", area: "receivables" },
   receipt: { name: "Receipt", page: "/receivables/receipts", area: "receivables" },
   deposit: { name: "Deposit slip", page: "/banks/deposits", area: "banks" },
   reconciliation: { name: "Bank reconciliation", page: "/banks/reconciliations", area: "banks" },
@@ -53,7 +54,7 @@ export const takesPapers = (kind: string, status: string): boolean =>
   kind !== "reconciliation" || status === "draft";
 
 /** The kinds that can be sent for approval. */
-export const APPROVABLE_KINDS = ["journal", "batch", "invoice", "request", "order"] as const;
+export const APPROVABLE_KINDS = ["journal", "batch", "invoice", "sale", "request", "order"] as const;
 export type ApprovableKind = (typeof APPROVABLE_KINDS)[number];
 
 /** The page of a document. Of a kind that is not known, the register's nearest: the journals. */

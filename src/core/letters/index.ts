@@ -3,3 +3,4 @@ export * from "./layout";
 export * from "./letter";
 export * from "./orderLetter";
 export * from "./remittanceLetter";
+export * from "./saleLetter";

@@ -12,16 +12,32 @@ export const LANGUAGE_NAMES: Readonly<Record<LetterLanguage, string>> = {
 };
 
 /** The kinds of paper that have a letter. */
-export const LETTER_KINDS = ["order", "remittance"] as const;
+export const LETTER_KINDS = ["order", "remittance", "sale"] as const;
 export type LetterKind = (typeof LETTER_KINDS)[number];
 export const LETTER_KIND_NAMES: Readonly<Record<LetterKind, string>> = {
   order: "Order",
   remittance: "Remittance advice",
+  sale: "Invoice",
 };
 
 const WORDS = {
   order: ["Order", "Bestellung", "Commande", "Pedido"],
   remittance: ["Remittance advice", "Zahlungsavis", "Avis de paiement", "Aviso de pago"],
+  sale: ["Invoice", "Rechnung", "Facture", "Factura"],
+  creditNote: ["Credit note", "Gutschrift", "Avoir", "Nota de abono"],
+  corrects: ["Corrects", "Zu Rechnung", "Corrige", "Corrige"],
+  due: ["Due", "Fällig", "Échéance", "Vencimiento"],
+  yourTaxNumber: ["Your tax number", "Ihre USt-IdNr.", "Votre n° de TVA", "Su NIF-IVA"],
+  less: ["Less {percent} %", "Abzüglich {percent} %", "Remise {percent} %", "Menos {percent} %"],
+  payTo: ["Pay to", "Zahlbar an", "À payer à", "Pagar a"],
+  withReference: ["With reference", "Verwendungszweck", "Avec référence", "Con referencia"],
+  scan: ["Scan to pay", "Zum Zahlen scannen", "Scanner pour payer", "Escanear para pagar"],
+  until: [
+    "until {day}: {amount} less",
+    "bis {day}: {amount} weniger",
+    "jusqu’au {day} : {amount} de moins",
+    "hasta el {day}: {amount} menos",
+  ],
   number: ["Number", "Nummer", "Numéro", "Número"],
   date: ["Date", "Datum", "Date", "Fecha"],
   yourNumber: ["Your number with us", "Ihre Nummer bei uns", "Votre code chez nous", "Su número"],
@@ -63,6 +79,12 @@ const OPENINGS: Readonly<Record<LetterKind, readonly [string, string, string, st
     "Wir bestellen wie folgt. Bitte geben Sie die Bestellnummer auf Lieferschein und Rechnung an.",
     "Nous vous commandons ce qui suit. Merci d’indiquer le numéro de commande sur vos documents.",
     "Pedimos lo siguiente. Indique el número de pedido en el albarán y en la factura.",
+  ],
+  sale: [
+    "We invoice as follows.",
+    "Wir stellen Ihnen in Rechnung:",
+    "Nous vous facturons ce qui suit.",
+    "Facturamos lo siguiente.",
   ],
   remittance: [
     "We have paid the items listed below.",

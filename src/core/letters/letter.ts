@@ -31,6 +31,8 @@ export interface Letter {
   rows: readonly (readonly string[])[];
   totals: readonly { label: string; text: string; strong?: boolean }[];
   closing: string;
+  /** How it is paid: facts, and a square to be scanned where there is one. */
+  payment?: { facts: readonly { label: string; text: string }[]; square: string; below: string };
 }
 
 /** The lines of an address; the country only where it is another than the sender's. */

@@ -1,4 +1,4 @@
-import { boolean, object, string, type InferType } from "yup";
+import { array, boolean, object, string, type InferType } from "yup";
 import { isPurposeCode, PAYMENT_METHODS } from "../banks";
 import { LETTER_LANGUAGES } from "../letters";
 import { isLei, textRecord } from "../shared";
@@ -14,6 +14,13 @@ export const leiField = () =>
       "This is no legal entity identifier: twenty letters and figures with their check digits",
       (text) => text === "" || isLei(text),
     );
+
+/** How likely a customer pays, by our own judgement: A surely, E hardly. */
+export const CREDIT_GRADES = ["A", "B", "C", "D", "E"] as const;
+export type CreditGrade = (typeof CREDIT_GRADES)[number];
+
+/** What a customer can be blocked for. */
+export const BLOCKED_FOR = ["orders", "invoices", "reminders"] as const;
 
 /** A supplier, a customer, or both. */
 export const partnerSchema = object({
@@ -63,6 +70,21 @@ export const partnerSchema = object({
   /** Code of the shares by which its invoices are usually split. */
   shares: string().trim().uppercase().max(20).default(""),
   hold: string().trim().max(200).default(""),
+  /** What a customer may owe: a decimal in that currency; empty where nothing is set. */
+  creditLimit: string().trim().max(30).default(""),
+  creditCurrency: string().trim().uppercase().default("EUR"),
+  grade: string()
+    .oneOf(["", ...CREDIT_GRADES] as const)
+    .default(""),
+  /** Who collects from it, and who stands in: the names by which they sign in. */
+  collector: string().trim().max(60).default(""),
+  standIn: string().trim().max(60).default(""),
+  customerGroup: string().trim().uppercase().max(20).default(""),
+  /** Number of the partner that pays for it. */
+  headOffice: string().trim().max(60).default(""),
+  /** For what it is blocked, besides everything. */
+  blocks: array(string().oneOf(BLOCKED_FOR).required()).default([]),
+  blockReason: string().trim().max(200).default(""),
   blocked: boolean().default(false),
 });
 export type PartnerInput = InferType<typeof partnerSchema>;

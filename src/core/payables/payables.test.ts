@@ -13,6 +13,8 @@ const code = (more: Partial<TaxCode> & { code: string }): TaxCode => ({
   owedAccount: "2210",
   recoverable: "100",
   returnLine: "60",
+  category: "",
+  reason: "",
   blocked: false,
   rates: [
     { from: "2020-01-01", percent: "23" },

@@ -1,6 +1,6 @@
-import Decimal from "decimal.js";
 import { array, object, string, type InferType } from "yup";
 import { readQuantity } from "../ledger";
+import { readPrice, valueOf } from "../trade";
 import { rateOn, taxOf, type TaxCode } from "../taxes";
 import {
   exponentOf,
@@ -115,30 +115,6 @@ export interface OrderContext {
   /** Null where the document needs no supplier and names none. */
   supplier: { code: string; name: string; blocked: boolean } | null;
   supplierNeeded: boolean;
-}
-
-/**
- * What a quantity costs at a price: minor units, half away from zero, once. Quantity in
- * thousandths.
- */
-export const valueOf = (quantity: bigint, price: string, exponent: number): Minor =>
-  minor(
-    BigInt(
-      new Decimal(quantity.toString())
-        .mul(price)
-        .mul(new Decimal(10).pow(exponent - 3))
-        .toDecimalPlaces(0, Decimal.ROUND_HALF_UP)
-        .toFixed(0),
-    ),
-  );
-
-/**
- * A price as typed: a decimal of up to six places, with thousands separated or not. Null where it
- * is none.
- */
-export function readPrice(written: string): string | null {
-  const plain = written.trim().replace(/,(?=\d{3}(\D|$))/g, "");
-  return /^\d{1,12}(\.\d{1,6})?$/.test(plain) ? new Decimal(plain).toFixed() : null;
 }
 
 const isBlank = (l: OrderLineInput): boolean =>

@@ -8,11 +8,11 @@ import {
   readDeliveries,
   readOrder,
   ruleProblems,
-  valueOf,
   type CleanUpRule,
   type Leftover,
   type OrderContext,
 } from "./index";
+import { valueOf } from "../trade";
 
 const tax = (more: Partial<TaxCode> & { code: string }): TaxCode => ({
   direction: "purchase",
@@ -22,6 +22,8 @@ const tax = (more: Partial<TaxCode> & { code: string }): TaxCode => ({
   owedAccount: "",
   recoverable: "100",
   returnLine: "",
+  category: "",
+  reason: "",
   blocked: false,
   rates: [{ from: "2020-01-01", percent: "23" }],
   ...more,

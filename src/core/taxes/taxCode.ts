@@ -7,6 +7,25 @@ export type TaxDirection = (typeof TAX_DIRECTIONS)[number];
 export const TAX_KINDS = ["standard", "reverse", "none", "withheld"] as const;
 export type TaxKind = (typeof TAX_KINDS)[number];
 
+/**
+ * What a sale is to the tax office (UNCL 5305): standard, zero rated, exempt, reverse charge, supply
+ * within the community, export, outside the scope.
+ */
+export const TAX_CATEGORIES = ["S", "Z", "E", "AE", "K", "G", "O"] as const;
+export type TaxCategory = (typeof TAX_CATEGORIES)[number];
+
+/** Which categories a sale may have under a kind of tax; the first is what it usually is. */
+export const CATEGORIES_OF_KIND: Readonly<Record<TaxKind, readonly TaxCategory[]>> = {
+  standard: ["S"],
+  reverse: ["AE", "K"],
+  none: ["E", "Z", "K", "G", "O"],
+  withheld: [],
+};
+/** Under these nothing is charged, and the invoice says why. */
+export const CATEGORIES_WITH_REASON: ReadonlySet<TaxCategory> = new Set(["E", "AE", "K", "G", "O"]);
+/** Under these the buyer owes the tax, and the invoice names its tax number. */
+export const CATEGORIES_OF_TAXED_BUYERS: ReadonlySet<TaxCategory> = new Set(["AE", "K"]);
+
 /** How a tax is computed, posted and declared. */
 export interface TaxCode {
   code: string;
@@ -30,6 +49,10 @@ export interface TaxCode {
   /** Per cent that can be recovered, as a decimal; what can't is part of the cost. */
   recoverable: string;
   returnLine: string;
+  /** Of a sale: what it is to the tax office; empty for what is usual of its kind. */
+  category: TaxCategory | "";
+  /** The text that an invoice carries under it: why nothing is charged. */
+  reason: string;
   blocked: boolean;
   /** Rates with the days from which they hold. */
   rates: readonly { from: CalendarDate; percent: string }[];
@@ -51,6 +74,10 @@ const BOOKED: Record<TaxDirection, Record<TaxKind, { account: boolean; owedAccou
     none: { account: false, owedAccount: false },
   },
 };
+
+/** What a sale under this code is to the tax office. */
+export const categoryOf = ({ category, kind }: Pick<TaxCode, "category" | "kind">): TaxCategory =>
+  category || CATEGORIES_OF_KIND[kind][0] || "O";
 
 /** Which of its accounts a tax code needs. */
 export const taxAccountsNeeded = ({ direction, kind }: Pick<TaxCode, "direction" | "kind">) =>

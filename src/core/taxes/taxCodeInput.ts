@@ -1,5 +1,5 @@
 import { array, boolean, object, string } from "yup";
-import { TAX_DIRECTIONS, TAX_KINDS } from "./taxCode";
+import { TAX_CATEGORIES, TAX_DIRECTIONS, TAX_KINDS } from "./taxCode";
 
 const percent = (what: string) =>
   string()
@@ -19,6 +19,10 @@ export const taxCodeSchema = object({
   owedAccount: string().trim().default(""),
   recoverable: percent("The recoverable part").default("100"),
   returnLine: string().trim().max(20).default(""),
+  category: string()
+    .oneOf(["", ...TAX_CATEGORIES] as const)
+    .default(""),
+  reason: string().trim().max(200).default(""),
   blocked: boolean().default(false),
   rates: array(object({ from: string().required(), percent: percent("A rate") }))
     .min(1, "A rate is needed")

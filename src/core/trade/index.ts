@@ -2,5 +2,6 @@ export * from "./side";
 export * from "./paperInput";
 export * from "./paper";
 export * from "./readPaper";
+export { readPrice, valueOf } from "./price";
 export { taxSums } from "./taxSums";
 export { addTaxLines } from "./taxLines";

@@ -13,7 +13,14 @@ export interface PaperContext {
   /** Codes of its direction. */
   taxCodes: ReadonlyMap<string, TaxCode>;
   terms: ReadonlyMap<string, Terms>;
-  partner: { code: string; name: string; terms: string | null; blocked: boolean } | null;
+  partner: {
+    code: string;
+    name: string;
+    terms: string | null;
+    blocked: boolean;
+    /** Why, where that is known. */
+    why?: string;
+  } | null;
   /** The common control account of its partners. */
   control: string;
   /** Control accounts on which it may stand instead. */

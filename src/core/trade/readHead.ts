@@ -51,7 +51,15 @@ export function readHead(
 function partnerProblems(written: string, { partner }: PaperContext, side: TradeSide): Found[] {
   const { field, noun } = side.partner;
   if (partner)
-    return partner.blocked ? [{ code: "INVALID", what: `${partner.name} is blocked`, field }] : [];
+    return partner.blocked
+      ? [
+          {
+            code: "INVALID",
+            what: `${partner.name} is blocked${partner.why ? `: ${partner.why}` : ""}`,
+            field,
+          },
+        ]
+      : [];
   return written.trim() === ""
     ? [{ code: "REQUIRED", what: noun, field }]
     : [{ code: "PARTNER_UNKNOWN", partner: written, field }];

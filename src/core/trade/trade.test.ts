@@ -14,6 +14,8 @@ const code = (more: Partial<TaxCode> & { code: string }): TaxCode => ({
   owedAccount: "2210",
   recoverable: "100",
   returnLine: "10",
+  category: "",
+  reason: "",
   blocked: false,
   rates: [{ from: "2020-01-01", percent: "23" }],
   ...more,

@@ -21,7 +21,7 @@ const MOST = 200;
 export const documentChain = defineUseCase({
   name: "documentChain",
   kind: "read",
-  rights: ["read.payables", "read.ledger", "read.banks"],
+  rights: ["read.payables", "read.receivables", "read.ledger", "read.banks"],
   what: "see documents",
   of: "checked",
   schema: object({ id: number().integer().required() }),

@@ -11,6 +11,7 @@ export {
   type Remark,
 } from "./remarks";
 export { addRemark } from "./addRemark";
+export { linkedCorrections, type DocumentName } from "./corrections";
 export * from "./links";
 export * from "./numbers";
 export * from "./chain";

@@ -116,9 +116,20 @@ export const EVIDENCE: readonly EvidenceTable[] = [
     },
   },
   {
+    table: "sale",
+    key: "t.document_id::text",
+    final: "t.figures is not null",
+    open: {
+      version: "counts the drafts",
+      updated_by: "who kept the last draft: the writers are covered",
+      updated_at: "when the last draft was kept",
+      sent_at: "it goes out later, and again",
+    },
+  },
+  {
     table: "document",
     key: "t.id::text",
-    final: `t.kind in ('journal', 'invoice', 'payment', 'receipt', 'deposit', 'goods-receipt') and t.number is not null and ${POSTED}`,
+    final: `t.kind in ('journal', 'invoice', 'sale', 'payment', 'receipt', 'deposit', 'goods-receipt') and t.number is not null and ${POSTED}`,
     open: {
       status: "reversed, sent or cleared later; its journals say so",
       search: "words to find it by",

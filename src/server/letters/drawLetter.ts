@@ -1,4 +1,5 @@
 import { letterWord, type Letter, type LetterLayout } from "@/core/letters";
+import { create as createSquare } from "qrcode";
 import { collected, INK_2, INK_3, pdfPen, RULE, type Pen } from "../files";
 
 /** Points of a millimetre. */
@@ -46,7 +47,8 @@ export async function drawLetter(letter: Letter, sender: Sender): Promise<Uint8A
   y = drawText(pen, letter.opening, width, y);
   y = drawTable(document, pen, letter, width, y);
   y = drawTotals(document, pen, letter, width, y);
-  drawText(pen, letter.closing, width, y + 10);
+  y = drawText(pen, letter.closing, width, y + 10);
+  drawPayment(document, pen, letter, y + 6);
   drawFeet(document, pen, letter, sender);
   return finish();
 }
@@ -174,6 +176,40 @@ function drawTotals(
     y += 15;
   }
   return y;
+}
+
+/** How it is paid: the square at the left, what it says beside it. */
+function drawPayment(document: Document, pen: Pen, { payment }: Letter, y: number): void {
+  if (!payment) return;
+  const side = payment.square === "" ? 0 : 30 * MM;
+  if (y + Math.max(side + 14, payment.facts.length * 14) > document.page.height - FOOT - 14) {
+    document.addPage();
+    y = 20 * MM;
+  }
+  if (side > 0) {
+    drawSquare(document, payment.square, { x: LEFT, y, side });
+    pen.write(payment.below, LEFT, y + side + 3, { size: 7.5, colour: INK_2 });
+  }
+  const x = side === 0 ? LEFT : LEFT + side + 6 * MM;
+  payment.facts.forEach((fact, i) => {
+    pen.write(fact.label, x, y + i * 14, { size: 8.5, colour: INK_2 });
+    pen.write(fact.text, x + 32 * MM, y + i * 14, { size: 9.5 });
+  });
+}
+
+/** A square of modules, by error correction M as EPC 069-12 asks for. */
+function drawSquare(
+  document: Document,
+  text: string,
+  { x, y, side }: { x: number; y: number; side: number },
+): void {
+  const { modules } = createSquare(text, { errorCorrectionLevel: "M" });
+  const module = side / modules.size;
+  for (let row = 0; row < modules.size; row++)
+    for (let column = 0; column < modules.size; column++)
+      if (modules.get(row, column))
+        document.rect(x + column * module, y + row * module, module, module);
+  document.fill("black");
 }
 
 /** The foot and the number of every page, once it is known how many there are. */

@@ -5,6 +5,7 @@ import {
   letterText,
   orderLetter,
   remittanceLetter,
+  saleLetter,
 } from "@/core/letters";
 import { fail, minor, ok, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
@@ -64,22 +65,51 @@ export const sampleLetter = defineUseCase({
             taxes: [{ name: "VAT", percent: "23", tax: minor(52_900n) }],
             approvedBy: [],
           })
-        : remittanceLetter({
-            ...common,
-            payee: SAMPLE,
-            method: "transfer",
-            paidTo: "",
-            items: [
-              {
-                reference: "SC-1204",
-                date: today,
-                taken: minor(250_000n),
-                discount: minor(5_000n),
-              },
-              { reference: "SC-1219", date: today, taken: minor(48_000n), discount: minor(0n) },
-            ],
-            amount: minor(293_000n),
-          });
+        : kind === "sale"
+          ? saleLetter({
+              ...common,
+              kind: "invoice",
+              customer: { ...SAMPLE, taxNumber: "" },
+              reference: "PO 4711",
+              corrects: "",
+              terms: "30 days net",
+              lines: [
+                sold("Berth at the outer quay", "31", "days", "42.00", 130_200n),
+                sold("Fresh water", "12.5", "m³", "3.20", 4_000n),
+              ],
+              discount: { percent: "0", amount: minor(0n) },
+              gross: false,
+              net: minor(134_200n),
+              taxes: [
+                {
+                  name: "VAT",
+                  percent: "23",
+                  base: minor(134_200n),
+                  tax: minor(30_866n),
+                  reverse: false,
+                },
+              ],
+              total: minor(165_066n),
+              reasons: [],
+              instalments: [{ due: today, amount: minor(165_066n), discounts: [] }],
+              bank: { iban: "", bic: "", reference: "", square: "" },
+            })
+          : remittanceLetter({
+              ...common,
+              payee: SAMPLE,
+              method: "transfer",
+              paidTo: "",
+              items: [
+                {
+                  reference: "SC-1204",
+                  date: today,
+                  taken: minor(250_000n),
+                  discount: minor(5_000n),
+                },
+                { reference: "SC-1219", date: today, taken: minor(48_000n), discount: minor(0n) },
+              ],
+              amount: minor(293_000n),
+            });
     return ok({ file: await drawLetter(letter, sender) });
   },
 });
@@ -100,4 +130,19 @@ const line = (
   price,
   net: minor(net),
   deliveries: [{ date, quantity }],
+});
+
+const sold = (
+  description: string,
+  quantity: string,
+  unit: string,
+  price: string,
+  value: bigint,
+) => ({
+  description,
+  quantity,
+  unit,
+  price,
+  discount: "0",
+  value: minor(value),
 });

@@ -9,7 +9,9 @@ export async function senderOf(
   tx: Db,
   companyId: number,
   language: LetterLanguage,
-): Promise<Sender & { company: Addressee; deliverTo: string[]; contact: string }> {
+): Promise<
+  Sender & { company: Addressee; taxNumber: string; deliverTo: string[]; contact: string }
+> {
   const [company] = await rows<
     Addressee & { code: string; taxNumber: string; iban: string | null; bic: string | null }
   >(
@@ -36,6 +38,7 @@ export async function senderOf(
   ].map((lines) => lines.filter((l): l is string => Boolean(l)).slice(0, 5));
   return {
     company: company!,
+    taxNumber: company!.taxNumber,
     name: company!.name,
     senderLine: layout.senderLine || line(...own),
     layout,

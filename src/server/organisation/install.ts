@@ -141,7 +141,7 @@ export async function install(
       sql`insert into number_series (code, prefix, digits) values ('journal', '', 5),
         ('closing', 'Y', 3), ('run', 'R', 4), ('invoice', 'P', 5), ('payment', 'Z', 5),
         ('request', 'Q', 5), ('order', 'O', 5), ('goods-receipt', 'G', 5), ('deposit', 'D', 5),
-        ('receipt', 'C', 5)`,
+        ('receipt', 'C', 5), ('sale', 'S', 5)`,
     );
     for (const t of TYPES)
       await tx.execute(

@@ -1,11 +1,9 @@
-import { sql } from "drizzle-orm";
 import { array, boolean, object, string } from "yup";
 import { partnerSchema, type PartnerInput } from "@/core/partners";
 import { fail, ok, textRecord, type Found, type Result } from "@/core/shared";
-import { rows } from "../db";
 import { defineUseCase } from "../access";
 import { dealingWith } from "./dealing";
-import { COLUMNS, type PartnerRow } from "./partnerRow";
+import { readPartners } from "./partnerRow";
 import { problemsOf, savePartner } from "./savePartner";
 import { WRITE } from "./rights";
 
@@ -31,12 +29,7 @@ export const loadPartners = defineUseCase({
     context,
     input,
   ): Promise<Result<{ added: number; changed: number; same: number }>> => {
-    const known = new Map(
-      (await rows<PartnerRow>(context.tx, sql`select ${COLUMNS} from partner p`)).map((p) => [
-        p.code,
-        p,
-      ]),
-    );
+    const known = new Map((await readPartners(context.tx)).map((p) => [p.code, p]));
     const counts = { added: 0, changed: 0, same: 0 };
     const problems: Found[] = [];
     const seen = new Set<string>();
@@ -108,4 +101,12 @@ export const PARTNER_COLUMNS = [
   "taxCode",
   "shares",
   "hold",
+  "creditLimit",
+  "creditCurrency",
+  "grade",
+  "collector",
+  "standIn",
+  "customerGroup",
+  "headOffice",
+  "blockReason",
 ] as const;

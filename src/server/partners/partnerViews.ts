@@ -5,7 +5,7 @@ import { fail, ok, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase } from "../access";
 import { dealingWith } from "./dealing";
-import { COLUMNS, type PartnerRow } from "./partnerRow";
+import { readPartners, type PartnerRow } from "./partnerRow";
 import { alikeOf, type PartnerLike } from "./partnersLike";
 import { CONFIRM, READ } from "./rights";
 
@@ -28,10 +28,9 @@ export const listPartners = defineUseCase({
   schema: object({ role: string().oneOf(["supplier", "customer"] as const) }),
   run: async ({ tx }, input): Promise<Result<PartnerRow[]>> =>
     ok(
-      await rows<PartnerRow>(
+      await readPartners(
         tx,
-        sql`select ${COLUMNS} from partner p
-          where
+        sql`where
           ${input.role === "supplier" ? sql`p.supplier` : input.role === "customer" ? sql`p.customer` : sql`true`}
           order by p.name, p.code`,
       ),
@@ -53,10 +52,7 @@ export const getPartner = defineUseCase({
   schema: object({ code: string().required().max(60) }),
   run: async (context, input): Promise<Result<PartnerView>> => {
     const { tx, person, may } = context;
-    const [found] = await rows<PartnerRow>(
-      tx,
-      sql`select ${COLUMNS} from partner p where p.code = ${input.code}`,
-    );
+    const [found] = await readPartners(tx, sql`where p.code = ${input.code}`);
     if (!found) return fail({ code: "PARTNER_UNKNOWN", partner: input.code });
     const banks = await rows<Omit<PartnerBank, "mayDecide"> & { changedById: number }>(
       tx,

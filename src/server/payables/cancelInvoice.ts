@@ -1,6 +1,5 @@
 import { fail, ok } from "@/core/shared";
-import { linkedCorrections } from "./corrections";
-import { documentLinks } from "../documents";
+import { documentLinks, linkedCorrections } from "../documents";
 import { defineCancel } from "../keptDocuments";
 import { reverseJournals } from "../ledger";
 import { undoMatches } from "../purchasing";

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { atEntry, checkDraft, controlAccountOf, expandEntry, type Effect } from "@/core/ledger";
+import { controlAccountOf, type Effect } from "@/core/ledger";
 import {
   invoiceInput,
   numberKey,
@@ -22,19 +22,19 @@ import {
 } from "@/core/shared";
 import { arrayOf, rows, readSetting } from "../db";
 import type { Context } from "../access";
-import {
-  effectIn,
-  limitsAbove,
-  loadPostingContext,
-  ruleFor,
-  showProblem,
-  whyOf,
-  type ShownProblem,
-} from "../ledger";
+import { limitsAbove, ruleFor, showProblem, whyOf, type ShownProblem } from "../ledger";
 import { listTerms } from "../partners";
-import { ratesFor } from "../rates";
 import { grniAccount, orderedLines, readShares } from "../purchasing";
-import { readTaxCodes, taxDays, type TaxDay } from "../taxes";
+import { readTaxCodes, type TaxDay } from "../taxes";
+import {
+  checkPapers,
+  paperEffects,
+  paperFigures,
+  paperTaxDays,
+  paperToApprove,
+  type CheckedPaper,
+  type PaperFigures,
+} from "../trade";
 import { pastOf } from "./supplierPast";
 import { correctionsOf, type Correction } from "./corrections";
 
@@ -52,25 +52,7 @@ export interface PossibleCopy {
   same: boolean;
 }
 
-/**
- * What an invoice comes to, in its currency: computed while it is a draft, kept as it was once it
- * is posted.
- */
-export type InvoiceFigures = Pick<
-  InvoiceReading,
-  "lines" | "taxes" | "net" | "tax" | "gross" | "currency" | "instalments"
->;
-export const figuresOf = ({
-  lines,
-  taxes,
-  net,
-  tax,
-  gross,
-  currency,
-  instalments,
-}: InvoiceReading): InvoiceFigures => ({ lines, taxes, net, tax, gross, currency, instalments });
-
-export interface InvoiceCheck extends InvoiceFigures {
+export interface InvoiceCheck extends PaperFigures {
   problems: ShownProblem[];
   copies: PossibleCopy[];
   effects: Effect[];
@@ -222,7 +204,7 @@ async function copiesOf(
 
 export interface Ready {
   reading: InvoiceReading;
-  drafts: ReturnType<typeof expandEntry>["drafts"];
+  drafts: CheckedPaper["drafts"];
   problems: Found[];
   copies: PossibleCopy[];
   taxDay: TaxDay;
@@ -252,7 +234,7 @@ async function signsIn(
   const past = await pastOf(context, papers);
   const limits = await limitsAbove(
     context,
-    papers.map((p) => toApprove(p.reading)),
+    papers.map((p) => paperToApprove(p.reading)),
   );
   return papers.map(({ input, reading }, i) =>
     signsOfFraud(
@@ -261,25 +243,6 @@ async function signsIn(
       limits[i]!,
     ),
   );
-}
-
-/** Where the taxes of each are reported; one without taxes, or without a date, says nothing. */
-async function taxDaysOf(
-  { tx, masters }: Context,
-  papers: readonly (Paper & { reading: InvoiceReading })[],
-): Promise<TaxDay[]> {
-  const none: TaxDay = { on: null, note: "", problem: null };
-  const taxed = papers.filter((p) => p.reading.taxes.length > 0 && isCalendarDate(p.reading.date));
-  const found = await taxDays(
-    tx,
-    taxed.map(({ input, reading }) => ({
-      companyId: masters.companyByCode.get(input.company)!.id,
-      day: reading.date,
-      period: input.taxPeriod.trim(),
-    })),
-  );
-  const days = new Map(taxed.map((p, i) => [p, found[i]!]));
-  return papers.map((p) => days.get(p) ?? none);
 }
 
 /** Reads and checks an invoice as it would be posted, with the problems at the lines as written. */
@@ -315,97 +278,35 @@ export async function prepareAll(
   const signs = await signsIn(context, plain);
   const read = plain.map((p, i) => {
     const correction = corrections.get(p);
-    const reading = {
-      ...p.reading,
-      holds: [
-        ...(doubts.get(p.id ?? 0) ?? []),
-        ...p.reading.holds,
-        ...signs[i]!,
-        ...(correction?.hold ? [correction.hold] : []),
-      ],
-    };
-    return {
-      ...p,
-      reading,
-      correction,
-      companies: [
-        ...new Set([reading.entry.company, ...reading.entry.lines.flatMap((l) => l.company ?? [])]),
-      ],
-    };
+    const holds = [
+      ...(doubts.get(p.id ?? 0) ?? []),
+      ...p.reading.holds,
+      ...signs[i]!,
+      ...(correction?.hold ? [correction.hold] : []),
+    ];
+    return { ...p, reading: { ...p.reading, holds }, correction };
   });
-  const rates = await ratesFor(
-    tx,
-    masters,
-    read.map(({ reading: { entry }, companies }) => ({
-      companies,
-      currency: entry.currency,
-      date: entry.date,
-    })),
-  );
-  const posting = await loadPostingContext(
+  const checked = await checkPapers(
     context,
-    read.flatMap(({ reading: { entry }, companies }) =>
-      companies.map((company) => ({
-        company,
-        date: entry.date,
-        type: entry.type,
-        lines: entry.lines,
-      })),
-    ),
+    read.map((r) => r.reading),
   );
   const copies = await copiesOf(context, read);
-  const days = await taxDaysOf(context, read);
+  const days = await paperTaxDays(
+    context,
+    read.map(({ input, reading }) => ({ ...input, reading })),
+  );
   return ok(
     read.map(({ input, reading, correction }, i): Ready => {
-      const { entry } = reading;
-      const { drafts, problems: expanding } = expandEntry(entry, { masters, rates });
-      const unclear = reading.problems.length > 0 || expanding.length > 0;
-      const checked = [
-        ...expanding,
-        ...drafts.flatMap(({ draft, sources }) =>
-          checkDraft(draft, posting).map((p) => atEntry(p, sources)),
-        ),
-      ].flatMap((p): Found[] => {
-        // What follows from a problem of the reading is not said twice.
-        if (
-          unclear &&
-          ["UNBALANCED", "FOREIGN_UNBALANCED", "NO_LINES", "VALUE_UNBALANCED"].includes(p.code)
-        )
-          return [];
-        if (
-          p.field === "date" &&
-          p.code === "DATE_INVALID" &&
-          reading.problems.some((q) => q.field === "date")
-        )
-          return [];
-        const { line, ...rest } = p;
-        const written = line === undefined ? undefined : reading.sources[line - 1];
-        if (
-          line !== undefined &&
-          (written === null || written === undefined) &&
-          p.code === "PARTNER_UNKNOWN"
-        )
-          return [];
-        const field =
-          p.field === "debit" || p.field === "credit"
-            ? "net"
-            : p.field === "date" && entry.date !== reading.date
-              ? "postingDate"
-              : p.field;
-        return [
-          { ...rest, ...(field ? { field } : {}), ...(written ? { line: written } : {}) } as Found,
-        ];
-      });
       const double = copies[i]!.find((c) => c.same);
       return {
         reading,
-        drafts,
+        drafts: checked[i]!.drafts,
         copies: copies[i]!,
         taxDay: days[i]!,
         correction,
         problems: [
           ...reading.problems,
-          ...checked,
+          ...checked[i]!.problems,
           ...(days[i]!.problem ? [days[i]!.problem] : []),
           ...(correction?.problem ? [correction.problem] : []),
           ...(double
@@ -425,14 +326,6 @@ export async function prepareAll(
   );
 }
 
-export const toApprove = (r: InvoiceReading) => ({
-  type: r.entry.type,
-  company: r.entry.company,
-  date: r.entry.date,
-  currency: r.entry.currency,
-  lines: r.entry.lines,
-});
-
 /**
  * What there is to say of a paper that has been prepared: what it comes to, what it does to
  * balances, and who has to approve it.
@@ -442,29 +335,10 @@ export async function checkOf(
   input: InvoiceInput,
   { reading, drafts, problems, copies, taxDay }: Ready,
 ): Promise<InvoiceCheck> {
-  const { tx, masters } = context;
-  const effects: Effect[] = [];
-  const own = drafts.find((d) => d.draft.company === input.company);
-  if (own && isCalendarDate(own.draft.date)) {
-    const company = masters.companyByCode.get(input.company)!;
-    const posting = await loadPostingContext(context, [
-      { company: company.code, date: own.draft.date, type: own.draft.type },
-    ]);
-    const period = posting.periods.find(
-      (p) =>
-        p.companyId === company.id &&
-        !p.adjustment &&
-        p.start <= own.draft.date &&
-        own.draft.date <= p.end,
-    );
-    if (period)
-      effects.push(
-        await effectIn(tx, masters, company.id, masters.mainBook!.id, period, own.draft.lines),
-      );
-  }
-  const [rule] = await ruleFor(context, [toApprove(reading)]);
+  const effects = await paperEffects(context, input.company, drafts);
+  const [rule] = await ruleFor(context, [paperToApprove(reading)]);
   return {
-    ...figuresOf(reading),
+    ...paperFigures(reading),
     problems: problems.map(showProblem),
     copies,
     effects,

@@ -4,6 +4,7 @@ import { invoiceInput, numberKey, type InvoiceInput, type InvoiceReading } from 
 import { amountText, fail, ok, type Found, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../access";
 import { arrayOf, rows } from "../db";
+import type { DocumentName } from "../documents";
 
 /** The invoice that a credit note corrects. */
 export interface Corrected {
@@ -98,28 +99,6 @@ export async function postedInvoice(
         and d.status = 'posted' and i.number_key = ${numberKey(number)} order by d.id desc limit 1`,
   );
   return found?.number ?? null;
-}
-
-/** The invoice that a posted credit note corrects, and the credit notes that correct an invoice. */
-export async function linkedCorrections(
-  { tx }: Context,
-  id: number,
-): Promise<{ corrects: DocumentName | null; correctedBy: DocumentName[] }> {
-  const found = await rows<DocumentName & { up: boolean }>(
-    tx,
-    sql`select d.id::int as id, coalesce(d.number, '') as number, l.from_id = ${id} as up
-      from document_link l
-      join document d on d.id = case when l.from_id = ${id} then l.to_id else l.from_id end
-      where l.kind = 'corrects' and (l.from_id = ${id} or l.to_id = ${id}) and d.status = 'posted'
-      order by d.id`,
-  );
-  const names = (up: boolean) =>
-    found.filter((f) => f.up === up).map(({ id, number }) => ({ id, number }));
-  return { corrects: names(true)[0] ?? null, correctedBy: names(false) };
-}
-export interface DocumentName {
-  id: number;
-  number: string;
 }
 
 /** A posted invoice that a credit note may correct, with the lines that it was posted with. */

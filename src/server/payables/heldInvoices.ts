@@ -8,7 +8,8 @@ import { askApproval } from "../approvals";
 import { writersOf, setStatus } from "../documents";
 import { ruleFor, whyOf } from "../ledger";
 import { type AfterGoodsReceipt } from "../purchasing";
-import { prepare, readStored, toApprove } from "./checkInvoice";
+import { paperToApprove } from "../trade";
+import { prepare, readStored } from "./checkInvoice";
 import { type PostedInvoice, post } from "./invoices";
 
 /**
@@ -88,7 +89,7 @@ export const releaseInvoice = defineUseCase({
       : posted.problems.find((p) => p.code === "APPROVAL_NEEDED");
     if (!needed || needed.code !== "APPROVAL_NEEDED") return posted;
     const ready = await prepare(context, stored.content, input.id);
-    const [rule] = ready.ok ? await ruleFor(context, [toApprove(ready.value.reading)]) : [];
+    const [rule] = ready.ok ? await ruleFor(context, [paperToApprove(ready.value.reading)]) : [];
     await askApproval(context, input.id, {
       role: rule!.role,
       why: whyOf(rule!),

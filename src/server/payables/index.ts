@@ -1,4 +1,4 @@
-export type { InvoiceCheck, InvoiceFigures, PossibleCopy } from "./checkInvoice";
+export type { InvoiceCheck, PossibleCopy } from "./checkInvoice";
 export {
   approveInvoice,
   checkInvoice,
@@ -14,7 +14,7 @@ export {
 } from "./invoices";
 export { cancelInvoice } from "./cancelInvoice";
 export { releaseFitting, releaseInvoice } from "./heldInvoices";
-export { correctableInvoices, type Correctable, type DocumentName } from "./corrections";
+export { correctableInvoices, type Correctable } from "./corrections";
 export {
   type RecurringInvoiceRow,
   type RecurringInvoiceView,

@@ -3,18 +3,12 @@ import { number, object } from "yup";
 import { listSchema } from "@/core/lists";
 import { type InvoiceInput } from "@/core/payables";
 import { decodeJson, fail, minor, ok, type Minor, type Result } from "@/core/shared";
-import { linkedCorrections, type DocumentName } from "./corrections";
 import { rows } from "../db";
-import { documentList, queryDocuments } from "../documents";
+import { documentList, linkedCorrections, queryDocuments, type DocumentName } from "../documents";
 import { column, type RowOf } from "../lists";
 import { defineUseCase } from "../access";
-import {
-  checkOf,
-  prepare,
-  readStored,
-  type InvoiceCheck,
-  type InvoiceFigures,
-} from "./checkInvoice";
+import type { PaperFigures } from "../trade";
+import { checkOf, prepare, readStored, type InvoiceCheck } from "./checkInvoice";
 
 const INVOICE_LIST = documentList({
   kinds: ["invoice"],
@@ -71,7 +65,7 @@ export interface InvoiceView {
   content: InvoiceInput;
   version: number;
   savedAt: string;
-  figures: InvoiceFigures;
+  figures: PaperFigures;
   /** What there is to say of it while it can still be changed or approved. */
   check: InvoiceCheck | null;
   corrects: DocumentName | null;
@@ -130,7 +124,7 @@ export const getInvoice = defineUseCase({
       content,
       version: stored.version,
       savedAt: stored.updatedAt,
-      figures: check ?? decodeJson<InvoiceFigures>(stored.figures!),
+      figures: check ?? decodeJson<PaperFigures>(stored.figures!),
       check,
       journals: journals.map((j) => ({ ...j, id: Number(j.id) })),
       items: items.map((i) => ({

@@ -1,8 +1,6 @@
 import { sql } from "drizzle-orm";
-import { type Conversion, convertBy } from "@/core/rates";
 import { invoiceSchema, type InvoiceInput } from "@/core/payables";
 import { encodeJson, fail, ok, type Found, type Result } from "@/core/shared";
-import { rows } from "../db";
 import { type Context } from "../access";
 import { documentLinks, giveNumber, takeNumber } from "../documents";
 import {
@@ -15,22 +13,20 @@ import {
   type KeptKind,
   type Saved,
 } from "../keptDocuments";
-import { linkJournals, postDrafts, ruleFor, whyOf } from "../ledger";
+import { ruleFor, whyOf } from "../ledger";
 import { recordMatches } from "../purchasing";
 import {
   checkOf,
-  figuresOf,
   prepare,
   readPaper,
   readStored,
-  toApprove,
   type InvoiceCheck,
   type Ready,
   type Stored,
 } from "./checkInvoice";
 import { hold } from "./heldInvoices";
 import { INVOICES } from "./keepInvoices";
-import { recordTaxes } from "../taxes";
+import { paperFigures, paperToApprove, postPaper } from "../trade";
 
 export type SavedInvoice = Saved<InvoiceCheck>;
 
@@ -62,61 +58,35 @@ export async function post(
   const held = reading.holds.filter((h) => !released.includes(h));
   if (held.length > 0) return ok(await hold(context, id, content, held));
   if (!approved) {
-    const [rule] = await ruleFor(context, [toApprove(reading)]);
+    const [rule] = await ruleFor(context, [paperToApprove(reading)]);
     if (rule) return fail({ code: "APPROVAL_NEEDED", why: whyOf(rule) });
   }
-  const posted = await postDrafts(
-    context,
-    drafts.map((d) => ({ ...d.draft, origin: id })),
-  );
+  const posted = await postPaper(context, {
+    id,
+    company: content.company,
+    kind: content.kind,
+    direction: "purchase",
+    reading,
+    drafts,
+    reportedOn: ready.value.taxDay.on,
+  });
   if (!posted.ok) return posted;
-  const journals = posted.value.slice(0, drafts.length);
-  await linkJournals(
-    tx,
-    journals.map((j) => j.id),
-  );
-  await documentLinks(
-    tx,
-    "made",
-    journals.map((j) => [id, j.id] as const),
-  );
+  const { journals, seq, year } = posted.value;
   const corrected = ready.value.correction?.invoice;
   if (corrected) await documentLinks(tx, "corrects", [[id, corrected.id]]);
   const company = masters.companyByCode.get(content.company)!;
-  const [journal] = await rows<{ year: { id: number; name: string }; seq: bigint }>(
-    tx,
-    sql`select json_build_object('id', y.id, 'name', y.name) as year, j.seq from journal j
-      join fiscal_year y on y.id = j.year_id where j.id = ${journals[0]!.id}`,
-  );
-  const invoiceNumber = await takeNumber(tx, { series: "invoice", company, year: journal!.year });
+  const invoiceNumber = await takeNumber(tx, { series: "invoice", company, year });
   await giveNumber(tx, id, invoiceNumber, "posted");
   await tx.execute(
     sql`update invoice set journal_id = ${journals[0]!.id},
-      figures = ${encodeJson(figuresOf(reading))}::jsonb where document_id = ${id}`,
+      figures = ${encodeJson(paperFigures(reading))}::jsonb where document_id = ${id}`,
   );
-  const rate: Conversion = drafts[0]!.rate ? { rate: drafts[0]!.rate.rate } : "same";
-  await recordTaxes(tx, [
-    {
-      document: {
-        id,
-        companyId: company.id,
-        direction: "purchase",
-        journal: { id: journals[0]!.id, seq: journal!.seq },
-        date: reading.date,
-        reportedOn: ready.value.taxDay.on,
-        currency: reading.currency,
-        sign: content.kind === "credit note" ? -1n : 1n,
-        functional: (amount) => convertBy(amount, reading.currency, company.currency, rate),
-      },
-      taxes: reading.taxes,
-    },
-  ]);
   await recordMatches(
     context,
     id,
     company.id,
     reading.matches,
-    { id: journals[0]!.id, seq: journal!.seq, date: reading.entry.date },
+    { id: journals[0]!.id, seq, date: reading.entry.date },
     content.kind === "credit note" ? -1n : 1n,
   );
   await context.audit({
@@ -146,7 +116,7 @@ const KIND: KeptKind<InvoiceInput, Stored, Ready, InvoiceCheck, PostedInvoice> =
   prepare: (context, content, { id }) => prepare(context, content, id),
   problems: ({ problems }) => problems,
   rule: async (context, _content, { reading }) => {
-    const [rule] = await ruleFor(context, [toApprove(reading)]);
+    const [rule] = await ruleFor(context, [paperToApprove(reading)]);
     return ok(rule ? { role: rule.role, why: whyOf(rule) } : null);
   },
   holdBack: async (context, content, { reading }, { id, stored }) => {

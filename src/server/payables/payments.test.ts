@@ -36,11 +36,11 @@ import { changeRun, discardRun, getRun, postRun, proposeRun, reverseRun } from "
 import {
   cancelInvoice,
   createInvoice,
-  listOutbox,
   payablesSettings,
   savePayablesSettings,
   sendAdvices,
 } from "./index";
+import { listOutbox } from "../letters";
 import { saveTaxCode, taxSummary } from "../taxes";
 
 const MAIN = {

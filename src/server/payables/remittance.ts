@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { number, object, string } from "yup";
+import { object } from "yup";
 import {
   letterText,
   remittanceLetter,
@@ -7,9 +7,9 @@ import {
   type RemittancePaper,
 } from "@/core/letters";
 import { idField, amountText, dateText, fail, minor, ok, type Result } from "@/core/shared";
-import { arrayOf, rows } from "../db";
+import { rows } from "../db";
 import { defineUseCase } from "../access";
-import { drawLetter, senderOf } from "../letters";
+import { drawLetter, sendMails, senderOf, type Mail } from "../letters";
 
 interface AdviceItem {
   reference: string;
@@ -37,7 +37,7 @@ export const sendAdvices = defineUseCase({
     ).map((r) => r.company),
   schema: object({ run: idField(), payment: idField() }),
   run: async (context, input): Promise<Result<{ sent: number; without: string[] }>> => {
-    const { tx, person, now } = context;
+    const { tx } = context;
     const found = await rows<{
       id: bigint;
       number: string;
@@ -77,15 +77,7 @@ export const sendAdvices = defineUseCase({
     if (found.length === 0)
       return fail({ code: "IN_USE", what: "Every payment has its advice already" });
     const reachable = found.filter((f) => f.email !== "");
-    const made: {
-      id: bigint;
-      companyId: number;
-      to: string;
-      subject: string;
-      body: string;
-      name: string;
-      file: string;
-    }[] = [];
+    const made: Mail[] = [];
     const senders = new Map<string, Awaited<ReturnType<typeof senderOf>>>();
     const sendersOf = async (companyId: number, language: LetterLanguage) => {
       const key = `${companyId} ${language}`;
@@ -110,88 +102,20 @@ export const sendAdvices = defineUseCase({
         opening: letterText(sender.layout, "remittance", f.language, "opening"),
         closing: letterText(sender.layout, "remittance", f.language, "closing"),
       });
-      const file = await drawLetter(letter, sender);
       made.push({
-        id: f.id,
+        documentId: Number(f.id),
         companyId: f.companyId,
         to: f.email,
         subject: `Remittance advice ${f.number}`,
         body: `We have paid ${amountText(minor(f.amount), f.currency)} ${f.currency} on ${dateText(f.date)}. The list of what it settles is attached.`,
-        name: `${f.number}.pdf`,
-        file: Buffer.from(file).toString("base64"),
+        fileName: `${f.number}.pdf`,
+        file: await drawLetter(letter, sender),
       });
     }
-    const column = (pick: (m: (typeof made)[number]) => string | number | bigint) =>
-      arrayOf(made.map(pick));
-    if (made.length > 0)
-      await tx.execute(sql`insert into outbox (document_id, company_id, "to", subject, body,
-        file_name, file, sent_by, sent_at)
-        select x.*, ${person.id}, ${now.toISOString()}::timestamptz
-          from unnest(${column((m) => m.id)}::bigint[], ${column((m) => m.companyId)}::int[],
-          ${column((m) => m.to)}::text[], ${column((m) => m.subject)}::text[],
-          ${column((m) => m.body)}::text[], ${column((m) => m.name)}::text[],
-          ${column((m) => m.file)}::text[]) as x`);
+    await sendMails(context, made);
     return ok({
       sent: made.length,
       without: found.filter((f) => f.email === "").map((f) => f.payee),
     });
-  },
-});
-
-export interface Message {
-  id: number;
-  to: string;
-  subject: string;
-  body: string;
-  fileName: string;
-  by: string;
-  at: string;
-  document: { id: number; kind: string; number: string } | null;
-  /** How many there are in all: the list holds the newest of them. */
-  of: number;
-}
-
-/** The simulated mailbox of a company: what would have gone out, newest first. */
-export const listOutbox = defineUseCase({
-  name: "listOutbox",
-  kind: "read",
-  rights: ["read.payables", "read.receivables"],
-  what: "see the mailbox",
-  company: (i) => i.company,
-  schema: object({ company: string().required() }),
-  run: async ({ tx, masters }, input): Promise<Result<Message[]>> => {
-    const company = masters.companyByCode.get(input.company);
-    if (!company)
-      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    const found = await rows<Omit<Message, "id"> & { id: bigint }>(
-      tx,
-      sql`select o.id, o."to", o.subject, o.body, o.file_name as "fileName", p.name as by,
-        o.sent_at as at, (select jsonb_build_object('id', d.id, 'kind', d.kind, 'number',
-        coalesce(d.number, '')) from document d where d.id = o.document_id) as document,
-        count(*) over ()::int as "of"
-          from outbox o join person p on p.id = o.sent_by where o.company_id = ${company.id}
-            order by o.id desc limit 500`,
-    );
-    return ok(found.map((f) => ({ ...f, id: Number(f.id) })));
-  },
-});
-
-export const getMessageFile = defineUseCase({
-  name: "getMessageFile",
-  kind: "read",
-  rights: ["read.payables", "read.receivables"],
-  what: "see the mailbox",
-  of: "checked",
-  schema: object({ id: number().integer().required() }),
-  run: async (context, input): Promise<Result<{ name: string; content: Buffer }>> => {
-    const [row] = await rows<{ name: string; file: string; company: string }>(
-      context.tx,
-      sql`select o.file_name as name, o.file, c.code as company from outbox o
-        join company c on c.id = o.company_id where o.id = ${input.id}`,
-    );
-    if (!row || row.file === "") return fail({ code: "NOT_FOUND", what: "such file" });
-    return context.may("read.payables", row.company) || context.may("read.receivables", row.company)
-      ? ok({ name: row.name, content: Buffer.from(row.file, "base64") })
-      : fail({ code: "FORBIDDEN", what: `see the mailbox of ${row.company}` });
   },
 });

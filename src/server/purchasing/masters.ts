@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import { boolean, number, object, string } from "yup";
-import { ITEM_KINDS, readPrice, type PurchaseItem } from "@/core/purchasing";
+import { ITEM_KINDS, type PurchaseItem } from "@/core/purchasing";
+import { readPrice } from "@/core/trade";
 import {
   decimalText,
   fail,

@@ -5,10 +5,9 @@ import { verify } from "../verify";
 import {
   cancelInvoice,
   createInvoice,
-  getMessageFile,
-  listOutbox,
   savePayablesSettings,
 } from "../payables";
+import { getMessageFile, listOutbox } from "../letters";
 import { savePartner } from "../partners";
 import { loadRates } from "../rates";
 import { changeRun, discardRun, postRun, proposeRun, reverseRun } from "../runs";

@@ -7,7 +7,7 @@ import { amountText, fail, minor, ok, type Minor, type Result } from "@/core/sha
 import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { approversOf } from "../approvals";
-import { drawLetter, senderOf } from "../letters";
+import { drawLetter, sendMails, senderOf } from "../letters";
 import { readTaxCodes } from "../taxes";
 import { idSchema } from "./masters";
 import { readPaperOrder, readStoredOrder } from "./orderKind";
@@ -146,19 +146,23 @@ export const sendOrder = defineUseCase({
         code: "INVALID",
         what: `${value.supplier} has no e-mail address; enter one, or download the PDF`,
       });
-    const { tx, person, now } = context;
+    const { tx, now } = context;
     const reading = await rows<{ amount: bigint; currency: string }>(
       tx,
       sql`select amount, currency from document where id = ${input.id}`,
     );
-    await tx.execute(
-      sql`insert into outbox (document_id, company_id, "to", subject, body, file_name, file,
-        sent_by, sent_at) values (${input.id}, ${value.companyId}, ${value.email},
-        ${`Order ${value.number}`},
-        ${`Please deliver as in the attached order of ${amountText(minor(reading[0]!.amount), reading[0]!.currency)} ${reading[0]!.currency}, net.`},
-        ${value.name}, ${Buffer.from(value.file).toString("base64")}, ${person.id},
-        ${now.toISOString()})`,
-    );
+    const { amount, currency } = reading[0]!;
+    await sendMails(context, [
+      {
+        documentId: input.id,
+        companyId: value.companyId,
+        to: value.email,
+        subject: `Order ${value.number}`,
+        body: `Please deliver as in the attached order of ${amountText(minor(amount), currency)} ${currency}, net.`,
+        fileName: value.name,
+        file: value.file,
+      },
+    ]);
     await tx.execute(
       sql`update purchase_order set sent_at = ${now.toISOString()} where document_id = ${input.id}`,
     );

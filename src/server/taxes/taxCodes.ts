@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import Decimal from "decimal.js";
 import { object, string } from "yup";
 import {
+  CATEGORIES_OF_KIND,
   TAX_DIRECTIONS,
   taxAccountsNeeded,
   taxCodeSchema,
@@ -17,7 +18,7 @@ export const readTaxCodes = (tx: Db, direction?: TaxDirection): Promise<TaxCode[
   rows<TaxCode>(
     tx,
     sql`select t.code, t.name, t.direction, t.kind, t.account, t.owed_account as "owedAccount",
-      t.recoverable::text as recoverable, t.return_line as "returnLine", t.blocked,
+      t.recoverable::text as recoverable, t.return_line as "returnLine", t.category, t.reason, t.blocked,
           coalesce((select jsonb_agg(jsonb_build_object('from', r."from", 'percent',
             r.percent::text) order by r."from") from tax_rate r where r.tax_code_id = t.id),
             '[]') as rates from tax_code t
@@ -71,6 +72,7 @@ export const saveTaxCode = defineUseCase({
         what: "No more than 100 per cent can be recovered",
         field: "recoverable",
       });
+    problems.push(...ofCategory(input));
     for (const r of input.rates)
       if (!isCalendarDate(r.from))
         problems.push({ code: "DATE_INVALID", text: r.from, field: "rates" });
@@ -102,12 +104,14 @@ export const saveTaxCode = defineUseCase({
     const [saved] = await rows<{ id: number }>(
       tx,
       sql`insert into tax_code (code, name, direction, kind, account, owed_account, recoverable, return_line,
-        blocked) values (${input.code}, ${input.name}, ${input.direction}, ${input.kind}, ${input.account},
-        ${input.owedAccount}, ${input.recoverable}::numeric, ${input.returnLine}, ${input.blocked})
+        category, reason, blocked) values (${input.code}, ${input.name}, ${input.direction}, ${input.kind}, ${input.account},
+        ${input.owedAccount}, ${input.recoverable}::numeric, ${input.returnLine},
+        ${input.category}, ${input.reason}, ${input.blocked})
           on conflict (code) do update set name = excluded.name, kind = excluded.kind,
             direction = excluded.direction,
             account = excluded.account, owed_account = excluded.owed_account,
             recoverable = excluded.recoverable, return_line = excluded.return_line,
+            category = excluded.category, reason = excluded.reason,
             blocked = excluded.blocked returning id`,
     );
     await tx.execute(sql`delete from tax_rate where tax_code_id = ${saved!.id}`);
@@ -127,6 +131,23 @@ export const saveTaxCode = defineUseCase({
     return ok({});
   },
 });
+
+/** What stands against what a sale is to the tax office. */
+function ofCategory(input: Pick<TaxCode, "category" | "kind" | "direction">): Found[] {
+  const { category, kind, direction } = input;
+  if (category === "") return [];
+  if (direction === "purchase")
+    return [{ code: "INVALID", what: "Only codes of sales have a category", field: "category" }];
+  return CATEGORIES_OF_KIND[kind].includes(category)
+    ? []
+    : [
+        {
+          code: "INVALID",
+          what: `Category ${category} does not fit to this kind of tax`,
+          field: "category",
+        },
+      ];
+}
 
 const usedBy = (tx: Db, code: string): Promise<unknown[]> =>
   rows(tx, sql`select 1 from tax_record where tax_code = ${code} limit 1`);

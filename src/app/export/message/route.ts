@@ -1,4 +1,4 @@
-import { getMessageFile } from "@/server/payables";
+import { getMessageFile } from "@/server/letters";
 import { actionCaller } from "@/app/lib/session";
 import { refusal } from "../lib";
 

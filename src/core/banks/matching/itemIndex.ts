@@ -53,7 +53,9 @@ export function itemIndex(items: readonly MatchItem[]): ItemIndex {
     ofPartner: (code) => (code ? (partner.get(code) ?? []) : []),
     mentioned: (line) => {
       const found = new Map<MatchItem, Mention>();
-      for (const run of runsOf(`${line.text} ${line.keys.creditorReference}`))
+      const { creditorReference: own } = line.keys;
+      // A creditor reference of ours is RF, two check digits, and the number of the invoice.
+      for (const run of runsOf(`${line.text} ${own} ${own.replace(/^RF\d{2}/i, "")}`))
         for (const mention of ["whole", "short", "bare"] as const) {
           const meant = numbers[mention].get(run) ?? [];
           if (meant.length > MOST_OF_NUMBER) continue;

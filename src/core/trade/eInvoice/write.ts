@@ -1,5 +1,6 @@
 import Decimal from "decimal.js";
 import { XMLBuilder } from "fast-xml-parser";
+import { CATEGORIES_WITH_REASON as UNTAXED, type TaxCategory } from "../../taxes";
 import {
   decimalText,
   exponentOf,
@@ -26,10 +27,6 @@ export interface EInvoiceParty {
   /** Where e-invoices reach it: the scheme (EAS list) and the address. */
   endpoint: { scheme: string; id: string } | null;
 }
-
-/** UNCL 5305, of those that invoices need. */
-export const TAX_CATEGORIES = ["S", "Z", "E", "AE", "K", "G", "O"] as const;
-export type TaxCategory = (typeof TAX_CATEGORIES)[number];
 
 /** What a line is taxed by; per cent as a decimal. */
 export interface CategoryRate {
@@ -67,8 +64,6 @@ export interface OutgoingInvoice {
 }
 
 const Exact = Decimal.clone({ precision: 40 });
-/** Categories under which nothing is charged: each says why. */
-const UNTAXED: ReadonlySet<TaxCategory> = new Set(["E", "AE", "K", "G", "O"]);
 const CUSTOMISATION = "urn:cen.eu:en16931:2017";
 
 type Element = Record<string, unknown>;

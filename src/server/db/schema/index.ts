@@ -8,6 +8,7 @@ export * from "./runs";
 export * from "./entry";
 export * from "./openItems";
 export * from "./payables";
+export * from "./receivables";
 export * from "./banks";
 export * from "./bankStatements";
 export * from "./payments";

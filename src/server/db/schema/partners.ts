@@ -2,6 +2,7 @@ import { LETTER_LANGUAGES } from "../../../core/letters";
 import { oneOf } from "./oneOf";
 import { sql } from "drizzle-orm";
 import {
+  bigint,
   boolean,
   char,
   check,
@@ -54,6 +55,19 @@ export const partner = pgTable(
     shares: text().notNull().default(""),
     /** Why nothing is paid at present; empty: it is paid. */
     hold: text().notNull().default(""),
+    /** Of a customer: what it may owe, in minor units of that currency; null: nothing is set. */
+    creditLimit: bigint({ mode: "bigint" }),
+    creditCurrency: char({ length: 3 }).notNull().default("EUR"),
+    grade: text().notNull().default(""),
+    /** Who collects from it, and who stands in: how they sign in. */
+    collector: text().notNull().default(""),
+    standIn: text().notNull().default(""),
+    customerGroup: text().notNull().default(""),
+    /** Code of the partner that pays for it. */
+    headOffice: text().notNull().default(""),
+    /** For what it is blocked besides, and why. */
+    blocks: jsonb().$type<string[]>().notNull().default([]),
+    blockReason: text().notNull().default(""),
     blocked: boolean().notNull().default(false),
     version: integer().notNull().default(1),
   },
@@ -62,6 +76,30 @@ export const partner = pgTable(
     check("partner_method", sql`${t.method} in ('transfer', 'cheque', 'manual')`),
     index("partner_name").using("gin", t.name.op("gin_trgm_ops")),
   ],
+);
+
+/** A group of customers: what holds for all in it. */
+export const customerGroup = pgTable("customer_group", {
+  code: text().primaryKey(),
+  name: text().notNull(),
+  version: integer().notNull().default(1),
+});
+
+/** Whom one speaks to at a partner. */
+export const partnerContact = pgTable(
+  "partner_contact",
+  {
+    id: integer().primaryKey().generatedAlwaysAsIdentity(),
+    partnerId: integer()
+      .notNull()
+      .references(() => partner.id),
+    name: text().notNull(),
+    role: text().notNull().default(""),
+    telephone: text().notNull().default(""),
+    email: text().notNull().default(""),
+    language: text({ enum: LETTER_LANGUAGES }).notNull().default("en"),
+  },
+  (t) => [index().on(t.partnerId), oneOf("partner_contact_language", t.language, LETTER_LANGUAGES)],
 );
 
 /** A bank account of a partner. A new one pays nothing until a second person has confirmed it. */

@@ -12,7 +12,7 @@ import {
   text,
   timestamp,
 } from "drizzle-orm/pg-core";
-import { TAX_DIRECTIONS, TAX_KINDS } from "../../../core/taxes";
+import { TAX_CATEGORIES, TAX_DIRECTIONS, TAX_KINDS } from "../../../core/taxes";
 import { document } from "./documents";
 import { oneOf } from "./oneOf";
 import { partner } from "./partners";
@@ -36,9 +36,12 @@ export const taxCode = pgTable(
     /** Per cent that can be recovered. */
     recoverable: numeric().notNull().default("100"),
     returnLine: text().notNull().default(""),
+    category: text({ enum: ["", ...TAX_CATEGORIES] }).notNull().default(""),
+    reason: text().notNull().default(""),
     blocked: boolean().notNull().default(false),
   },
   (t) => [
+    oneOf("tax_code_category", t.category, ["", ...TAX_CATEGORIES]),
     oneOf("tax_code_direction", t.direction, TAX_DIRECTIONS),
     oneOf("tax_code_kind", t.kind, TAX_KINDS),
   ],

@@ -2,7 +2,7 @@ import { describeFound } from "@/core/shared";
 import { documentPage } from "@/core/documents";
 import { placeQuery } from "@/core/organisation";
 import Link from "next/link";
-import { listOutbox } from "@/server/payables";
+import { listOutbox } from "@/server/letters";
 import { ExportMenu } from "@/ui/table/ExportMenu";
 import { Empty, Page, Problems } from "@/ui/Page";
 import { readAddress, type SearchParams } from "@/app/lib/place";

@@ -1,0 +1,121 @@
+import { sharedCoding, type ShareSet } from "../shares";
+import { CATEGORIES_OF_TAXED_BUYERS, categoryOf, type TaxCategory } from "../taxes";
+import { decimalText, minor, type Found } from "../shared";
+import {
+  readPaper,
+  SELLING,
+  type PaperContext,
+  type PaperPlug,
+  type PaperReading,
+  type PluggedLine,
+} from "../trade";
+import type { SaleInput, SaleLineInput } from "./saleInput";
+import { isBlankSale, saleLines, type SaleLineValue } from "./saleLines";
+
+/** What a sale is read with; its partner is the customer. */
+export interface SaleContext extends PaperContext {
+  company: string;
+  /** Number of the customer for value added tax; "" where it has none, or none is known. */
+  taxNumber: string;
+  country: string;
+  /** The seller's country (ISO 3166). */
+  ownCountry: string;
+  shares: ReadonlyMap<string, ShareSet>;
+}
+
+export interface SaleReading extends PaperReading {
+  /** Lines that say anything, in their order. */
+  values: SaleLineValue[];
+}
+
+/**
+ * Turns an invoice or credit note to a customer into the journal that it becomes: revenue by line,
+ * or its shares, less the discounts; the rest as `readPaper`. `number` is its own, once it is given.
+ * Units: minor units of its currency. Rounding: as `saleLines` and `taxSums`.
+ */
+export function readSale(input: SaleInput, context: SaleContext, number = ""): SaleReading {
+  const currency = input.currency?.trim().toUpperCase() || context.functional;
+  const { values, problems } = saleLines(input, currency);
+  const plug: PaperPlug<SaleLineInput> = {
+    isBlank: (l) => isBlankSale(l as SaleLineInput),
+    addLines: (to, written, { sign }) =>
+      written.flatMap((w) => {
+        const parts = revenueOf(w, currency, context);
+        if (!parts.ok) return parts.problems.map((p) => ({ ...p, line: w.line }));
+        for (const part of parts.value) to.add(part.line, sign * part.amount, w.line);
+        return [];
+      }),
+  };
+  const lines = input.lines.map((l, i) => {
+    const value = values.get(i + 1);
+    return value ? { ...l, net: decimalText(value.value - value.allowance, currency) } : l;
+  });
+  const reading = readPaper(
+    { ...input, lines, partner: input.customer, number },
+    context,
+    SELLING,
+    plug,
+  );
+  // An amount follows from a price: what is wrong with that is said at the price.
+  const unread = new Set(problems.flatMap((p) => p.line ?? []));
+  return {
+    ...reading,
+    values: [...values.values()],
+    problems: [
+      ...problems,
+      ...reading.problems.filter((p) => !(p.field === "net" && unread.has(p.line ?? 0))),
+      ...buyerProblems(reading, context),
+    ],
+  };
+}
+
+/** The revenue of a line: itself, or its parts by shares. */
+function revenueOf(
+  w: PluggedLine<SaleLineInput>,
+  currency: string,
+  { company: own, shares }: SaleContext,
+) {
+  const company = w.input.company.trim().toUpperCase();
+  const coding = {
+    written: true as const,
+    account: w.input.account.trim(),
+    dimensions: w.input.dimensions,
+    description: w.input.description,
+    ...(company && company !== own ? { company } : {}),
+  };
+  return sharedCoding(coding, { amount: minor(w.net), currency }, w.input.shares, {
+    sets: shares,
+    own,
+  });
+}
+
+/** Where the buyer owes the tax, or it goes abroad, the paper rests on what is known of the buyer. */
+function buyerProblems(reading: SaleReading | PaperReading, context: SaleContext): Found[] {
+  if (!context.partner) return [];
+  const categories = new Set(
+    reading.taxes.flatMap((t): TaxCategory[] => {
+      const code = context.taxCodes.get(t.code);
+      return code && code.kind !== "withheld" ? [categoryOf(code)] : [];
+    }),
+  );
+  const problems: Found[] = [];
+  const bad = (what: string) => problems.push({ code: "INVALID", what, field: "customer" });
+  const { name } = context.partner;
+  if (context.taxNumber === "" && [...categories].some((c) => CATEGORIES_OF_TAXED_BUYERS.has(c)))
+    bad(
+      `${name} owes the tax itself, and the invoice names its tax number; enter it with the customer`,
+    );
+  const abroad = context.country !== context.ownCountry;
+  if (categories.has("K") && !(abroad && UNION.has(context.country)))
+    bad(
+      `A supply within the community goes to another member state; ${name} is in ${context.country}`,
+    );
+  if (categories.has("G") && UNION.has(context.country))
+    bad(`An export leaves the community; ${name} is in ${context.country}`);
+  return problems;
+}
+
+/** Member states of the European Union (ISO 3166). */
+const UNION: ReadonlySet<string> = new Set(
+  "AT BE BG CY CZ DE DK EE ES FI FR GR HR HU IE IT LT LU LV MT NL PL PT RO SE SI SK".split(" "),
+);

@@ -1,0 +1,106 @@
+import { sql } from "drizzle-orm";
+import type { SaleInput, SaleReading } from "@/core/receivables";
+import { conversionOn, convertBy } from "@/core/rates";
+import { amountText, minor, type Found, type Minor } from "@/core/shared";
+import type { Context } from "../access";
+import { arrayOf, readSetting, rows } from "../db";
+import { ratesFor } from "../rates";
+import type { CheckedPaper } from "../trade";
+
+/** What a customer may owe and would owe with a sale, in the company's currency. */
+export interface Credit {
+  currency: string;
+  limit: Minor;
+  /** What is open now, over all companies' items of the customer in this company. */
+  open: Minor;
+  after: Minor;
+  over: boolean;
+}
+
+/** What happens to an invoice that goes over the limit: it is only said, or refused. */
+export const CREDIT_RULES = ["warn", "refuse"] as const;
+export type CreditRule = (typeof CREDIT_RULES)[number];
+export const creditRule = async ({ tx }: Context): Promise<CreditRule> =>
+  (await readSetting<CreditRule>(tx, "credit.rule")) ?? "warn";
+
+interface Limit {
+  customer: string;
+  companyId: number;
+  limit: bigint;
+  currency: string;
+  open: bigint;
+}
+
+/**
+ * How each sale stands to its customer's limit; undefined where there is none, for credit notes, and
+ * where no rate into the company's currency is known.
+ */
+export async function creditAfter(
+  context: Context,
+  papers: readonly { input: SaleInput; reading: SaleReading }[],
+  checked: readonly CheckedPaper[],
+): Promise<({ credit: Credit; problem: Found | null } | undefined)[]> {
+  const { tx, masters, today } = context;
+  const companies = papers.map((p) => masters.companyByCode.get(p.input.company)!);
+  const found = await rows<Limit>(
+    tx,
+    sql`select p.code as customer, x.company as "companyId", p.credit_limit as "limit",
+      p.credit_currency as currency, coalesce((select sum(i.left_functional) from open_item i
+        where i.partner = p.code and i.company_id = x.company and i.area = 'receivables'),
+        0)::bigint as open
+      from (select distinct * from unnest(${arrayOf(companies.map((c) => c.id))}::int[],
+        ${arrayOf(papers.map((p) => p.input.customer.trim()))}::text[]) as u(company, customer)) x
+        join partner p on p.code = x.customer where p.credit_limit is not null`,
+  );
+  if (found.length === 0) return papers.map(() => undefined);
+  const rates = await ratesFor(
+    tx,
+    masters,
+    found.map((f) => ({
+      companies: [masters.companies.find((c) => c.id === f.companyId)!.code],
+      currency: f.currency,
+      date: today,
+    })),
+  );
+  const rule = await creditRule(context);
+  return papers.map(({ input, reading }, i) => {
+    const company = companies[i]!;
+    const own = found.find(
+      (f) => f.customer === input.customer.trim() && f.companyId === company.id,
+    );
+    if (!own || input.kind === "credit note") return undefined;
+    const rate = conversionOn(rates, "spot", own.currency, company.currency, today);
+    if (!rate) return undefined;
+    const limit = convertBy(minor(own.limit), own.currency, company.currency, rate);
+    const draft = checked[i]!.drafts.find((d) => d.draft.company === company.code);
+    const sale = functionalGross(draft, reading);
+    const after = minor(own.open + sale);
+    const credit = {
+      currency: company.currency,
+      limit,
+      open: minor(own.open),
+      after,
+      over: after > limit,
+    };
+    return { credit, problem: credit.over && rule === "refuse" ? overLimit(credit) : null };
+  });
+}
+
+/** What the customer's items come to in the ledger. */
+function functionalGross(
+  draft: CheckedPaper["drafts"][number] | undefined,
+  { entry }: SaleReading,
+): bigint {
+  const control = new Set(entry.lines.filter((l) => l.item).map((l) => l.account));
+  return (draft?.draft.lines ?? []).reduce(
+    (t, l) =>
+      control.has(l.account) && l.item ? t + (l.side === "debit" ? l.amount : -l.amount) : t,
+    0n,
+  );
+}
+
+export const overLimit = ({ after, limit, currency }: Credit): Found => ({
+  code: "INVALID",
+  what: `With it ${amountText(after, currency)} ${currency} would be open, more than the limit of ${amountText(limit, currency)}`,
+  field: "customer",
+});

@@ -1,0 +1,231 @@
+import { sql } from "drizzle-orm";
+import { creditorReference } from "@/core/banks";
+import { letterText, saleLetter, type SalePaper } from "@/core/letters";
+import { outgoingInvoice, paymentCode, reasonOf } from "@/core/receivables";
+import {
+  amountText,
+  dateText,
+  decodeJson,
+  fail,
+  idField,
+  minor,
+  ok,
+  type Result,
+} from "@/core/shared";
+import { writeEInvoice, type EInvoiceParty } from "@/core/trade/eInvoice/write";
+import { object } from "yup";
+import { defineUseCase, type Context } from "../access";
+import { rows } from "../db";
+import { drawLetter, sendMails, senderOf } from "../letters";
+import { readStoredSale, type Buyer, type SaleFigures, type StoredSale } from "./checkSale";
+
+const idSchema = object({ id: idField().required() });
+
+interface Posted {
+  stored: StoredSale & { number: string };
+  figures: SaleFigures & { buyer: Buyer };
+  companyId: number;
+}
+
+/** A sale that has its number: only what is posted goes out. */
+async function postedSale(context: Context, id: number): Promise<Result<Posted>> {
+  const stored = await readStoredSale(context, id, false);
+  if (!stored) return fail({ code: "NOT_FOUND", what: "such invoice" });
+  if (!context.may("read.receivables", stored.company))
+    return fail({ code: "FORBIDDEN", what: `see sales invoices of ${stored.company}` });
+  if (stored.status !== "posted" || stored.number === null)
+    return fail({ code: "INVALID", what: "Only an invoice that is posted goes out" });
+  return ok({
+    stored: { ...stored, number: stored.number },
+    figures: decodeJson<SaleFigures & { buyer: Buyer }>(stored.figures!),
+    companyId: context.masters.companyByCode.get(stored.company)!.id,
+  });
+}
+
+interface OwnBank {
+  iban: string;
+  bic: string;
+}
+
+/** Where the customer pays: the company's account of the invoice's currency, else of its own. */
+async function bankFor({ tx }: Context, companyId: number, currency: string): Promise<OwnBank> {
+  const [bank] = await rows<OwnBank>(
+    tx,
+    sql`select b.iban, b.bic from bank_account b join company c on c.id = b.company_id
+      where b.company_id = ${companyId} and b.iban <> ''
+        and b.currency in (${currency}, c.currency)
+      order by (b.currency = ${currency}) desc, b.code limit 1`,
+  );
+  return bank ?? { iban: "", bic: "" };
+}
+
+async function salePdf(context: Context, { stored, figures, companyId }: Posted) {
+  const { content, number } = stored;
+  const { buyer, currency } = figures;
+  const { language } = buyer;
+  const sender = await senderOf(context.tx, companyId, language);
+  const bank = await bankFor(context, companyId, currency);
+  const reference = creditorReference(number);
+  const first = figures.instalments[0];
+  const letter = saleLetter({
+    kind: content.kind,
+    language,
+    number,
+    date: stored.date!,
+    currency,
+    company: sender.company,
+    customer: buyer,
+    contact: sender.contact,
+    reference: content.reference,
+    corrects: content.corrects.trim().toUpperCase(),
+    terms: figures.terms,
+    lines: linesOf(content, figures),
+    discount: {
+      percent: content.discount.replace(/\s*%$/, ""),
+      amount: minor(figures.values.reduce((t, v) => t + v.allowance, 0n)),
+    },
+    gross: content.gross,
+    net: figures.net,
+    taxes: figures.taxes.map((t) => ({
+      name: figures.words.find((w) => w.code === t.code)?.name ?? t.code,
+      percent: t.percent,
+      base: t.base,
+      tax: t.withheld ? minor(-t.tax) : t.tax,
+      reverse: t.reverse,
+    })),
+    total: figures.gross,
+    reasons: figures.words.map(reasonOf).filter((r) => r !== ""),
+    instalments: figures.instalments,
+    bank: {
+      ...bank,
+      reference,
+      square:
+        currency === "EUR" && first
+          ? paymentCode({ ...bank, holder: sender.name, amount: first.amount, reference })
+          : "",
+    },
+    opening: letterText(sender.layout, "sale", language, "opening"),
+    closing: letterText(sender.layout, "sale", language, "closing"),
+  });
+  return drawLetter(letter, sender);
+}
+
+const linesOf = (content: StoredSale["content"], { values }: SaleFigures): SalePaper["lines"] =>
+  values.map((v) => {
+    const line = content.lines[v.line - 1]!;
+    const { quantity, price, discount, value } = v;
+    const description = line.description || content.description || line.account;
+    return { description, unit: line.unit, quantity, price, discount, value };
+  });
+
+export const getSalePdf = defineUseCase({
+  name: "getSalePdf",
+  kind: "read",
+  rights: ["read.receivables"],
+  what: "see sales invoices",
+  of: "checked",
+  schema: idSchema,
+  run: async (context, { id }): Promise<Result<{ name: string; file: Uint8Array }>> => {
+    const posted = await postedSale(context, id);
+    if (!posted.ok) return posted;
+    const file = await salePdf(context, posted.value);
+    return ok({ name: `${posted.value.stored.number}.pdf`, file });
+  },
+});
+
+/** A posted invoice in UBL 2.1 by EN 16931; or what the standard has against it. */
+export const getSaleUbl = defineUseCase({
+  name: "getSaleUbl",
+  kind: "read",
+  rights: ["read.receivables"],
+  what: "see sales invoices",
+  of: "checked",
+  schema: idSchema,
+  run: async (context, { id }): Promise<Result<{ name: string; text: string }>> => {
+    const posted = await postedSale(context, id);
+    if (!posted.ok) return posted;
+    const { stored, figures, companyId } = posted.value;
+    const { content, number } = stored;
+    const sender = await senderOf(context.tx, companyId, "en");
+    const bank = await bankFor(context, companyId, figures.currency);
+    const written = writeEInvoice(
+      outgoingInvoice({
+        content,
+        number,
+        date: stored.date!,
+        figures,
+        words: figures.words,
+        terms: figures.terms,
+        seller: partyOf({ ...sender.company, taxNumber: sender.taxNumber }),
+        buyer: partyOf(figures.buyer),
+        bank: { ...bank, holder: sender.name, reference: creditorReference(number) },
+      }),
+    );
+    return written.ok ? ok({ name: `${number}.xml`, text: written.value }) : written;
+  },
+});
+
+const partyOf = (
+  p: Pick<EInvoiceParty, "name" | "street" | "city" | "postcode" | "country" | "taxNumber">,
+): EInvoiceParty => ({
+  name: p.name,
+  street: p.street,
+  city: p.city,
+  postcode: p.postcode,
+  country: p.country,
+  taxNumber: p.taxNumber,
+  registerNumber: "",
+  endpoint: null,
+});
+
+/** Sends a posted invoice to its customer: into the simulated mailbox. It can go out again. */
+export const sendSale = defineUseCase({
+  name: "sendSale",
+  kind: "write",
+  rights: ["prepare.receivables"],
+  what: "send sales invoices",
+  of: "checked",
+  schema: idSchema,
+  run: async (context, { id }): Promise<Result<{ to: string }>> => {
+    const posted = await postedSale(context, id);
+    if (!posted.ok) return posted;
+    const { stored, figures, companyId } = posted.value;
+    const { company, content, number } = stored;
+    if (!context.may("prepare.receivables", company))
+      return fail({ code: "FORBIDDEN", what: `send sales invoices of ${company}` });
+    const { email, name } = figures.buyer;
+    if (email === "")
+      return fail({
+        code: "INVALID",
+        what: `${name} has no e-mail address; enter one with the customer, or download the PDF`,
+      });
+    const amount = `${amountText(figures.gross, figures.currency)} ${figures.currency}`;
+    const due = figures.instalments[0]?.due;
+    await sendMails(context, [
+      {
+        documentId: id,
+        companyId,
+        to: email,
+        subject: `${content.kind === "invoice" ? "Invoice" : "Credit note"} ${number}`,
+        body:
+          content.kind === "invoice"
+            ? `Please find attached our invoice of ${amount}${due ? `, due on ${dateText(due)}` : ""}.`
+            : `Please find attached our credit note of ${amount}.`,
+        fileName: `${number}.pdf`,
+        file: await salePdf(context, posted.value),
+      },
+    ]);
+    await context.tx.execute(
+      sql`update sale set sent_at = ${context.now.toISOString()} where document_id = ${id}`,
+    );
+    await context.audit({
+      action: "sent",
+      kind: "sale",
+      recordId: id,
+      label: number,
+      companyId,
+      after: { to: email },
+    });
+    return ok({ to: email });
+  },
+});

@@ -1,0 +1,2 @@
+export * from "./checkPapers";
+export * from "./postPaper";
