@@ -1,5 +1,6 @@
 import { deleteDraft, loadJournals, postDraft, saveDraft, submitDraft } from "@/server/ledger";
 import { deleteInvoice, postInvoice, saveInvoice, submitInvoice } from "@/server/payables";
+import { deleteSale, postSale, saveSale, submitSale } from "@/server/receivables";
 import { deleteOrder, placeOrder, saveOrder, submitOrder } from "@/server/purchasing";
 import { refusedUnread } from "@/server/access";
 import { answerResponse, refusedAnswer } from "@/app/lib/answerResponse";
@@ -23,6 +24,10 @@ const WORK = {
   "invoice-post": postInvoice,
   "invoice-delete": deleteInvoice,
   "invoice-submit": submitInvoice,
+  "sale-save": saveSale,
+  "sale-post": postSale,
+  "sale-delete": deleteSale,
+  "sale-submit": submitSale,
   load: loadJournals,
 } as const;
 

@@ -3,6 +3,7 @@ import type { ListPage } from "@/core/lists";
 import type { UseCase } from "@/server/access";
 import { listBatches, listJournals } from "@/server/ledger";
 import { listInvoices } from "@/server/payables";
+import { listSales } from "@/server/receivables";
 import { listOrders, listGoodsReceipts } from "@/server/purchasing";
 import { listRunGroups, listRunItems, listRuns } from "@/server/runs";
 import { answer, type Answer } from "./answer";
@@ -13,6 +14,7 @@ const LISTS = {
   journals: listJournals,
   batches: listBatches,
   invoices: listInvoices,
+  sales: listSales,
   orders: listOrders,
   "goods-receipts": listGoodsReceipts,
   payments: listPayments,

@@ -1,5 +1,5 @@
 export * from "./saleInput";
-export type { SaleLineValue } from "./saleLines";
+export { saleValue, type SaleLineValue } from "./saleLines";
 export * from "./sale";
 export * from "./paymentCode";
 export * from "./outgoing";

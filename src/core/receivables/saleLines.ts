@@ -65,6 +65,19 @@ export function saleLines(
   return { values, problems };
 }
 
+/**
+ * What quantity and price of a line come to, less its discount; null where they can't be read or no
+ * price is written.
+ */
+export function saleValue(
+  l: Pick<SaleLineInput, "quantity" | "price" | "discount">,
+  currency: string,
+): Minor | null {
+  if (l.price.trim() === "" || !isCurrency(currency)) return null;
+  const blank = { net: "", account: "", description: "", dimensions: {} } as SaleLineInput;
+  return readLine({ ...blank, ...l }, 1, currency, [])?.value ?? null;
+}
+
 type OneLine = Omit<SaleLineValue, "line" | "allowance">;
 
 function readLine(

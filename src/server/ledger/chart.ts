@@ -114,7 +114,7 @@ export const lookups = defineUseCase({
 export const invoiceLookups = defineUseCase({
   name: "invoiceLookups",
   kind: "read",
-  rights: ["prepare.payables"],
+  rights: ["prepare.payables", "prepare.receivables"],
   what: "prepare invoices",
   company: (i) => i.company,
   schema: lookupSchema,

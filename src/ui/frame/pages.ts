@@ -288,6 +288,20 @@ export const PAGES: readonly PageEntry[] = [
     keys: "g r",
   },
   {
+    name: "Sales invoices",
+    in: "receivables",
+    tab: "Invoices",
+    words: "customers bill credit note revenue",
+    href: "/receivables/invoices",
+    rights: ["read.receivables"],
+  },
+  {
+    name: "New sales invoice",
+    words: "enter customer bill credit note",
+    href: "/receivables/invoices/new",
+    rights: ["prepare.receivables"],
+  },
+  {
     name: "Receipts",
     in: "receivables",
     words: "money in customers paid",

@@ -2,17 +2,17 @@
 import Link from "next/link";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { toast } from "sonner";
-import { Paperclip, Trash2 } from "lucide-react";
 import { invoiceInput, type InvoiceInput, type InvoiceLineInput } from "@/core/payables";
-import { amountText, CURRENCIES, dateText, readAmount, readDate } from "@/core/shared";
+import { amountText, readAmount } from "@/core/shared";
 import type { PartnerRow } from "@/server/partners";
 import { quantityText } from "@/core/ledger";
 import type { InvoiceCheck } from "@/server/payables";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
-import { Corrects } from "./Corrects";
+import { Corrects } from "@/app/trade/Corrects";
+import { correctableInvoicesAction } from "../actions";
 import { useWork } from "@/ui/frame/work";
 import { StaleNotice } from "@/ui/StaleNotice";
-import { codingColumns, commitCoding, tidyAmount, type CodingLookups } from "@/ui/grid/coding";
+import { codingColumns, tidyAmount } from "@/ui/grid/coding";
 import { useHeadKeys } from "@/ui/grid/useHeadKeys";
 import { EntryGrid, type GridColumn } from "@/ui/grid/EntryGrid";
 import type { CellChange, GridRow } from "@/ui/grid/gridModel";
@@ -32,16 +32,24 @@ import { PaperDrop } from "@/app/papers/PaperDrop";
 import { PapersPanel } from "@/app/papers/PapersPanel";
 import { sendPaper } from "@/app/papers/sendPaper";
 import { releaseInvoiceAction } from "../../orders/actions";
-import { DateField } from "@/ui/date/DateField";
-import { shownAmount, shownDate, shownQuantity, shownFigures } from "@/ui/writing";
+import { PaperActions } from "@/app/trade/PaperActions";
+import { FirstDue, PaperSums, ProblemCount } from "@/app/trade/PaperFooter";
+import { PaperHead } from "@/app/trade/PaperHead";
+import {
+  commitPaper,
+  companyColumn,
+  descriptionColumn,
+  marksOf,
+  sharesColumns,
+  taxColumn,
+  type PaperLookups,
+} from "@/app/trade/paperGrid";
+import { paperRows, usualRow } from "@/app/trade/paperRows";
+import { shownAmount, shownDate, shownQuantity } from "@/ui/writing";
 import { FigureField } from "@/ui/FigureField";
 
-export interface InvoiceLookups extends CodingLookups {
+export interface InvoiceLookups extends PaperLookups {
   suppliers: PartnerRow[];
-  terms: { code: string; name: string }[];
-  taxes: { code: string; name: string }[];
-  withheld: { code: string; name: string }[];
-  shares: { code: string; name: string }[];
 }
 
 const CELLS = [
@@ -54,20 +62,7 @@ const CELLS = [
   "quantity",
   "shares",
 ] as const;
-const toRows = (content: InvoiceInput): GridRow[] =>
-  content.lines.map((l) => ({
-    ...Object.fromEntries(CELLS.flatMap((k) => (l[k] ? [[k, l[k]]] : []))),
-    ...Object.fromEntries(Object.entries(l.dimensions).map(([k, v]) => [`d.${k}`, v])),
-  }));
-const toLine = (row: GridRow): InvoiceLineInput => ({
-  ...(Object.fromEntries(CELLS.map((k) => [k, row[k] ?? ""])) as Record<
-    (typeof CELLS)[number],
-    string
-  >),
-  dimensions: Object.fromEntries(
-    Object.entries(row).flatMap(([k, v]) => (k.startsWith("d.") ? [[k.slice(2), v]] : [])),
-  ),
-});
+const { toRow, toLine } = paperRows<InvoiceLineInput>(CELLS);
 const INVOICE: DraftKind<InvoiceInput> = {
   name: "invoice",
   works: {
@@ -77,7 +72,7 @@ const INVOICE: DraftKind<InvoiceInput> = {
     delete: "invoice-delete",
   },
   page: "/payables/invoices",
-  toRows,
+  toRows: (content) => content.lines.map(toRow),
   toContent: (head: HeadOf<InvoiceInput>, rows) =>
     ({ ...head, lines: rows.map(toLine) }) as InvoiceInput,
   whole: invoiceInput,
@@ -146,11 +141,6 @@ export function InvoiceEditor({
     useCallback(() => void (main && finish(main)), [main, finish]),
   );
 
-  const taxPeriods = useMemo(() => {
-    const day = readDate(header.date, work.today) ?? "";
-    const own = work.companies.find((c) => c.code === header.company)?.periods ?? [];
-    return own.filter((p) => !p.adjustment && p.end >= day);
-  }, [header.date, header.company, work.companies, work.today]);
   const taxAt = useMemo(() => new Map((check?.lines ?? []).map((l) => [l.line, l.tax])), [check]);
   const { lines: own, load: billable } = useBillable(header.company, supplier?.code ?? "");
   const billed = own.length > 0 || rows.some((r) => r.order);
@@ -190,19 +180,7 @@ export function InvoiceEditor({
   const several = companies || rows.some((r) => r.company);
   const columns = useMemo(
     (): GridColumn[] => [
-      ...(several
-        ? [
-            {
-              key: "company",
-              header: "Company",
-              width: 92,
-              kind: "lookup" as const,
-              options: work.companies.map((c) => ({ code: c.code, name: c.name })),
-              optional: true,
-              inherited: (row: GridRow) => (row.account ? header.company : ""),
-            },
-          ]
-        : []),
+      ...(several ? [companyColumn(work.companies, header.company)] : []),
       ...(billed
         ? [
             {
@@ -228,33 +206,9 @@ export function InvoiceEditor({
       ...codingColumns(lookups, { wide: true }).map((c) =>
         billed && c.key === "account" ? { ...c, width: 130 } : c,
       ),
-      ...(lookups.shares.length > 0
-        ? [
-            {
-              key: "shares",
-              header: "Shares",
-              width: 82,
-              kind: "lookup" as const,
-              optional: true,
-              options: lookups.shares,
-            },
-          ]
-        : []),
-      {
-        key: "description",
-        header: "Description",
-        kind: "text",
-        optional: true,
-        inherited: (row) => (row.account ? header.description : ""),
-      },
-      {
-        key: "taxCode",
-        header: "Tax",
-        width: 96,
-        kind: "lookup",
-        options: lookups.taxes,
-        state: (row) => (row.account ? "required" : undefined),
-      },
+      ...sharesColumns(lookups.shares),
+      descriptionColumn(header.description),
+      taxColumn(lookups.taxes),
       {
         key: "net",
         header: header.gross ? `Gross ${currency}` : `Net ${currency}`,
@@ -277,30 +231,6 @@ export function InvoiceEditor({
   const commit = useCallback(
     (now: readonly GridRow[], c: CellChange, typed = false): CellChange[] => {
       const text = c.value.trim();
-      if (c.key === "company")
-        return [
-          {
-            ...c,
-            value:
-              work.companies.find((o) => o.code.toLowerCase() === text.toLowerCase())?.code ?? text,
-          },
-        ];
-      if (c.key === "taxCode")
-        return [
-          {
-            ...c,
-            value:
-              lookups.taxes.find((t) => t.code.toLowerCase() === text.toLowerCase())?.code ?? text,
-          },
-        ];
-      if (c.key === "shares")
-        return [
-          {
-            ...c,
-            value:
-              lookups.shares.find((s) => s.code.toLowerCase() === text.toLowerCase())?.code ?? text,
-          },
-        ];
       if (c.key === "quantity") return [{ ...c, value: text }];
       if (c.key === "order") {
         const line = own.find((o) => o.ref.toLowerCase() === text.toLowerCase());
@@ -320,22 +250,13 @@ export function InvoiceEditor({
           ),
         ];
       }
-      if (c.key !== "net") {
-        const changes = commitCoding(lookups, now, c, typed) ?? [c];
-        // A line that gets its account takes the tax of the supplier, or of the line above it.
-        const usual = now[c.row - 1]?.taxCode || supplier?.taxCode;
-        return c.key === "account" && text && usual && !now[c.row]?.taxCode
-          ? [...changes, { row: c.row, key: "taxCode", value: usual }]
-          : changes;
-      }
-      if (text !== "=") return [{ ...c, value: tidyAmount(text, currency) }];
-      // What the paper says, less the other lines: exact where the line has no tax of its own yet.
-      const total = readAmount(header.total, currency);
-      const others = now.reduce((sum, r, i) => {
-        const a = i === c.row ? null : readAmount(r.net ?? "", currency);
-        return a?.ok ? sum + a.amount : sum;
-      }, 0n);
-      return [{ ...c, value: total.ok ? amountText(total.amount - others, currency) : "" }];
+      return commitPaper(now, c, typed, {
+        lookups,
+        companies: work.companies,
+        usualTax: supplier?.taxCode,
+        currency,
+        total: header.total,
+      });
     },
     [lookups, supplier, currency, header.total, work.companies, own],
   );
@@ -350,39 +271,14 @@ export function InvoiceEditor({
     // What is usual for the supplier, where no line stands yet.
     if (rows.every((r) => !r.account) && chosen.account)
       draft.setHistory({
-        rows: [
-          {
-            account: chosen.account,
-            ...Object.fromEntries(Object.entries(chosen.dimensions).map(([k, v]) => [`d.${k}`, v])),
-            ...(chosen.taxCode ? { taxCode: chosen.taxCode } : {}),
-            ...(chosen.shares ? { shares: chosen.shares } : {}),
-          },
-        ],
+        rows: [usualRow(chosen)],
         past: [],
         future: [],
       });
   };
-  const marks = useMemo(() => {
-    const dimensions = new Set(lookups.dimensions.map((d) => d.code));
-    return new Map(
-      found.flatMap((p) =>
-        p.line === null
-          ? []
-          : [
-              [
-                `${p.line - 1}:${p.field && dimensions.has(p.field) ? `d.${p.field}` : (p.field ?? "account")}`,
-                p.message.replace(/^Line \d+: /, ""),
-              ] as const,
-            ],
-      ),
-    );
-  }, [found, lookups]);
+  const marks = useMemo(() => marksOf(found, lookups.dimensions), [found, lookups]);
   const at = (field: string) => found.find((p) => p.line === null && p.field === field)?.message;
   const rest = found.filter((p) => p.line === null && !HEAD.has(p.field ?? ""));
-  const tidy = (key: "date" | "postingDate" | "dueDate") => (e: { target: { value: string } }) => {
-    const read = readDate(e.target.value, work.today);
-    if (read) set(key, dateText(read));
-  };
   const paper = readAmount(header.total, currency);
   const difference = check && paper.ok ? paper.amount - check.net - check.tax : null;
   const copies = check?.copies ?? [];
@@ -405,16 +301,16 @@ export function InvoiceEditor({
         papers && <PapersPanel key={dropped} id={documentId} onClose={() => setPapers(false)} />
       }
       actions={
-        <>
-          <button
-            type="button"
-            className="button button-plain"
-            aria-label="Delete this draft"
-            title="Delete this draft"
-            onClick={() => void draft.remove()}
-          >
-            <Trash2 size={15} aria-hidden />
-          </button>
+        <PaperActions
+          onDelete={() => void draft.remove()}
+          papers={papers}
+          onPapers={() => setPapers(!papers)}
+          onCheck={() => void runCheck()}
+          approval={approval}
+          mayPost={mayPost}
+          posting={draft.posting}
+          onFinish={(what) => void finish(what)}
+        >
           {own.length > 0 && (
             <button
               type="button"
@@ -436,63 +332,11 @@ export function InvoiceEditor({
               Companies
             </button>
           )}
-          <button
-            type="button"
-            className="button"
-            aria-expanded={papers}
-            onClick={() => setPapers(!papers)}
-          >
-            <Paperclip size={15} aria-hidden />
-            Papers
-          </button>
-          <button
-            type="button"
-            className="button"
-            onClick={() => void runCheck()}
-            data-keys="Ctrl Enter=Check"
-          >
-            Check <kbd>Ctrl ⏎</kbd>
-          </button>
-          {approval ? (
-            <button
-              type="button"
-              className="button button-main"
-              title={`${approval}.`}
-              disabled={draft.posting}
-              onClick={() => void finish("submit")}
-              data-keys="Ctrl Shift Enter=Send for approval"
-            >
-              Send for approval <kbd>Ctrl ⇧ ⏎</kbd>
-            </button>
-          ) : (
-            mayPost && (
-              <button
-                type="button"
-                className="button button-main"
-                disabled={draft.posting}
-                onClick={() => void finish("post")}
-                data-keys="Ctrl Shift Enter=Post"
-              >
-                Post <kbd>Ctrl ⇧ ⏎</kbd>
-              </button>
-            )
-          )}
-        </>
+        </PaperActions>
       }
       footer={
         <>
-          <Fact label="Net">{shownAmount(check?.net ?? 0n, currency)}</Fact>
-          {(check?.taxes ?? []).map((t) => (
-            <Fact
-              key={t.code}
-              label={`${t.code} ${shownFigures(t.percent)} %${t.reverse ? ", owed by us" : ""}`}
-            >
-              {shownAmount(t.tax, currency)}
-            </Fact>
-          ))}
-          <Fact apart label={`Comes to ${currency}`}>
-            {shownAmount(check?.gross ?? 0n, currency)}
-          </Fact>
+          <PaperSums figures={check} currency={currency} owed="owed by us" />
           {difference !== null && (
             <Fact
               label={difference === 0n ? "Agrees with the paper" : "Differs from the paper"}
@@ -501,39 +345,14 @@ export function InvoiceEditor({
               {shownAmount(difference, currency)}
             </Fact>
           )}
-          {check?.instalments[0] && (
-            <Fact
-              label={
-                check.instalments.length > 1 ? `First of ${check.instalments.length} due` : "Due"
-              }
-            >
-              {shownDate(check.instalments[0].due)}
-              {check.instalments[0].discounts[0] && header.kind === "invoice" ? (
-                <span className="ml-2 text-xs font-normal text-ink-2">
-                  {shownAmount(check.instalments[0].discounts[0].amount, currency)} less until{" "}
-                  {shownDate(check.instalments[0].discounts[0].until)}
-                </span>
-              ) : null}
-            </Fact>
-          )}
-          <span className="ml-auto max-w-[30%] truncate text-right text-ink-3">
-            {found.length > 0 ? (
-              <button
-                type="button"
-                className="max-w-full truncate font-bold text-coral"
-                onClick={() => setJump((n) => n + 1)}
-              >
-                {found.length === 1 ? "1 problem" : `${found.length} problems`}
-                {rest[0]
-                  ? `: ${rest[0].message}`
-                  : marks.size > 0
-                    ? ", marked at their cells (F8)"
-                    : ""}
-              </button>
-            ) : (
-              "⏎ next cell · @ shortcut · = what the paper still lacks"
-            )}
-          </span>
+          <FirstDue figures={check} currency={currency} discounts={header.kind === "invoice"} />
+          <ProblemCount
+            count={found.length}
+            first={rest[0]?.message}
+            atCells={marks.size > 0}
+            onJump={() => setJump((n) => n + 1)}
+            keys="⏎ next cell · @ shortcut · = what the paper still lacks"
+          />
         </>
       }
     >
@@ -620,11 +439,12 @@ export function InvoiceEditor({
           {header.kind === "credit note" && (
             <Corrects
               company={header.company}
-              supplier={supplier?.code ?? ""}
+              partner={supplier?.code ?? ""}
+              find={correctableInvoicesAction}
               value={header.corrects}
               problem={at("corrects")}
               onChange={(value) => set("corrects", value)}
-              onTakeLines={(lines) => draft.replace({ ...draft.content, lines })}
+              onTakeLines={({ lines }) => draft.replace({ ...draft.content, lines })}
             />
           )}
           <Field
@@ -643,173 +463,38 @@ export function InvoiceEditor({
               />
             )}
           </Field>
-          <Field id="i-date" label="Invoice date" required problem={at("date")} width="w-28">
-            {(p) => (
-              <DateField
-                {...p}
-                value={header.date}
-                onChange={(text) => set("date", text)}
-                onBlur={tidy("date")}
-              />
-            )}
-          </Field>
-          <Field id="i-posting" label="Journal date" problem={at("postingDate")} width="w-28">
-            {(p) => (
-              <DateField
-                {...p}
-                placeholder="the same"
-                value={header.postingDate}
-                onChange={(text) => set("postingDate", text)}
-                onBlur={tidy("postingDate")}
-              />
-            )}
-          </Field>
-          <Field id="i-total" label="Total on the paper" needed problem={at("total")} width="w-32">
-            {(p) => (
-              <FigureField
-                {...p}
-                className="field text-right"
-                value={header.total}
-                onChange={(total) => set("total", total)}
-                onLeave={(total) => set("total", tidyAmount(total, currency))}
-              />
-            )}
-          </Field>
-          <Field
-            id="i-currency"
-            label="Currency"
-            problem={at("currency") ?? at("rate")}
-            width="w-20"
-          >
-            {(p) => (
-              <select
-                {...p}
-                className="field"
-                value={currency}
-                onChange={(e) =>
-                  set("currency", e.target.value === functional ? null : e.target.value)
-                }
+          <PaperHead
+            values={header}
+            set={set}
+            at={at}
+            currency={currency}
+            functional={functional}
+            terms={lookups.terms}
+            withheld={lookups.withheld}
+            usualTerms={
+              lookups.terms.find((t) => t.code === supplier?.terms)?.name ?? "the supplier's"
+            }
+            taxNote={check?.taxNote ?? ""}
+            behindDates={
+              <Field
+                id="i-total"
+                label="Total on the paper"
+                needed
+                problem={at("total")}
+                width="w-32"
               >
-                {CURRENCIES.map((c) => (
-                  <option key={c}>{c}</option>
-                ))}
-              </select>
-            )}
-          </Field>
-          {(header.taxPeriod || check?.taxNote || at("taxPeriod")) && (
-            <Field id="i-tax-period" label="Tax period" problem={at("taxPeriod")} width="w-40">
-              {(p) => (
-                <select
-                  {...p}
-                  className="field"
-                  value={header.taxPeriod}
-                  onChange={(e) => set("taxPeriod", e.target.value)}
-                >
-                  <option value="">First that takes it</option>
-                  {taxPeriods.map((q) => (
-                    <option key={q.key} value={q.key}>
-                      {q.name} {q.year}
-                    </option>
-                  ))}
-                </select>
-              )}
-            </Field>
-          )}
-          {currency !== functional && (
-            <Field id="i-rate" label="Rate" problem={at("rate")} width="w-24">
-              {(p) => (
-                <FigureField
-                  {...p}
-                  className="field text-right"
-                  placeholder="of the day"
-                  title={`${functional} for one ${currency}`}
-                  value={header.rate}
-                  onChange={(rate) => set("rate", rate)}
-                />
-              )}
-            </Field>
-          )}
-          <Field id="i-terms" label="Terms" problem={at("terms")} width="w-36">
-            {(p) => (
-              <select
-                {...p}
-                className="field"
-                value={header.terms}
-                onChange={(e) => set("terms", e.target.value)}
-              >
-                <option value="">
-                  {lookups.terms.find((t) => t.code === supplier?.terms)?.name ?? "the supplier's"}
-                </option>
-                {lookups.terms.map((t) => (
-                  <option key={t.code} value={t.code}>
-                    {t.name}
-                  </option>
-                ))}
-              </select>
-            )}
-          </Field>
-          <Field id="i-due" label="Due on" problem={at("dueDate")} width="w-28">
-            {(p) => (
-              <DateField
-                {...p}
-                placeholder="by the terms"
-                value={header.dueDate}
-                onChange={(text) => set("dueDate", text)}
-                onBlur={tidy("dueDate")}
-              />
-            )}
-          </Field>
-          <Field
-            id="i-description"
-            label="Description"
-            problem={at("description")}
-            width="min-w-40 flex-1"
-          >
-            {(p) => (
-              <input
-                {...p}
-                className="field"
-                value={header.description}
-                onChange={(e) => set("description", e.target.value)}
-              />
-            )}
-          </Field>
-          {lookups.withheld.length > 0 && (
-            <Field id="i-withholding" label="Kept back" problem={at("withholding")} width="w-32">
-              {(p) => (
-                <select
-                  {...p}
-                  className="field"
-                  value={header.withholding}
-                  onChange={(e) => set("withholding", e.target.value)}
-                >
-                  <option value="">nothing</option>
-                  {lookups.withheld.map((t) => (
-                    <option key={t.code} value={t.code}>
-                      {t.name}
-                    </option>
-                  ))}
-                </select>
-              )}
-            </Field>
-          )}
-          <Field id="i-amounts" label="Amounts are" width="w-36">
-            {(p) => (
-              <select
-                {...p}
-                className="field"
-                value={header.gross ? "gross" : header.rounding}
-                onChange={(e) => {
-                  set("gross", e.target.value === "gross");
-                  set("rounding", e.target.value === "total" ? "total" : "line");
-                }}
-              >
-                <option value="line">net, tax by line</option>
-                <option value="total">net, tax in total</option>
-                <option value="gross">with their tax</option>
-              </select>
-            )}
-          </Field>
+                {(p) => (
+                  <FigureField
+                    {...p}
+                    className="field text-right"
+                    value={header.total}
+                    onChange={(total) => set("total", total)}
+                    onLeave={(total) => set("total", tidyAmount(total, currency))}
+                  />
+                )}
+              </Field>
+            }
+          />
         </div>
         <EntryGrid
           label="Invoice lines"

@@ -14,7 +14,8 @@ import { ApprovalHistory } from "../../../ledger/journals/[key]/ApprovalHistory"
 import { PapersPanel } from "@/app/papers/PapersPanel";
 import { approveAction, returnAction, withdrawAction } from "../../../ledger/journals/actions";
 import { cancelInvoiceAction } from "../actions";
-import { shownAmount, shownDate, shownFigures } from "@/ui/writing";
+import { PaperSums } from "@/app/trade/PaperFooter";
+import { shownAmount, shownDate } from "@/ui/writing";
 
 /**
  * An invoice that is posted, waits, or was cancelled: its lines and taxes, what it made, what is
@@ -105,18 +106,7 @@ export function InvoiceView({
       }
       footer={
         <>
-          <Fact label="Net">{shownAmount(figures.net, currency)}</Fact>
-          {figures.taxes.map((t) => (
-            <Fact
-              key={t.code}
-              label={`${t.code} ${shownFigures(t.percent)} %${t.reverse ? ", owed by us" : ""}`}
-            >
-              {shownAmount(t.tax, currency)}
-            </Fact>
-          ))}
-          <Fact apart label={`Comes to ${currency}`}>
-            {shownAmount(figures.gross, currency)}
-          </Fact>
+          <PaperSums figures={figures} currency={currency} owed="owed by us" />
           {view.items.length > 0 && (
             <Fact label="Left to pay" tone={left === 0n ? "good" : "bad"}>
               {shownAmount(minor(left), currency)}

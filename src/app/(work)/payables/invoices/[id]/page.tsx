@@ -8,12 +8,12 @@ import { listTaxCodes } from "@/server/taxes";
 import { listPartners, listTerms } from "@/server/partners";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
+import { paperLookups } from "@/app/trade/paperLookups";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { JournalBeside } from "../../../ledger/journals/[key]/JournalBeside";
 import { InvoiceEditor, type InvoiceLookups } from "./InvoiceEditor";
 import { InvoiceView } from "./InvoiceView";
-import { shownFigures } from "@/ui/writing";
 
 export const metadata = { title: "Invoice" };
 
@@ -51,30 +51,14 @@ export default async function InvoicePage({
   }
   const coding = await invoiceLookups(caller, { company, period: place.period });
   if (!coding.ok) return refusal(coding.problems.map(describeFound));
-  const [suppliers, terms, taxes] = [
-    await listPartners(caller, { role: "supplier" }),
-    await listTerms(caller),
-    await listTaxCodes(caller, { direction: "purchase" }),
-  ];
-  const shares = await listShares(caller);
+  const suppliers = await listPartners(caller, { role: "supplier" });
   const lookups: InvoiceLookups = {
-    shares: shares.ok ? shares.value.map(({ code, name }) => ({ code, name })) : [],
-    withheld: taxes.ok
-      ? taxes.value
-          .filter((t) => !t.blocked && t.kind === "withheld")
-          .map(({ code, name }) => ({ code, name }))
-      : [],
-    ...coding.value,
+    ...paperLookups(coding.value, {
+      terms: await listTerms(caller),
+      taxes: await listTaxCodes(caller, { direction: "purchase" }),
+      shares: await listShares(caller),
+    }),
     suppliers: suppliers.ok ? suppliers.value.filter((s) => !s.blocked) : [],
-    terms: terms.ok ? terms.value.map(({ code, name }) => ({ code, name })) : [],
-    taxes: taxes.ok
-      ? taxes.value
-          .filter((t) => !t.blocked && t.kind !== "withheld")
-          .map((t) => ({
-            code: t.code,
-            name: `${t.name}, ${shownFigures(t.rates.at(-1)?.percent ?? "0")} %`,
-          }))
-      : [],
   };
   const content = view?.content ?? invoiceInput({ company, date: dateText(frame.today) });
   return (

@@ -1,39 +1,59 @@
 "use client";
 import { useEffect, useState } from "react";
-import type { InvoiceInput } from "@/core/payables";
-import type { Correctable } from "@/server/payables";
+import type { Answer } from "@/app/lib/answer";
 import { Field } from "@/ui/Field";
-import { correctableInvoicesAction } from "../actions";
 import { shownDate } from "@/ui/writing";
 
-interface Props {
-  company: string;
-  supplier: string;
-  value: string;
-  problem: string | undefined;
-  onChange: (value: string) => void;
-  onTakeLines: (lines: InvoiceInput["lines"]) => void;
+/** A posted invoice that can be corrected. */
+export interface CorrectableInvoice<L> {
+  id: number;
+  number: string;
+  date: string;
+  /** The supplier's own number. */
+  supplierNumber?: string;
+  lines: L[];
 }
 
-/** The invoice that a credit note corrects, chosen among the supplier's; its lines can be taken. */
-export function Corrects({ company, supplier, value, problem, onChange, onTakeLines }: Props) {
-  const [found, setFound] = useState<{ of: string; list: Correctable[] }>({ of: "", list: [] });
-  const of = `${company} ${supplier}`;
+interface Props<L> {
+  company: string;
+  partner: string;
+  value: string;
+  problem: string | undefined;
+  find: (company: string, partner: string) => Promise<Answer<CorrectableInvoice<L>[]>>;
+  onChange: (value: string) => void;
+  onTakeLines: (chosen: CorrectableInvoice<L>) => void;
+}
+
+/** The invoice that a credit note corrects, chosen among the partner's; its lines can be taken. */
+export function Corrects<L>({
+  company,
+  partner,
+  value,
+  problem,
+  find,
+  onChange,
+  onTakeLines,
+}: Props<L>) {
+  const [found, setFound] = useState<{ of: string; list: CorrectableInvoice<L>[] }>({
+    of: "",
+    list: [],
+  });
+  const of = `${company} ${partner}`;
   useEffect(() => {
-    if (!supplier) return;
+    if (!partner) return;
     let current = true;
-    void correctableInvoicesAction(company, supplier).then(
+    void find(company, partner).then(
       (result) => current && result.ok && setFound({ of, list: result.value }),
       () => undefined,
     );
     return () => {
       current = false;
     };
-  }, [company, supplier, of]);
+  }, [company, partner, of, find]);
   const list = found.of === of ? found.list : [];
   const written = value.trim().toUpperCase();
   const chosen = list.find(
-    (i) => i.number.toUpperCase() === written || i.supplierNumber.toUpperCase() === written,
+    (i) => i.number.toUpperCase() === written || i.supplierNumber?.toUpperCase() === written,
   );
   return (
     <>
@@ -51,7 +71,7 @@ export function Corrects({ company, supplier, value, problem, onChange, onTakeLi
             <datalist id="correctable">
               {list.map((i) => (
                 <option key={i.id} value={i.number}>
-                  {i.supplierNumber}, {shownDate(i.date)}
+                  {[i.supplierNumber, shownDate(i.date)].filter(Boolean).join(", ")}
                 </option>
               ))}
             </datalist>
@@ -62,7 +82,7 @@ export function Corrects({ company, supplier, value, problem, onChange, onTakeLi
         <button
           type="button"
           className="button mt-[18px] h-[30px] self-start"
-          onClick={() => onTakeLines(chosen.lines)}
+          onClick={() => onTakeLines(chosen)}
         >
           Take its lines
         </button>

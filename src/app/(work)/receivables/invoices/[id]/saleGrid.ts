@@ -1,0 +1,85 @@
+import { saleValue, type SaleLineInput } from "@/core/receivables";
+import { amountText } from "@/core/shared";
+import { codingColumns } from "@/ui/grid/coding";
+import type { GridColumn } from "@/ui/grid/EntryGrid";
+import type { CellChange, GridRow } from "@/ui/grid/gridModel";
+import {
+  companyColumn,
+  descriptionColumn,
+  sharesColumns,
+  taxColumn,
+  type Named,
+  type PaperLookups,
+} from "@/app/trade/paperGrid";
+
+export const SALE_CELLS = [
+  "account",
+  "description",
+  "quantity",
+  "unit",
+  "price",
+  "discount",
+  "net",
+  "taxCode",
+  "company",
+  "shares",
+] as const satisfies readonly (keyof SaleLineInput)[];
+
+interface Shown {
+  lookups: PaperLookups;
+  /** Empty where no line belongs to another company. */
+  companies: readonly Named[];
+  head: { company: string; description: string; gross: boolean };
+  currency: string;
+  /** Whether lines have discounts of their own. */
+  discounts: boolean;
+}
+
+/** The columns of the lines of a sale. */
+export function saleColumns(s: Shown): GridColumn[] {
+  return [
+    ...(s.companies.length > 0 ? [companyColumn(s.companies, s.head.company)] : []),
+    ...codingColumns(s.lookups, { wide: true }).map((c) =>
+      c.key === "account" ? { ...c, width: 150 } : { ...c, width: 92 },
+    ),
+    ...sharesColumns(s.lookups.shares),
+    descriptionColumn(s.head.description),
+    { key: "quantity", header: "Quantity", width: 80, kind: "amount" },
+    { key: "unit", header: "Unit", width: 64, kind: "text", optional: true },
+    { key: "price", header: "Price", width: 92, kind: "amount" },
+    ...(s.discounts
+      ? [{ key: "discount", header: "Less %", width: 64, kind: "amount" as const, optional: true }]
+      : []),
+    taxColumn(s.lookups.taxes),
+    {
+      key: "net",
+      header: s.head.gross ? `Gross ${s.currency}` : `Net ${s.currency}`,
+      width: 114,
+      kind: "amount",
+      passed: (row) => Boolean(row.price),
+    },
+  ];
+}
+
+const MAKE_AMOUNT = new Set(["quantity", "price", "discount"]);
+
+/** A figure that the amount follows from brings it along. */
+export function withAmount(
+  now: readonly GridRow[],
+  change: CellChange,
+  currency: string,
+): CellChange[] | null {
+  if (!MAKE_AMOUNT.has(change.key) && change.key !== "unit") return null;
+  const value = change.value.trim();
+  const row = { ...now[change.row], [change.key]: value };
+  const amount = saleValue(
+    { quantity: row.quantity ?? "", price: row.price ?? "", discount: row.discount ?? "" },
+    currency,
+  );
+  return amount === null
+    ? [{ ...change, value }]
+    : [
+        { ...change, value },
+        { row: change.row, key: "net", value: amountText(amount, currency) },
+      ];
+}
