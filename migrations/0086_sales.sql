@@ -78,3 +78,28 @@ BEGIN
   END IF;
   RETURN CASE WHEN TG_OP = 'DELETE' THEN OLD ELSE NEW END;
 END $$;
+--> statement-breakpoint
+-- A tax on sales goes by the periods of receivables, one on purchases by those of payables.
+CREATE FUNCTION tax_reported_on(company integer, day date, direction text) RETURNS date LANGUAGE sql STABLE AS $$
+  SELECT coalesce((
+    SELECT greatest(day, p.start_date) FROM period p JOIN fiscal_year y ON y.id = p.year_id
+     WHERE y.company_id = company AND NOT p.adjustment AND p.end_date >= day
+       AND NOT EXISTS (SELECT 1 FROM period_state s JOIN book b ON b.id = s.book_id AND b.main
+                        WHERE s.year_id = p.year_id AND s.no = p.no AND s.state = 'closed'
+                          AND s.area = CASE direction WHEN 'sale' THEN 'receivables' ELSE 'payables' END)
+       AND NOT EXISTS (SELECT 1 FROM tax_declaration d
+                        WHERE d.company_id = company AND d.withdrawn_at IS NULL
+                          AND d.start_date <= p.end_date AND d.end_date >= p.start_date)
+     ORDER BY p.start_date LIMIT 1), day)
+$$;--> statement-breakpoint
+CREATE OR REPLACE FUNCTION place_tax_record() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+  NEW.reported_on := coalesce(NEW.reported_on, tax_reported_on(NEW.company_id, NEW.tax_date, NEW.direction));
+  IF EXISTS (SELECT 1 FROM tax_declaration d
+              WHERE d.company_id = NEW.company_id AND d.withdrawn_at IS NULL
+                AND NEW.reported_on BETWEEN d.start_date AND d.end_date) THEN
+    RAISE EXCEPTION 'tax guard: the taxes of % are declared', NEW.reported_on USING ERRCODE = 'YA007';
+  END IF;
+  RETURN NEW;
+END $$;--> statement-breakpoint
+DROP FUNCTION tax_reported_on(integer, date);

@@ -1,5 +1,6 @@
-import { addDays, endOfMonth, minor, type CalendarDate } from "@/core/shared";
+import { addDays, decimalText, endOfMonth, minor, type CalendarDate } from "@/core/shared";
 import type { DraftLine, JournalDraft } from "@/core/ledger";
+import type { SaleInput } from "@/core/receivables";
 import { randomFrom } from "./random";
 import { partnerCode } from "./partners";
 import { CUSTOMERS, SUPPLIERS } from "./structure";
@@ -12,7 +13,16 @@ export interface PastJournal {
   /** Names this journal for one that reverses it. */
   mark?: string;
   reversesMark?: string;
+  /** An invoice that is written instead of its journal, and the name by which others speak of it. */
+  sale?: { called: string; content: Partial<Omit<SaleInput, "lines">> & { lines: SoldLine[] } };
 }
+
+type SoldLine = Partial<SaleInput["lines"][number]>;
+
+/** From then on customers get invoices; what is older stands in journals. */
+const INVOICES_FROM = "2025-05-01";
+/** What output tax is charged by, by its rate. */
+const OUTPUT: Readonly<Record<string, string>> = { "0.135": "V13", "0.2": "V20", "0": "VZ" };
 
 export type Coding = Record<string, string>;
 export type Code = "HSF" | "MBY" | "KIT";
@@ -38,6 +48,27 @@ const line = (
   description,
   ...(partner ? { partner: partnerCode(partner) } : {}),
 });
+/** Output tax on an invoice: half away from zero, once. */
+const taxOn = (net: bigint, vat: number): bigint =>
+  (net * BigInt(Math.round(vat * 10_000)) * 2n + 10_000n) / 20_000n;
+
+/** Sold by the piece where that comes out even. */
+function soldLine(
+  { account, net, coding }: { account: string; net: bigint; coding: Coding },
+  text: string,
+  taxCode: string,
+): SoldLine {
+  const quantity = [31n, 12n, 8n, 5n, 4n].find((q) => net % q === 0n) ?? 1n;
+  return {
+    account,
+    dimensions: coding,
+    description: text[0]!.toUpperCase() + text.slice(1),
+    quantity: String(quantity),
+    price: decimalText(net / quantity, "EUR"),
+    taxCode,
+  };
+}
+
 /** A line on a partner's account, with what its open item is called. */
 const item = (
   line: DraftLine,
@@ -157,7 +188,8 @@ export class Books {
     number = `SI-${++this.sale}`,
   ): void {
     const net = parts.reduce((t, p) => t + p.net, 0n);
-    const tax = share(net, vat);
+    const asInvoice = date >= INVOICES_FROM;
+    const tax = asInvoice ? taxOn(net, vat) : share(net, vat);
     this.add(
       "sales",
       date,
@@ -175,6 +207,19 @@ export class Books {
       "receivables",
       { reference: number },
     );
+    if (asInvoice)
+      this.journals.at(-1)!.sale = {
+        called: number,
+        content: {
+          company: this.company,
+          customer: partnerCode(customer),
+          date,
+          description: text[0]!.toUpperCase() + text.slice(1),
+          lines: parts.map((p, i) =>
+            soldLine(p, i === 0 ? text : `${text}, ${i + 1}`, OUTPUT[vat]!),
+          ),
+        },
+      };
     this.receivable.push({ customer, gross: net + tax, due: addDays(date, 30 + late), number });
   }
 

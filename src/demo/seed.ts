@@ -1,12 +1,10 @@
 import { sql } from "drizzle-orm";
-import type { JournalDraft } from "@/core/ledger";
 import { addDays, describeFound, endOfMonth, type CalendarDate, type Result } from "@/core/shared";
 import { findPerson, hashPassword, runAs, type Caller } from "@/server/access";
 import type { Database } from "@/server/db";
 import { saveApprovalRule } from "@/server/approvals";
 import {
   createJournal,
-  postDrafts,
   saveBatch,
   saveDraft,
   saveRecurring,
@@ -54,6 +52,7 @@ import { history } from "./history";
 import { demoCustomers, demoSuppliers, demoTerms } from "./partners";
 import { DEMO_PASSWORD, DEMO_PEOPLE } from "./people";
 import { COMPANIES, COST_CENTRES, PROJECTS } from "./structure";
+import { Past } from "./past";
 import { randomFrom } from "./random";
 import { entries, forApproval, harbourPapers, shortcuts, recurring } from "./entries";
 import { demoTaxCodes, openInvoice, postedInvoices, waitingInvoice } from "./invoices";
@@ -194,35 +193,11 @@ export async function seed(
     },
   };
   const random = randomFrom(7);
-  const marks = new Map<string, number>();
-  let posted = 0;
-  let lines = 0;
+  const timeOf = (day: CalendarDate, after: number) =>
+    Math.max(after + 1000, at(day, 8).getTime() + random.between(0, 8 * 3_600_000) / 8);
+  const posted = new Past(poster, ids, worksAt, must, timeOf);
   for (const month of monthsOf(past.map((p) => p.postedOn))) {
-    const batch = past.filter((p) => p.postedOn.slice(0, 7) === month);
-    let clock = 0;
-    const times = batch
-      .map(
-        (p) =>
-          (clock = Math.max(
-            clock + 1000,
-            at(p.postedOn, 8).getTime() + random.between(0, 8 * 3_600_000) / 8,
-          )),
-      )
-      .map((t) => new Date(t));
-    const drafts = batch.map((p): JournalDraft => {
-      const reverses = p.reversesMark === undefined ? undefined : marks.get(p.reversesMark);
-      return reverses === undefined ? p.draft : { ...p.draft, reverses };
-    });
-    const by = batch.map((p) => ids.get(p.by)!);
-    const done = must(
-      await runAs(poster, (context) =>
-        postDrafts(context, drafts, { preparedBy: by, postedBy: by, postedAt: times }),
-      ),
-      month,
-    );
-    batch.forEach((p, i) => p.mark && marks.set(p.mark, done[i]!.id));
-    posted += done.length;
-    lines += drafts.reduce((n, d) => n + d.lines.length, 0);
+    await posted.post(past.filter((p) => p.postedOn.slice(0, 7) === month));
     if (month >= "2025-11" && month <= "2026-11")
       await buyFor(
         worksAt,
@@ -232,7 +207,7 @@ export async function seed(
       );
     await addBankMonth(database, worksAt, must, monthBefore(month));
     await closeInTime(month, controller);
-    say(`${month}: ${posted} journals, ${lines} lines`);
+    say(`${month}: ${posted.journals} journals, ${posted.lines} lines`);
   }
   await settleHistory(poster);
   const feeder = await as("controller", at("2026-11-04", 7));

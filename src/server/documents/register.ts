@@ -72,12 +72,21 @@ export async function registerAgain(
       status, ${sql.raw(REGISTERED)}) where d.id = x.id`);
 }
 
-/** Gives a document its number, by which it can be found from now on, and its status with it. */
-export const giveNumber = (tx: Db, id: number, number: string, status: DocumentStatus) =>
+/** Gives documents their numbers, by which they can be found from now on, and a status with them. */
+export const giveNumbers = (
+  tx: Db,
+  given: readonly { id: number; number: string }[],
+  status: DocumentStatus,
+) =>
   tx.execute(
-    sql`update document set number = ${number}, status = ${status},
-      search = left(lower(${number}) || ' ' || search, ${SEARCH}) where id = ${id}`,
+    sql`update document d set number = x.number, status = ${status},
+      search = left(lower(x.number) || ' ' || d.search, ${SEARCH})
+      from unnest(${arrayOf(given.map((g) => g.id))}::bigint[],
+        ${arrayOf(given.map((g) => g.number))}::text[]) as x(id, number) where d.id = x.id`,
   );
+
+export const giveNumber = (tx: Db, id: number, number: string, status: DocumentStatus) =>
+  giveNumbers(tx, [{ id, number }], status);
 
 /** Where documents stand from now on. */
 export const setStatus = (tx: Db, ids: readonly number[], status: DocumentStatus) =>

@@ -146,10 +146,7 @@ export const reverseDue: WhenOpened = async (context, company, periods) => {
     const posted = await postDrafts(context, drafts);
     if (!posted.ok) return posted;
     for (const places of together)
-      await linkJournals(
-        context.tx,
-        places.map((p) => posted.value[p]!.id),
-      );
+      await linkJournals(context.tx, [places.map((p) => posted.value[p]!.id)]);
     await context.audit({
       action: "reversed by itself",
       kind: "period",

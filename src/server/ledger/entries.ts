@@ -167,10 +167,6 @@ export async function postEntries(
     posted.value.slice(0, drafts.length).filter((_p, i) => drafts[i]!.journal === journal),
   );
   for (const group of groups)
-    if (group.length > 1)
-      await linkJournals(
-        context.tx,
-        group.map((p) => p.id),
-      );
+    if (group.length > 1) await linkJournals(context.tx, [group.map((p) => p.id)]);
   return ok(groups.map((g) => g[0]!));
 }

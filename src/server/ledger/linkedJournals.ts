@@ -1,5 +1,6 @@
 import { sql } from "drizzle-orm";
 import { arrayOf, rows, type Db } from "../db";
+import { documentLinks } from "../documents";
 
 export interface LinkedJournal {
   id: number;
@@ -28,12 +29,13 @@ export async function linkedJournals(
   return lists;
 }
 
-/** Remembers that journals of several companies were posted together, the first one leading. */
-export async function linkJournals(tx: Db, ids: readonly number[]): Promise<void> {
-  const [first, ...others] = ids;
-  if (others.length > 0)
-    await tx.execute(
-      sql`insert into document_link (from_id, to_id, kind) select ${first!}, x.id, 'together'
-        from unnest(${arrayOf(others)}::bigint[]) as x(id)`,
-    );
-}
+/**
+ * Remembers, for each of these groups, that its journals of several companies were posted together,
+ * the first one leading.
+ */
+export const linkJournals = (tx: Db, groups: readonly (readonly number[])[]): Promise<void> =>
+  documentLinks(
+    tx,
+    "together",
+    groups.flatMap(([first, ...others]) => others.map((id) => [first!, id] as const)),
+  );

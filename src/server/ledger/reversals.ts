@@ -168,10 +168,7 @@ export async function reverseJournals(
       number: result.value[at]!.number,
       date: drafts[at]!.date,
     });
-    await linkJournals(
-      tx,
-      result.value.slice(at, at + group.length).map((p) => p.id),
-    );
+    await linkJournals(tx, [result.value.slice(at, at + group.length).map((p) => p.id)]);
     at += group.length;
   }
   return ok(first);

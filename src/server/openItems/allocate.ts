@@ -116,11 +116,7 @@ export async function allocate(
   const posted = await postDrafts(context, drafts.value);
   if (!posted.ok) return posted;
   // Where several are needed the first one names the others, so that they are undone together.
-  if (posted.value.length > 1)
-    await linkJournals(
-      tx,
-      posted.value.map((p) => p.id),
-    );
+  if (posted.value.length > 1) await linkJournals(tx, [posted.value.map((p) => p.id)]);
   const journal = posted.value[0] ?? null;
   const [made] = await rows<{ id: bigint }>(
     tx,

@@ -2,11 +2,7 @@ import { beforeAll, describe, expect, test } from "vitest";
 import { callerOf, must, codes, proposalOf } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { verify } from "../verify";
-import {
-  cancelInvoice,
-  createInvoice,
-  savePayablesSettings,
-} from "../payables";
+import { cancelInvoice, createInvoice, savePayablesSettings } from "../payables";
 import { getMessageFile, listOutbox } from "../letters";
 import { savePartner } from "../partners";
 import { loadRates } from "../rates";

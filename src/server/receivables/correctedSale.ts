@@ -47,7 +47,16 @@ export async function correctedSale(
       where d.type = 'invoice' and d.status = 'posted'`,
   );
   const byPaper = new Map(found.map(({ n, id, ...f }) => [n, { ...f, id: Number(id) }]));
-  return papers.map((p, i) => (named[i] === "" ? undefined : judge(p, byPaper.get(i))));
+  // What earlier ones of the same act take off counts for the later ones.
+  const taken = new Map<number, bigint>();
+  return papers.map((p, i) => {
+    if (named[i] === "") return undefined;
+    const sale = byPaper.get(i);
+    if (!sale) return judge(p, undefined);
+    const before = taken.get(sale.id) ?? 0n;
+    taken.set(sale.id, before + p.reading.gross);
+    return judge(p, { ...sale, credited: sale.credited + before });
+  });
 }
 
 function judge({ input, reading }: Paper, sale: CorrectedSale | undefined): Correction {

@@ -63,6 +63,8 @@ export async function creditAfter(
     })),
   );
   const rule = await creditRule(context);
+  // What earlier ones of the same act add is open for the later ones.
+  const added = new Map<Limit, bigint>();
   return papers.map(({ input, reading }, i) => {
     const company = companies[i]!;
     const own = found.find(
@@ -74,11 +76,13 @@ export async function creditAfter(
     const limit = convertBy(minor(own.limit), own.currency, company.currency, rate);
     const draft = checked[i]!.drafts.find((d) => d.draft.company === company.code);
     const sale = functionalGross(draft, reading);
-    const after = minor(own.open + sale);
+    const open = minor(own.open + (added.get(own) ?? 0n));
+    const after = minor(open + sale);
+    added.set(own, (added.get(own) ?? 0n) + sale);
     const credit = {
       currency: company.currency,
       limit,
-      open: minor(own.open),
+      open,
       after,
       over: after > limit,
     };

@@ -11,8 +11,8 @@ export {
   saveSale,
   submitSale,
   submitStoredSale,
-  type PostedSale,
   type SavedSale,
 } from "./sales";
+export { keepAndPostSales, type PostedSale } from "./postSales";
 export * from "./saleViews";
 export { getSalePdf, getSaleUbl, sendSale } from "./salePapers";

@@ -1,9 +1,7 @@
-import { sql } from "drizzle-orm";
 import { saleSchema, type SaleInput } from "@/core/receivables";
-import { encodeJson, fail, isCalendarDate, ok, type Found, type Result } from "@/core/shared";
+import { fail, ok, type Result } from "@/core/shared";
 import type { Context } from "../access";
-import { rows } from "../db";
-import { documentLinks, giveNumber, linkedCorrections, takeNumber } from "../documents";
+import { documentLinks, linkedCorrections } from "../documents";
 import {
   defineCancel,
   defineCheck,
@@ -16,7 +14,7 @@ import {
   type Saved,
 } from "../keptDocuments";
 import { reverseJournals, ruleFor, whyOf } from "../ledger";
-import { paperToApprove, postPaper } from "../trade";
+import { paperToApprove } from "../trade";
 import {
   checkOf,
   prepareSale,
@@ -26,84 +24,18 @@ import {
   type StoredSale,
 } from "./checkSale";
 import { SALES } from "./keepSales";
+import { postSales, type PostedSale } from "./postSales";
 
 export type SavedSale = Saved<SaleCheck>;
 
-export interface PostedSale {
-  id: number;
-  number: string;
-  journal: string;
-}
-
-/**
- * Posts an invoice or credit note to a customer. Its number is taken first, since the journal and
- * the items say it; whatever then stands against it gives the number back with the transaction.
- */
 async function post(
   context: Context,
   content: SaleInput,
   id: number,
   approved: boolean,
 ): Promise<Result<PostedSale>> {
-  const { tx, masters } = context;
-  const first = await prepareSale(context, content, id);
-  if (!first.ok) return first;
-  if (first.value.problems.length > 0)
-    return fail(...(first.value.problems as [Found, ...Found[]]));
-  if (!approved) {
-    const [rule] = await ruleFor(context, [paperToApprove(first.value.reading)]);
-    if (rule) return fail({ code: "APPROVAL_NEEDED", why: whyOf(rule) });
-  }
-  const company = masters.companyByCode.get(content.company)!;
-  const year = await yearOf(context, company.id, first.value.reading.entry.date);
-  const number = await takeNumber(tx, { series: "sale", company, year });
-  const ready = await prepareSale(context, content, id, number);
-  if (!ready.ok) return ready;
-  const { reading, drafts, taxDay, corrected, figures } = ready.value;
-  const posted = await postPaper(context, {
-    id,
-    company: company.code,
-    kind: content.kind,
-    direction: "sale",
-    reading,
-    drafts,
-    reportedOn: taxDay.on,
-  });
-  if (!posted.ok) return posted;
-  const { journals } = posted.value;
-  if (corrected) await documentLinks(tx, "corrects", [[id, corrected.id]]);
-  await giveNumber(tx, id, number, "posted");
-  await tx.execute(
-    sql`update sale set journal_id = ${journals[0]!.id}, figures = ${encodeJson(figures)}::jsonb
-      where document_id = ${id}`,
-  );
-  await context.audit({
-    action: "posted",
-    kind: "sale",
-    recordId: id,
-    label: number,
-    companyId: company.id,
-    after: { journals: journals.map((j) => j.number) },
-  });
-  return ok({ id, number, journal: journals[0]!.number });
-}
-
-/** The fiscal year of a day that is open: its number carries the year. */
-async function yearOf(
-  { tx }: Context,
-  companyId: number,
-  day: string,
-): Promise<{ id: number; name: string }> {
-  const [year] = isCalendarDate(day)
-    ? await rows<{ id: number; name: string }>(
-        tx,
-        sql`select y.id, y.name from fiscal_year y join period n on n.year_id = y.id
-          where y.company_id = ${companyId} and n.start_date <= ${day} and n.end_date >= ${day}
-          limit 1`,
-      )
-    : [];
-  if (!year) throw new Error(`No fiscal year of company ${companyId} on ${day}`);
-  return year;
+  const posted = await postSales(context, [{ id, content }], { approved });
+  return posted.ok ? ok(posted.value[0]!) : posted;
 }
 
 const KIND: KeptKind<SaleInput, StoredSale, ReadySale, SaleCheck, PostedSale> = {

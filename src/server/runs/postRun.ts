@@ -143,10 +143,7 @@ async function postJournals(
   );
   if (!posted.ok) return posted;
   for (const places of together ?? [])
-    await linkJournals(
-      context.tx,
-      places.map((p) => posted.value[p]!.id),
-    );
+    await linkJournals(context.tx, [places.map((p) => posted.value[p]!.id)]);
   return posted;
 }
 

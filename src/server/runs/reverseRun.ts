@@ -72,10 +72,7 @@ export const reverseRun = defineUseCase({
       journals.map((j) => j.id),
     ))
       if (others.length > 0 && others.every((o) => o.id > leader))
-        await linkJournals(
-          tx,
-          [leader, ...others.map((o) => o.id)].map((j) => undoing.get(j)!),
-        );
+        await linkJournals(tx, [[leader, ...others.map((o) => o.id)].map((j) => undoing.get(j)!)]);
     if (posted.value[0])
       await definition.reversed?.(context, {
         id,

@@ -1,5 +1,6 @@
 import { sql } from "drizzle-orm";
 import { dateText, type CalendarDate, type Found } from "@/core/shared";
+import type { TaxDirection } from "@/core/taxes";
 import { arrayOf, rows, type Db } from "../db";
 
 /** A paper with taxes: its day, and the period that was chosen for them, "" where none was. */
@@ -7,6 +8,8 @@ export interface TaxedPaper {
   companyId: number;
   day: CalendarDate;
   period: string;
+  /** Whose periods it goes by: those of receivables or, where it is not said, of payables. */
+  direction?: TaxDirection;
 }
 
 /** Where the taxes of a paper are reported. */
@@ -65,10 +68,12 @@ export async function taxDays(tx: Db, papers: readonly TaxedPaper[]): Promise<Ta
     arrayOf(papers.map(pick));
   const found = await rows<Facts>(
     tx,
-    sql`with paper as (select x.*, tax_reported_on(x.company, x.day) as first
+    // Materialised: the first period is found once for each paper, not once for each period.
+    sql`with paper as materialized (select x.*,
+          tax_reported_on(x.company, x.day, x.direction) as first
           from unnest(${column((_, i) => i)}::int[], ${column((p) => p.companyId)}::int[],
-            ${column((p) => p.day)}::date[], ${column((p) => p.period)}::text[])
-            as x(n, company, day, period)),
+            ${column((p) => p.day)}::date[], ${column((p) => p.period)}::text[],
+            ${column((p) => p.direction ?? "purchase")}::text[]) as x(n, company, day, period, direction)),
         span as (select y.company_id as company, p.name || ' ' || y.name as name,
           y.name || '-' || lpad(p.no::text, 2, '0') as key, p.start_date as start, p.end_date as end,
           exists (select 1 from tax_declaration d where d.company_id = y.company_id

@@ -94,6 +94,7 @@ export async function paperTaxDays(
       companyId: masters.companyByCode.get(company)!.id,
       day: reading.date,
       period: taxPeriod.trim(),
+      direction: reading.entry.type === "sales" ? "sale" : "purchase",
     })),
   );
   const days = new Map(taxed.map((p, i) => [p, found[i]!]));

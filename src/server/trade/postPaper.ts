@@ -4,14 +4,14 @@ import { ok, type Result } from "@/core/shared";
 import type { PaperReading } from "@/core/trade";
 import type { TaxDirection } from "@/core/taxes";
 import type { Context } from "../access";
-import { rows } from "../db";
+import { arrayOf, rows } from "../db";
 import { documentLinks } from "../documents";
 import { linkJournals, postDrafts } from "../ledger";
 import { recordTaxes } from "../taxes";
 import type { CheckedPaper } from "./checkPapers";
 
 /** A trade document that is posted, once nothing stands against it. */
-interface ToPost extends Pick<CheckedPaper, "drafts"> {
+export interface PaperToPost extends Pick<CheckedPaper, "drafts"> {
   /** Its identity in the register. */
   id: number;
   company: string;
@@ -29,48 +29,77 @@ export interface PostedPaper {
   year: { id: number; name: string };
 }
 
-/** Posts the journals of a trade document, links them with it, and records its taxes. */
-export async function postPaper(context: Context, paper: ToPost): Promise<Result<PostedPaper>> {
+/**
+ * Posts the journals of trade documents, links them with them, and records their taxes; in a number
+ * of statements that does not depend on how many they are.
+ */
+export async function postPapers(
+  context: Context,
+  papers: readonly PaperToPost[],
+): Promise<Result<PostedPaper[]>> {
   const { tx, masters } = context;
-  const { id, drafts, reading } = paper;
   const posted = await postDrafts(
     context,
-    drafts.map((d) => ({ ...d.draft, origin: id })),
+    papers.flatMap(({ id, drafts }) => drafts.map((d) => ({ ...d.draft, origin: id }))),
   );
   if (!posted.ok) return posted;
-  const journals = posted.value.slice(0, drafts.length);
-  const first = journals[0]!;
+  let next = 0;
+  const journals = papers.map(({ drafts }) =>
+    posted.value.slice(next, (next += drafts.length)).map(({ id, number }) => ({ id, number })),
+  );
   await linkJournals(
     tx,
-    journals.map((j) => j.id),
+    journals.map((own) => own.map((j) => j.id)),
   );
   await documentLinks(
     tx,
     "made",
-    journals.map((j) => [id, j.id] as const),
+    papers.flatMap((p, i) => journals[i]!.map((j) => [p.id, j.id] as const)),
   );
-  const [journal] = await rows<{ year: { id: number; name: string }; seq: bigint }>(
+  const firsts = journals.map((own) => own[0]!.id);
+  const found = await rows<{ id: bigint; year: { id: number; name: string }; seq: bigint }>(
     tx,
-    sql`select json_build_object('id', y.id, 'name', y.name) as year, j.seq from journal j
-      join fiscal_year y on y.id = j.year_id where j.id = ${first.id}`,
+    sql`select j.id, json_build_object('id', y.id, 'name', y.name) as year, j.seq from journal j
+      join fiscal_year y on y.id = j.year_id where j.id = any(${arrayOf(firsts)}::bigint[])`,
   );
-  const company = masters.companyByCode.get(paper.company)!;
+  const byId = new Map(found.map(({ id, ...f }) => [Number(id), f]));
+  const places = firsts.map((id) => byId.get(id)!);
+  await recordTaxes(
+    tx,
+    papers.map((p, i) => ({
+      document: taxedDocument(p, masters.companyByCode.get(p.company)!, {
+        id: firsts[i]!,
+        seq: places[i]!.seq,
+      }),
+      taxes: p.reading.taxes,
+    })),
+  );
+  return ok(papers.map((_, i) => ({ journals: journals[i]!, ...places[i]! })));
+}
+
+export async function postPaper(
+  context: Context,
+  paper: PaperToPost,
+): Promise<Result<PostedPaper>> {
+  const posted = await postPapers(context, [paper]);
+  return posted.ok ? ok(posted.value[0]!) : posted;
+}
+
+function taxedDocument(
+  { id, kind, direction, drafts, reading, reportedOn }: PaperToPost,
+  company: { id: number; currency: string },
+  journal: { id: number; seq: bigint },
+): Parameters<typeof recordTaxes>[1][number]["document"] {
   const rate: Conversion = drafts[0]!.rate ? { rate: drafts[0]!.rate.rate } : "same";
-  await recordTaxes(tx, [
-    {
-      document: {
-        id,
-        companyId: company.id,
-        direction: paper.direction,
-        journal: { id: first.id, seq: journal!.seq },
-        date: reading.date,
-        reportedOn: paper.reportedOn,
-        currency: reading.currency,
-        sign: paper.kind === "credit note" ? -1n : 1n,
-        functional: (amount) => convertBy(amount, reading.currency, company.currency, rate),
-      },
-      taxes: reading.taxes,
-    },
-  ]);
-  return ok({ journals, ...journal! });
+  return {
+    id,
+    companyId: company.id,
+    direction,
+    journal,
+    date: reading.date,
+    reportedOn,
+    currency: reading.currency,
+    sign: kind === "credit note" ? -1n : 1n,
+    functional: (amount) => convertBy(amount, reading.currency, company.currency, rate),
+  };
 }

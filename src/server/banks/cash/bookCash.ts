@@ -144,11 +144,11 @@ async function placeOf(
   if (!made.ok) return made;
   const { parts, tax: sum } = made.value;
   if (sum === null) return ok({ to: { parts }, tax: null });
+  const { direction } = facts.taxCodes.get(sum.code)!;
   const [day] = await taxDays(context.tx, [
-    { companyId: box.companyId, day: input.date, period: "" },
+    { companyId: box.companyId, day: input.date, period: "", direction },
   ]);
   if (day!.problem) return fail({ ...day!.problem, field: "date" });
-  const { direction } = facts.taxCodes.get(sum.code)!;
   return ok({ to: { parts }, tax: { sum, direction } });
 }
 

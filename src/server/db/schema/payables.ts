@@ -36,7 +36,9 @@ export const taxCode = pgTable(
     /** Per cent that can be recovered. */
     recoverable: numeric().notNull().default("100"),
     returnLine: text().notNull().default(""),
-    category: text({ enum: ["", ...TAX_CATEGORIES] }).notNull().default(""),
+    category: text({ enum: ["", ...TAX_CATEGORIES] })
+      .notNull()
+      .default(""),
     reason: text().notNull().default(""),
     blocked: boolean().notNull().default(false),
   },
