@@ -1,18 +1,17 @@
 "use client";
 import Link from "next/link";
 import { useRef } from "react";
-import { PAYMENT_METHODS, PURPOSE_CODES } from "@/core/banks";
-import { partnerSchema, type PartnerInput } from "@/core/partners";
-import { currencyOptions, faultsOf } from "@/ui/form";
-import { LANGUAGE_NAMES, LETTER_LANGUAGES } from "@/core/letters";
+import { partnerSchema } from "@/core/partners";
+import { faultsOf } from "@/ui/form";
 import type { PartnerRow } from "@/server/partners";
 import { useWork } from "@/ui/frame/work";
 import { FileLoad } from "@/ui/FileLoad";
 import { Empty } from "@/ui/Page";
-import { RecordPage, type RecordField, type RecordValues } from "@/ui/RecordPage";
+import { RecordPage, type RecordValues } from "@/ui/RecordPage";
 import { ExportMenu } from "../(work)/statements/[code]/StatementActions";
 import { partnerPage } from "./AgeingTable";
 import { sendTable } from "@/app/lib/sendFile";
+import { partnerFields, partnerInput, partnerValues, type PartnerFormFacts } from "./partnerForm";
 import { partnersLikeAction, savePartnerAction } from "./actions";
 
 /**
@@ -24,151 +23,33 @@ export function PartnerList({
   rows,
   terms,
   taxes,
+  collectors,
+  groups,
   mayChange,
 }: {
   role: "supplier" | "customer";
   rows: PartnerRow[];
   terms: { code: string; name: string }[];
   taxes: { code: string; name: string }[];
+  /** Who may collect: sign-in names and names. */
+  collectors: { code: string; name: string }[];
+  groups: { code: string; name: string }[];
   mayChange: boolean;
 }) {
   const work = useWork();
   const warned = useRef("");
   const area = role === "supplier" ? "payables" : "receivables";
-  const fields: RecordField[] = [
-    { key: "code", label: "Number", kind: "text", required: true, fixed: true },
-    { key: "name", label: "Name", kind: "text", required: true },
-    { key: "street", label: "Street", kind: "text" },
-    { key: "postcode", label: "Postcode", kind: "text" },
-    { key: "city", label: "City", kind: "text" },
-    {
-      key: "country",
-      label: "Country",
-      kind: "text",
-      required: true,
-      placeholder: "IE",
-      hint: "Two letters (ISO 3166).",
-    },
-    { key: "taxNumber", label: "Tax number", kind: "text" },
-    { key: "lei", label: "Legal entity identifier", kind: "text" },
-    {
-      key: "language",
-      label: "Language of letters",
-      kind: "select",
-      options: LETTER_LANGUAGES.map((l) => ({ value: l, text: LANGUAGE_NAMES[l] })),
-    },
-    { key: "email", label: "E-mail", kind: "text" },
-    {
-      key: "terms",
-      label: "Terms of payment",
-      kind: "select",
-      options: [
-        { value: "", text: "none" },
-        ...terms.map((t) => ({ value: t.code, text: t.name })),
-      ],
-    },
-    {
-      key: "method",
-      label: role === "supplier" ? "Paid by" : "Pays by",
-      kind: "select",
-      options: PAYMENT_METHODS.map((m) => ({ value: m, text: m })),
-    },
-    ...(role === "supplier"
-      ? [
-          {
-            key: "purpose",
-            label: "Purpose of its payments",
-            kind: "select" as const,
-            options: [
-              { value: "", text: "Supplier payment" },
-              ...Object.entries(PURPOSE_CODES).map(([value, text]) => ({
-                value,
-                text: `${value} ${text}`,
-              })),
-            ],
-            hint: "As banks are told (ISO 20022).",
-          },
-        ]
-      : []),
-    {
-      key: "currency",
-      label: "Currency",
-      kind: "select",
-      options: [
-        { value: "", text: "the company's" },
-        ...currencyOptions(work.companies.map((c) => c.currency)),
-      ],
-    },
-    { key: "account", label: "Usual account", kind: "text" },
-    ...work.dimensions.map((d): RecordField => ({
-      key: `d.${d.code}`,
-      label: `Usual ${d.name.toLowerCase()}`,
-      kind: "text",
-    })),
-    ...(role === "supplier"
-      ? [
-          {
-            key: "taxCode",
-            label: "Usual tax code",
-            kind: "select" as const,
-            options: [
-              { value: "", text: "none" },
-              ...taxes.map((t) => ({ value: t.code, text: `${t.code} ${t.name}` })),
-            ],
-          },
-          {
-            key: "shares",
-            label: "Usual shares",
-            kind: "text" as const,
-            hint: "Code of shares that split its invoices.",
-          },
-        ]
-      : []),
-    {
-      key: "hold",
-      label: "On hold, because",
-      kind: "text",
-      hint: "While a reason stands here, nothing is paid.",
-    },
-    { key: "customer", label: "Is a customer", kind: "check" },
-    { key: "supplier", label: "Is a supplier", kind: "check" },
-    { key: "blocked", label: "Blocked: takes no more postings", kind: "check" },
-  ];
-  const toValues = (p: PartnerRow | null): RecordValues => ({
-    code: p?.code ?? "",
-    name: p?.name ?? "",
-    street: p?.street ?? "",
-    postcode: p?.postcode ?? "",
-    city: p?.city ?? "",
-    country: p?.country ?? "IE",
-    taxNumber: p?.taxNumber ?? "",
-    lei: p?.lei ?? "",
-    language: p?.language ?? "en",
-    email: p?.email ?? "",
-    terms: p?.terms ?? "",
-    method: p?.method ?? "transfer",
-    purpose: p?.purpose ?? "",
-    currency: p?.currency ?? "",
-    account: p?.account ?? "",
-    ...Object.fromEntries(work.dimensions.map((d) => [`d.${d.code}`, p?.dimensions[d.code] ?? ""])),
-    taxCode: p?.taxCode ?? "",
-    shares: p?.shares ?? "",
-    hold: p?.hold ?? "",
-    customer: p?.customer ?? role === "customer",
-    supplier: p?.supplier ?? role === "supplier",
-    blocked: p?.blocked ?? false,
-  });
-  const inputOf = (v: RecordValues): Partial<PartnerInput> => ({
-    ...(v as unknown as PartnerInput),
-    terms: String(v.terms) || null,
-    currency: String(v.currency) || null,
-    taxCode: String(v.taxCode ?? ""),
-    dimensions: Object.fromEntries(
-      work.dimensions.flatMap((d) =>
-        v[`d.${d.code}`] ? [[d.code, String(v[`d.${d.code}`])]] : [],
-      ),
-    ),
-  });
+  const known: PartnerFormFacts = {
+    role,
+    terms,
+    taxes,
+    collectors,
+    groups,
+    companies: work.companies,
+    dimensions: work.dimensions,
+  };
+  const toValues = (p: PartnerRow | null) => partnerValues(p, known);
+  const inputOf = (v: RecordValues) => partnerInput(v, known);
   const save = async (v: RecordValues, p: PartnerRow | null) => {
     const like = await partnersLikeAction({ code: v.code, name: v.name, taxNumber: v.taxNumber });
     const told = like.ok
@@ -195,7 +76,7 @@ export function PartnerList({
       rowKey={(p) => p.code}
       mayChange={mayChange}
       add={role === "supplier" ? "Add a supplier" : "Add a customer"}
-      fields={fields}
+      fields={partnerFields(known)}
       toValues={toValues}
       check={(v) => faultsOf(partnerSchema, inputOf(v))}
       save={save}

@@ -1,5 +1,5 @@
 import { describeFound } from "@/core/shared";
-import { listPartners, listTerms } from "@/server/partners";
+import { listCollectors, listCustomerGroups, listPartners, listTerms } from "@/server/partners";
 import { listTaxCodes } from "@/server/taxes";
 import { Page, Problems } from "@/ui/Page";
 import { frameData } from "@/app/lib/place";
@@ -13,6 +13,8 @@ export async function PartnerListPage({ role }: { role: "supplier" | "customer" 
   const taxes = await listTaxCodes(caller, {
     direction: role === "supplier" ? "purchase" : "sale",
   });
+  const people = await listCollectors(caller);
+  const groups = await listCustomerGroups(caller);
   const { person } = await frameData();
   if (!result.ok)
     return (
@@ -30,6 +32,8 @@ export async function PartnerListPage({ role }: { role: "supplier" | "customer" 
           ? taxes.value.filter((t) => !t.blocked).map(({ code, name }) => ({ code, name }))
           : []
       }
+      collectors={people.ok ? people.value : []}
+      groups={groups.ok ? groups.value : []}
       mayChange={person.rights.includes(
         role === "supplier" ? "prepare.payables" : "prepare.receivables",
       )}

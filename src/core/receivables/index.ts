@@ -3,3 +3,4 @@ export { saleValue, type SaleLineValue } from "./saleLines";
 export * from "./sale";
 export * from "./paymentCode";
 export * from "./outgoing";
+export * from "./desk";

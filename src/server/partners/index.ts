@@ -6,3 +6,4 @@ export { savePartner } from "./savePartner";
 export { loadPartners, PARTNER_COLUMNS } from "./loadPartners";
 export { addPartnerBank, decidePartnerBank } from "./partnerBanks";
 export { listTerms, saveTerms, type TermsRow } from "./terms";
+export * from "./collectors";

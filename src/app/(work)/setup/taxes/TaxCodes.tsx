@@ -1,8 +1,10 @@
 "use client";
 import {
+  TAX_CATEGORIES,
   TAX_DIRECTIONS,
   TAX_KINDS,
   taxCodeSchema,
+  type TaxCategory,
   type TaxCode,
   type TaxDirection,
 } from "@/core/taxes";
@@ -19,6 +21,15 @@ const WORDS: Record<(typeof TAX_KINDS)[number], string> = {
   reverse: "owed by the buyer (reverse charge)",
   none: "none: exempt or outside",
   withheld: "kept back by the buyer",
+};
+const CATEGORIES: Record<TaxCategory, string> = {
+  S: "standard",
+  Z: "zero rated",
+  E: "exempt",
+  AE: "reverse charge",
+  K: "supply within the community",
+  G: "export",
+  O: "outside the scope",
 };
 const ON: Record<TaxDirection, string> = { purchase: "purchases", sale: "sales" };
 const ratesText = (t: TaxCode): string =>
@@ -101,6 +112,22 @@ export function TaxCodes({ rows, mayChange }: { rows: TaxCode[]; mayChange: bool
         { key: "owedAccount", label: "Account on which it is owed", kind: "text" },
         { key: "recoverable", label: "Recoverable, per cent", kind: "figure" },
         { key: "returnLine", label: "Line of the return", kind: "text" },
+        {
+          key: "category",
+          label: "On sales, to the tax office",
+          kind: "select",
+          options: [
+            { value: "", text: "as is usual of its kind" },
+            ...TAX_CATEGORIES.map((c) => ({ value: c, text: `${c} ${CATEGORIES[c]}` })),
+          ],
+          hint: "As e-invoices say it (UNCL 5305).",
+        },
+        {
+          key: "reason",
+          label: "Text on invoices to customers",
+          kind: "text",
+          hint: "Why nothing is charged, as the law wants it said.",
+        },
         { key: "blocked", label: "Blocked: no longer used", kind: "check" },
       ]}
       toValues={(t) => ({
@@ -113,6 +140,8 @@ export function TaxCodes({ rows, mayChange }: { rows: TaxCode[]; mayChange: bool
         owedAccount: t?.owedAccount ?? "",
         recoverable: t?.recoverable ?? "100",
         returnLine: t?.returnLine ?? "",
+        category: t?.category ?? "",
+        reason: t?.reason ?? "",
         blocked: t?.blocked ?? false,
       })}
       check={(v) => faultsOf(taxCodeSchema, inputOf(v)).map(atRates)}

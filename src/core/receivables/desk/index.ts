@@ -1,0 +1,5 @@
+export * from "./policy";
+export * from "./score";
+export * from "./nextAction";
+export * from "./promise";
+export * from "./dispute";
