@@ -2,3 +2,4 @@ export * from "./kinds";
 export * from "./chain";
 export * from "./stateWords";
 export * from "./reasons";
+export * from "./remarkKinds";

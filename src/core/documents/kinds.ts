@@ -54,7 +54,14 @@ export const takesPapers = (kind: string, status: string): boolean =>
   kind !== "reconciliation" || status === "draft";
 
 /** The kinds that can be sent for approval. */
-export const APPROVABLE_KINDS = ["journal", "batch", "invoice", "sale", "request", "order"] as const;
+export const APPROVABLE_KINDS = [
+  "journal",
+  "batch",
+  "invoice",
+  "sale",
+  "request",
+  "order",
+] as const;
 export type ApprovableKind = (typeof APPROVABLE_KINDS)[number];
 
 /** The page of a document. Of a kind that is not known, the register's nearest: the journals. */

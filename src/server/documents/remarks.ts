@@ -1,19 +1,30 @@
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
-import { documentPage } from "@/core/documents";
+import { documentPage, type RemarkKind } from "@/core/documents";
 import { fail, ok, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../access";
 import { arrayOf, rows, type Db } from "../db";
 
-export interface Remark {
+/** What a remark tells of besides: a call, and what is to be done next and when. */
+interface Telling {
+  kind: RemarkKind;
+  nextStep: string;
+  nextOn: string | null;
+}
+
+export interface Remark extends Telling {
   id: number;
   by: string;
   at: string;
   text: string;
 }
 
-/** What remarks are about: a document, or a line of a bank's statement. */
-type Subject = { document: number } | { statementLine: number };
+/**
+ * What remarks are about: a document, a line of a bank's statement, or a customer or supplier in a
+ * company's dealings with it.
+ */
+type Subject =
+  { document: number } | { statementLine: number } | { partner: number; company: number };
 
 /** What is said, as it is sent. */
 export const remarkText = () => string().trim().required("Say something").max(2000);
@@ -21,13 +32,16 @@ export const remarkText = () => string().trim().required("Say something").max(20
 const about = (of: Subject) =>
   "document" in of
     ? sql`r.document_id = ${of.document}::bigint`
-    : sql`r.statement_line_id = ${of.statementLine}::bigint`;
+    : "partner" in of
+      ? sql`r.partner_id = ${of.partner} and r.company_id = ${of.company}`
+      : sql`r.statement_line_id = ${of.statementLine}::bigint`;
 
 /** What was said about something, the oldest first. */
 export const remarksOn = (tx: Db, of: Subject): Promise<Remark[]> =>
   rows<Remark>(
     tx,
-    sql`select r.id, p.name as by, r.at, r.text from remark r join person p on p.id = r.person_id
+    sql`select r.id, p.name as by, r.at, r.text, r.kind, r.next_step as "nextStep",
+      r.next_on as "nextOn" from remark r join person p on p.id = r.person_id
       where ${about(of)} order by r.id`,
   );
 
@@ -64,6 +78,7 @@ export async function keepRemark(
   { tx, person, now }: Context,
   of: Subject,
   text: string,
+  { kind, nextStep, nextOn }: Telling = { kind: "note", nextStep: "", nextOn: null },
 ): Promise<Result<{ id: number; called: string[] }>> {
   const names = namesCalled(text);
   const people =
@@ -78,10 +93,13 @@ export async function keepRemark(
   if (stranger) return fail({ code: "NOT_FOUND", what: `person ${stranger}`, field: "text" });
   const [made] = await rows<{ id: number }>(
     tx,
-    sql`insert into remark (document_id, statement_line_id, person_id, at, text, mentions)
+    sql`insert into remark (document_id, statement_line_id, partner_id, company_id, kind, next_step,
+      next_on, person_id, at, text, mentions)
       values (${"document" in of ? of.document : null}::bigint,
-        ${"statementLine" in of ? of.statementLine : null}::bigint, ${person.id},
-        ${now.toISOString()}, ${text}, ${arrayOf(people.map((p) => p.id))}::int[]) returning id`,
+        ${"statementLine" in of ? of.statementLine : null}::bigint,
+        ${"partner" in of ? of.partner : null}::int, ${"partner" in of ? of.company : null}::int,
+        ${kind}, ${nextStep}, ${nextOn}::date, ${person.id}, ${now.toISOString()}, ${text},
+        ${arrayOf(people.map((p) => p.id))}::int[]) returning id`,
   );
   return ok({ id: made!.id, called: people.map((p) => p.name) });
 }
@@ -96,6 +114,11 @@ export interface Call {
   company: string;
 }
 
+const pageOf = (kind: string, of: bigint | null, partner: string | null): string => {
+  if (partner !== null) return `/receivables/customers/${encodeURIComponent(partner)}`;
+  return kind === "statement line" ? `/banks/lines/${of!}` : documentPage(kind, of!);
+};
+
 /** Remarks of the last weeks that call this person. */
 export const callsForMe = defineUseCase({
   name: "callsForMe",
@@ -107,22 +130,23 @@ export const callsForMe = defineUseCase({
   run: async ({ tx, person }): Promise<Result<Call[]>> =>
     ok(
       (
-        await rows<Omit<Call, "page"> & { kind: string; of: bigint }>(
+        await rows<
+          Omit<Call, "page"> & { kind: string; of: bigint | null; partner: string | null }
+        >(
           tx,
-          sql`select coalesce(d.kind, 'statement line') as kind, coalesce(d.id, l.id) as of,
+          sql`select coalesce(d.kind, case when b.id is null then 'statement line'
+                else 'partner' end) as kind, coalesce(d.id, l.id) as of, b.code as partner,
               p.name as by, r.at, r.text, c.code as company,
-              coalesce(d.title, nullif(l.party_name, ''), nullif(left(l.text, 60), ''),
+              coalesce(d.title, b.name, nullif(l.party_name, ''), nullif(left(l.text, 60), ''),
                 'Bank movement') as title
             from remark r left join document d on d.id = r.document_id
               left join statement_line l on l.id = r.statement_line_id
-              join company c on c.id = coalesce(d.company_id, l.company_id)
+              left join partner b on b.id = r.partner_id
+              join company c on c.id = coalesce(d.company_id, l.company_id, r.company_id)
               join person p on p.id = r.person_id
             where ${person.id} = any(r.mentions) and r.at > now() - interval '21 days'
             order by r.id desc limit 5`,
         )
-      ).map(({ kind, of, ...call }) => ({
-        ...call,
-        page: kind === "statement line" ? `/banks/lines/${of}` : documentPage(kind, of),
-      })),
+      ).map(({ kind, of, partner, ...call }) => ({ ...call, page: pageOf(kind, of, partner) })),
     ),
 });

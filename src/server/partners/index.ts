@@ -7,3 +7,4 @@ export { loadPartners, PARTNER_COLUMNS } from "./loadPartners";
 export { addPartnerBank, decidePartnerBank } from "./partnerBanks";
 export { listTerms, saveTerms, type TermsRow } from "./terms";
 export * from "./collectors";
+export { contactsOf, saveContacts, type PartnerContact } from "./contacts";

@@ -16,3 +16,4 @@ export {
 export { keepAndPostSales, type PostedSale } from "./postSales";
 export * from "./saleViews";
 export { getSalePdf, getSaleUbl, sendSale } from "./salePapers";
+export * from "./desk";

@@ -24,6 +24,6 @@ export const disputeSchema = object({
   /** Who looks into it: a sign-in name. */
   owner: string().trim().max(60).default(""),
   /** By when. */
-  by: dayField().nullable().default(null),
+  by: dayField(),
 });
 export type DisputeInput = InferType<typeof disputeSchema>;

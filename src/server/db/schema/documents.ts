@@ -15,7 +15,7 @@ import {
   timestamp,
   unique,
 } from "drizzle-orm/pg-core";
-import { DOCUMENT_KINDS, DOCUMENT_STATUSES } from "../../../core/documents";
+import { DOCUMENT_KINDS, DOCUMENT_STATUSES, REMARK_KINDS } from "../../../core/documents";
 import { oneOf } from "./oneOf";
 import { company } from "./organisation";
 import { partner } from "./partners";
@@ -131,7 +131,10 @@ export const attachment = pgTable(
   (t) => [index().on(t.documentId)],
 );
 
-/** What somebody has said about a document or a line of a bank's statement, and whom they called. */
+/**
+ * What somebody has said about a document, a line of a bank's statement or a customer, and whom they
+ * called.
+ */
 export const remark = pgTable(
   "remark",
   {
@@ -139,6 +142,13 @@ export const remark = pgTable(
     documentId: bigint({ mode: "number" }).references(() => document.id, { onDelete: "cascade" }),
     /** It stays where the line goes, with a file that is taken back. */
     statementLineId: bigint({ mode: "number" }),
+    /** About a customer or supplier, in a company's dealings with it. */
+    partnerId: integer().references(() => partner.id),
+    companyId: integer().references(() => company.id),
+    kind: text({ enum: REMARK_KINDS }).notNull().default("note"),
+    /** What is to be done next, and when. */
+    nextStep: text().notNull().default(""),
+    nextOn: date(),
     personId: integer().notNull(),
     at: timestamp({ withTimezone: true }).notNull().defaultNow(),
     text: text().notNull(),
@@ -147,6 +157,14 @@ export const remark = pgTable(
   (t) => [
     index().on(t.documentId),
     index().on(t.statementLineId),
-    check("remark_subject", sql`num_nonnulls(${t.documentId}, ${t.statementLineId}) = 1`),
+    index()
+      .on(t.companyId, t.partnerId)
+      .where(sql`partner_id is not null`),
+    check(
+      "remark_subject",
+      sql`num_nonnulls(${t.documentId}, ${t.statementLineId}, ${t.partnerId}) = 1
+        and (${t.partnerId} is null) = (${t.companyId} is null)`,
+    ),
+    oneOf("remark_kind", t.kind, REMARK_KINDS),
   ],
 );

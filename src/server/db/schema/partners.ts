@@ -14,6 +14,7 @@ import {
   timestamp,
 } from "drizzle-orm/pg-core";
 import type { Terms } from "@/core/openItems";
+import type { ScorePolicy } from "@/core/receivables/desk/policy";
 
 /** Terms of payment, by a code. */
 export const paymentTerms = pgTable("payment_terms", {
@@ -82,6 +83,8 @@ export const partner = pgTable(
 export const customerGroup = pgTable("customer_group", {
   code: text().primaryKey(),
   name: text().notNull(),
+  /** How its customers are ranked; null: as is usual. */
+  policy: jsonb().$type<ScorePolicy | null>(),
   version: integer().notNull().default(1),
 });
 

@@ -1,6 +1,26 @@
-import { bigint, index, integer, jsonb, pgTable, timestamp } from "drizzle-orm/pg-core";
+import {
+  bigint,
+  char,
+  check,
+  date,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uniqueIndex,
+} from "drizzle-orm/pg-core";
+import { sql } from "drizzle-orm";
+import { DISPUTE_OUTCOMES, DISPUTE_REASONS } from "../../../core/receivables/desk/dispute";
 import { document } from "./documents";
+import { oneOf } from "./oneOf";
+import { openItem } from "./openItems";
+import { company } from "./organisation";
 import { partner } from "./partners";
+
+const units = () => bigint({ mode: "bigint" });
 
 /**
  * An invoice or credit note to a customer, as typed. Number, date, amount and status stand in the
@@ -27,4 +47,85 @@ export const sale = pgTable(
     sentAt: timestamp({ withTimezone: true }),
   },
   (t) => [index().on(t.partnerId)],
+);
+
+/** What a customer has promised to pay, of which items. What became of it is found out, not kept. */
+export const promise = pgTable(
+  "promise",
+  {
+    id: integer().primaryKey().generatedAlwaysAsIdentity(),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
+    partner: text().notNull(),
+    madeOn: date().notNull(),
+    due: date().notNull(),
+    how: text().notNull().default(""),
+    promisedBy: text().notNull().default(""),
+    madeBy: integer().notNull(),
+    madeAt: timestamp({ withTimezone: true }).notNull(),
+    /** The newest allocation when it was made: what is settled by later ones counts for it. */
+    after: bigint({ mode: "number" }).notNull(),
+    withdrawnBy: integer(),
+    withdrawnAt: timestamp({ withTimezone: true }),
+  },
+  (t) => [index().on(t.companyId, t.partner), check("promise_ahead", sql`${t.due} >= ${t.madeOn}`)],
+);
+
+export const promiseItem = pgTable(
+  "promise_item",
+  {
+    promiseId: integer()
+      .notNull()
+      .references(() => promise.id),
+    itemId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => openItem.id),
+    currency: char({ length: 3 }).notNull(),
+    amount: units().notNull(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.promiseId, t.itemId] }),
+    index().on(t.itemId),
+    check("promise_item_amount", sql`${t.amount} > 0`),
+  ],
+);
+
+/** An item, or a part of it, that the customer disputes. */
+export const dispute = pgTable(
+  "dispute",
+  {
+    id: integer().primaryKey().generatedAlwaysAsIdentity(),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
+    partner: text().notNull(),
+    itemId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => openItem.id),
+    amount: units().notNull(),
+    reason: text().notNull(),
+    note: text().notNull().default(""),
+    /** Who looks into it, by when. */
+    ownerId: integer(),
+    by: date(),
+    openedBy: integer().notNull(),
+    openedOn: date().notNull(),
+    openedAt: timestamp({ withTimezone: true }).notNull(),
+    outcome: text(),
+    closedNote: text().notNull().default(""),
+    closedBy: integer(),
+    closedOn: date(),
+    closedAt: timestamp({ withTimezone: true }),
+  },
+  (t) => [
+    index().on(t.companyId, t.partner),
+    /** An item is in one dispute at a time. */
+    uniqueIndex("dispute_open")
+      .on(t.itemId)
+      .where(sql`outcome is null`),
+    oneOf("dispute_reason", t.reason, DISPUTE_REASONS),
+    oneOf("dispute_outcome", t.outcome, DISPUTE_OUTCOMES),
+    check("dispute_amount", sql`${t.amount} > 0`),
+  ],
 );
