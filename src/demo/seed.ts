@@ -52,6 +52,7 @@ import { history } from "./history";
 import { demoCustomers, demoSuppliers, demoTerms } from "./partners";
 import { DEMO_PASSWORD, DEMO_PEOPLE } from "./people";
 import { COMPANIES, COST_CENTRES, PROJECTS } from "./structure";
+import { collect, setUpCollecting } from "./collecting";
 import { Past } from "./past";
 import { randomFrom } from "./random";
 import { entries, forApproval, harbourPapers, shortcuts, recurring } from "./entries";
@@ -167,6 +168,7 @@ export async function seed(
   for (const layout of demoLetters) must(await saveLetterLayout(admin, layout), layout.company);
   const worksAt: At = (login, day, hour = 10) => as(login, at(day, hour));
   await setUpBuying(worksAt);
+  await setUpCollecting(worksAt, must);
   say("people, companies, chart, cost centres, partners");
 
   const ids = new Map<string, number>();
@@ -328,6 +330,7 @@ export async function seed(
     waitingInvoice.number,
   );
   await openBuying(worksAt, WORKING_DATE);
+  await collect(database, worksAt, must, WORKING_DATE);
   await addStatements(database, worksAt, must);
   await addBankFiles(worksAt, must);
   await addTransfer(worksAt, must);

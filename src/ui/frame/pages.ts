@@ -288,6 +288,14 @@ export const PAGES: readonly PageEntry[] = [
     keys: "g r",
   },
   {
+    name: "Collections desk",
+    in: "receivables",
+    tab: "Desk",
+    words: "collect overdue call promise dispute score customers",
+    href: "/receivables/desk",
+    rights: ["read.receivables"],
+  },
+  {
     name: "Sales invoices",
     in: "receivables",
     tab: "Invoices",
