@@ -2,11 +2,15 @@ import { sql } from "drizzle-orm";
 import { makeDeposit } from "../src/server/banks";
 import { saveWriteOffLimit } from "../src/server/openItems";
 import { rows, type Database } from "../src/server/db";
+import { saleInput, type SaleInput } from "../src/core/receivables";
+import { savePartner } from "../src/server/partners";
+import { createSale, makePromise, openDispute, saveSale } from "../src/server/receivables";
+import { saveTaxCode } from "../src/server/taxes";
 import { callerOf, must } from "./world";
 
 /**
  * What stands beside Alpha's things where a test wants some of everything, and what no older books
- * have: a deposit slip, a receipt, a limit of writing off, a simulated bank, a file of statements, and a
+ * have: invoices to a customer, a promise and a dispute, a deposit slip, a receipt, a limit of writing off, a simulated bank, a file of statements, and a
  * reconciliation, which need not hold.
  */
 export async function thingsBeside(database: Database): Promise<{
@@ -15,6 +19,10 @@ export async function thingsBeside(database: Database): Promise<{
   reconciled: { id: number; documentId: number };
   file: { id: number };
   reading: { id: number };
+  sale: { id: number; item: number; content: SaleInput };
+  saleDraft: { id: number; version: number };
+  promise: { id: number };
+  dispute: { id: number };
 }> {
   const [reconciled] = await rows<{ id: number; documentId: number }>(
     database.db,
@@ -70,5 +78,60 @@ export async function thingsBeside(database: Database): Promise<{
       select id, 'day amount', '{"headings": ["day", "amount"]}', 1, now() from bank_account
       where code = 'MAIN' returning id`,
   );
-  return { slip, receipt: receipt!, reconciled: reconciled!, file: file!, reading: reading! };
+  const selling = await sold(database);
+  return {
+    ...selling,
+    slip,
+    receipt: receipt!,
+    reconciled: reconciled!,
+    file: file!,
+    reading: reading!,
+  };
+}
+
+/** An invoice to a customer and a draft of one, with what was promised and disputed of it. */
+async function sold(database: Database) {
+  const root = await callerOf(database, "root");
+  must(await savePartner(root, { code: "CUS", name: "A customer", customer: true, country: "DE" }));
+  must(
+    await saveTaxCode(root, {
+      code: "OUT0",
+      name: "Outside the scope",
+      direction: "sale",
+      kind: "none",
+      category: "O",
+      rates: [{ from: "2020-01-01", percent: "0" }],
+    }),
+  );
+  const content = saleInput({
+    company: "ALP",
+    customer: "CUS",
+    date: "2026-10-05",
+    lines: [
+      { account: "4130", dimensions: { costCentre: "HARB" }, net: "100.00", taxCode: "OUT0" },
+    ],
+  });
+  const { id } = must(await createSale(root, { ...content, post: true }));
+  const { id: draft, version } = must(await saveSale(root, { content }));
+  const [item] = await rows<{ id: number }>(
+    database.db,
+    sql`select id::int as id from open_item where document_id = ${id}`,
+  );
+  const promise = must(
+    await makePromise(root, {
+      company: "ALP",
+      partner: "CUS",
+      due: "2026-12-31",
+      items: [{ id: item!.id, amount: "10.00" }],
+    }),
+  );
+  const dispute = must(
+    await openDispute(root, { item: item!.id, amount: "5.00", reason: "price" }),
+  );
+  return {
+    sale: { id, item: item!.id, content },
+    saleDraft: { id: draft, version },
+    promise,
+    dispute,
+  };
 }

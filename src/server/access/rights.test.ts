@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { beforeAll, describe, expect, inject, test } from "vitest";
 import { type Role } from "@/core/access";
 import { usualLayout } from "@/core/banks";
+import { usualPolicy } from "@/core/receivables";
 import { callerOf, must, PASSWORD } from "../../../tests/world";
 import { thingsBeside } from "../../../tests/thingsBeside";
 import { thingsOfAlpha, type ThingsOfAlpha } from "../../../tests/thingsOfAlpha";
@@ -221,6 +222,33 @@ const aims = (): Record<string, object> => ({
     date: "2026-10-05",
     parts: [{ kind: "cash", partner: "TRA", amount: "1.00" }],
   },
+  createSale: beside.sale.content,
+  checkSale: beside.sale.content,
+  saveSale: { ...beside.saleDraft, content: beside.sale.content },
+  postSale: { ...beside.saleDraft, content: beside.sale.content },
+  submitSale: { ...beside.saleDraft, content: beside.sale.content },
+  deleteSale: beside.saleDraft,
+  postStoredSale: { id: beside.saleDraft.id },
+  submitStoredSale: { id: beside.saleDraft.id },
+  cancelSale: { id: beside.sale.id, reason: "by mistake" },
+  getSale: { id: beside.sale.id },
+  getSalePdf: { id: beside.sale.id },
+  getSaleUbl: { id: beside.sale.id },
+  sendSale: { id: beside.sale.id },
+  correctableSales: { company: "ALP", customer: "CUS" },
+  deskCustomer: { company: "ALP", partner: "CUS" },
+  sayOfCustomer: { company: "ALP", partner: "CUS", text: "Hello" },
+  saveContacts: { partner: "CUS", contacts: [{ name: "Somebody" }] },
+  tryPolicy: { company: "ALP", policy: usualPolicy() },
+  makePromise: {
+    company: "ALP",
+    partner: "CUS",
+    due: "2026-12-31",
+    items: [{ id: beside.sale.item }],
+  },
+  withdrawPromise: { id: beside.promise.id },
+  openDispute: { item: beside.sale.item, reason: "price" },
+  closeDispute: { id: beside.dispute.id, outcome: "upheld" },
   getDeposit: { id: beside.slip.id },
   depositPdf: { id: beside.slip.id },
   getReceipt: { id: beside.receipt.id },
@@ -325,6 +353,8 @@ const disguised = (): [string, object][] => [
   ["submitDraft", { id: t.draft.id, version: t.draft.version, content: asMine(t.content) }],
   ["saveInvoice", { id: t.invoiceDraft.id, overwrite: true, content: asMine(t.invoiceContent) }],
   ["postInvoice", { id: t.invoiceDraft.id, version: 1, content: asMine(t.invoiceContent) }],
+  ["saveSale", { id: beside.saleDraft.id, overwrite: true, content: asMine(beside.sale.content) }],
+  ["postSale", { ...beside.saleDraft, content: asMine(beside.sale.content) }],
   ["submitInvoice", { id: t.invoiceDraft.id, version: 1, content: asMine(t.invoiceContent) }],
   ["saveOrder", { id: t.orderDraft.id, overwrite: true, content: asMine(t.orderContent) }],
   ["placeOrder", { id: t.orderDraft.id, version: 1, content: asMine(t.orderContent) }],

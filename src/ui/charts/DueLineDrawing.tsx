@@ -10,6 +10,8 @@ import {
   XAxis,
   YAxis,
 } from "recharts";
+import { addDays } from "@/core/shared";
+import { shownDay } from "../writing";
 import type { DueMark } from "./DueLine";
 
 const COLOURS: Readonly<Record<DueMark["kind"], string>> = {
@@ -38,13 +40,7 @@ export default function DueLineDrawing({
   const days = [0, ...marks.map((m) => m.day)];
   const from = Math.min(...days) - BESIDE;
   const to = Math.max(...days) + BESIDE;
-  const start = new Date(`${today}T00:00:00Z`).getTime();
-  const dayText = (n: number) =>
-    new Date(start + n * 86_400_000).toLocaleDateString("en-GB", {
-      day: "numeric",
-      month: "short",
-      timeZone: "UTC",
-    });
+  const dayText = (n: number) => shownDay(addDays(today, Math.round(n)));
   return (
     <ResponsiveContainer width="100%" height="100%">
       <ComposedChart

@@ -229,7 +229,7 @@ async function mailsTo({ tx }: Context, company: { id: number }, { id }: Partner
     at: m.at,
     kind: "mail out",
     by: m.by,
-    text: `${m.subject}.`,
+    text: `${m.subject.replace(m.name, "").trim()} sent.`,
     on: { name: m.name, page: documentPage(m.kind, m.document) },
     next: null,
     bad: false,

@@ -213,7 +213,7 @@ function Items({
     onChosen(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id]);
   return (
     <div className="min-h-[180px] shrink-0">
-      <table className="sheet">
+      <table className="sheet table-fixed">
         <thead>
           <tr>
             <th className="w-8">
@@ -224,7 +224,7 @@ function Items({
                 onChange={() => onChosen(all ? [] : items.map((i) => i.id))}
               />
             </th>
-            <th className="w-40">Invoice</th>
+            <th className="w-36">Invoice</th>
             <th className="w-28">Due date</th>
             <th>State</th>
             <th className="num w-32">Open amount</th>
@@ -252,7 +252,7 @@ function Items({
               <td className={i.left > 0n && i.due < today ? "text-coral" : ""}>
                 {shownDate(i.due)}
               </td>
-              <td className="max-w-0 truncate text-ink-2" title={stateOf(i)}>
+              <td className="truncate text-ink-2" title={stateOf(i)}>
                 {stateOf(i)}
               </td>
               <td className="num">

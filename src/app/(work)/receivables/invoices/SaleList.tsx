@@ -23,7 +23,13 @@ const columnsFor = (
   statusColumn(),
   dateColumn(),
   { key: "party", header: "Customer", value: (i) => i.party },
-  { key: "reference", header: "Reference", width: 130, value: (i) => i.reference },
+  {
+    key: "reference",
+    header: "Reference",
+    width: 130,
+    hidden: true,
+    value: (i) => i.reference,
+  },
   { key: "kind", header: "Kind", width: 96, value: (i) => i.kind },
   {
     key: "due",
