@@ -17,3 +17,4 @@ export { keepAndPostSales, type PostedSale } from "./postSales";
 export * from "./saleViews";
 export { getSalePdf, getSaleUbl, sendSale } from "./salePapers";
 export * from "./desk";
+export * from "./settings";

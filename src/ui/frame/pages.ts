@@ -317,6 +317,14 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.receivables"],
   },
   {
+    name: "Score of customers",
+    in: "receivables",
+    tab: "Score",
+    words: "groups weights points ranking policy desk",
+    href: "/receivables/score",
+    rights: ["setup.rules"],
+  },
+  {
     name: "Customers",
     in: "receivables",
     words: "partners",
@@ -622,6 +630,15 @@ export const PAGES: readonly PageEntry[] = [
     words: "write off limit discount paying for another",
     href: "/setup/payables",
     rights: ["read.payables", "read.setup", "setup.rules"],
+  },
+  {
+    name: "Receivables settings",
+    in: "setup",
+    subject: "Trade",
+    tab: "Receivables",
+    words: "credit limit rule warn refuse",
+    href: "/setup/receivables",
+    rights: ["read.receivables", "read.setup", "setup.rules"],
   },
   {
     name: "Backups",

@@ -33,6 +33,7 @@ import { saveReason, saveReasonRules } from "@/server/documents";
 import { saveWriteOffLimit } from "@/server/openItems";
 import { savePayablesSettings } from "@/server/payables";
 import { fetchRates, loadRates, saveRateLimit } from "@/server/rates";
+import { saveReceivablesSettings } from "@/server/receivables";
 import {
   discardOutline,
   makeOutlines,
@@ -73,6 +74,7 @@ const SAVE = {
   monthlyPayment: saveMonthlyPayment,
   lineRule: saveLineRule,
   payables: savePayablesSettings,
+  receivables: saveReceivablesSettings,
   letters: saveLetterLayout,
   signature: saveSignature,
   bankPaper: saveBankPaper,

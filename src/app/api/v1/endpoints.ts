@@ -16,6 +16,8 @@ import { RUN_ENDPOINTS } from "./runEndpoints";
 import { SET_UP_ENDPOINTS } from "./setUpEndpoints";
 import { BANK_ENDPOINTS } from "./bankEndpoints";
 import { WORK_ENDPOINTS } from "./workEndpoints";
+import { DESK_ENDPOINTS } from "./deskEndpoints";
+import { SALE_ENDPOINTS } from "./saleEndpoints";
 
 const place = {
   company: string().required(),
@@ -362,6 +364,8 @@ export const ENDPOINTS: readonly Endpoint[] = [
   },
   ...PARTNER_ENDPOINTS,
   ...INVOICE_ENDPOINTS,
+  ...SALE_ENDPOINTS,
+  ...DESK_ENDPOINTS,
   ...PURCHASE_ENDPOINTS,
   ...WORK_ENDPOINTS,
   ...BANK_ENDPOINTS,

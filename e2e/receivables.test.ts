@@ -1,0 +1,112 @@
+import { Key } from "selenium-webdriver";
+import { describe, expect, inject, test } from "vitest";
+import { browserFor } from "./browserFor";
+
+const base = inject("demo");
+const november = "company=HSF&book=IFRS&period=2026-11";
+const { d } = await browserFor(base);
+const { cell } = d;
+
+/** What a link of the page leads to, asked as the person who is signed in. */
+const fetched = (label: string): Promise<{ status: number; type: string; text: string }> =>
+  d.browser.executeAsyncScript(
+    `const [label, done] = arguments;
+     const link = [...document.querySelectorAll("a")].find((a) => a.textContent.trim() === label);
+     fetch(link.href).then(async (r) => done({ status: r.status,
+       type: r.headers.get("content-type"), text: (await r.text()).slice(0, 4000) }));`,
+    label,
+  );
+
+describe("an invoice to a customer", () => {
+  test("in another currency by keyboard: from entry to paper, e-invoice and mail; corrected by a credit note", async () => {
+    await d.signIn("receivables");
+    await d.open(`/receivables/invoices/new?${november}`);
+    await (await d.see("//*[@id='i-customer']")).sendKeys("C-202");
+    await d.text("Fennick Freight");
+    await d.field("i-reference", "PO 4711");
+    await d.choose("i-currency", "USD");
+    await cell("0:account");
+    await d.press("4130", Key.ENTER);
+    await cell("0:d.costCentre");
+    await d.press("R-INN", Key.ENTER);
+    await cell("0:description");
+    await d.press("Lorries, October", Key.ENTER);
+    await cell("0:quantity");
+    await d.press("12", Key.ENTER);
+    await cell("0:price");
+    await d.press("150.5", Key.ENTER);
+    await cell("0:discount");
+    await d.press("10", Key.ENTER);
+    await cell("0:taxCode");
+    await d.press("V13", Key.ENTER);
+    await d.see("//*[@data-cell='0:net'][contains(., '1,625.40')]");
+    await d.kept();
+    await d.see("//div[starts-with(., 'Comes to USD')][contains(., '1,844.83')]");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    const number = await (await d.see("//h1[starts-with(., 'HSF-26-S')]")).getText();
+    await d.see("//dd[contains(., 'PO 4711')]");
+    const paper = await fetched("PDF");
+    expect([paper.status, paper.type]).toEqual([200, "application/pdf"]);
+    const message = await fetched("E-invoice");
+    expect(message.status).toBe(200);
+    expect(message.text).toContain(`<cbc:ID>${number}</cbc:ID>`);
+    await (await d.button("Send")).click();
+    await d.see("//button[normalize-space(.)='Send again']");
+    await d.open(`/receivables/customers/C-202?${november}`);
+    await d.see(`//tr[contains(., '${number}')][contains(., '1,844.83')]`);
+
+    await d.open(`/receivables/invoices/new?${november}`);
+    await (await d.see("//*[@id='i-customer']")).sendKeys("C-202");
+    await d.text("Fennick Freight");
+    await d.choose("i-kind", "credit note");
+    await d.choose("i-currency", "USD");
+    await d.field("i-corrects", number);
+    await (await d.button("Take its lines")).click();
+    await cell("0:quantity");
+    await d.press("13", Key.ENTER);
+    await d.see("//*[@id='i-corrects-problem'][contains(., 'more than its 1,844.83')]");
+    await cell("0:quantity");
+    await d.press("2", Key.ENTER);
+    await d.kept();
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//h1[starts-with(., 'HSF-26-S')]");
+    await d.see(`//dd//a[normalize-space(.)='${number}']`);
+  });
+});
+
+describe("a morning at the desk", () => {
+  test("why the first is first, a call, a promise of a part for Friday week, a dispute; the order changes", async () => {
+    await d.signIn("receivables");
+    await d.open(`/receivables/desk?${november}`);
+    const first = await (await d.see("//section[@aria-label='Why this score']//h3")).getText();
+    const list = "//section[@aria-label='Customers by score']";
+    expect(await (await d.see(`${list}//li[1]`)).getText()).toContain(first.replace("Why ", ""));
+    const name = await (await d.see(`${list}//li[1]//b`)).getText();
+    await d.press("c");
+    await d.see("//*[@id='say-text'][@id=//*[@id='say-text']/@id]");
+    await d.press("Rang up, asked for the two oldest @controller");
+    await (await d.button("Note")).click();
+    await d.see("//aside//li[contains(., 'Rang up, asked for the two oldest')]");
+    await d.click("(//table//tbody//input[@type='checkbox'])[1]");
+    await d.click("//h1");
+    await d.press("p");
+    await d.see("//form//h2[contains(., 'Promise')] | //form//h3[contains(., 'Promise')]");
+    await d.choose("promise-when", "4");
+    await d.click("//form//button[normalize-space(.)='Note the promise']");
+    await d.see("//aside//li[contains(., 'Promise')][contains(., '13 Nov 2026')]");
+    await d.see("//td[contains(., 'promised for 13 Nov 2026')]");
+    await d.click("//h1");
+    await d.press("n");
+    await d.see(`//section[@aria-label='Why this score']`);
+    await d.press("d");
+    await d.choose("dispute-reason", "price");
+    await d.field("dispute-note", "Says that the rate was agreed lower");
+    await d.click("//form//button[normalize-space(.)='Note the dispute']");
+    await d.see("//aside//li[contains(., 'Dispute')][contains(., 'agreed lower')]");
+    await d.press("\\");
+    await d.see("//button[contains(., 'Conversation')]");
+    // What is promised is no longer collected: somebody else may be first now.
+    await d.open(`/receivables/desk?${november}&text=${encodeURIComponent(name)}`);
+    await d.see("//td[contains(., 'promised for 13 Nov 2026')]");
+  });
+});

@@ -1,0 +1,23 @@
+import { describeFound } from "@/core/shared";
+import { receivablesSettings } from "@/server/receivables";
+import { Page, Problems } from "@/ui/Page";
+import { frameData } from "@/app/lib/place";
+import { pageCaller } from "@/app/lib/session";
+import { ReceivablesSettingsForm } from "./ReceivablesSettingsForm";
+
+export const metadata = { title: "Receivables settings" };
+
+export default async function ReceivablesSettingsPage() {
+  const result = await receivablesSettings(await pageCaller());
+  const { person } = await frameData();
+  return result.ok ? (
+    <ReceivablesSettingsForm
+      start={result.value}
+      mayChange={person.groupRights.includes("setup.rules")}
+    />
+  ) : (
+    <Page title="Receivables settings">
+      <Problems messages={result.problems.map(describeFound)} />
+    </Page>
+  );
+}
