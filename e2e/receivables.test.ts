@@ -8,14 +8,12 @@ const { d } = await browserFor(base);
 const { cell } = d;
 
 /** What a link of the page leads to, asked as the person who is signed in. */
-const fetched = (label: string): Promise<{ status: number; type: string; text: string }> =>
-  d.browser.executeAsyncScript(
-    `const [label, done] = arguments;
-     const link = [...document.querySelectorAll("a")].find((a) => a.textContent.trim() === label);
-     fetch(link.href).then(async (r) => done({ status: r.status,
-       type: r.headers.get("content-type"), text: (await r.text()).slice(0, 4000) }));`,
-    label,
-  );
+const fetched = async (label: string) => {
+  const link = await d.see(`//a[normalize-space(.)='${label}']`);
+  return d.fetch(((await link.getAttribute("href")) ?? "").replace(/^https?:\/\/[^/]+/, ""));
+};
+const choose = (id: string, value: string) =>
+  d.click(`//select[@id='${id}']/option[@value='${value}' or .='${value}']`);
 
 describe("an invoice to a customer", () => {
   test("in another currency by keyboard: from entry to paper, e-invoice and mail; corrected by a credit note", async () => {
@@ -24,7 +22,7 @@ describe("an invoice to a customer", () => {
     await (await d.see("//*[@id='i-customer']")).sendKeys("C-202");
     await d.text("Fennick Freight");
     await d.field("i-reference", "PO 4711");
-    await d.choose("i-currency", "USD");
+    await choose("i-currency", "USD");
     await cell("0:account");
     await d.press("4130", Key.ENTER);
     await cell("0:d.costCentre");
@@ -39,7 +37,7 @@ describe("an invoice to a customer", () => {
     await d.press("10", Key.ENTER);
     await cell("0:taxCode");
     await d.press("V13", Key.ENTER);
-    await d.see("//*[@data-cell='0:net'][contains(., '1,625.40')]");
+    await d.see("//div[starts-with(., 'Net')][contains(., '1,625.40')]");
     await d.kept();
     await d.see("//div[starts-with(., 'Comes to USD')][contains(., '1,844.83')]");
     await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
@@ -58,8 +56,8 @@ describe("an invoice to a customer", () => {
     await d.open(`/receivables/invoices/new?${november}`);
     await (await d.see("//*[@id='i-customer']")).sendKeys("C-202");
     await d.text("Fennick Freight");
-    await d.choose("i-kind", "credit note");
-    await d.choose("i-currency", "USD");
+    await choose("i-kind", "credit note");
+    await choose("i-currency", "USD");
     await d.field("i-corrects", number);
     await (await d.button("Take its lines")).click();
     await cell("0:quantity");
@@ -83,7 +81,6 @@ describe("a morning at the desk", () => {
     expect(await (await d.see(`${list}//li[1]`)).getText()).toContain(first.replace("Why ", ""));
     const name = await (await d.see(`${list}//li[1]//b`)).getText();
     await d.press("c");
-    await d.see("//*[@id='say-text'][@id=//*[@id='say-text']/@id]");
     await d.press("Rang up, asked for the two oldest @controller");
     await (await d.button("Note")).click();
     await d.see("//aside//li[contains(., 'Rang up, asked for the two oldest')]");
@@ -91,7 +88,7 @@ describe("a morning at the desk", () => {
     await d.click("//h1");
     await d.press("p");
     await d.see("//form//h2[contains(., 'Promise')] | //form//h3[contains(., 'Promise')]");
-    await d.choose("promise-when", "4");
+    await choose("promise-when", "4");
     await d.click("//form//button[normalize-space(.)='Note the promise']");
     await d.see("//aside//li[contains(., 'Promise')][contains(., '13 Nov 2026')]");
     await d.see("//td[contains(., 'promised for 13 Nov 2026')]");
@@ -99,7 +96,7 @@ describe("a morning at the desk", () => {
     await d.press("n");
     await d.see(`//section[@aria-label='Why this score']`);
     await d.press("d");
-    await d.choose("dispute-reason", "price");
+    await choose("dispute-reason", "price");
     await d.field("dispute-note", "Says that the rate was agreed lower");
     await d.click("//form//button[normalize-space(.)='Note the dispute']");
     await d.see("//aside//li[contains(., 'Dispute')][contains(., 'agreed lower')]");
