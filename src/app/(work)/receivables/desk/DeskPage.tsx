@@ -73,9 +73,11 @@ export function DeskPage({ desk, customer, collector, people, text }: Props) {
         p: () => mayWrite && setAct("promise"),
         d: () => mayWrite && setAct("dispute"),
         c: () => {
+          const field = () => document.getElementById("say-text");
+          if (field()) return field()!.focus();
           setFolded(false);
           // Once it is drawn.
-          setTimeout(() => document.getElementById("say-text")?.focus());
+          setTimeout(() => field()?.focus());
         },
         "\\": () => setFolded((f) => !f),
       }),
