@@ -1,5 +1,5 @@
 "use client";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import type { Desk, DeskCustomer } from "@/server/receivables";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
@@ -49,13 +49,6 @@ export function DeskPage({ desk, customer, collector, people, text }: Props) {
     (next: string) => work.go({ partner: next }, { replace: true }),
     [work],
   );
-  // Who is in hand stays in hand, though what is done changes the order.
-  useEffect(() => {
-    const address = new URL(window.location.href);
-    if (!code || address.searchParams.has("partner")) return;
-    address.searchParams.set("partner", code);
-    window.history.replaceState(null, "", address);
-  }, [code]);
   const step = useCallback(
     (by: 1 | -1) => {
       const at = desk.rows.findIndex((r) => r.code === code);

@@ -1,3 +1,4 @@
+import { redirect } from "next/navigation";
 import { describeFound } from "@/core/shared";
 import { collectionsDesk, deskCustomer } from "@/server/receivables";
 import { listCollectors } from "@/server/partners";
@@ -30,8 +31,13 @@ export default async function CollectionsPage({ searchParams }: { searchParams: 
         <Problems messages={desk.problems.map(describeFound)} />
       </Page>
     );
-  const chosen = address.partner ?? desk.value.rows[0]?.code;
-  const customer = chosen ? await deskCustomer(caller, { company, partner: chosen }) : null;
+  const first = desk.value.rows[0]?.code;
+  // Who is in hand stands in the address, and stays in hand though what is done changes the order.
+  if (!address.partner && first)
+    redirect(`/receivables/desk?${new URLSearchParams({ ...address, partner: first })}`);
+  const customer = address.partner
+    ? await deskCustomer(caller, { company, partner: address.partner })
+    : null;
   const people = await listCollectors(caller);
   return (
     <DeskPage
