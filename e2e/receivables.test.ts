@@ -1,10 +1,10 @@
-import { Key } from "selenium-webdriver";
+import { Key, until } from "selenium-webdriver";
 import { describe, expect, inject, test } from "vitest";
 import { browserFor } from "./browserFor";
 
 const base = inject("demo");
 const november = "company=HSF&book=IFRS&period=2026-11";
-const { d } = await browserFor(base);
+const { browser, d } = await browserFor(base);
 const { cell } = d;
 
 /** What a link of the page leads to, asked as the person who is signed in. */
@@ -12,6 +12,13 @@ const fetched = async (label: string) => {
   const link = await d.see(`//a[normalize-space(.)='${label}']`);
   return d.fetch(((await link.getAttribute("href")) ?? "").replace(/^https?:\/\/[^/]+/, ""));
 };
+/** What stands there, also where it was drawn anew between looking and reading. */
+const textOf = async (xpath: string): Promise<string> => {
+  const read = async () => (await d.see(xpath)).getText();
+  return read().catch(read);
+};
+/** Whoever is first stands in the address once the desk is there. */
+const settled = () => browser.wait(until.urlContains("partner="), 15_000);
 const choose = (id: string, value: string) =>
   d.click(`//select[@id='${id}']/option[@value='${value}' or .='${value}']`);
 
@@ -78,13 +85,15 @@ describe("a morning at the desk", () => {
   test("why the first is first, a call, a promise of a part for Friday week, a dispute; the order changes", async () => {
     await d.signIn("receivables");
     await d.open(`/receivables/desk?${november}`);
-    const first = await (await d.see("//section[@aria-label='Why this score']//h3")).getText();
+    await d.see("//section[@aria-label='Why this score']//h3");
+    await settled();
+    const first = await textOf("//section[@aria-label='Why this score']//h3");
     const list = "//section[@aria-label='Customers by score']";
-    expect(await (await d.see(`${list}//li[1]`)).getText()).toContain(first.replace("Why ", ""));
-    const name = await (await d.see(`${list}//li[1]//b`)).getText();
+    expect(await textOf(`${list}//li[1]`)).toContain(first.replace("Why ", ""));
+    const name = await textOf(`${list}//li[1]//b`);
     await d.press("c");
     await d.press("Rang up, asked for the two oldest @controller");
-    await (await d.button("Note")).click();
+    await d.click("//aside//button[normalize-space(.)='Note']");
     await d.see("//aside//li[contains(., 'Rang up, asked for the two oldest')]");
     await d.click("(//table//tbody//input[@type='checkbox'])[1]");
     await d.click("//h1");
@@ -95,8 +104,11 @@ describe("a morning at the desk", () => {
     await d.see("//aside//li[contains(., 'Promise')][contains(., '13 Nov 2026')]");
     await d.see("//td[contains(., 'promised for 13 Nov 2026')]");
     await d.click("//h1");
+    const next = await textOf(
+      `${list}//li[button[@aria-current='true']]/following-sibling::li[1]//b[1]`,
+    );
     await d.press("n");
-    await d.see(`//section[@aria-label='Why this score']`);
+    await d.see(`//section[@aria-label="${next}"]`);
     await d.press("d");
     await choose("dispute-reason", "price");
     await d.field("dispute-note", "Says that the rate was agreed lower");
