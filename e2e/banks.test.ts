@@ -76,15 +76,14 @@ describe("lines of bank statements", () => {
   test("Find leads from a customer's invoice by its receipt to the line of the bank that paid it", async () => {
     await d.signIn("controller");
     await d.open(`/receivables/receipts?${november}`);
-    const settles = await (
-      await d.see("//tbody/tr[1]/td[starts-with(., 'SI-') or starts-with(., 'BF-')]")
-    ).getText();
+    const settles = await (await d.see("//tbody/tr[1]/td[starts-with(., 'HSF-26-S')]")).getText();
     await d.chord([Key.CONTROL], "k");
     await d.see("//input[contains(@placeholder, 'n account')]");
     await d.press(settles);
     await d.see("//*[@cmdk-item][contains(., 'Receipt')]");
-    await d.click("(//*[@cmdk-item][contains(., 'Journal')])[last()]");
-    await d.click("//a[contains(., 'To the bank')]");
+    await d.click("//*[@cmdk-item][contains(., 'Sales invoice')]");
+    await d.see(`//h1[starts-with(., '${settles.slice(0, 15).trim()}')]`);
+    await d.click("//a[normalize-space(.)='Chain']");
     await d.see("//*[contains(., 'HSF-26-C')]");
     await d.click("(//a[contains(., 'HSF-26-C')])[1]");
     await d.see("//h1[starts-with(., 'HSF-26-C')]");

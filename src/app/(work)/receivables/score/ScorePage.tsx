@@ -154,6 +154,7 @@ function Order({
   return (
     <section
       aria-label="The new order beside today's"
+      tabIndex={0}
       className="panel min-w-0 flex-1 overflow-auto"
     >
       {refused && <p className="notice m-3">{refused}</p>}
