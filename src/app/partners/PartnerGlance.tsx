@@ -81,9 +81,16 @@ export function PartnerGlance({
           {glance.remarks.slice(0, 2).map((r, i) => (
             <li key={`r${i}`} className="truncate py-px" title={`${r.title}: ${r.text}`}>
               <span className="text-ink-2">{shownDay(r.at.slice(0, 10))}</span>{" "}
-              <Link className="link" href={work.link(documentPage(r.kind, r.id))}>
-                {r.by}
-              </Link>
+              {r.document ? (
+                <Link
+                  className="link"
+                  href={work.link(documentPage(r.document.kind, r.document.id))}
+                >
+                  {r.by}
+                </Link>
+              ) : (
+                r.by
+              )}
               : {shownSentence(r.text)}
             </li>
           ))}

@@ -259,6 +259,22 @@ export function PartnerView({
               Orders
             </Link>
           )}
+          {area === "receivables" && (
+            <Link
+              className="button"
+              href={work.link("/receivables/desk", { partner: partner.code })}
+            >
+              Desk
+            </Link>
+          )}
+          {area === "receivables" && work.may("prepare.receivables") && (
+            <Link
+              className="button"
+              href={work.link("/receivables/invoices/new", { customer: partner.code })}
+            >
+              New invoice
+            </Link>
+          )}
           {area === "payables" && work.may("post.payables") && (
             <Link
               className="button"

@@ -41,7 +41,14 @@ export interface PartnerGlance {
     currency: string | null;
     status: string;
   }[];
-  remarks: { id: number; kind: string; title: string; by: string; at: string; text: string }[];
+  /** What was said of it and on its documents; `document` is null for what is said of itself. */
+  remarks: {
+    document: { id: number; kind: string } | null;
+    title: string;
+    by: string;
+    at: string;
+    text: string;
+  }[];
 }
 
 /**
@@ -167,21 +174,16 @@ const kindsOf = (area: ItemArea) =>
   arrayOf(Object.entries(DOCUMENT_KINDS).flatMap(([kind, k]) => (k.area === area ? [kind] : [])));
 
 async function remarksOf({ tx }: Context, of: Of): Promise<PartnerGlance["remarks"]> {
-  const found = await rows<{
-    id: bigint;
-    kind: string;
-    title: string;
-    by: string;
-    at: string;
-    text: string;
-  }>(
+  return rows<PartnerGlance["remarks"][number]>(
     tx,
-    sql`select d.id, d.kind, d.title, w.name as by, r.at, r.text
-        from remark r join document d on d.id = r.document_id
-          join partner p on p.id = d.partner_id join person w on w.id = r.person_id
-        where p.code = ${of.partner} and d.company_id = ${of.companyId}
-          and d.kind = any(${kindsOf(of.area)}::text[])
+    sql`select case when d.id is null then null
+          else json_build_object('id', d.id, 'kind', d.kind) end as document,
+        coalesce(d.title, r.kind) as title, w.name as by, r.at, r.text
+        from remark r left join document d on d.id = r.document_id
+          join partner p on p.id = coalesce(r.partner_id, d.partner_id)
+          join person w on w.id = r.person_id
+        where p.code = ${of.partner} and coalesce(r.company_id, d.company_id) = ${of.companyId}
+          and (d.id is null or d.kind = any(${kindsOf(of.area)}::text[]))
         order by r.id desc limit ${LATEST}`,
   );
-  return found.map((f) => ({ ...f, id: Number(f.id) }));
 }
