@@ -6,6 +6,7 @@ import path from "node:path";
 import { measureBanks } from "./banks";
 import { openDatabase } from "../src/server/db";
 import { measureLedger } from "./ledgerWork";
+import { measureDesk } from "./desk";
 import { measureLists } from "./lists";
 import { holds, table, type Bar } from "./measure";
 import { measurePayables } from "./payables";
@@ -38,6 +39,7 @@ const parts: Record<string, () => Promise<Bar[]>> = {
   lists: () => measureLists(say),
   runs: () => measureRuns(say),
   banks: () => measureBanks(say),
+  desk: () => measureDesk(say),
   seals: async () => [await measureSeals(say)],
   // Screens are served by the application as built, on the embedded database.
   screens: async () => (process.env.DATABASE_URL ? [] : measureScreens(folder, say)),
