@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
-import { documentPage, REMARK_KINDS } from "@/core/documents";
+import { DOCUMENT_KINDS, documentPage, REMARK_KINDS } from "@/core/documents";
 import { promiseState } from "@/core/receivables";
 import {
   amountText,
@@ -12,7 +12,7 @@ import {
   type Result,
 } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
-import { rows } from "../../db";
+import { arrayOf, rows } from "../../db";
 import { keepRemark, remarkText } from "../../documents";
 import { promiseSums } from "./deskFacts";
 
@@ -40,8 +40,8 @@ const MOST = 80;
  */
 export async function conversationWith(
   context: Context,
-  company: { id: number },
-  partner: { id: number; code: string },
+  company: Company,
+  partner: Partner,
 ): Promise<Said[]> {
   const parts = await Promise.all([
     remarksWith(context, company, partner),
@@ -55,9 +55,24 @@ export async function conversationWith(
     .slice(0, MOST);
 }
 
-type Partner = { id: number; code: string };
+interface Company {
+  id: number;
+  code: string;
+}
+interface Partner {
+  id: number;
+  code: string;
+}
 
-async function remarksWith({ tx }: Context, company: { id: number }, partner: Partner) {
+/** Kinds of document that the person may see: a customer can be a supplier too. */
+const kindsSeen = ({ may }: Context, { code }: Company) =>
+  arrayOf(
+    Object.entries(DOCUMENT_KINDS).flatMap(([kind, { area }]) =>
+      may(`read.${area}`, code) ? [kind] : [],
+    ),
+  );
+
+async function remarksWith(context: Context, company: Company, partner: Partner) {
   const found = await rows<{
     id: number;
     at: string;
@@ -70,13 +85,14 @@ async function remarksWith({ tx }: Context, company: { id: number }, partner: Pa
     documentKind: string | null;
     name: string | null;
   }>(
-    tx,
+    context.tx,
     sql`select r.id, r.at, r.kind, p.name as by, r.text, r.next_step as "nextStep",
       r.next_on as "nextOn", d.id as document, d.kind as "documentKind",
       coalesce(d.number, d.title) as name
       from remark r join person p on p.id = r.person_id left join document d on d.id = r.document_id
       where (r.partner_id = ${partner.id} and r.company_id = ${company.id})
-        or (d.partner_id = ${partner.id} and d.company_id = ${company.id})
+        or (d.partner_id = ${partner.id} and d.company_id = ${company.id}
+          and d.kind = any(${kindsSeen(context, company)}::text[]))
       order by r.id desc limit ${MOST}`,
   );
   return found.map((r): Said => ({
@@ -207,7 +223,7 @@ const OUTCOMES: Readonly<Record<string, string>> = {
   part: "credited in part",
 };
 
-async function mailsTo({ tx }: Context, company: { id: number }, { id }: Partner): Promise<Said[]> {
+async function mailsTo(context: Context, company: Company, { id }: Partner): Promise<Said[]> {
   const found = await rows<{
     id: bigint;
     at: string;
@@ -217,12 +233,13 @@ async function mailsTo({ tx }: Context, company: { id: number }, { id }: Partner
     kind: string;
     name: string;
   }>(
-    tx,
+    context.tx,
     sql`select o.id, o.sent_at as at, p.name as by, o.subject, d.id as document, d.kind,
       coalesce(d.number, d.title) as name
       from outbox o join document d on d.id = o.document_id and d.partner_id = ${id}
         join person p on p.id = o.sent_by
-      where o.company_id = ${company.id} order by o.id desc limit 20`,
+      where o.company_id = ${company.id} and d.kind = any(${kindsSeen(context, company)}::text[])
+      order by o.id desc limit 20`,
   );
   return found.map((m) => ({
     key: `mail ${m.id}`,

@@ -1,11 +1,13 @@
 import { sql } from "drizzle-orm";
 import { beforeAll, describe, expect, test } from "vitest";
-import { saleInput } from "@/core/receivables";
+import { invoiceInput } from "@/core/payables";
+import { saleInput, usualPolicy } from "@/core/receivables";
 import { callerOf, codes, must } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
 import { addRemark, callsForMe } from "../../documents";
 import { allocateItems, openItems } from "../../openItems";
 import { saveContacts, savePartner } from "../../partners";
+import { saveInvoice } from "../../payables";
 import { saveTaxCode } from "../../taxes";
 import { createSale } from "../index";
 import {
@@ -19,7 +21,6 @@ import {
   tryPolicy,
   withdrawPromise,
 } from "./index";
-import { usualPolicy } from "@/core/receivables";
 
 const w = world();
 const clerk = () => callerOf(w.database, "receivables");
@@ -86,7 +87,11 @@ beforeAll(async () => {
   );
   const partner = { customer: true, country: "DE" };
   for (const [code, name, more] of [
-    ["FEN", "Fennick Freight", { collector: "receivables", creditLimit: "10,000.00", grade: "C" }],
+    [
+      "FEN",
+      "Fennick Freight",
+      { supplier: true, collector: "receivables", creditLimit: "10,000.00", grade: "C" },
+    ],
     ["SAB", "Sable Tours", {}],
   ] as const)
     must(await savePartner(await root(), { code, name, ...partner, ...more }));
@@ -256,6 +261,25 @@ describe("conversations", () => {
       title: "Fennick Freight",
       page: "/receivables/customers/FEN",
     });
+  });
+  test("what is said on papers of buying stays with those who may see them", async () => {
+    const { id } = must(
+      await saveInvoice(await root(), {
+        content: invoiceInput({
+          company: "ALP",
+          supplier: "FEN",
+          number: "F-1",
+          date: "2026-10-05",
+        }),
+      }),
+    );
+    must(await addRemark(await root(), { id, text: "Dearer than agreed" }));
+    const texts = async (login: string) =>
+      must(await deskCustomer(await callerOf(w.database, login), FEN)).conversation.map(
+        (s) => s.text,
+      );
+    expect(await texts("receivables")).not.toContain("Dearer than agreed");
+    expect(await texts("root")).toContain("Dearer than agreed");
   });
   test("contacts are kept with the customer", async () => {
     const contact = { name: "Ruth Amsel", telephone: "+353 1 555 0100", email: "" };
