@@ -6,6 +6,7 @@ import { FieldForm } from "@/app/lib/FieldForm";
 import { faultsOf, type RecordValues } from "@/ui/form";
 import { useWork } from "@/ui/frame/work";
 import { shownAmount } from "@/ui/writing";
+import { useFirstField } from "./useFirstField";
 import { closeDisputeAction, openDisputeAction } from "./actions";
 
 const OUTCOMES = {
@@ -25,6 +26,7 @@ export function DisputeForm({
   onClose: () => void;
 }) {
   const work = useWork();
+  useFirstField("dispute-item", "outcome-outcome");
   const owed = items.filter((i) => i.left > 0n);
   const start = item ?? owed[0];
   const again = () => {

@@ -7,6 +7,7 @@ import { faultsOf, type Fault, type RecordField, type RecordValues } from "@/ui/
 import { useWork } from "@/ui/frame/work";
 import { shownAmount, shownDate } from "@/ui/writing";
 import { makePromiseAction } from "./actions";
+import { useFirstField } from "./useFirstField";
 
 /** A promise of the chosen items: for which day, how and by whom; of each all, or a part. */
 export function PromiseForm({
@@ -21,6 +22,7 @@ export function PromiseForm({
   onClose: () => void;
 }) {
   const work = useWork();
+  useFirstField("promise-when");
   const days = promiseDays(today);
   const free = items.filter((i) => i.left > i.disputed);
   const inputOf = (v: RecordValues) => ({
@@ -64,7 +66,7 @@ export function PromiseForm({
       name="promise"
       title="Promise to pay"
       className="m-3"
-      columns={4}
+      columns={2}
       fields={fields}
       shows={(v) => fields.map((f) => f.key).filter((k) => k !== "due" || v.when === "other")}
       start={{
@@ -76,7 +78,7 @@ export function PromiseForm({
       }}
       check={(v) => faultsOf(promiseSchema, inputOf(v)).map(atItem)}
       below={(v) => (
-        <p className="col-span-4 text-ink-2">
+        <p className="col-span-2 text-ink-2">
           {free.length === 1 ? "1 item" : `${free.length} items`}, to collect again after{" "}
           {shownDate(dayOf(v, today) || today)} if it does not come.
         </p>
