@@ -27,7 +27,7 @@ export function exchangeJournal(
   line: ExchangedLine,
   item: LineItem & { currency: string },
   to: { company: string; functional: string; exchangeGain: string; exchangeLoss: string },
-): LineJournal {
+): Omit<LineJournal, "taxes"> {
   const own = convertBy(line.amount, line.currency, to.functional, line.rate);
   const rest = own - item.leftFunctional;
   const rate = line.rate === "same" ? {} : line.rate;

@@ -1,5 +1,6 @@
 import type { DraftLine, JournalDraft } from "../ledger";
 import type { Conversion } from "../rates";
+import { taxTakenBack, type ItemTax, type TaxTakenBack } from "../taxes";
 import { minor, proportion, type CalendarDate, type Minor } from "../shared";
 import { PAID, RECEIVED, type MoneyAccounts, type SettledItem } from "./money";
 import { moneyJournal, type CodedPart } from "./moneyJournal";
@@ -39,7 +40,13 @@ export interface LineToPost {
   /** Whom it is from or to, and what the bank says. */
   payee: string;
   text: string;
-  takes: readonly { item: LineItem; amount: Minor; discount: Minor }[];
+  takes: readonly {
+    item: LineItem;
+    amount: Minor;
+    discount: Minor;
+    /** What the taxes of its document came to: a discount takes back its part of them. */
+    taxes?: readonly ItemTax[] | undefined;
+  }[];
   /** What is not taken of items, signed like the line. */
   rest: Minor;
   /**
@@ -57,13 +64,16 @@ export interface LineJournal {
   draft: JournalDraft;
   /** What it takes of items, each signed like the item. */
   settles: readonly SettledItem[];
+  /** What the discounts take back of taxes. */
+  taxes: readonly TaxTakenBack[];
   /** How many of its first lines leave items that settle those. */
   settling: number;
 }
 
 /**
  * The journal of a line of a bank's statement: the bank's account for the amount, the items for what
- * is taken of them, at what they are carried at, discounts, and the rest where it was said to go.
+ * is taken of them, at what they are carried at, discounts less the taxes that they take back, and the
+ * rest where it was said to go.
  * What remains between the day's rate and what the items are carried at is a realised exchange
  * difference (IAS 21.28).
  * Units: minor units. Takes, less their discounts, and the rest come to the line. Errors: throws
@@ -87,6 +97,9 @@ export function lineJournal(line: LineToPost, to: MoneyAccounts): LineJournal {
     discount: minor(discount < 0n ? -discount : discount),
     lost: minor(0n),
   }));
+  const taxes = line.takes.flatMap((t, i) =>
+    taxTakenBack({ id: t.item.id, taxes: t.taxes ?? [] }, items[i]!.discount),
+  );
   const partner =
     line.takes[0]?.item.partner ?? (isPartner(line.restTo) ? line.restTo.partner : "");
   const draft = moneyJournal(
@@ -101,7 +114,7 @@ export function lineJournal(line: LineToPost, to: MoneyAccounts): LineJournal {
       items,
     },
     line.booked,
-    [],
+    taxes,
     to,
     side,
     restParts(line, side.kind).map((p) => ({ ...p, amount: minor(sign * p.amount) })),
@@ -114,6 +127,7 @@ export function lineJournal(line: LineToPost, to: MoneyAccounts): LineJournal {
       lines: draft.lines.map((l) => (l.account === to.underWay ? onBank(l, line) : l)),
     },
     settles: items,
+    taxes,
     settling: new Set(items.map((i) => i.account)).size,
   };
 }

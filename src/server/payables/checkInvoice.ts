@@ -260,7 +260,7 @@ export async function prepareAll(
   context: Context,
   papers: readonly Paper[],
 ): Promise<Result<Ready[]>> {
-  const { tx, masters } = context;
+  const { masters } = context;
   const unknown = papers.find((p) => !masters.companyByCode.has(p.input.company));
   if (unknown)
     return fail({ code: "COMPANY_UNKNOWN", company: unknown.input.company, field: "company" });

@@ -3,8 +3,8 @@ import type { PayableItem, PayableSupplier } from "@/core/payables";
 import { minor, type CalendarDate } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { credited } from "../openItems";
+import { taxesOfItems } from "../taxes";
 import type { Context } from "../access";
-import { type ItemTax } from "@/core/taxes";
 
 interface ItemRow {
   id: bigint;
@@ -21,7 +21,6 @@ interface ItemRow {
   discounts: { until: string; percent: string; amount: string }[];
   hold: string;
   credited: bigint;
-  documentId: bigint;
 }
 
 /**
@@ -42,7 +41,7 @@ export async function payableItems(
     tx,
     sql`select i.id, a.number as account, i.partner, i.currency, i.amount, i.left_amount as "left",
       i.left_functional as "leftFunctional", i.kind, i.reference, i.date, i.due_date as due,
-      i.discounts, i.hold, i.document_id as "documentId", ${credited} as credited
+      i.discounts, i.hold, ${credited} as credited
         from open_item i join account a on a.id = i.account_id
         where i.company_id = ${companyId} and i.area = 'payables' and i.left_amount <> 0
           and a.type = 'liability' and i.partner <> ''
@@ -70,29 +69,11 @@ export async function payableItems(
     ).map((r) => [r.key, r.number]),
   );
   // Of items chosen by hand, a discount may be had that no terms grant.
-  const discounted = [
-    ...new Set(
-      found.filter((f) => f.discounts.length > 0 || only.length > 0).map((f) => f.documentId),
-    ),
-  ];
-  const taxes = new Map<bigint, ItemTax[]>();
-  if (discounted.length > 0)
-    for (const { documentId, ...t } of await rows<
-      Omit<ItemTax, "reverse"> & { documentId: bigint }
-    >(
-      tx,
-      sql`select r.document_id as "documentId", r.tax_code as code, r.base, r.tax, r.recoverable,
-        r.functional_base as "functionalBase", r.functional_tax as "functionalTax", r.account,
-        r.owed_account as "owedAccount" from tax_record r
-        join tax_code c on c.code = r.tax_code
-        where r.document_id = any(${arrayOf(discounted)}::bigint[]) and c.kind <> 'withheld'
-        order by r.id`,
-    ))
-      taxes.set(documentId, [
-        ...(taxes.get(documentId) ?? []),
-        { ...t, reverse: t.owedAccount !== "" },
-      ]);
-  return found.map(({ documentId, ...f }) => ({
+  const taxes = await taxesOfItems(
+    tx,
+    found.filter((f) => f.discounts.length > 0 || only.length > 0).map((f) => f.id),
+  );
+  return found.map((f) => ({
     ...f,
     id: Number(f.id),
     amount: minor(f.amount),
@@ -101,7 +82,7 @@ export async function payableItems(
     credited: minor(f.credited),
     discounts: f.discounts.map((d) => ({ ...d, amount: minor(BigInt(d.amount)) })),
     takenBy: reserved.get(`item|${f.id}`) ?? null,
-    taxes: taxes.get(documentId) ?? [],
+    taxes: taxes.get(Number(f.id)) ?? [],
   }));
 }
 

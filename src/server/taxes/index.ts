@@ -4,3 +4,4 @@ export * from "./declareTaxes";
 export * from "./taxDays";
 export * from "./verifyTaxes";
 export * from "./taxRecords";
+export { taxesOfItems } from "./taxesOfItems";

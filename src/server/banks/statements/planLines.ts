@@ -11,12 +11,12 @@ import {
 } from "@/core/banks";
 import { conversionOn, convertBy, rateProblem, type Conversion } from "@/core/rates";
 import { amountText, describeFound, minor, ok, type Minor, type Result } from "@/core/shared";
-import type { TaxDirection } from "@/core/taxes";
+import type { TaxDirection, TaxTakenBack } from "@/core/taxes";
 import type { TaxSum } from "@/core/trade";
 import type { JournalDraft, Masters } from "@/core/ledger";
 import type { Context } from "../../access";
 import { ratesFor } from "../../rates";
-import { taxDays, type TaxDay } from "../../taxes";
+import { taxDays, taxesOfItems, type TaxDay } from "../../taxes";
 import { codedAmount, codingFacts } from "../codings";
 import { moneyAccounts } from "../moneyAccounts";
 import { transferFacts } from "./transferFacts";
@@ -52,6 +52,8 @@ export interface Posted {
   other: number | null;
   /** Whose money it is, where a partner's moved with no payment of ours before. */
   money?: { bank: number; partner: string; payee: string; amount: Minor; currency: string };
+  /** What discounts take back of the taxes of what it settles. */
+  taxesBack?: TaxTakenBack[];
   /** The tax that is in it, and the rate into the company's currency; left out where there is none. */
   tax?: { sum: TaxSum; direction: TaxDirection; rate: Conversion; currency: string };
 }
@@ -95,6 +97,10 @@ export async function planner(
   );
   // What comes back is taken of the item that cleared it.
   const byPlace = new Map([...items.values()].map((i) => [i.comesBack?.cleared ?? i.id, i]));
+  const taxes = await taxesOfItems(
+    tx,
+    lines.flatMap((l) => l.outcome.takes.flatMap((t) => (t.discount === "0" ? [] : [t.item]))),
+  );
   const kinds = await readKinds(tx);
   const facts = await codingFacts(context, company.code);
   const taxDay = await taxDaysOf(context, company, lines);
@@ -146,7 +152,9 @@ export async function planner(
       const rest = minor(BigInt(outcome.rest));
       const place = placeOfRest(context, l, { outcome, takes, rest, side, kinds, facts });
       if ("leftOut" in place) return place;
-      const late = place.tax && undeclared(taxDay.get(l.booked));
+      const taxed =
+        place.tax !== null || takes.some((t) => taxes.has(t.item.id) && t.discount !== 0n);
+      const late = taxed ? undeclared(taxDay.get(l.booked)) : null;
       if (late) return { leftOut: late };
       const made = lineJournal(
         {
@@ -156,7 +164,7 @@ export async function planner(
           rate,
           payee: l.name || kinds.get(outcome.kind)?.name || "",
           text: l.text,
-          takes,
+          takes: takes.map((t) => ({ ...t, taxes: taxes.get(t.item.id) })),
           rest,
           restTo: place.to,
         },
@@ -177,6 +185,7 @@ export async function planner(
               : [],
           ),
           other: side?.other && side.currency === l.currency ? Number(side.other.id) : null,
+          ...(made.taxes.length > 0 ? { taxesBack: [...made.taxes] } : {}),
           ...moneyOf(l, takes, place),
           ...taxOfPlace(place, facts, { rate, currency: l.currency }),
         },

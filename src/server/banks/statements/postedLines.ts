@@ -5,7 +5,7 @@ import { arrayOf, rows } from "../../db";
 import { setStatus } from "../../documents";
 import type { PostedJournal } from "../../ledger";
 import { settleTogether } from "../../openItems";
-import { recordTaxes } from "../../taxes";
+import { recordTaxes, takeBackParts } from "../../taxes";
 import { recordMoney } from "../receipts/recordMoney";
 import { taxOfMoney } from "../taxOfMoney";
 import { isOwnSide } from "../sideOfTransfer";
@@ -35,6 +35,7 @@ export async function linesPosted(
       )
     ).map((j) => [Number(j.id), j]),
   );
+  const journalsOf = ids.map((id) => ({ ...info.get(id)!, id }));
   await recordTaxes(
     tx,
     posted.flatMap((p, i) => {
@@ -96,6 +97,7 @@ export async function linesPosted(
       p.money ? [{ ...p.money, journal: ids[i]!, items: p.settles.filter(ofPartners) }] : [],
     ),
   );
+  await discountsTakeBack(context, posted, journalsOf, documents);
   await linkToBank(context, posted, ids, documents);
   await tx.execute(
     sql`update statement_line l set state = 'posted', journal_id = x.journal, run_id = ${run},
@@ -114,6 +116,22 @@ export async function linesPosted(
     banks.map((b) => b.id),
   );
   return ok({});
+}
+
+/** Takes back what discounts take of taxes: it hangs on the receipt or payment, else on the journal. */
+async function discountsTakeBack(
+  { tx }: Context,
+  posted: readonly Posted[],
+  journals: readonly { id: number; seq: bigint; date: string; companyId: number }[],
+  documents: ReadonlyMap<number, number>,
+): Promise<void> {
+  const parts = posted.flatMap((p, i) => {
+    const journal = journals[i]!;
+    const payment = documents.get(journal.id) ?? journal.id;
+    return (p.taxesBack ?? []).map((t) => ({ ...t, payment, journal }));
+  });
+  const [first] = journals;
+  if (first) await takeBackParts(tx, first.companyId, parts);
 }
 
 /**
