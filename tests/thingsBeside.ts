@@ -10,7 +10,8 @@ import { callerOf, must } from "./world";
 
 /**
  * What stands beside Alpha's things where a test wants some of everything, and what no older books
- * have: invoices to a customer, a promise and a dispute, a deposit slip, a receipt, a limit of writing off, a simulated bank, a file of statements, and a
+ * have: invoices to a customer, a promise and a dispute, a deposit slip, a receipt, a limit of
+ * writing off, a simulated bank, a file of statements, and a
  * reconciliation, which need not hold.
  */
 export async function thingsBeside(database: Database): Promise<{

@@ -204,11 +204,10 @@ function drawSquare(
   { x, y, side }: { x: number; y: number; side: number },
 ): void {
   const { modules } = createSquare(text, { errorCorrectionLevel: "M" });
-  const module = side / modules.size;
+  const edge = side / modules.size;
   for (let row = 0; row < modules.size; row++)
     for (let column = 0; column < modules.size; column++)
-      if (modules.get(row, column))
-        document.rect(x + column * module, y + row * module, module, module);
+      if (modules.get(row, column)) document.rect(x + column * edge, y + row * edge, edge, edge);
   document.fill("black");
 }
 
