@@ -7,6 +7,7 @@ import { world } from "../../../../tests/useWorld";
 import { addRemark, callsForMe } from "../../documents";
 import { allocateItems, openItems } from "../../openItems";
 import { saveContacts, savePartner } from "../../partners";
+import { loadRates } from "../../rates";
 import { saveInvoice } from "../../payables";
 import { saveTaxCode } from "../../taxes";
 import { createSale } from "../index";
@@ -37,6 +38,7 @@ async function invoice(
   date: string,
   net: string,
   kind: "invoice" | "credit note" = "invoice",
+  currency: string | null = null,
 ): Promise<string> {
   const line = {
     account: "4130",
@@ -47,7 +49,7 @@ async function invoice(
   };
   const done = must(
     await createSale(await clerk(), {
-      ...saleInput({ company: "ALP", kind, customer, date, lines: [line] }),
+      ...saleInput({ company: "ALP", kind, customer, date, currency, lines: [line] }),
       post: true,
     }),
   );
@@ -59,8 +61,14 @@ const itemOf = async (reference: string) =>
 const desk = async (more: object = {}) =>
   must(await collectionsDesk(await clerk(), { company: "ALP", ...more }));
 /** Something is set against an invoice: a credit note here, as money would be. */
-async function settle(customer: string, reference: string, amount: string, date: string) {
-  const note = await invoice(customer, date, amount, "credit note");
+async function settle(
+  customer: string,
+  reference: string,
+  amount: string,
+  date: string,
+  currency: string | null = null,
+) {
+  const note = await invoice(customer, date, amount, "credit note", currency);
   const on = { company: "ALP", area: "receivables", partner: customer, on: date } as const;
   const items = must(await openItems(await clerk(), on));
   const item = (of: string) => items.find((i) => i.reference === of)!.id;
@@ -147,6 +155,21 @@ describe("promises", () => {
     const { id } = await itemOf(first);
     const refused = await makePromise(await clerk(), { ...FEN, due, items: [{ id, amount }] });
     expect(refused.ok ? [] : refused.problems.map((p) => p.field)).toEqual([field]);
+  });
+  test("is in one currency", async () => {
+    must(
+      await loadRates(await root(), {
+        rows: [{ kind: "spot", base: "USD", quote: "EUR", date: "2026-10-05", rate: "0.9" }],
+        take: true,
+      }),
+    );
+    const dollars = await itemOf(await invoice("FEN", "2026-10-05", "10.00", "invoice", "USD"));
+    const euros = await itemOf(first);
+    const items = [{ id: dollars.id }, { id: euros.id }];
+    expect(codes(await makePromise(await clerk(), { ...FEN, due: "2026-10-20", items }))).toEqual([
+      "INVALID",
+    ]);
+    await settle("FEN", dollars.reference, "10.00", "2026-10-05", "USD");
   });
   test("an item of another customer is not theirs to promise", async () => {
     const { id } = await itemOf(first);

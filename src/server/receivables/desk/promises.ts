@@ -64,6 +64,12 @@ export const makePromise = defineUseCase({
     if (problems.length > 0) return fail(problems[0]!, ...problems.slice(1));
     if (new Set(ids).size < ids.length)
       return fail({ code: "INVALID", what: "An item is promised once", field: "items" });
+    if (new Set(promised.map((p) => p.currency)).size > 1)
+      return fail({
+        code: "INVALID",
+        what: "A promise is in one currency; note one for each",
+        field: "items",
+      });
     // What was promised of these items before is promised anew.
     await tx.execute(
       sql`update promise set withdrawn_by = ${person.id}, withdrawn_at = ${now.toISOString()}

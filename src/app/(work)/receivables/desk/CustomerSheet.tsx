@@ -171,8 +171,9 @@ function marksOf(customer: DeskCustomer, today: CalendarDate, currency: string):
     if (i.left > 0n) add(i.due, i.due < today ? "overdue" : "due", i.leftFunctional);
   for (const p of customer.paid) add(p.on, "paid", p.amount);
   for (const i of customer.items) {
-    if (i.promisedFor) add(i.promisedFor, "promise", i.promised);
-    if (i.brokenOn) add(i.brokenOn, "broken", i.left);
+    if (i.promisedFor)
+      add(i.promisedFor, "promise", i.left === 0n ? 0n : (i.leftFunctional * i.promised) / i.left);
+    if (i.brokenOn) add(i.brokenOn, "broken", i.leftFunctional);
   }
   const names: Record<DueMark["kind"], string> = {
     overdue: "overdue",

@@ -34,8 +34,9 @@ export function PromiseForm({
     items: free.map((i) => ({ id: i.id, amount: String(v[`amount-${i.id}`] ?? "").trim() })),
   });
   const atItem = <F extends Fault>(fault: F): F => {
-    const place = /^items\[(\d+)\]/.exec(fault.field ?? "");
-    return place ? { ...fault, field: `amount-${free[Number(place[1])]!.id}` } : fault;
+    // What is said of all of them stands at the first.
+    const place = /^items(?:\[(\d+)\])?/.exec(fault.field ?? "");
+    return place ? { ...fault, field: `amount-${free[Number(place[1] ?? 0)]!.id}` } : fault;
   };
   const fields: RecordField[] = [
     {
