@@ -11,7 +11,7 @@ import type { CheckedPaper } from "../trade";
 export interface Credit {
   currency: string;
   limit: Minor;
-  /** What is open now, over all companies' items of the customer in this company. */
+  /** What the customer owes this company now: a limit holds for each company by itself. */
   open: Minor;
   after: Minor;
   over: boolean;
@@ -32,14 +32,15 @@ interface Limit {
 }
 
 /**
- * How each sale stands to its customer's limit; undefined where there is none, for credit notes, and
- * where no rate into the company's currency is known.
+ * How each sale stands to its customer's limit; undefined where there is none and for credit notes.
+ * Where no rate into the company's currency is known, nobody can tell: that is refused where passing
+ * the limit would be.
  */
 export async function creditAfter(
   context: Context,
   papers: readonly { input: SaleInput; reading: SaleReading }[],
   checked: readonly CheckedPaper[],
-): Promise<({ credit: Credit; problem: Found | null } | undefined)[]> {
+): Promise<({ credit: Credit | null; problem: Found | null } | undefined)[]> {
   const { tx, masters, today } = context;
   const companies = papers.map((p) => masters.companyByCode.get(p.input.company)!);
   const found = await rows<Limit>(
@@ -72,7 +73,7 @@ export async function creditAfter(
     );
     if (!own || input.kind === "credit note") return undefined;
     const rate = conversionOn(rates, "spot", own.currency, company.currency, today);
-    if (!rate) return undefined;
+    if (!rate) return rule === "refuse" ? unknownLimit(own, company.currency) : undefined;
     const limit = convertBy(minor(own.limit), own.currency, company.currency, rate);
     const draft = checked[i]!.drafts.find((d) => d.draft.company === company.code);
     const sale = functionalGross(draft, reading);
@@ -107,4 +108,13 @@ export const overLimit = ({ after, limit, currency }: Credit): Found => ({
   code: "INVALID",
   what: `With it ${amountText(after, currency)} ${currency} would be open, more than the limit of ${amountText(limit, currency)}`,
   field: "customer",
+});
+
+const unknownLimit = ({ currency }: Limit, company: string): { credit: null; problem: Found } => ({
+  credit: null,
+  problem: {
+    code: "INVALID",
+    what: `The credit limit is in ${currency}, and no rate from it into ${company} is known`,
+    field: "customer",
+  },
 });

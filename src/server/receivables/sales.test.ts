@@ -23,6 +23,7 @@ import {
   getSaleUbl,
   listSales,
   postSale,
+  saveReceivablesSettings,
   saveSale,
   sendSale,
   submitSale,
@@ -333,6 +334,30 @@ describe("who may", () => {
     const { credit, problems } = must(await checkSale(await clerk(), content));
     expect(credit).toMatchObject({ limit: 100_000n, open: 0n, after: 160_146n, over: true });
     expect(problems).toEqual([]);
+  });
+});
+
+describe("where a limit is never passed", () => {
+  test("an invoice over it is refused, and one whose limit no rate tells of", async () => {
+    must(await saveReceivablesSettings(await root(), { creditRule: "refuse" }));
+    const faultsOf = async (code: string) =>
+      must(await checkSale(await clerk(), sale([berth()], { customer: code }))).problems.map(
+        (p) => p.message,
+      );
+    expect(await faultsOf("LIM")).toEqual([expect.stringContaining("more than the limit")]);
+    must(
+      await savePartner(await clerk(), {
+        ...customer,
+        code: "YEN",
+        name: "Yen Yachts",
+        taxNumber: "",
+        creditLimit: "100000",
+        creditCurrency: "JPY",
+      }),
+    );
+    expect(await faultsOf("YEN")).toEqual([expect.stringContaining("no rate from it into EUR")]);
+    must(await saveReceivablesSettings(await root(), { creditRule: "warn" }));
+    expect(await faultsOf("YEN")).toEqual([]);
   });
 });
 

@@ -104,15 +104,15 @@ export async function paperTaxDays(
 /** What posting it does to the balances of its company. */
 export async function paperEffects(
   context: Context,
-  companyCode: string,
+  companyOf: string,
   drafts: CheckedPaper["drafts"],
 ): Promise<Effect[]> {
   const { tx, masters } = context;
-  const own = drafts.find((d) => d.draft.company === companyCode);
+  const own = drafts.find((d) => d.draft.company === companyOf);
   if (!own || !isCalendarDate(own.draft.date)) return [];
   const { date, lines, type } = own.draft;
-  const company = masters.companyByCode.get(companyCode)!;
-  const { periods } = await loadPostingContext(context, [{ company: companyCode, date, type }]);
+  const company = masters.companyByCode.get(companyOf)!;
+  const { periods } = await loadPostingContext(context, [{ company: companyOf, date, type }]);
   const period = periods.find(
     (p) => p.companyId === company.id && !p.adjustment && p.start <= date && date <= p.end,
   );
