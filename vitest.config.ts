@@ -44,12 +44,25 @@ export default defineConfig({
       {
         resolve: { alias },
         test: {
+          // What people do, one act after the other on one demo.
           name: "e2e",
           include: ["e2e/**/*.test.ts"],
+          exclude: ["e2e/screens.test.ts"],
           globalSetup: ["e2e/serve.ts"],
           testTimeout: 120_000,
           hookTimeout: 180_000,
           fileParallelism: false,
+        },
+      },
+      {
+        resolve: { alias },
+        test: {
+          // Every page read once, on a demo of its own, so that both can run at once.
+          name: "screens",
+          include: ["e2e/screens.test.ts"],
+          globalSetup: ["e2e/serve.ts"],
+          testTimeout: 120_000,
+          hookTimeout: 180_000,
         },
       },
     ],

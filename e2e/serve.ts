@@ -1,5 +1,5 @@
 import { spawn, spawnSync, type ChildProcess } from "node:child_process";
-import { mkdtempSync, rmSync } from "node:fs";
+import { cpSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import type { TestProject } from "vitest/node";
@@ -18,17 +18,14 @@ declare module "vitest" {
 }
 
 /**
- * Seeds the demo into a folder of its own and serves it; beside it an empty installation, and two
- * processes on one PostgreSQL. The application is built beforehand.
+ * Serves a demo of its own, seeded here or copied from where SEEDED_DEMO says; beside it an empty
+ * installation, and two processes on one PostgreSQL. The application is built beforehand.
  */
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   const folder = mkdtempSync(path.join(tmpdir(), "yellow-anchor-e2e-"));
-  const seeded = spawnSync(
-    process.execPath,
-    ["--import", "tsx", "src/demo/main.ts", path.join(folder, "demo")],
-    { stdio: ["ignore", "ignore", "inherit"] },
-  );
-  if (seeded.status !== 0) throw new Error("the demo could not be seeded");
+  const demo = path.join(folder, "demo");
+  if (process.env.SEEDED_DEMO) cpSync(process.env.SEEDED_DEMO, demo, { recursive: true });
+  else seed(demo);
   const servers: ChildProcess[] = [];
   const serve = async (data: string, url = ""): Promise<string> => {
     const port = await freePort();
@@ -57,7 +54,7 @@ export default async function setup(project: TestProject): Promise<() => Promise
     }
     throw new Error("the application does not answer");
   };
-  project.provide("demo", await serve(path.join(folder, "demo")));
+  project.provide("demo", await serve(demo));
   project.provide("empty", await serve(path.join(folder, "empty")));
   const postgres = await startPostgres(folder);
   const url = `postgres://postgres@127.0.0.1:${postgres.port}/postgres`;
@@ -82,4 +79,11 @@ export default async function setup(project: TestProject): Promise<() => Promise
     await postgres.stop();
     rmSync(folder, { recursive: true, force: true });
   };
+}
+
+function seed(folder: string): void {
+  const seeded = spawnSync(process.execPath, ["--import", "tsx", "src/demo/main.ts", folder], {
+    stdio: ["ignore", "ignore", "inherit"],
+  });
+  if (seeded.status !== 0) throw new Error("the demo could not be seeded");
 }

@@ -1,7 +1,7 @@
 // npm test: unit, server (embedded and PostgreSQL) and browser tests, with what they need installed
 // first. One part: node scripts/test.mjs unit
 import { spawn } from "node:child_process";
-import { readFileSync, rmSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { availableParallelism, tmpdir } from "node:os";
 import { build, existsSync, fail, install, path, root, spawnSync } from "./lib.mjs";
 
@@ -22,7 +22,15 @@ const parts = [
     title: "server, PostgreSQL",
     needs: ["postgresql"],
   },
-  { name: "e2e", project: "e2e", env: {}, title: "browser", needs: ["chromium", "postgresql"] },
+  {
+    name: "e2e",
+    project: "e2e",
+    env: {},
+    title: "browser",
+    needs: ["chromium", "postgresql"],
+    // Beside it, for a browser and its server together keep one core busy.
+    beside: { project: "screens", env: {}, title: "browser, every screen" },
+  },
 ].filter((p) => !asked || p.name === asked);
 if (parts.length === 0) fail("node scripts/test.mjs [unit | server | e2e]");
 
@@ -86,12 +94,29 @@ if (!asked)
     }
     console.log(`${title}: ${status === 0 ? "clean" : "FAILED"}`);
   }
-if (parts.some((p) => p.name === "e2e")) build();
+const scratch = mkdtempSync(path.join(tmpdir(), "yellow-anchor-tests-"));
+const browsers = parts.some((p) => p.name === "e2e");
+// Seeding keeps one core busy for minutes: it begins while the others are tested.
+const seeded = browsers ? seedDemo(path.join(scratch, "demo")) : null;
+if (browsers) build();
 for (const part of parts) {
-  const report = path.join(tmpdir(), `yellow-anchor-report-${process.pid}.json`);
+  if (part.name === "e2e") process.env.SEEDED_DEMO = await seeded;
+  const both = [part, ...(part.beside ? [part.beside] : [])];
+  for (const [i, { status, report }] of (await Promise.all(both.map(run))).entries())
+    count(both[i], status, report);
+}
+rmSync(scratch, { recursive: true, force: true });
+console.log(`\n${[`${passed} passed, ${failed} failed`, ...faults].join("\n  ")}`);
+process.exit(failed === 0 ? 0 : 1);
+
+/** Runs the tests of a project; of one that runs beside another, its output comes at its end. */
+function run(part, place) {
+  const report = path.join(scratch, `${part.project}.json`);
   rmSync(report, { force: true });
-  console.log(`\n${part.title ?? part.name}`);
-  const result = spawnSync(
+  const heading = `\n${part.title ?? part.name}`;
+  if (place === 0) console.log(heading);
+  const alone = part.project === "e2e" || part.project === "screens";
+  const child = spawn(
     process.execPath,
     [
       "node_modules/vitest/vitest.mjs",
@@ -99,35 +124,63 @@ for (const part of parts) {
       "--project",
       part.project,
       // Every core works; left alone, one of two would stand idle. One browser at a time, though.
-      `--maxWorkers=${part.name === "e2e" ? 1 : availableParallelism()}`,
+      `--maxWorkers=${alone ? 1 : availableParallelism()}`,
       "--reporter=default",
       "--reporter=json",
       `--outputFile.json=${report}`,
     ],
-    { cwd: root, stdio: "inherit", env: { ...process.env, ...part.env } },
+    {
+      cwd: root,
+      stdio: place === 0 ? "inherit" : ["ignore", "pipe", "pipe"],
+      env: { ...process.env, ...part.env },
+    },
   );
+  let output = "";
+  for (const stream of [child.stdout, child.stderr])
+    stream?.on("data", (piece) => (output += piece));
+  return new Promise((done) =>
+    child.on("close", (status) => {
+      if (place > 0) console.log(`${heading}\n${output}`);
+      done({ status, report });
+    }),
+  );
+}
+
+/** Adds what a report says to what has passed and failed. */
+function count(part, status, report) {
   if (!existsSync(report)) {
     failed++;
     faults.push(`${part.title ?? part.name}: no test ran`);
-    continue;
+    return;
   }
   const { numPassedTests, numFailedTests, numFailedTestSuites, testResults } = JSON.parse(
     readFileSync(report, "utf8"),
   );
-  for (const { name, status, message, assertionResults } of testResults) {
+  for (const { name, status: result, message, assertionResults } of testResults) {
     const file = `${part.title ?? part.name}, ${path.relative(root, name)}`;
     const own = assertionResults.filter((t) => t.status === "failed");
     for (const t of own) faults.push(`${file}: ${t.fullName}\n    ${first(t.failureMessages[0])}`);
-    if (status === "failed" && own.length === 0) faults.push(`${file}: ${first(message)}`);
+    if (result === "failed" && own.length === 0) faults.push(`${file}: ${first(message)}`);
   }
   passed += numPassedTests;
   // A file that fails before its first test counts as one failure.
-  failed += numFailedTests || (result.status === 0 ? 0 : Math.max(1, numFailedTestSuites));
+  failed += numFailedTests || (status === 0 ? 0 : Math.max(1, numFailedTestSuites));
   if (numPassedTests + numFailedTests === 0) failed++;
-  rmSync(report, { force: true });
 }
-console.log(`\n${[`${passed} passed, ${failed} failed`, ...faults].join("\n  ")}`);
-process.exit(failed === 0 ? 0 : 1);
+
+/** A demo for the browsers to copy, and where it is. */
+function seedDemo(folder) {
+  const child = spawn(process.execPath, ["--import", "tsx", "src/demo/main.ts", folder], {
+    cwd: root,
+    stdio: ["ignore", "ignore", "inherit"],
+  });
+  return new Promise((done) =>
+    child.on("close", (status) => {
+      if (status !== 0) fail("The demo could not be seeded.");
+      done(folder);
+    }),
+  );
+}
 
 /** The first lines of what a test says went wrong. */
 function first(message = "") {
