@@ -5,6 +5,7 @@ import { rows, type Database } from "../src/server/db";
 import { saleInput, type SaleInput } from "../src/core/receivables";
 import { savePartner } from "../src/server/partners";
 import { createSale, makePromise, openDispute, saveSale } from "../src/server/receivables";
+import { postRun, proposeRun } from "../src/server/runs";
 import { saveTaxCode } from "../src/server/taxes";
 import { callerOf, must } from "./world";
 
@@ -24,6 +25,7 @@ export async function thingsBeside(database: Database): Promise<{
   saleDraft: { id: number; version: number };
   promise: { id: number };
   dispute: { id: number };
+  letters: { run: number };
 }> {
   const [reconciled] = await rows<{ id: number; documentId: number }>(
     database.db,
@@ -129,7 +131,15 @@ async function sold(database: Database) {
   const dispute = must(
     await openDispute(root, { item: item!.id, amount: "5.00", reason: "price" }),
   );
+  const letters = must(
+    await proposeRun(root, {
+      kind: "letters",
+      params: { company: "ALP", what: "statement", date: "2026-10-15", customers: ["CUS"] },
+    }),
+  );
+  must(await postRun(root, { key: String(letters.id) }));
   return {
+    letters: { run: letters.id },
     sale: { id, item: item!.id, content },
     saleDraft: { id: draft, version },
     promise,

@@ -7,6 +7,7 @@ export const JOB_KINDS = {
   "post-run": "Posting",
   "take-statements": "Bank statements",
   "match-lines": "Matching",
+  "send-letters": "Letters",
   "post-certain": "Posting what is certain",
 } as const;
 export type JobKindId = keyof typeof JOB_KINDS;

@@ -4,3 +4,4 @@ export * from "./letter";
 export * from "./orderLetter";
 export * from "./remittanceLetter";
 export * from "./saleLetter";
+export * from "./accountLetter";

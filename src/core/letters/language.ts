@@ -12,18 +12,62 @@ export const LANGUAGE_NAMES: Readonly<Record<LetterLanguage, string>> = {
 };
 
 /** The kinds of paper that have a letter. */
-export const LETTER_KINDS = ["order", "remittance", "sale"] as const;
+export const LETTER_KINDS = [
+  "order",
+  "remittance",
+  "sale",
+  "reminder",
+  "statement",
+  "promise",
+] as const;
 export type LetterKind = (typeof LETTER_KINDS)[number];
 export const LETTER_KIND_NAMES: Readonly<Record<LetterKind, string>> = {
   order: "Order",
   remittance: "Remittance advice",
   sale: "Invoice",
+  reminder: "Reminder",
+  statement: "Statement of account",
+  promise: "Promise of payment",
 };
 
 const WORDS = {
   order: ["Order", "Bestellung", "Commande", "Pedido"],
   remittance: ["Remittance advice", "Zahlungsavis", "Avis de paiement", "Aviso de pago"],
   sale: ["Invoice", "Rechnung", "Facture", "Factura"],
+  reminder: [
+    "Payment reminder",
+    "Zahlungserinnerung",
+    "Rappel de paiement",
+    "Recordatorio de pago",
+  ],
+  reminderAgain: [
+    "Payment reminder no. {n}",
+    "{n}. Mahnung",
+    "Rappel de paiement n° {n}",
+    "Recordatorio de pago n.º {n}",
+  ],
+  statement: ["Statement of account", "Kontoauszug", "Relevé de compte", "Extracto de cuenta"],
+  promise: [
+    "Confirmation of your promise to pay",
+    "Bestätigung Ihrer Zahlungszusage",
+    "Confirmation de votre promesse de paiement",
+    "Confirmación de su compromiso de pago",
+  ],
+  daysLate: ["Days late", "Tage überfällig", "Jours de retard", "Días de retraso"],
+  invoiced: ["Invoiced", "Rechnungsbetrag", "Facturé", "Facturado"],
+  open: ["Open", "Offen", "Solde dû", "Pendiente"],
+  promised: ["Promised", "Zugesagt", "Promis", "Comprometido"],
+  promisedFor: ["Promised for", "Zugesagt zum", "Promis pour le", "Comprometido para el"],
+  overdue: ["Overdue", "Überfällig", "Échu", "Vencido"],
+  notDue: ["Not due yet", "Noch nicht fällig", "Non échu", "No vencido"],
+  fee: ["Reminder fee", "Mahngebühr", "Frais de rappel", "Gastos de recordatorio"],
+  interest: [
+    "Interest on late payment",
+    "Verzugszinsen",
+    "Intérêts de retard",
+    "Intereses de demora",
+  ],
+  payBy: ["Please pay by", "Bitte zahlen bis", "À régler avant le", "Pagar antes del"],
   creditNote: ["Credit note", "Gutschrift", "Avoir", "Nota de abono"],
   corrects: ["Corrects", "Zu Rechnung", "Corrige", "Corrige"],
   due: ["Due", "Fällig", "Échéance", "Vencimiento"],
@@ -86,6 +130,24 @@ const OPENINGS: Readonly<Record<LetterKind, readonly [string, string, string, st
     "Nous vous facturons ce qui suit.",
     "Facturamos lo siguiente.",
   ],
+  reminder: [
+    "The items below are overdue. Perhaps our invoice has escaped your notice: please pay by {until}. If you have paid meanwhile, this letter needs no answer.",
+    "Die unten aufgeführten Posten sind überfällig. Vielleicht ist unsere Rechnung Ihrer Aufmerksamkeit entgangen: Bitte zahlen Sie bis {until}. Haben Sie inzwischen gezahlt, ist dieses Schreiben gegenstandslos.",
+    "Les postes ci-dessous sont échus. Notre facture vous a peut-être échappé : merci de régler avant le {until}. Si vous avez payé entre-temps, cette lettre est sans objet.",
+    "Las partidas siguientes están vencidas. Quizá nuestra factura se le haya pasado por alto: le rogamos que pague antes del {until}. Si ya ha pagado, no tenga en cuenta esta carta.",
+  ],
+  statement: [
+    "According to our books the items below are open on {day}. Please tell us if yours say otherwise.",
+    "Nach unseren Büchern sind am {day} die unten aufgeführten Posten offen. Bitte teilen Sie uns mit, wenn Ihre Bücher davon abweichen.",
+    "Selon nos livres, les postes ci-dessous sont ouverts au {day}. Merci de nous signaler toute différence avec les vôtres.",
+    "Según nuestros libros, el {day} están pendientes las partidas siguientes. Le rogamos que nos comunique cualquier diferencia.",
+  ],
+  promise: [
+    "Thank you for speaking with us. We have noted that you will pay the amounts below by {until}.",
+    "Vielen Dank für das Gespräch. Wir haben vermerkt, dass Sie die unten aufgeführten Beträge bis {until} zahlen.",
+    "Merci pour notre entretien. Nous avons noté que vous réglerez les montants ci-dessous avant le {until}.",
+    "Gracias por la conversación. Hemos anotado que pagará los importes siguientes antes del {until}.",
+  ],
   remittance: [
     "We have paid the items listed below.",
     "Wir haben die unten aufgeführten Posten bezahlt.",
@@ -93,6 +155,28 @@ const OPENINGS: Readonly<Record<LetterKind, readonly [string, string, string, st
     "Hemos pagado las partidas siguientes.",
   ],
 };
+
+/** What reminders of the second level begin with, and of those after it. */
+const FIRMER: readonly (readonly [string, string, string, string])[] = [
+  [
+    "In spite of our reminder the items below are still open. Please pay by {until}.",
+    "Trotz unserer Erinnerung sind die unten aufgeführten Posten noch offen. Bitte zahlen Sie bis {until}.",
+    "Malgré notre rappel, les postes ci-dessous restent ouverts. Merci de régler avant le {until}.",
+    "Pese a nuestro recordatorio, las partidas siguientes siguen pendientes. Le rogamos que pague antes del {until}.",
+  ],
+  [
+    "You have not answered our reminders. Unless we receive {total} by {until}, we will take further steps without another letter.",
+    "Auf unsere Mahnungen haben Sie nicht geantwortet. Geht der Betrag von {total} nicht bis {until} ein, leiten wir ohne weiteres Schreiben die nächsten Schritte ein.",
+    "Nos rappels sont restés sans réponse. À défaut de paiement de {total} avant le {until}, nous engagerons d’autres démarches sans nouvelle lettre.",
+    "No ha respondido a nuestros recordatorios. Si no recibimos {total} antes del {until}, tomaremos otras medidas sin más aviso.",
+  ],
+];
+
+/** What a reminder of a level begins with, where its group has set nothing of its own. */
+export const reminderOpening = (level: number, language: LetterLanguage): string =>
+  (level <= 1 ? OPENINGS.reminder : FIRMER[Math.min(level - 2, FIRMER.length - 1)]!)[
+    LETTER_LANGUAGES.indexOf(language)
+  ]!;
 
 /** What a letter of a kind begins with, where the company has set nothing of its own. */
 export const usualOpening = (kind: LetterKind, language: LetterLanguage): string =>

@@ -4,3 +4,4 @@ export * from "./sale";
 export * from "./paymentCode";
 export * from "./outgoing";
 export * from "./desk";
+export * from "./letters";

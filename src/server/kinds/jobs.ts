@@ -1,6 +1,7 @@
 import type { JobKindId } from "@/core/jobs";
 import type { JobKind } from "../jobs";
 import { matchLinesJob, postCertainJob, takeStatementsJob } from "../banks";
+import { sendLettersJob } from "../receivables";
 import { computeRunJob, postRunJob } from "../runs";
 
 /** Every kind of job there is. */
@@ -9,5 +10,6 @@ export const JOB_KINDS: Readonly<Record<JobKindId, JobKind>> = {
   "post-run": postRunJob,
   "take-statements": takeStatementsJob,
   "match-lines": matchLinesJob,
+  "send-letters": sendLettersJob,
   "post-certain": postCertainJob,
 };

@@ -2,6 +2,7 @@ import type { RunKindId } from "@/core/runs";
 import { recurringRun, reversalsRun, yearEndRun } from "../closing";
 import { paymentRunKind, recurringInvoiceRun, singlePaymentRun } from "../payables";
 import { bankLinesRun, transferRun } from "../banks";
+import { lettersRun } from "../receivables";
 import { accrualRun, cleanUpRun } from "../purchasing";
 import type { RunKind } from "../runs";
 
@@ -16,5 +17,6 @@ export const RUN_KINDS: Readonly<Record<RunKindId, RunKind>> = {
   accrual: accrualRun,
   "bank-lines": bankLinesRun,
   transfer: transferRun,
+  letters: lettersRun,
   "clean-up": cleanUpRun,
 };

@@ -1,5 +1,6 @@
 import { object, string } from "yup";
 import {
+  accountLetter,
   LETTER_KINDS,
   LETTER_LANGUAGES,
   letterText,
@@ -7,7 +8,7 @@ import {
   remittanceLetter,
   saleLetter,
 } from "@/core/letters";
-import { fail, minor, ok, type Result } from "@/core/shared";
+import { addDays, fail, minor, ok, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
 import { drawLetter } from "./drawLetter";
 import { senderOf } from "./senderOf";
@@ -94,22 +95,37 @@ export const sampleLetter = defineUseCase({
               instalments: [{ due: today, amount: minor(165_066n), discounts: [] }],
               bank: { iban: "", bic: "", reference: "", square: "" },
             })
-          : remittanceLetter({
-              ...common,
-              payee: SAMPLE,
-              method: "transfer",
-              paidTo: "",
-              items: [
-                {
-                  reference: "SC-1204",
-                  date: today,
-                  taken: minor(250_000n),
-                  discount: minor(5_000n),
-                },
-                { reference: "SC-1219", date: today, taken: minor(48_000n), discount: minor(0n) },
-              ],
-              amount: minor(293_000n),
-            });
+          : kind === "remittance"
+            ? remittanceLetter({
+                ...common,
+                payee: SAMPLE,
+                method: "transfer",
+                paidTo: "",
+                items: [
+                  {
+                    reference: "SC-1204",
+                    date: today,
+                    taken: minor(250_000n),
+                    discount: minor(5_000n),
+                  },
+                  { reference: "SC-1219", date: today, taken: minor(48_000n), discount: minor(0n) },
+                ],
+                amount: minor(293_000n),
+              })
+            : accountLetter({
+                ...common,
+                kind,
+                level: kind === "reminder" ? 1 : 0,
+                until: kind === "statement" ? "" : addDays(today, 7),
+                customer: SAMPLE,
+                lines: [
+                  owed("SC-1204", addDays(today, -52), company.currency, 165_066n),
+                  owed("SC-1219", addDays(today, -41), company.currency, 48_000n),
+                ],
+                fee: minor(0n),
+                interest: minor(0n),
+                bank: { iban: "", bic: "", reference: "", square: "" },
+              });
     return ok({ file: await drawLetter(letter, sender) });
   },
 });
@@ -130,6 +146,15 @@ const line = (
   price,
   net: minor(net),
   deliveries: [{ date, quantity }],
+});
+
+const owed = (reference: string, date: string, currency: string, amount: bigint) => ({
+  reference,
+  date,
+  due: addDays(date, 30),
+  currency,
+  invoiced: minor(amount),
+  amount: minor(amount),
 });
 
 const sold = (

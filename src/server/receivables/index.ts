@@ -18,3 +18,4 @@ export * from "./saleViews";
 export { getSalePdf, getSaleUbl, sendSale } from "./salePapers";
 export * from "./desk";
 export * from "./settings";
+export * from "./letters";

@@ -17,6 +17,7 @@ import { object } from "yup";
 import { defineUseCase, type Context } from "../access";
 import { rows } from "../db";
 import { drawLetter, sendMails, senderOf } from "../letters";
+import { bankFor } from "./bankFor";
 import { readStoredSale, type Buyer, type SaleFigures, type StoredSale } from "./checkSale";
 
 const idSchema = object({ id: idField().required() });
@@ -40,23 +41,6 @@ async function postedSale(context: Context, id: number): Promise<Result<Posted>>
     figures: decodeJson<SaleFigures & { buyer: Buyer }>(stored.figures!),
     companyId: context.masters.companyByCode.get(stored.company)!.id,
   });
-}
-
-interface OwnBank {
-  iban: string;
-  bic: string;
-}
-
-/** Where the customer pays: the company's account of the invoice's currency, else of its own. */
-async function bankFor({ tx }: Context, companyId: number, currency: string): Promise<OwnBank> {
-  const [bank] = await rows<OwnBank>(
-    tx,
-    sql`select b.iban, b.bic from bank_account b join company c on c.id = b.company_id
-      where b.company_id = ${companyId} and b.iban <> ''
-        and b.currency in (${currency}, c.currency)
-      order by (b.currency = ${currency}) desc, b.code limit 1`,
-  );
-  return bank ?? { iban: "", bic: "" };
 }
 
 async function salePdf(context: Context, { stored, figures, companyId }: Posted) {

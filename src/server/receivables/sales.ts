@@ -1,7 +1,6 @@
 import { saleSchema, type SaleInput } from "@/core/receivables";
 import { fail, ok, type Result } from "@/core/shared";
 import type { Context } from "../access";
-import { documentLinks, linkedCorrections } from "../documents";
 import {
   defineCancel,
   defineCheck,
@@ -13,7 +12,7 @@ import {
   type KeptKind,
   type Saved,
 } from "../keptDocuments";
-import { reverseJournals, ruleFor, whyOf } from "../ledger";
+import { ruleFor, whyOf } from "../ledger";
 import { paperToApprove } from "../trade";
 import {
   checkOf,
@@ -25,6 +24,7 @@ import {
 } from "./checkSale";
 import { SALES } from "./keepSales";
 import { postSales, type PostedSale } from "./postSales";
+import { takeBackSales } from "./takeBackSales";
 
 export type SavedSale = Saved<SaleCheck>;
 
@@ -113,22 +113,8 @@ export const cancelSale = defineCancel("cancelSale", {
   to: "reversed",
   read: readStoredSale,
   label: ({ number }) => number ?? "",
-  takeBack: async (context, id, { journalId, sentAt, number }) => {
-    if (sentAt)
-      return fail({
-        code: "IN_USE",
-        what: `${number} has gone out to the customer; correct it by a credit note`,
-      });
-    const { correctedBy } = await linkedCorrections(context, id);
-    if (correctedBy[0])
-      return fail({
-        code: "IN_USE",
-        what: `${correctedBy[0].number} corrects it; cancel that first`,
-      });
-    const reversed = await reverseJournals(context, [journalId!], null);
-    if (!reversed.ok) return reversed;
-    const { id: reversal, number: journal, date } = reversed.value[0]!;
-    await documentLinks(context.tx, "made", [[id, reversal]]);
-    return ok({ id, journal, date });
+  takeBack: async (context, id) => {
+    const taken = await takeBackSales(context, [id]);
+    return taken.ok ? ok(taken.value[0]!) : taken;
   },
 });

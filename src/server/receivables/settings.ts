@@ -1,10 +1,13 @@
 import { object, string } from "yup";
-import { ok, type Result } from "@/core/shared";
+import { writtenAccountProblem } from "@/core/ledger";
+import { fail, ok, type Found, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
 import { writeSetting } from "../db";
+import { readTaxCodes } from "../taxes";
+import { CHARGES_SETTING, readChargeAccounts, type ChargeAccounts } from "./letters/charges";
 import { CREDIT_RULES, creditRule, type CreditRule } from "./credit";
 
-export interface ReceivablesSettings {
+export interface ReceivablesSettings extends ChargeAccounts {
   /** What happens to an invoice that goes over its customer's limit. */
   creditRule: CreditRule;
 }
@@ -17,7 +20,10 @@ export const receivablesSettings = defineUseCase({
   of: "shared",
   schema: object(),
   run: async (context): Promise<Result<ReceivablesSettings>> =>
-    ok({ creditRule: await creditRule(context) }),
+    ok({
+      creditRule: await creditRule(context),
+      ...(await readChargeAccounts(context.tx)),
+    }),
 });
 
 export const saveReceivablesSettings = defineUseCase({
@@ -26,14 +32,27 @@ export const saveReceivablesSettings = defineUseCase({
   rights: ["setup.rules"],
   what: "change the rules of receivables",
   of: "group",
-  schema: object({ creditRule: string().oneOf(CREDIT_RULES).required() }),
-  run: async (context, input): Promise<Result<unknown>> => {
-    await writeSetting(context.tx, "credit.rule", input.creditRule);
+  schema: object({
+    creditRule: string().oneOf(CREDIT_RULES).required(),
+    feeAccount: string().trim().max(20).default(""),
+    interestAccount: string().trim().max(20).default(""),
+    chargeTax: string().trim().max(40).default(""),
+  }),
+  run: async (context, { creditRule: rule, ...charges }): Promise<Result<unknown>> => {
+    const faults: Found[] = (["feeAccount", "interestAccount"] as const).flatMap(
+      (field) => writtenAccountProblem(context.masters, charges[field], { field }) ?? [],
+    );
+    const codes = await readTaxCodes(context.tx, "sale");
+    if (charges.chargeTax !== "" && !codes.some((c) => c.code === charges.chargeTax))
+      faults.push({ code: "TAX_UNKNOWN", tax: charges.chargeTax, field: "chargeTax" });
+    if (faults.length > 0) return fail(faults[0]!, ...faults.slice(1));
+    await writeSetting(context.tx, "credit.rule", rule);
+    await writeSetting(context.tx, CHARGES_SETTING, charges);
     await context.audit({
       action: "changed",
       kind: "rules of receivables",
       recordId: "receivables",
-      after: input,
+      after: { creditRule: rule, ...charges },
     });
     return ok({});
   },

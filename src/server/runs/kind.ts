@@ -102,7 +102,7 @@ export interface PartsOf<P> {
     after: string,
   ): Promise<Result<{ items: RunItem[]; next: string | null }>>;
   /** How the figure of an item came about. */
-  explain(context: Context, params: P, key: string): Promise<Explanation>;
+  explain(context: Context, params: P, key: string, run: number): Promise<Explanation>;
   /** What comes of all items of the run (`run_item`), by sums of the database: few journals. */
   finish(
     context: Context,

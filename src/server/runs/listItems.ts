@@ -129,7 +129,7 @@ export const getRunItem = defineUseCase({
     );
     if (!item) return fail({ code: "NOT_FOUND", what: `item ${input.no} of this run` });
     const kept = item.explanation && decodeJson<Explanation>(item.explanation);
-    const explanation = kept || (await definition.parts?.explain(context, params, item.key));
+    const explanation = kept || (await definition.parts?.explain(context, params, item.key, id));
     return ok({
       ...item,
       asks: decodeJson<Ask[]>(item.asks),

@@ -15,6 +15,7 @@ import {
 } from "drizzle-orm/pg-core";
 import type { Terms } from "@/core/openItems";
 import type { ScorePolicy } from "@/core/receivables/desk/policy";
+import type { ReminderProcedure } from "@/core/receivables/letters/procedure";
 
 /** Terms of payment, by a code. */
 export const paymentTerms = pgTable("payment_terms", {
@@ -85,6 +86,8 @@ export const customerGroup = pgTable("customer_group", {
   name: text().notNull(),
   /** How its customers are ranked; null: as is usual. */
   policy: jsonb().$type<ScorePolicy | null>(),
+  /** How they are reminded; null: as is usual. */
+  reminders: jsonb().$type<ReminderProcedure | null>(),
   version: integer().notNull().default(1),
 });
 

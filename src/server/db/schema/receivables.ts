@@ -13,7 +13,9 @@ import {
   uniqueIndex,
 } from "drizzle-orm/pg-core";
 import { sql } from "drizzle-orm";
+import { LETTER_LANGUAGES } from "../../../core/letters";
 import { DISPUTE_OUTCOMES, DISPUTE_REASONS } from "../../../core/receivables/desk/dispute";
+import { ACCOUNT_LETTERS } from "../../../core/receivables/letters/kinds";
 import { document } from "./documents";
 import { oneOf } from "./oneOf";
 import { openItem } from "./openItems";
@@ -128,4 +130,73 @@ export const dispute = pgTable(
     oneOf("dispute_outcome", t.outcome, DISPUTE_OUTCOMES),
     check("dispute_amount", sql`${t.amount} > 0`),
   ],
+);
+
+/** The yearly rate of interest on what is paid late, from a day on. */
+export const lateRate = pgTable("late_rate", {
+  from: date().primaryKey(),
+  percent: text().notNull(),
+});
+
+/**
+ * A letter to a customer about its account: a reminder or statement of a run, or a promise
+ * confirmed. It counts once its run is posted; what it says of items stands in `letter_item`, and in
+ * the items of its run.
+ */
+export const customerLetter = pgTable(
+  "customer_letter",
+  {
+    id: bigint({ mode: "number" }).primaryKey().generatedAlwaysAsIdentity(),
+    runId: bigint({ mode: "number" }).references(() => document.id),
+    promiseId: integer().references(() => promise.id),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
+    partner: text().notNull(),
+    kind: text().notNull(),
+    level: integer().notNull().default(0),
+    date: date().notNull(),
+    language: text().notNull(),
+    /** What it asks for, and what it charges besides: in the company's currency. */
+    amount: units().notNull(),
+    fee: units().notNull().default(sql`0`),
+    interest: units().notNull().default(sql`0`),
+    /** The invoice of its fee and interest, where they are posted. */
+    saleId: bigint({ mode: "number" }).references(() => document.id),
+    /** To whom it went, and when; null while it waits to be sent. */
+    sentTo: text(),
+    sentBy: integer(),
+    sentAt: timestamp({ withTimezone: true }),
+  },
+  (t) => [
+    index().on(t.runId),
+    index().on(t.companyId, t.partner),
+    index().on(t.saleId),
+    oneOf("customer_letter_kind", t.kind, ACCOUNT_LETTERS),
+    oneOf("customer_letter_language", t.language, LETTER_LANGUAGES),
+    check(
+      "customer_letter_source",
+      sql`num_nonnulls(${t.runId}, ${t.promiseId}) = 1
+        and (${t.kind} = 'promise') = (${t.promiseId} is not null)`,
+    ),
+    check("customer_letter_level", sql`(${t.kind} = 'reminder') = (${t.level} > 0)`),
+  ],
+);
+
+/** An item in a reminder: its level, and up to when interest on it has been charged. */
+export const letterItem = pgTable(
+  "letter_item",
+  {
+    letterId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => customerLetter.id),
+    itemId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => openItem.id),
+    level: integer().notNull(),
+    interest: units().notNull(),
+    /** Null where no interest was charged. */
+    interestTo: date(),
+  },
+  (t) => [primaryKey({ columns: [t.letterId, t.itemId] }), index().on(t.itemId)],
 );

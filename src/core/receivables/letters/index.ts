@@ -1,0 +1,4 @@
+export * from "./kinds";
+export * from "./interest";
+export * from "./procedure";
+export * from "./remind";

@@ -1,0 +1,165 @@
+import { sql } from "drizzle-orm";
+import { number, object, string } from "yup";
+import { runPages } from "@/core/runs";
+import { fail, ok, type CalendarDate, type Result } from "@/core/shared";
+import { defineUseCase, type Context } from "../../access";
+import { arrayOf, rows } from "../../db";
+import { askForJob, defineJobKind } from "../../jobs";
+import { sendMails } from "../../letters";
+import { drawLetters, lettersOf } from "./letterPapers";
+import type { LettersParams } from "./letterPlace";
+
+/** So many letters are drawn and sent by a step. */
+const AT_ONCE = 25;
+
+/** A run of letters, wherever it stands. */
+interface LettersRun {
+  id: number;
+  number: string;
+  title: string;
+  company: string;
+  companyId: number;
+  status: string;
+  date: CalendarDate;
+  what: LettersParams["what"];
+}
+
+async function lettersRunOf({ tx }: Context, key: string): Promise<LettersRun | null> {
+  const [found] = await rows<LettersRun>(
+    tx,
+    sql`select d.id::int as id, d.number, d.title, c.code as company, c.id as "companyId", d.status,
+        d.date, r.params->>'what' as what
+      from run r join document d on d.id = r.id join company c on c.id = d.company_id
+      where r.kind = 'letters' and (d.number = ${key} or d.id::text = ${key}) limit 1`,
+  );
+  return found ?? null;
+}
+
+/** Sends the letters of a posted run, by and by; from then on it can't be taken back. */
+export const sendLetters = defineUseCase({
+  name: "sendLetters",
+  kind: "write",
+  rights: ["prepare.receivables"],
+  what: "send letters",
+  of: "checked",
+  schema: object({ run: string().required().max(40) }),
+  run: async (context, input): Promise<Result<{ letters: number }>> => {
+    const run = await lettersRunOf(context, input.run);
+    if (!run) return fail({ code: "NOT_FOUND", what: "such run of letters" });
+    if (!context.may("prepare.receivables", run.company))
+      return fail({ code: "FORBIDDEN", what: `send letters of ${run.company}` });
+    if (run.status !== "posted") return fail({ code: "RUN_STATE", state: run.status });
+    // Held, so that two people do not both ask for it.
+    await context.tx.execute(sql`select 1 from run where id = ${run.id} for update`);
+    const [waiting] = await rows<{ letters: number; asked: boolean }>(
+      context.tx,
+      sql`select count(*)::int as letters, exists (select 1 from job where kind = 'send-letters'
+          and state in ('waiting', 'running') and params->>'run' = ${String(run.id)}) as asked
+        from customer_letter where run_id = ${run.id} and sent_at is null`,
+    );
+    if (waiting!.letters === 0)
+      return fail({ code: "INVALID", what: `All letters of ${run.number} have gone out` });
+    if (waiting!.asked)
+      return fail({ code: "INVALID", what: `The letters of ${run.number} are being sent` });
+    await askForJob(context, {
+      kind: "send-letters",
+      company: run.company,
+      title: `${run.number}: ${run.title}`,
+      page: `${runPages("letters")}/${run.id}`,
+      params: { run: run.id },
+      alone: `send letters ${run.id}`,
+      total: waiting!.letters,
+    });
+    await context.audit({
+      action: "sent",
+      kind: "run",
+      recordId: run.id,
+      label: run.number,
+      companyId: run.companyId,
+      after: { letters: waiting!.letters },
+    });
+    return ok(waiting!);
+  },
+});
+
+/** Draws the letters of a run and sends them; stopped, those that are left wait as before. */
+export const sendLettersJob = defineJobKind({
+  id: "send-letters",
+  schema: object({ run: number().integer().required() }),
+  async work(job) {
+    let done = 0;
+    for (;;) {
+      const sent = await job.step(async (context) => {
+        const part = await sendSome(context, job.params.run);
+        return part.ok ? ok({ ...part.value, done: done + part.value.letters }) : part;
+      });
+      if (!sent.ok) return sent;
+      done = sent.value.done;
+      if (sent.value.letters < AT_ONCE) return ok({});
+    }
+  },
+  /** What has gone out has gone out. */
+  over: async () => {},
+});
+
+async function sendSome(context: Context, id: number): Promise<Result<{ letters: number }>> {
+  const { tx, person, now } = context;
+  const run = await lettersRunOf(context, String(id));
+  if (run?.status !== "posted") return ok({ letters: 0 });
+  if (!context.may("prepare.receivables", run.company))
+    return fail({ code: "FORBIDDEN", what: `send letters of ${run.company}` });
+  const waiting = await rows<{ id: bigint; partner: string }>(
+    tx,
+    sql`select id, partner from customer_letter where run_id = ${id} and sent_at is null
+      order by partner limit ${AT_ONCE} for update`,
+  );
+  if (waiting.length === 0) return ok({ letters: 0 });
+  const letters = await lettersOf(
+    context,
+    run,
+    waiting.map((w) => w.partner),
+  );
+  const drawn = await drawLetters(context, letters);
+  const sentTo = new Map(drawn.map((d) => [d.customer, d.to || "printer"]));
+  await sendMails(
+    context,
+    drawn.map((d) => ({
+      documentId: id,
+      companyId: run.companyId,
+      to: d.to || "printer",
+      subject: `${d.title}, ${run.company}`,
+      body: d.title,
+      fileName: `${run.number}-${d.customer.replace(/[^A-Za-z0-9-]/g, "")}.pdf`,
+      file: d.file,
+    })),
+  );
+  await tx.execute(
+    sql`update customer_letter l set sent_to = x."to", sent_by = ${person.id},
+        sent_at = ${now.toISOString()}
+      from unnest(${arrayOf(waiting.map((w) => w.id))}::bigint[],
+        ${arrayOf(waiting.map((w) => sentTo.get(w.partner) ?? "printer"))}::text[]) as x(id, "to")
+      where l.id = x.id`,
+  );
+  return ok({ letters: waiting.length });
+}
+
+/** A letter of a run as it is, or will be, sent. */
+export const getLetterPdf = defineUseCase({
+  name: "getLetterPdf",
+  kind: "read",
+  rights: ["read.receivables"],
+  what: "see letters",
+  of: "checked",
+  schema: object({ run: string().required().max(40), customer: string().required().max(60) }),
+  run: async (context, input): Promise<Result<{ name: string; file: Uint8Array }>> => {
+    const run = await lettersRunOf(context, input.run);
+    if (!run) return fail({ code: "NOT_FOUND", what: "such run of letters" });
+    if (!context.may("read.receivables", run.company))
+      return fail({ code: "FORBIDDEN", what: `see letters of ${run.company}` });
+    const [letter] = await lettersOf(context, run, [input.customer]);
+    if (!letter)
+      return fail({ code: "NOT_FOUND", what: `letter to ${input.customer} in ${run.number}` });
+    const [drawn] = await drawLetters(context, [letter]);
+    return ok({ name: `${run.number}-${input.customer}.pdf`, file: drawn!.file });
+  },
+});
