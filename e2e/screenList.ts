@@ -49,6 +49,8 @@ export function screens(
     ["collections desk", "/receivables/desk?collector=all&"],
     ["sales invoices", "/receivables/invoices?"],
     ["sales invoice entry", "/receivables/invoices/new?"],
+    ["letters to customers", "/receivables/letters?"],
+    ["reminder levels", "/receivables/levels?"],
     ["score of customers", "/receivables/score?"],
     ["receivables settings", "/setup/receivables?"],
     ["receipts", "/receivables/receipts?"],

@@ -11,6 +11,7 @@ import {
   saveCustomerGroup,
 } from "@/server/receivables";
 import type { At } from "./buying";
+import { onDay } from "./onDay";
 import { demoCustomers, partnerCode } from "./partners";
 import { CUSTOMERS } from "./structure";
 
@@ -263,21 +264,3 @@ const SMALL_TALK = [
   "Bookkeeper is back on Monday, will look into it then.",
   "The invoice waits for the signature of the board.",
 ];
-
-/** Does something with the application's day set to an earlier one, as the person's day was then. */
-async function onDay<T>(database: Database, day: CalendarDate, job: () => Promise<T>): Promise<T> {
-  const set = (value: string) =>
-    database.db.execute(
-      sql`update setting set value = ${JSON.stringify(value)}::jsonb where key = 'working-date'`,
-    );
-  const [now] = await rows<{ value: string }>(
-    database.db,
-    sql`select value from setting where key = 'working-date'`,
-  );
-  await set(day);
-  try {
-    return await job();
-  } finally {
-    await set(now!.value);
-  }
-}

@@ -53,6 +53,7 @@ import { demoCustomers, demoSuppliers, demoTerms } from "./partners";
 import { DEMO_PASSWORD, DEMO_PEOPLE } from "./people";
 import { COMPANIES, COST_CENTRES, PROJECTS } from "./structure";
 import { collect, setUpCollecting } from "./collecting";
+import { remindCustomers } from "./reminding";
 import { Past } from "./past";
 import { randomFrom } from "./random";
 import { entries, forApproval, harbourPapers, shortcuts, recurring } from "./entries";
@@ -331,6 +332,7 @@ export async function seed(
   );
   await openBuying(worksAt, WORKING_DATE);
   await collect(database, worksAt, must, WORKING_DATE);
+  await remindCustomers(database, worksAt, must, WORKING_DATE);
   await addStatements(database, worksAt, must);
   await addBankFiles(worksAt, must);
   await addTransfer(worksAt, must);

@@ -53,4 +53,6 @@ export function LeftOut({
 export const groupName = (kind: string): string =>
   kind === "payment" || kind === "accrual" || kind === "clean-up" || kind === "recurring-invoice"
     ? "Supplier"
-    : "Group";
+    : kind === "letters"
+      ? "Customer"
+      : "Group";

@@ -6,11 +6,13 @@ import { ITEM_STATES, runPages } from "@/core/runs";
 import { describeFound } from "@/core/shared";
 import { getRun, listRunDrafts, listRunItems, type RunView } from "@/server/runs";
 import { paymentsOfRun, type PaymentRunDetail } from "@/server/banks";
+import { lettersOfRun } from "@/server/receivables";
 import { Page, Problems } from "@/ui/Page";
 import { startOfList } from "@/app/lib/listPage";
 import { listAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { PaymentPapers } from "@/app/(work)/payables/payments/PaymentPapers";
+import { RunLetters } from "@/app/(work)/receivables/letters/RunLetters";
 import { RunPage } from "./RunPage";
 
 export interface RunScreenProps {
@@ -42,14 +44,14 @@ export async function RunScreen({ params, searchParams, at }: RunScreenProps & {
   );
   if (!items.ok) return <NoRun messages={items.problems.map(describeFound)} />;
   const drafts = await listRunDrafts(caller, { run: asked.run });
-  const payments = await paymentsPart(run);
+  const part = (await paymentsPart(run)) ?? (await lettersPart(run));
   return (
     <RunPage
       run={run}
       sheet={sheet ? items.value.rows : null}
       items={await startOfList("run-items", items.value, asked)}
       drafts={drafts.ok ? drafts.value.drafts : []}
-      {...(payments ? { part: payments } : {})}
+      {...(part ? { part } : {})}
     />
   );
 }
@@ -66,6 +68,24 @@ const NoRun = ({ messages }: { messages: string[] }) => (
 );
 
 const PAYING: ReadonlySet<string> = new Set(["payment", "single-payment", "transfer"]);
+
+/** The letters of a run that writes to customers. */
+async function lettersPart(run: RunView): Promise<{ name: string; content: ReactNode } | null> {
+  if (run.kind !== "letters") return null;
+  const letters = await lettersOfRun(await pageCaller(), { run: String(run.id) });
+  if (!letters.ok) return null;
+  return {
+    name: `Letters ${letters.value.length}`,
+    content: (
+      <RunLetters
+        run={run.id}
+        status={run.status}
+        currency={run.currency}
+        letters={letters.value}
+      />
+    ),
+  };
+}
 
 /** The payments of a run that pays, with their papers. */
 async function paymentsPart(run: RunView): Promise<{ name: string; content: ReactNode } | null> {

@@ -238,6 +238,7 @@ const aims = (): Record<string, object> => ({
   saveReminders: { code: "", procedure: null },
   saveLateRates: { rates: [{ from: "2026-01-01", percent: "10" }] },
   sendLetters: { run: String(beside.letters.run) },
+  lettersOfRun: { run: String(beside.letters.run) },
   getLetterPdf: { run: String(beside.letters.run), customer: "CUS" },
   confirmPromise: { id: beside.promise.id },
   correctableSales: { company: "ALP", customer: "CUS" },

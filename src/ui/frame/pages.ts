@@ -317,6 +317,22 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.receivables"],
   },
   {
+    name: "Letters to customers",
+    in: "receivables",
+    tab: "Letters",
+    words: "reminder dunning statement of account overdue mail",
+    href: "/receivables/letters",
+    rights: ["read.receivables"],
+  },
+  {
+    name: "Reminder levels",
+    in: "receivables",
+    tab: "Reminder levels",
+    words: "fee interest text days late group",
+    href: "/receivables/levels",
+    rights: ["setup.rules"],
+  },
+  {
     name: "Score of customers",
     in: "receivables",
     tab: "Score",

@@ -33,7 +33,7 @@ import { saveReason, saveReasonRules } from "@/server/documents";
 import { saveWriteOffLimit } from "@/server/openItems";
 import { savePayablesSettings } from "@/server/payables";
 import { fetchRates, loadRates, saveRateLimit } from "@/server/rates";
-import { saveReceivablesSettings } from "@/server/receivables";
+import { saveLateRates, saveReceivablesSettings } from "@/server/receivables";
 import {
   discardOutline,
   makeOutlines,
@@ -75,6 +75,7 @@ const SAVE = {
   lineRule: saveLineRule,
   payables: savePayablesSettings,
   receivables: saveReceivablesSettings,
+  lateRates: saveLateRates,
   letters: saveLetterLayout,
   signature: saveSignature,
   bankPaper: saveBankPaper,

@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import { DOCUMENT_KINDS, documentPage, REMARK_KINDS } from "@/core/documents";
-import { promiseState } from "@/core/receivables";
+import { promiseState, type AccountLetter } from "@/core/receivables";
 import {
   amountText,
   dateText,
@@ -43,21 +43,21 @@ export async function conversationWith(
   company: Company,
   partner: Partner,
 ): Promise<Said[]> {
-  const parts = await Promise.all([
-    remarksWith(context, company, partner),
-    promisesWith(context, company, partner),
-    disputesWith(context, company, partner),
-    mailsTo(context, company, partner),
-  ]);
-  return parts
-    .flat()
-    .sort((a, b) => (a.at < b.at ? 1 : a.at > b.at ? -1 : 0))
-    .slice(0, MOST);
+  // One after the other: they share a connection.
+  const parts = [
+    ...(await remarksWith(context, company, partner)),
+    ...(await promisesWith(context, company, partner)),
+    ...(await disputesWith(context, company, partner)),
+    ...(await mailsTo(context, company, partner)),
+    ...(await lettersTo(context, company, partner)),
+  ];
+  return parts.sort((a, b) => (a.at < b.at ? 1 : a.at > b.at ? -1 : 0)).slice(0, MOST);
 }
 
 interface Company {
   id: number;
   code: string;
+  currency: string;
 }
 interface Partner {
   id: number;
@@ -252,6 +252,42 @@ async function mailsTo(context: Context, company: Company, { id }: Partner): Pro
     bad: false,
   }));
 }
+
+async function lettersTo({ tx }: Context, company: Company, { code }: Partner): Promise<Said[]> {
+  const found = await rows<{
+    id: bigint;
+    kind: AccountLetter;
+    level: number;
+    amount: bigint;
+    sentTo: string;
+    at: string;
+    by: string;
+    run: bigint | null;
+    number: string | null;
+  }>(
+    tx,
+    sql`select l.id, l.kind, l.level, l.amount, l.sent_to as "sentTo", l.sent_at as at,
+        p.name as by, d.id as run, d.number
+      from customer_letter l join person p on p.id = l.sent_by
+        left join document d on d.id = l.run_id
+      where l.company_id = ${company.id} and l.partner = ${code} and l.sent_at is not null
+      order by l.id desc limit 20`,
+  );
+  return found.map((l) => ({
+    key: `letter ${l.id}`,
+    at: l.at,
+    kind: l.kind === "reminder" ? `reminder, level ${l.level}` : LETTER_NAMES[l.kind],
+    by: l.by,
+    text: `${amountText(minor(l.amount), company.currency)} ${company.currency}, to ${l.sentTo}.`,
+    on: l.run === null ? null : { name: l.number ?? "", page: documentPage("run", l.run) },
+    next: null,
+    bad: false,
+  }));
+}
+const LETTER_NAMES = {
+  statement: "statement of account",
+  promise: "promise confirmed",
+} as const;
 
 /** Notes a call, a letter, a mail or a thought about a customer, and what is to be done next. */
 export const sayOfCustomer = defineUseCase({

@@ -30,6 +30,8 @@ export interface DeskRow {
   promised: Minor;
   daysLate: number;
   broken: number;
+  /** The highest reminder level of what is open; 0 for none. */
+  level: number;
   limitUsed: number | null;
   pays: { now: number; before: number | null } | null;
   lastContact: string | null;
@@ -59,6 +61,7 @@ export function ranked(d: DeskFacts, policy: ScorePolicy, currency: string): Des
     group: d.group,
     collector: d.collector,
     blocks: d.blocks,
+    level: d.level,
     score,
     parts,
     ...nextAction(facts, currency),

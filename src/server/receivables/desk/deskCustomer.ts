@@ -12,6 +12,7 @@ import {
 } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
+import { remindedOf } from "../letters/reminded";
 import { contactsOf, type PartnerContact } from "../../partners";
 import { conversationWith, type Said } from "./conversation";
 import { deskFacts, itemStates } from "./deskFacts";
@@ -37,6 +38,9 @@ export interface DeskItem {
   promisedFor: CalendarDate | null;
   /** Of a promise of it that was not kept: its day. */
   brokenOn: CalendarDate | null;
+  /** The last reminder of it: its level, 0 for none, and its day. */
+  level: number;
+  remindedOn: CalendarDate | null;
   discount: { until: CalendarDate; percent: string } | null;
 }
 
@@ -117,6 +121,8 @@ async function itemsOf({ tx }: Context, { companyId, code, on }: Of): Promise<De
     promised: bigint;
     promisedFor: CalendarDate | null;
     brokenOn: CalendarDate | null;
+    level: number;
+    remindedOn: CalendarDate | null;
     dispute: DeskItem["dispute"];
     discount: DeskItem["discount"];
   }>(
@@ -131,9 +137,11 @@ async function itemsOf({ tx }: Context, { companyId, code, on }: Of): Promise<De
         where d.item_id = i.id and d.outcome is null) as dispute,
       (select json_build_object('until', x->>'until', 'percent', x->>'percent')
         from jsonb_array_elements(i.discounts) x where x->>'until' >= ${on}
-        order by x->>'until' limit 1) as discount
+        order by x->>'until' limit 1) as discount,
+      coalesce(m.level, 0) as level, m.on as "remindedOn"
       from (${itemStates(companyId, on)} and i.partner = ${code}) s
         join open_item i on i.id = s.id join document k on k.id = i.document_id
+        left join lateral (${remindedOf(sql`i.id`)}) m on true
       order by i.due_date, i.id limit 500`,
   );
   return found.map((f) => ({

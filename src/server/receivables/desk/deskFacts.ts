@@ -23,6 +23,8 @@ export interface DeskFacts {
   nextOn: CalendarDate | null;
   kept: number;
   promises: number;
+  /** The highest level of what is open; 0 for none. */
+  level: number;
   facts: ActionFacts;
 }
 
@@ -48,6 +50,7 @@ interface Found {
   lastBroken: CalendarDate | null;
   kept: number;
   promises: number;
+  level: number;
   solved: CalendarDate | null;
   lastContact: string | null;
   nextStep: string | null;
@@ -133,6 +136,9 @@ export async function deskFacts(
           join open_item i on i.id = d.item_id and i.left_amount <> 0
         where d.company_id = ${company.id} and d.closed_on >= ${addDays(on, -SOLVED_FOR)}
         group by d.partner),
+      reminded as (select i.partner, max(x.level) as level from item i
+          join letter_item x on x.item_id = i.id join customer_letter c on c.id = x.letter_id
+          join document d on d.id = c.run_id and d.status = 'posted' group by i.partner),
       said as (select distinct on (x.partner) x.partner, x.at, x.next_step, x.next_on from (
           select r.partner_id as partner, r.at, r.next_step, r.next_on from remark r
             where r.company_id = ${company.id}
@@ -156,11 +162,12 @@ export async function deskFacts(
         s.open, s.overdue, s.collect as "toCollect", s.disputed, s.promised,
         s.promised_for as "promisedFor", s.days as "daysLate", s.soon,
         coalesce(m.broken, 0) as broken, m.last as "lastBroken", coalesce(m.kept, 0) as kept,
-        coalesce(m.promises, 0) as promises, v.closed as solved, t.at as "lastContact",
+        coalesce(m.promises, 0) as promises, coalesce(b.level, 0) as level,
+        v.closed as solved, t.at as "lastContact",
         t.next_step as "nextStep", t.next_on as "nextOn", y.now as "paysNow", y.before as "paysBefore"
       from sums s join partner p on p.code = s.partner
         left join promised m on m.partner = s.partner left join solved v on v.partner = s.partner
-        left join said t on t.partner = p.id left join pays y on y.partner = s.partner`,
+        left join reminded b on b.partner = s.partner left join said t on t.partner = p.id left join pays y on y.partner = s.partner`,
   );
   const limits = await limitsIn(context, company, found);
   return found.map((f, i) => deskOf(f, limits[i]!, on));
@@ -204,6 +211,7 @@ function deskOf(f: Found, limit: Minor | null, on: CalendarDate): DeskFacts {
     nextOn: f.nextOn,
     kept: f.kept,
     promises: f.promises,
+    level: f.level,
     facts: {
       overdue: minor(f.overdue),
       toCollect,

@@ -8,6 +8,7 @@ import { itemStates } from "../desk/deskFacts";
 import { readLateRates } from "./lateRates";
 import type { LettersParams, LettersPlace } from "./letterPlace";
 import { remindersByGroup } from "./procedures";
+import { remindedOf } from "./reminded";
 
 /** An open item, with its customer and what was reminded of it. */
 interface Found {
@@ -36,13 +37,6 @@ export type LetterDetail = { partner: string } & (
   | { item: number; level: number; amount: string; interest: string }
   | { charge: "fee" | "interest"; invoiced: boolean }
 );
-
-/** The last level of an item, its day, and up to when interest was charged: of posted runs. */
-export const remindedOf = (item: ReturnType<typeof sql>) => sql`select max(x.level) as level,
-    max(c.date) as on, max(x.interest_to) as interest_to
-  from letter_item x join customer_letter c on c.id = x.letter_id
-    join document d on d.id = c.run_id and d.status = 'posted'
-  where x.item_id = ${item}`;
 
 async function itemsOf(
   tx: Db,

@@ -24,7 +24,7 @@ interface LettersRun {
   what: LettersParams["what"];
 }
 
-async function lettersRunOf({ tx }: Context, key: string): Promise<LettersRun | null> {
+export async function lettersRunOf({ tx }: Context, key: string): Promise<LettersRun | null> {
   const [found] = await rows<LettersRun>(
     tx,
     sql`select d.id::int as id, d.number, d.title, c.code as company, c.id as "companyId", d.status,

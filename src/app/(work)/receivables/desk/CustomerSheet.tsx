@@ -64,6 +64,13 @@ export function CustomerSheet(props: Props) {
         )}
         {work.may("prepare.receivables") && (
           <>
+            <Link
+              className="button"
+              data-keys="l=Write to the customer"
+              href={work.link("/receivables/letters", { customers: row.code })}
+            >
+              Letter <kbd>l</kbd>
+            </Link>
             <button
               type="button"
               className="button"
@@ -137,6 +144,7 @@ function Figures({ customer, currency }: { customer: DeskCustomer; currency: str
       (row.limitUsed ?? 0) > 100,
     ],
     ["Pays", pays === null ? "nothing paid lately" : `${daysLateText(pays.now)}${trend}`, false],
+    ["Reminded", row.level === 0 ? "not yet" : `level ${row.level}`, false],
     [
       "Promises kept",
       customer.promises === 0 ? "none made" : `${customer.kept} of ${customer.promises}`,
@@ -275,6 +283,7 @@ function stateOf(i: DeskItem): string {
     i.dispute ? `${part(i.disputed)}disputed, ${i.dispute.reason}` : "",
     i.promisedFor ? `${part(i.promised)}promised for ${shownDate(i.promisedFor)}` : "",
     !i.promisedFor && i.brokenOn ? `promise of ${shownDate(i.brokenOn)} not kept` : "",
+    i.level > 0 ? `level ${i.level} on ${shownDate(i.remindedOn!)}` : "",
     i.discount ? `${i.discount.percent} % until ${shownDate(i.discount.until)}` : "",
     i.kind === "invoice" ? "" : i.kind,
   ]

@@ -1,4 +1,6 @@
 "use client";
+import Link from "next/link";
+import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useState } from "react";
 import type { Desk, DeskCustomer } from "@/server/receivables";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
@@ -29,6 +31,7 @@ interface Hand {
 /** A collector's customers by score; the one in hand with all that is known of it. */
 export function DeskPage({ desk, customer, collector, people, text }: Props) {
   const work = useWork();
+  const router = useRouter();
   const code = customer?.row.code ?? "";
   const [folded, setFolded] = useState(false);
   // Another customer begins anew.
@@ -58,6 +61,7 @@ export function DeskPage({ desk, customer, collector, people, text }: Props) {
     [desk.rows, code, choose],
   );
   const mayWrite = work.may("prepare.receivables");
+  const lettersTo = work.link("/receivables/letters", { customers: code });
   useDeskKeys(
     useMemo(
       () => ({
@@ -65,6 +69,7 @@ export function DeskPage({ desk, customer, collector, people, text }: Props) {
         N: () => step(-1),
         p: () => mayWrite && setAct("promise"),
         d: () => mayWrite && setAct("dispute"),
+        l: () => mayWrite && code !== "" && router.push(lettersTo),
         c: () => {
           const field = () => document.getElementById("say-text");
           if (field()) return field()!.focus();
@@ -74,7 +79,7 @@ export function DeskPage({ desk, customer, collector, people, text }: Props) {
         },
         "\\": () => setFolded((f) => !f),
       }),
-      [step, mayWrite, setAct],
+      [step, mayWrite, setAct, code, router, lettersTo],
     ),
   );
   const { totals, currency } = desk;
@@ -115,6 +120,14 @@ export function DeskPage({ desk, customer, collector, people, text }: Props) {
               </option>
             ))}
           </select>
+          {mayWrite && (
+            <Link
+              className="button"
+              href={work.link("/receivables/letters", { collector: collector || null })}
+            >
+              Letters to all
+            </Link>
+          )}
           <button
             type="button"
             className="button button-main"

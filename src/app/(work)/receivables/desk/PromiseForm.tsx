@@ -1,4 +1,5 @@
 "use client";
+import { toast } from "sonner";
 import { promiseDays, promiseSchema } from "@/core/receivables";
 import { dateText, readDate, type CalendarDate } from "@/core/shared";
 import type { DeskCustomer, DeskItem } from "@/server/receivables";
@@ -6,6 +7,7 @@ import { FieldForm } from "@/app/lib/FieldForm";
 import { faultsOf, type Fault, type RecordField, type RecordValues } from "@/ui/form";
 import { useWork } from "@/ui/frame/work";
 import { shownAmount, shownDate } from "@/ui/writing";
+import { confirmPromiseAction } from "../letters/actions";
 import { makePromiseAction } from "./actions";
 import { useFirstField } from "./useFirstField";
 
@@ -51,6 +53,7 @@ export function PromiseForm({
     { key: "due", label: "Day", kind: "date" },
     { key: "how", label: "How", kind: "text", placeholder: "transfer" },
     { key: "by", label: "Promised by", kind: "text" },
+    { key: "confirm", label: "Confirm it by a letter", kind: "check" },
     ...free.map((i): RecordField => ({
       key: `amount-${i.id}`,
       label: `${i.reference}, ${shownAmount(i.left - i.disputed, i.currency)} ${i.currency}`,
@@ -75,6 +78,7 @@ export function PromiseForm({
         due: dateText(days[2]!.day),
         how: "transfer",
         by: customer.contacts[0]?.name ?? "",
+        confirm: false,
         ...Object.fromEntries(free.map((i) => [`amount-${i.id}`, ""])),
       }}
       check={(v) => faultsOf(promiseSchema, inputOf(v)).map(atItem)}
@@ -90,13 +94,21 @@ export function PromiseForm({
         return result.ok ? result : { ...result, problems: result.problems.map(atItem) };
       }}
       done="Promise noted."
-      then={() => {
+      then={({ id }, v) => {
+        if (v.confirm === true) void confirm(id);
         onClose();
         work.go({}, { replace: true });
       }}
       close={onClose}
     />
   );
+}
+
+/** Sends what was promised to the customer; the promise stands whether or not that can be done. */
+async function confirm(id: number): Promise<void> {
+  const sent = await confirmPromiseAction(id).catch(() => null);
+  if (sent?.ok) toast.success(`Confirmed to ${sent.value.to}.`);
+  else toast.error(sent?.problems[0]?.message ?? "The confirmation was not sent. Try again.");
 }
 
 const dayOf = (v: RecordValues, today: CalendarDate): string =>

@@ -1,38 +1,91 @@
 "use client";
+import type { LateRate } from "@/core/receivables";
+import { dateText, readDate, type CalendarDate } from "@/core/shared";
 import type { ReceivablesSettings } from "@/server/receivables";
 import { FieldForm } from "@/app/lib/FieldForm";
+import { useWork } from "@/ui/frame/work";
 import { Page } from "@/ui/Page";
 import { saveRecordAction } from "../actions";
 
+const ratesText = (rates: readonly LateRate[]): string =>
+  rates.map((r) => `${dateText(r.from)} ${r.percent}`).join("\n");
+
+/** Each line as a day and a rate; what is no day or rate is left for the server to refuse. */
+const readRates = (text: string, today: CalendarDate) =>
+  text
+    .split("\n")
+    .map((line) => line.trim())
+    .filter((line) => line !== "")
+    .map((line) => {
+      const at = line.lastIndexOf(" ");
+      const day = line.slice(0, at).trim();
+      return {
+        from: readDate(day, today) ?? day,
+        percent: line
+          .slice(at + 1)
+          .replace(",", ".")
+          .replace("%", ""),
+      };
+    });
+
 /** What happens where a customer would owe more than its limit. */
-export const ReceivablesSettingsForm = ({
+export function ReceivablesSettingsForm({
   start,
+  rates,
   mayChange,
 }: {
   start: ReceivablesSettings;
+  rates: readonly LateRate[];
   mayChange: boolean;
-}) => (
-  <Page title="Receivables settings">
-    <FieldForm
-      name="receivables"
-      className="max-w-xl"
-      mayChange={mayChange}
-      fields={[
-        {
-          key: "creditRule",
-          label: "An invoice that goes over its customer’s credit limit",
-          kind: "select",
-          options: [
-            { value: "warn", text: "is pointed out and can be posted" },
-            { value: "refuse", text: "is refused" },
-          ],
-        },
-      ]}
-      start={{ ...start }}
-      button="Save"
-      main
-      job={(values) => saveRecordAction("receivables", values)}
-      done="Saved."
-    />
-  </Page>
-);
+}) {
+  const work = useWork();
+  return (
+    <Page title="Receivables settings">
+      <FieldForm
+        name="receivables"
+        className="max-w-xl"
+        mayChange={mayChange}
+        fields={[
+          {
+            key: "creditRule",
+            label: "An invoice that goes over its customer’s credit limit",
+            kind: "select",
+            options: [
+              { value: "warn", text: "is pointed out and can be posted" },
+              { value: "refuse", text: "is refused" },
+            ],
+          },
+          {
+            key: "feeAccount",
+            label: "Account of reminder fees",
+            kind: "text",
+            hint: "Where they are posted as invoices.",
+          },
+          { key: "interestAccount", label: "Account of interest on late payment", kind: "text" },
+          { key: "chargeTax", label: "Tax code of both", kind: "text" },
+          {
+            key: "rates",
+            label: "Interest on late payment: from which day, and per cent a year, a line each",
+            kind: "lines",
+            placeholder: "01/07/2026 10.15",
+          },
+        ]}
+        start={{ ...start, rates: ratesText(rates) }}
+        button="Save"
+        main
+        job={async ({ rates: text, ...values }) => {
+          const written = await saveRecordAction("lateRates", {
+            rates: readRates(String(text), work.today),
+          });
+          if (!written.ok)
+            return {
+              ...written,
+              problems: written.problems.map((p) => ({ ...p, field: "rates" })),
+            };
+          return saveRecordAction("receivables", values);
+        }}
+        done="Saved."
+      />
+    </Page>
+  );
+}

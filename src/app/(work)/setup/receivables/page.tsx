@@ -1,5 +1,5 @@
 import { describeFound } from "@/core/shared";
-import { receivablesSettings } from "@/server/receivables";
+import { lateRates, receivablesSettings } from "@/server/receivables";
 import { Page, Problems } from "@/ui/Page";
 import { frameData } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
@@ -8,11 +8,14 @@ import { ReceivablesSettingsForm } from "./ReceivablesSettingsForm";
 export const metadata = { title: "Receivables settings" };
 
 export default async function ReceivablesSettingsPage() {
-  const result = await receivablesSettings(await pageCaller());
+  const caller = await pageCaller();
+  const result = await receivablesSettings(caller);
+  const rates = await lateRates(caller);
   const { person } = await frameData();
   return result.ok ? (
     <ReceivablesSettingsForm
       start={result.value}
+      rates={rates.ok ? rates.value : []}
       mayChange={person.groupRights.includes("setup.rules")}
     />
   ) : (
