@@ -15,7 +15,7 @@ import { onDay } from "./onDay";
 type Must = <T>(result: Result<T>, what: string) => T;
 
 /** Days before the working date on which reminders went out. */
-const RUNS = [38, 17];
+const RUNS = [24, 10];
 
 /** How customers are reminded, the law's rates, and the reminders of the last weeks. */
 export async function remindCustomers(
@@ -71,7 +71,7 @@ export async function remindCustomers(
       );
       must(await postRun(clerk, { key: String(run.id) }), "reminders");
       must(await sendLetters(clerk, { run: String(run.id) }), "reminders");
-      await workOnAll(database);
+      await workOnAll(database, clerk.now);
     });
   }
 }

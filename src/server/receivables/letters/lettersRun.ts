@@ -144,7 +144,10 @@ export const lettersRun = defineRunInParts({
         drafts: [],
         figures: figures.map((f) => ({ ...f, currency })),
         ...(letters === 0 ? {} : { makes: `Make ${counted(letters, "letter")}` }),
-        ...(block === null ? {} : { blocks: [block] }),
+        blocks: [
+          ...(letters === 0 ? ["Nothing is sent to anybody: see what is left out, and why"] : []),
+          ...(block === null ? [] : [block]),
+        ],
         warnings: [
           ...(invoiced > 0
             ? [`Fees and interest are posted: ${counted(invoiced, "invoice")}.`]
