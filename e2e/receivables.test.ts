@@ -121,3 +121,34 @@ describe("a morning at the desk", () => {
     await d.see("//td[contains(., 'promised for 13 Nov 2026')]");
   });
 });
+
+describe("a run of reminders", () => {
+  test("says who is left out and why, takes one out by hand, is sent, and shows on items and in the mailbox", async () => {
+    await d.signIn("receivables");
+    await d.open(`/receivables/letters?${november}`);
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//h1[starts-with(., 'Reminders of')]");
+    await d.click("//button[@role='tab'][starts-with(., 'Left out')]");
+    await d.see("//tr[contains(., 'Larkspur Cruises')][contains(., 'promised for 13 Nov 2026')]");
+    await d.see("//tr[contains(., 'Ostry Council')][contains(., 'in dispute')]");
+    await d.click("//button[@role='tab'][starts-with(., 'Items')]");
+    await d.click("//tr[contains(., 'Carrick Mussels')]/td[3]");
+    await d.press(Key.SPACE);
+    await d.see("//tr[contains(., 'Carrick Mussels')][contains(., 'left out by hand')]");
+    await d.click("//button[@role='tab'][starts-with(., 'Letters')]");
+    const paper = await fetched("PDF");
+    expect([paper.status, paper.type]).toEqual([200, "application/pdf"]);
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.click("//button[@role='tab'][starts-with(., 'Letters')]");
+    await (await d.button("Send")).click();
+    // The letters are drawn by and by.
+    await browser.wait(async () => {
+      await browser.navigate().refresh();
+      await d.click("//button[@role='tab'][starts-with(., 'Letters')]");
+      return (await d.bodyText()).includes("not yet") ? null : true;
+    }, 60_000);
+    await d.open(`/receivables/desk?${november}&text=Coldharbour`);
+    await d.see("//td[contains(., 'level 1 on 5 Nov 2026')]");
+    await d.see("//aside//li[contains(., 'Reminder, level 1')]");
+  });
+});

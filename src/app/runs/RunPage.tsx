@@ -57,6 +57,8 @@ export function RunPage({
   const [reversing, setReversing] = useState(false);
   const { head } = run;
   const count = run.journals.length || run.drafts;
+  // A run that makes something else has no journals to show.
+  const posts = count > 0 || head.makes === undefined;
   const journals = `${run.drafts} ${run.drafts === 1 ? "journal" : "journals"}`;
   const postable =
     run.mayPost && isPreview && !busy && (run.drafts > 0 || head.makes !== undefined);
@@ -129,7 +131,7 @@ export function RunPage({
             </Fact>
           ))}
           <Fact label="Items">{countOf(run).toLocaleString("en")}</Fact>
-          <Fact label="Journals">{count.toLocaleString("en")}</Fact>
+          {posts && <Fact label="Journals">{count.toLocaleString("en")}</Fact>}
           <span className="ml-auto text-right text-ink-3">
             proposed by {run.proposedBy}, {shownDate(run.proposedAt.slice(0, 10))}
             {run.postedBy &&
@@ -165,7 +167,7 @@ export function RunPage({
               )}
           {part && <Tab className={TAB}>{part.name}</Tab>}
           {run.made.length > 0 && <Tab className={TAB}>Made {run.made.length}</Tab>}
-          <Tab className={TAB}>Journals {count.toLocaleString("en")}</Tab>
+          {posts && <Tab className={TAB}>Journals {count.toLocaleString("en")}</Tab>}
         </TabList>
         <TabPanels className="flex min-h-0 flex-1 flex-col">
           <TabPanel className="flex min-h-0 flex-1 flex-col">
@@ -203,9 +205,11 @@ export function RunPage({
               <Made made={run.made} />
             </TabPanel>
           )}
-          <TabPanel className="panel min-h-0 flex-1 overflow-auto">
-            <RunJournals key={run.status} run={run} first={drafts} />
-          </TabPanel>
+          {posts && (
+            <TabPanel className="panel min-h-0 flex-1 overflow-auto">
+              <RunJournals key={run.status} run={run} first={drafts} />
+            </TabPanel>
+          )}
         </TabPanels>
       </TabGroup>
     </Page>

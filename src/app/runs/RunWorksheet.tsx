@@ -43,6 +43,7 @@ export function RunWorksheet({
   const body = useRef<HTMLTableElement>(null);
   const [typing, setTyping] = useState<{ key: string; text: string } | null>(null);
   const groups = useMemo(() => grouped(items), [items]);
+  const takesParts = useMemo(() => items.some((i) => asksOf(i).length > 0), [items]);
   const changeable = run.status === "preview" && run.mayPost && !busy;
   const { dropped, amounts } = run.overrides;
 
@@ -80,10 +81,14 @@ export function RunWorksheet({
   return (
     <div
       className="panel flex min-h-0 flex-1 flex-col overflow-hidden"
-      data-keys="↑ ↓=Between the items;Space=Leave out, take in;0…9=Pay a part;Enter=Change the amount"
+      data-keys={`↑ ↓=Between the items;Space=Leave out, take in${
+        takesParts ? ";0…9=Pay a part;Enter=Change the amount" : ""
+      }`}
     >
       <div className="no-print flex h-9 shrink-0 items-center gap-3 border-b border-line px-3 text-ink-2">
-        {changeable && <span>Space leaves out · type an amount to take a part</span>}
+        {changeable && (
+          <span>Space leaves out{takesParts ? " · type an amount to take a part" : ""}</span>
+        )}
         <span className="ml-auto">
           <ExportMenu
             name="run-items"

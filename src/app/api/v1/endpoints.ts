@@ -17,6 +17,7 @@ import { SET_UP_ENDPOINTS } from "./setUpEndpoints";
 import { BANK_ENDPOINTS } from "./bankEndpoints";
 import { WORK_ENDPOINTS } from "./workEndpoints";
 import { DESK_ENDPOINTS } from "./deskEndpoints";
+import { LETTER_ENDPOINTS } from "./letterEndpoints";
 import { SALE_ENDPOINTS } from "./saleEndpoints";
 
 const place = {
@@ -366,6 +367,7 @@ export const ENDPOINTS: readonly Endpoint[] = [
   ...INVOICE_ENDPOINTS,
   ...SALE_ENDPOINTS,
   ...DESK_ENDPOINTS,
+  ...LETTER_ENDPOINTS,
   ...PURCHASE_ENDPOINTS,
   ...WORK_ENDPOINTS,
   ...BANK_ENDPOINTS,

@@ -54,6 +54,8 @@ export interface LetterRow {
   email: string;
   level: number;
   items: number;
+  /** The company's, in which the amounts are. */
+  currency: string;
   amount: Minor;
   fee: Minor;
   interest: Minor;
@@ -75,8 +77,9 @@ export const lettersOfRun = defineUseCase({
     if (!run) return fail({ code: "NOT_FOUND", what: "such run of letters" });
     if (!context.may("read.receivables", run.company))
       return fail({ code: "FORBIDDEN", what: `see letters of ${run.company}` });
+    const { currency } = context.masters.companyByCode.get(run.company)!;
     const found = await rows<
-      Omit<LetterRow, "amount" | "fee" | "interest"> & {
+      Omit<LetterRow, "amount" | "fee" | "interest" | "currency"> & {
         amount: bigint;
         fee: bigint;
         interest: bigint;
@@ -101,6 +104,7 @@ export const lettersOfRun = defineUseCase({
     return ok(
       found.map((f) => ({
         ...f,
+        currency,
         amount: minor(f.amount),
         fee: minor(f.fee),
         interest: minor(f.interest),

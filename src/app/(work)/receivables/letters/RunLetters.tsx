@@ -25,11 +25,14 @@ export function RunLetters({
   const work = useWork();
   const { busy, messages, act } = useAct();
   const waiting = letters.filter((l) => l.sentOn === null).length;
-  const columns = useMemo(
-    (): TableColumn<LetterRow>[] => [
+  // Most letters charge nothing: columns of nothing would take the room of names.
+  const charged = letters.some((l) => l.fee + l.interest > 0n);
+  const columns = useMemo((): TableColumn<LetterRow>[] => {
+    const all: (TableColumn<LetterRow> & { ofCharges?: true })[] = [
       {
         key: "customer",
         header: "Customer",
+        width: 220,
         value: (l) => `${l.customer} ${l.name}`,
       },
       {
@@ -66,9 +69,18 @@ export function RunLetters({
         sum: true,
         value: (l) => l.amount,
       },
-      { key: "fee", header: "Fee", width: 90, align: "right", sum: true, value: (l) => l.fee },
+      {
+        key: "fee",
+        ofCharges: true,
+        header: "Fee",
+        width: 90,
+        align: "right",
+        sum: true,
+        value: (l) => l.fee,
+      },
       {
         key: "interest",
+        ofCharges: true,
         header: "Interest",
         width: 100,
         align: "right",
@@ -77,8 +89,9 @@ export function RunLetters({
       },
       {
         key: "sale",
-        header: "Invoice of charges",
-        width: 140,
+        ofCharges: true,
+        header: "Invoice of it",
+        width: 124,
         value: (l) => l.sale?.number ?? "",
         cell: (l) =>
           l.sale && (
@@ -90,7 +103,6 @@ export function RunLetters({
       {
         key: "to",
         header: "Goes to",
-        width: 200,
         value: (l) => l.sentTo ?? (l.email || "printer"),
       },
       {
@@ -100,9 +112,9 @@ export function RunLetters({
         value: (l) => l.sentOn ?? "",
         cell: (l) => (l.sentOn ? shownDate(l.sentOn.slice(0, 10)) : "not yet"),
       },
-    ],
-    [run, work],
-  );
+    ];
+    return all.filter((c) => charged || !c.ofCharges);
+  }, [run, work, charged]);
   return (
     <>
       <Problems messages={messages} />

@@ -15,6 +15,16 @@ const textKey = (level: number, language: string, place: string) =>
 
 /** The fields of a procedure: a line of four for each level, then texts of one language. */
 export const levelFields = (currency: string): RecordField[] => [
+  ...LEVELS.flatMap((n): RecordField[] => [
+    {
+      key: `days${n}`,
+      label: n === 1 ? "Level 1: days after the due date" : `Level ${n}: days after level ${n - 1}`,
+      kind: "figure",
+    },
+    { key: `fee${n}`, label: `Fee, ${currency}`, kind: "figure" },
+    { key: `within${n}`, label: "To be paid within days", kind: "figure" },
+    { key: `interest${n}`, label: "With interest", kind: "check" },
+  ]),
   {
     key: "minimum",
     label: `Nothing is sent for less than, ${currency}`,
@@ -27,16 +37,6 @@ export const levelFields = (currency: string): RecordField[] => [
     kind: "select",
     options: LETTER_LANGUAGES.map((l) => ({ value: l, text: LANGUAGE_NAMES[l] })),
   },
-  ...LEVELS.flatMap((n): RecordField[] => [
-    {
-      key: `days${n}`,
-      label: n === 1 ? "Level 1: days after the due date" : `Level ${n}: days after level ${n - 1}`,
-      kind: "figure",
-    },
-    { key: `fee${n}`, label: `Fee, ${currency}`, kind: "figure" },
-    { key: `within${n}`, label: "To be paid within days", kind: "figure" },
-    { key: `interest${n}`, label: "With interest", kind: "check" },
-  ]),
   ...LEVELS.flatMap((n) =>
     LETTER_LANGUAGES.flatMap((language) =>
       PLACES.map(([place, says]): RecordField => ({
