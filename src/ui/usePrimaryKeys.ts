@@ -21,7 +21,17 @@ export function usePrimaryKeys(
         if (document.activeElement === document.body) before?.focus({ preventScroll: true });
       }, 30);
     };
+    // A tab keeps every Enter to itself, so it is asked before the tab is.
+    const onTab = (event: KeyboardEvent) => {
+      if (!(event.target as Element | null)?.closest?.("[role=tab]")) return;
+      onKey(event);
+      if (event.defaultPrevented) event.stopPropagation();
+    };
+    window.addEventListener("keydown", onTab, true);
     window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
+    return () => {
+      window.removeEventListener("keydown", onTab, true);
+      window.removeEventListener("keydown", onKey);
+    };
   }, [check, main]);
 }

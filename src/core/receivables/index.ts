@@ -5,3 +5,4 @@ export * from "./paymentCode";
 export * from "./outgoing";
 export * from "./desk";
 export * from "./letters";
+export * from "./losses";

@@ -1,0 +1,2 @@
+export * from "./matrix";
+export * from "./writeOffJournal";
