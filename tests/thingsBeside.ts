@@ -4,7 +4,15 @@ import { saveWriteOffLimit } from "../src/server/openItems";
 import { rows, type Database } from "../src/server/db";
 import { saleInput, type SaleInput } from "../src/core/receivables";
 import { savePartner } from "../src/server/partners";
-import { createSale, makePromise, openDispute, saveSale } from "../src/server/receivables";
+import {
+  createSale,
+  listWriteOffs,
+  makePromise,
+  openDispute,
+  saveReceivablesSettings,
+  saveSale,
+  writeOffItems,
+} from "../src/server/receivables";
 import { postRun, proposeRun } from "../src/server/runs";
 import { saveTaxCode } from "../src/server/taxes";
 import { callerOf, must } from "./world";
@@ -26,6 +34,7 @@ export async function thingsBeside(database: Database): Promise<{
   promise: { id: number };
   dispute: { id: number };
   letters: { run: number };
+  writeOff: { journal: number };
 }> {
   const [reconciled] = await rows<{ id: number; documentId: number }>(
     database.db,
@@ -138,8 +147,25 @@ async function sold(database: Database) {
     }),
   );
   must(await postRun(root, { key: String(letters.id) }));
+  must(await saveWriteOffLimit(root, { person: "receivables", company: "ALP", limit: "50.00" }));
+  must(
+    await saveReceivablesSettings(root, {
+      creditRule: "warn",
+      lossDimensions: { costCentre: "HARB" },
+    }),
+  );
+  must(
+    await writeOffItems(await callerOf(database, "receivables"), {
+      company: "ALP",
+      date: "2026-10-15",
+      reason: "never found again",
+      items: [{ id: item!.id, amount: "1.00" }],
+    }),
+  );
+  const [gone] = must(await listWriteOffs(root, { company: "ALP" }));
   return {
     letters: { run: letters.id },
+    writeOff: { journal: gone!.journal.id },
     sale: { id, item: item!.id, content },
     saleDraft: { id: draft, version },
     promise,

@@ -230,6 +230,8 @@ export const ACCOUNT_PURPOSES = [
   "discountReceived",
   "discountAllowed",
   "writeOff",
+  "badDebts",
+  "lossAllowance",
   "billsReceivable",
   "billsPayable",
   "priceVariance",

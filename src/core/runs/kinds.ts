@@ -12,6 +12,7 @@ export const KINDS_OF_RUN = {
   accrual: { name: "Accrual of what is received and not invoiced", page: "/payables/received" },
   "bank-lines": { name: "Bank lines", page: "/banks/lines" },
   transfer: { name: "Transfers between own accounts", page: "/banks/transfers" },
+  "credit-losses": { name: "Expected credit losses", page: "/receivables/losses" },
   letters: { name: "Letters to customers", page: "/receivables/letters" },
   "clean-up": { name: "Clean-up of received, not invoiced", page: "/payables/received" },
 } as const satisfies Record<string, { name: string; page: string }>;

@@ -216,6 +216,7 @@ export async function installChart(tx: Db, set: ChartSet = STARTER): Promise<voi
       ('account.exchangeGain', '"8540"'), ('account.exchangeLoss', '"8550"'),
       ('account.discountReceived', '"8560"'),
       ('account.discountAllowed', '"8570"'), ('account.writeOff', '"8580"'),
+      ('account.badDebts', '"7460"'), ('account.lossAllowance', '"1319"'),
       ('account.billsReceivable', '"1330"'), ('account.billsPayable', '"2130"'),
       ('account.priceVariance', '"5650"'),
       ('account.quantityVariance', '"5640"') on conflict do nothing`,

@@ -19,3 +19,4 @@ export { getSalePdf, getSaleUbl, sendSale } from "./salePapers";
 export * from "./desk";
 export * from "./settings";
 export * from "./letters";
+export * from "./losses";

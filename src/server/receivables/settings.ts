@@ -1,13 +1,16 @@
 import { object, string } from "yup";
 import { writtenAccountProblem } from "@/core/ledger";
-import { fail, ok, type Found, type Result } from "@/core/shared";
+import { fail, ok, textRecord, type Found, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
 import { writeSetting } from "../db";
 import { readTaxCodes } from "../taxes";
 import { CHARGES_SETTING, readChargeAccounts, type ChargeAccounts } from "./letters/charges";
+import { LOSS_DIMENSIONS, readLossDimensions } from "./losses/coding";
 import { CREDIT_RULES, creditRule, type CreditRule } from "./credit";
 
 export interface ReceivablesSettings extends ChargeAccounts {
+  /** The values by dimension that losses of receivables are coded with. */
+  lossDimensions: Record<string, string>;
   /** What happens to an invoice that goes over its customer's limit. */
   creditRule: CreditRule;
 }
@@ -23,6 +26,7 @@ export const receivablesSettings = defineUseCase({
     ok({
       creditRule: await creditRule(context),
       ...(await readChargeAccounts(context.tx)),
+      lossDimensions: await readLossDimensions(context.tx),
     }),
 });
 
@@ -37,8 +41,12 @@ export const saveReceivablesSettings = defineUseCase({
     feeAccount: string().trim().max(20).default(""),
     interestAccount: string().trim().max(20).default(""),
     chargeTax: string().trim().max(40).default(""),
+    lossDimensions: textRecord(),
   }),
-  run: async (context, { creditRule: rule, ...charges }): Promise<Result<unknown>> => {
+  run: async (
+    context,
+    { creditRule: rule, lossDimensions, ...charges },
+  ): Promise<Result<unknown>> => {
     const faults: Found[] = (["feeAccount", "interestAccount"] as const).flatMap(
       (field) => writtenAccountProblem(context.masters, charges[field], { field }) ?? [],
     );
@@ -48,11 +56,16 @@ export const saveReceivablesSettings = defineUseCase({
     if (faults.length > 0) return fail(faults[0]!, ...faults.slice(1));
     await writeSetting(context.tx, "credit.rule", rule);
     await writeSetting(context.tx, CHARGES_SETTING, charges);
+    await writeSetting(
+      context.tx,
+      LOSS_DIMENSIONS,
+      Object.fromEntries(Object.entries(lossDimensions).filter(([, value]) => value !== "")),
+    );
     await context.audit({
       action: "changed",
       kind: "rules of receivables",
       recordId: "receivables",
-      after: { creditRule: rule, ...charges },
+      after: { creditRule: rule, lossDimensions, ...charges },
     });
     return ok({});
   },

@@ -95,7 +95,8 @@ export function writeOffJournal(
   return {
     draft: {
       company: of.company.code,
-      type: "receipt",
+      // Of the types of receivables it is the one that reaches taxes too.
+      type: "sales",
       book: null,
       date: of.date,
       ...(foreign ? { currency: of.currency } : {}),

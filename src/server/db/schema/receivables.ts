@@ -1,5 +1,6 @@
 import {
   bigint,
+  boolean,
   char,
   check,
   date,
@@ -18,6 +19,7 @@ import { DISPUTE_OUTCOMES, DISPUTE_REASONS } from "../../../core/receivables/des
 import { ACCOUNT_LETTERS } from "../../../core/receivables/letters/kinds";
 import { document } from "./documents";
 import { oneOf } from "./oneOf";
+import { journal } from "./ledger";
 import { openItem } from "./openItems";
 import { company } from "./organisation";
 import { partner } from "./partners";
@@ -199,4 +201,28 @@ export const letterItem = pgTable(
     interestTo: date(),
   },
   (t) => [primaryKey({ columns: [t.letterId, t.itemId] }), index().on(t.itemId)],
+);
+
+/** What was given up of a customer's items, by the journal that did so. */
+export const writeOff = pgTable(
+  "write_off",
+  {
+    journalId: bigint({ mode: "number" })
+      .primaryKey()
+      .references(() => journal.id),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
+    partner: text().notNull(),
+    date: date().notNull(),
+    reason: text().notNull(),
+    currency: char({ length: 3 }).notNull(),
+    amount: units().notNull(),
+    /** What the items were carried at, in the company's currency. */
+    functional: units().notNull(),
+    taxCorrected: boolean().notNull(),
+    madeBy: integer().notNull(),
+    madeAt: timestamp({ withTimezone: true }).notNull(),
+  },
+  (t) => [index().on(t.companyId, t.date)],
 );

@@ -16,6 +16,8 @@ const WORDS: Record<AccountPurpose, string> = {
   discountReceived: "Discounts received",
   discountAllowed: "Discounts allowed",
   writeOff: "Differences written off",
+  badDebts: "Bad debts and expected credit losses",
+  lossAllowance: "Allowance for expected credit losses",
   billsReceivable: "Bills and notes receivable",
   billsPayable: "Bills and notes payable",
   priceVariance: "Price differences to orders",

@@ -3,6 +3,7 @@ import type { LateRate } from "@/core/receivables";
 import { dateText, readDate, type CalendarDate } from "@/core/shared";
 import type { ReceivablesSettings } from "@/server/receivables";
 import { FieldForm } from "@/app/lib/FieldForm";
+import type { RecordField } from "@/ui/form";
 import { useWork } from "@/ui/frame/work";
 import { Page } from "@/ui/Page";
 import { saveRecordAction } from "../actions";
@@ -32,13 +33,16 @@ const readRates = (text: string, today: CalendarDate) =>
 export function ReceivablesSettingsForm({
   start,
   rates,
+  dimensions,
   mayChange,
 }: {
   start: ReceivablesSettings;
   rates: readonly LateRate[];
+  dimensions: readonly { code: string; name: string }[];
   mayChange: boolean;
 }) {
   const work = useWork();
+  const { lossDimensions, ...others } = start;
   return (
     <Page title="Receivables settings">
       <FieldForm
@@ -70,7 +74,13 @@ export function ReceivablesSettingsForm({
             placeholder: "01/07/2026 10.15",
           },
         ]}
-        start={{ ...start, rates: ratesText(rates) }}
+        start={{
+          ...others,
+          rates: ratesText(rates),
+          ...Object.fromEntries(
+            dimensions.map((d) => [`loss.${d.code}`, lossDimensions[d.code] ?? ""]),
+          ),
+        }}
         button="Save"
         main
         job={async ({ rates: text, ...values }) => {
@@ -82,7 +92,12 @@ export function ReceivablesSettingsForm({
               ...written,
               problems: written.problems.map((p) => ({ ...p, field: "rates" })),
             };
-          return saveRecordAction("receivables", values);
+          return saveRecordAction("receivables", {
+            ...values,
+            lossDimensions: Object.fromEntries(
+              dimensions.map((d) => [d.code, String(values[`loss.${d.code}`] ?? "").trim()]),
+            ),
+          });
         }}
         done="Saved."
       />

@@ -11,10 +11,11 @@ export default async function ReceivablesSettingsPage() {
   const caller = await pageCaller();
   const result = await receivablesSettings(caller);
   const rates = await lateRates(caller);
-  const { person } = await frameData();
+  const { person, dimensions } = await frameData();
   return result.ok ? (
     <ReceivablesSettingsForm
       start={result.value}
+      dimensions={dimensions}
       rates={rates.ok ? rates.value : []}
       mayChange={person.groupRights.includes("setup.rules")}
     />
