@@ -2,12 +2,7 @@ import { usualReminders } from "@/core/receivables";
 import { addDays, type CalendarDate, type Result } from "@/core/shared";
 import type { Database } from "@/server/db";
 import { workOnAll } from "@/server/jobs";
-import {
-  saveLateRates,
-  saveReceivablesSettings,
-  saveReminders,
-  sendLetters,
-} from "@/server/receivables";
+import { saveLateRates, saveReminders, sendLetters } from "@/server/receivables";
 import { postRun, proposeRun } from "@/server/runs";
 import type { At } from "./buying";
 import { onDay } from "./onDay";
@@ -51,15 +46,6 @@ export async function remindCustomers(
       ],
     }),
     "rates of late interest",
-  );
-  must(
-    await saveReceivablesSettings(controller, {
-      creditRule: "warn",
-      feeAccount: "4590",
-      interestAccount: "8510",
-      chargeTax: "",
-    }),
-    "accounts of charges",
   );
   for (const daysAgo of RUNS) {
     const day = addDays(today, -daysAgo);

@@ -54,6 +54,7 @@ import { DEMO_PASSWORD, DEMO_PEOPLE } from "./people";
 import { COMPANIES, COST_CENTRES, PROJECTS } from "./structure";
 import { collect, setUpCollecting } from "./collecting";
 import { remindCustomers } from "./reminding";
+import { writeOffOld } from "./writingOff";
 import { Past } from "./past";
 import { randomFrom } from "./random";
 import { entries, forApproval, harbourPapers, shortcuts, recurring } from "./entries";
@@ -332,6 +333,7 @@ export async function seed(
   );
   await openBuying(worksAt, WORKING_DATE);
   await collect(database, worksAt, must, WORKING_DATE);
+  await writeOffOld(database, worksAt, must);
   await remindCustomers(database, worksAt, must, WORKING_DATE);
   await addStatements(database, worksAt, must);
   await addBankFiles(worksAt, must);

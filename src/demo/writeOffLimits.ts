@@ -4,4 +4,5 @@ import { COMPANIES } from "./structure";
 export const demoWriteOffLimits = COMPANIES.flatMap(({ code: company }) => [
   { person: "treasury", company, limit: "50.00" },
   { person: "receivables", company, limit: "100.00" },
+  { person: "controller", company, limit: "10,000.00" },
 ]);

@@ -268,7 +268,12 @@ function Params({ params }: { params: Record<string, unknown> }) {
 function paramText(value: unknown): string {
   if (value === null || value === undefined || value === false) return "";
   if (value === true) return "yes";
-  if (!Array.isArray(value)) return shownDate(String(value));
+  if (!Array.isArray(value))
+    return typeof value === "object"
+      ? Object.entries(value)
+          .flatMap(([key, of]) => (of === "" ? [] : [`${key} ${String(of)}`]))
+          .join(", ")
+      : shownDate(String(value));
   if (value.length > 0 && typeof value[0] === "object") return `${value.length} given`;
   return value.length > 3 ? `${value.length} chosen` : value.join(", ");
 }

@@ -325,6 +325,14 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.receivables"],
   },
   {
+    name: "Expected credit losses",
+    in: "receivables",
+    tab: "Credit losses",
+    words: "allowance bad debts write off impairment provision matrix",
+    href: "/receivables/losses",
+    rights: ["read.receivables"],
+  },
+  {
     name: "Reminder levels",
     in: "receivables",
     tab: "Reminder levels",

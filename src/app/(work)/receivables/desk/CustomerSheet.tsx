@@ -10,8 +10,9 @@ import { shownAmount, shownDate } from "@/ui/writing";
 import { DisputeForm } from "./DisputeForm";
 import { PromiseForm } from "./PromiseForm";
 import { Why } from "./Why";
+import { WriteOffForm } from "./WriteOffForm";
 
-export type DeskAct = "promise" | "dispute" | null;
+export type DeskAct = "promise" | "dispute" | "write off" | null;
 
 interface Props {
   customer: DeskCustomer;
@@ -89,6 +90,16 @@ export function CustomerSheet(props: Props) {
             >
               Dispute <kbd>d</kbd>
             </button>
+            {work.may("post.receivables") && (
+              <button
+                type="button"
+                className="button"
+                aria-expanded={act === "write off"}
+                onClick={() => onAct("write off")}
+              >
+                Write off
+              </button>
+            )}
           </>
         )}
       </div>
@@ -100,6 +111,9 @@ export function CustomerSheet(props: Props) {
           items={items.length > 0 ? items : overdueOf(customer.items, today)}
           onClose={() => onAct(null)}
         />
+      )}
+      {act === "write off" && (
+        <WriteOffForm items={items} today={today} onClose={() => onAct(null)} />
       )}
       {act === "dispute" && (
         <DisputeForm
