@@ -3,6 +3,5 @@ import { COMPANIES } from "./structure";
 /** What each desk of the ferries may let go at once. */
 export const demoWriteOffLimits = COMPANIES.flatMap(({ code: company }) => [
   { person: "treasury", company, limit: "50.00" },
-  { person: "receivables", company, limit: "100.00" },
-  { person: "controller", company, limit: "10,000.00" },
+  { person: "receivables", company, limit: "5,000.00" },
 ]);
