@@ -152,3 +152,30 @@ describe("a run of reminders", () => {
     await d.see("//aside//li[contains(., 'Reminder, level 1')]");
   });
 });
+
+describe("expected credit losses", () => {
+  const october = "company=HSF&book=IFRS&period=2026-10";
+  test("are proposed by group and age, one has an allowance of its own, and the balance leads to a customer's item", async () => {
+    await d.signIn("receivables");
+    await d.open(`/receivables/losses?${october}`);
+    await d.see("//tr[contains(., 'Freight, agents and trade')][contains(., 'lost')]");
+    await d.field("losses-forward.BERTH", "20");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//h1[starts-with(., 'Expected credit losses on')]");
+    await d.click("//tr[contains(., 'Pike & Daughters')][contains(., '35,263.07')]/td[3]");
+    await d.see("//aside//*[contains(., 'Rate of TRADE')]");
+    await d.press("5", "0", "0", "0", Key.ENTER);
+    await d.see("//tr[contains(., 'specific, of 35,263.07')][contains(., '5,000.00')]");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//button[normalize-space(.)='Reverse the run']");
+    // From the balance of the allowance to the item that it is for.
+    await d.signIn("controller");
+    await d.open(`/ledger/accounts/1319?${october}`);
+    await d.click("//a[starts-with(normalize-space(.), 'HSF-26-0')]");
+    await d.click("//a[starts-with(normalize-space(.), 'HSF-26-R')]");
+    await d.click("//tr[contains(., 'specific, of 35,263.07')]/td[3]");
+    await d.click("//aside//a[starts-with(., 'HSF-26-S')]");
+    await d.see("//h1[starts-with(., 'HSF-26-S')]");
+    await d.text("Pike & Daughters Builders");
+  });
+});

@@ -1,7 +1,10 @@
 "use client";
+import Link from "next/link";
 import { useEffect, useState } from "react";
+import { documentPage } from "@/core/documents";
 import type { Ask, RunOverrides } from "@/core/runs";
 import type { OpenedItem, RunItemRow, RunView } from "@/server/runs";
+import { useWork } from "@/ui/frame/work";
 import { SidePanel } from "@/ui/panel/SidePanel";
 import { readRunItem } from "./actions";
 import { shownAmount, shownSentence } from "@/ui/writing";
@@ -24,6 +27,7 @@ export function ItemPanel({
 }) {
   const [read, setRead] = useState<OpenedItem | null>(null);
   const [failed, setFailed] = useState(false);
+  const work = useWork();
   const no = row.id;
   useEffect(() => {
     let current = true;
@@ -46,6 +50,16 @@ export function ItemPanel({
   return (
     <SidePanel title={read?.explanation.title ?? row.label} onClose={onClose}>
       <p className="text-ink-2">{item.why}</p>
+      {read?.document && (
+        <p>
+          <Link
+            className="link"
+            href={work.link(documentPage(read.document.kind, read.document.id))}
+          >
+            {read.document.name}
+          </Link>
+        </p>
+      )}
       {item.leftOut && <p className="notice">Not part of the run: {item.leftOut}</p>}
       <div className="rounded-lg border border-line-2 px-3 py-2">
         {!read && (

@@ -87,7 +87,12 @@ export function RunWorksheet({
     >
       <div className="no-print flex h-9 shrink-0 items-center gap-3 border-b border-line px-3 text-ink-2">
         {changeable && (
-          <span>Space leaves out{takesParts ? " · type an amount to take a part" : ""}</span>
+          <span>
+            {[
+              ...(items.some((i) => i.droppable === "yes") ? ["Space leaves out"] : []),
+              ...(takesParts ? ["type an amount to change it"] : []),
+            ].join(" · ")}
+          </span>
         )}
         <span className="ml-auto">
           <ExportMenu

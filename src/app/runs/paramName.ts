@@ -4,6 +4,8 @@ const NAMES: Readonly<Record<string, string>> = {
   next: "Next run on",
   upTo: "Up to",
   discountOnPart: "Discount on part payments",
+  forward: "Rates adjusted by %",
+  what: "Letters",
   until: "Due through",
 };
 

@@ -108,6 +108,8 @@ export interface OpenedItem {
   droppable: boolean;
   asks: Ask[];
   explanation: Explanation;
+  /** The document that it is about, where its kind says so (`detail.document`). */
+  document: { id: number; kind: string; name: string } | null;
 }
 
 export const getRunItem = defineUseCase({
@@ -124,7 +126,9 @@ export const getRunItem = defineUseCase({
     const [item] = await rows<Omit<OpenedItem, "explanation" | "asks"> & Texts>(
       context.tx,
       sql`select key, label, why, state, left_out as "leftOut", droppable,
-        coalesce(asks, '[]')::text as asks, explanation::text as explanation
+        coalesce(asks, '[]')::text as asks, explanation::text as explanation,
+        (select json_build_object('id', d.id, 'kind', d.kind, 'name', coalesce(d.number, d.title))
+          from document d where d.id = (detail->>'document')::bigint) as document
         from run_item where run_id = ${id} and no = ${input.no}`,
     );
     if (!item) return fail({ code: "NOT_FOUND", what: `item ${input.no} of this run` });

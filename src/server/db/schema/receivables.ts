@@ -161,8 +161,12 @@ export const customerLetter = pgTable(
     language: text().notNull(),
     /** What it asks for, and what it charges besides: in the company's currency. */
     amount: units().notNull(),
-    fee: units().notNull().default(sql`0`),
-    interest: units().notNull().default(sql`0`),
+    fee: units()
+      .notNull()
+      .default(sql`0`),
+    interest: units()
+      .notNull()
+      .default(sql`0`),
     /** The invoice of its fee and interest, where they are posted. */
     saleId: bigint({ mode: "number" }).references(() => document.id),
     /** To whom it went, and when; null while it waits to be sent. */

@@ -13,6 +13,7 @@ import { remindedOf } from "./reminded";
 /** An open item, with its customer and what was reminded of it. */
 interface Found {
   id: bigint;
+  document: bigint;
   partner: string;
   name: string;
   group: string;
@@ -34,7 +35,7 @@ interface Found {
 
 /** What an item of a run of letters keeps for its letter; amounts as text, in minor units. */
 export type LetterDetail = { partner: string } & (
-  | { item: number; level: number; amount: string; interest: string }
+  | { item: number; document: number; level: number; amount: string; interest: string }
   | { charge: "fee" | "interest"; invoiced: boolean }
 );
 
@@ -46,7 +47,7 @@ async function itemsOf(
 ): Promise<Found[]> {
   return rows<Found>(
     tx,
-    sql`select i.id, p.code as partner, p.name, p.customer_group as "group",
+    sql`select i.id, o.document_id as document, p.code as partner, p.name, p.customer_group as "group",
         case when p.blocks ? 'reminders' then
           'blocked for reminders' || case when p.block_reason = '' then '' else ': ' || p.block_reason end
           else '' end as blocked,
@@ -94,6 +95,7 @@ function stated(item: Found, on: CalendarDate): RunItem {
   const detail: LetterDetail = {
     partner: item.partner,
     item: Number(item.id),
+    document: Number(item.document),
     level: 0,
     amount: String(item.left),
     interest: "0",
@@ -136,6 +138,7 @@ function reminded(items: readonly Found[], place: LettersPlace, of: Reminding): 
       const detail: LetterDetail = {
         partner: item.partner,
         item: r.id,
+        document: Number(item.document),
         level: r.level,
         amount: String(r.amount),
         interest: String(r.interest),

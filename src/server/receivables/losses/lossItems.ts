@@ -35,6 +35,7 @@ interface Owed {
   name: string;
   group: string;
   reference: string;
+  document: bigint;
   due: CalendarDate;
   exposure: bigint;
 }
@@ -44,7 +45,7 @@ export const owedOn = (tx: Db, { company, on }: LossesOf, after: bigint, count: 
   rows<Owed>(
     tx,
     sql`select * from (select i.id, i.partner, p.name, p.customer_group as "group", i.reference,
-          i.due_date as due, (i.functional - coalesce((select sum(l.functional)
+          i.document_id as document, i.due_date as due, (i.functional - coalesce((select sum(l.functional)
             from allocation_line l join allocation a on a.id = l.allocation_id
             where l.item_id = i.id and a.date <= ${on}), 0))::bigint as exposure
         from open_item i join partner p on p.code = i.partner
@@ -104,6 +105,7 @@ export function lossItems(
       }`.slice(0, 300),
       asks: [{ key: askKey(f.id), label: "Specific allowance", currency, given, optional: true }],
       detail: {
+        document: Number(f.document),
         group: f.group,
         bucket,
         exposure: String(f.exposure),

@@ -14,6 +14,8 @@ export interface LossCell {
   lost: Minor;
   /** Per cent, before what is expected to be different ahead. */
   rate: string;
+  /** Whether it is that of all customers, as nothing of this group came to be so old. */
+  ofAll: boolean;
 }
 
 export interface LossMatrix {
@@ -83,6 +85,7 @@ export const lossMatrix = defineUseCase({
                 .reduce((t, f) => t + f.owed, 0n),
             ),
             ...history,
+            ofAll: history.reached <= 0n,
             rate: rateText(
               history.reached > 0n ? lossRate(history, "0") : rateOf(histories, {}, code, n),
             ),

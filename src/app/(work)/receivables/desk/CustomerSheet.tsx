@@ -90,16 +90,6 @@ export function CustomerSheet(props: Props) {
             >
               Dispute <kbd>d</kbd>
             </button>
-            {work.may("post.receivables") && (
-              <button
-                type="button"
-                className="button"
-                aria-expanded={act === "write off"}
-                onClick={() => onAct("write off")}
-              >
-                Write off
-              </button>
-            )}
           </>
         )}
       </div>

@@ -150,8 +150,18 @@ export function DeskPage({ desk, customer, collector, people, text }: Props) {
             {shownAmount(totals.toCollect, currency)}
           </Fact>
           {chosen.length > 0 && (
-            <span className="ml-auto text-ink-2">
+            <span className="ml-auto flex items-center gap-3 text-ink-2">
               {chosen.length} chosen: {shownAmount(sum ?? 0n, currency)}
+              {work.may("post.receivables") && (
+                <button
+                  type="button"
+                  className="button"
+                  aria-expanded={act === "write off"}
+                  onClick={() => setAct("write off")}
+                >
+                  Write off
+                </button>
+              )}
             </span>
           )}
         </>

@@ -125,7 +125,11 @@ function Matrix({ matrix: { groups, buckets, currency } }: { matrix: LossMatrix 
                   className="text-xs text-ink-2"
                   title={`${shownAmount(c.lost, currency)} of ${shownAmount(c.reached, currency)} that came to be so old in three years were lost`}
                 >
-                  {c.lost === 0n ? "nothing lost" : `${shownAmount(c.lost, currency)} lost`}
+                  {c.ofAll
+                    ? "as all customers"
+                    : c.lost === 0n
+                      ? "nothing lost"
+                      : `${shownAmount(c.lost, currency)} lost`}
                 </div>
               </td>
             ))}
