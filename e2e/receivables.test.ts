@@ -171,8 +171,8 @@ describe("expected credit losses", () => {
     // From the balance of the allowance to the item that it is for.
     await d.signIn("controller");
     await d.open(`/ledger/accounts/1319?${october}`);
-    await d.click("//a[starts-with(normalize-space(.), 'HSF-26-0')]");
-    await d.click("//a[starts-with(normalize-space(.), 'HSF-26-R')]");
+    await d.click("//td[normalize-space(.)='Expected credit losses on 31 Oct 2026']");
+    await d.click("//a[starts-with(normalize-space(.), 'Came from')]");
     await d.click("//tr[contains(., 'specific, of 35,263.07')]/td[3]");
     await d.click("//aside//a[starts-with(., 'HSF-26-S')]");
     await d.see("//h1[starts-with(., 'HSF-26-S')]");

@@ -42,6 +42,7 @@ export async function AgeingPage({
     ...(place.asKnown ? { asKnown: place.asKnown } : {}),
     ...(buckets.length > 0 ? { buckets } : {}),
     ...(address.currency ? { currency: address.currency } : {}),
+    by: byOf(address),
   });
   const actions = (
     <>
@@ -51,6 +52,7 @@ export async function AgeingPage({
         on={on}
         buckets={address.buckets ?? "30,60,90"}
         currency={address.currency ?? ""}
+        by={byOf(address)}
       />
       <AsKnown />
     </>
@@ -67,7 +69,7 @@ export async function AgeingPage({
     <Page
       strip={<PeriodStrip />}
       title={title}
-      note={`${area === "payables" ? "what is owed" : "what is due to us"} on ${shownDate(on)}, by days overdue${place.asKnown ? asKnownNote(place.asKnown) : ""}`}
+      note={`${area === "payables" ? "what is owed" : "what is due to us"} on ${shownDate(on)}, by days ${byOf(address) === "due" ? "overdue" : "since the document’s date"}${place.asKnown ? asKnownNote(place.asKnown) : ""}`}
       actions={actions}
       panel={behind && <BucketPanel {...behind} />}
       footer={
@@ -78,6 +80,12 @@ export async function AgeingPage({
           <Fact label="Overdue" tone={a.total - a.totals[0]! > 0n ? "bad" : "good"}>
             {shownAmount(a.total - a.totals[0]!, a.currency)}
           </Fact>
+          {area === "receivables" && (
+            <>
+              <Fact label="In dispute">{shownAmount(a.disputed, a.currency)}</Fact>
+              <Fact label="Promised">{shownAmount(a.promised, a.currency)}</Fact>
+            </>
+          )}
           <Fact label={`Control accounts ${a.accounts.join(", ")}`}>
             <Link
               className="figure"
@@ -104,6 +112,10 @@ export async function AgeingPage({
   );
 }
 
+/** What an age is counted from. */
+const byOf = (address: Record<string, string | undefined>): "due" | "document" =>
+  address.by === "document" ? "document" : "due";
+
 /** The items of the amount that is open: of a bucket, of one partner or of all. */
 async function itemsBehind(
   a: Ageing,
@@ -126,10 +138,11 @@ async function itemsBehind(
     ...(row ? { partner: row.partner } : {}),
     ...(from ? { dueFrom: from } : {}),
     ...(to ? { dueTo: to } : {}),
+    by: byOf(address),
   });
   if (!found.ok) return null;
   return {
-    title: `${row ? (row.name || "without a partner") + ", " : ""}${bucket === 0 ? column : `${column} days overdue`}`,
+    title: `${row ? (row.name || "without a partner") + ", " : ""}${bucket === 0 ? column : `${column} days ${byOf(address) === "due" ? "overdue" : "old"}`}`,
     items: found.value.filter((i) => !address.currency || i.currency === address.currency),
     sign: area === "payables" ? -1n : 1n,
     amount: row ? row.buckets[bucket]! : a.totals[bucket]!,

@@ -59,6 +59,22 @@ export function AgeingTable({
             </button>
           ),
       })),
+      ...(area === "receivables"
+        ? (
+            [
+              ["disputed", "In dispute"],
+              ["promised", "Promised"],
+            ] as const
+          ).map(([key, header]): TableColumn<AgeingRow> => ({
+            key,
+            header,
+            width: 108,
+            align: "right",
+            sum: true,
+            value: (r) => r[key],
+            cell: (r) => (r[key] === 0n ? <Nought /> : shownAmount(r[key], ageing.currency)),
+          }))
+        : []),
       {
         key: "total",
         header: "Total",
@@ -69,7 +85,7 @@ export function AgeingTable({
         cell: (r) => <b className="font-semibold">{shownAmount(r.total, ageing.currency)}</b>,
       },
     ],
-    [ageing, opened, work],
+    [ageing, area, opened, work],
   );
   const bars = ageing.columns.map((name, i) => ({
     name: i === 0 ? "Not due" : name,
@@ -107,9 +123,11 @@ export function AgeingActions({
   buckets,
   currency,
   currencies,
+  by,
 }: {
   area: ItemArea;
   currencies: readonly string[];
+  by: "due" | "document";
   on: string;
   buckets: string;
   currency: string;
@@ -148,6 +166,15 @@ export function AgeingActions({
         value={days}
         onChange={(e) => setDays(e.target.value)}
       />
+      <select
+        aria-label="Age counted from"
+        className="field w-auto"
+        value={by}
+        onChange={(e) => work.go({ by: e.target.value === "due" ? null : e.target.value })}
+      >
+        <option value="due">by due date</option>
+        <option value="document">by document date</option>
+      </select>
       <select
         aria-label="Currency"
         className="field w-auto"

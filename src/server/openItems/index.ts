@@ -1,4 +1,5 @@
-export * from "./openItems";
+export { balanceOn, EVER, openItems, rightOn, type ItemArea, type OpenItemRow } from "./openItems";
+export { ageing, type Ageing, type AgeingRow } from "./ageing";
 export { allocate } from "./allocate";
 export { allocateItems } from "./allocateItems";
 export { holdItem } from "./holdItem";

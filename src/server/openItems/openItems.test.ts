@@ -1,5 +1,6 @@
 import { sql } from "drizzle-orm";
 import { describe, expect, test } from "vitest";
+import { bucketOf } from "@/core/openItems";
 import { minor } from "@/core/shared";
 import { callerOf, journal, must, runAs, codes } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
@@ -595,5 +596,37 @@ describe("one day, one instant", () => {
     await shut("open");
     must(await undoAllocation(root, { id: done.id }));
     expect((await aged("2026-01-31")).total).toBe(before);
+  });
+});
+
+describe("the ageing", () => {
+  test("that the database adds up is that of its items, on any day, from either day, in any currency, as known then", async () => {
+    const days = ["2026-01-31", "2026-09-30", "2026-10-14", "2026-10-31", "2027-03-31"];
+    const views = days.flatMap((on) =>
+      (["due", "document"] as const).flatMap((by) =>
+        [undefined, "EUR", "USD"].flatMap((currency) =>
+          [undefined, new Date().toISOString()].map((asKnown) => ({ on, by, currency, asKnown })),
+        ),
+      ),
+    );
+    let counted = 0;
+    for (const { on, by, currency, asKnown } of views) {
+      const known = asKnown === undefined ? {} : { asKnown };
+      const buckets = [5, 30, 60];
+      const found = await aged(on, { by, buckets, ...known, ...(currency ? { currency } : {}) });
+      const own = (await items({ on, ...known })).filter(
+        (i) => !currency || i.currency === currency,
+      );
+      const sums = Array.from({ length: buckets.length + 2 }, () => 0n);
+      for (const i of own) {
+        const at = bucketOf(by === "due" ? i.dueDate : i.date, on, buckets);
+        sums[at] = sums[at]! - (currency ? i.left : i.leftFunctional);
+      }
+      counted += own.length;
+      expect([on, by, currency, found.totals]).toEqual([on, by, currency, sums]);
+      expect(found.agrees).toBe(true);
+      expect(found.rows.reduce((n, r) => n + r.items, 0)).toBe(own.length);
+    }
+    expect(counted).toBeGreaterThan(20);
   });
 });

@@ -1,13 +1,11 @@
 import { credited } from "./credited";
 import { sql, type SQL } from "drizzle-orm";
-import { array, boolean, number, object, string } from "yup";
+import { boolean, number, object, string } from "yup";
 import { ITEM_CONTROLS, type ItemControl } from "@/core/ledger";
-import { age, bucketNames, DEFAULT_BUCKETS } from "@/core/openItems";
 import {
   dayField,
   fail,
   isCalendarDate,
-  isCurrency,
   minor,
   ok,
   readInstant,
@@ -54,7 +52,7 @@ export interface OpenItemRow {
   credited: Minor;
 }
 
-interface AsOf {
+export interface AsOf {
   company: string;
   /** Items and allocations up to and including this day. */
   on: CalendarDate;
@@ -131,7 +129,7 @@ async function itemsOn(
 }
 
 const MOST = 5000;
-const asOfSchema = {
+export const asOfSchema = {
   company: string().required(),
   area: string()
     .oneOf(["payables", "receivables"] as const)
@@ -140,7 +138,7 @@ const asOfSchema = {
   asKnown: string(),
 };
 
-function placeOf(
+export function placeOf(
   context: Context,
   input: { company: string; area: ItemControl; on: string; asKnown?: string | undefined },
 ): Result<{ id: number; code: string; name: string; currency: string }> {
@@ -167,15 +165,19 @@ export const openItems = defineUseCase({
       .oneOf(Object.keys(ITEM_CONTROLS) as ItemControl[])
       .required(),
     partner: string(),
-    /** Items that are due from this day on, and up to that. */
+    /** Items that are due from this day on, and up to that; or of documents of such days. */
     dueFrom: dayField(),
     dueTo: dayField(),
+    by: string()
+      .oneOf(["due", "document"] as const)
+      .default("due"),
     settled: boolean().default(false),
     limit: number().integer().min(1).max(MOST).default(MOST),
   }),
   run: async (context, input): Promise<Result<OpenItemRow[]>> => {
     const company = placeOf(context, input);
     if (!company.ok) return company;
+    const day = input.by === "due" ? sql`i.due_date` : sql`i.date`;
     return ok(
       await itemsOn(
         context,
@@ -183,148 +185,22 @@ export const openItems = defineUseCase({
         company.value.id,
         input,
         sql`${input.partner === undefined ? sql`true` : sql`i.partner = ${input.partner}`}
-          ${input.dueFrom ? sql`and i.due_date >= ${input.dueFrom}` : sql``}
-          ${input.dueTo ? sql`and i.due_date <= ${input.dueTo}` : sql``}`,
+          ${input.dueFrom ? sql`and ${day} >= ${input.dueFrom}` : sql``}
+          ${input.dueTo ? sql`and ${day} <= ${input.dueTo}` : sql``}`,
         { settled: input.settled, limit: input.limit },
       ),
     );
   },
 });
 
-export interface AgeingRow {
-  partner: string;
-  name: string;
-  /**
-   * By bucket, as the columns say; signed so that what is owed (payables) or due to us
-   * (receivables) is positive.
-   */
-  buckets: Minor[];
-  total: Minor;
-  items: number;
-}
-export interface Ageing {
-  currency: string;
-  columns: string[];
-  /** The last days overdue of the columns, as asked for. */
-  buckets: number[];
-  /** Currencies in which the area has items here. */
-  currencies: string[];
-  rows: AgeingRow[];
-  totals: Minor[];
-  total: Minor;
-  /** The control accounts on the same day, signed alike, and whether both agree. */
-  control: Minor;
-  accounts: string[];
-  agrees: boolean;
-  /** What is posted on the accounts for later days: this view leaves it out. */
-  afterwards: Minor;
-}
-
 /** A day after all that is posted. */
 export const EVER = "9999-12-31";
-
-/**
- * What is owed by age on a day, for each partner, held against the control accounts. In functional
- * currency.
- */
-export const ageing = defineUseCase({
-  name: "ageing",
-  kind: "read",
-  rights: ["read.payables", "read.receivables"],
-  what: "see the ageing",
-  company: (i) => i.company,
-  schema: object({
-    ...asOfSchema,
-    buckets: array(number().integer().min(1).max(3650).required())
-      .max(8)
-      .default([...DEFAULT_BUCKETS]),
-    currency: string().trim().uppercase(),
-  }),
-  run: async (context, input): Promise<Result<Ageing>> => {
-    const found = placeOf(context, input);
-    if (!found.ok) return found;
-    const company = found.value;
-    const { masters } = context;
-    const buckets = [...new Set(input.buckets)].sort((a, b) => a - b);
-    const currency = input.currency || null;
-    if (currency !== null && !isCurrency(currency))
-      return fail({ code: "CURRENCY_UNKNOWN", currency, field: "currency" });
-    const items = await itemsOn(
-      context,
-      input.area,
-      company.id,
-      input,
-      currency === null ? sql`true` : sql`i.currency = ${currency}`,
-      { settled: false, limit: 1_000_000 },
-    );
-    const sign = input.area === "payables" ? -1n : 1n;
-    const groups = new Map<string, OpenItemRow[]>();
-    for (const item of items) {
-      const own = groups.get(item.partner);
-      if (own) own.push(item);
-      else groups.set(item.partner, [item]);
-    }
-    const list = [...groups]
-      .map(([partner, own]): AgeingRow => {
-        const sums = age(
-          own.map((i) => ({
-            due: i.dueDate,
-            left: minor(sign * (currency === null ? i.leftFunctional : i.left)),
-          })),
-          input.on,
-          buckets,
-        );
-        return {
-          partner,
-          name: own[0]!.partnerName,
-          buckets: sums,
-          total: minor(sums.reduce((a, b) => a + b, 0n)),
-          items: own.length,
-        };
-      })
-      .sort((a, b) => (a.name < b.name ? -1 : 1));
-    const totals = bucketNames(buckets).map((_, i) =>
-      minor(list.reduce((t, r) => t + r.buckets[i]!, 0n)),
-    );
-    const total = minor(totals.reduce((a, b) => a + b, 0n));
-    const accounts = masters.accounts.filter((a) => a.control === input.area);
-    const ids = accounts.map((a) => a.id);
-    const control = minor(
-      sign *
-        (currency === null
-          ? await balanceOn(context, company.id, ids, input)
-          : await foreignBalanceOn(context, company.id, ids, currency, input)),
-    );
-    return ok({
-      currency: currency ?? company.currency,
-      columns: bucketNames(buckets),
-      buckets,
-      currencies: (
-        await rows<{ currency: string }>(
-          context.tx,
-          sql`select distinct currency from open_item
-            where company_id = ${company.id} and area = ${input.area} order by 1`,
-        )
-      ).map((c) => c.currency),
-      rows: list,
-      totals,
-      total,
-      control,
-      accounts: accounts.map((a) => a.number),
-      agrees: control === total,
-      afterwards:
-        currency === null && !input.asKnown
-          ? minor(sign * (await balanceOn(context, company.id, ids, { on: EVER })) - control)
-          : minor(0n),
-    });
-  },
-});
 
 /**
  * What accounts stood at on a day in one currency: by the lines that leave items, for a line that
  * only carries a difference belongs to no currency. Debit positive.
  */
-async function foreignBalanceOn(
+export async function foreignBalanceOn(
   { tx, masters }: Context,
   companyId: number,
   accountIds: readonly number[],

@@ -160,6 +160,8 @@ export const PARTNER_ENDPOINTS: readonly Endpoint[] = [
             partner: r.partner,
             name: r.name,
             buckets: r.buckets.map(text),
+            disputed: text(r.disputed),
+            promised: text(r.promised),
             total: text(r.total),
           })),
           totals: a.totals.map(text),

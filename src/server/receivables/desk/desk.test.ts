@@ -2,10 +2,11 @@ import { sql } from "drizzle-orm";
 import { beforeAll, describe, expect, test } from "vitest";
 import { invoiceInput } from "@/core/payables";
 import { saleInput, usualPolicy } from "@/core/receivables";
+import { addDays } from "@/core/shared";
 import { callerOf, codes, must } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
 import { addRemark, callsForMe } from "../../documents";
-import { allocateItems, openItems } from "../../openItems";
+import { ageing, allocateItems, openItems } from "../../openItems";
 import { saveContacts, savePartner } from "../../partners";
 import { loadRates } from "../../rates";
 import { saveInvoice } from "../../payables";
@@ -231,6 +232,11 @@ describe("disputes", () => {
     );
     const { row, items } = await view();
     expect(row).toMatchObject({ disputed: 150_000n, toCollect: 50_000n });
+    const on = { company: "ALP", area: "receivables", on: (await desk()).on } as const;
+    const aged = must(await ageing(await clerk(), on));
+    const own = aged.rows.find((r) => r.partner === "FEN")!;
+    expect([own.disputed, own.promised]).toEqual([row.disputed, row.promised]);
+    expect(must(await ageing(await clerk(), { ...on, on: addDays(on.on, -1) })).disputed).toBe(0n);
     expect(items.find((i) => i.id === id)!.dispute).toMatchObject({ reason: "price" });
     expect(codes(await openDispute(await clerk(), { item: id, reason: "tax" }))).toEqual([
       "IN_USE",
