@@ -1,7 +1,16 @@
 import { sql, type SQL } from "drizzle-orm";
 import { array, number, object, string } from "yup";
 import { bucketNames, DEFAULT_BUCKETS } from "@/core/openItems";
-import { fail, isCurrency, minor, ok, readInstant, type Minor, type Result } from "@/core/shared";
+import {
+  addDays,
+  fail,
+  isCurrency,
+  minor,
+  ok,
+  readInstant,
+  type Minor,
+  type Result,
+} from "@/core/shared";
 import { defineUseCase, type Context } from "../access";
 import { arrayOf, rows } from "../db";
 import { seqAt } from "../ledger";
@@ -98,8 +107,9 @@ export const ageing = defineUseCase({
       currencies: (
         await rows<{ currency: string }>(
           context.tx,
-          sql`select distinct currency from open_item
-            where company_id = ${company.id} and area = ${input.area} order by 1`,
+          sql`select distinct currency from coding_balance
+            where company_id = ${company.id} and account_id = any(${arrayOf(ids)}::int[])
+            order by 1`,
         )
       ).map((c) => c.currency),
       rows: list,
@@ -125,38 +135,35 @@ interface AgedBy extends Pick<AsOf, "on" | "asKnown"> {
   currency: string | null;
 }
 
+/** What was taken of items after a day, or was not known at an instant: it is added to what is left. */
+const takenSince = ({ on, asKnown }: AgedBy): SQL =>
+  asKnown
+    ? sql`(a.date > ${on} or a.made_at > ${readInstant(asKnown)!.toISOString()})`
+    : sql`a.date > ${on}`;
+
 /**
  * Sums by partner and age, added up by the database: what is left of an item on a day is what is left
  * of it now and what was taken of it since.
  */
 async function agedSums(context: Context, companyId: number, of: AgedBy): Promise<AgeingRow[]> {
   const { on, asKnown, area, buckets, currency } = of;
-  const instant = asKnown ? readInstant(asKnown)!.toISOString() : null;
-  const seq = instant ? await seqAt(context.tx, companyId, readInstant(asKnown!)!) : null;
-  const since = instant ? sql`(a.date > ${on} or a.made_at > ${instant})` : sql`a.date > ${on}`;
+  const { tx } = context;
+  const seq = asKnown ? await seqAt(tx, companyId, readInstant(asKnown)!) : null;
   const value = currency === null ? sql`x.left_functional` : sql`x."left"`;
   const sign = area === "payables" ? sql`-1` : sql`1`;
-  // The first day of each column behind the first.
-  const edges = [1, ...buckets.map((last) => last + 1)];
-  const held = area === "receivables" ? heldBack(companyId, on, instant) : null;
-  const part = (amount: SQL) =>
-    currency === null
-      ? sql`case when x."left" = 0 then 0 else
-          round(x.left_functional::numeric * ${amount} / x."left") end`
-      : amount;
-  const found = await rows<{
-    partner: string;
-    name: string;
-    buckets: string[];
-    items: number;
-    disputed: bigint;
-    promised: bigint;
-  }>(
-    context.tx,
-    sql`with since as (select l.item_id, sum(l.amount) as amount, sum(l.functional) as functional
+  // Days are compared, not counted: of many items that is what costs.
+  const column = sql.join(
+    buckets.map((last, n) => sql`when x.day >= ${addDays(on, -last)} then ${n + 1}::int`),
+    sql` `,
+  );
+  const places = Array.from({ length: buckets.length + 2 }, (_, n) => n);
+  const found = await rows<{ partner: string; name: string; buckets: string[]; items: number }>(
+    tx,
+    sql`with since as (select l.item_id, sum(l.amount)::bigint as amount,
+            sum(l.functional)::bigint as functional
           from allocation a join allocation_line l on l.allocation_id = a.id
-          where a.company_id = ${companyId} and ${since} group by l.item_id),
-        left_of as (select i.id, i.partner, ${of.by === "due" ? sql`i.due_date` : sql`i.date`} as day,
+          where a.company_id = ${companyId} and ${takenSince(of)} group by l.item_id),
+        left_of as (select i.partner, ${of.by === "due" ? sql`i.due_date` : sql`i.date`} as day,
             i.left_amount + coalesce(s.amount, 0) as "left",
             i.left_functional + coalesce(s.functional, 0) as left_functional
           from open_item i left join since s on s.item_id = i.id
@@ -164,58 +171,89 @@ async function agedSums(context: Context, companyId: number, of: AgedBy): Promis
             ${seq === null ? sql`` : sql`and i.seq <= ${seq}`}
             ${currency === null ? sql`` : sql`and i.currency = ${currency}`}
             and (i.left_amount <> 0 or i.left_functional <> 0 or s.item_id is not null)),
-        x as (select l.*, width_bucket((${on}::date - l.day), ${arrayOf(edges)}::int[]) as bucket,
-            ${held === null ? sql`0::bigint` : sql`least(coalesce(d.amount, 0), greatest(l."left", 0))`}
-              as disputed,
-            ${held === null ? sql`0::bigint` : sql`least(coalesce(p.amount, 0), greatest(l."left" - coalesce(d.amount, 0), 0))`}
-              as promised
-          from left_of l ${held ?? sql``}
-          where l."left" <> 0 or l.left_functional <> 0)
-      select x.partner, coalesce(min(p.name), x.partner) as name, count(*)::int as items,
-        array[${sql.join(
-          edges.concat(0).map(
-            (_, n) => sql`(${sign} * coalesce(sum(${value}) filter
-            (where x.bucket = ${n}::int), 0))::bigint`,
+        aged as (select x.partner, ${value} as value,
+            case when x.day >= ${on} then 0 ${column} else ${buckets.length + 1}::int end as bucket
+          from left_of x where x."left" <> 0 or x.left_functional <> 0),
+        sums as (select x.partner, count(*)::int as items, array[${sql.join(
+          places.map(
+            (n) =>
+              sql`(${sign} * coalesce(sum(x.value) filter (where x.bucket = ${n}::int), 0))::bigint`,
           ),
           sql`, `,
-        )}]::text[] as buckets,
-        coalesce(sum(${part(sql`x.disputed`)}), 0)::bigint as disputed,
-        coalesce(sum(${part(sql`x.promised`)}), 0)::bigint as promised
-      from x left join partner p on p.code = x.partner
-      group by x.partner order by 2, 1`,
+        )}]::text[] as buckets from aged x group by x.partner)
+      select s.*, coalesce(p.name, s.partner) as name
+        from sums s left join partner p on p.code = s.partner`,
   );
-  return found.map((f) => {
-    const sums = f.buckets.map((b) => minor(BigInt(b)));
-    return {
-      partner: f.partner,
-      name: f.name,
-      buckets: sums,
-      total: minor(sums.reduce((t, b) => t + b, 0n)),
-      disputed: minor(f.disputed),
-      promised: minor(f.promised),
-      items: f.items,
-    };
-  });
+  const held =
+    area === "receivables" ? await heldBack(context, companyId, of) : new Map<string, Held>();
+  return found
+    .map((f): AgeingRow => {
+      const sums = f.buckets.map((b) => minor(BigInt(b)));
+      const { disputed = minor(0n), promised = minor(0n) } = held.get(f.partner) ?? {};
+      return {
+        partner: f.partner,
+        name: f.name,
+        buckets: sums,
+        total: minor(sums.reduce((t, b) => t + b, 0n)),
+        disputed,
+        promised,
+        items: f.items,
+      };
+    })
+    .sort((a, b) => (a.name < b.name ? -1 : 1));
 }
 
-/** What of customers' items stood in dispute on a day, and was promised for a day not gone by. */
-const heldBack = (companyId: number, on: string, instant: string | null): SQL => {
+interface Held {
+  disputed: Minor;
+  promised: Minor;
+}
+
+/**
+ * What of customers' items stood in dispute on a day, and was promised for a day not gone by: no more
+ * than was left of each, a dispute before a promise. By customer.
+ */
+async function heldBack(
+  { tx }: Context,
+  companyId: number,
+  of: AgedBy,
+): Promise<ReadonlyMap<string, Held>> {
+  const { on, asKnown, currency } = of;
+  const instant = asKnown ? readInstant(asKnown)!.toISOString() : null;
   const known = (at: SQL) => (instant ? sql`and ${at} <= ${instant}` : sql``);
-  return sql`left join (select d.item_id, sum(d.amount) as amount from dispute d
-      where d.company_id = ${companyId} and d.opened_on <= ${on} ${known(sql`d.opened_at`)}
-        and (d.closed_on is null or d.closed_on > ${on}
-          ${instant ? sql`or d.closed_at > ${instant}` : sql``}) group by d.item_id) d
-    on d.item_id = l.id
-  left join (select q.item_id, sum(greatest(0, q.amount - s.settled)) as amount
-      from promise r join promise_item q on q.promise_id = r.id
-        cross join lateral (select coalesce(sum(t.amount), 0) as settled from allocation_line t
-          join allocation a on a.id = t.allocation_id
-          where t.item_id = q.item_id and a.id > r.after and a.date <= ${on}
-            ${known(sql`a.made_at`)}) s
-      where r.company_id = ${companyId} and r.made_on <= ${on} and r.due >= ${on}
-        ${known(sql`r.made_at`)} and (r.withdrawn_at is null ${
-          instant ? sql`or r.withdrawn_at > ${instant}` : sql``
-        })
-      group by q.item_id) p
-    on p.item_id = l.id`;
-};
+  const part = (amount: SQL) =>
+    currency === null ? sql`round(x.functional::numeric * ${amount} / x."left")` : amount;
+  const found = await rows<{ partner: string; disputed: bigint; promised: bigint }>(
+    tx,
+    sql`with held as (select h.item_id, sum(h.disputed) as disputed, sum(h.promised) as promised from (
+          select d.item_id, d.amount as disputed, 0 as promised from dispute d
+            where d.company_id = ${companyId} and d.opened_on <= ${on} ${known(sql`d.opened_at`)}
+              and (d.closed_on is null or d.closed_on > ${on}
+                ${instant ? sql`or d.closed_at > ${instant}` : sql``})
+          union all select q.item_id, 0, greatest(0, q.amount - s.settled)
+            from promise r join promise_item q on q.promise_id = r.id
+              cross join lateral (select coalesce(sum(t.amount), 0) as settled
+                from allocation_line t join allocation a on a.id = t.allocation_id
+                where t.item_id = q.item_id and a.id > r.after and a.date <= ${on}
+                  ${known(sql`a.made_at`)}) s
+            where r.company_id = ${companyId} and r.made_on <= ${on} and r.due >= ${on}
+              ${known(sql`r.made_at`)} and (r.withdrawn_at is null
+                ${instant ? sql`or r.withdrawn_at > ${instant}` : sql``})) h
+          group by h.item_id),
+        item as (select i.partner, h.disputed, h.promised, i.left_amount + t.amount as "left",
+            i.left_functional + t.functional as functional
+          from held h join open_item i on i.id = h.item_id
+            cross join lateral (select coalesce(sum(l.amount), 0) as amount,
+              coalesce(sum(l.functional), 0) as functional from allocation_line l
+              join allocation a on a.id = l.allocation_id
+              where l.item_id = i.id and ${takenSince(of)}) t
+          where i.date <= ${on} ${currency === null ? sql`` : sql`and i.currency = ${currency}`}),
+        x as (select i.partner, i."left", i.functional, least(i.disputed, i."left") as disputed,
+            least(i.promised, greatest(i."left" - i.disputed, 0)) as promised
+          from item i where i."left" > 0)
+      select x.partner, sum(${part(sql`x.disputed`)})::bigint as disputed,
+        sum(${part(sql`x.promised`)})::bigint as promised from x group by x.partner`,
+  );
+  return new Map(
+    found.map((f) => [f.partner, { disputed: minor(f.disputed), promised: minor(f.promised) }]),
+  );
+}

@@ -139,7 +139,7 @@ async function itemsOf({ tx }: Context, { companyId, code, on }: Of): Promise<De
         from jsonb_array_elements(i.discounts) x where x->>'until' >= ${on}
         order by x->>'until' limit 1) as discount,
       coalesce(m.level, 0) as level, m.on as "remindedOn"
-      from (${itemStates(companyId, on)} and i.partner = ${code}) s
+      from (${itemStates(companyId, on, [code])}) s
         join open_item i on i.id = s.id join document k on k.id = i.document_id
         left join lateral (${remindedOf(sql`i.id`)}) m on true
       order by i.due_date, i.id limit 500`,

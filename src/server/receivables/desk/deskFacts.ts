@@ -4,7 +4,7 @@ import { conversionOn, convertBy } from "@/core/rates";
 import { BROKEN_FOR, SOLVED_FOR, SOON, type ActionFacts } from "@/core/receivables";
 import { addDays, daysBetween, minor, type CalendarDate, type Minor } from "@/core/shared";
 import type { Context } from "../../access";
-import { rows } from "../../db";
+import { arrayOf, rows } from "../../db";
 import { ratesFor } from "../../rates";
 
 /** A company's customer as the desk sees it on a day. Amounts in the company's currency. */
@@ -80,7 +80,12 @@ export const promiseSums = (companyId: number) => sql`select r.id, r.partner, r.
   where r.company_id = ${companyId} group by r.id`;
 
 /** Open items of customers, with what of each is in dispute, and promised for a day not gone by. */
-export const itemStates = (companyId: number, on: CalendarDate) => sql`select i.id, i.partner,
+export const itemStates = (
+  companyId: number,
+  on: CalendarDate,
+  /** Of these customers; of all where none are said. */
+  customers: readonly string[] | null = null,
+) => sql`select i.id, i.partner, i.reference, i.currency, i.document_id,
     i.due_date, i.left_amount, i.left_functional,
     least(coalesce(d.amount, 0), greatest(i.left_amount, 0)) as disputed,
     least(coalesce(p.amount, 0),
@@ -95,8 +100,10 @@ export const itemStates = (companyId: number, on: CalendarDate) => sql`select i.
           join allocation a on a.id = l.allocation_id
           where l.item_id = q.item_id and a.id > r.after) s
       where r.company_id = ${companyId} and r.withdrawn_at is null and r.due >= ${on}
+        ${customers === null ? sql`` : sql`and r.partner = any(${arrayOf(customers)}::text[])`}
       group by q.item_id) p on p.item_id = i.id
-  where i.company_id = ${companyId} and i.area = 'receivables' and i.left_amount <> 0`;
+  where i.company_id = ${companyId} and i.area = 'receivables' and i.left_amount <> 0
+    ${customers === null ? sql`` : sql`and i.partner = any(${arrayOf(customers)}::text[])`}`;
 
 /**
  * What is known of all customers of a company with anything open, or of one of them, on a day: one
@@ -113,8 +120,7 @@ export async function deskFacts(
   const free = sql`(i.left_amount - i.disputed - i.promised)`;
   const found = await rows<Found>(
     tx,
-    sql`with item as (${itemStates(company.id, on)}
-        ${only === null ? sql`` : sql`and i.partner = ${only}`}),
+    sql`with item as (${itemStates(company.id, on, only === null ? null : [only])}),
       sums as (select i.partner, sum(i.left_functional)::bigint as open,
           coalesce(sum(i.left_functional) filter (where ${due}), 0)::bigint as overdue,
           coalesce(sum(${functional(free)}) filter (where ${due}), 0)::bigint as collect,

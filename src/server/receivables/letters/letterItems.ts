@@ -8,7 +8,7 @@ import { itemStates } from "../desk/deskFacts";
 import { readLateRates } from "./lateRates";
 import type { LettersParams, LettersPlace } from "./letterPlace";
 import { remindersByGroup } from "./procedures";
-import { remindedOf } from "./reminded";
+import { remindedItems } from "./reminded";
 
 /** An open item, with its customer and what was reminded of it. */
 interface Found {
@@ -47,19 +47,22 @@ async function itemsOf(
 ): Promise<Found[]> {
   return rows<Found>(
     tx,
-    sql`select i.id, o.document_id as document, p.code as partner, p.name, p.customer_group as "group",
+    sql`select i.id, i.document_id as document, p.code as partner, p.name, p.customer_group as "group",
         case when p.blocks ? 'reminders' then
           'blocked for reminders' || case when p.block_reason = '' then '' else ': ' || p.block_reason end
           else '' end as blocked,
-        o.reference, o.currency, i.due_date as due, i.left_amount as "left",
+        i.reference, i.currency, i.due_date as due, i.left_amount as "left",
         i.left_functional as functional, i.disputed::bigint as disputed, i.promised,
         i.promised_for as "promisedFor", coalesce(r.level, 0) as level, r.on as "remindedOn",
         r.interest_to as "interestTo",
-        exists (select 1 from customer_letter c where c.sale_id = o.document_id) as charge
-      from (${itemStates(company.id, on)} and i.partner = any(${arrayOf(customers)}::text[])
+        c.sale_id is not null as charge
+      from (${itemStates(company.id, on, customers)}
           ${what === "reminder" ? sql`and (i.due_date < ${on} or i.left_amount < 0)` : sql``}) i
-        join open_item o on o.id = i.id join partner p on p.code = i.partner
-        left join lateral (${remindedOf(sql`i.id`)}) r on true
+        join partner p on p.code = i.partner
+        left join (${remindedItems(company.id, customers)}) r on r.item_id = i.id
+        left join (select distinct sale_id from customer_letter where company_id = ${company.id}
+            and partner = any(${arrayOf(customers)}::text[]) and sale_id is not null) c
+          on c.sale_id = i.document_id
       order by p.code, i.due_date, i.id`,
   );
 }

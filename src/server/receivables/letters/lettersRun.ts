@@ -13,7 +13,7 @@ import { itemsAskedFor, lettersSchema, placeOfLetters } from "./letterPlace";
 import { standOfLetters } from "./standOfLetters";
 
 /** So many customers are computed at once. */
-const AT_ONCE = 400;
+const AT_ONCE = 1000;
 
 /**
  * Letters to customers about their accounts: reminders at the next level of each item, or statements
