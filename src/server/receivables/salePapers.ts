@@ -15,7 +15,6 @@ import {
 import { writeEInvoice, type EInvoiceParty } from "@/core/trade/eInvoice/write";
 import { object } from "yup";
 import { defineUseCase, type Context } from "../access";
-import { rows } from "../db";
 import { drawLetter, sendMails, senderOf } from "../letters";
 import { bankFor } from "./bankFor";
 import { readStoredSale, type Buyer, type SaleFigures, type StoredSale } from "./checkSale";

@@ -173,7 +173,8 @@ export async function deskFacts(
         t.next_step as "nextStep", t.next_on as "nextOn", y.now as "paysNow", y.before as "paysBefore"
       from sums s join partner p on p.code = s.partner
         left join promised m on m.partner = s.partner left join solved v on v.partner = s.partner
-        left join reminded b on b.partner = s.partner left join said t on t.partner = p.id left join pays y on y.partner = s.partner`,
+        left join reminded b on b.partner = s.partner
+        left join said t on t.partner = p.id left join pays y on y.partner = s.partner`,
   );
   const limits = await limitsIn(context, company, found);
   return found.map((f, i) => deskOf(f, limits[i]!, on));

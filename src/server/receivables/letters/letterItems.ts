@@ -10,14 +10,17 @@ import type { LettersParams, LettersPlace } from "./letterPlace";
 import { remindersByGroup } from "./procedures";
 import { remindedItems } from "./reminded";
 
-/** An open item, with its customer and what was reminded of it. */
-interface Found {
-  id: bigint;
-  document: bigint;
-  partner: string;
+interface Customer {
   name: string;
   group: string;
   blocked: string;
+}
+
+/** An open item, with its customer and what was reminded of it. */
+interface Found extends Customer {
+  id: bigint;
+  document: bigint;
+  partner: string;
   reference: string;
   currency: string;
   due: CalendarDate;
@@ -45,26 +48,32 @@ async function itemsOf(
   what: LettersParams["what"],
   customers: readonly string[],
 ): Promise<Found[]> {
-  return rows<Found>(
+  const found = await rows<Omit<Found, keyof Customer>>(
     tx,
-    sql`select i.id, i.document_id as document, p.code as partner, p.name, p.customer_group as "group",
-        case when p.blocks ? 'reminders' then
-          'blocked for reminders' || case when p.block_reason = '' then '' else ': ' || p.block_reason end
-          else '' end as blocked,
-        i.reference, i.currency, i.due_date as due, i.left_amount as "left",
-        i.left_functional as functional, i.disputed::bigint as disputed, i.promised,
-        i.promised_for as "promisedFor", coalesce(r.level, 0) as level, r.on as "remindedOn",
-        r.interest_to as "interestTo",
+    sql`select i.id, i.document_id as document, i.partner, i.reference, i.currency,
+        i.due_date as due, i.left_amount as "left", i.left_functional as functional,
+        i.disputed::bigint as disputed, i.promised, i.promised_for as "promisedFor",
+        coalesce(r.level, 0) as level, r.on as "remindedOn", r.interest_to as "interestTo",
         c.sale_id is not null as charge
       from (${itemStates(company.id, on, customers)}
           ${what === "reminder" ? sql`and (i.due_date < ${on} or i.left_amount < 0)` : sql``}) i
-        join partner p on p.code = i.partner
         left join (${remindedItems(company.id, customers)}) r on r.item_id = i.id
         left join (select distinct sale_id from customer_letter where company_id = ${company.id}
             and partner = any(${arrayOf(customers)}::text[]) and sale_id is not null) c
           on c.sale_id = i.document_id
-      order by p.code, i.due_date, i.id`,
+      order by i.due_date, i.id`,
   );
+  const partners = await rows<Customer & { code: string }>(
+    tx,
+    sql`select p.code, p.name, p.customer_group as "group", case when p.blocks ? 'reminders' then
+        'blocked for reminders' || case when p.block_reason = '' then '' else ': ' || p.block_reason end
+        else '' end as blocked
+      from partner p where p.code = any(${arrayOf(customers)}::text[])`,
+  );
+  const byCode = new Map(partners.map(({ code, ...of }) => [code, of]));
+  const own = new Map<string, Found[]>(customers.map((code) => [code, []]));
+  for (const f of found) own.get(f.partner)!.push({ ...f, ...byCode.get(f.partner)! });
+  return [...own.values()].flat();
 }
 
 /** The items that a run of letters has of these customers, in their order. */

@@ -145,6 +145,11 @@ describe("a run of reminders", () => {
     const { head } = await view(run);
     expect(head.makes).toBe("Make 2 letters");
     expect(head.warnings).toEqual(["1 customer without an e-mail address: printed instead."]);
+    // A letter can be read before it is made; to whoever gets none, there is none.
+    const pdf = async (customer: string) =>
+      getLetterPdf(await clerk(), { run: String(run), customer });
+    expect(await textOfPdf(must(await pdf("SAB")).file)).toContain("800,00");
+    expect(codes(await pdf("TIN"))).toEqual(["NOT_FOUND"]);
     // The same items are in one preview at a time.
     expect(codes(await propose("2026-09-08"))).toEqual(["RUN_STANDS_IN_WAY"]);
   });

@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { fail, minor, ok } from "@/core/shared";
-import { arrayOf, rows } from "../../db";
+import { rows } from "../../db";
 import { defineRunInParts } from "../../runs";
 import {
   chargesWithoutAccount,

@@ -67,6 +67,11 @@ export function ReceivablesSettingsForm({
           },
           { key: "interestAccount", label: "Account of interest on late payment", kind: "text" },
           { key: "chargeTax", label: "Tax code of both", kind: "text" },
+          ...dimensions.map((d): RecordField => ({
+            key: `loss.${d.code}`,
+            label: `${d.name} of bad debts`,
+            kind: "text",
+          })),
           {
             key: "rates",
             label: "Interest on late payment: from which day, and per cent a year, a line each",
