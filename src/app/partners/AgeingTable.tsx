@@ -37,11 +37,11 @@ export function AgeingTable({
         value: (r) => r.name,
         cell: (r) => <b className="font-semibold">{r.name || "without a partner"}</b>,
       },
-      { key: "items", header: "Items", width: 80, align: "right", value: (r) => r.items },
+      { key: "items", header: "Items", width: 60, align: "right", value: (r) => r.items },
       ...ageing.columns.map((name, i): TableColumn<AgeingRow> => ({
         key: `b${i}`,
         header: name,
-        width: 124,
+        width: area === "receivables" ? 104 : 124,
         align: "right",
         sum: true,
         value: (r) => r.buckets[i]!,
@@ -68,7 +68,7 @@ export function AgeingTable({
           ).map(([key, header]): TableColumn<AgeingRow> => ({
             key,
             header,
-            width: 108,
+            width: 96,
             align: "right",
             sum: true,
             value: (r) => r[key],
@@ -78,7 +78,7 @@ export function AgeingTable({
       {
         key: "total",
         header: "Total",
-        width: 134,
+        width: 122,
         align: "right",
         sum: true,
         value: (r) => r.total,

@@ -38,8 +38,8 @@ export function CustomerSheet(props: Props) {
       aria-label={row.name}
       className="panel flex min-h-0 min-w-0 flex-1 flex-col overflow-y-auto"
     >
-      <div className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line px-3.5 py-2">
-        <h2 className="min-w-0 truncate">
+      <div className="flex items-center gap-2.5 border-b border-line px-3.5 py-2 [&>.button]:shrink-0">
+        <h2 className="min-w-24 truncate">
           <Link
             className="link"
             href={work.link(`/receivables/customers/${encodeURIComponent(row.code)}`)}
@@ -47,7 +47,7 @@ export function CustomerSheet(props: Props) {
             {row.name}
           </Link>
         </h2>
-        <span className="text-ink-3">{row.code}</span>
+        <span className="shrink-0 text-ink-3">{row.code}</span>
         <span className="min-w-0 flex-1 truncate text-ink-2">
           {contact
             ? [contact.name, contact.role, contact.telephone].filter(Boolean).join(" · ")
