@@ -322,3 +322,23 @@ test("a promise is confirmed by a letter of what was promised, which goes out at
   );
   expect(codes(await confirmPromise(await clerk(), { id: unreachable!.id }))).toEqual(["INVALID"]);
 });
+
+test("what is sent and what is taken back at the same moment: one of them, never both", async () => {
+  for (let round = 0; round < 3; round++) {
+    const statement = must(
+      await propose("2026-11-07", { what: "statement", customers: ["SAB", "TIN"] }),
+    ).id;
+    must(await post(statement));
+    must(await sendLetters(await clerk(), { run: String(statement) }));
+    const by = await root();
+    const [reversed] = await Promise.all([
+      reverseRun(by, { key: String(statement), reason: "sent to the wrong ones" }),
+      workOnAll(w.database),
+    ]);
+    const [sent] = await rows<{ sent: number }>(
+      w.database.db,
+      sql`select count(sent_at)::int as sent from customer_letter where run_id = ${statement}`,
+    );
+    expect([reversed.ok, sent!.sent]).toEqual(reversed.ok ? [true, 0] : [false, 2]);
+  }
+});

@@ -35,6 +35,17 @@ export async function lettersRunOf({ tx }: Context, key: string): Promise<Letter
   return found ?? null;
 }
 
+/**
+ * The same, held for this transaction: whoever takes the run back meanwhile comes before or after. It
+ * is held first and read then, so that what others did is seen.
+ */
+async function heldRun(context: Context, key: string): Promise<LettersRun | null> {
+  const found = await lettersRunOf(context, key);
+  if (!found) return null;
+  await context.tx.execute(sql`select 1 from run where id = ${found.id} for update`);
+  return lettersRunOf(context, key);
+}
+
 /** Sends the letters of a posted run, by and by; from then on it can't be taken back. */
 export const sendLetters = defineUseCase({
   name: "sendLetters",
@@ -44,13 +55,11 @@ export const sendLetters = defineUseCase({
   of: "checked",
   schema: object({ run: string().required().max(40) }),
   run: async (context, input): Promise<Result<{ letters: number }>> => {
-    const run = await lettersRunOf(context, input.run);
+    const run = await heldRun(context, input.run);
     if (!run) return fail({ code: "NOT_FOUND", what: "such run of letters" });
     if (!context.may("prepare.receivables", run.company))
       return fail({ code: "FORBIDDEN", what: `send letters of ${run.company}` });
     if (run.status !== "posted") return fail({ code: "RUN_STATE", state: run.status });
-    // Held, so that two people do not both ask for it.
-    await context.tx.execute(sql`select 1 from run where id = ${run.id} for update`);
     const [waiting] = await rows<{ letters: number; asked: boolean }>(
       context.tx,
       sql`select count(*)::int as letters, exists (select 1 from job where kind = 'send-letters'
@@ -104,7 +113,7 @@ export const sendLettersJob = defineJobKind({
 
 async function sendSome(context: Context, id: number): Promise<Result<{ letters: number }>> {
   const { tx, person, now } = context;
-  const run = await lettersRunOf(context, String(id));
+  const run = await heldRun(context, String(id));
   if (run?.status !== "posted") return ok({ letters: 0 });
   if (!context.may("prepare.receivables", run.company))
     return fail({ code: "FORBIDDEN", what: `send letters of ${run.company}` });
