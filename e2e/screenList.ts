@@ -50,6 +50,7 @@ export function screens(
     ["sales invoices", "/receivables/invoices?"],
     ["sales invoice entry", "/receivables/invoices/new?"],
     ["letters to customers", "/receivables/letters?"],
+    ["figures of collecting", "/receivables/figures?"],
     ["expected credit losses", "/receivables/losses?"],
     ["reminder levels", "/receivables/levels?"],
     ["score of customers", "/receivables/score?"],

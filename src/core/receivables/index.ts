@@ -6,3 +6,4 @@ export * from "./outgoing";
 export * from "./desk";
 export * from "./letters";
 export * from "./losses";
+export * from "./figures";

@@ -246,6 +246,7 @@ const aims = (): Record<string, object> => ({
   },
   undoWriteOff: { journal: beside.writeOff.journal, reason: "found again" },
   lossMatrix: { company: "ALP", on: "2026-10-15" },
+  collectingFigures: { company: "ALP", on: "2026-10-15" },
   lettersOfRun: { run: String(beside.letters.run) },
   getLetterPdf: { run: String(beside.letters.run), customer: "CUS" },
   confirmPromise: { id: beside.promise.id },

@@ -20,3 +20,4 @@ export * from "./desk";
 export * from "./settings";
 export * from "./letters";
 export * from "./losses";
+export * from "./figures";

@@ -325,6 +325,14 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.receivables"],
   },
   {
+    name: "Figures of collecting",
+    in: "receivables",
+    tab: "Figures",
+    words: "days sales outstanding DSO late collectors largest customers concentration",
+    href: "/receivables/figures",
+    rights: ["read.receivables"],
+  },
+  {
     name: "Expected credit losses",
     in: "receivables",
     tab: "Credit losses",

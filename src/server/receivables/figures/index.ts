@@ -1,0 +1,7 @@
+export {
+  collectingFigures,
+  type CollectingFigures,
+  type CollectingMonth,
+  type CollectorRow,
+  type LargestRow,
+} from "./collectingFigures";
