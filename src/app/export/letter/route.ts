@@ -1,13 +1,10 @@
-import { getLetterPdf } from "@/server/receivables";
+import { sampleLetter } from "@/server/letters";
 import { actionCaller } from "@/app/lib/session";
 import { pdfFile, refusal } from "../lib";
 
-/** A letter of a run, as it is or will be sent. */
+/** A sample of a company's letters, to be looked at. */
 export async function GET(request: Request): Promise<Response> {
-  const query = new URL(request.url).searchParams;
-  const result = await getLetterPdf(await actionCaller(), {
-    run: query.get("run") ?? "",
-    customer: query.get("customer") ?? "",
-  });
-  return result.ok ? pdfFile(result.value.file, result.value.name) : refusal(result.problems);
+  const query = Object.fromEntries(new URL(request.url).searchParams);
+  const result = await sampleLetter(await actionCaller(), query);
+  return result.ok ? pdfFile(result.value.file, "sample.pdf") : refusal(result.problems);
 }

@@ -46,7 +46,7 @@ export function RunLetters({
             target="_blank"
             rel="noreferrer"
             aria-label={`Letter to ${l.name}`}
-            href={`/export/letter?run=${run}&customer=${encodeURIComponent(l.customer)}`}
+            href={`/export/customer-letter?run=${run}&customer=${encodeURIComponent(l.customer)}`}
           >
             PDF
           </a>
