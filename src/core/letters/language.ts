@@ -59,7 +59,6 @@ const WORDS = {
   promised: ["Promised", "Zugesagt", "Promis", "Comprometido"],
   promisedFor: ["Promised for", "Zugesagt zum", "Promis pour le", "Comprometido para el"],
   overdue: ["Overdue", "Überfällig", "Échu", "Vencido"],
-  notDue: ["Not due yet", "Noch nicht fällig", "Non échu", "No vencido"],
   fee: ["Reminder fee", "Mahngebühr", "Frais de rappel", "Gastos de recordatorio"],
   interest: [
     "Interest on late payment",

@@ -320,7 +320,7 @@ export const PAGES: readonly PageEntry[] = [
     name: "Letters to customers",
     in: "receivables",
     tab: "Letters",
-    words: "reminder dunning statement of account overdue mail",
+    words: "reminder statement of account overdue mail",
     href: "/receivables/letters",
     rights: ["read.receivables"],
   },

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { creditorReference } from "@/core/banks";
+import { creditorReference } from "@/core/ownBanks";
 import {
   accountLetter,
   letterText,
@@ -153,7 +153,7 @@ export async function drawLetters(
 ): Promise<DrawnLetter[]> {
   const procedureOf = await remindersByGroup(context.tx);
   const senders = new Map<string, Awaited<ReturnType<typeof senderOf>>>();
-  const banks = new Map<string, OwnBank>();
+  const ownBanks = new Map<string, OwnBank>();
   const drawn: DrawnLetter[] = [];
   for (const letter of letters) {
     const { company, customer } = letter;
@@ -161,12 +161,12 @@ export async function drawLetters(
     if (!senders.has(senderKey))
       senders.set(senderKey, await senderOf(context.tx, company.id, customer.language));
     const currency = payableIn(letter);
-    const bankKey = `${company.id} ${currency}`;
-    if (!banks.has(bankKey)) banks.set(bankKey, await bankFor(context, company.id, currency));
+    const payable = `${company.id} ${currency}`;
+    if (!ownBanks.has(payable)) ownBanks.set(payable, await bankFor(context, company.id, currency));
     const sender = senders.get(senderKey)!;
     const paper = paperOf(letter, {
       sender,
-      bank: banks.get(bankKey)!,
+      bank: ownBanks.get(payable)!,
       procedure: procedureOf(customer.group),
     });
     drawn.push({

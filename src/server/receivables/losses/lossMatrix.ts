@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
-import { LOSS_BUCKETS, lossBucket, lossRate, rateText } from "@/core/receivables";
+import { LOSS_BUCKETS, lossBucket, rateText } from "@/core/receivables";
 import { addDays, dayField, fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { defineUseCase } from "../../access";
 import { rows } from "../../db";
@@ -86,9 +86,7 @@ export const lossMatrix = defineUseCase({
             ),
             ...history,
             ofAll: history.reached <= 0n,
-            rate: rateText(
-              history.reached > 0n ? lossRate(history, "0") : rateOf(histories, {}, code, n),
-            ),
+            rate: rateText(rateOf(histories, {}, code, n)),
           };
         }),
       })),
