@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { creditorReference } from "@/core/ownBanks";
+import { creditorReference } from "@/core/banks";
 import {
   accountLetter,
   letterText,
