@@ -1,7 +1,7 @@
 import Link from "next/link";
 import { placeQuery } from "@/core/organisation";
 import { describeFound } from "@/core/shared";
-import { dueDatesOf } from "@/core/openItems";
+import { dueDatesOf, type AgedFrom } from "@/core/openItems";
 import { ageing, openItems, type Ageing, type ItemArea } from "@/server/openItems";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Fact, Page, Problems } from "@/ui/Page";
@@ -77,9 +77,11 @@ export async function AgeingPage({
           <Fact label={area === "payables" ? "Owed" : "Due"}>
             {shownAmount(a.total, a.currency)} {a.currency}
           </Fact>
-          <Fact label="Overdue" tone={a.total - a.totals[0]! > 0n ? "bad" : "good"}>
-            {shownAmount(a.total - a.totals[0]!, a.currency)}
-          </Fact>
+          {a.by === "due" && (
+            <Fact label="Overdue" tone={a.total - a.totals[0]! > 0n ? "bad" : "good"}>
+              {shownAmount(a.total - a.totals[0]!, a.currency)}
+            </Fact>
+          )}
           {area === "receivables" && (
             <>
               <Fact label="In dispute">{shownAmount(a.disputed, a.currency)}</Fact>
@@ -113,7 +115,7 @@ export async function AgeingPage({
 }
 
 /** What an age is counted from. */
-const byOf = (address: Record<string, string | undefined>): "due" | "document" =>
+const byOf = (address: Record<string, string | undefined>): AgedFrom =>
   address.by === "document" ? "document" : "due";
 
 /** The items of the amount that is open: of a bucket, of one partner or of all. */

@@ -1,6 +1,7 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
+import type { AgedFrom } from "@/core/openItems";
 import { dateText, decimalText, readDate } from "@/core/shared";
 import type { Ageing, AgeingRow, ItemArea } from "@/server/openItems";
 import { useWork } from "@/ui/frame/work";
@@ -51,7 +52,7 @@ export function AgeingTable({
           ) : (
             <button
               type="button"
-              className={`figure ${i > 0 ? "text-coral" : ""}`}
+              className={`figure ${i > 0 && ageing.by === "due" ? "text-coral" : ""}`}
               aria-expanded={opened === `${i} ${r.partner}`}
               onClick={() => work.go({ bucket: String(i), of: r.partner })}
             >
@@ -88,17 +89,17 @@ export function AgeingTable({
     [ageing, area, opened, work],
   );
   const bars = ageing.columns.map((name, i) => ({
-    name: i === 0 ? "Not due" : name,
+    name: i === 0 ? name[0]!.toUpperCase() + name.slice(1) : name,
     value: Number(decimalText(ageing.totals[i]!, ageing.currency)),
     text: `${shownAmount(ageing.totals[i]!, ageing.currency)} ${ageing.currency}`,
-    late: i > 0,
+    late: i > 0 && ageing.by === "due",
   }));
   return (
     <>
       <div className="panel no-print flex h-[132px] shrink-0 px-2 py-1">
         <Bars
-          label={`Open by days overdue, ${ageing.currency}`}
-          head="Days overdue"
+          label={`Open by days ${ageing.by === "due" ? "overdue" : "since the document"}, ${ageing.currency}`}
+          head={ageing.by === "due" ? "Days overdue" : "Days old"}
           bars={bars}
           onChoose={(i) => work.go({ bucket: String(i), of: null })}
         />
@@ -127,7 +128,7 @@ export function AgeingActions({
 }: {
   area: ItemArea;
   currencies: readonly string[];
-  by: "due" | "document";
+  by: AgedFrom;
   on: string;
   buckets: string;
   currency: string;

@@ -6,9 +6,16 @@ import { addDays, daysBetween, minor, type CalendarDate, type Minor } from "../s
  */
 export const DEFAULT_BUCKETS: readonly number[] = [30, 60, 90];
 
-/** The names of the columns for these buckets: "not due", "1 to 30", …, "over 90". */
-export const bucketNames = (buckets: readonly number[]): string[] => [
-  "not due",
+/** What the age of an item is counted from: the day it is due, or that of its document. */
+export const AGED_FROM = ["due", "document"] as const;
+export type AgedFrom = (typeof AGED_FROM)[number];
+
+/**
+ * The names of the columns for these buckets: "not due", "1 to 30", …, "over 90"; counted from the
+ * document, nothing is due or not, and the first is that of the day itself.
+ */
+export const bucketNames = (buckets: readonly number[], from: AgedFrom = "due"): string[] => [
+  from === "due" ? "not due" : "that day",
   ...buckets.map((last, i) => `${(buckets[i - 1] ?? 0) + 1} to ${last}`),
   `over ${buckets.at(-1) ?? 0}`,
 ];

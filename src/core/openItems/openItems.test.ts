@@ -209,6 +209,7 @@ describe("age", () => {
       "61 to 90",
       "over 90",
     ]);
+    expect(bucketNames([30], "document")).toEqual(["that day", "1 to 30", "over 30"]);
   });
 });
 

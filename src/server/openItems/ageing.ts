@@ -1,6 +1,6 @@
 import { sql, type SQL } from "drizzle-orm";
 import { array, number, object, string } from "yup";
-import { bucketNames, DEFAULT_BUCKETS } from "@/core/openItems";
+import { AGED_FROM, bucketNames, DEFAULT_BUCKETS, type AgedFrom } from "@/core/openItems";
 import {
   addDays,
   fail,
@@ -41,6 +41,8 @@ export interface AgeingRow {
 export interface Ageing {
   currency: string;
   columns: string[];
+  /** What the ages are counted from. */
+  by: AgedFrom;
   /** The last days overdue of the columns, as asked for. */
   buckets: number[];
   /** Currencies in which the area has items here. */
@@ -75,9 +77,7 @@ export const ageing = defineUseCase({
       .default([...DEFAULT_BUCKETS]),
     currency: string().trim().uppercase(),
     /** By days since the due date, or since the day of the document. */
-    by: string()
-      .oneOf(["due", "document"] as const)
-      .default("due"),
+    by: string().oneOf(AGED_FROM).default("due"),
   }),
   run: async (context, input): Promise<Result<Ageing>> => {
     const found = placeOf(context, input);
@@ -102,7 +102,8 @@ export const ageing = defineUseCase({
     );
     return ok({
       currency: currency ?? company.currency,
-      columns: bucketNames(buckets),
+      columns: bucketNames(buckets, input.by),
+      by: input.by,
       buckets,
       currencies: (
         await rows<{ currency: string }>(
@@ -113,7 +114,7 @@ export const ageing = defineUseCase({
         )
       ).map((c) => c.currency),
       rows: list,
-      totals: bucketNames(buckets).map((_, i) => sumOf((r) => r.buckets[i]!)),
+      totals: bucketNames(buckets, input.by).map((_, i) => sumOf((r) => r.buckets[i]!)),
       total,
       disputed: sumOf((r) => r.disputed),
       promised: sumOf((r) => r.promised),
@@ -130,7 +131,7 @@ export const ageing = defineUseCase({
 
 interface AgedBy extends Pick<AsOf, "on" | "asKnown"> {
   area: ItemArea;
-  by: "due" | "document";
+  by: AgedFrom;
   buckets: readonly number[];
   currency: string | null;
 }

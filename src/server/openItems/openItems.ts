@@ -2,6 +2,7 @@ import { credited } from "./credited";
 import { sql, type SQL } from "drizzle-orm";
 import { boolean, number, object, string } from "yup";
 import { ITEM_CONTROLS, type ItemControl } from "@/core/ledger";
+import { AGED_FROM } from "@/core/openItems";
 import {
   dayField,
   fail,
@@ -168,9 +169,7 @@ export const openItems = defineUseCase({
     /** Items that are due from this day on, and up to that; or of documents of such days. */
     dueFrom: dayField(),
     dueTo: dayField(),
-    by: string()
-      .oneOf(["due", "document"] as const)
-      .default("due"),
+    by: string().oneOf(AGED_FROM).default("due"),
     settled: boolean().default(false),
     limit: number().integer().min(1).max(MOST).default(MOST),
   }),
