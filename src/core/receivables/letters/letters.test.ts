@@ -1,7 +1,13 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { addDays, minor } from "../../shared";
-import { lateInterest, remind, usualReminders, type RemindableItem } from "./index";
+import {
+  lateInterest,
+  procedureAmount,
+  remind,
+  usualReminders,
+  type RemindableItem,
+} from "./index";
 
 const RATES = [
   { from: "2025-07-01", percent: "10.15" },
@@ -144,5 +150,20 @@ describe("what a reminder takes", () => {
   test("interest for days without a rate is not charged, and that is said", () => {
     const early = item({ due: "2025-05-01", level: 2, remindedOn: "2026-10-01" });
     expect(reminded([early])).toMatchObject({ interest: 0n, rateMissing: true, fee: 4_000n });
+    // Taken out by hand, it stands in nobody's way.
+    const late = item({ id: 2, level: 2, remindedOn: "2026-10-01" });
+    expect(reminded([early, late], { dropped: new Set([1]) })).toMatchObject({
+      interest: 814n,
+      rateMissing: false,
+    });
   });
+});
+
+test("amounts of a procedure hold in currencies with other decimals", () => {
+  expect((["EUR", "JPY", "KWD"] as const).map((c) => procedureAmount("12.5", c))).toEqual([
+    1_250n,
+    13n,
+    12_500n,
+  ]);
+  expect(procedureAmount("40", "JPY")).toBe(40n);
 });

@@ -1,5 +1,6 @@
 import { array, boolean, number, object, string, type InferType } from "yup";
 import { LETTER_LANGUAGES } from "../../letters";
+import { exponentOf, proportion, type Minor } from "../../shared";
 
 /** An amount in the company's currency, as it is typed in the standard way. */
 const amount = (usual: string) =>
@@ -49,6 +50,18 @@ export const reminderProcedureSchema = object({
     .required(),
 });
 export type ReminderProcedure = InferType<typeof reminderProcedureSchema>;
+
+/**
+ * An amount of a procedure in a company's currency, in its minor units: a group reaches over companies,
+ * and one without decimals has it rounded, half up.
+ *
+ * @example procedureAmount("12.50", "JPY") // 13n
+ */
+export function procedureAmount(text: string, currency: string): Minor {
+  const [whole = "0", part = ""] = text.split(".");
+  const thousandths = BigInt(whole + part.padEnd(3, "0").slice(0, 3));
+  return proportion(thousandths, 10n ** BigInt(exponentOf(currency)), 1000n);
+}
 
 /** What holds where nothing has been set: three levels, the last with the law's fee and interest. */
 export const usualReminders = (): ReminderProcedure =>

@@ -106,7 +106,7 @@ export function remind(
   const level = Math.max(...due.map(({ out }) => out.level));
   const charged = procedure.levels[level - 1]!.interest;
   const interests = read.map(({ item, out }) =>
-    charged && out.level > 0 && out.leftOut === null && !item.charge
+    charged && out.level > 0 && out.leftOut === null && !item.charge && !of.dropped.has(item.id)
       ? lateInterest(out.functional, since(item), on, of.rates)
       : minor(0n),
   );

@@ -1,7 +1,13 @@
 import { sql } from "drizzle-orm";
-import { remind, type LateRate, type RemindableItem, type Reminder } from "@/core/receivables";
+import {
+  procedureAmount,
+  remind,
+  type LateRate,
+  type RemindableItem,
+  type Reminder,
+} from "@/core/receivables";
 import type { RunItem } from "@/core/runs";
-import { daysBetween, minor, readAmount, type CalendarDate, type Minor } from "@/core/shared";
+import { daysBetween, minor, type CalendarDate, type Minor } from "@/core/shared";
 import type { Context } from "../../access";
 import { arrayOf, rows, type Db } from "../../db";
 import { itemStates } from "../desk/deskFacts";
@@ -141,8 +147,8 @@ function reminded(items: readonly Found[], place: LettersPlace, of: Reminding): 
     rates,
     blocked: items[0]!.blocked,
     dropped: new Set(items.filter((i) => dropped.has(keyOf(i))).map((i) => Number(i.id))),
-    minimum: amountOf(procedure.minimum, currency),
-    fees: procedure.levels.map((l) => amountOf(l.fee, currency)),
+    minimum: procedureAmount(procedure.minimum, currency),
+    fees: procedure.levels.map((l) => procedureAmount(l.fee, currency)),
   });
   return [
     ...reminder.items.map((r, n): RunItem => {
@@ -214,9 +220,3 @@ const remindable = (i: Found): RemindableItem => ({
   interestTo: i.interestTo,
   charge: i.charge,
 });
-
-/** An amount of a procedure, which was checked when it was kept. */
-function amountOf(text: string, currency: string): Minor {
-  const read = readAmount(text, currency);
-  return read.ok ? read.amount : minor(0n);
-}
