@@ -115,3 +115,16 @@ test("days to pay by both ways, lateness, collectors and the largest: all of the
       must(await ageing(await clerk(), { ...on, on: day })).control,
     );
 });
+
+test("at a year's edge, and in a company that sells nothing, the months are there", async () => {
+  const months = (await figures("2026-01-01")).months;
+  expect([months.length, months[0]!.month, months.at(-1)!.month]).toEqual([
+    12,
+    "2025-02",
+    "2026-01",
+  ]);
+  expect(months.at(-1)).toMatchObject({ ends: "2026-01-01", sales: 0n, open: 0n, dso: null });
+  const other = must(await collectingFigures(await root(), { company: "BET", on: "2026-10-15" }));
+  expect(other).toMatchObject({ open: 0n, collectors: [], largest: [] });
+  expect(other.months.at(-1)).toMatchObject({ dso: null, countBack: 0n, daysLate: null });
+});
