@@ -1,7 +1,14 @@
 import { array, number, object, string, type InferType } from "yup";
 import type { JournalDraft } from "../ledger";
 import { minor, proportion, type CalendarDate, type Minor } from "../shared";
-import { isDraft, RECEIVED, type Money, type MoneyAccounts, type SettledItem } from "./money";
+import {
+  isDraft,
+  RECEIVED,
+  settlingLines,
+  type Money,
+  type MoneyAccounts,
+  type SettledItem,
+} from "./money";
 import { moneyJournal, type CodedPart } from "./moneyJournal";
 import { DEPOSIT_KINDS, partName, type DepositKind } from "./depositKinds";
 import type { LineItem } from "./lineJournal";
@@ -169,7 +176,7 @@ export function depositJournal(
       }),
     },
     settles,
-    settling: new Set(settles.map((s) => s.account)).size,
+    settling: settlingLines(settles),
   };
 }
 

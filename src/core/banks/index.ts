@@ -6,6 +6,7 @@ export * from "./standing";
 export * from "./workingDays";
 export * from "./money";
 export { moneyJournal, type CodedPart } from "./moneyJournal";
+export * from "./receiptJournal";
 export * from "./forAnother";
 export * from "./transferRemarks";
 export * from "./amountInWords";

@@ -139,4 +139,14 @@ describe("the journal of a bank's line", () => {
     expect(() => lineJournal(line({ amount: 5n }), to)).toThrow(RangeError);
     expect(() => lineJournal(line({ amount: 5n, rest: minor(5n) }), to)).toThrow(RangeError);
   });
+
+  test("a third of a debt in the company's own currency is carried at itself: no cent is a difference of exchange", () => {
+    const owed = { ...item(1, -300n, -300n), account: "2110", control: "payables" as const };
+    const part = { item: owed, amount: minor(-100n), discount: minor(0n) };
+    const { draft } = lineJournal(line({ amount: -100n, takes: [part] }), to);
+    expect(draft.lines.map((l) => [l.account, l.side, l.amount])).toEqual([
+      ["2110", "debit", 100n],
+      ["1110", "credit", 100n],
+    ]);
+  });
 });

@@ -2,7 +2,7 @@ import type { DraftLine, JournalDraft } from "../ledger";
 import type { Conversion } from "../rates";
 import { taxTakenBack, type ItemTax, type TaxTakenBack } from "../taxes";
 import { minor, proportion, type CalendarDate, type Minor } from "../shared";
-import { PAID, RECEIVED, type MoneyAccounts, type SettledItem } from "./money";
+import { PAID, RECEIVED, settlingLines, type MoneyAccounts, type SettledItem } from "./money";
 import { moneyJournal, type CodedPart } from "./moneyJournal";
 
 /** An open item that a line of a statement takes from. */
@@ -37,6 +37,8 @@ export interface LineToPost {
   currency: string;
   /** From its currency into the company's. */
   rate: Conversion;
+  /** Who pays for several partners; "" where it is whoever's items it takes. */
+  partner?: string;
   /** Whom it is from or to, and what the bank says. */
   payee: string;
   text: string;
@@ -89,6 +91,8 @@ export function lineJournal(line: LineToPost, to: MoneyAccounts): LineJournal {
     item: item.id,
     reference: item.reference,
     account: item.account,
+    // Money under way is of whom the line is; what partners owe is theirs, whoever pays.
+    ...(item.control === "transit" ? {} : { partner: item.partner }),
     taken: amount,
     functional:
       amount === item.left
@@ -101,7 +105,8 @@ export function lineJournal(line: LineToPost, to: MoneyAccounts): LineJournal {
     taxTakenBack({ id: t.item.id, taxes: t.taxes ?? [] }, items[i]!.discount),
   );
   const partner =
-    line.takes[0]?.item.partner ?? (isPartner(line.restTo) ? line.restTo.partner : "");
+    line.partner ||
+    (line.takes[0]?.item.partner ?? (isPartner(line.restTo) ? line.restTo.partner : ""));
   const draft = moneyJournal(
     {
       partner,
@@ -128,7 +133,7 @@ export function lineJournal(line: LineToPost, to: MoneyAccounts): LineJournal {
     },
     settles: items,
     taxes,
-    settling: new Set(items.map((i) => i.account)).size,
+    settling: settlingLines(items),
   };
 }
 

@@ -31,6 +31,8 @@ export interface SettledItem {
   item: number;
   reference: string;
   account: string;
+  /** Whose item it is, where somebody else pays for them: a head office for its branches. */
+  partner?: string;
   taken: Minor;
   functional: Minor;
   /** Positive, within what is taken. */
@@ -101,6 +103,27 @@ export interface MoneyAccounts {
   exchangeGain: string;
   exchangeLoss: string;
 }
+
+/** Items of one partner on one account: a journal of money has a line for each such place. */
+export function placesOf(items: readonly SettledItem[]): (readonly SettledItem[])[] {
+  const places = new Map<string, SettledItem[]>();
+  for (const i of items) {
+    const key = `${i.account} ${i.partner ?? ""}`;
+    places.set(key, [...(places.get(key) ?? []), i]);
+  }
+  return [...places.values()];
+}
+
+/**
+ * How many of the first lines of a journal of money leave items that settle those: a place whose items
+ * come to nothing together has no line, and they settle each other.
+ */
+export const settlingLines = (items: readonly SettledItem[]): number =>
+  placesOf(items).filter(
+    (of) =>
+      of.reduce((t, i) => t + i.taken, 0n) !== 0n ||
+      of.reduce((t, i) => t + i.functional, 0n) !== 0n,
+  ).length;
 
 /** What money leaves on the account of money under way: an item that the bank clears, in part too. */
 export const underWayItem = (

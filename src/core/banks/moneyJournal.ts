@@ -2,7 +2,7 @@ import type { DraftLine, JournalDraft } from "../ledger";
 import { convertBy } from "../rates";
 import { decimalText, minor, proportion, type CalendarDate, type Minor } from "../shared";
 import type { TaxTakenBack } from "../taxes";
-import { underWayItem, type Money, type MoneyAccounts, type MoneySide } from "./money";
+import { placesOf, underWayItem, type Money, type MoneyAccounts, type MoneySide } from "./money";
 
 /**
  * What money is for besides items: a coding, in minor units of its currency, positive for what goes
@@ -35,14 +35,14 @@ export function moneyJournal(
   const lines = journalLines(currency !== to.functional, rate);
   const own = (amount: bigint): bigint => convertBy(minor(amount), currency, to.functional, rate);
   const whom = `${side.preposition} ${money.payee}`;
-  for (const account of [...new Set(money.items.map((i) => i.account))]) {
-    const of = money.items.filter((i) => i.account === account);
+  for (const of of placesOf(money.items)) {
+    const { account, partner = money.partner } = of[0]!;
     lines.add(
       {
         account,
         dimensions: {},
         description: whom,
-        ...(money.partner ? { partner: money.partner } : {}),
+        ...(partner ? { partner } : {}),
         dueDate: date,
         item: underWayItem(money, date, side).item,
       },

@@ -7,3 +7,4 @@ export * from "./discount";
 export * from "./writeOff";
 export * from "./kinds";
 export * from "./habits";
+export * from "./tolerance";

@@ -7,3 +7,4 @@ export * from "./desk";
 export * from "./letters";
 export * from "./losses";
 export * from "./figures";
+export * from "./receipts";

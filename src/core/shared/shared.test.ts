@@ -129,6 +129,9 @@ describe("split (largest remainder method)", () => {
           const off = 2n * (p * whole - total * part);
           expect(off < 0n ? -off <= whole : off <= whole).toBe(true);
           expect(proportion(-total, part, whole)).toBe(-p);
+          // Of a debt, both are negative; of a part of the other side, one.
+          expect(proportion(-total, -part, -whole)).toBe(-p);
+          expect(proportion(total, part, -whole)).toBe(-p);
           expect(proportion(total, whole, whole)).toBe(total);
         },
       ),

@@ -236,6 +236,16 @@ const aims = (): Record<string, object> => ({
   getSaleUbl: { id: beside.sale.id },
   sendSale: { id: beside.sale.id },
   saveReminders: { code: "", procedure: null },
+  savePaymentTolerance: { code: "", tolerance: null },
+  proposeReceipt: { company: "ALP", bank: "MAIN", partner: "CUS", date: "2026-10-15" },
+  recordReceipt: {
+    company: "ALP",
+    bank: "MAIN",
+    partner: "CUS",
+    date: "2026-10-15",
+    amount: "1.00",
+  },
+  undoReceipt: { id: beside.receipt.id, reason: "by mistake" },
   saveLateRates: { rates: [{ from: "2026-01-01", percent: "10" }] },
   sendLetters: { run: String(beside.letters.run) },
   writeOffItems: {

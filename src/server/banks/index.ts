@@ -33,6 +33,9 @@ export { listMovementKinds, saveMovementKind, type MovementKind } from "./moveme
 export * from "./statements";
 export * from "./deposits";
 export * from "./receipts";
+export { againstRules } from "./againstRules";
+export { moneyPlace, type MoneyPlace } from "./moneyPlace";
+export { itemsOfLines, type ItemToTake } from "./statements/lineFacts";
 export * from "./cash";
 export * from "./folder";
 export { printCheques, voidCheque } from "./cheques";

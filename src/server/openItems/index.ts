@@ -4,7 +4,12 @@ export { allocate } from "./allocate";
 export { allocateItems } from "./allocateItems";
 export { holdItem } from "./holdItem";
 export { itemHistory, type ItemHistory } from "./itemHistory";
-export { releaseItems, settleTogether, type SettledTogether } from "./settleTogether";
+export {
+  releaseItems,
+  settleByJournals,
+  settleTogether,
+  type SettledTogether,
+} from "./settleTogether";
 export { undoAllocation } from "./undoAllocation";
 export * from "./balancesByCurrency";
 export * from "./credited";

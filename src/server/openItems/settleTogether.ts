@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import type { AllocationLine } from "@/core/openItems";
-import type { CalendarDate } from "@/core/shared";
+import { minor, type CalendarDate, type Minor } from "@/core/shared";
 import type { Context } from "../access";
 import { arrayOf, insertAll, rows, schema } from "../db";
 import { knownAt } from "./storeAllocation";
@@ -63,6 +63,62 @@ export async function settleTogether(
       ${arrayOf(lines.map((l) => l.amount))}::bigint[],
       ${arrayOf(lines.map((l) => l.functional))}::bigint[]) as y(item, amount, functional)
       group by item) x where i.id = x.item`);
+}
+
+/** What a journal was made to take of items. */
+export interface SettledByJournal {
+  companyId: number;
+  date: CalendarDate;
+  journalId: number;
+  settles: readonly { item: number; taken: Minor; functional: Minor }[];
+  /** How many of its first lines leave items that settle those; all of them where nothing is said. */
+  settling?: number;
+}
+
+/** Settles what journals take of items by the items that their first lines have left, many at once. */
+export async function settleByJournals(
+  context: Context,
+  kind: string,
+  journals: readonly SettledByJournal[],
+): Promise<void> {
+  const settling = journals.filter((j) => j.settles.length > 0);
+  const ids = settling.map((j) => j.journalId);
+  const made = await rows<{
+    id: bigint;
+    journalId: bigint;
+    lineNo: number;
+    left: bigint;
+    leftFunctional: bigint;
+  }>(
+    context.tx,
+    sql`select id, journal_id as "journalId", line_no as "lineNo", left_amount as "left",
+        left_functional as "leftFunctional" from open_item
+      where journal_id = any(${arrayOf(ids)}::bigint[]) order by id`,
+  );
+  const byJournal = new Map<number, typeof made>();
+  for (const m of made) {
+    const of = Number(m.journalId);
+    byJournal.set(of, [...(byJournal.get(of) ?? []), m]);
+  }
+  await settleTogether(
+    context,
+    kind,
+    settling.map(({ companyId, date, journalId, settles, settling: upTo = Infinity }) => ({
+      companyId,
+      date,
+      journalId,
+      lines: [
+        ...settles.map((s) => ({ item: s.item, amount: s.taken, functional: s.functional })),
+        ...(byJournal.get(journalId) ?? [])
+          .filter((m) => m.lineNo <= upTo)
+          .map((m) => ({
+            item: Number(m.id),
+            amount: minor(m.left),
+            functional: minor(m.leftFunctional),
+          })),
+      ],
+    })),
+  );
 }
 
 /**

@@ -94,7 +94,7 @@ const TYPES: readonly TypeSeed[] = [
     code: "receipt",
     name: "Receipts",
     area: "receivables",
-    controls: ["receivables", "bank", "intercompany", "transit"],
+    controls: ["receivables", "bank", "tax", "intercompany", "transit"],
   },
   {
     code: "bank",

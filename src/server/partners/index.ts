@@ -8,3 +8,10 @@ export { addPartnerBank, decidePartnerBank } from "./partnerBanks";
 export { listTerms, saveTerms, type TermsRow } from "./terms";
 export * from "./collectors";
 export { contactsOf, saveContacts, type PartnerContact } from "./contacts";
+export { groupRules, type GroupRule } from "./groupRules";
+export {
+  paymentTolerances,
+  savePaymentTolerance,
+  TOLERANCES,
+  type GroupTolerance,
+} from "./tolerances";

@@ -7,6 +7,7 @@ export interface PartnerName {
   name: string;
   /** What payments to it are for (ISO 20022); "" where their kind says it. */
   purpose: string;
+  customer: boolean;
 }
 
 /** Partners by the codes that were written; a code that nobody has is left out. */
@@ -17,7 +18,7 @@ export async function partnersByCode(
   const wanted = [...new Set(codes.map((c) => c.trim()))].filter((c) => c !== "");
   const found = await rows<PartnerName>(
     tx,
-    sql`select id, code, name, purpose from partner where code = any(${arrayOf(wanted)}::text[])`,
+    sql`select id, code, name, purpose, customer from partner where code = any(${arrayOf(wanted)}::text[])`,
   );
   return new Map(found.map((p) => [p.code, p]));
 }

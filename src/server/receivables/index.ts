@@ -21,3 +21,4 @@ export * from "./settings";
 export * from "./letters";
 export * from "./losses";
 export * from "./figures";
+export * from "./receipts";

@@ -71,16 +71,20 @@ export const isKnown = (line: MatchLine, known: Known, partner: string): boolean
 export function fits(
   line: MatchLine,
   items: readonly MatchItem[],
-): { discounts: readonly Minor[]; discounted: boolean } | null {
+): { discounts: readonly Minor[]; discounted: boolean; late: boolean } | null {
   const whole = items.reduce((t, i) => t + i.left, 0n);
-  if (whole === line.amount) return { discounts: items.map(() => minor(0n)), discounted: false };
-  const discounts = items.map(
-    (i) => i.discounts.find((d) => d.until >= line.booked)?.amount ?? minor(0n),
-  );
+  if (whole === line.amount)
+    return { discounts: items.map(() => minor(0n)), discounted: false, late: false };
+  const had = items.map((i) => i.discounts.find((d) => d.until >= line.booked));
+  const discounts = had.map((d) => d?.amount ?? minor(0n));
   return whole - discounts.reduce((t, d) => t + d, 0n) === line.amount
-    ? { discounts, discounted: true }
+    ? { discounts, discounted: true, late: had.some((d) => d && isLate(d, line.booked)) }
     : null;
 }
+
+/** Whether a discount is only had on a day if a person agrees. */
+const isLate = (d: MatchItem["discounts"][number], day: CalendarDate): boolean =>
+  (d.agreedUntil ?? d.until) < day;
 
 interface Said {
   mentioned: Mentions;
@@ -256,15 +260,15 @@ function meet(
     const discount = fit.discounts.reduce((t, d) => t + size(d), 0n);
     reasons.push({
       what: "amount",
-      weight: fit.discounted ? 28 : 30,
+      weight: fit.late ? 18 : fit.discounted ? 28 : 30,
       says: fit.discounted
-        ? `${text(line.amount)} is what is left less the discount of ${text(discount)} agreed for that day`
+        ? `${text(line.amount)} is what is left less the discount of ${text(discount)} ${fit.late ? "that was agreed for an earlier day" : "agreed for that day"}`
         : `${text(line.amount)} is exactly what is left${items.length > 1 ? " of them together" : ""}`,
     });
     return {
       takes: items.map((i, n) => ({ item: i.id, amount: i.left, discount: fit.discounts[n]! })),
       rest: minor(0n),
-      exact: true,
+      exact: !fit.late,
     };
   }
   const short = size(whole) - size(line.amount);

@@ -95,6 +95,9 @@ function wantedBy(claims: readonly { line: number; candidates: readonly Candidat
 const isExact = (c: Candidate): boolean =>
   c.rest === 0n && c.reasons.some((r) => r.what === "amount" && r.weight > 20);
 
+const isLate = (c: Candidate): boolean =>
+  c.takes.some((t) => t.discount !== 0n) && !isExact(c) && c.rest === 0n;
+
 const isKeyed = (c: Candidate): boolean =>
   c.reasons.some((r) => r.what === "end-to-end id" || r.what === "cheque number");
 
@@ -122,6 +125,7 @@ function doubt(
   if (first.reasons.some((r) => r.what === "expected"))
     return "It is expected, but nothing is open for it";
   if (!first.sure && first.takes.length === 0) return "Only its text or its code speaks for it";
+  if (!first.sure && isLate(first)) return "The discount is taken after its date";
   if (!first.sure)
     return isExact(first) ? "What speaks for it is not enough" : "The amount differs";
   if (!isKeyed(first) && ordered.some((c) => c !== first && isByRule(c)))

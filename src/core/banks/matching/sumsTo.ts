@@ -1,4 +1,4 @@
-import type { MatchItem } from "./types";
+import type { Minor } from "../../shared";
 
 /** Steps after which no further sums are looked for. */
 const MOST_STEPS = 20_000;
@@ -7,11 +7,11 @@ const MOST_STEPS = 20_000;
  * Sets of two or more items that come to an amount exactly, at most so many; those of few items
  * first. All items have the amount's sign. Work is limited: among many items not every sum is found.
  */
-export function sumsTo(
-  items: readonly MatchItem[],
+export function sumsTo<I extends { id: number; left: Minor }>(
+  items: readonly I[],
   amount: bigint,
   most: number,
-): (readonly MatchItem[])[] {
+): (readonly I[])[] {
   const size = (a: bigint): bigint => (a < 0n ? -a : a);
   const target = size(amount);
   const of = items
@@ -22,9 +22,9 @@ export function sumsTo(
   // What all behind a place come to: where that is too little, nothing is left to try.
   const behind = new Array<bigint>(of.length + 1).fill(0n);
   for (let i = of.length - 1; i >= 0; i--) behind[i] = behind[i + 1]! + size(of[i]!.left);
-  const found: (readonly MatchItem[])[] = [];
+  const found: (readonly I[])[] = [];
   let steps = 0;
-  const search = (from: number, left: bigint, taken: readonly MatchItem[]): void => {
+  const search = (from: number, left: bigint, taken: readonly I[]): void => {
     if (left === 0n && taken.length > 1) found.push(taken);
     if (left === 0n) return;
     for (let i = from; i < of.length && behind[i]! >= left; i++) {

@@ -37,8 +37,11 @@ export interface MatchItem {
   currency: string;
   date: CalendarDate;
   due: CalendarDate;
-  /** What may be deducted, within what is left and of the same sign, by the last day for it. */
-  discounts: readonly { until: CalendarDate; amount: Minor }[];
+  /**
+   * What may be deducted, within what is left and of the same sign, by the last day for it; after
+   * `agreedUntil` only where a person agrees.
+   */
+  discounts: readonly { until: CalendarDate; amount: Minor; agreedUntil?: CalendarDate }[];
   /** Whether it is money of ours that has left or is expected: the bank's line clears it. */
   underWay: boolean;
   /** A payment of ours that a bank has carried out: only what comes back meets it. */

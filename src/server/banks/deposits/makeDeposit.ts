@@ -1,18 +1,14 @@
 import { sql } from "drizzle-orm";
 import { controlAccountOf, withUsualValues } from "@/core/ledger";
 import {
-  againstUse,
   depositJournal,
   depositSchema,
-  isAtBank,
   isDraft,
   partName,
   type DepositInput,
   type DepositPart,
 } from "@/core/banks";
-import { conversionOn, rateProblem } from "@/core/rates";
 import {
-  dateText,
   fail,
   isCalendarDate,
   minor,
@@ -22,17 +18,15 @@ import {
   type Result,
 } from "@/core/shared";
 import { companiesOf, defineUseCase, type Context } from "../../access";
-import { arrayOf, insertAll, rows, schema } from "../../db";
+import { arrayOf, insertAll, schema } from "../../db";
 import { documentLinks, register, takeNumbers } from "../../documents";
 import { postDrafts } from "../../ledger";
-import { settleTogether } from "../../openItems";
-import { loadPeriods } from "../../organisation";
+import { settleByJournals } from "../../openItems";
 import { partnersByCode } from "../../partners";
-import { ratesFor } from "../../rates";
-import { readBankAccount, type BankAccount } from "../bankAccounts";
-import { moneyAccounts } from "../moneyAccounts";
+import type { BankAccount } from "../bankAccounts";
+import { moneyPlace } from "../moneyPlace";
 import { againstFee, itemsOfLines, readKinds } from "../statements/lineFacts";
-import { refusedByRule } from "./secondPerson";
+import { againstRules } from "../againstRules";
 
 /** Cheques and cash of customers go to the bank on one slip: what they pay is settled at once. */
 export const makeDeposit = defineUseCase({
@@ -45,51 +39,36 @@ export const makeDeposit = defineUseCase({
   schema: depositSchema,
   run: async (context, input): Promise<Result<{ id: number; number: string }>> => {
     const { tx, masters, audit } = context;
-    const company = masters.companyByCode.get(input.company);
-    if (!company)
-      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    const bank = await readBankAccount(tx, { code: input.bank });
-    if (!bank || bank.companyId !== company.id)
-      return fail({ code: "NOT_FOUND", what: `bank account ${input.bank}`, field: "bank" });
-    if (!isAtBank(bank))
-      return fail({
-        code: "INVALID",
-        what: `${bank.code} is a cash box: a deposit goes to a bank`,
-        field: "bank",
-      });
-    if (!isCalendarDate(input.date))
-      return fail({ code: "DATE_INVALID", text: input.date, field: "date" });
-    const unused = againstUse(bank, input.date);
-    if (unused !== null) return fail({ code: "INVALID", what: unused, field: "bank" });
-    const year = await yearOf(context, company, input.date);
-    if (!year.ok) return year;
-    const accounts = moneyAccounts(context, company);
-    if (!accounts.ok) return accounts;
+    const place = await moneyPlace(context, input, "a deposit");
+    if (!place.ok) return place;
+    const { company, bank, year, accounts, rate } = place.value;
     const bills = masters.purposes.billsReceivable;
     if (!bills && input.parts.some((p) => isDraft(p.kind)))
       return fail({ code: "PURPOSE_MISSING", purpose: "bills and notes receivable" });
-    const to = { ...accounts.value, underWay: bank.underWayAccount, bills: bills ?? "" };
+    const to = { ...accounts, bills: bills ?? "" };
     const read = await readParts(context, bank, input);
     if (!read.ok) return read;
-    const rates = await ratesFor(tx, masters, [
-      { companies: [company.code], currency: bank.currency, date: input.date },
-    ]);
-    const rate = conversionOn(rates, "spot", bank.currency, company.currency, input.date);
-    if (rate === null)
-      return fail({
-        ...rateProblem(rates, "spot", bank.currency, company.currency, input.date),
-        field: "date",
-      });
-    const [number] = await takeNumbers(tx, [{ series: "deposit", company, year: year.value }]);
+    const [number] = await takeNumbers(tx, [{ series: "deposit", company, year }]);
     const slip = { number: number!.number, date: input.date, currency: bank.currency, rate };
     const planned = read.value.map((part) => ({ part, ...depositJournal(part, slip, to) }));
     const drafts = planned.map((p) => p.draft);
-    const allowed = await refusedByRule(context, drafts);
+    const allowed = await againstRules(context, drafts, "a slip");
     if (!allowed.ok) return allowed;
     const posted = await postDrafts(context, drafts);
     if (!posted.ok) return posted;
     const journals = posted.value.map((j) => j.id);
-    await settle(context, company.id, input.date, planned, journals);
+    // Each by its own journal, so that one of them can come apart again.
+    await settleByJournals(
+      context,
+      "payment",
+      planned.map(({ settles, settling }, i) => ({
+        companyId: company.id,
+        date: input.date,
+        journalId: journals[i]!,
+        settles,
+        settling,
+      })),
+    );
     const [id] = await register(context, [
       {
         kind: "deposit",
@@ -142,19 +121,6 @@ export const makeDeposit = defineUseCase({
     return ok({ id: id!, number: slip.number });
   },
 });
-
-async function yearOf(
-  { tx }: Context,
-  company: { id: number; name: string },
-  date: string,
-): Promise<Result<{ id: number; name: string }>> {
-  const period = (await loadPeriods(tx, [company.id])).find(
-    (p) => !p.adjustment && p.start <= date && date <= p.end,
-  );
-  return period
-    ? ok({ id: period.yearId, name: period.yearName })
-    : fail({ code: "PERIOD_MISSING", date: dateText(date), company: company.name, field: "date" });
-}
 
 /** The parts as written, with the partners and the open items that they name; all faults at once. */
 async function readParts(
@@ -233,55 +199,4 @@ async function readParts(
     };
   });
   return problems.length > 0 ? { ok: false, problems } : ok(parts);
-}
-
-/** What each part pays is settled by its own journal, so that one of them can come apart again. */
-async function settle(
-  context: Context,
-  companyId: number,
-  date: string,
-  planned: readonly ReturnType<typeof depositJournal>[],
-  journals: readonly number[],
-): Promise<void> {
-  const made = await rows<{
-    id: bigint;
-    journalId: bigint;
-    lineNo: number;
-    left: bigint;
-    leftFunctional: bigint;
-  }>(
-    context.tx,
-    sql`select id, journal_id as "journalId", line_no as "lineNo", left_amount as "left",
-        left_functional as "leftFunctional" from open_item
-      where journal_id = any(${arrayOf(journals)}::bigint[]) order by id`,
-  );
-  await settleTogether(
-    context,
-    "payment",
-    planned.flatMap((p, i) =>
-      p.settles.length === 0
-        ? []
-        : [
-            {
-              companyId,
-              date,
-              journalId: journals[i]!,
-              lines: [
-                ...p.settles.map((s) => ({
-                  item: s.item,
-                  amount: s.taken,
-                  functional: s.functional,
-                })),
-                ...made
-                  .filter((m) => Number(m.journalId) === journals[i] && m.lineNo <= p.settling)
-                  .map((m) => ({
-                    item: Number(m.id),
-                    amount: minor(m.left),
-                    functional: minor(m.leftFunctional),
-                  })),
-              ],
-            },
-          ],
-    ),
-  );
 }

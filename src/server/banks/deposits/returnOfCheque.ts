@@ -21,7 +21,7 @@ import { ratesFor } from "../../rates";
 import { feeKind, type Kind } from "../statements/lineFacts";
 import { matchOpenLines } from "../statements/matchOpenLines";
 import type { DepositPartView, DepositView } from "./depositViews";
-import { refusedByRule } from "./secondPerson";
+import { againstRules } from "../againstRules";
 
 export const returnSchema = object({
   id: number().integer().required(),
@@ -152,7 +152,7 @@ async function postReturn(
     reference: slip.number,
     lines: lines.map((l) => (isItemAccount(context, l.account) ? l : withoutItem(l))),
   };
-  const allowed = await refusedByRule(context, [draft]);
+  const allowed = await againstRules(context, [draft], "a slip");
   if (!allowed.ok) return allowed;
   const made = await postDrafts(context, [draft]);
   if (!made.ok) return made;

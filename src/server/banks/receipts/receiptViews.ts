@@ -66,8 +66,10 @@ export interface ReceiptView {
     discount: Minor;
   }[];
   journals: { id: number; number: string; reverses: boolean }[];
-  /** The line of the bank's statement; null once its run is reversed. */
+  /** The line of the bank's statement; null while the bank has not had it, or once its run is reversed. */
   line: { id: number; statement: string } | null;
+  /** Whether it was recorded before the bank had it. */
+  byHand: boolean;
 }
 
 /** A receipt with what it settles and the bank's line that it is. */
@@ -90,7 +92,8 @@ export const getReceipt = defineUseCase({
       tx,
       sql`select d.id, d.number, d.status, c.code as company, d.date, b.code as bank, p.partner,
           p.payer, coalesce((select q.customer from partner q where q.code = p.partner), false) as customer,
-          d.currency, d.amount, p.discount, p.journal_id as "journalId"
+          d.currency, d.amount, p.discount, p.journal_id as "journalId", exists (select 1
+            from open_item i where i.journal_id = p.journal_id and i.area = 'transit') as "byHand"
         from receipt p join document d on d.id = p.document_id
           join company c on c.id = d.company_id join bank_account b on b.id = p.bank_account_id
         where d.id = ${input.id}::bigint`,
@@ -121,7 +124,9 @@ export const getReceipt = defineUseCase({
     const [line] = await rows<{ id: bigint; statement: string }>(
       tx,
       sql`select l.id, s.number as statement from statement_line l
-        join bank_statement s on s.id = l.statement_id where l.journal_id = ${journalId}`,
+        join bank_statement s on s.id = l.statement_id where l.state = 'posted'
+          and (l.journal_id = ${journalId} or l.journal_id in (select k.to_id from document_link k
+            where k.from_id = ${input.id}::bigint and k.kind = 'cleared'))`,
     );
     return ok({
       ...receipt,

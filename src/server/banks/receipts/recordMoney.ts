@@ -7,10 +7,15 @@ import { documentLinks, register, setStatus, takeNumbers } from "../../documents
 import type { WhenReversed } from "../../ledger";
 import { partnersByCode } from "../../partners";
 
-/** Money of a partner that a bank has moved by itself: a customer has paid, a supplier has debited. */
+/**
+ * Money of a partner that a bank has moved by itself: a customer has paid, a supplier has debited; or a
+ * receipt that was recorded before the bank had it.
+ */
 export interface MovedMoney {
   /** The journal that posts it. */
   journal: number;
+  /** The number of a receipt that was recorded before the bank had it; else it has none yet. */
+  number?: string;
   bank: number;
   partner: string;
   payee: string;
@@ -52,18 +57,20 @@ export async function recordMoney(
     tx,
     moved.map((m) => m.partner),
   );
-  const numbers = await takeNumbers(
+  const unnumbered = moved.filter((m) => m.number === undefined);
+  const taken = await takeNumbers(
     tx,
-    moved.map((m) => {
+    unnumbered.map((m) => {
       const { companyId, year } = journals.get(m.journal)!;
       return { series: kindOf(m), company: masters.companyById.get(companyId)!, year };
     }),
   );
+  const numbers = new Map(unnumbered.map((m, i) => [m, taken[i]!.number]));
   const ids = await register(
     context,
-    moved.map((m, i) => ({
+    moved.map((m) => ({
       kind: kindOf(m),
-      number: numbers[i]!.number,
+      number: m.number ?? numbers.get(m)!,
       companyId: journals.get(m.journal)!.companyId,
       date: journals.get(m.journal)!.date,
       amount: size(m.amount),
@@ -78,7 +85,11 @@ export async function recordMoney(
   await keep(context, moved, ids);
   const pairs = moved.map((m, i) => [ids[i]!, m.journal] as const);
   await documentLinks(tx, "made", pairs);
-  await documentLinks(tx, "cleared", pairs);
+  await documentLinks(
+    tx,
+    "cleared",
+    pairs.filter((_, i) => moved[i]!.number === undefined),
+  );
   const paid = moved.flatMap((m, i) => m.items.map((t) => ({ item: t.item, by: ids[i]! })));
   await tx.execute(
     sql`insert into document_link (from_id, to_id, kind)

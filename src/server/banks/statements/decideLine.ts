@@ -3,11 +3,11 @@ import { array, boolean, number, object, string } from "yup";
 import { codingOfKind, type KeptTake, type LineOutcome, type OwnTransfer } from "@/core/banks";
 import { BESIDE_RATE, isWorthTheSame } from "@/core/banks/matching";
 import { controlAccountOf } from "@/core/ledger";
-import { settledUnpaid } from "@/core/openItems";
+import { agreedDiscounts, settledUnpaid } from "@/core/openItems";
 import { conversionOn, convertBy, rateProblem } from "@/core/rates";
 import { fail, minor, ok, readAmount, textRecord, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
-import { rows } from "../../db";
+import { arrayOf, rows } from "../../db";
 import { againstReason } from "../../documents";
 import { mayWriteOff } from "../../openItems";
 import { ratesFor } from "../../rates";
@@ -105,16 +105,14 @@ export const decideLine = defineUseCase({
         what: "More is taken of the items than came; only what is too much goes on account",
         field: "takes",
       });
-    const partners = new Set(takes.value.map((t) => items.get(t.item)!.partner));
-    if (partners.size > 1)
-      return fail({
-        code: "INVALID",
-        what: "The items are of several partners; a line is decided for one",
-        field: "takes",
-      });
+    const payer = await payerOf(
+      context,
+      takes.value.map((t) => items.get(t.item)!.partner),
+    );
+    if (!payer.ok) return payer;
     const outcome: LineOutcome = {
       takes: takes.value,
-      partner: [...partners][0] ?? account.value?.partner ?? "",
+      partner: payer.value || (account.value?.partner ?? ""),
       kind: input.kind,
       coding,
       rest: String(rest),
@@ -149,6 +147,26 @@ function lineToChange(
   if (line.version !== version)
     return fail({ code: "STALE", by: line.by ?? "Somebody else", at: "" });
   return ok(line);
+}
+
+/** Who pays for items: whose they are, or the one head office of several customers; "" for nobody's. */
+async function payerOf({ tx }: Context, partners: readonly string[]): Promise<Result<string>> {
+  const codes = [...new Set(partners)];
+  if (codes.length <= 1) return ok(codes[0] ?? "");
+  const found = await rows<{ code: string; payer: string }>(
+    tx,
+    sql`select code, case when head_office = '' then code else head_office end as payer
+      from partner where code = any(${arrayOf(codes)}::text[])`,
+  );
+  const payers = new Set(found.map((f) => f.payer));
+  const [payer] = payers;
+  return payers.size === 1 && found.length === codes.length
+    ? ok(payer!)
+    : fail({
+        code: "INVALID",
+        what: "The items are of several partners that no one head office pays for; a line is decided for one payer",
+        field: "takes",
+      });
 }
 
 /**
@@ -194,7 +212,13 @@ async function checkUnpaid(
     const item = items.get(t.item)!;
     const [amount, discount] = [minor(BigInt(t.amount)), minor(BigInt(t.discount))];
     return item.control !== "transit"
-      ? [{ item: { ...item, credited: minor(0n) }, amount, discount }]
+      ? [
+          {
+            item: { ...item, discounts: agreedDiscounts(item.discounts), credited: minor(0n) },
+            amount,
+            discount,
+          },
+        ]
       : [];
   });
   const unpaid = settledUnpaid(minor(line.amount), line.booked, taken);

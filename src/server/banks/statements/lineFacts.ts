@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import type { LineItem } from "@/core/banks";
-import type { ItemDiscount } from "@/core/ledger";
+import { tolerated, type PaymentTolerance, type ToleratedDiscount } from "@/core/openItems";
 import {
   fail,
   minor,
@@ -11,6 +11,7 @@ import {
   type Result,
 } from "@/core/shared";
 import { arrayOf, likeText, rows, type Db } from "../../db";
+import { TOLERANCES } from "../../partners";
 
 /** An open item as a line can take from it. */
 export interface ItemToTake extends LineItem {
@@ -19,7 +20,7 @@ export interface ItemToTake extends LineItem {
   due: CalendarDate;
   /** What it was made with, and what may be deducted of that, by the last day for it. */
   amount: Minor;
-  discounts: ItemDiscount[];
+  discounts: ToleratedDiscount[];
   /** The document that it belongs to. */
   document: { id: number; kind: string; number: string | null };
   /**
@@ -44,6 +45,7 @@ interface ItemRow {
   documentKind: string;
   documentNumber: string | null;
   discounts: { until: string; percent: string; amount: string }[];
+  group: string;
   amount: bigint;
   functional: bigint;
   payment: bigint | null;
@@ -54,8 +56,7 @@ const COLUMNS = sql`i.id, a.number as account, i.area as control, i.partner,
   coalesce(p.name, '') as "partnerName", i.reference, i.currency, i.due_date as due,
   i.left_amount as "left", i.left_functional as "leftFunctional", d.id as "documentId",
   d.kind as "documentKind", d.number as "documentNumber", i.amount, i.functional,
-  i.discounts, z.payment,
-  z.cleared
+  i.discounts, coalesce(p.customer_group, '') as "group", z.payment, z.cleared
   from open_item i join account a on a.id = i.account_id join document d on d.id = i.document_id
   left join partner p on p.code = i.partner
   left join lateral (select e.id as payment, o.item_id as cleared
@@ -70,29 +71,38 @@ const COLUMNS = sql`i.id, a.number as account, i.area as control, i.partner,
     where i.area = 'transit' and i.left_amount = 0 and k.to_id = i.journal_id and k.kind = 'made'
     order by n.id desc limit 1) z on true`;
 
-const toItem = ({
-  documentId,
-  documentKind,
-  documentNumber,
-  amount,
-  discounts,
-  functional,
-  payment,
-  cleared,
-  ...i
-}: ItemRow): ItemToTake => ({
-  ...i,
-  id: Number(i.id),
-  left: minor(payment === null ? i.left : -amount),
-  leftFunctional: minor(payment === null ? i.leftFunctional : -functional),
-  amount: minor(amount),
-  discounts: discounts.map((d) => ({ ...d, amount: minor(BigInt(d.amount)) })),
-  comesBack:
-    payment === null || cleared === null
-      ? null
-      : { payment: Number(payment), cleared: Number(cleared) },
-  document: { id: Number(documentId), kind: documentKind, number: documentNumber },
-});
+/** Suppliers' discounts are had in time or not at all. */
+const IN_TIME = { late: "leave open", lateDays: 0 } as const;
+
+const toItem =
+  (toleranceOf: (group: string) => PaymentTolerance) =>
+  ({
+    documentId,
+    documentKind,
+    documentNumber,
+    amount,
+    discounts,
+    group,
+    functional,
+    payment,
+    cleared,
+    ...i
+  }: ItemRow): ItemToTake => ({
+    ...i,
+    id: Number(i.id),
+    left: minor(payment === null ? i.left : -amount),
+    leftFunctional: minor(payment === null ? i.leftFunctional : -functional),
+    amount: minor(amount),
+    discounts: tolerated(
+      discounts.map((d) => ({ ...d, amount: minor(BigInt(d.amount)) })),
+      i.control === "receivables" ? toleranceOf(group) : IN_TIME,
+    ),
+    comesBack:
+      payment === null || cleared === null
+        ? null
+        : { payment: Number(payment), cleared: Number(cleared) },
+    document: { id: Number(documentId), kind: documentKind, number: documentNumber },
+  });
 
 /** The items of a company that lines take from, as they stand now. */
 export const itemsOfLines = async (
@@ -108,7 +118,7 @@ export const itemsOfLines = async (
           sql`select ${COLUMNS} where i.company_id = ${companyId}
             and i.id = any(${arrayOf([...new Set(ids)])}::bigint[]) order by i.id`,
         )
-      ).map(toItem);
+      ).map(toItem(await TOLERANCES.byGroup(tx)));
 
 /** Items that a line could take from, by partner, number or amount: for a person who looks for one. */
 export const searchItems = async (
@@ -130,7 +140,7 @@ export const searchItems = async (
           or abs(i.left_amount) = ${amount}::bigint)
         order by i.due_date, i.id limit 50`,
     )
-  ).map(toItem);
+  ).map(toItem(await TOLERANCES.byGroup(tx)));
 };
 
 export interface Kind {

@@ -7,8 +7,10 @@ import type {
   RememberedLine,
 } from "@/core/banks/matching";
 import { isReturn } from "@/core/banks";
-import { minor } from "@/core/shared";
+import { tolerated, type PaymentTolerance } from "@/core/openItems";
+import { minor, proportion } from "@/core/shared";
 import { arrayOf, rows, type Db } from "../../db";
+import { TOLERANCES } from "../../partners";
 import { bankOfSide, isOwnSide } from "../sideOfTransfer";
 
 interface ItemRow {
@@ -28,6 +30,8 @@ interface ItemRow {
   /** The number of a customer's cheque, where it is one on a slip; of a bill or note. */
   ofSlip: string;
   draft: string;
+  amount: bigint;
+  group: string;
 }
 
 /**
@@ -43,16 +47,18 @@ export async function itemsToMatch(
     tx,
     sql`select i.id, i.area, i.partner, i.reference, d.number, p.number as payment, p.cheque,
         i.left_amount as "left", i.currency, i.date, i.due_date as due, i.discounts,
-        coalesce(p.bank, y.bank, own.id) as bank, case when y.kind = 'cheque' then y.cheque else '' end as "ofSlip",
+        i.amount, coalesce(w.customer_group, '') as "group", coalesce(p.bank, y.bank, r.bank_account_id, own.id) as bank, case when y.kind = 'cheque' then y.cheque else '' end as "ofSlip",
         case when y.kind in ('bill', 'note') then y.cheque else '' end as draft
       from open_item i join document d on d.id = i.document_id
         join account a on a.id = i.account_id
+        left join partner w on w.code = i.partner
         left join lateral (select e.number, ${bankOfSide("i", "y")} as bank, (select c.number
             from cheque c where c.payment_id = e.id and c.state <> 'voided'
             order by c.id desc limit 1) as cheque
           from document_link l join payment y on y.document_id = l.from_id
           join document e on e.id = y.document_id
           where i.area = 'transit' and l.to_id = i.journal_id and l.kind = 'made' limit 1) p on true
+        left join receipt r on r.journal_id = i.journal_id and i.area = 'transit'
         left join lateral (select t.bank_account_id as bank, y.kind, y.cheque from deposit_part y
           join deposit t on t.document_id = y.document_id
           where i.area = 'transit' and i.journal_id in (y.journal_id, y.return_journal_id)
@@ -64,6 +70,7 @@ export async function itemsToMatch(
         and i.currency = ${company.currency} and i.area in ('payables', 'receivables', 'transit')
       order by i.id`,
   );
+  const toleranceOf = await TOLERANCES.byGroup(tx);
   return found.map((i) => ({
     id: Number(i.id),
     partner: i.partner,
@@ -77,14 +84,24 @@ export async function itemsToMatch(
     date: i.date,
     due: i.due,
     // Suppliers' discounts are had by paying in time, in a run that knows their taxes.
-    discounts:
-      i.area === "receivables"
-        ? i.discounts.map((d) => ({ until: d.until, amount: minor(BigInt(d.amount)) }))
-        : [],
+    discounts: i.area === "receivables" ? discountsOf(i, toleranceOf(i.group)) : [],
     underWay: i.area === "transit",
     bank: i.bank,
   }));
 }
+
+/** The discounts of a customer's item as they may be had, each for what is left of it. */
+const discountsOf = (
+  item: Pick<ItemRow, "amount" | "left" | "discounts">,
+  tolerance: PaymentTolerance,
+): MatchItem["discounts"] =>
+  tolerated(
+    item.discounts.map((d) => ({
+      ...d,
+      amount: proportion(BigInt(d.amount), item.left, item.amount),
+    })),
+    tolerance,
+  );
 
 /**
  * Payments of ours that a bank has carried out and that may come back, as items that only what comes

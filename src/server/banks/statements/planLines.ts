@@ -162,6 +162,7 @@ export async function planner(
           amount: minor(l.amount),
           currency: l.currency,
           rate,
+          partner: outcome.partner,
           payee: l.name || kinds.get(outcome.kind)?.name || "",
           text: l.text,
           takes: takes.map((t) => ({ ...t, taxes: taxes.get(t.item.id) })),
@@ -186,7 +187,7 @@ export async function planner(
           ),
           other: side?.other && side.currency === l.currency ? Number(side.other.id) : null,
           ...(made.taxes.length > 0 ? { taxesBack: [...made.taxes] } : {}),
-          ...moneyOf(l, takes, place),
+          ...moneyOf(l, outcome.partner, takes, place),
           ...taxOfPlace(place, facts, { rate, currency: l.currency }),
         },
       };
@@ -204,14 +205,16 @@ export async function planner(
 /** Whose money a line is: of whoever's items it settles, or on whose account it stays. */
 function moneyOf(
   l: DecidedLine,
+  payer: string,
   takes: readonly { item: ItemToTake }[],
   place: Exclude<Place, { leftOut: string }>,
 ): Pick<Posted, "money"> {
   const first = takes.find((t) => t.item.control !== "transit")?.item;
   const onAccount = place.to && "partner" in place.to ? place.to.partner : "";
-  const partner = first?.partner ?? onAccount;
+  const partner = (first && (payer || first.partner)) ?? onAccount;
   if (partner === "") return {};
-  const payee = first?.partnerName || l.name || partner;
+  const name = first?.partner === partner ? first.partnerName : "";
+  const payee = name || l.name || partner;
   const { bankId: bank, currency } = l;
   return { money: { bank, partner, payee, amount: minor(l.amount), currency } };
 }
@@ -336,7 +339,7 @@ function onPartner(
 ): LineToPost["restTo"] {
   if (!outcome.onAccount) return null;
   const first = takes.find((t) => t.item.control !== "transit")?.item;
-  if (first) return { partner: first.partner, account: first.account };
+  if (first) return { partner: outcome.partner || first.partner, account: first.account };
   return outcome.account ? { partner: outcome.partner, account: outcome.account } : null;
 }
 

@@ -156,7 +156,7 @@ async function linkToBank(
           ${arrayOf(taken.map((t) => t.led))}::boolean[]) as x(item, journal, led)
         join open_item i on i.id = x.item
         left join lateral (select e.id from document_link k join document e on e.id = k.from_id
-            and e.kind in ('payment', 'deposit')
+            and e.kind in ('payment', 'deposit', 'receipt')
           where k.to_id = i.journal_id and k.kind = 'made' limit 1) y on true
       where coalesce(y.id, i.document_id) <> x.journal and (i.area = 'transit' or not x.led)
       on conflict do nothing`,

@@ -13,7 +13,7 @@ import {
   text,
   timestamp,
 } from "drizzle-orm/pg-core";
-import type { Terms } from "@/core/openItems";
+import type { PaymentTolerance, Terms } from "@/core/openItems";
 import type { ScorePolicy } from "@/core/receivables/desk/policy";
 import type { ReminderProcedure } from "@/core/receivables/letters/procedure";
 
@@ -88,6 +88,8 @@ export const customerGroup = pgTable("customer_group", {
   policy: jsonb().$type<ScorePolicy | null>(),
   /** How they are reminded; null: as is usual. */
   reminders: jsonb().$type<ReminderProcedure | null>(),
+  /** What is let pass when they pay; null: as is usual. */
+  tolerance: jsonb().$type<PaymentTolerance | null>(),
   version: integer().notNull().default(1),
 });
 

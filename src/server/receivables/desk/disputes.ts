@@ -1,8 +1,8 @@
 import { sql } from "drizzle-orm";
 import { number, object, string } from "yup";
-import { DISPUTE_OUTCOMES, disputeSchema } from "@/core/receivables";
+import { DISPUTE_OUTCOMES, disputeSchema, type DisputeInput } from "@/core/receivables";
 import { amountText, fail, minor, ok, readAmount, type Result } from "@/core/shared";
-import { defineUseCase } from "../../access";
+import { defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
 
 /** Notes that a customer disputes an item or part of it: reminders and promises leave that out. */
@@ -13,66 +13,72 @@ export const openDispute = defineUseCase({
   what: "note disputes",
   of: "checked",
   schema: disputeSchema,
-  run: async (context, input): Promise<Result<{ id: number }>> => {
-    const { tx, masters, person, now, today } = context;
-    // One at a time: whoever comes second finds the dispute of the first.
-    await tx.execute(sql`select 1 from open_item where id = ${input.item}::bigint for update`);
-    const [item] = await rows<{
-      company: string;
-      partner: string;
-      reference: string;
-      currency: string;
-      left: bigint;
-      disputed: boolean;
-    }>(
-      tx,
-      sql`select c.code as company, i.partner, i.reference, i.currency, i.left_amount as "left",
+  run: noteDispute,
+});
+
+/** Notes a dispute within what else a person does. */
+export async function noteDispute(
+  context: Context,
+  input: DisputeInput,
+): Promise<Result<{ id: number }>> {
+  const { tx, masters, person, now, today } = context;
+  // One at a time: whoever comes second finds the dispute of the first.
+  await tx.execute(sql`select 1 from open_item where id = ${input.item}::bigint for update`);
+  const [item] = await rows<{
+    company: string;
+    partner: string;
+    reference: string;
+    currency: string;
+    left: bigint;
+    disputed: boolean;
+  }>(
+    tx,
+    sql`select c.code as company, i.partner, i.reference, i.currency, i.left_amount as "left",
         exists (select 1 from dispute d where d.item_id = i.id and d.outcome is null) as disputed
         from open_item i join company c on c.id = i.company_id
         where i.id = ${input.item}::bigint and i.area = 'receivables'`,
-    );
-    if (!item) return fail({ code: "NOT_FOUND", what: "such item of a customer", field: "item" });
-    const { company, partner, reference, currency, left } = item;
-    if (!context.may("prepare.receivables", company))
-      return fail({ code: "FORBIDDEN", what: `note disputes of ${company}` });
-    if (item.disputed)
-      return fail({ code: "IN_USE", what: `${reference} is in dispute already`, field: "item" });
-    if (left <= 0n)
-      return fail({ code: "INVALID", what: `Nothing is open of ${reference}`, field: "item" });
-    const read = input.amount === "" ? null : readAmount(input.amount, currency);
-    if (read && !read.ok)
-      return fail({ code: "AMOUNT_NOT_NUMBER", text: input.amount, field: "amount" });
-    const amount = read?.ok ? read.amount : minor(left);
-    if (amount <= 0n || amount > left)
-      return fail({
-        code: "INVALID",
-        what: `A dispute is over more than nothing and no more than ${amountText(minor(left), currency)} ${currency}`,
-        field: "amount",
-      });
-    if (input.by && input.by < today)
-      return fail({ code: "INVALID", what: "That day has gone by", field: "by" });
-    const owner = await ownerOf(tx, input.owner);
-    if (owner === undefined)
-      return fail({ code: "NOT_FOUND", what: `such person as ${input.owner}`, field: "owner" });
-    const { id: companyId } = masters.companyByCode.get(company)!;
-    const [made] = await rows<{ id: number }>(
-      tx,
-      sql`insert into dispute (company_id, partner, item_id, amount, reason, note, owner_id, "by",
+  );
+  if (!item) return fail({ code: "NOT_FOUND", what: "such item of a customer", field: "item" });
+  const { company, partner, reference, currency, left } = item;
+  if (!context.may("prepare.receivables", company))
+    return fail({ code: "FORBIDDEN", what: `note disputes of ${company}` });
+  if (item.disputed)
+    return fail({ code: "IN_USE", what: `${reference} is in dispute already`, field: "item" });
+  if (left <= 0n)
+    return fail({ code: "INVALID", what: `Nothing is open of ${reference}`, field: "item" });
+  const read = input.amount === "" ? null : readAmount(input.amount, currency);
+  if (read && !read.ok)
+    return fail({ code: "AMOUNT_NOT_NUMBER", text: input.amount, field: "amount" });
+  const amount = read?.ok ? read.amount : minor(left);
+  if (amount <= 0n || amount > left)
+    return fail({
+      code: "INVALID",
+      what: `A dispute is over more than nothing and no more than ${amountText(minor(left), currency)} ${currency}`,
+      field: "amount",
+    });
+  if (input.by && input.by < today)
+    return fail({ code: "INVALID", what: "That day has gone by", field: "by" });
+  const owner = await ownerOf(tx, input.owner);
+  if (owner === undefined)
+    return fail({ code: "NOT_FOUND", what: `such person as ${input.owner}`, field: "owner" });
+  const { id: companyId } = masters.companyByCode.get(company)!;
+  const [made] = await rows<{ id: number }>(
+    tx,
+    sql`insert into dispute (company_id, partner, item_id, amount, reason, note, owner_id, "by",
         opened_by, opened_on, opened_at) values (${companyId}, ${partner}, ${input.item}, ${amount},
         ${input.reason}, ${input.note}, ${owner}, ${input.by ?? null}::date, ${person.id}, ${today},
         ${now.toISOString()}) returning id`,
-    );
-    await context.audit({
-      action: "disputed",
-      kind: "dispute",
-      recordId: made!.id,
-      label: `${reference}, ${input.reason}`,
-      companyId,
-      after: input,
-    });
-    return ok({ id: made!.id });
-  },
-});
+  );
+  await context.audit({
+    action: "disputed",
+    kind: "dispute",
+    recordId: made!.id,
+    label: `${reference}, ${input.reason}`,
+    companyId,
+    after: input,
+  });
+  return ok({ id: made!.id });
+}
 
 /** Nobody where nobody is named; undefined where there is nobody of that name. */
 async function ownerOf(

@@ -5,6 +5,7 @@ import {
   type LateRate,
   type RemindableItem,
   type Reminder,
+  type ReminderProcedure,
 } from "@/core/receivables";
 import type { RunItem } from "@/core/runs";
 import { daysBetween, minor, type CalendarDate, type Minor } from "@/core/shared";
@@ -13,7 +14,7 @@ import { arrayOf, rows, type Db } from "../../db";
 import { itemStates } from "../desk/deskFacts";
 import { readLateRates } from "./lateRates";
 import type { LettersParams, LettersPlace } from "./letterPlace";
-import { remindersByGroup } from "./procedures";
+import { REMINDERS } from "./procedures";
 import { remindedItems } from "./reminded";
 
 interface Customer {
@@ -92,7 +93,7 @@ export async function letterItems(
 ): Promise<RunItem[]> {
   const found = await itemsOf(tx, place, params.what, customers);
   if (params.what === "statement") return found.map((i) => stated(i, place.on));
-  const procedureOf = await remindersByGroup(tx);
+  const procedureOf = await REMINDERS.byGroup(tx);
   const rates = await readLateRates(tx);
   const own = new Map<string, Found[]>();
   for (const item of found) {
@@ -131,7 +132,7 @@ function stated(item: Found, on: CalendarDate): RunItem {
 }
 
 interface Reminding {
-  procedure: ReturnType<Awaited<ReturnType<typeof remindersByGroup>>>;
+  procedure: ReminderProcedure;
   rates: readonly LateRate[];
   dropped: ReadonlySet<string>;
 }

@@ -16,7 +16,7 @@ import type { Context } from "../../access";
 import { arrayOf, rows } from "../../db";
 import { drawLetter, senderOf } from "../../letters";
 import { bankFor, type OwnBank } from "../bankFor";
-import { remindersByGroup } from "./procedures";
+import { REMINDERS } from "./procedures";
 
 /** A letter before it is drawn: whom it goes to and what it is about. */
 export interface LetterToDraw {
@@ -151,7 +151,7 @@ export async function drawLetters(
   context: Context,
   letters: readonly LetterToDraw[],
 ): Promise<DrawnLetter[]> {
-  const procedureOf = await remindersByGroup(context.tx);
+  const procedureOf = await REMINDERS.byGroup(context.tx);
   const senders = new Map<string, Awaited<ReturnType<typeof senderOf>>>();
   const ownBanks = new Map<string, OwnBank>();
   const drawn: DrawnLetter[] = [];

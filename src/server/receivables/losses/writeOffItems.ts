@@ -19,7 +19,7 @@ import { defineUseCase, type Context } from "../../access";
 import { arrayOf, insertAll, rows, schema } from "../../db";
 import { againstReason, documentLinks } from "../../documents";
 import { postDrafts, type PostedJournal } from "../../ledger";
-import { mayWriteOff, settleTogether } from "../../openItems";
+import { mayWriteOff, settleByJournals } from "../../openItems";
 import { takeBackParts, taxDays, taxesOfItems } from "../../taxes";
 import { lossAccounts, readLossDimensions } from "./coding";
 
@@ -107,7 +107,16 @@ export const writeOffItems = defineUseCase({
     );
     if (!posted.ok) return posted;
     await keep(context, company.id, { ...input, date }, groups, posted.value);
-    await settle(context, company.id, date, groups, posted.value);
+    await settleByJournals(
+      context,
+      "by hand",
+      groups.map((g, i) => ({
+        companyId: company.id,
+        date,
+        journalId: posted.value[i]!.id,
+        settles: g.items.map((x) => ({ item: x.id, taken: x.amount, functional: x.functional })),
+      })),
+    );
     await takeBackParts(
       context.tx,
       company.id,
@@ -226,41 +235,6 @@ async function keep(
     groups.flatMap((g, i) =>
       [...new Set(g.items.map((x) => x.documentId))].map((d) => [d, posted[i]!.id] as const),
     ),
-  );
-}
-
-/** The items lose what was given up, against what the journals leave on the same account. */
-async function settle(
-  context: Context,
-  companyId: number,
-  date: CalendarDate,
-  groups: readonly Group[],
-  posted: readonly PostedJournal[],
-): Promise<void> {
-  const left = await rows<{ id: bigint; journalId: bigint; amount: bigint; functional: bigint }>(
-    context.tx,
-    sql`select id, journal_id as "journalId", left_amount as amount, left_functional as functional
-      from open_item where journal_id = any(${arrayOf(posted.map((p) => p.id))}::bigint[])
-      order by id`,
-  );
-  await settleTogether(
-    context,
-    "by hand",
-    groups.map((g, i) => ({
-      companyId,
-      date,
-      journalId: posted[i]!.id,
-      lines: [
-        ...g.items.map((x) => ({ item: x.id, amount: x.amount, functional: x.functional })),
-        ...left
-          .filter((l) => Number(l.journalId) === posted[i]!.id)
-          .map((l) => ({
-            item: Number(l.id),
-            amount: minor(l.amount),
-            functional: minor(l.functional),
-          })),
-      ],
-    })),
   );
 }
 

@@ -62,7 +62,7 @@ export function LevelsPage({
           }
           fields={fields}
           shows={shownLevelFields}
-          start={valuesOf(group.procedure)}
+          start={valuesOf(group.rule)}
           check={(v) => faultsOf(reminderProcedureSchema, procedureOf(v)).map((f) => atField(f, v))}
           button="Save the levels"
           main

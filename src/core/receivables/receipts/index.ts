@@ -1,0 +1,3 @@
+export * from "./propose";
+export * from "./readTakes";
+export * from "./receiptInput";

@@ -1,0 +1,3 @@
+export { proposeReceipt, type OpenForReceipt, type ReceiptProposal } from "./proposeReceipt";
+export { recordReceipt } from "./recordReceipts";
+export { undoReceipt } from "./undoReceipt";

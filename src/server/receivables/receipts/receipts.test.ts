@@ -1,0 +1,256 @@
+import { sql } from "drizzle-orm";
+import { beforeAll, expect, test } from "vitest";
+import { bankDay, IBAN, statement } from "../../../../tests/bankDay";
+import { soldTo } from "../../../../tests/soldTo";
+import { BANK_OF_ALPHA, callerOf, codes, must } from "../../../../tests/world";
+import { world } from "../../../../tests/useWorld";
+import { getReceipt, getStatementLine, saveBankAccount } from "../../banks";
+import { rows } from "../../db";
+import { getJournal } from "../../ledger";
+import { saveWriteOffLimit } from "../../openItems";
+import { savePartner, savePaymentTolerance, saveTerms } from "../../partners";
+import { loadRates } from "../../rates";
+import { saveTaxCode, taxSummary } from "../../taxes";
+import { proposeReceipt, recordReceipt, undoReceipt } from "./index";
+
+const w = world();
+const day = bankDay(w);
+const clerk = () => callerOf(w.database, "receivables");
+const invoice = (...of: Parameters<typeof soldTo> extends [unknown, ...infer R] ? R : never) =>
+  soldTo(w.database, ...of);
+const HEAD = { company: "ALP", bank: "MAIN", date: "2026-10-06", reason: "" };
+const record = async (more: object) => recordReceipt(await clerk(), { ...HEAD, ...more });
+const propose = async (more: object) =>
+  must(await proposeReceipt(await clerk(), { ...HEAD, ...more }));
+const journalOf = async (id: number) => {
+  const { journals } = must(await getReceipt(await clerk(), { id }));
+  const view = must(await getJournal(await day.root(), { key: String(journals[0]!.id) }));
+  return view.kind === "posted"
+    ? view.lines.map((l) => `${l.account} ${l.side} ${l.amount} ${l.partner ?? ""}`.trim()).sort()
+    : [];
+};
+
+beforeAll(async () => {
+  const root = await day.root();
+  must(await saveBankAccount(root, { ...BANK_OF_ALPHA, iban: IBAN }));
+  must(
+    await saveBankAccount(root, {
+      ...BANK_OF_ALPHA,
+      code: "DOLLAR",
+      name: "Dollars",
+      account: "1115",
+      currency: "USD",
+      iban: "",
+      number: "77441",
+      country: "US",
+      routing: "021000021",
+    }),
+  );
+  const tax = { direction: "sale", owedAccount: "2210", returnLine: "S1" };
+  const rates = (percent: string) => ({ rates: [{ from: "2020-01-01", percent }] });
+  must(
+    await saveTaxCode(root, { ...tax, code: "OUT", name: "VAT", kind: "standard", ...rates("23") }),
+  );
+  must(await saveTaxCode(root, { ...tax, code: "NO", name: "None", kind: "none", ...rates("0") }));
+  must(
+    await saveTerms(await clerk(), {
+      code: "2-10-30",
+      name: "2 % within 10 days",
+      terms: {
+        instalments: [{ percent: "100", days: 30 }],
+        discounts: [{ percent: "2", days: 10 }],
+      },
+    }),
+  );
+  const customer = { customer: true, country: "IE", currency: "EUR" };
+  must(await savePartner(root, { ...customer, code: "TOURS", name: "Sable Tours" }));
+  must(
+    await savePartner(root, {
+      ...customer,
+      code: "BRANCH",
+      name: "Sable Tours Coast",
+      headOffice: "TOURS",
+    }),
+  );
+  must(
+    await savePartner(root, { ...customer, code: "EARLY", name: "Early Bird", terms: "2-10-30" }),
+  );
+  must(await saveWriteOffLimit(root, { person: "receivables", company: "ALP", limit: "10.00" }));
+});
+
+test("a head office pays for its branch, short by an amount in dispute, and the rest of its money stays on account", async () => {
+  const own = await invoice("TOURS", "2026-10-01", "300.00");
+  const branch = await invoice("BRANCH", "2026-10-02", "500.00");
+  const { items, proposed } = await propose({
+    partner: "TOURS",
+    amount: "420.00",
+    text: branch.number,
+  });
+  expect(items.map((i) => i.reference)).toEqual([own.number, branch.number]);
+  expect(proposed).toMatchObject({
+    by: "numbers",
+    takes: [{ item: branch.item, amount: 42_000n }],
+  });
+  const made = must(
+    await record({
+      partner: "TOURS",
+      amount: "760.00",
+      takes: [
+        { item: own.item },
+        { item: branch.item, pays: "420.00", short: "disputed", dispute: "price" },
+      ],
+    }),
+  );
+  expect(await journalOf(made.id)).toEqual([
+    "1120 debit 76000 TOURS",
+    "1310 credit 30000 TOURS",
+    "1310 credit 4000 TOURS",
+    "1310 credit 42000 BRANCH",
+  ]);
+  expect(await day.left(branch.item)).toBe(8_000n);
+  const [dispute] = await rows<{ amount: bigint; reason: string }>(
+    w.database.db,
+    sql`select amount, reason from dispute where item_id = ${branch.item}`,
+  );
+  expect(dispute).toEqual({ amount: 8_000n, reason: "price" });
+  // The bank's line is known by the number of the receipt, and clears its money.
+  await day.takeIn(statement("1", 0n, [{ amount: 76_000n, text: `transfer ${made.number}` }]));
+  const line = must(
+    await getStatementLine(await day.treasury(), { id: (await day.lineOf(76_000n)).id }),
+  );
+  expect(line.state).toBe("certain");
+  await day.post();
+  expect(must(await getReceipt(await clerk(), { id: made.id })).line).toMatchObject({
+    statement: "1",
+  });
+  expect(codes(await undoReceipt(await clerk(), { id: made.id, reason: "by mistake" }))).toEqual([
+    "IN_USE",
+  ]);
+  expect(await day.faults()).toEqual([]);
+});
+
+test("a bank's line is decided for the branches of one head office, and not for strangers", async () => {
+  const branch = await invoice("BRANCH", "2026-10-02", "11.00");
+  const own = await invoice("TOURS", "2026-10-02", "22.00");
+  const other = await invoice("EARLY", "2026-10-02", "33.00");
+  await day.takeIn(statement("2", 76_000n, [{ amount: 3_300n, text: "coast and all" }]));
+  const { id } = await day.lineOf(3_300n);
+  const strangers = await day.decide(id, {
+    takes: [{ item: branch.item }, { item: other.item, amount: "22.00" }],
+  });
+  expect(codes(strangers)).toEqual(["INVALID"]);
+  must(await day.decide(id, { takes: [{ item: branch.item }, { item: own.item }] }));
+  await day.post();
+  const { journal } = must(await getStatementLine(await day.treasury(), { id }));
+  const view = must(await getJournal(await day.root(), { key: String(journal!.id) }));
+  expect(
+    view.kind === "posted" ? view.lines.map((l) => `${l.amount} ${l.partner ?? ""}`).sort() : [],
+  ).toEqual(["1100 BRANCH", "2200 TOURS", "3300 "]);
+  expect(await day.faults()).toEqual([]);
+});
+
+test("a discount after its date is as the customer's group has it: asked about, allowed, or left open", async () => {
+  const { number, item } = await invoice("EARLY", "2026-09-20", "1000.00", { taxCode: "OUT" });
+  // 2 % of 1,230.00 until 30 September; the money comes on 6 October.
+  const asked = await propose({ partner: "EARLY", amount: "1205.40", text: number });
+  expect(asked.items.find((i) => i.id === item)).toMatchObject({ discount: 2_460n, late: true });
+  expect(asked.proposed.takes).toMatchObject([{ discount: 2_460n }]);
+  const take = { item, pays: "1205.40", discount: "24.60" };
+  const beyond = await record({ partner: "EARLY", amount: "1205.40", takes: [take] });
+  expect(beyond.ok ? [] : beyond.problems[0]).toMatchObject({ field: "takes" });
+  // The bank's line for it waits for a person.
+  await day.takeIn(statement("3", 79_300n, [{ amount: 120_540n, text: number }]));
+  const { id } = await day.lineOf(120_540n);
+  expect(must(await getStatementLine(await day.treasury(), { id }))).toMatchObject({
+    state: "to decide",
+    but: "The discount is taken after its date",
+  });
+  const tolerance = { late: "allow", lateDays: 7, small: "0" };
+  must(await savePaymentTolerance(await day.root(), { code: "", tolerance }));
+  const october = async () => {
+    const place = { company: "ALP", from: "2026-09-01", to: "2026-10-31" };
+    const { rows: taxes } = must(await taxSummary(await day.root(), place));
+    return taxes.flatMap((r) => (r.code === "OUT" ? [r.base, r.tax] : []));
+  };
+  const before = await october();
+  const made = must(await record({ partner: "EARLY", amount: "1205.40", takes: [take] }));
+  expect(await journalOf(made.id)).toEqual([
+    "1120 debit 120540 EARLY",
+    "1310 credit 123000 EARLY",
+    "2210 debit 460",
+    "8570 debit 2000",
+  ]);
+  expect(await october()).toEqual([before[0]! - 2_000n, before[1]! - 460n]);
+  must(await undoReceipt(await clerk(), { id: made.id, reason: "another customer" }));
+  expect(await october()).toEqual(before);
+  expect(await day.left(item)).toBe(123_000n);
+  must(
+    await savePaymentTolerance(await day.root(), {
+      code: "",
+      tolerance: { ...tolerance, late: "leave open" },
+    }),
+  );
+  expect(
+    (await propose({ partner: "EARLY", amount: "1205.40", text: number })).proposed,
+  ).toMatchObject({ takes: [{ amount: 120_540n, discount: 0n }] });
+  expect(await day.faults()).toEqual([]);
+});
+
+test("dollars are paid short: the difference of rates is realised, a little is written off within the limit", async () => {
+  const rates = [
+    ["2026-10-02", "0.90"],
+    ["2026-10-06", "0.92"],
+  ].map(([date, rate]) => ({ base: "USD", quote: "EUR", date, rate }));
+  must(await loadRates(await day.root(), { take: true, rows: rates }));
+  const { item } = await invoice("TOURS", "2026-10-02", "1000.00", { currency: "USD" });
+  const wrong = await record({ partner: "TOURS", amount: "992.00", takes: [{ item }] });
+  expect(codes(wrong)).toEqual(["INVALID"]);
+  const dollars = { bank: "DOLLAR", partner: "TOURS", amount: "992.00" };
+  const take = { item, pays: "992.00", short: "written off" };
+  const unsaid = await record({ ...dollars, takes: [take] });
+  expect(unsaid.ok ? "" : unsaid.problems[0]!.field).toBe("reason");
+  const made = must(await record({ ...dollars, takes: [take], reason: "charges of the bank" }));
+  // Owed at 900.00; 992.00 come at 912.64, and 8.00 are given up at 7.36.
+  expect(await journalOf(made.id)).toEqual([
+    "1120 debit 91264 TOURS",
+    "1310 credit 90000 TOURS",
+    "8540 credit 2000",
+    "8580 debit 736",
+  ]);
+  expect(await day.left(item)).toBe(0n);
+  expect(await day.faults()).toEqual([]);
+});
+
+test("two people at once take an item once; what hurts is said at its place, and nothing is kept", async () => {
+  const { item } = await invoice("TOURS", "2026-10-03", "40.00");
+  const both = await Promise.all(
+    [1, 2].map(() => record({ partner: "TOURS", amount: "40.00", takes: [{ item }] })),
+  );
+  expect(both.map((b) => b.ok).sort()).toEqual([false, true]);
+  const late = await invoice("TOURS", "2026-10-09", "50.00");
+  const fields = async (more: object) => {
+    const made = await record({ partner: "TOURS", amount: "10.00", ...more });
+    return made.ok ? [] : made.problems.map((p) => p.field);
+  };
+  const stranger = await invoice("EARLY", "2026-10-03", "60.00");
+  expect(await fields({ takes: [{ item }] })).toEqual(["takes.0.pays"]);
+  expect(await fields({ takes: [{ item: stranger.item }] })).toEqual(["takes.0.pays"]);
+  expect(await fields({ takes: [{ item: late.item, pays: "10.00" }] })).toEqual(["date"]);
+  expect(await fields({ amount: "ten" })).toEqual(["amount"]);
+  expect(await fields({ amount: "-5" })).toEqual(["amount"]);
+  expect(await fields({ partner: "NOBODY" })).toEqual(["partner"]);
+  expect(await fields({ bank: "NONE" })).toEqual(["bank"]);
+  expect(await fields({ date: "2027-05-06" })).toEqual(["date"]);
+  const more = await invoice("TOURS", "2026-10-03", "70.00");
+  expect(await fields({ amount: "60.00", takes: [{ item: more.item }] })).toEqual(["amount"]);
+  expect(
+    await fields({ amount: "60.00", takes: [{ item: more.item, pays: "60", discount: "11" }] }),
+  ).toEqual(["takes.0.pays"]);
+  expect(
+    await fields({ amount: "60.00", takes: [{ item: more.item, pays: "60", short: "disputed" }] }),
+  ).toEqual(["takes.0.dispute"]);
+  // 11.00 are more than the clerk may give up.
+  const over = { item: more.item, pays: "59.00", short: "written off" };
+  expect(await fields({ amount: "59.00", takes: [over], reason: "never mind" })).toEqual(["takes"]);
+  expect(await day.left(more.item)).toBe(7_000n);
+});

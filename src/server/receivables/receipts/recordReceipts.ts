@@ -1,0 +1,310 @@
+import { receiptJournal } from "@/core/banks";
+import { controlAccountOf } from "@/core/ledger";
+import { agreedDiscounts, settledUnpaid } from "@/core/openItems";
+import {
+  carriedAt,
+  readReceiptTakes,
+  receiptSchema,
+  type ReadTake,
+  type ReceiptInput,
+} from "@/core/receivables";
+import { convertBy } from "@/core/rates";
+import {
+  amountText,
+  dateText,
+  decimalText,
+  fail,
+  minor,
+  ok,
+  readAmount,
+  type Found,
+  type Minor,
+  type Result,
+} from "@/core/shared";
+import { defineUseCase, type Context } from "../../access";
+import { againstRules, moneyPlace, recordMoney, type MoneyPlace } from "../../banks";
+import { againstReason, takeNumbers } from "../../documents";
+import { postDrafts } from "../../ledger";
+import { mayWriteOff, settleByJournals } from "../../openItems";
+import { partnersByCode } from "../../partners";
+import { takeBackParts, taxDays, taxesOfItems } from "../../taxes";
+import { noteDispute } from "../desk/disputes";
+import { itemsOfPayers, type PayersItem } from "./payersItems";
+
+/** A receipt that can be recorded: who pays, how much, what it takes. */
+interface Ready {
+  partner: string;
+  payer: string;
+  amount: Minor;
+  reason: string;
+  takes: { item: PayersItem; take: ReadTake }[];
+}
+
+type Written = Pick<ReceiptInput, "partner" | "amount" | "takes" | "reason">;
+
+/**
+ * Money that a customer has sent, recorded before the bank's statement shows it: what it pays is settled at
+ * once, and it is under way until the bank's line takes it. What the payer did not pay stays open, is
+ * disputed, or is written off within the limit of whoever records it.
+ */
+export const recordReceipt = defineUseCase({
+  name: "recordReceipt",
+  kind: "write",
+  rights: ["post.receivables"],
+  what: "record receipts",
+  company: (i) => i.company,
+  locks: (_context, input) => Promise.resolve([input.company]),
+  schema: receiptSchema,
+  run: async (context, input): Promise<Result<{ id: number; number: string }>> => {
+    const place = await moneyPlace(context, { ...input, date: input.date! }, "a receipt");
+    if (!place.ok) return place;
+    const made = await recordAll(context, place.value, [input]);
+    return made.ok ? ok(made.value[0]!) : made;
+  },
+});
+
+/**
+ * Records receipts of one account and day, each knowing what those before it have taken; in the same number
+ * of statements however many there are. Errors stand at `at` of the place of each.
+ */
+export async function recordAll(
+  context: Context,
+  place: MoneyPlace,
+  written: readonly Written[],
+  at: (n: number, field: string) => string = (_n, field) => field,
+): Promise<Result<{ id: number; number: string }[]>> {
+  const { tx, masters } = context;
+  const { company, bank, date, year, rate } = place;
+  const read = await readAll(context, place, written, at);
+  if (!read.ok) return read;
+  const taxes = await taxesOfItems(
+    tx,
+    read.value.flatMap((r) => r.takes.flatMap((t) => (t.take.discount > 0n ? [t.item.id] : []))),
+  );
+  const taxed = await taxDay(context, place, taxes.size > 0);
+  if (!taxed.ok) return taxed;
+  const numbers = await takeNumbers(
+    tx,
+    read.value.map(() => ({ series: "receipt", company, year })),
+  );
+  const planned = read.value.map((r, i) =>
+    receiptJournal(
+      {
+        number: numbers[i]!.number,
+        date,
+        partner: r.partner,
+        payer: r.payer,
+        amount: r.amount,
+        currency: bank.currency,
+        rate,
+        takes: r.takes.map(({ item, take }) => ({ ...take, item, taxes: taxes.get(item.id) })),
+        reason: r.reason,
+      },
+      {
+        ...place.accounts,
+        receivables: controlAccountOf(masters, "receivables"),
+        writeOff: masters.purposes.writeOff ?? "",
+      },
+    ),
+  );
+  const drafts = planned.map((p) => p.draft);
+  const allowed = await againstRules(context, drafts, "a receipt by hand");
+  if (!allowed.ok) return allowed;
+  const posted = await postDrafts(context, drafts);
+  if (!posted.ok) return posted;
+  const journals = posted.value.map((j) => j.id);
+  // Each by its own journal, so that it can be undone by itself.
+  await settleByJournals(
+    context,
+    "payment",
+    planned.map(({ settles, settling }, i) => ({
+      companyId: company.id,
+      date,
+      journalId: journals[i]!,
+      settles,
+      settling,
+    })),
+  );
+  const documents = await recordMoney(
+    context,
+    read.value.map((r, i) => ({
+      journal: journals[i]!,
+      number: numbers[i]!.number,
+      bank: bank.id,
+      partner: r.partner,
+      payee: r.payer,
+      amount: r.amount,
+      currency: bank.currency,
+      items: planned[i]!.settles,
+    })),
+  );
+  await takeBackParts(
+    tx,
+    company.id,
+    planned.flatMap((p, i) =>
+      p.taxes.map((t) => ({
+        ...t,
+        payment: documents.get(journals[i]!)!,
+        journal: { id: journals[i]!, seq: posted.value[i]!.seq, date },
+      })),
+    ),
+  );
+  for (const r of read.value)
+    for (const { item, take } of r.takes) {
+      if (take.disputed === 0n || take.dispute === "") continue;
+      const noted = await noteDispute(context, {
+        item: item.id,
+        amount: decimalText(take.disputed, bank.currency),
+        reason: take.dispute,
+        note: `Not paid with ${numbers[read.value.indexOf(r)]!.number}`,
+        owner: "",
+        by: undefined,
+      });
+      if (!noted.ok) return noted;
+    }
+  const made = numbers.map(({ number }, i) => ({ id: documents.get(journals[i]!)!, number }));
+  await context.audit(
+    ...made.map(({ id, number }, i) => ({
+      action: "recorded",
+      kind: "receipt",
+      recordId: id,
+      label: `${number}, ${read.value[i]!.payer}`.slice(0, 200),
+      companyId: company.id,
+      after: { bank: bank.code, amount: String(read.value[i]!.amount) },
+    })),
+  );
+  return ok(made);
+}
+
+/** Every receipt as written against what is open now; all faults at once. */
+async function readAll(
+  context: Context,
+  place: MoneyPlace,
+  written: readonly Written[],
+  at: (n: number, field: string) => string,
+): Promise<Result<Ready[]>> {
+  const { tx } = context;
+  const { company, bank, date } = place;
+  const codes = written.map((w) => w.partner);
+  const partners = await partnersByCode(tx, codes);
+  const byPayer = await itemsOfPayers(tx, company.id, bank.currency, codes);
+  // Two receipts may take of the same item: the second takes of what the first leaves.
+  const now = new Map([...byPayer.values()].flat().map((i) => [i.id, { ...i }]));
+  const problems: Found[] = [];
+  const ready: Ready[] = [];
+  let unpaid = 0n;
+  for (const [n, w] of written.entries()) {
+    const fault = (f: Found, field: string) => problems.push({ ...f, field: at(n, field) });
+    const partner = partners.get(w.partner);
+    if (!partner?.customer) {
+      fault({ code: "PARTNER_UNKNOWN", partner: w.partner }, "partner");
+      continue;
+    }
+    const amount = readAmount(w.amount, bank.currency);
+    if (!amount.ok || amount.amount <= 0n) {
+      fault({ code: "AMOUNT_NOT_NUMBER", text: w.amount }, "amount");
+      continue;
+    }
+    const own = new Map(
+      byPayer.get(w.partner)!.flatMap((i) => {
+        const item = now.get(i.id)!;
+        return [[i.id, { ...item }] as const];
+      }),
+    );
+    const { takes, problems: found } = readReceiptTakes(w.takes, own);
+    for (const f of found) fault(f, f.field ?? "takes");
+    const early = takes.find((t) => own.get(t.item)!.date > date);
+    if (early)
+      fault(
+        {
+          code: "INVALID",
+          what: `${own.get(early.item)!.reference} is of ${dateText(own.get(early.item)!.date)}, after this money`,
+        },
+        "date",
+      );
+    if (found.length > 0 || early) continue;
+    const paid = takes.reduce((t, x) => t + x.amount - x.discount - x.writtenOff, 0n);
+    const over = paid - amount.amount;
+    if (over > 0n) {
+      fault({ code: "INVALID", what: beyond(minor(over), bank.currency) }, "amount");
+      continue;
+    }
+    const writtenOff = takes.reduce((t, x) => t + x.writtenOff, 0n);
+    if (writtenOff > 0n && over < 0n)
+      fault(
+        {
+          code: "INVALID",
+          what: `${amountText(minor(-over), bank.currency)} of the money is for no item, while something is written off: pay that with it first`,
+        },
+        "takes",
+      );
+    if (writtenOff > 0n) {
+      const unsaid = await againstReason(context, "writeOffs", w.reason, at(n, "reason"));
+      if (unsaid) problems.push(unsaid);
+    }
+    unpaid += settledUnpaid(
+      minor(paid),
+      date,
+      takes.map(({ item, amount: taken, discount }) => {
+        const of = own.get(item)!;
+        return {
+          item: { ...of, discounts: agreedDiscounts(of.discounts), credited: minor(0n) },
+          amount: taken,
+          discount,
+        };
+      }),
+    );
+    ready.push({
+      partner: w.partner,
+      payer: partner.name,
+      amount: amount.amount,
+      reason: w.reason,
+      takes: takes.map((take) => ({ item: own.get(take.item)!, take })),
+    });
+    for (const t of takes) takeOf(now.get(t.item)!, t.amount);
+  }
+  if (problems.length > 0) return { ok: false, problems };
+  const within = await withinLimit(context, place, minor(unpaid), ready);
+  return within.ok ? ok(ready) : within;
+}
+
+const beyond = (over: Minor, currency: string): string =>
+  `The items take ${amountText(over, currency)} ${currency} more than came: pay one of them in part`;
+
+/** An item less what a receipt takes of it. */
+function takeOf(item: PayersItem, amount: Minor): void {
+  const functional = carriedAt(item.left, item.leftFunctional, amount);
+  item.left = minor(item.left - amount);
+  item.leftFunctional = minor(item.leftFunctional - functional);
+}
+
+/** Whether a person may settle so much without money, and there is an account for it. */
+async function withinLimit(
+  context: Context,
+  { company, bank, rate }: MoneyPlace,
+  unpaid: Minor,
+  ready: readonly Ready[],
+): Promise<Result<unknown>> {
+  if (
+    ready.some((r) => r.takes.some((t) => t.take.writtenOff > 0n)) &&
+    !context.masters.purposes.writeOff
+  )
+    return fail({
+      code: "PURPOSE_MISSING",
+      purpose: "differences written off",
+      field: "takes",
+    });
+  const own = convertBy(unpaid, bank.currency, company.currency, rate);
+  return mayWriteOff(context, company, own, "takes");
+}
+
+/** Whether taxes of that day can still be taken back. */
+async function taxDay(
+  { tx }: Context,
+  { company, date }: MoneyPlace,
+  taxed: boolean,
+): Promise<Result<unknown>> {
+  if (!taxed) return ok({});
+  const [day] = await taxDays(tx, [{ companyId: company.id, day: date, period: "" }]);
+  return day?.problem ? fail({ ...day.problem, field: "date" }) : ok({});
+}
