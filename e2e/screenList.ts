@@ -56,6 +56,8 @@ export function screens(
     ["score of customers", "/receivables/score?"],
     ["receivables settings", "/setup/receivables?"],
     ["receipts", "/receivables/receipts?"],
+    ["receipt entry", "/receivables/receipts/new?"],
+    ["payment tolerances", "/receivables/tolerances?"],
     ["customers", "/receivables/customers?"],
     ["bank reconciliation", "/banks?"],
     ["statement lines", "/banks/lines?"],

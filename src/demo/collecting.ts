@@ -2,7 +2,7 @@ import { sql } from "drizzle-orm";
 import { usualPolicy } from "@/core/receivables";
 import { addDays, type CalendarDate, type Result } from "@/core/shared";
 import { rows, type Database } from "@/server/db";
-import { saveContacts, savePartner } from "@/server/partners";
+import { saveContacts, savePartner, savePaymentTolerance } from "@/server/partners";
 import {
   closeDispute,
   makePromise,
@@ -64,10 +64,23 @@ const CONTACTS: Readonly<Record<string, readonly [string, string]>> = {
   [CUSTOMERS.yacht]: ["Celia Wren", "club secretary"],
 };
 
+/** Branches, and the head office that pays for each. */
+const HEAD_OFFICES: Readonly<Record<string, string>> = {
+  "Barrow Light Tours": CUSTOMERS.tours,
+  "Bramble Coast Holidays": CUSTOMERS.tours,
+  "Chandler Brothers Freight": CUSTOMERS.freight,
+};
+/** What is let pass when they pay, by group; the others are asked about. */
+const TOLERANCES = [
+  { code: "TRADE", tolerance: { late: "allow", lateDays: 3, small: "1" } },
+  { code: "BERTH", tolerance: { late: "leave open", lateDays: 0, small: "2.50" } },
+] as const;
+
 /** Who the customers are to those who collect: groups, grades, limits, contacts. */
 export async function setUpCollecting(worksAt: At, must: Must): Promise<void> {
   const controller = await worksAt("controller", "2024-01-08", 10);
   for (const g of demoGroups) must(await saveCustomerGroup(controller, g), g.code);
+  for (const t of TOLERANCES) must(await savePaymentTolerance(controller, t), t.code);
   const clerk = await worksAt("receivables", "2024-01-08", 11);
   for (const [i, { iban: _iban, ...c }] of demoCustomers.entries()) {
     must(
@@ -78,6 +91,7 @@ export async function setUpCollecting(worksAt: At, must: Must): Promise<void> {
         grade: GRADES[i % GRADES.length],
         collector: i % 5 === 4 ? "controller" : "receivables",
         standIn: i % 5 === 4 ? "receivables" : "",
+        headOffice: HEAD_OFFICES[c.name] ? partnerCode(HEAD_OFFICES[c.name]!) : "",
         creditLimit: LIMITS[c.name] ?? "5,000.00",
       }),
       c.name,

@@ -317,6 +317,12 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.receivables"],
   },
   {
+    name: "New receipt",
+    words: "record money customer paid apply settle short payment",
+    href: "/receivables/receipts/new",
+    rights: ["post.receivables"],
+  },
+  {
     name: "Letters to customers",
     in: "receivables",
     tab: "Letters",
@@ -341,8 +347,18 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.receivables"],
   },
   {
+    name: "Payment tolerances",
+    in: "receivables",
+    subject: "Rules",
+    tab: "Tolerances",
+    words: "late discount short payment small difference write off group",
+    href: "/receivables/tolerances",
+    rights: ["read.receivables"],
+  },
+  {
     name: "Reminder levels",
     in: "receivables",
+    subject: "Rules",
     tab: "Reminder levels",
     words: "fee interest text days late group",
     href: "/receivables/levels",
@@ -351,6 +367,7 @@ export const PAGES: readonly PageEntry[] = [
   {
     name: "Score of customers",
     in: "receivables",
+    subject: "Rules",
     tab: "Score",
     words: "groups weights points ranking policy desk",
     href: "/receivables/score",

@@ -36,6 +36,7 @@ import {
   undoLines,
 } from "@/server/banks";
 import { cashFlows, cashPosition } from "@/server/cash";
+import { proposeReceipt, recordReceipt, undoReceipt } from "@/server/receivables";
 import { asks } from "./asks";
 import type { Endpoint } from "./endpoint";
 
@@ -153,7 +154,19 @@ export const BANK_ENDPOINTS: readonly Endpoint[] = [
     status: 201,
     example: { id: 12, called: ["Linnea Dane"] },
   }),
-  asks("get", "/receipts", listReceipts, "What customers have paid by bank lines that are posted"),
+  asks("get", "/receipts", listReceipts, "What customers have paid"),
+  asks("post", "/receipts", recordReceipt, "Record money of a customer, and what it pays", {
+    status: 201,
+    example: { id: 8120, number: "HSF-26-C00412" },
+  }),
+  asks(
+    "get",
+    "/receipt-proposals",
+    proposeReceipt,
+    "What is open of a payer, and what its money is most likely for",
+    { example: { currency: "EUR", items: [], proposed: { takes: [], rest: "0", by: "numbers" } } },
+  ),
+  asks("post", "/receipts/{id}/undo", undoReceipt, "Undo a receipt that was recorded by hand"),
   asks("get", "/receipts/{id}", getReceipt, "A receipt with what it settles and its bank line"),
   asks("get", "/line-rules", listLineRules, "Rules of a company for the lines of its banks"),
   asks("post", "/line-rules", saveLineRule, "Add or change a rule: in use, or only to be tried", {

@@ -58,7 +58,8 @@ export function ReceiptList({ list }: { list: StartOfList<ReceiptRow> }) {
       onOpen={(r) => router.push(work.link(`/receivables/receipts/${r.id}`))}
       empty={
         <Empty title="No receipt here">
-          A receipt comes of a statement line that a customer has paid, once it is posted.{" "}
+          A receipt comes of a statement line that a customer has paid, once it is posted, or is
+          recorded by hand.{" "}
           {work.may("read.banks") && (
             <Link className="link" href={work.link("/banks/lines")}>
               Statement lines
@@ -68,4 +69,14 @@ export function ReceiptList({ list }: { list: StartOfList<ReceiptRow> }) {
       }
     />
   );
+}
+
+/** Leads to recording a receipt, for who may. */
+export function NewReceiptLink() {
+  const work = useWork();
+  return work.may("post.receivables") ? (
+    <Link className="button button-main" href={work.link("/receivables/receipts/new")}>
+      New receipt
+    </Link>
+  ) : null;
 }

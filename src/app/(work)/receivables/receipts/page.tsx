@@ -5,7 +5,7 @@ import { Page, Problems } from "@/ui/Page";
 import { listAddress, type SearchParams } from "@/app/lib/place";
 import { startOfList } from "@/app/lib/listPage";
 import { pageCaller } from "@/app/lib/session";
-import { ReceiptList } from "./ReceiptList";
+import { NewReceiptLink, ReceiptList } from "./ReceiptList";
 
 export const metadata = { title: "Receipts" };
 
@@ -16,7 +16,8 @@ export default async function ReceiptsPage({ searchParams }: { searchParams: Sea
     <Page
       strip={<PeriodStrip range />}
       title="Receipts"
-      note={`money that came to ${company?.name ?? ""} from customers, by the bank’s lines`}
+      note={`money that came to ${company?.name ?? ""} from customers`}
+      actions={<NewReceiptLink />}
     >
       {result.ok ? (
         <ReceiptList list={await startOfList("receipts", result.value, input)} />

@@ -5,15 +5,20 @@ import { minor } from "@/core/shared";
 import type { ReceiptView as View } from "@/server/banks";
 import { PapersPanel } from "@/app/papers/PapersPanel";
 import { JournalsOf, SettledItems } from "@/app/papers/SettledItems";
+import { ReasonForm } from "@/app/lib/ReasonForm";
 import { useWork } from "@/ui/frame/work";
 import { Fact, Page } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { shownAmount, shownDate } from "@/ui/writing";
+import { undoReceiptAction } from "../actions";
 
 /** A receipt: what it settles, and the line of the bank's statement that it comes of. */
 export function ReceiptView({ receipt: r }: { receipt: View }) {
   const work = useWork();
   const [papers, setPapers] = useState(false);
+  const [undoing, setUndoing] = useState(false);
+  const mayUndo =
+    r.byHand && r.status === "posted" && r.line === null && work.may("reverse.receivables");
   const documentId = useCallback(() => Promise.resolve(r.id), [r.id]);
   const settled = r.items.reduce((t, i) => t + i.taken - i.discount, 0n);
   return (
@@ -35,6 +40,16 @@ export function ReceiptView({ receipt: r }: { receipt: View }) {
           <Link className="button" href={work.link(`/documents/${r.id}`)}>
             Chain
           </Link>
+          {mayUndo && (
+            <button
+              type="button"
+              className="button"
+              aria-expanded={undoing}
+              onClick={() => setUndoing(!undoing)}
+            >
+              Undo
+            </button>
+          )}
           {r.line && work.may("read.banks") && (
             <Link
               className="button"
@@ -52,7 +67,12 @@ export function ReceiptView({ receipt: r }: { receipt: View }) {
             <Fact label="Discount allowed">{shownAmount(r.discount, r.currency)}</Fact>
           )}
           <Fact label="Account">{r.bank}</Fact>
-          {r.line && <Fact label="Statement">{r.line.statement}</Fact>}
+          {r.line ? (
+            <Fact label="Statement">{r.line.statement}</Fact>
+          ) : (
+            r.byHand &&
+            r.status === "posted" && <Fact label="Statement">not on a statement yet</Fact>
+          )}
           <span className="ml-auto">
             <Link
               className="link"
@@ -66,6 +86,16 @@ export function ReceiptView({ receipt: r }: { receipt: View }) {
         </>
       }
     >
+      {undoing && (
+        <ReasonForm
+          place="payments"
+          says="What it pays is open again, and its journal is reversed."
+          button="Undo the receipt"
+          job={(reason) => undoReceiptAction(r.id, reason)}
+          done={({ journal }) => `Undone by ${journal}`}
+          close={() => setUndoing(false)}
+        />
+      )}
       <SettledItems items={r.items} currency={r.currency} moved="Received">
         {settled !== r.amount && (
           <tr>
