@@ -237,6 +237,7 @@ const aims = (): Record<string, object> => ({
   sendSale: { id: beside.sale.id },
   saveReminders: { code: "", procedure: null },
   savePaymentTolerance: { code: "", tolerance: null },
+  receivingAccounts: { company: "ALP" },
   proposeReceipt: { company: "ALP", bank: "MAIN", partner: "CUS", date: "2026-10-15" },
   recordReceipt: {
     company: "ALP",

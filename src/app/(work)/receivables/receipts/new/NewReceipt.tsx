@@ -2,7 +2,7 @@
 import { useEffect, useRef, useState } from "react";
 import { dateText, minor, readAmount, readDate } from "@/core/shared";
 import type { ProposedApplication } from "@/core/receivables";
-import type { BankAccount } from "@/server/banks";
+import type { ReceivingAccount } from "@/server/receivables";
 import { OfferedReasons } from "@/app/lib/OfferedReasons";
 import { useAct } from "@/app/lib/useAct";
 import type { ShownProblem } from "@/server/ledger";
@@ -36,7 +36,7 @@ export function NewReceipt({
 }: {
   start: string;
   customers: readonly { code: string; name: string }[];
-  accounts: readonly BankAccount[];
+  accounts: readonly ReceivingAccount[];
 }) {
   const work = useWork();
   const { busy, messages, setMessages, act } = useAct();

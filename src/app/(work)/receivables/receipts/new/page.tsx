@@ -1,6 +1,5 @@
-import { isAtBank } from "@/core/banks";
-import { listBankAccounts } from "@/server/banks";
 import { listPartners } from "@/server/partners";
+import { receivingAccounts } from "@/server/receivables";
 import { readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { NewReceipt } from "./NewReceipt";
@@ -9,7 +8,7 @@ export const metadata = { title: "New receipt" };
 
 export default async function NewReceiptPage({ searchParams }: { searchParams: SearchParams }) {
   const { place, address } = await readAddress(searchParams);
-  const accounts = await listBankAccounts(await pageCaller(), {});
+  const accounts = await receivingAccounts(await pageCaller(), { company: place.company });
   const partners = await listPartners(await pageCaller(), { role: "customer" });
   return (
     <NewReceipt
@@ -20,13 +19,7 @@ export default async function NewReceiptPage({ searchParams }: { searchParams: S
           ? partners.value.filter((p) => p.customer).map(({ code, name }) => ({ code, name }))
           : []
       }
-      accounts={
-        accounts.ok
-          ? accounts.value.filter(
-              (a) => a.company === place.company && a.closedOn === null && isAtBank(a),
-            )
-          : []
-      }
+      accounts={accounts.ok ? accounts.value : []}
     />
   );
 }
