@@ -47,7 +47,7 @@ export default defineConfig({
           // What people do, one act after the other on one demo.
           name: "e2e",
           include: ["e2e/**/*.test.ts"],
-          exclude: ["e2e/screens.test.ts"],
+          exclude: ["e2e/screens.test.ts", "e2e/days.test.ts"],
           globalSetup: ["e2e/serve.ts"],
           testTimeout: 120_000,
           hookTimeout: 180_000,
@@ -57,9 +57,10 @@ export default defineConfig({
       {
         resolve: { alias },
         test: {
-          // Every page read once, on a demo of its own, so that both can run at once.
+          // Every page read once, and days that go on, on a demo of its own: both can run at once.
           name: "screens",
-          include: ["e2e/screens.test.ts"],
+          include: ["e2e/screens.test.ts", "e2e/days.test.ts"],
+          fileParallelism: false,
           globalSetup: ["e2e/serve.ts"],
           testTimeout: 120_000,
           hookTimeout: 180_000,

@@ -282,6 +282,7 @@ const aims = (): Record<string, object> => ({
   decideSlipRequest: { id: beside.slip.id },
   cancelDeposit: { id: beside.slip.id, reason: "by mistake" },
   simulatedBankDay: { bank: "MAIN" },
+  nextDemoDay: { company: "ALP" },
   getPaperStatement: { id: t.onPaper.id },
   tickJournals: { id: t.onPaper.id, journals: [1], on: true },
   addPaperLine: { id: t.onPaper.id, date: "2026-10-06", amount: "1.00", text: "x" },

@@ -8,6 +8,7 @@ import {
   prepareReconciliation,
   reopenReconciliation,
   saveBankFolder,
+  nextDemoDay,
   simulatedBankDay,
   startPaperStatement,
   takeBackFile,
@@ -39,6 +40,8 @@ export const dropPaperAction = async (id: number, line?: number) =>
   answer(await dropPaperStatement(await actionCaller(), { id, line }));
 export const tryRuleAction = async (id: number) =>
   answer(await tryLineRule(await actionCaller(), { id }));
+export const nextDemoDayAction = async (company: string) =>
+  answer(await nextDemoDay(await actionCaller(), { company }));
 export const bankDayAction = async (bank: string, format: string) =>
   answer(await simulatedBankDay(await actionCaller(), { bank, format }));
 export const bankAccountsAction = async () =>

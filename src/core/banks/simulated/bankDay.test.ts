@@ -49,6 +49,25 @@ describe("a day at the simulated bank", () => {
     expect(closing).toEqual({ amount: 50_000n - 205n, date: "2026-11-05" });
   });
 
+  test("what is promised comes on the day it was promised for, as far as it was promised; some of it weeks later", () => {
+    const owed = Array.from({ length: 30 }, (_, n) => ({
+      reference: `ALP-26-S${100 + n}`,
+      left: minor(1_000n),
+      name: "Ostry",
+      due: "2026-10-01",
+      promised: { due: "2026-11-05", amount: minor(n < 15 ? 400n : 2_000n) },
+    }));
+    const paid = (from: string, day: string) => bankDay(facts({ owed, from, day })).lines;
+    const before = paid("2026-10-01", "2026-11-04");
+    const kept = paid("2026-11-04", "2026-11-05");
+    const later = paid("2026-11-05", "2026-11-30");
+    expect(before).toEqual([]);
+    expect(kept.length).toBeGreaterThan(later.length);
+    expect(later.length).toBeGreaterThan(0);
+    expect([...kept, ...later].map((l) => l.text).sort()).toEqual(owed.map((o) => o.reference));
+    for (const l of kept) expect(l.amount).toBe(l.text < "ALP-26-S115" ? 400n : 1_000n);
+  });
+
   test("credits what was handed in from its day on", () => {
     const handedIn = [
       { text: "DEPOSIT ALP-26-D00001", amount: minor(700n), from: "2026-11-05" },

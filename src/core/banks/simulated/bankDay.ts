@@ -8,7 +8,7 @@ import {
   type SomeLine,
   type StatementLine,
 } from "../statements";
-import { customersMoney, WAYS_OF_WRITING, type OwedItem } from "./customersWriting";
+import { customersMoney, PLAINLY, WAYS_OF_WRITING, type OwedItem } from "./customersWriting";
 
 /** A payment of ours that the bank has not executed yet, or has. */
 export interface SentPayment {
@@ -70,7 +70,13 @@ export interface BankDayFacts {
   handedIn?: readonly HandedIn[];
   /** Cheques that it credited on its last day: some of them are not paid. */
   credited?: readonly CreditedCheque[];
-  owed: readonly (OwedItem & { due: CalendarDate })[];
+  owed: readonly (OwedItem & { due: CalendarDate; promised?: PromisedPart })[];
+}
+
+/** What a customer has promised of an item, and for which day. */
+export interface PromisedPart {
+  due: CalendarDate;
+  amount: Minor;
 }
 
 /** Days after which a cheque comes to the bank, and after its due date a customer pays at the latest. */
@@ -79,6 +85,8 @@ const [CHEQUE_DAYS, LATEST_PAYER] = [2, 24];
 const ONE_RETURNED = 30;
 /** One of so many cheques of customers is not paid. */
 const ONE_UNPAID = 8;
+/** One promise of so many is broken: its item is paid weeks later. */
+const [ONE_BROKEN, WEEKS_LATER] = [3, 21];
 /** One transfer of so many that came in a file is refused before it is carried out. */
 const ONE_REFUSED = 25;
 /** Minor units, and per cent a year. */
@@ -92,7 +100,8 @@ const INTEREST = "1.5";
  * after and bills on their day, some cheques on them returned unpaid, customers' money as customers
  * write it, the fee of a month, interest on deposits at the month's end.
  * The same facts always give the same day. Each item is paid on one day only: its own, counted from
- * its due date, if it lies after the statement before and not after this day.
+ * its due date, if it lies after the statement before and not after this day. What is promised is paid
+ * on the day it was promised for, as far as it was promised; some promises are broken.
  */
 export function bankDay(facts: BankDayFacts): BankStatement {
   const { day, from, opening } = facts;
@@ -205,12 +214,18 @@ const unpaidCheques = ({ credited = [] }: BankDayFacts): Line[] =>
     ]);
 
 function incoming({ owed, from, day }: BankDayFacts): Line[] {
-  return owed
-    .filter((i) => {
+  const isNow = (pays: CalendarDate): boolean => pays > from && pays <= day;
+  return owed.flatMap((i) => {
+    if (!i.promised) {
       const pays = addDays(i.due, (chance(i.reference) % (LATEST_PAYER + 6)) - 6);
-      return pays > from && pays <= day;
-    })
-    .map((i) => customersMoney(i, chance(`${i.reference} way`) % WAYS_OF_WRITING));
+      const way = chance(`${i.reference} way`) % WAYS_OF_WRITING;
+      return isNow(pays) ? [customersMoney(i, way)] : [];
+    }
+    const { due, amount } = i.promised;
+    const isBroken = chance(`${i.reference} promised ${due}`) % ONE_BROKEN === 0;
+    if (!isNow(isBroken ? addDays(due, WEEKS_LATER) : due)) return [];
+    return [customersMoney({ ...i, left: amount < i.left ? amount : i.left }, PLAINLY)];
+  });
 }
 
 function charges({ from, day, kind, opening, number }: BankDayFacts): Line[] {

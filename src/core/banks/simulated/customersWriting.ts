@@ -17,6 +17,8 @@ export interface CustomersMoney {
 
 /** How many ways of writing there are: from whole and clear to without a number. */
 export const WAYS_OF_WRITING = 8;
+/** All of it, with the number as it is. */
+export const PLAINLY = 0;
 
 /**
  * What a customer pays of an item, and what it writes with it: the number as it is, with other signs

@@ -21,6 +21,7 @@ export {
 } from "./viewLine";
 export { askedLine, remarkOnLine, type AskedLine } from "./lineRemarks";
 export { decideLine } from "./decideLine";
+export { nextDemoDay } from "./nextDemoDay";
 export { matchLinesAnew, undoLines } from "./undoLines";
 export type { ExpectsAtBank } from "./expectedAtBank";
 export { matchLinesJob } from "./matchOpenLines";

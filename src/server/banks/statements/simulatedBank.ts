@@ -75,7 +75,10 @@ export const simulatedBankDay = defineUseCase({
       sent,
       executed: await executedOn(context, account.id, last.date),
       arriving: await arriving(context, account.id, day),
-      handedIn: await handedIn(context, account.id),
+      handedIn: [
+        ...(await handedIn(context, account.id)),
+        ...(await recordedByHand(context, account.id)),
+      ],
       credited: await creditedOn(context, account.id, last.date),
       owed: await owedItems(context, account),
     });
@@ -197,6 +200,21 @@ const handedIn = async ({ tx }: Context, bank: number): Promise<HandedIn[]> =>
     from: h.from,
   }));
 
+/** Customers' money that was recorded before the bank had it: it arrives the day after. */
+const recordedByHand = async ({ tx }: Context, bank: number): Promise<HandedIn[]> =>
+  (
+    await rows<{ number: string; payer: string; left: bigint; from: string }>(
+      tx,
+      sql`select d.number, r.payer, i.left_amount as "left", d.date + 1 as "from"
+        from receipt r join document d on d.id = r.document_id and d.status = 'posted'
+          join open_item i on i.journal_id = r.journal_id and i.area = 'transit'
+        where r.bank_account_id = ${bank} and i.left_amount > 0 and not exists (
+          select 1 from statement_line l where l.bank_account_id = ${bank} and l.amount > 0
+            and l.text like '%' || d.number || '%')
+        order by d.id`,
+    )
+  ).map((r) => ({ text: `${r.number} ${r.payer}`, amount: minor(r.left), from: r.from }));
+
 /** Cheques of slips that the bank's statement of a day has credited, and that nobody has returned. */
 const creditedOn = ({ tx }: Context, bank: number, day: CalendarDate): Promise<CreditedCheque[]> =>
   rows<CreditedCheque>(
@@ -241,10 +259,20 @@ const executedOn = ({ tx }: Context, bank: number, day: CalendarDate): Promise<S
   );
 
 /** What customers owe, but for what a line that is not posted yet seems to have paid. */
-const owedItems = ({ tx }: Context, account: Account) =>
-  rows<{ reference: string; left: ReturnType<typeof minor>; name: string; due: string }>(
-    tx,
-    sql`select i.reference, i.left_amount as "left", p.name, i.due_date as due
+const owedItems = async ({ tx }: Context, account: Account) =>
+  (
+    await rows<{
+      reference: string;
+      left: bigint;
+      name: string;
+      due: string;
+      promised: { due: string; amount: string } | null;
+    }>(
+      tx,
+      sql`select i.reference, i.left_amount as "left", p.name, i.due_date as due,
+        (select json_build_object('due', s.due, 'amount', x.amount::text) from promise_item x
+          join promise s on s.id = x.promise_id and s.withdrawn_at is null
+          where x.item_id = i.id order by s.id desc limit 1) as promised
       from open_item i join partner p on p.code = i.partner
       where i.company_id = ${account.companyId} and i.area = 'receivables'
         and i.currency = ${account.currency} and i.left_amount > 0 and i.reference <> ''
@@ -253,4 +281,11 @@ const owedItems = ({ tx }: Context, account: Account) =>
           where l.company_id = i.company_id and l.state <> 'posted'
             and (t ->> 'item')::bigint = i.id)
       order by i.id`,
-  );
+    )
+  ).map(({ promised, ...i }) => ({
+    ...i,
+    left: minor(i.left),
+    ...(promised
+      ? { promised: { due: promised.due, amount: minor(BigInt(promised.amount)) } }
+      : {}),
+  }));

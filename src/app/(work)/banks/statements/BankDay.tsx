@@ -2,7 +2,9 @@
 import { useEffect, useRef, useState } from "react";
 import type { AccountKind } from "@/core/banks";
 import { useWork } from "@/ui/frame/work";
-import { bankDayAction } from "../actions";
+import { useAct } from "@/app/lib/useAct";
+import { shownDate } from "@/ui/writing";
+import { bankDayAction, nextDemoDayAction } from "../actions";
 import type { useStatementFiles } from "../StatementDrop";
 
 /** Kinds of accounts of which a bank sends files; deposits come on paper. */
@@ -36,9 +38,10 @@ export function BankDay({
     }
     await files.take(found, refused);
   };
-  const act = useRef(bring);
+  const { busy, act } = useAct();
+  const bringNow = useRef(bring);
   useEffect(() => {
-    act.current = bring;
+    bringNow.current = bring;
   });
   useEffect(() => {
     if (!isOffered) return;
@@ -46,7 +49,7 @@ export function BankDay({
       const isTyping = (e.target as HTMLElement).closest("input, select, textarea");
       if (isTyping || e.ctrlKey || e.metaKey || e.altKey || e.key !== "d") return;
       e.preventDefault();
-      void act.current();
+      void bringNow.current();
     };
     window.addEventListener("keydown", onKey);
     return () => window.removeEventListener("keydown", onKey);
@@ -73,6 +76,20 @@ export function BankDay({
         data-keys="d=Next day at the bank"
       >
         Next day at the bank <kbd>d</kbd>
+      </button>
+      <button
+        type="button"
+        className="button"
+        title={`The demo’s day is ${shownDate(work.today)}, for everybody`}
+        disabled={busy}
+        onClick={() =>
+          void act(
+            () => nextDemoDayAction(work.place.company),
+            ({ day }) => `The demo’s day is ${shownDate(day)} now`,
+          )
+        }
+      >
+        Go on to the next day
       </button>
     </>
   );
