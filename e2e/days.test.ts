@@ -6,8 +6,6 @@ import { browserFor } from "./browserFor";
 const base = inject("demo");
 const november = "company=HSF&book=IFRS&period=2026-11";
 const { browser, d } = await browserFor(base);
-const choose = (id: string, value: string) =>
-  d.click(`//select[@id='${id}']/option[@value='${value}' or .='${value}']`);
 const textOf = async (xpath: string): Promise<string> => {
   const read = async () => (await d.see(xpath)).getText();
   return read().catch(read);
@@ -22,37 +20,38 @@ const ranking = async (): Promise<string[]> => {
   const names = await browser.findElements(By.xpath(`${LIST}//li//b[1]`));
   return Promise.all(names.slice(0, 12).map((n) => n.getText()));
 };
-/** The demo goes on to the next day, and its bank's statements come in. */
-const nextDay = async () => {
+/** One customer at the desk, and no other. */
+const deskOf = async (name: string) => {
+  await d.open(`/receivables/desk?${november}&collector=all&text=${encodeURIComponent(name)}`);
+  await browser.wait(until.urlContains("partner="), 15_000);
+  await d.see(`//section[@aria-label="${name}"]`);
+};
+/** The statements of a day at the bank come in. */
+const takeIn = async (day: string) => {
+  await d.open(`/banks/statements?${november}`);
+  await d.click("//button[starts-with(normalize-space(.), 'Next day at the bank')]");
+  await d.see(`//tbody/tr[contains(., 'hsf-main-${day}')]`);
+};
+const goOn = async (day: string) => {
   await d.open(`/banks/statements?${november}`);
   await (await d.button("Go on to the next day")).click();
-  await d.see("//*[contains(., 'The demo’s day is')]");
-  await d.open(`/banks/statements?${november}`);
-  await (await d.button("Next day at the bank")).click();
-  await d.see("//*[@role='status' or @role='alert'][contains(., 'tatement')]");
+  await d.see(`//*[contains(., 'The demo’s day is ${day} now')]`);
 };
 
 describe("the bank's next days", () => {
   test("one promise is kept, one is broken, a receipt by hand arrives; the ranking changes and says why", async () => {
     await d.signIn("receivables");
     const before = await ranking();
-    const promised: string[] = [];
-    for (let n = 0; n < 6; n++) {
-      const name = await textOf(`${LIST}//li[button[@aria-current='true']]//b[1]`);
-      await d.see(`//section[@aria-label="${name}"]`);
-      promised.push(name);
-      await d.click("(//table//tbody//input[@type='checkbox'])[1]");
+    const promised = before.slice(0, 6);
+    for (const name of promised) {
+      await deskOf(name);
+      await d.click(`(//tbody/tr[not(contains(., 'dispute'))]//input[@type='checkbox'])[1]`);
       await d.click("//h1");
       await d.press("p");
-      await choose("promise-when", "2");
+      // Friday is the first day that is offered, and tomorrow.
+      await d.see("//select[@id='promise-when']");
       await d.click("//form//button[normalize-space(.)='Note the promise']");
       await d.see("//aside//li[contains(., 'Promise')][contains(., '6 Nov 2026')]");
-      await d.click("//h1");
-      await d.press("n");
-      await browser.wait(
-        async () => (await textOf(`${LIST}//li[button[@aria-current='true']]//b[1]`)) !== name,
-        15_000,
-      );
     }
     // A receipt by hand, short of one item in dispute.
     await d.open(`/receivables/receipts/new?${november}`);
@@ -77,8 +76,10 @@ describe("the bank's next days", () => {
     const receipt = browser.getCurrentUrl();
 
     await d.signIn("treasury");
-    await nextDay();
-    await nextDay();
+    await takeIn("2026-11-05");
+    await goOn("6 Nov 2026");
+    await takeIn("2026-11-06");
+    await goOn("9 Nov 2026");
     await d.open(`/banks/lines?${november}`);
     await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
     await d.see("//h1[contains(., 'ines')]");

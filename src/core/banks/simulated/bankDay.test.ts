@@ -58,7 +58,7 @@ describe("a day at the simulated bank", () => {
       promised: { due: "2026-11-05", amount: minor(n < 15 ? 400n : 2_000n) },
     }));
     const paid = (from: string, day: string) => bankDay(facts({ owed, from, day })).lines;
-    const before = paid("2026-10-01", "2026-11-04");
+    const before = paid("2026-11-01", "2026-11-04");
     const kept = paid("2026-11-04", "2026-11-05");
     const later = paid("2026-11-05", "2026-11-30");
     expect(before).toEqual([]);

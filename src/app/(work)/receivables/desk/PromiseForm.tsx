@@ -63,7 +63,9 @@ export function PromiseForm({
   ];
   if (free.length === 0)
     return (
-      <p className="notice m-3">Nothing of what is chosen can be promised: it is all in dispute.</p>
+      <p className="notice m-3">
+        Nothing of what is chosen can be promised: it is in dispute, or the customer’s own credit.
+      </p>
     );
   return (
     <FieldForm
