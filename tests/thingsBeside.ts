@@ -9,6 +9,7 @@ import {
   listWriteOffs,
   makePromise,
   openDispute,
+  saveAgreement,
   saveReceivablesSettings,
   saveSale,
   writeOffItems,
@@ -32,6 +33,7 @@ export async function thingsBeside(database: Database): Promise<{
   sale: { id: number; item: number; content: SaleInput };
   saleDraft: { id: number; version: number };
   promise: { id: number };
+  agreement: { id: number; version: number };
   dispute: { id: number };
   letters: { run: number };
   writeOff: { journal: number };
@@ -163,7 +165,18 @@ async function sold(database: Database) {
     }),
   );
   const [gone] = must(await listWriteOffs(root, { company: "ALP" }));
+  const agreement = must(
+    await saveAgreement(root, {
+      agreement: {
+        name: "Agreed",
+        rhythm: { every: 1, unit: "month", first: "31 Oct 2026", until: "" },
+        clause: {},
+        sale: { ...content, date: "" },
+      },
+    }),
+  );
   return {
+    agreement,
     letters: { run: letters.id },
     writeOff: { journal: gone!.journal.id },
     sale: { id, item: item!.id, content },

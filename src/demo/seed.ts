@@ -53,6 +53,7 @@ import { demoCustomers, demoSuppliers, demoTerms } from "./partners";
 import { DEMO_PASSWORD, DEMO_PEOPLE } from "./people";
 import { COMPANIES, COST_CENTRES, PROJECTS } from "./structure";
 import { collect, setUpCollecting } from "./collecting";
+import { agreeOnPrices } from "./agreeing";
 import { remindCustomers } from "./reminding";
 import { writeOffOld } from "./writingOff";
 import { Past } from "./past";
@@ -335,6 +336,7 @@ export async function seed(
   await collect(database, worksAt, must, WORKING_DATE);
   await writeOffOld(database, worksAt, must);
   await remindCustomers(database, worksAt, must, WORKING_DATE);
+  await agreeOnPrices(worksAt, must, WORKING_DATE);
   await addStatements(database, worksAt, must);
   await addBankFiles(worksAt, must);
   await addTransfer(worksAt, must);

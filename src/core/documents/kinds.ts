@@ -15,6 +15,7 @@ export const DOCUMENT_KINDS = {
   "recurring-invoice": { name: "Recurring invoice", page: "/payables/recurring", area: "payables" },
   payment: { name: "Payment", page: "/payables/payments", area: "payables" },
   sale: { name: "Sales invoice", page: "/receivables/invoices", area: "receivables" },
+  agreement: { name: "Agreement", page: "/receivables/agreements", area: "receivables" },
   receipt: { name: "Receipt", page: "/receivables/receipts", area: "receivables" },
   deposit: { name: "Deposit slip", page: "/banks/deposits", area: "banks" },
   reconciliation: { name: "Bank reconciliation", page: "/banks/reconciliations", area: "banks" },

@@ -4,6 +4,7 @@ import {
   dateText,
   datesOf,
   endOfMonth,
+  fillPattern,
   rhythmSchema,
   type CalendarDate,
   amountText,
@@ -37,39 +38,6 @@ export const recurringInvoiceSchema = object({
   invoice: invoiceSchema.required(),
 });
 export type RecurringInvoice = InferType<typeof recurringInvoiceSchema>;
-
-const MONTHS = [
-  "January",
-  "February",
-  "March",
-  "April",
-  "May",
-  "June",
-  "July",
-  "August",
-  "September",
-  "October",
-  "November",
-  "December",
-];
-
-/**
- * A text with what a date puts into it: {yyyy}, {yy}, {mm}, {month}, {q} and {n}, the count from
- * the first date on.
- */
-export const fillPattern = (pattern: string, date: CalendarDate, n: number): string =>
-  pattern.replace(
-    /\{(yyyy|yy|mm|month|q|n)\}/g,
-    (_whole, key: string) =>
-      ({
-        yyyy: date.slice(0, 4),
-        yy: date.slice(2, 4),
-        mm: date.slice(5, 7),
-        month: MONTHS[Number(date.slice(5, 7)) - 1]!,
-        q: `Q${Math.ceil(Number(date.slice(5, 7)) / 3)}`,
-        n: String(n),
-      })[key] ?? "",
-  );
 
 /**
  * An invoice that comes to an amount, as the last one of an agreed total, or a part of it: each line

@@ -13,6 +13,7 @@ export const KINDS_OF_RUN = {
   "bank-lines": { name: "Bank lines", page: "/banks/lines" },
   transfer: { name: "Transfers between own accounts", page: "/banks/transfers" },
   "credit-losses": { name: "Expected credit losses", page: "/receivables/losses" },
+  agreement: { name: "Invoices of agreements", page: "/receivables/agreements" },
   letters: { name: "Letters to customers", page: "/receivables/letters" },
   "clean-up": { name: "Clean-up of received, not invoiced", page: "/payables/received" },
 } as const satisfies Record<string, { name: string; page: string }>;

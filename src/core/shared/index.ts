@@ -5,6 +5,7 @@ export * from "./currency";
 export * from "./amountText";
 export * from "./split";
 export * from "./proportion";
+export * from "./fillPattern";
 export * from "./calendarDate";
 export * from "./tableMarks";
 export * from "./writing";

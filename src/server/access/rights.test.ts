@@ -238,6 +238,20 @@ const aims = (): Record<string, object> => ({
   saveReminders: { code: "", procedure: null },
   savePaymentTolerance: { code: "", tolerance: null },
   receivingAccounts: { company: "ALP" },
+  savePriceIndex: { code: "CPI", name: "Prices", values: [{ from: "2026-01-01", value: "1" }] },
+  listAgreements: { company: "ALP", upTo: "2026-10-31" },
+  getAgreement: { id: beside.agreement.id, upTo: "2026-10-31" },
+  saveAgreement: {
+    ...beside.agreement,
+    agreement: {
+      name: "Agreed",
+      rhythm: { every: 1, unit: "month", first: "31 Oct 2026", until: "" },
+      clause: {},
+      sale: beside.sale.content,
+    },
+  },
+  endAgreement: { id: beside.agreement.id, to: "ended" },
+  skipAgreement: { id: beside.agreement.id, date: "2026-10-31", reason: "laid up" },
   proposeReceipt: { company: "ALP", bank: "MAIN", partner: "CUS", date: "2026-10-15" },
   recordReceipt: {
     company: "ALP",

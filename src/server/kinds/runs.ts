@@ -2,7 +2,7 @@ import type { RunKindId } from "@/core/runs";
 import { recurringRun, reversalsRun, yearEndRun } from "../closing";
 import { paymentRunKind, recurringInvoiceRun, singlePaymentRun } from "../payables";
 import { bankLinesRun, transferRun } from "../banks";
-import { lettersRun, lossesRun } from "../receivables";
+import { agreementRun, lettersRun, lossesRun } from "../receivables";
 import { accrualRun, cleanUpRun } from "../purchasing";
 import type { RunKind } from "../runs";
 
@@ -18,6 +18,7 @@ export const RUN_KINDS: Readonly<Record<RunKindId, RunKind>> = {
   "bank-lines": bankLinesRun,
   transfer: transferRun,
   "credit-losses": lossesRun,
+  agreement: agreementRun,
   letters: lettersRun,
   "clean-up": cleanUpRun,
 };

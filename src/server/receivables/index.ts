@@ -22,3 +22,4 @@ export * from "./letters";
 export * from "./losses";
 export * from "./figures";
 export * from "./receipts";
+export * from "./agreements";

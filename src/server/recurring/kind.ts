@@ -2,10 +2,10 @@ import type { Right } from "@/core/access";
 import type { CalendarDate, Rhythm } from "@/core/shared";
 import type { KeptVersion } from "../documents";
 
-/** A kind of document that comes again: a journal, a supplier's invoice. */
+/** A kind of document that comes again: a journal, a supplier's invoice, an agreement with a customer. */
 export interface RecurringKind<C> {
   /** Its kind in the register, and the kind of run that makes its documents. */
-  id: "recurring" | "recurring-invoice";
+  id: "recurring" | "recurring-invoice" | "agreement";
   noun: string;
   plural: string;
   prepare: Right;

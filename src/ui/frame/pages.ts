@@ -310,6 +310,19 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["prepare.receivables"],
   },
   {
+    name: "Agreements",
+    in: "receivables",
+    words: "recurring invoices customers contract index price berth season",
+    href: "/receivables/agreements",
+    rights: ["read.receivables"],
+  },
+  {
+    name: "New agreement",
+    words: "recurring invoice customer contract",
+    href: "/receivables/agreements/new",
+    rights: ["prepare.receivables"],
+  },
+  {
     name: "Receipts",
     in: "receivables",
     words: "money in customers paid",
@@ -363,6 +376,15 @@ export const PAGES: readonly PageEntry[] = [
     words: "fee interest text days late group",
     href: "/receivables/levels",
     rights: ["setup.rules"],
+  },
+  {
+    name: "Price indices",
+    in: "receivables",
+    subject: "Rules",
+    tab: "Indices",
+    words: "index clause agreement inflation",
+    href: "/receivables/indices",
+    rights: ["read.receivables"],
   },
   {
     name: "Score of customers",

@@ -5,14 +5,20 @@ import {
   cancelSale,
   createSale,
   deleteSale,
+  endAgreement,
+  getAgreement,
   getSale,
   getSaleUbl,
+  listAgreements,
   listSales,
   postStoredSale,
+  saveAgreement,
   sendSale,
+  skipAgreement,
   submitStoredSale,
   type SaleView,
 } from "@/server/receivables";
+import { asks } from "./asks";
 import { idIn, map, type Endpoint } from "./endpoint";
 import { keptEndpoints } from "./keptEndpoints";
 import { listEndpoint } from "./listEndpoint";
@@ -117,4 +123,20 @@ export const SALE_ENDPOINTS: readonly Endpoint[] = [
     handle: async ({ caller, path, body }) =>
       cancelSale(caller, { id: idIn(path.id), ...(body as object) }),
   },
+  asks(
+    "get",
+    "/agreements",
+    listAgreements,
+    "Agreements with customers, and which are to be invoiced by a day; a run of kind agreement does it",
+    { example: { items: [{ id: 9100, name: "Berth 4 by the month", due: ["2026-11-30"] }] } },
+  ),
+  asks("get", "/agreements/{id}", getAgreement, "An agreement, with what was made of it", {
+    example: { id: 9100, name: "Berth 4 by the month", made: [] },
+  }),
+  asks("post", "/agreements", saveAgreement, "Save an agreement: a new one, or a version of one", {
+    status: 201,
+    example: { id: 9100, version: 1 },
+  }),
+  asks("post", "/agreements/{id}/end", endAgreement, "End an agreement, or take it up again"),
+  asks("post", "/agreements/{id}/skip", skipAgreement, "Pass over one of its dates, with a reason"),
 ];

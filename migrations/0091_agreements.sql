@@ -1,0 +1,8 @@
+ALTER TABLE "document" DROP CONSTRAINT "document_kind";--> statement-breakpoint
+ALTER TABLE "run" DROP CONSTRAINT "run_kind";--> statement-breakpoint
+ALTER TABLE "run_item" DROP CONSTRAINT "run_item_taken_as";--> statement-breakpoint
+ALTER TABLE "run_schedule" DROP CONSTRAINT "run_schedule_kind";--> statement-breakpoint
+ALTER TABLE "document" ADD CONSTRAINT "document_kind" CHECK ("document"."kind" in ('journal', 'batch', 'recurring', 'invoice', 'request', 'order', 'goods-receipt', 'recurring-invoice', 'payment', 'sale', 'agreement', 'receipt', 'deposit', 'reconciliation', 'run'));--> statement-breakpoint
+ALTER TABLE "run" ADD CONSTRAINT "run_kind" CHECK ("run"."kind" in ('year-end', 'reversals', 'recurring', 'payment', 'single-payment', 'recurring-invoice', 'accrual', 'bank-lines', 'transfer', 'credit-losses', 'agreement', 'letters', 'clean-up'));--> statement-breakpoint
+ALTER TABLE "run_item" ADD CONSTRAINT "run_item_taken_as" CHECK ("run_item"."taken_as" in ('year-end', 'reversals', 'recurring', 'payment', 'single-payment', 'recurring-invoice', 'accrual', 'bank-lines', 'transfer', 'credit-losses', 'agreement', 'letters', 'clean-up'));--> statement-breakpoint
+ALTER TABLE "run_schedule" ADD CONSTRAINT "run_schedule_kind" CHECK ("run_schedule"."kind" in ('year-end', 'reversals', 'recurring', 'payment', 'single-payment', 'recurring-invoice', 'accrual', 'bank-lines', 'transfer', 'credit-losses', 'agreement', 'letters', 'clean-up'));

@@ -1,0 +1,2 @@
+export * from "./agreement";
+export * from "./priceIndex";

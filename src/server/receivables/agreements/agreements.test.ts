@@ -1,0 +1,175 @@
+import { sql } from "drizzle-orm";
+import { beforeAll, expect, test } from "vitest";
+import { saleInput } from "@/core/receivables";
+import { callerOf, codes, must } from "../../../../tests/world";
+import { world } from "../../../../tests/useWorld";
+import { rows } from "../../db";
+import { savePartner } from "../../partners";
+import { listRunItems, postRun, proposeRun, reverseRun } from "../../runs";
+import { saveTaxCode } from "../../taxes";
+import { verify } from "../../verify";
+import { sendSale } from "../index";
+import {
+  endAgreement,
+  getAgreement,
+  listAgreements,
+  saveAgreement,
+  savePriceIndex,
+  skipAgreement,
+} from "./index";
+
+const w = world();
+const clerk = () => callerOf(w.database, "receivables");
+const root = () => callerOf(w.database, "root");
+const berth = (more: object = {}, sale: object = {}) => ({
+  name: "Berth 4, Wren",
+  rhythm: { every: 1, unit: "month", first: "31 Aug 2026", until: "" },
+  clause: { index: "CPI", base: "120", least: "2" },
+  sale: saleInput({
+    company: "ALP",
+    customer: "CLUB",
+    description: "Berth 4, {month} {yyyy}",
+    lines: [
+      {
+        account: "4130",
+        dimensions: { costCentre: "HARB" },
+        quantity: "1",
+        price: "250.00",
+        description: "Berth dues {mm}/{yyyy}",
+        taxCode: "NO",
+      },
+    ],
+    ...sale,
+  }),
+  ...more,
+});
+const list = async (upTo = "2026-10-31") =>
+  must(await listAgreements(await clerk(), { company: "ALP", upTo }));
+const propose = async (params: object = {}) =>
+  must(
+    await proposeRun(await clerk(), {
+      kind: "agreement",
+      params: { company: "ALP", upTo: "2026-10-31", ...params },
+    }),
+  );
+const itemsOf = async (id: number) =>
+  must(await listRunItems(await clerk(), { company: "ALP", run: String(id), limit: 100 })).rows;
+
+beforeAll(async () => {
+  const code = { direction: "sale", owedAccount: "2210", returnLine: "S1", code: "NO" };
+  const rates = [{ from: "2020-01-01", percent: "0" }];
+  must(await saveTaxCode(await root(), { ...code, name: "None", kind: "none", rates }));
+  for (const [partner, name] of [
+    ["CLUB", "Wren Yacht Club"],
+    ["SHUT", "Shut Out"],
+  ] as const)
+    must(
+      await savePartner(await root(), {
+        code: partner,
+        name,
+        customer: true,
+        country: "IE",
+        email: "office@club.example",
+        currency: "EUR",
+      }),
+    );
+  must(
+    await savePriceIndex(await root(), {
+      code: "CPI",
+      name: "Consumer prices",
+      values: [
+        { from: "2026-10-01", value: "126" },
+        { from: "2026-01-01", value: "121.2" },
+      ],
+    }),
+  );
+});
+
+test("an agreement makes its invoices: each month one, at the price that its index has come to", async () => {
+  const { id } = must(await saveAgreement(await clerk(), { agreement: berth() }));
+  expect(await list()).toMatchObject([
+    {
+      customerName: "Wren Yacht Club",
+      due: ["2026-08-31", "2026-09-30", "2026-10-31"],
+      move: { percent: "5.00", follows: true },
+    },
+  ]);
+  must(await skipAgreement(await clerk(), { id, date: "2026-08-31", reason: "laid up" }));
+  const run = await propose();
+  const items = await itemsOf(run.id);
+  expect(items.map((i) => [i.label, i.amount])).toEqual([
+    ["Berth 4, September 2026, Wren Yacht Club", 25_000n],
+    ["Berth 4, October 2026, Wren Yacht Club", 26_250n],
+  ]);
+  expect(items[1]!.why).toContain("prices follow CPI: 126, 5.00 %");
+  // While a preview holds them, nothing is due twice.
+  expect(await itemsOf((await propose()).id)).toEqual([]);
+  must(await postRun(await clerk(), { key: String(run.id) }));
+  const { made, due, last } = must(await getAgreement(await clerk(), { id, upTo: "2026-10-31" }));
+  expect(made.map((m) => [m.date, m.amount, m.status])).toEqual([
+    ["2026-10-31", 26_250n, "posted"],
+    ["2026-09-30", 25_000n, "posted"],
+  ]);
+  expect([due, last]).toEqual([[], "2026-10-31"]);
+  // Taken back as a whole while nobody has seen them; then they are due again.
+  must(await reverseRun(await clerk(), { key: String(run.id), reason: "wrong price" }));
+  expect((await list())[0]!.due).toEqual(["2026-09-30", "2026-10-31"]);
+  const again = await propose();
+  must(await postRun(await clerk(), { key: String(again.id) }));
+  const { made: anew } = must(await getAgreement(await clerk(), { id, upTo: "2026-10-31" }));
+  must(await sendSale(await clerk(), { id: anew[0]!.id }));
+  const refused = await reverseRun(await clerk(), { key: String(again.id), reason: "too late" });
+  expect(codes(refused)).toEqual(["IN_USE"]);
+  must(await endAgreement(await clerk(), { id, to: "ended" }));
+  expect((await list("2026-12-31"))[0]!.due).toEqual([]);
+  expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
+});
+
+test("an invoice that cannot be posted is left out with its reason, the others are made", async () => {
+  const shut = berth({ name: "Berth 5", clause: {} }, { customer: "SHUT" });
+  must(await saveAgreement(await clerk(), { agreement: shut }));
+  const open = berth({
+    name: "Berth 6",
+    clause: {},
+    rhythm: { every: 3, unit: "month", first: "15 Oct 2026", until: "" },
+  });
+  must(await saveAgreement(await clerk(), { agreement: open }));
+  await w.database.db.execute(
+    sql`update partner set blocks = '["invoices"]'::jsonb, block_reason = 'in liquidation' where code = 'SHUT'`,
+  );
+  const run = await propose();
+  const items = await itemsOf(run.id);
+  expect(items.map((i) => [i.group, !i.leftOut])).toEqual([
+    ["Berth 5", false],
+    ["Berth 5", false],
+    ["Berth 5", false],
+    ["Berth 6", true],
+  ]);
+  expect(items[0]!.leftOut).toContain("in liquidation");
+  must(await postRun(await clerk(), { key: String(run.id) }));
+  const [count] = await rows<{ n: number }>(
+    w.database.db,
+    sql`select count(*)::int as n from document_link l join document d on d.id = l.to_id
+      where l.from_id = ${run.id} and l.kind = 'made' and d.kind = 'sale' and d.status = 'posted'`,
+  );
+  expect(count!.n).toBe(1);
+});
+
+test("what hurts is said at its place", async () => {
+  const fieldOf = async (agreement: object) => {
+    const saved = await saveAgreement(await clerk(), { agreement });
+    return saved.ok ? "saved" : saved.problems[0]!.field;
+  };
+  expect(await fieldOf(berth({ clause: { index: "NONE", base: "1" } }))).toBe("index");
+  expect(await fieldOf(berth({ clause: { index: "CPI", base: "" } }))).toBe("base");
+  expect(await fieldOf(berth({ clause: { index: "CPI", base: "0" } }))).toBe("base");
+  const early = { every: 1, unit: "month", first: "1 Jan 2025", until: "" };
+  expect(await fieldOf(berth({ rhythm: early }))).toBe("index");
+  expect(await fieldOf(berth({ clause: {} }, { customer: "NOBODY" }))).toBe("customer");
+  expect(await fieldOf(berth({ rhythm: { every: 1, unit: "month", first: "soon" } }))).toBe(
+    "first",
+  );
+  const twice = [1, 2].map(() => ({ from: "2026-01-01", value: "1" }));
+  const index = { code: "X", name: "X", values: twice };
+  expect(codes(await savePriceIndex(await root(), index))).toEqual(["INVALID"]);
+});
