@@ -78,6 +78,32 @@ describe("an invoice to a customer", () => {
     await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
     await d.see("//h1[starts-with(., 'HSF-26-S')]");
     await d.see(`//dd//a[normalize-space(.)='${number}']`);
+
+    // It is paid short in dollars: the credit is deducted, the rest is written off.
+    await d.open(`/receivables/receipts/new?${november}&customer=C-202`);
+    await d.see("//*[@id='r-customer'][@value='C-202']");
+    await choose("r-bank", "HSF-USD");
+    await d.field("r-amount", "1500.00");
+    await d.field("r-text", `${number} less credit note`);
+    await d.see("//p[contains(., 'what the text names')]");
+    const row = `//tr[contains(., '${number}')]`;
+    await d.see(`${row}//input[@aria-label='Money for ${number}'][@value='1,500.00']`);
+    await d.click(
+      `${row}//select[contains(@aria-label, 'What is left')]/option[.='is written off']`,
+    );
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//*[@id='r-reason-problem']");
+    await d.field("r-reason", "Charges of a bank between");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//*[contains(., 'is recorded')]");
+    await d.open(`/receivables/receipts?${november}`);
+    await d.click("//tbody/tr[contains(., 'Fennick')][contains(., 'HSF-USD')]//td[2]");
+    await d.see(`//a[normalize-space(.)='${number}']`);
+    await d.see("//*[contains(., 'not on a statement yet')]");
+    await (await d.button("Undo")).click();
+    await d.field("reason", "Another customer’s money");
+    await (await d.button("Undo the receipt")).click();
+    await d.see("//*[contains(., 'Reversed')]");
   });
 });
 

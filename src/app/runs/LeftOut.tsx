@@ -51,8 +51,14 @@ export function LeftOut({
 
 /** What the items of a kind of run are grouped by. */
 export const groupName = (kind: string): string =>
-  kind === "payment" || kind === "accrual" || kind === "clean-up" || kind === "recurring-invoice"
+  kind === "payment" ||
+  kind === "accrual" ||
+  kind === "clean-up" ||
+  kind === "recurring-invoice" ||
+  kind === "agreement"
     ? "Supplier"
     : kind === "letters"
       ? "Customer"
-      : "Group";
+      : kind === "agreement"
+        ? "Agreement"
+        : "Group";

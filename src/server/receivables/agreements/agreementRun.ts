@@ -2,8 +2,9 @@ import { sql } from "drizzle-orm";
 import { array, number, object, string } from "yup";
 import { agreementSale, type SaleInput } from "@/core/receivables";
 import { conversionOn, convertBy } from "@/core/rates";
-import type { RunItem } from "@/core/runs";
+import type { Explanation, RunItem } from "@/core/runs";
 import {
+  amountText,
   dateText,
   describeFound,
   fail,
@@ -11,6 +12,7 @@ import {
   minor,
   ok,
   rhythmText,
+  type Minor,
 } from "@/core/shared";
 import type { Context } from "../../access";
 import { rows } from "../../db";
@@ -99,7 +101,7 @@ export const agreementRun = defineRunKind({
         amount: rate ? convertBy(net, currency, company.currency, rate) : minor(0n),
         why: [
           `${rhythmText(d.agreement.rhythm)}, ${dateText(d.date)}`,
-          d.indexed,
+          d.indexed === "" ? "" : `prices ${d.indexed}`,
           waits === "" ? "" : `made as a draft: ${waits}`,
         ]
           .filter(Boolean)
@@ -107,10 +109,18 @@ export const agreementRun = defineRunKind({
         droppable: true,
         ...(wrong === "" ? {} : { leftOut: wrong }),
         drafts: [],
+        explanation: explained(d, ready),
       };
     });
+    if (items.length === 0)
+      return fail({
+        code: "NOT_FOUND",
+        what: `agreement of ${company.name} that is to be invoiced by ${dateText(upTo)}`,
+        field: "upTo",
+      });
     const isMade = (i: RunItem): boolean =>
       i.leftOut === undefined && !overrides.dropped.includes(i.key);
+    const made = items.filter(isMade).length;
     return ok({
       company: company.code,
       yearId: period.yearId,
@@ -121,6 +131,7 @@ export const agreementRun = defineRunKind({
       detail: due.flatMap((d, i): Making[] =>
         isMade(items[i]!) ? [{ agreement: d.agreement.id, content: d.content }] : [],
       ),
+      ...(made === 0 ? {} : { makes: `Post ${made} ${made === 1 ? "invoice" : "invoices"}` }),
       warnings: [],
       figures: [
         {
@@ -188,6 +199,24 @@ export const agreementRun = defineRunKind({
   },
 });
 
+/** How an invoice came to its amount. */
+function explained(due: Due, { reading }: ReadySale): Explanation {
+  const money = (amount: Minor) => `${amountText(amount, reading.currency)} ${reading.currency}`;
+  return {
+    title: due.content.description,
+    steps: [
+      ...(due.indexed === "" ? [] : [{ label: "Prices", text: due.indexed }]),
+      ...due.content.lines.map((l, i) => ({
+        label: l.description || `Line ${i + 1}`,
+        text: l.price === "" ? l.net : `${l.quantity} × ${l.price}`,
+      })),
+      { label: "Net", text: money(reading.net) },
+      { label: "Tax", text: money(reading.tax) },
+      { label: "Comes to", text: money(reading.gross), total: true },
+    ],
+  };
+}
+
 /** Every date of agreements that is due by a day, with the invoice that it becomes. */
 async function dueBy(
   context: Context,
@@ -206,7 +235,7 @@ async function dueBy(
         date,
         key,
         indexed: moved?.follows
-          ? `prices follow ${written.clause.index}: ${moved.value}, ${moved.percent} %`
+          ? `follow ${written.clause.index}: ${moved.value}, ${moved.percent} % on what was agreed`
           : "",
         content: agreementSale(written, date, moved, currency),
       };

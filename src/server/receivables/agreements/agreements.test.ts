@@ -101,9 +101,12 @@ test("an agreement makes its invoices: each month one, at the price that its ind
     ["Berth 4, September 2026, Wren Yacht Club", 25_000n],
     ["Berth 4, October 2026, Wren Yacht Club", 26_250n],
   ]);
-  expect(items[1]!.why).toContain("prices follow CPI: 126, 5.00 %");
+  expect(items[1]!.why).toContain("prices follow CPI: 126, 5.00 % on what was agreed");
   // While a preview holds them, nothing is due twice.
-  expect(await itemsOf((await propose()).id)).toEqual([]);
+  const params = { company: "ALP", upTo: "2026-10-31" };
+  expect(codes(await proposeRun(await clerk(), { kind: "agreement", params }))).toEqual([
+    "NOT_FOUND",
+  ]);
   must(await postRun(await clerk(), { key: String(run.id) }));
   const { made, due, last } = must(await getAgreement(await clerk(), { id, upTo: "2026-10-31" }));
   expect(made.map((m) => [m.date, m.amount, m.status])).toEqual([

@@ -1,8 +1,8 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useState } from "react";
-import type { SaleInput, SaleLineInput } from "@/core/receivables";
-import { CURRENCIES, dateText, RHYTHM_UNITS } from "@/core/shared";
+import { saleValue, type SaleInput, type SaleLineInput } from "@/core/receivables";
+import { amountText, CURRENCIES, dateText, RHYTHM_UNITS } from "@/core/shared";
 import type { PartnerRow } from "@/server/partners";
 import type { AgreementView } from "@/server/receivables";
 import type { ShownProblem } from "@/server/ledger";
@@ -26,6 +26,12 @@ import { endAgreementAction, saveAgreementAction, skipAgreementAction } from "..
 
 const { toRow, toLine } = paperRows<SaleLineInput>(SALE_CELLS);
 type Lookups = PaperLookups & { customers: PartnerRow[] };
+
+/** A line with the amount that its quantity and price come to. */
+function withNet(line: SaleLineInput, currency: string): SaleLineInput {
+  const value = line.net === "" ? saleValue(line, currency) : null;
+  return value === null ? line : { ...line, net: amountText(value, currency) };
+}
 
 /** What was agreed with a customer: when it is invoiced, whether prices follow an index, the lines. */
 export function AgreementForm({
@@ -58,7 +64,11 @@ export function AgreementForm({
     reference: start.reference,
     description: start.description,
   });
-  const [history, setHistory] = useState(() => startHistory(start.lines.map(toRow)));
+  const own = work.companies.find((c) => c.code === start.company)?.currency ?? "EUR";
+  const currency = head.currency || own;
+  const [history, setHistory] = useState(() =>
+    startHistory(start.lines.map((l) => toRow(withNet(l, currency)))),
+  );
   const [problems, setProblems] = useState<readonly ShownProblem[]>([]);
   const [side, setSide] = useState(false);
   const [touched, setTouched] = useState(false);
@@ -68,8 +78,6 @@ export function AgreementForm({
     setHead((h) => ({ ...h, ...change }));
   };
   const may = work.may("prepare.receivables");
-  const own = work.companies.find((c) => c.code === start.company)?.currency ?? "EUR";
-  const currency = head.currency || own;
   const customer = lookups.customers.find((c) => c.code === head.customer);
   const columns = useMemo(
     () =>
