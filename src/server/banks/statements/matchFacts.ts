@@ -46,8 +46,10 @@ export async function itemsToMatch(
   const found = await rows<ItemRow>(
     tx,
     sql`select i.id, i.area, i.partner, i.reference, d.number, p.number as payment, p.cheque,
-        i.left_amount as "left", i.currency, i.date, i.due_date as due, i.discounts,
-        i.amount, coalesce(w.customer_group, '') as "group", coalesce(p.bank, y.bank, r.bank_account_id, own.id) as bank, case when y.kind = 'cheque' then y.cheque else '' end as "ofSlip",
+        i.left_amount as "left", i.currency, i.date, i.due_date as due, i.discounts, i.amount,
+        coalesce(w.customer_group, '') as "group",
+        coalesce(p.bank, y.bank, r.bank_account_id, own.id) as bank,
+        case when y.kind = 'cheque' then y.cheque else '' end as "ofSlip",
         case when y.kind in ('bill', 'note') then y.cheque else '' end as draft
       from open_item i join document d on d.id = i.document_id
         join account a on a.id = i.account_id
