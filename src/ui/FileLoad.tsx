@@ -33,9 +33,12 @@ export function FileLoad({
   label,
   what,
   load,
+  again = (before) => `${before} posted the same: the same day, total and number of lines.`,
 }: {
   label: string;
   what: string;
+  /** What is said of what was taken in before and looks the same. */
+  again?: (before: string) => string;
   load: (file: File, how: { take: boolean; confirmed: boolean }) => Promise<Loaded>;
 }) {
   const router = useRouter();
@@ -78,11 +81,7 @@ export function FileLoad({
               <p>
                 {check.added} {what} to add, {check.changed} to change, {check.same} as they are.
               </p>
-              {check.before && (
-                <p className="text-coral">
-                  {check.before} posted the same: the same day, total and number of lines.
-                </p>
-              )}
+              {check.before && <p className="text-coral">{again(check.before)}</p>}
               {check.notes?.map((n) => (
                 <p key={n} className="text-ink-2">
                   {n}

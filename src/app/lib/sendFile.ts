@@ -11,7 +11,8 @@ export type FileWork =
   | "opening"
   | "rates"
   | "partners"
-  | "banks";
+  | "banks"
+  | "receipts";
 
 const refused = (message: string): { ok: false; message: string; problems: never[] } => ({
   ok: false,

@@ -238,6 +238,11 @@ const aims = (): Record<string, object> => ({
   saveReminders: { code: "", procedure: null },
   savePaymentTolerance: { code: "", tolerance: null },
   receivingAccounts: { company: "ALP" },
+  loadReceipts: {
+    company: "ALP",
+    bank: "MAIN",
+    rows: [{ customer: "CUS", date: "2026-10-15", amount: "1.00" }],
+  },
   savePriceIndex: { code: "CPI", name: "Prices", values: [{ from: "2026-01-01", value: "1" }] },
   listAgreements: { company: "ALP", upTo: "2026-10-31" },
   getAgreement: { id: beside.agreement.id, upTo: "2026-10-31" },

@@ -11,7 +11,7 @@ import { saveWriteOffLimit } from "../../openItems";
 import { savePartner, savePaymentTolerance, saveTerms } from "../../partners";
 import { loadRates } from "../../rates";
 import { saveTaxCode, taxSummary } from "../../taxes";
-import { proposeReceipt, recordReceipt, undoReceipt } from "./index";
+import { loadReceipts, proposeReceipt, recordReceipt, undoReceipt } from "./index";
 
 const w = world();
 const day = bankDay(w);
@@ -253,4 +253,45 @@ test("two people at once take an item once; what hurts is said at its place, and
   const over = { item: more.item, pays: "59.00", short: "written off" };
   expect(await fields({ amount: "59.00", takes: [over], reason: "never mind" })).toEqual(["takes"]);
   expect(await day.left(more.item)).toBe(7_000n);
+});
+
+test("a table of receipts is taken in as a whole, each row knowing what those before it take", async () => {
+  const [first, second] = [
+    await invoice("EARLY", "2026-09-01", "80.00"),
+    await invoice("EARLY", "2026-09-02", "90.00"),
+  ];
+  // What other tests have left open is older than nothing here: it is named or of the very amount.
+  const row = (amount: string, text: string) => ({
+    customer: "EARLY",
+    date: "7 Oct 2026",
+    amount,
+    text,
+  });
+  const table = {
+    company: "ALP",
+    bank: "MAIN",
+    rows: [row("80.00", first.number), row("90.00", "")],
+  };
+  const load = async (more: object) => loadReceipts(await clerk(), { ...table, ...more });
+  const seen = must(await load({}));
+  expect(seen).toMatchObject({ added: 2, before: null });
+  expect(seen.changes.map((c) => c.differences)).toEqual([
+    [`pays ${first.number}`],
+    [`pays ${second.number}`],
+  ]);
+  expect(await day.left(first.item)).toBe(8_000n);
+  const wrong = await load({ take: true, rows: [...table.rows, row("ten", ""), row("-1", "")] });
+  expect(wrong.ok ? [] : wrong.problems.map((p) => ("what" in p ? p.what : ""))).toMatchObject([
+    expect.stringContaining("Row 4"),
+    expect.stringContaining("Row 5"),
+  ]);
+  const stranger = await load({ rows: [{ ...row("1.00", ""), customer: "NOBODY", date: "soon" }] });
+  expect(stranger.ok ? 0 : stranger.problems.length).toBe(2);
+  must(await load({ take: true }));
+  expect([await day.left(first.item), await day.left(second.item)]).toEqual([0n, 0n]);
+  const again = must(await load({}));
+  expect(again.before).toContain("1 more are there already");
+  expect(codes(await load({ take: true }))).toEqual(["INVALID"]);
+  must(await load({ take: true, confirmed: true }));
+  expect(await day.faults()).toEqual([]);
 });

@@ -2,10 +2,12 @@
 import Link from "next/link";
 import { useRouter } from "next/navigation";
 import type { ReceiptRow } from "@/server/banks";
+import { FileLoad } from "@/ui/FileLoad";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { dateColumn, numberColumn, statusColumn } from "@/ui/table/documentColumns";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { sendTable } from "@/app/lib/sendFile";
 import { keepPreference } from "@/app/lib/preferences";
 import { useListPages, type StartOfList } from "@/app/lib/useListPages";
 import { shownAmount } from "@/ui/writing";
@@ -71,12 +73,20 @@ export function ReceiptList({ list }: { list: StartOfList<ReceiptRow> }) {
   );
 }
 
-/** Leads to recording a receipt, for who may. */
-export function NewReceiptLink() {
+/** Recording receipts, one by one or from a table, for who may; `bank` is where rows say none. */
+export function NewReceiptActions({ bank }: { bank: string }) {
   const work = useWork();
   return work.may("post.receivables") ? (
-    <Link className="button button-main" href={work.link("/receivables/receipts/new")}>
-      New receipt
-    </Link>
+    <>
+      <FileLoad
+        label="Load"
+        what="receipts"
+        again={(before) => `${before}: the same customer, day and amount.`}
+        load={sendTable("receipts", { company: work.place.company, bank })}
+      />
+      <Link className="button button-main" href={work.link("/receivables/receipts/new")}>
+        New receipt
+      </Link>
+    </>
   ) : null;
 }
