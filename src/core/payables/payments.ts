@@ -17,6 +17,8 @@ export interface PayableItem extends ItemLeft {
   /** What credit notes that correct it, and are still open, take off it; positive. */
   credited: Minor;
   hold: string;
+  /** Whether it is a customer's, who is paid back: no discount is had of it. */
+  paidBack?: boolean;
   /** Number of the run that has taken it. */
   takenBy: string | null;
   taxes: readonly ItemTax[];

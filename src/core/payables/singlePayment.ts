@@ -167,7 +167,7 @@ function readItem(
   const taken = minor(amount.amount + discount.amount);
   if (amount.amount < 0n || discount.amount < 0n || taken === 0n || taken > left)
     return { code: "ITEM_OVERALLOCATED", wanted: taken, left, currency };
-  if (discount.amount > 0n && !owed)
+  if (discount.amount > 0n && (!owed || item.paidBack))
     return { code: "INVALID", what: "A credit note has no discount" };
   return {
     item: item.id,

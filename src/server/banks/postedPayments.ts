@@ -163,8 +163,8 @@ export async function postedPayments(
     tx,
     sql`select id, journal_id as "journalId", left_amount as "left",
       left_functional as "leftFunctional" from open_item
-      where journal_id = any(${arrayOf(heads.map((h) => h.id))}::bigint[]) and area = 'payables'
-      and kind = 'payment'`,
+      where journal_id = any(${arrayOf(heads.map((h) => h.id))}::bigint[])
+      and area in ('payables', 'receivables') and kind = 'payment'`,
   );
   const leftOf = new Map<number, typeof left>();
   for (const l of left)

@@ -20,12 +20,14 @@ interface ItemRow {
   due: CalendarDate;
   discounts: { until: string; percent: string; amount: string }[];
   hold: string;
+  paidBack: boolean;
   credited: bigint;
 }
 
 /**
  * Open items of a company's suppliers that a run could pay: those of liabilities; of a run that is
- * there, only what it has shown. Three queries, whatever their number.
+ * there, only what it has shown; where it is wanted, what is paid back to customers. Three queries,
+ * whatever their number.
  */
 export async function payableItems(
   { tx }: Context,
@@ -34,17 +36,21 @@ export async function payableItems(
     run?: number | undefined;
     only?: readonly number[];
     suppliers?: readonly string[];
+    /** Also what customers have paid too much, or are credited: it is paid back. */
+    credits?: boolean;
   } = {},
 ): Promise<PayableItem[]> {
-  const { run, only = [], suppliers = [] } = options;
+  const { run, only = [], suppliers = [], credits = false } = options;
+  const payable = sql`(i.area = 'payables' and a.type = 'liability')`;
+  const paidBack = sql`(i.area = 'receivables' and i.left_amount < 0)`;
   const found = await rows<ItemRow>(
     tx,
     sql`select i.id, a.number as account, i.partner, i.currency, i.amount, i.left_amount as "left",
       i.left_functional as "leftFunctional", i.kind, i.reference, i.date, i.due_date as due,
-      i.discounts, i.hold, ${credited} as credited
+      i.discounts, i.hold, ${credited} as credited, i.area = 'receivables' as "paidBack"
         from open_item i join account a on a.id = i.account_id
-        where i.company_id = ${companyId} and i.area = 'payables' and i.left_amount <> 0
-          and a.type = 'liability' and i.partner <> ''
+        where i.company_id = ${companyId} and i.left_amount <> 0
+          and ${credits ? sql`(${payable} or ${paidBack})` : payable} and i.partner <> ''
           ${
             run === undefined
               ? sql``

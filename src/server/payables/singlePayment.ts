@@ -111,9 +111,13 @@ async function proposeSingle(
   const chosen = new Map(
     input.items.length === 0
       ? []
-      : (await payableItems(context, company.id, { run, only: input.items.map((i) => i.id) })).map(
-          (i) => [i.id, i],
-        ),
+      : (
+          await payableItems(context, company.id, {
+            run,
+            only: input.items.map((i) => i.id),
+            credits: true,
+          })
+        ).map((i) => [i.id, i]),
   );
   const [supplier] = [...(await payableSuppliers(context, [input.supplier])).values()];
   if (input.supplier !== "" && !supplier)
@@ -270,7 +274,8 @@ export interface MadePayment {
 
 /**
  * One payment by itself: of open items of a supplier in full or in part, of a coding without any
- * supplier, or both; or a refund that comes in for what a supplier owes us.
+ * supplier, or both; of what a customer has paid too much or is credited; or a refund that comes in for
+ * what a supplier owes us.
  * It is made outside a run (by hand at the bank, by direct debit), so no file and no cheque come of
  * it. Where a rule asks for a second person, it waits as a run of its own.
  */

@@ -4,11 +4,12 @@ import { bankDay, IBAN, statement } from "../../../../tests/bankDay";
 import { soldTo } from "../../../../tests/soldTo";
 import { BANK_OF_ALPHA, callerOf, codes, must } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
-import { getReceipt, getStatementLine, saveBankAccount } from "../../banks";
+import { getReceipt, getStatementLine, reversePayment, saveBankAccount } from "../../banks";
 import { rows } from "../../db";
 import { getJournal } from "../../ledger";
 import { saveWriteOffLimit } from "../../openItems";
 import { savePartner, savePaymentTolerance, saveTerms } from "../../partners";
+import { makePayment } from "../../payables";
 import { loadRates } from "../../rates";
 import { saveTaxCode, taxSummary } from "../../taxes";
 import { loadReceipts, proposeReceipt, recordReceipt, undoReceipt } from "./index";
@@ -293,5 +294,33 @@ test("a table of receipts is taken in as a whole, each row knowing what those be
   expect(again.before).toContain("1 more are there already");
   expect(codes(await load({ take: true }))).toEqual(["INVALID"]);
   must(await load({ take: true, confirmed: true }));
+  expect(await day.faults()).toEqual([]);
+});
+
+test("what a customer has paid too much is paid back, once, and is the customer's again when that is undone", async () => {
+  const { id } = must(await record({ partner: "TOURS", amount: "250.00" }));
+  const [credit] = await rows<{ id: number }>(
+    w.database.db,
+    sql`select i.id::int as id from open_item i join receipt r on r.journal_id = i.journal_id
+      where r.document_id = ${id} and i.area = 'receivables'`,
+  );
+  const payer = await callerOf(w.database, "payables");
+  const pay = (more: object) =>
+    makePayment(payer, {
+      company: "ALP",
+      bank: "MAIN",
+      date: "2026-10-07",
+      supplier: "TOURS",
+      items: [{ id: credit!.id, ...more }],
+    });
+  expect(codes(await pay({ amount: "250.01" }))).toEqual(["ITEM_OVERALLOCATED"]);
+  expect(codes(await pay({ amount: "240.00", discount: "10.00" }))).toEqual(["INVALID"]);
+  const both = await Promise.all([pay({}), pay({})]);
+  expect(both.map((b) => b.ok).sort()).toEqual([false, true]);
+  expect(await day.left(credit!.id)).toBe(0n);
+  const paid = both.flatMap((b) => (b.ok ? [b.value] : []))[0]!;
+  expect(codes(await undoReceipt(await clerk(), { id, reason: "too early" }))).not.toEqual([]);
+  must(await reversePayment(payer, { id: paid.id, reason: "wrong account", date: null }));
+  expect(await day.left(credit!.id)).toBe(-25_000n);
   expect(await day.faults()).toEqual([]);
 });

@@ -28,7 +28,7 @@ const METHODS = [
   ["refund", "refund that comes in"],
 ] as const;
 
-/** One payment outside a run: items of a supplier, a coding without one, or a refund. */
+/** One payment outside a run: items of a supplier, a credit of a customer, a coding, or a refund. */
 export function SinglePaymentForm({
   supplier,
   banks,
@@ -222,7 +222,7 @@ export function SinglePaymentForm({
         )}
         <Field
           id="p-supplier"
-          label="Supplier"
+          label="Supplier or customer"
           width="w-44"
           hint={suppliers.find((s) => s.code === supplier)?.name}
         >
@@ -317,7 +317,7 @@ export function SinglePaymentForm({
               {own.length === 0 && (
                 <tr>
                   <td colSpan={6} className="text-ink-2">
-                    Nothing of this supplier is open in {currency}, or it is on hold.
+                    Nothing can be paid to this partner in {currency}, or it is on hold.
                   </td>
                 </tr>
               )}

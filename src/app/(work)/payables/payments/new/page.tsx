@@ -17,7 +17,7 @@ export default async function SinglePaymentPage({ searchParams }: { searchParams
   const frame = await frameData();
   const [banks, suppliers, coding] = [
     await listBankAccounts(caller),
-    await listPartners(caller, { role: "supplier" }),
+    await listPartners(caller, {}),
     await invoiceLookups(caller, { company: place.company, period: place.period }),
   ];
   const problems = [banks, suppliers, coding].flatMap((r) =>
@@ -39,6 +39,20 @@ export default async function SinglePaymentPage({ searchParams }: { searchParams
           on: frame.today,
           partner: supplier,
         });
+  // What a customer has paid too much, or is credited, is paid back: for who may see it.
+  const credits =
+    supplier === ""
+      ? null
+      : await openItems(caller, {
+          company: place.company,
+          area: "receivables",
+          on: frame.today,
+          partner: supplier,
+        });
+  const shown = [
+    ...(items?.ok ? items.value.filter((i) => i.hold === "") : []),
+    ...(credits?.ok ? credits.value.filter((i) => i.left < 0n) : []),
+  ];
   return (
     <SinglePaymentForm
       key={supplier}
@@ -47,7 +61,7 @@ export default async function SinglePaymentPage({ searchParams }: { searchParams
         .filter((b) => b.company === place.company && isAtBank(b))
         .map(({ code, name, currency }) => ({ code, name, currency }))}
       suppliers={suppliers.value.map(({ code, name }) => ({ code, name }))}
-      items={items?.ok ? items.value.filter((i) => i.hold === "" && i.left !== 0n) : []}
+      items={shown.filter((i) => i.left !== 0n)}
       lookups={coding.value}
     />
   );
