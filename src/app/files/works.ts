@@ -7,7 +7,7 @@ import { loadBanks } from "@/server/banks";
 import { loadPartners } from "@/server/partners";
 import { loadEInvoice, loadInvoices } from "@/server/payables";
 import { loadRates } from "@/server/rates";
-import { loadReceipts } from "@/server/receivables";
+import { loadReceipts, loadSales } from "@/server/receivables";
 import { readOutside, readOutsideJson } from "@/server/files";
 import type { FileWork } from "@/app/lib/sendFile";
 
@@ -76,4 +76,5 @@ export const WORKS: Record<FileWork, Work> = {
   partners: table(loadPartners, ["role"]),
   banks: table(loadBanks),
   receipts: table(loadReceipts, ["company", "bank"]),
+  sales: table(loadSales, ["company"]),
 };

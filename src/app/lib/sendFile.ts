@@ -12,7 +12,8 @@ export type FileWork =
   | "rates"
   | "partners"
   | "banks"
-  | "receipts";
+  | "receipts"
+  | "sales";
 
 const refused = (message: string): { ok: false; message: string; problems: never[] } => ({
   ok: false,

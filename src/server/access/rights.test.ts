@@ -238,6 +238,7 @@ const aims = (): Record<string, object> => ({
   saveReminders: { code: "", procedure: null },
   savePaymentTolerance: { code: "", tolerance: null },
   receivingAccounts: { company: "ALP" },
+  loadSales: { company: "ALP", rows: [{ customer: "CUS", date: "2026-10-15", net: "1.00" }] },
   loadReceipts: {
     company: "ALP",
     bank: "MAIN",

@@ -31,6 +31,7 @@ import { readOutside } from "../files";
 import { showProblem, type ShownProblem } from "../ledger";
 import { readCompanies } from "../organisation";
 import { ratesFor } from "../rates";
+import { cellOf, dimensionsIn } from "../trade";
 import { readTaxCodes } from "../taxes";
 import { prepare, prepareAll } from "./checkInvoice";
 import { keepAll, keepOne } from "../keptDocuments";
@@ -305,9 +306,6 @@ function strangersIn(e: EInvoice, seller: Seller): string[] {
   ];
 }
 
-const text = (row: Record<string, string | undefined>, ...keys: string[]): string =>
-  keys.map((k) => row[k]?.trim()).find((v) => v) ?? "";
-
 /**
  * Takes invoices in from a table: rows that follow each other with the same supplier and number are
  * one invoice. All of them or, with one problem anywhere, none; they come as drafts.
@@ -329,22 +327,17 @@ export const loadInvoices = defineUseCase({
   ): Promise<Result<{ added: number; changed: number; same: number }>> => {
     const groups: { first: number; content: InvoiceInput }[] = [];
     input.rows.forEach((row, i) => {
-      const [supplier, number] = [text(row, "supplier"), text(row, "number", "invoice")];
-      const dimensions = Object.fromEntries(
-        context.masters.dimensions.flatMap((d) => {
-          const v = text(row, d.code.toLowerCase(), d.name.toLowerCase());
-          return v ? [[d.code, v]] : [];
-        }),
-      );
+      const [supplier, number] = [cellOf(row, "supplier"), cellOf(row, "number", "invoice")];
+      const dimensions = dimensionsIn(row, context.masters);
       const line = {
-        account: text(row, "account"),
+        account: cellOf(row, "account"),
         dimensions,
-        description: text(row, "description", "text"),
-        net: text(row, "net", "amount"),
-        taxCode: text(row, "tax", "tax code", "taxcode"),
-        order: text(row, "order"),
-        quantity: text(row, "quantity"),
-        shares: text(row, "shares"),
+        description: cellOf(row, "description", "text"),
+        net: cellOf(row, "net", "amount"),
+        taxCode: cellOf(row, "tax", "tax code", "taxcode"),
+        order: cellOf(row, "order"),
+        quantity: cellOf(row, "quantity"),
+        shares: cellOf(row, "shares"),
       };
       const last = groups.at(-1);
       if (
@@ -361,11 +354,11 @@ export const loadInvoices = defineUseCase({
             company: input.company,
             supplier,
             number,
-            date: text(row, "date"),
-            total: text(row, "total"),
-            currency: text(row, "currency").toUpperCase() || null,
-            kind: text(row, "kind") === "credit note" ? "credit note" : "invoice",
-            description: text(row, "description", "text"),
+            date: cellOf(row, "date"),
+            total: cellOf(row, "total"),
+            currency: cellOf(row, "currency").toUpperCase() || null,
+            kind: cellOf(row, "kind") === "credit note" ? "credit note" : "invoice",
+            description: cellOf(row, "description", "text"),
             lines: [line],
           }),
         });

@@ -14,6 +14,7 @@ export {
   type SavedSale,
 } from "./sales";
 export { keepAndPostSales, type PostedSale } from "./postSales";
+export { loadSales } from "./loadSales";
 export * from "./saleViews";
 export { getSalePdf, getSaleUbl, sendSale } from "./salePapers";
 export * from "./desk";

@@ -22,6 +22,7 @@ import {
   getSalePdf,
   getSaleUbl,
   listSales,
+  loadSales,
   postSale,
   saveReceivablesSettings,
   saveSale,
@@ -411,4 +412,36 @@ describe("the paper", () => {
     const text = await textOfPdf(must(await getSalePdf(await clerk(), { id: done.id })).file);
     expect(text).toContain("Fennick Freight");
   });
+});
+
+test("a table of invoices comes in as drafts, rows of one invoice together; a fault is told with its row", async () => {
+  const row = (invoice: string, customer: string, more: object = {}) => ({
+    invoice,
+    customer,
+    date: "2026-10-06",
+    account: "4130",
+    "cost centre": "HARB",
+    quantity: "2",
+    price: "50.00",
+    description: "Berth",
+    tax: "OUT",
+    ...more,
+  });
+  const rows = [row("1", "FEN"), row("1", "FEN", { price: "7.50" }), row("2", "FEN")];
+  const load = async (more: object) => loadSales(await clerk(), { company: "ALP", rows, ...more });
+  const drafts = async () =>
+    must(await listSales(await clerk(), { company: "ALP", status: "draft" })).rows.map((r) => r.id);
+  const before = await drafts();
+  expect(must(await load({}))).toEqual({ added: 2, changed: 0, same: 0 });
+  expect(await drafts()).toEqual(before);
+  const wrong = await load({
+    take: true,
+    rows: [...rows, row("3", "NOBODY"), row("4", "FEN", { price: "x" })],
+  });
+  expect(wrong.ok ? [] : wrong.problems.map((p) => ("line" in p ? p.line : 0))).toEqual(
+    expect.arrayContaining([5, 6]),
+  );
+  expect(await drafts()).toEqual(before);
+  must(await load({ take: true }));
+  expect((await drafts()).length).toBe(before.length + 2);
 });

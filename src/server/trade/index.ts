@@ -1,2 +1,3 @@
 export * from "./checkPapers";
 export * from "./postPaper";
+export * from "./tableRows";

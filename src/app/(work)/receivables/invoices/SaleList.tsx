@@ -3,11 +3,13 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import type { SaleRow } from "@/server/receivables";
+import { FileLoad } from "@/ui/FileLoad";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Problems } from "@/ui/Page";
 import { PostMany, usePostMany } from "@/app/lib/usePostMany";
 import { dateColumn, numberColumn, statusColumn } from "@/ui/table/documentColumns";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
+import { sendTable } from "@/app/lib/sendFile";
 import { keepPreference } from "@/app/lib/preferences";
 import { useListPages, type StartOfList } from "@/app/lib/useListPages";
 import { shownAmount, shownDate } from "@/ui/writing";
@@ -175,6 +177,13 @@ export function SaleActions({ status, text }: { status: string; text: string }) 
           </option>
         ))}
       </select>
+      {work.may("prepare.receivables") && (
+        <FileLoad
+          label="Load"
+          what="invoices"
+          load={sendTable("sales", { company: work.place.company })}
+        />
+      )}
       {work.may("prepare.receivables") && (
         <Link className="button button-main" href={work.link("/receivables/invoices/new")}>
           New invoice
