@@ -3,25 +3,15 @@ import { array, number, object, string } from "yup";
 import { cutToTotal, nextPart, recurringContent } from "@/core/payables";
 import { conversionOn, convertBy } from "@/core/rates";
 import type { RunItem } from "@/core/runs";
-import {
-  amountText,
-  dateText,
-  describeFound,
-  fail,
-  isCalendarDate,
-  minor,
-  ok,
-  rhythmText,
-} from "@/core/shared";
+import { amountText, dateText, describeFound, fail, minor, ok, rhythmText } from "@/core/shared";
 import { rows } from "../db";
 import { documentLinks } from "../documents";
-import { loadPeriods } from "../organisation";
 import { ratesFor } from "../rates";
 import { defineRunKind } from "../runs";
 import { readPapers } from "./checkInvoice";
 import { keepAll } from "../keptDocuments";
 import { INVOICES } from "./keepInvoices";
-import { dueOf } from "../recurring";
+import { dueOf, runPlaceUpTo } from "../recurring";
 import {
   agreedOf,
   leftOf,
@@ -40,21 +30,9 @@ export const recurringInvoiceRun = defineRunKind({
   }),
   async propose(context, params, overrides, run = 0) {
     const { tx, masters } = context;
-    const company = masters.companyByCode.get(params.company);
-    if (!company)
-      return fail({ code: "COMPANY_UNKNOWN", company: params.company, field: "company" });
-    if (!isCalendarDate(params.upTo))
-      return fail({ code: "DATE_INVALID", text: params.upTo, field: "upTo" });
-    const period = (await loadPeriods(tx, [company.id])).find(
-      (p) => !p.adjustment && p.start <= params.upTo && params.upTo <= p.end,
-    );
-    if (!period)
-      return fail({
-        code: "PERIOD_MISSING",
-        date: dateText(params.upTo),
-        company: company.name,
-        field: "upTo",
-      });
+    const place = await runPlaceUpTo(context, params);
+    if (!place.ok) return place;
+    const { company, upTo, yearId } = place.value;
     const templates = (
       await readTemplates(context, sql`d.company_id = ${company.id}`, { run })
     ).filter((s) => params.only.length === 0 || params.only.includes(s.id));
@@ -62,7 +40,7 @@ export const recurringInvoiceRun = defineRunKind({
     const making: Making[] = [];
     const papers = templates.map((s) => ({
       s,
-      due: dueOf(RECURRING_INVOICES, s, params.upTo).map(({ date, part: supplier, key }) => ({
+      due: dueOf(RECURRING_INVOICES, s, upTo).map(({ date, part: supplier, key }) => ({
         date,
         supplier,
         itemKey: key,
@@ -168,14 +146,14 @@ export const recurringInvoiceRun = defineRunKind({
     if (items.length === 0)
       return fail({
         code: "NOT_FOUND",
-        what: `recurring invoice of ${company.name} that is due by ${dateText(params.upTo)}`,
+        what: `recurring invoice of ${company.name} that is due by ${dateText(upTo)}`,
         field: "upTo",
       });
     return ok({
       company: company.code,
-      yearId: period.yearId,
-      date: params.upTo,
-      title: `Recurring invoices by ${dateText(params.upTo)}, ${company.name}`,
+      yearId,
+      date: upTo,
+      title: `Recurring invoices by ${dateText(upTo)}, ${company.name}`,
       items,
       drafts: [],
       makes: `Make ${making.length} ${making.length === 1 ? "draft" : "drafts"}`,

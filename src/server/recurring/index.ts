@@ -2,3 +2,4 @@ export { defineEnd, defineSkip } from "./acts";
 export { recurringKey, type Recurring, type RecurringKind } from "./kind";
 export { keepRecurring, type RecurringEntry } from "./keep";
 export { dueOf, readRecurring } from "./stored";
+export { runPlaceUpTo } from "./runPlace";

@@ -8,7 +8,6 @@ import {
   dateText,
   describeFound,
   fail,
-  isCalendarDate,
   minor,
   ok,
   rhythmText,
@@ -19,9 +18,8 @@ import { rows } from "../../db";
 import { documentLinks } from "../../documents";
 import { keepAll } from "../../keptDocuments";
 import { ruleFor, whyOf } from "../../ledger";
-import { loadPeriods } from "../../organisation";
 import { ratesFor } from "../../rates";
-import { dueOf } from "../../recurring";
+import { dueOf, runPlaceUpTo } from "../../recurring";
 import { defineRunKind } from "../../runs";
 import { paperToApprove } from "../../trade";
 import { prepareSales, type ReadySale } from "../checkSale";
@@ -59,21 +57,9 @@ export const agreementRun = defineRunKind({
   }),
   async propose(context, params, overrides, run = 0) {
     const { tx, masters } = context;
-    const company = masters.companyByCode.get(params.company);
-    if (!company)
-      return fail({ code: "COMPANY_UNKNOWN", company: params.company, field: "company" });
-    const { upTo } = params;
-    if (!isCalendarDate(upTo)) return fail({ code: "DATE_INVALID", text: upTo, field: "upTo" });
-    const period = (await loadPeriods(tx, [company.id])).find(
-      (p) => !p.adjustment && p.start <= upTo && upTo <= p.end,
-    );
-    if (!period)
-      return fail({
-        code: "PERIOD_MISSING",
-        date: dateText(upTo),
-        company: company.name,
-        field: "upTo",
-      });
+    const place = await runPlaceUpTo(context, params);
+    if (!place.ok) return place;
+    const { company, upTo, yearId } = place.value;
     const agreements = (
       await readAgreements(context, sql`d.company_id = ${company.id}`, { run })
     ).filter((a) => params.only.length === 0 || params.only.includes(a.id));
@@ -123,7 +109,7 @@ export const agreementRun = defineRunKind({
     const made = items.filter(isMade).length;
     return ok({
       company: company.code,
-      yearId: period.yearId,
+      yearId,
       date: upTo,
       title: `Invoices of agreements by ${dateText(upTo)}, ${company.name}`.slice(0, 200),
       items,

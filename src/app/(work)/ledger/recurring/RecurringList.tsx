@@ -3,11 +3,17 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import type { RecurringRow } from "@/server/ledger";
+import {
+  dueColumn,
+  lastColumn,
+  nameColumn,
+  rhythmColumn,
+  statusColumn,
+} from "@/app/recurring/recurringColumns";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useProposeRun } from "@/app/lib/useProposeRun";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
-import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { shownDate } from "@/ui/writing";
 
@@ -19,20 +25,9 @@ export function RecurringList({ rows, upTo }: { rows: RecurringRow[]; upTo: stri
   const [chosen, setChosen] = useState<string[]>([]);
   const columns = useMemo(
     (): TableColumn<RecurringRow>[] => [
-      {
-        key: "name",
-        header: "Name",
-        value: (r) => r.name,
-        cell: (r) => <b className="font-semibold">{r.name}</b>,
-      },
-      {
-        key: "status",
-        header: "Status",
-        width: 90,
-        value: (r) => r.status,
-        cell: (r) => <Status of={r.status} quiet />,
-      },
-      { key: "rhythm", header: "Frequency", width: 120, value: (r) => r.rhythmText },
+      nameColumn(),
+      statusColumn(),
+      rhythmColumn(),
       {
         key: "first",
         header: "First date",
@@ -47,25 +42,8 @@ export function RecurringList({ rows, upTo }: { rows: RecurringRow[]; upTo: stri
         value: (r) => r.rhythm.until,
         cell: (r) => (r.rhythm.until ? shownDate(r.rhythm.until) : "without end"),
       },
-      {
-        key: "last",
-        header: "Last posted",
-        width: 104,
-        value: (r) => r.last ?? "",
-        cell: (r) => (r.last ? shownDate(r.last) : ""),
-      },
-      {
-        key: "due",
-        header: "Next date",
-        width: 180,
-        value: (r) => r.due.length,
-        cell: (r) =>
-          r.due.length === 0
-            ? ""
-            : r.due.length === 1
-              ? shownDate(r.due[0]!)
-              : `${shownDate(r.due[0]!)} and ${r.due.length - 1} more`,
-      },
+      lastColumn("Last posted"),
+      dueColumn(),
       { key: "by", header: "Set up by", width: 120, value: (r) => r.by },
     ],
     [],

@@ -3,11 +3,17 @@ import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { useMemo, useState } from "react";
 import type { RecurringInvoiceRow } from "@/server/payables";
+import {
+  dueColumn,
+  lastColumn,
+  nameColumn,
+  rhythmColumn,
+  statusColumn,
+} from "@/app/recurring/recurringColumns";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useProposeRun } from "@/app/lib/useProposeRun";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
-import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { shownAmount, shownDate } from "@/ui/writing";
 
@@ -27,40 +33,12 @@ export function RecurringInvoiceList({
   const [chosen, setChosen] = useState<string[]>([]);
   const columns = useMemo(
     (): TableColumn<RecurringInvoiceRow>[] => [
-      {
-        key: "name",
-        header: "Name",
-        value: (r) => r.name,
-        cell: (r) => <b className="font-semibold">{r.name}</b>,
-      },
-      {
-        key: "status",
-        header: "Status",
-        width: 90,
-        value: (r) => r.status,
-        cell: (r) => <Status of={r.status} quiet />,
-      },
+      nameColumn(),
+      statusColumn(),
       { key: "suppliers", header: "Suppliers", width: 160, value: (r) => r.suppliers.join(", ") },
-      { key: "rhythm", header: "Frequency", width: 130, value: (r) => r.rhythmText },
-      {
-        key: "last",
-        header: "Last date",
-        width: 104,
-        value: (r) => r.last ?? "",
-        cell: (r) => (r.last ? shownDate(r.last) : ""),
-      },
-      {
-        key: "due",
-        header: "Next date",
-        width: 180,
-        value: (r) => r.due.length,
-        cell: (r) =>
-          r.due.length === 0
-            ? ""
-            : r.due.length === 1
-              ? shownDate(r.due[0]!)
-              : `${shownDate(r.due[0]!)} and ${r.due.length - 1} more`,
-      },
+      rhythmColumn(),
+      lastColumn("Last date"),
+      dueColumn(),
       {
         key: "agreed",
         header: "Agreed total",

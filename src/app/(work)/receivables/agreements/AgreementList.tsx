@@ -4,30 +4,25 @@ import { useRouter } from "next/navigation";
 import { useState } from "react";
 import type { AgreementRow } from "@/server/receivables";
 import { useProposeRun } from "@/app/lib/useProposeRun";
+import {
+  dueColumn,
+  lastColumn,
+  nameColumn,
+  rhythmColumn,
+  statusColumn,
+} from "@/app/recurring/recurringColumns";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page, Problems } from "@/ui/Page";
-import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
 import { shownDate, shownFigures } from "@/ui/writing";
 
 const COLUMNS: TableColumn<AgreementRow>[] = [
-  {
-    key: "name",
-    header: "Agreement",
-    value: (r) => r.name,
-    cell: (r) => <b className="font-semibold">{r.name}</b>,
-  },
-  {
-    key: "status",
-    header: "Status",
-    width: 90,
-    value: (r) => r.status,
-    cell: (r) => <Status of={r.status} quiet />,
-  },
+  nameColumn(),
+  statusColumn(),
   { key: "customer", header: "Customer", width: 200, value: (r) => r.customerName },
-  { key: "rhythm", header: "Invoiced", width: 130, value: (r) => r.rhythmText },
+  rhythmColumn(),
   {
     key: "index",
     header: "Prices follow",
@@ -38,25 +33,8 @@ const COLUMNS: TableColumn<AgreementRow>[] = [
         ? ""
         : `${r.index}${r.move ? `, ${shownFigures(r.move.percent)} %` : ", no value yet"}`,
   },
-  {
-    key: "last",
-    header: "Last date",
-    width: 104,
-    value: (r) => r.last ?? "",
-    cell: (r) => (r.last ? shownDate(r.last) : ""),
-  },
-  {
-    key: "due",
-    header: "Due",
-    width: 180,
-    value: (r) => r.due.length,
-    cell: (r) =>
-      r.due.length === 0
-        ? ""
-        : r.due.length === 1
-          ? shownDate(r.due[0]!)
-          : `${shownDate(r.due[0]!)} and ${r.due.length - 1} more`,
-  },
+  lastColumn("Last date"),
+  dueColumn(),
   {
     key: "until",
     header: "Until",

@@ -2,7 +2,7 @@
 import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useState } from "react";
 import { invoiceInput, JOURNAL_DAYS, type InvoiceInput } from "@/core/payables";
-import { CURRENCIES, dateText, RHYTHM_UNITS } from "@/core/shared";
+import { CURRENCIES, dateText } from "@/core/shared";
 import type { RecurringInvoiceView } from "@/server/payables";
 import { useAct } from "@/app/lib/useAct";
 import { Field } from "@/ui/Field";
@@ -11,6 +11,7 @@ import { codingColumns, commitCoding, tidyAmount, type CodingLookups } from "@/u
 import { EntryGrid, type GridColumn } from "@/ui/grid/EntryGrid";
 import { startHistory, type CellChange, type GridRow } from "@/ui/grid/gridModel";
 import { DatesPanel } from "@/app/recurring/DatesPanel";
+import { RhythmFields, type WrittenRhythm } from "@/app/recurring/RhythmFields";
 import { Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
@@ -19,7 +20,6 @@ import {
   saveRecurringInvoiceAction,
   skipRecurringInvoiceAction,
 } from "../actions";
-import { DateField } from "@/ui/date/DateField";
 import { shownAmount } from "@/ui/writing";
 import { FigureField } from "@/ui/FigureField";
 
@@ -52,7 +52,7 @@ export function RecurringInvoiceForm({
     name: t?.name ?? "",
     suppliers: t?.suppliers.join(" ") ?? "",
     every: String(t?.rhythm.every ?? 1),
-    unit: t?.rhythm.unit ?? ("month" as (typeof RHYTHM_UNITS)[number]),
+    unit: t?.rhythm.unit ?? ("month" as WrittenRhythm["unit"]),
     first: t ? dateText(t.rhythm.first) : "",
     until: t?.rhythm.until ? dateText(t.rhythm.until) : "",
     numberPattern: t?.numberPattern ?? "",
@@ -192,16 +192,7 @@ export function RecurringInvoiceForm({
     ),
   );
   const text = (
-    key:
-      | "controlAccount"
-      | "name"
-      | "suppliers"
-      | "every"
-      | "first"
-      | "until"
-      | "numberPattern"
-      | "agreed"
-      | "description",
+    key: "controlAccount" | "name" | "suppliers" | "numberPattern" | "agreed" | "description",
     label: string,
     width: string,
     required = false,
@@ -209,14 +200,7 @@ export function RecurringInvoiceForm({
   ) => (
     <Field id={`t-${key}`} label={label} required={required} problem={at(key)} width={width}>
       {(p) =>
-        key === "first" || key === "until" ? (
-          <DateField
-            {...p}
-            placeholder={placeholder}
-            value={head[key]}
-            onChange={(text) => set({ [key]: text })}
-          />
-        ) : key === "agreed" ? (
+        key === "agreed" ? (
           <FigureField
             {...p}
             placeholder={placeholder}
@@ -306,23 +290,7 @@ export function RecurringInvoiceForm({
       <div className="panel flex shrink-0 flex-wrap gap-x-2.5 gap-y-1.5 px-3 py-2.5">
         {text("name", "Name", "w-56", true)}
         {text("suppliers", "Suppliers", "w-44", true, "S-104 S-110")}
-        {text("every", "Every", "w-16", true)}
-        <Field id="t-unit" label="Unit" width="w-24">
-          {(p) => (
-            <select
-              {...p}
-              className="field"
-              value={head.unit}
-              onChange={(e) => set({ unit: e.target.value as typeof head.unit })}
-            >
-              {RHYTHM_UNITS.map((u) => (
-                <option key={u}>{u}</option>
-              ))}
-            </select>
-          )}
-        </Field>
-        {text("first", "First invoice date", "w-32", true, "1 Jan 2027")}
-        {text("until", "Last date", "w-32", false, "without end")}
+        <RhythmFields id="t" first="First invoice date" value={head} onChange={set} problem={at} />
         {text("numberPattern", "Number on the paper", "w-40", true, "PREM-{yyyy}-{q}")}
         <Field id="t-journal" label="Journal date" width="w-40">
           {(p) => (

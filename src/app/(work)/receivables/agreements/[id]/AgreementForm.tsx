@@ -2,15 +2,15 @@
 import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useState } from "react";
 import { saleValue, type SaleInput, type SaleLineInput } from "@/core/receivables";
-import { amountText, CURRENCIES, dateText, RHYTHM_UNITS } from "@/core/shared";
+import { amountText, CURRENCIES, dateText } from "@/core/shared";
 import type { PartnerRow } from "@/server/partners";
 import type { AgreementView } from "@/server/receivables";
 import type { ShownProblem } from "@/server/ledger";
 import { DatesPanel } from "@/app/recurring/DatesPanel";
+import { RhythmFields, type WrittenRhythm } from "@/app/recurring/RhythmFields";
 import { commitPaper, marksOf, type Named, type PaperLookups } from "@/app/trade/paperGrid";
 import { paperRows } from "@/app/trade/paperRows";
 import { useAct } from "@/app/lib/useAct";
-import { DateField } from "@/ui/date/DateField";
 import { Field } from "@/ui/Field";
 import { FigureField } from "@/ui/FigureField";
 import { NotSaved, useLeaveGuard } from "@/ui/form";
@@ -53,7 +53,7 @@ export function AgreementForm({
     name: a?.name ?? "",
     customer: start.customer,
     every: String(a?.rhythm.every ?? 1),
-    unit: a?.rhythm.unit ?? ("month" as (typeof RHYTHM_UNITS)[number]),
+    unit: a?.rhythm.unit ?? ("month" as WrittenRhythm["unit"]),
     first: a ? dateText(a.rhythm.first) : "",
     until: a?.rhythm.until ? dateText(a.rhythm.until) : "",
     index: a?.clause.index ?? "",
@@ -139,7 +139,7 @@ export function AgreementForm({
   const marks = useMemo(() => marksOf(problems, lookups.dimensions), [problems, lookups]);
   const placed = Object.keys(head).flatMap((f) => at(f) ?? []);
   const text = (
-    key: "name" | "every" | "reference" | "description",
+    key: "name" | "reference" | "description",
     label: string,
     width: string,
     required = false,
@@ -153,18 +153,6 @@ export function AgreementForm({
           placeholder={placeholder}
           value={head[key]}
           onChange={(e) => set({ [key]: e.target.value })}
-        />
-      )}
-    </Field>
-  );
-  const day = (key: "first" | "until", label: string, required: boolean, placeholder: string) => (
-    <Field id={`a-${key}`} label={label} required={required} problem={at(key)} width="w-32">
-      {(p) => (
-        <DateField
-          {...p}
-          placeholder={placeholder}
-          value={head[key]}
-          onChange={(value) => set({ [key]: value })}
         />
       )}
     </Field>
@@ -268,23 +256,7 @@ export function AgreementForm({
             </>
           )}
         </Field>
-        {text("every", "Every", "w-16", true)}
-        <Field id="a-unit" label="Unit" width="w-24">
-          {(p) => (
-            <select
-              {...p}
-              className="field"
-              value={head.unit}
-              onChange={(e) => set({ unit: e.target.value as typeof head.unit })}
-            >
-              {RHYTHM_UNITS.map((u) => (
-                <option key={u}>{u}</option>
-              ))}
-            </select>
-          )}
-        </Field>
-        {day("first", "First invoice", true, "1 Jan 2027")}
-        {day("until", "Last date", false, "without end")}
+        <RhythmFields id="a" first="First invoice" value={head} onChange={set} problem={at} />
         <Field id="a-terms" label="Terms" problem={at("terms")} width="w-40">
           {(p) => (
             <select
