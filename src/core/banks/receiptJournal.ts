@@ -33,11 +33,12 @@ export interface ReceiptToPost {
 }
 
 /**
- * The journal of a receipt: money under way to the bank against what it takes of items, each at what it is
- * carried at, by whoever owes it; discounts less their taxes, what is written off, and the rest on the
- * payer's account. What lies between the day's rate and the items is a realised exchange difference
- * (IAS 21.28).
- * Units: minor units. Errors: throws where more is taken than came: whoever records it keeps that away.
+ * The journal of a receipt: money under way to the bank against what it takes of items, each at
+ * what it is carried at, by whoever owes it; discounts less their taxes, what is written off, and
+ * the rest on the payer's account. What lies between the day's rate and the items is a realised
+ * exchange difference (IAS 21.28).
+ * Units: minor units. Errors: throws where more is taken than came: whoever records it keeps that
+ * away.
  */
 export function receiptJournal(
   receipt: ReceiptToPost,

@@ -18,7 +18,9 @@ export interface MoneyPlace {
   rate: Conversion;
 }
 
-/** The bank account, the day and the accounts by which money of customers is posted, if it can be. */
+/**
+ * The bank account, the day and the accounts by which money of customers is posted, if it can be.
+ */
 export async function moneyPlace(
   context: Context,
   input: { company: string; bank: string; date: string },

@@ -71,11 +71,15 @@ export interface SettledByJournal {
   date: CalendarDate;
   journalId: number;
   settles: readonly { item: number; taken: Minor; functional: Minor }[];
-  /** How many of its first lines leave items that settle those; all of them where nothing is said. */
+  /**
+   * How many of its first lines leave items that settle those; all of them where nothing is said.
+   */
   settling?: number;
 }
 
-/** Settles what journals take of items by the items that their first lines have left, many at once. */
+/**
+ * Settles what journals take of items by the items that their first lines have left, many at once.
+ */
 export async function settleByJournals(
   context: Context,
   kind: string,

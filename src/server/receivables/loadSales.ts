@@ -11,9 +11,10 @@ import { SALES } from "./keepSales";
 const MOST_TOLD = 50;
 
 /**
- * Invoices and credit notes to customers from a table, a line of one each row: rows below each other with
- * the same text under "invoice" are one. They are kept as drafts, all of them or, with one problem anywhere,
- * none; without `take` it only says what would happen. Numbers come when they are posted.
+ * Invoices and credit notes to customers from a table, a line of one each row: rows below each
+ * other with the same text under "invoice" are one. They are kept as drafts, all of them or, with
+ * one problem anywhere, none; without `take` it only says what would happen. Numbers come when they
+ * are posted.
  */
 export const loadSales = defineUseCase({
   name: "loadSales",

@@ -2,7 +2,10 @@ import { dateText, fail, isCalendarDate, ok, type CalendarDate, type Result } fr
 import type { Context } from "../access";
 import { loadPeriods } from "../organisation";
 
-/** Where a run of what comes again stands: its company, the last day of it, and the fiscal year of that. */
+/**
+ * Where a run of what comes again stands: its company, the last day of it, and the fiscal year of
+ * that.
+ */
 export interface RunPlaceUpTo {
   company: { id: number; code: string; name: string; currency: string };
   upTo: CalendarDate;

@@ -65,7 +65,10 @@ export function indexOn(
   return found;
 }
 
-/** How far an index has moved from the base of a clause by a day; null where it has no value by then. */
+/**
+ * How far an index has moved from the base of a clause by a day; null where it has no value by
+ * then.
+ */
 export function indexMove(
   clause: IndexClause,
   values: PriceIndex["values"],

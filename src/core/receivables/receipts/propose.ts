@@ -51,8 +51,8 @@ const MOST_SUMMED = 24;
  * amount, with the discounts of the day or without; else the oldest first, what is in dispute last.
  * Discounts are proposed only where they make the amount fit, what is missing is let go only up to
  * `small` and only of what the amount nearly fits.
- * Units: minor units of one currency; `amount` is positive. What is proposed never takes more than is
- * left of an item, and takes and rest together come to the amount.
+ * Units: minor units of one currency; `amount` is positive. What is proposed never takes more than
+ * is left of an item, and takes and rest together come to the amount.
  */
 export function proposeApplication(
   money: { amount: Minor; date: CalendarDate; text: string },
@@ -123,7 +123,9 @@ function namedBy(
   return items.filter((i) => ids.has(i.id));
 }
 
-/** Items that the amount meets as a whole, without discounts, with all of them, or but for a little. */
+/**
+ * Items that the amount meets as a whole, without discounts, with all of them, or but for a little.
+ */
 function fitting(
   amount: Minor,
   items: readonly ItemToPay[],

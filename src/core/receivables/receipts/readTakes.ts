@@ -23,9 +23,10 @@ export interface ReadTake {
 }
 
 /**
- * Reads what a receipt takes of items, and what stands against it at the place where it was written.
- * Units: minor units of the items' currency. What is not paid of an item stays open, is disputed, or is
- * taken as well and written off.
+ * Reads what a receipt takes of items, and what stands against it at the place where it was
+ * written.
+ * Units: minor units of the items' currency. What is not paid of an item stays open, is disputed,
+ * or is taken as well and written off.
  */
 export function readReceiptTakes(
   takes: readonly ReceiptTake[],

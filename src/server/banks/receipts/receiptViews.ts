@@ -66,7 +66,10 @@ export interface ReceiptView {
     discount: Minor;
   }[];
   journals: { id: number; number: string; reverses: boolean }[];
-  /** The line of the bank's statement; null while the bank has not had it, or once its run is reversed. */
+  /**
+   * The line of the bank's statement; null while the bank has not had it, or once its run is
+   * reversed.
+   */
   line: { id: number; statement: string } | null;
   /** Whether it was recorded before the bank had it. */
   byHand: boolean;

@@ -8,8 +8,8 @@ import type { WhenReversed } from "../../ledger";
 import { partnersByCode } from "../../partners";
 
 /**
- * Money of a partner that a bank has moved by itself: a customer has paid, a supplier has debited; or a
- * receipt that was recorded before the bank had it.
+ * Money of a partner that a bank has moved by itself: a customer has paid, a supplier has debited;
+ * or a receipt that was recorded before the bank had it.
  */
 export interface MovedMoney {
   /** The journal that posts it. */
@@ -28,8 +28,8 @@ export interface MovedMoney {
 
 /**
  * Makes the documents of money that came or went with no payment of ours before: a receipt for what
- * came in, a payment by direct debit for what went out; each numbered without gaps, and linked to what
- * it settles and to its journal. Gives each by its journal.
+ * came in, a payment by direct debit for what went out; each numbered without gaps, and linked to
+ * what it settles and to its journal. Gives each by its journal.
  */
 export async function recordMoney(
   context: Context,

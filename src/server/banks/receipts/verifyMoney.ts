@@ -3,8 +3,8 @@ import { NAMED, type Check } from "../../checks";
 import { rows, type Db } from "../../db";
 
 /**
- * Each receipt and direct debit is what its journal moves on the bank, or brings under way to it, and is
- * reversed with it.
+ * Each receipt and direct debit is what its journal moves on the bank, or brings under way to it,
+ * and is reversed with it.
  */
 export async function moneyAgainstJournals(tx: Db): Promise<Check> {
   const moved = sql`(select document_id, journal_id, bank_account_id, 1 as sign from receipt

@@ -44,8 +44,8 @@ interface Due {
 }
 
 /**
- * Makes the invoices of agreements that are due by a day: numbered and posted; what a rule wants a second
- * person for is made as a draft.
+ * Makes the invoices of agreements that are due by a day: numbered and posted; what a rule wants a
+ * second person for is made as a draft.
  */
 export const agreementRun = defineRunKind({
   id: "agreement",
@@ -229,7 +229,9 @@ async function dueBy(
   );
 }
 
-/** Invoices read against the books, each with why it has to wait for a second person; "" where not. */
+/**
+ * Invoices read against the books, each with why it has to wait for a second person; "" where not.
+ */
 async function readDue(context: Context, due: readonly Pick<Due, "content">[]) {
   const prepared = await prepareSales(
     context,

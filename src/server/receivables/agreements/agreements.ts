@@ -60,7 +60,10 @@ export const readAgreements = async (
     written: { ...a.content, sale: saleInput(a.content.sale), name: a.name, rhythm: a.rhythm },
   }));
 
-/** How far the index of an agreement has moved by a day; null where it follows none, or has no value. */
+/**
+ * How far the index of an agreement has moved by a day; null where it follows none, or has no
+ * value.
+ */
 export async function moveOf(
   context: Context,
 ): Promise<(agreement: Agreement, day: CalendarDate) => IndexMove | null> {

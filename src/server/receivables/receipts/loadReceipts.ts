@@ -61,10 +61,10 @@ export interface LoadedReceipts {
 }
 
 /**
- * Receipts from a table: customer, amount, date, text, and the bank account where it is not the one given.
- * Each pays what is most likely meant, as a person would be proposed: all of them, or with one problem
- * anywhere none. Without `take` it says what would happen. What looks like a receipt that is there is
- * taken in only when that is confirmed.
+ * Receipts from a table: customer, amount, date, text, and the bank account where it is not the one
+ * given. Each pays what is most likely meant, as a person would be proposed: all of them, or with
+ * one problem anywhere none. Without `take` it says what would happen. What looks like a receipt
+ * that is there is taken in only when that is confirmed.
  */
 export const loadReceipts = defineUseCase({
   name: "loadReceipts",

@@ -4,7 +4,9 @@ import { itemsOfLines } from "../../banks";
 import { minor, type Minor } from "@/core/shared";
 import { arrayOf, rows, type Db } from "../../db";
 
-/** An open item that a payer can pay: its own, or that of a customer that it is the head office of. */
+/**
+ * An open item that a payer can pay: its own, or that of a customer that it is the head office of.
+ */
 export interface PayersItem extends ItemToTake {
   /** What of it is in dispute. */
   disputed: Minor;

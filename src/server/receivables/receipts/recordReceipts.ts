@@ -43,9 +43,9 @@ interface Ready {
 type Written = Pick<ReceiptInput, "partner" | "amount" | "takes" | "reason">;
 
 /**
- * Money that a customer has sent, recorded before the bank's statement shows it: what it pays is settled at
- * once, and it is under way until the bank's line takes it. What the payer did not pay stays open, is
- * disputed, or is written off within the limit of whoever records it.
+ * Money that a customer has sent, recorded before the bank's statement shows it: what it pays is
+ * settled at once, and it is under way until the bank's line takes it. What the payer did not pay
+ * stays open, is disputed, or is written off within the limit of whoever records it.
  */
 export const recordReceipt = defineUseCase({
   name: "recordReceipt",
@@ -64,8 +64,8 @@ export const recordReceipt = defineUseCase({
 });
 
 /**
- * Records receipts of one account and day, each knowing what those before it have taken; in the same number
- * of statements however many there are. Errors stand at `at` of the place of each.
+ * Records receipts of one account and day, each knowing what those before it have taken; in the
+ * same number of statements however many there are. Errors stand at `at` of the place of each.
  */
 export async function recordAll(
   context: Context,

@@ -8,8 +8,9 @@ import { dayOfReversal, reverseJournals } from "../../ledger";
 import { releaseItems } from "../../openItems";
 
 /**
- * Takes a receipt back that was recorded by hand: what it paid is open again. Once the bank's line has
- * taken its money it is undone with that line; one that came of a line, by the run that posted it.
+ * Takes a receipt back that was recorded by hand: what it paid is open again. Once the bank's line
+ * has taken its money it is undone with that line; one that came of a line, by the run that posted
+ * it.
  */
 export const undoReceipt = defineUseCase({
   name: "undoReceipt",

@@ -33,7 +33,9 @@ function withNet(line: SaleLineInput, currency: string): SaleLineInput {
   return value === null ? line : { ...line, net: amountText(value, currency) };
 }
 
-/** What was agreed with a customer: when it is invoiced, whether prices follow an index, the lines. */
+/**
+ * What was agreed with a customer: when it is invoiced, whether prices follow an index, the lines.
+ */
 export function AgreementForm({
   view,
   start,

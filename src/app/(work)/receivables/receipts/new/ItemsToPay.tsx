@@ -14,7 +14,9 @@ import { useWork } from "@/ui/frame/work";
 import { shownAmount, shownDate } from "@/ui/writing";
 import { appliedOf, NOTHING, wholeOf, type WrittenTake, type WrittenTakes } from "./applied";
 
-/** What is open of a payer, what the money pays of each item, and what becomes of the rest of it. */
+/**
+ * What is open of a payer, what the money pays of each item, and what becomes of the rest of it.
+ */
 export function ItemsToPay({
   customer,
   items,

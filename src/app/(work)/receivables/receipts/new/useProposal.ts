@@ -13,8 +13,8 @@ export interface Asked {
 }
 
 /**
- * What is open of a payer and proposed for its money, a moment after the last key; null before the payer is
- * known. `again` asks anew though nothing was typed.
+ * What is open of a payer and proposed for its money, a moment after the last key; null before the
+ * payer is known. `again` asks anew though nothing was typed.
  */
 export function useProposal(
   asked: Asked | null,
