@@ -169,7 +169,7 @@ describe.runIf(embedded)("a data folder", () => {
 
   test(
     "is backed up to one file and restored from it; what is no backup changes nothing; a damaged folder is a clear refusal",
-    { timeout: 120_000 },
+    { timeout: 240_000 },
     async () => {
       const folder = await folderWithWorld("backup");
       const file = path.join(scratch, "books.tar.gz");
