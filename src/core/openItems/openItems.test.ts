@@ -35,6 +35,22 @@ const codes = (r: { ok: boolean; problems?: readonly { code: string }[] }) =>
   r.ok ? [] : r.problems!.map((p) => p.code);
 const terms = (value: object) => termsSchema.validateSync(value);
 
+test("of a part only that part of the discount is agreed: the rest is settled without money", () => {
+  const owed = {
+    amount: minor(1_000n),
+    left: minor(1_000n),
+    credited: minor(0n),
+    discounts: [{ until: "2026-10-10", percent: "2", amount: minor(20n) }],
+  };
+  const unpaid = (money: bigint, amount: bigint, discount: bigint) =>
+    settledUnpaid(minor(money), "2026-10-06", [
+      { item: owed, amount: minor(amount), discount: minor(discount) },
+    ]);
+  expect(unpaid(980n, 1_000n, 20n)).toBe(0n);
+  expect(unpaid(490n, 500n, 10n)).toBe(0n);
+  expect(unpaid(480n, 500n, 20n)).toBe(10n);
+});
+
 describe("settle", () => {
   test("the difference between the rates of invoice and payment is a realised exchange loss (IAS 21.28, worked example)", () => {
     // 1,000 USD invoiced at 0.90, paid at 0.92.

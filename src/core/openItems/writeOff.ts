@@ -1,5 +1,5 @@
 import { number, object, string, type InferType } from "yup";
-import { minor, type CalendarDate, type Minor } from "../shared";
+import { minor, proportion, type CalendarDate, type Minor } from "../shared";
 import { discountOn, type DiscountedItem } from "./discount";
 
 const size = (n: bigint): bigint => (n < 0n ? -n : n);
@@ -24,7 +24,9 @@ export function settledUnpaid(
   let unpaid = 0n;
   let net = 0n;
   for (const { item, amount, discount } of takes) {
-    const agreed = discountOn({ ...item, credited: minor(0n) }, day)?.amount ?? 0n;
+    // Whoever pays a part has that part of the discount.
+    const whole = discountOn({ ...item, credited: minor(0n) }, day)?.amount ?? minor(0n);
+    const agreed = proportion(whole, size(amount), size(item.left));
     const beyond = size(discount) - agreed;
     if (beyond > 0n) unpaid += beyond;
     net += amount - discount;
