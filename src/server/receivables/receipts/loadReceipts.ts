@@ -133,7 +133,8 @@ export const loadReceipts = defineUseCase({
 const atRow = (no: number, problems: readonly Found[]): [Found, ...Found[]] =>
   problems.map((p): Found => ({
     code: "INVALID",
-    what: `Row ${no}: ${describeFound(p)}`,
+    // What stands against all of them together has no row.
+    what: Number.isInteger(no) ? `Row ${no}: ${describeFound(p)}` : describeFound(p),
   })) as [Found, ...Found[]];
 
 /** The rows as they are written; all faults at once. */
