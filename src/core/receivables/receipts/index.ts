@@ -1,3 +1,4 @@
 export * from "./propose";
 export * from "./readTakes";
 export * from "./receiptInput";
+export * from "./written";

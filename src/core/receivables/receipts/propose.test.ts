@@ -2,6 +2,8 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { minor } from "../../shared";
 import { proposeApplication, type ItemToPay } from "./propose";
+import { readReceiptTakes } from "./readTakes";
+import { appliedTotals, appliedTo, writtenTakes, writtenWhole } from "./written";
 
 const item = (id: number, left: bigint, more: Partial<ItemToPay> = {}): ItemToPay => ({
   id,
@@ -117,5 +119,43 @@ describe("what a payer's money is proposed for", () => {
       ),
       { numRuns: 500 },
     );
+  });
+
+  test("what is proposed, written out and read again is what was proposed, and its totals are the money", () => {
+    const items = [
+      item(1, 500n, { discount: minor(10n) }),
+      item(2, 300n, { discount: minor(6n) }),
+      item(3, -100n),
+    ];
+    const byId = new Map(items.map((i) => [i.id, { ...i, reference: `R${i.id}` }]));
+    for (const [amount, text, small] of [
+      [684n, "R00101 R00102 R00103", 0n],
+      [698n, "R00101 R00102 R00103", 5n],
+      [120n, "R00102", 0n],
+      [784n, "", 0n],
+    ] as const) {
+      const money = { amount: minor(amount), date: "2026-10-06", text };
+      const made = proposeApplication(money, items, minor(small));
+      const takes = writtenTakes(made, "EUR");
+      const written = Object.entries(takes).map(([id, t]) => ({ ...t, item: Number(id) }));
+      const read = readReceiptTakes(written, byId);
+      expect(read.problems).toEqual([]);
+      const byItem = <T extends { item: number }>(of: readonly T[]) =>
+        of.toSorted((a, b) => a.item - b.item);
+      expect(byItem(read.takes).map((t) => [t.item, t.amount, t.discount, t.writtenOff])).toEqual(
+        byItem(made.takes).map((t) => [t.item, t.amount, t.discount, t.small]),
+      );
+      expect(appliedTotals(items, takes, "EUR").applied + made.rest).toBe(amount);
+    }
+  });
+  test("a whole item has its discount where it is in time; what is half typed counts as nothing", () => {
+    const owed = { id: 1, left: minor(500n), discount: minor(10n), late: false };
+    expect(writtenWhole(owed, "EUR")).toMatchObject({ pays: "4.90", discount: "0.10" });
+    expect(writtenWhole({ ...owed, late: true }, "EUR")).toMatchObject({
+      pays: "5.00",
+      discount: "",
+    });
+    expect(appliedTo(owed, { pays: "1.", discount: "x" }, "EUR")).toMatchObject({ discount: 0n });
+    expect(appliedTo(owed, { pays: "6", discount: "" }, "EUR").short).toBe(-100n);
   });
 });

@@ -1,9 +1,8 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, object, string } from "yup";
-import { proposeApplication, type ReceiptTake } from "@/core/receivables";
+import { proposeApplication, writtenTakes, type ReceiptTake } from "@/core/receivables";
 import {
   amountText,
-  decimalText,
   describeFound,
   fail,
   minor,
@@ -13,7 +12,6 @@ import {
   textRecord,
   type CalendarDate,
   type Found,
-  type Minor,
   type Result,
 } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
@@ -214,24 +212,13 @@ async function apply(
     const byId = new Map(items.map((i) => [i.id, i]));
     return {
       ...row,
-      takes: proposed.takes.map((t) => writtenTake(t, bank.currency)),
+      takes: Object.entries(writtenTakes(proposed, bank.currency)).map(([item, take]) => ({
+        ...take,
+        item: Number(item),
+      })),
       says: saysOf(proposed, byId, bank.currency),
     };
   });
-}
-
-function writtenTake(
-  t: { item: number; amount: Minor; discount: Minor; small: Minor },
-  currency: string,
-): ReceiptTake {
-  const whole = t.amount < 0n ? -t.amount : t.amount;
-  return {
-    item: t.item,
-    pays: decimalText(minor(whole - t.discount - t.small), currency),
-    discount: decimalText(t.discount, currency),
-    short: t.small > 0n ? "written off" : "open",
-    dispute: "",
-  };
 }
 
 function saysOf(

@@ -2,17 +2,21 @@
 import Link from "next/link";
 import { documentPage } from "@/core/documents";
 import {
+  appliedTo,
   DISPUTE_REASONS,
+  NOTHING_WRITTEN,
   SHORT_OUTCOME_NAMES,
   SHORT_OUTCOMES,
+  writtenWhole,
   type ShortOutcome,
+  type WrittenTake,
+  type WrittenTakes,
 } from "@/core/receivables";
 import { decimalText } from "@/core/shared";
 import type { OpenForReceipt } from "@/server/receivables";
 import { FigureField } from "@/ui/FigureField";
 import { useWork } from "@/ui/frame/work";
 import { shownAmount, shownDate } from "@/ui/writing";
-import { appliedOf, NOTHING, wholeOf, type WrittenTake, type WrittenTakes } from "./applied";
 
 /**
  * What is open of a payer, what the money pays of each item, and what becomes of the rest of it.
@@ -124,8 +128,8 @@ function ItemRow({
   onWrite: (take: WrittenTake | null) => void;
 }) {
   const work = useWork();
-  const is = take ?? NOTHING;
-  const { short } = appliedOf(i, is, currency);
+  const is = take ?? NOTHING_WRITTEN;
+  const { short } = appliedTo(i, is, currency);
   const said = ["pays", "discount", "short", "dispute"].flatMap((f) => fault(f) ?? []);
   const invalid = (field: string) =>
     fault(field) ? { "aria-invalid": true as const, title: fault(field) } : {};
@@ -140,7 +144,7 @@ function ItemRow({
           type="checkbox"
           aria-label={`Pays ${i.reference}`}
           checked={take !== undefined}
-          onChange={() => onWrite(take ? null : wholeOf(i, currency))}
+          onChange={() => onWrite(take ? null : writtenWhole(i, currency))}
         />
       </td>
       <td className="truncate">
@@ -216,7 +220,7 @@ function ItemRow({
                 className="field h-6! min-w-0 flex-1 py-0!"
                 {...invalid("dispute")}
                 value={is.dispute}
-                onChange={(e) => change({ dispute: e.target.value })}
+                onChange={(e) => change({ dispute: e.target.value as WrittenTake["dispute"] })}
               >
                 <option value="">about …</option>
                 {DISPUTE_REASONS.map((r) => (

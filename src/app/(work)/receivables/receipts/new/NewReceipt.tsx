@@ -1,7 +1,12 @@
 "use client";
 import { useEffect, useRef, useState } from "react";
 import { dateText, minor, readAmount, readDate } from "@/core/shared";
-import type { ProposedApplication } from "@/core/receivables";
+import {
+  appliedTotals,
+  writtenTakes,
+  type ProposedApplication,
+  type WrittenTakes,
+} from "@/core/receivables";
 import type { ReceivingAccount } from "@/server/receivables";
 import { OfferedReasons } from "@/app/lib/OfferedReasons";
 import { useAct } from "@/app/lib/useAct";
@@ -15,7 +20,6 @@ import { Empty, Fact, Page, Problems } from "@/ui/Page";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
 import { shownAmount } from "@/ui/writing";
 import { recordReceiptAction } from "../actions";
-import { totalsOf, writtenOf, type WrittenTakes } from "./applied";
 import { ItemsToPay } from "./ItemsToPay";
 import { useProposal } from "./useProposal";
 
@@ -73,8 +77,8 @@ export function NewReceipt({
     recorded,
   );
   const items = found?.items ?? [];
-  const takes = own ?? (found ? writtenOf(found) : {});
-  const totals = totalsOf(items, takes, currency);
+  const takes = own ?? (found ? writtenTakes(found.proposed, currency) : {});
+  const totals = appliedTotals(items, takes, currency);
   const read = readAmount(head.amount || "0", currency);
   const amount = read.ok ? read.amount : minor(0n);
   const rest = minor(amount - totals.applied);
