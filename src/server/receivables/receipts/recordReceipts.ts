@@ -17,6 +17,7 @@ import {
   minor,
   ok,
   readAmount,
+  type CalendarDate,
   type Found,
   type Minor,
   type Result,
@@ -184,92 +185,105 @@ async function readAll(
   at: (n: number, field: string) => string,
 ): Promise<Result<Ready[]>> {
   const { tx } = context;
-  const { company, bank, date } = place;
   const codes = written.map((w) => w.partner);
   const partners = await partnersByCode(tx, codes);
-  const byPayer = await itemsOfPayers(tx, company.id, bank.currency, codes);
+  const byPayer = await itemsOfPayers(tx, place.company.id, place.bank.currency, codes);
+  const refusal = await refusalOfReasons(context, written);
   // Two receipts may take of the same item: the second takes of what the first leaves.
   const now = new Map([...byPayer.values()].flat().map((i) => [i.id, { ...i }]));
   const problems: Found[] = [];
   const ready: Ready[] = [];
-  let unpaid = 0n;
   for (const [n, w] of written.entries()) {
-    const fault = (f: Found, field: string) => problems.push({ ...f, field: at(n, field) });
     const partner = partners.get(w.partner);
-    if (!partner?.customer) {
-      fault({ code: "PARTNER_UNKNOWN", partner: w.partner }, "partner");
+    const items = new Map((byPayer.get(w.partner) ?? []).map((i) => [i.id, { ...now.get(i.id)! }]));
+    const read: { ready: Ready } | { faults: Found[] } = partner?.customer
+      ? readOne(w, partner, place, items, refusal)
+      : { faults: [{ code: "PARTNER_UNKNOWN", partner: w.partner, field: "partner" }] };
+    if ("faults" in read) {
+      problems.push(...read.faults.map((f) => ({ ...f, field: at(n, f.field ?? "takes") })));
       continue;
     }
-    const amount = readAmount(w.amount, bank.currency);
-    if (!amount.ok || amount.amount <= 0n) {
-      fault({ code: "AMOUNT_NOT_NUMBER", text: w.amount }, "amount");
-      continue;
-    }
-    const own = new Map(
-      byPayer.get(w.partner)!.flatMap((i) => {
-        const item = now.get(i.id)!;
-        return [[i.id, { ...item }] as const];
-      }),
-    );
-    const { takes, problems: found } = readReceiptTakes(w.takes, own);
-    for (const f of found) fault(f, f.field ?? "takes");
-    const early = takes.find((t) => own.get(t.item)!.date > date);
-    if (early)
-      fault(
-        {
-          code: "INVALID",
-          what: `${own.get(early.item)!.reference} is of ${dateText(own.get(early.item)!.date)}, after this money`,
-        },
-        "date",
-      );
-    if (found.length > 0 || early) continue;
-    const paid = takes.reduce((t, x) => t + x.amount - x.discount - x.writtenOff, 0n);
-    const over = paid - amount.amount;
-    if (over > 0n) {
-      fault({ code: "INVALID", what: beyond(minor(over), bank.currency) }, "amount");
-      continue;
-    }
-    const writtenOff = takes.reduce((t, x) => t + x.writtenOff, 0n);
-    if (writtenOff > 0n && over < 0n)
-      fault(
-        {
-          code: "INVALID",
-          what: `${amountText(minor(-over), bank.currency)} of the money is for no item, while something is written off: pay that with it first`,
-        },
-        "takes",
-      );
-    if (writtenOff > 0n) {
-      const unsaid = await againstReason(context, "writeOffs", w.reason, at(n, "reason"));
-      if (unsaid) problems.push(unsaid);
-    }
-    unpaid += settledUnpaid(
-      minor(paid),
-      date,
-      takes.map(({ item, amount: taken, discount }) => {
-        const of = own.get(item)!;
-        return {
-          item: { ...of, discounts: agreedDiscounts(of.discounts), credited: minor(0n) },
-          amount: taken,
-          discount,
-        };
-      }),
-    );
-    ready.push({
-      partner: w.partner,
-      payer: partner.name,
-      amount: amount.amount,
-      reason: w.reason,
-      takes: takes.map((take) => ({ item: own.get(take.item)!, take })),
-    });
-    for (const t of takes) takeOf(now.get(t.item)!, t.amount);
+    ready.push(read.ready);
+    for (const { item, take } of read.ready.takes) takeOf(now.get(item.id)!, take.amount);
   }
   if (problems.length > 0) return { ok: false, problems };
+  const unpaid = ready.reduce((t, r) => t + unpaidOf(r, place.date), 0n);
   const within = await withinLimit(context, place, minor(unpaid), ready);
   return within.ok ? ok(ready) : within;
 }
 
-const beyond = (over: Minor, currency: string): string =>
-  `The items take ${amountText(over, currency)} ${currency} more than came: pay one of them in part`;
+/** What stands against a reason of writing off, each asked about once however many name it. */
+async function refusalOfReasons(
+  context: Context,
+  written: readonly Written[],
+): Promise<ReadonlyMap<string, Found | null>> {
+  const reasons = new Map<string, Found | null>();
+  for (const w of written)
+    if (!reasons.has(w.reason) && w.takes.some((t) => t.short === "written off"))
+      reasons.set(w.reason, await againstReason(context, "writeOffs", w.reason, "reason"));
+  return reasons;
+}
+
+/** One receipt against the items of its payer; or what stands against it, at its fields. */
+function readOne(
+  w: Written,
+  { name }: { name: string },
+  { bank, date }: MoneyPlace,
+  items: ReadonlyMap<number, PayersItem>,
+  refusal: ReadonlyMap<string, Found | null>,
+): { ready: Ready } | { faults: Found[] } {
+  const amount = readAmount(w.amount, bank.currency);
+  if (!amount.ok || amount.amount <= 0n)
+    return { faults: [{ code: "AMOUNT_NOT_NUMBER", text: w.amount, field: "amount" }] };
+  const { takes, problems } = readReceiptTakes(w.takes, items);
+  if (problems.length > 0) return { faults: problems };
+  const against = (what: string, field: string) => ({
+    faults: [{ code: "INVALID" as const, what, field }],
+  });
+  const early = takes.map((t) => items.get(t.item)!).find((i) => i.date > date);
+  if (early)
+    return against(`${early.reference} is of ${dateText(early.date)}, after this money`, "date");
+  const paid = takes.reduce((t, x) => t + x.amount - x.discount - x.writtenOff, 0n);
+  const over = paid - amount.amount;
+  const text = (a: bigint) => `${amountText(minor(a), bank.currency)} ${bank.currency}`;
+  if (over > 0n)
+    return against(
+      `The items take ${text(over)} more than came: pay one of them in part`,
+      "amount",
+    );
+  if (takes.some((t) => t.writtenOff > 0n)) {
+    if (over < 0n)
+      return against(
+        `${text(-over)} are for no item, while something is written off: pay that with it first`,
+        "takes",
+      );
+    const unsaid = refusal.get(w.reason);
+    if (unsaid) return { faults: [unsaid] };
+  }
+  return {
+    ready: {
+      partner: w.partner,
+      payer: name,
+      amount: amount.amount,
+      reason: w.reason,
+      takes: takes.map((take) => ({ item: items.get(take.item)!, take })),
+    },
+  };
+}
+
+/** What a receipt settles without money: beyond agreed discounts, and what is written off. */
+function unpaidOf({ takes }: Ready, date: CalendarDate): bigint {
+  const paid = takes.reduce((t, { take: x }) => t + x.amount - x.discount - x.writtenOff, 0n);
+  return settledUnpaid(
+    minor(paid),
+    date,
+    takes.map(({ item, take: { amount, discount } }) => ({
+      item: { ...item, discounts: agreedDiscounts(item.discounts), credited: minor(0n) },
+      amount,
+      discount,
+    })),
+  );
+}
 
 /** An item less what a receipt takes of it. */
 function takeOf(item: PayersItem, amount: Minor): void {
