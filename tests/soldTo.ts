@@ -4,19 +4,19 @@ import { rows, type Database } from "../src/server/db";
 import { createSale } from "../src/server/receivables";
 import { callerOf, must } from "./world";
 
-/** Posts an invoice of Alpha to a customer, and gives it with its open item. */
+/** Posts an invoice to a customer, of Alpha where nothing else is said, with its open item. */
 export async function soldTo(
   database: Database,
   customer: string,
   date: string,
   net: string,
-  more: { taxCode?: string; currency?: string; terms?: string } = {},
+  more: { company?: string; taxCode?: string; currency?: string; terms?: string } = {},
 ): Promise<{ id: number; number: string; item: number }> {
-  const { taxCode = "NO", ...head } = more;
+  const { company = "ALP", taxCode = "NO", ...head } = more;
   const line = { account: "4130", dimensions: { costCentre: "HARB" }, net, taxCode };
   const { id, number } = must(
     await createSale(await callerOf(database, "receivables"), {
-      ...saleInput({ company: "ALP", customer, date, ...head, lines: [line] }),
+      ...saleInput({ company, customer, date, ...head, lines: [line] }),
       post: true,
     }),
   );

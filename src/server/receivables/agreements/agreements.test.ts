@@ -6,6 +6,7 @@ import { world } from "../../../../tests/useWorld";
 import { rows } from "../../db";
 import { savePartner } from "../../partners";
 import { listRunItems, postRun, proposeRun, reverseRun } from "../../runs";
+import { loadRates } from "../../rates";
 import { saveTaxCode } from "../../taxes";
 import { verify } from "../../verify";
 import { sendSale } from "../index";
@@ -175,4 +176,37 @@ test("what hurts is said at its place", async () => {
   const twice = [1, 2].map(() => ({ from: "2026-01-01", value: "1" }));
   const index = { code: "X", name: "X", values: twice };
   expect(codes(await savePriceIndex(await root(), index))).toEqual(["INVALID"]);
+});
+
+test("an agreement of another company in a foreign currency, over the year's end: each invoice at the rate and by the number of its day", async () => {
+  must(
+    await loadRates(await root(), {
+      take: true,
+      rows: [
+        { base: "EUR", quote: "GBP", date: "2025-12-31", rate: "0.80" },
+        { base: "EUR", quote: "GBP", date: "2026-01-31", rate: "0.90" },
+      ],
+    }),
+  );
+  const agreement = berth(
+    {
+      name: "Over the year",
+      clause: {},
+      rhythm: { every: 1, unit: "month", first: "31 Dec 2025", until: "31 Jan 2026" },
+    },
+    { company: "BET", currency: "EUR" },
+  );
+  const { id } = must(await saveAgreement(await clerk(), { agreement }));
+  const params = { company: "BET", upTo: "2026-01-31" };
+  const run = must(await proposeRun(await clerk(), { kind: "agreement", params }));
+  const { rows: items } = must(
+    await listRunItems(await clerk(), { company: "BET", run: String(run.id), limit: 100 }),
+  );
+  expect(items.map((i) => i.amount)).toEqual([20_000n, 22_500n]);
+  must(await postRun(await clerk(), { key: String(run.id) }));
+  const { made } = must(await getAgreement(await clerk(), { id, upTo: "2026-12-31" }));
+  expect(made.map((m) => m.number)).toEqual(["BET-26-S00001", "BET-25-S00001"]);
+  // Alpha's people see nothing of it among Alpha's.
+  expect((await list()).some((a) => a.name === "Over the year")).toBe(false);
+  expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
 });

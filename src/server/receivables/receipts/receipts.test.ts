@@ -324,3 +324,56 @@ test("what a customer has paid too much is paid back, once, and is the customer'
   expect(await day.left(credit!.id)).toBe(-25_000n);
   expect(await day.faults()).toEqual([]);
 });
+
+test("another company, its own currency and a foreign one, at the year's edge: numbers by year, items of its own, the rate of the day", async () => {
+  const root = await day.root();
+  const pounds = { ...BANK_OF_ALPHA, company: "BET", currency: "GBP", country: "GB" };
+  const own = { code: "POUND", account: "1110", number: "11112222", routing: "203301", iban: "" };
+  must(await saveBankAccount(root, { ...pounds, ...own, name: "Pounds" }));
+  const euro = { code: "EURO", account: "1115", number: "33334444", routing: "203301", iban: "" };
+  must(await saveBankAccount(root, { ...pounds, ...euro, name: "Euros", currency: "EUR" }));
+  must(
+    await loadRates(root, {
+      take: true,
+      rows: [
+        { base: "EUR", quote: "GBP", date: "2025-12-31", rate: "0.80" },
+        { base: "EUR", quote: "GBP", date: "2026-01-01", rate: "0.85" },
+      ],
+    }),
+  );
+  const home = await invoice("TOURS", "2025-12-30", "100.00", { company: "BET", currency: "GBP" });
+  const away = await invoice("TOURS", "2025-12-31", "100.00", { company: "BET", currency: "EUR" });
+  const of = { company: "BET", partner: "TOURS" };
+  const seen = await propose({ ...of, bank: "POUND", date: "2025-12-31" });
+  expect(seen.items.map((i) => i.id)).toEqual([home.item]);
+  const last = must(
+    await record({
+      ...of,
+      bank: "POUND",
+      date: "2025-12-31",
+      amount: "100.00",
+      takes: [{ item: home.item }],
+    }),
+  );
+  const first = must(
+    await record({
+      ...of,
+      bank: "EURO",
+      date: "2026-01-01",
+      amount: "60.00",
+      takes: [{ item: away.item, pays: "60.00" }],
+    }),
+  );
+  expect([last.number, first.number]).toEqual(["BET-25-C00001", "BET-26-C00001"]);
+  // 60.00 EUR are carried at 48.00 and come at 51.00.
+  expect(await journalOf(first.id)).toEqual([
+    "1120 debit 5100 TOURS",
+    "1310 credit 4800 TOURS",
+    "8540 credit 300",
+  ]);
+  const wrong = await record({ ...of, bank: "MAIN", amount: "1.00" });
+  expect(wrong.ok ? "" : wrong.problems[0]!.field).toBe("bank");
+  must(await undoReceipt(await clerk(), { id: first.id, reason: "of the year before" }));
+  expect(await day.left(away.item)).toBe(10_000n);
+  expect(await day.faults()).toEqual([]);
+});
