@@ -207,3 +207,41 @@ describe("expected credit losses", () => {
     await d.text("Pike & Daughters Builders");
   });
 });
+
+describe("agreements with customers", () => {
+  test("are previewed with what moves their prices, invoiced by a run, and taken back as a whole", async () => {
+    await d.signIn("receivables");
+    await d.open(`/receivables/agreements?${november}`);
+    await d.see("//tbody/tr[contains(., 'Wren Yacht Club')][contains(., 'CONSUMER, 4.39 %')]");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//h1[starts-with(., 'Invoices of agreements by 30 Nov 2026')]");
+    await d.see("//button[starts-with(normalize-space(.), 'Post 2 invoices')]");
+    // 12 × 310.00, by 123.6 / 118.4.
+    await d.click("//tr[@data-line][contains(., 'Wren')]/td[2]");
+    await d.see("//aside//*[contains(., '12 × 323.61')]");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//button[normalize-space(.)='Reverse the run']");
+    const run = await browser.getCurrentUrl();
+    await d.open(`/receivables/invoices?${november}`);
+    await d.see("//tbody/tr[contains(., 'Wren Yacht Club')][contains(., '4,407.57')]");
+    await browser.get(run);
+    await (await d.button("Reverse the run")).click();
+    await (await d.see("//input[@aria-label='Reason']")).sendKeys("Prices not agreed yet");
+    await (await d.button("Reverse all")).click();
+    await d.see("//*[contains(., 'Reversed')]");
+    await d.open(`/receivables/agreements?${november}`);
+    await d.see("//button[starts-with(normalize-space(.), 'Preview 2 invoices')]");
+  });
+  test("say at their fields what is wrong, and nothing typed is lost", async () => {
+    await d.open(`/receivables/agreements/new?${november}`);
+    await d.field("a-name", "Berth 9");
+    await d.field("a-customer", "NOBODY");
+    await d.field("a-first", "soon");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//*[@id='a-first-problem']");
+    await d.field("a-first", "30 Nov 2026");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//*[@id='a-customer-problem']");
+    expect(await (await d.see("//*[@id='a-name']")).getAttribute("value")).toBe("Berth 9");
+  });
+});

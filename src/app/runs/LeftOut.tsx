@@ -51,11 +51,7 @@ export function LeftOut({
 
 /** What the items of a kind of run are grouped by. */
 export const groupName = (kind: string): string =>
-  kind === "payment" ||
-  kind === "accrual" ||
-  kind === "clean-up" ||
-  kind === "recurring-invoice" ||
-  kind === "agreement"
+  kind === "payment" || kind === "accrual" || kind === "clean-up" || kind === "recurring-invoice"
     ? "Supplier"
     : kind === "letters"
       ? "Customer"
