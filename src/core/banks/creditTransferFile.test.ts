@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { faultsOfTransferFile } from "../../../tests/strictTransferFile";
+import { faultsOfTransferFile } from "../../../tests/strictBankFile";
 import { NO_BANK_ADDRESS, type BankAddress } from "./index";
 import { minor } from "../shared";
 import { bankText, isCreditorReference, remittanceText } from "./bankText";

@@ -1,21 +1,19 @@
-import { XMLBuilder } from "fast-xml-parser";
-import { isSepaTransfer, type BankAddress } from "./bankAddress";
 import { decimalText, type CalendarDate, type Minor } from "../shared";
-import { routingOf } from "./routing";
-import { bankText, isCreditorReference, remittanceText } from "./bankText";
+import { isSepaTransfer, type BankAddress } from "./bankAddress";
+import { bankText } from "./bankText";
+import {
+  account,
+  agent,
+  controlSum,
+  nameOf,
+  party,
+  remittance,
+  writeMessage,
+  type MessageParty,
+} from "./messageParts";
 
 // Imported by its own path, not through the door of the area: screens shall not carry an XML
 // writer.
-
-export interface TransferParty {
-  name: string;
-  street: string;
-  postcode: string;
-  city: string;
-  country: string;
-  /** Legal entity identifier (ISO 17442), or nothing. */
-  lei?: string;
-}
 
 /** One transfer of a file. Amount in minor units of its currency. */
 export interface Transfer {
@@ -23,7 +21,7 @@ export interface Transfer {
   endToEndId: string;
   amount: Minor;
   currency: string;
-  creditor: TransferParty;
+  creditor: MessageParty;
   /** Who is owed, where the account is held by somebody else, who then is the creditor. */
   owed?: string;
   to: BankAddress;
@@ -38,7 +36,7 @@ export interface TransferFile {
   /** Instant, UTC. */
   createdAt: string;
   date: CalendarDate;
-  debtor: TransferParty;
+  debtor: MessageParty;
   from: BankAddress;
   transfers: readonly Transfer[];
 }
@@ -60,58 +58,6 @@ export function creditTransferFile(file: TransferFile): string {
     block.own.push(t);
     blocks.set(key, block);
   }
-  const sum = (of: readonly Transfer[]): string => sumText(of);
-  // What is empty once it is written in the letters of banks is left out with its element.
-  const element = (name: string, text: string, length: number): Record<string, string> => {
-    const written = bankText(text, length);
-    return written === "" ? {} : { [name]: written };
-  };
-  const nameOf = (name: string, sepa: boolean): string =>
-    bankText(name, sepa ? 70 : 140) || "NOTPROVIDED";
-  const party = (p: TransferParty, sepa: boolean) => {
-    const address = {
-      ...element("StrtNm", p.street, 70),
-      ...element("PstCd", p.postcode, 16),
-      ...element("TwnNm", p.city, 35),
-      ...(/^[A-Z]{2}$/.test(p.country) ? { Ctry: p.country } : {}),
-    };
-    return {
-      Nm: nameOf(p.name, sepa),
-      ...(Object.keys(address).length > 0 ? { PstlAdr: address } : {}),
-      ...(p.lei ? { Id: { OrgId: { LEI: p.lei } } } : {}),
-    };
-  };
-  const remittance = (references: readonly string[]) => {
-    const [only] = references;
-    if (references.length === 1 && isCreditorReference(only!))
-      return {
-        RmtInf: {
-          Strd: {
-            CdtrRefInf: {
-              Tp: { CdOrPrtry: { Cd: "SCOR" } },
-              Ref: only!.replace(/\s/g, "").toUpperCase(),
-            },
-          },
-        },
-      };
-    const text = remittanceText(references);
-    return text === "" ? {} : { RmtInf: { Ustrd: text } };
-  };
-  const account = (a: BankAddress) => ({
-    Id: a.iban ? { IBAN: a.iban } : { Othr: { Id: a.number } },
-  });
-  // Banks that are reached by a routing code alone are told apart by their country as well.
-  const agent = (a: BankAddress) => {
-    const system = a.routing ? routingOf(a.country)?.system : undefined;
-    if (!a.bic && !system) return { FinInstnId: { Othr: { Id: "NOTPROVIDED" } } };
-    return {
-      FinInstnId: {
-        ...(a.bic ? { BICFI: a.bic } : {}),
-        ...(system ? { ClrSysMmbId: { ClrSysId: { Cd: system }, MmbId: a.routing } } : {}),
-        ...(a.bic ? {} : { PstlAdr: { Ctry: a.country } }),
-      },
-    };
-  };
   const document = {
     "?xml": { "@version": "1.0", "@encoding": "UTF-8" },
     Document: {
@@ -121,7 +67,7 @@ export function creditTransferFile(file: TransferFile): string {
           MsgId: bankText(file.messageId, 35),
           CreDtTm: file.createdAt.slice(0, 19),
           NbOfTxs: String(file.transfers.length),
-          CtrlSum: sum(file.transfers),
+          CtrlSum: controlSum(file.transfers),
           InitgPty: { Nm: nameOf(file.debtor.name, true) },
         },
         PmtInf: [...blocks].sort(byKey).map(([key, { sepa, own }]) => {
@@ -130,7 +76,7 @@ export function creditTransferFile(file: TransferFile): string {
             PmtMtd: "TRF",
             BtchBookg: "true",
             NbOfTxs: String(own.length),
-            CtrlSum: sum(own),
+            CtrlSum: controlSum(own),
             ...(sepa ? { PmtTpInf: { SvcLvl: { Cd: "SEPA" } } } : {}),
             ReqdExctnDt: { Dt: file.date },
             Dbtr: party(file.debtor, sepa),
@@ -155,26 +101,8 @@ export function creditTransferFile(file: TransferFile): string {
       },
     },
   };
-  return new XMLBuilder({
-    attributeNamePrefix: "@",
-    ignoreAttributes: false,
-    format: true,
-    suppressEmptyNode: false,
-    processEntities: true,
-  }).build(document) as string;
+  return writeMessage(document);
 }
 
 const byKey = ([a]: readonly [string, unknown], [b]: readonly [string, unknown]): number =>
   a < b ? -1 : 1;
-
-/** The sum of amounts of any currencies as a decimal with as many places as the finest of them. */
-function sumText(of: readonly Transfer[]): string {
-  const texts = of.map((t) => decimalText(t.amount, t.currency));
-  const places = Math.max(0, ...texts.map((t) => (t.split(".")[1] ?? "").length));
-  const total = texts.reduce(
-    (s, t) => s + BigInt(t.replace(".", "") + "0".repeat(places - (t.split(".")[1] ?? "").length)),
-    0n,
-  );
-  const digits = String(total).padStart(places + 1, "0");
-  return places === 0 ? digits : `${digits.slice(0, -places)}.${digits.slice(-places)}`;
-}

@@ -9,3 +9,4 @@ export * from "./losses";
 export * from "./figures";
 export * from "./receipts";
 export * from "./agreements";
+export * from "./debits";

@@ -8,7 +8,7 @@ import {
   STANDARD_TAX,
 } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
-import { faultsOfTransferFile } from "../../../tests/strictTransferFile";
+import { faultsOfTransferFile } from "../../../tests/strictBankFile";
 import { deleteApprovalRule, listApprovalRules, saveApprovalRule } from "../approvals";
 import {
   listBankAccounts,

@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, test } from "vitest";
 import { callerOf, must, PASSWORD, BANK_OF_ALPHA } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
-import { faultsOfTransferFile } from "../../../../tests/strictTransferFile";
+import { faultsOfTransferFile } from "../../../../tests/strictBankFile";
 import { saveBankAccount } from "@/server/banks";
 import { addPartnerBank, decidePartnerBank } from "@/server/partners";
 import { saveTaxCode } from "@/server/taxes";

@@ -8,6 +8,7 @@ import {
   type CalendarDate,
   type Minor,
 } from "../../shared";
+import { heldBack } from "../desk/heldBack";
 import { lateInterest, type LateRate } from "./interest";
 import type { ReminderProcedure } from "./procedure";
 
@@ -157,13 +158,6 @@ function lateness({ due, level, remindedOn }: RemindableItem, on: CalendarDate):
   const late = `${days} ${days === 1 ? "day" : "days"} overdue`;
   return level === 0 ? late : `${late}, level ${level} on ${dateText(remindedOn!)}`;
 }
-
-const heldBack = ({ disputed, promisedFor }: RemindableItem): string =>
-  disputed > 0n && promisedFor !== null
-    ? `in dispute, and promised for ${dateText(promisedFor)}`
-    : disputed > 0n
-      ? "in dispute"
-      : `promised for ${dateText(promisedFor!)}`;
 
 /** Why an item waits for its next level; null where it does not. */
 function waiting(item: RemindableItem, { procedure, on }: RemindingOf): string | null {

@@ -64,19 +64,44 @@ const account: readonly Rule[] = [
   ],
 ];
 const count = (t: string) => /^\d{1,15}$/.test(t);
-const MESSAGE: readonly Rule[] = [
+const head: Rule = [
+  "GrpHdr",
+  1,
+  1,
   [
-    "GrpHdr",
-    1,
-    1,
+    ["MsgId", 1, 1, text(35)],
+    ["CreDtTm", 1, 1, (t) => /^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d$/.test(t)],
+    ["NbOfTxs", 1, 1, count],
+    ["CtrlSum", 0, 1, amount],
+    ["InitgPty", 1, 1, [["Nm", 1, 1, text(140)]]],
+  ],
+];
+const remittance: Rule = [
+  "RmtInf",
+  0,
+  1,
+  [
+    ["Ustrd", 0, 1, text(140)],
     [
-      ["MsgId", 1, 1, text(35)],
-      ["CreDtTm", 1, 1, (t) => /^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d$/.test(t)],
-      ["NbOfTxs", 1, 1, count],
-      ["CtrlSum", 0, 1, amount],
-      ["InitgPty", 1, 1, [["Nm", 1, 1, text(140)]]],
+      "Strd",
+      0,
+      1,
+      [
+        [
+          "CdtrRefInf",
+          0,
+          1,
+          [
+            ["Tp", 0, 1, [["CdOrPrtry", 1, 1, [["Cd", 1, 1, one("SCOR")]]]]],
+            ["Ref", 0, 1, (t) => /^RF\d{2}[A-Z0-9]{1,21}$/.test(t)],
+          ],
+        ],
+      ],
     ],
   ],
+];
+const TRANSFERS: readonly Rule[] = [
+  head,
   [
     "PmtInf",
     1,
@@ -113,24 +138,62 @@ const MESSAGE: readonly Rule[] = [
           ["CdtrAcct", 0, 1, account],
           ["UltmtCdtr", 0, 1, [["Nm", 0, 1, text(140)]]],
           ["Purp", 0, 1, [["Cd", 1, 1, (t) => /^[A-Z]{4}$/.test(t)]]],
+          remittance,
+        ],
+      ],
+    ],
+  ],
+];
+
+const DEBITS: readonly Rule[] = [
+  head,
+  [
+    "PmtInf",
+    1,
+    1e6,
+    [
+      ["PmtInfId", 1, 1, text(35)],
+      ["PmtMtd", 1, 1, one("DD")],
+      ["BtchBookg", 0, 1, one("true", "false")],
+      ["NbOfTxs", 1, 1, count],
+      ["CtrlSum", 1, 1, amount],
+      [
+        "PmtTpInf",
+        1,
+        1,
+        [
+          ["SvcLvl", 1, 1, [["Cd", 1, 1, one("SEPA")]]],
+          ["LclInstrm", 1, 1, [["Cd", 1, 1, one("CORE", "B2B")]]],
+          ["SeqTp", 1, 1, one("FRST", "RCUR", "OOFF", "FNAL")],
+        ],
+      ],
+      ["ReqdColltnDt", 1, 1, (t) => /^\d{4}-\d\d-\d\d$/.test(t)],
+      ["Cdtr", 1, 1, party],
+      ["CdtrAcct", 1, 1, account],
+      ["CdtrAgt", 1, 1, agent],
+      ["ChrgBr", 0, 1, one("SLEV")],
+      [
+        "CdtrSchmeId",
+        1,
+        1,
+        [
           [
-            "RmtInf",
-            0,
+            "Id",
+            1,
             1,
             [
-              ["Ustrd", 0, 1, text(140)],
               [
-                "Strd",
-                0,
+                "PrvtId",
+                1,
                 1,
                 [
                   [
-                    "CdtrRefInf",
-                    0,
+                    "Othr",
+                    1,
                     1,
                     [
-                      ["Tp", 0, 1, [["CdOrPrtry", 1, 1, [["Cd", 1, 1, one("SCOR")]]]]],
-                      ["Ref", 0, 1, (t) => /^RF\d{2}[A-Z0-9]{1,21}$/.test(t)],
+                      ["Id", 1, 1, (t) => /^[A-Z]{2}\d{2}[A-Z0-9]{4,31}$/.test(t)],
+                      ["SchmeNm", 1, 1, [["Prtry", 1, 1, one("SEPA")]]],
                     ],
                   ],
                 ],
@@ -139,15 +202,79 @@ const MESSAGE: readonly Rule[] = [
           ],
         ],
       ],
+      [
+        "DrctDbtTxInf",
+        1,
+        1e6,
+        [
+          [
+            "PmtId",
+            1,
+            1,
+            [
+              ["InstrId", 0, 1, text(35)],
+              ["EndToEndId", 1, 1, text(35)],
+            ],
+          ],
+          ["InstdAmt", 1, 1, (t) => /^\d{1,9}\.\d\d$/.test(t) && Number(t) > 0],
+          [
+            "DrctDbtTx",
+            1,
+            1,
+            [
+              [
+                "MndtRltdInf",
+                1,
+                1,
+                [
+                  ["MndtId", 1, 1, (t) => /^[A-Za-z0-9+?/:().,'-]{1,35}$/.test(t)],
+                  ["DtOfSgntr", 1, 1, (t) => /^\d{4}-\d\d-\d\d$/.test(t)],
+                ],
+              ],
+            ],
+          ],
+          ["DbtrAgt", 1, 1, agent],
+          ["Dbtr", 1, 1, party],
+          ["DbtrAcct", 1, 1, account],
+          remittance,
+        ],
+      ],
     ],
   ],
 ];
 
-/**
- * Everything in which a file of credit transfers breaks the published rules of pain.001.001.09:
- * order and number of elements, types, character set, check digits, counts and sums.
- */
-export function faultsOfTransferFile(xml: string): string[] {
+/** What tells a message from another. */
+interface Message {
+  space: string;
+  root: string;
+  part: string;
+  rules: readonly Rule[];
+  amountOf: (part: Plain) => string;
+}
+type Plain = { [name: string]: Plain } & { "#text": string };
+
+/** Everything in which a file of credit transfers breaks the published rules of pain.001.001.09. */
+export const faultsOfTransferFile = (xml: string): string[] =>
+  faultsOf(xml, {
+    space: "urn:iso:std:iso:20022:tech:xsd:pain.001.001.09",
+    root: "CstmrCdtTrfInitn",
+    part: "CdtTrfTxInf",
+    rules: TRANSFERS,
+    amountOf: (p) => p.Amt!.InstdAmt!["#text"],
+  });
+
+/** Everything in which a file of direct debits breaks the published rules of pain.008.001.08. */
+export const faultsOfDebitFile = (xml: string): string[] =>
+  faultsOf(xml, {
+    space: "urn:iso:std:iso:20022:tech:xsd:pain.008.001.08",
+    root: "CstmrDrctDbtInitn",
+    part: "DrctDbtTxInf",
+    rules: DEBITS,
+    amountOf: (p) => p.InstdAmt!["#text"],
+  });
+
+/** Order and number of elements, types, character set, check digits, counts and sums. */
+function faultsOf(xml: string, is: Message): string[] {
   const wellFormed = XMLValidator.validate(xml);
   if (wellFormed !== true) return [wellFormed.err.msg];
   const [root] = (
@@ -159,11 +286,7 @@ export function faultsOfTransferFile(xml: string): string[] {
       trimValues: true,
     }).parse(xml) as Node[]
   ).filter((n) => "Document" in n);
-  if (
-    !root ||
-    (root[":@"] as Node | undefined)?.["@_xmlns"] !==
-      "urn:iso:std:iso:20022:tech:xsd:pain.001.001.09"
-  )
+  if (!root || (root[":@"] as Node | undefined)?.["@_xmlns"] !== is.space)
     return ["no Document of the name space"];
   const faults: string[] = [];
   const textOf = (nodes: Node[]): string => nodes.map((n) => String(n["#text"] ?? "")).join("");
@@ -189,38 +312,27 @@ export function faultsOfTransferFile(xml: string): string[] {
     }
   };
   const [message] = root.Document as Node[];
-  if (!message || !("CstmrCdtTrfInitn" in message)) return ["no CstmrCdtTrfInitn"];
-  walk(message.CstmrCdtTrfInitn as Node[], MESSAGE, "");
+  if (!message || !(is.root in message)) return [`no ${is.root}`];
+  walk(message[is.root] as Node[], is.rules, "");
   const plain = (
     new XMLParser({
       ignoreAttributes: false,
       parseTagValue: false,
-      isArray: (n) => n === "PmtInf" || n === "CdtTrfTxInf",
-    }).parse(xml) as {
-      Document: {
-        CstmrCdtTrfInitn: {
-          GrpHdr: { NbOfTxs: string; CtrlSum: string };
-          PmtInf: {
-            NbOfTxs: string;
-            CtrlSum: string;
-            CdtTrfTxInf: {
-              PmtId: { EndToEndId: string };
-              Amt: { InstdAmt: { "#text": string } };
-            }[];
-          }[];
-        };
-      };
-    }
-  ).Document.CstmrCdtTrfInitn;
+      isArray: (n) => n === "PmtInf" || n === is.part,
+    }).parse(xml) as { Document: Plain }
+  ).Document[is.root]!;
+  const blocks = plain.PmtInf as unknown as Plain[];
+  const partsOf = (block: Plain) => block[is.part] as unknown as Plain[];
   const cents = (t: string): bigint => BigInt(Math.round(Number(t) * 1000));
-  const all = plain.PmtInf.flatMap((p) => p.CdtTrfTxInf);
+  const all = blocks.flatMap(partsOf);
   for (const [of, list] of [
-    [plain.GrpHdr, all],
-    ...plain.PmtInf.map((p) => [p, p.CdtTrfTxInf] as const),
+    [plain.GrpHdr!, all],
+    ...blocks.map((p) => [p, partsOf(p)] as const),
   ] as const) {
-    if (Number(of.NbOfTxs) !== list.length) faults.push(`NbOfTxs ${of.NbOfTxs} for ${list.length}`);
-    if (cents(of.CtrlSum) !== list.reduce((t, x) => t + cents(x.Amt.InstdAmt["#text"]), 0n))
-      faults.push(`CtrlSum ${of.CtrlSum}`);
+    const { NbOfTxs, CtrlSum } = of as unknown as Record<string, string>;
+    if (Number(NbOfTxs) !== list.length) faults.push(`NbOfTxs ${NbOfTxs} for ${list.length}`);
+    if (cents(CtrlSum!) !== list.reduce((t, x) => t + cents(is.amountOf(x)), 0n))
+      faults.push(`CtrlSum ${CtrlSum}`);
   }
   // SEPA's implementation guidelines (EPC 132-08): names have at most 70 characters.
   for (const block of xml.split("<PmtInf>").slice(1))
@@ -230,7 +342,7 @@ export function faultsOfTransferFile(xml: string): string[] {
   // A choice: one of the two, never none and never both.
   for (const [, id] of xml.matchAll(/<(?:Dbtr|Cdtr)Acct>\s*<Id>([\s\S]*?)<\/(?:Dbtr|Cdtr)Acct>/g))
     if (/<IBAN>/.test(id!) === /<Othr>/.test(id!)) faults.push("an account is neither or both");
-  if (new Set(all.map((t) => t.PmtId.EndToEndId)).size !== all.length)
+  if (new Set(all.map((t) => String(t.PmtId!.EndToEndId))).size !== all.length)
     faults.push("an EndToEndId comes twice");
   return faults;
 }

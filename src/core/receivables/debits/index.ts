@@ -1,0 +1,3 @@
+export * from "./creditorId";
+export * from "./mandate";
+export * from "./proposeDebits";
