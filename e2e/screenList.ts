@@ -60,6 +60,8 @@ export function screens(
     ["agreement entry", "/receivables/agreements/new?"],
     ["price indices", "/receivables/indices?"],
     ["receipt entry", "/receivables/receipts/new?"],
+    ["direct debits", "/receivables/debits?"],
+    ["mandates", "/receivables/mandates?"],
     ["payment tolerances", "/receivables/tolerances?"],
     ["customers", "/receivables/customers?"],
     ["bank reconciliation", "/banks?"],

@@ -10,6 +10,7 @@ import {
   makePromise,
   openDispute,
   saveAgreement,
+  saveMandate,
   saveReceivablesSettings,
   saveSale,
   writeOffItems,
@@ -37,6 +38,8 @@ export async function thingsBeside(database: Database): Promise<{
   dispute: { id: number };
   letters: { run: number };
   writeOff: { journal: number };
+  mandate: { id: number };
+  debits: { run: number };
 }> {
   const [reconciled] = await rows<{ id: number; documentId: number }>(
     database.db,
@@ -100,7 +103,39 @@ export async function thingsBeside(database: Database): Promise<{
     reconciled: reconciled!,
     file: file!,
     reading: reading!,
+    ...(await debited(database, receipt!.id)),
   };
+}
+
+/** A customer's mandate, a run of direct debits in preview, and a receipt as if it came of one. */
+async function debited(database: Database, receipt: number) {
+  const root = await callerOf(database, "root");
+  await database.db.execute(
+    sql`update company set creditor_id = 'DE98ZZZ09999999999' where code = 'ALP'`,
+  );
+  const mandate = must(
+    await saveMandate(root, {
+      company: "ALP",
+      partner: "CUS",
+      reference: "M-CUS",
+      signed: "2026-01-10",
+      scheme: "core",
+      kind: "recurrent",
+      iban: "DE75512108001245126199",
+      notice: 1,
+    }),
+  );
+  const run = must(
+    await proposeRun(root, {
+      kind: "direct-debit",
+      params: { company: "ALP", bank: "MAIN", date: "2026-10-20", upTo: "2026-12-31" },
+    }),
+  );
+  await database.db.execute(
+    sql`insert into direct_debit (receipt_id, mandate_id, run_id, sequence)
+      values (${receipt}, ${mandate.id}, ${run.id}, 'FRST')`,
+  );
+  return { mandate, debits: { run: run.id } };
 }
 
 /** An invoice to a customer and a draft of one, with what was promised and disputed of it. */

@@ -6,12 +6,13 @@ import { ITEM_STATES, runPages } from "@/core/runs";
 import { describeFound } from "@/core/shared";
 import { getRun, listRunDrafts, listRunItems, type RunView } from "@/server/runs";
 import { paymentsOfRun, type PaymentRunDetail } from "@/server/banks";
-import { lettersOfRun } from "@/server/receivables";
+import { debitsOfRun, lettersOfRun } from "@/server/receivables";
 import { Page, Problems } from "@/ui/Page";
 import { startOfList } from "@/app/lib/listPage";
 import { listAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { PaymentPapers } from "@/app/(work)/payables/payments/PaymentPapers";
+import { RunDebits } from "@/app/(work)/receivables/debits/RunDebits";
 import { RunLetters } from "@/app/(work)/receivables/letters/RunLetters";
 import { RunPage } from "./RunPage";
 
@@ -44,7 +45,7 @@ export async function RunScreen({ params, searchParams, at }: RunScreenProps & {
   );
   if (!items.ok) return <NoRun messages={items.problems.map(describeFound)} />;
   const drafts = await listRunDrafts(caller, { run: asked.run });
-  const part = (await paymentsPart(run)) ?? (await lettersPart(run));
+  const part = (await paymentsPart(run)) ?? (await lettersPart(run)) ?? (await debitsPart(run));
   return (
     <RunPage
       run={run}
@@ -84,6 +85,17 @@ async function lettersPart(run: RunView): Promise<{ name: string; content: React
         letters={letters.value}
       />
     ),
+  };
+}
+
+/** The direct debits of a run that debits customers. */
+async function debitsPart(run: RunView): Promise<{ name: string; content: ReactNode } | null> {
+  if (run.kind !== "direct-debit") return null;
+  const papers = await debitsOfRun(await pageCaller(), { run: run.id });
+  if (!papers.ok) return null;
+  return {
+    name: `Direct debits ${papers.value.debits.length}`,
+    content: <RunDebits run={run.id} status={run.status} papers={papers.value} />,
   };
 }
 

@@ -21,7 +21,8 @@ const take = (of: LineItem, more: Partial<ReceiptToPost["takes"][number]> = {}) 
   ...more,
 });
 const receipt = (amount: bigint, takes: ReceiptToPost["takes"], more = {}): ReceiptToPost => ({
-  number: "ALP-26-N00001",
+  reference: "ALP-26-N00001",
+  title: "Receipt from Sable Tours, ALP-26-N00001",
   date: "2026-10-06",
   partner: "HEAD",
   payer: "Head Office",

@@ -8,8 +8,10 @@ import { moneyJournal, type CodedPart } from "./moneyJournal";
 
 /** Money that a customer has sent, before the bank's statement says so. */
 export interface ReceiptToPost {
-  /** The number of the receipt, by which its money under way is known. */
-  number: string;
+  /** What its money under way is known by: the number of the receipt, the reference of a mandate. */
+  reference: string;
+  /** How the journal is called: “Receipt from …”. */
+  title: string;
   date: CalendarDate;
   /** Who pays, perhaps for others. */
   partner: string;
@@ -50,7 +52,7 @@ export function receiptJournal(
   /** How many of its first lines leave items that settle those. */
   settling: number;
 } {
-  const { takes, payer, number } = receipt;
+  const { takes, payer, reference } = receipt;
   const settles = takes.map(({ item, amount, discount }): SettledItem => ({
     item: item.id,
     reference: item.reference,
@@ -89,7 +91,7 @@ export function receiptJournal(
         description: `On account, ${payer}`.slice(0, 200),
         partner: receipt.partner,
         dueDate: receipt.date,
-        item: { kind: "receipt", reference: `${number}, on account`.slice(0, 60) },
+        item: { kind: "receipt", reference: `${reference}, on account`.slice(0, 60) },
       },
       amount: minor(onAccount),
     });
@@ -113,10 +115,10 @@ export function receiptJournal(
   return {
     draft: {
       ...draft,
-      description: `Receipt from ${payer}, ${number}`.slice(0, 200),
-      reference: number,
+      description: receipt.title.slice(0, 200),
+      reference,
       lines: draft.lines.map((l) =>
-        l.account === to.underWay ? { ...l, item: { kind: "receipt", reference: number } } : l,
+        l.account === to.underWay ? { ...l, item: { kind: "receipt", reference } } : l,
       ),
     },
     settles,

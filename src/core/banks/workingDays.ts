@@ -42,6 +42,17 @@ export function bankHoliday(
   return fixed[day.slice(5)] ?? null;
 }
 
+/** The last day before another on which banks work. */
+export function bankDayBefore(
+  day: CalendarDate,
+  currency: string,
+  own: readonly CalendarDate[] = [],
+): CalendarDate {
+  let before = addDays(day, -1);
+  while (bankHoliday(before, currency, own) !== null) before = addDays(before, -1);
+  return before;
+}
+
 /** The day itself where banks pay on it, else the next one. */
 export function nextBankDay(
   day: CalendarDate,

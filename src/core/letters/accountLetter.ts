@@ -15,12 +15,12 @@ export interface AccountLine {
 }
 
 export interface AccountPaper {
-  kind: "reminder" | "statement" | "promise";
+  kind: "reminder" | "statement" | "promise" | "debit";
   language: LetterLanguage;
   /** Level of a reminder; 0 for the others. */
   level: number;
   date: CalendarDate;
-  /** By when it is to be paid, or was promised; "" of a statement. */
+  /** By when it is to be paid, was promised, or will be debited; "" of a statement. */
   until: CalendarDate | "";
   company: Addressee;
   /** The company's currency, in which fees and interest are. */
@@ -32,13 +32,16 @@ export interface AccountPaper {
   fee: Minor;
   interest: Minor;
   bank: { iban: string; bic: string; reference: string; square: string };
+  /** By what a direct debit is made, and from which account; null of all other letters. */
+  mandate: { reference: string; creditorId: string; account: string } | null;
   /** With fields in braces: customer, total, day, until, level. */
   opening: string;
   closing: string;
 }
 
 /**
- * A letter about what a customer owes: a reminder, a statement of account, or what it has promised.
+ * A letter about what a customer owes: a reminder, a statement of account, what it has promised, or
+ * what it will be debited.
  * Amounts in minor units; each currency has totals of its own, fees and interest stand in the
  * company's.
  */
@@ -53,17 +56,21 @@ export function accountLetter(paper: AccountPaper): Letter {
       { label: word("date"), text: day(paper.date) },
       { label: word("yourNumber"), text: paper.customer.code },
       { label: word("contact"), text: paper.contact },
-      {
-        label: word(paper.kind === "promise" ? "promisedFor" : "payBy"),
-        text: day(paper.until),
-      },
+      { label: word(UNTIL[paper.kind]), text: day(paper.until) },
+      ...(paper.mandate === null
+        ? []
+        : [
+            { label: word("fromAccount"), text: paper.mandate.account },
+            { label: word("mandate"), text: paper.mandate.reference },
+            { label: word("creditorId"), text: paper.mandate.creditorId },
+          ]),
     ].filter((f) => f.text !== ""),
     blocks: [],
     opening: fill(paper.opening),
     ...tableOf(paper),
     totals: totalsOf(paper),
     closing: fill(paper.closing),
-    ...(paper.bank.iban === ""
+    ...(paper.bank.iban === "" || paper.mandate !== null
       ? {}
       : {
           payment: {
@@ -79,6 +86,20 @@ export function accountLetter(paper: AccountPaper): Letter {
   };
 }
 
+/** What its day and its amounts are called, by what the letter is about. */
+const UNTIL = {
+  reminder: "payBy",
+  statement: "payBy",
+  promise: "promisedFor",
+  debit: "debitedOn",
+} as const;
+const ASKED = {
+  reminder: "open",
+  statement: "open",
+  promise: "promised",
+  debit: "debited",
+} as const;
+
 /** What such a letter is called, and its mail. */
 export function titleOf({
   kind,
@@ -93,7 +114,7 @@ function tableOf(paper: AccountPaper): Pick<Letter, "columns" | "rows"> {
   const { word, amount, day } = letterWriter(paper.language);
   const several = currenciesOf(paper).length > 1;
   const late = paper.kind === "reminder";
-  const asked = word(paper.kind === "promise" ? "promised" : "open");
+  const asked = word(ASKED[paper.kind]);
   const money = (of: bigint, currency: string) =>
     several ? `${amount(of, currency)} ${currency}` : amount(of, currency);
   return {

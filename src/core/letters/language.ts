@@ -19,6 +19,7 @@ export const LETTER_KINDS = [
   "reminder",
   "statement",
   "promise",
+  "debit",
 ] as const;
 export type LetterKind = (typeof LETTER_KINDS)[number];
 export const LETTER_KIND_NAMES: Readonly<Record<LetterKind, string>> = {
@@ -28,6 +29,7 @@ export const LETTER_KIND_NAMES: Readonly<Record<LetterKind, string>> = {
   reminder: "Reminder",
   statement: "Statement of account",
   promise: "Promise of payment",
+  debit: "Announcement of a direct debit",
 };
 
 const WORDS = {
@@ -52,6 +54,22 @@ const WORDS = {
     "Bestätigung Ihrer Zahlungszusage",
     "Confirmation de votre promesse de paiement",
     "Confirmación de su compromiso de pago",
+  ],
+  debit: [
+    "Announcement of a direct debit",
+    "Ankündigung einer Lastschrift",
+    "Annonce d’un prélèvement",
+    "Aviso de adeudo directo",
+  ],
+  debited: ["Debited", "Eingezogen", "Prélevé", "Adeudado"],
+  debitedOn: ["Debited on", "Eingezogen am", "Prélevé le", "Se adeuda el"],
+  fromAccount: ["From account", "Von Konto", "Du compte", "De la cuenta"],
+  mandate: ["Mandate", "Mandat", "Mandat", "Mandato"],
+  creditorId: [
+    "Creditor identifier",
+    "Gläubiger-Identifikationsnummer",
+    "Identifiant du créancier",
+    "Identificador del acreedor",
   ],
   daysLate: ["Days late", "Tage überfällig", "Jours de retard", "Días de retraso"],
   invoiced: ["Invoiced", "Rechnungsbetrag", "Facturé", "Facturado"],
@@ -146,6 +164,12 @@ const OPENINGS: Readonly<Record<LetterKind, readonly [string, string, string, st
     "Vielen Dank für das Gespräch. Wir haben vermerkt, dass Sie die unten aufgeführten Beträge bis {until} zahlen.",
     "Merci pour notre entretien. Nous avons noté que vous réglerez les montants ci-dessous avant le {until}.",
     "Gracias por la conversación. Hemos anotado que pagará los importes siguientes antes del {until}.",
+  ],
+  debit: [
+    "By the mandate that you have given us we will debit the amounts below on {until}, {total} together. Please see to it that there is enough money in the account.",
+    "Aufgrund Ihres Mandats ziehen wir die unten aufgeführten Beträge am {until} ein, zusammen {total}. Bitte sorgen Sie für ausreichende Deckung des Kontos.",
+    "En vertu de votre mandat, nous prélèverons les montants ci-dessous le {until}, soit {total}. Merci de veiller à ce que le compte soit suffisamment approvisionné.",
+    "En virtud de su mandato adeudaremos los importes siguientes el {until}, en total {total}. Le rogamos que haya saldo suficiente en la cuenta.",
   ],
   remittance: [
     "We have paid the items listed below.",

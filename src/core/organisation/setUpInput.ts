@@ -1,6 +1,6 @@
 import { boolean, object, string } from "yup";
 import { leiField } from "../partners";
-import { textRecord } from "../shared";
+import { isCreditorId, textRecord } from "../shared";
 
 /** What names something in journals: capitals, figures and dashes. `what` begins the sentence. */
 const code = (what: string) =>
@@ -11,6 +11,17 @@ const code = (what: string) =>
 
 const name = (most: number) =>
   string().required("A name is needed").max(most, `A name has at most ${most} characters`);
+
+/** A creditor identifier of direct debits as people write it; "" where there is none. */
+const creditorIdField = () =>
+  string()
+    .transform((v: unknown) => (typeof v === "string" ? v.replace(/\s/g, "").toUpperCase() : v))
+    .default("")
+    .test(
+      "creditor-id",
+      "Its check digits do not fit: a creditor identifier is like DE98 ZZZ0 9999 9999 99",
+      (v) => v === "" || isCreditorId(v),
+    );
 
 export const companySchema = object({
   code: code("A code").max(6, "A company's code has at most six characters"),
@@ -26,6 +37,7 @@ export const companySchema = object({
   city: string().trim().max(35).default(""),
   taxNumber: string().trim().max(30).default(""),
   lei: leiField(),
+  creditorId: creditorIdField(),
 });
 
 export const bookSchema = object({

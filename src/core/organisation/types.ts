@@ -18,6 +18,8 @@ export interface CompanyDetails extends Company {
   taxNumber: string;
   /** Legal entity identifier (ISO 17442), or nothing. */
   lei: string;
+  /** By which it is known as a creditor of direct debits (EPC 262-08); "" where it has none. */
+  creditorId: string;
 }
 
 /**

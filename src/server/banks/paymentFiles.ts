@@ -143,23 +143,24 @@ export const makePaymentFile = defineUseCase({
   },
 });
 
-/** A payment file as it was made. */
+/** A file of payments or of direct debits as it was made. */
 export const getPaymentFile = defineUseCase({
   name: "getPaymentFile",
   kind: "read",
-  rights: ["read.payables", "read.banks"],
+  rights: ["read.payables", "read.receivables", "read.banks"],
   what: "see payment files",
   of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<{ name: string; content: string }>> => {
-    const [file] = await rows<{ name: string; content: string; company: string }>(
+    const [file] = await rows<{ name: string; content: string; company: string; kind: string }>(
       context.tx,
-      sql`select f.name, f.content, c.code as company from payment_file f
+      sql`select f.name, f.content, c.code as company, r.kind from payment_file f
         join run r on r.id = f.run_id join company c on c.id = r.company_id
         where f.id = ${input.id}`,
     );
     if (!file) return fail({ code: "NOT_FOUND", what: "such payment file" });
-    return context.may("read.payables", file.company) || context.may("read.banks", file.company)
+    const right = file.kind === "direct-debit" ? "read.receivables" : "read.payables";
+    return context.may(right, file.company) || context.may("read.banks", file.company)
       ? ok(file)
       : fail({ code: "FORBIDDEN", what: `see payment files of ${file.company}` });
   },

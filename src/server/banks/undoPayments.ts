@@ -94,8 +94,8 @@ export const UNDO_PAYMENTS: Pick<RunKind, "reversing" | "reversed"> = {
 };
 
 /**
- * What undoing payments means beyond their journals, which are reversed before: their state,
- * cheques that are worth nothing any more, taxes that count again.
+ * What undoing payments and direct debits means beyond their journals, which are reversed before: their
+ * state, cheques that are worth nothing any more, taxes that count again.
  */
 export async function undonePayments(
   { tx, person, now }: Context,
@@ -107,6 +107,9 @@ export async function undonePayments(
   await setStatus(tx, ids, status);
   await tx.execute(
     sql`update payment set reason = ${reason} where document_id = any(${list}::bigint[])`,
+  );
+  await tx.execute(
+    sql`update direct_debit set reason = ${reason} where receipt_id = any(${list}::bigint[])`,
   );
   await tx.execute(
     sql`update cheque set state = 'cancelled', reason = ${reason}, decided_by = ${person.id},

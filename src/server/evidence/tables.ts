@@ -54,6 +54,14 @@ export const EVIDENCE: readonly EvidenceTable[] = [
     open: { file_id: "the file is made later, and once", reason: "why it was undone, said later" },
   },
   { table: "receipt", key: "t.document_id::text" },
+  {
+    table: "direct_debit",
+    key: "t.receipt_id::text",
+    open: {
+      file_id: "the file is made later, and once",
+      reason: "why it was undone, said later",
+    },
+  },
   { table: "receipt_item", key: "t.receipt_id || ' ' || t.item_id" },
   { table: "payment_item", key: "t.payment_id || ' ' || t.item_id" },
   { table: "payment_file", key: "t.id::text" },

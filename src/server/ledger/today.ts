@@ -86,6 +86,12 @@ export const today = defineUseCase({
         or (d.kind = 'payment' and d.status = 'rejected' and exists (select 1 from payment_item y
           join open_item i on i.id = y.item_id and i.left_amount <> 0 where y.payment_id = d.id))`
             : sql``
+        } ${
+          may("post.receivables")
+            ? sql`or (d.kind = 'receipt' and d.status = 'rejected' and exists (select 1
+          from receipt_item y join open_item i on i.id = y.item_id and i.left_amount <> 0
+          where y.receipt_id = d.id))`
+            : sql``
         })
         and d.id <> all(${arrayOf(ids)}::bigint[])`,
       sql`d.id desc`,

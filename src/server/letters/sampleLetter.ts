@@ -122,6 +122,10 @@ export const sampleLetter = defineUseCase({
                   owed("SC-1204", addDays(today, -52), company.currency, 165_066n),
                   owed("SC-1219", addDays(today, -41), company.currency, 48_000n),
                 ],
+                mandate:
+                  kind === "debit"
+                    ? { reference: "M-0417", creditorId: "", account: "DE02 … 5030" }
+                    : null,
                 fee: minor(0n),
                 interest: minor(0n),
                 bank: { iban: "", bic: "", reference: "", square: "" },

@@ -37,11 +37,13 @@ export const saveCompany = defineUseCase({
     const [saved] = await rows<{ id: number }>(
       tx,
       sql`insert into company (code, name, currency, country, street, postcode, city, tax_number,
-        lei) values (${input.code}, ${input.name}, ${input.currency}, ${input.country},
-        ${input.street}, ${input.postcode}, ${input.city}, ${input.taxNumber}, ${input.lei})
+        lei, creditor_id) values (${input.code}, ${input.name}, ${input.currency}, ${input.country},
+        ${input.street}, ${input.postcode}, ${input.city}, ${input.taxNumber}, ${input.lei},
+        ${input.creditorId})
           on conflict (code) do update set name = excluded.name, currency = excluded.currency,
             country = excluded.country, street = excluded.street, postcode = excluded.postcode,
-            city = excluded.city, tax_number = excluded.tax_number, lei = excluded.lei
+            city = excluded.city, tax_number = excluded.tax_number, lei = excluded.lei,
+            creditor_id = excluded.creditor_id
             returning id`,
     );
     await tx.execute(

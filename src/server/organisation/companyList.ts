@@ -10,7 +10,7 @@ export const readCompanies = (tx: Db, code?: string): Promise<CompanyDetails[]> 
   rows<CompanyDetails>(
     tx,
     sql`select id, code, name, currency, country, street, postcode, city,
-      tax_number as "taxNumber", lei from company
+      tax_number as "taxNumber", lei, creditor_id as "creditorId" from company
       where ${code === undefined ? sql`true` : sql`code = ${code}`} order by id`,
   );
 

@@ -24,3 +24,4 @@ export * from "./losses";
 export * from "./figures";
 export * from "./receipts";
 export * from "./agreements";
+export * from "./debits";

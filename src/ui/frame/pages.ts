@@ -325,6 +325,7 @@ export const PAGES: readonly PageEntry[] = [
   {
     name: "Receipts",
     in: "receivables",
+    subject: "Money in",
     words: "money in customers paid",
     href: "/receivables/receipts",
     rights: ["read.receivables"],
@@ -334,6 +335,22 @@ export const PAGES: readonly PageEntry[] = [
     words: "record money customer paid apply settle short payment",
     href: "/receivables/receipts/new",
     rights: ["post.receivables"],
+  },
+  {
+    name: "Direct debits",
+    in: "receivables",
+    subject: "Money in",
+    words: "debit customers collect mandate file bank SEPA",
+    href: "/receivables/debits",
+    rights: ["read.receivables"],
+  },
+  {
+    name: "Mandates",
+    in: "receivables",
+    subject: "Money in",
+    words: "direct debit signed customer account IBAN",
+    href: "/receivables/mandates",
+    rights: ["read.receivables"],
   },
   {
     name: "Letters to customers",

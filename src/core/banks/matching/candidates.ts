@@ -25,6 +25,7 @@ export function candidatesOf(line: MatchLine, known: Known): Candidate[] {
     if (!before || before.score < c.score) found.set(key, c);
   };
   addKeyed(line, known, add);
+  addBatch(line, known, add);
   const mentioned = known.index.mentioned(line);
   addMentioned(line, known, mentioned, add);
   addOfPartners(line, known, mentioned, add);
@@ -57,6 +58,23 @@ function addKeyed(line: MatchLine, known: Known, add: Add): void {
             key: { what, weight: 90, says: `its ${what} is ${id}, which is ours` },
           }),
         );
+}
+
+/** A block of our file that the bank has booked as one, without its parts. */
+function addBatch(line: MatchLine, known: Known, add: Add): void {
+  const { endToEnd: id } = line.keys;
+  const items = known.index.byBatch(id).filter((i) => isMet(line, i));
+  if (items.length > 0)
+    add(
+      explain(line, known, items, {
+        mentioned: new Map(),
+        key: {
+          what: "end-to-end id",
+          weight: 90,
+          says: `it is the block ${id} of a file of ours, booked as one`,
+        },
+      }),
+    );
 }
 
 /** Items whose numbers stand in the text: of one partner all together, some, or each. */

@@ -111,7 +111,7 @@ export function explain(
     reasons.push({
       what: "returned",
       weight: 20,
-      says: `the bank sends a payment of ours back: ${returnWords(line.returnReason)}`,
+      says: `the bank ${line.amount < 0n ? "takes a direct debit" : "sends a payment"} of ours back: ${returnWords(line.returnReason)}`,
     });
   const days = dayReason(line, items);
   if (days) reasons.push(days);

@@ -7,6 +7,8 @@ export type Mention = "whole" | "short" | "bare";
 /** Items by all that a line can name them by. */
 export interface ItemIndex {
   byEndToEnd(id: string): readonly MatchItem[];
+  /** What went out in a block of a file of ours. */
+  byBatch(id: string): readonly MatchItem[];
   byCheque(number: string): readonly MatchItem[];
   /** What numbers in a text mean, the surest for each item. */
   mentioned(line: MatchLine): Map<MatchItem, Mention>;
@@ -20,6 +22,7 @@ const ORDER: Record<Mention, number> = { bare: 0, short: 1, whole: 2 };
 
 export function itemIndex(items: readonly MatchItem[]): ItemIndex {
   const endToEnd = new Map<string, MatchItem[]>();
+  const batch = new Map<string, MatchItem[]>();
   const cheque = new Map<string, MatchItem[]>();
   const amount = new Map<string, MatchItem[]>();
   const partner = new Map<string, MatchItem[]>();
@@ -36,6 +39,7 @@ export function itemIndex(items: readonly MatchItem[]): ItemIndex {
   };
   for (const i of items) {
     add(endToEnd, plainId(i.endToEnd), i);
+    add(batch, plainId(i.batch ?? ""), i);
     add(cheque, i.cheque.replace(/^0+/, ""), i);
     add(amount, `${i.currency}${i.left}`, i);
     add(partner, i.partner, i);
@@ -48,6 +52,7 @@ export function itemIndex(items: readonly MatchItem[]): ItemIndex {
   }
   return {
     byEndToEnd: (id) => (id ? (endToEnd.get(plainId(id)) ?? []) : []),
+    byBatch: (id) => (id ? (batch.get(plainId(id)) ?? []) : []),
     byCheque: (number) => cheque.get(number.replace(/^0+/, "")) ?? [],
     byAmount: (line) => amount.get(`${line.currency}${line.amount}`) ?? [],
     ofPartner: (code) => (code ? (partner.get(code) ?? []) : []),

@@ -31,6 +31,8 @@ export interface MatchItem {
   numbers: readonly string[];
   /** Ids by which a bank names it: our end-to-end id, the number of the cheque. */
   endToEnd: string;
+  /** The block of our file in which it went out: a bank may book that as one. */
+  batch?: string;
   cheque: string;
   /** What is left of it, signed: a debit is positive. A line meets items of its own sign. */
   left: Minor;
@@ -44,7 +46,7 @@ export interface MatchItem {
   discounts: readonly { until: CalendarDate; amount: Minor; agreedUntil?: CalendarDate }[];
   /** Whether it is money of ours that has left or is expected: the bank's line clears it. */
   underWay: boolean;
-  /** A payment of ours that a bank has carried out: only what comes back meets it. */
+  /** A payment or direct debit of ours that a bank has carried out: only what comes back meets it. */
   carriedOut?: boolean;
   /** The bank account that it is under way from or to; null for items that any account can pay. */
   bank: number | null;

@@ -179,7 +179,8 @@ function readEntry(entry: Element, open: Opened, faults: StatementFault[]): Stat
   const read = details.map((d) => readDetail(d, amount, currency));
   const only = read.length === 1 ? read[0]! : null;
   const info = textAt(entry, "AddtlNtryInf");
-  const batch = at(entry, "NtryDtls", "Btch") !== undefined || read.length > 1;
+  const block = at(entry, "NtryDtls", "Btch");
+  const batch = block !== undefined || read.length > 1;
   return {
     booked,
     valued,
@@ -189,6 +190,7 @@ function readEntry(entry: Element, open: Opened, faults: StatementFault[]): Stat
     party: only?.party ?? NO_PARTY,
     keys: {
       ...(only?.keys ?? NO_KEYS),
+      ...(block && read.length === 0 ? { endToEnd: given(textAt(block, "PmtInfId")) } : {}),
       bank: given(textAt(entry, "AcctSvcrRef")) || given(textAt(entry, "NtryRef")),
     },
     text: only?.text || info,

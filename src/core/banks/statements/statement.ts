@@ -11,7 +11,10 @@ export const NO_PARTY: StatementParty = { name: "", account: "", bic: "" };
 
 /** What the bank gives to know a movement by. */
 export interface StatementKeys {
-  /** The id that whoever ordered the payment gave to it (ISO 20022 EndToEndId); "" for none. */
+  /**
+   * The id that whoever ordered the payment gave to it (ISO 20022 EndToEndId); of a batch whose parts
+   * the bank does not say, that of its block (PmtInfId); "" for none.
+   */
   endToEnd: string;
   /** Structured creditor reference (ISO 11649) or what the country has in its place. */
   creditorReference: string;

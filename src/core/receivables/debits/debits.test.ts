@@ -1,9 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { minor } from "../../shared";
+import { isCreditorId, minor } from "../../shared";
 import {
   againstMandate,
-  isCreditorId,
   proposeDebits,
   sequenceOf,
   type DebitItem,
@@ -23,12 +22,14 @@ const mandate = (more: Partial<DebitMandate> = {}): DebitMandate => ({
 const item = (id: number, left: bigint, more: Partial<DebitItem> = {}): DebitItem => ({
   id,
   payer: "C-201",
+  date: "2026-09-10",
   due: "2026-10-10",
   left: minor(left),
   disputed: minor(0n),
   promised: minor(0n),
   promisedFor: null,
   discount: minor(0n),
+  takenBy: null,
   ...more,
 });
 const ON = {
@@ -78,6 +79,8 @@ describe("direct debits", () => {
       item(3, 8_000n, { promised: minor(8_000n), promisedFor: "2026-10-30" }),
       item(4, -3_000n, { due: "2026-12-01" }),
       item(5, 9_000n, { due: "2026-10-21" }),
+      item(6, 9_000n, { takenBy: "ALP-26-R00004" }),
+      item(7, -9_000n, { date: "2026-10-21" }),
     ]);
     expect(debits).toEqual([
       {
@@ -92,12 +95,13 @@ describe("direct debits", () => {
         ],
       },
     ]);
-    // What is not due yet is no part of the run at all.
+    // What is not due yet, or comes after the day, is no part of the run at all.
     expect(items.map((i) => [i.item, i.leftOut, i.why])).toEqual([
       [1, null, "due 10 Oct 2026; discount on 20 Oct 2026"],
       [2, null, "due 10 Oct 2026; in dispute in part"],
       [3, "promised for 30 Oct 2026", "due 10 Oct 2026"],
       [4, null, "credit, taken off"],
+      [6, "ALP-26-R00004 has taken it already", "due 10 Oct 2026"],
     ]);
   });
 

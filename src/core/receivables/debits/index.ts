@@ -1,3 +1,2 @@
-export * from "./creditorId";
 export * from "./mandate";
 export * from "./proposeDebits";

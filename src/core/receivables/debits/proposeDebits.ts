@@ -13,6 +13,7 @@ export interface DebitItem {
   id: number;
   /** Who has given the mandate. */
   payer: string;
+  date: CalendarDate;
   due: CalendarDate;
   /** Positive is owed; a credit has less than nothing left. */
   left: Minor;
@@ -21,6 +22,8 @@ export interface DebitItem {
   promisedFor: CalendarDate | null;
   /** What may be deducted on the day of the direct debit. */
   discount: Minor;
+  /** The number of the run that has taken it already; null where none has. */
+  takenBy: string | null;
 }
 
 export interface DebitMandate extends MandateUse {
@@ -76,7 +79,7 @@ export function proposeDebits(
   const plan: DebitPlan = { items: [], debits: [] };
   const byPayer = new Map<string, DebitItem[]>();
   for (const item of items) {
-    if (item.left > 0n && item.due > of.upTo) continue;
+    if (item.date > of.on || (item.left > 0n && item.due > of.upTo)) continue;
     const own = byPayer.get(item.payer);
     if (own) own.push(item);
     else byPayer.set(item.payer, [item]);
@@ -145,6 +148,7 @@ function readItem(item: DebitItem, on: CalendarDate, stop: string | null): Debit
     leftOut: stop,
   };
   if (stop !== null) return whole;
+  if (item.takenBy !== null) return { ...whole, leftOut: `${item.takenBy} has taken it already` };
   if (item.left < 0n) return { ...whole, why: "credit, taken off" };
   const free = minor(item.left - item.disputed - item.promised);
   if (free <= 0n) return { ...whole, leftOut: heldBack(item) };

@@ -28,7 +28,7 @@ const RECEIPTS = documentList({
     amount: column.amount(sql`d.amount`),
   },
   sums: ["discount", "amount"],
-  counts: sql`d.status = 'posted'`,
+  counts: sql`d.status in ('posted', 'sent', 'cleared')`,
   alsoFound: (text) => sql`p.partner ilike ${`%${likeText(text)}%`}`,
 });
 export type ReceiptRow = RowOf<typeof RECEIPTS.columns>;
@@ -72,7 +72,9 @@ export interface ReceiptView {
    */
   line: { id: number; statement: string } | null;
   /** Whether it was recorded before the bank had it. */
-  byHand: boolean;
+  underWay: boolean;
+  /** By which mandate the customer was debited for it, in which run; why it was undone. */
+  debit: { mandate: string; run: number; reason: string } | null;
 }
 
 /** A receipt with what it settles and the bank's line that it is. */
@@ -96,7 +98,10 @@ export const getReceipt = defineUseCase({
       sql`select d.id, d.number, d.status, c.code as company, d.date, b.code as bank, p.partner,
           p.payer, coalesce((select q.customer from partner q where q.code = p.partner), false) as customer,
           d.currency, d.amount, p.discount, p.journal_id as "journalId", exists (select 1
-            from open_item i where i.journal_id = p.journal_id and i.area = 'transit') as "byHand"
+            from open_item i where i.journal_id = p.journal_id and i.area = 'transit') as "underWay",
+          (select json_build_object('mandate', m.reference, 'run', x.run_id, 'reason', x.reason)
+            from direct_debit x join mandate m on m.id = x.mandate_id where x.receipt_id = d.id)
+            as debit
         from receipt p join document d on d.id = p.document_id
           join company c on c.id = d.company_id join bank_account b on b.id = p.bank_account_id
         where d.id = ${input.id}::bigint`,

@@ -16,6 +16,8 @@ export interface MovedMoney {
   journal: number;
   /** The number of a receipt that was recorded before the bank had it; else it has none yet. */
   number?: string;
+  /** What it is called, where that is not where it comes from or goes to. */
+  title?: string;
   bank: number;
   partner: string;
   payee: string;
@@ -75,7 +77,7 @@ export async function recordMoney(
       date: journals.get(m.journal)!.date,
       amount: size(m.amount),
       currency: m.currency,
-      title: `${m.amount > 0n ? "Receipt from" : "Direct debit by"} ${m.payee}`,
+      title: m.title ?? `${m.amount > 0n ? "Receipt from" : "Direct debit by"} ${m.payee}`,
       words: m.items.map((t) => t.reference).join(" "),
       partnerId: partners.get(m.partner)?.id ?? null,
       status: m.amount > 0n ? "posted" : "cleared",

@@ -24,7 +24,7 @@ export async function moneyAgainstJournals(tx: Db): Promise<Check> {
           where x.journal_id = m.journal_id and (a.number = b.account
             or (m.sign = 1 and a.number = b.under_way_account))) l
       where coalesce(l.posted, 0) <> m.sign * d.amount
-        or (v.id is not null) <> (d.status = 'reversed')
+        or (v.id is not null) <> (d.status in ('reversed', 'rejected'))
       order by d.id limit ${NAMED}`,
   );
   const [count] = await rows<{ n: number }>(tx, sql`select count(*)::int as n from ${moved} m`);

@@ -60,8 +60,8 @@ const COLUMNS = sql`i.id, a.number as account, i.area as control, i.partner,
   from open_item i join account a on a.id = i.account_id join document d on d.id = i.document_id
   left join partner p on p.code = i.partner
   left join lateral (select e.id as payment, o.item_id as cleared
-    from document_link k join document e on e.id = k.from_id and e.kind = 'payment'
-      and e.status = 'cleared'
+    from document_link k join document e on e.id = k.from_id
+      and e.kind in ('payment', 'receipt') and e.status = 'cleared'
       join allocation_line l on l.item_id = i.id
       join allocation n on n.id = l.allocation_id and n.kind = 'payment'
         and not exists (select 1 from allocation u where u.undoes_id = n.id)

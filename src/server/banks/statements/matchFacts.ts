@@ -11,6 +11,7 @@ import { tolerated, type PaymentTolerance } from "@/core/openItems";
 import { minor, proportion } from "@/core/shared";
 import { arrayOf, rows, type Db } from "../../db";
 import { TOLERANCES } from "../../partners";
+import { MONEY } from "../moneyUnderWay";
 import { bankOfSide, isOwnSide } from "../sideOfTransfer";
 
 interface ItemRow {
@@ -20,6 +21,8 @@ interface ItemRow {
   reference: string;
   number: string | null;
   payment: string | null;
+  /** The block of a file that it went out with. */
+  batch: string;
   cheque: bigint | null;
   left: bigint;
   currency: string;
@@ -45,10 +48,11 @@ export async function itemsToMatch(
 ): Promise<MatchItem[]> {
   const found = await rows<ItemRow>(
     tx,
-    sql`select i.id, i.area, i.partner, i.reference, d.number, p.number as payment, p.cheque,
+    sql`select i.id, i.area, i.partner, i.reference, d.number,
+        coalesce(p.number, r.number) as payment, coalesce(r.batch, '') as batch, p.cheque,
         i.left_amount as "left", i.currency, i.date, i.due_date as due, i.discounts, i.amount,
         coalesce(w.customer_group, '') as "group",
-        coalesce(p.bank, y.bank, r.bank_account_id, own.id) as bank,
+        coalesce(p.bank, y.bank, r.bank, own.id) as bank,
         case when y.kind = 'cheque' then y.cheque else '' end as "ofSlip",
         case when y.kind in ('bill', 'note') then y.cheque else '' end as draft
       from open_item i join document d on d.id = i.document_id
@@ -60,7 +64,12 @@ export async function itemsToMatch(
           from document_link l join payment y on y.document_id = l.from_id
           join document e on e.id = y.document_id
           where i.area = 'transit' and l.to_id = i.journal_id and l.kind = 'made' limit 1) p on true
-        left join receipt r on r.journal_id = i.journal_id and i.area = 'transit'
+        left join lateral (select e.number, c.bank_account_id as bank,
+            f.message_id || '-' || upper(m.scheme) || '-' || x.sequence as batch
+          from receipt c join document e on e.id = c.document_id
+            left join direct_debit x on x.receipt_id = c.document_id
+            left join payment_file f on f.id = x.file_id left join mandate m on m.id = x.mandate_id
+          where c.journal_id = i.journal_id and i.area = 'transit') r on true
         left join lateral (select t.bank_account_id as bank, y.kind, y.cheque from deposit_part y
           join deposit t on t.document_id = y.document_id
           where i.area = 'transit' and i.journal_id in (y.journal_id, y.return_journal_id)
@@ -80,6 +89,7 @@ export async function itemsToMatch(
       (n): n is string => !!n,
     ),
     endToEnd: i.payment ?? "",
+    batch: i.batch,
     cheque: i.cheque === null ? i.ofSlip : String(i.cheque),
     left: minor(i.left),
     currency: i.currency,
@@ -106,7 +116,7 @@ const discountsOf = (
   );
 
 /**
- * Payments of ours that a bank has carried out and that may come back, as items that only what comes
+ * Payments and direct debits of ours that a bank has carried out and that may come back, as items that only what comes
  * back meets.
  */
 export const carriedOut = async (
@@ -127,7 +137,8 @@ export const carriedOut = async (
       sql`select o.id, o.partner, d.number, -o.amount as amount, o.date, p.bank_account_id as bank,
           (select c.number from cheque c where c.payment_id = d.id and c.state <> 'voided'
             order by c.id desc limit 1) as cheque
-        from payment p join document d on d.id = p.document_id and d.status = 'cleared'
+        from ${MONEY} p join document d on d.id = p.document_id and d.status = 'cleared'
+            and (d.kind = 'payment' or p.file_id is not null)
           join document_link k on k.from_id = d.id and k.kind = 'made'
           join open_item o on o.journal_id = k.to_id and o.area = 'transit' and o.left_amount = 0
           and ${isOwnSide("o", "p")}

@@ -6,6 +6,7 @@ import { companiesOf, lockChains, type Context } from "../../access";
 import { rows } from "../../db";
 import { reverseJournals } from "../../ledger";
 import { releaseItems } from "../../openItems";
+import { MONEY } from "../moneyUnderWay";
 import { undonePayments } from "../undoPayments";
 
 /** What a bank's report on a file of payments has changed. */
@@ -18,6 +19,7 @@ export interface ReportTaken {
 
 interface Sent {
   id: bigint;
+  kind: string;
   number: string;
   status: string;
   date: string;
@@ -49,7 +51,7 @@ export async function takeReport(
     return fail({ code: "FORBIDDEN", what: `undo payments of ${file.company}` });
   const ids = await rows<{ id: bigint }>(
     tx,
-    sql`select document_id as id from payment where file_id = ${file.id} order by document_id`,
+    sql`select document_id as id from ${MONEY} p where file_id = ${file.id} order by document_id`,
   );
   await lockChains(
     tx,
@@ -60,9 +62,9 @@ export async function takeReport(
   );
   const sent = await rows<Sent>(
     tx,
-    sql`select d.id, d.number, d.status, d.date, p.journal_id as "journalId"
-      from payment p join document d on d.id = p.document_id
-      where p.file_id = ${file.id} order by d.id for update of p`,
+    sql`select d.id, d.kind, d.number, d.status, d.date, p.journal_id as "journalId"
+      from ${MONEY} p join document d on d.id = p.document_id
+      where p.file_id = ${file.id} order by d.id for update of d`,
   );
   const named = byPayment(report.rejections, sent);
   if (!named.ok) return named;
@@ -136,7 +138,7 @@ async function undo(
   await context.audit(
     ...refused.map((r) => ({
       action: "rejected",
-      kind: "payment",
+      kind: r.payment.kind,
       recordId: Number(r.payment.id),
       label: r.payment.number,
       companyId,

@@ -4,10 +4,14 @@ import type { Context } from "../../access";
 import { arrayOf, rows } from "../../db";
 import { reverseJournals } from "../../ledger";
 import { releaseItems, settleTogether } from "../../openItems";
+import { MONEY } from "../moneyUnderWay";
 import { isOwnSide } from "../sideOfTransfer";
 import { undonePayments } from "../undoPayments";
 
-/** A payment that a line of a bank brings back: why, and the journal of the line. */
+/**
+ * A payment, or a direct debit of ours, that a line of a bank brings back: why, and the journal of
+ * the line.
+ */
 export interface ReturnedPayment {
   payment: number;
   why: string;
@@ -16,6 +20,7 @@ export interface ReturnedPayment {
 
 interface Row {
   payment: bigint;
+  kind: string;
   number: string;
   status: string;
   companyId: number;
@@ -37,11 +42,11 @@ export async function paymentsReturned(
   const { tx } = context;
   const found = await rows<Row>(
     tx,
-    sql`select d.id as payment, d.number, d.status, d.company_id as "companyId",
+    sql`select d.id as payment, d.kind, d.number, d.status, d.company_id as "companyId",
         p.journal_id as "journalId", r.date as day, z.journal_id as "clearedBy"
       from unnest(${arrayOf(returned.map((r) => r.payment))}::bigint[],
           ${arrayOf(returned.map((r) => r.journal))}::bigint[]) as x(payment, journal)
-        join document d on d.id = x.payment join payment p on p.document_id = d.id
+        join document d on d.id = x.payment join ${MONEY} p on p.document_id = d.id
         join journal r on r.id = x.journal
         join lateral (select n.journal_id from open_item i
           join allocation_line l on l.item_id = i.id
@@ -73,7 +78,7 @@ export async function paymentsReturned(
     for (const f of own)
       await context.audit({
         action: "returned",
-        kind: "payment",
+        kind: f.kind,
         recordId: Number(f.payment),
         label: f.number,
         companyId: f.companyId,

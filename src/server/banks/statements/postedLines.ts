@@ -7,6 +7,7 @@ import type { PostedJournal } from "../../ledger";
 import { settleTogether } from "../../openItems";
 import { recordTaxes, takeBackParts } from "../../taxes";
 import { recordMoney } from "../receipts/recordMoney";
+import { MONEY } from "../moneyUnderWay";
 import { taxOfMoney } from "../taxOfMoney";
 import { isOwnSide } from "../sideOfTransfer";
 import { matchOpenLines } from "./matchOpenLines";
@@ -170,7 +171,7 @@ export const linesOfRun = ({ tx }: Context, run: number) =>
   );
 
 /**
- * Payments whose money under way these journals have touched: cleared where nothing is left of it,
+ * Payments and receipts whose money under way these journals have touched: cleared where nothing is left of it,
  * else as they were before the bank had them.
  */
 export async function stateOfPayments({ tx }: Context, journals: readonly number[]): Promise<void> {
@@ -178,7 +179,7 @@ export async function stateOfPayments({ tx }: Context, journals: readonly number
     tx,
     sql`select p.document_id as id, bool_and(i.left_amount = 0) as cleared,
         bool_or(p.file_id is not null) as sent
-      from payment p join document d on d.id = p.document_id
+      from ${MONEY} p join document d on d.id = p.document_id
         join document_link k on k.from_id = p.document_id and k.kind = 'made'
         join open_item i on i.journal_id = k.to_id and i.area = 'transit' and ${isOwnSide("i", "p")}
       where d.status in ('posted', 'sent', 'cleared') and exists (

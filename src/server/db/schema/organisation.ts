@@ -31,6 +31,8 @@ export const company = pgTable("company", {
   taxNumber: text().notNull().default(""),
   /** Legal entity identifier (ISO 17442). */
   lei: text().notNull().default(""),
+  /** By which it is known as a creditor of direct debits. */
+  creditorId: text().notNull().default(""),
 });
 
 /** Row 0 stands for what is common to all books. */

@@ -16,6 +16,11 @@ import {
 import { sql } from "drizzle-orm";
 import { LETTER_LANGUAGES } from "../../../core/letters";
 import { DISPUTE_OUTCOMES, DISPUTE_REASONS } from "../../../core/receivables/desk/dispute";
+import {
+  DEBIT_SCHEMES,
+  DEBIT_SEQUENCES,
+  MANDATE_KINDS,
+} from "../../../core/receivables/debits/mandate";
 import { ACCOUNT_LETTERS } from "../../../core/receivables/letters/kinds";
 import { document } from "./documents";
 import { oneOf } from "./oneOf";
@@ -23,6 +28,7 @@ import { journal } from "./ledger";
 import { openItem } from "./openItems";
 import { company } from "./organisation";
 import { partner } from "./partners";
+import { receipt } from "./payments";
 
 const units = () => bigint({ mode: "bigint" });
 
@@ -229,4 +235,63 @@ export const writeOff = pgTable(
     madeAt: timestamp({ withTimezone: true }).notNull(),
   },
   (t) => [index().on(t.companyId, t.date)],
+);
+
+/** That a customer may be debited: what it has signed for a company, with the account. */
+export const mandate = pgTable(
+  "mandate",
+  {
+    id: integer().primaryKey().generatedAlwaysAsIdentity(),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
+    partnerId: integer()
+      .notNull()
+      .references(() => partner.id),
+    reference: text().notNull(),
+    signed: date().notNull(),
+    scheme: text({ enum: DEBIT_SCHEMES }).notNull(),
+    kind: text({ enum: MANDATE_KINDS }).notNull(),
+    iban: text().notNull(),
+    bic: text().notNull().default(""),
+    /** Who holds the account; "" for the customer. */
+    holder: text().notNull().default(""),
+    /** Days before which the customer is told. */
+    notice: integer().notNull(),
+    ended: date(),
+    endedWhy: text().notNull().default(""),
+  },
+  (t) => [
+    uniqueIndex("mandate_reference").on(t.companyId, t.reference),
+    uniqueIndex("mandate_live")
+      .on(t.companyId, t.partnerId)
+      .where(sql`ended is null`),
+    oneOf("mandate_scheme", t.scheme, DEBIT_SCHEMES),
+    oneOf("mandate_kind", t.kind, MANDATE_KINDS),
+  ],
+);
+
+/** A receipt that a customer is debited for: by which mandate, in which run and file. */
+export const directDebit = pgTable(
+  "direct_debit",
+  {
+    receiptId: bigint({ mode: "number" })
+      .primaryKey()
+      .references(() => receipt.documentId),
+    mandateId: integer()
+      .notNull()
+      .references(() => mandate.id),
+    runId: bigint({ mode: "number" }).notNull(),
+    sequence: text({ enum: DEBIT_SEQUENCES }).notNull(),
+    /** The file that it went out with. */
+    fileId: bigint({ mode: "number" }),
+    /** Why it was undone. */
+    reason: text().notNull().default(""),
+  },
+  (t) => [
+    index().on(t.runId),
+    index().on(t.mandateId),
+    index().on(t.fileId),
+    oneOf("direct_debit_sequence", t.sequence, DEBIT_SEQUENCES),
+  ],
 );

@@ -287,6 +287,7 @@ async function lettersTo({ tx }: Context, company: Company, { code }: Partner): 
 const LETTER_NAMES = {
   statement: "statement of account",
   promise: "promise confirmed",
+  debit: "direct debit announced",
 } as const;
 
 /** Notes a call, a letter, a mail or a thought about a customer, and what is to be done next. */

@@ -13,7 +13,7 @@ import {
 import { paymentCode, type AccountLetter, type ReminderProcedure } from "@/core/receivables";
 import { addDays, minor, type CalendarDate } from "@/core/shared";
 import type { Context } from "../../access";
-import { arrayOf, rows } from "../../db";
+import { arrayOf, rows, type Db } from "../../db";
 import { drawLetter, senderOf } from "../../letters";
 import { bankFor, type OwnBank } from "../bankFor";
 import { REMINDERS } from "./procedures";
@@ -24,8 +24,10 @@ export interface LetterToDraw {
   kind: AccountLetter;
   level: number;
   date: CalendarDate;
-  /** Of a promise: its day. */
-  promisedFor: CalendarDate | null;
+  /** The day of a promise, or of a direct debit. */
+  onDay: CalendarDate | null;
+  /** Of a direct debit: by what it is made. */
+  mandate: AccountPaper["mandate"];
   customer: Addressee & { code: string; email: string; language: LetterLanguage; group: string };
   fee: bigint;
   interest: bigint;
@@ -55,7 +57,13 @@ interface FoundLine {
 /** The letters of a run to these customers, as its items say. */
 export async function lettersOf(
   { tx, masters }: Context,
-  run: { id: number; company: string; date: CalendarDate; what: AccountLetter },
+  run: {
+    id: number;
+    company: string;
+    date: CalendarDate;
+    onDay: CalendarDate | null;
+    what: AccountLetter;
+  },
   customers: readonly string[],
 ): Promise<LetterToDraw[]> {
   const company = masters.companyByCode.get(run.company)!;
@@ -80,6 +88,7 @@ export async function lettersOf(
       from ${own} and r.detail ? 'charge' group by 1`,
   );
   const partners = await customersOf({ tx }, customers);
+  const mandates = await mandatesOfRun(tx, run.id);
   const charged = new Map(charges.map((c) => [c.partner, c]));
   return partners.flatMap((customer): LetterToDraw[] => {
     const found = lines.filter((l) => l.partner === customer.code);
@@ -90,7 +99,8 @@ export async function lettersOf(
         kind: run.what,
         level: Math.max(...found.map((l) => l.level)),
         date: run.date,
-        promisedFor: null,
+        onDay: run.onDay,
+        mandate: mandates.get(customer.code) ?? null,
         customer,
         fee: charged.get(customer.code)?.fee ?? 0n,
         interest: charged.get(customer.code)?.interest ?? 0n,
@@ -120,12 +130,35 @@ export async function promiseLetter(
     kind: "promise",
     level: 0,
     date,
-    promisedFor: promise.due,
+    onDay: promise.due,
+    mandate: null,
     customer: customer!,
     fee: 0n,
     interest: 0n,
     lines: lines.map(toLine),
   };
+}
+
+/** By what customers are debited in a run of direct debits, by customer; nobody in any other. */
+async function mandatesOfRun(
+  tx: Db,
+  run: number,
+): Promise<Map<string, NonNullable<AccountPaper["mandate"]>>> {
+  const found = await rows<{ partner: string; reference: string; iban: string; creditor: string }>(
+    tx,
+    sql`select p.code as partner, m.reference, m.iban, c.creditor_id as creditor
+      from run r join document d on d.id = r.id join company c on c.id = d.company_id
+        cross join lateral jsonb_array_elements(case when r.kind = 'direct-debit'
+          then r.detail->'debits' else '[]' end) x
+        join mandate m on m.id = (x->>'mandate')::int join partner p on p.id = m.partner_id
+      where r.id = ${run}`,
+  );
+  return new Map(
+    found.map(({ partner, reference, iban, creditor }) => [
+      partner,
+      { reference, creditorId: creditor, account: `${iban.slice(0, 4)} … ${iban.slice(-4)}` },
+    ]),
+  );
 }
 
 const toLine = ({ reference, date, due, currency, invoiced, amount, sale }: FoundLine) => ({
@@ -215,7 +248,7 @@ function paperOf(
     language,
     level,
     date,
-    until: letter.promisedFor ?? (own ? addDays(date, own.within) : ""),
+    until: letter.onDay ?? (own ? addDays(date, own.within) : ""),
     company: sender.company,
     currency: letter.company.currency,
     customer,
@@ -231,6 +264,7 @@ function paperOf(
           ? paymentCode({ ...bank, holder: sender.name, amount: only!.amount, reference })
           : "",
     },
+    mandate: letter.mandate,
     opening: texts[`${language}_opening`] || usual("opening"),
     closing: texts[`${language}_closing`] || usual("closing"),
   };

@@ -1,36 +1,42 @@
 import { sql } from "drizzle-orm";
 import { number, object, string } from "yup";
-import { runPages } from "@/core/runs";
+import type { AccountLetter } from "@/core/receivables";
+import { runPages, type RunKindId } from "@/core/runs";
 import { fail, ok, type CalendarDate, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { arrayOf, rows } from "../../db";
 import { askForJob, defineJobKind } from "../../jobs";
 import { sendMails } from "../../letters";
 import { drawLetters, lettersOf } from "./letterPapers";
-import type { LettersParams } from "./letterPlace";
 
 /** So many letters are drawn and sent by a step. */
 const AT_ONCE = 25;
 
-/** A run of letters, wherever it stands. */
+/** A run that writes to customers, wherever it stands. */
 interface LettersRun {
   id: number;
+  kind: RunKindId;
   number: string;
   title: string;
   company: string;
   companyId: number;
   status: string;
+  /** The date of its letters, and the day on which they say something will be done. */
   date: CalendarDate;
-  what: LettersParams["what"];
+  onDay: CalendarDate | null;
+  what: AccountLetter;
 }
 
 export async function lettersRunOf({ tx }: Context, key: string): Promise<LettersRun | null> {
   const [found] = await rows<LettersRun>(
     tx,
-    sql`select d.id::int as id, d.number, d.title, c.code as company, c.id as "companyId", d.status,
-        d.date, r.params->>'what' as what
+    sql`select d.id::int as id, r.kind, d.number, d.title, c.code as company, c.id as "companyId",
+        d.status, case when r.kind = 'letters' then d.date else coalesce((select min(l.date)
+          from customer_letter l where l.run_id = d.id), d.created_at::date) end as date,
+        case when r.kind = 'letters' then null else d.date end as "onDay",
+        coalesce(r.params->>'what', 'debit') as what
       from run r join document d on d.id = r.id join company c on c.id = d.company_id
-      where r.kind = 'letters' and (d.number = ${key} or d.id::text = ${key}) limit 1`,
+      where r.kind in ('letters', 'direct-debit') and (d.number = ${key} or d.id::text = ${key}) limit 1`,
   );
   return found ?? null;
 }
@@ -74,7 +80,7 @@ export const sendLetters = defineUseCase({
       kind: "send-letters",
       company: run.company,
       title: `${run.number}: ${run.title}`,
-      page: `${runPages("letters")}/${run.id}`,
+      page: `${runPages(run.kind)}/${run.id}`,
       params: { run: run.id },
       alone: `send letters ${run.id}`,
       total: waiting!.letters,

@@ -23,13 +23,14 @@ import {
   type Result,
 } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
-import { againstRules, moneyPlace, recordMoney, type MoneyPlace } from "../../banks";
+import { againstRules, moneyPlace, type MoneyPlace } from "../../banks";
 import { againstReason, takeNumbers } from "../../documents";
 import { postDrafts } from "../../ledger";
-import { mayWriteOff, settleByJournals } from "../../openItems";
+import { mayWriteOff } from "../../openItems";
 import { partnersByCode } from "../../partners";
-import { takeBackParts, taxDays, taxesOfItems } from "../../taxes";
+import { taxDays, taxesOfItems } from "../../taxes";
 import { noteDispute } from "../desk/disputes";
+import { keepReceipts } from "./keepReceipts";
 import { itemsOfPayers, type PayersItem } from "./payersItems";
 
 /** A receipt that can be recorded: who pays, how much, what it takes. */
@@ -91,7 +92,8 @@ export async function recordAll(
   const planned = read.value.map((r, i) =>
     receiptJournal(
       {
-        number: numbers[i]!.number,
+        reference: numbers[i]!.number,
+        title: `Receipt from ${r.payer}, ${numbers[i]!.number}`,
         date,
         partner: r.partner,
         payer: r.payer,
@@ -113,42 +115,17 @@ export async function recordAll(
   if (!allowed.ok) return allowed;
   const posted = await postDrafts(context, drafts);
   if (!posted.ok) return posted;
-  const journals = posted.value.map((j) => j.id);
-  // Each by its own journal, so that it can be undone by itself.
-  await settleByJournals(
+  const documents = await keepReceipts(
     context,
-    "payment",
-    planned.map(({ settles, settling }, i) => ({
-      companyId: company.id,
-      date,
-      journalId: journals[i]!,
-      settles,
-      settling,
-    })),
-  );
-  const documents = await recordMoney(
-    context,
-    read.value.map((r, i) => ({
-      journal: journals[i]!,
+    place,
+    planned.map((p, i) => ({
+      ...p,
+      partner: read.value[i]!.partner,
+      payer: read.value[i]!.payer,
+      amount: read.value[i]!.amount,
       number: numbers[i]!.number,
-      bank: bank.id,
-      partner: r.partner,
-      payee: r.payer,
-      amount: r.amount,
-      currency: bank.currency,
-      items: planned[i]!.settles,
+      journal: posted.value[i]!,
     })),
-  );
-  await takeBackParts(
-    tx,
-    company.id,
-    planned.flatMap((p, i) =>
-      p.taxes.map((t) => ({
-        ...t,
-        payment: documents.get(journals[i]!)!,
-        journal: { id: journals[i]!, seq: posted.value[i]!.seq, date },
-      })),
-    ),
   );
   for (const r of read.value)
     for (const { item, take } of r.takes) {
@@ -163,7 +140,7 @@ export async function recordAll(
       });
       if (!noted.ok) return noted;
     }
-  const made = numbers.map(({ number }, i) => ({ id: documents.get(journals[i]!)!, number }));
+  const made = numbers.map(({ number }, i) => ({ id: documents[i]!, number }));
   await context.audit(
     ...made.map(({ id, number }, i) => ({
       action: "recorded",

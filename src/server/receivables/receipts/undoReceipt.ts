@@ -3,14 +3,15 @@ import { number, object, string } from "yup";
 import { fail, ok, type Result } from "@/core/shared";
 import { companiesOf, defineUseCase } from "../../access";
 import { rows } from "../../db";
+import { undonePayments } from "../../banks";
 import { againstReason } from "../../documents";
 import { dayOfReversal, reverseJournals } from "../../ledger";
 import { releaseItems } from "../../openItems";
 
 /**
- * Takes a receipt back that was recorded by hand: what it paid is open again. Once the bank's line
- * has taken its money it is undone with that line; one that came of a line, by the run that posted
- * it.
+ * Takes a receipt back that was recorded before the bank had it: what it paid is open again. A direct
+ * debit that has gone to the bank counts as refused by it. Once the bank's line has taken its money
+ * it is undone with that line; one that came of a line, by the run that posted it.
  */
 export const undoReceipt = defineUseCase({
   name: "undoReceipt",
@@ -47,7 +48,8 @@ export const undoReceipt = defineUseCase({
     const refuse = (what: string) => fail({ code: "IN_USE" as const, what });
     if (!context.may("reverse.receivables", found.company))
       return fail({ code: "FORBIDDEN", what: `undo receipts of ${found.company}` });
-    if (found.status === "reversed") return refuse(`${found.number} is undone already`);
+    if (found.status === "reversed" || found.status === "rejected")
+      return refuse(`${found.number} is undone already`);
     if (found.statement !== null)
       return refuse(
         `${found.number} is a line of ${found.statement}: reverse the run that posted the line`,
@@ -62,8 +64,10 @@ export const undoReceipt = defineUseCase({
     await releaseItems(context, [{ id: journal, date: day }]);
     const reversed = await reverseJournals(context, [journal], day);
     if (!reversed.ok) return reversed;
+    const undone = found.status === "sent" ? "rejected" : "reversed";
+    await undonePayments(context, [id], undone, reason);
     await context.audit({
-      action: "reversed",
+      action: undone,
       kind: "receipt",
       recordId: id,
       label: found.number,

@@ -31,6 +31,7 @@ const NAMES: Readonly<Record<LettersRunRow["what"], string>> = {
   reminder: "Reminders",
   statement: "Statements of account",
   promise: "Promises",
+  debit: "Direct debits",
 };
 
 /** Letters about accounts: whom they go to, and the runs that made them. */

@@ -52,7 +52,7 @@ export function ReceiptList({ list }: { list: StartOfList<ReceiptRow> }) {
       rowKey={(r) => String(r.id)}
       currency={work.company?.currency ?? "EUR"}
       currencyOf={(r) => r.currency}
-      counts={(r) => r.status === "posted"}
+      counts={(r) => ["posted", "sent", "cleared"].includes(r.status)}
       totalName="Total received"
       pages={pages}
       kept={list.kept.columns}

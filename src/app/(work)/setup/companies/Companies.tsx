@@ -55,6 +55,12 @@ export function Companies({ rows, mayChange }: { rows: CompanyDetails[]; mayChan
           hint: "By it an invoice is known to be ours.",
         },
         { key: "lei", label: "Legal entity identifier", kind: "text" },
+        {
+          key: "creditorId",
+          label: "Creditor identifier",
+          kind: "text",
+          hint: "Needed for direct debits; the central bank gives it.",
+        },
       ]}
       toValues={(c) => ({
         code: c?.code ?? "",
@@ -66,6 +72,7 @@ export function Companies({ rows, mayChange }: { rows: CompanyDetails[]; mayChan
         city: c?.city ?? "",
         taxNumber: c?.taxNumber ?? "",
         lei: c?.lei ?? "",
+        creditorId: c?.creditorId ?? "",
       })}
       check={(values) => faultsOf(companySchema, values)}
       save={(values) => saveRecordAction("company", values)}

@@ -18,7 +18,10 @@ export function ReceiptView({ receipt: r }: { receipt: View }) {
   const [papers, setPapers] = useState(false);
   const [undoing, setUndoing] = useState(false);
   const mayUndo =
-    r.byHand && r.status === "posted" && r.line === null && work.may("reverse.receivables");
+    r.underWay &&
+    (r.status === "posted" || r.status === "sent") &&
+    r.line === null &&
+    work.may("reverse.receivables");
   const documentId = useCallback(() => Promise.resolve(r.id), [r.id]);
   const settled = r.items.reduce((t, i) => t + i.taken - i.discount, 0n);
   return (
@@ -70,8 +73,10 @@ export function ReceiptView({ receipt: r }: { receipt: View }) {
           {r.line ? (
             <Fact label="Statement">{r.line.statement}</Fact>
           ) : (
-            r.byHand &&
-            r.status === "posted" && <Fact label="Statement">not on a statement yet</Fact>
+            r.underWay &&
+            (r.status === "posted" || r.status === "sent") && (
+              <Fact label="Statement">not on a statement yet</Fact>
+            )
           )}
           <span className="ml-auto">
             <Link
@@ -86,10 +91,23 @@ export function ReceiptView({ receipt: r }: { receipt: View }) {
         </>
       }
     >
+      {r.debit && (
+        <p className="text-ink-2">
+          Debited by mandate {r.debit.mandate},{" "}
+          <Link className="link" href={work.link(`/receivables/debits/runs/${r.debit.run}`)}>
+            with its run
+          </Link>
+          .{r.debit.reason && ` ${r.debit.reason}.`}
+        </p>
+      )}
       {undoing && (
         <ReasonForm
           place="payments"
-          says="What it pays is open again, and its journal is reversed."
+          says={
+            r.status === "sent"
+              ? "It counts as refused by the bank: what it pays is open again."
+              : "What it pays is open again, and its journal is reversed."
+          }
           button="Undo the receipt"
           job={(reason) => undoReceiptAction(r.id, reason)}
           done={({ journal }) => `Undone by ${journal}`}

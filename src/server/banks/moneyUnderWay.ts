@@ -1,0 +1,10 @@
+import { sql } from "drizzle-orm";
+
+/**
+ * Every payment and receipt of ours that can be on its way to or from a bank: its journal, its bank
+ * account, where it goes to an account of our own, and the file that it went out with.
+ */
+export const MONEY = sql`(select document_id, journal_id, bank_account_id, to_bank_id, file_id
+    from payment
+  union all select r.document_id, r.journal_id, r.bank_account_id, null::int, x.file_id
+    from receipt r left join direct_debit x on x.receipt_id = r.document_id)`;

@@ -1,0 +1,131 @@
+import { sql } from "drizzle-orm";
+import { number, object } from "yup";
+import { bankDayBefore, NO_BANK_ADDRESS } from "@/core/banks";
+import { directDebitFile } from "@/core/banks/directDebitFile";
+import type { DebitScheme, DebitSequence } from "@/core/receivables";
+import { dateText, fail, minor, ok, type Result } from "@/core/shared";
+import { defineUseCase } from "../../access";
+import { readBankAccount } from "../../banks";
+import { arrayOf, rows } from "../../db";
+import { setStatus } from "../../documents";
+import { readCompanies } from "../../organisation";
+
+interface ToSend {
+  id: bigint;
+  number: string;
+  amount: bigint;
+  date: string;
+  scheme: DebitScheme;
+  sequence: DebitSequence;
+  reference: string;
+  signed: string;
+  iban: string;
+  bic: string;
+  name: string;
+  street: string;
+  postcode: string;
+  city: string;
+  country: string;
+  references: string[];
+}
+
+/**
+ * Makes the file of a posted run's direct debits that have not gone out, and notes that they have. The
+ * file is kept as it was made.
+ */
+export const makeDebitFile = defineUseCase({
+  name: "makeDebitFile",
+  kind: "write",
+  rights: ["post.receivables"],
+  what: "make files of direct debits",
+  of: "checked",
+  schema: object({ run: number().integer().required() }),
+  run: async (context, input): Promise<Result<{ id: number; name: string; debits: number }>> => {
+    const { tx, person, now, today, masters } = context;
+    const [run] = await rows<{ number: string; company: string; status: string; bank: string }>(
+      tx,
+      sql`select d.number, c.code as company, d.status, r.params->>'bank' as bank from run r
+        join document d on d.id = r.id join company c on c.id = r.company_id
+        where r.id = ${input.run} and r.kind = 'direct-debit' for update of r`,
+    );
+    if (!run) return fail({ code: "NOT_FOUND", what: "such run of direct debits" });
+    if (!context.may("post.receivables", run.company))
+      return fail({ code: "FORBIDDEN", what: `make files of direct debits of ${run.company}` });
+    if (run.status !== "posted") return fail({ code: "RUN_STATE", state: run.status });
+    const debits = await rows<ToSend>(
+      tx,
+      sql`select d.id, d.number, d.amount, d.date, m.scheme, x.sequence, m.reference, m.signed, m.iban,
+          m.bic, coalesce(nullif(m.holder, ''), p.name) as name, p.street, p.postcode, p.city,
+          p.country, coalesce((select jsonb_agg(i.reference order by i.id) from receipt_item t
+            join open_item i on i.id = t.item_id where t.receipt_id = d.id), '[]') as "references"
+        from direct_debit x join document d on d.id = x.receipt_id and d.status = 'posted'
+          join mandate m on m.id = x.mandate_id join partner p on p.id = m.partner_id
+        where x.run_id = ${input.run} and x.file_id is null order by d.id`,
+    );
+    if (debits.length === 0)
+      return fail({
+        code: "IN_USE",
+        what: "No direct debit of this run waits to be sent; what was sent is kept with its file",
+      });
+    const { date } = debits[0]!;
+    const fileBy = bankDayBefore(date, "EUR");
+    if (fileBy < today)
+      return fail({
+        code: "INVALID",
+        what: `It would have had to be with the bank on ${dateText(fileBy)}: reverse the run, and debit on a later day`,
+      });
+    const to = (await readBankAccount(tx, { code: run.bank }))!;
+    const [creditor] = await readCompanies(tx, run.company);
+    if (creditor!.creditorId === "")
+      return fail({
+        code: "INVALID",
+        what: `${creditor!.name} has no creditor identifier; enter it in Setup, Companies`,
+      });
+    const [count] = await rows<{ n: number }>(
+      tx,
+      sql`select count(*)::int as n from payment_file where run_id = ${input.run}`,
+    );
+    const messageId = `${run.number}${count!.n === 0 ? "" : `-${count!.n + 1}`}`;
+    const content = directDebitFile({
+      messageId,
+      // In the clock of the books, so that a file is never made after the day on which it debits.
+      createdAt: `${today}${now.toISOString().slice(10)}`,
+      date,
+      creditor: creditor!,
+      creditorId: creditor!.creditorId,
+      to,
+      debits: debits.map((d) => ({
+        endToEndId: d.number,
+        amount: minor(d.amount),
+        scheme: d.scheme,
+        sequence: d.sequence,
+        mandate: { reference: d.reference, signed: d.signed },
+        debtor: d,
+        from: { ...NO_BANK_ADDRESS, iban: d.iban, bic: d.bic },
+        references: d.references,
+      })),
+    });
+    const name = `${messageId}.xml`;
+    const [made] = await rows<{ id: bigint }>(
+      tx,
+      sql`insert into payment_file (run_id, message_id, name, content, made_by, made_at)
+        values (${input.run}, ${messageId}, ${name}, ${content}, ${person.id}, ${now.toISOString()})
+        returning id`,
+    );
+    const ids = debits.map((d) => Number(d.id));
+    await tx.execute(
+      sql`update direct_debit set file_id = ${made!.id}
+        where receipt_id = any(${arrayOf(ids)}::bigint[])`,
+    );
+    await setStatus(tx, ids, "sent");
+    await context.audit({
+      action: "file made",
+      kind: "run",
+      recordId: input.run,
+      label: run.number,
+      companyId: masters.companyByCode.get(run.company)!.id,
+      after: { file: name, debits: debits.length },
+    });
+    return ok({ id: Number(made!.id), name, debits: debits.length });
+  },
+});

@@ -1,0 +1,322 @@
+import { sql } from "drizzle-orm";
+import { beforeAll, describe, expect, test } from "vitest";
+import { writeStatusReport } from "@/core/banks/statements/writeStatusReport";
+import { NO_KEYS } from "@/core/banks/statements";
+import { bankDay, file, IBAN, statement } from "../../../../tests/bankDay";
+import { soldTo } from "../../../../tests/soldTo";
+import { faultsOfDebitFile } from "../../../../tests/strictBankFile";
+import { world } from "../../../../tests/useWorld";
+import { BANK_OF_ALPHA, callerOf, codes, must } from "../../../../tests/world";
+import {
+  getPaymentFile,
+  getReceipt,
+  getStatementLine,
+  importStatements,
+  saveBankAccount,
+} from "../../banks";
+import { rows } from "../../db";
+import { saveCompany } from "../../organisation";
+import { savePartner } from "../../partners";
+import { changeRun, getRun, listRunItems, postRun, proposeRun, reverseRun } from "../../runs";
+import { saveTaxCode } from "../../taxes";
+import { makePromise } from "../desk";
+import { sendLetters } from "../letters";
+import { undoReceipt } from "../receipts";
+import { debitsOfRun, endMandate, listMandates, makeDebitFile, saveMandate } from "./index";
+
+const w = world();
+const day = bankDay(w);
+const clerk = () => callerOf(w.database, "receivables");
+const invoice = (...of: Parameters<typeof soldTo> extends [unknown, ...infer R] ? R : never) =>
+  soldTo(w.database, ...of);
+const MANDATE = {
+  company: "ALP",
+  signed: "2026-01-10",
+  scheme: "core",
+  kind: "recurrent",
+  iban: "DE75512108001245126199",
+  notice: 5,
+};
+const mandate = async (partner: string, more: object = {}) =>
+  saveMandate(await clerk(), { ...MANDATE, partner, reference: `M-${partner}`, ...more });
+const propose = async (more: object = {}) =>
+  proposeRun(await clerk(), {
+    kind: "direct-debit",
+    params: { company: "ALP", bank: "MAIN", date: "2026-10-22", upTo: "2026-11-30", ...more },
+  });
+const items = async (run: number) =>
+  must(await listRunItems(await clerk(), { company: "ALP", run: String(run), limit: 100 })).rows;
+const debits = async (run: number) => must(await debitsOfRun(await clerk(), { run })).debits;
+const post = async (run: number) => must(await postRun(await clerk(), { key: String(run) }));
+const send = async (run: number) => must(await makeDebitFile(await clerk(), { run }));
+const leftOf = (item: number) => day.left(item);
+/** The books go on to a day. */
+const goOn = (date: string) =>
+  w.database.db.execute(
+    sql`update setting set value = to_jsonb(${date}::text) where key = 'working-date'`,
+  );
+
+beforeAll(async () => {
+  const root = await day.root();
+  must(await saveBankAccount(root, { ...BANK_OF_ALPHA, iban: IBAN }));
+  must(
+    await saveTaxCode(root, {
+      direction: "sale",
+      owedAccount: "2210",
+      returnLine: "S1",
+      code: "NO",
+      name: "None",
+      kind: "none",
+      rates: [{ from: "2020-01-01", percent: "0" }],
+    }),
+  );
+  const customer = { customer: true, country: "IE", currency: "EUR" };
+  for (const [code, more] of [
+    ["BERTH", { email: "berth@example.org", language: "de" }],
+    ["CLUB", {}],
+    ["QUAY", { headOffice: "CLUB" }],
+    ["LATE", {}],
+    ["ONCE", {}],
+  ] as const)
+    must(await savePartner(root, { ...customer, code, name: `The ${code}`, ...more }));
+});
+
+describe("mandates", () => {
+  test("are of customers, one at a time, and stay as they were signed once they were used", async () => {
+    expect(codes(await mandate("NOBODY"))).toEqual(["PARTNER_UNKNOWN"]);
+    const wrong = await mandate("BERTH", { iban: "DE75512108001245126198", signed: "2026-10-16" });
+    expect(wrong.ok ? [] : wrong.problems.map((p) => p.field).sort()).toEqual(["iban", "signed"]);
+    const { id } = must(await mandate("BERTH"));
+    expect(codes(await mandate("BERTH", { reference: "M-2" }))).toEqual(["INVALID"]);
+    expect(codes(await mandate("CLUB", { reference: "M-BERTH" }))).toEqual(["INVALID"]);
+    // Never used: what was entered wrong is mended.
+    must(await mandate("BERTH", { id, signed: "2026-02-10" }));
+    expect(must(await listMandates(await clerk(), { company: "ALP" }))).toMatchObject([
+      { id, signed: "2026-02-10", uses: 0, against: "" },
+    ]);
+    const stranger = await callerOf(w.database, "admin");
+    const entered = { ...MANDATE, partner: "CLUB", reference: "X" };
+    expect(codes(await saveMandate(stranger, entered))).toEqual(["FORBIDDEN"]);
+  });
+
+  test("a company without a creditor identifier debits nobody; nor on a day without banks, or by another currency", async () => {
+    const problem = async (more: object) => {
+      const made = await propose(more);
+      return made.ok ? "" : JSON.stringify(made.problems);
+    };
+    expect(await problem({})).toContain("creditor identifier");
+    const company = { code: "ALP", name: "Alpha Ferries", currency: "EUR", country: "IE" };
+    const wrong = await saveCompany(await day.root(), {
+      ...company,
+      creditorId: "DE98 ZZZ0 9999 9999 98",
+    });
+    expect(codes(wrong)).toEqual(["INVALID"]);
+    must(await saveCompany(await day.root(), { ...company, creditorId: "DE98 ZZZ0 9999 9999 99" }));
+    expect(await problem({ date: "2026-10-24" })).toContain("a Saturday");
+    expect(await problem({ date: "2026-10-15" })).toContain("14 Oct 2026");
+    expect(await problem({})).toContain("is due by");
+  });
+});
+
+describe("a run of direct debits", () => {
+  test("debits what is due less credits and discounts; is told, sent, booked by the bank as one, and one of it comes back", async () => {
+    must(await mandate("CLUB", { scheme: "b2b" }));
+    must(await mandate("LATE", { notice: 10 }));
+    const berth = await invoice("BERTH", "2026-10-01", "300.00");
+    const promised = await invoice("BERTH", "2026-10-02", "80.00");
+    const own = await invoice("CLUB", "2026-10-01", "100.00");
+    const branch = await invoice("QUAY", "2026-10-01", "50.00");
+    const late = await invoice("LATE", "2026-10-01", "70.00");
+    must(
+      await makePromise(await clerk(), {
+        company: "ALP",
+        partner: "BERTH",
+        due: "2026-10-30",
+        how: "call",
+        by: "",
+        items: [{ id: promised.item, amount: "30.00" }],
+      }),
+    );
+    const run = must(await propose());
+    const shown = await items(run.id);
+    expect(shown.map((i) => [i.label, i.amount, i.leftOut ?? ""])).toEqual([
+      [berth.number, 30_000n, ""],
+      [promised.number, 5_000n, ""],
+      [own.number, 10_000n, ""],
+      [`${branch.number}, The QUAY`, 5_000n, ""],
+      [late.number, 7_000n, "it is told 10 days before: from 25 Oct 2026 on"],
+    ]);
+    expect(await debits(run.id)).toMatchObject([
+      { customer: "BERTH", amount: 35_000n, sequence: "FRST", receipt: null },
+      { customer: "CLUB", amount: 15_000n, scheme: "b2b", items: 2 },
+    ]);
+    // A second run has to do without what the first has.
+    expect(codes(await propose({ customers: ["BERTH"] }))).toEqual([]);
+    const [second] = (
+      await rows<{ id: number }>(
+        w.database.db,
+        sql`select max(id)::int as id from run where kind = 'direct-debit'`,
+      )
+    ).map((r) => r.id);
+    expect((await items(second!)).map((i) => i.leftOut)).toEqual([
+      `${run.number} has taken it already`,
+      `${run.number} has taken it already`,
+    ]);
+    expect(codes(await postRun(await clerk(), { key: String(second) }))).toEqual([
+      "RUN_STANDS_IN_WAY",
+    ]);
+    await post(run.id);
+    const made = await debits(run.id);
+    expect(made.map((d) => d.receipt?.status)).toEqual(["posted", "posted"]);
+    expect(await leftOf(berth.item)).toBe(0n);
+    expect(await leftOf(promised.item)).toBe(3_000n);
+    expect(await leftOf(branch.item)).toBe(0n);
+    expect(await day.faults()).toEqual([]);
+
+    // Told: letters wait with the run, and go out in the customer's language.
+    must(await sendLetters(await clerk(), { run: String(run.id) }));
+    const sent = await send(run.id);
+    const { content } = must(await getPaymentFile(await clerk(), { id: sent.id }));
+    expect(faultsOfDebitFile(content)).toEqual([]);
+    expect(content).toContain("<ReqdColltnDt>2026-10-22</ReqdColltnDt>");
+    expect(content.match(/<SeqTp>FRST/g)).toHaveLength(2);
+    expect(codes(await makeDebitFile(await clerk(), { run: run.id }))).toEqual(["IN_USE"]);
+    expect(
+      codes(await reverseRun(await clerk(), { key: String(run.id), reason: "Wrong day" })),
+    ).toEqual(["RUN_STANDS_IN_WAY"]);
+
+    await goOn("2026-10-27");
+    // The bank books each block as one; each is the money of its debits.
+    const blocks = [...content.matchAll(/<PmtInfId>([^<]+)</g)].map(([, id]) => id!);
+    await day.takeIn(
+      statement(
+        "1",
+        0n,
+        [
+          { amount: 35_000n, keys: { ...NO_KEYS, endToEnd: blocks[1]! } },
+          { amount: 15_000n, keys: { ...NO_KEYS, endToEnd: blocks[0]! } },
+        ],
+        { from: "2026-10-21", to: "2026-10-22" },
+      ),
+    );
+    for (const amount of [35_000n, 15_000n])
+      expect((await day.lineOf(amount)).state).toBe("certain");
+    await day.post();
+    expect((await debits(run.id)).map((d) => d.receipt?.status)).toEqual(["cleared", "cleared"]);
+    expect(await day.faults()).toEqual([]);
+
+    // Five days later one comes back: what it had settled is open again, the other stays.
+    const back = made[0]!.receipt!;
+    await day.takeIn(
+      statement(
+        "2",
+        50_000n,
+        [
+          {
+            amount: -35_000n,
+            code: "PMNT-RDDT-UPDD",
+            returnReason: "AM04",
+            keys: { ...NO_KEYS, endToEnd: back.number },
+          },
+        ],
+        { from: "2026-10-22", to: "2026-10-27" },
+      ),
+    );
+    const line = must(
+      await getStatementLine(await day.treasury(), { id: (await day.lineOf(-35_000n)).id }),
+    );
+    expect(line.state).toBe("certain");
+    expect(line.candidates[0]!.reasons.map((r) => r.says).join()).toContain("takes a direct debit");
+    await day.post();
+    expect((await debits(run.id)).map((d) => [d.receipt?.status, d.receipt?.reason])).toEqual([
+      ["rejected", "Returned by the bank: AM04, there was not enough money"],
+      ["cleared", ""],
+    ]);
+    expect(await leftOf(berth.item)).toBe(30_000n);
+    expect(await leftOf(promised.item)).toBe(8_000n);
+    expect(await leftOf(own.item)).toBe(0n);
+    expect(await day.faults()).toEqual([]);
+    const [used] = must(await listMandates(await clerk(), { company: "ALP", partner: "BERTH" }));
+    expect(used).toMatchObject({ uses: 1, lastUsed: "2026-10-22" });
+    expect(codes(await mandate("BERTH", { id: used!.id, iban: IBAN }))).toEqual(["IN_USE"]);
+    const end = { id: used!.id, on: "2026-10-15", why: "Revoked" };
+    must(await endMandate(await clerk(), end));
+    expect(codes(await endMandate(await clerk(), end))).toEqual(["IN_USE"]);
+    await goOn("2026-10-15");
+  });
+
+  test("is taken back as a whole before it is sent; what the bank refuses of a file is open again", async () => {
+    must(await mandate("ONCE", { kind: "one-off" }));
+    const once = await invoice("ONCE", "2026-10-03", "40.00");
+    const only = { customers: ["ONCE"] };
+    const first = must(await propose(only));
+    await post(first.id);
+    must(await reverseRun(await clerk(), { key: String(first.id), reason: "Wrong day" }));
+    expect(await leftOf(once.item)).toBe(4_000n);
+    const letters = await rows(
+      w.database.db,
+      sql`select 1 from customer_letter where run_id = ${first.id}`,
+    );
+    expect(letters).toEqual([]);
+
+    // Undone before it went out, it was no use of the mandate.
+    const second = must(await propose(only));
+    expect(await debits(second.id)).toMatchObject([{ sequence: "OOFF" }]);
+    must(
+      await changeRun(await clerk(), {
+        key: String(second.id),
+        dropped: [`item|${once.item}`],
+      }),
+    );
+    expect(await debits(second.id)).toEqual([]);
+    must(
+      await changeRun(await clerk(), {
+        key: String(second.id),
+        dropped: [],
+      }),
+    );
+    await post(second.id);
+    const { name } = await send(second.id);
+    const [debit] = await debits(second.id);
+    const report = writeStatusReport("2026-10-15T10:00:00Z", {
+      message: "SR1",
+      original: name.replace(".xml", ""),
+      refused: [{ endToEnd: debit!.receipt!.number, reason: "AC04" }],
+    });
+    must(await importStatements(await day.treasury(), file("report.xml", report)));
+    expect(await debits(second.id)).toMatchObject([
+      {
+        receipt: {
+          status: "rejected",
+          reason: "Rejected by the bank: AC04, the account is closed",
+        },
+      },
+    ]);
+    expect(await leftOf(once.item)).toBe(4_000n);
+    expect(await day.faults()).toEqual([]);
+    // It was presented: a mandate for one direct debit is used up by it.
+    const third = must(await propose(only));
+    expect((await items(third.id)).map((i) => i.leftOut)).toEqual([
+      "its mandate was for one direct debit, on 22 Oct 2026",
+    ]);
+  });
+
+  test("one that was sent and that the bank says nothing of is refused by hand, with a reason", async () => {
+    const { item } = await invoice("CLUB", "2026-10-05", "60.00");
+    const run = must(await propose({ customers: ["CLUB"] }));
+    expect(await debits(run.id)).toMatchObject([{ sequence: "RCUR", amount: 6_000n }]);
+    await post(run.id);
+    await send(run.id);
+    const receipt = (await debits(run.id))[0]!.receipt!;
+    const stranger = await callerOf(w.database, "admin");
+    expect(codes(await undoReceipt(stranger, { id: receipt.id }))).toEqual(["FORBIDDEN"]);
+    must(await undoReceipt(await day.root(), { id: receipt.id, reason: "Recalled at the bank" }));
+    expect(must(await getReceipt(await clerk(), { id: receipt.id })).status).toBe("rejected");
+    expect(await leftOf(item)).toBe(6_000n);
+    expect(codes(await undoReceipt(await day.root(), { id: receipt.id, reason: "Again" }))).toEqual(
+      ["IN_USE"],
+    );
+    expect(await day.faults()).toEqual([]);
+    expect(must(await getRun(await clerk(), { key: String(run.id) })).status).toBe("posted");
+  });
+});

@@ -1,0 +1,211 @@
+import { sql } from "drizzle-orm";
+import { number, object, string } from "yup";
+import { readBankAddress, NO_BANK_ADDRESS } from "@/core/banks";
+import {
+  againstMandate,
+  mandateSchema,
+  type DebitScheme,
+  type MandateKind,
+} from "@/core/receivables";
+import {
+  dateText,
+  dayField,
+  fail,
+  ok,
+  type CalendarDate,
+  type Found,
+  type Result,
+} from "@/core/shared";
+import { defineUseCase } from "../../access";
+import { rows } from "../../db";
+import { LAST_USE } from "./mandateFacts";
+
+/** A mandate as people see it. */
+export interface MandateRow {
+  id: number;
+  partner: string;
+  partnerName: string;
+  reference: string;
+  signed: CalendarDate;
+  scheme: DebitScheme;
+  kind: MandateKind;
+  iban: string;
+  bic: string;
+  holder: string;
+  notice: number;
+  ended: CalendarDate | null;
+  endedWhy: string;
+  lastUsed: CalendarDate | null;
+  /** How many direct debits were made by it. */
+  uses: number;
+  /** Why nothing can be debited by it today; "" where it can. */
+  against: string;
+}
+
+export const listMandates = defineUseCase({
+  name: "listMandates",
+  kind: "read",
+  rights: ["read.receivables"],
+  what: "see mandates",
+  company: (i) => i.company,
+  schema: object({ company: string().required(), partner: string().default("") }),
+  run: async ({ tx, masters, today }, input): Promise<Result<MandateRow[]>> => {
+    const company = masters.companyByCode.get(input.company);
+    if (!company)
+      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    const found = await rows<Omit<MandateRow, "against">>(
+      tx,
+      sql`select m.id, p.code as partner, p.name as "partnerName", m.reference, m.signed, m.scheme,
+          m.kind, m.iban, m.bic, m.holder, m.notice, m.ended, m.ended_why as "endedWhy",
+          u.last as "lastUsed", u.uses
+        from mandate m join partner p on p.id = m.partner_id ${LAST_USE}
+        where m.company_id = ${company.id} and ${input.partner} in ('', p.code)
+        order by p.code, m.id`,
+    );
+    return ok(found.map((m) => ({ ...m, against: againstMandate(m, today) ?? "" })));
+  },
+});
+
+/** Keeps a mandate: a new one, or one that was never used, as it was signed. */
+export const saveMandate = defineUseCase({
+  name: "saveMandate",
+  kind: "write",
+  rights: ["prepare.receivables"],
+  what: "enter mandates",
+  company: (i) => i.company,
+  schema: mandateSchema.shape({ id: number().integer() }),
+  run: async (context, input): Promise<Result<{ id: number }>> => {
+    const { tx, masters, today } = context;
+    const company = masters.companyByCode.get(input.company);
+    if (!company)
+      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    const problems: Found[] = [];
+    const [partner] = await rows<{ id: number; name: string; customer: boolean }>(
+      tx,
+      sql`select id, name, customer from partner where code = ${input.partner} for update`,
+    );
+    if (!partner?.customer)
+      problems.push({ code: "PARTNER_UNKNOWN", partner: input.partner, field: "partner" });
+    const read = readBankAddress({ ...NO_BANK_ADDRESS, iban: input.iban, bic: input.bic });
+    if (!read.ok)
+      problems.push(
+        ...read.problems.map((p): Found => ({ code: "INVALID", what: p.what, field: p.field })),
+      );
+    if (input.signed! > today)
+      problems.push({
+        code: "INVALID",
+        what: `${dateText(input.signed!)} has not come yet`,
+        field: "signed",
+      });
+    const [used] = await rows<{ uses: number; ended: string | null }>(
+      tx,
+      sql`select m.ended, u.uses from mandate m ${LAST_USE}
+        where m.id = ${input.id ?? 0} and m.company_id = ${company.id}`,
+    );
+    if (input.id !== undefined && !used) return fail({ code: "NOT_FOUND", what: "such mandate" });
+    if (used && (used.uses > 0 || used.ended !== null))
+      return fail({
+        code: "IN_USE",
+        what: "It was used or has ended, and stays as it was signed: end it, and enter the new one",
+      });
+    const [same] = await rows<{ reference: boolean; partner: string }>(
+      tx,
+      sql`select m.reference = ${input.reference} as reference, p.name as partner
+        from mandate m join partner p on p.id = m.partner_id
+        where m.company_id = ${company.id} and m.id <> ${input.id ?? 0}
+          and (m.reference = ${input.reference}
+            or (m.partner_id = ${partner?.id ?? 0} and m.ended is null))
+        order by m.reference = ${input.reference} desc limit 1`,
+    );
+    if (same)
+      problems.push(
+        same.reference
+          ? {
+              code: "INVALID",
+              what: `${same.partner} has the mandate of that reference`,
+              field: "reference",
+            }
+          : {
+              code: "INVALID",
+              what: `${same.partner} has a mandate already; end that first`,
+              field: "partner",
+            },
+      );
+    if (!read.ok || problems.length > 0)
+      return { ok: false, problems: problems as [Found, ...Found[]] };
+    const { iban, bic } = read.address;
+    const [kept] = await rows<{ id: number }>(
+      tx,
+      input.id === undefined
+        ? sql`insert into mandate (company_id, partner_id, reference, signed, scheme, kind, iban,
+            bic, holder, notice) values (${company.id}, ${partner!.id}, ${input.reference},
+            ${input.signed}, ${input.scheme}, ${input.kind}, ${iban}, ${bic}, ${input.holder},
+            ${input.notice}) returning id`
+        : sql`update mandate set partner_id = ${partner!.id}, reference = ${input.reference},
+            signed = ${input.signed}, scheme = ${input.scheme}, kind = ${input.kind},
+            iban = ${iban}, bic = ${bic}, holder = ${input.holder}, notice = ${input.notice}
+            where id = ${input.id} returning id`,
+    );
+    await context.audit({
+      action: input.id === undefined ? "added" : "changed",
+      kind: "mandate",
+      recordId: kept!.id,
+      label: `${input.reference} of ${partner!.name}`.slice(0, 200),
+      companyId: company.id,
+      after: { ...input, iban, bic },
+    });
+    return ok({ id: kept!.id });
+  },
+});
+
+/** Notes that a mandate has ended: from that day nothing is debited by it any more. */
+export const endMandate = defineUseCase({
+  name: "endMandate",
+  kind: "write",
+  rights: ["prepare.receivables"],
+  what: "end mandates",
+  of: "checked",
+  schema: object({
+    id: number().integer().required(),
+    on: dayField().required("Say from when on it has ended"),
+    why: string().trim().required("Say why it has ended").max(200),
+  }),
+  run: async (context, { id, on, why }): Promise<Result<object>> => {
+    const [found] = await rows<{
+      company: string;
+      companyId: number;
+      reference: string;
+      signed: string;
+      ended: string | null;
+      name: string;
+    }>(
+      context.tx,
+      sql`select c.code as company, c.id as "companyId", m.reference, m.signed, m.ended, p.name
+        from mandate m join company c on c.id = m.company_id join partner p on p.id = m.partner_id
+        where m.id = ${id} for update of m`,
+    );
+    if (!found) return fail({ code: "NOT_FOUND", what: "such mandate" });
+    if (!context.may("prepare.receivables", found.company))
+      return fail({ code: "FORBIDDEN", what: `end mandates of ${found.company}` });
+    if (found.ended !== null)
+      return fail({ code: "IN_USE", what: `It ended on ${dateText(found.ended)} already` });
+    if (on! < found.signed)
+      return fail({
+        code: "INVALID",
+        what: `It was signed on ${dateText(found.signed)}`,
+        field: "on",
+      });
+    await context.tx.execute(
+      sql`update mandate set ended = ${on}, ended_why = ${why} where id = ${id}`,
+    );
+    await context.audit({
+      action: "ended",
+      kind: "mandate",
+      recordId: id,
+      label: `${found.reference} of ${found.name}`.slice(0, 200),
+      companyId: found.companyId,
+      after: { on, why },
+    });
+    return ok({});
+  },
+});
