@@ -1,10 +1,12 @@
 import path from "node:path";
 import { defineConfig } from "vitest/config";
+import { LongestFirst } from "./tests/longestFirst";
 
 const alias = { "@": path.resolve(import.meta.dirname, "src") };
 
 export default defineConfig({
   test: {
+    sequence: { sequencer: LongestFirst },
     projects: [
       {
         resolve: { alias },

@@ -54,6 +54,7 @@ import { DEMO_PASSWORD, DEMO_PEOPLE } from "./people";
 import { COMPANIES, COST_CENTRES, PROJECTS } from "./structure";
 import { collect, setUpCollecting } from "./collecting";
 import { agreeOnPrices } from "./agreeing";
+import { debitCustomers } from "./debiting";
 import { remindCustomers } from "./reminding";
 import { writeOffOld } from "./writingOff";
 import { Past } from "./past";
@@ -337,6 +338,7 @@ export async function seed(
   await writeOffOld(database, worksAt, must);
   await remindCustomers(database, worksAt, must, WORKING_DATE);
   await agreeOnPrices(worksAt, must, WORKING_DATE);
+  await debitCustomers(database, worksAt, must, WORKING_DATE);
   await addStatements(database, worksAt, must);
   await addBankFiles(worksAt, must);
   await addTransfer(worksAt, must);

@@ -9,6 +9,7 @@ export const COMPANIES = [
     postcode: "X91 0000",
     city: "Ostry",
     taxNumber: "IE9990017H",
+    creditorId: "IE44ZZZ301977",
   },
   {
     code: "MBY",

@@ -41,4 +41,4 @@ export function returnWords(code: string): string {
 
 /** Whether a movement takes an earlier one back, by what the bank says of it. */
 export const isReturn = (of: { takesBack: boolean; returnReason: string; code: string }): boolean =>
-  of.takesBack || of.returnReason !== "" || /\b(RRTN|RPCR|UPCQ|UPCT)\b/.test(of.code);
+  of.takesBack || of.returnReason !== "" || /\b(RRTN|RPCR|UPCQ|UPCT|UPDD)\b/.test(of.code);

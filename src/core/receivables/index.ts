@@ -10,3 +10,4 @@ export * from "./figures";
 export * from "./receipts";
 export * from "./agreements";
 export * from "./debits";
+export * from "./deferral";

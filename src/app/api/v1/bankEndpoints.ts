@@ -36,7 +36,17 @@ import {
   undoLines,
 } from "@/server/banks";
 import { cashFlows, cashPosition } from "@/server/cash";
-import { proposeReceipt, recordReceipt, undoReceipt } from "@/server/receivables";
+import {
+  debitsOfRun,
+  endMandate,
+  listDebitRuns,
+  listMandates,
+  makeDebitFile,
+  proposeReceipt,
+  recordReceipt,
+  saveMandate,
+  undoReceipt,
+} from "@/server/receivables";
 import { asks } from "./asks";
 import type { Endpoint } from "./endpoint";
 
@@ -166,7 +176,27 @@ export const BANK_ENDPOINTS: readonly Endpoint[] = [
     "What is open of a payer, and what its money is most likely for",
     { example: { currency: "EUR", items: [], proposed: { takes: [], rest: "0", by: "numbers" } } },
   ),
-  asks("post", "/receipts/{id}/undo", undoReceipt, "Undo a receipt that was recorded by hand"),
+  asks(
+    "post",
+    "/receipts/{id}/undo",
+    undoReceipt,
+    "Undo a receipt that the bank does not have; a direct debit that was sent counts as refused",
+  ),
+  asks("get", "/mandates", listMandates, "Mandates of a company's customers"),
+  asks("post", "/mandates", saveMandate, "Enter a mandate, or mend one that was never used", {
+    status: 201,
+    example: { id: 12 },
+  }),
+  asks("post", "/mandates/{id}/end", endMandate, "Note that a mandate has ended"),
+  asks("get", "/direct-debits", listDebitRuns, "Runs of direct debits, with what became of them"),
+  asks("get", "/direct-debits/{run}", debitsOfRun, "The direct debits of a run"),
+  asks(
+    "post",
+    "/direct-debits/{run}/file",
+    makeDebitFile,
+    "Make the bank's file of a posted run of direct debits (pain.008.001.08)",
+    { status: 201, example: { id: 31, name: "HSF-26-R00140.xml", debits: 6 } },
+  ),
   asks("get", "/receipts/{id}", getReceipt, "A receipt with what it settles and its bank line"),
   asks("get", "/line-rules", listLineRules, "Rules of a company for the lines of its banks"),
   asks("post", "/line-rules", saveLineRule, "Add or change a rule: in use, or only to be tried", {

@@ -113,6 +113,32 @@ describe("a day at the simulated bank", () => {
     expect(bankDay(facts({ credited })).lines).toEqual(lines);
   });
 
+  test("credits direct debits block by block on their day, with their parts, and brings some back", () => {
+    const debits = Array.from({ length: 60 }, (_, n) => ({
+      number: `ALP-26-C${100 + n}`,
+      payer: "Ostry",
+      account: "DE75512108001245126199",
+      mandate: `M-${n}`,
+      amount: minor(1_000n + BigInt(n)),
+      block: n < 40 ? "R1-CORE-FRST" : "R1-CORE-RCUR",
+      date: n === 59 ? "2026-11-06" : "2026-11-05",
+    }));
+    const of = facts({ debits });
+    const { lines } = bankDay(of);
+    expect(lines.map((l) => [l.details.length, l.keys.endToEnd])).toEqual([
+      [40, "R1-CORE-FRST"],
+      [19, "R1-CORE-RCUR"],
+    ]);
+    const read = readCamt(writeCamt053("M", "2026-11-05T05:00:00Z", [bankDay(of)]));
+    expect(
+      "statements" in read && read.statements[0]!.lines[0]!.details.map((d) => d.keys.endToEnd),
+    ).toEqual(debits.slice(0, 40).map((d) => d.number));
+    const back = bankDay(facts({ debited: debits })).lines.filter((l) => l.returnReason !== "");
+    expect(back.length).toBeGreaterThan(3);
+    expect(back.length).toBeLessThan(30);
+    expect(back.every((l) => l.amount < -900n && l.keys.endToEnd !== "")).toBe(true);
+  });
+
   test("brings some transfers back the day after, with a reason, and no cheque", () => {
     const executed = Array.from({ length: 300 }, (_, n) => payment(n));
     const back = bankDay(facts({ executed })).lines;

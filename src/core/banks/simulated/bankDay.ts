@@ -50,6 +50,19 @@ export interface CreditedCheque {
   amount: Minor;
 }
 
+/** A direct debit of ours that has come to the bank in a file. */
+export interface SentDebit {
+  number: string;
+  payer: string;
+  account: string;
+  mandate: string;
+  amount: Minor;
+  /** The block of the file that it stands in, which is booked as one. */
+  block: string;
+  /** The day on which the customer is debited. */
+  date: CalendarDate;
+}
+
 /** What the bank knows on a day. */
 export interface BankDayFacts {
   /** The account as a statement names it. */
@@ -70,6 +83,10 @@ export interface BankDayFacts {
   handedIn?: readonly HandedIn[];
   /** Cheques that it credited on its last day: some of them are not paid. */
   credited?: readonly CreditedCheque[];
+  /** Direct debits that have come and are not carried out. */
+  debits?: readonly SentDebit[];
+  /** Those that it credited on its last day: some of them come back. */
+  debited?: readonly SentDebit[];
   owed: readonly (OwedItem & { due: CalendarDate; promised?: PromisedPart })[];
 }
 
@@ -85,6 +102,8 @@ const [CHEQUE_DAYS, LATEST_PAYER] = [2, 24];
 const ONE_RETURNED = 30;
 /** One of so many cheques of customers is not paid. */
 const ONE_UNPAID = 8;
+/** One direct debit of so many comes back. */
+const ONE_DEBIT_BACK = 5;
 /** One promise of so many is broken: its item is paid weeks later. */
 const [ONE_BROKEN, WEEKS_LATER] = [3, 21];
 /** One transfer of so many that came in a file is refused before it is carried out. */
@@ -92,13 +111,14 @@ const ONE_REFUSED = 25;
 /** Minor units, and per cent a year. */
 const FEE = minor(1_850n);
 const FEE_UNPAID = minor(750n);
+const FEE_DEBIT_BACK = minor(350n);
 const INTEREST = "1.5";
 
 /**
  * A day at the bank that stands in for a real one: our payments executed on bank days, cheques
  * presented after a while, some transfers returned with a reason of ISO 20022, slips credited the day
- * after and bills on their day, some cheques on them returned unpaid, customers' money as customers
- * write it, the fee of a month, interest on deposits at the month's end.
+ * after and bills on their day, some cheques on them returned unpaid, direct debits credited block by
+ * block and some of them returned, customers' money as customers write it, the fee of a month, interest on deposits at the month's end.
  * The same facts always give the same day. Each item is paid on one day only: its own, counted from
  * its due date, if it lies after the statement before and not after this day. What is promised is paid
  * on the day it was promised for, as far as it was promised; some promises are broken.
@@ -109,6 +129,8 @@ export function bankDay(facts: BankDayFacts): BankStatement {
     ...executions(facts),
     ...returns(facts),
     ...unpaidCheques(facts),
+    ...debitsCarriedOut(facts),
+    ...debitsBack(facts),
     ...(facts.arriving ?? []).map((a) => ({
       amount: a.amount,
       party: { ...NO_PARTY, name: a.payer, account: a.account },
@@ -210,6 +232,49 @@ const unpaidCheques = ({ credited = [] }: BankDayFacts): Line[] =>
         amount: minor(-FEE_UNPAID),
         code: "PMNT-RCHQ-CHRG",
         text: `Charge, cheque ${c.cheque} returned`,
+      },
+    ]);
+
+/** Direct debits of a day, each block of a file in one sum with its parts. */
+function debitsCarriedOut({ debits = [], day }: BankDayFacts): Line[] {
+  const due = debits.filter((d) => d.date <= day);
+  return [...new Set(due.map((d) => d.block))].map((block) => {
+    const own = due.filter((d) => d.block === block);
+    return {
+      amount: minor(own.reduce((t, d) => t + d.amount, 0n)),
+      code: "PMNT-IDDT-ESDD",
+      keys: { ...NO_KEYS, endToEnd: block },
+      text: `DIRECT DEBITS ${block}`,
+      details: own.map((d) => ({
+        amount: d.amount,
+        party: { ...NO_PARTY, name: d.payer, account: d.account },
+        keys: { ...NO_KEYS, endToEnd: d.number, mandate: d.mandate },
+        text: `DIRECT DEBIT ${d.number}`,
+        returnReason: "",
+      })),
+    };
+  });
+}
+
+const DEBIT_REASONS = ["AM04", "MD06", "AC04"] as const;
+
+/** Direct debits that come back the day after they were credited, each with a charge. */
+const debitsBack = ({ debited = [] }: BankDayFacts): Line[] =>
+  debited
+    .filter((d) => chance(`${d.number} ${d.mandate}`) % ONE_DEBIT_BACK === 0)
+    .flatMap((d): Line[] => [
+      {
+        amount: minor(-d.amount),
+        code: "PMNT-IDDT-UPDD",
+        returnReason: DEBIT_REASONS[chance(d.number) % DEBIT_REASONS.length]!,
+        party: { ...NO_PARTY, name: d.payer, account: d.account },
+        keys: { ...NO_KEYS, endToEnd: d.number, mandate: d.mandate },
+        text: `Direct debit ${d.number} returned`,
+      },
+      {
+        amount: minor(-FEE_DEBIT_BACK),
+        code: "PMNT-IDDT-CHRG",
+        text: `Charge, direct debit ${d.number} returned`,
       },
     ]);
 

@@ -1,4 +1,4 @@
-import { sql } from "drizzle-orm";
+import { sql, type SQL } from "drizzle-orm";
 import { object, string } from "yup";
 import { nextBankDay, type AccountKind } from "@/core/banks";
 import {
@@ -7,6 +7,7 @@ import {
   type ArrivingTransfer,
   type CreditedCheque,
   type HandedIn,
+  type SentDebit,
   type SentPayment,
 } from "@/core/banks/simulated";
 import { writeCamt053 } from "@/core/banks/statements/writeCamt053";
@@ -80,6 +81,20 @@ export const simulatedBankDay = defineUseCase({
         ...(await recordedByHand(context, account.id)),
       ],
       credited: await creditedOn(context, account.id, last.date),
+      debits: await sentDebits(
+        context,
+        account.id,
+        sql`d.status = 'sent' and d.date <= ${day}
+        and not exists (select 1 from statement_line l where l.bank_account_id = ${account.id}
+          and l.end_to_end = d.number)`,
+      ),
+      debited: await sentDebits(
+        context,
+        account.id,
+        sql`exists (select 1 from statement_line l
+        where l.bank_account_id = ${account.id} and l.booked = ${last.date} and l.amount > 0
+          and l.end_to_end = d.number)`,
+      ),
       owed: await owedItems(context, account),
     });
     const message = `${input.bank.replace(/\W/g, "")}${day.replaceAll("-", "")}`.slice(0, 16);
@@ -208,12 +223,26 @@ const recordedByHand = async ({ tx }: Context, bank: number): Promise<HandedIn[]
       sql`select d.number, r.payer, i.left_amount as "left", d.date + 1 as "from"
         from receipt r join document d on d.id = r.document_id and d.status = 'posted'
           join open_item i on i.journal_id = r.journal_id and i.area = 'transit'
-        where r.bank_account_id = ${bank} and i.left_amount > 0 and not exists (
+        where r.bank_account_id = ${bank} and i.left_amount > 0
+          and not exists (select 1 from direct_debit x where x.receipt_id = r.document_id)
+          and not exists (
           select 1 from statement_line l where l.bank_account_id = ${bank} and l.amount > 0
             and l.text like '%' || d.number || '%')
         order by d.id`,
     )
   ).map((r) => ({ text: `${r.number} ${r.payer}`, amount: minor(r.left), from: r.from }));
+
+/** Direct debits of an account that have gone to the bank in a file, of which `where` holds. */
+const sentDebits = ({ tx }: Context, bank: number, where: SQL): Promise<SentDebit[]> =>
+  rows<SentDebit>(
+    tx,
+    sql`select d.number, r.payer, m.iban as account, m.reference as mandate, d.amount, d.date,
+        f.message_id || '-' || upper(m.scheme) || '-' || x.sequence as block
+      from direct_debit x join receipt r on r.document_id = x.receipt_id
+        join document d on d.id = x.receipt_id join mandate m on m.id = x.mandate_id
+        join payment_file f on f.id = x.file_id
+      where r.bank_account_id = ${bank} and ${where} order by d.id`,
+  );
 
 /** Cheques of slips that the bank's statement of a day has credited, and that nobody has returned. */
 const creditedOn = ({ tx }: Context, bank: number, day: CalendarDate): Promise<CreditedCheque[]> =>

@@ -214,7 +214,7 @@ describe("a run of direct debits", () => {
         [
           {
             amount: -35_000n,
-            code: "PMNT-RDDT-UPDD",
+            code: "PMNT-IDDT-UPDD",
             returnReason: "AM04",
             keys: { ...NO_KEYS, endToEnd: back.number },
           },

@@ -77,7 +77,7 @@ export function ItemsToPay({
             <th className="num w-32">Pays</th>
             <th className="num w-28">Discount</th>
             <th className="num w-28">Left</th>
-            <th className="w-56">What is left</th>
+            <th className="w-72">What is left</th>
           </tr>
         </thead>
         <tbody>
