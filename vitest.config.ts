@@ -1,8 +1,29 @@
 import path from "node:path";
 import { defineConfig } from "vitest/config";
-import { LongestFirst } from "./tests/longestFirst";
+import { BaseSequencer, type TestSpecification } from "vitest/node";
 
 const alias = { "@": path.resolve(import.meta.dirname, "src") };
+
+/** Test files that take a minute or more though they are short, the longest first. */
+const LONG = [
+  "db/survival.test.ts",
+  "v1/hostile.test.ts",
+  "backups/backups.test.ts",
+  "purchasing/life.test.ts",
+  "outside/outside.test.ts",
+  "statements/comingFiles.test.ts",
+];
+
+/** Begins with the files that take longest, so that no worker waits for another at the end. */
+class LongestFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const place = ({ moduleId }: TestSpecification): number => {
+      const at = LONG.findIndex((name) => moduleId.endsWith(name));
+      return at === -1 ? LONG.length : at;
+    };
+    return (await super.sort(files)).sort((a, b) => place(a) - place(b));
+  }
+}
 
 export default defineConfig({
   test: {

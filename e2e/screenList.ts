@@ -61,6 +61,7 @@ export function screens(
     ["price indices", "/receivables/indices?"],
     ["receipt entry", "/receivables/receipts/new?"],
     ["direct debits", "/receivables/debits?"],
+    ["deferred revenue", "/receivables/deferrals?"],
     ["mandates", "/receivables/mandates?"],
     ["payment tolerances", "/receivables/tolerances?"],
     ["customers", "/receivables/customers?"],

@@ -58,6 +58,7 @@ import { debitCustomers } from "./debiting";
 import { remindCustomers } from "./reminding";
 import { writeOffOld } from "./writingOff";
 import { Past } from "./past";
+import { sellSeasons } from "./seasonTickets";
 import { randomFrom } from "./random";
 import { entries, forApproval, harbourPapers, shortcuts, recurring } from "./entries";
 import { demoTaxCodes, openInvoice, postedInvoices, waitingInvoice } from "./invoices";
@@ -337,6 +338,7 @@ export async function seed(
   await collect(database, worksAt, must, WORKING_DATE);
   await writeOffOld(database, worksAt, must);
   await remindCustomers(database, worksAt, must, WORKING_DATE);
+  await sellSeasons(database, worksAt, must);
   await agreeOnPrices(worksAt, must, WORKING_DATE);
   await debitCustomers(database, worksAt, must, WORKING_DATE);
   await addStatements(database, worksAt, must);

@@ -22,6 +22,7 @@ export async function writeOffOld(database: Database, worksAt: At, must: Must): 
       interestAccount: "8510",
       chargeTax: "",
       lossDimensions: { costCentre: "A-SALES" },
+      deferralAccount: "2425",
     }),
     "accounts of charges",
   );

@@ -1,8 +1,10 @@
 "use client";
+import Link from "next/link";
 import { useState } from "react";
 import { bankAddressText, NO_BANK_ADDRESS, readBankAddress, type BankAddress } from "@/core/banks";
 import type { PartnerBank, PartnerView as Partner } from "@/server/partners";
 import type { Answer } from "@/app/lib/answer";
+import { useWork } from "@/ui/frame/work";
 import { SidePanel } from "@/ui/panel/SidePanel";
 import { Status } from "@/ui/Status";
 import { addPartnerBankAction, decidePartnerBankAction } from "./actions";
@@ -24,6 +26,7 @@ export function PartnerBanks({
   act: Act;
   onClose: () => void;
 }) {
+  const work = useWork();
   return (
     <SidePanel title="Bank accounts" onClose={onClose} width={380}>
       {partner.banks.length === 0 && (
@@ -35,6 +38,11 @@ export function PartnerBanks({
         <KnownAccount key={b.id} bank={b} of={partner.name} busy={busy} act={act} />
       ))}
       {mayChange && <NewAccount partner={partner} busy={busy} act={act} />}
+      {partner.customer && work.may("read.receivables") && (
+        <Link className="link" href={work.link("/receivables/mandates", { partner: partner.code })}>
+          Mandate for direct debits
+        </Link>
+      )}
     </SidePanel>
   );
 }

@@ -53,7 +53,7 @@ export function LeftOut({
 export const groupName = (kind: string): string =>
   kind === "payment" || kind === "accrual" || kind === "clean-up" || kind === "recurring-invoice"
     ? "Supplier"
-    : kind === "letters"
+    : kind === "letters" || kind === "direct-debit" || kind === "deferred-revenue"
       ? "Customer"
       : kind === "agreement"
         ? "Agreement"

@@ -42,6 +42,7 @@ const context = (more: Partial<SaleContext> = {}): SaleContext => ({
   partner: { code: "C-204", name: "Fennick Freight", terms: null, blocked: false },
   taxCodes: new Map(CODES.map((c) => [c.code, c])),
   terms: new Map(),
+  deferral: null,
   taxNumber: "DE123456789",
   country: "DE",
   ownCountry: "IE",

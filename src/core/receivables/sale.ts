@@ -10,6 +10,7 @@ import {
   type PluggedLine,
 } from "../trade";
 import type { SaleInput, SaleLineInput } from "./saleInput";
+import { readEarnedOver, type DeferralPolicy, type EarnedOver } from "./deferral";
 import { isBlankSale, saleLines, type SaleLineValue } from "./saleLines";
 
 /** What a sale is read with; its partner is the customer. */
@@ -21,28 +22,60 @@ export interface SaleContext extends PaperContext {
   /** The seller's country (ISO 3166). */
   ownCountry: string;
   shares: ReadonlyMap<string, ShareSet>;
+  /** Where revenue waits until it is earned; null where nothing is set up for it. */
+  deferral: DeferralPolicy | null;
+}
+
+/** Revenue of a line, or of a part of it, that is earned over a time. */
+export interface DeferredPart {
+  line: number;
+  over: EarnedOver;
+  /** Where it goes as it is earned. */
+  coding: { account: string; dimensions: Record<string, string>; description: string };
+  /** Its place, from 0, among the lines of its own company's journal. */
+  at: number;
 }
 
 export interface SaleReading extends PaperReading {
   /** Lines that say anything, in their order. */
   values: SaleLineValue[];
+  deferred: DeferredPart[];
 }
 
 /**
  * Turns an invoice or credit note to a customer into the journal that it becomes: revenue by line,
- * or its shares, less the discounts; the rest as `readPaper`. `number` is its own, once it is given.
+ * or its shares, less the discounts; what is earned over a time waits on an account of its own; the
+ * rest as `readPaper`. `number` is its own, once it is given.
  * Units: minor units of its currency. Rounding: as `saleLines` and `taxSums`.
  */
 export function readSale(input: SaleInput, context: SaleContext, number = ""): SaleReading {
   const currency = input.currency?.trim().toUpperCase() || context.functional;
   const { values, problems } = saleLines(input, currency);
+  const deferred: DeferredPart[] = [];
   const plug: PaperPlug<SaleLineInput> = {
     isBlank: (l) => isBlankSale(l as SaleLineInput),
     addLines: (to, written, { sign }) =>
       written.flatMap((w) => {
         const parts = revenueOf(w, currency, context);
         if (!parts.ok) return parts.problems.map((p) => ({ ...p, line: w.line }));
-        for (const part of parts.value) to.add(part.line, sign * part.amount, w.line);
+        const { over, problem } = readEarnedOver(w.input, context.today);
+        if (problem) return [{ ...problem, line: w.line }];
+        const waits = over === null ? null : waitingIn(w.input, context);
+        if (waits !== null && "problem" in waits) return [{ ...waits.problem, line: w.line }];
+        for (const { line, amount } of parts.value) {
+          if (over === null || waits === null || amount === 0n) {
+            to.add(line, sign * amount, w.line);
+            continue;
+          }
+          const { account, dimensions, description } = line;
+          deferred.push({
+            line: w.line,
+            over,
+            coding: { account, dimensions: { ...dimensions }, description: description ?? "" },
+            at: to.lines.filter((l) => !l.company || l.company === context.company).length,
+          });
+          to.add({ ...line, account: waits.account, dimensions: {} }, sign * amount, w.line);
+        }
         return [];
       }),
   };
@@ -61,6 +94,7 @@ export function readSale(input: SaleInput, context: SaleContext, number = ""): S
   return {
     ...reading,
     values: [...values.values()],
+    deferred,
     problems: [
       ...problems,
       ...reading.problems.filter((p) => !(p.field === "net" && unread.has(p.line ?? 0))),
@@ -87,6 +121,22 @@ function revenueOf(
     sets: shares,
     own,
   });
+}
+
+/** The account on which revenue waits until it is earned; or why it cannot. */
+function waitingIn(
+  { company }: SaleLineInput,
+  { company: own, deferral }: SaleContext,
+): { account: string } | { problem: Found } {
+  const wrong = (what: string) => ({
+    problem: { code: "INVALID" as const, what, field: "earnedFrom" },
+  });
+  const other = company.trim().toUpperCase();
+  if (other !== "" && other !== own)
+    return wrong(`What ${other} earns is deferred in its own books; leave the days out`);
+  return deferral === null
+    ? wrong("No account is set for deferred revenue; choose one in Setup, Receivables")
+    : { account: deferral.account };
 }
 
 /** Where the buyer owes the tax, or it goes abroad, the paper rests on what is known of the buyer. */

@@ -11,6 +11,9 @@ export const saleLineSchema = paperLineSchema.shape({
   discount: text().max(20),
   /** How the revenue is split: the code of shares. */
   shares: text().max(40),
+  /** The days over which it is earned, where that is not at once. */
+  earnedFrom: text().max(40),
+  earnedTo: text().max(40),
 });
 
 /** An invoice or credit note to a customer as written: everything is text until it is checked. */

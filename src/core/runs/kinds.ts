@@ -14,6 +14,7 @@ export const KINDS_OF_RUN = {
   transfer: { name: "Transfers between own accounts", page: "/banks/transfers" },
   "credit-losses": { name: "Expected credit losses", page: "/receivables/losses" },
   agreement: { name: "Invoices of agreements", page: "/receivables/agreements" },
+  "deferred-revenue": { name: "Deferred revenue", page: "/receivables/deferrals" },
   "direct-debit": { name: "Direct debits", page: "/receivables/debits" },
   letters: { name: "Letters to customers", page: "/receivables/letters" },
   "clean-up": { name: "Clean-up of received, not invoiced", page: "/payables/received" },

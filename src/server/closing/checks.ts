@@ -16,6 +16,7 @@ import { banksReconciled } from "../banks";
 import { balancesEqualLines, findPlace, noDrafts, partnersNamed } from "../ledger";
 import { loadPeriods, type CloseGuard } from "../organisation";
 import { receivedInvoiced } from "../purchasing";
+import { revenueReleased } from "../receivables";
 import { statementsWhole } from "../statements";
 import { listsEqualAccounts } from "../subLedgers";
 import { areasClosed, earlierClosed } from "./periodChecks";
@@ -29,6 +30,7 @@ const CHECKS: readonly CloseCheckKind[] = [
   partnersNamed,
   listsEqualAccounts,
   receivedInvoiced,
+  revenueReleased,
   banksReconciled,
   statementsWhole,
 ];

@@ -2,7 +2,7 @@ import type { RunKindId } from "@/core/runs";
 import { recurringRun, reversalsRun, yearEndRun } from "../closing";
 import { paymentRunKind, recurringInvoiceRun, singlePaymentRun } from "../payables";
 import { bankLinesRun, transferRun } from "../banks";
-import { agreementRun, debitRun, lettersRun, lossesRun } from "../receivables";
+import { agreementRun, debitRun, deferralRun, lettersRun, lossesRun } from "../receivables";
 import { accrualRun, cleanUpRun } from "../purchasing";
 import type { RunKind } from "../runs";
 
@@ -19,6 +19,7 @@ export const RUN_KINDS: Readonly<Record<RunKindId, RunKind>> = {
   transfer: transferRun,
   "credit-losses": lossesRun,
   agreement: agreementRun,
+  "deferred-revenue": deferralRun,
   "direct-debit": debitRun,
   letters: lettersRun,
   "clean-up": cleanUpRun,

@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import type { LetterLanguage } from "@/core/letters";
-import { controlAccountOf, type Effect } from "@/core/ledger";
+import { controlAccountOf, writtenCodingProblems, type Effect } from "@/core/ledger";
 import {
   readSale,
   saleInput,
@@ -27,6 +27,7 @@ import {
 } from "../trade";
 import { creditAfter, type Credit } from "./credit";
 import { correctedSale, type CorrectedSale } from "./correctedSale";
+import { readDeferral } from "./deferral/policy";
 
 /** The customer as the paper names it. */
 export interface Buyer {
@@ -114,6 +115,7 @@ async function saleFacts(context: Context, inputs: readonly SaleInput[]): Promis
     taxCodes: new Map(codesOfTax.map((t) => [t.code, t])),
     terms: new Map(terms.map((t) => [t.code, t.terms])),
     shares: new Map(shares.map((s) => [s.code, s])),
+    deferral: await readDeferral(tx),
   };
   return {
     customers,
@@ -186,6 +188,9 @@ export async function prepareSales(
         problems: [
           ...reading.problems,
           ...problems,
+          ...reading.deferred.flatMap((d) =>
+            writtenCodingProblems(masters, d.coding, { line: d.line }),
+          ),
           ...(days[i]!.problem ? [days[i]!.problem] : []),
           ...(correction?.problem ? [correction.problem] : []),
           ...(credits[i]?.problem ? [credits[i].problem] : []),

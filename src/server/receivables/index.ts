@@ -25,3 +25,4 @@ export * from "./figures";
 export * from "./receipts";
 export * from "./agreements";
 export * from "./debits";
+export * from "./deferral";

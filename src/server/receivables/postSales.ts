@@ -8,6 +8,7 @@ import { keepAll } from "../keptDocuments";
 import { ruleFor, whyOf } from "../ledger";
 import { paperToApprove, postPapers } from "../trade";
 import { prepareSales, type ReadySale } from "./checkSale";
+import { keepDeferred } from "./deferral/keepDeferred";
 import { SALES } from "./keepSales";
 
 export interface PostedSale {
@@ -82,6 +83,15 @@ export async function postSales(
   );
   await giveNumbers(tx, done, "posted");
   await keepFigures(context, done, ready);
+  await keepDeferred(
+    context,
+    papers.map(({ id, content }, i) => ({
+      id,
+      companyId: masters.companyByCode.get(content.company)!.id,
+      journal: posted.value[i]!.journals[0]!.id,
+      deferred: ready[i]!.reading.deferred,
+    })),
+  );
   await context.audit(
     ...papers.map(({ id, content }, i) => ({
       action: "posted",

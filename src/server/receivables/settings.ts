@@ -1,5 +1,6 @@
 import { object, string } from "yup";
 import { writtenAccountProblem } from "@/core/ledger";
+import { DEFERRAL_METHODS, type DeferralMethod } from "@/core/receivables";
 import { fail, ok, textRecord, type Found, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
 import { writeSetting } from "../db";
@@ -7,12 +8,16 @@ import { readTaxCodes } from "../taxes";
 import { CHARGES_SETTING, readChargeAccounts, type ChargeAccounts } from "./letters/charges";
 import { LOSS_DIMENSIONS, readLossDimensions } from "./losses/coding";
 import { CREDIT_RULES, creditRule, type CreditRule } from "./credit";
+import { DEFERRAL_SETTING, readDeferral } from "./deferral/policy";
 
 export interface ReceivablesSettings extends ChargeAccounts {
   /** The values by dimension that losses of receivables are coded with. */
   lossDimensions: Record<string, string>;
   /** What happens to an invoice that goes over its customer's limit. */
   creditRule: CreditRule;
+  /** Where revenue waits until it is earned, and how it is earned; "" where nothing is set. */
+  deferralAccount: string;
+  deferralMethod: DeferralMethod;
 }
 
 export const receivablesSettings = defineUseCase({
@@ -22,12 +27,16 @@ export const receivablesSettings = defineUseCase({
   what: "see the rules of receivables",
   of: "shared",
   schema: object(),
-  run: async (context): Promise<Result<ReceivablesSettings>> =>
-    ok({
+  run: async (context): Promise<Result<ReceivablesSettings>> => {
+    const deferral = await readDeferral(context.tx);
+    return ok({
+      deferralAccount: deferral?.account ?? "",
+      deferralMethod: deferral?.method ?? "months",
       creditRule: await creditRule(context),
       ...(await readChargeAccounts(context.tx)),
       lossDimensions: await readLossDimensions(context.tx),
-    }),
+    });
+  },
 });
 
 export const saveReceivablesSettings = defineUseCase({
@@ -42,10 +51,12 @@ export const saveReceivablesSettings = defineUseCase({
     interestAccount: string().trim().max(20).default(""),
     chargeTax: string().trim().max(40).default(""),
     lossDimensions: textRecord(),
+    deferralAccount: string().trim().max(20).default(""),
+    deferralMethod: string().oneOf(DEFERRAL_METHODS).default("months"),
   }),
   run: async (
     context,
-    { creditRule: rule, lossDimensions, ...charges },
+    { creditRule: rule, lossDimensions, deferralAccount, deferralMethod, ...charges },
   ): Promise<Result<unknown>> => {
     const faults: Found[] = (["feeAccount", "interestAccount"] as const).flatMap(
       (field) => writtenAccountProblem(context.masters, charges[field], { field }) ?? [],
@@ -53,9 +64,24 @@ export const saveReceivablesSettings = defineUseCase({
     const codes = await readTaxCodes(context.tx, "sale");
     if (charges.chargeTax !== "" && !codes.some((c) => c.code === charges.chargeTax))
       faults.push({ code: "TAX_UNKNOWN", tax: charges.chargeTax, field: "chargeTax" });
+    const deferral = writtenAccountProblem(context.masters, deferralAccount, {
+      field: "deferralAccount",
+    });
+    if (deferral) faults.push(deferral);
+    const account = context.masters.accountByNumber.get(deferralAccount);
+    if (account && account.type !== "liability")
+      faults.push({
+        code: "INVALID",
+        what: `${deferralAccount} is no liability: what is invoiced ahead is still owed to customers`,
+        field: "deferralAccount",
+      });
     if (faults.length > 0) return fail(faults[0]!, ...faults.slice(1));
     await writeSetting(context.tx, "credit.rule", rule);
     await writeSetting(context.tx, CHARGES_SETTING, charges);
+    await writeSetting(context.tx, DEFERRAL_SETTING, {
+      account: deferralAccount,
+      method: deferralMethod,
+    });
     await writeSetting(
       context.tx,
       LOSS_DIMENSIONS,
@@ -65,7 +91,7 @@ export const saveReceivablesSettings = defineUseCase({
       action: "changed",
       kind: "rules of receivables",
       recordId: "receivables",
-      after: { creditRule: rule, lossDimensions, ...charges },
+      after: { creditRule: rule, lossDimensions, deferralAccount, deferralMethod, ...charges },
     });
     return ok({});
   },

@@ -4,6 +4,7 @@ import type { Context } from "../access";
 import { arrayOf, rows } from "../db";
 import { documentLinks, setStatus } from "../documents";
 import { reverseJournals } from "../ledger";
+import { releasedOf } from "./deferral/keepDeferred";
 
 export interface TakenBack {
   id: number;
@@ -46,6 +47,15 @@ export async function takeBackSales(
     return fail({
       code: "IN_USE",
       what: `${corrected.correctedBy} corrects it; cancel that first`,
+    });
+  const released = await releasedOf(
+    context,
+    found.map((f) => f.id),
+  );
+  if (released !== null)
+    return fail({
+      code: "IN_USE",
+      what: `Of ${released.number} revenue is earned already by ${released.run}; correct it by a credit note, or reverse that first`,
     });
   const reversed = await reverseJournals(
     context,

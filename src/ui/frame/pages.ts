@@ -325,7 +325,6 @@ export const PAGES: readonly PageEntry[] = [
   {
     name: "Receipts",
     in: "receivables",
-    subject: "Money in",
     words: "money in customers paid",
     href: "/receivables/receipts",
     rights: ["read.receivables"],
@@ -339,7 +338,8 @@ export const PAGES: readonly PageEntry[] = [
   {
     name: "Direct debits",
     in: "receivables",
-    subject: "Money in",
+    subject: "Direct debits",
+    tab: "Runs",
     words: "debit customers collect mandate file bank SEPA",
     href: "/receivables/debits",
     rights: ["read.receivables"],
@@ -347,9 +347,17 @@ export const PAGES: readonly PageEntry[] = [
   {
     name: "Mandates",
     in: "receivables",
-    subject: "Money in",
+    subject: "Direct debits",
     words: "direct debit signed customer account IBAN",
     href: "/receivables/mandates",
+    rights: ["read.receivables"],
+  },
+  {
+    name: "Deferred revenue",
+    in: "receivables",
+    tab: "Deferred",
+    words: "invoiced ahead season ticket release earned over months contract liability income",
+    href: "/receivables/deferrals",
     rights: ["read.receivables"],
   },
   {

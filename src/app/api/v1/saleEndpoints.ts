@@ -10,6 +10,7 @@ import {
   getSale,
   getSaleUbl,
   listAgreements,
+  listDeferrals,
   listSales,
   postStoredSale,
   saveAgreement,
@@ -129,6 +130,13 @@ export const SALE_ENDPOINTS: readonly Endpoint[] = [
     listAgreements,
     "Agreements with customers, and which are to be invoiced by a day; a run of kind agreement does it",
     { example: { items: [{ id: 9100, name: "Berth 4 by the month", due: ["2026-11-30"] }] } },
+  ),
+  asks(
+    "get",
+    "/deferrals",
+    listDeferrals,
+    "Revenue invoiced ahead that is not earned as a whole on a day; a run of kind deferred-revenue releases it",
+    { example: { items: [], account: { number: "2425", balance: "0.00" } } },
   ),
   asks("get", "/agreements/{id}", getAgreement, "An agreement, with what was made of it", {
     example: { id: 9100, name: "Berth 4 by the month", made: [] },

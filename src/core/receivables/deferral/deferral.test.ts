@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { addDays, endOfMonth, minor, type CalendarDate } from "../../shared";
-import { DEFERRAL_METHODS, earnedBy, monthsOf, readEarnedOver } from "./index";
+import { DEFERRAL_METHODS, earnedBy, monthsOf, readEarnedOver, toRelease } from "./index";
 
 const SEASON = { from: "2026-11-01", to: "2027-10-31" };
 
@@ -53,6 +53,14 @@ describe("what was invoiced ahead", () => {
         },
       ),
     );
+  });
+  test("what was released by a later day is not taken back by an earlier one", () => {
+    const of = (amount: bigint, day: CalendarDate, released: bigint) =>
+      toRelease(minor(amount), SEASON, "months", day, minor(released));
+    expect(of(120_000n, "2027-01-31", 10_000n)).toBe(20_000n);
+    expect(of(120_000n, "2026-11-30", 30_000n)).toBe(0n);
+    expect(of(-120_000n, "2027-01-31", -10_000n)).toBe(-20_000n);
+    expect(of(-120_000n, "2026-11-30", -30_000n)).toBe(0n);
   });
   test("says at its cells what is wrong with its days", () => {
     const fault = (earnedFrom: string, earnedTo: string) =>

@@ -103,3 +103,19 @@ export function earnedBy(
   while (begun < months && endOfMonth(addMonths(over.from, begun)) <= day) begun++;
   return proportion(amount, BigInt(begun), BigInt(months));
 }
+
+/**
+ * What of a deferred amount is to be released on a day, where so much was released before. What was
+ * released by a later day is not taken back: then it is nothing.
+ * Units: minor units, signed like the amount.
+ */
+export function toRelease(
+  amount: Minor,
+  over: EarnedOver,
+  method: DeferralMethod,
+  day: CalendarDate,
+  released: Minor,
+): Minor {
+  const due = earnedBy(amount, over, method, day) - released;
+  return minor(due < 0n === amount < 0n ? due : 0n);
+}

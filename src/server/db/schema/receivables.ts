@@ -21,6 +21,7 @@ import {
   DEBIT_SEQUENCES,
   MANDATE_KINDS,
 } from "../../../core/receivables/debits/mandate";
+import { DEFERRAL_METHODS } from "../../../core/receivables/deferral/deferral";
 import { ACCOUNT_LETTERS } from "../../../core/receivables/letters/kinds";
 import { document } from "./documents";
 import { oneOf } from "./oneOf";
@@ -294,4 +295,52 @@ export const directDebit = pgTable(
     index().on(t.fileId),
     oneOf("direct_debit_sequence", t.sequence, DEBIT_SEQUENCES),
   ],
+);
+
+/**
+ * Revenue of a line of an invoice or credit note that is earned over a time. In the company's
+ * currency: what is owed in services is no money, and keeps the rate of its day.
+ */
+export const deferral = pgTable(
+  "deferral",
+  {
+    id: bigint({ mode: "number" }).primaryKey().generatedAlwaysAsIdentity(),
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
+    documentId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => document.id),
+    line: integer().notNull(),
+    /** The liability on which it waits. */
+    account: text().notNull(),
+    /** Where it goes as it is earned. */
+    coding: jsonb()
+      .$type<{ account: string; dimensions: Record<string, string>; description: string }>()
+      .notNull(),
+    firstDay: date().notNull(),
+    lastDay: date().notNull(),
+    method: text({ enum: DEFERRAL_METHODS }).notNull(),
+    /** Positive is revenue to come; of a credit note negative. */
+    amount: units().notNull(),
+  },
+  (t) => [
+    index().on(t.companyId, t.firstDay),
+    index().on(t.documentId),
+    oneOf("deferral_method", t.method, DEFERRAL_METHODS),
+    check("deferral_days", sql`${t.firstDay} <= ${t.lastDay}`),
+  ],
+);
+
+/** What a run has released of deferred revenue; gone where the run is reversed. */
+export const deferralRelease = pgTable(
+  "deferral_release",
+  {
+    deferralId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => deferral.id),
+    runId: bigint({ mode: "number" }).notNull(),
+    amount: units().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.deferralId, t.runId] }), index().on(t.runId)],
 );

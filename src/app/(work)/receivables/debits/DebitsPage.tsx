@@ -6,7 +6,6 @@ import type { DebitRunRow, ReceivingAccount } from "@/server/receivables";
 import { FieldForm } from "@/app/lib/FieldForm";
 import { useRunForm } from "@/app/lib/useProposeRun";
 import type { RecordField } from "@/ui/form";
-import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Page } from "@/ui/Page";
 import { Status } from "@/ui/Status";
@@ -58,7 +57,7 @@ export function DebitsPage({ runs, accounts, date }: Props) {
     [],
   );
   return (
-    <Page strip={<PeriodStrip />} title="Direct debits">
+    <Page title="Direct debits">
       <div className="flex min-h-0 flex-1 gap-2.5">
         {work.may("post.receivables") && <Asking accounts={accounts} date={date} />}
         <div className="flex min-w-0 flex-1 flex-col">

@@ -2,7 +2,6 @@ import { nextBankDay } from "@/core/banks";
 import { firstDayToTell, USUAL_NOTICE } from "@/core/receivables";
 import { describeFound } from "@/core/shared";
 import { listDebitRuns, receivingAccounts } from "@/server/receivables";
-import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
@@ -16,7 +15,7 @@ export default async function Debits({ searchParams }: { searchParams: SearchPar
   const runs = await listDebitRuns(caller, { company: place.company });
   if (!runs.ok)
     return (
-      <Page strip={<PeriodStrip />} title="Direct debits">
+      <Page title="Direct debits">
         <Problems messages={runs.problems.map(describeFound)} />
       </Page>
     );

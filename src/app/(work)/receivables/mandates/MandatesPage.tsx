@@ -53,7 +53,7 @@ export function MandatesPage({
       rowKey={(r) => String(r.id)}
       mayChange={mayChange}
       add="Enter a mandate"
-      begins={partner !== "" && mayChange}
+      begins={mayChange && partner !== "" && !rows.some((r) => r.partner === partner && !r.ended)}
       empty={
         <Empty title="No mandate yet">
           A mandate is what a customer has signed: enter it, and what the customer owes can be
@@ -81,13 +81,13 @@ export function MandatesPage({
         },
         {
           key: "state",
-          header: "Holds",
+          header: "State",
           width: 150,
           value: (r) =>
             r.ended
               ? `ended ${shownDate(r.ended)}`
               : r.against === ""
-                ? "holds"
+                ? "in force"
                 : r.kind === "one-off"
                   ? "used up"
                   : "expired",

@@ -1,5 +1,5 @@
 "use client";
-import type { LateRate } from "@/core/receivables";
+import { DEFERRAL_METHOD_NAMES, DEFERRAL_METHODS, type LateRate } from "@/core/receivables";
 import { dateText, readDate, type CalendarDate } from "@/core/shared";
 import type { ReceivablesSettings } from "@/server/receivables";
 import { FieldForm } from "@/app/lib/FieldForm";
@@ -67,6 +67,18 @@ export function ReceivablesSettingsForm({
           },
           { key: "interestAccount", label: "Account of interest on late payment", kind: "text" },
           { key: "chargeTax", label: "Tax code of both", kind: "text" },
+          {
+            key: "deferralAccount",
+            label: "Account of deferred revenue",
+            kind: "text",
+            hint: "Where what is invoiced ahead waits until it is earned.",
+          },
+          {
+            key: "deferralMethod",
+            label: "Deferred revenue is earned",
+            kind: "select",
+            options: DEFERRAL_METHODS.map((m) => ({ value: m, text: DEFERRAL_METHOD_NAMES[m] })),
+          },
           ...dimensions.map((d): RecordField => ({
             key: `loss.${d.code}`,
             label: `${d.name} of bad debts`,

@@ -89,6 +89,7 @@ export function AgreementForm({
         head: { company: start.company, description: head.description, gross: start.gross },
         currency,
         discounts: true,
+        overTime: false,
       }),
     [lookups, start.company, start.gross, head.description, currency],
   );

@@ -81,6 +81,7 @@ export function SaleEditor({
   const { header, rows, check, problems: found, set, runCheck, finish, settle, id } = draft;
   const [papers, setPapers] = useState(false);
   const [companies, setCompanies] = useState(false);
+  const [times, setTimes] = useState(false);
   const [jump, setJump] = useState(0);
   const currency = header.currency || functional;
   const customer = lookups.customers.find((c) => c.code === header.customer);
@@ -92,6 +93,7 @@ export function SaleEditor({
     useCallback(() => void runCheck(), [runCheck]),
     useCallback(() => void (main && finish(main)), [main, finish]),
   );
+  const timed = times || rows.some((r) => r.earnedFrom || r.earnedTo);
   const several = companies || rows.some((r) => r.company);
   const columns = useMemo(
     () =>
@@ -105,8 +107,18 @@ export function SaleEditor({
         },
         currency,
         discounts: true,
+        overTime: timed,
       }),
-    [lookups, several, work.companies, header.company, header.description, header.gross, currency],
+    [
+      lookups,
+      several,
+      timed,
+      work.companies,
+      header.company,
+      header.description,
+      header.gross,
+      currency,
+    ],
   );
   const commit = useCallback(
     (now: readonly GridRow[], c: CellChange, typed = false): CellChange[] =>
@@ -160,6 +172,15 @@ export function SaleEditor({
           posting={draft.posting}
           onFinish={(what) => void finish(what)}
         >
+          <button
+            type="button"
+            className="button"
+            aria-pressed={timed}
+            title="Lines that are earned over a time, and not at once"
+            onClick={() => setTimes(!times)}
+          >
+            Deferral
+          </button>
           {work.companies.length > 1 && (
             <button
               type="button"

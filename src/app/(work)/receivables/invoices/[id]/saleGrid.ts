@@ -23,6 +23,8 @@ export const SALE_CELLS = [
   "taxCode",
   "company",
   "shares",
+  "earnedFrom",
+  "earnedTo",
 ] as const satisfies readonly (keyof SaleLineInput)[];
 
 interface Shown {
@@ -33,6 +35,8 @@ interface Shown {
   currency: string;
   /** Whether lines have discounts of their own. */
   discounts: boolean;
+  /** Whether any line is earned over a time. */
+  overTime: boolean;
 }
 
 /** The columns of the lines of a sale. */
@@ -49,6 +53,12 @@ export function saleColumns(s: Shown): GridColumn[] {
     { key: "price", header: "Price", width: 92, kind: "amount" },
     ...(s.discounts
       ? [{ key: "discount", header: "Less %", width: 64, kind: "amount" as const, optional: true }]
+      : []),
+    ...(s.overTime
+      ? [
+          { key: "earnedFrom", header: "Earned from", width: 100, kind: "text" as const },
+          { key: "earnedTo", header: "Earned to", width: 100, kind: "text" as const },
+        ].map((c) => ({ ...c, optional: true }))
       : []),
     taxColumn(s.lookups.taxes),
     {
