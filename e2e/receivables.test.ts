@@ -245,3 +245,95 @@ describe("agreements with customers", () => {
     expect(await (await d.see("//*[@id='a-name']")).getAttribute("value")).toBe("Berth 9");
   });
 });
+
+describe("direct debits", () => {
+  test("a mandate with a wrong IBAN is mended; what is due is debited, told and sent", async () => {
+    await d.open(`/receivables/mandates?${november}`);
+    await (await d.button("Enter a mandate")).click();
+    await d.field("mandates-partner", "C-237");
+    await d.field("mandates-reference", "KELP-1");
+    await d.field("mandates-signed", "2 Nov 2026");
+    await d.field("mandates-iban", "IE98 ZZZZ 9999 9770 0009 01");
+    await (await d.button("Save")).click();
+    await d.see("//*[@id='mandates-iban-problem']");
+    await d.field("mandates-iban", "DE75 5121 0800 1245 1261 99");
+    await d.field("mandates-notice", "10");
+    await (await d.button("Save")).click();
+    await d.see("//tbody/tr[contains(., 'KELP-1')][contains(., 'in force')]");
+    await d.open(`/receivables/debits?${november}`);
+    await d.field("direct-debits-date", "24 Nov 2026");
+    await d.field("direct-debits-upTo", "24 Nov 2026");
+    await d.field("direct-debits-customers", "C-237");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//h1[starts-with(., 'Direct debits of 24 Nov 2026')]");
+    await d.see("//tr[contains(., 'Kelp')][contains(., '1,820.54')]");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//button[normalize-space(.)='Reverse the run']");
+    await d.click("//*[@role='tab'][starts-with(normalize-space(.), 'Direct debits')]");
+    await (await d.button("Tell 1 customer")).click();
+    await d.click("//button[starts-with(normalize-space(.), 'Make the file for the bank')]");
+    await d.see("//tr[contains(., 'Kelp')][contains(., 'Sent')]");
+    const file = await fetched((await textOf("//a[contains(., '.xml')]")).trim());
+    expect(file.status).toBe(200);
+    expect(file.text).toContain("<MndtId>KELP-1</MndtId>");
+    expect(file.text).toContain("<ReqdColltnDt>2026-11-24</ReqdColltnDt>");
+  });
+});
+
+describe("deferred revenue", () => {
+  test("a season ticket is invoiced, its first month is released, and the account is what is left", async () => {
+    await d.open(`/receivables/invoices/new?${november}&customer=C-239`);
+    await (await d.button("Deferral")).click();
+    await cell("0:account");
+    await d.press("4110", Key.ENTER);
+    await cell("0:d.costCentre");
+    await d.press("R-INN", Key.ENTER);
+    await cell("0:description");
+    await d.press("Season ticket", Key.ENTER);
+    await cell("0:earnedFrom");
+    await d.press("1 Nov 2026", Key.ENTER);
+    await cell("0:earnedTo");
+    await d.press("31 Oct 2026", Key.ENTER);
+    await cell("0:taxCode");
+    await d.press("V13", Key.ENTER);
+    await cell("0:net");
+    await d.press("1200", Key.ENTER);
+    await d.chord([Key.CONTROL], Key.ENTER);
+    await d.text("It ends before it begins, on 1 Nov 2026");
+    await cell("0:earnedTo");
+    await d.press("31 Oct 2027", Key.ENTER);
+    await d.kept();
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    const number = await (await d.see("//h1[starts-with(., 'HSF-26-S')]")).getText();
+    await d.open(`/receivables/deferrals?${november}`);
+    await d.see(`//tbody/tr[contains(., '${number}')][contains(., '1,200.00')]`);
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//h1[starts-with(., 'Deferred revenue earned by 30 Nov 2026')]");
+    await d.see("//tr[contains(., 'Larchfield')][contains(., '100.00')]");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//button[normalize-space(.)='Reverse the run']");
+    await d.open(`/receivables/deferrals?${november}`);
+    await d.see(`//tbody/tr[contains(., '${number}')][contains(., '1,100.00')]`);
+    const [left, account] = await Promise.all(
+      ["Still deferred", "Account 2425"].map((label) =>
+        textOf(`//div[starts-with(normalize-space(.), '${label}')][not(.//div)]`),
+      ),
+    );
+    expect(left!.replace(/\D/g, "")).toBe(account!.replace("2425", "").replace(/\D/g, ""));
+  });
+});
+
+describe("credit limits", () => {
+  test("a clerk raises none; a higher one is asked for and granted by somebody else", async () => {
+    await d.open(`/receivables/limits?${november}&partner=C-239`);
+    await d.field("credit-limit-limit", "9,000.00");
+    await d.field("credit-limit-reason", "A second route");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//tbody/tr[contains(., 'Larchfield')][contains(., 'waits')]");
+    await d.signIn("controller");
+    await d.open(`/receivables/limits?${november}`);
+    await d.click("//tbody/tr[contains(., 'Larchfield')]/td[contains(., 'A second route')]");
+    await (await d.button("Grant it")).click();
+    await d.see("//tbody/tr[contains(., 'Larchfield')][contains(., 'granted by')]");
+  });
+});

@@ -62,6 +62,7 @@ export function screens(
     ["receipt entry", "/receivables/receipts/new?"],
     ["direct debits", "/receivables/debits?"],
     ["deferred revenue", "/receivables/deferrals?"],
+    ["credit limits", "/receivables/limits?"],
     ["mandates", "/receivables/mandates?"],
     ["payment tolerances", "/receivables/tolerances?"],
     ["customers", "/receivables/customers?"],

@@ -3,7 +3,7 @@ import { makeDeposit } from "../src/server/banks";
 import { saveWriteOffLimit } from "../src/server/openItems";
 import { rows, type Database } from "../src/server/db";
 import { saleInput, type SaleInput } from "../src/core/receivables";
-import { savePartner } from "../src/server/partners";
+import { askForCreditLimit, savePartner } from "../src/server/partners";
 import {
   createSale,
   listWriteOffs,
@@ -40,6 +40,7 @@ export async function thingsBeside(database: Database): Promise<{
   writeOff: { journal: number };
   mandate: { id: number };
   debits: { run: number };
+  creditRequest: { id: number };
 }> {
   const [reconciled] = await rows<{ id: number; documentId: number }>(
     database.db,
@@ -107,7 +108,10 @@ export async function thingsBeside(database: Database): Promise<{
   };
 }
 
-/** A customer's mandate, a run of direct debits in preview, and a receipt as if it came of one. */
+/**
+ * A customer's mandate, a run of direct debits in preview, a receipt as if it came of one, and a
+ * credit limit that is asked for.
+ */
 async function debited(database: Database, receipt: number) {
   const root = await callerOf(database, "root");
   await database.db.execute(
@@ -135,7 +139,15 @@ async function debited(database: Database, receipt: number) {
     sql`insert into direct_debit (receipt_id, mandate_id, run_id, sequence)
       values (${receipt}, ${mandate.id}, ${run.id}, 'FRST')`,
   );
-  return { mandate, debits: { run: run.id } };
+  const creditRequest = must(
+    await askForCreditLimit(root, {
+      partner: "CUS",
+      limit: "1,000.00",
+      currency: "EUR",
+      reason: "More berths",
+    }),
+  );
+  return { mandate, debits: { run: run.id }, creditRequest };
 }
 
 /** An invoice to a customer and a draft of one, with what was promised and disputed of it. */

@@ -129,7 +129,12 @@ function creditFields({ collectors, companies, groups }: PartnerFormFacts): Reco
     ...collectors.map((c) => ({ value: c.code, text: c.name })),
   ];
   return [
-    { key: "creditLimit", label: "Credit limit", kind: "figure", hint: "Empty: none is set." },
+    {
+      key: "creditLimit",
+      label: "Credit limit",
+      kind: "figure",
+      hint: "Empty: none is set. A higher one is asked for under Limits.",
+    },
     {
       key: "creditCurrency",
       label: "Currency of the limit",

@@ -1,2 +1,3 @@
 export * from "./names";
 export * from "./partner";
+export * from "./creditLimit";

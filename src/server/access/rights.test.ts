@@ -278,6 +278,8 @@ const aims = (): Record<string, object> => ({
     iban: "DE75512108001245126199",
   },
   endMandate: { id: beside.mandate.id, on: "2026-10-15", why: "revoked" },
+  askForCreditLimit: { partner: "CUS", limit: "1", currency: "EUR", reason: "more" },
+  decideCreditRequest: { id: beside.creditRequest.id, outcome: "granted" },
   debitsOfRun: { run: beside.debits.run },
   makeDebitFile: { run: beside.debits.run },
   saveLateRates: { rates: [{ from: "2026-01-01", percent: "10" }] },

@@ -15,3 +15,9 @@ export {
   TOLERANCES,
   type GroupTolerance,
 } from "./tolerances";
+export {
+  askForCreditLimit,
+  decideCreditRequest,
+  listCreditRequests,
+  type CreditRequest,
+} from "./creditRequests";

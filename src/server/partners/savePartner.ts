@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { number } from "yup";
 import { writtenAccountProblem } from "@/core/ledger";
-import { partnerSchema, taxNumberFits, type PartnerInput } from "@/core/partners";
+import { letsOweMore, partnerSchema, taxNumberFits, type PartnerInput } from "@/core/partners";
 import { fail, isCurrency, ok, readAmount, type Found, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
@@ -113,6 +113,20 @@ export const savePartner = defineUseCase({
       return fail({ code: "EXISTS", what: `Number ${input.code}`, field: "code" });
     if (before && version !== before.version)
       return fail({ code: "STALE", by: "Somebody else", at: "" });
+    if (before && !context.mayEverywhere("setup.rules")) {
+      const [held] = await rows<{ amount: bigint | null; currency: string }>(
+        tx,
+        sql`select credit_limit as amount, credit_currency as currency from partner
+          where id = ${before.id}`,
+      );
+      const wanted = { amount: limitOf(partner), currency: partner.creditCurrency };
+      if (letsOweMore(held!, wanted))
+        return fail({
+          code: "INVALID",
+          what: "That it may owe more, a second person decides; ask for it under Limits",
+          field: "creditLimit",
+        });
+    }
     const values = sql`${partner.name}, ${partner.supplier}, ${partner.customer}, ${partner.street},
       ${partner.postcode}, ${partner.city}, ${partner.country}, ${partner.email},
       ${partner.taxNumber}, ${partner.lei}, ${partner.language}, ${partner.currency || null}, ${partner.terms || null},

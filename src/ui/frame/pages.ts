@@ -385,6 +385,15 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.receivables"],
   },
   {
+    name: "Credit limits",
+    in: "receivables",
+    subject: "Rules",
+    tab: "Limits",
+    words: "ask higher limit request grant approve credit customer",
+    href: "/receivables/limits",
+    rights: ["read.receivables"],
+  },
+  {
     name: "Payment tolerances",
     in: "receivables",
     subject: "Rules",

@@ -12,7 +12,9 @@ import {
   pgTable,
   text,
   timestamp,
+  uniqueIndex,
 } from "drizzle-orm/pg-core";
+import { CREDIT_OUTCOMES } from "../../../core/partners/creditLimit";
 import type { PaymentTolerance, Terms } from "@/core/openItems";
 import type { ScorePolicy } from "@/core/receivables/desk/policy";
 import type { ReminderProcedure } from "@/core/receivables/letters/procedure";
@@ -135,5 +137,34 @@ export const partnerBank = pgTable(
     index().on(t.partnerId),
     index().on(t.iban),
     check("partner_bank_state", sql`${t.state} in ('waiting', 'confirmed', 'refused', 'ended')`),
+  ],
+);
+
+/** A higher credit limit that somebody has asked for, and what a second person made of it. */
+export const creditRequest = pgTable(
+  "credit_request",
+  {
+    id: integer().primaryKey().generatedAlwaysAsIdentity(),
+    partnerId: integer()
+      .notNull()
+      .references(() => partner.id),
+    /** In minor units of the currency; null for no limit. */
+    amount: bigint({ mode: "bigint" }),
+    currency: char({ length: 3 }).notNull(),
+    reason: text().notNull(),
+    askedBy: integer().notNull(),
+    askedAt: timestamp({ withTimezone: true }).notNull(),
+    outcome: text({ enum: CREDIT_OUTCOMES }),
+    note: text().notNull().default(""),
+    decidedBy: integer(),
+    decidedAt: timestamp({ withTimezone: true }),
+  },
+  (t) => [
+    uniqueIndex("credit_request_open")
+      .on(t.partnerId)
+      .where(sql`outcome is null`),
+    oneOf("credit_request_outcome", t.outcome, CREDIT_OUTCOMES),
+    check("credit_request_decided", sql`num_nonnulls(${t.outcome}, ${t.decidedBy}) in (0, 2)`),
+    check("credit_request_second", sql`${t.decidedBy} <> ${t.askedBy}`),
   ],
 );

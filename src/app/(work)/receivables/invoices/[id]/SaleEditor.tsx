@@ -1,5 +1,6 @@
 "use client";
-import { useCallback, useMemo, useState } from "react";
+import Link from "next/link";
+import { useCallback, useMemo, useState, type ReactNode } from "react";
 import { saleInput, type SaleInput, type SaleLineInput } from "@/core/receivables";
 import type { PartnerRow } from "@/server/partners";
 import type { Credit, SaleCheck } from "@/server/receivables";
@@ -217,7 +218,16 @@ export function SaleEditor({
         />
       )}
       {check?.taxNote && <p className="notice">{check.taxNote}</p>}
-      {check?.credit?.over && <OverLimit credit={check.credit} name={customer?.name ?? ""} />}
+      {check?.credit?.over && customer && (
+        <OverLimit credit={check.credit} name={customer.name}>
+          <Link
+            className="link"
+            href={work.link("/receivables/limits", { partner: customer.code })}
+          >
+            Ask for a higher limit
+          </Link>
+        </OverLimit>
+      )}
       <div
         onKeyDown={head.onKeyDown}
         className="panel flex shrink-0 flex-wrap gap-x-2.5 gap-y-1.5 px-3 py-2.5"
@@ -330,12 +340,20 @@ export function SaleEditor({
   );
 }
 
-function OverLimit({ credit, name }: { credit: Credit; name: string }) {
+function OverLimit({
+  credit,
+  name,
+  children,
+}: {
+  credit: Credit;
+  name: string;
+  children: ReactNode;
+}) {
   const { currency, after, limit } = credit;
   return (
     <p role="alert" className="notice">
       With it {name} would owe {shownAmount(after, currency)} {currency}; the credit limit is{" "}
-      {shownAmount(limit, currency)}.
+      {shownAmount(limit, currency)}. {children}
     </p>
   );
 }
