@@ -26,6 +26,7 @@ export {
 export { balanceNow } from "./balanceNow";
 export { transferAccounts, type TransferAccount } from "./transferAccounts";
 export { transferRun } from "./transferRun";
+export { fileMadeAt, keepBankFile } from "./keepBankFile";
 export { undonePayments } from "./undoPayments";
 export { RUNS_THAT_PAY } from "./runsThatPay";
 export { getPaymentFile, makePaymentFile, paymentsOfRun, type RunPapers } from "./paymentFiles";

@@ -8,6 +8,7 @@ import { fail, minor, ok, type Minor, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase } from "../access";
 import { readBankAccount } from "./bankAccounts";
+import { fileMadeAt, keepBankFile } from "./keepBankFile";
 import { readBankPaper } from "./papers";
 import { readCompanies } from "../organisation";
 import { TO, type PaymentFacts, type RawRow, COLUMNS, toRow } from "./payments";
@@ -24,7 +25,7 @@ export const makePaymentFile = defineUseCase({
   of: "checked",
   schema: object({ run: number().integer().required() }),
   run: async (context, input): Promise<Result<{ id: number; name: string; payments: number }>> => {
-    const { tx, person, now, masters } = context;
+    const { tx, masters } = context;
     const [run] = await rows<{
       number: string;
       kind: string;
@@ -88,43 +89,35 @@ export const makePaymentFile = defineUseCase({
     if (from.waits === "opening" || from.waits === "change")
       return fail({ code: "INVALID", what: againstUse(from, transfers[0]!.date)! });
     const [payer] = await readCompanies(tx, from.company);
-    const [count] = await rows<{ n: number }>(
-      tx,
-      sql`select count(*)::int as n from payment_file where run_id = ${input.run}`,
-    );
-    const messageId = `${run.number}${count!.n === 0 ? "" : `-${count!.n + 1}`}`;
-    const content = creditTransferFile({
-      messageId,
-      // In the clock of the books, so that a file is never made after the day it pays on.
-      createdAt: `${context.today}${now.toISOString().slice(10)}`,
-      date: transfers[0]!.date,
-      debtor: payer!,
-      from,
-      transfers: transfers.map((t) => ({
-        endToEndId: t.number,
-        amount: minor(t.amount),
-        currency: t.currency,
-        // What is known of the supplier holds of a holder that is somebody else in its name alone.
-        creditor:
-          t.holder === "" || namesAlike(t.holder, t.name)
-            ? { ...t, name: t.holder || t.name }
-            : { name: t.holder, street: "", postcode: "", city: "", country: "" },
-        ...(t.holder === "" || namesAlike(t.holder, t.name) ? {} : { owed: t.name }),
-        to: t.to,
-        purpose: t.purpose,
-        references: t.references,
-      })),
-    });
-    const name = `${messageId}.xml`;
-    const [made] = await rows<{ id: bigint }>(
-      tx,
-      sql`insert into payment_file (run_id, message_id, name, content, made_by, made_at)
-        values (${input.run}, ${messageId}, ${name}, ${content}, ${person.id}, ${now.toISOString()})
-        returning id`,
+    const { id, name } = await keepBankFile(
+      context,
+      { id: input.run, number: run.number },
+      (messageId) =>
+        creditTransferFile({
+          messageId,
+          createdAt: fileMadeAt(context),
+          date: transfers[0]!.date,
+          debtor: payer!,
+          from,
+          transfers: transfers.map((t) => ({
+            endToEndId: t.number,
+            amount: minor(t.amount),
+            currency: t.currency,
+            // What is known of the supplier holds of a holder that is somebody else in its name alone.
+            creditor:
+              t.holder === "" || namesAlike(t.holder, t.name)
+                ? { ...t, name: t.holder || t.name }
+                : { name: t.holder, street: "", postcode: "", city: "", country: "" },
+            ...(t.holder === "" || namesAlike(t.holder, t.name) ? {} : { owed: t.name }),
+            to: t.to,
+            purpose: t.purpose,
+            references: t.references,
+          })),
+        }),
     );
     const ids = arrayOf(transfers.map((t) => t.id));
     await tx.execute(
-      sql`update payment set file_id = ${made!.id} where document_id = any(${ids}::bigint[])`,
+      sql`update payment set file_id = ${id} where document_id = any(${ids}::bigint[])`,
     );
     await setStatus(
       tx,
@@ -139,7 +132,7 @@ export const makePaymentFile = defineUseCase({
       companyId: masters.companyByCode.get(run.company)!.id,
       after: { file: name, payments: transfers.length },
     });
-    return ok({ id: Number(made!.id), name, payments: transfers.length });
+    return ok({ id, name, payments: transfers.length });
   },
 });
 

@@ -116,9 +116,10 @@ const INTEREST = "1.5";
 
 /**
  * A day at the bank that stands in for a real one: our payments executed on bank days, cheques
- * presented after a while, some transfers returned with a reason of ISO 20022, slips credited the day
- * after and bills on their day, some cheques on them returned unpaid, direct debits credited block by
- * block and some of them returned, customers' money as customers write it, the fee of a month, interest on deposits at the month's end.
+ * presented after a while, some transfers returned with a reason of ISO 20022, slips credited the
+ * day after and bills on their day, some cheques on them returned unpaid, direct debits credited
+ * block by block and some of them returned, customers' money as customers write it, the fee of a
+ * month, interest on deposits at the month's end.
  * The same facts always give the same day. Each item is paid on one day only: its own, counted from
  * its due date, if it lies after the statement before and not after this day. What is promised is paid
  * on the day it was promised for, as far as it was promised; some promises are broken.

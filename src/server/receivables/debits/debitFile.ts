@@ -5,7 +5,7 @@ import { directDebitFile } from "@/core/banks/directDebitFile";
 import type { DebitScheme, DebitSequence } from "@/core/receivables";
 import { dateText, fail, minor, ok, type Result } from "@/core/shared";
 import { defineUseCase } from "../../access";
-import { readBankAccount } from "../../banks";
+import { fileMadeAt, keepBankFile, readBankAccount } from "../../banks";
 import { arrayOf, rows } from "../../db";
 import { setStatus } from "../../documents";
 import { readCompanies } from "../../organisation";
@@ -41,7 +41,7 @@ export const makeDebitFile = defineUseCase({
   of: "checked",
   schema: object({ run: number().integer().required() }),
   run: async (context, input): Promise<Result<{ id: number; name: string; debits: number }>> => {
-    const { tx, person, now, today, masters } = context;
+    const { tx, today, masters } = context;
     const [run] = await rows<{ number: string; company: string; status: string; bank: string }>(
       tx,
       sql`select d.number, c.code as company, d.status, r.params->>'bank' as bank from run r
@@ -81,40 +81,32 @@ export const makeDebitFile = defineUseCase({
         code: "INVALID",
         what: `${creditor!.name} has no creditor identifier; enter it in Setup, Companies`,
       });
-    const [count] = await rows<{ n: number }>(
-      tx,
-      sql`select count(*)::int as n from payment_file where run_id = ${input.run}`,
-    );
-    const messageId = `${run.number}${count!.n === 0 ? "" : `-${count!.n + 1}`}`;
-    const content = directDebitFile({
-      messageId,
-      // In the clock of the books, so that a file is never made after the day on which it debits.
-      createdAt: `${today}${now.toISOString().slice(10)}`,
-      date,
-      creditor: creditor!,
-      creditorId: creditor!.creditorId,
-      to,
-      debits: debits.map((d) => ({
-        endToEndId: d.number,
-        amount: minor(d.amount),
-        scheme: d.scheme,
-        sequence: d.sequence,
-        mandate: { reference: d.reference, signed: d.signed },
-        debtor: d,
-        from: { ...NO_BANK_ADDRESS, iban: d.iban, bic: d.bic },
-        references: d.references,
-      })),
-    });
-    const name = `${messageId}.xml`;
-    const [made] = await rows<{ id: bigint }>(
-      tx,
-      sql`insert into payment_file (run_id, message_id, name, content, made_by, made_at)
-        values (${input.run}, ${messageId}, ${name}, ${content}, ${person.id}, ${now.toISOString()})
-        returning id`,
+    const { id, name } = await keepBankFile(
+      context,
+      { id: input.run, number: run.number },
+      (messageId) =>
+        directDebitFile({
+          messageId,
+          createdAt: fileMadeAt(context),
+          date,
+          creditor: creditor!,
+          creditorId: creditor!.creditorId,
+          to,
+          debits: debits.map((d) => ({
+            endToEndId: d.number,
+            amount: minor(d.amount),
+            scheme: d.scheme,
+            sequence: d.sequence,
+            mandate: { reference: d.reference, signed: d.signed },
+            debtor: d,
+            from: { ...NO_BANK_ADDRESS, iban: d.iban, bic: d.bic },
+            references: d.references,
+          })),
+        }),
     );
     const ids = debits.map((d) => Number(d.id));
     await tx.execute(
-      sql`update direct_debit set file_id = ${made!.id}
+      sql`update direct_debit set file_id = ${id}
         where receipt_id = any(${arrayOf(ids)}::bigint[])`,
     );
     await setStatus(tx, ids, "sent");
@@ -126,6 +118,6 @@ export const makeDebitFile = defineUseCase({
       companyId: masters.companyByCode.get(run.company)!.id,
       after: { file: name, debits: debits.length },
     });
-    return ok({ id: Number(made!.id), name, debits: debits.length });
+    return ok({ id, name, debits: debits.length });
   },
 });

@@ -11,6 +11,7 @@ import { Status } from "@/ui/Status";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { shownDate } from "@/ui/writing";
 import { sendLettersAction } from "../letters/actions";
+import { LetterLink } from "../letters/LetterLink";
 import { makeDebitFileAction } from "./actions";
 
 /** How a direct debit stands in the sequence of its mandate, in words. */
@@ -46,17 +47,7 @@ export function RunDebits({
         header: "Letter",
         width: 64,
         value: () => "PDF",
-        cell: (d) => (
-          <a
-            className="link"
-            target="_blank"
-            rel="noreferrer"
-            aria-label={`Letter to ${d.name}`}
-            href={`/export/customer-letter?run=${run}&customer=${encodeURIComponent(d.customer)}`}
-          >
-            PDF
-          </a>
-        ),
+        cell: (d) => <LetterLink run={run} customer={d.customer} name={d.name} />,
       },
       {
         key: "told",

@@ -9,6 +9,7 @@ import { Problems } from "@/ui/Page";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { shownDate } from "@/ui/writing";
 import { sendLettersAction } from "./actions";
+import { LetterLink } from "./LetterLink";
 
 /** The letters of a run, each as a PDF; once the run is posted they are sent from here. */
 export function RunLetters({
@@ -40,17 +41,7 @@ export function RunLetters({
         header: "Letter",
         width: 70,
         value: () => "PDF",
-        cell: (l) => (
-          <a
-            className="link"
-            target="_blank"
-            rel="noreferrer"
-            aria-label={`Letter to ${l.name}`}
-            href={`/export/customer-letter?run=${run}&customer=${encodeURIComponent(l.customer)}`}
-          >
-            PDF
-          </a>
-        ),
+        cell: (l) => <LetterLink run={run} customer={l.customer} name={l.name} />,
       },
       {
         key: "level",
