@@ -27,6 +27,8 @@ interface ToSend {
   city: string;
   country: string;
   references: string[];
+  /** When its mandate ended, if it has by the day of the debit. */
+  ended: string | null;
 }
 
 /**
@@ -56,7 +58,8 @@ export const makeDebitFile = defineUseCase({
       tx,
       sql`select d.id, d.number, d.amount, d.date, m.scheme, x.sequence, m.reference, m.signed, m.iban,
           m.bic, coalesce(nullif(m.holder, ''), p.name) as name, p.street, p.postcode, p.city,
-          p.country, coalesce((select jsonb_agg(i.reference order by i.id) from receipt_item t
+          p.country, case when m.ended <= d.date then m.ended end as ended,
+          coalesce((select jsonb_agg(i.reference order by i.id) from receipt_item t
             join open_item i on i.id = t.item_id where t.receipt_id = d.id), '[]') as "references"
         from direct_debit x join document d on d.id = x.receipt_id and d.status = 'posted'
           join mandate m on m.id = x.mandate_id join partner p on p.id = m.partner_id
@@ -66,6 +69,12 @@ export const makeDebitFile = defineUseCase({
       return fail({
         code: "IN_USE",
         what: "No direct debit of this run waits to be sent; what was sent is kept with its file",
+      });
+    const ended = debits.find((d) => d.ended !== null);
+    if (ended)
+      return fail({
+        code: "INVALID",
+        what: `The mandate of ${ended.name} ended on ${dateText(ended.ended!)}; undo ${ended.number} first`,
       });
     const { date } = debits[0]!;
     const fileBy = bankDayBefore(date, "EUR");

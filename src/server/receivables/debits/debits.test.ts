@@ -301,6 +301,22 @@ describe("a run of direct debits", () => {
     ]);
   });
 
+  test("no file debits by a mandate that has ended meanwhile: its direct debit is undone first", async () => {
+    const gone = { code: "GONE", name: "The GONE", customer: true, country: "IE" };
+    must(await savePartner(await day.root(), gone));
+    const { id } = must(await mandate("GONE"));
+    const { item } = await invoice("GONE", "2026-10-05", "25.00");
+    const run = must(await propose({ customers: ["GONE"] }));
+    await post(run.id);
+    must(await endMandate(await clerk(), { id, on: "2026-10-20", why: "Revoked" }));
+    expect(codes(await makeDebitFile(await clerk(), { run: run.id }))).toEqual(["INVALID"]);
+    const receipt = (await debits(run.id))[0]!.receipt!;
+    must(await undoReceipt(await day.root(), { id: receipt.id, reason: "Mandate revoked" }));
+    expect(await leftOf(item)).toBe(2_500n);
+    expect(codes(await makeDebitFile(await clerk(), { run: run.id }))).toEqual(["IN_USE"]);
+    expect(await day.faults()).toEqual([]);
+  });
+
   test("one that was sent and that the bank says nothing of is refused by hand, with a reason", async () => {
     const { item } = await invoice("CLUB", "2026-10-05", "60.00");
     const run = must(await propose({ customers: ["CLUB"] }));
