@@ -14,13 +14,21 @@ export interface ItemToDebit {
 
 /**
  * What customers with mandates, and those that they pay for, have open in euro; of a run that is
- * there only what it has shown. Four queries, whatever their number.
+ * there only what it has shown. A branch that has a mandate of its own pays by that. Four queries,
+ * whatever their number.
  */
 export async function itemsToDebit(
   tx: Db,
-  of: { companyId: number; payers: readonly string[]; on: CalendarDate; run: number | undefined },
+  of: {
+    companyId: number;
+    payers: readonly string[];
+    /** Everybody who has a mandate. */
+    holders: ReadonlySet<string>;
+    on: CalendarDate;
+    run: number | undefined;
+  },
 ): Promise<ItemToDebit[]> {
-  const { companyId, payers, on, run } = of;
+  const { companyId, payers, holders, on, run } = of;
   const byPayer = await itemsOfPayers(tx, companyId, "EUR", payers);
   const owing = [...new Set([...byPayer.values()].flat().map((i) => i.partner))];
   const promised = new Map(
@@ -49,6 +57,7 @@ export async function itemsToDebit(
     items.flatMap((item): ItemToDebit[] => {
       const taken = runs.get(item.id);
       if (run !== undefined && !taken?.own) return [];
+      if (item.partner !== payer && holders.has(item.partner)) return [];
       const { discount, late } = itemToPay(item, on);
       const promise = promised.get(item.id);
       return [

@@ -61,10 +61,14 @@ export const debitRun = defineRunKind({
     const against = await againstPlace(context, params);
     if (against) return fail(against);
     const fileBy = bankDayBefore(date, "EUR");
-    const mandates = await mandatesOf(tx, company.id, date, params.customers);
+    const all = await mandatesOf(tx, company.id, date);
+    const mandates = all.filter(
+      (m) => params.customers.length === 0 || params.customers.includes(m.partner),
+    );
     const found = await itemsToDebit(tx, {
       companyId: company.id,
       payers: mandates.map((m) => m.partner),
+      holders: new Set(all.map((m) => m.partner)),
       on: date,
       run,
     });

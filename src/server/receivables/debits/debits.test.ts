@@ -17,7 +17,15 @@ import {
 import { rows } from "../../db";
 import { saveCompany } from "../../organisation";
 import { savePartner } from "../../partners";
-import { changeRun, getRun, listRunItems, postRun, proposeRun, reverseRun } from "../../runs";
+import {
+  changeRun,
+  discardRun,
+  getRun,
+  listRunItems,
+  postRun,
+  proposeRun,
+  reverseRun,
+} from "../../runs";
 import { saveTaxCode } from "../../taxes";
 import { makePromise } from "../desk";
 import { sendLetters } from "../letters";
@@ -317,10 +325,25 @@ describe("a run of direct debits", () => {
     expect(await day.faults()).toEqual([]);
   });
 
+  test("a branch with a mandate of its own pays by that, whether its head office is debited or not", async () => {
+    must(await mandate("QUAY"));
+    await invoice("CLUB", "2026-10-06", "11.00");
+    await invoice("QUAY", "2026-10-06", "12.00");
+    const both = must(await propose({ customers: ["CLUB", "QUAY"] }));
+    expect(await debits(both.id)).toMatchObject([
+      { customer: "CLUB", amount: 1_100n },
+      { customer: "QUAY", amount: 1_200n },
+    ]);
+    must(await discardRun(await clerk(), { key: String(both.id) }));
+    const head = must(await propose({ customers: ["CLUB"] }));
+    expect((await items(head.id)).map((i) => i.amount)).toEqual([1_100n]);
+    must(await discardRun(await clerk(), { key: String(head.id) }));
+  });
+
   test("one that was sent and that the bank says nothing of is refused by hand, with a reason", async () => {
     const { item } = await invoice("CLUB", "2026-10-05", "60.00");
     const run = must(await propose({ customers: ["CLUB"] }));
-    expect(await debits(run.id)).toMatchObject([{ sequence: "RCUR", amount: 6_000n }]);
+    expect(await debits(run.id)).toMatchObject([{ sequence: "RCUR", amount: 7_100n }]);
     await post(run.id);
     await send(run.id);
     const receipt = (await debits(run.id))[0]!.receipt!;

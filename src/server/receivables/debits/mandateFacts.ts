@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import type { DebitMandate, DebitScheme } from "@/core/receivables";
 import type { CalendarDate } from "@/core/shared";
-import { arrayOf, rows, type Db } from "../../db";
+import { rows, type Db } from "../../db";
 
 /** How often a mandate `m` was used, and when last: what was undone before it went out is no use. */
 export const LAST_USE = sql`cross join lateral (select max(d.date) as last, count(d.id)::int as uses
@@ -18,22 +18,13 @@ export interface MandateFacts extends DebitMandate {
   scheme: DebitScheme;
 }
 
-/**
- * The mandates of a company's customers, of these or of all, by customer: of each the one that
- * holds, else the last.
- */
-export const mandatesOf = (
-  tx: Db,
-  companyId: number,
-  on: CalendarDate,
-  customers: readonly string[],
-): Promise<MandateFacts[]> =>
+/** The mandates of a company's customers, by customer: of each the one that holds, else the last. */
+export const mandatesOf = (tx: Db, companyId: number, on: CalendarDate): Promise<MandateFacts[]> =>
   rows<MandateFacts>(
     tx,
     sql`select distinct on (p.code) m.id, p.code as partner, p.name, m.reference, m.scheme, m.signed,
         m.kind, m.notice, m.ended, u.last as "lastUsed"
       from mandate m join partner p on p.id = m.partner_id ${LAST_USE}
       where m.company_id = ${companyId} and (m.ended is null or m.ended > ${on}::date - ${SAID_FOR}::int)
-        ${customers.length === 0 ? sql`` : sql`and p.code = any(${arrayOf(customers)}::text[])`}
       order by p.code, m.ended desc nulls first, m.id desc`,
   );
