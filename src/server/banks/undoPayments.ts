@@ -94,8 +94,8 @@ export const UNDO_PAYMENTS: Pick<RunKind, "reversing" | "reversed"> = {
 };
 
 /**
- * What undoing payments and direct debits means beyond their journals, which are reversed before: their
- * state, cheques that are worth nothing any more, taxes that count again.
+ * What undoing payments and direct debits means beyond their journals, which are reversed before:
+ * their state, cheques that are worth nothing any more, taxes that count again.
  */
 export async function undonePayments(
   { tx, person, now }: Context,

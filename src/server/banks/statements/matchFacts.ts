@@ -11,7 +11,7 @@ import { tolerated, type PaymentTolerance } from "@/core/openItems";
 import { minor, proportion } from "@/core/shared";
 import { arrayOf, rows, type Db } from "../../db";
 import { TOLERANCES } from "../../partners";
-import { MONEY } from "../moneyUnderWay";
+import { DEBIT_BLOCK, MONEY } from "../moneyUnderWay";
 import { bankOfSide, isOwnSide } from "../sideOfTransfer";
 
 interface ItemRow {
@@ -65,7 +65,7 @@ export async function itemsToMatch(
           join document e on e.id = y.document_id
           where i.area = 'transit' and l.to_id = i.journal_id and l.kind = 'made' limit 1) p on true
         left join lateral (select e.number, c.bank_account_id as bank,
-            f.message_id || '-' || upper(m.scheme) || '-' || x.sequence as batch
+            ${DEBIT_BLOCK} as batch
           from receipt c join document e on e.id = c.document_id
             left join direct_debit x on x.receipt_id = c.document_id
             left join payment_file f on f.id = x.file_id left join mandate m on m.id = x.mandate_id
@@ -116,8 +116,8 @@ const discountsOf = (
   );
 
 /**
- * Payments and direct debits of ours that a bank has carried out and that may come back, as items that only what comes
- * back meets.
+ * Payments and direct debits of ours that a bank has carried out and that may come back, as items
+ * that only what comes back meets.
  */
 export const carriedOut = async (
   tx: Db,

@@ -171,8 +171,8 @@ export const linesOfRun = ({ tx }: Context, run: number) =>
   );
 
 /**
- * Payments and receipts whose money under way these journals have touched: cleared where nothing is left of it,
- * else as they were before the bank had them.
+ * Payments and receipts whose money under way these journals have touched: cleared where nothing is
+ * left of it, else as they were before the bank had them.
  */
 export async function stateOfPayments({ tx }: Context, journals: readonly number[]): Promise<void> {
   const touched = await rows<{ id: bigint; cleared: boolean; sent: boolean }>(

@@ -19,6 +19,7 @@ import { defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
 import { isDemo } from "../../organisation";
 import { balancesByCurrencyOn } from "../../openItems";
+import { DEBIT_BLOCK } from "../moneyUnderWay";
 
 /** A statement as the simulated bank hands it out. */
 export interface BankFile {
@@ -237,7 +238,7 @@ const sentDebits = ({ tx }: Context, bank: number, where: SQL): Promise<SentDebi
   rows<SentDebit>(
     tx,
     sql`select d.number, r.payer, m.iban as account, m.reference as mandate, d.amount, d.date,
-        f.message_id || '-' || upper(m.scheme) || '-' || x.sequence as block
+        ${DEBIT_BLOCK} as block
       from direct_debit x join receipt r on r.document_id = x.receipt_id
         join document d on d.id = x.receipt_id join mandate m on m.id = x.mandate_id
         join payment_file f on f.id = x.file_id
