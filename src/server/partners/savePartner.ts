@@ -1,7 +1,13 @@
 import { sql } from "drizzle-orm";
 import { number } from "yup";
 import { writtenAccountProblem } from "@/core/ledger";
-import { letsOweMore, partnerSchema, taxNumberFits, type PartnerInput } from "@/core/partners";
+import {
+  letsOweMore,
+  partnerSchema,
+  taxNumberFits,
+  type CreditLimit,
+  type PartnerInput,
+} from "@/core/partners";
 import { fail, isCurrency, ok, readAmount, type Found, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
@@ -58,6 +64,11 @@ const limitOf = ({ creditLimit, creditCurrency }: PartnerInput): bigint | null =
   return read?.ok ? read.amount : null;
 };
 
+const limitHeld = (p: PartnerInput): CreditLimit => ({
+  amount: limitOf(p),
+  currency: p.creditCurrency,
+});
+
 /** What stands against the terms on which we sell to it. */
 async function ofCustomer(tx: Context["tx"], input: PartnerInput): Promise<Found[]> {
   const problems: Found[] = [];
@@ -113,20 +124,13 @@ export const savePartner = defineUseCase({
       return fail({ code: "EXISTS", what: `Number ${input.code}`, field: "code" });
     if (before && version !== before.version)
       return fail({ code: "STALE", by: "Somebody else", at: "" });
-    if (before && !context.mayEverywhere("setup.rules")) {
-      const [held] = await rows<{ amount: bigint | null; currency: string }>(
-        tx,
-        sql`select credit_limit as amount, credit_currency as currency from partner
-          where id = ${before.id}`,
-      );
-      const wanted = { amount: limitOf(partner), currency: partner.creditCurrency };
-      if (letsOweMore(held!, wanted))
-        return fail({
-          code: "INVALID",
-          what: "That it may owe more, a second person decides; ask for it under Limits",
-          field: "creditLimit",
-        });
-    }
+    const isRaised = before && letsOweMore(limitHeld(before), limitHeld(partner));
+    if (isRaised && !context.mayEverywhere("setup.rules"))
+      return fail({
+        code: "INVALID",
+        what: "That it may owe more, a second person decides; ask for it under Limits",
+        field: "creditLimit",
+      });
     const values = sql`${partner.name}, ${partner.supplier}, ${partner.customer}, ${partner.street},
       ${partner.postcode}, ${partner.city}, ${partner.country}, ${partner.email},
       ${partner.taxNumber}, ${partner.lei}, ${partner.language}, ${partner.currency || null}, ${partner.terms || null},
