@@ -17,6 +17,7 @@ import {
 import { rows } from "../../db";
 import { saveCompany } from "../../organisation";
 import { savePartner } from "../../partners";
+import { loadRates } from "../../rates";
 import {
   changeRun,
   discardRun,
@@ -37,12 +38,13 @@ const day = bankDay(w);
 const clerk = () => callerOf(w.database, "receivables");
 const invoice = (...of: Parameters<typeof soldTo> extends [unknown, ...infer R] ? R : never) =>
   soldTo(w.database, ...of);
+const OTHER = "DE75512108001245126199";
 const MANDATE = {
   company: "ALP",
   signed: "2026-01-10",
   scheme: "core",
   kind: "recurrent",
-  iban: "DE75512108001245126199",
+  iban: OTHER,
   notice: 5,
 };
 const mandate = async (partner: string, more: object = {}) =>
@@ -338,6 +340,40 @@ describe("a run of direct debits", () => {
     const head = must(await propose({ customers: ["CLUB"] }));
     expect((await items(head.id)).map((i) => i.amount)).toEqual([1_100n]);
     must(await discardRun(await clerk(), { key: String(head.id) }));
+  });
+
+  test("of a company that keeps its books in pounds: in euro, with the difference of the rates realised", async () => {
+    const root = await day.root();
+    const euro = { code: "BETEUR", name: "Euro", account: "1115", currency: "EUR" };
+    must(await saveBankAccount(root, { ...BANK_OF_ALPHA, ...euro, company: "BET", iban: OTHER }));
+    const creditorId = "DE98ZZZ09999999999";
+    const beta = { code: "BET", name: "Beta", currency: "GBP", country: "GB", creditorId };
+    must(await saveCompany(root, beta));
+    must(
+      await loadRates(root, {
+        take: true,
+        rows: [
+          { base: "EUR", quote: "GBP", date: "2026-10-01", rate: "0.80" },
+          { base: "EUR", quote: "GBP", date: "2026-10-22", rate: "0.85" },
+        ],
+      }),
+    );
+    must(await mandate("BERTH", { company: "BET", reference: "B-1" }));
+    const of = { company: "BET", currency: "EUR" };
+    const { item } = await invoice("BERTH", "2026-10-01", "200.00", of);
+    const run = must(await propose({ company: "BET", bank: "BETEUR" }));
+    expect(await debits(run.id)).toMatchObject([{ customer: "BERTH", amount: 20_000n }]);
+    await post(run.id);
+    expect(await leftOf(item)).toBe(0n);
+    const gains = await rows<{ amount: bigint }>(
+      w.database.db,
+      sql`select l.amount from journal_line l join journal j on j.id = l.journal_id
+          join direct_debit x on x.run_id = ${run.id} join receipt r on r.document_id = x.receipt_id
+            and r.journal_id = j.id join account a on a.id = l.account_id and a.type = 'income'`,
+    );
+    // 200.00 at 0.85 less 200.00 at 0.80.
+    expect(gains).toEqual([{ amount: 1_000n }]);
+    expect(await day.faults()).toEqual([]);
   });
 
   test("one that was sent and that the bank says nothing of is refused by hand, with a reason", async () => {

@@ -49,7 +49,7 @@ export const debitsOfRun = defineUseCase({
     const debits = await rows<Omit<DebitRow, "amount"> & { amount: string }>(
       tx,
       sql`select p.code as customer, p.name, p.email, m.reference as mandate, m.scheme,
-          y->>'sequence' as sequence, m.iban, (y->>'items')::int as items,
+          coalesce(x.sequence, y->>'sequence') as sequence, m.iban, (y->>'items')::int as items,
           y->'amount'->>'$n' as amount, l.sent_at as "toldOn", l.sent_to as "toldTo",
           case when d.id is null then null else json_build_object('id', d.id, 'number', d.number,
             'status', d.status, 'reason', x.reason) end as receipt
