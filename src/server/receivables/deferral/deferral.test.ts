@@ -5,6 +5,7 @@ import { world } from "../../../../tests/useWorld";
 import { callerOf, codes, must } from "../../../../tests/world";
 import { closeBoard } from "../../closing";
 import { rows } from "../../db";
+import { savePair } from "../../organisation";
 import { loadRates } from "../../rates";
 import { listRunItems, postRun, proposeRun, reverseRun } from "../../runs";
 import { saveTaxCode } from "../../taxes";
@@ -14,8 +15,8 @@ import { cancelSale, createSale, listDeferrals, saveReceivablesSettings } from "
 
 const w = world();
 const clerk = () => callerOf(w.database, "receivables");
-const sell = async (line: object, more: object = {}) =>
-  createSale(await clerk(), {
+const sell = async (line: object, more: object = {}, who = clerk) =>
+  createSale(await who(), {
     ...saleInput({
       company: "ALP",
       customer: "FARE",
@@ -169,6 +170,45 @@ test("in dollars, by days and beside a line that is earned at once: each cent of
   expect(await amounts(await release("2026-09-30"))).toEqual([13_536n]);
   expect(await amounts(await release("2026-10-31"))).toEqual([16_920n]);
   expect(await byDays("2026-10-31")).toEqual([]);
+});
+
+test("across two fiscal years, behind a line that another company earns: each year has its months", async () => {
+  const root = await callerOf(w.database, "root");
+  must(await settings({ deferralAccount: "2420" }));
+  must(
+    await savePair(root, {
+      first: "ALP",
+      second: "BET",
+      firstDueFrom: "1340",
+      firstDueTo: "2150",
+      secondDueFrom: "1340",
+      secondDueTo: "2150",
+    }),
+  );
+  must(
+    await loadRates(root, {
+      take: true,
+      rows: [{ base: "EUR", quote: "GBP", date: "2025-11-03", rate: "0.80" }],
+    }),
+  );
+  const line = { account: "4130", dimensions: { costCentre: "HARB" }, taxCode: "NO" };
+  must(
+    await sell(
+      {},
+      {
+        date: "2025-11-03",
+        lines: [
+          { ...line, net: "10.00", company: "BET" },
+          { ...line, net: "90.00", earnedFrom: "1 Nov 2025", earnedTo: "31 Jan 2026" },
+        ],
+      },
+      () => Promise.resolve(root),
+    ),
+  );
+  const own = async (upTo: string) => (await amounts(await release(upTo))).filter((a) => a > 0n);
+  expect(await own("2025-12-31")).toEqual([6_000n]);
+  expect(await own("2026-01-31")).toEqual([3_000n]);
+  expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
 });
 
 test("wrong days are said at their cells, a coding that takes nothing at its line", async () => {

@@ -263,7 +263,14 @@ function Lines({ view }: { view: View }) {
                 {dimensions.map((d) => (
                   <td key={d.code}>{l.dimensions[d.code] ?? ""}</td>
                 ))}
-                <td>{l.description || content.description}</td>
+                <td>
+                  {l.description || content.description}
+                  {l.earnedFrom && (
+                    <span className="text-ink-2">
+                      , earned from {l.earnedFrom} to {l.earnedTo}
+                    </span>
+                  )}
+                </td>
                 <td className="num">
                   {v.price === "" ? "" : `${shownFigures(v.quantity)} ${l.unit}`.trim()}
                 </td>
