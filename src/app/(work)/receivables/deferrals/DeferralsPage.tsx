@@ -52,7 +52,6 @@ export function DeferralsPage({
         cell: (r) => shownDate(r.from),
       },
       { key: "to", header: "To", width: 106, value: (r) => r.to, cell: (r) => shownDate(r.to) },
-      { key: "method", header: "By", width: 72, value: (r) => r.method },
       {
         key: "amount",
         header: "Deferred",

@@ -81,7 +81,12 @@ export function LimitsPage({
       panel={request && <Decision key={request.id} of={request} onClose={() => setChosen(null)} />}
     >
       <div className="flex min-h-0 flex-1 gap-2.5">
-        {mayAsk && <Asking asked={asked} />}
+        {/* Beside a request there is no room for it; what was typed stays. */}
+        {mayAsk && (
+          <div className={request ? "hidden" : "contents"}>
+            <Asking asked={asked} main={!request} />
+          </div>
+        )}
         <div className="flex min-w-0 flex-1 flex-col">
           <DataTable
             name="credit-requests"
@@ -104,7 +109,14 @@ export function LimitsPage({
 }
 
 /** For which customer, how much, and why. */
-function Asking({ asked }: { asked: { partner: string; currency: string } }) {
+function Asking({
+  asked,
+  main,
+}: {
+  asked: { partner: string; currency: string };
+  /** Whether the keys of the page do it. */
+  main: boolean;
+}) {
   const { companies } = useWork();
   const fields: RecordField[] = [
     { key: "partner", label: "Customer", kind: "text", required: true, hint: "Its number." },
@@ -132,7 +144,7 @@ function Asking({ asked }: { asked: { partner: string; currency: string } }) {
       start={{ partner: asked.partner, limit: "", currency: asked.currency, reason: "" }}
       check={(v) => faultsOf(creditRequestSchema, inputOf(v))}
       button="Ask for it"
-      main
+      main={main}
       job={(v) => askForCreditLimitAction(inputOf(v))}
       done="Asked for. A second person decides it."
       empties
