@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useCallback, useState, type ReactNode } from "react";
-import { minor } from "@/core/shared";
+import { minor, readDate, type CalendarDate } from "@/core/shared";
 import type { ApprovalState } from "@/server/approvals";
 import type { SaleView as View } from "@/server/receivables";
 import { ReasonForm } from "@/app/lib/ReasonForm";
@@ -172,6 +172,12 @@ export function SaleView({
   );
 }
 
+/** A day as it was written on the invoice, by people or by a program, as the person reads days. */
+function dayAsShown(text: string, today: CalendarDate): string {
+  const day = readDate(text, today);
+  return day === null ? text : shownDate(day);
+}
+
 function Facts({ view }: { view: View }) {
   const work = useWork();
   const { content, figures } = view;
@@ -197,8 +203,8 @@ function Facts({ view }: { view: View }) {
         {content.customer} {view.customerName}
       </Link>,
     ],
-    ["Invoice date", content.date],
-    ["Journal date", content.postingDate || content.date],
+    ["Invoice date", dayAsShown(content.date, work.today)],
+    ["Journal date", dayAsShown(content.postingDate || content.date, work.today)],
     ["Customer's reference", content.reference],
     ["Terms", figures.terms],
     ["Due", due.map((i) => shownDate(i.due)).join(", ")],
@@ -267,7 +273,8 @@ function Lines({ view }: { view: View }) {
                   {l.description || content.description}
                   {l.earnedFrom && (
                     <span className="text-ink-2">
-                      , earned from {l.earnedFrom} to {l.earnedTo}
+                      , earned from {dayAsShown(l.earnedFrom, work.today)} to{" "}
+                      {dayAsShown(l.earnedTo, work.today)}
                     </span>
                   )}
                 </td>
