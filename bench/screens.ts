@@ -135,7 +135,7 @@ export async function measureScreens(
     });
     if (done.status !== 0) throw new Error(`${args.join(" ")} failed`);
   };
-  run(["--import", "tsx", "src/demo/main.ts", demoFolder]);
+  run(["scripts/fromSources.mjs", "src/demo/main.ts", demoFolder]);
   run([NEXT, "build", "bench/empty-page"]);
   const bars: Bar[] = [];
   const demo = await serveFolder(demoFolder, "controller", DEMO_PASSWORD);

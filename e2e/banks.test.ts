@@ -3,6 +3,7 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { By, Key, Origin } from "selenium-webdriver";
 import { describe, expect, inject, test } from "vitest";
+import { WAIT } from "./browser";
 import { browserFor } from "./browserFor";
 
 const base = inject("demo");
@@ -313,7 +314,7 @@ describe("lines of bank statements", () => {
     const by = (x: number) => ({ origin: Origin.POINTER, x, y: 0 });
     const hand = browser.actions().move({ origin: payee }).press();
     await hand.move(by(-10)).move(by(-32)).release().perform();
-    await browser.wait(async () => (await place()).includes("15 mm from the left"), 5_000);
+    await browser.wait(async () => (await place()).includes("15 mm from the left"), WAIT);
     await payee.sendKeys(Key.ARROW_DOWN, Key.ARROW_DOWN, Key.chord(Key.SHIFT, Key.ARROW_UP));
     expect(await place()).toContain("32.9 mm from the top");
     await d.field("place-y", "85");

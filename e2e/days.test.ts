@@ -1,5 +1,6 @@
 import { By, Key, until } from "selenium-webdriver";
 import { describe, expect, inject, test } from "vitest";
+import { WAIT } from "./browser";
 import { browserFor } from "./browserFor";
 
 // What follows when the demo's days go on: on a demo of its own, for all others stay on one day.
@@ -15,7 +16,7 @@ const LIST = "//section[@aria-label='Customers by score']";
 /** The customers of the desk in their order, those in sight. */
 const ranking = async (): Promise<string[]> => {
   await d.open(`/receivables/desk?${november}&collector=all`);
-  await browser.wait(until.urlContains("partner="), 15_000);
+  await browser.wait(until.urlContains("partner="), WAIT);
   await d.see(`${LIST}//li[5]//b`);
   const names = await browser.findElements(By.xpath(`${LIST}//li//b[1]`));
   return Promise.all(names.slice(0, 12).map((n) => n.getText()));
@@ -23,7 +24,7 @@ const ranking = async (): Promise<string[]> => {
 /** One customer at the desk, and no other. */
 const deskOf = async (name: string) => {
   await d.open(`/receivables/desk?${november}&collector=all&text=${encodeURIComponent(name)}`);
-  await browser.wait(until.urlContains("partner="), 15_000);
+  await browser.wait(until.urlContains("partner="), WAIT);
   await d.see(`//section[@aria-label="${name}"]`);
 };
 /** The statements of a day at the bank come in. */
@@ -98,6 +99,5 @@ describe("the bank's next days", () => {
       for (const state of ["kept", "broken", "part"]) if (said.includes(state)) states.add(state);
     }
     expect([...states]).toEqual(expect.arrayContaining(["broken", "kept"]));
-    // Many pages, one after the other: a slow machine is no fault.
-  }, 300_000);
+  });
 });

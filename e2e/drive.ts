@@ -1,8 +1,7 @@
 import { By, error, Key, until, type WebDriver, type WebElement } from "selenium-webdriver";
 import { DEMO_PASSWORD } from "../src/demo/people";
-import { setSize, signInAs } from "./browser";
+import { setSize, signInAs, WAIT } from "./browser";
 
-export const WAIT = 15_000;
 const quoted = (s: string) => (s.includes("'") ? `"${s}"` : `'${s}'`);
 
 /** What has arrived with the page and is not put in its place yet: nobody sees it so far. */

@@ -3,8 +3,8 @@ import { tmpdir } from "node:os";
 import path from "node:path";
 import { By, Key, until } from "selenium-webdriver";
 import { describe, expect, inject, test } from "vitest";
+import { WAIT } from "./browser";
 import { browserFor } from "./browserFor";
-import { WAIT } from "./drive";
 
 const base = inject("demo");
 const october = "company=HSF&book=IFRS&period=2026-10";

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, inject, test } from "vitest";
 import { By, Key, until, type WebDriver } from "selenium-webdriver";
-import { openBrowser } from "./browser";
-import { drive, WAIT } from "./drive";
+import { openBrowser, WAIT } from "./browser";
+import { drive } from "./drive";
 
 let browser: WebDriver;
 const october = "company=HSF&book=IFRS&period=2026-10";

@@ -1,8 +1,8 @@
 import { By, Key, until } from "selenium-webdriver";
 import { describe, expect, inject, test } from "vitest";
 import { DEMO_PASSWORD } from "../src/demo/people";
+import { WAIT } from "./browser";
 import { browserFor } from "./browserFor";
-import { WAIT } from "./drive";
 
 const base = inject("demo");
 const { browser, d } = await browserFor(base);

@@ -1,7 +1,7 @@
 import { By, Key, until } from "selenium-webdriver";
 import { expect, inject, test } from "vitest";
+import { WAIT } from "./browser";
 import { browserFor } from "./browserFor";
-import { WAIT } from "./drive";
 
 const base = inject("demo");
 const { browser, d } = await browserFor(base);

@@ -1,5 +1,6 @@
 import { Key, until } from "selenium-webdriver";
 import { describe, expect, inject, test } from "vitest";
+import { WAIT } from "./browser";
 import { browserFor } from "./browserFor";
 
 const base = inject("demo");
@@ -18,7 +19,7 @@ const textOf = async (xpath: string): Promise<string> => {
   return read().catch(read);
 };
 /** Whoever is first stands in the address once the desk is there. */
-const settled = () => browser.wait(until.urlContains("partner="), 15_000);
+const settled = () => browser.wait(until.urlContains("partner="), WAIT);
 const choose = (id: string, value: string) =>
   d.click(`//select[@id='${id}']/option[@value='${value}' or .='${value}']`);
 

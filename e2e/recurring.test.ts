@@ -1,7 +1,7 @@
 import { By, Key } from "selenium-webdriver";
 import { describe, expect, inject, test } from "vitest";
+import { WAIT } from "./browser";
 import { browserFor } from "./browserFor";
-import { WAIT } from "./drive";
 
 const base = inject("demo");
 const october = "company=HSF&book=IFRS&period=2026-10";

@@ -18,8 +18,9 @@ declare module "vitest" {
 }
 
 /**
- * Serves a demo of its own, seeded here or copied from where SEEDED_DEMO says; beside it an empty
- * installation, and two processes on one PostgreSQL. The application is built beforehand.
+ * Serves a demo of its own, seeded here or copied from where SEEDED_DEMO says; beside it, for the
+ * screens, an empty installation, and for what people do two processes on one PostgreSQL. The
+ * application is built beforehand.
  */
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   const folder = mkdtempSync(path.join(tmpdir(), "yellow-anchor-e2e-"));
@@ -55,16 +56,17 @@ export default async function setup(project: TestProject): Promise<() => Promise
     throw new Error("the application does not answer");
   };
   project.provide("demo", await serve(demo));
-  project.provide("empty", await serve(path.join(folder, "empty")));
-  const postgres = await startPostgres(folder);
-  const url = `postgres://postgres@127.0.0.1:${postgres.port}/postgres`;
-  const database = await openDatabase({ url });
-  await buildWorld(database);
-  await database.close();
-  project.provide(
-    "pair",
-    await Promise.all([serve(path.join(folder, "one"), url), serve(path.join(folder, "two"), url)]),
-  );
+  const isOfScreens = project.name === "screens";
+  project.provide("empty", isOfScreens ? await serve(path.join(folder, "empty")) : "");
+  const postgres = isOfScreens ? null : await startPostgres(folder);
+  if (postgres) {
+    const url = `postgres://postgres@127.0.0.1:${postgres.port}/postgres`;
+    const database = await openDatabase({ url });
+    await buildWorld(database);
+    await database.close();
+    const both = ["one", "two"].map((name) => serve(path.join(folder, name), url));
+    project.provide("pair", (await Promise.all(both)) as [string, string]);
+  }
   return async () => {
     await Promise.all(
       servers.map(
@@ -76,14 +78,18 @@ export default async function setup(project: TestProject): Promise<() => Promise
           }),
       ),
     );
-    await postgres.stop();
+    await postgres?.stop();
     rmSync(folder, { recursive: true, force: true });
   };
 }
 
 function seed(folder: string): void {
-  const seeded = spawnSync(process.execPath, ["--import", "tsx", "src/demo/main.ts", folder], {
-    stdio: ["ignore", "ignore", "inherit"],
-  });
+  const seeded = spawnSync(
+    process.execPath,
+    ["scripts/fromSources.mjs", "src/demo/main.ts", folder],
+    {
+      stdio: ["ignore", "ignore", "inherit"],
+    },
+  );
   if (seeded.status !== 0) throw new Error("the demo could not be seeded");
 }

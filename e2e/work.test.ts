@@ -3,10 +3,10 @@ import type { Driver } from "selenium-webdriver/chrome.js";
 import { Secret, TOTP } from "otpauth";
 import { describe, expect, inject, test } from "vitest";
 import { PASSWORD } from "../tests/world";
-import { openBrowser } from "./browser";
+import { openBrowser, WAIT } from "./browser";
 import { browserFor } from "./browserFor";
 import { DEMO_PASSWORD } from "../src/demo/people";
-import { drive, WAIT } from "./drive";
+import { drive } from "./drive";
 
 const base = inject("demo");
 const october = "company=HSF&book=IFRS&period=2026-10";

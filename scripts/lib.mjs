@@ -5,7 +5,8 @@ import path from "node:path";
 import { fileURLToPath } from "node:url";
 
 export const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), "..");
-export const tsx = path.join(root, "node_modules", "tsx", "dist", "cli.mjs");
+/** What runs a program of the sources. */
+export const fromSources = path.join(root, "scripts", "fromSources.mjs");
 const next = path.join(root, "node_modules", "next", "dist", "bin", "next");
 const server = path.join(root, "scripts", "server.mjs");
 

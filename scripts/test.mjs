@@ -3,7 +3,7 @@
 import { spawn } from "node:child_process";
 import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { availableParallelism, tmpdir } from "node:os";
-import { build, existsSync, fail, install, path, root, spawnSync } from "./lib.mjs";
+import { build, existsSync, fail, fromSources, install, path, root, spawnSync } from "./lib.mjs";
 
 const asked = process.argv[2];
 const parts = [
@@ -170,7 +170,7 @@ function count(part, status, report) {
 
 /** A demo for the browsers to copy, and where it is. */
 function seedDemo(folder) {
-  const child = spawn(process.execPath, ["--import", "tsx", "src/demo/main.ts", folder], {
+  const child = spawn(process.execPath, [fromSources, "src/demo/main.ts", folder], {
     cwd: root,
     stdio: ["ignore", "ignore", "inherit"],
   });

@@ -1,11 +1,12 @@
-import { execFileSync, spawn } from "node:child_process";
+import { execFile, execFileSync, spawn } from "node:child_process";
 import { existsSync, mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import path from "node:path";
+import { promisify } from "node:util";
 import type { TestProject } from "vitest/node";
 import { openDatabase } from "../src/server/db";
-import { readRowTypes, type RowTypes } from "./rowTypes";
+import type { RowTypes } from "./rowTypes";
 import { buildWorld } from "./world";
 
 declare module "vitest" {
@@ -28,7 +29,30 @@ declare module "vitest" {
  * started on a free port.
  */
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
-  project.provide("rowTypes", readRowTypes(path.resolve(import.meta.dirname, "..")));
+  // The compiler takes as long as the world: both at once, in a process each.
+  const rowTypes = readRowTypes();
+  rowTypes.catch(() => {});
+  const end = await provideWorld(project);
+  try {
+    project.provide("rowTypes", await rowTypes);
+  } catch (error) {
+    // Nobody else would end the server, and the tests would not end either.
+    await end();
+    throw error;
+  }
+  return end;
+}
+
+async function readRowTypes(): Promise<RowTypes> {
+  const { stdout } = await promisify(execFile)(
+    process.execPath,
+    ["scripts/fromSources.mjs", "tests/programs/readRowTypes.ts"],
+    { maxBuffer: 64 * 1024 * 1024 },
+  );
+  return JSON.parse(stdout) as RowTypes;
+}
+
+async function provideWorld(project: TestProject): Promise<() => Promise<void>> {
   const folder = mkdtempSync(path.join(tmpdir(), "yellow-anchor-test-"));
   if (process.env.TEST_DATABASE === "server") {
     const server = await startPostgres(folder);

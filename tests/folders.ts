@@ -1,6 +1,5 @@
 import { execFile } from "node:child_process";
 import { cpSync } from "node:fs";
-import path from "node:path";
 import { inject } from "vitest";
 
 /** The test world in a data folder of its own. */
@@ -9,14 +8,12 @@ export function worldInFolder(folder: string): string {
   return folder;
 }
 
-const tsx = path.resolve("node_modules/tsx/dist/cli.mjs");
-
 /** The command for administrators; this process goes on meanwhile. */
 export function admin(args: string[]): Promise<{ code: number; out: string }> {
   return new Promise((done) =>
     execFile(
       process.execPath,
-      [tsx, "src/server/admin/main.ts", ...args],
+      ["scripts/fromSources.mjs", "src/server/admin/main.ts", ...args],
       { encoding: "utf8", env: { ...process.env, DATABASE_URL: "" } },
       (error, stdout, stderr) =>
         done({ code: error ? Number(error.code) : 0, out: stdout + stderr }),

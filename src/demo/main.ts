@@ -1,4 +1,4 @@
-// Seeds the demo's data folder: tsx src/demo/main.ts FOLDER [--fresh]
+// Seeds the demo's data folder: node scripts/run.mjs src/demo/main.ts FOLDER [--fresh]
 import { existsSync, rmSync } from "node:fs";
 import path from "node:path";
 import { openDatabase } from "@/server/db";

@@ -42,7 +42,6 @@ const numbersIn = async (database: Database) =>
 describe.runIf(embedded)("backups while people work", () => {
   test(
     "a backup holds all that was acknowledged before it, verifies, and posting goes on meanwhile",
-    { timeout: 120_000 },
     async () => {
       const { database, folder, seals } = await open("busy");
       const before = [await post(database), await post(database)];
@@ -82,7 +81,6 @@ describe.runIf(embedded)("backups while people work", () => {
 
   test(
     "the command asks the server that holds the books; faults are said, and the file is kept",
-    { timeout: 180_000 },
     async () => {
       const { database, ...place } = await open("held");
       const number = await post(database);
@@ -137,7 +135,7 @@ describe.runIf(embedded)("backups while people work", () => {
       "INVALID",
     ]);
     await database.close();
-  }, 120_000);
+  });
 
   test("what is kept counts those that hold; one with faults takes no good one's place", () => {
     const folder = mkdtempSync(path.join(scratch, "kept-"));

@@ -80,15 +80,13 @@ async function lostOf(folder: string, numbers: readonly string[]): Promise<strin
 }
 
 const folderWithWorld = (name: string) => worldInFolder(path.join(scratch, name));
-// Not by the tsx command, which would run it in a process of its own that outlives the kill.
 const poster = (...args: string[]): ChildProcess =>
-  spawn(process.execPath, ["--import", "tsx", "tests/programs/postForever.ts", ...args], {
+  spawn(process.execPath, ["scripts/fromSources.mjs", "tests/programs/postForever.ts", ...args], {
     stdio: ["ignore", "pipe", "inherit"],
   });
 describe.runIf(embedded)("a data folder", () => {
   test(
     "survives kill -9 at random moments: every acknowledged journal is there, none is half there, the next start needs no help",
-    { timeout: 300_000 },
     async () => {
       const folder = await folderWithWorld("killed");
       const acknowledged: string[] = [];
@@ -121,7 +119,6 @@ describe.runIf(embedded)("a data folder", () => {
 
   test(
     "survives the loss of power: what was flushed is enough for every acknowledged journal, whatever else reached the disk",
-    { timeout: 300_000 },
     async () => {
       const failures = await powerFailures("power", [25, 90, 200, 130]);
       for (const { folder, acknowledged } of failures)
@@ -169,7 +166,6 @@ describe.runIf(embedded)("a data folder", () => {
 
   test(
     "is backed up to one file and restored from it; what is no backup changes nothing; a damaged folder is a clear refusal",
-    { timeout: 240_000 },
     async () => {
       const folder = await folderWithWorld("backup");
       const file = path.join(scratch, "books.tar.gz");
@@ -230,7 +226,6 @@ const disk = embedded ? smallDisk(150) : null;
 describe.runIf(disk !== null)("a disk", () => {
   test(
     "that is full refuses with a sentence and loses nothing; with room again, work goes on; read-only, the start says so",
-    { timeout: 120_000 },
     async () => {
       const { folder, free, readOnly, remove } = disk!;
       try {
@@ -303,7 +298,7 @@ describe("a clock that is set back", () => {
 });
 
 describe.runIf(!embedded)("two processes on one server", () => {
-  test("number without a gap or a double, and lose no update", { timeout: 180_000 }, async () => {
+  test("number without a gap or a double, and lose no update", async () => {
     const each = 60;
     await Promise.all(
       ["ALP", "ALP", "BET"].map(
@@ -327,7 +322,7 @@ describe.runIf(!embedded)("two processes on one server", () => {
     expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
   });
 
-  test("never post into a period that has just been closed", { timeout: 120_000 }, async () => {
+  test("never post into a period that has just been closed", async () => {
     const root = await callerOf(w.database, "root");
     const other = await openDatabase({ url: w.url! });
     const accountant = await callerOf(other, "accountant");

@@ -12,9 +12,8 @@ export const isBuilt = (): boolean => process.env.NEXT_RUNTIME === "nodejs";
 /** A thread where the sources themselves run (tests, programs): it reads TypeScript too. */
 export function threadFromSources(program: string, options: WorkerOptions): Worker {
   const file = path.join(process.cwd(), "src", "server", program);
-  const start = `import("tsx/esm/api").then((tsx) => {
-    tsx.register();
-    return import(${JSON.stringify(pathToFileURL(file).href)});
-  })`;
+  const runner = path.join(process.cwd(), "scripts", "fromSources.mjs");
+  const start = `import(${JSON.stringify(pathToFileURL(runner).href)})
+    .then((runner) => runner.runFromSources(${JSON.stringify(file)}))`;
   return new Worker(start, { ...options, eval: true });
 }

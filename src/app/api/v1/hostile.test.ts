@@ -44,6 +44,17 @@ const EVIL = [
   "[]",
   "x".repeat(20_000),
 ];
+const seen = new Map<string, number>();
+/**
+ * What is tried in a place of that name: everything the first time; then, for names that many
+ * requests have, each time another fifth of it.
+ */
+function tried<T>(name: string, values: readonly T[]): T[] {
+  const before = seen.get(name) ?? 0;
+  seen.set(name, before + 1);
+  return before === 0 ? [...values] : values.filter((_, i) => (i + before) % 5 === 0);
+}
+
 /** What makes the rest of a request sensible, so that the evil part is reached. */
 const GOOD: Record<string, string> = {
   company: "ALP",
@@ -143,13 +154,13 @@ test.skipIf(!inject("server"))(
       const plain = Object.fromEntries(bodies.flatMap((b) => (GOOD[b] ? [[b, GOOD[b]]] : [])));
       judge(`${e.method} ${e.path}`, await ask(e.method, pathOf(e.path), common(), plain));
       for (const [, name] of e.path.matchAll(/\{(\w+)\}/g))
-        for (const value of EVIL)
+        for (const value of tried(`{${name}}`, EVIL))
           judge(
             `${e.method} ${e.path} {${name}} ${JSON.stringify(value.slice(0, 30))}`,
             await ask(e.method, pathOf(e.path, { name: name!, value }), common(), plain),
           );
       for (const q of queries)
-        for (const value of EVIL) {
+        for (const value of tried(`?${q}`, EVIL)) {
           const query = common();
           query.set(q, value);
           judge(
@@ -158,13 +169,13 @@ test.skipIf(!inject("server"))(
           );
         }
       for (const b of bodies)
-        for (const value of [...EVIL, null, 7, -1e308, [], {}, [[]], [{}], [null], true])
+        for (const value of tried(b, [...EVIL, null, 7, -1e308, [], {}, [[]], [{}], [null], true]))
           judge(
             `${e.method} ${e.path} ${b}: ${JSON.stringify(value)?.slice(0, 40)}`,
             await ask(e.method, pathOf(e.path), common(), { ...plain, [b]: value }),
           );
       for (const [list, inner] of listsOf(e.body))
-        for (const value of [...EVIL, null, 7, [], {}])
+        for (const value of tried(`[].${inner}`, [...EVIL, null, 7, [], {}]))
           judge(
             `${e.method} ${e.path} ${list}[].${inner}: ${JSON.stringify(value)?.slice(0, 40)}`,
             await ask(e.method, pathOf(e.path), common(), {
@@ -182,5 +193,5 @@ test.skipIf(!inject("server"))(
     // Said in full: a list that is cut would hide the next one.
     expect([...broken].join("\n")).toBe("");
   },
-  300_000,
+  600_000,
 );

@@ -629,4 +629,4 @@ test("so many lines are matched by a job, which leaves what somebody has decided
     sql`select state, note from job where kind = 'match-lines'`,
   );
   expect(job).toEqual({ state: "done", note: "" });
-}, 60_000);
+});

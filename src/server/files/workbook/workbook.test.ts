@@ -78,7 +78,7 @@ describe("workbooks that the spreadsheet package has written", () => {
       ),
       { numRuns: 120 },
     );
-  }, 60_000);
+  });
 });
 
 describe("workbooks of other programs", () => {
