@@ -40,79 +40,73 @@ const numbersIn = async (database: Database) =>
   );
 
 describe.runIf(embedded)("backups while people work", () => {
-  test(
-    "a backup holds all that was acknowledged before it, verifies, and posting goes on meanwhile",
-    async () => {
-      const { database, folder, seals } = await open("busy");
-      const before = [await post(database), await post(database)];
-      const meanwhile: string[] = [];
-      let over = false;
-      const posting = (async () => {
-        while (!over) {
-          meanwhile.push(await post(database));
-          // People's requests come through the event loop; without it nothing else would.
-          await new Promise((r) => setImmediate(r));
-        }
-      })();
-      const steps: string[] = [];
-      const note = await makeBackup(database, {
-        folder,
-        seals,
-        by: "a test",
-        onStep: (step) => steps.push(step),
-      }).finally(() => (over = true));
-      await posting;
-      expect(steps).toEqual(["copying", "packing", "restoring", "verifying"]);
-      expect(note.faults).toEqual([]);
-      expect(meanwhile.length).toBeGreaterThan(5);
-      // A drill: the file alone gives the books back.
-      const restored = await openDatabase({ from: new Blob([readFileSync(note.file)]) });
-      const there = new Set(await numbersIn(restored));
-      expect(before.filter((n) => !there.has(n))).toEqual([]);
-      expect((await verify(restored.db)).flatMap((c) => c.faults)).toEqual([]);
-      expect(note.heads.find((h) => h.company === "ALP")?.seq).toBe(String(there.size));
-      await restored.close();
-      expect(readdirSync(folder).sort()).toEqual(
-        [path.basename(note.file), path.basename(note.file).replace(".tar.gz", ".json")].sort(),
-      );
-      await database.close();
-    },
-  );
+  test("a backup holds all that was acknowledged before it, verifies, and posting goes on meanwhile", async () => {
+    const { database, folder, seals } = await open("busy");
+    const before = [await post(database), await post(database)];
+    const meanwhile: string[] = [];
+    let over = false;
+    const posting = (async () => {
+      while (!over) {
+        meanwhile.push(await post(database));
+        // People's requests come through the event loop; without it nothing else would.
+        await new Promise((r) => setImmediate(r));
+      }
+    })();
+    const steps: string[] = [];
+    const note = await makeBackup(database, {
+      folder,
+      seals,
+      by: "a test",
+      onStep: (step) => steps.push(step),
+    }).finally(() => (over = true));
+    await posting;
+    expect(steps).toEqual(["copying", "packing", "restoring", "verifying"]);
+    expect(note.faults).toEqual([]);
+    expect(meanwhile.length).toBeGreaterThan(5);
+    // A drill: the file alone gives the books back.
+    const restored = await openDatabase({ from: new Blob([readFileSync(note.file)]) });
+    const there = new Set(await numbersIn(restored));
+    expect(before.filter((n) => !there.has(n))).toEqual([]);
+    expect((await verify(restored.db)).flatMap((c) => c.faults)).toEqual([]);
+    expect(note.heads.find((h) => h.company === "ALP")?.seq).toBe(String(there.size));
+    await restored.close();
+    expect(readdirSync(folder).sort()).toEqual(
+      [path.basename(note.file), path.basename(note.file).replace(".tar.gz", ".json")].sort(),
+    );
+    await database.close();
+  });
 
-  test(
-    "the command asks the server that holds the books; faults are said, and the file is kept",
-    async () => {
-      const { database, ...place } = await open("held");
-      const number = await post(database);
-      const watch = setInterval(() => void answerWishes(database, place), 100);
-      const file = path.join(scratch, "held.tar.gz");
-      const made = await admin(["backup", file, "--data", place.dataFolder]);
-      expect(made).toMatchObject({
-        code: 0,
-        out: expect.stringMatching(
-          /in use; the server.*\n.*\nRestored into memory and verified/,
-        ) as string,
-      });
-      const restored = await openDatabase({ from: new Blob([readFileSync(file)]) });
-      expect(await numbersIn(restored)).toEqual([number]);
-      await restored.close();
-      const two = ["first", "second"].map((name) => path.join(scratch, name));
-      const both = await Promise.all(
-        two.map((wanted) => admin(["backup", wanted, "--data", place.dataFolder])),
-      );
-      expect(both.map((b) => b.code)).toEqual([0, 0]);
-      expect(two.every((wanted) => existsSync(wanted))).toBe(true);
-      // Somebody with the database changes what was posted: the next backup says so.
-      await database.db.execute(sql.raw("set session_replication_role = replica"));
-      await database.db.execute(sql`update journal set description = 'another'`);
-      await database.db.execute(sql.raw("set session_replication_role = default"));
-      const faulty = await admin(["backup", path.join(scratch, "b"), "--data", place.dataFolder]);
-      expect(faulty).toMatchObject({ code: 1, out: expect.stringMatching(/FAILS {2}/) as string });
-      expect(existsSync(path.join(scratch, "b"))).toBe(true);
-      clearInterval(watch);
-      await database.close();
-    },
-  );
+  test("the command asks the server that holds the books; faults are said, and the file is kept", async () => {
+    const { database, ...place } = await open("held");
+    const number = await post(database);
+    const watch = setInterval(() => void answerWishes(database, place), 100);
+    const file = path.join(scratch, "held.tar.gz");
+    const made = await admin(["backup", file, "--data", place.dataFolder]);
+    expect(made).toMatchObject({
+      code: 0,
+      out: expect.stringMatching(
+        /in use; the server.*\n.*\nRestored into memory and verified/,
+      ) as string,
+    });
+    const restored = await openDatabase({ from: new Blob([readFileSync(file)]) });
+    expect(await numbersIn(restored)).toEqual([number]);
+    await restored.close();
+    const two = ["first", "second"].map((name) => path.join(scratch, name));
+    const both = await Promise.all(
+      two.map((wanted) => admin(["backup", wanted, "--data", place.dataFolder])),
+    );
+    expect(both.map((b) => b.code)).toEqual([0, 0]);
+    expect(two.every((wanted) => existsSync(wanted))).toBe(true);
+    // Somebody with the database changes what was posted: the next backup says so.
+    await database.db.execute(sql.raw("set session_replication_role = replica"));
+    await database.db.execute(sql`update journal set description = 'another'`);
+    await database.db.execute(sql.raw("set session_replication_role = default"));
+    const faulty = await admin(["backup", path.join(scratch, "b"), "--data", place.dataFolder]);
+    expect(faulty).toMatchObject({ code: 1, out: expect.stringMatching(/FAILS {2}/) as string });
+    expect(existsSync(path.join(scratch, "b"))).toBe(true);
+    clearInterval(watch);
+    await database.close();
+  });
 
   test("comes by itself when its hour has come, once, and as many are kept as were chosen", async () => {
     const { database, folder, seals } = await open("planned");

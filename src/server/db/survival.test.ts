@@ -85,47 +85,41 @@ const poster = (...args: string[]): ChildProcess =>
     stdio: ["ignore", "pipe", "inherit"],
   });
 describe.runIf(embedded)("a data folder", () => {
-  test(
-    "survives kill -9 at random moments: every acknowledged journal is there, none is half there, the next start needs no help",
-    async () => {
-      const folder = await folderWithWorld("killed");
-      const acknowledged: string[] = [];
-      for (let round = 0; round < 3; round++) {
-        const child = poster(folder);
-        let text = "";
-        let seen = () => {};
-        const enough = new Promise<void>((resolve) => (seen = resolve));
-        child.stdout!.on("data", (chunk: Buffer) => {
-          text += chunk.toString();
-          if (text.split("\n").length > 5 + round) seen();
-        });
-        child.once("exit", seen);
-        await enough;
-        await new Promise((r) => setTimeout(r, (round * 7) % 23));
-        child.kill("SIGKILL");
-        await new Promise((r) => child.once("exit", r));
-        acknowledged.push(
-          ...text
-            .slice(0, text.lastIndexOf("\n") + 1)
-            .split("\n")
-            .filter((l) => l.startsWith("ALP")),
-        );
-        expect(await lostOf(folder, acknowledged)).toEqual([]);
-      }
-      expect(new Set(acknowledged).size).toBe(acknowledged.length);
-      expect(acknowledged.length).toBeGreaterThan(10);
-    },
-  );
+  test("survives kill -9 at random moments: every acknowledged journal is there, none is half there, the next start needs no help", async () => {
+    const folder = await folderWithWorld("killed");
+    const acknowledged: string[] = [];
+    for (let round = 0; round < 3; round++) {
+      const child = poster(folder);
+      let text = "";
+      let seen = () => {};
+      const enough = new Promise<void>((resolve) => (seen = resolve));
+      child.stdout!.on("data", (chunk: Buffer) => {
+        text += chunk.toString();
+        if (text.split("\n").length > 5 + round) seen();
+      });
+      child.once("exit", seen);
+      await enough;
+      await new Promise((r) => setTimeout(r, (round * 7) % 23));
+      child.kill("SIGKILL");
+      await new Promise((r) => child.once("exit", r));
+      acknowledged.push(
+        ...text
+          .slice(0, text.lastIndexOf("\n") + 1)
+          .split("\n")
+          .filter((l) => l.startsWith("ALP")),
+      );
+      expect(await lostOf(folder, acknowledged)).toEqual([]);
+    }
+    expect(new Set(acknowledged).size).toBe(acknowledged.length);
+    expect(acknowledged.length).toBeGreaterThan(10);
+  });
 
-  test(
-    "survives the loss of power: what was flushed is enough for every acknowledged journal, whatever else reached the disk",
-    async () => {
-      const failures = await powerFailures("power", [25, 90, 200, 130]);
-      for (const { folder, acknowledged } of failures)
-        expect(await lostOf(folder, acknowledged)).toEqual([]);
-      expect(failures.at(-1)!.acknowledged.length).toBeGreaterThan(20);
-    },
-  );
+  test("survives the loss of power: what was flushed is enough for every acknowledged journal, whatever else reached the disk", async () => {
+    const failures = await powerFailures("power", [25, 90, 200, 130]);
+    for (const { folder, acknowledged } of failures)
+      expect(await lostOf(folder, acknowledged)).toEqual([]);
+    expect(failures.at(-1)!.acknowledged.length).toBeGreaterThan(20);
+  });
 
   test("loses what a disk acknowledges that flushes nothing, so the test above could fail", async () => {
     const [failure] = await powerFailures("lying", [120], true);
@@ -164,40 +158,35 @@ describe.runIf(embedded)("a data folder", () => {
     expect(readdirSync(path.join(other, "backups"))).toHaveLength(1);
   });
 
-  test(
-    "is backed up to one file and restored from it; what is no backup changes nothing; a damaged folder is a clear refusal",
-    async () => {
-      const folder = await folderWithWorld("backup");
-      const file = path.join(scratch, "books.tar.gz");
-      expect((await admin(["backup", file, "--data", folder])).code).toBe(0);
-      let database = await openDatabase({ folder });
-      must(
-        await createJournal(await callerOf(database, "accountant"), { ...written(), post: true }),
-      );
-      await database.close();
-      const nonsense = path.join(scratch, "nonsense");
-      writeFileSync(nonsense, "not a backup");
-      expect(await admin(["restore", nonsense, "--data", folder])).toMatchObject({
-        code: 2,
-        out: expect.stringMatching(/nothing was changed/) as string,
-      });
-      expect(await admin(["restore", file, "--data", folder])).toMatchObject({
-        code: 0,
-        out: expect.stringMatching(/verified/) as string,
-      });
-      expect((await admin(["verify", "--data", folder])).out).toMatch(
-        /holds {2}Hash chain of ALP \(0 looked at\)/,
-      );
-      database = await openDatabase({ folder });
-      expect(await rows(database.db, sql`select 1 from journal`)).toHaveLength(0);
-      await database.close();
-      copyFileSync(nonsense, path.join(folder, "db", "PG_VERSION"));
-      expect(await admin(["verify", "--data", folder])).toMatchObject({
-        code: 3,
-        out: expect.stringMatching(/may be damaged.*Restore a backup/) as string,
-      });
-    },
-  );
+  test("is backed up to one file and restored from it; what is no backup changes nothing; a damaged folder is a clear refusal", async () => {
+    const folder = await folderWithWorld("backup");
+    const file = path.join(scratch, "books.tar.gz");
+    expect((await admin(["backup", file, "--data", folder])).code).toBe(0);
+    let database = await openDatabase({ folder });
+    must(await createJournal(await callerOf(database, "accountant"), { ...written(), post: true }));
+    await database.close();
+    const nonsense = path.join(scratch, "nonsense");
+    writeFileSync(nonsense, "not a backup");
+    expect(await admin(["restore", nonsense, "--data", folder])).toMatchObject({
+      code: 2,
+      out: expect.stringMatching(/nothing was changed/) as string,
+    });
+    expect(await admin(["restore", file, "--data", folder])).toMatchObject({
+      code: 0,
+      out: expect.stringMatching(/verified/) as string,
+    });
+    expect((await admin(["verify", "--data", folder])).out).toMatch(
+      /holds {2}Hash chain of ALP \(0 looked at\)/,
+    );
+    database = await openDatabase({ folder });
+    expect(await rows(database.db, sql`select 1 from journal`)).toHaveLength(0);
+    await database.close();
+    copyFileSync(nonsense, path.join(folder, "db", "PG_VERSION"));
+    expect(await admin(["verify", "--data", folder])).toMatchObject({
+      code: 3,
+      out: expect.stringMatching(/may be damaged.*Restore a backup/) as string,
+    });
+  });
 });
 
 /** A small disk of its own, where this account may make one. */
@@ -224,53 +213,50 @@ function smallDisk(
 
 const disk = embedded ? smallDisk(150) : null;
 describe.runIf(disk !== null)("a disk", () => {
-  test(
-    "that is full refuses with a sentence and loses nothing; with room again, work goes on; read-only, the start says so",
-    async () => {
-      const { folder, free, readOnly, remove } = disk!;
-      try {
-        const data = path.join(folder, "data");
-        let database = await openDatabase({ folder: worldInFolder(data) });
-        const root = await callerOf(database, "root");
-        const post = () =>
-          runAs(root, (c) =>
-            postDrafts(
-              c,
-              Array.from({ length: 50 }, () => journal()),
-            ),
-          );
-        must(await post());
-        const filler = path.join(folder, "filler");
-        writeFileSync(filler, Buffer.alloc(Math.max(0, free() - 400_000)));
-        let posted = 50;
-        let refused = null;
-        for (let i = 0; i < 200 && !refused; i++) {
-          const result = await post();
-          if (result.ok) posted += 50;
-          else refused = result.problems[0];
-        }
-        expect(refused).toMatchObject({
-          code: "UNAVAILABLE",
-          what: expect.stringContaining("The disk is full; nothing was saved") as string,
-        });
-        unlinkSync(filler);
-        must(await post());
-        expect(await rows(database.db, sql`select 1 from journal`)).toHaveLength(posted + 50);
-        expect((await verify(database.db)).flatMap((c) => c.faults)).toEqual([]);
-        await database.close();
-        database = await openDatabase({ folder: data });
-        expect(await rows(database.db, sql`select 1 from journal`)).toHaveLength(posted + 50);
-        await database.close();
-        readOnly();
-        expect(await admin(["verify", "--data", data])).toMatchObject({
-          code: 3,
-          out: expect.stringMatching(/cannot be written/) as string,
-        });
-      } finally {
-        remove();
+  test("that is full refuses with a sentence and loses nothing; with room again, work goes on; read-only, the start says so", async () => {
+    const { folder, free, readOnly, remove } = disk!;
+    try {
+      const data = path.join(folder, "data");
+      let database = await openDatabase({ folder: worldInFolder(data) });
+      const root = await callerOf(database, "root");
+      const post = () =>
+        runAs(root, (c) =>
+          postDrafts(
+            c,
+            Array.from({ length: 50 }, () => journal()),
+          ),
+        );
+      must(await post());
+      const filler = path.join(folder, "filler");
+      writeFileSync(filler, Buffer.alloc(Math.max(0, free() - 400_000)));
+      let posted = 50;
+      let refused = null;
+      for (let i = 0; i < 200 && !refused; i++) {
+        const result = await post();
+        if (result.ok) posted += 50;
+        else refused = result.problems[0];
       }
-    },
-  );
+      expect(refused).toMatchObject({
+        code: "UNAVAILABLE",
+        what: expect.stringContaining("The disk is full; nothing was saved") as string,
+      });
+      unlinkSync(filler);
+      must(await post());
+      expect(await rows(database.db, sql`select 1 from journal`)).toHaveLength(posted + 50);
+      expect((await verify(database.db)).flatMap((c) => c.faults)).toEqual([]);
+      await database.close();
+      database = await openDatabase({ folder: data });
+      expect(await rows(database.db, sql`select 1 from journal`)).toHaveLength(posted + 50);
+      await database.close();
+      readOnly();
+      expect(await admin(["verify", "--data", data])).toMatchObject({
+        code: 3,
+        out: expect.stringMatching(/cannot be written/) as string,
+      });
+    } finally {
+      remove();
+    }
+  });
 });
 
 const w = world();
