@@ -1,6 +1,7 @@
 import { CATEGORIES_WITH_REASON, type TaxCategory } from "../taxes";
 import { minor, type CalendarDate, type Minor } from "../shared";
 import type { EInvoiceParty, OutgoingInvoice } from "../trade/eInvoice/write";
+import { readEarnedOver } from "./deferral/deferral";
 import type { SaleInput } from "./saleInput";
 import type { SaleReading } from "./sale";
 
@@ -83,6 +84,7 @@ export function outgoingInvoice(paper: PostedSalePaper): OutgoingInvoice {
         quantity: v.price === "" ? "1" : v.quantity,
         unit: unitCode(line.unit),
         net: net.get(v.line) ?? minor(0n),
+        over: readEarnedOver(line, paper.date).over,
         ...rateOf(line.taxCode.trim().toUpperCase()),
       };
     }),

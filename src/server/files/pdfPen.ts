@@ -1,4 +1,5 @@
 import path from "node:path";
+import { fontIn } from "./openFont";
 
 type Document = PDFKit.PDFDocument;
 export const INK = "#0d2b33";
@@ -19,7 +20,7 @@ export function pdfPen(document: Document) {
     ])
       document.registerFont(
         `${name}-${part}`,
-        path.join(fonts, `source-sans-3-${part}-${weight}-normal.woff`),
+        fontIn(path.join(fonts, `source-sans-3-${part}-${weight}-normal.woff`)),
       );
   const pieces = (text: string): string[] =>
     text.match(/[\u0100-\u024f]+|[^\u0100-\u024f]+/g) ?? [];

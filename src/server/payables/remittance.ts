@@ -108,8 +108,7 @@ export const sendAdvices = defineUseCase({
         to: f.email,
         subject: `Remittance advice ${f.number}`,
         body: `We have paid ${amountText(minor(f.amount), f.currency)} ${f.currency} on ${dateText(f.date)}. The list of what it settles is attached.`,
-        fileName: `${f.number}.pdf`,
-        file: await drawLetter(letter, sender),
+        files: [{ name: `${f.number}.pdf`, content: await drawLetter(letter, sender) }],
       });
     }
     await sendMails(context, made);

@@ -223,7 +223,7 @@ describe("an order as a paper", () => {
     expect(message).toMatchObject({
       to: "orders@deck.example",
       subject: `Order ${sent.number}`,
-      fileName: `${sent.number}.pdf`,
+      files: [{ no: 1, name: `${sent.number}.pdf` }],
       document: { id: sent.id, kind: "order" },
     });
     const file = must(await getMessageFile(await clerk(), { id: message!.id }));

@@ -159,8 +159,7 @@ export const sendOrder = defineUseCase({
         to: value.email,
         subject: `Order ${value.number}`,
         body: `Please deliver as in the attached order of ${amountText(minor(amount), currency)} ${currency}, net.`,
-        fileName: value.name,
-        file: value.file,
+        files: [{ name: value.name, content: value.file }],
       },
     ]);
     await tx.execute(

@@ -16,7 +16,8 @@ export {
 export { keepAndPostSales, type PostedSale } from "./postSales";
 export { loadSales } from "./loadSales";
 export * from "./saleViews";
-export { getSalePdf, getSaleUbl, sendSale } from "./salePapers";
+export { getSalePdf, getSaleUbl } from "./salePapers";
+export { sendSale } from "./sendSale";
 export * from "./desk";
 export * from "./settings";
 export * from "./letters";

@@ -1,34 +1,26 @@
-import { sql } from "drizzle-orm";
 import { creditorReference } from "@/core/banks";
 import { letterText, saleLetter, type SalePaper } from "@/core/letters";
 import { outgoingInvoice, paymentCode, reasonOf } from "@/core/receivables";
-import {
-  amountText,
-  dateText,
-  decodeJson,
-  fail,
-  idField,
-  minor,
-  ok,
-  type Result,
-} from "@/core/shared";
+import { decodeJson, fail, idField, minor, ok, type Result } from "@/core/shared";
 import { writeEInvoice, type EInvoiceParty } from "@/core/trade/eInvoice/write";
 import { object } from "yup";
 import { defineUseCase, type Context } from "../access";
-import { drawLetter, sendMails, senderOf } from "../letters";
+import { drawLetter, senderOf } from "../letters";
 import { bankFor } from "./bankFor";
 import { readStoredSale, type Buyer, type SaleFigures, type StoredSale } from "./checkSale";
 
 const idSchema = object({ id: idField().required() });
 
-interface Posted {
+/** A sale that has its number, as it was posted. */
+export interface PostedPaper {
+  id: number;
   stored: StoredSale & { number: string };
   figures: SaleFigures & { buyer: Buyer };
   companyId: number;
 }
 
-/** A sale that has its number: only what is posted goes out. */
-async function postedSale(context: Context, id: number): Promise<Result<Posted>> {
+/** Only what is posted goes out. */
+export async function postedSale(context: Context, id: number): Promise<Result<PostedPaper>> {
   const stored = await readStoredSale(context, id, false);
   if (!stored) return fail({ code: "NOT_FOUND", what: "such invoice" });
   if (!context.may("read.receivables", stored.company))
@@ -36,13 +28,17 @@ async function postedSale(context: Context, id: number): Promise<Result<Posted>>
   if (stored.status !== "posted" || stored.number === null)
     return fail({ code: "INVALID", what: "Only an invoice that is posted goes out" });
   return ok({
+    id,
     stored: { ...stored, number: stored.number },
     figures: decodeJson<SaleFigures & { buyer: Buyer }>(stored.figures!),
     companyId: context.masters.companyByCode.get(stored.company)!.id,
   });
 }
 
-async function salePdf(context: Context, { stored, figures, companyId }: Posted) {
+export async function salePdf(
+  context: Context,
+  { stored, figures, companyId }: PostedPaper,
+): Promise<Uint8Array> {
   const { content, number } = stored;
   const { buyer, currency } = figures;
   const { language } = buyer;
@@ -117,6 +113,28 @@ export const getSalePdf = defineUseCase({
 });
 
 /** A posted invoice in UBL 2.1 by EN 16931; or what the standard has against it. */
+export async function saleUbl(
+  context: Context,
+  { stored, figures, companyId }: PostedPaper,
+): Promise<Result<string>> {
+  const { content, number } = stored;
+  const sender = await senderOf(context.tx, companyId, "en");
+  const bank = await bankFor(context, companyId, figures.currency);
+  return writeEInvoice(
+    outgoingInvoice({
+      content,
+      number,
+      date: stored.date!,
+      figures,
+      words: figures.words,
+      terms: figures.terms,
+      seller: partyOf({ ...sender.company, taxNumber: sender.taxNumber }),
+      buyer: partyOf(figures.buyer),
+      bank: { ...bank, holder: sender.name, reference: creditorReference(number) },
+    }),
+  );
+}
+
 export const getSaleUbl = defineUseCase({
   name: "getSaleUbl",
   kind: "read",
@@ -127,24 +145,8 @@ export const getSaleUbl = defineUseCase({
   run: async (context, { id }): Promise<Result<{ name: string; text: string }>> => {
     const posted = await postedSale(context, id);
     if (!posted.ok) return posted;
-    const { stored, figures, companyId } = posted.value;
-    const { content, number } = stored;
-    const sender = await senderOf(context.tx, companyId, "en");
-    const bank = await bankFor(context, companyId, figures.currency);
-    const written = writeEInvoice(
-      outgoingInvoice({
-        content,
-        number,
-        date: stored.date!,
-        figures,
-        words: figures.words,
-        terms: figures.terms,
-        seller: partyOf({ ...sender.company, taxNumber: sender.taxNumber }),
-        buyer: partyOf(figures.buyer),
-        bank: { ...bank, holder: sender.name, reference: creditorReference(number) },
-      }),
-    );
-    return written.ok ? ok({ name: `${number}.xml`, text: written.value }) : written;
+    const text = await saleUbl(context, posted.value);
+    return text.ok ? ok({ name: `${posted.value.stored.number}.xml`, text: text.value }) : text;
   },
 });
 
@@ -159,56 +161,4 @@ const partyOf = (
   taxNumber: p.taxNumber,
   registerNumber: "",
   endpoint: null,
-});
-
-/** Sends a posted invoice to its customer: into the simulated mailbox. It can go out again. */
-export const sendSale = defineUseCase({
-  name: "sendSale",
-  kind: "write",
-  rights: ["prepare.receivables"],
-  what: "send sales invoices",
-  of: "checked",
-  schema: idSchema,
-  run: async (context, { id }): Promise<Result<{ to: string }>> => {
-    const posted = await postedSale(context, id);
-    if (!posted.ok) return posted;
-    const { stored, figures, companyId } = posted.value;
-    const { company, content, number } = stored;
-    if (!context.may("prepare.receivables", company))
-      return fail({ code: "FORBIDDEN", what: `send sales invoices of ${company}` });
-    const { email, name } = figures.buyer;
-    if (email === "")
-      return fail({
-        code: "INVALID",
-        what: `${name} has no e-mail address; enter one with the customer, or download the PDF`,
-      });
-    const amount = `${amountText(figures.gross, figures.currency)} ${figures.currency}`;
-    const due = figures.instalments[0]?.due;
-    await sendMails(context, [
-      {
-        documentId: id,
-        companyId,
-        to: email,
-        subject: `${content.kind === "invoice" ? "Invoice" : "Credit note"} ${number}`,
-        body:
-          content.kind === "invoice"
-            ? `Please find attached our invoice of ${amount}${due ? `, due on ${dateText(due)}` : ""}.`
-            : `Please find attached our credit note of ${amount}.`,
-        fileName: `${number}.pdf`,
-        file: await salePdf(context, posted.value),
-      },
-    ]);
-    await context.tx.execute(
-      sql`update sale set sent_at = ${context.now.toISOString()} where document_id = ${id}`,
-    );
-    await context.audit({
-      action: "sent",
-      kind: "sale",
-      recordId: id,
-      label: number,
-      companyId,
-      after: { to: email },
-    });
-    return ok({ to: email });
-  },
 });

@@ -6,7 +6,7 @@ import { callerOf, codes, must } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { textOfPdf } from "../../../tests/pdfText";
 import { approveDocument, saveApprovalRule } from "../approvals";
-import { listOutbox } from "../letters";
+import { getMessageFile, listOutbox } from "../letters";
 import { getJournal } from "../ledger";
 import { ageing, allocateItems, openItems } from "../openItems";
 import { saveCompany } from "../organisation";
@@ -384,8 +384,47 @@ describe("the paper", () => {
     const [mail] = must(await listOutbox(await clerk(), { company: "ALP" }));
     expect(mail).toMatchObject({
       subject: `Invoice ${done.number}`,
-      fileName: `${done.number}.pdf`,
+      files: [
+        { no: 1, name: `${done.number}.pdf` },
+        { no: 2, name: `${done.number}.xml` },
+      ],
     });
+    const file = async (no: number) => getMessageFile(await clerk(), { id: mail!.id, no });
+    expect(must(await file(2)).content.toString()).toBe(
+      must(await getSaleUbl(await clerk(), { id: done.id })).text,
+    );
+    expect(codes(await file(3))).toEqual(["NOT_FOUND"]);
+  });
+  test("one whose customer gets an address later goes there; what no e-invoice can be made of goes as a PDF", async () => {
+    must(
+      await savePartner(await clerk(), { ...customer, code: "LAT", name: "Latecomer", email: "" }),
+    );
+    const done = await posted(sale([berth()], { customer: "LAT" }));
+    const send = async () => sendSale(await clerk(), { id: done.id });
+    expect(codes(await send())).toEqual(["INVALID"]);
+    const email = "desk@latecomer.example";
+    must(
+      await savePartner(await clerk(), {
+        ...customer,
+        code: "LAT",
+        name: "Latecomer",
+        email,
+        version: 1,
+      }),
+    );
+    expect(must(await send()).to).toBe(email);
+    // Two codes of one rate are rounded apart; the standard rounds them together.
+    const second = { code: "OUT2", name: "VAT", direction: "sale", kind: "standard" };
+    must(
+      await saveTaxCode(await root(), { ...second, owedAccount: "2210", returnLine: "S1", rates }),
+    );
+    const cents = { price: "0.02", quantity: "1" };
+    const { id } = await posted(
+      sale([berth(cents), berth({ ...cents, taxCode: "OUT2" })], { customer: "LAT" }),
+    );
+    expect(must(await sendSale(await clerk(), { id })).noEInvoice).toMatch(/BR-CO-17/);
+    const [mail] = must(await listOutbox(await clerk(), { company: "ALP" }));
+    expect(mail!.files).toHaveLength(1);
   });
   test("the e-invoice is read back without contradiction, to the cent of what was posted", async () => {
     const done = await posted(

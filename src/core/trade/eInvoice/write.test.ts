@@ -92,6 +92,19 @@ describe("writeEInvoice (UBL 2.1, EN 16931)", () => {
       ["Water <fresh>", "7.5", "MTQ", "20.01"],
     ]);
   });
+  test("a line that is supplied over a time names its first and last day (BG-26), never the wrong way round", () => {
+    const over = { from: "2026-11-01", to: "2027-10-31" } as const;
+    const [berth, water] = berths.lines;
+    const text = written({ lines: [{ ...berth!, over }, water!] });
+    const lines = text.split("<cac:InvoiceLine>").slice(1);
+    expect(lines[0]).toMatch(
+      /LineExtensionAmount>\s*<cac:InvoicePeriod>\s*<cbc:StartDate>2026-11-01<\/cbc:StartDate>\s*<cbc:EndDate>2027-10-31</,
+    );
+    expect(lines[1]).not.toContain("InvoicePeriod");
+    const backwards = { from: over.to, to: over.from };
+    expect(() => written({ lines: [{ ...berth!, over: backwards }, water!] })).toThrow(/BR-30/);
+  });
+
   test("a credit note names what it corrects, and has its due day with the means of payment", () => {
     const paper = read(written({ kind: "credit note", corrects: "HSF-26-S00009" }));
     expect(paper).toMatchObject({

@@ -58,6 +58,8 @@ export interface OutgoingInvoice {
     quantity: string;
     unit: string;
     net: Minor;
+    /** The time over which it is supplied (BG-26). */
+    over?: { from: CalendarDate; to: CalendarDate } | null;
   })[];
   taxes: readonly (CategoryRate & { base: Minor; tax: Minor; reason: string })[];
   prepaid: Minor;
@@ -206,6 +208,14 @@ function line(
       "@_unitCode": l.unit,
     }),
     ...money("LineExtensionAmount", l.net, currency),
+    ...(l.over
+      ? {
+          "cac:InvoicePeriod": {
+            ...of("cbc:StartDate", l.over.from),
+            ...of("cbc:EndDate", l.over.to),
+          },
+        }
+      : {}),
     "cac:Item": {
       ...of("cbc:Name", l.description),
       "cac:ClassifiedTaxCategory": { ...rate(l), ...SCHEME },
@@ -238,6 +248,9 @@ function problemsOf(invoice: OutgoingInvoice): Found[] {
   need(invoice.buyer.country, "The buyer's country");
   if (invoice.seller.taxNumber === "" && taxes.some((t) => t.category !== "O"))
     bad("The seller has no tax number, which an invoice with tax names (BR-S-02 of EN 16931)");
+  for (const { over, description } of invoice.lines)
+    if (over && over.to < over.from)
+      bad(`${description} ends before it begins (BR-30 of EN 16931)`);
   if (lines.length === 0) problems.push({ code: "REQUIRED", what: "A line" });
   for (const [i, l] of lines.entries())
     if (!/^-?\d{1,15}(\.\d{1,8})?$/.test(l.quantity) || new Exact(l.quantity).isZero())

@@ -9,6 +9,7 @@ import {
   integer,
   pgTable,
   primaryKey,
+  smallint,
   text,
   timestamp,
   uniqueIndex,
@@ -161,13 +162,25 @@ export const outbox = pgTable(
     to: text().notNull(),
     subject: text().notNull(),
     body: text().notNull(),
-    fileName: text().notNull().default(""),
-    /** base64 */
-    file: text().notNull().default(""),
     sentBy: integer().notNull(),
     sentAt: timestamp({ withTimezone: true }).notNull(),
   },
   (t) => [index().on(t.companyId, t.id), index().on(t.documentId)],
+);
+
+/** What is attached to a mail, in its order. */
+export const outboxFile = pgTable(
+  "outbox_file",
+  {
+    outboxId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => outbox.id),
+    no: smallint().notNull(),
+    name: text().notNull(),
+    /** base64 */
+    content: text().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.outboxId, t.no] })],
 );
 
 /** How a payment can be asked to be undone. */

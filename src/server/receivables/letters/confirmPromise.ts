@@ -53,8 +53,12 @@ export const confirmPromise = defineUseCase({
         to,
         subject: title,
         body: title,
-        fileName: `promise-${partner.replace(/[^A-Za-z0-9-]/g, "")}-${due}.pdf`,
-        file,
+        files: [
+          {
+            name: `promise-${partner.replace(/[^A-Za-z0-9-]/g, "")}-${due}.pdf`,
+            content: file,
+          },
+        ],
       },
     ]);
     await tx.execute(

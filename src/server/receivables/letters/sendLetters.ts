@@ -144,8 +144,12 @@ async function sendSome(context: Context, id: number): Promise<Result<{ letters:
       to: d.to || "printer",
       subject: `${d.title}, ${run.company}`,
       body: d.title,
-      fileName: `${run.number}-${d.customer.replace(/[^A-Za-z0-9-]/g, "")}.pdf`,
-      file: d.file,
+      files: [
+        {
+          name: `${run.number}-${d.customer.replace(/[^A-Za-z0-9-]/g, "")}.pdf`,
+          content: d.file,
+        },
+      ],
     })),
   );
   await tx.execute(

@@ -11,7 +11,7 @@ import { dateColumn, statusColumn } from "@/ui/table/documentColumns";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { keepPreference } from "@/app/lib/preferences";
 import { useListPages, type StartOfList } from "@/app/lib/useListPages";
-import { PostMany, usePostMany } from "@/app/lib/usePostMany";
+import { ForEachButton, useForEachDraft } from "@/app/lib/useForEach";
 import { postStoredAction } from "./actions";
 import { FigureField } from "@/ui/FigureField";
 import { shownAmount, shownDate } from "@/ui/writing";
@@ -26,7 +26,8 @@ export function JournalList({
   const { rows: items, pages } = useListPages("journals", list);
   const work = useWork();
   const router = useRouter();
-  const { selected, select, progress, problems, postAll } = usePostMany(postStoredAction);
+  const [selected, setSelected] = useState<string[]>([]);
+  const posting = useForEachDraft(postStoredAction);
   const drafts = items
     .filter((i) => i.status === "draft" && selected.includes(String(i.id)))
     .map((i) => ({ id: i.id, name: i.description }));
@@ -82,7 +83,7 @@ export function JournalList({
   );
   return (
     <>
-      <Problems messages={problems} />
+      <Problems messages={posting.problems} />
       <DataTable
         name="journals"
         rows={items}
@@ -93,7 +94,7 @@ export function JournalList({
         counts={(r) => r.status === "posted" || r.status === "reversed"}
         totalName="Total posted"
         selectable
-        onSelect={select}
+        onSelect={setSelected}
         onOpen={(r) => router.push(work.link(`/ledger/journals/${r.id}`))}
         pages={pages}
         kept={list.kept.columns}
@@ -110,13 +111,7 @@ export function JournalList({
         }
         extra={
           work.may("post.ledger") && (
-            <PostMany
-              drafts={drafts}
-              one="journal"
-              several="journals"
-              progress={progress}
-              onPost={postAll}
-            />
+            <ForEachButton chosen={drafts} one="journal" several="journals" {...posting.button} />
           )
         }
       />

@@ -6,7 +6,7 @@ import type { InvoiceRow } from "@/server/payables";
 import { useWork } from "@/ui/frame/work";
 import { FileLoad } from "@/ui/FileLoad";
 import { Empty, Problems } from "@/ui/Page";
-import { PostMany, usePostMany } from "@/app/lib/usePostMany";
+import { ForEachButton, useForEachDraft } from "@/app/lib/useForEach";
 import { PaperDrop } from "@/app/papers/PaperDrop";
 import { sendTable } from "@/app/lib/sendFile";
 import { postStoredInvoiceAction } from "./actions";
@@ -22,7 +22,8 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
   const work = useWork();
   const router = useRouter();
   const take = useInvoicePapers();
-  const { selected, select, progress, problems, postAll } = usePostMany(postStoredInvoiceAction);
+  const [selected, setSelected] = useState<string[]>([]);
+  const posting = useForEachDraft(postStoredInvoiceAction);
   const drafts = items
     .filter((i) => i.status === "draft" && selected.includes(String(i.id)))
     .map((i) => ({
@@ -101,19 +102,13 @@ export function InvoiceList({ list }: { list: StartOfList<InvoiceRow> }) {
       what="Drop to begin an invoice with each of these papers"
       onPapers={(files) => void (work.may("prepare.payables") && take(files))}
     >
-      <Problems messages={problems} />
+      <Problems messages={posting.problems} />
       <DataTable
         selectable
-        onSelect={select}
+        onSelect={setSelected}
         extra={
           work.may("post.payables") && (
-            <PostMany
-              drafts={drafts}
-              one="invoice"
-              several="invoices"
-              progress={progress}
-              onPost={postAll}
-            />
+            <ForEachButton chosen={drafts} one="invoice" several="invoices" {...posting.button} />
           )
         }
         name="invoices"

@@ -34,7 +34,7 @@ export default async function OutboxPage({ searchParams }: { searchParams: Searc
             m.to,
             m.subject,
             m.body,
-            m.fileName,
+            m.files.map((f) => f.name).join(", "),
             m.document?.number ?? "",
           ])}
         />
@@ -74,11 +74,15 @@ export default async function OutboxPage({ searchParams }: { searchParams: Searc
                     {m.body}
                   </td>
                   <td>
-                    {m.fileName && (
-                      <a className="link" href={`/export/message?id=${m.id}`}>
-                        {m.fileName}
+                    {m.files.map((f) => (
+                      <a
+                        key={f.no}
+                        className="link mr-3 inline-block"
+                        href={`/export/message?id=${m.id}&no=${f.no}`}
+                      >
+                        {f.name}
                       </a>
-                    )}
+                    ))}
                   </td>
                   <td>
                     {m.document && (

@@ -6,14 +6,14 @@ import type { SaleRow } from "@/server/receivables";
 import { FileLoad } from "@/ui/FileLoad";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Problems } from "@/ui/Page";
-import { PostMany, usePostMany } from "@/app/lib/usePostMany";
+import { ForEachButton, useForEach, useForEachDraft } from "@/app/lib/useForEach";
 import { dateColumn, numberColumn, statusColumn } from "@/ui/table/documentColumns";
 import { DataTable, type TableColumn } from "@/ui/table/DataTable";
 import { sendTable } from "@/app/lib/sendFile";
 import { keepPreference } from "@/app/lib/preferences";
 import { useListPages, type StartOfList } from "@/app/lib/useListPages";
 import { shownAmount, shownDate } from "@/ui/writing";
-import { postStoredSaleAction } from "./actions";
+import { postStoredSaleAction, sendSaleAction } from "./actions";
 
 /** The columns of sales: the currency only where there are several. */
 const columnsFor = (
@@ -86,10 +86,20 @@ export function SaleList({ list }: { list: StartOfList<SaleRow> }) {
   const { rows: items, pages } = useListPages("sales", list);
   const work = useWork();
   const router = useRouter();
-  const { selected, select, progress, problems, postAll } = usePostMany(postStoredSaleAction);
+  const [selected, setSelected] = useState<string[]>([]);
+  const posting = useForEachDraft(postStoredSaleAction);
+  const sending = useForEach({
+    verb: "Send",
+    going: "Sending",
+    done: "sent",
+    act: sendSaleAction,
+  });
   const drafts = items
     .filter((i) => i.status === "draft" && selected.includes(String(i.id)))
     .map((i) => ({ id: i.id, name: i.customerName || i.customer || "no customer" }));
+  const posted = items
+    .filter((i) => i.status === "posted" && selected.includes(String(i.id)))
+    .map((i) => ({ id: i.id, name: i.number ?? "" }));
   const functional = work.company?.currency ?? "EUR";
   const foreign = items.some((i) => i.currency !== functional);
   const columns = useMemo(
@@ -98,20 +108,19 @@ export function SaleList({ list }: { list: StartOfList<SaleRow> }) {
   );
   return (
     <>
-      <Problems messages={problems} />
+      <Problems messages={[...posting.problems, ...sending.problems]} />
       <DataTable
         selectable
-        onSelect={select}
+        onSelect={setSelected}
         extra={
-          work.may("post.receivables") && (
-            <PostMany
-              drafts={drafts}
-              one="invoice"
-              several="invoices"
-              progress={progress}
-              onPost={postAll}
-            />
-          )
+          <>
+            {work.may("post.receivables") && (
+              <ForEachButton chosen={drafts} one="invoice" several="invoices" {...posting.button} />
+            )}
+            {work.may("prepare.receivables") && (
+              <ForEachButton chosen={posted} one="invoice" several="invoices" {...sending.button} />
+            )}
+          </>
         }
         name="sales"
         rows={items}

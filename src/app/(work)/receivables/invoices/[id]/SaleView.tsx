@@ -114,7 +114,15 @@ export function SaleView({
               type="button"
               className="button button-main"
               disabled={busy}
-              onClick={() => void act(() => sendSaleAction(view.id), "Sent: it is in the mailbox.")}
+              onClick={() =>
+                void act(
+                  () => sendSaleAction(view.id),
+                  ({ to, noEInvoice }) =>
+                    noEInvoice === ""
+                      ? `Sent to ${to}, on paper and as an e-invoice.`
+                      : `Sent to ${to} on paper only. As an e-invoice: ${noEInvoice}`,
+                )
+              }
             >
               {view.sentAt ? "Send again" : "Send"}
             </button>
