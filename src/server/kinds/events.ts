@@ -3,8 +3,9 @@ import { paidMonthly } from "../cash";
 import { checksHold } from "../closing";
 import { reverseDue, type WhenReversed } from "../ledger";
 import type { CloseGuard, WhenOpened } from "../organisation";
-import { invoicesToCome, releaseFitting } from "../payables";
+import { arriveFromGroup, invoicesToCome, releaseFitting } from "../payables";
 import type { AfterGoodsReceipt } from "../purchasing";
+import type { ArrivesInGroup } from "../receivables";
 import { takeBackTaxes } from "../taxes";
 
 /** What has to hold before a period of the ledger closes. */
@@ -21,3 +22,6 @@ export const WHEN_REVERSED: readonly WhenReversed[] = [takeBackTaxes, moneyRever
 
 /** What is expected on statements of banks though no item is open for it. */
 export const EXPECTED_AT_BANK: readonly ExpectsAtBank[] = [invoicesToCome, paidMonthly];
+
+/** How an invoice to another company of the group arrives there. */
+export const ARRIVES_IN_GROUP: ArrivesInGroup = arriveFromGroup;

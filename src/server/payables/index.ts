@@ -1,3 +1,4 @@
+export { arriveFromGroup } from "./fromGroup";
 export type { InvoiceCheck, PossibleCopy } from "./checkInvoice";
 export {
   approveInvoice,

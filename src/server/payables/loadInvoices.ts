@@ -51,7 +51,7 @@ interface Seller {
  * The supplier that an e-invoice comes from: by tax number, else by bank account, else by a name
  * that only one has.
  */
-async function sellerOf(
+export async function sellerOf(
   { tx }: Context,
   e: EInvoice,
 ): Promise<{ seller: Seller; doubts: string[] } | undefined> {
@@ -108,142 +108,150 @@ export const loadEInvoice = defineUseCase({
       .max(MAX_E_INVOICE * 6),
   }),
   prepare: (input) => readOutside("eInvoice", "", Buffer.from(input.content, "base64")),
-  run: async (context, input, e): Promise<Result<LoadedEInvoice>> => {
-    const { tx, masters } = context;
-    const company = masters.companyByCode.get(input.company);
-    if (!company)
-      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    if (!isCurrency(e.currency)) return fail({ code: "CURRENCY_UNKNOWN", currency: e.currency });
-    const found = await sellerOf(context, e);
-    const seller = found?.seller;
-    const codes = (await readTaxCodes(tx, "purchase")).filter(
-      (t) => !t.blocked && t.kind !== "withheld",
+  run: (context, input, e): Promise<Result<LoadedEInvoice>> =>
+    takeIn(context, input.company, e, Buffer.from(input.content, "base64")),
+});
+
+/** Makes a draft of an e-invoice, with the file beside it. */
+export async function takeIn(
+  context: Context,
+  code: string,
+  e: EInvoice,
+  file: Buffer,
+): Promise<Result<LoadedEInvoice>> {
+  const { tx, masters } = context;
+  const company = masters.companyByCode.get(code);
+  if (!company) return fail({ code: "COMPANY_UNKNOWN", company: code, field: "company" });
+  if (!isCurrency(e.currency)) return fail({ code: "CURRENCY_UNKNOWN", currency: e.currency });
+  const found = await sellerOf(context, e);
+  const seller = found?.seller;
+  const codes = (await readTaxCodes(tx, "purchase")).filter(
+    (t) => !t.blocked && t.kind !== "withheld",
+  );
+  const taxOfLine = (category: string, percent: string, ordered: string): string => {
+    const kind =
+      category === "AE" || category === "K" || category === "G"
+        ? "reverse"
+        : category === "S" || category === ""
+          ? "standard"
+          : "none";
+    const fitting = codes.filter(
+      (t) =>
+        t.kind === kind &&
+        (kind === "reverse" ||
+          Number(rateOn(t, e.date)?.percent ?? "-1") === Number(percent || "0")),
     );
-    const taxOfLine = (category: string, percent: string, ordered: string): string => {
-      const kind =
-        category === "AE" || category === "K" || category === "G"
-          ? "reverse"
-          : category === "S" || category === ""
-            ? "standard"
-            : "none";
-      const fitting = codes.filter(
-        (t) =>
-          t.kind === kind &&
-          (kind === "reverse" ||
-            Number(rateOn(t, e.date)?.percent ?? "-1") === Number(percent || "0")),
-      );
-      // As it was ordered, else as the supplier usually is; otherwise only where one code alone
-      // recovers all of it: which part can be recovered is nothing that a paper says.
-      const whole = fitting.filter((t) => kind === "none" || t.recoverable === "100");
-      const known = [ordered, seller?.taxCode].map((c) => fitting.find((t) => t.code === c));
-      return (
-        known.find(Boolean)?.code ??
-        (whole.length === 1 ? whole[0]!.code : category === "" ? (seller?.taxCode ?? "") : "")
-      );
-    };
-    const ordered = new Map(
-      (
-        await rows<{
-          no: number;
-          account: string;
-          dimensions: Record<string, string>;
-          taxCode: string;
-        }>(
-          tx,
-          sql`select l.no, l.account, l.dimensions, l.tax_code as "taxCode" from order_line l
+    // As it was ordered, else as the supplier usually is; otherwise only where one code alone
+    // recovers all of it: which part can be recovered is nothing that a paper says.
+    const whole = fitting.filter((t) => kind === "none" || t.recoverable === "100");
+    const known = [ordered, seller?.taxCode].map((c) => fitting.find((t) => t.code === c));
+    return (
+      known.find(Boolean)?.code ??
+      (whole.length === 1 ? whole[0]!.code : category === "" ? (seller?.taxCode ?? "") : "")
+    );
+  };
+  const ordered = new Map(
+    (
+      await rows<{
+        no: number;
+        account: string;
+        dimensions: Record<string, string>;
+        taxCode: string;
+      }>(
+        tx,
+        sql`select l.no, l.account, l.dimensions, l.tax_code as "taxCode" from order_line l
             join document d on d.id = l.order_id where d.number = ${e.order.toUpperCase()}
             and d.company_id = ${company.id}`,
-        )
-      ).map((l) => [String(l.no), l]),
-    );
-    const only =
-      ordered.size === 1 && e.lines.filter((l) => l.quantity !== "").length === 1
-        ? [...ordered.keys()][0]!
-        : "";
-    const money = (written: string): string => {
-      const a = readAmount(written, e.currency);
-      return a.ok ? amountText(a.amount, e.currency) : written;
-    };
-    const corrects =
-      e.kind === "credit note" && e.corrects !== "" && seller
-        ? await postedInvoice(context, company.id, seller.code, e.corrects)
-        : null;
-    const content: InvoiceInput = invoiceInput({
-      company: company.code,
-      corrects: corrects ?? "",
-      supplier: seller?.code ?? "",
-      kind: e.kind,
-      number: e.number,
-      date: dateText(e.date),
-      dueDate: e.dueDate ? dateText(e.dueDate) : "",
-      currency: e.currency === company.currency ? null : e.currency,
-      total: money(totalOf(e)),
-      rounding: "total",
-      description: [
-        e.note || (seller ? "" : e.seller.name),
-        !corrects && e.corrects && `corrects ${e.corrects}`,
-      ]
-        .filter(Boolean)
-        .join(", ")
-        .slice(0, 200),
-      lines: [...e.lines, ...roundingLine(e)].map((l) => {
-        if ("rounding" in l)
-          return {
-            account: masters.purposes.rounding ?? "",
-            description: l.description,
-            net: money(l.net),
-            taxCode: codes.find((t) => t.kind === "none")?.code ?? "",
-          };
-        const line = ordered.get(l.orderLine || (l.quantity === "" ? "" : only));
+      )
+    ).map((l) => [String(l.no), l]),
+  );
+  const only =
+    ordered.size === 1 && e.lines.filter((l) => l.quantity !== "").length === 1
+      ? [...ordered.keys()][0]!
+      : "";
+  const money = (written: string): string => {
+    const a = readAmount(written, e.currency);
+    return a.ok ? amountText(a.amount, e.currency) : written;
+  };
+  const corrects =
+    e.kind === "credit note" && e.corrects !== "" && seller
+      ? await postedInvoice(context, company.id, seller.code, e.corrects)
+      : null;
+  const content: InvoiceInput = invoiceInput({
+    company: company.code,
+    corrects: corrects ?? "",
+    supplier: seller?.code ?? "",
+    kind: e.kind,
+    number: e.number,
+    date: dateText(e.date),
+    dueDate: e.dueDate ? dateText(e.dueDate) : "",
+    currency: e.currency === company.currency ? null : e.currency,
+    total: money(totalOf(e)),
+    rounding: "total",
+    description: [
+      e.note || (seller ? "" : e.seller.name),
+      !corrects && e.corrects && `corrects ${e.corrects}`,
+    ]
+      .filter(Boolean)
+      .join(", ")
+      .slice(0, 200),
+    lines: [...e.lines, ...roundingLine(e)].map((l) => {
+      if ("rounding" in l)
         return {
-          account: line?.account ?? seller?.account ?? "",
-          dimensions: line?.dimensions ?? seller?.dimensions ?? {},
-          description: describe(l),
+          account: masters.purposes.rounding ?? "",
+          description: l.description,
           net: money(l.net),
-          taxCode: taxOfLine(l.category, l.percent, line?.taxCode ?? ""),
-          ...(line ? { order: `${e.order.toUpperCase()}/${line.no}`, quantity: l.quantity } : {}),
+          taxCode: codes.find((t) => t.kind === "none")?.code ?? "",
         };
-      }),
-    });
-    const ready = await prepare(context, content);
-    if (!ready.ok) return ready;
-    const kept = await keepOne(INVOICES, context, { content, prepared: ready.value });
-    const [ours] = await readCompanies(tx, company.code);
-    const doubts = [
-      ...doubtsOfPaper(e),
-      ...doubtsOfBuyer(e, ours!),
-      ...doubtsOfTaxThere(e, await taxThereByUs(context, company.code, e)),
-      ...(found?.doubts ?? []),
-      ...(seller ? strangersIn(e, seller) : []),
-    ];
-    // A PDF within the file is what people look at beside the form.
-    for (const inside of e.embedded) {
-      const bytes = Buffer.from(inside.base64, "base64");
-      const inner = await attach(context, { id: kept.id, kind: "invoice" }, inside.name, bytes);
-      if (!inner.ok) doubts.push(`A paper within the file was left out: ${inside.name}`);
-    }
-    await tx.execute(
-      sql`update invoice set paper_holds = ${JSON.stringify(doubts)}::jsonb
+      const line = ordered.get(l.orderLine || (l.quantity === "" ? "" : only));
+      return {
+        account: line?.account ?? seller?.account ?? "",
+        dimensions: line?.dimensions ?? seller?.dimensions ?? {},
+        description: describe(l),
+        net: money(l.net),
+        taxCode: taxOfLine(l.category, l.percent, line?.taxCode ?? ""),
+        ...(line ? { order: `${e.order.toUpperCase()}/${line.no}`, quantity: l.quantity } : {}),
+      };
+    }),
+  });
+  const ready = await prepare(context, content);
+  if (!ready.ok) return ready;
+  const kept = await keepOne(INVOICES, context, { content, prepared: ready.value });
+  const [ours] = await readCompanies(tx, company.code);
+  const doubts = [
+    ...doubtsOfPaper(e),
+    ...doubtsOfBuyer(e, ours!),
+    ...doubtsOfTaxThere(e, await taxThereByUs(context, company.code, e)),
+    ...(found?.doubts ?? []),
+    ...(seller ? strangersIn(e, seller) : []),
+  ];
+  // A PDF within the file is what people look at beside the form.
+  for (const inside of e.embedded) {
+    const bytes = Buffer.from(inside.base64, "base64");
+    const inner = await attach(context, { id: kept.id, kind: "invoice" }, inside.name, bytes);
+    if (!inner.ok) doubts.push(`A paper within the file was left out: ${inside.name}`);
+  }
+  await tx.execute(
+    sql`update invoice set paper_holds = ${JSON.stringify(doubts)}::jsonb
         where document_id = ${kept.id}`,
-    );
-    // What the supplier sent stays with the invoice, whatever is made of it.
-    const paper = await attach(
-      context,
-      { id: kept.id, kind: "invoice" },
-      `${safeName(e.number)}.xml`,
-      Buffer.from(input.content, "base64"),
-      wordsOfPaper(e),
-    );
-    if (!paper.ok) return paper;
-    return ok({
-      id: kept.id,
-      supplier: seller?.name ?? "",
-      problems: ready.value.problems.map(showProblem),
-      copies: ready.value.copies.length,
-      doubts,
-    });
-  },
-});
+  );
+  // What the supplier sent stays with the invoice, whatever is made of it.
+  const paper = await attach(
+    context,
+    { id: kept.id, kind: "invoice" },
+    `${safeName(e.number)}.xml`,
+    file,
+    wordsOfPaper(e),
+  );
+  if (!paper.ok) return paper;
+  return ok({
+    id: kept.id,
+    supplier: seller?.name ?? "",
+    problems: ready.value.problems.map(showProblem),
+    copies: ready.value.copies.length,
+    doubts,
+  });
+}
 
 /** What the invoice comes to: the total with tax, and what the paper rounds it by. */
 const totalOf = ({ sums }: EInvoice): string =>

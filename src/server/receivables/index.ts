@@ -17,7 +17,7 @@ export { keepAndPostSales, type PostedSale } from "./postSales";
 export { loadSales } from "./loadSales";
 export * from "./saleViews";
 export { getSalePdf, getSaleUbl } from "./salePapers";
-export { sendSale } from "./sendSale";
+export { sendSale, type ArrivesInGroup, type PaperWithinGroup, type SentSale } from "./sendSale";
 export * from "./desk";
 export * from "./settings";
 export * from "./letters";

@@ -6,11 +6,13 @@ import { callerOf, codes, must } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { textOfPdf } from "../../../tests/pdfText";
 import { approveDocument, saveApprovalRule } from "../approvals";
+import { papersOf } from "../documents";
 import { getMessageFile, listOutbox } from "../letters";
 import { getJournal } from "../ledger";
 import { ageing, allocateItems, openItems } from "../openItems";
 import { saveCompany } from "../organisation";
 import { savePartner, saveTerms } from "../partners";
+import { getInvoice, listInvoices } from "../payables";
 import { loadRates } from "../rates";
 import { saveTaxCode, taxSummary } from "../taxes";
 import { verify } from "../verify";
@@ -425,6 +427,36 @@ describe("the paper", () => {
     expect(must(await sendSale(await clerk(), { id })).noEInvoice).toMatch(/BR-CO-17/);
     const [mail] = must(await listOutbox(await clerk(), { company: "ALP" }));
     expect(mail!.files).toHaveLength(1);
+  });
+  test("one to another company of the group is a supplier's draft there, once, with both papers", async () => {
+    const beta = { code: "BET", name: "Beta Yard", currency: "GBP", country: "GB" };
+    must(await saveCompany(await root(), { ...beta, taxNumber: "GB999000017" }));
+    const yard = { code: "YRD", name: "Beta Yard", country: "GB", taxNumber: "GB999000017" };
+    must(await savePartner(await clerk(), { ...yard, customer: true }));
+    const ferries = { code: "FER", name: "Alpha Ferries", country: "DE", taxNumber: "DE999999999" };
+    must(await savePartner(await clerk(), { ...ferries, supplier: true, account: "6310" }));
+    const done = await posted(sale([berth()], { customer: "YRD" }));
+    // Whoever sells here need not see anything of the suppliers there.
+    const own = await clerk();
+    const grants = [{ role: "receivables" as const, company: "ALP" }];
+    const seller = { ...own, person: { ...own.person!, grants } };
+    const send = async () => must(await sendSale(seller, { id: done.id }));
+    expect(await send()).toEqual({ to: "BET", isNewThere: true, noEInvoice: "" });
+    const there = async () => must(await listInvoices(await root(), { company: "BET" })).rows;
+    const [draft] = await there();
+    expect(draft).toMatchObject({ status: "draft", supplier: "FER", supplierNumber: done.number });
+    const view = must(await getInvoice(await root(), { id: draft!.id }));
+    // What tax of it is recovered there is for whoever looks at it there.
+    expect([view.content.total, draft!.amount]).toEqual(["1,601.46", 130_200n]);
+    const papers = must(await papersOf(await root(), { kind: "invoice", id: draft!.id }));
+    expect(papers.attachments.map((p) => p.name)).toEqual([
+      `${done.number}.xml`,
+      `${done.number}.pdf`,
+    ]);
+    expect(await send()).toEqual({ to: "BET", isNewThere: false, noEInvoice: "" });
+    expect(await there()).toHaveLength(1);
+    const [mail] = must(await listOutbox(await clerk(), { company: "ALP" }));
+    expect(mail!.document?.id).not.toBe(done.id);
   });
   test("the e-invoice is read back without contradiction, to the cent of what was posted", async () => {
     const done = await posted(

@@ -3,7 +3,7 @@ import Link from "next/link";
 import { useCallback, useState, type ReactNode } from "react";
 import { minor, readDate, type CalendarDate } from "@/core/shared";
 import type { ApprovalState } from "@/server/approvals";
-import type { SaleView as View } from "@/server/receivables";
+import type { SaleView as View, SentSale } from "@/server/receivables";
 import { ReasonForm } from "@/app/lib/ReasonForm";
 import { useAct } from "@/app/lib/useAct";
 import { PapersPanel } from "@/app/papers/PapersPanel";
@@ -16,6 +16,17 @@ import { shownAmount, shownDate, shownFigures } from "@/ui/writing";
 import { ApprovalHistory } from "../../../ledger/journals/[key]/ApprovalHistory";
 import { approveAction, returnAction, withdrawAction } from "../../../ledger/journals/actions";
 import { cancelSaleAction, sendSaleAction } from "../actions";
+
+/** Where an invoice went that was sent, and what went. */
+function whatBecame({ to, isNewThere, noEInvoice }: SentSale): string {
+  if (isNewThere !== null)
+    return isNewThere
+      ? `${to} has it now as a draft among its suppliers' invoices.`
+      : `${to} has it among its suppliers' invoices already.`;
+  return noEInvoice === ""
+    ? `Sent to ${to}, on paper and as an e-invoice.`
+    : `Sent to ${to} on paper only. As an e-invoice: ${noEInvoice}`;
+}
 
 /** An invoice to a customer that is posted, waits, or was cancelled. */
 export function SaleView({
@@ -114,15 +125,7 @@ export function SaleView({
               type="button"
               className="button button-main"
               disabled={busy}
-              onClick={() =>
-                void act(
-                  () => sendSaleAction(view.id),
-                  ({ to, noEInvoice }) =>
-                    noEInvoice === ""
-                      ? `Sent to ${to}, on paper and as an e-invoice.`
-                      : `Sent to ${to} on paper only. As an e-invoice: ${noEInvoice}`,
-                )
-              }
+              onClick={() => void act(() => sendSaleAction(view.id), whatBecame)}
             >
               {view.sentAt ? "Send again" : "Send"}
             </button>
