@@ -7,10 +7,10 @@ interface Chosen {
   id: number;
   name: string;
 }
-/** What it came to for one: a note where it is not what was wanted after all, as when it is held. */
+/** What it came to for one: a note where it is not what was wanted, as when it is held. */
 type Outcome = { ok: true; note?: string | undefined } | { ok: false; message: string };
 
-/** What is done to chosen rows: its verb, as on the button, while it goes on, and when it is done. */
+/** What is done to chosen rows: the verb of its button, while it goes on, when it is done. */
 interface Act {
   verb: string;
   going: string;

@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { inflateSync } from "node:zlib";
 
-/** Lengths of the heads and of an entry in the list of tables, in bytes (WOFF 1.0, OpenType 1.9). */
+/** Bytes of the head and of an entry in the list of tables (WOFF 1.0, OpenType 1.9). */
 const PACKED = { head: 44, entry: 20 };
 const OPEN = { head: 12, entry: 16 };
 

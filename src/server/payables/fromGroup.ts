@@ -25,7 +25,8 @@ export async function arriveFromGroup(
     tx,
     sql`select d.id from invoice i join document d on d.id = i.document_id
       where d.company_id = ${companyId} and d.status <> 'cancelled'
-        and i.content->>'number' = ${number} and i.content->>'supplier' in (${supplier}, '') limit 1`,
+        and i.content->>'number' = ${number} and i.content->>'supplier' in (${supplier}, '')
+      limit 1`,
   );
   if (there) return ok({ isNew: false });
   const made = await takeIn(context, company, read.value, Buffer.from(eInvoice));

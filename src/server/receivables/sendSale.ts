@@ -74,9 +74,9 @@ export interface SentSale {
 }
 
 /**
- * Sends a posted invoice to its customer, on paper and as an e-invoice where the standard has nothing
- * against it: into the simulated mailbox, or to another company of the group as a supplier's invoice.
- * It can go out again.
+ * Sends a posted invoice to its customer, on paper and, where the standard has nothing against it,
+ * as an e-invoice: into the simulated mailbox, or to another company of the group as a supplier's
+ * invoice. It can go out again.
  */
 export const sendSale = defineUseCase({
   name: "sendSale",
