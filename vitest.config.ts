@@ -71,11 +71,22 @@ export default defineConfig({
           // What people do, one act after the other on one demo.
           name: "e2e",
           include: ["e2e/**/*.test.ts"],
-          exclude: ["e2e/screens.test.ts", "e2e/days.test.ts"],
+          exclude: ["e2e/screens.test.ts", "e2e/days.test.ts", "e2e/receivables.test.ts"],
           globalSetup: ["e2e/serve.ts"],
           testTimeout: 400_000,
           hookTimeout: 400_000,
           fileParallelism: false,
+        },
+      },
+      {
+        resolve: { alias },
+        test: {
+          // Collecting, on a demo of its own: what banks bring would leave few reminders to send.
+          name: "collecting",
+          include: ["e2e/receivables.test.ts"],
+          globalSetup: ["e2e/serve.ts"],
+          testTimeout: 400_000,
+          hookTimeout: 400_000,
         },
       },
       {

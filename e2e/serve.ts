@@ -56,9 +56,9 @@ export default async function setup(project: TestProject): Promise<() => Promise
     throw new Error("the application does not answer");
   };
   project.provide("demo", await serve(demo));
-  const isOfScreens = project.name === "screens";
-  project.provide("empty", isOfScreens ? await serve(path.join(folder, "empty")) : "");
-  const postgres = isOfScreens ? null : await startPostgres(folder);
+  const isOf = (name: string) => project.name === name;
+  project.provide("empty", isOf("screens") ? await serve(path.join(folder, "empty")) : "");
+  const postgres = isOf("e2e") ? await startPostgres(folder) : null;
   if (postgres) {
     const url = `postgres://postgres@127.0.0.1:${postgres.port}/postgres`;
     const database = await openDatabase({ url });

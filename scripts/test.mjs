@@ -25,6 +25,8 @@ const parts = [
   {
     name: "e2e",
     project: "e2e",
+    // Each on a demo of its own, one after the other.
+    also: ["collecting"],
     env: {},
     title: "browser",
     needs: ["chromium", "postgresql"],
@@ -121,8 +123,7 @@ function run(part, place) {
     [
       "node_modules/vitest/vitest.mjs",
       "run",
-      "--project",
-      part.project,
+      ...[part.project, ...(part.also ?? [])].flatMap((name) => ["--project", name]),
       // Every core works; left alone, one of two would stand idle. One browser at a time, though.
       `--maxWorkers=${alone ? 1 : availableParallelism()}`,
       "--reporter=default",
