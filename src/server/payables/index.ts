@@ -32,7 +32,7 @@ export * from "./remittance";
 export * from "./singlePayment";
 export * from "./netting";
 export * from "./outlook";
-export * from "./loadInvoices";
+export { loadEInvoice, loadInvoices, type LoadedEInvoice } from "./loadInvoices";
 export * from "./settings";
 export {
   inPaymentRuns,

@@ -48,7 +48,7 @@ export default async function OutboxPage({ searchParams }: { searchParams: Searc
         )}
         {result.value.length === 0 ? (
           <Empty title="Nothing was sent">
-            Remittance advices and orders come here when they are sent.
+            Invoices, letters, orders and remittance advices come here when they are sent.
           </Empty>
         ) : (
           <table className="sheet">
