@@ -1,8 +1,11 @@
+import { addDays as libraryAdds, differenceInCalendarDays, format, parseISO } from "date-fns";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import {
+  addDays,
   amountText,
   CURRENCIES,
+  daysBetween,
   decimalText,
   describeProblem,
   isCalendarDate,
@@ -17,6 +20,29 @@ import {
 
 const amount = fc.bigInt({ min: -(10n ** 15n), max: 10n ** 15n }).map(minor);
 const currency = fc.constantFrom(...CURRENCIES);
+
+test("days are counted as a calendar does: leap years, year ends, and hours that a zone skips", () => {
+  const day = fc.integer({ min: 1900, max: 2199 }).chain((year) =>
+    fc
+      .record({
+        month: fc.integer({ min: 1, max: 12 }),
+        day: fc.integer({ min: 1, max: 31 }),
+      })
+      .map(
+        ({ month, day }) =>
+          `${year}-${String(month).padStart(2, "0")}-${String(day).padStart(2, "0")}`,
+      ),
+  );
+  const date = day.filter(isCalendarDate);
+  const near = fc.integer({ min: -1000, max: 1000 });
+  fc.assert(
+    fc.property(date, date, near, (a, b, days) => {
+      expect(daysBetween(a, b)).toBe(differenceInCalendarDays(parseISO(b), parseISO(a)));
+      const later = format(libraryAdds(parseISO(a), days), "yyyy-MM-dd");
+      expect(addDays(a, days)).toBe(later);
+    }),
+  );
+});
 
 describe("amounts", () => {
   test("what is written out is read back to the minor unit, in every currency and format (ISO 4217 exponents)", () => {

@@ -11,36 +11,28 @@ import type { RunItem } from "@/core/runs";
 import { daysBetween, minor, type CalendarDate, type Minor } from "@/core/shared";
 import type { Context } from "../../access";
 import { arrayOf, rows, type Db } from "../../db";
-import { itemStates } from "../desk/deskFacts";
+import { itemStates, nearly } from "../desk/deskFacts";
 import { readLateRates } from "./lateRates";
 import type { LettersParams, LettersPlace } from "./letterPlace";
 import { REMINDERS } from "./procedures";
 import { remindedItems } from "./reminded";
 
 interface Customer {
+  code: string;
   name: string;
   group: string;
   blocked: string;
 }
 
-/** An open item, with its customer and what was reminded of it. */
-interface Found extends Customer {
-  id: bigint;
-  document: bigint;
-  partner: string;
+/** An open item with what was reminded of it. */
+interface OpenItem extends RemindableItem {
+  document: number;
   reference: string;
-  currency: string;
-  due: CalendarDate;
-  left: bigint;
-  functional: bigint;
-  disputed: bigint;
-  promised: bigint;
-  promisedFor: CalendarDate | null;
-  level: number;
-  remindedOn: CalendarDate | null;
-  interestTo: CalendarDate | null;
-  /** Whether it is a fee or interest itself. */
-  charge: boolean;
+}
+
+interface Owing {
+  customer: Customer;
+  items: OpenItem[];
 }
 
 /** What an item of a run of letters keeps for its letter; amounts as text, in minor units. */
@@ -49,38 +41,72 @@ export type LetterDetail = { partner: string } & (
   | { charge: "fee" | "interest"; invoiced: boolean }
 );
 
-async function itemsOf(
+/** What these customers owe, in their order. What few items have is null in all others. */
+async function owedBy(
   tx: Db,
   { company, on }: LettersPlace,
   what: LettersParams["what"],
   customers: readonly string[],
-): Promise<Found[]> {
-  const found = await rows<Omit<Found, keyof Customer>>(
+): Promise<Owing[]> {
+  const found = await rows<{
+    id: bigint;
+    document: bigint;
+    partner: string;
+    reference: string;
+    due: CalendarDate;
+    left: bigint;
+    functional: bigint;
+    disputed: bigint | null;
+    promised: bigint | null;
+    promisedFor: CalendarDate | null;
+    level: number | null;
+    remindedOn: CalendarDate | null;
+    interestTo: CalendarDate | null;
+    charge: boolean | null;
+  }>(
     tx,
-    sql`select i.id, i.document_id as document, i.partner, i.reference, i.currency,
+    sql`select i.id, i.document_id as document, i.partner, i.reference,
         i.due_date as due, i.left_amount as "left", i.left_functional as functional,
-        i.disputed::bigint as disputed, i.promised, i.promised_for as "promisedFor",
-        coalesce(r.level, 0) as level, r.on as "remindedOn", r.interest_to as "interestTo",
-        c.sale_id is not null as charge
+        nullif(i.disputed, 0)::bigint as disputed, nullif(i.promised, 0) as promised,
+        case when i.promised > 0 then i.promised_for end as "promisedFor",
+        r.level, r.on as "remindedOn", r.interest_to as "interestTo", c.charge
       from (${itemStates(company.id, on, customers)}
           ${what === "reminder" ? sql`and (i.due_date < ${on} or i.left_amount < 0)` : sql``}) i
         left join (${remindedItems(company.id, customers)}) r on r.item_id = i.id
-        left join (select distinct sale_id from customer_letter where company_id = ${company.id}
-            and partner = any(${arrayOf(customers)}::text[]) and sale_id is not null) c
+        left join (select distinct sale_id, true as charge from customer_letter
+            where company_id = ${company.id} and ${nearly(sql`partner`, customers)}
+              and sale_id is not null) c
           on c.sale_id = i.document_id
       order by i.due_date, i.id`,
   );
-  const partners = await rows<Customer & { code: string }>(
+  const partners = await rows<Customer>(
     tx,
     sql`select p.code, p.name, p.customer_group as "group", case when p.blocks ? 'reminders' then
         'blocked for reminders' || case when p.block_reason = '' then '' else ': ' || p.block_reason end
         else '' end as blocked
       from partner p where p.code = any(${arrayOf(customers)}::text[])`,
   );
-  const byCode = new Map(partners.map(({ code, ...of }) => [code, of]));
-  const own = new Map<string, Found[]>(customers.map((code) => [code, []]));
-  for (const f of found) own.get(f.partner)!.push({ ...f, ...byCode.get(f.partner)! });
-  return [...own.values()].flat();
+  const byCode = new Map(partners.map((customer) => [customer.code, customer]));
+  const own = new Map(
+    customers.map((code): [string, Owing] => [code, { customer: byCode.get(code)!, items: [] }]),
+  );
+  for (const f of found)
+    own.get(f.partner)!.items.push({
+      id: Number(f.id),
+      document: Number(f.document),
+      reference: f.reference,
+      due: f.due,
+      left: minor(f.left),
+      functional: minor(f.functional),
+      disputed: minor(f.disputed ?? 0n),
+      promised: minor(f.promised ?? 0n),
+      promisedFor: f.promisedFor,
+      level: f.level ?? 0,
+      remindedOn: f.remindedOn,
+      interestTo: f.interestTo,
+      charge: f.charge ?? false,
+    });
+  return [...own.values()];
 }
 
 /** The items that a run of letters has of these customers, in their order. */
@@ -91,30 +117,25 @@ export async function letterItems(
   customers: readonly string[],
   dropped: ReadonlySet<string>,
 ): Promise<RunItem[]> {
-  const found = await itemsOf(tx, place, params.what, customers);
-  if (params.what === "statement") return found.map((i) => stated(i, place.on));
+  const owing = await owedBy(tx, place, params.what, customers);
+  if (params.what === "statement")
+    return owing.flatMap(({ customer, items }) => items.map((i) => stated(customer, i, place.on)));
   const procedureOf = await REMINDERS.byGroup(tx);
   const rates = await readLateRates(tx);
-  const own = new Map<string, Found[]>();
-  for (const item of found) {
-    const before = own.get(item.partner);
-    if (before) before.push(item);
-    else own.set(item.partner, [item]);
-  }
-  return [...own.values()].flatMap((items) => {
-    const procedure = procedureOf(items[0]!.group);
-    return reminded(items, place, { procedure, rates, dropped });
+  return owing.flatMap((of) => {
+    const procedure = procedureOf(of.customer.group);
+    return reminded(of, place, { procedure, rates, dropped });
   });
 }
 
-const groupOf = ({ partner, name }: Found): string => `${partner} ${name}`;
+const groupOf = ({ code, name }: Customer): string => `${code} ${name}`;
 
-function stated(item: Found, on: CalendarDate): RunItem {
+function stated(customer: Customer, item: OpenItem, on: CalendarDate): RunItem {
   const days = daysBetween(item.due, on);
   const detail: LetterDetail = {
-    partner: item.partner,
-    item: Number(item.id),
-    document: Number(item.document),
+    partner: customer.code,
+    item: item.id,
+    document: item.document,
     level: 0,
     amount: String(item.left),
     interest: "0",
@@ -123,7 +144,7 @@ function stated(item: Found, on: CalendarDate): RunItem {
     key: `${item.id}|statement`,
     takes: false,
     label: item.reference,
-    group: groupOf(item),
+    group: groupOf(customer),
     amount: item.functional,
     why: days > 0 ? `${days} ${days === 1 ? "day" : "days"} overdue` : "not due yet",
     droppable: true,
@@ -137,17 +158,20 @@ interface Reminding {
   dropped: ReadonlySet<string>;
 }
 
-function reminded(items: readonly Found[], place: LettersPlace, of: Reminding): RunItem[] {
+function reminded({ customer, items }: Owing, place: LettersPlace, of: Reminding): RunItem[] {
   const { currency } = place.company;
   const { procedure, rates, dropped } = of;
-  const keyOf = (i: Found) => `${i.id}|${i.left > 0n ? i.level + 1 : 0}`;
-  const reminder = remind(items.map(remindable), {
+  const group = groupOf(customer);
+  const keyOf = (i: OpenItem) => `${i.id}|${i.left > 0n ? i.level + 1 : 0}`;
+  const reminder = remind(items, {
     on: place.on,
     currency,
     procedure,
     rates,
-    blocked: items[0]!.blocked,
-    dropped: new Set(items.filter((i) => dropped.has(keyOf(i))).map((i) => Number(i.id))),
+    blocked: customer.blocked,
+    dropped: new Set(
+      dropped.size === 0 ? [] : items.filter((i) => dropped.has(keyOf(i))).map((i) => i.id),
+    ),
     minimum: procedureAmount(procedure.minimum, currency),
     fees: procedure.levels.map((l) => procedureAmount(l.fee, currency)),
   });
@@ -155,9 +179,9 @@ function reminded(items: readonly Found[], place: LettersPlace, of: Reminding): 
     ...reminder.items.map((r, n): RunItem => {
       const item = items[n]!;
       const detail: LetterDetail = {
-        partner: item.partner,
+        partner: customer.code,
         item: r.id,
-        document: Number(item.document),
+        document: item.document,
         level: r.level,
         amount: String(r.amount),
         interest: String(r.interest),
@@ -166,7 +190,7 @@ function reminded(items: readonly Found[], place: LettersPlace, of: Reminding): 
         key: keyOf(item),
         ...(item.left > 0n ? {} : { takes: false as const }),
         label: item.reference,
-        group: groupOf(item),
+        group,
         amount: r.functional,
         why: r.why,
         droppable: true,
@@ -174,17 +198,17 @@ function reminded(items: readonly Found[], place: LettersPlace, of: Reminding): 
         detail,
       };
     }),
-    ...charges(items[0]!, reminder, procedure.invoiced),
+    ...charges(customer, reminder, procedure.invoiced),
   ];
 }
 
 /** Fee and interest of a letter, which can be left out by hand. */
-function charges(of: Found, reminder: Reminder, invoiced: boolean): RunItem[] {
+function charges(of: Customer, reminder: Reminder, invoiced: boolean): RunItem[] {
   const { level, fee, interest, rateMissing } = reminder;
   const one = (charge: "fee" | "interest", label: string, amount: Minor): RunItem => {
-    const detail: LetterDetail = { partner: of.partner, charge, invoiced };
+    const detail: LetterDetail = { partner: of.code, charge, invoiced };
     return {
-      key: `${charge} ${of.partner}`,
+      key: `${charge} ${of.code}`,
       takes: false,
       label,
       group: groupOf(of),
@@ -207,17 +231,3 @@ function charges(of: Found, reminder: Reminder, invoiced: boolean): RunItem[] {
       : []),
   ];
 }
-
-const remindable = (i: Found): RemindableItem => ({
-  id: Number(i.id),
-  due: i.due,
-  left: minor(i.left),
-  functional: minor(i.functional),
-  disputed: minor(i.disputed),
-  promised: minor(i.promised),
-  promisedFor: i.promised > 0n ? i.promisedFor : null,
-  level: i.level,
-  remindedOn: i.remindedOn,
-  interestTo: i.interestTo,
-  charge: i.charge,
-});

@@ -69,10 +69,23 @@ export async function placeOfLetters(
  */
 export const itemsAskedFor = (
   { company, on }: LettersPlace,
-  { what, group, collector, customers }: LettersParams,
+  params: LettersParams,
 ): SQL => sql`open_item i join partner p on p.code = i.partner
   where i.company_id = ${company.id} and i.area = 'receivables' and i.left_amount <> 0
-    ${what === "reminder" ? sql`and (i.due_date < ${on} or i.left_amount < 0)` : sql``}
+    ${params.what === "reminder" ? sql`and (i.due_date < ${on} or i.left_amount < 0)` : sql``}
+    ${whom(params)}`;
+
+/** The codes of the customers of whom a letter could be made: a credit alone makes no reminder. */
+export const customersAskedFor = (
+  { company, on }: LettersPlace,
+  params: LettersParams,
+): SQL => sql`select p.code from partner p
+  where exists (select 1 from open_item i where i.partner = p.code
+      and i.company_id = ${company.id} and i.area = 'receivables' and i.left_amount <> 0
+      ${params.what === "reminder" ? sql`and i.due_date < ${on} and i.left_amount > 0` : sql``})
+    ${whom(params)}`;
+
+const whom = ({ group, collector, customers }: LettersParams): SQL => sql`
     ${group === "" ? sql`` : sql`and p.customer_group = ${group}`}
     ${collector === "" ? sql`` : sql`and p.collector = ${collector}`}
     ${customers.length === 0 ? sql`` : sql`and p.code = any(${arrayOf(customers)}::text[])`}`;

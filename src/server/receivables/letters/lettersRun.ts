@@ -9,7 +9,7 @@ import {
   takeBackCharges,
 } from "./charges";
 import { letterItems } from "./letterItems";
-import { itemsAskedFor, lettersSchema, placeOfLetters } from "./letterPlace";
+import { customersAskedFor, itemsAskedFor, lettersSchema, placeOfLetters } from "./letterPlace";
 import { standOfLetters } from "./standOfLetters";
 
 /** So many customers are computed at once. */
@@ -69,8 +69,7 @@ export const lettersRun = defineRunInParts({
       if (!place.ok) return place;
       const found = await rows<{ code: string }>(
         context.tx,
-        sql`select p.code from ${itemsAskedFor(place.value, params)} and p.code > ${after}
-          group by p.code ${params.what === "reminder" ? sql`having bool_or(i.left_amount > 0)` : sql``}
+        sql`${customersAskedFor(place.value, params)} and p.code > ${after}
           order by p.code limit ${AT_ONCE}`,
       );
       const codes = found.map((f) => f.code);

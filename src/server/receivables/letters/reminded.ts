@@ -1,5 +1,5 @@
 import { sql, type SQL } from "drizzle-orm";
-import { arrayOf } from "../../db";
+import { nearly } from "../desk/deskFacts";
 
 /** The last level of an item, its day, and up to when interest was charged: of posted runs. */
 export const remindedOf = (item: SQL): SQL => sql`select max(x.level) as level,
@@ -8,10 +8,10 @@ export const remindedOf = (item: SQL): SQL => sql`select max(x.level) as level,
     join document d on d.id = c.run_id and d.status = 'posted'
   where x.item_id = ${item}`;
 
-/** The same of all items of some customers of a company, which many are looked at by. */
+/** The same of all items of some customers of a company (and of others), to be joined to them. */
 export const remindedItems = (companyId: number, customers: readonly string[]): SQL =>
   sql`select x.item_id, max(x.level) as level, max(c.date) as on, max(x.interest_to) as interest_to
   from customer_letter c join document d on d.id = c.run_id and d.status = 'posted'
     join letter_item x on x.letter_id = c.id
-  where c.company_id = ${companyId} and c.partner = any(${arrayOf(customers)}::text[])
+  where c.company_id = ${companyId} and ${nearly(sql`c.partner`, customers)}
   group by x.item_id`;
