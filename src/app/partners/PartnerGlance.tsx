@@ -4,7 +4,9 @@ import type { ReactNode } from "react";
 import { documentKindName, documentPage } from "@/core/documents";
 import { decimalText, monthName } from "@/core/shared";
 import type { ItemArea, PartnerGlance as Glance } from "@/server/openItems";
+import { daysLateText } from "@/core/receivables";
 import type { PartnerView as Partner } from "@/server/partners";
+import type { CustomerState } from "@/server/receivables";
 import { Bars } from "@/ui/charts/Bars";
 import { useWork } from "@/ui/frame/work";
 import { Status } from "@/ui/Status";
@@ -16,11 +18,13 @@ export function PartnerGlance({
   partner,
   terms,
   glance,
+  state,
 }: {
   area: ItemArea;
   partner: Partner;
   terms: string;
   glance: Glance;
+  state: CustomerState | null;
 }) {
   const work = useWork();
   const bar = (name: string, amount: bigint, late = false) => ({
@@ -30,11 +34,17 @@ export function PartnerGlance({
     late,
   });
   const payables = area === "payables";
+  const contact = state?.contacts[0];
   const confirmed = partner.banks.filter((b) => b.state === "confirmed");
   return (
-    <div className="no-print grid h-[168px] shrink-0 auto-rows-[0] grid-cols-[repeat(auto-fit,minmax(232px,1fr))] grid-rows-[168px] gap-x-2.5 overflow-hidden">
+    <div className="no-print grid h-[168px] shrink-0 auto-rows-[0] grid-cols-[repeat(auto-fit,minmax(212px,1fr))] grid-rows-[168px] gap-x-2.5 overflow-hidden">
       <Part title="Terms and contact">
         <dl className="grid grid-cols-[auto_minmax(0,1fr)] gap-x-3 gap-y-0.5 text-[12.5px]">
+          {contact && (
+            <Line name="Contact">
+              {[contact.name, contact.role, contact.telephone].filter(Boolean).join(" · ")}
+            </Line>
+          )}
           <Line name="Address">
             {[partner.street, `${partner.postcode} ${partner.city}`.trim(), partner.country]
               .filter(Boolean)
@@ -42,8 +52,7 @@ export function PartnerGlance({
           </Line>
           <Line name="E-mail">{partner.email}</Line>
           <Line name="Tax number">{partner.taxNumber}</Line>
-          <Line name="Terms">{terms}</Line>
-          <Line name={payables ? "Paid by" : "Pays by"}>{partner.method}</Line>
+          <Line name="Terms">{`${terms}, ${payables ? "paid" : "pays"} by ${partner.method}`}</Line>
           <Line name="Bank account">
             {confirmed.map((b) => b.iban || b.number).join(", ") ||
               (partner.banks.some((b) => b.state === "waiting") ? "waits to be confirmed" : "none")}
@@ -76,6 +85,20 @@ export function PartnerGlance({
           bars={glance.months.map((m) => bar(monthName(`${m.month}-01`), m.amount))}
         />
       </Part>
+      {state && (
+        <Part title="Days late, by quarter">
+          <Bars
+            label="How many days late it paid, by quarter"
+            head="Quarter"
+            bars={state.late.map(({ quarter, days }) => ({
+              name: `${quarter.slice(5)} ${quarter.slice(2, 4)}`,
+              value: days ?? 0,
+              text: days === null ? "nothing paid" : daysLateText(days),
+              late: (days ?? 0) > 0,
+            }))}
+          />
+        </Part>
+      )}
       <Part title="Latest">
         <ul className="text-[12.5px]">
           {glance.remarks.slice(0, 2).map((r, i) => (
@@ -94,7 +117,7 @@ export function PartnerGlance({
               : {shownSentence(r.text)}
             </li>
           ))}
-          {glance.documents.map((d) => (
+          {glance.documents.slice(0, LATEST - Math.min(2, glance.remarks.length)).map((d) => (
             <li key={d.id} className="flex items-center gap-1.5 py-px" title={d.title}>
               <Status of={d.status} quiet />
               <Link className="link min-w-0 truncate" href={work.link(documentPage(d.kind, d.id))}>
@@ -113,6 +136,9 @@ export function PartnerGlance({
     </div>
   );
 }
+
+/** Lines that the latest have room for. */
+const LATEST = 6;
 
 function lateText({ late }: Glance, payables: boolean): string | undefined {
   if (!late) return undefined;
@@ -133,7 +159,7 @@ const Part = ({
   children: ReactNode;
 }) => (
   <section className="panel flex min-h-0 min-w-0 flex-col px-3 py-1.5" aria-label={title}>
-    <h2 className="truncate pb-1 text-[12.5px] font-semibold text-ink-2">{title}</h2>
+    <h2 className="shrink-0 truncate pb-1 text-[12.5px] font-semibold text-ink-2">{title}</h2>
     {children}
     {note && (
       <p className="truncate text-xs text-ink-2" title={note}>

@@ -11,7 +11,13 @@ import { RecordPage, type RecordValues } from "@/ui/RecordPage";
 import { ExportMenu } from "../(work)/statements/[code]/StatementActions";
 import { partnerPage } from "./AgeingTable";
 import { sendTable } from "@/app/lib/sendFile";
-import { partnerFields, partnerInput, partnerValues, type PartnerFormFacts } from "./partnerForm";
+import {
+  partnerFields,
+  partnerInput,
+  partnerShows,
+  partnerValues,
+  type PartnerFormFacts,
+} from "./partnerForm";
 import { partnersLikeAction, savePartnerAction } from "./actions";
 
 /**
@@ -77,6 +83,7 @@ export function PartnerList({
       mayChange={mayChange}
       add={role === "supplier" ? "Add a supplier" : "Add a customer"}
       fields={partnerFields(known)}
+      shows={partnerShows(known)}
       toValues={toValues}
       check={(v) => faultsOf(partnerSchema, inputOf(v))}
       save={save}

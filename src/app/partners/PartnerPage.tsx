@@ -2,6 +2,7 @@ import { describeFound } from "@/core/shared";
 import { getJournal } from "@/server/ledger";
 import { openItems, partnerGlance, type ItemArea } from "@/server/openItems";
 import { getPartner, listTerms } from "@/server/partners";
+import { customerState } from "@/server/receivables";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
@@ -48,6 +49,10 @@ export async function PartnerPage({
       </Page>
     );
   const terms = await listTerms(caller);
+  const state =
+    area === "receivables"
+      ? await customerState(caller, { company: place.company, partner: code })
+      : null;
   const beside = address.beside ? await getJournal(caller, { key: address.beside }) : null;
   return (
     <PartnerView
@@ -55,6 +60,7 @@ export async function PartnerPage({
       partner={partner.value}
       items={items.value}
       glance={glance.value}
+      state={state?.ok ? state.value : null}
       on={on}
       all={address.all === "1"}
       terms={(terms.ok && terms.value.find((t) => t.code === partner.value.terms)?.name) || "none"}

@@ -10,7 +10,9 @@ import type {
   PartnerGlance as Glance,
 } from "@/server/openItems";
 import type { PartnerView as Partner } from "@/server/partners";
+import type { CustomerState } from "@/server/receivables";
 import { netPartnerAction } from "../(work)/payables/payments/actions";
+import { Conversation } from "../(work)/receivables/desk/Conversation";
 import { useAct } from "@/app/lib/useAct";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
@@ -25,7 +27,9 @@ import {
 } from "./actions";
 import { pairOff } from "./pairOff";
 import { ItemPanel } from "./ItemPanel";
+import { CustomerFacts } from "./CustomerFacts";
 import { PartnerBanks } from "./PartnerBanks";
+import { PartnerContacts } from "./PartnerContacts";
 import { PartnerGlance } from "./PartnerGlance";
 import { shownAmount, shownDate } from "@/ui/writing";
 
@@ -34,6 +38,8 @@ interface Props {
   partner: Partner;
   items: OpenItemRow[];
   glance: Glance;
+  /** Of a customer: how it stands at the desk, and all that was said. */
+  state: CustomerState | null;
   on: string;
   all: boolean;
   terms: string;
@@ -49,6 +55,7 @@ export function PartnerView({
   partner,
   items,
   glance,
+  state,
   on,
   all,
   terms,
@@ -58,7 +65,7 @@ export function PartnerView({
   panel,
 }: Props) {
   const work = useWork();
-  const [side, setSide] = useState<"banks" | "item" | null>(null);
+  const [side, setSide] = useState<"banks" | "item" | "contacts" | "said" | null>(null);
   const [item, setItem] = useState<OpenItemRow | null>(null);
   const [history, setHistory] = useState<ItemHistory[] | null>(null);
   const [chosen, setChosen] = useState<string[]>([]);
@@ -181,7 +188,23 @@ export function PartnerView({
       note={note}
       panel={
         panel ||
-        (side === "banks" ? (
+        (side === "said" && state ? (
+          <Conversation
+            company={work.place.company}
+            partner={partner}
+            said={state.conversation}
+            onFold={() => setSide(null)}
+          />
+        ) : side === "contacts" && state ? (
+          <PartnerContacts
+            partner={partner}
+            contacts={state.contacts}
+            mayChange={work.may("prepare.receivables")}
+            busy={busy}
+            act={act}
+            onClose={() => setSide(null)}
+          />
+        ) : side === "banks" ? (
           <PartnerBanks
             partner={partner}
             mayChange={mayChange}
@@ -283,6 +306,27 @@ export function PartnerView({
               Pay
             </Link>
           )}
+          {state && (
+            <>
+              <button
+                type="button"
+                className="button"
+                aria-expanded={side === "said"}
+                data-keys="\\=Conversation"
+                onClick={() => setSide(side === "said" ? null : "said")}
+              >
+                Conversation
+              </button>
+              <button
+                type="button"
+                className="button"
+                aria-expanded={side === "contacts"}
+                onClick={() => setSide(side === "contacts" ? null : "contacts")}
+              >
+                Contacts
+              </button>
+            </>
+          )}
           <button
             type="button"
             className="button"
@@ -320,7 +364,8 @@ export function PartnerView({
       }
     >
       <Problems messages={messages} />
-      <PartnerGlance area={area} partner={partner} terms={terms} glance={glance} />
+      {state && <CustomerFacts partner={partner} state={state} />}
+      <PartnerGlance area={area} partner={partner} terms={terms} glance={glance} state={state} />
       <DataTable
         name="open-items"
         rows={items}

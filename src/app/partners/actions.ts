@@ -4,6 +4,7 @@ import {
   addPartnerBank,
   decidePartnerBank,
   partnersLike,
+  saveContacts,
   savePartner,
   saveTerms,
 } from "@/server/partners";
@@ -18,6 +19,8 @@ export const addPartnerBankAction = async (input: unknown) =>
   answer(await addPartnerBank(await actionCaller(), input));
 export const decidePartnerBankAction = async (id: number, to: string) =>
   answer(await decidePartnerBank(await actionCaller(), { id, to }));
+export const saveContactsAction = async (input: unknown) =>
+  answer(await saveContacts(await actionCaller(), input));
 export const saveTermsAction = async (input: unknown) =>
   answer(await saveTerms(await actionCaller(), input));
 export const allocateItemsAction = async (input: unknown) =>

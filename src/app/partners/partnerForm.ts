@@ -47,6 +47,7 @@ export function partnerFields(known: PartnerFormFacts): RecordField[] {
       options: LETTER_LANGUAGES.map((l) => ({ value: l, text: LANGUAGE_NAMES[l] })),
     },
     { key: "email", label: "E-mail", kind: "text" },
+    ...(role === "customer" ? otherAddresses() : []),
     {
       key: "terms",
       label: "Terms of payment",
@@ -122,6 +123,40 @@ export function partnerFields(known: PartnerFormFacts): RecordField[] {
   ];
 }
 
+const PARTS = ["Name", "Street", "Postcode", "City", "Country"] as const;
+const addressKeys = (of: "delivery" | "statement") => PARTS.map((part) => `${of}${part}`);
+
+/** Where else its deliveries, and its statements and reminders, go. */
+const otherAddresses = (): RecordField[] => [
+  { key: "deliveredElsewhere", label: "Delivered to another address", kind: "check" },
+  ...addressKeys("delivery").map((key, i): RecordField => ({
+    key,
+    label: `Delivered to: ${PARTS[i]!.toLowerCase()}`,
+    kind: "text",
+  })),
+  { key: "statedElsewhere", label: "Statements and reminders go elsewhere", kind: "check" },
+  ...addressKeys("statement").map((key, i): RecordField => ({
+    key,
+    label: `Statements to: ${PARTS[i]!.toLowerCase()}`,
+    kind: "text",
+  })),
+  { key: "statementEmail", label: "Statements to: e-mail", kind: "text" },
+];
+
+/** What does not count with what is chosen: further addresses and an insurance only where said. */
+const hiddenBy = (values: RecordValues): ReadonlySet<string> =>
+  new Set([
+    ...(values.deliveredElsewhere ? [] : addressKeys("delivery")),
+    ...(values.statedElsewhere ? [] : [...addressKeys("statement"), "statementEmail"]),
+    ...(values.insurer ? [] : ["insuredAmount", "insuredUntil"]),
+  ]);
+export const partnerShows =
+  (known: PartnerFormFacts) =>
+  (values: RecordValues): string[] => {
+    const hidden = hiddenBy(values);
+    return partnerFields(known).flatMap((f) => (hidden.has(f.key) ? [] : [f.key]));
+  };
+
 /** How much it may owe, who looks after that, and what it is blocked for. */
 function creditFields({ collectors, companies, groups }: PartnerFormFacts): RecordField[] {
   const people = [
@@ -141,6 +176,9 @@ function creditFields({ collectors, companies, groups }: PartnerFormFacts): Reco
       kind: "select",
       options: currencyOptions(companies.map((c) => c.currency)),
     },
+    { key: "insurer", label: "Insured by", kind: "text", hint: "Empty: not insured." },
+    { key: "insuredAmount", label: "Insured up to", kind: "figure" },
+    { key: "insuredUntil", label: "Insured until", kind: "date" },
     {
       key: "grade",
       label: "Credit grade",
@@ -198,6 +236,19 @@ export const partnerValues = (
   lei: p?.lei ?? "",
   language: p?.language ?? "en",
   email: p?.email ?? "",
+  deliveredElsewhere: Boolean(p?.deliveryCity),
+  deliveryName: p?.deliveryName ?? "",
+  deliveryStreet: p?.deliveryStreet ?? "",
+  deliveryPostcode: p?.deliveryPostcode ?? "",
+  deliveryCity: p?.deliveryCity ?? "",
+  deliveryCountry: p?.deliveryCountry ?? "",
+  statedElsewhere: Boolean(p?.statementCity || p?.statementEmail),
+  statementName: p?.statementName ?? "",
+  statementStreet: p?.statementStreet ?? "",
+  statementPostcode: p?.statementPostcode ?? "",
+  statementCity: p?.statementCity ?? "",
+  statementCountry: p?.statementCountry ?? "",
+  statementEmail: p?.statementEmail ?? "",
   terms: p?.terms ?? "",
   method: p?.method ?? "transfer",
   purpose: p?.purpose ?? "",
@@ -211,6 +262,9 @@ export const partnerValues = (
   supplier: p?.supplier ?? role === "supplier",
   creditLimit: p?.creditLimit ?? "",
   creditCurrency: p?.creditCurrency ?? "EUR",
+  insurer: p?.insurer ?? "",
+  insuredAmount: p?.insuredAmount ?? "",
+  insuredUntil: p?.insuredUntil ?? "",
   grade: p?.grade ?? "",
   collector: p?.collector ?? "",
   standIn: p?.standIn ?? "",
@@ -221,11 +275,16 @@ export const partnerValues = (
   blocked: p?.blocked ?? false,
 });
 
+/** What does not show any more counts no more. */
+const cleared = (v: RecordValues): Record<string, string> =>
+  Object.fromEntries([...hiddenBy(v)].map((key) => [key, ""]));
+
 export const partnerInput = (
   v: RecordValues,
   { dimensions }: PartnerFormFacts,
 ): Partial<PartnerInput> => ({
   ...(v as unknown as PartnerInput),
+  ...cleared(v),
   terms: String(v.terms) || null,
   currency: String(v.currency) || null,
   taxCode: String(v.taxCode ?? ""),

@@ -106,6 +106,8 @@ const WORDS = {
   terms: ["Payment terms", "Zahlungsbedingungen", "Conditions de paiement", "Condiciones de pago"],
   currency: ["Currency", "Währung", "Devise", "Moneda"],
   deliverTo: ["Deliver to", "Lieferanschrift", "Adresse de livraison", "Entregar en"],
+  deliveredTo: ["Delivered to", "Geliefert an", "Livré à", "Entregado en"],
+  deliveredOn: ["Date of supply", "Leistungsdatum", "Date de livraison", "Fecha de entrega"],
   taxNumber: ["Tax number", "USt-IdNr.", "N° de TVA", "NIF-IVA"],
   no: ["No.", "Pos.", "N°", "N.º"],
   description: ["Description", "Bezeichnung", "Désignation", "Descripción"],

@@ -23,6 +23,9 @@ export interface SalePaper {
   company: Addressee;
   customer: Addressee & { code: string; taxNumber: string };
   contact: string;
+  /** The day of its supply, where that is another one, and where it went besides. */
+  deliveredOn: CalendarDate | "";
+  deliveredTo: Addressee | null;
   reference: string;
   /** Number of the invoice that a credit note corrects. */
   corrects: string;
@@ -68,6 +71,7 @@ export function saleLetter(sale: SalePaper): Letter {
     facts: [
       { label: word("number"), text: sale.number },
       { label: word("date"), text: day(sale.date) },
+      { label: word("deliveredOn"), text: day(sale.deliveredOn) },
       { label: word("corrects"), text: sale.corrects },
       { label: word("reference"), text: sale.reference },
       { label: word("yourNumber"), text: sale.customer.code },
@@ -76,7 +80,14 @@ export function saleLetter(sale: SalePaper): Letter {
       { label: word("terms"), text: sale.terms },
       { label: word("due"), text: sale.kind === "invoice" ? due.join("\n") : "" },
     ].filter((f) => f.text !== ""),
-    blocks: [],
+    blocks: sale.deliveredTo
+      ? [
+          {
+            label: word("deliveredTo"),
+            lines: addressLines(sale.deliveredTo, sale.company),
+          },
+        ]
+      : [],
     opening: sale.opening,
     columns: [
       { name: word("no"), weight: 5 },

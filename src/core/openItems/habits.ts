@@ -63,3 +63,32 @@ export function lateness(
     latePercent: Number((late * 100n) / weight),
   };
 }
+
+/** A quarter of a year with how late it paid in it: days, null where nothing was paid. */
+export interface QuarterOfHabit {
+  /** 2026-Q3. */
+  quarter: string;
+  days: number | null;
+}
+
+/**
+ * How late invoices were settled by calendar quarter, the oldest first, up to and with the quarter of
+ * `on`: whole days weighted by amount, as `lateness` rounds them; before the due date below nothing.
+ */
+export function latenessByQuarter(
+  parts: readonly SettledPart[],
+  on: CalendarDate,
+  quarters: number,
+): QuarterOfHabit[] {
+  const of = (day: CalendarDate) => Number(day.slice(0, 4)) * 4 + quarterOf(day) - 1;
+  return Array.from({ length: quarters }, (_, n) => {
+    const at = of(on) - quarters + 1 + n;
+    const own = parts.filter((p) => p.on <= on && of(p.on) === at);
+    return {
+      quarter: `${Math.floor(at / 4)}-Q${(at % 4) + 1}`,
+      days: lateness(own)?.days ?? null,
+    };
+  });
+}
+
+const quarterOf = (day: CalendarDate): number => Math.ceil(Number(day.slice(5, 7)) / 3);

@@ -10,6 +10,7 @@ import {
   instalmentsOf,
   instalmentsText,
   lateness,
+  latenessByQuarter,
   readTermsText,
   settle,
   settledUnpaid,
@@ -257,6 +258,21 @@ describe("when items fall due, and how late they are settled", () => {
     expect(
       dueAhead([at(-1, 1n), at(0, 10n), at(7, 100n), at(8, 1_000n), at(30, -7n), at(31, 5n)], on),
     ).toEqual([1n, 110n, 1_000n, -7n, 5n]);
+  });
+
+  test("quarters are those of the calendar, at the turn of the year too, and know no later ones", () => {
+    const paid = (due: string, on: string) => ({ due, on, amount: minor(100n) });
+    const parts = [
+      paid("2026-01-10", "2026-01-10"),
+      paid("2025-12-20", "2025-12-31"),
+      paid("2025-12-20", "2026-01-01"),
+      paid("2026-02-01", "2026-03-05"),
+    ];
+    expect(latenessByQuarter(parts, "2026-02-15", 3)).toEqual([
+      { quarter: "2025-Q3", days: null },
+      { quarter: "2025-Q4", days: 11 },
+      { quarter: "2026-Q1", days: 6 },
+    ]);
   });
 
   test("lateness is the mean of days weighted by amount, half away from zero", () => {

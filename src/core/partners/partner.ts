@@ -1,7 +1,7 @@
 import { array, boolean, object, string, type InferType } from "yup";
 import { isPurposeCode, PAYMENT_METHODS } from "../banks";
 import { LETTER_LANGUAGES } from "../letters";
-import { isLei, textRecord } from "../shared";
+import { isCalendarDate, isLei, textRecord } from "../shared";
 
 /** A legal entity identifier (ISO 17442), or nothing. */
 export const leiField = () =>
@@ -22,6 +22,28 @@ export type CreditGrade = (typeof CREDIT_GRADES)[number];
 /** What a customer can be blocked for. */
 export const BLOCKED_FOR = ["orders", "invoices", "reminders"] as const;
 
+const countryField = () =>
+  string()
+    .trim()
+    .uppercase()
+    .matches(/^$|^[A-Z]{2}$/, "A country is a code of two letters (ISO 3166)");
+
+const line = (most: number) => string().trim().max(most).default("");
+
+/** The city of another address than its own: without one there is none, and nothing else of it. */
+const cityOf = (address: "delivery" | "statement") =>
+  line(80).test("city", "An address needs its city", (city, { parent }) => {
+    const others = ["Name", "Street", "Postcode", "Country"].map((f) => parent[`${address}${f}`]);
+    return Boolean(city) || others.every((text) => !text);
+  });
+
+const emailField = () =>
+  string()
+    .trim()
+    .max(120)
+    .matches(/^$|^[^\s@]+@[^\s@]+\.[^\s@]+$/, "This is no e-mail address")
+    .default("");
+
 /** A supplier, a customer, or both. */
 export const partnerSchema = object({
   code: string()
@@ -34,20 +56,24 @@ export const partnerSchema = object({
   name: string().trim().required("A name is needed").max(120),
   supplier: boolean().default(false),
   customer: boolean().default(false),
-  street: string().trim().max(120).default(""),
-  postcode: string().trim().max(20).default(""),
-  city: string().trim().max(80).default(""),
-  country: string()
-    .trim()
-    .uppercase()
-    .matches(/^[A-Z]{2}$/, "A country is a code of two letters (ISO 3166)")
-    .default("IE"),
-  email: string()
-    .trim()
-    .max(120)
-    .matches(/^$|^[^\s@]+@[^\s@]+\.[^\s@]+$/, "This is no e-mail address")
-    .default(""),
-  taxNumber: string().trim().max(30).default(""),
+  street: line(120),
+  postcode: line(20),
+  city: line(80),
+  country: countryField().required("A country is a code of two letters (ISO 3166)").default("IE"),
+  email: emailField(),
+  /** Where what we sell goes, and where statements and reminders go; empty: where it sits. */
+  deliveryName: line(120),
+  deliveryStreet: line(120),
+  deliveryPostcode: line(20),
+  deliveryCity: cityOf("delivery"),
+  deliveryCountry: countryField().default(""),
+  statementName: line(120),
+  statementStreet: line(120),
+  statementPostcode: line(20),
+  statementCity: cityOf("statement"),
+  statementCountry: countryField().default(""),
+  statementEmail: emailField(),
+  taxNumber: line(30),
   lei: leiField(),
   /** In which papers go out to it. */
   language: string().oneOf(LETTER_LANGUAGES).default("en"),
@@ -69,10 +95,17 @@ export const partnerSchema = object({
   taxCode: string().trim().max(20).default(""),
   /** Code of the shares by which its invoices are usually split. */
   shares: string().trim().uppercase().max(20).default(""),
-  hold: string().trim().max(200).default(""),
+  hold: line(200),
   /** What a customer may owe: a decimal in that currency; empty where nothing is set. */
-  creditLimit: string().trim().max(30).default(""),
+  creditLimit: line(30),
   creditCurrency: string().trim().uppercase().default("EUR"),
+  /** Who insures what it owes, up to what (a decimal in the limit's currency), and until when. */
+  insurer: line(80),
+  insuredAmount: line(30),
+  insuredUntil: string()
+    .trim()
+    .default("")
+    .test("day", "This is no date", (text) => text === "" || isCalendarDate(text)),
   grade: string()
     .oneOf(["", ...CREDIT_GRADES] as const)
     .default(""),
@@ -84,10 +117,19 @@ export const partnerSchema = object({
   headOffice: string().trim().max(60).default(""),
   /** For what it is blocked, besides everything. */
   blocks: array(string().oneOf(BLOCKED_FOR).required()).default([]),
-  blockReason: string().trim().max(200).default(""),
+  blockReason: line(200),
   blocked: boolean().default(false),
 });
 export type PartnerInput = InferType<typeof partnerSchema>;
+
+/** An address of a partner: of another one than its own, what is empty is as at its own. */
+export interface PartnerAddress {
+  name: string;
+  street: string;
+  postcode: string;
+  city: string;
+  country: string;
+}
 
 /**
  * Forms of value added tax identification numbers of member states, without their marks (the

@@ -1,6 +1,6 @@
 import { CATEGORIES_WITH_REASON, type TaxCategory } from "../taxes";
 import { minor, type CalendarDate, type Minor } from "../shared";
-import type { EInvoiceParty, OutgoingInvoice } from "../trade/eInvoice/write";
+import type { DeliverTo, EInvoiceParty, OutgoingInvoice } from "../trade/eInvoice/write";
 import { readEarnedOver } from "./deferral/deferral";
 import type { SaleInput } from "./saleInput";
 import type { SaleReading } from "./sale";
@@ -16,6 +16,9 @@ export interface PostedSalePaper {
   terms: string;
   seller: EInvoiceParty;
   buyer: EInvoiceParty;
+  /** The day of its supply as it was written, and where it went if not to the buyer's own place. */
+  deliveredOn: CalendarDate;
+  deliveredTo: DeliverTo | null;
   bank: OutgoingInvoice["bank"];
 }
 
@@ -76,6 +79,10 @@ export function outgoingInvoice(paper: PostedSalePaper): OutgoingInvoice {
     terms: paper.terms,
     seller: paper.seller,
     buyer: paper.buyer,
+    delivery:
+      paper.deliveredTo === null && paper.deliveredOn === paper.date
+        ? null
+        : { date: paper.deliveredOn, to: paper.deliveredTo },
     bank: paper.bank,
     lines: figures.values.map((v) => {
       const line = content.lines[v.line - 1]!;

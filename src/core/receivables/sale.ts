@@ -1,6 +1,6 @@
 import { sharedCoding, type ShareSet } from "../shares";
 import { CATEGORIES_OF_TAXED_BUYERS, categoryOf, type TaxCategory } from "../taxes";
-import { decimalText, minor, type Found } from "../shared";
+import { decimalText, minor, readDate, type CalendarDate, type Found } from "../shared";
 import {
   readPaper,
   SELLING,
@@ -40,6 +40,8 @@ export interface SaleReading extends PaperReading {
   /** Lines that say anything, in their order. */
   values: SaleLineValue[];
   deferred: DeferredPart[];
+  /** The day of its supply, where that is said. */
+  suppliedOn: CalendarDate | null;
 }
 
 /**
@@ -89,14 +91,20 @@ export function readSale(input: SaleInput, context: SaleContext, number = ""): S
     SELLING,
     plug,
   );
+  const supplied = input.deliveredOn.trim();
+  const suppliedOn = supplied === "" ? null : readDate(supplied, context.today);
   // An amount follows from a price: what is wrong with that is said at the price.
   const unread = new Set(problems.flatMap((p) => p.line ?? []));
   return {
     ...reading,
     values: [...values.values()],
     deferred,
+    suppliedOn,
     problems: [
       ...problems,
+      ...(supplied === "" || suppliedOn !== null
+        ? []
+        : [{ code: "DATE_INVALID" as const, text: supplied, field: "deliveredOn" }]),
       ...reading.problems.filter((p) => !(p.field === "net" && unread.has(p.line ?? 0))),
       ...buyerProblems(reading, context),
     ],

@@ -21,6 +21,8 @@ export const saleSchema = paperSchema.shape({
   customer: text().max(60),
   /** What the customer wants to be named by: its order, a name. */
   reference: text().max(100),
+  /** The day on which it was supplied, where that is not the invoice's. */
+  deliveredOn: text().max(40),
   /** Number of the invoice that a credit note corrects. */
   corrects: text().max(100),
   /** Per cent off the whole. */

@@ -298,6 +298,7 @@ const aims = (): Record<string, object> => ({
   confirmPromise: { id: beside.promise.id },
   correctableSales: { company: "ALP", customer: "CUS" },
   deskCustomer: { company: "ALP", partner: "CUS" },
+  customerState: { company: "ALP", partner: "CUS" },
   sayOfCustomer: { company: "ALP", partner: "CUS", text: "Hello" },
   saveContacts: { partner: "CUS", contacts: [{ name: "Somebody" }] },
   tryPolicy: { company: "ALP", policy: usualPolicy() },

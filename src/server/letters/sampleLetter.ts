@@ -71,6 +71,8 @@ export const sampleLetter = defineUseCase({
               ...common,
               kind: "invoice",
               customer: { ...SAMPLE, taxNumber: "" },
+              deliveredOn: "",
+              deliveredTo: null,
               reference: "PO 4711",
               corrects: "",
               terms: "30 days net",

@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { array, object, string } from "yup";
-import { LETTER_LANGUAGES } from "@/core/letters";
+import { LETTER_LANGUAGES, type LetterLanguage } from "@/core/letters";
 import { fail, ok, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
 import { arrayOf, rows, type Db } from "../db";
@@ -29,12 +29,13 @@ export interface PartnerContact {
   role: string;
   telephone: string;
   email: string;
+  language: LetterLanguage;
 }
 
 export const contactsOf = (tx: Db, partnerId: number): Promise<PartnerContact[]> =>
   rows<PartnerContact>(
     tx,
-    sql`select id, name, role, telephone, email from partner_contact
+    sql`select id, name, role, telephone, email, language from partner_contact
       where partner_id = ${partnerId} order by id`,
   );
 
@@ -55,11 +56,7 @@ export const saveContacts = defineUseCase({
       sql`select id from partner where code = ${partner} for update`,
     );
     if (!found) return fail({ code: "PARTNER_UNKNOWN", partner });
-    const before = await rows<{ name: string; role: string; telephone: string; email: string }>(
-      tx,
-      sql`select name, role, telephone, email from partner_contact where partner_id = ${found.id}
-        order by id`,
-    );
+    const before = await contactsOf(tx, found.id);
     await tx.execute(sql`delete from partner_contact where partner_id = ${found.id}`);
     const column = (pick: (c: (typeof contacts)[number]) => string) => arrayOf(contacts.map(pick));
     if (contacts.length > 0)

@@ -1,4 +1,4 @@
-import { sql } from "drizzle-orm";
+import { sql, type SQL } from "drizzle-orm";
 import { number } from "yup";
 import { writtenAccountProblem } from "@/core/ledger";
 import {
@@ -59,33 +59,81 @@ export async function problemsOf({ tx, masters }: Context, input: PartnerInput):
   return problems;
 }
 
-const limitOf = ({ creditLimit, creditCurrency }: PartnerInput): bigint | null => {
-  const read = creditLimit === "" ? null : readAmount(creditLimit, creditCurrency);
+const unitsOf = (written: string, currency: string): bigint | null => {
+  const read = written === "" ? null : readAmount(written, currency);
   return read?.ok ? read.amount : null;
 };
 
 const limitHeld = (p: PartnerInput): CreditLimit => ({
-  amount: limitOf(p),
+  amount: unitsOf(p.creditLimit, p.creditCurrency),
   currency: p.creditCurrency,
+});
+
+/** What is kept of it, by the names of the columns; its number is never changed. */
+const columnsOf = (p: PartnerInput): Record<string, SQL> => ({
+  name: sql`${p.name}`,
+  supplier: sql`${p.supplier}`,
+  customer: sql`${p.customer}`,
+  street: sql`${p.street}`,
+  postcode: sql`${p.postcode}`,
+  city: sql`${p.city}`,
+  country: sql`${p.country}`,
+  email: sql`${p.email}`,
+  delivery_name: sql`${p.deliveryName}`,
+  delivery_street: sql`${p.deliveryStreet}`,
+  delivery_postcode: sql`${p.deliveryPostcode}`,
+  delivery_city: sql`${p.deliveryCity}`,
+  delivery_country: sql`${p.deliveryCountry}`,
+  statement_name: sql`${p.statementName}`,
+  statement_street: sql`${p.statementStreet}`,
+  statement_postcode: sql`${p.statementPostcode}`,
+  statement_city: sql`${p.statementCity}`,
+  statement_country: sql`${p.statementCountry}`,
+  statement_email: sql`${p.statementEmail}`,
+  tax_number: sql`${p.taxNumber}`,
+  lei: sql`${p.lei}`,
+  language: sql`${p.language}`,
+  currency: sql`${p.currency || null}`,
+  terms: sql`${p.terms || null}`,
+  method: sql`${p.method}`,
+  purpose: sql`${p.purpose}`,
+  account: sql`${p.account}`,
+  dimensions: sql`${JSON.stringify(p.dimensions)}::jsonb`,
+  tax_code: sql`${p.taxCode}`,
+  shares: sql`${p.shares}`,
+  hold: sql`${p.hold}`,
+  credit_limit: sql`${unitsOf(p.creditLimit, p.creditCurrency)}::bigint`,
+  credit_currency: sql`${p.creditCurrency}`,
+  insurer: sql`${p.insurer}`,
+  insured_amount: sql`${unitsOf(p.insuredAmount, p.creditCurrency)}::bigint`,
+  insured_until: sql`${p.insuredUntil || null}::date`,
+  grade: sql`${p.grade}`,
+  collector: sql`${p.collector}`,
+  stand_in: sql`${p.standIn}`,
+  customer_group: sql`${p.customerGroup}`,
+  head_office: sql`${p.headOffice}`,
+  blocks: sql`${JSON.stringify(p.blocks)}::jsonb`,
+  block_reason: sql`${p.blockReason}`,
+  blocked: sql`${p.blocked}`,
 });
 
 /** What stands against the terms on which we sell to it. */
 async function ofCustomer(tx: Context["tx"], input: PartnerInput): Promise<Found[]> {
   const problems: Found[] = [];
-  const { creditLimit, creditCurrency, blocks, blockReason, headOffice } = input;
+  const { creditCurrency, blocks, blockReason, headOffice } = input;
   if (!isCurrency(creditCurrency))
     problems.push({ code: "CURRENCY_UNKNOWN", currency: creditCurrency, field: "creditCurrency" });
-  else if (creditLimit !== "") {
-    const read = readAmount(creditLimit, creditCurrency);
-    if (!read.ok)
-      problems.push({ code: "AMOUNT_NOT_NUMBER", text: creditLimit, field: "creditLimit" });
-    else if (read.amount < 0n)
-      problems.push({
-        code: "INVALID",
-        what: "A credit limit is not negative",
-        field: "creditLimit",
-      });
-  }
+  else
+    for (const field of ["creditLimit", "insuredAmount"] as const) {
+      const text = input[field];
+      const read = text === "" ? null : readAmount(text, creditCurrency);
+      const what = field === "creditLimit" ? "A credit limit" : "What is insured";
+      if (read && !read.ok) problems.push({ code: "AMOUNT_NOT_NUMBER", text, field });
+      else if (read && read.amount < 0n)
+        problems.push({ code: "INVALID", what: `${what} is not negative`, field });
+    }
+  if (input.insurer === "" && (input.insuredAmount !== "" || input.insuredUntil !== ""))
+    problems.push({ code: "REQUIRED", what: "Who insures it", field: "insurer" });
   if (blocks.length > 0 && blockReason === "")
     problems.push({ code: "REQUIRED", what: "Why it is blocked", field: "blockReason" });
   for (const field of ["collector", "standIn"] as const) {
@@ -131,28 +179,18 @@ export const savePartner = defineUseCase({
         what: "That it may owe more, a second person decides; ask for it under Limits",
         field: "creditLimit",
       });
-    const values = sql`${partner.name}, ${partner.supplier}, ${partner.customer}, ${partner.street},
-      ${partner.postcode}, ${partner.city}, ${partner.country}, ${partner.email},
-      ${partner.taxNumber}, ${partner.lei}, ${partner.language}, ${partner.currency || null}, ${partner.terms || null},
-      ${partner.method}, ${partner.purpose}, ${partner.account}, ${JSON.stringify(partner.dimensions)}::jsonb,
-      ${partner.taxCode}, ${partner.shares}, ${partner.hold},
-      ${limitOf(partner)}::bigint, ${partner.creditCurrency}, ${partner.grade}, ${partner.collector},
-      ${partner.standIn}, ${partner.customerGroup}, ${partner.headOffice},
-      ${JSON.stringify(partner.blocks)}::jsonb, ${partner.blockReason}, ${partner.blocked}`;
+    const values = columnsOf(partner);
+    const names = sql.raw(Object.keys(values).join(", "));
+    const of = sql.join(Object.values(values), sql`, `);
     const [saved] = before
       ? await rows<{ id: number }>(
           tx,
-          sql`update partner set (name, supplier, customer, street, postcode, city, country, email,
-            tax_number, lei, language, currency, terms, method, purpose, account, dimensions,
-            tax_code, shares, hold, credit_limit, credit_currency, grade, collector, stand_in,
-            customer_group, head_office, blocks, block_reason, blocked) = (${values}), version = version + 1 where id = ${before.id} returning id`,
+          sql`update partner set (${names}) = (${of}), version = version + 1
+            where id = ${before.id} returning id`,
         )
       : await rows<{ id: number }>(
           tx,
-          sql`insert into partner (code, name, supplier, customer, street, postcode, city, country,
-            email, tax_number, lei, language, currency, terms, method, purpose, account, dimensions,
-            tax_code, shares, hold, credit_limit, credit_currency, grade, collector, stand_in,
-            customer_group, head_office, blocks, block_reason, blocked) values (${partner.code}, ${values}) returning id`,
+          sql`insert into partner (code, ${names}) values (${partner.code}, ${of}) returning id`,
         );
     await audit({
       action: before ? "changed" : "added",

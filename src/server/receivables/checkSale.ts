@@ -8,8 +8,9 @@ import {
   type SaleInput,
   type SaleReading,
 } from "@/core/receivables";
+import type { PartnerAddress } from "@/core/partners";
 import { categoryOf, type TaxCategory } from "@/core/taxes";
-import { fail, ok, type Found, type Result } from "@/core/shared";
+import { fail, ok, type CalendarDate, type Found, type Result } from "@/core/shared";
 import type { Context } from "../access";
 import { arrayOf, rows } from "../db";
 import { ruleFor, showProblem, whyOf, type ShownProblem } from "../ledger";
@@ -40,12 +41,16 @@ export interface Buyer {
   email: string;
   taxNumber: string;
   language: LetterLanguage;
+  /** Where what is sold goes, if not there; unknown of what was posted long ago. */
+  delivery?: PartnerAddress | null;
 }
 
 /** What a sale came to when it was posted, and whom it went to. */
 export interface SaleFigures extends PaperFigures {
   values: SaleReading["values"];
   buyer: Buyer | null;
+  /** The day of its supply, where that is another than the invoice's. */
+  suppliedOn?: CalendarDate | null;
   /** The terms in words. */
   terms: string;
   /** What each tax of it is to the tax office, and the text that the paper carries for that. */
@@ -90,7 +95,9 @@ async function saleFacts(context: Context, inputs: readonly SaleInput[]): Promis
   const found = await rows<CustomerRow>(
     tx,
     sql`select code, name, street, postcode, city, country, email, tax_number as "taxNumber",
-      language, terms, blocked, blocks, block_reason as "blockReason" from partner
+      case when delivery_city = '' then null else json_build_object('name', delivery_name,
+        'street', delivery_street, 'postcode', delivery_postcode, 'city', delivery_city,
+        'country', coalesce(nullif(delivery_country, ''), country)) end as delivery, language, terms, blocked, blocks, block_reason as "blockReason" from partner
       where customer and code = any(${arrayOf(codes)}::text[])`,
   );
   const customers = new Map(found.map((c) => [c.code, c]));
@@ -128,7 +135,8 @@ async function saleFacts(context: Context, inputs: readonly SaleInput[]): Promis
         functional: masters.companyByCode.get(input.company)?.currency ?? "EUR",
         ownCountry: countries.get(input.company) ?? "",
         taxNumber: customer?.taxNumber ?? "",
-        country: customer?.country ?? "",
+        // Whether it leaves a country is told by where it goes.
+        country: customer?.delivery?.country ?? customer?.country ?? "",
         partner: customer ? asPartner(customer, input.kind) : null,
       };
     },
@@ -208,6 +216,7 @@ function figuresOf(reading: SaleReading, input: SaleInput, facts: Facts): SaleFi
     ...paperFigures(reading),
     values: reading.values,
     buyer: customer ? buyerOf(customer) : null,
+    suppliedOn: reading.suppliedOn,
     terms: facts.termNames.get(terms) ?? "",
     words: reading.taxes.flatMap((t) => {
       const code = taxCodes.get(t.code);
@@ -227,6 +236,7 @@ const buyerOf = (c: CustomerRow): Buyer => ({
   email: c.email,
   taxNumber: c.taxNumber,
   language: c.language,
+  delivery: c.delivery ?? null,
 });
 
 export async function prepareSale(

@@ -53,6 +53,7 @@ export const loadSales = defineUseCase({
           kind: cellOf(row, "kind") === "credit note" ? "credit note" : "invoice",
           corrects: cellOf(row, "corrects"),
           date: cellOf(row, "date"),
+          deliveredOn: cellOf(row, "supplied", "delivered"),
           currency: cellOf(row, "currency").toUpperCase() || null,
           reference: cellOf(row, "reference"),
           description: cellOf(row, "subject"),

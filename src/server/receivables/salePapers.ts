@@ -55,6 +55,10 @@ export async function salePdf(
     company: sender.company,
     customer: buyer,
     contact: sender.contact,
+    deliveredOn: figures.suppliedOn ?? "",
+    deliveredTo: buyer.delivery
+      ? { ...buyer.delivery, name: buyer.delivery.name || buyer.name }
+      : null,
     reference: content.reference,
     corrects: content.corrects.trim().toUpperCase(),
     terms: figures.terms,
@@ -130,6 +134,8 @@ export async function saleUbl(
       terms: figures.terms,
       seller: partyOf({ ...sender.company, taxNumber: sender.taxNumber }),
       buyer: partyOf(figures.buyer),
+      deliveredOn: figures.suppliedOn ?? stored.date!,
+      deliveredTo: figures.buyer.delivery ?? null,
       bank: { ...bank, holder: sender.name, reference: creditorReference(number) },
     }),
   );

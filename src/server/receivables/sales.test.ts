@@ -485,6 +485,25 @@ describe("the paper", () => {
   });
 });
 
+test("what is supplied elsewhere and on another day says so on both papers, as it was when it was posted", async () => {
+  const depot = { ...customer, code: "DEP", name: "Depot & Sons", taxNumber: "" };
+  const away = { deliveryName: "Yard 3", deliveryCity: "Gdynia", deliveryStreet: "2 Dock" };
+  const half = await savePartner(await clerk(), { ...depot, deliveryStreet: "2 Dock" });
+  expect(half.ok ? "" : half.problems[0]).toMatchObject({ field: "deliveryCity" });
+  must(await savePartner(await clerk(), { ...depot, ...away, deliveryCountry: "PL" }));
+  const wrong = sale([berth()], { customer: "DEP", deliveredOn: "31 Sept" });
+  expect(must(await checkSale(await clerk(), wrong)).problems.map((p) => p.field)).toContain(
+    "deliveredOn",
+  );
+  const done = await posted(sale([berth()], { customer: "DEP", deliveredOn: "28 Sep 2026" }));
+  must(await savePartner(await clerk(), { ...depot, version: 1 }));
+  const pdf = await textOfPdf(must(await getSalePdf(await clerk(), { id: done.id })).file);
+  for (const said of ["Delivered to", "Yard 3", "Gdynia", "PL", "28 Sep 2026"])
+    expect(pdf).toContain(said);
+  const { text } = must(await getSaleUbl(await clerk(), { id: done.id }));
+  expect(text).toMatch(/ActualDeliveryDate>2026-09-28<[^]*Gdynia[^]*Code>PL<[^]*Yard 3/);
+});
+
 test("a table of invoices comes in as drafts, rows of one invoice together; a fault is told with its row", async () => {
   const row = (invoice: string, customer: string, more: object = {}) => ({
     invoice,

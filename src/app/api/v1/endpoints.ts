@@ -18,6 +18,7 @@ import { BANK_ENDPOINTS } from "./bankEndpoints";
 import { WORK_ENDPOINTS } from "./workEndpoints";
 import { DESK_ENDPOINTS } from "./deskEndpoints";
 import { LETTER_ENDPOINTS } from "./letterEndpoints";
+import { RECEIVABLES_ENDPOINTS } from "./receivablesEndpoints";
 import { SALE_ENDPOINTS } from "./saleEndpoints";
 
 const place = {
@@ -366,6 +367,7 @@ export const ENDPOINTS: readonly Endpoint[] = [
   ...PARTNER_ENDPOINTS,
   ...INVOICE_ENDPOINTS,
   ...SALE_ENDPOINTS,
+  ...RECEIVABLES_ENDPOINTS,
   ...DESK_ENDPOINTS,
   ...LETTER_ENDPOINTS,
   ...PURCHASE_ENDPOINTS,

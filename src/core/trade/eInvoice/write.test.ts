@@ -105,6 +105,39 @@ describe("writeEInvoice (UBL 2.1, EN 16931)", () => {
     expect(() => written({ lines: [{ ...berth!, over: backwards }, water!] })).toThrow(/BR-30/);
   });
 
+  test("what goes to another member state says when and into which country (BR-IC-11, BR-IC-12), and to whom by number", () => {
+    const [berth] = berths.lines;
+    const abroad = {
+      buyer: party("Fennick", { country: "DE", taxNumber: "DE123456789" }),
+      lines: [{ ...berth!, category: "K" as const, percent: "0" }],
+      taxes: [
+        {
+          category: "K" as const,
+          percent: "0",
+          base: m(100_000n),
+          tax: m(0n),
+          reason: "Article 138",
+        },
+      ],
+    };
+    const usual = written(abroad);
+    expect(usual).toMatch(
+      /<\/cac:AccountingCustomerParty>\s*<cac:Delivery>\s*<cbc:ActualDeliveryDate>2026-10-31</,
+    );
+    expect(usual.split("<cac:Delivery>")[1]).toMatch(/^[^]*?IdentificationCode>DE</);
+    const to = { name: "Depot", street: "2 Dock", city: "Gdynia", postcode: "81", country: "PL" };
+    const elsewhere = written({ ...abroad, delivery: { date: "2026-10-28", to } });
+    expect(elsewhere).toMatch(
+      /ActualDeliveryDate>2026-10-28<[^]*<cbc:CityName>Gdynia<[^]*Code>PL<[^]*<cac:DeliveryParty>[^]*Depot</,
+    );
+    expect(read(elsewhere)).toMatchObject({ number: berths.number });
+    expect(written()).not.toContain("cac:Delivery>");
+    expect(
+      why({ ...abroad, delivery: { date: "2026-10-28", to: { ...to, country: "" } } }),
+    ).toMatch(/BR-57/);
+    expect(why({ ...abroad, buyer: party("Fennick", { taxNumber: "" }) })).toMatch(/BR-IC-02/);
+  });
+
   test("a credit note names what it corrects, and has its due day with the means of payment", () => {
     const paper = read(written({ kind: "credit note", corrects: "HSF-26-S00009" }));
     expect(paper).toMatchObject({

@@ -28,6 +28,9 @@ export interface EInvoiceParty {
   endpoint: { scheme: string; id: string } | null;
 }
 
+/** Where something was delivered; the name of who took it, where that is another. */
+export type DeliverTo = Pick<EInvoiceParty, "name" | "street" | "city" | "postcode" | "country">;
+
 /** What a line is taxed by; per cent as a decimal. */
 export interface CategoryRate {
   category: TaxCategory;
@@ -51,6 +54,8 @@ export interface OutgoingInvoice {
   terms: string;
   seller: EInvoiceParty;
   buyer: EInvoiceParty;
+  /** When and where it was supplied (BG-13); only what is another day or place needs saying. */
+  delivery?: { date: CalendarDate; to: DeliverTo | null } | null;
   bank: { iban: string; bic: string; holder: string; reference: string };
   lines: readonly (CategoryRate & {
     description: string;
@@ -109,6 +114,7 @@ export function writeEInvoice(invoice: OutgoingInvoice): Result<string> {
         }),
     "cac:AccountingSupplierParty": { "cac:Party": party(invoice.seller) },
     "cac:AccountingCustomerParty": { "cac:Party": party(invoice.buyer) },
+    ...deliveryOf(invoice),
     ...paymentMeans(invoice),
     ...(invoice.terms === "" ? {} : { "cac:PaymentTerms": of("cbc:Note", invoice.terms) }),
     "cac:TaxTotal": taxTotal(invoice),
@@ -125,12 +131,7 @@ const money = (name: string, amount: bigint, currency: string): Element =>
 function party(p: EInvoiceParty): Element {
   return {
     ...(p.endpoint ? of("cbc:EndpointID", p.endpoint.id, { "@_schemeID": p.endpoint.scheme }) : {}),
-    "cac:PostalAddress": {
-      ...of("cbc:StreetName", p.street),
-      ...of("cbc:CityName", p.city),
-      ...of("cbc:PostalZone", p.postcode),
-      "cac:Country": of("cbc:IdentificationCode", p.country),
-    },
+    "cac:PostalAddress": address(p),
     ...(p.taxNumber === ""
       ? {}
       : {
@@ -142,6 +143,32 @@ function party(p: EInvoiceParty): Element {
     "cac:PartyLegalEntity": {
       ...of("cbc:RegistrationName", p.name),
       ...of("cbc:CompanyID", p.registerNumber),
+    },
+  };
+}
+
+const address = (p: DeliverTo): Element => ({
+  ...of("cbc:StreetName", p.street),
+  ...of("cbc:CityName", p.city),
+  ...of("cbc:PostalZone", p.postcode),
+  "cac:Country": of("cbc:IdentificationCode", p.country),
+});
+
+/**
+ * What goes to another member state says when it went and into which country, always (BR-IC-11 and
+ * BR-IC-12): where nothing else is said, on the day of the invoice and to the buyer.
+ */
+function deliveryOf({ delivery, taxes, date, buyer }: OutgoingInvoice): Element {
+  const abroad = taxes.some((t) => t.category === "K");
+  if (!delivery && !abroad) return {};
+  const to = delivery?.to ?? (abroad ? { ...buyer, name: "" } : null);
+  return {
+    "cac:Delivery": {
+      ...of("cbc:ActualDeliveryDate", delivery?.date ?? date),
+      ...(to ? { "cac:DeliveryLocation": { "cac:Address": address(to) } } : {}),
+      ...(to && to.name !== ""
+        ? { "cac:DeliveryParty": { "cac:PartyName": of("cbc:Name", to.name) } }
+        : {}),
     },
   };
 }
@@ -248,6 +275,14 @@ function problemsOf(invoice: OutgoingInvoice): Found[] {
   need(invoice.buyer.country, "The buyer's country");
   if (invoice.seller.taxNumber === "" && taxes.some((t) => t.category !== "O"))
     bad("The seller has no tax number, which an invoice with tax names (BR-S-02 of EN 16931)");
+  for (const [category, rule] of [
+    ["K", "BR-IC-02"],
+    ["AE", "BR-AE-02"],
+  ])
+    if (invoice.buyer.taxNumber === "" && taxes.some((t) => t.category === category))
+      bad(`The buyer has no tax number, which category ${category} asks for (${rule} of EN 16931)`);
+  if (invoice.delivery?.to && invoice.delivery.to.country === "")
+    bad("It is not said into which country it is delivered (BR-57 of EN 16931)");
   for (const { over, description } of invoice.lines)
     if (over && over.to < over.from)
       bad(`${description} ends before it begins (BR-30 of EN 16931)`);

@@ -6,6 +6,7 @@ import {
   boolean,
   char,
   check,
+  date,
   index,
   integer,
   jsonb,
@@ -41,6 +42,19 @@ export const partner = pgTable(
     city: text().notNull().default(""),
     country: char({ length: 2 }).notNull(),
     email: text().notNull().default(""),
+    /** Where what we sell to it goes; empty: where it sits. */
+    deliveryName: text().notNull().default(""),
+    deliveryStreet: text().notNull().default(""),
+    deliveryPostcode: text().notNull().default(""),
+    deliveryCity: text().notNull().default(""),
+    deliveryCountry: text().notNull().default(""),
+    /** Where its statements and reminders go; empty: where it sits. */
+    statementName: text().notNull().default(""),
+    statementStreet: text().notNull().default(""),
+    statementPostcode: text().notNull().default(""),
+    statementCity: text().notNull().default(""),
+    statementCountry: text().notNull().default(""),
+    statementEmail: text().notNull().default(""),
     taxNumber: text().notNull().default(""),
     /** Legal entity identifier (ISO 17442). */
     lei: text().notNull().default(""),
@@ -62,6 +76,10 @@ export const partner = pgTable(
     /** Of a customer: what it may owe, in minor units of that currency; null: nothing is set. */
     creditLimit: bigint({ mode: "bigint" }),
     creditCurrency: char({ length: 3 }).notNull().default("EUR"),
+    /** Who insures what it owes, up to what in the limit's currency, and until when. */
+    insurer: text().notNull().default(""),
+    insuredAmount: bigint({ mode: "bigint" }),
+    insuredUntil: date(),
     grade: text().notNull().default(""),
     /** Who collects from it, and who stands in: how they sign in. */
     collector: text().notNull().default(""),

@@ -4,6 +4,7 @@ import type { DebitScheme, DebitSequence } from "@/core/receivables";
 import { fail, minor, ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { defineUseCase } from "../../access";
 import { rows } from "../../db";
+import { letterEmail } from "../letters/letterEmail";
 
 /** A direct debit of a run, planned or made. */
 export interface DebitRow {
@@ -48,7 +49,7 @@ export const debitsOfRun = defineUseCase({
       return fail({ code: "FORBIDDEN", what: `see direct debits of ${head.company}` });
     const debits = await rows<Omit<DebitRow, "amount"> & { amount: string }>(
       tx,
-      sql`select p.code as customer, p.name, p.email, m.reference as mandate, m.scheme,
+      sql`select p.code as customer, p.name, ${letterEmail} as email, m.reference as mandate, m.scheme,
           coalesce(x.sequence, y->>'sequence') as sequence, m.iban, (y->>'items')::int as items,
           y->'amount'->>'$n' as amount, l.sent_at as "toldOn", l.sent_to as "toldTo",
           case when d.id is null then null else json_build_object('id', d.id, 'number', d.number,

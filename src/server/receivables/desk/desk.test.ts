@@ -14,6 +14,7 @@ import { saveTaxCode } from "../../taxes";
 import { createSale } from "../index";
 import {
   closeDispute,
+  customerState,
   collectionsDesk,
   deskCustomer,
   makePromise,
@@ -323,6 +324,21 @@ describe("conversations", () => {
       ),
     ).toEqual(["INVALID"]);
   });
+});
+
+test("a customer's page tells how it stands, with nothing open too; the figures are the desk's", async () => {
+  const state = async (partner: string) =>
+    must(await customerState(await clerk(), { company: "ALP", partner }));
+  const { row, contacts, conversation } = await view();
+  const fen = await state("FEN");
+  expect(fen.row).toEqual(row);
+  expect([fen.contacts, fen.conversation]).toEqual([contacts, conversation]);
+  expect(fen.late.at(-1)!.quarter).toBe("2026-Q4");
+  const fresh = { code: "NEW", name: "New Boats", customer: true, country: "IE" };
+  must(await savePartner(await root(), { ...fresh, insurer: "", insuredAmount: "" }));
+  expect(await state("NEW")).toMatchObject({ row: null, promises: 0, conversation: [] });
+  const half = await savePartner(await root(), { ...fresh, insuredAmount: "5000", version: 1 });
+  expect(half.ok ? "" : half.problems[0]).toMatchObject({ field: "insurer" });
 });
 
 describe("how scores are made", () => {

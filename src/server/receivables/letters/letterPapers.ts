@@ -16,6 +16,7 @@ import type { Context } from "../../access";
 import { arrayOf, rows, type Db } from "../../db";
 import { drawLetter, senderOf } from "../../letters";
 import { bankFor, type OwnBank } from "../bankFor";
+import { letterEmail } from "./letterEmail";
 import { REMINDERS } from "./procedures";
 
 /** A letter before it is drawn: whom it goes to and what it is about. */
@@ -171,12 +172,19 @@ const toLine = ({ reference, date, due, currency, invoiced, amount, sale }: Foun
   sale,
 });
 
+/** Whom letters about accounts go to, and where: at the address for statements, if there is one. */
 const customersOf = ({ tx }: Pick<Context, "tx">, codes: readonly string[]) =>
   rows<LetterToDraw["customer"]>(
     tx,
-    sql`select code, name, street, postcode, city, country, email, language,
-        customer_group as "group"
-      from partner where code = any(${arrayOf(codes)}::text[]) order by code`,
+    sql`select code, language, customer_group as "group",
+        ${letterEmail} as email,
+        case when elsewhere and statement_name <> '' then statement_name else name end as name,
+        case when elsewhere then statement_street else street end as street,
+        case when elsewhere then statement_postcode else postcode end as postcode,
+        case when elsewhere then statement_city else city end as city,
+        case when elsewhere and statement_country <> '' then statement_country else country end
+          as country
+      from (select *, statement_city <> '' as elsewhere from partner) p where code = any(${arrayOf(codes)}::text[]) order by code`,
   );
 
 /** Draws letters; what they share is read once. */

@@ -306,6 +306,32 @@ describe("the next levels", () => {
   });
 });
 
+test("statements go to the address for statements, by name, place and e-mail; the rest stays where it sits", async () => {
+  const partner = {
+    code: "BRA",
+    name: "Branch Boats",
+    customer: true,
+    country: "IE",
+    city: "Ostry",
+    email: "branch@boats.example",
+  };
+  const head = { statementName: "Boats Head Office", statementCity: "Kestle" };
+  must(
+    await savePartner(await root(), { ...partner, ...head, statementEmail: "head@boats.example" }),
+  );
+  await invoice("BRA", "2026-07-30", "55.00");
+  const { id } = must(await propose("2026-11-07", { what: "statement", customers: ["BRA"] }));
+  must(await post(id));
+  must(await sendLetters(await clerk(), { run: String(id) }));
+  await workOnAll(w.database);
+  const [sent] = await mailbox();
+  expect(sent!.to).toBe("head@boats.example");
+  const text = await textOf(sent!.id);
+  expect(text).toContain("Boats Head Office");
+  expect(text).toContain("Kestle");
+  expect(text).not.toContain("Ostry");
+});
+
 test("a promise is confirmed by a letter of what was promised, which goes out at once", async () => {
   const [found] = await rows<{ id: number }>(
     w.database.db,

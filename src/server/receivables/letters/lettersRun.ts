@@ -8,6 +8,7 @@ import {
   readChargeAccounts,
   takeBackCharges,
 } from "./charges";
+import { letterEmail } from "./letterEmail";
 import { letterItems } from "./letterItems";
 import { customersAskedFor, itemsAskedFor, lettersSchema, placeOfLetters } from "./letterPlace";
 import { standOfLetters } from "./standOfLetters";
@@ -116,7 +117,7 @@ export const lettersRun = defineRunInParts({
               coalesce((i.detail->>'invoiced')::boolean, false) as invoiced
             from run_item i where i.run_id = ${run})
           select count(distinct i.partner) filter (where i.is_item)::int as letters,
-            count(distinct i.partner) filter (where i.is_item and p.email = '')::int as unreachable,
+            count(distinct i.partner) filter (where i.is_item and ${letterEmail} = '')::int as unreachable,
             coalesce(sum(i.amount) filter (where i.is_item), 0)::bigint as asked,
             coalesce(sum(i.amount) filter (where i.charge = 'fee'), 0)::bigint as fee,
             coalesce(sum(i.amount) filter (where i.charge = 'interest'), 0)::bigint as interest,

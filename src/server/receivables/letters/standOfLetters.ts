@@ -18,7 +18,7 @@ export async function standOfLetters(tx: Db, companyId: number): Promise<string>
         from customer_letter l join document d on d.id = l.run_id
         where l.company_id = ${companyId}),
       (select md5(string_agg(concat_ws('~', code, name, customer_group, collector, blocks,
-          block_reason, email, language), ';' order by code)) from partner where customer),
+          block_reason, email, statement_email, language), ';' order by code)) from partner where customer),
       (select md5(string_agg(reminders::text, ';' order by code)) from customer_group),
       (select md5(string_agg("from" || percent, ';' order by "from")) from late_rate),
       (select md5(string_agg(value::text, ';' order by key)) from setting

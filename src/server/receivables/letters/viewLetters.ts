@@ -4,6 +4,7 @@ import type { AccountLetter } from "@/core/receivables";
 import { fail, minor, ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { defineUseCase } from "../../access";
 import { rows } from "../../db";
+import { letterEmail } from "./letterEmail";
 import { lettersRunOf } from "./sendLetters";
 
 /** A run of letters in their list. */
@@ -86,7 +87,7 @@ export const lettersOfRun = defineUseCase({
       }
     >(
       context.tx,
-      sql`select x.*, p.name, p.email, l.sent_to as "sentTo", l.sent_at as "sentOn",
+      sql`select x.*, p.name, ${letterEmail} as email, l.sent_to as "sentTo", l.sent_at as "sentOn",
           case when s.id is not null then json_build_object('id', s.id, 'number', s.number) end as sale
         from (select i.detail->>'partner' as customer,
             coalesce(max((i.detail->>'level')::int), 0) as level,

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { REMARK_KINDS, type RemarkKind } from "@/core/documents";
 import { readDate } from "@/core/shared";
-import type { DeskCustomer, Said } from "@/server/receivables";
+import type { Said } from "@/server/receivables";
 import { useAct } from "@/app/lib/useAct";
 import { DateField } from "@/ui/date/DateField";
 import { useWork } from "@/ui/frame/work";
@@ -15,11 +15,13 @@ import { sayOfCustomerAction } from "./actions";
 /** Everything said with and about the customer, and a field to go on. */
 export function Conversation({
   company,
-  customer,
+  partner,
+  said,
   onFold,
 }: {
   company: string;
-  customer: DeskCustomer;
+  partner: { code: string; name: string };
+  said: readonly Said[];
   onFold: () => void;
 }) {
   return (
@@ -38,16 +40,14 @@ export function Conversation({
       <ol
         className="min-h-0 flex-1 overflow-y-auto px-4"
         tabIndex={0}
-        aria-label={`Said with ${customer.row.name}`}
+        aria-label={`Said with ${partner.name}`}
       >
-        {customer.conversation.map((s) => (
+        {said.map((s) => (
           <Line key={s.key} said={s} />
         ))}
-        {customer.conversation.length === 0 && (
-          <li className="text-ink-3">Nothing has been said yet.</li>
-        )}
+        {said.length === 0 && <li className="text-ink-3">Nothing has been said yet.</li>}
       </ol>
-      <Say company={company} partner={customer.row.code} />
+      <Say company={company} partner={partner.code} />
     </PanelFrame>
   );
 }

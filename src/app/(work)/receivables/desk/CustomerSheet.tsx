@@ -1,10 +1,10 @@
 "use client";
 import Link from "next/link";
 import { documentPage } from "@/core/documents";
-import { daysLateText } from "@/core/receivables";
 import { daysBetween, exponentOf, type CalendarDate } from "@/core/shared";
 import type { DeskCustomer, DeskItem } from "@/server/receivables";
 import { DueLine, type DueMark } from "@/ui/charts/DueLine";
+import { paysText } from "@/app/partners/CustomerFacts";
 import { useWork } from "@/ui/frame/work";
 import { shownAmount, shownDate } from "@/ui/writing";
 import { DisputeForm } from "./DisputeForm";
@@ -131,13 +131,6 @@ const overdueOf = (items: readonly DeskItem[], today: CalendarDate): DeskItem[] 
 
 function Figures({ customer, currency }: { customer: DeskCustomer; currency: string }) {
   const { row, limit } = customer;
-  const { pays } = row;
-  const trend =
-    pays === null || pays.before === null || pays.now === pays.before
-      ? ""
-      : pays.now > pays.before
-        ? `, ${pays.now - pays.before} more than before`
-        : `, ${pays.before - pays.now} less than before`;
   const facts: [string, string, boolean][] = [
     ["Open", shownAmount(row.open, currency), false],
     ["Overdue", shownAmount(row.overdue, currency), row.overdue > 0n],
@@ -147,7 +140,7 @@ function Figures({ customer, currency }: { customer: DeskCustomer; currency: str
       limit === null ? "none" : `${row.limitUsed} % of ${shownAmount(limit, currency)}`,
       (row.limitUsed ?? 0) > 100,
     ],
-    ["Pays", pays === null ? "nothing paid lately" : `${daysLateText(pays.now)}${trend}`, false],
+    ["Pays", paysText(row.pays), false],
     ["Reminded", row.level === 0 ? "not yet" : `level ${row.level}`, false],
     [
       "Promises kept",

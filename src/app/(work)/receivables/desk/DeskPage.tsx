@@ -172,7 +172,8 @@ export function DeskPage({ desk, customer, collector, people, text }: Props) {
           <Conversation
             key={code}
             company={work.place.company}
-            customer={customer}
+            partner={customer.row}
+            said={customer.conversation}
             onFold={() => setFolded(true)}
           />
         )

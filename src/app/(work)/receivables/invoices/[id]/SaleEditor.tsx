@@ -54,6 +54,7 @@ const HEAD = new Set([
   "reference",
   "corrects",
   "discount",
+  "deliveredOn",
   "date",
   "postingDate",
   "dueDate",
@@ -309,17 +310,31 @@ export function SaleEditor({
           }
           taxNote={check?.taxNote ?? ""}
           behindDates={
-            <Field id="i-discount" label="Discount %" problem={at("discount")} width="w-24">
-              {(p) => (
-                <input
-                  {...p}
-                  className="field text-right"
-                  title="Per cent off the whole invoice"
-                  value={header.discount}
-                  onChange={(e) => set("discount", e.target.value)}
-                />
-              )}
-            </Field>
+            <>
+              <Field id="i-supplied" label="Supplied on" problem={at("deliveredOn")} width="w-28">
+                {(p) => (
+                  <input
+                    {...p}
+                    className="field"
+                    title="Where it was not on the invoice date"
+                    placeholder="the same"
+                    value={header.deliveredOn}
+                    onChange={(e) => set("deliveredOn", e.target.value)}
+                  />
+                )}
+              </Field>
+              <Field id="i-discount" label="Discount %" problem={at("discount")} width="w-24">
+                {(p) => (
+                  <input
+                    {...p}
+                    className="field text-right"
+                    title="Per cent off the whole invoice"
+                    value={header.discount}
+                    onChange={(e) => set("discount", e.target.value)}
+                  />
+                )}
+              </Field>
+            </>
           }
         />
       </div>

@@ -1,6 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useCallback, useState, type ReactNode } from "react";
+import type { PartnerAddress } from "@/core/partners";
 import { minor, readDate, type CalendarDate } from "@/core/shared";
 import type { ApprovalState } from "@/server/approvals";
 import type { SaleView as View, SentSale } from "@/server/receivables";
@@ -189,6 +190,9 @@ function dayAsShown(text: string, today: CalendarDate): string {
   return day === null ? text : shownDate(day);
 }
 
+const placeOf = (to: PartnerAddress | null | undefined): string =>
+  to ? [to.name, to.street, `${to.postcode} ${to.city}`.trim()].filter(Boolean).join(", ") : "";
+
 function Facts({ view }: { view: View }) {
   const work = useWork();
   const { content, figures } = view;
@@ -216,6 +220,8 @@ function Facts({ view }: { view: View }) {
     ],
     ["Invoice date", dayAsShown(content.date, work.today)],
     ["Journal date", dayAsShown(content.postingDate || content.date, work.today)],
+    ["Supplied on", figures.suppliedOn ? shownDate(figures.suppliedOn) : ""],
+    ["Delivered to", placeOf(figures.buyer?.delivery)],
     ["Customer's reference", content.reference],
     ["Terms", figures.terms],
     ["Due", due.map((i) => shownDate(i.due)).join(", ")],
