@@ -3,7 +3,7 @@ import type { Result } from "@/core/shared";
 import { refusedUnread, type Caller, type Person, type UseCase } from "@/server/access";
 import { loadJournals, loadOpening } from "@/server/ledger";
 import { loadChart, loadDimensionValues } from "@/server/organisation";
-import { loadBanks } from "@/server/banks";
+import { loadBanks, loadCardPayments } from "@/server/banks";
 import { loadPartners } from "@/server/partners";
 import { loadEInvoice, loadInvoices } from "@/server/payables";
 import { loadRates } from "@/server/rates";
@@ -75,6 +75,7 @@ export const WORKS: Record<FileWork, Work> = {
   rates: table(loadRates),
   partners: table(loadPartners, ["role"]),
   banks: table(loadBanks),
+  "card-payments": table(loadCardPayments, ["company", "bank", "date", "kind"]),
   receipts: table(loadReceipts, ["company", "bank"]),
   sales: table(loadSales, ["company"]),
 };

@@ -12,6 +12,7 @@ export type FileWork =
   | "rates"
   | "partners"
   | "banks"
+  | "card-payments"
   | "receipts"
   | "sales";
 

@@ -53,6 +53,7 @@ export function PartnerList({
     groups,
     companies: work.companies,
     dimensions: work.dimensions,
+    today: work.today,
   };
   const toValues = (p: PartnerRow | null) => partnerValues(p, known);
   const inputOf = (v: RecordValues) => partnerInput(v, known);

@@ -1,6 +1,7 @@
 import { PAYMENT_METHODS, PURPOSE_CODES } from "@/core/banks";
 import { LANGUAGE_NAMES, LETTER_LANGUAGES } from "@/core/letters";
 import { BLOCKED_FOR, CREDIT_GRADES, type CreditGrade, type PartnerInput } from "@/core/partners";
+import { dateText, readDate, type CalendarDate } from "@/core/shared";
 import type { PartnerRow } from "@/server/partners";
 import { currencyOptions } from "@/ui/form";
 import type { RecordField, RecordValues } from "@/ui/RecordPage";
@@ -20,6 +21,7 @@ export interface PartnerFormFacts {
   groups: readonly Named[];
   companies: readonly { currency: string }[];
   dimensions: readonly Named[];
+  today: CalendarDate;
 }
 
 export function partnerFields(known: PartnerFormFacts): RecordField[] {
@@ -264,7 +266,7 @@ export const partnerValues = (
   creditCurrency: p?.creditCurrency ?? "EUR",
   insurer: p?.insurer ?? "",
   insuredAmount: p?.insuredAmount ?? "",
-  insuredUntil: p?.insuredUntil ?? "",
+  insuredUntil: p?.insuredUntil ? dateText(p.insuredUntil) : "",
   grade: p?.grade ?? "",
   collector: p?.collector ?? "",
   standIn: p?.standIn ?? "",
@@ -281,9 +283,10 @@ const cleared = (v: RecordValues): Record<string, string> =>
 
 export const partnerInput = (
   v: RecordValues,
-  { dimensions }: PartnerFormFacts,
+  { dimensions, today }: PartnerFormFacts,
 ): Partial<PartnerInput> => ({
   ...(v as unknown as PartnerInput),
+  insuredUntil: readDate(String(v.insuredUntil), today) ?? String(v.insuredUntil),
   ...cleared(v),
   terms: String(v.terms) || null,
   currency: String(v.currency) || null,

@@ -41,6 +41,49 @@ const slip = {
 const lines = (of: DepositPart, more = slip as Parameters<typeof depositJournal>[1]) =>
   depositJournal(of, more, to).draft.lines.map((l) => [l.account, l.side, l.amount, l.partner]);
 
+describe("a settlement of card payments", () => {
+  const fee = { amount: minor(15n), account: "7450", dimensions: {} };
+  const card = (amount: bigint, items: LineItem[] = []): DepositPart => ({
+    ...part(amount, items),
+    kind: "card",
+    fee,
+  });
+
+  test("pays the whole of what the customer paid; the bank gets it less the fee, which is spent", () => {
+    expect(lines(card(1_000n, [item(1, 1_000n)]))).toEqual([
+      ["1310", "credit", 1_000n, "OST"],
+      ["1120", "debit", 985n, undefined],
+      ["7450", "debit", 15n, undefined],
+    ]);
+  });
+
+  test("whatever is open and kept, and in any currency, its journal balances and takes what was paid", () =>
+    fc.assert(
+      fc.property(
+        fc.bigInt({ min: 16n, max: 10n ** 9n }),
+        fc.array(fc.bigInt({ min: 1n, max: 10n ** 8n }), { maxLength: 6 }),
+        fc.constantFrom("same" as const, { rate: "1.0917" }),
+        (amount, owed, rate) => {
+          const items = owed.map((o, i) => item(i + 1, o));
+          const of = card(amount, items);
+          const currency = rate === "same" ? "EUR" : "USD";
+          const { draft, settles } = depositJournal(of, { ...slip, currency, rate }, to);
+          for (const side of [
+            draft.lines.map((l) => l.amount),
+            draft.lines.map((l) => l.foreignAmount ?? l.amount),
+          ]) {
+            const turned = draft.lines.map((l, i) => (l.side === "debit" ? side[i]! : -side[i]!));
+            expect(turned.reduce((t, a) => t + a, 0n)).toBe(0n);
+          }
+          const taken = settles.reduce((t, s) => t + s.taken, 0n);
+          expect(taken).toBe(
+            [amount, owed.reduce((t, o) => t + o, 0n)].sort((a, b) => (a < b ? -1 : 1))[0],
+          );
+        },
+      ),
+    ));
+});
+
 describe("a slip of cheques", () => {
   test("pays items in their order, and keeps the rest on account", () => {
     expect(lines(part(1_000n, [item(1, 600n), item(2, 300n)]))).toEqual([

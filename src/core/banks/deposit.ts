@@ -10,10 +10,13 @@ import {
   type SettledItem,
 } from "./money";
 import { moneyJournal, type CodedPart } from "./moneyJournal";
-import { DEPOSIT_KINDS, partName, type DepositKind } from "./depositKinds";
+import { DEPOSIT_KINDS, partName, toBank, type DepositKind } from "./depositKinds";
 import type { LineItem } from "./lineJournal";
 
-/** A slip of cheques and cash that goes to the bank, as written. */
+/**
+ * A slip of cheques and cash that goes to the bank, or a settlement of card payments that comes from
+ * whoever collects them, as written.
+ */
 export const depositSchema = object({
   company: string().required(),
   bank: string().required("Choose the bank account"),
@@ -23,7 +26,7 @@ export const depositSchema = object({
       kind: string().oneOf(DEPOSIT_KINDS).required("Say what kind of money it is"),
       /** The customer whose money it is. */
       partner: string().trim().max(20).required("Say whose money it is"),
-      /** The number of the cheque, bill or note. */
+      /** The number of the cheque, bill or note; of a card payment that of its transaction. */
       cheque: string()
         .trim()
         .max(20)
@@ -40,7 +43,10 @@ export const depositSchema = object({
           is: isDraft,
           then: (s) => s.required("The day on which it is due is missing"),
         }),
-      /** What the customer pays for paying later, within the amount; "" for nothing. */
+      /**
+       * Within the amount, what the customer pays for paying later, or what is kept for collecting
+       * a card payment; "" for nothing.
+       */
       fee: string().trim().default(""),
       /** The kind of movement by which the fee is posted. */
       feeKind: string().trim().max(20).default(""),
@@ -55,7 +61,7 @@ export const depositSchema = object({
 });
 export type DepositInput = InferType<typeof depositSchema>;
 
-/** A fee within what a bill or note comes to. */
+/** A fee within what a bill, a note or a card payment comes to. */
 export interface DepositFee {
   /** Minor units, positive. */
   amount: Minor;
@@ -73,7 +79,7 @@ export interface DepositPart {
   amount: Minor;
   /** When a bill or note is to be paid; null for what is paid at sight. */
   dueDate: CalendarDate | null;
-  /** What of it is a fee for paying later, and where that is posted; null for none. */
+  /** What of it is a fee, and where that is posted; null for none. */
   fee: DepositFee | null;
   /** Open items of the partner, in the order in which they are paid. */
   items: readonly LineItem[];
@@ -82,15 +88,17 @@ export interface DepositPart {
 }
 
 /**
- * What a part pays of each item, the first ones first, and what is left of it; a fee pays none.
+ * What a part pays of each item, the first ones first, and what is left of it. A fee for paying later
+ * pays none; what is kept of a card payment has been paid by the customer all the same.
  * Units: minor units; items positive, as customers owe them. What is taken of a part of an item is
  * carried at that part of what the item is carried at, half away from zero.
  */
-export function shareOut(part: Pick<DepositPart, "amount" | "items" | "fee">): {
+export function shareOut(part: Pick<DepositPart, "kind" | "amount" | "items" | "fee">): {
   settles: SettledItem[];
   rest: Minor;
 } {
-  let rest: bigint = part.amount - (part.fee?.amount ?? 0n);
+  const forLater = isDraft(part.kind) ? (part.fee?.amount ?? 0n) : 0n;
+  let rest: bigint = part.amount - forLater;
   const settles: SettledItem[] = [];
   for (const item of part.items) {
     const taken = item.left < rest ? item.left : minor(rest);
@@ -149,7 +157,7 @@ export function depositJournal(
       method: part.kind,
       currency: slip.currency,
       rate: slip.rate,
-      amount: part.amount,
+      amount: toBank({ ...part, fee: part.fee?.amount ?? minor(0n) }),
       discount: minor(0n),
       items: settles,
       ...(part.dueDate === null ? {} : { due: part.dueDate }),
@@ -180,8 +188,8 @@ export function depositJournal(
   };
 }
 
-/** The fee of a part as what is received besides. */
-const feeOf = ({ fee, payer }: DepositPart): CodedPart[] =>
+/** The fee of a part: received besides, or kept by whoever collects cards. */
+const feeOf = ({ kind, fee, payer }: DepositPart): CodedPart[] =>
   fee === null
     ? []
     : [
@@ -189,8 +197,11 @@ const feeOf = ({ fee, payer }: DepositPart): CodedPart[] =>
           line: {
             account: fee.account,
             dimensions: fee.dimensions,
-            description: `Fee for paying later, ${payer}`.slice(0, 200),
+            description: (kind === "card"
+              ? `Kept of the card payment, ${payer}`
+              : `Fee for paying later, ${payer}`
+            ).slice(0, 200),
           },
-          amount: fee.amount,
+          amount: kind === "card" ? minor(-fee.amount) : fee.amount,
         },
       ];

@@ -1,4 +1,6 @@
-export const DEPOSIT_KINDS = ["cheque", "cash", "bill", "note"] as const;
+import { minor, type Minor } from "../shared";
+
+export const DEPOSIT_KINDS = ["cheque", "cash", "bill", "note", "card"] as const;
 export type DepositKind = (typeof DEPOSIT_KINDS)[number];
 
 export const DEPOSIT_KIND_NAMES: Readonly<Record<DepositKind, string>> = {
@@ -6,7 +8,15 @@ export const DEPOSIT_KIND_NAMES: Readonly<Record<DepositKind, string>> = {
   cash: "Cash",
   bill: "Bill of exchange",
   note: "Promissory note",
+  card: "Card payment",
 };
+
+/**
+ * What the bank gets of a part, in minor units: whoever settles card payments keeps the fee; the fee
+ * of a bill is paid with it.
+ */
+export const toBank = (part: { kind: DepositKind; amount: Minor; fee: Minor }): Minor =>
+  part.kind === "card" ? minor(part.amount - part.fee) : part.amount;
 
 /** What people call a part of a slip: "Cheque 500100", "Cash". */
 export const partName = (part: { kind: DepositKind; cheque: string }): string =>

@@ -222,6 +222,12 @@ const aims = (): Record<string, object> => ({
     date: "2026-10-05",
     parts: [{ kind: "cash", partner: "TRA", amount: "1.00" }],
   },
+  loadCardPayments: {
+    company: "ALP",
+    bank: "MAIN",
+    date: "2026-10-05",
+    rows: [{ number: "T1", customer: "TRA", amount: "1.00" }],
+  },
   createSale: beside.sale.content,
   checkSale: beside.sale.content,
   saveSale: { ...beside.saleDraft, content: beside.sale.content },

@@ -22,6 +22,7 @@ import {
   listStatementLines,
   listStatements,
   listTransfers,
+  loadCardPayments,
   makeDeposit,
   matchLinesAnew,
   remarkOnLine,
@@ -73,6 +74,13 @@ export const BANK_ENDPOINTS: readonly Endpoint[] = [
     "Money moved between accounts of our own; a run of the kind “transfer” makes it",
   ),
   asks("get", "/deposits", listDeposits, "Deposit slips of a company, newest first"),
+  asks(
+    "post",
+    "/card-payments/load",
+    loadCardPayments,
+    "Check a settlement of card payments as a table; with take, take it in",
+    { example: { added: 12, changed: 0, same: 0 } },
+  ),
   asks("post", "/deposits", makeDeposit, "Deposit cheques and cash of customers on one slip", {
     status: 201,
     example: { id: 88, number: "HSF-26-D00012" },

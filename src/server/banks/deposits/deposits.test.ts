@@ -13,6 +13,8 @@ import {
   cancelDeposit,
   getDeposit,
   getStatementLine,
+  listDeposits,
+  loadCardPayments,
   makeDeposit,
   returnCheque,
   saveBankAccount,
@@ -208,6 +210,57 @@ test("two people who note the same cheque at the same moment note it once; anoth
   expect(codes(await getDeposit(await callerOf(w.database, "payables"), { id: other.id }))).toEqual(
     ["FORBIDDEN"],
   );
+  expect(await faults()).toEqual([]);
+});
+
+test("a settlement of card payments pays by gross, arrives by net once, and a charge-back takes the gross", async () => {
+  const third = await owed("R-3", "200.00", "SAB");
+  const row = (number: string, more: object = {}) => ({ number, fee: "3.00", ...more });
+  const table = [
+    row("T-1", { invoice: "r-3", amount: "200.00" }),
+    row("T-2", { customer: "OST", amount: "50.00", fee: "" }),
+  ];
+  const load = async (rows: object[], more: object = {}) =>
+    loadCardPayments(await treasury(), {
+      ...{ company: "ALP", bank: "MAIN", date: "2026-10-08", kind: "CHARGE" },
+      ...{ rows, ...more },
+    });
+  const said = (r: Awaited<ReturnType<typeof load>>) =>
+    r.ok ? [] : r.problems.map((p) => ("what" in p ? p.what : p.code));
+  const wrong = [row("T-1", { amount: "1.00" }), row("T-9", { customer: "OST", amount: "2.00" })];
+  expect(said(await load(wrong))).toEqual(["Row 2: neither invoice nor customer is named"]);
+  expect(said(await load([{ ...wrong[1], number: "" }]))).toEqual([
+    "Row 2: the number of its transaction is missing",
+  ]);
+  expect(said(await load([wrong[1]!]))[0]).toBe("Row 2: A fee of 3.00 leaves nothing of 2.00.");
+  must(await load(table));
+  expect(await left(third.item)).toBe(20_000n);
+  must(await load(table, { take: true }));
+  expect(await left(third.item)).toBe(0n);
+  expect(said(await load(table))[0]).toMatch(/^Row 2: T-1 is on .* already/);
+  const mixed = await make([
+    part({ kind: "card", cheque: "T-5", amount: "5.00", items: [] }),
+    part({ cheque: "9", amount: "5.00", items: [] }),
+  ]);
+  expect(said(mixed as never)).toEqual([
+    "Card payments are settled apart from what is taken to the bank",
+  ]);
+  const [settlement] = must(await listDeposits(await treasury(), { company: "ALP" }));
+  expect(settlement).toMatchObject({ amount: 24_700n, underWay: 24_700n });
+  const opening = (await lines()).reduce((t, l) => t + l.amount, 0n);
+  const days = { from: "2026-10-09", to: "2026-10-10" };
+  const came = [{ amount: 24_700n, text: `CARDS ${settlement!.number}` }];
+  await takeIn(statement("8", opening, came, days));
+  expect((await lines()).find((l) => l.amount === 24_700n)).toMatchObject({ state: "certain" });
+  await post();
+  must(
+    await returnCheque(await treasury(), {
+      ...{ id: settlement!.id, no: 1, date: "2026-10-09", reason: "cardholder disputes it" },
+    }),
+  );
+  expect(await left(third.item)).toBe(20_000n);
+  const back = must(await getDeposit(await treasury(), { id: settlement!.id }));
+  expect(back.underWay).toBe(-20_000n);
   expect(await faults()).toEqual([]);
 });
 

@@ -1,3 +1,4 @@
+export { loadCardPayments } from "./loadCardPayments";
 export { makeDeposit } from "./makeDeposit";
 export {
   getDeposit,

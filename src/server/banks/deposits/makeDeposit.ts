@@ -5,8 +5,10 @@ import {
   depositSchema,
   isDraft,
   partName,
+  toBank,
   type DepositInput,
   type DepositPart,
+  type MoneyAccounts,
 } from "@/core/banks";
 import {
   fail,
@@ -18,17 +20,20 @@ import {
   type Result,
 } from "@/core/shared";
 import { companiesOf, defineUseCase, type Context } from "../../access";
-import { arrayOf, insertAll, schema } from "../../db";
+import { arrayOf, insertAll, rows, schema } from "../../db";
 import { documentLinks, register, takeNumbers } from "../../documents";
 import { postDrafts } from "../../ledger";
 import { settleByJournals } from "../../openItems";
 import { partnersByCode } from "../../partners";
 import type { BankAccount } from "../bankAccounts";
-import { moneyPlace } from "../moneyPlace";
+import { moneyPlace, type MoneyPlace } from "../moneyPlace";
 import { againstFee, itemsOfLines, readKinds } from "../statements/lineFacts";
 import { againstRules } from "../againstRules";
 
-/** Cheques and cash of customers go to the bank on one slip: what they pay is settled at once. */
+/**
+ * Cheques and cash of customers go to the bank on one slip, or card payments come on one settlement:
+ * what they pay is settled at once.
+ */
 export const makeDeposit = defineUseCase({
   name: "makeDeposit",
   kind: "write",
@@ -38,19 +43,14 @@ export const makeDeposit = defineUseCase({
   locks: ({ tx }, input) => companiesOf(tx, [], { company: input.company }),
   schema: depositSchema,
   run: async (context, input): Promise<Result<{ id: number; number: string }>> => {
-    const { tx, masters, audit } = context;
-    const place = await moneyPlace(context, input, "a deposit");
-    if (!place.ok) return place;
-    const { company, bank, year, accounts, rate } = place.value;
-    const bills = masters.purposes.billsReceivable;
-    if (!bills && input.parts.some((p) => isDraft(p.kind)))
-      return fail({ code: "PURPOSE_MISSING", purpose: "bills and notes receivable" });
-    const to = { ...accounts, bills: bills ?? "" };
-    const read = await readParts(context, bank, input);
+    const { tx, audit } = context;
+    const read = await readDeposit(context, input);
     if (!read.ok) return read;
+    const { parts, to } = read.value;
+    const { company, bank, year, rate } = read.value.place;
     const [number] = await takeNumbers(tx, [{ series: "deposit", company, year }]);
     const slip = { number: number!.number, date: input.date, currency: bank.currency, rate };
-    const planned = read.value.map((part) => ({ part, ...depositJournal(part, slip, to) }));
+    const planned = parts.map((part) => ({ part, ...depositJournal(part, slip, to) }));
     const drafts = planned.map((p) => p.draft);
     const allowed = await againstRules(context, drafts, "a slip");
     if (!allowed.ok) return allowed;
@@ -75,10 +75,12 @@ export const makeDeposit = defineUseCase({
         number: slip.number,
         companyId: company.id,
         date: input.date,
-        amount: minor(read.value.reduce((t, p) => t + p.amount, 0n)),
+        amount: minor(
+          parts.reduce((t, p) => t + toBank({ ...p, fee: p.fee?.amount ?? minor(0n) }), 0n),
+        ),
         currency: bank.currency,
-        title: `Deposit at ${bank.bankName || bank.name}`,
-        words: read.value.map((p) => p.cheque).join(" "),
+        title: `${isOfCards(input) ? "Card payments" : "Deposit"} at ${bank.bankName || bank.name}`,
+        words: parts.map((p) => p.cheque).join(" "),
         status: "posted",
       },
     ]);
@@ -86,7 +88,7 @@ export const makeDeposit = defineUseCase({
     await insertAll(
       tx,
       schema.depositPart,
-      read.value.map(({ kind, partner, payer, cheque, amount, dueDate, fee }, i) => ({
+      parts.map(({ kind, partner, payer, cheque, amount, dueDate, fee }, i) => ({
         documentId: id!,
         no: i + 1,
         kind,
@@ -116,11 +118,54 @@ export const makeDeposit = defineUseCase({
       recordId: id!,
       label: slip.number,
       companyId: company.id,
-      after: { bank: bank.code, parts: read.value.length },
+      after: { bank: bank.code, parts: parts.length },
     });
     return ok({ id: id!, number: slip.number });
   },
 });
+
+interface ReadDeposit {
+  place: MoneyPlace;
+  to: MoneyAccounts & { bills: string };
+  parts: DepositPart[];
+}
+
+/** A slip or settlement as written against what is open now; or all that stands against it. */
+export async function readDeposit(
+  context: Context,
+  input: DepositInput,
+): Promise<Result<ReadDeposit>> {
+  const place = await moneyPlace(context, input, "a deposit");
+  if (!place.ok) return place;
+  const bills = context.masters.purposes.billsReceivable;
+  if (!bills && input.parts.some((p) => isDraft(p.kind)))
+    return fail({ code: "PURPOSE_MISSING", purpose: "bills and notes receivable" });
+  const parts = await readParts(context, place.value.bank, input);
+  if (!parts.ok) return parts;
+  return ok({
+    place: place.value,
+    to: { ...place.value.accounts, bills: bills ?? "" },
+    parts: parts.value,
+  });
+}
+
+const isOfCards = ({ parts }: DepositInput): boolean => parts[0]?.kind === "card";
+
+/** Which of the card payments have come before, with the settlement that they came with. */
+export async function cardPaymentsKnown(
+  tx: Context["tx"],
+  bank: BankAccount,
+  numbers: readonly string[],
+): Promise<Map<string, string>> {
+  const found = await rows<{ cheque: string; number: string }>(
+    tx,
+    sql`select y.cheque, d.number from deposit_part y join document d on d.id = y.document_id
+      join deposit t on t.document_id = d.id
+      where t.bank_account_id = ${bank.id} and y.kind = 'card' and y.state <> 'cancelled'
+        and y.cheque = any(${arrayOf(numbers)}::text[])`,
+  );
+  return new Map(found.map((f) => [f.cheque, f.number]));
+}
 
 /** The parts as written, with the partners and the open items that they name; all faults at once. */
 async function readParts(
@@ -138,6 +183,14 @@ async function readParts(
   const kinds = await readKinds(tx);
   const problems: Found[] = [];
   const seen = new Set<number>();
+  const ofCards = isOfCards(input);
+  const known = ofCards
+    ? await cardPaymentsKnown(
+        tx,
+        bank,
+        input.parts.map((p) => p.cheque),
+      )
+    : new Map<string, string>();
   const parts = input.parts.map((p, n): DepositPart => {
     const at = (field: string) => `parts.${n}.${field}`;
     const partner = partners.get(p.partner);
@@ -162,6 +215,20 @@ async function readParts(
       if (fault) problems.push({ code: "INVALID", what: fault, field: at("items") });
     }
     const draft = isDraft(p.kind);
+    const before = known.get(p.cheque);
+    if (p.kind === "card" && before !== undefined)
+      problems.push({
+        code: "INVALID",
+        what: `${partName(p)} is on ${before} already`,
+        field: at("cheque"),
+      });
+    if (p.kind === "card") known.set(p.cheque, "this settlement");
+    if ((p.kind === "card") !== ofCards)
+      problems.push({
+        code: "INVALID",
+        what: "Card payments are settled apart from what is taken to the bank",
+        field: at("kind"),
+      });
     if (draft && !isCalendarDate(p.dueDate))
       problems.push({ code: "DATE_INVALID", text: p.dueDate, field: at("dueDate") });
     else if (draft && p.dueDate < input.date)
@@ -170,10 +237,17 @@ async function readParts(
         what: `${partName(p)} was due before the day of the slip`,
         field: at("dueDate"),
       });
-    const fee = draft && p.fee !== "" ? readAmount(p.fee, bank.currency) : null;
+    const fee =
+      (draft || p.kind === "card") && p.fee !== "" ? readAmount(p.fee, bank.currency) : null;
     const feeKind = kinds.get(p.feeKind);
-    if (fee && (!fee.ok || fee.amount <= 0n || (read.ok && fee.amount >= read.amount)))
+    if (fee && (!fee.ok || fee.amount <= 0n))
       problems.push({ code: "AMOUNT_NOT_NUMBER", text: p.fee, field: at("fee") });
+    else if (fee?.ok && read.ok && fee.amount >= read.amount)
+      problems.push({
+        code: "INVALID",
+        what: `A fee of ${p.fee} leaves nothing of ${p.amount}`,
+        field: at("fee"),
+      });
     const against = feeKind?.account
       ? againstFee(feeKind)
       : "Say as which kind of movement the fee is posted";

@@ -127,7 +127,11 @@ async function postReturn(
 ): Promise<Result<{ id: number; number: string }>> {
   const { tx, masters } = context;
   const { posted } = (await reversalPlans(context, [part.journal.id])).get(part.journal.id)!;
-  const { reverses: _reverses, ...turned } = reversalOf(posted, input.date, undefined, "swap");
+  const { reverses: _reverses, ...swapped } = reversalOf(posted, input.date, undefined, "swap");
+  const turned =
+    part.kind === "card" && part.fee > 0n
+      ? { ...swapped, lines: withFeeKept(context, swapped.lines, part.fee) }
+      : swapped;
   const name = partName(part);
   const isOwed = (l: DraftLine) =>
     masters.accountByNumber.get(l.account)?.control === "receivables";
@@ -183,6 +187,33 @@ async function postReturn(
     },
   ]);
   return ok({ id: journal.id, number: journal.number });
+}
+
+/**
+ * Lines of a card payment that is charged back: the bank takes all that the customer had paid, and
+ * the fee of collecting it stays spent.
+ */
+function withFeeKept({ masters }: Context, lines: readonly DraftLine[], kept: Minor): DraftLine[] {
+  const controlOf = (l: DraftLine) => masters.accountByNumber.get(l.account)?.control;
+  const fee = lines.find(
+    (l) =>
+      (l.foreignAmount ?? l.amount) === kept &&
+      !["receivables", "transit"].includes(controlOf(l) ?? ""),
+  );
+  if (!fee) throw new Error("a card payment without the fee that it was posted with");
+  return lines
+    .filter((l) => l !== fee)
+    .map((l) =>
+      controlOf(l) !== "transit"
+        ? l
+        : {
+            ...l,
+            amount: minor(l.amount + fee.amount),
+            ...(l.foreignAmount
+              ? { foreignAmount: minor(l.foreignAmount + (fee.foreignAmount ?? 0n)) }
+              : {}),
+          },
+    );
 }
 
 /** Whether something else has taken of what the journal of a part left open. */

@@ -191,7 +191,7 @@ export const depositPart = pgTable(
     amount: bigint({ mode: "bigint" }).notNull(),
     /** When a bill or note is to be paid. */
     dueDate: date(),
-    /** What of the amount the customer pays for paying later. */
+    /** What of the amount is for paying later, or is kept of a card payment. */
     fee: bigint({ mode: "bigint" })
       .notNull()
       .default(sql`0`),
@@ -210,7 +210,8 @@ export const depositPart = pgTable(
     check("deposit_part_amount", sql`${t.amount} > 0 and ${t.fee} >= 0 and ${t.fee} < ${t.amount}`),
     check(
       "deposit_part_due",
-      sql`(${t.kind} in ('bill', 'note')) = (${t.dueDate} is not null) and (${t.fee} = 0 or ${t.dueDate} is not null)`,
+      sql`(${t.kind} in ('bill', 'note')) = (${t.dueDate} is not null) and
+        (${t.fee} = 0 or ${t.dueDate} is not null or ${t.kind} = 'card')`,
     ),
   ],
 );

@@ -1,11 +1,13 @@
 "use client";
 import { useRouter } from "next/navigation";
 import { useEffect, useState } from "react";
-import { DEPOSIT_KIND_NAMES } from "@/core/banks";
+import { DEPOSIT_KIND_NAMES, toBank } from "@/core/banks";
 import { dateText, minor, readAmount, readDate, type Minor } from "@/core/shared";
 import type { BankAccount } from "@/server/banks";
+import { sendTable } from "@/app/lib/sendFile";
 import { useAct } from "@/app/lib/useAct";
 import { DateField } from "@/ui/date/DateField";
+import { FileLoad } from "@/ui/FileLoad";
 import { NotSaved, useLeaveGuard } from "@/ui/form";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Fact, Page, Problems } from "@/ui/Page";
@@ -36,7 +38,19 @@ export function NewDeposit({
     const read = readAmount(p.amount, currency);
     return read.ok ? read.amount : 0n;
   };
-  const total: Minor = minor(parts.reduce((t, p) => t + amountOf(p), 0n));
+  const feeOf = (p: WrittenPart): bigint => {
+    const read = readAmount(p.fee, currency);
+    return read.ok ? read.amount : 0n;
+  };
+  const total: Minor = minor(
+    parts.reduce(
+      (t, p) => t + toBank({ ...p, amount: minor(amountOf(p)), fee: minor(feeOf(p)) }),
+      0n,
+    ),
+  );
+  const ofCards = parts[0]?.kind === "card";
+  const fees = minor(parts.reduce((t, p) => t + feeOf(p), 0n));
+  const [cardFees, setCardFees] = useState(kinds[0]?.code ?? "");
   const [made, setMade] = useState(0);
   const deposit = () =>
     void act(
@@ -69,21 +83,38 @@ export function NewDeposit({
   return (
     <Page
       title="New deposit slip"
-      note="cheques, bills, notes and cash of customers"
+      note="cheques, bills, notes and cash of customers, or card payments"
       actions={
-        <button
-          type="button"
-          className="button button-main"
-          disabled={busy || parts.length === 0}
-          onClick={deposit}
-          data-keys="Ctrl Shift Enter=Deposit"
-        >
-          Deposit <kbd>Ctrl ⇧ ⏎</kbd>
-        </button>
+        <>
+          {parts.length === 0 && (
+            <FileLoad
+              label="Load card payments"
+              what="card payments"
+              load={sendTable("card-payments", {
+                company: work.company?.code ?? "",
+                bank,
+                date: readDate(date, work.today) ?? date,
+                kind: cardFees,
+              })}
+            />
+          )}
+          <button
+            type="button"
+            className="button button-main"
+            disabled={busy || parts.length === 0}
+            onClick={deposit}
+            data-keys="Ctrl Shift Enter=Deposit"
+          >
+            Deposit <kbd>Ctrl ⇧ ⏎</kbd>
+          </button>
+        </>
       }
       footer={
         <>
-          <Fact label={`Slip, ${currency}`}>{shownAmount(total, currency)}</Fact>
+          <Fact label={`${ofCards ? "To the bank" : "Slip"}, ${currency}`}>
+            {shownAmount(total, currency)}
+          </Fact>
+          {ofCards && <Fact label="Kept as fees">{shownAmount(fees, currency)}</Fact>}
           <Fact label="Parts">{parts.length}</Fact>
           <NotSaved guard={guard} says="The slip is not deposited." />
         </>
@@ -100,7 +131,7 @@ export function NewDeposit({
       }
     >
       <Problems messages={messages} />
-      <div className="panel grid grid-cols-[minmax(0,1fr)_200px] gap-5 p-4">
+      <div className="panel grid grid-cols-[minmax(0,1fr)_180px_220px] gap-5 p-4">
         <div>
           <label className="label" htmlFor="deposit-bank">
             Bank account
@@ -124,6 +155,23 @@ export function NewDeposit({
             Date
           </label>
           <DateField id="deposit-date" value={date} onChange={setDate} />
+        </div>
+        <div>
+          <label className="label" htmlFor="deposit-fees">
+            Fees of card payments from a file
+          </label>
+          <select
+            id="deposit-fees"
+            className="field"
+            value={cardFees}
+            onChange={(e) => setCardFees(e.target.value)}
+          >
+            {kinds.map((k) => (
+              <option key={k.code} value={k.code}>
+                {k.name}
+              </option>
+            ))}
+          </select>
         </div>
       </div>
       <div
@@ -153,7 +201,14 @@ export function NewDeposit({
                 </td>
                 <td className="truncate">{p.payer}</td>
                 <td className="truncate">{p.pays.join(", ") || "on account"}</td>
-                <td className="num">{shownAmount(minor(amountOf(p)), currency)}</td>
+                <td className="num">
+                  {shownAmount(minor(amountOf(p)), currency)}
+                  {p.kind === "card" && feeOf(p) > 0n && (
+                    <span className="block text-xs text-ink-2">
+                      less {shownAmount(minor(feeOf(p)), currency)}
+                    </span>
+                  )}
+                </td>
                 <td>
                   <button
                     type="button"
@@ -168,7 +223,9 @@ export function NewDeposit({
             {parts.length === 0 && (
               <tr>
                 <td colSpan={6} className="text-ink-2">
-                  Nothing on it yet: add cheques, bills, notes or cash at the right.
+                  Nothing on it yet: add cheques, bills, notes or cash at the right. Card payments
+                  are settled on a slip of their own, one by one or from the file of whoever
+                  collects them (columns number, invoice or customer, amount, fee).
                 </td>
               </tr>
             )}

@@ -18,7 +18,7 @@ export interface WrittenPart {
   partner: string;
   payer: string;
   cheque: string;
-  /** When a bill or note is due, and what of it is a fee: "" for what is paid at sight. */
+  /** When a bill or note is due; "" for what is paid at sight. What of it is a fee. */
   dueDate: string;
   fee: string;
   feeKind: string;
@@ -26,6 +26,12 @@ export interface WrittenPart {
   items: number[];
   pays: string[];
 }
+
+/** What the number of each kind is of. */
+const NUMBERS: Partial<Record<DepositKind, string>> = {
+  cheque: "Number of the cheque",
+  card: "Number of the transaction",
+};
 
 /** One cheque, or the cash of one customer: whose it is, what it pays, how much. */
 export function PartForm({
@@ -58,8 +64,10 @@ export function PartForm({
   const items = useCustomersItems(company, partner?.code ?? "", currency);
   const sum = minor(chosen.reduce((t, i) => t + i.left, 0n));
   const draft = isDraft(kind);
-  const extra = draft ? readAmount(fee, currency) : null;
-  const whole = minor(sum + (extra?.ok ? extra.amount : 0n));
+  const hasFee = draft || kind === "card";
+  const extra = hasFee ? readAmount(fee, currency) : null;
+  // What is kept of a card payment is within what the customer paid.
+  const whole = minor(sum + (draft && extra?.ok ? extra.amount : 0n));
   const amount = typed ?? (sum === 0n ? "" : amountText(whole, currency));
   const toggle = (item: CustomersItem) =>
     setChosen(
@@ -73,7 +81,7 @@ export function PartForm({
     if (kind !== "cash" && cheque.trim() === "") return setSaid("Its number is missing.");
     const dueDate = draft ? readDate(due, work.today) : "";
     if (dueDate === null) return setSaid("The day on which it is due is missing.");
-    if (draft && fee.trim() !== "" && !extra?.ok) return setSaid("The fee is no amount.");
+    if (hasFee && fee.trim() !== "" && !extra?.ok) return setSaid("The fee is no amount.");
     if (!read.ok || read.amount <= 0n) return setSaid("The amount is missing.");
     onAdd({
       kind,
@@ -81,8 +89,8 @@ export function PartForm({
       payer: partner.name,
       cheque: kind === "cash" ? "" : cheque.trim(),
       dueDate,
-      fee: draft ? fee.trim() : "",
-      feeKind: draft && fee.trim() !== "" ? feeKind : "",
+      fee: hasFee ? fee.trim() : "",
+      feeKind: hasFee && fee.trim() !== "" ? feeKind : "",
       amount,
       items: chosen.map((c) => c.id),
       pays: chosen.map((c) => c.reference),
@@ -167,7 +175,7 @@ export function PartForm({
         {kind !== "cash" && (
           <div>
             <label className="label label-required" htmlFor="part-cheque">
-              {kind === "cheque" ? "Number of the cheque" : "Number"}
+              {NUMBERS[kind] ?? "Number"}
             </label>
             <input
               id="part-cheque"
@@ -178,17 +186,19 @@ export function PartForm({
             />
           </div>
         )}
-        {draft && (
+        {hasFee && (
           <div className="grid grid-cols-2 gap-2">
-            <div>
-              <label className="label label-required" htmlFor="part-due">
-                Due
-              </label>
-              <DateField id="part-due" value={due} onChange={setDue} />
-            </div>
+            {draft && (
+              <div>
+                <label className="label label-required" htmlFor="part-due">
+                  Due
+                </label>
+                <DateField id="part-due" value={due} onChange={setDue} />
+              </div>
+            )}
             <div>
               <label className="label" htmlFor="part-fee">
-                Fee within it, {currency}
+                {draft ? "Fee within it" : "Kept as a fee"}, {currency}
               </label>
               <FigureField
                 id="part-fee"
