@@ -70,6 +70,36 @@ const HEAD_OFFICES: Readonly<Record<string, string>> = {
   "Bramble Coast Holidays": CUSTOMERS.tours,
   "Chandler Brothers Freight": CUSTOMERS.freight,
 };
+/** What a branch owes is written about to the head office that pays it. */
+const statementsTo = (headOffice: string) => {
+  const { name, street, postcode, city, email } = demoCustomers.find((c) => c.name === headOffice)!;
+  return {
+    statementName: name,
+    statementStreet: street ?? "",
+    statementPostcode: postcode ?? "",
+    statementCity: city ?? "",
+    statementEmail: email ?? "",
+  };
+};
+/** Whose debts are insured. */
+const INSURED: Readonly<Record<string, object>> = {
+  [CUSTOMERS.freight]: {
+    insurer: "Brightwater Insurance",
+    insuredAmount: "300,000.00",
+    insuredUntil: "2027-06-30",
+  },
+  [CUSTOMERS.tours]: {
+    insurer: "Brightwater Insurance",
+    insuredAmount: "80,000.00",
+    insuredUntil: "2026-12-31",
+  },
+};
+const COLD_STORE = {
+  deliveryName: "Halden cold store",
+  deliveryStreet: "Shed 4, North Quay",
+  deliveryPostcode: "2310",
+  deliveryCity: "Port Harrow",
+};
 /** What is let pass when they pay, by group; the others are asked about. */
 const TOLERANCES = [
   { code: "TRADE", tolerance: { late: "allow", lateDays: 3, small: "1" } },
@@ -93,6 +123,9 @@ export async function setUpCollecting(worksAt: At, must: Must): Promise<void> {
         standIn: i % 5 === 4 ? "receivables" : "",
         headOffice: HEAD_OFFICES[c.name] ? partnerCode(HEAD_OFFICES[c.name]!) : "",
         creditLimit: LIMITS[c.name] ?? "5,000.00",
+        ...(HEAD_OFFICES[c.name] ? statementsTo(HEAD_OFFICES[c.name]!) : {}),
+        ...(INSURED[c.name] ?? {}),
+        ...(c.name === CUSTOMERS.fish ? COLD_STORE : {}),
       }),
       c.name,
     );

@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
-import { decimalText, minor, type CalendarDate, type Result } from "@/core/shared";
+import { decimalText, minor, proportion, type CalendarDate, type Result } from "@/core/shared";
 import type { Caller } from "@/server/access";
-import { makeDeposit, returnCheque, saveLineRule } from "@/server/banks";
+import { loadCardPayments, makeDeposit, returnCheque, saveLineRule } from "@/server/banks";
 import { rows, type Database } from "@/server/db";
 
 type As = (login: string, day: CalendarDate, hour?: number) => Promise<Caller>;
@@ -56,6 +56,40 @@ export async function addDeposits(
     cheque(3, "190077"),
     { kind: "cash", partner: owed[0]!.partner, amount: "640.00" },
   ]);
+}
+
+/** A settlement of card payments of small customers, which the bank has not yet. */
+export async function settleCards(
+  database: Database,
+  as: As,
+  must: <T>(result: Result<T>, what: string) => T,
+): Promise<void> {
+  const paid = await rows<{ invoice: string; left: bigint }>(
+    database.db,
+    sql`select i.reference as invoice, i.left_amount as "left" from open_item i
+      join company c on c.id = i.company_id and c.code = 'HSF'
+      where i.area = 'receivables' and i.currency = 'EUR' and i.kind = 'invoice'
+        and i.left_amount between 10000 and 90000 and i.date <= '2026-11-02' and i.due_date > '2026-11-05'
+        and not exists (select 1 from dispute d where d.item_id = i.id)
+      order by i.due_date desc, i.id desc limit 3`,
+  );
+  must(
+    await loadCardPayments(await as("treasury", "2026-11-04", 16), {
+      company: "HSF",
+      bank: "HSF-MAIN",
+      date: "2026-11-04",
+      kind: "CHARGE",
+      take: true,
+      rows: paid.map(({ invoice, left }, i) => ({
+        number: `4417-${String(20311 + i * 7)}`,
+        invoice,
+        amount: decimalText(minor(left), "EUR"),
+        // Kept of each: 1.4 %.
+        fee: decimalText(proportion(minor(left), 14n, 1000n), "EUR"),
+      })),
+    }),
+    "card payments",
+  );
 }
 
 /** A rule that somebody has begun from a line and not put to use yet. */

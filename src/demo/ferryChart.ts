@@ -94,6 +94,7 @@ const CHART = `
    2415 Accrued payroll
    2420 Deferred income, season tickets | nm
    2425 Deferred income, other | nm
+   2427 Prepayments of customers | nm
    2430 Accrued interest
    2440 Suspense
   250 Short-term borrowing

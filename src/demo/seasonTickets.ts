@@ -6,6 +6,7 @@ import { postRun, proposeRun } from "@/server/runs";
 import type { At } from "./buying";
 import { onDay } from "./onDay";
 import { partnerCode } from "./partners";
+import { CUSTOMERS } from "./structure";
 
 type Must = <T>(result: Result<T>, what: string) => T;
 
@@ -19,8 +20,10 @@ const SEASONS = [
 /** The day on which they were invoiced, and that on which the first month of them was earned. */
 const INVOICED: CalendarDate = "2026-10-01";
 const EARNED: CalendarDate = "2026-10-31";
+/** The day on which berths of the next season were booked, and paid ahead in part. */
+const BOOKED: CalendarDate = "2026-10-20";
 
-/** Season tickets that are paid ahead and earned by the month; October's part is released. */
+/** A prepayment of the next season, and season tickets that are paid ahead and earned by the month; October's part is released. */
 export async function sellSeasons(database: Database, worksAt: At, must: Must): Promise<void> {
   await onDay(database, INVOICED, async () => {
     const clerk = await worksAt("receivables", INVOICED, 11);
@@ -48,6 +51,24 @@ export async function sellSeasons(database: Database, worksAt: At, must: Must): 
         }),
         `season tickets of ${name}`,
       );
+  });
+  await onDay(database, BOOKED, async () => {
+    const clerk = await worksAt("receivables", BOOKED, 10);
+    const what = "Prepayment: berths of the season 2027";
+    must(
+      await createSale(clerk, {
+        ...saleInput({
+          company: "HSF",
+          customer: partnerCode(CUSTOMERS.cruise),
+          date: BOOKED,
+          description: "Berths of the season 2027",
+          prepayment: true,
+          lines: [{ account: "4130", description: what, net: "8,000.00", taxCode: "V23" }],
+        }),
+        post: true,
+      }),
+      what,
+    );
   });
   await onDay(database, EARNED, async () => {
     const clerk = await worksAt("receivables", EARNED, 17);

@@ -23,6 +23,7 @@ export async function writeOffOld(database: Database, worksAt: At, must: Must): 
       chargeTax: "",
       lossDimensions: { costCentre: "A-SALES" },
       deferralAccount: "2425",
+      prepaymentAccount: "2427",
     }),
     "accounts of charges",
   );

@@ -12,6 +12,8 @@ export interface CorrectableInvoice<L> {
   /** The supplier's own number. */
   supplierNumber?: string;
   lines: L[];
+  /** Whether it asked for a prepayment. */
+  prepayment?: boolean;
 }
 
 interface Props<L> {

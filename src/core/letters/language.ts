@@ -85,6 +85,12 @@ const WORDS = {
     "Intereses de demora",
   ],
   payBy: ["Please pay by", "Bitte zahlen bis", "À régler avant le", "Pagar antes del"],
+  prepayment: [
+    "Prepayment invoice",
+    "Anzahlungsrechnung",
+    "Facture d'acompte",
+    "Factura de anticipo",
+  ],
   creditNote: ["Credit note", "Gutschrift", "Avoir", "Nota de abono"],
   corrects: ["Corrects", "Zu Rechnung", "Corrige", "Corrige"],
   due: ["Due", "Fällig", "Échéance", "Vencimiento"],

@@ -16,6 +16,8 @@ export interface SoldLine {
 
 export interface SalePaper {
   kind: "invoice" | "credit note";
+  /** Whether it asks for a prepayment. */
+  prepayment: boolean;
   language: LetterLanguage;
   number: string;
   date: CalendarDate;
@@ -58,7 +60,8 @@ export interface SalePaper {
 export function saleLetter(sale: SalePaper): Letter {
   const { word, amount, figure, day } = letterWriter(sale.language);
   const money = (of: bigint) => amount(of, sale.currency);
-  const title = word(sale.kind === "invoice" ? "sale" : "creditNote");
+  const invoice = sale.prepayment ? "prepayment" : "sale";
+  const title = word(sale.kind === "invoice" ? invoice : "creditNote");
   const discounts = sale.lines.some((l) => l.discount !== "0");
   const due = sale.instalments.map((i) =>
     sale.instalments.length > 1 ? `${day(i.due)}: ${money(i.amount)}` : day(i.due),

@@ -1,5 +1,6 @@
 export * from "./saleInput";
-export { saleValue, type SaleLineValue } from "./saleLines";
+export { isBlankSale, saleValue, type SaleLineValue } from "./saleLines";
+export * from "./prepayments";
 export * from "./sale";
 export * from "./paymentCode";
 export * from "./outgoing";

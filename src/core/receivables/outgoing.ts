@@ -68,6 +68,7 @@ export function outgoingInvoice(paper: PostedSalePaper): OutgoingInvoice {
   const withheld = figures.taxes.filter((t) => t.withheld).reduce((t, x) => t + x.tax, 0n);
   return {
     kind: content.kind,
+    prepayment: content.prepayment,
     number: paper.number,
     date: paper.date,
     due: figures.instalments.at(-1)?.due ?? paper.date,

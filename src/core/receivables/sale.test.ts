@@ -43,6 +43,8 @@ const context = (more: Partial<SaleContext> = {}): SaleContext => ({
   taxCodes: new Map(CODES.map((c) => [c.code, c])),
   terms: new Map(),
   deferral: null,
+  prepaymentAccount: "2430",
+  prepayments: new Map(),
   taxNumber: "DE123456789",
   country: "DE",
   ownCountry: "IE",
@@ -153,6 +155,90 @@ test("for any lines and discounts the journal balances, and net is what the line
       },
     ),
   );
+});
+
+describe("prepayments (IFRS 15.106: owed in services until they are)", () => {
+  const asked = (left: bigint) =>
+    new Map([
+      [
+        "HSF-26-S00001",
+        {
+          id: 7,
+          number: "HSF-26-S00001",
+          currency: "EUR",
+          byTax: new Map([["S23", { asked: minor(100_000n), left: minor(left) }]]),
+        },
+      ],
+    ]);
+  const off = (net: string, more: Partial<SaleLineInput> = {}) => ({
+    net,
+    taxCode: "S23",
+    setsOff: "hsf-26-s00001",
+    ...more,
+  });
+  const posted = (r: ReturnType<typeof read>) =>
+    r.entry.lines.map((l) => [l.account, l.side, l.amount]);
+
+  test("what is asked for waits, with its tax; the last invoice earns the whole and takes it off", () => {
+    const first = read([{ ...berth, net: "1,000.00" }], { prepayment: true });
+    expect(first.problems).toEqual([]);
+    expect(posted(first)).toEqual([
+      ["2430", "credit", 100_000n],
+      ["2210", "credit", 23_000n],
+      ["1310", "debit", 123_000n],
+    ]);
+    expect(first.prepaid).toEqual([{ line: 1, of: null, taxCode: "S23", amount: 100_000n }]);
+    const last = read(
+      [{ ...berth, net: "2,500.00" }, off("-1,000.00")],
+      {},
+      { prepayments: asked(100_000n) },
+    );
+    expect(last.problems).toEqual([]);
+    expect(posted(last)).toEqual([
+      ["4130", "credit", 250_000n],
+      ["2430", "debit", 100_000n],
+      ["2210", "credit", 34_500n],
+      ["1310", "debit", 184_500n],
+    ]);
+    expect(last.prepaid).toEqual([{ line: 2, of: 7, taxCode: "S23", amount: -100_000n }]);
+  });
+
+  test("no more is set off than is left under its tax, by lines together; only below nothing, only where it is known", () => {
+    const set = (lines: Lines, left = 60_000n, head: Partial<SaleInput> = {}) =>
+      said(read([{ ...berth, net: "5,000.00" }, ...lines], head, { prepayments: asked(left) }));
+    expect(set([off("-600.00")])).toEqual([]);
+    expect(set([off("-400.00"), off("-200.01")])).toHaveLength(1);
+    expect(set([off("600.00")])).toHaveLength(1);
+    expect(set([off("-1.00", { taxCode: "E" })])).toHaveLength(1);
+    expect(set([off("-1.00", { setsOff: "HSF-26-S00009" })])).toHaveLength(1);
+    expect(set([off("-1.00")], 60_000n, { discount: "2" })).toHaveLength(1);
+    expect(set([off("-1.00")], 60_000n, { currency: "USD", rate: "1.1" })).not.toEqual([]);
+    expect(
+      said(read([{ ...berth, net: "9.00" }], { prepayment: true }, { prepaymentAccount: null })),
+    ).toHaveLength(1);
+  });
+
+  test("a credit note takes back either, and no more than that", () => {
+    const note = (lines: Lines, left: bigint, head: Partial<SaleInput> = {}) =>
+      read(
+        lines,
+        { kind: "credit note", corrects: "HSF-26-S00001", ...head },
+        { prepayments: asked(left) },
+      );
+    const own = { ...berth, net: "400.00" };
+    expect(note([own], 60_000n, { prepayment: true }).prepaid).toEqual([
+      { line: 1, of: 7, taxCode: "S23", amount: -40_000n },
+    ]);
+    expect(said(note([own], 30_000n, { prepayment: true }))).toHaveLength(1);
+    expect(said(note([own], 60_000n))).toHaveLength(1);
+    const last = { corrects: "HSF-26-S00005" };
+    expect(note([{ ...berth, net: "500.00" }, off("-400.00")], 60_000n, last).prepaid).toEqual([
+      { line: 2, of: 7, taxCode: "S23", amount: 40_000n },
+    ]);
+    expect(said(note([{ ...berth, net: "500.00" }, off("-400.01")], 60_000n, last))).toHaveLength(
+      1,
+    );
+  });
 });
 
 describe("paying by the paper", () => {

@@ -11,10 +11,17 @@ import {
 } from "../trade";
 import type { SaleInput, SaleLineInput } from "./saleInput";
 import { readEarnedOver, type DeferralPolicy, type EarnedOver } from "./deferral";
+import {
+  againstPrepaid,
+  isPrepaid,
+  readPrepaid,
+  type PrepaidPart,
+  type PrepaymentContext,
+} from "./prepayments";
 import { isBlankSale, saleLines, type SaleLineValue } from "./saleLines";
 
 /** What a sale is read with; its partner is the customer. */
-export interface SaleContext extends PaperContext {
+export interface SaleContext extends PaperContext, PrepaymentContext {
   company: string;
   /** Number of the customer for value added tax; "" where it has none, or none is known. */
   taxNumber: string;
@@ -40,6 +47,8 @@ export interface SaleReading extends PaperReading {
   /** Lines that say anything, in their order. */
   values: SaleLineValue[];
   deferred: DeferredPart[];
+  /** What it does to prepayments. */
+  prepaid: PrepaidPart[];
   /** The day of its supply, where that is said. */
   suppliedOn: CalendarDate | null;
 }
@@ -58,6 +67,14 @@ export function readSale(input: SaleInput, context: SaleContext, number = ""): S
     isBlank: (l) => isBlankSale(l as SaleLineInput),
     addLines: (to, written, { sign }) =>
       written.flatMap((w) => {
+        if (isPrepaid(input, w.input)) {
+          const problem = againstPrepaid(input, w.input, { ...context, currency });
+          if (problem) return [{ ...problem, line: w.line }];
+          const account = context.prepaymentAccount!;
+          const { description } = w.input;
+          to.add({ written: true, account, dimensions: {}, description }, sign * w.net, w.line);
+          return [];
+        }
         const parts = revenueOf(w, currency, context);
         if (!parts.ok) return parts.problems.map((p) => ({ ...p, line: w.line }));
         const { over, problem } = readEarnedOver(w.input, context.today);
@@ -91,6 +108,8 @@ export function readSale(input: SaleInput, context: SaleContext, number = ""): S
     SELLING,
     plug,
   );
+  const nets = new Map(reading.lines.map((l) => [l.line, l.net]));
+  const prepaid = readPrepaid(input, nets, context);
   const supplied = input.deliveredOn.trim();
   const suppliedOn = supplied === "" ? null : readDate(supplied, context.today);
   // An amount follows from a price: what is wrong with that is said at the price.
@@ -99,9 +118,11 @@ export function readSale(input: SaleInput, context: SaleContext, number = ""): S
     ...reading,
     values: [...values.values()],
     deferred,
+    prepaid: prepaid.parts,
     suppliedOn,
     problems: [
       ...problems,
+      ...prepaid.problems,
       ...(supplied === "" || suppliedOn !== null
         ? []
         : [{ code: "DATE_INVALID" as const, text: supplied, field: "deliveredOn" }]),

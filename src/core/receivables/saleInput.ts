@@ -1,4 +1,4 @@
-import { array, type InferType } from "yup";
+import { array, boolean, type InferType } from "yup";
 import { MAX_PAPER_LINES, paperLineSchema, paperSchema, text } from "../trade";
 
 export const saleLineSchema = paperLineSchema.shape({
@@ -14,6 +14,8 @@ export const saleLineSchema = paperLineSchema.shape({
   /** The days over which it is earned, where that is not at once. */
   earnedFrom: text().max(40),
   earnedTo: text().max(40),
+  /** Number of the invoice that asked for the prepayment that this line sets off. */
+  setsOff: text().max(40),
 });
 
 /** An invoice or credit note to a customer as written: everything is text until it is checked. */
@@ -21,6 +23,8 @@ export const saleSchema = paperSchema.shape({
   customer: text().max(60),
   /** What the customer wants to be named by: its order, a name. */
   reference: text().max(100),
+  /** Whether it asks for a prepayment: nothing is earned by it yet. */
+  prepayment: boolean().default(false),
   /** The day on which it was supplied, where that is not the invoice's. */
   deliveredOn: text().max(40),
   /** Number of the invoice that a credit note corrects. */

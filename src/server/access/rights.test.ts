@@ -302,6 +302,7 @@ const aims = (): Record<string, object> => ({
   lettersOfRun: { run: String(beside.letters.run) },
   getLetterPdf: { run: String(beside.letters.run), customer: "CUS" },
   confirmPromise: { id: beside.promise.id },
+  listPrepayments: { company: "ALP" },
   correctableSales: { company: "ALP", customer: "CUS" },
   deskCustomer: { company: "ALP", partner: "CUS" },
   customerState: { company: "ALP", partner: "CUS" },

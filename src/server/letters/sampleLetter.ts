@@ -70,6 +70,7 @@ export const sampleLetter = defineUseCase({
           ? saleLetter({
               ...common,
               kind: "invoice",
+              prepayment: false,
               customer: { ...SAMPLE, taxNumber: "" },
               deliveredOn: "",
               deliveredTo: null,

@@ -29,6 +29,7 @@ import {
 import { creditAfter, type Credit } from "./credit";
 import { correctedSale, type CorrectedSale } from "./correctedSale";
 import { readDeferral } from "./deferral/policy";
+import { prepaymentKey, prepaymentsNamed, readPrepaymentAccount } from "./prepayments";
 
 /** The customer as the paper names it. */
 export interface Buyer {
@@ -109,6 +110,12 @@ async function saleFacts(context: Context, inputs: readonly SaleInput[]): Promis
     ),
   );
   const lines = inputs.flatMap((i) => i.lines);
+  const prepayments = await prepaymentsNamed(
+    tx,
+    [...inputs.map((i) => i.corrects), ...lines.map((l) => l.setsOff)].map((n) =>
+      n.trim().toUpperCase(),
+    ),
+  );
   const shares = lines.some((l) => l.shares.trim() !== "") ? await readShares(tx) : [];
   const codesOfTax = (await readTaxCodes(tx, "sale")).filter((t) => !t.blocked);
   const common = {
@@ -123,6 +130,7 @@ async function saleFacts(context: Context, inputs: readonly SaleInput[]): Promis
     terms: new Map(terms.map((t) => [t.code, t.terms])),
     shares: new Map(shares.map((s) => [s.code, s])),
     deferral: await readDeferral(tx),
+    prepaymentAccount: await readPrepaymentAccount(tx),
   };
   return {
     customers,
@@ -138,6 +146,13 @@ async function saleFacts(context: Context, inputs: readonly SaleInput[]): Promis
         // Whether it leaves a country is told by where it goes.
         country: customer?.delivery?.country ?? customer?.country ?? "",
         partner: customer ? asPartner(customer, input.kind) : null,
+        prepayments: new Map(
+          [...prepayments].flatMap(([key, p]) =>
+            key === prepaymentKey(input.company, input.customer.trim(), p.number)
+              ? [[p.number, p] as const]
+              : [],
+          ),
+        ),
       };
     },
   };

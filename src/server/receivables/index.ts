@@ -15,6 +15,7 @@ export {
 } from "./sales";
 export { keepAndPostSales, type PostedSale } from "./postSales";
 export { loadSales } from "./loadSales";
+export { listPrepayments, type PrepaymentRow } from "./prepayments";
 export * from "./saleViews";
 export { getSalePdf, getSaleUbl } from "./salePapers";
 export { sendSale, type ArrivesInGroup, type PaperWithinGroup, type SentSale } from "./sendSale";

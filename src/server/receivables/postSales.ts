@@ -9,6 +9,7 @@ import { ruleFor, whyOf } from "../ledger";
 import { paperToApprove, postPapers } from "../trade";
 import { prepareSales, type ReadySale } from "./checkSale";
 import { keepDeferred } from "./deferral/keepDeferred";
+import { keepPrepaid } from "./prepayments";
 import { SALES } from "./keepSales";
 
 export interface PostedSale {
@@ -92,6 +93,15 @@ export async function postSales(
       deferred: ready[i]!.reading.deferred,
     })),
   );
+  const kept = await keepPrepaid(
+    context,
+    papers.map(({ id, content }, i) => ({
+      id,
+      companyId: masters.companyByCode.get(content.company)!.id,
+      prepaid: ready[i]!.reading.prepaid,
+    })),
+  );
+  if (!kept.ok) return kept;
   await context.audit(
     ...papers.map(({ id, content }, i) => ({
       action: "posted",

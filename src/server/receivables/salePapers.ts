@@ -48,6 +48,7 @@ export async function salePdf(
   const first = figures.instalments[0];
   const letter = saleLetter({
     kind: content.kind,
+    prepayment: content.prepayment,
     language,
     number,
     date: stored.date!,

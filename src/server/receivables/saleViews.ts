@@ -146,6 +146,8 @@ export const getSale = defineUseCase({
 export interface CorrectableSale extends DocumentName {
   date: string;
   lines: SaleInput["lines"];
+  /** Whether it asked for a prepayment. */
+  prepayment: boolean;
 }
 const MOST = 100;
 
@@ -168,6 +170,11 @@ export const correctableSales = defineUseCase({
         where d.company_id = ${company.id} and p.code = ${input.customer} and d.type = 'invoice'
           and d.status = 'posted' order by d.date desc, d.id desc limit ${MOST}`,
     );
-    return ok(found.map(({ content, ...f }) => ({ ...f, lines: saleInput(content).lines })));
+    return ok(
+      found.map(({ content, ...f }) => {
+        const { lines, prepayment } = saleInput(content);
+        return { ...f, lines, prepayment };
+      }),
+    );
   },
 });

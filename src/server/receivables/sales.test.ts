@@ -23,7 +23,9 @@ import {
   getSale,
   getSalePdf,
   getSaleUbl,
+  listPrepayments,
   listSales,
+  receivablesSettings,
   loadSales,
   postSale,
   saveReceivablesSettings,
@@ -482,6 +484,66 @@ describe("the paper", () => {
     must(await savePartner(await clerk(), { ...customer, name: "Fennick & Sons", version: 1 }));
     const text = await textOfPdf(must(await getSalePdf(await clerk(), { id: done.id })).file);
     expect(text).toContain("Fennick Freight");
+  });
+});
+
+describe("prepayments", () => {
+  const asking = () => sale([berth({ quantity: "1", price: "1000.00" })], { prepayment: true });
+  const last = (number: string, off = "-1000.00") =>
+    sale([berth({ price: "100.00" }), { net: off, taxCode: "OUT", setsOff: number }]);
+  const left = async () =>
+    must(await listPrepayments(await clerk(), { company: "ALP", customer: "FEN" })).map((p) => [
+      p.number,
+      p.left,
+      p.paid,
+    ]);
+
+  test("are asked for, set off by the last invoice, and come back where that is cancelled", async () => {
+    const none = await checkSale(await clerk(), asking());
+    expect(
+      must(none)
+        .problems.map((p) => p.message)
+        .join(),
+    ).toMatch(/no account is set for prepayments/);
+    const settings = must(await receivablesSettings(await root(), {}));
+    const set = async (prepaymentAccount: string) =>
+      saveReceivablesSettings(await root(), { ...settings, prepaymentAccount });
+    expect(codes(await set("4130"))).toEqual(["INVALID"]);
+    must(await set("2420"));
+    const first = await posted(asking());
+    expect(await linesOf(first.journal)).toContain("2420 credit 100000");
+    expect(await left()).toEqual([[first.number, 100_000n, false]]);
+    const { text } = must(await getSaleUbl(await clerk(), { id: first.id }));
+    expect(text).toContain("<cbc:InvoiceTypeCode>386<");
+    const pdf = await textOfPdf(must(await getSalePdf(await clerk(), { id: first.id })).file);
+    expect(pdf).toContain("Prepayment invoice");
+    const done = await posted(last(first.number));
+    expect(await linesOf(done.journal)).toContain("2420 debit 100000");
+    expect(await left()).toEqual([]);
+    const cancelled = await cancelSale(await clerk(), {
+      id: first.id,
+      reason: "not wanted any more",
+    });
+    expect(codes(cancelled)).toEqual(["IN_USE"]);
+    must(await cancelSale(await clerk(), { id: done.id, reason: "wrong month invoiced" }));
+    expect(await left()).toEqual([[first.number, 100_000n, false]]);
+    expect(await faults()).toEqual([]);
+  });
+
+  test("two people who set off the same at the same moment: one of them", async () => {
+    const [[number] = []] = await left();
+    const drafts = await Promise.all(
+      [1, 2].map(async () =>
+        must(await saveSale(await clerk(), { content: last(number as string) })),
+      ),
+    );
+    const both = await Promise.all(
+      drafts.map(async ({ id, version }) =>
+        postSale(await clerk(), { id, version, content: last(number as string) }),
+      ),
+    );
+    expect(both.filter((b) => b.ok)).toHaveLength(1);
+    expect(await left()).toEqual([]);
   });
 });
 

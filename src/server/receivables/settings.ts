@@ -9,6 +9,7 @@ import { CHARGES_SETTING, readChargeAccounts, type ChargeAccounts } from "./lett
 import { LOSS_DIMENSIONS, readLossDimensions } from "./losses/coding";
 import { CREDIT_RULES, creditRule, type CreditRule } from "./credit";
 import { DEFERRAL_SETTING, readDeferral } from "./deferral/policy";
+import { PREPAYMENT_SETTING, readPrepaymentAccount } from "./prepayments";
 
 export interface ReceivablesSettings extends ChargeAccounts {
   /** The values by dimension that losses of receivables are coded with. */
@@ -18,6 +19,8 @@ export interface ReceivablesSettings extends ChargeAccounts {
   /** Where revenue waits until it is earned, and how it is earned; "" where nothing is set. */
   deferralAccount: string;
   deferralMethod: DeferralMethod;
+  /** Where what customers pay ahead waits; "" where nothing is set. */
+  prepaymentAccount: string;
 }
 
 export const receivablesSettings = defineUseCase({
@@ -32,6 +35,7 @@ export const receivablesSettings = defineUseCase({
     return ok({
       deferralAccount: deferral?.account ?? "",
       deferralMethod: deferral?.method ?? "months",
+      prepaymentAccount: (await readPrepaymentAccount(context.tx)) ?? "",
       creditRule: await creditRule(context),
       ...(await readChargeAccounts(context.tx)),
       lossDimensions: await readLossDimensions(context.tx),
@@ -53,10 +57,18 @@ export const saveReceivablesSettings = defineUseCase({
     lossDimensions: textRecord(),
     deferralAccount: string().trim().max(20).default(""),
     deferralMethod: string().oneOf(DEFERRAL_METHODS).default("months"),
+    prepaymentAccount: string().trim().max(20).default(""),
   }),
   run: async (
     context,
-    { creditRule: rule, lossDimensions, deferralAccount, deferralMethod, ...charges },
+    {
+      creditRule: rule,
+      lossDimensions,
+      deferralAccount,
+      deferralMethod,
+      prepaymentAccount,
+      ...charges
+    },
   ): Promise<Result<unknown>> => {
     const faults: Found[] = (["feeAccount", "interestAccount"] as const).flatMap(
       (field) => writtenAccountProblem(context.masters, charges[field], { field }) ?? [],
@@ -64,17 +76,20 @@ export const saveReceivablesSettings = defineUseCase({
     const codes = await readTaxCodes(context.tx, "sale");
     if (charges.chargeTax !== "" && !codes.some((c) => c.code === charges.chargeTax))
       faults.push({ code: "TAX_UNKNOWN", tax: charges.chargeTax, field: "chargeTax" });
-    const deferral = writtenAccountProblem(context.masters, deferralAccount, {
-      field: "deferralAccount",
-    });
-    if (deferral) faults.push(deferral);
-    const account = context.masters.accountByNumber.get(deferralAccount);
-    if (account && account.type !== "liability")
-      faults.push({
-        code: "INVALID",
-        what: `${deferralAccount} is no liability: what is invoiced ahead is still owed to customers`,
-        field: "deferralAccount",
-      });
+    for (const [field, number] of [
+      ["deferralAccount", deferralAccount],
+      ["prepaymentAccount", prepaymentAccount],
+    ] as const) {
+      const fault = writtenAccountProblem(context.masters, number, { field });
+      if (fault) faults.push(fault);
+      const account = context.masters.accountByNumber.get(number);
+      if (account && account.type !== "liability")
+        faults.push({
+          code: "INVALID",
+          what: `${number} is no liability: what is invoiced ahead is still owed to customers`,
+          field,
+        });
+    }
     if (faults.length > 0) return fail(faults[0]!, ...faults.slice(1));
     await writeSetting(context.tx, "credit.rule", rule);
     await writeSetting(context.tx, CHARGES_SETTING, charges);
@@ -82,6 +97,7 @@ export const saveReceivablesSettings = defineUseCase({
       account: deferralAccount,
       method: deferralMethod,
     });
+    await writeSetting(context.tx, PREPAYMENT_SETTING, { account: prepaymentAccount });
     await writeSetting(
       context.tx,
       LOSS_DIMENSIONS,
@@ -91,7 +107,14 @@ export const saveReceivablesSettings = defineUseCase({
       action: "changed",
       kind: "rules of receivables",
       recordId: "receivables",
-      after: { creditRule: rule, lossDimensions, deferralAccount, deferralMethod, ...charges },
+      after: {
+        creditRule: rule,
+        lossDimensions,
+        deferralAccount,
+        deferralMethod,
+        prepaymentAccount,
+        ...charges,
+      },
     });
     return ok({});
   },

@@ -5,6 +5,7 @@ import { arrayOf, rows } from "../db";
 import { documentLinks, setStatus } from "../documents";
 import { reverseJournals } from "../ledger";
 import { releasedOf } from "./deferral/keepDeferred";
+import { setOffOf } from "./prepayments";
 
 export interface TakenBack {
   id: number;
@@ -56,6 +57,15 @@ export async function takeBackSales(
     return fail({
       code: "IN_USE",
       what: `Of ${released.number} revenue is earned already by ${released.run}; correct it by a credit note, or reverse that first`,
+    });
+  const setOff = await setOffOf(
+    context,
+    found.map((f) => f.id),
+  );
+  if (setOff !== null)
+    return fail({
+      code: "IN_USE",
+      what: `${setOff.by} sets off what ${setOff.number} asked for; cancel that first`,
     });
   const reversed = await reverseJournals(
     context,

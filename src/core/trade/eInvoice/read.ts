@@ -64,7 +64,16 @@ export interface EInvoice {
 
 /** UNCL 1001 by which a document is a credit note, or an invoice, whatever its root says. */
 const CREDIT_TYPES: ReadonlySet<string> = new Set(["381", "396", "532", "81", "83"]);
-const INVOICE_TYPES: ReadonlySet<string> = new Set(["380", "384", "389", "751", "82", "80", "393"]);
+const INVOICE_TYPES: ReadonlySet<string> = new Set([
+  "380",
+  "384",
+  "386",
+  "389",
+  "751",
+  "82",
+  "80",
+  "393",
+]);
 
 /** The deepest nesting, and the most lines. */
 const MAX_DEPTH = 40;

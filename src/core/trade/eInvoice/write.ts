@@ -40,6 +40,8 @@ export interface CategoryRate {
 /** An invoice that goes out. Amounts in minor units of its currency, positive as on the paper. */
 export interface OutgoingInvoice {
   kind: "invoice" | "credit note";
+  /** Whether it asks for a prepayment (UNCL 1001: 386). */
+  prepayment?: boolean;
   number: string;
   date: CalendarDate;
   due: CalendarDate;
@@ -100,7 +102,7 @@ export function writeEInvoice(invoice: OutgoingInvoice): Result<string> {
     ...of("cbc:ID", invoice.number),
     ...of("cbc:IssueDate", invoice.date),
     ...(isInvoice ? of("cbc:DueDate", invoice.due) : {}),
-    ...of(`cbc:${root}TypeCode`, isInvoice ? "380" : "381"),
+    ...of(`cbc:${root}TypeCode`, isInvoice ? (invoice.prepayment ? "386" : "380") : "381"),
     ...of("cbc:Note", invoice.note),
     ...of("cbc:DocumentCurrencyCode", currency),
     ...of("cbc:BuyerReference", invoice.buyerReference),

@@ -332,6 +332,29 @@ export const deferral = pgTable(
   ],
 );
 
+/**
+ * What a line of an invoice or credit note does to a prepayment: the invoice that asks for it is `of`
+ * itself. Net, in its currency; positive is what is asked for.
+ */
+export const prepayment = pgTable(
+  "prepayment",
+  {
+    companyId: integer()
+      .notNull()
+      .references(() => company.id),
+    documentId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => document.id),
+    line: integer().notNull(),
+    ofId: bigint({ mode: "number" })
+      .notNull()
+      .references(() => document.id),
+    taxCode: text().notNull(),
+    amount: units().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.documentId, t.line] }), index().on(t.ofId)],
+);
+
 /** What a run has released of deferred revenue; gone where the run is reversed. */
 export const deferralRelease = pgTable(
   "deferral_release",

@@ -1,5 +1,11 @@
 "use server";
-import { cancelSale, correctableSales, postStoredSale, sendSale } from "@/server/receivables";
+import {
+  cancelSale,
+  correctableSales,
+  listPrepayments,
+  postStoredSale,
+  sendSale,
+} from "@/server/receivables";
 import { answer } from "@/app/lib/answer";
 import { actionCaller } from "@/app/lib/session";
 
@@ -12,3 +18,6 @@ export const postStoredSaleAction = async (id: number) =>
 /** What a credit note to a customer could correct. */
 export const correctableSalesAction = async (company: string, customer: string) =>
   answer(await correctableSales(await actionCaller(), { company, customer }));
+/** What a customer was asked for ahead, with what is left of it to be set off. */
+export const prepaymentsAction = async (company: string, customer: string) =>
+  answer(await listPrepayments(await actionCaller(), { company, customer }));

@@ -79,6 +79,12 @@ export function ReceivablesSettingsForm({
             kind: "select",
             options: DEFERRAL_METHODS.map((m) => ({ value: m, text: DEFERRAL_METHOD_NAMES[m] })),
           },
+          {
+            key: "prepaymentAccount",
+            label: "Account of prepayments",
+            kind: "text",
+            hint: "Where what customers are asked for ahead waits until it is set off.",
+          },
           ...dimensions.map((d): RecordField => ({
             key: `loss.${d.code}`,
             label: `${d.name} of bad debts`,

@@ -90,6 +90,7 @@ export function AgreementForm({
         currency,
         discounts: true,
         overTime: false,
+        setsOff: false,
       }),
     [lookups, start.company, start.gross, head.description, currency],
   );

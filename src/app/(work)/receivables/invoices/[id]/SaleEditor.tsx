@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useCallback, useMemo, useState, type ReactNode } from "react";
-import { saleInput, type SaleInput, type SaleLineInput } from "@/core/receivables";
+import { isBlankSale, saleInput, type SaleInput, type SaleLineInput } from "@/core/receivables";
 import type { PartnerRow } from "@/server/partners";
 import type { Credit, SaleCheck } from "@/server/receivables";
 import { Corrects } from "@/app/trade/Corrects";
@@ -30,6 +30,7 @@ import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
 import { shownAmount } from "@/ui/writing";
 import { correctableSalesAction } from "../actions";
 import { SALE_CELLS, saleColumns, withAmount } from "./saleGrid";
+import { SetOff } from "./SetOff";
 
 export interface SaleLookups extends PaperLookups {
   customers: PartnerRow[];
@@ -95,6 +96,7 @@ export function SaleEditor({
     useCallback(() => void runCheck(), [runCheck]),
     useCallback(() => void (main && finish(main)), [main, finish]),
   );
+  const setsOff = rows.some((r) => r.setsOff);
   const timed = times || rows.some((r) => r.earnedFrom || r.earnedTo);
   const several = companies || rows.some((r) => r.company);
   const columns = useMemo(
@@ -110,11 +112,13 @@ export function SaleEditor({
         currency,
         discounts: true,
         overTime: timed,
+        setsOff,
       }),
     [
       lookups,
       several,
       timed,
+      setsOff,
       work.companies,
       header.company,
       header.description,
@@ -267,11 +271,17 @@ export function SaleEditor({
             <select
               {...p}
               className="field"
-              value={header.kind}
-              onChange={(e) => set("kind", e.target.value as SaleInput["kind"])}
+              value={`${header.prepayment ? "prepayment " : ""}${header.kind}`}
+              onChange={(e) => {
+                const credits = e.target.value.endsWith("credit note");
+                set("kind", credits ? "credit note" : "invoice");
+                set("prepayment", e.target.value.startsWith("prepayment"));
+              }}
             >
               <option value="invoice">Invoice</option>
+              <option value="prepayment invoice">Prepayment invoice</option>
               <option value="credit note">Credit note</option>
+              <option value="prepayment credit note">Credit note of a prepayment</option>
             </select>
           )}
         </Field>
@@ -283,7 +293,9 @@ export function SaleEditor({
             value={header.corrects}
             problem={at("corrects")}
             onChange={(value) => set("corrects", value)}
-            onTakeLines={({ lines }) => draft.replace({ ...draft.content, lines })}
+            onTakeLines={({ number, lines, prepayment = false }) =>
+              draft.replace({ ...draft.content, corrects: number, lines, prepayment })
+            }
           />
         )}
         <Field id="i-reference" label="Customer's reference" problem={at("reference")} width="w-36">
@@ -338,6 +350,19 @@ export function SaleEditor({
           }
         />
       </div>
+      {header.kind === "invoice" && !header.prepayment && !header.gross && customer && (
+        <SetOff
+          company={header.company}
+          customer={customer.code}
+          lines={draft.content.lines}
+          onTake={(line) =>
+            draft.replace({
+              ...draft.content,
+              lines: [...draft.content.lines.filter((l) => !isBlankSale(l)), line],
+            })
+          }
+        />
+      )}
       <EntryGrid
         label="Invoice lines"
         columns={columns}

@@ -218,6 +218,7 @@ function Facts({ view }: { view: View }) {
         {content.customer} {view.customerName}
       </Link>,
     ],
+    ["Kind", content.prepayment ? "Prepayment, earned by what sets it off" : ""],
     ["Invoice date", dayAsShown(content.date, work.today)],
     ["Journal date", dayAsShown(content.postingDate || content.date, work.today)],
     ["Supplied on", figures.suppliedOn ? shownDate(figures.suppliedOn) : ""],
@@ -281,13 +282,18 @@ function Lines({ view }: { view: View }) {
               <tr key={v.line}>
                 <td className="num text-ink-3">{v.line}</td>
                 <td className="font-semibold">
-                  {[l.company, l.account, l.shares && `by ${l.shares}`].filter(Boolean).join(" ")}
+                  {content.prepayment || l.setsOff
+                    ? ""
+                    : [l.company, l.account, l.shares && `by ${l.shares}`]
+                        .filter(Boolean)
+                        .join(" ")}
                 </td>
                 {dimensions.map((d) => (
                   <td key={d.code}>{l.dimensions[d.code] ?? ""}</td>
                 ))}
                 <td>
                   {l.description || content.description}
+                  {l.setsOff && <span className="text-ink-2">, sets off {l.setsOff}</span>}
                   {l.earnedFrom && (
                     <span className="text-ink-2">
                       , earned from {dayAsShown(l.earnedFrom, work.today)} to{" "}

@@ -25,6 +25,7 @@ export const SALE_CELLS = [
   "shares",
   "earnedFrom",
   "earnedTo",
+  "setsOff",
 ] as const satisfies readonly (keyof SaleLineInput)[];
 
 interface Shown {
@@ -35,8 +36,9 @@ interface Shown {
   currency: string;
   /** Whether lines have discounts of their own. */
   discounts: boolean;
-  /** Whether any line is earned over a time. */
+  /** Whether any line is earned over a time, or sets off a prepayment. */
   overTime: boolean;
+  setsOff: boolean;
 }
 
 /** The columns of the lines of a sale. */
@@ -59,6 +61,9 @@ export function saleColumns(s: Shown): GridColumn[] {
           { key: "earnedFrom", header: "Earned from", width: 100, kind: "text" as const },
           { key: "earnedTo", header: "Earned to", width: 100, kind: "text" as const },
         ].map((c) => ({ ...c, optional: true }))
+      : []),
+    ...(s.setsOff
+      ? [{ key: "setsOff", header: "Sets off", width: 118, kind: "text" as const, optional: true }]
       : []),
     taxColumn(s.lookups.taxes),
     {
