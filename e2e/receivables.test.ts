@@ -106,6 +106,44 @@ describe("an invoice to a customer", () => {
     await (await d.button("Undo the receipt")).click();
     await d.see("//*[contains(., 'Reversed')]");
   });
+
+  test("what was asked for ahead is set off by the last invoice, with its tax, once", async () => {
+    await d.signIn("receivables");
+    await d.open(`/receivables/invoices/new?${november}`);
+    await (await d.see("//*[@id='i-customer']")).sendKeys("C-208");
+    await d.text("Larkspur Cruises");
+    await d.text("8,000.00 EUR net under V23 were asked for ahead");
+    await (await d.button("Set off")).click();
+    await cell("1:account");
+    await d.press("4130", Key.ENTER);
+    await cell("1:d.costCentre");
+    await d.press("R-INN", Key.ENTER);
+    await cell("1:description");
+    await d.press("Berths of the season 2027", Key.ENTER);
+    await cell("1:price");
+    await d.press("20000", Key.ENTER);
+    // The tax of the line above is carried down.
+    await d.see("//div[starts-with(., 'Net')][contains(., '12,000.00')]");
+    await d.kept();
+    await d.see("//div[starts-with(., 'Comes to')][contains(., '14,760.00')]");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//h1[starts-with(., 'HSF-26-S')]");
+    await d.see(
+      "//tr[contains(., 'sets off HSF-26-S')][contains(., '-8,000.00') or contains(., '−8,000.00') or contains(., '(8,000.00)')]",
+    );
+    await d.open(`/receivables/customers/C-208?${november}`);
+    await (await d.button("Contacts")).click();
+    await (await d.button("Add a contact")).click();
+    await d.field("contact-1-name", "Mara Quill");
+    await d.field("contact-1-telephone", "none");
+    await (await d.button("Save")).click();
+    await d.text("This is no telephone number");
+    await d.field("contact-1-telephone", "+353 1 555 0199");
+    await (await d.button("Save")).click();
+    await d.text("Saved.");
+    await (await d.button("Conversation")).click();
+    await d.see("//ol[@aria-label='Said with Larkspur Cruises']");
+  });
 });
 
 describe("a morning at the desk", () => {

@@ -23,7 +23,10 @@ const EARNED: CalendarDate = "2026-10-31";
 /** The day on which berths of the next season were booked, and paid ahead in part. */
 const BOOKED: CalendarDate = "2026-10-20";
 
-/** A prepayment of the next season, and season tickets that are paid ahead and earned by the month; October's part is released. */
+/**
+ * A prepayment of the next season, and season tickets that are paid ahead and earned by the month:
+ * October's part is released.
+ */
 export async function sellSeasons(database: Database, worksAt: At, must: Must): Promise<void> {
   await onDay(database, INVOICED, async () => {
     const clerk = await worksAt("receivables", INVOICED, 11);

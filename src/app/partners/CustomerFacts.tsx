@@ -1,5 +1,6 @@
 "use client";
 import { daysLateText, type ActionFacts } from "@/core/receivables";
+import { readAmount } from "@/core/shared";
 import type { PartnerView as Partner } from "@/server/partners";
 import type { CustomerState } from "@/server/receivables";
 import { shownAmount, shownDate } from "@/ui/writing";
@@ -17,6 +18,12 @@ export function paysText(pays: Pays): string {
   const { now, before } = pays;
   if (before === null || now === before) return daysLateText(now);
   return `${daysLateText(now)}, ${Math.abs(now - before)} ${now > before ? "more" : "less"} than before`;
+}
+
+/** A decimal as it is kept, as the person reads amounts. */
+function shownIn(kept: string, currency: string): string {
+  const read = readAmount(kept, currency);
+  return `${read.ok ? shownAmount(read.amount, currency) : kept} ${currency}`;
 }
 
 /** What stands with a customer, beside what is open: credit, promises, disputes, contact. */
@@ -64,7 +71,7 @@ function creditFact(partner: Partner, { limit, row, currency }: CustomerState): 
   const label = "Credit used";
   if (partner.creditLimit === "") return { label, text: "no limit set" };
   if (limit === null || row === null)
-    return { label, text: `limit ${partner.creditLimit} ${partner.creditCurrency}` };
+    return { label, text: `limit ${shownIn(partner.creditLimit, partner.creditCurrency)}` };
   return {
     label,
     text: `${row.limitUsed} % of ${shownAmount(limit, currency)} ${currency}`,
@@ -80,7 +87,7 @@ const insuranceFacts = ({ insurer, insuredAmount, insuredUntil, creditCurrency }
           label: "Insured",
           text: [
             insurer,
-            insuredAmount && `${insuredAmount} ${creditCurrency}`,
+            insuredAmount && shownIn(insuredAmount, creditCurrency),
             insuredUntil && `until ${shownDate(insuredUntil)}`,
           ]
             .filter(Boolean)

@@ -98,7 +98,8 @@ async function saleFacts(context: Context, inputs: readonly SaleInput[]): Promis
     sql`select code, name, street, postcode, city, country, email, tax_number as "taxNumber",
       case when delivery_city = '' then null else json_build_object('name', delivery_name,
         'street', delivery_street, 'postcode', delivery_postcode, 'city', delivery_city,
-        'country', coalesce(nullif(delivery_country, ''), country)) end as delivery, language, terms, blocked, blocks, block_reason as "blockReason" from partner
+        'country', coalesce(nullif(delivery_country, ''), country)) end as delivery,
+      language, terms, blocked, blocks, block_reason as "blockReason" from partner
       where customer and code = any(${arrayOf(codes)}::text[])`,
   );
   const customers = new Map(found.map((c) => [c.code, c]));

@@ -222,7 +222,7 @@ export function NewDeposit({
             ))}
             {parts.length === 0 && (
               <tr>
-                <td colSpan={6} className="text-ink-2">
+                <td colSpan={6} className="whitespace-normal text-ink-2">
                   Nothing on it yet: add cheques, bills, notes or cash at the right. Card payments
                   are settled on a slip of their own, one by one or from the file of whoever
                   collects them (columns number, invoice or customer, amount, fee).
