@@ -56,14 +56,15 @@ export const loadCardPayments = defineUseCase({
 
 /** The rows as parts of a slip; an invoice says whose payment it is. */
 async function partsOf(
-  { tx }: Context,
+  { tx, masters }: Context,
   { company, bank, kind }: { company: string; bank: string; kind: string },
   written: readonly Written[],
 ): Promise<Result<Part[]>> {
   const said = (row: Written, ...columns: string[]) =>
     columns.map((c) => row[c]?.trim() ?? "").find((text) => text !== "") ?? "";
   const account = await readBankAccount(tx, { code: bank });
-  if (!account) return fail({ code: "NOT_FOUND", what: `bank account ${bank}`, field: "bank" });
+  if (!account || account.companyId !== masters.companyByCode.get(company)?.id)
+    return fail({ code: "NOT_FOUND", what: `bank account ${bank}`, field: "bank" });
   const named = written.map((row) => said(row, "invoice", "reference").toUpperCase());
   const open = await rows<{ id: bigint; reference: string; partner: string }>(
     tx,

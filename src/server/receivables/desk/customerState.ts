@@ -1,20 +1,12 @@
 import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import { latenessByQuarter, type QuarterOfHabit } from "@/core/openItems";
-import {
-  addMonths,
-  fail,
-  minor,
-  ok,
-  type CalendarDate,
-  type Minor,
-  type Result,
-} from "@/core/shared";
+import { addMonths, minor, ok, type CalendarDate, type Minor, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
 import { contactsOf, type PartnerContact } from "../../partners";
 import { conversationWith, type Said } from "./conversation";
-import { deskFacts } from "./deskFacts";
+import { customerOf } from "./customerOf";
 import { ranked, type DeskRow } from "./desk";
 import { policiesByGroup } from "./policies";
 
@@ -43,16 +35,10 @@ export const customerState = defineUseCase({
   company: (i) => i.company,
   schema: object({ company: string().required(), partner: string().required().max(60) }),
   run: async (context, input): Promise<Result<CustomerState>> => {
-    const company = context.masters.companyByCode.get(input.company);
-    if (!company)
-      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    const [partner] = await rows<{ id: number; code: string }>(
-      context.tx,
-      sql`select id, code from partner where code = ${input.partner} and customer`,
-    );
-    if (!partner) return fail({ code: "PARTNER_UNKNOWN", partner: input.partner });
+    const found = await customerOf(context, input);
+    if (!found.ok) return found;
+    const { company, partner, facts } = found.value;
     const on = context.today;
-    const [facts] = await deskFacts(context, company, on, partner.code);
     const policyOf = await policiesByGroup(context);
     return ok({
       currency: company.currency,

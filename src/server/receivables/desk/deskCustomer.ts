@@ -15,7 +15,8 @@ import { rows } from "../../db";
 import { remindedOf } from "../letters/reminded";
 import { contactsOf, type PartnerContact } from "../../partners";
 import { conversationWith, type Said } from "./conversation";
-import { deskFacts, itemStates } from "./deskFacts";
+import { customerOf } from "./customerOf";
+import { itemStates } from "./deskFacts";
 import { ranked, type DeskRow } from "./desk";
 import { policiesByGroup } from "./policies";
 
@@ -69,17 +70,11 @@ export const deskCustomer = defineUseCase({
   company: (i) => i.company,
   schema: object({ company: string().required(), partner: string().required().max(60) }),
   run: async (context, input): Promise<Result<DeskCustomer>> => {
-    const company = context.masters.companyByCode.get(input.company);
-    if (!company)
-      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
-    const [partner] = await rows<{ id: number; code: string }>(
-      context.tx,
-      sql`select id, code from partner where code = ${input.partner} and customer`,
-    );
-    if (!partner) return fail({ code: "PARTNER_UNKNOWN", partner: input.partner });
-    const on = context.today;
-    const [facts] = await deskFacts(context, company, on, partner.code);
+    const found = await customerOf(context, input);
+    if (!found.ok) return found;
+    const { company, partner, facts } = found.value;
     if (!facts) return fail({ code: "NOT_FOUND", what: "anything open of this customer" });
+    const on = context.today;
     const policy = (await policiesByGroup(context))(facts.group);
     const of = { companyId: company.id, code: partner.code, on };
     return ok({
