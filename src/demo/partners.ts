@@ -114,6 +114,16 @@ export const demoTerms: readonly {
     terms: { instalments: [{ percent: "100", days: 30 }], discounts: [{ percent: "2", days: 10 }] },
   },
   {
+    code: "keep-10",
+    name: "30 days net, 10 % kept back for a year",
+    terms: {
+      instalments: [
+        { percent: "90", days: 30 },
+        { percent: "10", days: 365 },
+      ],
+    },
+  },
+  {
     code: "thirds",
     name: "three instalments of a third",
     terms: {

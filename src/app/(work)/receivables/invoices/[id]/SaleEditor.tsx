@@ -266,7 +266,7 @@ export function SaleEditor({
             </>
           )}
         </Field>
-        <Field id="i-kind" label="Kind" width="w-28">
+        <Field id="i-kind" label="Kind" width="w-40">
           {(p) => (
             <select
               {...p}
