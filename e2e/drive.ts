@@ -19,6 +19,11 @@ function patient(element: WebElement): WebElement {
   element.click = async () => {
     for (const end = Date.now() + WAIT; ;)
       try {
+        // What waits for an answer does nothing yet: a person waits too.
+        if (!(await element.isEnabled()) && Date.now() <= end) {
+          await new Promise((r) => setTimeout(r, 100));
+          continue;
+        }
         return await click();
       } catch (fault) {
         const isEarly =
