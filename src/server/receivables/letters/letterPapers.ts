@@ -184,7 +184,8 @@ const customersOf = ({ tx }: Pick<Context, "tx">, codes: readonly string[]) =>
         case when elsewhere then statement_city else city end as city,
         case when elsewhere and statement_country <> '' then statement_country else country end
           as country
-      from (select *, statement_city <> '' as elsewhere from partner) p where code = any(${arrayOf(codes)}::text[]) order by code`,
+      from (select *, statement_city <> '' as elsewhere from partner) p
+      where code = any(${arrayOf(codes)}::text[]) order by code`,
   );
 
 /** Draws letters; what they share is read once. */
