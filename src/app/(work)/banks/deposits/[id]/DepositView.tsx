@@ -168,7 +168,14 @@ export function DepositView({
                     </Link>
                   )}
                 </td>
-                <td className="num">{shownAmount(p.amount, slip.currency)}</td>
+                <td className="num">
+                  {shownAmount(p.amount, slip.currency)}
+                  {p.kind === "card" && p.fee > 0n && (
+                    <span className="block text-xs text-ink-2">
+                      less {shownAmount(p.fee, slip.currency)}
+                    </span>
+                  )}
+                </td>
                 <td>
                   {mayChange && !slip.request && p.kind !== "cash" && p.state === "deposited" && (
                     <button type="button" className="link" onClick={() => setReturning(p)}>
