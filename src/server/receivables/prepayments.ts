@@ -77,10 +77,22 @@ export async function keepPrepaid(
   );
   if (parts.length === 0) return ok({});
   await insertAll(tx, schema.prepayment, parts);
+  return againstSetOff(
+    tx,
+    papers.map((p) => p.id),
+  );
+}
+
+/** Refuses what documents have done where more is set off of a prepayment now than was asked for. */
+export async function againstSetOff(
+  tx: Db,
+  documents: readonly number[],
+): Promise<Result<unknown>> {
   const [over] = await rows<{ number: string }>(
     tx,
     sql`select o.number from ${STANDING}
-      where f.of_id = any(${arrayOf([...new Set(parts.map((p) => p.ofId))])}::bigint[])
+      where f.of_id in (select of_id from prepayment
+        where document_id = any(${arrayOf(documents)}::bigint[]))
       group by o.number, f.tax_code having sum(f.amount) < 0 order by o.number limit 1`,
   );
   return over

@@ -544,6 +544,16 @@ describe("prepayments", () => {
     );
     expect(both.filter((b) => b.ok)).toHaveLength(1);
     expect(await left()).toEqual([]);
+    // What its credit note gives back is set off anew: then the credit note stays.
+    const done = both.find((b) => b.ok)!;
+    const content = last(number as string);
+    const back = await posted({ ...content, kind: "credit note", corrects: must(done).number });
+    expect(await left()).toEqual([[number, 100_000n, false]]);
+    await posted(content);
+    expect(
+      codes(await cancelSale(await clerk(), { id: back.id, reason: "credited by mistake" })),
+    ).toEqual(["INVALID"]);
+    expect(await left()).toEqual([]);
   });
 });
 

@@ -5,7 +5,7 @@ import { arrayOf, rows } from "../db";
 import { documentLinks, setStatus } from "../documents";
 import { reverseJournals } from "../ledger";
 import { releasedOf } from "./deferral/keepDeferred";
-import { setOffOf } from "./prepayments";
+import { againstSetOff, setOffOf } from "./prepayments";
 
 export interface TakenBack {
   id: number;
@@ -83,6 +83,12 @@ export async function takeBackSales(
     found.map((f) => f.id),
     "reversed",
   );
+  // What a credit note gave back may have been set off anew since.
+  const stands = await againstSetOff(
+    context.tx,
+    found.map((f) => f.id),
+  );
+  if (!stands.ok) return stands;
   return ok(
     found.map(({ id }, i) => {
       const { number: journal, date } = reversed.value[i]!;
