@@ -70,6 +70,8 @@ export function drive(browser: WebDriver, base: string) {
     },
     open: async (path: string) => {
       await browser.get(base + path);
+      // A page that does not listen yet can't be clicked. What is typed into it is not lost.
+      await see("//html[@data-listens]");
       await setSize(browser, 1280, 800);
     },
     /** The innermost element that shows the words. */
