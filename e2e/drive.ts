@@ -10,6 +10,14 @@ const ARRIVING = "ancestor-or-self::div[@hidden][starts-with(@id, 'S:')]";
 /** What holds the page's words as data, before they are drawn. */
 const UNSEEN = "self::script or self::style or self::template";
 
+/** A page that does not listen yet can't be clicked. What is typed into it is not lost. */
+const listens = (browser: WebDriver) =>
+  browser.wait(
+    () => browser.executeScript<boolean>("return 'listens' in document.documentElement.dataset"),
+    WAIT,
+    "the page to listen",
+  );
+
 /**
  * An element that is clicked as people click: when it can be, not while it is being put in its
  * place or something lies over it.
@@ -17,6 +25,7 @@ const UNSEEN = "self::script or self::style or self::template";
 function patient(element: WebElement): WebElement {
   const click = element.click.bind(element);
   element.click = async () => {
+    await listens(element.getDriver());
     for (const end = Date.now() + WAIT; ;)
       try {
         // What waits for an answer does nothing yet: a person waits too.
@@ -70,8 +79,7 @@ export function drive(browser: WebDriver, base: string) {
     },
     open: async (path: string) => {
       await browser.get(base + path);
-      // A page that does not listen yet can't be clicked. What is typed into it is not lost.
-      await see("//html[@data-listens]");
+      await listens(browser);
       await setSize(browser, 1280, 800);
     },
     /** The innermost element that shows the words. */

@@ -1,5 +1,5 @@
 "use client";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import { minor } from "@/core/shared";
 import type { ItemHistory, OpenItemRow } from "@/server/openItems";
 import { SidePanel } from "@/ui/panel/SidePanel";
@@ -12,6 +12,7 @@ export function ItemPanel({
   history,
   busy,
   mayHold,
+  restate,
   onHold,
   onUndo,
   onJournal,
@@ -23,6 +24,8 @@ export function ItemPanel({
   history: ItemHistory[] | null;
   busy: boolean;
   mayHold: boolean;
+  /** How it is agreed that it is owed in another currency; nothing for who may not, or what can't. */
+  restate: ReactNode;
   onHold: (reason: string) => void;
   onUndo: (id: number) => void;
   onJournal: (id: number) => void;
@@ -123,6 +126,7 @@ export function ItemPanel({
           </button>
         </form>
       )}
+      {restate}
     </SidePanel>
   );
 }

@@ -1,5 +1,6 @@
 "use client";
 import Link from "next/link";
+import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useState, type ReactNode } from "react";
 import { age, DEFAULT_BUCKETS } from "@/core/openItems";
 import { decimalText, minor } from "@/core/shared";
@@ -26,6 +27,7 @@ import {
   undoAllocationAction,
 } from "./actions";
 import { pairOff } from "./pairOff";
+import { RestateForm } from "./RestateForm";
 import { ItemPanel } from "./ItemPanel";
 import { CustomerFacts } from "./CustomerFacts";
 import { PartnerBanks } from "./PartnerBanks";
@@ -222,6 +224,7 @@ export function PartnerView({
               history={history}
               busy={busy}
               mayHold={mayChange}
+              restate={maySettle && <Restate item={item} then={() => void open(item)} />}
               onHold={(reason) =>
                 void act(
                   () => holdItemAction(item.id, reason),
@@ -385,5 +388,33 @@ export function PartnerView({
         }
       />
     </Page>
+  );
+}
+
+/** Offers to owe an item in another currency; the form only once somebody wants it. */
+function Restate({ item, then }: { item: OpenItemRow; then: () => void }) {
+  const work = useWork();
+  const router = useRouter();
+  const [asked, setAsked] = useState(false);
+  if (item.left === 0n || item.hold || !["invoice", "credit note"].includes(item.kind)) return null;
+  if (!asked)
+    return (
+      <button type="button" className="button self-start" onClick={() => setAsked(true)}>
+        Owe it in another currency
+      </button>
+    );
+  const { company } = work;
+  return (
+    <RestateForm
+      item={item}
+      to={company && company.currency !== item.currency ? company.currency : ""}
+      date={item.date > work.today ? item.date : work.today}
+      then={() => {
+        setAsked(false);
+        then();
+        router.refresh();
+      }}
+      close={() => setAsked(false)}
+    />
   );
 }

@@ -1,5 +1,11 @@
 "use server";
-import { allocateItems, holdItem, itemHistory, undoAllocation } from "@/server/openItems";
+import {
+  allocateItems,
+  holdItem,
+  itemHistory,
+  restateItem,
+  undoAllocation,
+} from "@/server/openItems";
 import {
   addPartnerBank,
   decidePartnerBank,
@@ -31,3 +37,5 @@ export const holdItemAction = async (id: number, reason: string) =>
   answer(await holdItem(await actionCaller(), { id, reason }));
 export const itemHistoryAction = async (id: number) =>
   answer(await itemHistory(await actionCaller(), { id }));
+export const restateItemAction = async (input: unknown) =>
+  answer(await restateItem(await actionCaller(), input));

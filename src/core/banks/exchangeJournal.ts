@@ -1,6 +1,6 @@
 import type { DraftLine, JournalDraft } from "../ledger";
 import { convertBy, type Conversion } from "../rates";
-import { minor, type CalendarDate, type Minor } from "../shared";
+import { minor, signedLine, type CalendarDate, type Minor } from "../shared";
 import type { LineItem, LineJournal } from "./lineJournal";
 
 /** A line of a bank whose other side stands on an account of our own in another currency. */
@@ -32,7 +32,8 @@ export function exchangeJournal(
   const rest = own - item.leftFunctional;
   const rate = line.rate === "same" ? {} : line.rate;
   const lines: DraftLine[] = [
-    inCurrency(to.functional, item.currency, -item.leftFunctional, -item.left, {
+    {
+      ...signedLine(to.functional, item.currency, -item.leftFunctional, -item.left),
       account: item.account,
       dimensions: {},
       description: item.reference.slice(0, 200),
@@ -41,13 +42,14 @@ export function exchangeJournal(
         kind: item.left > 0n ? "payment" : "receipt",
         reference: item.reference,
       },
-    }),
-    inCurrency(to.functional, line.currency, own, line.amount, {
+    },
+    {
+      ...signedLine(to.functional, line.currency, own, line.amount),
       account: line.account,
       dimensions: {},
       description: (line.text || item.reference).slice(0, 200),
       ...rate,
-    }),
+    },
   ];
   if (rest !== 0n)
     lines.push({
@@ -80,22 +82,5 @@ export function exchangeJournal(
       },
     ],
     settling: 1,
-  };
-}
-
-/** A line of an amount with its sign, a debit positive, in a currency of its own. */
-function inCurrency(
-  functional: string,
-  currency: string,
-  amount: bigint,
-  foreign: bigint,
-  line: Omit<DraftLine, "side" | "amount">,
-): DraftLine {
-  const size = (n: bigint) => minor(n < 0n ? -n : n);
-  return {
-    ...line,
-    side: (amount === 0n ? foreign : amount) > 0n ? "debit" : "credit",
-    amount: size(amount),
-    ...(currency === functional ? {} : { currency, foreignAmount: size(foreign) }),
   };
 }

@@ -8,3 +8,4 @@ export * from "./writeOff";
 export * from "./kinds";
 export * from "./habits";
 export * from "./tolerance";
+export * from "./restate";

@@ -4,6 +4,8 @@ export const ALLOCATION_KINDS = [
   "payment",
   "receipt",
   "netting",
+  // Owed in another currency from a day on.
+  "restatement",
   // Of items whose journals are reversed, and what takes another one back.
   "reversal",
   // Of books whose money under way had no items when it was reversed.

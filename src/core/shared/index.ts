@@ -20,3 +20,4 @@ export * from "./arithmetic";
 export * from "./parse";
 export * from "./rhythm";
 export * from "./checkDigits";
+export * from "./signedLine";

@@ -154,6 +154,7 @@ const aims = (): Record<string, object> => ({
   rejectPayment: { id: t.payment.id, reason: "not wanted" },
   releaseInvoice: { id: t.held.id, reason: "looks right" },
   removeAttachment: { id: t.paper.id },
+  restateItem: { id: t.item.id, date: "2026-10-20", currency: "USD" },
   returnDocument: { id: t.waiting.id, reason: "not like this" },
   reverseBatch: { id: t.batch.id, reason: "not wanted" },
   reverseJournal: { key: t.posted.number },

@@ -1,61 +1,12 @@
 import { sql } from "drizzle-orm";
-import { dayProblems, ITEM_CONTROLS, type ItemControl } from "@/core/ledger";
-import { settleMany, settlementDrafts, type ItemLeft, type Pairing } from "@/core/openItems";
-import { fail, minor, ok, type CalendarDate, type Result } from "@/core/shared";
-import { lockChains, type Context } from "../access";
-import { arrayOf, rows } from "../db";
+import { dayProblems, ITEM_CONTROLS } from "@/core/ledger";
+import { settleMany, settlementDrafts, type Pairing } from "@/core/openItems";
+import { fail, ok, type CalendarDate, type Result } from "@/core/shared";
+import type { Context } from "../access";
+import { rows } from "../db";
 import { linkJournals, loadPostingContext, postDrafts } from "../ledger";
+import { JOURNAL_TYPE, lockItems } from "./lockItems";
 import { knownAt, storeLines } from "./storeAllocation";
-
-const JOURNAL_TYPE: Readonly<Record<ItemControl, string>> = {
-  payables: "payment",
-  receivables: "receipt",
-  transit: "bank",
-};
-
-interface Locked extends ItemLeft {
-  companyId: number;
-  area: ItemControl;
-  date: CalendarDate;
-  reference: string;
-}
-
-/**
- * Items for this transaction, with what is left of them. Their company's chain is held, so that no
- * other allocation takes the same.
- */
-async function lockItems(
-  { tx, masters }: Context,
-  ids: readonly number[],
-): Promise<Map<number, Locked>> {
-  const companies = await rows<{ companyId: number }>(
-    tx,
-    sql`select distinct company_id as "companyId" from open_item where id = any(${arrayOf(ids)}::bigint[])`,
-  );
-  await lockChains(
-    tx,
-    companies.map((c) => masters.companyById.get(c.companyId)!.code),
-  );
-  const found = await rows<
-    Omit<Locked, "id" | "left" | "leftFunctional"> & {
-      id: bigint;
-      left: bigint;
-      leftFunctional: bigint;
-    }
-  >(
-    tx,
-    sql`select i.id, i.company_id as "companyId", i.area, a.number as account, i.partner,
-      i.currency, i.left_amount as "left", i.left_functional as "leftFunctional", i.date,
-      i.reference from open_item i join account a on a.id = i.account_id
-      where i.id = any(${arrayOf(ids)}::bigint[]) order by i.id for update of i`,
-  );
-  return new Map(
-    found.map((f) => [
-      Number(f.id),
-      { ...f, id: Number(f.id), left: minor(f.left), leftFunctional: minor(f.leftFunctional) },
-    ]),
-  );
-}
 
 /**
  * Sets items against each other, pair by pair, on a day, and posts what their values differ by to

@@ -11,6 +11,7 @@ export {
   type SettledTogether,
 } from "./settleTogether";
 export { undoAllocation } from "./undoAllocation";
+export { restateItem, type Restated } from "./restateItem";
 export * from "./balancesByCurrency";
 export * from "./credited";
 export * from "./subLedgers";

@@ -66,7 +66,7 @@ export const itemHistory = defineUseCase({
         with: f.with ?? [],
         mayUndo:
           !undone &&
-          (f.kind === "by hand" || f.kind === "netting") &&
+          ["by hand", "netting", "restatement"].includes(f.kind) &&
           context.may(rightOn("post", item.area), item.company),
       })),
     );

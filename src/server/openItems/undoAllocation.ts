@@ -51,7 +51,7 @@ export const undoAllocation = defineUseCase({
       return fail({ code: "FORBIDDEN", what: `undo settlements of ${company.name}` });
     if (found.undone || found.undoes !== null)
       return fail({ code: "IN_USE", what: "This settlement is undone already" });
-    if (found.kind === "netting") {
+    if (found.kind === "netting" || found.kind === "restatement") {
       const day = await dayOfReversal(context, Number(found.journalId));
       if (day === null) return fail({ code: "NO_OPEN_PERIOD_AFTER", date: found.date });
       await releaseItems(context, [{ id: Number(found.journalId), date: day }]);

@@ -1,7 +1,7 @@
 import { getLoad, listLoads, listRecurring } from "@/server/ledger";
 import { listSeals } from "@/server/closing";
 import { documentChain, papersOf } from "@/server/documents";
-import { holdItem, itemHistory, undoAllocation } from "@/server/openItems";
+import { holdItem, itemHistory, restateItem, undoAllocation } from "@/server/openItems";
 import {
   cashNeeded,
   discountsLost,
@@ -61,6 +61,13 @@ export const WORK_ENDPOINTS: readonly Endpoint[] = [
   asks("post", "/open-items/{id}/hold", holdItem, "Hold an item back from payment, or release it", {
     example: {},
   }),
+  asks(
+    "post",
+    "/open-items/{id}/restate",
+    restateItem,
+    "Owe an item, or a part of it, in another currency from a day on; without post, what it would be",
+    { example: { taken: "100000", amount: "92000", difference: "-2000", journal: null } },
+  ),
   asks("get", "/open-items/{id}/history", itemHistory, "What an item was settled by"),
   asks("post", "/settlements/{id}/undo", undoAllocation, "Undo a settlement"),
   asks("post", "/netting", netPartner, "Net what a partner owes against what it is owed"),

@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import type { ItemToTake } from "../../banks";
 import { itemsOfLines } from "../../banks";
-import { minor, type Minor } from "@/core/shared";
+import { minor, type CalendarDate, type Minor } from "@/core/shared";
 import { arrayOf, rows, type Db } from "../../db";
 
 /**
@@ -11,6 +11,35 @@ export interface PayersItem extends ItemToTake {
   /** What of it is in dispute. */
   disputed: Minor;
   date: string;
+}
+
+/** An open item that a payer owes in another currency than it pays. */
+export interface ItemElsewhere {
+  id: number;
+  reference: string;
+  partnerName: string;
+  due: CalendarDate;
+  currency: string;
+  left: Minor;
+}
+
+/** What a payer owes in other currencies than one, the oldest first. */
+export async function itemsElsewhere(
+  tx: Db,
+  companyId: number,
+  currency: string,
+  payer: string,
+): Promise<ItemElsewhere[]> {
+  const found = await rows<Omit<ItemElsewhere, "id" | "left"> & { id: bigint; left: bigint }>(
+    tx,
+    sql`select i.id, i.reference, p.name as "partnerName", i.due_date as due, i.currency,
+        i.left_amount as "left"
+      from partner p join open_item i on i.partner = p.code
+      where (p.code = ${payer} or p.head_office = ${payer}) and i.company_id = ${companyId}
+        and i.currency <> ${currency} and i.area = 'receivables' and i.left_amount > 0
+        and i.kind = 'invoice' order by i.due_date, i.id limit 50`,
+  );
+  return found.map((f) => ({ ...f, id: Number(f.id), left: minor(f.left) }));
 }
 
 /** What payers can pay in a company in one currency, the oldest first, by payer. */

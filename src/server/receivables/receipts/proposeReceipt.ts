@@ -21,7 +21,7 @@ import { defineUseCase } from "../../access";
 import { rows, type Db } from "../../db";
 import { readBankAccount } from "../../banks";
 import { TOLERANCES } from "../../partners";
-import { itemsOfPayers, type PayersItem } from "./payersItems";
+import { itemsElsewhere, itemsOfPayers, type ItemElsewhere, type PayersItem } from "./payersItems";
 
 /** An open item as whoever records a receipt sees it. */
 export interface OpenForReceipt {
@@ -42,6 +42,8 @@ export interface OpenForReceipt {
 export interface ReceiptProposal {
   currency: string;
   items: OpenForReceipt[];
+  /** What is owed in other currencies, which this money can pay once it is owed in its own. */
+  elsewhere: ItemElsewhere[];
   proposed: ProposedApplication;
 }
 
@@ -114,6 +116,7 @@ export const proposeReceipt = defineUseCase({
     const small = await smallOf(tx, [partner], currency);
     return ok({
       currency,
+      elsewhere: await itemsElsewhere(tx, company.id, currency, partner),
       items: items.map((i) => ({
         id: i.id,
         partner: i.partner,

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { beforeAll, expect, test } from "vitest";
+import { beforeAll, describe, expect, test } from "vitest";
 import { bankDay, IBAN, statement } from "../../../../tests/bankDay";
 import { soldTo } from "../../../../tests/soldTo";
 import { BANK_OF_ALPHA, callerOf, codes, must } from "../../../../tests/world";
@@ -7,7 +7,7 @@ import { world } from "../../../../tests/useWorld";
 import { getReceipt, getStatementLine, reversePayment, saveBankAccount } from "../../banks";
 import { rows } from "../../db";
 import { getJournal } from "../../ledger";
-import { saveWriteOffLimit } from "../../openItems";
+import { holdItem, restateItem, saveWriteOffLimit, undoAllocation } from "../../openItems";
 import { savePartner, savePaymentTolerance, saveTerms } from "../../partners";
 import { makePayment } from "../../payables";
 import { loadRates } from "../../rates";
@@ -220,6 +220,82 @@ test("dollars are paid short: the difference of rates is realised, a little is w
   ]);
   expect(await day.left(item)).toBe(0n);
   expect(await day.faults()).toEqual([]);
+});
+
+describe("an item paid in another currency than its own", () => {
+  const restate = async (more: object) =>
+    restateItem(await clerk(), { date: "2026-10-06", currency: "EUR", post: true, ...more });
+  const said = (r: { ok: boolean; problems?: readonly { field?: string }[] }) =>
+    r.problems?.map((p) => p.field ?? "");
+  const restatedOf = async (item: number) =>
+    (
+      await rows<{ id: bigint; currency: string; left: bigint; functional: bigint; due: string }>(
+        w.database.db,
+        sql`select n.id, n.currency, n.left_amount as "left", n.left_functional as functional,
+            n.due_date as due from open_item i join open_item n on n.reference = i.reference
+            and n.kind = i.kind and n.id > i.id where i.id = ${item} order by n.id`,
+      )
+    ).map((n) => ({ ...n, id: Number(n.id) }));
+  const undo = async (item: number) => {
+    const [last] = await rows<{ id: bigint }>(
+      w.database.db,
+      sql`select a.id from allocation a join allocation_line l on l.allocation_id = a.id
+        where l.item_id = ${item} and a.kind = 'restatement' order by a.id desc limit 1`,
+    );
+    return undoAllocation(await clerk(), { id: Number(last!.id) });
+  };
+
+  test("is owed in that one from the day on, at its rate or as agreed, and taken like any other", async () => {
+    const { item } = await invoice("TOURS", "2026-10-02", "1000.00", { currency: "USD" });
+    // Only asked: nothing is posted. 1,000 USD at 0.92, carried at 0.90.
+    const asked = must(await restate({ id: item, post: false }));
+    expect(asked).toMatchObject({ amount: 92_000n, difference: -2_000n, journal: null });
+    expect(await restatedOf(item)).toEqual([]);
+    // Of 400 USD it was agreed that they are 350 EUR; the rest follows at the day's rate.
+    must(await restate({ id: item, taken: "400", amount: "350.00" }));
+    must(await restate({ id: item }));
+    const [agreed, rest] = await restatedOf(item);
+    expect([agreed, rest]).toMatchObject([
+      { currency: "EUR", left: 35_000n, functional: 35_000n },
+      { currency: "EUR", left: 55_200n, functional: 55_200n },
+    ]);
+    expect(await day.left(item)).toBe(0n);
+    const made = must(
+      await record({
+        partner: "TOURS",
+        amount: "900.00",
+        takes: [{ item: agreed!.id }, { item: rest!.id, pays: "550.00", short: "open" }],
+      }),
+    );
+    expect(await day.left(rest!.id)).toBe(200n);
+    expect(await day.faults()).toEqual([]);
+    // What has been paid is not owed in dollars again before the money is given back.
+    expect(codes(await undo(item))).toContain("ITEM_ALLOCATED");
+    must(await undoReceipt(await clerk(), { id: made.id, reason: "came for another customer" }));
+    must(await undo(item));
+    expect(await day.left(item)).toBe(60_000n);
+    expect(await day.faults()).toEqual([]);
+  });
+
+  test("what hurts is said at its place, and two people at once restate it once", async () => {
+    const { item } = await invoice("TOURS", "2026-10-03", "500.00", { currency: "USD" });
+    expect(said(await restate({ id: item, currency: "USD" }))).toEqual(["currency"]);
+    expect(said(await restate({ id: item, currency: "JPY" }))).toEqual(["currency"]);
+    expect(said(await restate({ id: item, currency: "XXQ" }))).toEqual(["currency"]);
+    expect(said(await restate({ id: item, taken: "500.01" }))).toEqual(["taken"]);
+    expect(said(await restate({ id: item, taken: "-1" }))).toEqual(["taken"]);
+    expect(said(await restate({ id: item, amount: "much" }))).toEqual(["amount"]);
+    expect(said(await restate({ id: item, amount: "0" }))).toEqual(["amount"]);
+    expect(said(await restate({ id: item, date: "2026-10-02" }))).toEqual(["date"]);
+    expect(codes(await restate({ id: item, date: "2027-03-01" }))).not.toEqual([]);
+    must(await holdItem(await clerk(), { id: item, reason: "two boats were not there" }));
+    expect(codes(await restate({ id: item }))).toEqual(["IN_USE"]);
+    must(await holdItem(await clerk(), { id: item, reason: "" }));
+    const both = await Promise.all([1, 2].map(() => restate({ id: item })));
+    expect(both.map((b) => b.ok).sort()).toEqual([false, true]);
+    expect(await restatedOf(item)).toHaveLength(1);
+    expect(await day.faults()).toEqual([]);
+  });
 });
 
 test("two people at once take an item once; what hurts is said at its place, and nothing is kept", async () => {

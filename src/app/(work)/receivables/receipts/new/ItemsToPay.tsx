@@ -1,4 +1,5 @@
 "use client";
+import type { ReactNode } from "react";
 import Link from "next/link";
 import { documentPage } from "@/core/documents";
 import {
@@ -29,6 +30,7 @@ export function ItemsToPay({
   takes,
   faultOf,
   says,
+  below,
   onWrite,
   onPropose,
 }: {
@@ -41,6 +43,7 @@ export function ItemsToPay({
   faultOf: (item: number, field: string) => string | undefined;
   /** How the proposal came about. */
   says: string;
+  below: ReactNode;
   onWrite: (takes: WrittenTakes) => void;
   /** Goes back to the proposal, where a person has changed it. */
   onPropose: (() => void) | undefined;
@@ -102,11 +105,12 @@ export function ItemsToPay({
           )}
         </tbody>
       </table>
+      {below}
     </div>
   );
 }
 
-const Says = ({ children }: { children: React.ReactNode }) => (
+const Says = ({ children }: { children: ReactNode }) => (
   <tr>
     <td colSpan={9} className="text-ink-2">
       {children}

@@ -20,6 +20,7 @@ import { Empty, Fact, Page, Problems } from "@/ui/Page";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
 import { shownAmount } from "@/ui/writing";
 import { recordReceiptAction } from "../actions";
+import { Elsewhere } from "./Elsewhere";
 import { ItemsToPay } from "./ItemsToPay";
 import { useProposal } from "./useProposal";
 
@@ -281,6 +282,18 @@ export function NewReceipt({
           return place < 0 ? undefined : at(`takes.${place}.${field}`);
         }}
         says={own ? "" : (found && amount > 0n && SAYS[found.proposed.by]) || ""}
+        below={
+          found &&
+          date &&
+          work.may("post.receivables") && (
+            <Elsewhere
+              items={found.elsewhere}
+              currency={currency}
+              date={date}
+              onRestated={() => setRecorded((n) => n + 1)}
+            />
+          )
+        }
         onWrite={setOwn}
         onPropose={own ? () => setOwn(null) : undefined}
       />

@@ -1,0 +1,2 @@
+ALTER TABLE "allocation" DROP CONSTRAINT "allocation_kind";--> statement-breakpoint
+ALTER TABLE "allocation" ADD CONSTRAINT "allocation_kind" CHECK ("allocation"."kind" in ('by hand', 'payment', 'receipt', 'netting', 'restatement', 'reversal', 'reversal in transit', 'undone'));
