@@ -64,6 +64,7 @@ export function screens(
     ["deferred revenue", "/receivables/deferrals?"],
     ["credit limits", "/receivables/limits?"],
     ["mandates", "/receivables/mandates?"],
+    ["sale items", "/receivables/items?"],
     ["payment tolerances", "/receivables/tolerances?"],
     ["customers", "/receivables/customers?"],
     ["bank reconciliation", "/banks?"],

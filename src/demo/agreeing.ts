@@ -34,6 +34,7 @@ export async function agreeOnPrices(worksAt: At, must: Must, day: CalendarDate):
         description: "Visitor berths, {q} {yyyy}",
         lines: [
           {
+            item: "BERTH-VIS",
             account: "4210",
             dimensions: { costCentre: "HARB" },
             description: "Berths 1 to 12, {q} {yyyy}",
@@ -54,6 +55,7 @@ export async function agreeOnPrices(worksAt: At, must: Must, day: CalendarDate):
         description: "Night boat, {month} {yyyy}",
         lines: [
           {
+            item: "LANE-NIGHT",
             account: "4130",
             dimensions: { costCentre: "R-INN" },
             description: "Reserved lane, {month} {yyyy}",

@@ -8,11 +8,11 @@ import {
   receiveOrder,
   saveCleanUpRule,
   saveOrder,
-  savePurchaseItem,
   saveShares,
   saveTolerance,
   submitOrder,
 } from "@/server/purchasing";
+import { savePurchaseItem } from "@/server/trade";
 import { holdItem, openItems } from "@/server/openItems";
 import { changeRun, listRunItems, postRun, proposeRun } from "@/server/runs";
 import {

@@ -25,6 +25,7 @@ import { allocate, saveWriteOffLimit } from "@/server/openItems";
 import { postInvoice, saveInvoice, submitInvoice } from "@/server/payables";
 import { saveTaxCode } from "@/server/taxes";
 import { addPartnerBank, decidePartnerBank, savePartner, saveTerms } from "@/server/partners";
+import { saveSaleItem } from "@/server/trade";
 import { fetchRates } from "@/server/rates";
 import {
   addYear,
@@ -42,6 +43,7 @@ import { demoLetters } from "./letters";
 import { addBankMonth } from "./bankYear";
 import { addBankFiles } from "./bankFiles";
 import { demoReasons } from "./reasons";
+import { demoSaleItems } from "./saleItems";
 import { demoWriteOffLimits } from "./writeOffLimits";
 import { demoBankRecords, demoBanks, demoSignature } from "./banks";
 import { addDrafts } from "./drafts";
@@ -146,6 +148,7 @@ export async function seed(
   const clerks = await as("controller", at("2023-11-22", 10));
   for (const t of demoTerms) must(await saveTerms(clerks, t), t.code);
   for (const t of demoTaxCodes) must(await saveTaxCode(clerks, t), t.code);
+  for (const i of demoSaleItems) must(await saveSaleItem(clerks, i), i.code);
   for (const { iban, ...p } of [...demoSuppliers, ...demoCustomers]) {
     must(await savePartner(clerks, p), p.name);
     if (!iban) continue;

@@ -12,7 +12,7 @@ import {
   type Minor,
   type Result,
 } from "../shared";
-import { ITEM_KINDS } from "./order";
+import { ITEM_KINDS } from "../trade";
 
 /**
  * What of a receipt is not invoiced: positive where more was received than invoiced, negative where

@@ -1,6 +1,13 @@
 import { array, object, string, type InferType } from "yup";
 import { readQuantity } from "../ledger";
-import { readPrice, valueOf } from "../trade";
+import {
+  againstItem,
+  proposedBy,
+  readPrice,
+  valueOf,
+  type ItemKind,
+  type TradeItem,
+} from "../trade";
 import { rateOn, taxOf, type TaxCode } from "../taxes";
 import {
   exponentOf,
@@ -15,8 +22,6 @@ import {
 
 const text = (most = 100) => string().default("").max(most);
 export const MAX_ORDER_LINES = 1000;
-export const ITEM_KINDS = ["goods", "service", "asset"] as const;
-export type ItemKind = (typeof ITEM_KINDS)[number];
 /**
  * When what was received is accrued: at once, or only at the end of a period for what is not
  * invoiced by then.
@@ -55,19 +60,6 @@ export type OrderLineInput = InferType<typeof orderLineSchema>;
 export const orderInput = (
   written: Partial<Omit<OrderInput, "lines">> & { lines?: readonly Partial<OrderLineInput>[] },
 ): OrderInput => orderSchema.cast({ company: "", ...written }, { assert: false }) as OrderInput;
-
-export interface PurchaseItem {
-  code: string;
-  name: string;
-  kind: ItemKind;
-  group: string;
-  unit: string;
-  account: string;
-  dimensions: Readonly<Record<string, string>>;
-  taxCode: string;
-  price: string;
-  blocked: boolean;
-}
 
 export interface Delivery {
   date: CalendarDate;
@@ -110,7 +102,7 @@ export interface OrderReading {
 export interface OrderContext {
   functional: string;
   today: CalendarDate;
-  items: ReadonlyMap<string, PurchaseItem>;
+  items: ReadonlyMap<string, TradeItem>;
   taxCodes: ReadonlyMap<string, TaxCode>;
   /** Null where the document needs no supplier and names none. */
   supplier: { code: string; name: string; blocked: boolean } | null;
@@ -189,15 +181,10 @@ export function readOrder(input: OrderInput, context: OrderContext): OrderReadin
     const line = i + 1;
     const item =
       written.item.trim() === "" ? null : context.items.get(written.item.trim().toUpperCase());
-    if (item === undefined)
-      problems.push({
-        code: "NOT_FOUND",
-        what: `purchase item ${written.item}`,
-        line,
-        field: "item",
-      });
-    else if (item?.blocked)
-      problems.push({ code: "INVALID", what: `${item.name} is blocked`, line, field: "item" });
+    const proposed =
+      item && proposedBy(item, { currency, functional: context.functional, gross: false }).cells;
+    const against = againstItem(written.item, context.items);
+    if (against) problems.push({ ...against, line });
     const quantity = readQuantity(written.quantity);
     if (quantity === null || quantity <= 0n)
       problems.push(
@@ -205,7 +192,7 @@ export function readOrder(input: OrderInput, context: OrderContext): OrderReadin
           ? { code: "REQUIRED", what: "The quantity", line, field: "quantity" }
           : { code: "QUANTITY_INVALID", text: written.quantity, line, field: "quantity" },
       );
-    const priceText = written.price.trim() || item?.price || "";
+    const priceText = written.price.trim() || proposed?.price || "";
     const price = readPrice(priceText);
     if (price === null)
       problems.push(
@@ -218,10 +205,10 @@ export function readOrder(input: OrderInput, context: OrderContext): OrderReadin
               field: "price",
             },
       );
-    const account = written.account.trim() || item?.account || "";
+    const account = written.account.trim() || proposed?.account || "";
     if (account === "")
       problems.push({ code: "REQUIRED", what: "The account", line, field: "account" });
-    const code = (written.taxCode.trim() || item?.taxCode || "").toUpperCase();
+    const code = (written.taxCode.trim() || proposed?.taxCode || "").toUpperCase();
     const taxCode = context.taxCodes.get(code);
     if (!taxCode)
       problems.push(

@@ -49,6 +49,7 @@ const context: OrderContext = {
         dimensions: { costCentre: "HARB" },
         taxCode: "S",
         price: "12.345",
+        currency: "",
         blocked: false,
       },
     ],

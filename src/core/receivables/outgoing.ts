@@ -89,6 +89,7 @@ export function outgoingInvoice(paper: PostedSalePaper): OutgoingInvoice {
       const line = content.lines[v.line - 1]!;
       return {
         description: line.description.trim() || content.description.trim() || line.account,
+        item: line.item.trim(),
         quantity: v.price === "" ? "1" : v.quantity,
         unit: unitCode(line.unit),
         net: net.get(v.line) ?? minor(0n),

@@ -49,6 +49,7 @@ const context = (more: Partial<SaleContext> = {}): SaleContext => ({
   country: "DE",
   ownCountry: "IE",
   shares: new Map(),
+  items: new Map(),
   ...more,
 });
 type Lines = readonly Partial<SaleLineInput>[];

@@ -2,12 +2,14 @@ import { sharedCoding, type ShareSet } from "../shares";
 import { CATEGORIES_OF_TAXED_BUYERS, categoryOf, type TaxCategory } from "../taxes";
 import { decimalText, minor, readDate, type CalendarDate, type Found } from "../shared";
 import {
+  againstItem,
   readPaper,
   SELLING,
   type PaperContext,
   type PaperPlug,
   type PaperReading,
   type PluggedLine,
+  type TradeItem,
 } from "../trade";
 import type { SaleInput, SaleLineInput } from "./saleInput";
 import { readEarnedOver, type DeferralPolicy, type EarnedOver } from "./deferral";
@@ -29,6 +31,8 @@ export interface SaleContext extends PaperContext, PrepaymentContext {
   /** The seller's country (ISO 3166). */
   ownCountry: string;
   shares: ReadonlyMap<string, ShareSet>;
+  /** What is sold, by code. */
+  items: ReadonlyMap<string, TradeItem>;
   /** Where revenue waits until it is earned; null where nothing is set up for it. */
   deferral: DeferralPolicy | null;
 }
@@ -122,6 +126,10 @@ export function readSale(input: SaleInput, context: SaleContext, number = ""): S
     suppliedOn,
     problems: [
       ...problems,
+      ...input.lines.flatMap((l, i) => {
+        const against = againstItem(l.item, context.items);
+        return against ? [{ ...against, line: i + 1 }] : [];
+      }),
       ...prepaid.problems,
       ...(supplied === "" || suppliedOn !== null
         ? []

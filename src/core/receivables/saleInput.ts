@@ -2,6 +2,8 @@ import { array, boolean, type InferType } from "yup";
 import { MAX_PAPER_LINES, paperLineSchema, paperSchema, text } from "../trade";
 
 export const saleLineSchema = paperLineSchema.shape({
+  /** What is sold: the code of an item. */
+  item: text().max(30),
   quantity: text().max(40),
   /** In which the quantity is: UNECE recommendation 20, or in words. */
   unit: text().max(20),

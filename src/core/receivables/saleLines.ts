@@ -29,9 +29,15 @@ export interface SaleLineValue {
 }
 
 export const isBlankSale = (l: SaleLineInput): boolean =>
-  [l.account, l.net, l.price, l.quantity, l.description, ...Object.values(l.dimensions)].every(
-    (t) => t.trim() === "",
-  );
+  [
+    l.item,
+    l.account,
+    l.net,
+    l.price,
+    l.quantity,
+    l.description,
+    ...Object.values(l.dimensions),
+  ].every((t) => t.trim() === "");
 
 /**
  * What the lines of a sale come to: quantity times price less the line's discount, or the amount as
@@ -74,7 +80,13 @@ export function saleValue(
   currency: string,
 ): Minor | null {
   if (l.price.trim() === "" || !isCurrency(currency)) return null;
-  const blank = { net: "", account: "", description: "", dimensions: {} } as SaleLineInput;
+  const blank = {
+    item: "",
+    net: "",
+    account: "",
+    description: "",
+    dimensions: {},
+  } as SaleLineInput;
   return readLine({ ...blank, ...l }, 1, currency, [])?.value ?? null;
 }
 

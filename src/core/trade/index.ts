@@ -1,6 +1,7 @@
 export * from "./side";
 export * from "./paperInput";
 export * from "./paper";
+export * from "./item";
 export * from "./readPaper";
 export { readPrice, valueOf } from "./price";
 export { taxSums } from "./taxSums";

@@ -60,7 +60,8 @@ export function defineCreate<
     schema: kind.schema.shape({ post: boolean().default(ways.posts) }) as unknown as AnySchema,
     run: async (context, input): Promise<Result<Answer<K, E>>> => {
       const { post: wanted, ...raw } = input as unknown as C & { post: boolean };
-      const content = raw as unknown as C;
+      const written = raw as unknown as C;
+      const content = (await kind.complete?.(context, written)) ?? written;
       if (wanted && !context.may(kind.rights.post, content.company))
         return fail({ code: "FORBIDDEN", what: `${kind.posting} of ${content.company}` });
       if (wanted && kind.postNew) {

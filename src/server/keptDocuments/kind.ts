@@ -80,6 +80,8 @@ export interface KeptKind<
   missing?(context: Context, id: number): Promise<Found>;
   /** What stands against writing on it now, beside a wait for approval. */
   refuses?(stored: S, act: "write" | "submit" | "post" | "remove"): Found | null;
+  /** What a program brings, with what follows from it: a person finds that in the form. */
+  complete?(context: Context, content: C): Promise<C>;
   /** Reads and checks what is written. `stored` is null for a new one; `input` is all that came. */
   prepare(context: Context, content: C, about: About<S>): Promise<Result<P>>;
   /** What stands against posting it. */

@@ -25,7 +25,7 @@ async function restingOn(
             where account = ${number}
           union all select 6, 'dimension ' || code || ' is balanced over it' from dimension
             where balancing_account = ${number}
-          union all select 7, 'what is bought as ' || code || ' is coded to it' from purchase_item
+          union all select 7, 'what is ' || side || ' as ' || code || ' is coded to it' from trade_item
             where account = ${number}
           union all select 8, 'the draft ' || coalesce(d.title, '') || ' is coded to it'
             from journal_draft j join document d on d.id = j.document_id

@@ -10,9 +10,9 @@ import {
   createOrder,
   receiveOrder,
   saveCleanUpRule,
-  savePurchaseItem,
   saveShares,
 } from "../purchasing";
+import { savePurchaseItem } from "../trade";
 import { proposeRun } from "../runs";
 import { saveTaxCode } from "../taxes";
 import { createInvoice, makePayment, saveRecurringInvoice } from "./index";

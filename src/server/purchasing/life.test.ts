@@ -15,9 +15,9 @@ import {
   placeOrder,
   receiveOrder,
   saveOrder,
-  savePurchaseItem,
   saveTolerance,
 } from "./index";
+import { savePurchaseItem } from "../trade";
 
 const w = world();
 const SUPPLIER = "PEL";

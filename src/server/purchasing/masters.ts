@@ -1,7 +1,5 @@
 import { sql } from "drizzle-orm";
 import { boolean, number, object, string } from "yup";
-import { ITEM_KINDS, type PurchaseItem } from "@/core/purchasing";
-import { readPrice } from "@/core/trade";
 import {
   decimalText,
   fail,
@@ -18,77 +16,6 @@ import { defineUseCase } from "../access";
 import { shareSchema, type ShareSet } from "@/core/shares";
 
 const READ = ["read.payables", "prepare.payables"] as const;
-
-export const readPurchaseItems = (tx: Db): Promise<PurchaseItem[]> =>
-  rows<PurchaseItem>(
-    tx,
-    sql`select code, name, kind, "group", unit, account, dimensions, tax_code as "taxCode", price,
-      blocked from purchase_item order by code`,
-  );
-export const listPurchaseItems = defineUseCase({
-  name: "listPurchaseItems",
-  kind: "read",
-  rights: READ,
-  what: "see purchase items",
-  of: "shared",
-  schema: object(),
-  run: async ({ tx }) => ok(await readPurchaseItems(tx)),
-});
-
-export const savePurchaseItem = defineUseCase({
-  name: "savePurchaseItem",
-  kind: "write",
-  rights: ["prepare.payables", "setup.rules"],
-  what: "change purchase items",
-  of: "group",
-  schema: object({
-    code: string()
-      .trim()
-      .uppercase()
-      .required("A code is needed")
-      .matches(/^[A-Z0-9-]{1,30}$/, "A code has capitals, figures and dashes"),
-    name: string().trim().required("A name is needed").max(120),
-    kind: string().oneOf(ITEM_KINDS).default("goods"),
-    group: string().trim().max(40).default(""),
-    unit: string().trim().max(20).default(""),
-    account: string().trim().default(""),
-    dimensions: textRecord(),
-    taxCode: string().trim().uppercase().max(20).default(""),
-    price: string().trim().default(""),
-    blocked: boolean().default(false),
-  }),
-  run: async ({ tx, masters, audit }, input) => {
-    const problems: Found[] = [];
-    const fault = writtenAccountProblem(masters, input.account, { field: "account" });
-    if (fault) problems.push(fault);
-    const price = input.price === "" ? "" : readPrice(input.price);
-    if (price === null)
-      problems.push({
-        code: "INVALID",
-        what: `“${input.price}” is no price. Write it like 12.50`,
-        field: "price",
-      });
-    if (problems.length > 0) return fail(...problems);
-    const before = (await readPurchaseItems(tx)).find((i) => i.code === input.code);
-    await tx.execute(sql`insert into purchase_item (code, name, kind, "group", unit, account,
-      dimensions, tax_code, price, blocked) values (${input.code}, ${input.name}, ${input.kind},
-      ${input.group}, ${input.unit}, ${input.account}, ${JSON.stringify(input.dimensions)}::jsonb,
-      ${input.taxCode}, ${price ?? ""}, ${input.blocked})
-      on conflict (code) do update set name = excluded.name, kind = excluded.kind,
-        "group" = excluded."group", unit = excluded.unit, account = excluded.account,
-        dimensions = excluded.dimensions, tax_code = excluded.tax_code, price = excluded.price,
-        blocked = excluded.blocked`);
-    await audit({
-      action: before ? "changed" : "added",
-      kind: "purchase item",
-      recordId: input.code,
-      label: input.name,
-      before,
-      after: input,
-    });
-    return ok({});
-  },
-});
 
 export const readShares = (tx: Db): Promise<ShareSet[]> =>
   rows<ShareSet>(tx, sql`select code, name, way, targets from share_set order by code`);

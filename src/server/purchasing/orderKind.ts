@@ -28,7 +28,7 @@ import { documentLinks, giveNumber, takeNumber } from "../documents";
 import { ruleFor, showProblem, whyOf, type ShownProblem } from "../ledger";
 import { loadYears } from "../organisation";
 import { readTaxCodes } from "../taxes";
-import { readPurchaseItems } from "./masters";
+import { readItems } from "../trade";
 
 export type OrderKind = "request" | "order";
 
@@ -95,7 +95,7 @@ export async function readPaperOrder(
     today,
     supplier,
     supplierNeeded: kind === "order",
-    items: new Map((await readPurchaseItems(tx)).map((i) => [i.code, i])),
+    items: new Map((await readItems(tx, "bought")).map((i) => [i.code, i])),
     taxCodes: new Map(
       (await readTaxCodes(tx, "purchase")).filter((t) => !t.blocked).map((t) => [t.code, t]),
     ),

@@ -23,10 +23,10 @@ import {
   receiveOrder,
   saveCleanUpRule,
   saveOrder,
-  savePurchaseItem,
   sendOrder,
   tryCleanUpRule,
 } from "./index";
+import { savePurchaseItem } from "../trade";
 
 // What can be seen of orders, and what becomes of what they leave behind.
 const w = world();

@@ -32,12 +32,12 @@ import {
   receiveOrder,
   saveCleanUpRule,
   saveOrder,
-  savePurchaseItem,
   saveShares,
   saveTolerance,
   submitOrder,
   tryCleanUpRule,
 } from "./index";
+import { savePurchaseItem } from "../trade";
 
 const w = world();
 const clerk = () => callerOf(w.database, "payables");

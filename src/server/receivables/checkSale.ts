@@ -17,6 +17,7 @@ import { ruleFor, showProblem, whyOf, type ShownProblem } from "../ledger";
 import { listTerms } from "../partners";
 import { readShares } from "../purchasing";
 import { readTaxCodes, type TaxDay } from "../taxes";
+import { itemsNamed } from "./saleItems";
 import {
   checkPapers,
   paperEffects,
@@ -130,6 +131,7 @@ async function saleFacts(context: Context, inputs: readonly SaleInput[]): Promis
     taxCodes: new Map(codesOfTax.map((t) => [t.code, t])),
     terms: new Map(terms.map((t) => [t.code, t.terms])),
     shares: new Map(shares.map((s) => [s.code, s])),
+    items: await itemsNamed(tx, lines),
     deferral: await readDeferral(tx),
     prepaymentAccount: await readPrepaymentAccount(tx),
   };

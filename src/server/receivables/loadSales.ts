@@ -6,6 +6,7 @@ import { keepAll } from "../keptDocuments";
 import { cellOf, dimensionsIn } from "../trade";
 import { prepareSales } from "./checkSale";
 import { SALES } from "./keepSales";
+import { withItems } from "./saleItems";
 
 /** Faults that one answer tells; nobody reads more at once. */
 const MOST_TOLD = 50;
@@ -62,9 +63,13 @@ export const loadSales = defineUseCase({
       });
     });
     if (papers.length === 0) return fail({ code: "INVALID", what: "The table has no rows" });
+    const contents = await withItems(
+      context,
+      papers.map((p) => p.content),
+    );
     const ready = await prepareSales(
       context,
-      papers.map((p) => ({ input: p.content })),
+      contents.map((input) => ({ input })),
     );
     if (!ready.ok) return ready;
     const problems = papers.flatMap(({ first, rows }, i) =>
@@ -79,7 +84,7 @@ export const loadSales = defineUseCase({
       await keepAll(
         SALES,
         context,
-        papers.map((p, i) => ({ content: p.content, prepared: ready.value[i]! })),
+        contents.map((content, i) => ({ content, prepared: ready.value[i]! })),
       );
     return ok({ added: papers.length, changed: 0, same: 0 });
   },
@@ -90,6 +95,7 @@ const lineOf = (
   dimensions: Record<string, string>,
 ): Partial<SaleLineInput> => ({
   dimensions,
+  item: cellOf(row, "item"),
   account: cellOf(row, "account"),
   description: cellOf(row, "description", "text"),
   quantity: cellOf(row, "quantity"),

@@ -23,6 +23,7 @@ import {
   type StoredSale,
 } from "./checkSale";
 import { SALES } from "./keepSales";
+import { withItems } from "./saleItems";
 import { postSales, type PostedSale } from "./postSales";
 import { takeBackSales } from "./takeBackSales";
 
@@ -51,6 +52,7 @@ const KIND: KeptKind<SaleInput, StoredSale, ReadySale, SaleCheck, PostedSale> = 
     status === "posted" || status === "reversed"
       ? { code: "ALREADY_POSTED", number: number ?? "" }
       : null,
+  complete: async (context, content) => (await withItems(context, [content]))[0]!,
   prepare: (context, content, { id }) => prepareSale(context, content, id),
   problems: ({ problems }) => problems,
   rule: async (context, _content, { reading }) => {

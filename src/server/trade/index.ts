@@ -1,3 +1,4 @@
 export * from "./checkPapers";
+export * from "./items";
 export * from "./postPaper";
 export * from "./tableRows";

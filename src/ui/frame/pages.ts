@@ -394,6 +394,15 @@ export const PAGES: readonly PageEntry[] = [
     rights: ["read.receivables"],
   },
   {
+    name: "Sale items",
+    in: "receivables",
+    subject: "Rules",
+    tab: "Items",
+    words: "catalogue goods services price berth fee",
+    href: "/receivables/items",
+    rights: ["read.receivables", "prepare.receivables"],
+  },
+  {
     name: "Payment tolerances",
     in: "receivables",
     subject: "Rules",

@@ -14,6 +14,8 @@ import {
   receiveOrder,
 } from "@/server/purchasing";
 import { postRun, proposeRun } from "@/server/runs";
+import { listPurchaseItems, savePurchaseItem } from "@/server/trade";
+import { asks } from "./asks";
 import { keptEndpoints } from "./keptEndpoints";
 import { listEndpoint } from "./listEndpoint";
 import { idIn, map, type Endpoint } from "./endpoint";
@@ -28,6 +30,8 @@ import {
 
 /** Orders, receipts, what is not invoiced, and payments. */
 export const PURCHASE_ENDPOINTS: readonly Endpoint[] = [
+  asks("get", "/purchase-items", listPurchaseItems, "What is bought again and again"),
+  asks("post", "/purchase-items", savePurchaseItem, "Add an item, or change it", { status: 201 }),
   listEndpoint({
     path: "/orders",
     summary: "Requests and orders, with what is still to come",

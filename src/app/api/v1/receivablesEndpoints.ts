@@ -23,6 +23,7 @@ import {
   saveReceivablesSettings,
   saveReminders,
 } from "@/server/receivables";
+import { listSaleItems, saveSaleItem } from "@/server/trade";
 import { asks } from "./asks";
 import { map, type Endpoint } from "./endpoint";
 
@@ -67,6 +68,8 @@ export const RECEIVABLES_ENDPOINTS: readonly Endpoint[] = [
   ),
   asks("get", "/payment-tolerances", paymentTolerances, "What is let pass when customers pay"),
   asks("post", "/payment-tolerances", savePaymentTolerance, "Set them for a group", made),
+  asks("get", "/sale-items", listSaleItems, "What is sold again and again, and what it proposes"),
+  asks("post", "/sale-items", saveSaleItem, "Add an item, or change it", made),
   asks("get", "/price-indices", priceIndices, "Indices that agreements follow"),
   asks("post", "/price-indices", savePriceIndex, "Write the values of an index", made),
   asks("get", "/customer-groups", customerGroups, "Groups of customers, and how they are ranked"),

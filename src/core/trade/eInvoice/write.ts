@@ -61,6 +61,8 @@ export interface OutgoingInvoice {
   bank: { iban: string; bic: string; holder: string; reference: string };
   lines: readonly (CategoryRate & {
     description: string;
+    /** What the seller calls it (BT-155). */
+    item?: string;
     /** A decimal, and its unit by UNECE recommendation 20. */
     quantity: string;
     unit: string;
@@ -247,6 +249,7 @@ function line(
       : {}),
     "cac:Item": {
       ...of("cbc:Name", l.description),
+      ...(l.item ? { "cac:SellersItemIdentification": of("cbc:ID", l.item) } : {}),
       "cac:ClassifiedTaxCategory": { ...rate(l), ...SCHEME },
     },
     "cac:Price": of("cbc:PriceAmount", price.abs().toDecimalPlaces(8).toFixed(), {

@@ -14,7 +14,8 @@ import {
   timestamp,
   uniqueIndex,
 } from "drizzle-orm/pg-core";
-import { CLEAN_UP_ACTIONS, ITEM_KINDS } from "../../../core/purchasing";
+import { CLEAN_UP_ACTIONS } from "../../../core/purchasing";
+import { ITEM_KINDS } from "../../../core/trade";
 import { SHARE_WAYS } from "../../../core/shares";
 import { oneOf } from "./oneOf";
 import { document } from "./documents";
@@ -25,25 +26,6 @@ const documentId = () =>
   bigint({ mode: "number" })
     .notNull()
     .references(() => document.id);
-
-/** What is bought again and again, with what it proposes. */
-export const purchaseItem = pgTable(
-  "purchase_item",
-  {
-    id: integer().primaryKey().generatedByDefaultAsIdentity(),
-    code: text().notNull().unique(),
-    name: text().notNull(),
-    kind: text({ enum: ITEM_KINDS }).notNull().default("goods"),
-    group: text().notNull().default(""),
-    unit: text().notNull().default(""),
-    account: text().notNull().default(""),
-    dimensions: jsonb().$type<Record<string, string>>().notNull().default({}),
-    taxCode: text().notNull().default(""),
-    price: text().notNull().default(""),
-    blocked: boolean().notNull().default(false),
-  },
-  (t) => [oneOf("purchase_item_kind", t.kind, ITEM_KINDS)],
-);
 
 /** How a cost is split over targets. */
 export const shareSet = pgTable(

@@ -1,9 +1,10 @@
 import { describeFound } from "@/core/shared";
-import { listPurchaseItems } from "@/server/purchasing";
+import { listPurchaseItems } from "@/server/trade";
 import { Page, Problems } from "@/ui/Page";
 import { frameData } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
-import { ItemList } from "./ItemList";
+import { ItemList } from "@/app/trade/ItemList";
+import { savePurchaseItemAction } from "../orders/actions";
 
 export const metadata = { title: "Purchase items" };
 
@@ -12,6 +13,8 @@ export default async function ItemsPage() {
   const { person } = await frameData();
   return result.ok ? (
     <ItemList
+      side="bought"
+      save={savePurchaseItemAction}
       rows={result.value}
       mayChange={
         person.groupRights.includes("prepare.payables") ||

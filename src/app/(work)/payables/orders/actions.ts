@@ -6,12 +6,12 @@ import {
   deleteCleanUpRule,
   receiveOrder,
   saveCleanUpRule,
-  savePurchaseItem,
   saveShares,
   saveTolerance,
   sendOrder,
   tryCleanUpRule,
 } from "@/server/purchasing";
+import { savePurchaseItem } from "@/server/trade";
 import { releaseInvoice } from "@/server/payables";
 import { answer } from "@/app/lib/answer";
 import { actionCaller, onceCaller } from "@/app/lib/session";

@@ -50,8 +50,8 @@ export function OrderEditor({
   const { header, check, problems: found, set, runCheck, finish, settle, id } = draft;
   const [papers, setPapers] = useState(false);
   const [jump, setJump] = useState(0);
-  const { columns, commit } = useOrderGrid(lookups);
   const currency = header.currency || functional;
+  const { columns, commit } = useOrderGrid(lookups, { currency, functional });
   const supplier = lookups.suppliers.find((s) => s.code === header.supplier);
   const approval = check?.approval ?? null;
   const main = approval ? "submit" : mayPlace ? "post" : null;

@@ -443,7 +443,10 @@ function Change({
   onDone: () => void;
 }) {
   const { busy, messages, act } = useAct();
-  const { columns, commit } = useOrderGrid(lookups);
+  const { columns, commit } = useOrderGrid(lookups, {
+    currency: view.content.currency || currency,
+    functional: currency,
+  });
   const [history, setHistory] = useState(() => startHistory(orderRows(view.content)));
   const [reason, setReason] = useState("");
   const { lines: _lines, ...head } = view.content;

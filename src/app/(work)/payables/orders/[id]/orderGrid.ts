@@ -1,6 +1,8 @@
 import { useCallback, useMemo } from "react";
 import { orderInput, type OrderInput, type OrderLineInput } from "@/core/purchasing";
+import type { TradeItem } from "@/core/trade";
 import type { PartnerRow } from "@/server/partners";
+import { commitItem, itemColumn } from "@/app/trade/itemGrid";
 import { codingColumns, commitCoding, type CodingLookups } from "@/ui/grid/coding";
 import type { GridColumn } from "@/ui/grid/EntryGrid";
 import type { CellChange, GridRow } from "@/ui/grid/gridModel";
@@ -8,15 +10,7 @@ import type { CellChange, GridRow } from "@/ui/grid/gridModel";
 export interface OrderLookups extends CodingLookups {
   suppliers: PartnerRow[];
   taxes: { code: string; name: string }[];
-  items: {
-    code: string;
-    name: string;
-    account: string;
-    dimensions: Record<string, string>;
-    unit: string;
-    price: string;
-    taxCode: string;
-  }[];
+  items: TradeItem[];
 }
 
 const CELLS = [
@@ -50,13 +44,16 @@ export const orderContent = (
 ): OrderInput => orderInput({ ...head, lines: rows.map(toLine) });
 
 /** The columns of order lines, and what choosing an item fills in. */
-export function useOrderGrid(lookups: OrderLookups): {
+export function useOrderGrid(
+  lookups: OrderLookups,
+  { currency, functional }: { currency: string; functional: string },
+): {
   columns: GridColumn[];
   commit: (now: readonly GridRow[], change: CellChange) => CellChange[];
 } {
   const columns = useMemo(
     (): GridColumn[] => [
-      { key: "item", header: "Item", width: 110, kind: "lookup", options: lookups.items },
+      { ...itemColumn(lookups.items), optional: false },
       { key: "description", header: "Description", kind: "text" },
       { key: "quantity", header: "Quantity", width: 84, kind: "amount" },
       { key: "unit", header: "Unit", width: 56, kind: "text" },
@@ -80,26 +77,11 @@ export function useOrderGrid(lookups: OrderLookups): {
               lookups.taxes.find((t) => t.code.toLowerCase() === text.toLowerCase())?.code ?? text,
           },
         ];
-      if (c.key !== "item") return commitCoding(lookups, now, c, typed) ?? [c];
-      const item = lookups.items.find((i) => i.code.toLowerCase() === text.toLowerCase());
-      if (!item) return [c];
-      const row = now[c.row] ?? {};
-      const fill = {
-        account: item.account,
-        unit: item.unit,
-        price: item.price,
-        taxCode: item.taxCode,
-        description: item.name,
-        ...Object.fromEntries(Object.entries(item.dimensions).map(([k, v]) => [`d.${k}`, v])),
-      };
-      return [
-        { ...c, value: item.code },
-        ...Object.entries(fill).flatMap(([key, value]) =>
-          value && !row[key] ? [{ row: c.row, key, value }] : [],
-        ),
-      ];
+      return c.key === "item"
+        ? commitItem(now, c, lookups.items, { currency, functional, gross: false })
+        : (commitCoding(lookups, now, c, typed) ?? [c]);
     },
-    [lookups],
+    [lookups, currency, functional],
   );
   return { columns, commit };
 }

@@ -3,7 +3,8 @@ import { dateText, describeFound } from "@/core/shared";
 import { approvalOf } from "@/server/approvals";
 import { invoiceLookups } from "@/server/ledger";
 import { listPartners } from "@/server/partners";
-import { getOrder, listPurchaseItems } from "@/server/purchasing";
+import { getOrder } from "@/server/purchasing";
+import { listPurchaseItems } from "@/server/trade";
 import { listTaxCodes } from "@/server/taxes";
 import { Page, Problems } from "@/ui/Page";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
@@ -66,19 +67,7 @@ export default async function OrderPage({
             .filter((t) => !t.blocked && t.kind !== "withheld")
             .map((t) => ({ code: t.code, name: t.name }))
         : [],
-      items: items.ok
-        ? items.value
-            .filter((i) => !i.blocked)
-            .map(({ code, name, account, dimensions, unit, price, taxCode }) => ({
-              code,
-              name,
-              account,
-              dimensions: { ...dimensions },
-              unit,
-              price,
-              taxCode,
-            }))
-        : [],
+      items: items.ok ? items.value : [],
     };
   }
   const kind = view?.kind ?? (address.kind === "request" ? "request" : "order");

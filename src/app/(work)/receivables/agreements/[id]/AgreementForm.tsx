@@ -3,12 +3,11 @@ import { useRouter } from "next/navigation";
 import { useCallback, useMemo, useState } from "react";
 import { saleValue, type SaleInput, type SaleLineInput } from "@/core/receivables";
 import { amountText, CURRENCIES, dateText } from "@/core/shared";
-import type { PartnerRow } from "@/server/partners";
 import type { AgreementView } from "@/server/receivables";
 import type { ShownProblem } from "@/server/ledger";
 import { DatesPanel } from "@/app/recurring/DatesPanel";
 import { RhythmFields, type WrittenRhythm } from "@/app/recurring/RhythmFields";
-import { commitPaper, marksOf, type Named, type PaperLookups } from "@/app/trade/paperGrid";
+import { marksOf, type Named } from "@/app/trade/paperGrid";
 import { paperRows } from "@/app/trade/paperRows";
 import { useAct } from "@/app/lib/useAct";
 import { Field } from "@/ui/Field";
@@ -21,11 +20,15 @@ import { Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
 import { shownFigures } from "@/ui/writing";
-import { SALE_CELLS, saleColumns, withAmount } from "../../invoices/[id]/saleGrid";
+import {
+  commitSale,
+  SALE_CELLS,
+  saleColumns,
+  type SaleLookups,
+} from "../../invoices/[id]/saleGrid";
 import { endAgreementAction, saveAgreementAction, skipAgreementAction } from "../actions";
 
 const { toRow, toLine } = paperRows<SaleLineInput>(SALE_CELLS);
-type Lookups = PaperLookups & { customers: PartnerRow[] };
 
 /** A line with the amount that its quantity and price come to. */
 function withNet(line: SaleLineInput, currency: string): SaleLineInput {
@@ -44,7 +47,7 @@ export function AgreementForm({
 }: {
   view: AgreementView | null;
   start: SaleInput;
-  lookups: Lookups;
+  lookups: SaleLookups;
   indices: readonly Named[];
 }) {
   const work = useWork();
@@ -96,15 +99,16 @@ export function AgreementForm({
   );
   const commit = useCallback(
     (now: readonly GridRow[], c: CellChange, typed = false): CellChange[] =>
-      withAmount(now, c, currency) ??
-      commitPaper(now, c, typed, {
+      commitSale(now, c, typed, {
         lookups,
         companies: [],
         usualTax: customer?.taxCode,
         currency,
+        functional: own,
+        gross: start.gross,
         total: "",
       }),
-    [lookups, customer, currency],
+    [lookups, customer, currency, own, start.gross],
   );
   const save = () =>
     void act(async () => {

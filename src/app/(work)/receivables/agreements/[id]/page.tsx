@@ -1,14 +1,11 @@
 import { saleInput } from "@/core/receivables";
 import { describeFound } from "@/core/shared";
 import { invoiceLookups } from "@/server/ledger";
-import { listPartners, listTerms } from "@/server/partners";
-import { listShares } from "@/server/purchasing";
 import { getAgreement, priceIndices } from "@/server/receivables";
-import { listTaxCodes } from "@/server/taxes";
-import { paperLookups } from "@/app/trade/paperLookups";
 import { Page, Problems } from "@/ui/Page";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
+import { saleLookups } from "../../invoices/saleLookups";
 import { AgreementForm } from "./AgreementForm";
 
 export const metadata = { title: "Agreement" };
@@ -39,21 +36,13 @@ export default async function AgreementPage({
   const company = view?.company ?? place.company;
   const coding = await invoiceLookups(caller, { company, period: place.period });
   if (!coding.ok) return refusal(coding.problems.map(describeFound));
-  const customers = await listPartners(caller, { role: "customer" });
   const indices = await priceIndices(caller);
   return (
     <AgreementForm
       key={view ? `${view.id} ${view.version}` : "new"}
       view={view}
       start={view?.agreement.sale ?? saleInput({ company, customer: address.customer ?? "" })}
-      lookups={{
-        ...paperLookups(coding.value, {
-          terms: await listTerms(caller),
-          taxes: await listTaxCodes(caller, { direction: "sale" }),
-          shares: await listShares(caller),
-        }),
-        customers: customers.ok ? customers.value.filter((c) => !c.blocked) : [],
-      }}
+      lookups={await saleLookups(caller, coding.value)}
       indices={indices.ok ? indices.value.map(({ code, name }) => ({ code, name })) : []}
     />
   );

@@ -2,13 +2,12 @@
 import Link from "next/link";
 import { useCallback, useMemo, useState, type ReactNode } from "react";
 import { isBlankSale, saleInput, type SaleInput, type SaleLineInput } from "@/core/receivables";
-import type { PartnerRow } from "@/server/partners";
 import type { Credit, SaleCheck } from "@/server/receivables";
 import { Corrects } from "@/app/trade/Corrects";
 import { PaperActions } from "@/app/trade/PaperActions";
 import { FirstDue, PaperSums, ProblemCount } from "@/app/trade/PaperFooter";
 import { PaperHead } from "@/app/trade/PaperHead";
-import { commitPaper, marksOf, type PaperLookups } from "@/app/trade/paperGrid";
+import { marksOf } from "@/app/trade/paperGrid";
 import { paperRows, usualRow } from "@/app/trade/paperRows";
 import {
   useKeptDraft,
@@ -29,12 +28,8 @@ import { useHeadKeys } from "@/ui/grid/useHeadKeys";
 import { usePrimaryKeys } from "@/ui/usePrimaryKeys";
 import { shownAmount } from "@/ui/writing";
 import { correctableSalesAction } from "../actions";
-import { SALE_CELLS, saleColumns, withAmount } from "./saleGrid";
+import { commitSale, SALE_CELLS, saleColumns, type SaleLookups } from "./saleGrid";
 import { SetOff } from "./SetOff";
-
-export interface SaleLookups extends PaperLookups {
-  customers: PartnerRow[];
-}
 
 const { toRow, toLine } = paperRows<SaleLineInput>(SALE_CELLS);
 const SALE: DraftKind<SaleInput> = {
@@ -128,15 +123,16 @@ export function SaleEditor({
   );
   const commit = useCallback(
     (now: readonly GridRow[], c: CellChange, typed = false): CellChange[] =>
-      withAmount(now, c, currency) ??
-      commitPaper(now, c, typed, {
+      commitSale(now, c, typed, {
         lookups,
         companies: work.companies,
         usualTax: customer?.taxCode,
         currency,
+        functional,
+        gross: header.gross,
         total: header.total,
       }),
-    [lookups, customer, currency, header.total, work.companies],
+    [lookups, customer, currency, functional, header.gross, header.total, work.companies],
   );
   const choose = (written: string) => {
     const chosen = lookups.customers.find(

@@ -292,6 +292,7 @@ function Lines({ view }: { view: View }) {
                   <td key={d.code}>{l.dimensions[d.code] ?? ""}</td>
                 ))}
                 <td>
+                  {l.item && <span className="pr-1.5 text-ink-2">{l.item}</span>}
                   {l.description || content.description}
                   {l.setsOff && <span className="text-ink-2">, sets off {l.setsOff}</span>}
                   {l.earnedFrom && (

@@ -2,16 +2,13 @@ import { saleInput } from "@/core/receivables";
 import { dateText, describeFound } from "@/core/shared";
 import { approvalOf } from "@/server/approvals";
 import { getJournal, invoiceLookups } from "@/server/ledger";
-import { listPartners, listTerms } from "@/server/partners";
-import { listShares } from "@/server/purchasing";
 import { getSale } from "@/server/receivables";
-import { listTaxCodes } from "@/server/taxes";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { Page, Problems } from "@/ui/Page";
-import { paperLookups } from "@/app/trade/paperLookups";
 import { frameData, readAddress, type SearchParams } from "@/app/lib/place";
 import { pageCaller } from "@/app/lib/session";
 import { JournalBeside } from "../../../ledger/journals/[key]/JournalBeside";
+import { saleLookups } from "../saleLookups";
 import { SaleEditor } from "./SaleEditor";
 import { SaleView } from "./SaleView";
 
@@ -57,15 +54,7 @@ export default async function SalePage({
   const company = view?.company ?? place.company;
   const coding = await invoiceLookups(caller, { company, period: place.period });
   if (!coding.ok) return refusal(coding.problems.map(describeFound));
-  const customers = await listPartners(caller, { role: "customer" });
-  const lookups = {
-    ...paperLookups(coding.value, {
-      terms: await listTerms(caller),
-      taxes: await listTaxCodes(caller, { direction: "sale" }),
-      shares: await listShares(caller),
-    }),
-    customers: customers.ok ? customers.value.filter((c) => !c.blocked) : [],
-  };
+  const lookups = await saleLookups(caller, coding.value);
   const begun = { company, date: dateText(frame.today), customer: address.customer ?? "" };
   return (
     <SaleEditor

@@ -1,9 +1,11 @@
 import { saleValue, type SaleLineInput } from "@/core/receivables";
 import { amountText } from "@/core/shared";
+import type { TradeItem } from "@/core/trade";
 import { codingColumns } from "@/ui/grid/coding";
 import type { GridColumn } from "@/ui/grid/EntryGrid";
 import type { CellChange, GridRow } from "@/ui/grid/gridModel";
 import {
+  commitPaper,
   companyColumn,
   descriptionColumn,
   sharesColumns,
@@ -11,8 +13,11 @@ import {
   type Named,
   type PaperLookups,
 } from "@/app/trade/paperGrid";
+import { commitItem, itemColumn } from "@/app/trade/itemGrid";
+import type { PartnerRow } from "@/server/partners";
 
 export const SALE_CELLS = [
+  "item",
   "account",
   "description",
   "quantity",
@@ -28,8 +33,14 @@ export const SALE_CELLS = [
   "setsOff",
 ] as const satisfies readonly (keyof SaleLineInput)[];
 
+/** What sales are written with. */
+export interface SaleLookups extends PaperLookups {
+  customers: PartnerRow[];
+  items: TradeItem[];
+}
+
 interface Shown {
-  lookups: PaperLookups;
+  lookups: SaleLookups;
   /** Empty where no line belongs to another company. */
   companies: readonly Named[];
   head: { company: string; description: string; gross: boolean };
@@ -45,6 +56,7 @@ interface Shown {
 export function saleColumns(s: Shown): GridColumn[] {
   return [
     ...(s.companies.length > 0 ? [companyColumn(s.companies, s.head.company)] : []),
+    ...(s.lookups.items.length > 0 ? [itemColumn(s.lookups.items)] : []),
     ...codingColumns(s.lookups, { wide: true }).map((c) =>
       c.key === "account" ? { ...c, width: 150 } : { ...c, width: 92 },
     ),
@@ -78,8 +90,29 @@ export function saleColumns(s: Shown): GridColumn[] {
 
 const MAKE_AMOUNT = new Set(["quantity", "price", "discount"]);
 
+type Known = Parameters<typeof commitPaper>[3] & {
+  lookups: SaleLookups;
+  functional: string;
+  gross: boolean;
+};
+
+/** What is typed into a cell of a sale becomes: as in any trade document, with its item and price. */
+export function commitSale(
+  now: readonly GridRow[],
+  c: CellChange,
+  typed: boolean,
+  known: Known,
+): CellChange[] {
+  const { lookups, currency } = known;
+  if (c.key !== "item") return withAmount(now, c, currency) ?? commitPaper(now, c, typed, known);
+  const changes = commitItem(now, c, lookups.items, known);
+  // With its price comes what the line comes to.
+  const price = changes.find((x) => x.key === "price");
+  return price ? [...changes, ...(withAmount(now, price, currency) ?? [])] : changes;
+}
+
 /** A figure that the amount follows from brings it along. */
-export function withAmount(
+function withAmount(
   now: readonly GridRow[],
   change: CellChange,
   currency: string,

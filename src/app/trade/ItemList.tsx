@@ -1,28 +1,53 @@
 "use client";
-import { ITEM_KINDS, type PurchaseItem } from "@/core/purchasing";
+import { CURRENCIES } from "@/core/shared";
+import { ITEM_KINDS, type ItemSide, type TradeItem } from "@/core/trade";
+import type { Answer } from "@/app/lib/answer";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
-import { savePurchaseItemAction } from "../orders/actions";
 import { shownFigures } from "@/ui/writing";
 
-/** What is bought again and again, with what it proposes on an order line. */
-export function ItemList({ rows, mayChange }: { rows: PurchaseItem[]; mayChange: boolean }) {
+const SAYS: Readonly<
+  Record<ItemSide, { title: string; note: string; name: string; none: string }>
+> = {
+  bought: {
+    title: "Purchase items",
+    note: "what they propose on an order line",
+    name: "purchase-items",
+    none: "Order lines can be written without items; an item saves the coding, tax and price.",
+  },
+  sold: {
+    title: "Sale items",
+    note: "what they propose on an invoice line",
+    name: "sale-items",
+    none: "Invoice lines can be written without items; an item saves the coding, tax and price.",
+  },
+};
+
+/** What is bought or sold again and again, with what it proposes on a line. */
+export function ItemList({
+  side,
+  rows,
+  mayChange,
+  save,
+}: {
+  side: ItemSide;
+  rows: TradeItem[];
+  mayChange: boolean;
+  save: (item: unknown) => Promise<Answer<object>>;
+}) {
   const work = useWork();
+  const { title, note, name, none } = SAYS[side];
   return (
-    <RecordPage<PurchaseItem>
-      title="Purchase items"
-      note="what they propose on an order line"
-      name="purchase-items"
+    <RecordPage<TradeItem>
+      title={title}
+      note={note}
+      name={name}
       rows={rows}
       rowKey={(r) => r.code}
       mayChange={mayChange}
       add="Add an item"
-      empty={
-        <Empty title="No item yet">
-          Order lines can be written without items; an item saves the coding, tax and price.
-        </Empty>
-      }
+      empty={<Empty title="No item yet">{none}</Empty>}
       columns={[
         {
           key: "code",
@@ -51,6 +76,7 @@ export function ItemList({ rows, mayChange }: { rows: PurchaseItem[]; mayChange:
           value: (r) => r.price,
           cell: (r) => shownFigures(r.price),
         },
+        { key: "currency", header: "Currency", width: 84, value: (r) => r.currency },
       ]}
       fields={[
         { key: "code", label: "Code", kind: "text", required: true, fixed: true },
@@ -61,7 +87,12 @@ export function ItemList({ rows, mayChange }: { rows: PurchaseItem[]; mayChange:
           kind: "select",
           options: ITEM_KINDS.map((k) => ({ value: k, text: k })),
         },
-        { key: "group", label: "Group", kind: "text", hint: "Tolerances can be set for a group." },
+        {
+          key: "group",
+          label: "Group",
+          kind: "text",
+          ...(side === "bought" ? { hint: "Tolerances can be set for a group." } : {}),
+        },
         { key: "unit", label: "Unit", kind: "text" },
         { key: "account", label: "Account", kind: "text" },
         ...work.dimensions.map((d) => ({
@@ -70,7 +101,16 @@ export function ItemList({ rows, mayChange }: { rows: PurchaseItem[]; mayChange:
           kind: "text" as const,
         })),
         { key: "taxCode", label: "Tax code", kind: "text" },
-        { key: "price", label: "Usual price", kind: "figure" },
+        { key: "price", label: "Usual price", kind: "figure", hint: "Of one unit, without tax." },
+        {
+          key: "currency",
+          label: "Currency of the price",
+          kind: "select",
+          options: [
+            { value: "", text: "The company’s own" },
+            ...CURRENCIES.map((c) => ({ value: c, text: c })),
+          ],
+        },
         { key: "blocked", label: "Blocked", kind: "check" },
       ]}
       toValues={(r) => ({
@@ -85,10 +125,11 @@ export function ItemList({ rows, mayChange }: { rows: PurchaseItem[]; mayChange:
         ),
         taxCode: r?.taxCode ?? "",
         price: r?.price ?? "",
+        currency: r?.currency ?? "",
         blocked: r?.blocked ?? false,
       })}
       save={(v) =>
-        savePurchaseItemAction({
+        save({
           ...v,
           dimensions: Object.fromEntries(
             work.dimensions.flatMap((d) => (v[`d.${d.code}`] ? [[d.code, v[`d.${d.code}`]]] : [])),
