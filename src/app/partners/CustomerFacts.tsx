@@ -67,14 +67,19 @@ export function CustomerFacts({ partner, state }: { partner: Partner; state: Cus
   );
 }
 
-function creditFact(partner: Partner, { limit, row, currency }: CustomerState): ShownFact {
+function creditFact(
+  partner: Partner,
+  { limit, row, currency, agreed, agreedDays }: CustomerState,
+): ShownFact {
   const label = "Credit used";
   if (partner.creditLimit === "") return { label, text: "no limit set" };
   if (limit === null || row === null)
     return { label, text: `limit ${shownIn(partner.creditLimit, partner.creditCurrency)}` };
   return {
     label,
-    text: `${row.limitUsed} % of ${shownAmount(limit, currency)} ${currency}`,
+    text: `${row.limitUsed} % of ${shownAmount(limit, currency)} ${currency}${
+      agreed === 0n ? "" : `, ${shownAmount(agreed, currency)} agreed for ${agreedDays} days more`
+    }`,
     bad: (row.limitUsed ?? 0) > 100,
   };
 }

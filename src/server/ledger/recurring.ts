@@ -27,6 +27,7 @@ import {
   defineSkip,
   dueOf,
   keepRecurring,
+  LATER,
   readRecurring,
   type Recurring,
   type RecurringKind,
@@ -161,21 +162,11 @@ async function problemsOf(
     })),
   };
   const { entries } = await readEntries(context, [filled]);
-  const later = new Set([
-    "PERIOD_MISSING",
-    "PERIOD_CLOSED",
-    "PERIOD_CLOSING",
-    "PERIOD_NOT_OPENED",
-    "PERIOD_AREA",
-    "FORBIDDEN",
-    "VALUE_NOT_ACTIVE",
-    "RATE_MISSING",
-  ]);
   const depends = new Set(["UNBALANCED", "FOREIGN_UNBALANCED", "VALUE_UNBALANCED", "NO_AMOUNT"]);
   return [
     ...found,
     ...entries[0]!.check.problems.filter(
-      (p) => !later.has(p.code) && !(ruled && depends.has(p.code)),
+      (p) => !LATER.has(p.code) && !(ruled && depends.has(p.code)),
     ),
   ];
 }

@@ -26,6 +26,7 @@ import {
   defineSkip,
   dueOf,
   keepRecurring,
+  LATER,
   readRecurring,
   type Recurring,
   type RecurringKind,
@@ -199,18 +200,7 @@ async function problemsOf(
 ): Promise<Result<Found[]>> {
   const ready = await prepare(context, recurringContent(template, template.suppliers[0]!, first));
   if (!ready.ok) return ready;
-  const later = new Set([
-    "PERIOD_MISSING",
-    "PERIOD_CLOSED",
-    "PERIOD_CLOSING",
-    "PERIOD_NOT_OPENED",
-    "PERIOD_AREA",
-    "FORBIDDEN",
-    "VALUE_NOT_ACTIVE",
-    "RATE_MISSING",
-    "INVOICE_DOUBLE",
-  ]);
-  return ok(ready.value.problems.filter((p) => !later.has(p.code)));
+  return ok(ready.value.problems.filter((p) => !LATER.has(p.code) && p.code !== "INVOICE_DOUBLE"));
 }
 
 export const saveRecurringInvoice = defineUseCase({

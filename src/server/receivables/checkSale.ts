@@ -173,6 +173,15 @@ function asPartner(c: CustomerRow, kind: SaleInput["kind"]): SaleContext["partne
   };
 }
 
+/** Reads sales as they would be invoiced, and nothing more. */
+export async function readSales(
+  context: Context,
+  sales: readonly SaleInput[],
+): Promise<SaleReading[]> {
+  const facts = await saleFacts(context, sales);
+  return sales.map((s) => readSale(s, facts.context(s)));
+}
+
 /** Reads and checks sales as they would be posted. `number` is given to one that is posted now. */
 export async function prepareSales(
   context: Context,
@@ -199,7 +208,7 @@ export async function prepareSales(
     read.map(({ input, reading }) => ({ ...input, reading })),
   );
   const corrected = await correctedSale(context, read);
-  const credits = await creditAfter(context, read, checked);
+  const credits = await creditAfter(context, read, checked, (sales) => readSales(context, sales));
   return ok(
     read.map(({ input, reading }, i): ReadySale => {
       const { drafts, problems } = checked[i]!;

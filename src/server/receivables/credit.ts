@@ -3,9 +3,10 @@ import type { SaleInput, SaleReading } from "@/core/receivables";
 import { conversionOn, convertBy } from "@/core/rates";
 import { amountText, minor, type Found, type Minor } from "@/core/shared";
 import type { Context } from "../access";
-import { arrayOf, readSetting, rows } from "../db";
+import { arrayOf, readSetting, rows, type Db } from "../db";
 import { ratesFor } from "../rates";
 import type { CheckedPaper } from "../trade";
+import { agreedAhead, type ReadSales } from "./agreements/agreedAhead";
 
 /** What a customer may owe and would owe with a sale, in the company's currency. */
 export interface Credit {
@@ -13,6 +14,8 @@ export interface Credit {
   limit: Minor;
   /** What the customer owes this company now: a limit holds for each company by itself. */
   open: Minor;
+  /** What agreements bring soon after it. */
+  agreed: Minor;
   after: Minor;
   over: boolean;
 }
@@ -22,6 +25,11 @@ export const CREDIT_RULES = ["warn", "refuse"] as const;
 export type CreditRule = (typeof CREDIT_RULES)[number];
 export const creditRule = async ({ tx }: Context): Promise<CreditRule> =>
   (await readSetting<CreditRule>(tx, "credit.rule")) ?? "warn";
+
+/** Days of agreements that count beside what is open; 30 where nobody has said otherwise. */
+export const CREDIT_DAYS = "credit.days";
+export const creditDays = async (tx: Db): Promise<number> =>
+  (await readSetting<number>(tx, CREDIT_DAYS)) ?? 30;
 
 interface Limit {
   customer: string;
@@ -40,6 +48,7 @@ export async function creditAfter(
   context: Context,
   papers: readonly { input: SaleInput; reading: SaleReading }[],
   checked: readonly CheckedPaper[],
+  read: ReadSales,
 ): Promise<({ credit: Credit | null; problem: Found | null } | undefined)[]> {
   const { tx, masters, today } = context;
   const companies = papers.map((p) => masters.companyByCode.get(p.input.company)!);
@@ -64,13 +73,25 @@ export async function creditAfter(
     })),
   );
   const rule = await creditRule(context);
+  const limitOf = (i: number) =>
+    found.find(
+      (f) => f.customer === papers[i]!.input.customer.trim() && f.companyId === companies[i]!.id,
+    );
+  const agreed = await agreedAhead(
+    context,
+    papers.map(({ input, reading }, i) => ({
+      company: input.company,
+      customer: limitOf(i) && input.kind === "invoice" ? input.customer.trim() : "",
+      after: reading.date || today,
+    })),
+    await creditDays(tx),
+    read,
+  );
   // What earlier ones of the same act add is open for the later ones.
   const added = new Map<Limit, bigint>();
   return papers.map(({ input, reading }, i) => {
     const company = companies[i]!;
-    const own = found.find(
-      (f) => f.customer === input.customer.trim() && f.companyId === company.id,
-    );
+    const own = limitOf(i);
     if (!own || input.kind === "credit note") return undefined;
     const rate = conversionOn(rates, "spot", own.currency, company.currency, today);
     if (!rate) return rule === "refuse" ? unknownLimit(own, company.currency) : undefined;
@@ -78,12 +99,13 @@ export async function creditAfter(
     const draft = checked[i]!.drafts.find((d) => d.draft.company === company.code);
     const sale = functionalGross(draft, reading);
     const open = minor(own.open + (added.get(own) ?? 0n));
-    const after = minor(open + sale);
+    const after = minor(open + sale + agreed[i]!);
     added.set(own, (added.get(own) ?? 0n) + sale);
     const credit = {
       currency: company.currency,
       limit,
       open,
+      agreed: agreed[i]!,
       after,
       over: after > limit,
     };
@@ -104,9 +126,9 @@ function functionalGross(
   );
 }
 
-export const overLimit = ({ after, limit, currency }: Credit): Found => ({
+export const overLimit = ({ after, agreed, limit, currency }: Credit): Found => ({
   code: "INVALID",
-  what: `With it ${amountText(after, currency)} ${currency} would be open, more than the limit of ${amountText(limit, currency)}`,
+  what: `With it ${amountText(after, currency)} ${currency} would be open${agreed === 0n ? "" : ` or agreed (${amountText(agreed, currency)})`}, more than the limit of ${amountText(limit, currency)}`,
   field: "customer",
 });
 

@@ -1,4 +1,4 @@
-import { object, string } from "yup";
+import { number, object, string } from "yup";
 import { writtenAccountProblem } from "@/core/ledger";
 import { DEFERRAL_METHODS, type DeferralMethod } from "@/core/receivables";
 import { fail, ok, textRecord, type Found, type Result } from "@/core/shared";
@@ -7,7 +7,7 @@ import { writeSetting } from "../db";
 import { readTaxCodes } from "../taxes";
 import { CHARGES_SETTING, readChargeAccounts, type ChargeAccounts } from "./letters/charges";
 import { LOSS_DIMENSIONS, readLossDimensions } from "./losses/coding";
-import { CREDIT_RULES, creditRule, type CreditRule } from "./credit";
+import { CREDIT_DAYS, CREDIT_RULES, creditDays, creditRule, type CreditRule } from "./credit";
 import { DEFERRAL_SETTING, readDeferral } from "./deferral/policy";
 import { PREPAYMENT_SETTING, readPrepaymentAccount } from "./prepayments";
 
@@ -16,6 +16,8 @@ export interface ReceivablesSettings extends ChargeAccounts {
   lossDimensions: Record<string, string>;
   /** What happens to an invoice that goes over its customer's limit. */
   creditRule: CreditRule;
+  /** Days of agreements that count for the limit beside what is open. */
+  creditDays: number;
   /** Where revenue waits until it is earned, and how it is earned; "" where nothing is set. */
   deferralAccount: string;
   deferralMethod: DeferralMethod;
@@ -37,6 +39,7 @@ export const receivablesSettings = defineUseCase({
       deferralMethod: deferral?.method ?? "months",
       prepaymentAccount: (await readPrepaymentAccount(context.tx)) ?? "",
       creditRule: await creditRule(context),
+      creditDays: await creditDays(context.tx),
       ...(await readChargeAccounts(context.tx)),
       lossDimensions: await readLossDimensions(context.tx),
     });
@@ -51,6 +54,12 @@ export const saveReceivablesSettings = defineUseCase({
   of: "group",
   schema: object({
     creditRule: string().oneOf(CREDIT_RULES).required(),
+    creditDays: number()
+      .typeError("Days are a whole number")
+      .integer("Days are a whole number")
+      .min(0, "Days are 0 or more")
+      .max(366, "At most 366 days")
+      .default(30),
     feeAccount: string().trim().max(20).default(""),
     interestAccount: string().trim().max(20).default(""),
     chargeTax: string().trim().max(40).default(""),
@@ -63,6 +72,7 @@ export const saveReceivablesSettings = defineUseCase({
     context,
     {
       creditRule: rule,
+      creditDays: days,
       lossDimensions,
       deferralAccount,
       deferralMethod,
@@ -92,6 +102,7 @@ export const saveReceivablesSettings = defineUseCase({
     }
     if (faults.length > 0) return fail(faults[0]!, ...faults.slice(1));
     await writeSetting(context.tx, "credit.rule", rule);
+    await writeSetting(context.tx, CREDIT_DAYS, days);
     await writeSetting(context.tx, CHARGES_SETTING, charges);
     await writeSetting(context.tx, DEFERRAL_SETTING, {
       account: deferralAccount,
@@ -109,6 +120,7 @@ export const saveReceivablesSettings = defineUseCase({
       recordId: "receivables",
       after: {
         creditRule: rule,
+        creditDays: days,
         lossDimensions,
         deferralAccount,
         deferralMethod,

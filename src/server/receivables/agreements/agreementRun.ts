@@ -26,7 +26,7 @@ import { prepareSales, type ReadySale } from "../checkSale";
 import { SALES } from "../keepSales";
 import { postSales } from "../postSales";
 import { takeBackSales } from "../takeBackSales";
-import { AGREEMENTS, moveOf, readAgreements, type KeptAgreement } from "./agreements";
+import { AGREEMENTS, moveOf, readAgreements, type KeptAgreement } from "./readAgreements";
 
 interface Making {
   agreement: number;

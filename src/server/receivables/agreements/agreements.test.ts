@@ -9,7 +9,7 @@ import { listRunItems, postRun, proposeRun, reverseRun } from "../../runs";
 import { loadRates } from "../../rates";
 import { saveTaxCode } from "../../taxes";
 import { verify } from "../../verify";
-import { sendSale } from "../index";
+import { checkSale, saveReceivablesSettings, sendSale } from "../index";
 import {
   endAgreement,
   getAgreement,
@@ -209,4 +209,74 @@ test("an agreement of another company in a foreign currency, over the year's end
   // Alpha's people see nothing of it among Alpha's.
   expect((await list()).some((a) => a.name === "Over the year")).toBe(false);
   expect((await verify(w.database.db)).flatMap((c) => c.faults)).toEqual([]);
+});
+
+test("what is agreed for the days after an invoice counts for its customer's limit, in the company's currency and with tax", async () => {
+  const rates = [{ from: "2020-01-01", percent: "10" }];
+  const tax = { direction: "sale", owedAccount: "2210", returnLine: "S1", kind: "standard", rates };
+  must(await saveTaxCode(await root(), { ...tax, code: "TEN", name: "Ten" }));
+  const usd = { base: "USD", quote: "EUR", date: "2026-10-14", rate: "0.90" };
+  must(await loadRates(await root(), { take: true, rows: [usd] }));
+  must(
+    await savePartner(await root(), {
+      code: "LIMITED",
+      name: "Limited Launches",
+      customer: true,
+      country: "IE",
+      creditLimit: "1,000.00",
+      creditCurrency: "EUR",
+    }),
+  );
+  const line = { account: "4130", dimensions: { costCentre: "HARB" }, taxCode: "TEN" };
+  const agree = async (name: string, first: string, net: string, more: object = {}) =>
+    must(
+      await saveAgreement(await clerk(), {
+        agreement: {
+          name,
+          rhythm: { every: 1, unit: "month", first, until: "" },
+          clause: { index: "", base: "", least: "0" },
+          sale: saleInput({
+            company: "ALP",
+            customer: "LIMITED",
+            lines: [{ ...line, net, description: name }],
+            ...more,
+          }),
+        },
+      }),
+    );
+  await agree("Berth", "31 Oct 2026", "300.00");
+  const slip = await agree("Slip", "5 Nov 2026", "100.00", { currency: "USD" });
+  await agree("Next year", "15 Jan 2027", "900.00");
+  const creditOf = async (date: string, net: string) => {
+    const sale = saleInput({
+      company: "ALP",
+      customer: "LIMITED",
+      date,
+      lines: [{ ...line, net }],
+    });
+    const { credit, problems } = must(await checkSale(await clerk(), sale));
+    return { credit, said: problems.map((p) => p.message).join() };
+  };
+  // 300.00 and 100.00 USD with tax: 330.00 and 99.00.
+  expect((await creditOf("2026-10-15", "500.00")).credit).toMatchObject({
+    agreed: 42_900n,
+    after: 97_900n,
+    over: false,
+  });
+  // From the day of the berth on it is one that is invoiced, and the next one counts.
+  expect((await creditOf("2026-10-31", "500.00")).credit).toMatchObject({ agreed: 42_900n });
+  const set = async (more: object) =>
+    saveReceivablesSettings(await root(), { creditRule: "refuse", ...more });
+  must(await set({ creditDays: 18 }));
+  expect((await creditOf("2026-10-15", "700.00")).said).toContain("agreed (330.00)");
+  must(await set({ creditDays: 0 }));
+  expect((await creditOf("2026-10-15", "700.00")).credit).toMatchObject({
+    agreed: 0n,
+    over: false,
+  });
+  const wrong = await set({ creditDays: -1 });
+  expect(wrong.ok ? "" : wrong.problems[0]!.field).toBe("creditDays");
+  must(await set({ creditRule: "warn", creditDays: 30 }));
+  must(await endAgreement(await clerk(), { id: slip.id, to: "ended" }));
+  expect((await creditOf("2026-10-15", "500.00")).credit).toMatchObject({ agreed: 33_000n });
 });

@@ -1,4 +1,4 @@
-import { sql, type SQL } from "drizzle-orm";
+import { sql } from "drizzle-orm";
 import { number, object, string } from "yup";
 import {
   agreementSale,
@@ -23,54 +23,10 @@ import {
 import { defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
 import { partnersByCode } from "../../partners";
-import {
-  defineEnd,
-  defineSkip,
-  dueOf,
-  keepRecurring,
-  readRecurring,
-  type Recurring,
-  type RecurringKind,
-} from "../../recurring";
+import { defineEnd, defineSkip, dueOf, keepRecurring, LATER } from "../../recurring";
 import { prepareSales } from "../checkSale";
 import { readPriceIndices } from "./priceIndices";
-
-type Content = Omit<Agreement, "name" | "rhythm">;
-
-export const AGREEMENTS: RecurringKind<Content> = {
-  id: "agreement",
-  noun: "agreement",
-  plural: "agreements",
-  prepare: "prepare.receivables",
-  partsOf: () => [""],
-};
-
-/** An agreement as it is kept, and as it was written. */
-export interface KeptAgreement extends Recurring<Content> {
-  written: Agreement;
-}
-
-export const readAgreements = async (
-  context: Context,
-  where: SQL,
-  options: { run?: number } = {},
-): Promise<KeptAgreement[]> =>
-  (await readRecurring(context, AGREEMENTS, where, options)).map((a) => ({
-    ...a,
-    written: { ...a.content, sale: saleInput(a.content.sale), name: a.name, rhythm: a.rhythm },
-  }));
-
-/**
- * How far the index of an agreement has moved by a day; null where it follows none, or has no
- * value.
- */
-export async function moveOf(
-  context: Context,
-): Promise<(agreement: Agreement, day: CalendarDate) => IndexMove | null> {
-  const all = new Map((await readPriceIndices(context.tx)).map((i) => [i.code, i.values]));
-  return ({ clause }, day) =>
-    clause.index === "" ? null : indexMove(clause, all.get(clause.index) ?? [], day);
-}
+import { AGREEMENTS, moveOf, readAgreements, type KeptAgreement } from "./readAgreements";
 
 export interface AgreementRow {
   id: number;
@@ -182,18 +138,6 @@ export const getAgreement = defineUseCase({
     });
   },
 });
-
-/** What depends on the day of an invoice, and says nothing about the agreement itself. */
-const LATER: ReadonlySet<string> = new Set([
-  "PERIOD_MISSING",
-  "PERIOD_CLOSED",
-  "PERIOD_CLOSING",
-  "PERIOD_NOT_OPENED",
-  "PERIOD_AREA",
-  "FORBIDDEN",
-  "VALUE_NOT_ACTIVE",
-  "RATE_MISSING",
-]);
 
 /** What stands against the clause by which prices follow an index. */
 async function againstClause(

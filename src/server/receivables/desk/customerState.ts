@@ -5,6 +5,9 @@ import { addMonths, minor, ok, type CalendarDate, type Minor, type Result } from
 import { defineUseCase, type Context } from "../../access";
 import { rows } from "../../db";
 import { contactsOf, type PartnerContact } from "../../partners";
+import { agreedAhead } from "../agreements/agreedAhead";
+import { readSales } from "../checkSale";
+import { creditDays } from "../credit";
 import { conversationWith, type Said } from "./conversation";
 import { customerOf } from "./customerOf";
 import { ranked, type DeskRow } from "./desk";
@@ -19,6 +22,9 @@ export interface CustomerState {
   row: DeskRow | null;
   /** The credit limit in the company's currency; null where none is set, or no rate is known. */
   limit: Minor | null;
+  /** What agreements bring, and in how many days from today. */
+  agreed: Minor;
+  agreedDays: number;
   kept: number;
   promises: number;
   late: QuarterOfHabit[];
@@ -40,7 +46,16 @@ export const customerState = defineUseCase({
     const { company, partner, facts } = found.value;
     const on = context.today;
     const policyOf = await policiesByGroup(context);
+    const agreedDays = facts?.limit == null ? 0 : await creditDays(context.tx);
+    const [agreed] = await agreedAhead(
+      context,
+      [{ company: company.code, customer: partner.code, after: on }],
+      agreedDays,
+      (sales) => readSales(context, sales),
+    );
     return ok({
+      agreed: agreed!,
+      agreedDays,
       currency: company.currency,
       row: facts ? ranked(facts, policyOf(facts.group), company.currency) : null,
       limit: facts?.limit ?? null,

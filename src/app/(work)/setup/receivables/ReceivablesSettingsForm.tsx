@@ -60,6 +60,13 @@ export function ReceivablesSettingsForm({
             ],
           },
           {
+            key: "creditDays",
+            label: "Agreements count for the limit, days ahead",
+            kind: "text",
+            required: true,
+            hint: "With what is open; 0 where they do not count.",
+          },
+          {
             key: "feeAccount",
             label: "Account of reminder fees",
             kind: "text",
@@ -99,6 +106,7 @@ export function ReceivablesSettingsForm({
         ]}
         start={{
           ...others,
+          creditDays: String(others.creditDays),
           rates: ratesText(rates),
           ...Object.fromEntries(
             dimensions.map((d) => [`loss.${d.code}`, lossDimensions[d.code] ?? ""]),

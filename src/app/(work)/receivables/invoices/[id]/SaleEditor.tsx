@@ -385,11 +385,12 @@ function OverLimit({
   name: string;
   children: ReactNode;
 }) {
-  const { currency, after, limit } = credit;
+  const { currency, after, agreed, limit } = credit;
   return (
     <p role="alert" className="notice">
-      With it {name} would owe {shownAmount(after, currency)} {currency}; the credit limit is{" "}
-      {shownAmount(limit, currency)}. {children}
+      With it {name} would owe {shownAmount(after, currency)} {currency}
+      {agreed !== 0n && `, ${shownAmount(agreed, currency)} of it agreed for the days after`}; the
+      credit limit is {shownAmount(limit, currency)}. {children}
     </p>
   );
 }
