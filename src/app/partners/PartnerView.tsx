@@ -400,7 +400,7 @@ function Restate({ item, then }: { item: OpenItemRow; then: () => void }) {
   if (!asked)
     return (
       <button type="button" className="button self-start" onClick={() => setAsked(true)}>
-        Owe it in another currency
+        Pay it in another currency
       </button>
     );
   const { company } = work;

@@ -6,6 +6,7 @@ import { FieldForm } from "@/app/lib/FieldForm";
 import type { RecordField, RecordValues } from "@/ui/form";
 import { useWork } from "@/ui/frame/work";
 import { shownAmount } from "@/ui/writing";
+import { useFirstField } from "@/ui/useFirstField";
 import { restateItemAction } from "./actions";
 
 /** Agrees that an open item, or a part of it, is owed in another currency from a day on. */
@@ -14,6 +15,7 @@ export function RestateForm({
   to = "",
   date,
   className,
+  columns = 2,
   then,
   close,
 }: {
@@ -22,14 +24,16 @@ export function RestateForm({
   to?: string;
   date: string;
   className?: string;
+  columns?: 2 | 4;
   then: () => void;
   close: () => void;
 }) {
   const work = useWork();
+  useFirstField("restate-currency");
   const fields: RecordField[] = [
     {
       key: "currency",
-      label: "Owed in",
+      label: "Paid in",
       kind: "select",
       required: true,
       options: CURRENCIES.filter((c) => c !== item.currency).map((c) => ({ value: c, text: c })),
@@ -37,11 +41,11 @@ export function RestateForm({
     { key: "date", label: "From", kind: "date", required: true },
     {
       key: "taken",
-      label: `Of it, ${item.currency}`,
+      label: `Amount in ${item.currency}`,
       kind: "figure",
       hint: "Empty for all of it.",
     },
-    { key: "amount", label: "As", kind: "figure", hint: "Empty for the day’s rate." },
+    { key: "amount", label: "Agreed as", kind: "figure", hint: "Empty for the day’s rate." },
   ];
   const inputOf = (v: RecordValues, post: boolean) => ({
     id: item.id,
@@ -54,15 +58,15 @@ export function RestateForm({
   return (
     <FieldForm
       name="restate"
-      title={`${item.reference} in another currency`}
+      title={`${item.reference} is paid in another currency`}
       className={className ?? ""}
-      columns={2}
+      columns={columns}
       fields={fields}
       start={{ currency: to, date: dateText(date), taken: "", amount: "" }}
       below={(v) => <Comes asked={JSON.stringify(inputOf(v, false))} of={item.currency} />}
       button="Post"
       job={(v) => restateItemAction(inputOf(v, true))}
-      done={(v) => `${item.reference} is owed in ${String(v.currency)}.`}
+      done={(v) => `${item.reference} is owed in ${String(v.currency)} now.`}
       then={then}
       close={close}
     />

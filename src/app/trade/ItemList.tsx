@@ -1,6 +1,6 @@
 "use client";
 import { CURRENCIES } from "@/core/shared";
-import { ITEM_KINDS, type ItemSide, type TradeItem } from "@/core/trade";
+import { ITEM_KINDS, priceText, type ItemSide, type TradeItem } from "@/core/trade";
 import type { Answer } from "@/app/lib/answer";
 import { useWork } from "@/ui/frame/work";
 import { Empty } from "@/ui/Page";
@@ -74,7 +74,7 @@ export function ItemList({
           width: 90,
           align: "right",
           value: (r) => r.price,
-          cell: (r) => shownFigures(r.price),
+          cell: (r) => shownFigures(priceText(r.price, r.currency)),
         },
         { key: "currency", header: "Currency", width: 84, value: (r) => r.currency },
       ]}
@@ -124,7 +124,7 @@ export function ItemList({
           work.dimensions.map((d) => [`d.${d.code}`, r?.dimensions[d.code] ?? ""]),
         ),
         taxCode: r?.taxCode ?? "",
-        price: r?.price ?? "",
+        price: r ? priceText(r.price, r.currency) : "",
         currency: r?.currency ?? "",
         blocked: r?.blocked ?? false,
       })}

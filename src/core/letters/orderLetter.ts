@@ -1,6 +1,7 @@
 import type { Minor, CalendarDate } from "../shared";
 import { addressLines, letterWriter, type Addressee, type Letter } from "./letter";
 import type { LetterLanguage } from "./language";
+import { priceText } from "../trade";
 
 export interface OrderedLine {
   no: number | null;
@@ -73,7 +74,7 @@ export function orderLetter(order: OrderPaper): Letter {
         )
         .join("\n"),
       `${figure(l.quantity)} ${l.unit}`.trim(),
-      figure(l.price),
+      figure(priceText(l.price, order.currency)),
       money(l.net),
     ]),
     totals: [

@@ -1,6 +1,7 @@
 import type { CalendarDate, Minor } from "../shared";
 import { addressLines, letterWriter, type Addressee, type Letter } from "./letter";
 import type { LetterLanguage } from "./language";
+import { priceText } from "../trade";
 
 export interface SoldLine {
   description: string;
@@ -104,7 +105,7 @@ export function saleLetter(sale: SalePaper): Letter {
       String(i + 1),
       l.description,
       l.price === "" ? "" : `${figure(l.quantity)} ${l.unit}`.trim(),
-      l.price === "" ? "" : figure(l.price),
+      l.price === "" ? "" : figure(priceText(l.price, sale.currency)),
       ...(discounts ? [l.discount === "0" ? "" : figure(l.discount)] : []),
       money(l.value),
     ]),

@@ -3,6 +3,6 @@ export * from "./paperInput";
 export * from "./paper";
 export * from "./item";
 export * from "./readPaper";
-export { readPrice, valueOf } from "./price";
+export { priceText, readPrice, valueOf } from "./price";
 export { taxSums } from "./taxSums";
 export { addTaxLines } from "./taxLines";

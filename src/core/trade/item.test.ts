@@ -1,5 +1,6 @@
 import { expect, test } from "vitest";
 import { paperLineSchema } from "./paperInput";
+import { priceText } from "./price";
 import { againstItem, proposedBy, withItem, type TradeItem } from "./item";
 
 const BERTH: TradeItem = {
@@ -53,6 +54,15 @@ test("its price is in its own currency, without tax, and makes way for an amount
   expect(price({}, EURO, "USD")).toBe("");
   expect(price({}, { ...EURO, gross: true })).toBe("");
   expect(price({ net: "90.00" }, EURO)).toBe("");
+});
+
+test("a price has the decimals of its currency, and keeps what it has beyond them", () => {
+  expect(priceText("18.5", "EUR")).toBe("18.50");
+  expect(priceText("4200", "")).toBe("4,200.00");
+  expect(priceText("1234567.12345", "EUR")).toBe("1,234,567.12345");
+  expect(priceText("1200", "JPY")).toBe("1,200");
+  expect(priceText("0.5", "BHD")).toBe("0.500");
+  expect(priceText("", "EUR")).toBe("");
 });
 
 test("one that is not there, or blocked, is said at its cell", () => {

@@ -1,5 +1,6 @@
 import type { Found } from "../shared";
 import type { PaperLine } from "./paperInput";
+import { priceText } from "./price";
 
 export const ITEM_KINDS = ["goods", "service", "asset"] as const;
 export type ItemKind = (typeof ITEM_KINDS)[number];
@@ -50,7 +51,7 @@ export function proposedBy(
       account: item.account,
       description: item.name,
       unit: item.unit,
-      price: fits ? item.price : "",
+      price: fits ? priceText(item.price, document.currency) : "",
       taxCode: item.taxCode,
     },
     dimensions: item.dimensions,

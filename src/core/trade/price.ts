@@ -1,5 +1,5 @@
 import Decimal from "decimal.js";
-import { minor, type Minor } from "../shared";
+import { exponentOf, minor, type Minor } from "../shared";
 
 /**
  * What a quantity costs at a price: minor units, half away from zero, once. Quantity in
@@ -23,4 +23,17 @@ export const valueOf = (quantity: bigint, price: string, exponent: number): Mino
 export function readPrice(written: string): string | null {
   const plain = written.trim().replace(/,(?=\d{3}(\D|$))/g, "");
   return /^\d{1,12}(\.\d{1,6})?$/.test(plain) ? new Decimal(plain).toFixed() : null;
+}
+
+/**
+ * A price as it is read, with thousands apart and at least the decimals of its currency (two where
+ * that is not known). What is none is left as it is.
+ */
+export function priceText(price: string, currency: string): string {
+  const plain = readPrice(price);
+  if (plain === null) return price;
+  const [whole = "", fraction = ""] = plain.split(".");
+  const decimals = fraction.padEnd(currency === "" ? 2 : exponentOf(currency), "0");
+  const grouped = whole.replace(/\B(?=(\d{3})+$)/g, ",");
+  return decimals === "" ? grouped : `${grouped}.${decimals}`;
 }

@@ -6,7 +6,7 @@ import { FieldForm } from "@/app/lib/FieldForm";
 import { faultsOf, type RecordValues } from "@/ui/form";
 import { useWork } from "@/ui/frame/work";
 import { shownAmount } from "@/ui/writing";
-import { useFirstField } from "./useFirstField";
+import { useFirstField } from "@/ui/useFirstField";
 import { closeDisputeAction, openDisputeAction } from "./actions";
 
 const OUTCOMES = {

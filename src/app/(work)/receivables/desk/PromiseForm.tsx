@@ -9,7 +9,7 @@ import { useWork } from "@/ui/frame/work";
 import { shownAmount, shownDate } from "@/ui/writing";
 import { confirmPromiseAction } from "../letters/actions";
 import { makePromiseAction } from "./actions";
-import { useFirstField } from "./useFirstField";
+import { useFirstField } from "@/ui/useFirstField";
 
 /** A promise of the chosen items: for which day, how and by whom; of each all, or a part. */
 export function PromiseForm({

@@ -6,7 +6,7 @@ import type { Fault, RecordField, RecordValues } from "@/ui/form";
 import { useWork } from "@/ui/frame/work";
 import { shownAmount } from "@/ui/writing";
 import { writeOffItemsAction } from "../losses/actions";
-import { useFirstField } from "./useFirstField";
+import { useFirstField } from "@/ui/useFirstField";
 
 /** What of the chosen items is given up, and why; of each all, or a part. */
 export function WriteOffForm({

@@ -2,6 +2,7 @@
 import Link from "next/link";
 import { useCallback, useMemo, useState } from "react";
 import { dateText, decimalText, minor, readDate } from "@/core/shared";
+import { priceText } from "@/core/trade";
 import type { ApprovalState } from "@/server/approvals";
 import type { OrderView as View } from "@/server/purchasing";
 import { ReasonForm } from "@/app/lib/ReasonForm";
@@ -301,7 +302,7 @@ export function OrderView({
                   </td>
                   <td className="num">{l.received === 0n ? "" : shownQuantity(l.received)}</td>
                   <td className="num">{l.invoiced === 0n ? "" : shownQuantity(l.invoiced)}</td>
-                  <td className="num">{shownFigures(l.price)}</td>
+                  <td className="num">{shownFigures(priceText(l.price, currency))}</td>
                   <td className="num">{shownAmount(l.net, currency)}</td>
                 </tr>
               ))}
@@ -321,7 +322,7 @@ export function OrderView({
                       </td>
                       <td />
                       <td />
-                      <td className="num">{shownFigures(l.price)}</td>
+                      <td className="num">{shownFigures(priceText(l.price, currency))}</td>
                       <td className="num">
                         {shownAmount(
                           view.check.lines.find((x) => x.line === i + 1)?.net ?? 0n,
@@ -530,7 +531,7 @@ function Changes({
               .map((l) => (
                 <li key={l.no}>
                   {l.no} {l.description || l.item}: {shownFigures(l.quantity)} at{" "}
-                  {shownFigures(l.price)}
+                  {shownFigures(priceText(l.price, currency))}
                 </li>
               ))}
           </ul>

@@ -3,6 +3,7 @@ import Link from "next/link";
 import { useCallback, useState, type ReactNode } from "react";
 import type { PartnerAddress } from "@/core/partners";
 import { minor, readDate, type CalendarDate } from "@/core/shared";
+import { priceText } from "@/core/trade";
 import type { ApprovalState } from "@/server/approvals";
 import type { SaleView as View, SentSale } from "@/server/receivables";
 import { ReasonForm } from "@/app/lib/ReasonForm";
@@ -305,7 +306,9 @@ function Lines({ view }: { view: View }) {
                 <td className="num">
                   {v.price === "" ? "" : `${shownFigures(v.quantity)} ${l.unit}`.trim()}
                 </td>
-                <td className="num">{v.price === "" ? "" : shownFigures(v.price)}</td>
+                <td className="num">
+                  {v.price === "" ? "" : shownFigures(priceText(v.price, currency))}
+                </td>
                 {discounts && (
                   <td className="num">{v.discount === "0" ? "" : shownFigures(v.discount)}</td>
                 )}

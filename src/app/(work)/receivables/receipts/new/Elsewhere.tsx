@@ -33,7 +33,7 @@ export function Elsewhere({
             {shownAmount(i.left, i.currency)} {i.currency}
           </span>
           <button type="button" className="link" onClick={() => setChosen(i.id)}>
-            Owe it in {currency}
+            Pay it in {currency}
           </button>
         </p>
       ))}
@@ -43,7 +43,8 @@ export function Elsewhere({
           item={item}
           to={currency}
           date={date}
-          className="mt-2 max-w-xl"
+          className="mt-2 max-w-4xl"
+          columns={4}
           then={() => {
             setChosen(null);
             onRestated();
