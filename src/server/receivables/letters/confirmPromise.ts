@@ -4,7 +4,7 @@ import { dateText, fail, ok, type CalendarDate, type Result } from "@/core/share
 import { defineUseCase } from "../../access";
 import { rows } from "../../db";
 import { sendMails } from "../../letters";
-import { drawLetters, promiseLetter } from "./letterPapers";
+import { drawLetters, promiseLetter, readyLetters } from "./letterPapers";
 
 /** Writes to a customer what it has promised: goes out at once, and can go out again. */
 export const confirmPromise = defineUseCase({
@@ -43,7 +43,7 @@ export const confirmPromise = defineUseCase({
         code: "INVALID",
         what: `${letter.customer.name} has no e-mail address; enter one with the customer`,
       });
-    const [drawn] = await drawLetters(context, [letter]);
+    const [drawn] = await drawLetters(await readyLetters(context, [letter]));
     const companyId = masters.companyByCode.get(company)!.id;
     const { to, title, language, file } = drawn!;
     await sendMails(context, [

@@ -188,15 +188,24 @@ const customersOf = ({ tx }: Pick<Context, "tx">, codes: readonly string[]) =>
       where code = any(${arrayOf(codes)}::text[]) order by code`,
   );
 
-/** Draws letters; what they share is read once. */
-export async function drawLetters(
+/** A letter with all that it is drawn from: nothing more is read for it. */
+export interface ReadyLetter {
+  customer: string;
+  to: string;
+  paper: AccountPaper;
+  sender: Sender;
+}
+type Sender = Awaited<ReturnType<typeof senderOf>>;
+
+/** What letters are drawn from; what they share is read once. */
+export async function readyLetters(
   context: Context,
   letters: readonly LetterToDraw[],
-): Promise<DrawnLetter[]> {
+): Promise<ReadyLetter[]> {
   const procedureOf = await REMINDERS.byGroup(context.tx);
-  const senders = new Map<string, Awaited<ReturnType<typeof senderOf>>>();
+  const senders = new Map<string, Sender>();
   const ownBanks = new Map<string, OwnBank>();
-  const drawn: DrawnLetter[] = [];
+  const ready: ReadyLetter[] = [];
   for (const letter of letters) {
     const { company, customer } = letter;
     const senderKey = `${company.id} ${customer.language}`;
@@ -211,14 +220,22 @@ export async function drawLetters(
       bank: ownBanks.get(payable)!,
       procedure: procedureOf(customer.group),
     });
+    ready.push({ customer: customer.code, to: customer.email, paper, sender });
+  }
+  return ready;
+}
+
+/** Draws letters. It takes long and asks no database: nobody has to wait for it. */
+export async function drawLetters(letters: readonly ReadyLetter[]): Promise<DrawnLetter[]> {
+  const drawn: DrawnLetter[] = [];
+  for (const { customer, to, paper, sender } of letters)
     drawn.push({
-      customer: customer.code,
-      to: customer.email,
+      customer,
+      to,
       title: titleOf(paper),
-      language: customer.language,
+      language: paper.language,
       file: await drawLetter(accountLetter(paper), sender),
     });
-  }
   return drawn;
 }
 

@@ -7,7 +7,13 @@ import { defineUseCase, type Context } from "../../access";
 import { arrayOf, rows } from "../../db";
 import { askForJob, defineJobKind } from "../../jobs";
 import { sendMails } from "../../letters";
-import { drawLetters, lettersOf } from "./letterPapers";
+import {
+  drawLetters,
+  lettersOf,
+  readyLetters,
+  type DrawnLetter,
+  type ReadyLetter,
+} from "./letterPapers";
 
 /** So many letters are drawn and sent by a step. */
 const AT_ONCE = 25;
@@ -102,43 +108,69 @@ export const sendLettersJob = defineJobKind({
   id: "send-letters",
   schema: object({ run: number().integer().required() }),
   async work(job) {
+    const { run } = job.params;
     let done = 0;
     for (;;) {
+      const next = await job.step((context) => nextLetters(context, run));
+      if (!next.ok) return next;
+      if (next.value.length === 0) return ok({});
+      // Between the steps: others are answered while it draws.
+      const drawn = await drawLetters(next.value);
       const sent = await job.step(async (context) => {
-        const part = await sendSome(context, job.params.run);
-        return part.ok ? ok({ ...part.value, done: done + part.value.letters }) : part;
+        const part = await sendDrawn(context, run, drawn);
+        return part.ok ? ok({ done: done + part.value.letters }) : part;
       });
       if (!sent.ok) return sent;
       done = sent.value.done;
-      if (sent.value.letters < AT_ONCE) return ok({});
     }
   },
   /** What has gone out has gone out. */
   over: async () => {},
 });
 
-async function sendSome(context: Context, id: number): Promise<Result<{ letters: number }>> {
-  const { tx, person, now } = context;
+/** The run while its letters may be sent; null where nothing is to be sent any more. */
+async function sendingRun(context: Context, id: number): Promise<Result<LettersRun | null>> {
   const run = await heldRun(context, String(id));
-  if (run?.status !== "posted") return ok({ letters: 0 });
-  if (!context.may("prepare.receivables", run.company))
-    return fail({ code: "FORBIDDEN", what: `send letters of ${run.company}` });
+  if (run?.status !== "posted") return ok(null);
+  return context.may("prepare.receivables", run.company)
+    ? ok(run)
+    : fail({ code: "FORBIDDEN", what: `send letters of ${run.company}` });
+}
+
+/** The next letters that wait, ready to be drawn. */
+async function nextLetters(context: Context, id: number): Promise<Result<ReadyLetter[]>> {
+  const run = await sendingRun(context, id);
+  if (!run.ok || run.value === null) return run.ok ? ok([]) : run;
+  const waiting = await rows<{ partner: string }>(
+    context.tx,
+    sql`select partner from customer_letter where run_id = ${id} and sent_at is null
+      order by partner limit ${AT_ONCE}`,
+  );
+  const customers = waiting.map((w) => w.partner);
+  return ok(await readyLetters(context, await lettersOf(context, run.value, customers)));
+}
+
+/** Sends what is drawn and still waits. */
+async function sendDrawn(
+  context: Context,
+  id: number,
+  drawn: readonly DrawnLetter[],
+): Promise<Result<{ letters: number }>> {
+  const { tx, person, now } = context;
+  const found = await sendingRun(context, id);
+  if (!found.ok || found.value === null) return found.ok ? ok({ letters: 0 }) : found;
+  const run = found.value;
   const waiting = await rows<{ id: bigint; partner: string }>(
     tx,
     sql`select id, partner from customer_letter where run_id = ${id} and sent_at is null
-      order by partner limit ${AT_ONCE} for update`,
+      and partner = any(${arrayOf(drawn.map((d) => d.customer))}::text[]) for update`,
   );
-  if (waiting.length === 0) return ok({ letters: 0 });
-  const letters = await lettersOf(
-    context,
-    run,
-    waiting.map((w) => w.partner),
-  );
-  const drawn = await drawLetters(context, letters);
-  const sentTo = new Map(drawn.map((d) => [d.customer, d.to || "printer"]));
+  const still = new Set(waiting.map((w) => w.partner));
+  const going = drawn.filter((d) => still.has(d.customer));
+  const sentTo = new Map(going.map((d) => [d.customer, d.to || "printer"]));
   await sendMails(
     context,
-    drawn.map((d) => ({
+    going.map((d) => ({
       documentId: id,
       companyId: run.companyId,
       to: d.to || "printer",
@@ -178,7 +210,7 @@ export const getLetterPdf = defineUseCase({
     const [letter] = await lettersOf(context, run, [input.customer]);
     if (!letter)
       return fail({ code: "NOT_FOUND", what: `letter to ${input.customer} in ${run.number}` });
-    const [drawn] = await drawLetters(context, [letter]);
+    const [drawn] = await drawLetters(await readyLetters(context, [letter]));
     return ok({ name: `${run.number}-${input.customer}.pdf`, file: drawn!.file });
   },
 });
