@@ -105,6 +105,29 @@ describe("an invoice to a customer", () => {
     await (await d.see("//input[@aria-label='Reason']")).sendKeys("Another customer’s money");
     await (await d.button("Undo the receipt")).click();
     await d.see("//*[contains(., 'Reversed')]");
+
+    // In euros: it is agreed what of it is owed in euros, and that is taken like any other item.
+    await d.open(`/receivables/receipts/new?${november}&customer=C-202`);
+    await d.field("r-amount", "1000.00");
+    await d.click(`//p[contains(., '${number}')]//button[starts-with(., 'Pay it in EUR')]`);
+    await d.field("restate-taken", "5000");
+    await d.see("//form//p[contains(., 'USD')]");
+    await (await d.button("Post")).click();
+    await d.see("//*[@id='restate-taken-problem']");
+    await d.field("restate-taken", "1200");
+    await d.field("restate-amount", "1050");
+    await d.see("//form//p[contains(., '1,050.00 EUR')]");
+    await (await d.button("Post")).click();
+    await d.see(`//tr[contains(., '${number}')][contains(., '1,050.00')]`);
+    await d.click(`//input[@aria-label='Pays ${number}']`);
+    await d.field("r-amount", "1000.00");
+    await d.see(`//p[contains(., '${number}')]`);
+    await d.open(`/receivables/customers/C-202?${november}`);
+    await d.see(`//tr[contains(., '${number}')][contains(., 'EUR')][contains(., '1,050.00')]`);
+    await d.click(`//tr[contains(., '${number}')][contains(., 'USD')][contains(., 'invoice')]`);
+    await d.see("//aside[contains(., 'restatement')]");
+    await (await d.button("Undo settlement")).click();
+    await d.see(`//tr[contains(., '${number}')][contains(., 'USD')][contains(., '1,844.83')]`);
   });
 
   test("what was asked for ahead is set off by the last invoice, with its tax, once", async () => {

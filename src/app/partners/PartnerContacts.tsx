@@ -1,12 +1,12 @@
 "use client";
-import { useState } from "react";
 import { LANGUAGE_NAMES, LETTER_LANGUAGES, type LetterLanguage } from "@/core/letters";
 import type { PartnerContact } from "@/server/partners";
 import type { Answer } from "@/app/lib/answer";
 import { SidePanel } from "@/ui/panel/SidePanel";
 import { saveContactsAction } from "./actions";
 
-type Contact = Omit<PartnerContact, "id">;
+export type WrittenContact = Omit<PartnerContact, "id">;
+type Contact = WrittenContact;
 const NOBODY: Contact = { name: "", role: "", telephone: "", email: "", language: "en" };
 const FIELDS = [
   ["name", "Name"],
@@ -19,6 +19,8 @@ const FIELDS = [
 export function PartnerContacts({
   partner,
   contacts,
+  draft,
+  onWrite,
   mayChange,
   busy,
   act,
@@ -26,17 +28,18 @@ export function PartnerContacts({
 }: {
   partner: { code: string };
   contacts: readonly PartnerContact[];
+  /** What is written and not saved; null where nothing is. It outlives the panel. */
+  draft: readonly WrittenContact[] | null;
+  onWrite: (draft: readonly WrittenContact[] | null) => void;
   mayChange: boolean;
   busy: boolean;
-  act: (job: () => Promise<Answer<unknown>>, done: string) => Promise<boolean>;
+  act: (job: () => Promise<Answer<unknown>>, done: string, then: () => void) => Promise<boolean>;
   onClose: () => void;
 }) {
-  const [written, setWritten] = useState<Contact[]>(() => {
-    const known = contacts.map(({ id: _, ...contact }) => contact);
-    return known.length > 0 || !mayChange ? known : [NOBODY];
-  });
+  const known = contacts.map(({ id: _, ...contact }) => contact);
+  const written: readonly Contact[] = draft ?? (known.length > 0 || !mayChange ? known : [NOBODY]);
   const change = (at: number, part: Partial<Contact>) =>
-    setWritten((all) => all.map((c, i) => (i === at ? { ...c, ...part } : c)));
+    onWrite(written.map((c, i) => (i === at ? { ...c, ...part } : c)));
   const save = () =>
     void act(
       () =>
@@ -45,6 +48,7 @@ export function PartnerContacts({
           contacts: written.filter((c) => FIELDS.some(([key]) => c[key].trim() !== "")),
         }),
       "Saved.",
+      () => onWrite(null),
     );
   return (
     <SidePanel title="Contacts" onClose={onClose} width={340}>
@@ -101,7 +105,7 @@ export function PartnerContacts({
                 <button
                   type="button"
                   className="button"
-                  onClick={() => setWritten((all) => all.filter((_, i) => i !== at))}
+                  onClick={() => onWrite(written.filter((_, i) => i !== at))}
                 >
                   Take out
                 </button>
@@ -111,11 +115,7 @@ export function PartnerContacts({
         ))}
         {mayChange && (
           <div className="flex gap-2">
-            <button
-              type="button"
-              className="button"
-              onClick={() => setWritten((all) => [...all, NOBODY])}
-            >
+            <button type="button" className="button" onClick={() => onWrite([...written, NOBODY])}>
               Add a contact
             </button>
             <button type="submit" className="button button-main" disabled={busy}>

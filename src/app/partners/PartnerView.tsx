@@ -15,6 +15,7 @@ import type { CustomerState } from "@/server/receivables";
 import { netPartnerAction } from "../(work)/payables/payments/actions";
 import { Conversation } from "../(work)/receivables/desk/Conversation";
 import { useAct } from "@/app/lib/useAct";
+import { NotSaved, useLeaveGuard } from "@/ui/form";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Fact, Page, Problems } from "@/ui/Page";
@@ -31,7 +32,7 @@ import { RestateForm } from "./RestateForm";
 import { ItemPanel } from "./ItemPanel";
 import { CustomerFacts } from "./CustomerFacts";
 import { PartnerBanks } from "./PartnerBanks";
-import { PartnerContacts } from "./PartnerContacts";
+import { PartnerContacts, type WrittenContact } from "./PartnerContacts";
 import { PartnerGlance } from "./PartnerGlance";
 import { shownAmount, shownDate } from "@/ui/writing";
 
@@ -71,6 +72,8 @@ export function PartnerView({
   const [item, setItem] = useState<OpenItemRow | null>(null);
   const [history, setHistory] = useState<ItemHistory[] | null>(null);
   const [chosen, setChosen] = useState<string[]>([]);
+  const [contacts, setContacts] = useState<readonly WrittenContact[] | null>(null);
+  const guard = useLeaveGuard(contacts !== null);
   const { busy, messages, act } = useAct(
     partner.alike.map((l) => `${l.code} ${l.name} has ${l.why}.`),
   );
@@ -201,6 +204,8 @@ export function PartnerView({
           <PartnerContacts
             partner={partner}
             contacts={state.contacts}
+            draft={contacts}
+            onWrite={setContacts}
             mayChange={work.may("prepare.receivables")}
             busy={busy}
             act={act}
@@ -326,7 +331,7 @@ export function PartnerView({
                 aria-expanded={side === "contacts"}
                 onClick={() => setSide(side === "contacts" ? null : "contacts")}
               >
-                Contacts
+                Contacts{contacts !== null && " (not saved)"}
               </button>
             </>
           )}
@@ -347,6 +352,7 @@ export function PartnerView({
       }
       footer={
         <>
+          <NotSaved guard={guard} says="The contacts are not saved." />
           <Fact label={area === "payables" ? "Owed" : "Due to us"}>
             {shownAmount(
               ages.reduce((a, b) => a + b, 0n),

@@ -28,3 +28,4 @@ export * from "./receipts";
 export * from "./agreements";
 export * from "./debits";
 export * from "./deferral";
+export { aheadAgainstJournals } from "./verifyAhead";

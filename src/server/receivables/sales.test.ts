@@ -1,3 +1,4 @@
+import { sql } from "drizzle-orm";
 import { beforeAll, describe, expect, test } from "vitest";
 import { readEInvoice } from "@/core/trade/eInvoice/read";
 import { doubtsOfPaper } from "@/core/trade/eInvoice/doubts";
@@ -525,6 +526,13 @@ describe("prepayments", () => {
       reason: "not wanted any more",
     });
     expect(codes(cancelled)).toEqual(["IN_USE"]);
+    const change = (by: number) =>
+      w.database.db.execute(
+        sql`update prepayment set amount = amount + ${by} where document_id = ${done.id}`,
+      );
+    await change(-1);
+    expect((await faults()).join()).toMatch(/posts that on no account.*beyond what was asked for/);
+    await change(1);
     must(await cancelSale(await clerk(), { id: done.id, reason: "wrong month invoiced" }));
     expect(await left()).toEqual([[first.number, 100_000n, false]]);
     expect(await faults()).toEqual([]);

@@ -4,6 +4,7 @@ import { moneyAgainstJournals, reconciliationsHold } from "../banks";
 import { faultsOfSeals } from "../evidence";
 import { LEDGER_CHECKS } from "../ledger";
 import { itemsAgainstAllocations } from "../openItems";
+import { aheadAgainstJournals } from "../receivables";
 import { listsAgainstAccounts } from "../subLedgers";
 import { taxesAgainstAccounts } from "../taxes";
 
@@ -18,6 +19,7 @@ const CHECKS: readonly VerifyCheck[] = [
   listsAgainstAccounts,
   itemsAgainstAllocations,
   taxesAgainstAccounts,
+  aheadAgainstJournals,
   reconciliationsHold,
   moneyAgainstJournals,
   whatWasSealed,
