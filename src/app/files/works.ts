@@ -4,7 +4,7 @@ import { refusedUnread, type Caller, type Person, type UseCase } from "@/server/
 import { loadJournals, loadOpening } from "@/server/ledger";
 import { loadChart, loadDimensionValues } from "@/server/organisation";
 import { loadBanks, loadCardPayments } from "@/server/banks";
-import { loadPartners } from "@/server/partners";
+import { loadContacts, loadPartners } from "@/server/partners";
 import { loadEInvoice, loadInvoices } from "@/server/payables";
 import { loadRates } from "@/server/rates";
 import { loadReceipts, loadSales } from "@/server/receivables";
@@ -74,6 +74,7 @@ export const WORKS: Record<FileWork, Work> = {
   opening: table(loadOpening, ["company", "date"]),
   rates: table(loadRates),
   partners: table(loadPartners, ["role"]),
+  contacts: table(loadContacts),
   banks: table(loadBanks),
   "card-payments": table(loadCardPayments, ["company", "bank", "date", "kind"]),
   receipts: table(loadReceipts, ["company", "bank"]),

@@ -11,6 +11,7 @@ export type FileWork =
   | "opening"
   | "rates"
   | "partners"
+  | "contacts"
   | "banks"
   | "card-payments"
   | "receipts"

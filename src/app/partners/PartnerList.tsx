@@ -99,6 +99,18 @@ export function PartnerList({
             <FileLoad label="Load" what={`${role}s`} load={sendTable("partners", { role })} />
           )}
           <ExportMenu path="/export/partners" formats={["csv", "xlsx"]} more={{ role }} />
+          {role === "customer" && (
+            <>
+              {mayChange && (
+                <FileLoad label="Load contacts" what="contacts" load={sendTable("contacts")} />
+              )}
+              <ExportMenu
+                path="/export/contacts"
+                formats={["csv", "xlsx"]}
+                label="Export contacts"
+              />
+            </>
+          )}
           {role === "supplier" && (
             <Link className="button" href={work.link("/payables/terms")}>
               Terms

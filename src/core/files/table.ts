@@ -25,6 +25,9 @@ export interface FileRow {
 
 /** A text that a spreadsheet would take for a formula is marked as text (OWASP, CSV injection). */
 export const neutral = (text: string): string => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);
+/** A text that was marked so, as it was: what went out is what comes in. */
+export const unmarked = (text: string): string =>
+  /^'[=+\-@\t\r]/.test(text) ? text.slice(1) : text;
 
 /**
  * Rows as CSV (RFC 4180): amounts as plain decimals with a point. What the table is stands above

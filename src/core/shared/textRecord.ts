@@ -28,3 +28,20 @@ export const textRecord = () =>
           Object.entries(value).every(([k, v]) => k.length <= 60 && v.length <= 1000)),
     )
     .default({});
+
+/**
+ * A row of a table by its headings. A heading is the same however its letters are written, so that
+ * files, whose headings people write, and programs name the same columns; read it by `cellAt`.
+ */
+export const tableRow = () =>
+  textRecord().transform((row: Record<string, string>) =>
+    typeof row === "object" && row !== null
+      ? Object.fromEntries(Object.entries(row).map(([k, v]) => [k.trim().toLowerCase(), v]))
+      : row,
+  );
+
+/** What stands in a row under a heading; undefined where the table has no such column. */
+export const cellAt = (
+  row: Readonly<Record<string, string>>,
+  heading: string,
+): string | undefined => row[heading.toLowerCase()];

@@ -130,6 +130,7 @@ const aims = (): Record<string, object> => ({
   loadInvoices: { company: "ALP", rows: [{ supplier: "TRA" }] },
   loadJournals: { mode: "post", journals: [{ input: t.content }] },
   loadOpening: { company: "ALP", date: "2025-12-31", rows: [{ account: "6310" }] },
+  loadContacts: { rows: [{ code: "TRA", name: "Taken over" }], take: true },
   loadPartners: { rows: [{ code: "TRA", name: "Taken over" }], take: true },
   loadRates: { rows: [{ base: "EUR", quote: "GBP", date: "2026-10-01", rate: "2" }], take: true },
   makePayment: { company: "ALP", bank: "MAIN", date: "2026-10-15", payee: "Me" },

@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, object } from "yup";
 import { bankRecordSchema, type BankRecordInput } from "@/core/banks";
-import { fail, ok, textRecord, type Found, type Result } from "@/core/shared";
+import { cellAt, fail, ok, tableRow, type Found, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
 import { rows } from "../db";
 import { COLUMNS, saveBank, type BankRecord } from "./bankRecords";
@@ -29,7 +29,7 @@ export const loadBanks = defineUseCase({
   what: "load banks",
   of: "group",
   schema: object({
-    rows: array(textRecord()).required().max(20_000),
+    rows: array(tableRow()).required().max(20_000),
     take: boolean().default(false),
   }),
   run: async (
@@ -81,7 +81,7 @@ function readRow(
   row: Readonly<Record<string, string>>,
   before: BankRecord | undefined,
 ): { bank: BankRecordInput } | { fault: { what: string; field: string } } {
-  const said = (column: string) => row[column]?.trim();
+  const said = (column: string) => cellAt(row, column)?.trim();
   try {
     const bank = bankRecordSchema.validateSync(
       {

@@ -1,4 +1,5 @@
 import Papa from "papaparse";
+import { unmarked } from "@/core/files";
 import { fail, ok, type Result } from "@/core/shared";
 import { readWorkbook } from "./workbook";
 
@@ -99,5 +100,7 @@ function toRecords(table: readonly (readonly string[])[]): Result<Record<string,
       what: `The file has more than ${MAX_ROWS.toLocaleString("en")} rows; no more are read`,
     });
   const keys = head.map((h) => h.trim().toLowerCase());
-  return ok(body.map((row) => Object.fromEntries(keys.map((k, i) => [k, (row[i] ?? "").trim()]))));
+  return ok(
+    body.map((row) => Object.fromEntries(keys.map((k, i) => [k, unmarked((row[i] ?? "").trim())]))),
+  );
 }

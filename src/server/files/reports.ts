@@ -1,7 +1,7 @@
 import type { FileTable } from "@/core/files";
 import { CHART_COLUMNS, type Account, type Heading } from "@/core/ledger";
 import type { TrialBalance } from "../ledger";
-import { PARTNER_COLUMNS, type PartnerRow } from "../partners";
+import { CONTACT_COLUMNS, PARTNER_COLUMNS, type ListedContact, type PartnerRow } from "../partners";
 import type { Statement } from "../statements";
 
 /** The trial balance as a table: accounts with their figures, and the totals. */
@@ -119,6 +119,15 @@ export function chartTable(
     ],
   };
 }
+
+/** Contacts of customers in the columns in which they can be loaded again. */
+export const contactsTable = (contacts: readonly ListedContact[]): FileTable => ({
+  name: "contacts",
+  title: "Contacts",
+  subtitle: "",
+  headers: [...CONTACT_COLUMNS],
+  rows: contacts.map((c) => ({ cells: CONTACT_COLUMNS.map((k) => c[k]) })),
+});
 
 /** Partners in the columns in which they can be loaded again. */
 export function partnersTable(partners: readonly PartnerRow[]): FileTable {

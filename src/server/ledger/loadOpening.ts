@@ -6,7 +6,7 @@ import {
   fail,
   isCalendarDate,
   ok,
-  textRecord,
+  tableRow,
   type Found,
   type Result,
 } from "@/core/shared";
@@ -58,7 +58,7 @@ export const loadOpening = defineUseCase({
   schema: object({
     company: string().required(),
     date: string().required(),
-    rows: array(textRecord()).required().max(20_000),
+    rows: array(tableRow()).required().max(20_000),
     take: boolean().default(false),
     /** That an opening which is there already is meant to be posted again. */
     confirmed: boolean().default(false),

@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, object } from "yup";
 import { readChart, type ChartChange, type KnownChart } from "@/core/ledger";
-import { fail, ok, textRecord, type Found, type Result } from "@/core/shared";
+import { fail, ok, tableRow, type Found, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { saveAccount, saveHeading } from "./chartSetUp";
@@ -53,7 +53,7 @@ export const loadChart = defineUseCase({
   what: "load the chart of accounts",
   of: "group",
   schema: object({
-    rows: array(textRecord()).required().max(20_000),
+    rows: array(tableRow()).required().max(20_000),
     take: boolean().default(false),
   }),
   run: async (context, input): Promise<Result<LoadedChart>> => {

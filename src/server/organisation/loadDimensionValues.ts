@@ -1,5 +1,5 @@
 import { array, boolean, object, string } from "yup";
-import { fail, isCalendarDate, ok, textRecord, type Found, type Result } from "@/core/shared";
+import { fail, isCalendarDate, ok, tableRow, type Found, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
 import { saveDimensionValue } from "./dimensions";
 
@@ -15,7 +15,7 @@ export const loadDimensionValues = defineUseCase({
   of: "group",
   schema: object({
     dimension: string().required(),
-    rows: array(textRecord()).required().max(20_000),
+    rows: array(tableRow()).required().max(20_000),
     take: boolean().default(false),
   }),
   run: async (

@@ -1,9 +1,9 @@
 import { sql } from "drizzle-orm";
-import { array, object, string } from "yup";
+import { array, object, string, type InferType } from "yup";
 import { LETTER_LANGUAGES, type LetterLanguage } from "@/core/letters";
 import { fail, ok, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
-import { arrayOf, rows, type Db } from "../db";
+import { arrayOf, insertAll, rows, schema, type Db } from "../db";
 import { dealingWith } from "./dealing";
 
 export const contactSchema = object({
@@ -57,15 +57,7 @@ export const saveContacts = defineUseCase({
     );
     if (!found) return fail({ code: "PARTNER_UNKNOWN", partner });
     const before = await contactsOf(tx, found.id);
-    await tx.execute(sql`delete from partner_contact where partner_id = ${found.id}`);
-    const column = (pick: (c: (typeof contacts)[number]) => string) => arrayOf(contacts.map(pick));
-    if (contacts.length > 0)
-      await tx.execute(
-        sql`insert into partner_contact (partner_id, name, role, telephone, email, language)
-          select ${found.id}, x.* from unnest(${column((c) => c.name)}::text[],
-            ${column((c) => c.role)}::text[], ${column((c) => c.telephone)}::text[],
-            ${column((c) => c.email)}::text[], ${column((c) => c.language)}::text[]) as x`,
-      );
+    await writeContacts(tx, [{ partner: found.id, contacts }]);
     await audit({
       action: "changed",
       kind: "contacts",
@@ -77,3 +69,29 @@ export const saveContacts = defineUseCase({
     return ok({});
   },
 });
+
+type WrittenContact = InferType<typeof contactSchema>;
+
+/** Writes all contacts of partners anew, in their order. */
+export async function writeContacts(
+  tx: Db,
+  lists: readonly { partner: number; contacts: readonly WrittenContact[] }[],
+): Promise<void> {
+  await tx.execute(
+    sql`delete from partner_contact
+      where partner_id = any(${arrayOf(lists.map((l) => l.partner))}::int[])`,
+  );
+  const all = lists.flatMap(({ partner, contacts }) => contacts.map((c) => ({ ...c, partner })));
+  await insertAll(
+    tx,
+    schema.partnerContact,
+    all.map(({ partner, name, role, telephone, email, language }) => ({
+      partnerId: partner,
+      name,
+      role,
+      telephone,
+      email,
+      language,
+    })),
+  );
+}

@@ -8,6 +8,7 @@ export { addPartnerBank, decidePartnerBank } from "./partnerBanks";
 export { listTerms, saveTerms, type TermsRow } from "./terms";
 export * from "./collectors";
 export { contactsOf, saveContacts, type PartnerContact } from "./contacts";
+export { CONTACT_COLUMNS, listContacts, loadContacts, type ListedContact } from "./loadContacts";
 export { groupRules, type GroupRule } from "./groupRules";
 export {
   paymentTolerances,

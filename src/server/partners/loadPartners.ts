@@ -1,6 +1,6 @@
 import { array, boolean, object, string } from "yup";
 import { partnerSchema, type PartnerInput } from "@/core/partners";
-import { fail, ok, textRecord, type Found, type Result } from "@/core/shared";
+import { cellAt, fail, ok, tableRow, type Found, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
 import { dealingWith } from "./dealing";
 import { readPartners } from "./partnerRow";
@@ -19,7 +19,7 @@ export const loadPartners = defineUseCase({
   of: (context, input) =>
     dealingWith(context, [...new Set(input.rows.map((r) => r.code?.trim() ?? ""))]),
   schema: object({
-    rows: array(textRecord()).required().max(20_000),
+    rows: array(tableRow()).required().max(20_000),
     role: string()
       .oneOf(["supplier", "customer"] as const)
       .default("supplier"),
@@ -53,9 +53,14 @@ export const loadPartners = defineUseCase({
             ...old,
             ...Object.fromEntries(
               PARTNER_COLUMNS.flatMap((c) =>
-                row[c] === undefined
+                cellAt(row, c) === undefined
                   ? []
-                  : [[c, c === "currency" || c === "terms" ? row[c] || null : row[c]]],
+                  : [
+                      [
+                        c,
+                        c === "currency" || c === "terms" ? cellAt(row, c) || null : cellAt(row, c),
+                      ],
+                    ],
               ),
             ),
           },

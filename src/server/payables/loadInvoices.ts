@@ -20,7 +20,7 @@ import {
   ok,
   readAmount,
   readDate,
-  textRecord,
+  tableRow,
   type Found,
   type Result,
 } from "@/core/shared";
@@ -326,7 +326,7 @@ export const loadInvoices = defineUseCase({
   company: (i) => i.company,
   schema: object({
     company: string().required(),
-    rows: array(textRecord()).required().max(20_000),
+    rows: array(tableRow()).required().max(20_000),
     take: boolean().default(false),
   }),
   run: async (

@@ -19,7 +19,7 @@ import {
   isCalendarDate,
   isCurrency,
   ok,
-  textRecord,
+  tableRow,
   type Found,
   type Result,
 } from "@/core/shared";
@@ -224,7 +224,7 @@ export const loadRates = defineUseCase({
   what: "load rates",
   of: "group",
   schema: object({
-    rows: array(textRecord()).required().max(20_000),
+    rows: array(tableRow()).required().max(20_000),
     source: string().max(80).default("file"),
     take: boolean().default(false),
   }),

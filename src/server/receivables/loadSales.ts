@@ -1,6 +1,6 @@
 import { array, boolean, object, string } from "yup";
 import { saleInput, type SaleInput, type SaleLineInput } from "@/core/receivables";
-import { fail, ok, textRecord, type Found, type Result } from "@/core/shared";
+import { fail, ok, tableRow, type Found, type Result } from "@/core/shared";
 import { defineUseCase } from "../access";
 import { keepAll } from "../keptDocuments";
 import { cellOf, dimensionsIn } from "../trade";
@@ -25,7 +25,7 @@ export const loadSales = defineUseCase({
   company: (i) => i.company,
   schema: object({
     company: string().required(),
-    rows: array(textRecord()).required().max(20_000),
+    rows: array(tableRow()).required().max(20_000),
     take: boolean().default(false),
   }),
   run: async (

@@ -75,7 +75,7 @@ test("a program names an item and a quantity; coding, price and tax follow, and 
     item: "BERTH",
     description: "Visitor berth",
     account: "4130",
-    price: "31",
+    price: "31.00",
   });
   const journal = must(await getJournal(await root(), { key: view.journals[0]!.number }));
   expect(

@@ -19,7 +19,7 @@ import {
   saveJournalType,
   switchPeriods,
 } from "@/server/organisation";
-import { listTerms, loadPartners, saveTerms } from "@/server/partners";
+import { listContacts, listTerms, loadContacts, loadPartners, saveTerms } from "@/server/partners";
 import { payablesSettings, savePayablesSettings } from "@/server/payables";
 import {
   deleteCleanUpRule,
@@ -86,6 +86,14 @@ export const SET_UP_ENDPOINTS: readonly Endpoint[] = [
     "/partners/load",
     loadPartners,
     "Check partners as a table; with take, take them in",
+    LOADED,
+  ),
+  asks("get", "/contacts", listContacts, "Whom one speaks to at customers"),
+  asks(
+    "post",
+    "/contacts/load",
+    loadContacts,
+    "Check contacts as a table; with take, take them in",
     LOADED,
   ),
   asks("get", "/terms", listTerms, "Terms of payment"),

@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, object, string } from "yup";
 import type { DepositInput } from "@/core/banks";
-import { describeFound, fail, ok, textRecord, type Found, type Result } from "@/core/shared";
+import { describeFound, fail, ok, tableRow, type Found, type Result } from "@/core/shared";
 import { companiesOf, defineUseCase, type Context } from "../../access";
 import { arrayOf, rows } from "../../db";
 import { readBankAccount } from "../bankAccounts";
@@ -36,7 +36,7 @@ export const loadCardPayments = defineUseCase({
     date: string().required("The date is missing"),
     /** The kind of movement by which the fees are posted. */
     kind: string().trim().max(20).default(""),
-    rows: array(textRecord()).required().max(200, "A settlement has up to 200 payments"),
+    rows: array(tableRow()).required().max(200, "A settlement has up to 200 payments"),
     take: boolean().default(false),
   }),
   run: async (context, input): Promise<Result<LoadedCardPayments>> => {

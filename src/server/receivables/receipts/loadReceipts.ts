@@ -9,7 +9,7 @@ import {
   ok,
   readAmount,
   readDate,
-  textRecord,
+  tableRow,
   type CalendarDate,
   type Found,
   type Result,
@@ -74,7 +74,7 @@ export const loadReceipts = defineUseCase({
   schema: object({
     company: string().required(),
     bank: string().trim().default(""),
-    rows: array(textRecord()).required().max(5_000),
+    rows: array(tableRow()).required().max(5_000),
     take: boolean().default(false),
     confirmed: boolean().default(false),
   }),

@@ -72,18 +72,20 @@ export function StatementActions({
 export function ExportMenu({
   path,
   formats,
-  more,
+  more = {},
+  label = "Export",
 }: {
   path: string;
   formats: readonly string[];
-  more: Record<string, string | null>;
+  more?: Record<string, string | null>;
+  label?: string;
 }) {
   const work = useWork();
   return (
     <Menu>
       <MenuButton className="button">
         <Download size={15} aria-hidden />
-        Export
+        {label}
       </MenuButton>
       <MenuItems
         anchor="bottom end"
