@@ -67,7 +67,9 @@ export const loadContacts = defineUseCase({
       }
       try {
         const own = Object.fromEntries(
-          CONTACT_COLUMNS.flatMap((c) => (cellAt(row, c) === undefined ? [] : [[c, cellAt(row, c)]])),
+          CONTACT_COLUMNS.flatMap((c) =>
+            cellAt(row, c) === undefined ? [] : [[c, cellAt(row, c)]],
+          ),
         );
         const contact = contactSchema.validateSync(own, { stripUnknown: true });
         written.set(code, [...(written.get(code) ?? []), contact]);

@@ -6,12 +6,7 @@ import { world } from "../../../tests/useWorld";
 import { saveBankAccount } from "../banks";
 import { readMasters, saveDimension } from "../organisation";
 import { savePartner } from "../partners";
-import {
-  createOrder,
-  receiveOrder,
-  saveCleanUpRule,
-  saveShares,
-} from "../purchasing";
+import { createOrder, receiveOrder, saveCleanUpRule, saveShares } from "../purchasing";
 import { savePurchaseItem } from "../trade";
 import { proposeRun } from "../runs";
 import { saveTaxCode } from "../taxes";
