@@ -29,7 +29,7 @@ export function RestateForm({
   close: () => void;
 }) {
   const work = useWork();
-  useFirstField("restate-currency");
+  useFirstField(to ? "restate-taken" : "restate-currency");
   const fields: RecordField[] = [
     {
       key: "currency",

@@ -6,7 +6,6 @@ import {
   minor,
   ok,
   readAmount,
-  textRecord,
   type Found,
   type Result,
 } from "@/core/shared";
