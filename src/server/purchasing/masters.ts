@@ -1,14 +1,6 @@
 import { sql } from "drizzle-orm";
 import { boolean, number, object, string } from "yup";
-import {
-  decimalText,
-  fail,
-  minor,
-  ok,
-  readAmount,
-  type Found,
-  type Result,
-} from "@/core/shared";
+import { decimalText, fail, minor, ok, readAmount, type Found, type Result } from "@/core/shared";
 import { readQuantity, writtenAccountProblem } from "@/core/ledger";
 import { rows, type Db } from "../db";
 import { defineUseCase } from "../access";
