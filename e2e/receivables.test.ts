@@ -170,6 +170,21 @@ describe("an invoice to a customer", () => {
 });
 
 describe("a morning at the desk", () => {
+  test("what is noted from a result of Find is in the customer's conversation", async () => {
+    await d.signIn("receivables");
+    await d.open(`/today?${november}`);
+    await d.chord([Key.CONTROL], "k");
+    await (await d.see("//input[contains(@placeholder, 'a customer')]")).sendKeys("larkspur");
+    await d.see("//*[@role='option'][@aria-selected='true'][contains(., 'Larkspur')]");
+    await d.chord([Key.CONTROL], Key.ENTER);
+    await d.see("//section[starts-with(@aria-label, 'Said about')][contains(., 'Larkspur')]");
+    await d.press("Their clerk is away until Monday", Key.ENTER);
+    await d.see("//section//li[contains(., 'away until Monday')]");
+    await d.open(`/receivables/customers/C-208?${november}`);
+    await (await d.button("Conversation")).click();
+    await d.see("//li[contains(., 'away until Monday')]");
+  });
+
   test("why the first is first, a call, a promise of a part for Friday week, a dispute; the order changes", async () => {
     await d.signIn("receivables");
     await d.open(`/receivables/desk?${november}`);

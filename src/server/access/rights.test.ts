@@ -307,6 +307,7 @@ const aims = (): Record<string, object> => ({
   listPrepayments: { company: "ALP" },
   correctableSales: { company: "ALP", customer: "CUS" },
   deskCustomer: { company: "ALP", partner: "CUS" },
+  customerConversation: { company: "ALP", partner: "CUS" },
   customerState: { company: "ALP", partner: "CUS" },
   sayOfCustomer: { company: "ALP", partner: "CUS", text: "Hello" },
   saveContacts: { partner: "CUS", contacts: [{ name: "Somebody" }] },

@@ -2,17 +2,19 @@ import { sql } from "drizzle-orm";
 import { object, string } from "yup";
 import { documentKindName, documentPage } from "@/core/documents";
 import { amountText, dateText, ok, type Result } from "@/core/shared";
-import { rows } from "../db";
-import { defineUseCase } from "../access";
+import { rows, type Db } from "../db";
+import { defineUseCase, type Context } from "../access";
 
 export interface Found {
   kind: string;
   label: string;
   note: string;
   href: string;
+  /** What a conversation hangs on: a document, or a customer of a company. */
+  about?: { document: number } | { company: string; partner: string };
 }
 
-/** Accounts by number or name, documents of every visible company by number, text or amount. */
+/** Accounts and partners by number or name, documents of every visible company by number, text or amount. */
 export const find = defineUseCase({
   name: "find",
   kind: "read",
@@ -70,6 +72,7 @@ export const find = defineUseCase({
           );
     return ok([
       ...accounts,
+      ...(await partnersLike(tx, may, input.company, like(text))),
       ...documents.map((d): Found => ({
         kind: d.kind === "journal" && d.status === "draft" ? "Draft" : documentKindName(d.kind),
         label: [d.number ?? (d.kind === "journal" ? "Draft" : ""), d.title]
@@ -83,7 +86,33 @@ export const find = defineUseCase({
           .filter(Boolean)
           .join(" · "),
         href: `${documentPage(d.kind, d.id)}?company=${d.company}`,
+        about: { document: Number(d.id) },
       })),
     ]);
   },
 });
+
+/** Customers and suppliers by number or name, for whoever works with them in the company in view. */
+async function partnersLike(
+  tx: Db,
+  may: Context["may"],
+  company: string | undefined,
+  like: string,
+): Promise<Found[]> {
+  const sells = may("read.receivables", company);
+  const buys = may("read.payables", company);
+  if (company === undefined || !(sells || buys)) return [];
+  const found = await rows<{ code: string; name: string; city: string; customer: boolean }>(
+    tx,
+    sql`select code, name, city, customer and ${sells} as customer from partner
+      where (lower(code) like ${like} or lower(name) like ${like})
+        and ((customer and ${sells}) or (supplier and ${buys})) order by name, code limit 6`,
+  );
+  return found.map(({ code, name, city, customer }) => ({
+    kind: customer ? "Customer" : "Supplier",
+    label: `${code} ${name}`,
+    note: city,
+    href: `/${customer ? "receivables/customers" : "payables/suppliers"}/${encodeURIComponent(code)}`,
+    ...(customer ? { about: { company, partner: code } } : {}),
+  }));
+}

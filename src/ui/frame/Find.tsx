@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { Command } from "cmdk";
 import { Dialog, DialogPanel } from "@headlessui/react";
 import type { AreaEntry } from "./areas";
+import { FindSaid, type About } from "./FindSaid";
 import { findPages } from "./findPages";
 import { PAGES } from "./pages";
 import { useWork } from "./work";
@@ -14,6 +15,7 @@ export interface FoundThing {
   label: string;
   note: string;
   href: string;
+  about?: About;
 }
 
 /** Ctrl K: pages and commands at once; accounts and documents as the server finds them. */
@@ -30,6 +32,10 @@ export function Find({
   const router = useRouter();
   const [text, setText] = useState("");
   const [found, setFound] = useState<FoundThing[]>([]);
+  /** The result at which one stands, and the one whose conversation is open. */
+  const [at, setAt] = useState("");
+  const [said, setSaid] = useState<string | null>(null);
+  const talked = found.find((f) => f.href === said);
   useEffect(() => {
     const asked = text.trim();
     const stop = new AbortController();
@@ -51,6 +57,7 @@ export function Find({
   const go = (href: string) => {
     onClose();
     setText("");
+    setSaid(null);
     router.push(href);
   };
   const pages = PAGES.filter((p) => p.rights.length === 0 || p.rights.some(work.may));
@@ -60,12 +67,23 @@ export function Find({
       <div className="fixed inset-0 bg-petrol/30" aria-hidden />
       <div className="fixed inset-0 flex justify-center pt-[12vh]">
         <DialogPanel className="h-fit w-[640px] overflow-hidden rounded-xl border border-line bg-panel shadow-2xl">
-          <Command label="Find" shouldFilter={false} loop>
+          <Command
+            label="Find"
+            shouldFilter={false}
+            loop
+            value={at}
+            onValueChange={setAt}
+            onKeyDown={(e) => {
+              if (e.key !== "Enter" || !(e.ctrlKey || e.metaKey)) return;
+              e.preventDefault();
+              if (found.some((f) => f.href === at && f.about)) setSaid(at);
+            }}
+          >
             <Command.Input
               autoFocus
               value={text}
               onValueChange={setText}
-              placeholder="A page, an account, a number, a text, an amount"
+              placeholder="A page, an account, a customer, a number, a text, an amount"
               className="h-11 w-full border-b border-line bg-transparent px-4 text-[15px] outline-none"
             />
             <Command.List className="max-h-[50vh] overflow-y-auto p-1.5">
@@ -84,6 +102,7 @@ export function Find({
                   <span className="w-24 shrink-0 text-xs text-ink-3">{f.kind}</span>
                   <span className="truncate font-semibold">{f.label}</span>
                   <span className="ml-auto truncate text-ink-2">{shownSentence(f.note)}</span>
+                  {f.about && f.href === at && <kbd title="What was said about it">Ctrl ⏎</kbd>}
                 </Command.Item>
               ))}
               {findPages(pages, text)
@@ -104,6 +123,7 @@ export function Find({
                 ))}
             </Command.List>
           </Command>
+          {talked?.about && <FindSaid key={talked.href} about={talked.about} name={talked.label} />}
         </DialogPanel>
       </div>
     </Dialog>

@@ -8,6 +8,7 @@ import {
   dayField,
   fail,
   minor,
+  ok,
   type CalendarDate,
   type Result,
 } from "@/core/shared";
@@ -289,6 +290,27 @@ const LETTER_NAMES = {
   promise: "promise confirmed",
   debit: "direct debit announced",
 } as const;
+
+/** What was said with and about a customer of a company, by itself. */
+export const customerConversation = defineUseCase({
+  name: "customerConversation",
+  kind: "read",
+  rights: ["read.receivables"],
+  what: "see what was said with customers",
+  company: (i) => i.company,
+  schema: object({ company: string().required(), partner: string().required().max(60) }),
+  run: async (context, input): Promise<Result<Said[]>> => {
+    const company = context.masters.companyByCode.get(input.company);
+    if (!company)
+      return fail({ code: "COMPANY_UNKNOWN", company: input.company, field: "company" });
+    const [partner] = await rows<Partner>(
+      context.tx,
+      sql`select id, code from partner where code = ${input.partner} and customer`,
+    );
+    if (!partner) return fail({ code: "PARTNER_UNKNOWN", partner: input.partner });
+    return ok(await conversationWith(context, company, partner));
+  },
+});
 
 /** Notes a call, a letter, a mail or a thought about a customer, and what is to be done next. */
 export const sayOfCustomer = defineUseCase({
