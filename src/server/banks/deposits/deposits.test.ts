@@ -264,6 +264,27 @@ test("a settlement of card payments pays by gross, arrives by net once, and a ch
   expect(await faults()).toEqual([]);
 });
 
+test("one invoice is paid by two cards, and no more of it than there is", async () => {
+  const fourth = await owed("R-4", "90.00", "SAB");
+  const card = (number: string, amount: string) =>
+    part({ kind: "card", partner: "SAB", cheque: number, amount, items: [fourth.item] });
+  const over = await make([card("T-21", "90.00"), card("T-22", "1.00")]);
+  expect(over.ok ? [] : over.problems.map((p) => (p as { field?: string }).field)).toEqual([
+    "parts.1.items",
+  ]);
+  const twice = { ...card("T-21", "90.00"), items: [fourth.item, fourth.item] };
+  expect(codes(await make([twice]))).toEqual(["INVALID"]);
+  const made = must(await make([card("T-21", "40.00"), card("T-22", "55.00")]));
+  expect(await left(fourth.item)).toBe(0n);
+  must(
+    await returnCheque(await treasury(), {
+      ...{ id: made.id, no: 1, date: "2026-10-09", reason: "cardholder disputes it" },
+    }),
+  );
+  expect(await left(fourth.item)).toBe(4_000n);
+  expect(await faults()).toEqual([]);
+});
+
 test("what a rule wants a second person for is no slip's to post", async () => {
   const small = must(await make([part({ cheque: "5", amount: "1.00", items: [] })]));
   must(

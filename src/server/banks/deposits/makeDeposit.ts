@@ -5,6 +5,7 @@ import {
   depositSchema,
   isDraft,
   partName,
+  shareOut,
   toBank,
   type DepositInput,
   type DepositPart,
@@ -178,11 +179,12 @@ async function readParts(
     input.parts.map((p) => p.partner),
   );
   const wanted = input.parts.flatMap((p) => p.items);
-  const items = new Map((await itemsOfLines(tx, bank.companyId, wanted)).map((i) => [i.id, i]));
+  const open = new Map((await itemsOfLines(tx, bank.companyId, wanted)).map((i) => [i.id, i]));
+  // Two parts may pay one item: the second pays of what the first leaves.
+  const left = new Map(open);
   const account = controlAccountOf(masters, "receivables");
   const kinds = await readKinds(tx);
   const problems: Found[] = [];
-  const seen = new Set<number>();
   const ofCards = isOfCards(input);
   const known = ofCards
     ? await cardPaymentsKnown(
@@ -199,8 +201,8 @@ async function readParts(
     const read = readAmount(p.amount, bank.currency);
     if (!read.ok || read.amount <= 0n)
       problems.push({ code: "AMOUNT_NOT_NUMBER", text: p.amount, field: at("amount") });
-    for (const id of p.items) {
-      const item = items.get(id);
+    for (const [i, id] of p.items.entries()) {
+      const item = open.get(id);
       const fault =
         !item || item.left <= 0n || item.control !== "receivables"
           ? "One of the items is not open any more"
@@ -208,10 +210,9 @@ async function readParts(
             ? `${item.reference} is owed by ${item.partnerName}`
             : item.currency !== bank.currency
               ? `${item.reference} is in ${item.currency}`
-              : seen.has(id)
+              : p.items.indexOf(id) < i
                 ? `${item.reference} is chosen twice`
                 : null;
-      seen.add(id);
       if (fault) problems.push({ code: "INVALID", what: fault, field: at("items") });
     }
     const draft = isDraft(p.kind);
@@ -253,7 +254,7 @@ async function readParts(
       : "Say as which kind of movement the fee is posted";
     if (fee && against !== null)
       problems.push({ code: "INVALID", what: against, field: at("feeKind") });
-    return {
+    const part: DepositPart = {
       kind: p.kind,
       partner: p.partner,
       payer: partner?.name ?? "",
@@ -268,9 +269,25 @@ async function readParts(
             }
           : null,
       amount: read.ok ? read.amount : minor(0n),
-      items: p.items.flatMap((id) => items.get(id) ?? []),
+      items: p.items.flatMap((id) => left.get(id) ?? []),
       account,
     };
+    const wasOpen = p.items.some((id) => (open.get(id)?.left ?? 0n) > 0n);
+    if (wasOpen && part.items.every((i) => i.left === 0n))
+      problems.push({
+        code: "INVALID",
+        what: `${part.items[0]!.reference} is paid by what stands above it; leave it out, and this stays on account`,
+        field: at("items"),
+      });
+    for (const { item: id, taken, functional } of shareOut(part).settles) {
+      const item = left.get(id)!;
+      left.set(id, {
+        ...item,
+        left: minor(item.left - taken),
+        leftFunctional: minor(item.leftFunctional - functional),
+      });
+    }
+    return part;
   });
   return problems.length > 0 ? { ok: false, problems } : ok(parts);
 }
