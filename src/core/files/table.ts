@@ -23,11 +23,15 @@ export interface FileRow {
   double?: boolean;
 }
 
-/** A text that a spreadsheet would take for a formula is marked as text (OWASP, CSV injection). */
-export const neutral = (text: string): string => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);
-/** A text that was marked so, as it was: what went out is what comes in. */
+const FORMULA = /^'*[=+\-@\t\r]/;
+/**
+ * A text that a spreadsheet would take for a formula is marked as text (OWASP, CSV injection); one
+ * that looks marked is marked once more, so that it comes back as it was.
+ */
+export const neutral = (text: string): string => (FORMULA.test(text) ? `'${text}` : text);
+/** A text without its mark: an apostrophe before what begins a formula is none of it. */
 export const unmarked = (text: string): string =>
-  /^'[=+\-@\t\r]/.test(text) ? text.slice(1) : text;
+  text.startsWith("'") && FORMULA.test(text) ? text.slice(1) : text;
 
 /**
  * Rows as CSV (RFC 4180): amounts as plain decimals with a point. What the table is stands above

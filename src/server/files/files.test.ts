@@ -67,6 +67,23 @@ describe("files from outside", () => {
     ).toEqual({ ok: true, value: expected });
     for (const c of ["=", "+", "-", "@", "\t"]) expect(neutral(`${c}x`)[0]).toBe("'");
   });
+  test("any text of ours comes back as it was, whatever it begins with", async () => {
+    const word = fc
+      .string({ unit: fc.constantFrom(..."'=+-@ab,\"".split("")), minLength: 1, maxLength: 6 })
+      .filter((t) => t.trim() === t && t !== "");
+    await fc.assert(
+      fc.asyncProperty(fc.array(word, { minLength: 1, maxLength: 5 }), async (words) => {
+        const file = text(
+          csvOf(
+            ["Name", "End"],
+            words.map((t) => [t, "."]),
+          ),
+        );
+        const back = await readTable("a.csv", file);
+        expect(back.ok ? back.value.map((r) => r.name) : back.problems).toEqual(words);
+      }),
+    );
+  });
   test("a PDF of many rows has pages, and letters of other alphabets' Latin", async () => {
     const response = await tableFile(
       {

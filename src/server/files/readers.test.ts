@@ -15,7 +15,8 @@ const word = fc
     maxLength: 24,
   })
   .map((t) => t.trim())
-  .filter((t) => t !== "");
+  // An apostrophe before what begins a formula marks a text and is none of it.
+  .filter((t) => t !== "" && !/^'+[=+\-@]/.test(t));
 const quoted = (cell: string, separator: string): string =>
   cell.includes(separator) || /["\r\n]/.test(cell) ? `"${cell.replaceAll('"', '""')}"` : cell;
 
