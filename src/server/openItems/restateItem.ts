@@ -23,6 +23,7 @@ import { newestRates } from "../rates";
 import { JOURNAL_TYPE, lockItems, type LockedItem } from "./lockItems";
 import { rightOn } from "./openItems";
 import { settleByJournals } from "./settleTogether";
+import { mayWriteOff } from "./writeOffLimits";
 
 export interface Restated {
   /** What of the item is owed in the other currency, and as what; positive, in their currencies. */
@@ -37,6 +38,7 @@ export interface Restated {
 /**
  * From a day on an item, or a part of it, is owed in another currency: at the day's rate, or at
  * what was agreed. What was owed is settled by it, what is owed now is an item like any other.
+ * What was agreed may differ from the day's rate by no more than whoever agrees may write off.
  * Without `post` it only says what would be.
  */
 export const restateItem = defineUseCase({
@@ -66,9 +68,12 @@ export const restateItem = defineUseCase({
     if (against) return fail(against);
     const read = await readAmounts(context, item, input);
     if (!read.ok) return read;
+    const { concession, ...as } = read.value;
+    const allowed = await mayWriteOff(context, company, concession, "amount");
+    if (!allowed.ok) return allowed;
     const plan = restatement(
       item,
-      { date: input.date, currency: input.currency, ...read.value },
+      { date: input.date, currency: input.currency, ...as },
       {
         code: company.code,
         currency: company.currency,
@@ -79,7 +84,7 @@ export const restateItem = defineUseCase({
     );
     if (!plan.ok) return plan;
     const { draft, takes, difference } = plan.value;
-    const { taken, amount } = read.value;
+    const { taken, amount } = as;
     if (!input.post) return ok({ taken, amount, difference, journal: null });
     const posted = await postDrafts(context, [draft]);
     if (!posted.ok) return posted;
@@ -119,19 +124,26 @@ async function standsAgainst(tx: Db, item: LockedItem, date: CalendarDate): Prom
       field: "date",
     };
   if (item.hold) return against(`${item.reference} is on hold (${item.hold}): release it first`);
-  const [open] = await rows<{ dispute: boolean; promise: boolean }>(
+  const [open] = await rows<{ dispute: boolean; promise: boolean; ahead: boolean }>(
     tx,
     sql`select exists (select 1 from dispute where item_id = ${item.id} and outcome is null) as dispute,
       exists (select 1 from promise_item x join promise p on p.id = x.promise_id
-        where x.item_id = ${item.id} and p.withdrawn_at is null and p.due >= ${date}) as promise`,
+        where x.item_id = ${item.id} and p.withdrawn_at is null and p.due >= ${date}) as promise,
+      exists (select 1 from open_item i join prepayment f on f.of_id = i.document_id
+        where i.id = ${item.id}) as ahead`,
   );
   if (open!.dispute) return against(`${item.reference} is in dispute: close that first`);
+  if (open!.ahead)
+    return against(`${item.reference} asks for a prepayment, which is owed in its own currency`);
   if (open!.promise)
     return against(`${item.reference} is promised in ${item.currency}: withdraw that first`);
   return null;
 }
 
-/** What of the item, as what, and what that is worth to the company. */
+/**
+ * What of the item, as what, from which rate, and what the company gives up or takes by agreeing on
+ * another amount than the day's rate makes of it; in its currency, never negative.
+ */
 async function readAmounts(
   { tx, masters }: Context,
   item: LockedItem,
@@ -157,8 +169,11 @@ async function readAmounts(
   const rate = rateFrom(input.currency, functional);
   if (!rate) return missing(input.currency, functional);
   const of = taken.value ?? whole;
-  if (amount.value !== null) return ok({ taken: of, amount: amount.value, rate });
   const day = rateFrom(item.currency, input.currency);
   if (!day) return missing(item.currency, input.currency);
-  return ok({ taken: of, amount: convertBy(of, item.currency, input.currency, day), rate });
+  const atRate = convertBy(of, item.currency, input.currency, day);
+  const agreed = amount.value ?? atRate;
+  const off = agreed > atRate ? agreed - atRate : atRate - agreed;
+  const concession = convertBy(minor(off), input.currency, functional, rate);
+  return ok({ taken: of, amount: agreed, rate, concession });
 }

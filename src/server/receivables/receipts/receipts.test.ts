@@ -251,19 +251,22 @@ describe("an item paid in another currency than its own", () => {
     const asked = must(await restate({ id: item, post: false }));
     expect(asked).toMatchObject({ amount: 92_000n, difference: -2_000n, journal: null });
     expect(await restatedOf(item)).toEqual([]);
-    // Of 400 USD it was agreed that they are 350 EUR; the rest follows at the day's rate.
-    must(await restate({ id: item, taken: "400", amount: "350.00" }));
+    // Of 400 USD it was agreed that they are 360 EUR; the rest follows at the day's rate.
+    // Beyond one's limit of writing off (10.00) nobody agrees on less, nor on more.
+    expect(said(await restate({ id: item, taken: "400", amount: "357.99" }))).toEqual(["amount"]);
+    expect(said(await restate({ id: item, taken: "400", amount: "378.01" }))).toEqual(["amount"]);
+    must(await restate({ id: item, taken: "400", amount: "360.00" }));
     must(await restate({ id: item }));
     const [agreed, rest] = await restatedOf(item);
     expect([agreed, rest]).toMatchObject([
-      { currency: "EUR", left: 35_000n, functional: 35_000n },
+      { currency: "EUR", left: 36_000n, functional: 36_000n },
       { currency: "EUR", left: 55_200n, functional: 55_200n },
     ]);
     expect(await day.left(item)).toBe(0n);
     const made = must(
       await record({
         partner: "TOURS",
-        amount: "900.00",
+        amount: "910.00",
         takes: [{ item: agreed!.id }, { item: rest!.id, pays: "550.00", short: "open" }],
       }),
     );
