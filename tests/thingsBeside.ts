@@ -13,6 +13,7 @@ import {
   saveMandate,
   saveReceivablesSettings,
   saveSale,
+  sayOfCustomer,
   writeOffItems,
 } from "../src/server/receivables";
 import { postRun, proposeRun } from "../src/server/runs";
@@ -36,6 +37,7 @@ export async function thingsBeside(database: Database): Promise<{
   promise: { id: number };
   agreement: { id: number; version: number };
   dispute: { id: number };
+  said: { id: number };
   letters: { run: number };
   writeOff: { journal: number };
   mandate: { id: number };
@@ -222,8 +224,10 @@ async function sold(database: Database) {
       },
     }),
   );
+  const said = must(await sayOfCustomer(root, { company: "ALP", partner: "CUS", text: "A call" }));
   return {
     agreement,
+    said,
     letters: { run: letters.id },
     writeOff: { journal: gone!.journal.id },
     sale: { id, item: item!.id, content },

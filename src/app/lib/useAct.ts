@@ -16,7 +16,7 @@ export function useAct(before: string[] = []) {
     async <T>(
       job: () => Promise<Answer<T>>,
       done: string | ((value: T) => string),
-      then?: () => void,
+      then?: (value: T) => void,
     ): Promise<boolean> => {
       // Two clicks may come before the page is drawn anew: what is shown is no guard.
       if (working.current) return false;
@@ -35,7 +35,7 @@ export function useAct(before: string[] = []) {
       }
       setMessages([]);
       toast.success(typeof done === "string" ? done : done(result.value));
-      then?.();
+      then?.(result.value);
       router.refresh();
       return true;
     },

@@ -5,7 +5,7 @@ import type { Papers } from "@/server/documents";
 import { PanelFrame } from "@/ui/panel/PanelFrame";
 import { PdfPages } from "./PdfPages";
 import { Remarks } from "./Remarks";
-import { sendPaper } from "./sendPaper";
+import { PAPER_KINDS, sendPaper } from "./sendPaper";
 import { addRemarkAction, papersAction, removeAttachmentAction } from "./actions";
 import { shownDate } from "@/ui/writing";
 
@@ -43,7 +43,7 @@ export function PapersPanel({
     setBusy(true);
     setProblem(null);
     for (const file of files) {
-      const refused = await sendPaper(document, file);
+      const refused = await sendPaper({ document }, file);
       if (refused) setProblem(refused);
     }
     setBusy(false);
@@ -146,7 +146,7 @@ export function PapersPanel({
                     multiple
                     className="sr-only"
                     aria-label="Add a paper"
-                    accept=".pdf,.png,.jpg,.jpeg,.xlsx,.csv,.txt,.xml"
+                    accept={PAPER_KINDS}
                     onChange={(e) => {
                       void add(e.target.files).then(() => {
                         e.target.value = "";

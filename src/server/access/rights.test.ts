@@ -68,6 +68,7 @@ const aims = (): Record<string, object> => ({
   demandSecondFactor: { roles: [] },
   saveBackupPlan: { on: true, hour: 1, keep: 1 },
   addAttachment: { id: t.draft.id, name: "a.txt", content: "YQ==" },
+  addSaidFile: { remark: beside.said.id, name: "a.txt", content: "YQ==" },
   addPartnerBank: { partner: "TRA", iban: "DE02100100100006820101" },
   addRemark: { id: t.draft.id, text: "seen" },
   allocateItems: { date: "2026-10-20", pairs: [{ first: t.item.id, second: t.item.id }] },

@@ -11,6 +11,8 @@ export {
   type Remark,
 } from "./remarks";
 export { addRemark } from "./addRemark";
+export { addSaidFile } from "./addSaidFile";
+export { filesSaid, type SaidFile } from "./saidFiles";
 export { linkedCorrections, type DocumentName } from "./corrections";
 export * from "./links";
 export * from "./numbers";

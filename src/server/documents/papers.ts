@@ -7,6 +7,7 @@ import { fail, ok, type Result } from "@/core/shared";
 import { rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import { remarksOn, type Remark } from "./remarks";
+import { findSaid } from "./saidFiles";
 
 export interface Paper {
   id: number;
@@ -112,13 +113,16 @@ export const papersOf = defineUseCase({
   },
 });
 
+/** What a file hangs on: a document, or what was said with a customer. */
+type Holder = { id: number; kind: string } | { remark: number; partner: number };
+
 /**
- * Keeps a file as a paper of a document, which the person may change. Errors: INVALID where it is
- * empty, too large or not of a kind that is taken.
+ * Keeps a file as a paper of a document, or with what was said, which the person may add to.
+ * Errors: INVALID where it is empty, too large or not of a kind that is taken.
  */
 export async function attach(
   context: Context,
-  document: { id: number; kind: string },
+  holder: Holder,
   fileName: string,
   bytes: Buffer,
   says: readonly string[] = [],
@@ -141,14 +145,16 @@ export async function attach(
     });
   const [made] = await rows<{ id: number }>(
     context.tx,
-    sql`insert into attachment (document_id, name, type, size, content, says, added_by, added_at)
-      values (${document.id}, ${name}, ${type}, ${bytes.length}, decode(${bytes.toString("base64")},
-      'base64'), ${JSON.stringify(says)}::jsonb, ${context.person.id}, ${context.now.toISOString()}) returning id`,
+    sql`insert into attachment (document_id, remark_id, name, type, size, content, says, added_by, added_at)
+      values (${"id" in holder ? holder.id : null}::bigint,
+      ${"remark" in holder ? holder.remark : null}::int, ${name}, ${type}, ${bytes.length},
+      decode(${bytes.toString("base64")}, 'base64'), ${JSON.stringify(says)}::jsonb,
+      ${context.person.id}, ${context.now.toISOString()}) returning id`,
   );
   await context.audit({
     action: "paper added",
-    kind: document.kind,
-    recordId: document.id,
+    kind: "id" in holder ? holder.kind : "partner",
+    recordId: "id" in holder ? holder.id : holder.partner,
     label: name,
   });
   return ok({ id: made!.id });
@@ -193,13 +199,22 @@ export const getAttachment = defineUseCase({
   of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input): Promise<Result<{ name: string; type: string; content: Buffer }>> => {
-    const [row] = await rows<{ documentId: bigint; name: string; type: string; content: string }>(
+    const [row] = await rows<{
+      documentId: bigint | null;
+      remarkId: number | null;
+      name: string;
+      type: string;
+      content: string;
+    }>(
       context.tx,
-      sql`select document_id as "documentId", name, type, encode(content, 'base64') as content
-        from attachment where id = ${input.id}`,
+      sql`select document_id as "documentId", remark_id as "remarkId", name, type,
+        encode(content, 'base64') as content from attachment where id = ${input.id}::bigint`,
     );
     if (!row) return fail({ code: "NOT_FOUND", what: "such paper" });
-    const found = await findDocument(context, Number(row.documentId));
+    const found =
+      row.documentId === null
+        ? await findSaid(context, row.remarkId!)
+        : await findDocument(context, Number(row.documentId));
     return found.ok
       ? ok({ name: row.name, type: row.type, content: Buffer.from(row.content, "base64") })
       : found;
@@ -215,12 +230,14 @@ export const removeAttachment = defineUseCase({
   of: "checked",
   schema: object({ id: number().integer().required() }),
   run: async (context, input) => {
-    const [row] = await rows<{ documentId: bigint; name: string; addedBy: number }>(
+    const [row] = await rows<{ documentId: bigint | null; name: string; addedBy: number }>(
       context.tx,
       sql`select document_id as "documentId", name, added_by as "addedBy" from attachment
-        where id = ${input.id}`,
+        where id = ${input.id}::bigint`,
     );
     if (!row) return fail({ code: "NOT_FOUND", what: "such paper" });
+    if (row.documentId === null)
+      return fail({ code: "IN_USE", what: "What was said with a customer stays, and its files" });
     const found = await findDocument(context, Number(row.documentId));
     if (!found.ok) return found;
     if (row.addedBy !== context.person.id)

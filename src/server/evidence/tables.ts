@@ -106,7 +106,7 @@ export const EVIDENCE: readonly EvidenceTable[] = [
     table: "attachment",
     key: "t.id::text",
     final:
-      "exists (select 1 from document d where d.id = t.document_id and d.status not in ('draft', 'waiting', 'held'))",
+      "(t.remark_id is not null or exists (select 1 from document d where d.id = t.document_id and d.status not in ('draft', 'waiting', 'held')))",
   },
   { table: "remark", key: "t.id::text" },
   { table: "approval", key: "t.id::text", final: "t.state <> 'waiting'" },

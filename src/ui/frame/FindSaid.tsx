@@ -11,6 +11,7 @@ interface Line {
   kind: string;
   by: string;
   text: string;
+  files?: readonly { id: number; name: string }[];
 }
 type Answer<T> = { ok: true; value: T } | { ok: false; message: string };
 
@@ -68,6 +69,11 @@ export function FindSaid({ about, name }: { about: About; name: string }) {
               {l.kind === "note" ? "" : `, ${l.kind}`}
             </span>{" "}
             {shownSentence(l.text)}
+            {l.files?.map((f) => (
+              <a key={f.id} className="link ml-1.5 text-xs" href={`/attachments/${f.id}`} download>
+                {f.name}
+              </a>
+            ))}
           </li>
         ))}
         {lines?.length === 0 && <li className="text-ink-3">Nothing has been said yet.</li>}

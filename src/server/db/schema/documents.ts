@@ -116,9 +116,9 @@ export const attachment = pgTable(
   "attachment",
   {
     id: integer().primaryKey().generatedAlwaysAsIdentity(),
-    documentId: bigint({ mode: "number" })
-      .notNull()
-      .references(() => document.id, { onDelete: "cascade" }),
+    documentId: bigint({ mode: "number" }).references(() => document.id, { onDelete: "cascade" }),
+    /** What was said with a customer, that it came with. */
+    remarkId: integer().references(() => remark.id),
     name: text().notNull(),
     type: text().notNull(),
     size: integer().notNull(),
@@ -128,7 +128,13 @@ export const attachment = pgTable(
     addedBy: integer().notNull(),
     addedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
   },
-  (t) => [index().on(t.documentId)],
+  (t) => [
+    index().on(t.documentId),
+    index()
+      .on(t.remarkId)
+      .where(sql`remark_id is not null`),
+    check("attachment_subject", sql`num_nonnulls(${t.documentId}, ${t.remarkId}) = 1`),
+  ],
 );
 
 /**

@@ -14,7 +14,7 @@ import {
 } from "@/core/shared";
 import { defineUseCase, type Context } from "../../access";
 import { arrayOf, rows } from "../../db";
-import { keepRemark, remarkText } from "../../documents";
+import { filesSaid, keepRemark, remarkText, type SaidFile } from "../../documents";
 import { promiseSums } from "./deskFacts";
 
 /** What was said, promised, disputed or sent, as one line of a conversation. */
@@ -29,11 +29,14 @@ export interface Said {
   on: { name: string; page: string } | null;
   /** What is to be done next, and when. */
   next: { step: string; on: CalendarDate | null } | null;
+  /** What came with it. */
+  files: readonly SaidFile[];
   /** Whether it is bad news. */
   bad: boolean;
 }
 
 const MOST = 80;
+const NONE: readonly SaidFile[] = [];
 
 /**
  * Everything said with and about a customer in a company, the newest first: remarks on it and on its
@@ -96,6 +99,10 @@ async function remarksWith(context: Context, company: Company, partner: Partner)
           and d.kind = any(${kindsSeen(context, company)}::text[]))
       order by r.id desc limit ${MOST}`,
   );
+  const files = await filesSaid(
+    context.tx,
+    found.map((r) => r.id),
+  );
   return found.map((r): Said => ({
     key: `remark ${r.id}`,
     at: r.at,
@@ -107,6 +114,7 @@ async function remarksWith(context: Context, company: Company, partner: Partner)
         ? null
         : { name: r.name ?? "", page: documentPage(r.documentKind!, r.document) },
     next: r.nextStep || r.nextOn ? { step: r.nextStep, on: r.nextOn } : null,
+    files: files.get(r.id) ?? NONE,
     bad: false,
   }));
 }
@@ -158,6 +166,7 @@ async function promisesWith(
       }: ${r.items}${came}.`,
       on: null,
       next: null,
+      files: NONE,
       bad: state === "broken" || state === "part",
     };
   });
@@ -200,6 +209,7 @@ async function disputesWith({ tx }: Context, company: { id: number }, { code }: 
             text: `${d.reference}: ${OUTCOMES[d.outcome] ?? d.outcome}.${d.closedNote ? ` ${d.closedNote}` : ""}`,
             on: null,
             next: null,
+            files: NONE,
             bad: false,
           },
         ]),
@@ -214,6 +224,7 @@ async function disputesWith({ tx }: Context, company: { id: number }, { code }: 
         d.outcome === null && (d.owner || d.until)
           ? { step: d.owner ? `${d.owner} looks into it` : "to be solved", on: d.until }
           : null,
+      files: NONE,
       bad: d.outcome === null,
     },
   ]);
@@ -250,6 +261,7 @@ async function mailsTo(context: Context, company: Company, { id }: Partner): Pro
     text: `${m.subject.replace(m.name, "").trim()} sent.`,
     on: { name: m.name, page: documentPage(m.kind, m.document) },
     next: null,
+    files: NONE,
     bad: false,
   }));
 }
@@ -282,6 +294,7 @@ async function lettersTo({ tx }: Context, company: Company, { code }: Partner): 
     text: `${amountText(minor(l.amount), company.currency)} ${company.currency}, to ${l.sentTo}.`,
     on: l.run === null ? null : { name: l.number ?? "", page: documentPage("run", l.run) },
     next: null,
+    files: NONE,
     bad: false,
   }));
 }

@@ -5,7 +5,13 @@ import { saleInput, usualPolicy } from "@/core/receivables";
 import { addDays } from "@/core/shared";
 import { callerOf, codes, must } from "../../../../tests/world";
 import { world } from "../../../../tests/useWorld";
-import { addRemark, callsForMe } from "../../documents";
+import {
+  addRemark,
+  addSaidFile,
+  callsForMe,
+  getAttachment,
+  removeAttachment,
+} from "../../documents";
 import { ageing, allocateItems, openItems } from "../../openItems";
 import { saveContacts, savePartner } from "../../partners";
 import { loadRates } from "../../rates";
@@ -291,6 +297,31 @@ describe("conversations", () => {
       title: "Fennick Freight",
       page: "/receivables/customers/FEN",
     });
+  });
+  test("files come with what was said, for those who may see it, and stay", async () => {
+    const said = must(await sayOfCustomer(await clerk(), { ...FEN, text: "Their mail" }));
+    const file = {
+      remark: said.id,
+      name: "mail.txt",
+      content: Buffer.from("We pay on Friday.").toString("base64"),
+    };
+    expect(codes(await addSaidFile(await root(), file))).toEqual(["FORBIDDEN"]);
+    const evil = { ...file, name: "mail.exe", content: Buffer.from("MZ").toString("base64") };
+    expect(codes(await addSaidFile(await clerk(), evil))).toEqual(["INVALID"]);
+    const { id } = must(await addSaidFile(await clerk(), file));
+    expect((await view()).conversation[0]).toMatchObject({
+      text: "Their mail",
+      files: [{ id, name: "mail.txt" }],
+    });
+    const read = must(await getAttachment(await root(), { id }));
+    expect(read.content.toString()).toBe("We pay on Friday.");
+    expect(codes(await getAttachment(await callerOf(w.database, "payables"), { id }))).toEqual([
+      "FORBIDDEN",
+    ]);
+    expect(codes(await removeAttachment(await clerk(), { id }))).toEqual(["IN_USE"]);
+    await expect(
+      w.database.db.execute(sql`delete from attachment where id = ${id}`),
+    ).rejects.toThrow();
   });
   test("what is said on papers of buying stays with those who may see them", async () => {
     const { id } = must(

@@ -46,7 +46,7 @@ async function besidePaper(file: File, company: string, today: string): Promise<
   const begun = await beginInvoiceAction(company, today).catch(() => null);
   if (!begun?.ok) return failed(`${file.name}: ${begun?.message ?? "the server did not answer."}`);
   const { id, version } = begun.value;
-  const refused = await sendPaper(id, file);
+  const refused = await sendPaper({ document: id }, file);
   if (refused === null) return id;
   // A draft without its paper is not what was asked for.
   await removeInvoiceDraftAction(id, version).catch(() => null);

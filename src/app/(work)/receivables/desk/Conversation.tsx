@@ -1,16 +1,11 @@
 "use client";
 import Link from "next/link";
 import { useState } from "react";
-import { toast } from "sonner";
-import { REMARK_KINDS, type RemarkKind } from "@/core/documents";
-import { readDate } from "@/core/shared";
 import type { Said } from "@/server/receivables";
-import { useAct } from "@/app/lib/useAct";
-import { DateField } from "@/ui/date/DateField";
 import { useWork } from "@/ui/frame/work";
 import { PanelFrame } from "@/ui/panel/PanelFrame";
 import { shownDate, shownSentence } from "@/ui/writing";
-import { sayOfCustomerAction } from "./actions";
+import { Say } from "./Say";
 
 /** Everything said with and about the customer, and a field to go on. */
 export function Conversation({
@@ -24,8 +19,19 @@ export function Conversation({
   said: readonly Said[];
   onFold: () => void;
 }) {
+  // They wait here, for they can be dropped anywhere on the conversation.
+  const [files, setFiles] = useState<readonly File[]>([]);
   return (
-    <PanelFrame label="Conversation" name="conversation" width={264}>
+    <PanelFrame
+      label="Conversation"
+      name="conversation"
+      width={264}
+      onDragOver={(e) => e.preventDefault()}
+      onDrop={(e) => {
+        e.preventDefault();
+        setFiles((now) => [...now, ...e.dataTransfer.files]);
+      }}
+    >
       <div className="flex items-center justify-between px-4 pb-1 pt-3.5">
         <h2>Conversation</h2>
         <button
@@ -47,7 +53,7 @@ export function Conversation({
         ))}
         {said.length === 0 && <li className="text-ink-3">Nothing has been said yet.</li>}
       </ol>
-      <Say company={company} partner={partner.code} />
+      <Say company={company} partner={partner.code} files={files} onFiles={setFiles} />
     </PanelFrame>
   );
 }
@@ -74,6 +80,16 @@ function Line({ said }: { said: Said }) {
         )}
         {shownSentence(said.text)}
       </p>
+      {said.files.map((f) => (
+        <a
+          key={f.id}
+          className="link block truncate text-xs"
+          href={`/attachments/${f.id}`}
+          download
+        >
+          {f.name}
+        </a>
+      ))}
       {next && (
         <p className="text-xs text-ink-2">
           Next: {next.step || "look again"}
@@ -81,100 +97,5 @@ function Line({ said }: { said: Said }) {
         </p>
       )}
     </li>
-  );
-}
-
-/** A call, a note, a letter: what was said, and what is to be done next. */
-function Say({ company, partner }: { company: string; partner: string }) {
-  const work = useWork();
-  const [kind, setKind] = useState<RemarkKind>("call");
-  const [text, setText] = useState("");
-  const [nextStep, setNextStep] = useState("");
-  const [nextOn, setNextOn] = useState("");
-  const { busy, messages, act } = useAct();
-  const say = () =>
-    void act(
-      () =>
-        sayOfCustomerAction({
-          company,
-          partner,
-          kind,
-          text,
-          nextStep,
-          nextOn: readDate(nextOn, work.today) ?? nextOn,
-        }),
-      ({ called }) => {
-        if (called.length > 0) toast(`${called.join(" and ")} will find it on the desk.`);
-        return "Noted.";
-      },
-      () => {
-        setText("");
-        setNextStep("");
-        setNextOn("");
-      },
-    );
-  return (
-    <form
-      className="flex flex-col gap-1.5 border-t border-line px-4 py-3"
-      onSubmit={(e) => {
-        e.preventDefault();
-        say();
-      }}
-    >
-      {messages.map((m) => (
-        <p key={m} role="alert" className="text-coral">
-          {m}
-        </p>
-      ))}
-      <div className="flex gap-1.5">
-        <select
-          aria-label="What it was"
-          className="field w-auto"
-          value={kind}
-          onChange={(e) => setKind(e.target.value as RemarkKind)}
-        >
-          {REMARK_KINDS.map((k) => (
-            <option key={k} value={k}>
-              {k[0]!.toUpperCase() + k.slice(1)}
-            </option>
-          ))}
-        </select>
-        <button type="submit" className="button ml-auto" disabled={busy || !text.trim()}>
-          Note
-        </button>
-      </div>
-      <textarea
-        id="say-text"
-        aria-label="What was said"
-        className="field h-14! py-1.5"
-        data-keys="c=Note a call"
-        placeholder="What was said; @ calls somebody"
-        value={text}
-        onChange={(e) => setText(e.target.value)}
-        onKeyDown={(e) => {
-          if (e.key === "Enter" && (e.ctrlKey || e.metaKey) && text.trim()) {
-            e.preventDefault();
-            say();
-          }
-        }}
-      />
-      <div className="flex gap-1.5">
-        <input
-          className="field min-w-0 flex-1"
-          aria-label="Next step"
-          placeholder="Next step"
-          value={nextStep}
-          onChange={(e) => setNextStep(e.target.value)}
-        />
-        <div className="w-28">
-          <DateField
-            aria-label="Next step on"
-            placeholder="on"
-            value={nextOn}
-            onChange={(t: string) => setNextOn(t)}
-          />
-        </div>
-      </div>
-    </form>
   );
 }

@@ -128,7 +128,7 @@ export function InvoiceEditor({
     const document = await documentId();
     if (document === null) return;
     for (const file of files) {
-      const refused = await sendPaper(document, file);
+      const refused = await sendPaper({ document }, file);
       if (refused) toast.error(refused);
     }
     setDropped((n) => n + 1);
