@@ -7,7 +7,7 @@ import { loadBanks, loadCardPayments } from "@/server/banks";
 import { loadContacts, loadPartners } from "@/server/partners";
 import { loadEInvoice, loadInvoices } from "@/server/payables";
 import { loadRates } from "@/server/rates";
-import { loadReceipts, loadSales } from "@/server/receivables";
+import { loadMandates, loadReceipts, loadSales } from "@/server/receivables";
 import { readOutside, readOutsideJson } from "@/server/files";
 import type { FileWork } from "@/app/lib/sendFile";
 
@@ -75,6 +75,7 @@ export const WORKS: Record<FileWork, Work> = {
   rates: table(loadRates),
   partners: table(loadPartners, ["role"]),
   contacts: table(loadContacts),
+  mandates: table(loadMandates, ["company"]),
   banks: table(loadBanks),
   "card-payments": table(loadCardPayments, ["company", "bank", "date", "kind"]),
   receipts: table(loadReceipts, ["company", "bank"]),

@@ -12,6 +12,7 @@ export type FileWork =
   | "rates"
   | "partners"
   | "contacts"
+  | "mandates"
   | "banks"
   | "card-payments"
   | "receipts"

@@ -354,6 +354,18 @@ const aims = (): Record<string, object> => ({
       ":20:B\n:25:DE02500105170137075030\n:28C:2\n:60F:C261005EUR5,00\n:62F:C261005EUR5,00\n-",
     ).toString("base64"),
   },
+  loadMandates: {
+    company: "ALP",
+    rows: [
+      {
+        customer: "CUS",
+        reference: "LOADED",
+        signed: "2026-01-10",
+        iban: "DE75512108001245126199",
+      },
+    ],
+    take: true,
+  },
   loadBanks: { rows: [{ name: "Loaded Bank", country: "IE" }], take: true },
   saveBankFolder: { on: true },
   agreeToAccount: { code: "MAIN", version: 1 },

@@ -1,7 +1,8 @@
 import type { FileTable } from "@/core/files";
 import { CHART_COLUMNS, type Account, type Heading } from "@/core/ledger";
 import type { TrialBalance } from "../ledger";
-import { CONTACT_COLUMNS, PARTNER_COLUMNS, type ListedContact, type PartnerRow } from "../partners";
+import { CONTACT_COLUMNS, type ListedContact, type PartnerTable } from "../partners";
+import { MANDATE_COLUMNS, mandateCells, type MandateRow } from "../receivables";
 import type { Statement } from "../statements";
 
 /** The trial balance as a table: accounts with their figures, and the totals. */
@@ -129,13 +130,20 @@ export const contactsTable = (contacts: readonly ListedContact[]): FileTable => 
   rows: contacts.map((c) => ({ cells: CONTACT_COLUMNS.map((k) => c[k]) })),
 });
 
+/** Mandates in the columns in which they can be loaded again. */
+export const mandatesTable = (mandates: readonly MandateRow[]): FileTable => ({
+  name: "mandates",
+  title: "Mandates",
+  subtitle: "",
+  headers: [...MANDATE_COLUMNS],
+  rows: mandates.map((m) => ({ cells: mandateCells(m) })),
+});
+
 /** Partners in the columns in which they can be loaded again. */
-export function partnersTable(partners: readonly PartnerRow[]): FileTable {
-  return {
-    name: "partners",
-    title: "Partners",
-    subtitle: "",
-    headers: [...PARTNER_COLUMNS],
-    rows: partners.map((p) => ({ cells: PARTNER_COLUMNS.map((c) => p[c] ?? "") })),
-  };
-}
+export const partnersTable = ({ headings, rows }: PartnerTable): FileTable => ({
+  name: "partners",
+  title: "Partners",
+  subtitle: "",
+  headers: headings,
+  rows: rows.map((cells) => ({ cells })),
+});

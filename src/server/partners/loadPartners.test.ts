@@ -2,7 +2,14 @@ import { expect, test } from "vitest";
 import { callerOf, must } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { partnersTable, readTable, tableFile } from "../files";
-import { listPartners, loadPartners, savePartner } from "./index";
+import {
+  addPartnerBank,
+  getPartner,
+  listPartners,
+  loadPartners,
+  partnerTable,
+  savePartner,
+} from "./index";
 
 const w = world();
 const root = () => callerOf(w.database, "root");
@@ -34,9 +41,53 @@ test("every column of a file is read, and what goes out comes in again as the sa
     grade: "B",
   });
   for (const format of ["csv", "xlsx"] as const) {
-    const table = partnersTable(await customers());
+    const table = partnersTable(must(await partnerTable(await root(), { role: "customer" })));
     const file = new Uint8Array(await (await tableFile(table, format)).arrayBuffer());
     const again = must(await readTable(`customers.${format}`, file));
     expect(await load(again)).toEqual({ added: 0, changed: 0, same: table.rows.length });
   }
+});
+
+test("blocks, coding and bank account come with a file; a new account waits for a second person", async () => {
+  const row = {
+    code: "HAV",
+    name: "Havnekontoret",
+    blocks: "orders; reminders",
+    blockReason: "in liquidation",
+    costCentre: "HARB",
+    IBAN: "DE02 1203 0000 0000 2020 51",
+    accountHolder: "Havn A/S",
+  };
+  const refused = await loadPartners(await root(), {
+    rows: [
+      { ...row, IBAN: "DE03 1203 0000 0000 2020 51" },
+      { ...row, code: "HAW", blocks: "all" },
+    ],
+    role: "customer",
+  });
+  expect(refused.ok ? [] : refused.problems.map((p) => [p.line, p.field])).toEqual([
+    [2, "iban"],
+    [3, "blocks[0]"],
+  ]);
+  expect(await load([row])).toEqual({ added: 1, changed: 0, same: 0 });
+  const view = async () => must(await getPartner(await root(), { code: "HAV" }));
+  expect(await view()).toMatchObject({
+    blocks: ["orders", "reminders"],
+    dimensions: { costCentre: "HARB" },
+    bank: "waiting",
+    banks: [{ iban: "DE02120300000000202051", holder: "Havn A/S", state: "waiting" }],
+  });
+  expect(await load([row])).toEqual({ added: 0, changed: 0, same: 1 });
+  const other = { code: "HAV", name: "Havnekontoret", iban: "DE02 5001 0517 0137 0750 30" };
+  expect(await load([other])).toEqual({ added: 0, changed: 1, same: 0 });
+  expect((await view()).banks).toHaveLength(2);
+  expect((await view()).version).toBe(1);
+});
+
+test("a supplier that comes with a file of customers is both from then on", async () => {
+  must(await savePartner(await root(), { code: "BOT", name: "Both", supplier: true }));
+  must(await addPartnerBank(await root(), { partner: "BOT", iban: "DE02120300000000202051" }));
+  expect(await load([{ code: "BOT" }])).toEqual({ added: 0, changed: 1, same: 0 });
+  const [both] = (await customers()).filter((c) => c.code === "BOT");
+  expect(both).toMatchObject({ supplier: true, customer: true, bank: "waiting" });
 });

@@ -1,15 +1,28 @@
 import { array, boolean, object, string } from "yup";
+import { bankAddressKey, readBankAddress } from "@/core/banks";
 import { partnerSchema, type PartnerInput } from "@/core/partners";
-import { cellAt, fail, ok, tableRow, type Found, type Result } from "@/core/shared";
-import { defineUseCase } from "../access";
+import { fail, ok, tableRow, type Found, type Result } from "@/core/shared";
+import { defineUseCase, type Context } from "../access";
+import { banksInForce } from "./bankInForce";
 import { dealingWith } from "./dealing";
-import { readPartners } from "./partnerRow";
+import { addPartnerBank } from "./partnerBanks";
+import { readPartners, type PartnerRow } from "./partnerRow";
+import { accountOfRow, fieldsOfRow, isSame, type HeldAccount } from "./partnerTable";
 import { problemsOf, savePartner } from "./savePartner";
 import { WRITE } from "./rights";
 
+/** What a row asks for, of a partner and of its bank account. */
+interface Wanted {
+  partner: PartnerInput;
+  before: PartnerRow | undefined;
+  /** An account that it has not yet. */
+  account: HeldAccount | null;
+}
+
 /**
  * Takes partners in from a file: all of them or, with one problem anywhere, none. Without `take` it
- * only says what would happen.
+ * only says what would happen. A bank account that is new waits for a second person, as one that is
+ * typed; an empty cell ends none.
  */
 export const loadPartners = defineUseCase({
   name: "loadPartners",
@@ -30,102 +43,70 @@ export const loadPartners = defineUseCase({
     input,
   ): Promise<Result<{ added: number; changed: number; same: number }>> => {
     const known = new Map((await readPartners(context.tx)).map((p) => [p.code, p]));
+    const banks = await banksInForce(context.tx);
     const counts = { added: 0, changed: 0, same: 0 };
     const problems: Found[] = [];
     const seen = new Set<string>();
-    const wanted: (PartnerInput & { version?: number })[] = [];
+    const wanted: Wanted[] = [];
     for (const [i, row] of input.rows.entries()) {
+      const line = i + 2;
       const before = known.get(row.code?.trim() ?? "");
       const bad = (what: string, field: string) =>
-        problems.push({ code: "INVALID", what: `Row ${i + 2}: ${what}`, field });
-      const {
-        id: _id,
-        bank: _bank,
-        version,
-        ...old
-      } = before ?? { id: 0, bank: "none" as const, version: undefined };
+        problems.push({ code: "INVALID", what: `Row ${line}: ${what}`, field, line });
       let partner: PartnerInput;
       try {
-        partner = partnerSchema.validateSync(
-          {
-            supplier: input.role === "supplier",
-            customer: input.role === "customer",
-            ...old,
-            ...Object.fromEntries(
-              PARTNER_COLUMNS.flatMap((c) =>
-                cellAt(row, c) === undefined
-                  ? []
-                  : [
-                      [
-                        c,
-                        c === "currency" || c === "terms" ? cellAt(row, c) || null : cellAt(row, c),
-                      ],
-                    ],
-              ),
-            ),
-          },
-          { stripUnknown: true },
-        );
+        partner = partnerOf(context, row, before, input.role);
       } catch (error) {
         bad((error as Error).message, (error as { path?: string }).path ?? "code");
         continue;
       }
       if (seen.has(partner.code)) bad(`number ${partner.code} stands in the file twice`, "code");
       seen.add(partner.code);
-      for (const p of await problemsOf(context, partner)) problems.push({ ...p, line: i + 2 });
-      const same = before && PARTNER_COLUMNS.every((c) => (partner[c] ?? "") === (before[c] ?? ""));
-      counts[same ? "same" : before ? "changed" : "added"]++;
-      if (!same) wanted.push({ ...partner, ...(version === undefined ? {} : { version }) });
-    }
-    if (problems.length > 0) return fail(...(problems as [Found, ...Found[]]));
-    if (input.take)
-      for (const partner of wanted) {
-        const saved = await savePartner.definition.run(context, partner);
-        if (!saved.ok) return saved;
+      for (const p of await problemsOf(context, partner)) problems.push({ ...p, line });
+      const account = accountOfRow(row);
+      const read = account && readBankAddress(account);
+      if (read && !read.ok) for (const p of read.problems) bad(p.what, p.field);
+      const has = new Set((banks.get(before?.id ?? 0) ?? []).map(bankAddressKey));
+      const isNew = read?.ok === true && !has.has(bankAddressKey(read.address));
+      if (before && !isNew && isSame(partner, before)) counts.same++;
+      else {
+        counts[before ? "changed" : "added"]++;
+        wanted.push({ partner, before, account: isNew ? account : null });
       }
+    }
+    const [against, ...others] = problems;
+    if (against) return fail(against, ...others);
+    if (!input.take) return ok(counts);
+    for (const one of wanted) {
+      const kept = await keep(context, one);
+      if (!kept.ok) return kept;
+    }
     return ok(counts);
   },
 });
-/** Columns of partners as a file, in and out. */
-export const PARTNER_COLUMNS = [
-  "code",
-  "name",
-  "street",
-  "postcode",
-  "city",
-  "country",
-  "email",
-  "deliveryName",
-  "deliveryStreet",
-  "deliveryPostcode",
-  "deliveryCity",
-  "deliveryCountry",
-  "statementName",
-  "statementStreet",
-  "statementPostcode",
-  "statementCity",
-  "statementCountry",
-  "statementEmail",
-  "taxNumber",
-  "lei",
-  "language",
-  "currency",
-  "terms",
-  "method",
-  "purpose",
-  "account",
-  "taxCode",
-  "shares",
-  "hold",
-  "creditLimit",
-  "creditCurrency",
-  "insurer",
-  "insuredAmount",
-  "insuredUntil",
-  "grade",
-  "collector",
-  "standIn",
-  "customerGroup",
-  "headOffice",
-  "blockReason",
-] as const;
+
+/** The partner that a row makes of what was known before; throws what does not fit a field. */
+function partnerOf(
+  { masters }: Context,
+  row: Readonly<Record<string, string>>,
+  before: PartnerRow | undefined,
+  role: "supplier" | "customer",
+): PartnerInput {
+  const dimensions = masters.dimensions.map((d) => d.code);
+  return partnerSchema.validateSync(
+    { ...before, [role]: true, ...fieldsOfRow(row, before, dimensions) },
+    { stripUnknown: true },
+  );
+}
+
+/** Keeps what is new of a partner, and then of its account. */
+async function keep(context: Context, { partner, before, account }: Wanted) {
+  if (!before || !isSame(partner, before)) {
+    const version = before ? { version: before.version } : {};
+    const saved = await savePartner.definition.run(context, { ...partner, ...version });
+    if (!saved.ok) return saved;
+  }
+  return account === null
+    ? ok({})
+    : addPartnerBank.definition.run(context, { partner: partner.code, ...account });
+}

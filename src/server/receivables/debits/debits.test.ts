@@ -15,6 +15,7 @@ import {
   saveBankAccount,
 } from "../../banks";
 import { rows } from "../../db";
+import { mandatesTable } from "../../files";
 import { saveCompany } from "../../organisation";
 import { savePartner } from "../../partners";
 import { loadRates } from "../../rates";
@@ -31,7 +32,14 @@ import { saveTaxCode } from "../../taxes";
 import { makePromise } from "../desk";
 import { sendLetters } from "../letters";
 import { undoReceipt } from "../receipts";
-import { debitsOfRun, endMandate, listMandates, makeDebitFile, saveMandate } from "./index";
+import {
+  debitsOfRun,
+  endMandate,
+  listMandates,
+  loadMandates,
+  makeDebitFile,
+  saveMandate,
+} from "./index";
 
 const w = world();
 const day = bankDay(w);
@@ -393,5 +401,40 @@ describe("a run of direct debits", () => {
     );
     expect(await day.faults()).toEqual([]);
     expect(must(await getRun(await clerk(), { key: String(run.id) })).status).toBe("posted");
+  });
+});
+
+test("mandates go out as a table and come in again; a row that does not fit takes in none", async () => {
+  const listed = async () => must(await listMandates(await clerk(), { company: "ALP" }));
+  const load = async (rows: Record<string, string>[]) =>
+    loadMandates(await clerk(), { company: "ALP", rows, take: true });
+  must(await savePartner(await day.root(), { code: "TAB", name: "The TAB", customer: true }));
+  const before = await listed();
+  const { headers, rows: written } = mandatesTable(before);
+  const again = written.map(({ cells }) =>
+    Object.fromEntries(headers.map((h, i) => [h, String(cells[i])])),
+  );
+  expect(must(await load(again))).toEqual({ added: 0, changed: 0, same: before.length });
+  const row = { customer: "TAB", reference: "M-TAB", signed: "10.1.2026", iban: OTHER, notice: "" };
+  const used = before.find((m) => m.uses > 0)!;
+  const refused = await load([
+    row,
+    { ...row, reference: "M-TAB-2" },
+    { ...row, customer: "NOBODY", reference: "M-N" },
+    { ...row, customer: used.partner, reference: used.reference, iban: IBAN },
+    { ...row, customer: "TAB", reference: "M-X", signed: "soon" },
+  ]);
+  expect(refused.ok ? [] : refused.problems.map((p) => [p.line, p.code])).toEqual([
+    [3, "INVALID"],
+    [4, "PARTNER_UNKNOWN"],
+    [5, "IN_USE"],
+    [6, "INVALID"],
+  ]);
+  expect(must(await load([row]))).toEqual({ added: 1, changed: 0, same: 0 });
+  expect(must(await load([{ ...row, notice: "20" }]))).toEqual({ added: 0, changed: 1, same: 0 });
+  expect((await listed()).find((m) => m.partner === "TAB")).toMatchObject({
+    signed: "2026-01-10",
+    notice: 20,
+    kind: "recurrent",
   });
 });

@@ -10,13 +10,16 @@ import {
 } from "@/core/receivables";
 import { dateText, readDate } from "@/core/shared";
 import type { MandateRow } from "@/server/receivables";
+import { sendTable } from "@/app/lib/sendFile";
 import { useAct } from "@/app/lib/useAct";
 import { faultsOf, type RecordValues } from "@/ui/form";
 import { DateField } from "@/ui/date/DateField";
+import { FileLoad } from "@/ui/FileLoad";
 import { useWork } from "@/ui/frame/work";
 import { Empty, Problems } from "@/ui/Page";
 import { RecordPage } from "@/ui/RecordPage";
 import { shownDate } from "@/ui/writing";
+import { ExportMenu } from "../../statements/[code]/StatementActions";
 import { endMandateAction, saveMandateAction } from "../debits/actions";
 
 /** What customers have signed: by which mandate each can be debited. */
@@ -59,6 +62,18 @@ export function MandatesPage({
           A mandate is what a customer has signed: enter it, and what the customer owes can be
           debited when it is due.
         </Empty>
+      }
+      actions={
+        <>
+          {mayChange && (
+            <FileLoad
+              label="Load"
+              what="mandates"
+              load={sendTable("mandates", { company: work.place.company })}
+            />
+          )}
+          <ExportMenu path="/export/mandates" formats={["csv", "xlsx"]} />
+        </>
       }
       columns={[
         { key: "partner", header: "Customer", value: (r) => `${r.partner} ${r.partnerName}` },
