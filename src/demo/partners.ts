@@ -95,11 +95,32 @@ export const demoTerms: readonly {
   code: string;
   name: string;
   terms: {
-    instalments: { percent: string; days: number; endOfMonth?: boolean }[];
+    instalments: {
+      percent: string;
+      days: number;
+      endOfMonth?: boolean;
+      fromDelivery?: boolean;
+      months?: number;
+    }[];
     discounts?: { percent: string; days: number }[];
   };
 }[] = [
   { code: "0", name: "at once", terms: { instalments: [{ percent: "100", days: 0 }] } },
+  {
+    code: "D",
+    name: "on delivery",
+    terms: { instalments: [{ percent: "100", days: 0, fromDelivery: true }] },
+  },
+  {
+    code: "D-90-10",
+    name: "90 % on delivery, 10 % kept for 12 months",
+    terms: {
+      instalments: [
+        { percent: "90", days: 0, fromDelivery: true },
+        { percent: "10", days: 0, fromDelivery: true, months: 12 },
+      ],
+    },
+  },
   { code: "14", name: "14 days net", terms: { instalments: [{ percent: "100", days: 14 }] } },
   { code: "21", name: "21 days net", terms: { instalments: [{ percent: "100", days: 21 }] } },
   { code: "30", name: "30 days net", terms: { instalments: [{ percent: "100", days: 30 }] } },

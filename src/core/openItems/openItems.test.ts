@@ -172,11 +172,14 @@ describe("instalmentsOf", () => {
     ["the 10th, already past: of the next month", "100 % 0 days, on day 10", "2026-02-10"],
     ["the 30th of a month without one", "100 % 1 days, on day 30", "2026-02-28"],
     ["10 days from the end of the month", "100 % 10 days from end of month", "2026-02-10"],
+    ["on delivery", "100 % on delivery", "2026-02-20"],
+    ["a retention", "100 % 0 days from delivery, 12 months on", "2027-02-20"],
     ["2 months on, from its end", "100 % 0 days from end of month, 2 months on", "2026-03-31"],
   ])("%s", (_rule, text, due) => {
     const { by, parts } = readTermsText(text);
     const given = terms({ by, instalments: parts });
-    expect(instalmentsOf(given, "2026-01-31", minor(100n))[0]!.due).toBe(due);
+    const [one] = instalmentsOf(given, "2026-01-31", minor(100n), { delivered: "2026-02-20" });
+    expect(one!.due).toBe(due);
     expect(readTermsText(instalmentsText(given))).toEqual({ by, parts });
   });
   test("equal parts, the first spare cent to the earlier", () => {

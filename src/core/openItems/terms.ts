@@ -15,7 +15,9 @@ const days = () => number().integer().min(0, "Days are not negative").max(3650);
 /** Where days are counted from, and on which day of a month what comes out of it falls. */
 const counted = {
   days: days().default(30),
-  /** Counted from the end of the invoice's month. */
+  /** Counted from the day of supply, and not of the invoice. */
+  fromDelivery: boolean().default(false),
+  /** Counted from the end of that day's month. */
   endOfMonth: boolean().default(false),
   /** Months that are added before the days are. */
   months: number().integer().min(0).max(24).default(0),
@@ -32,7 +34,7 @@ export const TERMS_BY = ["per cent", "weights"] as const;
 
 /**
  * When a supplier or customer pays: instalments of the whole, each due some days after the invoice
- * or the end of its month; and discounts for paying early.
+ * or the supply, or the end of its month; and discounts for paying early.
  */
 export const termsSchema = object({
   /** Instalments are per cent of the whole, or parts in proportion to weights: 1, 1, 1 for thirds. */
@@ -48,7 +50,16 @@ export const termsSchema = object({
   )
     .min(1, "At least one instalment is needed")
     .max(24)
-    .default([{ percent: "100", days: 30, endOfMonth: false, months: 0, dayOfMonth: 0 }]),
+    .default([
+      {
+        percent: "100",
+        days: 30,
+        fromDelivery: false,
+        endOfMonth: false,
+        months: 0,
+        dayOfMonth: 0,
+      },
+    ]),
   discounts: array(
     object({
       percent: string()
@@ -81,6 +92,7 @@ export interface Instalment {
  * Units: `gross` and `discountable` in minor units, signed alike for invoices and credit notes; the
  * discountable part is what a discount is computed on.
  * A due date that the paper names stands for all instalments; what is earned by paying early stays.
+ * What counts from the supply counts from the day of the invoice where `delivered` is not known.
  * Rounding: instalments by largest remainder, so that they add up to the whole; each discount half
  * away from zero.
  */
@@ -88,18 +100,23 @@ export function instalmentsOf(
   terms: Terms,
   date: CalendarDate,
   gross: Minor,
-  { discountable = gross, due }: { discountable?: Minor; due?: CalendarDate | undefined } = {},
+  {
+    discountable = gross,
+    due,
+    delivered = date,
+  }: { discountable?: Minor; due?: CalendarDate | undefined; delivered?: CalendarDate } = {},
 ): Instalment[] {
+  const dayOf = (c: Counted) => countedFrom(c.fromDelivery ? delivered : date, c);
   const weights = due ? [1n] : weightsOf(terms.instalments.map((i) => i.percent));
   const parts = split(gross, weights);
   const bases = split(discountable, weights);
   return parts
     .map((amount, n): Instalment => ({
-      due: due ?? dayOf(date, terms.instalments[n]!),
+      due: due ?? dayOf(terms.instalments[n]!),
       amount,
       discounts: terms.discounts
         .map((d) => ({
-          until: dayOf(date, d),
+          until: dayOf(d),
           percent: d.percent,
           amount: percentOf(bases[n]!, d.percent),
         }))
@@ -108,10 +125,14 @@ export function instalmentsOf(
     .sort((a, b) => (a.due < b.due ? -1 : a.due > b.due ? 1 : 0));
 }
 
-type Counted = Pick<Terms["instalments"][number], "days" | "endOfMonth" | "months" | "dayOfMonth">;
+/** Whether something of it counts from the day of supply. */
+export const countsFromDelivery = ({ instalments, discounts }: Terms): boolean =>
+  [...instalments, ...discounts].some((c) => c.fromDelivery);
+
+type Counted = Omit<Terms["instalments"][number], "percent">;
 
 /** Months first, then the end of the month, then days, then the day of the month on or after it. */
-function dayOf(date: CalendarDate, c: Counted): CalendarDate {
+function countedFrom(date: CalendarDate, c: Counted): CalendarDate {
   const later =
     c.months > 0 ? addMonths(c.endOfMonth ? `${date.slice(0, 7)}-01` : date, c.months) : date;
   const counted = addDays(c.endOfMonth ? endOfMonth(later) : later, c.days);

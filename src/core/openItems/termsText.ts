@@ -4,7 +4,8 @@ type Instalment = Terms["instalments"][number];
 
 /**
  * Terms as people write them: "50 % 10 days; 50 % 40 days from end of month, on day 15", or parts in
- * proportion: "1 part 30 days; 1 part 60 days". `readTermsText` reads it back.
+ * proportion: "1 part 30 days; 1 part 60 days"; "90 % on delivery; 10 % 0 days from delivery, 12
+ * months on". `readTermsText` reads it back.
  */
 export const instalmentsText = (terms: Terms): string =>
   terms.instalments.map((i) => partText(i, terms.by === "weights" ? "part" : "%")).join("; ");
@@ -14,6 +15,7 @@ export const discountsText = (terms: Terms): string =>
 const partText = (i: Instalment, unit: "%" | "part"): string =>
   [
     `${i.percent} ${unit} ${i.days} days`,
+    i.fromDelivery ? " from delivery" : "",
     i.endOfMonth ? " from end of month" : "",
     i.months ? `, ${i.months} months on` : "",
     i.dayOfMonth === 31 ? ", then end of month" : i.dayOfMonth ? `, on day ${i.dayOfMonth}` : "",
@@ -22,6 +24,7 @@ const partText = (i: Instalment, unit: "%" | "part"): string =>
 export interface TermsPart {
   percent: string;
   days: number;
+  fromDelivery: boolean;
   endOfMonth: boolean;
   months: number;
   dayOfMonth: number;
@@ -45,13 +48,15 @@ export function readTermsText(text: string): { by: Terms["by"]; parts: TermsPart
 
 function readPart(part: string, byWeights: boolean): TermsPart {
   const unit = byWeights ? "parts?" : "%";
-  const found = new RegExp(`^([\\d.]+)\\s*${unit}\\s*(\\d+)\\s*days?(.*)$`, "i").exec(part);
+  const plain = part.replace(/\bon delivery\b/i, "0 days from delivery");
+  const found = new RegExp(`^([\\d.]+)\\s*${unit}\\s*(\\d+)\\s*days?(.*)$`, "i").exec(plain);
   const [, percent = part, days = "", rest = ""] = found ?? [];
   const then = /then\s+(?:the\s+)?end of month/i.test(rest);
   const before = rest.replace(/then\s+(?:the\s+)?end of month/i, "");
   return {
     percent,
     days: Number(days),
+    fromDelivery: /from (?:the )?delivery/i.test(rest),
     endOfMonth: /end of month/i.test(before),
     months: Number(/(\d+)\s*months?/i.exec(rest)?.[1] ?? 0),
     dayOfMonth: then ? 31 : Number(/on\s+day\s+(\d+)/i.exec(rest)?.[1] ?? 0),

@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { isCreditorReference, creditorReference } from "../banks/bankText";
+import { termsSchema } from "../openItems";
 import { decimalText, minor } from "../shared";
 import type { TaxCode } from "../taxes";
 import {
@@ -52,6 +53,12 @@ const context = (more: Partial<SaleContext> = {}): SaleContext => ({
   items: new Map(),
   ...more,
 });
+const onDelivery = termsSchema.cast({
+  instalments: [
+    { percent: "90", days: 0, fromDelivery: true },
+    { percent: "10", days: 0, fromDelivery: true, months: 12 },
+  ],
+});
 type Lines = readonly Partial<SaleLineInput>[];
 const read = (lines: Lines, head: Partial<SaleInput> = {}, more: Partial<SaleContext> = {}) =>
   readSale(
@@ -62,6 +69,27 @@ const read = (lines: Lines, head: Partial<SaleInput> = {}, more: Partial<SaleCon
 const berth = { account: "4130", taxCode: "S23" };
 const said = (r: ReturnType<typeof read>) =>
   r.problems.map((p) => [p.field, "what" in p ? p.what : p.code]);
+
+describe("what is paid on delivery", () => {
+  const terms = new Map([["D", onDelivery]]);
+  const sold = (head: Partial<SaleInput>) =>
+    read([{ ...berth, net: "100.00" }], { terms: "D", ...head }, { terms });
+  test("falls due when it was supplied; a part is kept for a year", () => {
+    const r = sold({ deliveredOn: "20 Nov 2026" });
+    expect(r.problems).toEqual([]);
+    expect(r.instalments.map((i) => [i.due, i.amount])).toEqual([
+      ["2026-11-20", 11_070n],
+      ["2027-11-20", 1_230n],
+    ]);
+  });
+  test("has to say when, unless it names its own due date; what can't be read is said once", () => {
+    expect(said(sold({}))).toEqual([
+      ["deliveredOn", "Its terms count from the delivery: say when it was supplied"],
+    ]);
+    expect(sold({ dueDate: "30 Nov 2026" }).problems).toEqual([]);
+    expect(said(sold({ deliveredOn: "soon" }))).toEqual([["deliveredOn", "DATE_INVALID"]]);
+  });
+});
 
 describe("what a sale comes to", () => {
   test("quantity times price less the line's discount, and the document's off each line", () => {

@@ -106,16 +106,23 @@ export function readSale(input: SaleInput, context: SaleContext, number = ""): S
     const value = values.get(i + 1);
     return value ? { ...l, net: decimalText(value.value - value.allowance, currency) } : l;
   });
+  const supplied = input.deliveredOn.trim();
+  const suppliedOn = supplied === "" ? null : readDate(supplied, context.today);
   const reading = readPaper(
-    { ...input, lines, partner: input.customer, number },
+    {
+      ...input,
+      lines,
+      partner: input.customer,
+      number,
+      // What can't be read is said at its field, and once.
+      ...(supplied === "" || suppliedOn !== null ? { delivered: suppliedOn } : {}),
+    },
     context,
     SELLING,
     plug,
   );
   const nets = new Map(reading.lines.map((l) => [l.line, l.net]));
   const prepaid = readPrepaid(input, nets, context);
-  const supplied = input.deliveredOn.trim();
-  const suppliedOn = supplied === "" ? null : readDate(supplied, context.today);
   // An amount follows from a price: what is wrong with that is said at the price.
   const unread = new Set(problems.flatMap((p) => p.line ?? []));
   return {

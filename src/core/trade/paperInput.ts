@@ -1,6 +1,6 @@
 import { boolean, string, type InferType, object } from "yup";
 import { RATE_KINDS } from "../rates";
-import { textRecord } from "../shared";
+import { textRecord, type CalendarDate } from "../shared";
 import { TAX_ROUNDINGS } from "../taxes";
 
 /** A text as written, empty where nothing is. */
@@ -56,4 +56,6 @@ export interface PaperInput<L extends PaperLine> extends InferType<typeof paperS
   partner: string;
   number: string;
   lines: readonly L[];
+  /** When it was supplied; null where that is not said yet, and not given where nobody asks. */
+  delivered?: CalendarDate | null;
 }

@@ -1,4 +1,4 @@
-import { instalmentsOf, type Instalment } from "../openItems";
+import { countsFromDelivery, instalmentsOf, type Instalment } from "../openItems";
 import { addDays, minor, type Found, type Minor } from "../shared";
 import type { PaperContext, PaperLines } from "./paper";
 import type { PaperInput, PaperLine } from "./paperInput";
@@ -24,13 +24,23 @@ export function instalmentsOfPaper(
       ? [{ code: "NOT_FOUND", what: `such terms as ${input.terms}`, field: "terms" }]
       : [];
   if (date === "") return { instalments: [], problems };
+  if (terms && input.delivered === null && !due && countsFromDelivery(terms))
+    problems.push({
+      code: "INVALID",
+      what: "Its terms count from the delivery: say when it was supplied",
+      field: "deliveredOn",
+    });
   const discountable = {
     "invoice total": minor(net + tax),
     net,
     "amount payable": gross,
   }[context.discountOn ?? "invoice total"];
   const instalments = terms
-    ? instalmentsOf(terms, date, gross, { discountable, due: due || undefined })
+    ? instalmentsOf(terms, date, gross, {
+        discountable,
+        due: due || undefined,
+        delivered: input.delivered ?? date,
+      })
     : [{ due: due || addDays(date, 30), amount: gross, discounts: [] }];
   return { instalments, problems };
 }

@@ -1,5 +1,5 @@
 import { sql } from "drizzle-orm";
-import { instalmentsOf, type Terms } from "@/core/openItems";
+import { instalmentsOf, termsSchema, type Terms } from "@/core/openItems";
 import { addDays, minor, type CalendarDate, type Minor } from "@/core/shared";
 import type { Context } from "../access";
 import type { ExpectsAtBank } from "../banks";
@@ -84,11 +84,7 @@ export const instalments = (
   amount: Minor,
 ): { due: CalendarDate; amount: Minor }[] => instalmentsOf(terms ?? THIRTY_DAYS, date, amount);
 
-const THIRTY_DAYS: Terms = {
-  by: "per cent",
-  instalments: [{ percent: "100", days: 30, endOfMonth: false, months: 0, dayOfMonth: 0 }],
-  discounts: [],
-};
+const THIRTY_DAYS: Terms = termsSchema.cast({});
 
 /** Items that payment runs in preview would pay: the day of the run, and its number. */
 export async function inPaymentRuns(
