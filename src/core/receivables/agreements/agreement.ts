@@ -38,6 +38,8 @@ export function agreementSale(
     date: dateText(date),
     postingDate: "",
     dueDate: "",
+    // Each is a supply of its own, on its day.
+    deliveredOn: dateText(date),
     total: "",
     corrects: "",
     description: fill(sale.description || agreement.name),
