@@ -12,6 +12,7 @@ export {
 } from "./settleTogether";
 export { undoAllocation } from "./undoAllocation";
 export { restateItem, type Restated } from "./restateItem";
+export { owedElsewhere, type OwedElsewhere } from "./owedElsewhere";
 export * from "./balancesByCurrency";
 export * from "./credited";
 export * from "./subLedgers";

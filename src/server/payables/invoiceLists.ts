@@ -6,6 +6,7 @@ import { decodeJson, fail, minor, ok, type Minor, type Result } from "@/core/sha
 import { rows } from "../db";
 import { documentList, linkedCorrections, queryDocuments, type DocumentName } from "../documents";
 import { column, type RowOf } from "../lists";
+import { owedElsewhere, type OwedElsewhere } from "../openItems";
 import { defineUseCase } from "../access";
 import type { PaperFigures } from "../trade";
 import { checkOf, prepare, readStored, type InvoiceCheck } from "./checkInvoice";
@@ -72,6 +73,8 @@ export interface InvoiceView {
   correctedBy: DocumentName[];
   journals: { id: number; number: string; description: string; total: bigint }[];
   items: { id: number; due: string; amount: Minor; left: Minor }[];
+  /** What of them is owed in other currencies by now; owed is positive. */
+  elsewhere: OwedElsewhere[];
   mayChange: boolean;
   mayPost: boolean;
   /** Whether this person may let pass what it is held for. */
@@ -132,6 +135,10 @@ export const getInvoice = defineUseCase({
         id: Number(i.id),
         amount: minor(-i.amount),
         left: minor(-i.left),
+      })),
+      elsewhere: (await owedElsewhere(tx, input.id)).map(({ currency, left }) => ({
+        currency,
+        left: minor(-left),
       })),
       mayChange: open && may("prepare.payables", stored.company),
       mayPost: open && may("post.payables", stored.company),

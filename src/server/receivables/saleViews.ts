@@ -7,6 +7,7 @@ import { defineUseCase } from "../access";
 import { rows } from "../db";
 import { documentList, linkedCorrections, queryDocuments, type DocumentName } from "../documents";
 import { column, type RowOf } from "../lists";
+import { owedElsewhere, type OwedElsewhere } from "../openItems";
 import {
   checkOf,
   prepareSale,
@@ -76,6 +77,8 @@ export interface SaleView {
   correctedBy: DocumentName[];
   journals: { id: number; number: string; description: string; total: bigint }[];
   items: { id: number; due: string; amount: Minor; left: Minor }[];
+  /** What of them is owed in other currencies by now; owed is positive. */
+  elsewhere: OwedElsewhere[];
   mayChange: boolean;
   mayPost: boolean;
   mayCancel: boolean;
@@ -135,6 +138,7 @@ export const getSale = defineUseCase({
         amount: minor(i.amount),
         left: minor(i.left),
       })),
+      elsewhere: await owedElsewhere(tx, id),
       mayChange: open && may("prepare.receivables", company),
       mayPost: open && may("post.receivables", company),
       mayCancel: status === "posted" && !stored.sentAt && may("reverse.receivables", company),

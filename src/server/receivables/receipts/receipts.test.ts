@@ -12,6 +12,7 @@ import { savePartner, savePaymentTolerance, saveTerms } from "../../partners";
 import { makePayment } from "../../payables";
 import { loadRates } from "../../rates";
 import { saveTaxCode, taxSummary } from "../../taxes";
+import { getSale } from "../saleViews";
 import { loadReceipts, proposeReceipt, recordReceipt, undoReceipt } from "./index";
 
 const w = world();
@@ -236,6 +237,14 @@ describe("an item paid in another currency than its own", () => {
             and n.kind = i.kind and n.id > i.id where i.id = ${item} order by n.id`,
       )
     ).map((n) => ({ ...n, id: Number(n.id) }));
+  /** What the page of the item's invoice says. */
+  const elsewhereOf = async (item: number) => {
+    const [of] = await rows<{ id: bigint }>(
+      w.database.db,
+      sql`select document_id as id from open_item where id = ${item}`,
+    );
+    return must(await getSale(await clerk(), { id: Number(of!.id) })).elsewhere;
+  };
   const undo = async (item: number) => {
     const [last] = await rows<{ id: bigint }>(
       w.database.db,
@@ -271,12 +280,14 @@ describe("an item paid in another currency than its own", () => {
       }),
     );
     expect(await day.left(rest!.id)).toBe(200n);
+    expect(await elsewhereOf(item)).toEqual([{ currency: "EUR", left: 200n }]);
     expect(await day.faults()).toEqual([]);
     // What has been paid is not owed in dollars again before the money is given back.
     expect(codes(await undo(item))).toContain("ITEM_ALLOCATED");
     must(await undoReceipt(await clerk(), { id: made.id, reason: "came for another customer" }));
     must(await undo(item));
     expect(await day.left(item)).toBe(60_000n);
+    expect(await elsewhereOf(item)).toEqual([{ currency: "EUR", left: 36_000n }]);
     expect(await day.faults()).toEqual([]);
   });
 

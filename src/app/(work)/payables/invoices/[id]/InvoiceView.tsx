@@ -14,6 +14,7 @@ import { ApprovalHistory } from "../../../ledger/journals/[key]/ApprovalHistory"
 import { PapersPanel } from "@/app/papers/PapersPanel";
 import { approveAction, returnAction, withdrawAction } from "../../../ledger/journals/actions";
 import { cancelInvoiceAction } from "../actions";
+import { OwedElsewhere } from "@/app/trade/OwedElsewhere";
 import { PaperSums } from "@/app/trade/PaperFooter";
 import { shownAmount, shownDate } from "@/ui/writing";
 
@@ -112,6 +113,7 @@ export function InvoiceView({
               {shownAmount(minor(left), currency)}
             </Fact>
           )}
+          <OwedElsewhere owed={view.elsewhere} />
           <span className="ml-auto text-right text-ink-2">
             {view.journals.map((j) => (
               <button

@@ -9,6 +9,7 @@ import type { SaleView as View, SentSale } from "@/server/receivables";
 import { ReasonForm } from "@/app/lib/ReasonForm";
 import { useAct } from "@/app/lib/useAct";
 import { PapersPanel } from "@/app/papers/PapersPanel";
+import { OwedElsewhere } from "@/app/trade/OwedElsewhere";
 import { PaperSums } from "@/app/trade/PaperFooter";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
 import { useWork } from "@/ui/frame/work";
@@ -142,6 +143,7 @@ export function SaleView({
               {shownAmount(minor(left), currency)}
             </Fact>
           )}
+          <OwedElsewhere owed={view.elsewhere} />
           <span className="ml-auto text-right text-ink-2">
             {view.journals.map((j) => (
               <button
