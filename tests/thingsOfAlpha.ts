@@ -194,8 +194,8 @@ export async function thingsOfAlpha(database: Database) {
   const sent = await pay("transfer");
   must(await postRun(clerk, { key: String(sent.id) }));
   const file = must(await makePaymentFile(clerk, { run: sent.id }));
-  must(await sendAdvices(clerk, { run: sent.id }));
   const [payment] = must(await paymentsOfRun(clerk, { run: sent.id })).payments;
+  must(await sendAdvices(clerk, { payment: payment!.id }));
   const preview = await pay("cheque");
   must(await printCheques(clerk, { run: preview.id, first: 501 }));
   const cheque = await one<{ id: number }>(

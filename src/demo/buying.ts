@@ -13,6 +13,7 @@ import {
   submitOrder,
 } from "@/server/purchasing";
 import { savePurchaseItem } from "@/server/trade";
+import { workOnAll } from "@/server/jobs";
 import { holdItem, openItems } from "@/server/openItems";
 import { changeRun, listRunItems, postRun, proposeRun } from "@/server/runs";
 import {
@@ -145,6 +146,7 @@ export async function buyFor(
   must(await postRun(clerk, { key: String(run.id) }), "payment run");
   must(await makePaymentFile(clerk, { run: run.id }), "file");
   must(await sendAdvices(clerk, { run: run.id }), "advices");
+  await workOnAll(clerk.database, clerk.now);
 }
 
 /**

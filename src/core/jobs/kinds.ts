@@ -8,6 +8,7 @@ export const JOB_KINDS = {
   "take-statements": "Bank statements",
   "match-lines": "Matching",
   "send-letters": "Letters",
+  "send-advices": "Remittance advices",
   "post-certain": "Posting what is certain",
 } as const;
 export type JobKindId = keyof typeof JOB_KINDS;

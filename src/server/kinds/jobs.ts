@@ -1,6 +1,7 @@
 import type { JobKindId } from "@/core/jobs";
 import type { JobKind } from "../jobs";
 import { matchLinesJob, postCertainJob, takeStatementsJob } from "../banks";
+import { sendAdvicesJob } from "../payables";
 import { sendLettersJob } from "../receivables";
 import { computeRunJob, postRunJob } from "../runs";
 
@@ -11,5 +12,6 @@ export const JOB_KINDS: Readonly<Record<JobKindId, JobKind>> = {
   "take-statements": takeStatementsJob,
   "match-lines": matchLinesJob,
   "send-letters": sendLettersJob,
+  "send-advices": sendAdvicesJob,
   "post-certain": postCertainJob,
 };

@@ -40,6 +40,7 @@ import {
   savePayablesSettings,
   sendAdvices,
 } from "./index";
+import { workOnAll } from "../jobs";
 import { listOutbox } from "../letters";
 import { saveTaxCode, taxSummary } from "../taxes";
 
@@ -268,14 +269,23 @@ describe("payment runs", () => {
         await taxSummary(await clerk(), { company: "ALP", from: "2026-10-01", to: "2026-10-31" }),
       ).accounts.map((t) => [t.account, t.recorded, t.movement, t.agrees]);
     expect(await control()).toEqual([["1410", 22_540n, 22_540n, true]]);
-    expect(must(await sendAdvices(await clerk(), { run: run.id }))).toEqual({
-      sent: 2,
+    const advise = async (of: object) => sendAdvices(await clerk(), of);
+    const told = async () =>
+      must(await listOutbox(await clerk(), { company: "ALP" })).map((m) => m.to);
+    expect(must(await advise({ run: run.id }))).toEqual({
+      advices: 2,
       without: ["Supplier TRA"],
     });
-    expect(must(await listOutbox(await clerk(), { company: "ALP" })).map((m) => m.to)).toEqual([
-      "chq@supplier.example",
-      "ch2@supplier.example",
-    ]);
+    expect(codes(await advise({ run: run.id }))).toEqual(["INVALID"]);
+    // One that goes out by itself meanwhile does not go out again with the others.
+    must(await advise({ payment: made[0]!.id }));
+    expect(await told()).toHaveLength(1);
+    await workOnAll(w.database);
+    expect(must(await advise({ run: run.id }))).toEqual({
+      advices: 0,
+      without: ["Supplier TRA"],
+    });
+    expect(await told()).toEqual(["chq@supplier.example", "ch2@supplier.example"]);
     // What is paid cannot be cancelled; the payment is undone first.
     expect(
       codes(await cancelInvoice(await clerk(), { id: a.id, reason: "wrong supplier" })),

@@ -24,7 +24,7 @@ export interface RunView extends Omit<StoredRun, "basis" | "stand" | "proposerId
   made: { id: number; kind: string; number: string; title: string; status: string }[];
   mayPost: boolean;
   /** What is done with it by and by, or what came of that where it did not end well. */
-  job: Pick<JobView, "id" | "state" | "done" | "total" | "note"> | null;
+  job: Pick<JobView, "id" | "kind" | "state" | "done" | "total" | "note"> | null;
 }
 
 /** Who sees runs. */
@@ -79,8 +79,9 @@ export const getRun = defineUseCase({
     );
     const [job] = await rows<NonNullable<RunView["job"]>>(
       tx,
-      sql`select id, state, done, total, note from job
-        where kind in ('compute-run', 'post-run', 'send-letters') and params->>'run' = ${String(run.id)}
+      sql`select id, kind, state, done, total, note from job
+        where kind in ('compute-run', 'post-run', 'send-letters', 'send-advices')
+          and params->>'run' = ${String(run.id)}
         order by id desc limit 1`,
     );
     const approval =

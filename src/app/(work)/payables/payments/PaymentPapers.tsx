@@ -11,6 +11,7 @@ import { Choice } from "@/ui/form";
 import { useWork } from "@/ui/frame/work";
 import { Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
+import { advicesSaid } from "./advicesSaid";
 import {
   makePaymentFileAction,
   printChequesAction,
@@ -209,9 +210,7 @@ export function PaymentPapers({
             type="button"
             className="button"
             disabled={busy}
-            onClick={() =>
-              void act(() => sendAdvicesAction({ run }), "Advices are in the mailbox.")
-            }
+            onClick={() => void act(() => sendAdvicesAction({ run }), advicesSaid)}
           >
             Send remittance advices
           </button>

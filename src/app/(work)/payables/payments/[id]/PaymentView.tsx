@@ -13,6 +13,7 @@ import { useWork } from "@/ui/frame/work";
 import { Fact, Page, Problems } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { SecondLook } from "@/app/lib/SecondLook";
+import { advicesSaid } from "../advicesSaid";
 import {
   cancelChequeAction,
   decidePaymentRequestAction,
@@ -122,12 +123,7 @@ export function PaymentView({ payment: p }: { payment: View }) {
                 type="button"
                 className="button"
                 disabled={busy}
-                onClick={() =>
-                  void act(
-                    () => sendAdvicesAction({ payment: p.id }),
-                    "The advice is in the mailbox.",
-                  )
-                }
+                onClick={() => void act(() => sendAdvicesAction({ payment: p.id }), advicesSaid)}
               >
                 Send advice
               </button>

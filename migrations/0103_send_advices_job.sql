@@ -1,0 +1,2 @@
+ALTER TABLE "job" DROP CONSTRAINT "job_kind";--> statement-breakpoint
+ALTER TABLE "job" ADD CONSTRAINT "job_kind" CHECK ("job"."kind" in ('compute-run', 'post-run', 'take-statements', 'match-lines', 'send-letters', 'send-advices', 'post-certain'));
