@@ -65,6 +65,7 @@ export function screens(
     ["credit limits", "/receivables/limits?"],
     ["mandates", "/receivables/mandates?"],
     ["sale items", "/receivables/items?"],
+    ["terms of customers", "/receivables/terms?"],
     ["payment tolerances", "/receivables/tolerances?"],
     ["customers", "/receivables/customers?"],
     ["bank reconciliation", "/banks?"],

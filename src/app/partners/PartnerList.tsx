@@ -98,7 +98,12 @@ export function PartnerList({
           {mayChange && (
             <FileLoad label="Load" what={`${role}s`} load={sendTable("partners", { role })} />
           )}
-          <ExportMenu path="/export/partners" formats={["csv", "xlsx"]} more={{ role }} />
+          <ExportMenu
+            path="/export/partners"
+            formats={["csv", "xlsx"]}
+            more={{ role }}
+            label="Export all fields"
+          />
           {role === "customer" && (
             <>
               {mayChange && (

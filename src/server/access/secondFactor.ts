@@ -66,8 +66,11 @@ export const confirmSecondFactor = defineUseCase({
   what: "set up a second factor",
   of: "self",
   schema: object({ code: string().required("The code is needed").max(40) }),
-  run: async ({ tx, person, now, audit }, { code }): Promise<Result<{ codes: string[] }>> => {
-    if (!(await takeCode(tx, person.id, code, now)))
+  run: async (
+    { tx, person, now, instant, audit },
+    { code },
+  ): Promise<Result<{ codes: string[] }>> => {
+    if (!(await takeCode(tx, person.id, code, instant)))
       return fail({ code: "SECOND_FACTOR_WRONG", field: "code" });
     const confirmed = await rows(
       tx,

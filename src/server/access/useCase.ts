@@ -1,6 +1,7 @@
 import type { AnySchema, InferType } from "yup";
 import { may, mayEverywhere, type Grant, type Right } from "@/core/access";
 import type { Masters } from "@/core/ledger";
+import { demoClock } from "./demoClock";
 import { decodeJson, encodeJson, fail, parse, type CalendarDate, type Result } from "@/core/shared";
 import { sql } from "drizzle-orm";
 import { inTransaction, rows, schema, type Database, type Db } from "../db";
@@ -57,7 +58,10 @@ export interface Context {
   masters: Masters;
   /** The date on which work is done: today, or the date that the installation is set to. */
   today: CalendarDate;
+  /** When it is done, as it is noted: in the demo on its own day, whatever the machine's clock says. */
   now: Date;
+  /** By the machine's clock: for what has to hold against other machines. */
+  instant: Date;
   may(right: Right, company?: string): boolean;
   /** Whether the right is held in every company: what belongs to the group wants it so. */
   mayEverywhere(right: Right): boolean;
@@ -201,8 +205,9 @@ export function refusedUnread(
 
 /** What a person works with in a transaction. */
 export async function contextOf(tx: Db, caller: Caller, person: Person): Promise<Context> {
-  const { masters, today } = await loadMasters(tx);
-  const now = caller.now?.() ?? new Date();
+  const { masters, today, isDemo } = await loadMasters(tx);
+  const instant = caller.now?.() ?? new Date();
+  const now = isDemo && today && !caller.now ? demoClock(today, instant) : instant;
   const companies = masters.companies.map((c) => c.code);
   return {
     tx,
@@ -210,6 +215,7 @@ export async function contextOf(tx: Db, caller: Caller, person: Person): Promise
     masters,
     today: today ?? now.toISOString().slice(0, 10),
     now,
+    instant,
     may: (right, where) => may(person.grants, right, where),
     mayEverywhere: (right) => mayEverywhere(person.grants, right, companies),
     audit: (...records) => writeAudit(tx, person.id, now, ...records),

@@ -127,7 +127,7 @@ export const callsForMe = defineUseCase({
   what: "see what calls one",
   of: "self",
   schema: object(),
-  run: async ({ tx, person }): Promise<Result<Call[]>> =>
+  run: async ({ tx, person, now }): Promise<Result<Call[]>> =>
     ok(
       (
         await rows<
@@ -144,7 +144,7 @@ export const callsForMe = defineUseCase({
               left join partner b on b.id = r.partner_id
               join company c on c.id = coalesce(d.company_id, l.company_id, r.company_id)
               join person p on p.id = r.person_id
-            where ${person.id} = any(r.mentions) and r.at > now() - interval '21 days'
+            where ${person.id} = any(r.mentions) and r.at > ${now.toISOString()}::timestamptz - interval '21 days'
             order by r.id desc limit 5`,
         )
       ).map(({ kind, of, partner, ...call }) => ({ ...call, page: pageOf(kind, of, partner) })),

@@ -31,10 +31,16 @@ const copies = new WeakMap<object, Copy>();
  */
 export async function loadMasters(
   tx: Db,
-): Promise<{ masters: Masters; today: CalendarDate | null }> {
-  const [head] = await rows<{ n: bigint; today: CalendarDate | null; changing: boolean }>(
+): Promise<{ masters: Masters; today: CalendarDate | null; isDemo: boolean }> {
+  const [head] = await rows<{
+    n: bigint;
+    today: CalendarDate | null;
+    isDemo: boolean;
+    changing: boolean;
+  }>(
     tx,
     sql`select r.n, (select value #>> '{}' from setting where key = 'working-date') as today,
+      exists (select 1 from setting where key = 'demo' and value = 'true'::jsonb) as "isDemo",
       coalesce(r.xmin::text = pg_current_xact_id_if_assigned()::text, false) as changing
       from revision r
       where r.id = 1`,
@@ -43,11 +49,12 @@ export async function loadMasters(
   // as long as the database.
   const key = (tx as unknown as { dialect: object }).dialect;
   const copy = copies.get(key);
-  if (copy && copy.revision === head!.n) return { masters: copy.masters, today: head!.today };
+  const { n, today, isDemo, changing } = head!;
+  if (copy && copy.revision === n) return { masters: copy.masters, today, isDemo };
   const masters = await readMasters(tx);
   // What this very transaction has changed may yet be undone; only settled data is kept.
-  if (!head!.changing) copies.set(key, { revision: head!.n, masters });
-  return { masters, today: head!.today };
+  if (!changing) copies.set(key, { revision: n, masters });
+  return { masters, today, isDemo };
 }
 
 /** Reads the master data anew, also what this transaction has just written. */

@@ -137,12 +137,10 @@ export const saveSchedule = defineUseCase({
  * stands against it is kept as the outcome, to be read beside the schedule.
  * Several dates that were missed make one run.
  */
-export async function runDueSchedules(
-  database: Database,
-  now: () => Date = () => new Date(),
-): Promise<number> {
+export async function runDueSchedules(database: Database, now?: () => Date): Promise<number> {
   const today =
-    (await readSetting<string>(database.db, "working-date")) ?? now().toISOString().slice(0, 10);
+    (await readSetting<string>(database.db, "working-date")) ??
+    (now?.() ?? new Date()).toISOString().slice(0, 10);
   const waiting = await rows<{
     id: number;
     kind: string;
@@ -173,7 +171,7 @@ export async function runDueSchedules(
     if (claimed.length === 0) continue;
     const person = await actingPerson(database, s.personId);
     const { outcome, run } = person
-      ? await makeDue({ database, person, now }, s, today)
+      ? await makeDue({ database, person, ...(now ? { now } : {}) }, s, today)
       : { outcome: `${s.by} has no access any more; somebody else can set it up`, run: null };
     await database.db.execute(
       sql`update run_schedule set last_outcome = ${outcome.slice(0, 500)}, last_run_id = ${run}

@@ -276,7 +276,7 @@ export const PAGES: readonly PageEntry[] = [
     tab: "Terms",
     words: "due days discount instalments",
     href: "/payables/terms",
-    rights: ["read.payables", "read.receivables"],
+    rights: ["read.payables"],
   },
   {
     name: "Receivables ageing",
@@ -401,6 +401,15 @@ export const PAGES: readonly PageEntry[] = [
     words: "catalogue goods services price berth fee",
     href: "/receivables/items",
     rights: ["read.receivables", "prepare.receivables"],
+  },
+  {
+    name: "Customers’ terms of payment",
+    in: "receivables",
+    subject: "Rules",
+    tab: "Terms",
+    words: "due days discount instalments delivery retention",
+    href: "/receivables/terms",
+    rights: ["read.receivables"],
   },
   {
     name: "Payment tolerances",

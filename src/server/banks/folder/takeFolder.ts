@@ -23,8 +23,9 @@ const MOST = 20;
 export async function takeFolder(
   database: Database,
   folder: string,
-  now: () => Date = () => new Date(),
+  clock?: () => Date,
 ): Promise<number> {
+  const now = clock ?? (() => new Date());
   const setting = await readSetting<FolderSetting>(database.db, FOLDER_SETTING);
   if (!setting?.personId) return 0;
   const person = await actingPerson(database, setting.personId);
@@ -38,7 +39,11 @@ export async function takeFolder(
     // Whoever moves it first has it.
     const moved = await rename(path.join(folder, name), working).then(() => true, gone);
     if (!moved) continue;
-    const { fileId, says } = await takeIn({ database, person, now }, working, name);
+    const { fileId, says } = await takeIn(
+      { database, person, ...(clock ? { now } : {}) },
+      working,
+      name,
+    );
     await note(database, { name, personId: person.id, at: now(), fileId, says });
     const to = path.join(folder, says === "" ? "taken" : "refused", `${stamp(now())} ${name}`);
     await rename(working, to);

@@ -1,27 +1,5 @@
-import { describeFound } from "@/core/shared";
-import { listTerms } from "@/server/partners";
-import { Page, Problems } from "@/ui/Page";
-import { frameData } from "@/app/lib/place";
-import { pageCaller } from "@/app/lib/session";
-import { TermsList } from "./TermsList";
+import { TermsPage } from "@/app/partners/TermsPage";
 
 export const metadata = { title: "Terms of payment" };
 
-export default async function TermsPage() {
-  const result = await listTerms(await pageCaller());
-  const { person } = await frameData();
-  if (!result.ok)
-    return (
-      <Page title="Terms of payment">
-        <Problems messages={result.problems.map(describeFound)} />
-      </Page>
-    );
-  return (
-    <TermsList
-      rows={result.value}
-      mayChange={(["setup.rules", "prepare.payables", "prepare.receivables"] as const).some((r) =>
-        person.groupRights.includes(r),
-      )}
-    />
-  );
-}
+export default TermsPage;

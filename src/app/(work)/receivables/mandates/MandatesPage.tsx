@@ -72,7 +72,7 @@ export function MandatesPage({
               load={sendTable("mandates", { company: work.place.company })}
             />
           )}
-          <ExportMenu path="/export/mandates" formats={["csv", "xlsx"]} />
+          <ExportMenu path="/export/mandates" formats={["csv", "xlsx"]} label="Export all fields" />
         </>
       }
       columns={[
