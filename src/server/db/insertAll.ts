@@ -25,14 +25,23 @@ export async function insertAll<T extends PgTable>(
     sql`${value}::${sql.raw(known[names[i]!]!.getSQLType() + list)}`;
   // What is the same in every row is sent once.
   const differs = texts.map((list, i) => i === 0 || list.some((text) => text !== list[0]));
-  const arrays = texts.flatMap((list, i) => (differs[i] ? [typed(arrayOf(list), i, "[]")] : []));
-  const given = texts.map((list, i) =>
-    differs[i] ? sql`x.${column(names[i]!)}` : typed(sql`${scalar(list[0]!)}`, i),
-  );
+  const isJson = (i: number) => known[names[i]!]!.getSQLType() === "jsonb";
+  const lists = texts.flatMap((list, i) => {
+    if (!differs[i]) return [];
+    // One text of JSON is read several times faster than an array of such texts.
+    const json = () =>
+      sql`jsonb_array_elements(${`[${list.map((t) => t ?? "null").join(",")}]`}::text::jsonb)`;
+    return [isJson(i) ? json() : sql`unnest(${typed(arrayOf(list), i, "[]")})`];
+  });
+  const given = texts.map((list, i) => {
+    if (!differs[i]) return typed(sql`${scalar(list[0]!)}`, i);
+    const own = sql`x.${column(names[i]!)}`;
+    return isJson(i) ? sql`nullif(${own}, 'null'::jsonb)` : own;
+  });
   const varying = names.filter((_, i) => differs[i]).map(column);
   await tx.execute(sql`insert into ${table} (${sql.join(names.map(column), sql`, `)})
     select ${sql.join(given, sql`, `)}
-    from unnest(${sql.join(arrays, sql`, `)}) as x(${sql.join(varying, sql`, `)})`);
+    from rows from (${sql.join(lists, sql`, `)}) as x(${sql.join(varying, sql`, `)})`);
 }
 
 const scalar = (value: string | number | bigint | boolean | null): string | null =>

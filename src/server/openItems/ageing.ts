@@ -144,44 +144,47 @@ const takenSince = ({ on, asKnown }: AgedBy): SQL =>
 
 /**
  * Sums by partner and age, added up by the database: what is left of an item on a day is what is left
- * of it now and what was taken of it since.
+ * of it now and what was taken of it since. What was taken since is added as rows of its own, for of
+ * most items nothing was.
  */
 async function agedSums(context: Context, companyId: number, of: AgedBy): Promise<AgeingRow[]> {
   const { on, asKnown, area, buckets, currency } = of;
   const { tx } = context;
   const seq = asKnown ? await seqAt(tx, companyId, readInstant(asKnown)!) : null;
-  const value = currency === null ? sql`x.left_functional` : sql`x."left"`;
-  const sign = area === "payables" ? sql`-1` : sql`1`;
-  // Days are compared, not counted: of many items that is what costs.
-  const column = sql.join(
-    buckets.map((last, n) => sql`when x.day >= ${addDays(on, -last)} then ${n + 1}::int`),
-    sql` `,
+  const own = currency === null ? sql`functional` : sql`amount`;
+  const value = currency === null ? sql`i.left_functional` : sql`i.left_amount`;
+  const sign = area === "payables" ? -1n : 1n;
+  const day = of.by === "due" ? sql`i.due_date` : sql`i.date`;
+  const wanted = sql`i.company_id = ${companyId} and i.area = ${area} and i.date <= ${on}
+    ${seq === null ? sql`` : sql`and i.seq <= ${seq}`}
+    ${currency === null ? sql`` : sql`and i.currency = ${currency}`}`;
+  const isOpen = (amount: SQL, functional: SQL) => sql`(${amount} <> 0 or ${functional} <> 0)`;
+  const open = isOpen(sql`i.left_amount`, sql`i.left_functional`);
+  // What is due on a day or later, by the last day of each column: each holds those before it. Days
+  // are compared, not counted, and one text a row is read faster than a list.
+  const younger = sql.join(
+    [on, ...buckets.map((last) => addDays(on, -last))].map(
+      (from) => sql`coalesce(sum(x.value) filter (where x.day >= ${from}), 0)::bigint`,
+    ),
+    sql`, `,
   );
-  const places = Array.from({ length: buckets.length + 2 }, (_, n) => n);
-  const found = await rows<{ partner: string; name: string; buckets: string[]; items: number }>(
+  const found = await rows<{ partner: string; name: string; sums: string; items: number }>(
     tx,
     sql`with since as (select l.item_id, sum(l.amount)::bigint as amount,
             sum(l.functional)::bigint as functional
           from allocation a join allocation_line l on l.allocation_id = a.id
           where a.company_id = ${companyId} and ${takenSince(of)} group by l.item_id),
-        left_of as (select i.partner, ${of.by === "due" ? sql`i.due_date` : sql`i.date`} as day,
-            i.left_amount + coalesce(s.amount, 0) as "left",
-            i.left_functional + coalesce(s.functional, 0) as left_functional
-          from open_item i left join since s on s.item_id = i.id
-          where i.company_id = ${companyId} and i.area = ${area} and i.date <= ${on}
-            ${seq === null ? sql`` : sql`and i.seq <= ${seq}`}
-            ${currency === null ? sql`` : sql`and i.currency = ${currency}`}
-            and (i.left_amount <> 0 or i.left_functional <> 0 or s.item_id is not null)),
-        aged as (select x.partner, ${value} as value,
-            case when x.day >= ${on} then 0 ${column} else ${buckets.length + 1}::int end as bucket
-          from left_of x where x."left" <> 0 or x.left_functional <> 0),
-        sums as (select x.partner, count(*)::int as items, array[${sql.join(
-          places.map(
-            (n) =>
-              sql`(${sign} * coalesce(sum(x.value) filter (where x.bucket = ${n}::int), 0))::bigint`,
-          ),
-          sql`, `,
-        )}]::text[] as buckets from aged x group by x.partner)
+        parts as (select i.partner, ${day} as day, ${value} as value, 1 as items
+            from open_item i where ${wanted} and ${open}
+          union all select i.partner, ${day}, s.${own},
+              ${isOpen(
+                sql`i.left_amount + s.amount`,
+                sql`i.left_functional + s.functional`,
+              )}::int - ${open}::int
+            from since s join open_item i on i.id = s.item_id where ${wanted}),
+        sums as (select x.partner, sum(x.items)::int as items, concat_ws(' ', ${younger},
+            sum(x.value)::bigint) as sums
+          from parts x group by x.partner having sum(x.items) > 0)
       select s.*, coalesce(p.name, s.partner) as name
         from sums s left join partner p on p.code = s.partner`,
   );
@@ -189,13 +192,14 @@ async function agedSums(context: Context, companyId: number, of: AgedBy): Promis
     area === "receivables" ? await heldBack(context, companyId, of) : new Map<string, Held>();
   return found
     .map((f): AgeingRow => {
-      const sums = f.buckets.map((b) => minor(BigInt(b)));
+      const upTo = f.sums.split(" ").map((b) => sign * BigInt(b));
+      const sums = upTo.map((b, n) => minor(n === 0 ? b : b - upTo[n - 1]!));
       const { disputed = minor(0n), promised = minor(0n) } = held.get(f.partner) ?? {};
       return {
         partner: f.partner,
         name: f.name,
         buckets: sums,
-        total: minor(sums.reduce((t, b) => t + b, 0n)),
+        total: minor(upTo.at(-1)!),
         disputed,
         promised,
         items: f.items,

@@ -151,7 +151,6 @@ export const debitRun = defineRunKind({
           detail: {
             partner,
             item: i.item,
-            document: item.document.id,
             level: 0,
             amount: String(i.amount - i.discount),
             interest: "0",

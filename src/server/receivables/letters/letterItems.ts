@@ -26,8 +26,18 @@ interface Customer {
 
 /** An open item with what was reminded of it. */
 interface OpenItem extends RemindableItem {
-  document: number;
   reference: string;
+}
+
+/** What few items have, with amounts as text. */
+interface Told {
+  disputed: string;
+  promised: string;
+  promisedFor: CalendarDate | null;
+  level: number | null;
+  remindedOn: CalendarDate | null;
+  interestTo: CalendarDate | null;
+  charge: boolean | null;
 }
 
 interface Owing {
@@ -37,11 +47,11 @@ interface Owing {
 
 /** What an item of a run of letters keeps for its letter; amounts as text, in minor units. */
 export type LetterDetail = { partner: string } & (
-  | { item: number; document: number; level: number; amount: string; interest: string }
+  | { item: number; level: number; amount: string; interest: string }
   | { charge: "fee" | "interest"; invoiced: boolean }
 );
 
-/** What these customers owe, in their order. What few items have is null in all others. */
+/** What these customers owe, in their order. What few items have comes in one piece, or not at all. */
 async function owedBy(
   tx: Db,
   { company, on }: LettersPlace,
@@ -50,26 +60,21 @@ async function owedBy(
 ): Promise<Owing[]> {
   const found = await rows<{
     id: bigint;
-    document: bigint;
     partner: string;
     reference: string;
     due: CalendarDate;
     left: bigint;
-    functional: bigint;
-    disputed: bigint | null;
-    promised: bigint | null;
-    promisedFor: CalendarDate | null;
-    level: number | null;
-    remindedOn: CalendarDate | null;
-    interestTo: CalendarDate | null;
-    charge: boolean | null;
+    functional: bigint | null;
+    told: string | null;
   }>(
     tx,
-    sql`select i.id, i.document_id as document, i.partner, i.reference,
-        i.due_date as due, i.left_amount as "left", i.left_functional as functional,
-        nullif(i.disputed, 0)::bigint as disputed, nullif(i.promised, 0) as promised,
-        case when i.promised > 0 then i.promised_for end as "promisedFor",
-        r.level, r.on as "remindedOn", r.interest_to as "interestTo", c.charge
+    sql`select i.id, i.partner, i.reference, i.due_date as due, i.left_amount as "left",
+        nullif(i.left_functional, i.left_amount) as functional,
+        case when i.disputed > 0 or i.promised > 0 or r.item_id is not null or c.charge
+          then jsonb_build_object('disputed', i.disputed::text, 'promised', i.promised::text,
+            'promisedFor', case when i.promised > 0 then i.promised_for end, 'level', r.level,
+            'remindedOn', r.on, 'interestTo', r.interest_to, 'charge', c.charge)::text
+          end as told
       from (${itemStates(company.id, on, customers)}
           ${what === "reminder" ? sql`and (i.due_date < ${on} or i.left_amount < 0)` : sql``}) i
         left join (${remindedItems(company.id, customers)}) r on r.item_id = i.id
@@ -90,22 +95,23 @@ async function owedBy(
   const own = new Map(
     customers.map((code): [string, Owing] => [code, { customer: byCode.get(code)!, items: [] }]),
   );
-  for (const f of found)
+  for (const f of found) {
+    const told = f.told === null ? null : (JSON.parse(f.told) as Told);
     own.get(f.partner)!.items.push({
       id: Number(f.id),
-      document: Number(f.document),
       reference: f.reference,
       due: f.due,
       left: minor(f.left),
-      functional: minor(f.functional),
-      disputed: minor(f.disputed ?? 0n),
-      promised: minor(f.promised ?? 0n),
-      promisedFor: f.promisedFor,
-      level: f.level ?? 0,
-      remindedOn: f.remindedOn,
-      interestTo: f.interestTo,
-      charge: f.charge ?? false,
+      functional: minor(f.functional ?? f.left),
+      disputed: minor(BigInt(told?.disputed ?? 0)),
+      promised: minor(BigInt(told?.promised ?? 0)),
+      promisedFor: told?.promisedFor ?? null,
+      level: told?.level ?? 0,
+      remindedOn: told?.remindedOn ?? null,
+      interestTo: told?.interestTo ?? null,
+      charge: told?.charge ?? false,
     });
+  }
   return [...own.values()];
 }
 
@@ -135,7 +141,6 @@ function stated(customer: Customer, item: OpenItem, on: CalendarDate): RunItem {
   const detail: LetterDetail = {
     partner: customer.code,
     item: item.id,
-    document: item.document,
     level: 0,
     amount: String(item.left),
     interest: "0",
@@ -181,7 +186,6 @@ function reminded({ customer, items }: Owing, place: LettersPlace, of: Reminding
       const detail: LetterDetail = {
         partner: customer.code,
         item: r.id,
-        document: item.document,
         level: r.level,
         amount: String(r.amount),
         interest: String(r.interest),
