@@ -50,6 +50,12 @@ export async function readCells(
   const text = decode(bytes);
   if (text === null)
     return fail({ code: "INVALID", what: `${name.slice(0, 60)} is not a text file in UTF-8` });
+  const kind = otherKind(name, text);
+  if (kind !== null)
+    return fail({
+      code: "INVALID",
+      what: `${name.slice(0, 60)} is ${kind} and no table: a table is CSV or XLSX`,
+    });
   const parsed = Papa.parse<string[]>(text.trimEnd(), { preview: MAX_ROWS + 2, delimiter });
   const fault = parsed.errors.find((e) => e.type === "Quotes");
   if (fault)
@@ -58,6 +64,14 @@ export async function readCells(
       what: `Row ${(fault.row ?? 0) + 1}: a quoted cell does not end`,
     });
   return limited(parsed.data);
+}
+
+/** What a text is that can't be a table, whatever is called so; null where it may be one. */
+function otherKind(name: string, text: string): string | null {
+  const head = text.slice(0, 400).trimStart();
+  if (/^<\?xml\b|^<[\w:.-]+\s[^>]*xmlns/.test(head) || /\.xml$/i.test(name)) return "XML";
+  if (/^<(!doctype|html)\b/i.test(head)) return "a web page";
+  return head.startsWith("%PDF-") ? "a PDF" : null;
 }
 
 /** As long as a cell of a spreadsheet can be. */

@@ -246,3 +246,19 @@ describe("what is written is what is read", () => {
     );
   });
 });
+
+test("what is no table is said to be what it is, and a table that begins like it is read", async () => {
+  const said = async (name: string, text: string) => {
+    const result = await readTable(name, new TextEncoder().encode(text));
+    return result.ok ? result.value : JSON.stringify(result.problems);
+  };
+  const order = `<Order xmlns="urn:oasis:names:specification:ubl:schema:xsd:Order-2">\n<ID>1</ID></Order>`;
+  expect(await said("order.csv", `\ufeff<?xml version="1.0"?>\n${order}`)).toContain("is XML");
+  expect(await said("order.csv", order)).toContain("is XML");
+  expect(await said("order.xml", "a,b\n1,2")).toContain("is XML");
+  expect(await said("page.csv", "<!DOCTYPE html>\n<p>No access</p>")).toContain("a web page");
+  expect(await said("paper.csv", "%PDF-1.7\n1 0 obj")).toContain("a PDF");
+  expect(await said("a.csv", "<Account>,<Net>\n4130,5.00")).toEqual([
+    { "<account>": "4130", "<net>": "5.00" },
+  ]);
+});
