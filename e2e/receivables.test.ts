@@ -1,3 +1,6 @@
+import { mkdtemp, writeFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import path from "node:path";
 import { Key, until } from "selenium-webdriver";
 import { describe, expect, inject, test } from "vitest";
 import { WAIT } from "./browser";
@@ -198,6 +201,14 @@ describe("a morning at the desk", () => {
     await d.press("Rang up, asked for the two oldest @controller");
     await d.click("//aside//button[normalize-space(.)='Note']");
     await d.see("//aside//li[contains(., 'Rang up, asked for the two oldest')]");
+    const mail = path.join(await mkdtemp(path.join(tmpdir(), "mail-")), "their-mail.txt");
+    await writeFile(mail, "We pay the two oldest on Friday week.");
+    await (await d.see("//aside//input[@type='file']")).sendKeys(mail);
+    await d.see("//aside//form//p[contains(., 'their-mail.txt')]");
+    await d.click("//aside//button[normalize-space(.)='Note']");
+    const kept = await d.see("//aside//li//a[normalize-space(.)='their-mail.txt']");
+    const file = await d.fetch(new URL((await kept.getAttribute("href"))!).pathname);
+    expect(file.text).toContain("on Friday week");
     await d.click("(//table//tbody//input[@type='checkbox'])[1]");
     await d.click("//h1");
     await d.press("p");
