@@ -87,6 +87,8 @@ describe("what is paid on delivery", () => {
       ["deliveredOn", "Its terms count from the delivery: say when it was supplied"],
     ]);
     expect(sold({ dueDate: "30 Nov 2026" }).problems).toEqual([]);
+    expect(sold({ kind: "credit note" }).instalments[0]!.due).toBe("2026-11-03");
+    expect(said(sold({ prepayment: true }))).toEqual([]);
     expect(said(sold({ deliveredOn: "soon" }))).toEqual([["deliveredOn", "DATE_INVALID"]]);
   });
 });

@@ -114,8 +114,7 @@ export function readSale(input: SaleInput, context: SaleContext, number = ""): S
       lines,
       partner: input.customer,
       number,
-      // What can't be read is said at its field, and once.
-      ...(supplied === "" || suppliedOn !== null ? { delivered: suppliedOn } : {}),
+      ...whenDelivered(input, suppliedOn),
     },
     context,
     SELLING,
@@ -145,6 +144,18 @@ export function readSale(input: SaleInput, context: SaleContext, number = ""): S
       ...buyerProblems(reading, context),
     ],
   };
+}
+
+/**
+ * When what is sold was supplied; null where an invoice has yet to say it. What can't be read is said
+ * at its field; a credit note and what is asked for ahead count from their own day.
+ */
+function whenDelivered(
+  { kind, prepayment, deliveredOn }: SaleInput,
+  suppliedOn: CalendarDate | null,
+): { delivered?: CalendarDate | null } {
+  if (suppliedOn !== null) return { delivered: suppliedOn };
+  return kind === "invoice" && !prepayment && deliveredOn.trim() === "" ? { delivered: null } : {};
 }
 
 /** The revenue of a line: itself, or its parts by shares. */

@@ -62,12 +62,14 @@ test("blocks, coding and bank account come with a file; a new account waits for 
     rows: [
       { ...row, IBAN: "DE03 1203 0000 0000 2020 51" },
       { ...row, code: "HAW", blocks: "all" },
+      { code: "HAX", name: "Havn", accountHolder: "Havn A/S" },
     ],
     role: "customer",
   });
   expect(refused.ok ? [] : refused.problems.map((p) => [p.line, p.field])).toEqual([
     [2, "iban"],
     [3, "blocks[0]"],
+    [4, "iban"],
   ]);
   expect(await load([row])).toEqual({ added: 1, changed: 0, same: 0 });
   const view = async () => must(await getPartner(await root(), { code: "HAV" }));

@@ -66,6 +66,8 @@ export const loadPartners = defineUseCase({
       const account = accountOfRow(row);
       const read = account && readBankAddress(account);
       if (read && !read.ok) for (const p of read.problems) bad(p.what, p.field);
+      if (read?.ok && bankAddressKey(read.address) === "")
+        bad("the IBAN is missing, or the number of the account with its bank", "iban");
       const has = new Set((banks.get(before?.id ?? 0) ?? []).map(bankAddressKey));
       const isNew = read?.ok === true && !has.has(bankAddressKey(read.address));
       if (before && !isNew && isSame(partner, before)) counts.same++;

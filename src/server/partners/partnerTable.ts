@@ -108,7 +108,7 @@ const filled = (values: Record<string, string>) =>
 export function accountOfRow(row: Row): HeldAccount | null {
   const parts = Object.entries(BANK_COLUMNS).map(([c, field]) => [field, cellAt(row, c) ?? ""]);
   const account = { ...NO_BANK_ADDRESS, ...Object.fromEntries(parts) } as HeldAccount;
-  return account.iban === "" && account.number === "" ? null : account;
+  return Object.values(account).some((text) => text.trim() !== "") ? account : null;
 }
 
 /** Whether a partner says what it said before, in all that a table has. */

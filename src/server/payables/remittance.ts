@@ -204,7 +204,14 @@ export const sendAdvicesJob = defineJobKind({
     const which = ofRun(job.params.run);
     let done = 0;
     for (;;) {
-      const next = await job.step(async ({ tx }) => ok(await nextAdvices(tx, which, AT_ONCE)));
+      const next = await job.step(async (context) => {
+        const ready = await nextAdvices(context.tx, which, AT_ONCE);
+        const barred = ready.some(
+          ({ payment: { companyId } }) =>
+            !context.may("post.payables", context.masters.companyById.get(companyId)!.code),
+        );
+        return barred ? fail({ code: "FORBIDDEN", what: "send remittance advices" }) : ok(ready);
+      });
       if (!next.ok || next.value.length === 0) return next;
       // Between the steps: others are answered while it draws.
       const drawn = await drawAdvices(next.value);
