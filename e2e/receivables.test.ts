@@ -234,6 +234,46 @@ describe("a morning at the desk", () => {
     await d.open(`/receivables/desk?${november}&text=${encodeURIComponent(name)}`);
     await d.see("//td[contains(., 'promised for 13 Nov 2026')]");
   });
+
+  test("parts of three items are promised for Friday week, a fourth is disputed, letters leave both out", async () => {
+    await d.signIn("receivables");
+    const builders = `/receivables/desk?${november}&collector=all&partner=C-207`;
+    const free = "//table//tbody/tr[not(contains(., 'dispute')) and not(contains(., 'promised'))]";
+    await d.open(builders);
+    await d.see("//section[@aria-label='Pike & Daughters Builders']");
+    for (const nth of [2, 3, 4]) await d.click(`(${free}//input[@type='checkbox'])[${nth}]`);
+    await d.click("//h1");
+    await d.press("p");
+    await choose("promise-when", "4");
+    const amounts = "//form//input[starts-with(@id, 'promise-amount-')]";
+    for (const nth of [1, 2, 3]) await (await d.see(`(${amounts})[${nth}]`)).sendKeys("100.00");
+    await (await d.see(`(${amounts})[1]`)).sendKeys("9999999");
+    await d.click("//form//button[normalize-space(.)='Note the promise']");
+    await d.see("//form//*[starts-with(@id, 'promise-amount-')][contains(@id, '-problem')]");
+    const first = await d.see(`(${amounts})[1]`);
+    await first.clear();
+    await first.sendKeys("100.00");
+    await d.click("//form//button[normalize-space(.)='Note the promise']");
+    await d.see("//aside//li[contains(., '300.00 EUR for 13 Nov 2026')]");
+    await d.open(builders);
+    const oldest = await d.see(`(${free}//input[@type='checkbox'])[1]`);
+    const overdue = (await oldest.getAttribute("aria-label"))!.replace("Choose ", "");
+    await oldest.click();
+    await d.click("//h1");
+    await d.press("d");
+    await choose("dispute-reason", "quality");
+    await d.field("dispute-note", "The pontoon was closed for two days");
+    await d.click("//form//button[normalize-space(.)='Note the dispute']");
+    await d.see("//aside//li[contains(., 'Dispute')][contains(., 'pontoon')]");
+    await d.click("//a[normalize-space(.)='Letters to all']");
+    await d.see("//h1[contains(., 'Letters to customers')]");
+    await d.chord([Key.CONTROL, Key.SHIFT], Key.ENTER);
+    await d.see("//h1[starts-with(., 'Reminders of')]");
+    await d.click("//button[@role='tab'][starts-with(., 'Left out')]");
+    await d.see(`//tr[contains(., '${overdue}')][contains(., 'in dispute')]`);
+    await (await d.button("Discard")).click();
+    await d.see("//*[contains(., 'Preview discarded')]");
+  });
 });
 
 describe("a run of reminders", () => {
