@@ -11,6 +11,7 @@ export * from "./tableMarks";
 export * from "./writing";
 export * from "./result";
 export * from "./problem";
+export * from "./tableFaults";
 export * from "./textRecord";
 export * from "./dayField";
 export * from "./idField";

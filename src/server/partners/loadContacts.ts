@@ -1,6 +1,16 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, object } from "yup";
-import { cellAt, fail, ok, tableRow, type Found, type Result } from "@/core/shared";
+import {
+  atCell,
+  atRow,
+  cellAt,
+  fail,
+  ok,
+  parse,
+  tableRow,
+  type Found,
+  type Result,
+} from "@/core/shared";
 import { defineUseCase } from "../access";
 import { arrayOf, rows } from "../db";
 import { contactSchema, writeContacts, type PartnerContact } from "./contacts";
@@ -57,25 +67,20 @@ export const loadContacts = defineUseCase({
     const problems: Found[] = [];
     const written = new Map<string, Omit<PartnerContact, "id">[]>();
     for (const [i, row] of table.entries()) {
-      const line = i + 2;
+      const no = i + 2;
       const code = codeIn(row);
       const bad = (what: string, field: string) =>
-        problems.push({ code: "INVALID", what: `Row ${line}: ${what}`, line, field });
+        problems.push(atRow(no, { code: "INVALID", what, field }));
       if (!known.has(code)) {
-        bad(code === "" ? "the customer is missing" : `there is no customer ${code}`, "code");
+        bad(code === "" ? "The customer is missing" : `There is no customer ${code}`, "code");
         continue;
       }
-      try {
-        const own = Object.fromEntries(
-          CONTACT_COLUMNS.flatMap((c) =>
-            cellAt(row, c) === undefined ? [] : [[c, cellAt(row, c)]],
-          ),
-        );
-        const contact = contactSchema.validateSync(own, { stripUnknown: true });
-        written.set(code, [...(written.get(code) ?? []), contact]);
-      } catch (error) {
-        bad((error as Error).message, (error as { path?: string }).path ?? "name");
-      }
+      const own = Object.fromEntries(
+        CONTACT_COLUMNS.flatMap((c) => (cellAt(row, c) === undefined ? [] : [[c, cellAt(row, c)]])),
+      );
+      const contact = parse(contactSchema, own);
+      if (!contact.ok) problems.push(...contact.problems.map((p) => atCell(no, p)));
+      else written.set(code, [...(written.get(code) ?? []), contact.value]);
     }
     const [against, ...others] = problems;
     if (against) return fail(against, ...others);

@@ -1,7 +1,7 @@
 import { array, boolean, object, string } from "yup";
 import { bankAddressKey, readBankAddress } from "@/core/banks";
 import { partnerSchema, type PartnerInput } from "@/core/partners";
-import { fail, ok, tableRow, type Found, type Result } from "@/core/shared";
+import { atCell, atRow, fail, parse, ok, tableRow, type Found, type Result } from "@/core/shared";
 import { defineUseCase, type Context } from "../access";
 import { banksInForce } from "./bankInForce";
 import { dealingWith } from "./dealing";
@@ -49,25 +49,24 @@ export const loadPartners = defineUseCase({
     const seen = new Set<string>();
     const wanted: Wanted[] = [];
     for (const [i, row] of input.rows.entries()) {
-      const line = i + 2;
+      const no = i + 2;
       const before = known.get(row.code?.trim() ?? "");
       const bad = (what: string, field: string) =>
-        problems.push({ code: "INVALID", what: `Row ${line}: ${what}`, field, line });
-      let partner: PartnerInput;
-      try {
-        partner = partnerOf(context, row, before, input.role);
-      } catch (error) {
-        bad((error as Error).message, (error as { path?: string }).path ?? "code");
+        problems.push(atRow(no, { code: "INVALID", what, field }));
+      const written = partnerOf(context, row, before, input.role);
+      if (!written.ok) {
+        problems.push(...written.problems.map((p) => atCell(no, p)));
         continue;
       }
-      if (seen.has(partner.code)) bad(`number ${partner.code} stands in the file twice`, "code");
+      const partner = written.value;
+      if (seen.has(partner.code)) bad(`Number ${partner.code} stands in the file twice`, "code");
       seen.add(partner.code);
-      for (const p of await problemsOf(context, partner)) problems.push({ ...p, line });
+      for (const p of await problemsOf(context, partner)) problems.push(atRow(no, p));
       const account = accountOfRow(row);
       const read = account && readBankAddress(account);
       if (read && !read.ok) for (const p of read.problems) bad(p.what, p.field);
       if (read?.ok && bankAddressKey(read.address) === "")
-        bad("the IBAN is missing, or the number of the account with its bank", "iban");
+        bad("The IBAN is missing, or the number of the account with its bank", "iban");
       const has = new Set((banks.get(before?.id ?? 0) ?? []).map(bankAddressKey));
       const isNew = read?.ok === true && !has.has(bankAddressKey(read.address));
       if (before && !isNew && isSame(partner, before)) counts.same++;
@@ -87,18 +86,19 @@ export const loadPartners = defineUseCase({
   },
 });
 
-/** The partner that a row makes of what was known before; throws what does not fit a field. */
+/** The partner that a row makes of what was known before, or what does not fit a field. */
 function partnerOf(
   { masters }: Context,
   row: Readonly<Record<string, string>>,
   before: PartnerRow | undefined,
   role: "supplier" | "customer",
-): PartnerInput {
+): Result<PartnerInput> {
   const dimensions = masters.dimensions.map((d) => d.code);
-  return partnerSchema.validateSync(
-    { ...before, [role]: true, ...fieldsOfRow(row, before, dimensions) },
-    { stripUnknown: true },
-  );
+  return parse(partnerSchema, {
+    ...before,
+    [role]: true,
+    ...fieldsOfRow(row, before, dimensions),
+  });
 }
 
 /** Keeps what is new of a partner, and then of its account. */

@@ -1,5 +1,6 @@
 import { sql } from "drizzle-orm";
 import { beforeAll, describe, expect, test } from "vitest";
+import { describeFound } from "@/core/shared";
 import { writeStatusReport } from "@/core/banks/statements/writeStatusReport";
 import { NO_KEYS } from "@/core/banks/statements";
 import { bankDay, file, IBAN, statement } from "../../../../tests/bankDay";
@@ -422,13 +423,14 @@ test("mandates go out as a table and come in again; a row that does not fit take
     { ...row, reference: "M-TAB-2" },
     { ...row, customer: "NOBODY", reference: "M-N" },
     { ...row, customer: used.partner, reference: used.reference, iban: IBAN },
-    { ...row, customer: "TAB", reference: "M-X", signed: "soon" },
+    { ...row, customer: "TAB", reference: "M-X", signed: "soon", notice: "a" },
   ]);
-  expect(refused.ok ? [] : refused.problems.map((p) => [p.line, p.code])).toEqual([
-    [3, "INVALID"],
-    [4, "PARTNER_UNKNOWN"],
-    [5, "IN_USE"],
-    [6, "INVALID"],
+  expect(refused.ok ? [] : refused.problems.map(describeFound)).toEqual([
+    "Row 3: Customer TAB stands there twice.",
+    expect.stringMatching(/^Row 4: .*NOBODY/),
+    expect.stringMatching(/^Row 5: .*stays as it was signed/),
+    expect.stringMatching(/^Row 6, signed: /),
+    expect.stringMatching(/^Row 6, notice: Days are a whole number/),
   ]);
   expect(must(await load([row]))).toEqual({ added: 1, changed: 0, same: 0 });
   expect(must(await load([{ ...row, notice: "20" }]))).toEqual({ added: 0, changed: 1, same: 0 });

@@ -1,6 +1,16 @@
 import { array, boolean, object, string } from "yup";
 import { mandateSchema } from "@/core/receivables";
-import { cellAt, dateText, fail, ok, readDate, tableRow } from "@/core/shared";
+import {
+  atCell,
+  atRow,
+  cellAt,
+  dateText,
+  fail,
+  ok,
+  parse,
+  readDate,
+  tableRow,
+} from "@/core/shared";
 import type { CalendarDate, Found, Result } from "@/core/shared";
 import { defineUseCase } from "../../access";
 import { listMandates, type MandateRow } from "./mandates";
@@ -78,31 +88,29 @@ export const loadMandates = defineUseCase({
     const wanted: Parameters<typeof saveMandate.definition.run>[1][] = [];
     const seen = new Set<string>();
     for (const [i, row] of table.entries()) {
-      const line = i + 2;
-      const bad = (what: string, field: string) =>
-        problems.push({ code: "INVALID", what: `Row ${line}: ${what}`, line, field });
+      const no = i + 2;
       const before = known.get(cellAt(row, "reference")?.trim() ?? "");
       if (before && isSame(row, before)) {
         counts.same++;
         continue;
       }
-      let mandate;
-      try {
-        mandate = mandateSchema.validateSync(mandateOfRow(row, company, context.today));
-      } catch (error) {
-        bad((error as Error).message, (error as { path?: string }).path ?? "reference");
+      const written = parse(mandateSchema, mandateOfRow(row, company, context.today));
+      if (!written.ok) {
+        problems.push(...written.problems.map((p) => atCell(no, p)));
         continue;
       }
+      const mandate = written.value;
       for (const [name, field] of [
-        [`the reference ${mandate.reference}`, "reference"],
-        [`customer ${mandate.partner}`, "customer"],
+        [`Reference ${mandate.reference}`, "reference"],
+        [`Customer ${mandate.partner}`, "customer"],
       ] as const) {
-        if (seen.has(name)) bad(`${name} stands in the table twice`, field);
+        if (seen.has(name))
+          problems.push(atRow(no, { code: "INVALID", what: `${name} stands there twice`, field }));
         seen.add(name);
       }
       const input = before ? { ...mandate, id: before.id } : mandate;
       const checked = await checkMandate(context, input);
-      if (!checked.ok) problems.push(...checked.problems.map((p) => ({ ...p, line })));
+      if (!checked.ok) problems.push(...checked.problems.map((p) => atRow(no, p)));
       counts[before ? "changed" : "added"]++;
       wanted.push(input);
     }
