@@ -434,9 +434,13 @@ test("mandates go out as a table and come in again; a row that does not fit take
   ]);
   expect(must(await load([row]))).toEqual({ added: 1, changed: 0, same: 0 });
   expect(must(await load([{ ...row, notice: "20" }]))).toEqual({ added: 0, changed: 1, same: 0 });
+  // What the table has no column for stays.
+  const day11 = { reference: "M-TAB", signed: "11.1.2026" };
+  expect(must(await load([day11]))).toEqual({ added: 0, changed: 1, same: 0 });
   expect((await listed()).find((m) => m.partner === "TAB")).toMatchObject({
-    signed: "2026-01-10",
+    signed: "2026-01-11",
     notice: 20,
     kind: "recurrent",
+    iban: OTHER,
   });
 });

@@ -44,9 +44,14 @@ export const mandateCells = (m: MandateRow): string[] => [
 
 type Row = Readonly<Record<string, string>>;
 
-/** What a row says; what it leaves empty is as usual. */
-function mandateOfRow(row: Row, company: string, today: CalendarDate) {
-  const said = MANDATE_COLUMNS.map((c) => [c, cellAt(row, c)?.trim() ?? ""] as const);
+/** What a row says; what it leaves empty is as usual, and what the table has no column for as before. */
+function mandateOfRow(
+  row: Row,
+  before: MandateRow | undefined,
+  { company, today }: { company: string; today: CalendarDate },
+) {
+  const kept = before ? mandateCells(before) : [];
+  const said = MANDATE_COLUMNS.map((c, i) => [c, cellAt(row, c)?.trim() ?? kept[i] ?? ""] as const);
   const { customer, signed, scheme, kind, ...rest } = Object.fromEntries(
     said.filter(([, text]) => text !== ""),
   ) as Partial<Record<(typeof MANDATE_COLUMNS)[number], string>>;
@@ -94,7 +99,10 @@ export const loadMandates = defineUseCase({
         counts.same++;
         continue;
       }
-      const written = parse(mandateSchema, mandateOfRow(row, company, context.today));
+      const written = parse(
+        mandateSchema,
+        mandateOfRow(row, before, { company, today: context.today }),
+      );
       if (!written.ok) {
         problems.push(...written.problems.map((p) => atCell(no, p)));
         continue;
