@@ -3,6 +3,7 @@ import { describeFound } from "@/core/shared";
 import { callerOf, must } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { partnersTable, readTable, tableFile } from "../files";
+import { columnsOfDimensions } from "./partnerTable";
 import {
   addPartnerBank,
   getPartner,
@@ -48,6 +49,11 @@ test("every column of a file is read, and what goes out comes in again as the sa
     expect(await load(again)).toEqual({ added: 0, changed: 0, same: table.rows.length });
   }
 });
+
+test("a dimension that is called like a column of ours takes no cell of it", () =>
+  expect(
+    columnsOfDimensions([{ code: "costCentre" }, { code: "Purpose" }, { code: "iban" }]),
+  ).toEqual(["costCentre"]));
 
 test("blocks, coding and bank account come with a file; a new account waits for a second person", async () => {
   const row = {

@@ -7,7 +7,13 @@ import { banksInForce } from "./bankInForce";
 import { dealingWith } from "./dealing";
 import { addPartnerBank } from "./partnerBanks";
 import { readPartners, type PartnerRow } from "./partnerRow";
-import { accountOfRow, fieldsOfRow, isSame, type HeldAccount } from "./partnerTable";
+import {
+  accountOfRow,
+  columnsOfDimensions,
+  fieldsOfRow,
+  isSame,
+  type HeldAccount,
+} from "./partnerTable";
 import { problemsOf, savePartner } from "./savePartner";
 import { WRITE } from "./rights";
 
@@ -93,7 +99,7 @@ function partnerOf(
   before: PartnerRow | undefined,
   role: "supplier" | "customer",
 ): Result<PartnerInput> {
-  const dimensions = masters.dimensions.map((d) => d.code);
+  const dimensions = columnsOfDimensions(masters.dimensions);
   return parse(partnerSchema, {
     ...before,
     [role]: true,

@@ -63,10 +63,15 @@ const BANK_COLUMNS = {
 } as const;
 export type HeldAccount = BankAddress & { holder: string };
 
-/**
- * Headings of partners as a table, in the order in which they go out: one's dimensions are columns
- * under their codes.
- */
+const OWN: ReadonlySet<string> = new Set(
+  [...PLAIN_COLUMNS, BLOCKS, ...Object.keys(BANK_COLUMNS)].map((c) => c.toLowerCase()),
+);
+
+/** Dimensions that are columns under their codes: one that is called like a column of ours is none. */
+export const columnsOfDimensions = (dimensions: readonly { code: string }[]): string[] =>
+  dimensions.map((d) => d.code).filter((code) => !OWN.has(code.toLowerCase()));
+
+/** Headings of partners as a table, in the order in which they go out. */
 const headingsOf = (dimensions: readonly string[]): string[] => [
   ...PLAIN_COLUMNS,
   BLOCKS,
@@ -145,7 +150,7 @@ export const partnerTable = defineUseCase({
   run: async ({ tx, masters }, { role }): Promise<Result<PartnerTable>> => {
     const partners = (await readPartners(tx)).filter((p) => p[role]);
     const banks = await banksInForce(tx);
-    const dimensions = masters.dimensions.map((d) => d.code);
+    const dimensions = columnsOfDimensions(masters.dimensions);
     return ok({
       headings: headingsOf(dimensions),
       rows: partners
