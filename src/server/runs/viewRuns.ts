@@ -80,8 +80,7 @@ export const getRun = defineUseCase({
     const [job] = await rows<NonNullable<RunView["job"]>>(
       tx,
       sql`select id, kind, state, done, total, note from job
-        where kind in ('compute-run', 'post-run', 'send-letters', 'send-advices')
-          and params->>'run' = ${String(run.id)}
+        where params->>'run' = ${String(run.id)}
         order by id desc limit 1`,
     );
     const approval =
