@@ -6,7 +6,7 @@ const SCENARIO_ENDS = 18;
 
 /**
  * When something is done in the demo: on its working day, after all that its scenario has done on it.
- * The machine's day goes by in the evening of the demo's, so that what comes later is noted later.
+ * A day of the machine goes by in the evening of the demo's: within it what comes later is noted later.
  */
 export const demoClock = (day: CalendarDate, instant: Date): Date =>
   new Date(

@@ -92,8 +92,8 @@ export function Say({
           Note
         </button>
       </div>
-      {files.map((file) => (
-        <p key={`${file.name} ${file.size}`} className="flex items-center gap-1 text-xs">
+      {files.map((file, i) => (
+        <p key={i} className="flex items-center gap-1 text-xs">
           <span className="min-w-0 flex-1 truncate">{file.name}</span>
           <button
             type="button"
