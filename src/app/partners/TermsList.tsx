@@ -31,7 +31,7 @@ export function TermsList({ rows, mayChange }: { rows: TermsRow[]; mayChange: bo
           kind: "figure",
           required: true,
           placeholder: "100 % 30 days",
-          hint: "Several with semicolons: 50 % 10 days; 50 % 40 days from end of month. Equal parts: 1 part 30 days; 1 part 60 days. Also “then end of month”, “on day 15”; “90 % on delivery; 10 % 0 days from delivery, 12 months on”.",
+          hint: "Several with semicolons: 50 % 10 days; 50 % 40 days from end of month. Equal parts: 1 part 30 days; 1 part 60 days. Also “then end of month”, “on day 15”; “90 % on delivery; 10 % 0 days from delivery, 12 months on” (a supplier’s invoice counts from its own date).",
         },
         { key: "discounts", label: "Discounts", kind: "figure", placeholder: "2 % 10 days" },
       ]}
