@@ -114,6 +114,49 @@ test("what is typed while a save is under way follows it, and arrives whole", as
   expect(server.asked.at(-1)).toMatchObject({ id: 7, version: 1 });
 });
 
+test("what is typed before the draft has its number, while saves are slow, is no copy of somebody else's", async () => {
+  const waits: (() => void)[] = [];
+  const slow = async (address: string, init: { body: string }) => {
+    await new Promise<void>((go) => waits.push(go));
+    return server.fetch(address, init);
+  };
+  vi.stubGlobal("fetch", slow);
+  const paper = open();
+  const asked = (count: number) =>
+    waitFor(() => expect(waits).toHaveLength(count), { timeout: 3000 });
+  type(paper, "first");
+  await asked(1);
+  type(paper, "second");
+  await new Promise((r) => setTimeout(r, 900));
+  // The draft has its number now, and the second save is under way.
+  act(() => waits[0]!());
+  await asked(2);
+  type(paper, "third");
+  await new Promise((r) => setTimeout(r, 900));
+  act(() => waits.slice(1).forEach((go) => go()));
+  await asked(3);
+  act(() => waits[2]!());
+  await saved("third");
+  await waitFor(() => expect(paper.result.current.pending).toBe(false));
+  expect(paper.result.current.stale).toBeNull();
+  expect(server.asked.map((a) => a.version)).toEqual([0, 1, 2]);
+});
+
+test("deleted while its first save is under way, it is deleted and not made anew", async () => {
+  let answer = () => {};
+  const paper = open();
+  server.instead = async () => {
+    await new Promise<void>((go) => (answer = go));
+    return server.fetch("/drafts?work=save", { body: JSON.stringify(server.asked[0]) });
+  };
+  type(paper, "a mistake");
+  await waitFor(() => expect(server.asked).toHaveLength(1), { timeout: 3000 });
+  const removed = paper.result.current.remove();
+  answer();
+  await act(() => removed);
+  expect(server.asked.at(-1)).toMatchObject({ work: "delete", id: 7, version: 1 });
+});
+
 test("what the server does not take is kept in the browser, comes back after a reload, and goes when it is taken", async () => {
   const paper = open();
   server.instead = () => Promise.reject(new TypeError("no connection"));

@@ -156,7 +156,8 @@ export function useKeptDraft<C extends Written, K extends Checked>(
     (content: C, overwrite = false) => {
       // One after the other: a later save carries the version that the earlier one made.
       const { id } = draft.current;
-      const before = id === null ? queue.current : underWay(kind.name, id);
+      // Also after those that were asked for before the draft had its number.
+      const before = Promise.all([queue.current, id === null ? null : underWay(kind.name, id)]);
       const job = before.then(async () => {
         if (closed.current) return null;
         const newest = draft.current.id === null ? undefined : copyOf(kind.name, draft.current.id);
@@ -186,12 +187,14 @@ export function useKeptDraft<C extends Written, K extends Checked>(
           }
           const first = draft.current.id === null;
           draft.current = { id: result.value.id, version: result.value.version };
-          if (first)
+          if (first) {
+            rememberUnderWay(kind.name, result.value.id, queue.current);
             window.history.replaceState(
               null,
               "",
               `${kind.page}/${result.value.id}${window.location.search}`,
             );
+          }
           localStorage.removeItem(backupKey(first ? null : result.value.id, content.company));
           rememberCopy(kind.name, result.value.id, { version: result.value.version, content });
           setStale(null);
@@ -412,12 +415,17 @@ export function useKeptDraft<C extends Written, K extends Checked>(
   );
   const remove = useCallback(async () => {
     closed.current = true;
+    // A save that is under way would make it anew, or change the version that is deleted.
+    await queue.current;
     if (draft.current.id !== null) {
       const result = await askDrafts(kind.works.delete, {
         id: draft.current.id,
         version: draft.current.version,
       });
-      if (!result.ok) return void toast.error(result.message);
+      if (!result.ok) {
+        closed.current = false;
+        return void toast.error(result.message);
+      }
     }
     localStorage.removeItem(backupKey(draft.current.id, latest.current.company));
     toast("Draft deleted. Its content stays in the history.");
