@@ -25,13 +25,17 @@ const parts = [
   {
     name: "e2e",
     project: "e2e",
-    // Each on a demo of its own, one after the other.
-    also: ["collecting"],
     env: {},
     title: "browser",
     needs: ["chromium", "postgresql"],
     // Beside it, for a browser and its server together keep one core busy.
-    beside: { project: "screens", env: {}, title: "browser, every screen" },
+    beside: {
+      project: "screens",
+      // Each on a demo of its own, one after the other.
+      also: ["collecting"],
+      env: {},
+      title: "browser, every screen, and collecting",
+    },
   },
 ].filter((p) => !asked || p.name === asked);
 if (parts.length === 0) fail("node scripts/test.mjs [unit | server | e2e]");

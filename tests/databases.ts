@@ -4,6 +4,7 @@ import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import path from "node:path";
 import { promisify } from "node:util";
+import { gunzipSync } from "node:zlib";
 import type { TestProject } from "vitest/node";
 import { openDatabase } from "../src/server/db";
 import type { RowTypes } from "./rowTypes";
@@ -80,7 +81,8 @@ async function provideWorld(project: TestProject): Promise<() => Promise<void>> 
   await buildWorld(database);
   const file = path.join(folder, "world.tar");
   const dump = await database.dump();
-  writeFileSync(file, Buffer.from(await dump.arrayBuffer()));
+  // Unpacked once, and not at each start of it.
+  writeFileSync(file, gunzipSync(await dump.arrayBuffer()));
   await database.close();
   const data = path.join(folder, "data");
   await (await openDatabase({ folder: data, from: dump })).close();
