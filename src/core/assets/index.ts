@@ -1,0 +1,4 @@
+export * from "./rule";
+export * from "./fiscalYears";
+export * from "./depreciate";
+export type { Share, Usage } from "./share";
