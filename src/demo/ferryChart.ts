@@ -26,6 +26,7 @@ const CHART = `
    1081 Depreciation of vehicles | nm asset
    1085 Fixtures and equipment | nm asset
    1086 Depreciation of fixtures and equipment | nm asset
+   1088 Asset intake | nm intake
    1090 Construction in progress | nm asset
    1095 Right-of-use assets | nm
    1096 Depreciation of right-of-use assets | nm

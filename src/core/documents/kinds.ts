@@ -18,6 +18,7 @@ export const DOCUMENT_KINDS = {
   agreement: { name: "Agreement", page: "/receivables/agreements", area: "receivables" },
   receipt: { name: "Receipt", page: "/receivables/receipts", area: "receivables" },
   deposit: { name: "Deposit slip", page: "/banks/deposits", area: "banks" },
+  asset: { name: "Asset", page: "/assets/register", area: "assets" },
   reconciliation: { name: "Bank reconciliation", page: "/banks/reconciliations", area: "banks" },
   run: { name: "Run", page: "/close/runs", area: "ledger" },
 } as const satisfies Record<string, { name: string; page: string; area: Exclude<Area, "stock"> }>;

@@ -56,6 +56,7 @@ export function balancingLines(
         partner: null,
         dueDate: null,
         item: null,
+        listed: false,
         added: "balance",
       });
     }

@@ -64,6 +64,7 @@ export interface PreparedLine {
   dueDate: string | null;
   item: DraftLine["item"] | null;
   added: DraftLine["added"] | null;
+  listed: boolean;
 }
 
 /**
@@ -391,6 +392,7 @@ function prepareLine(
     partner: line.partner?.trim() || null,
     dueDate: line.dueDate ?? null,
     item: line.item ?? null,
+    listed: line.listed === true,
     added: line.added ?? null,
   };
 }

@@ -16,6 +16,7 @@ export const CONTROL_KINDS = [
   "receivables",
   "bank",
   "asset",
+  "intake",
   "stock",
   "GRNI",
   "tax",
@@ -177,6 +178,8 @@ export interface DraftLine {
   item?: { kind: OpenItemKind; reference: string; discounts?: readonly ItemDiscount[] };
   /** A person chose the account, in a document: it then is no account that a list stands behind. */
   written?: true;
+  /** On an account of assets: whoever posts it lists what it moves, by asset. */
+  listed?: true;
   /**
    * Why the system added the line: it then may reach control accounts. A difference of an
    * allocation leaves no open item.

@@ -17,6 +17,8 @@ export const KINDS_OF_RUN = {
   "deferred-revenue": { name: "Deferred revenue", page: "/receivables/deferrals" },
   "direct-debit": { name: "Direct debits", page: "/receivables/debits" },
   letters: { name: "Letters to customers", page: "/receivables/letters" },
+  "asset-intake": { name: "Assets taken in", page: "/assets/intake" },
+  depreciation: { name: "Depreciation", page: "/assets/depreciation" },
   "clean-up": { name: "Clean-up of received, not invoiced", page: "/payables/received" },
 } as const satisfies Record<string, { name: string; page: string }>;
 export type RunKindId = keyof typeof KINDS_OF_RUN;

@@ -20,6 +20,11 @@ export interface SubLedger {
   movements: SQL;
   /** By what its movements and the lines of the accounts can be told apart. */
   by: readonly ("account" | "partner" | "currency")[];
+  /**
+   * Whether books differ in it: its movements then have a column book_id too, 0 for what belongs to
+   * all of them. Other lists are the same in every book.
+   */
+  byBook?: true;
   /** The page that shows the list. */
   page: string;
 }

@@ -100,6 +100,8 @@ export const EVIDENCE: readonly EvidenceTable[] = [
   { table: "allocation", key: "t.id::text" },
   { table: "allocation_line", key: "t.allocation_id || ' ' || t.item_id" },
   { table: "grni_entry", key: "t.id::text" },
+  { table: "asset_entry", key: "t.id::text" },
+  { table: "asset_change", key: "t.id::text" },
   { table: "goods_receipt_line", sealedAs: "receipt_line", key: "t.id::text" },
   { table: "invoice_match", key: "t.invoice_id || ' ' || t.line || ' ' || t.journal_id" },
   {

@@ -4,6 +4,7 @@ import { paymentRunKind, recurringInvoiceRun, singlePaymentRun } from "../payabl
 import { bankLinesRun, transferRun } from "../banks";
 import { agreementRun, debitRun, deferralRun, lettersRun, lossesRun } from "../receivables";
 import { accrualRun, cleanUpRun } from "../purchasing";
+import { depreciationRun, intakeRun } from "../assets";
 import type { RunKind } from "../runs";
 
 /** Every kind of run there is. */
@@ -22,5 +23,7 @@ export const RUN_KINDS: Readonly<Record<RunKindId, RunKind>> = {
   "deferred-revenue": deferralRun,
   "direct-debit": debitRun,
   letters: lettersRun,
+  "asset-intake": intakeRun,
+  depreciation: depreciationRun,
   "clean-up": cleanUpRun,
 };

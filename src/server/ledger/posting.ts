@@ -15,6 +15,7 @@ import { decimalText, fail, isCalendarDate, ok, type Result } from "@/core/share
 import { lockChains, type ChainHead } from "../access";
 import { arrayOf, rows, sha256, type Db } from "../db";
 import { checkCashBoxes } from "./cashBoxes";
+import { checkIntakeReversible, storeAssetEntries } from "./assetEntries";
 import { checkReversible, storeItems } from "./items";
 import { documentLinks, register, registerAgain, setStatus, takeNumbers } from "../documents";
 import { loadPeriods, loadYears } from "../organisation/periods";
@@ -66,6 +67,8 @@ export async function postDrafts(
   if (!second.ok) return second;
   const reversible = await checkReversible(tx, first.value);
   if (!reversible.ok) return reversible;
+  const waits = await checkIntakeReversible(tx, first.value);
+  if (!waits.ok) return waits;
   const cash = await checkCashBoxes(tx, first.value);
   if (!cash.ok) return cash;
   const posted = await store(context, [...first.value, ...second.value], posting, heads, options);
@@ -268,6 +271,7 @@ async function store(
     numbers.map((n) => n.number),
     chained.map((c) => c.seq),
   );
+  await storeAssetEntries(context, journals, ids);
   await storeBalances(tx, journals, posting, codings);
   for (const [companyId, { seq, hash, at }] of head)
     await tx.execute(

@@ -228,7 +228,11 @@ export async function balanceOn(
   { tx, masters }: Context,
   companyId: number,
   accountIds: readonly number[],
-  { on, asKnown }: Pick<AsOf, "on" | "asKnown">,
+  {
+    on,
+    asKnown,
+    bookId = masters.mainBook!.id,
+  }: Pick<AsOf, "on" | "asKnown"> & { /** The main one where none is said. */ bookId?: number },
 ): Promise<bigint> {
   const years = await loadYears(tx, [companyId]);
   const asKnownSeq = asKnown ? await seqAt(tx, companyId, readInstant(asKnown)!) : undefined;
@@ -240,7 +244,7 @@ export async function balanceOn(
         tx,
         {
           companyId,
-          bookId: masters.mainBook!.id,
+          bookId,
           yearIds: [whole.yearId],
           upTo: { yearId: whole.yearId, no: whole.no },
           withClosing: true,
@@ -256,8 +260,7 @@ export async function balanceOn(
     sql`select coalesce(sum(case when l.side = 'D' then l.amount else -l.amount end),
       0)::bigint as net from journal_line l
         where l.company_id = ${companyId} and l.account_id = any(${arrayOf(accountIds)}::int[])
-          and l.date <= ${on} ${whole ? sql`and l.date > ${whole.end}` : sql``} and l.book_id in (0,
-          ${masters.mainBook!.id}) ${
+          and l.date <= ${on} ${whole ? sql`and l.date > ${whole.end}` : sql``} and l.book_id in (0, ${bookId}) ${
             asKnownSeq === undefined
               ? sql``
               : sql`and l.seq <=

@@ -76,7 +76,7 @@ const TYPES: readonly TypeSeed[] = [
     code: "purchase",
     name: "Purchases",
     area: "payables",
-    controls: ["payables", "GRNI", "tax", "stock", "asset", "intercompany"],
+    controls: ["payables", "GRNI", "tax", "stock", "asset", "intake", "intercompany"],
   },
   {
     code: "payment",
@@ -103,7 +103,7 @@ const TYPES: readonly TypeSeed[] = [
     controls: ["bank", "tax", "intercompany", "transit", "payables", "receivables"],
   },
   { code: "tax", name: "Tax return", area: "ledger", controls: ["tax"] },
-  { code: "asset", name: "Assets", area: "assets", controls: ["asset"] },
+  { code: "asset", name: "Assets", area: "assets", controls: ["asset", "intake"] },
   { code: "stock", name: "Stock", area: "stock", controls: ["stock"] },
 ];
 
@@ -141,7 +141,7 @@ export async function install(
       sql`insert into number_series (code, prefix, digits) values ('journal', '', 5),
         ('closing', 'Y', 3), ('run', 'R', 4), ('invoice', 'P', 5), ('payment', 'Z', 5),
         ('request', 'Q', 5), ('order', 'O', 5), ('goods-receipt', 'G', 5), ('deposit', 'D', 5),
-        ('receipt', 'C', 5), ('sale', 'S', 5)`,
+        ('receipt', 'C', 5), ('sale', 'S', 5), ('asset', 'A', 5)`,
     );
     for (const t of TYPES)
       await tx.execute(

@@ -10,6 +10,8 @@ export interface ReconciliationRow {
   list: string;
   lists: string;
   page: string;
+  /** The book, where the books differ. */
+  book: string | null;
   accounts: string[];
   listed: bigint;
   held: bigint;

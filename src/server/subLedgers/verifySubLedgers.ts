@@ -25,6 +25,6 @@ export async function listsAgainstAccounts(tx: Db): Promise<Check[]> {
 }
 
 function faultOf(d: Difference): string {
-  const place = [d.company, d.account && `account ${d.account}`, d.partner, d.currency];
+  const place = [d.company, d.account && `account ${d.account}`, d.partner, d.currency, d.book];
   return `${place.filter(Boolean).join(" ")}: the accounts hold ${d.heldAmount} = ${d.held}, the list ${d.listedAmount} = ${d.listed}`;
 }

@@ -13,6 +13,7 @@ export * from "./banks";
 export * from "./bankStatements";
 export * from "./payments";
 export * from "./purchasing";
+export * from "./assets";
 export * from "./trade";
 export * from "./evidence";
 export * from "./jobs";

@@ -47,7 +47,7 @@ export default async function SubLedgersPage({ searchParams }: { searchParams: S
             name="sub-ledgers"
             headers={["Sub-ledger", "Control accounts", "List", "Accounts", "Difference"]}
             rows={rows.map((r) => [
-              r.list,
+              r.book ? `${r.list}, ${r.book}` : r.list,
               r.accounts.join(" "),
               { amount: r.listed, currency },
               { amount: r.held, currency },
@@ -71,13 +71,14 @@ export default async function SubLedgersPage({ searchParams }: { searchParams: S
           </thead>
           <tbody>
             {rows.map((r) => (
-              <tr key={r.control + r.accounts.join()}>
+              <tr key={r.control + r.accounts.join() + (r.book ?? "")}>
                 <td>
                   <Status of={r.held === r.listed ? "agrees" : "differs"} />
                 </td>
                 <td>
                   <Link href={`${r.page}?${placeQuery(place)}`}>{r.list}</Link>{" "}
                   <span className="text-ink-2">{r.lists}</span>
+                  {r.book && <span className="text-ink-2">, {r.book}</span>}
                 </td>
                 <td>
                   {r.accounts.map((a) => (
@@ -112,8 +113,11 @@ export default async function SubLedgersPage({ searchParams }: { searchParams: S
             </thead>
             <tbody>
               {differences.map((d) => (
-                <tr key={[d.account, d.partner, d.currency].join()}>
-                  <td>{d.account ?? "all"}</td>
+                <tr key={[d.account, d.partner, d.currency, d.book].join()}>
+                  <td>
+                    {d.account ?? "all"}
+                    {d.book && `, ${d.book}`}
+                  </td>
                   <td>{d.partner || "none"}</td>
                   <td>{d.currency ?? currency}</td>
                   <td className="num">{money(d.listed)}</td>

@@ -1,0 +1,2 @@
+export { listAssetClasses, saveAssetClass } from "./classes";
+export { loadClasses, type KeptClass } from "./loadClasses";

@@ -1,0 +1,1 @@
+export { depreciationRun } from "./depreciationRun";

@@ -1,0 +1,4 @@
+export * from "./classes";
+export * from "./depreciation";
+export * from "./intake";
+export * from "./subLedgers";
