@@ -18,6 +18,7 @@ import {
 } from "../src/server/receivables";
 import { postRun, proposeRun } from "../src/server/runs";
 import { saveTaxCode } from "../src/server/taxes";
+import { thingsOfAssets } from "./thingsOfAssets";
 import { callerOf, must } from "./world";
 
 /**
@@ -43,6 +44,7 @@ export async function thingsBeside(database: Database): Promise<{
   mandate: { id: number };
   debits: { run: number };
   creditRequest: { id: number };
+  assets: Awaited<ReturnType<typeof thingsOfAssets>>;
 }> {
   const [reconciled] = await rows<{ id: number; documentId: number }>(
     database.db,
@@ -107,6 +109,7 @@ export async function thingsBeside(database: Database): Promise<{
     file: file!,
     reading: reading!,
     ...(await debited(database, receipt!.id)),
+    assets: await thingsOfAssets(database),
   };
 }
 

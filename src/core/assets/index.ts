@@ -7,3 +7,4 @@ export * from "./intake";
 export type { Share, Usage } from "./share";
 export * from "./charges";
 export * from "./classInput";
+export * from "./takeOver";

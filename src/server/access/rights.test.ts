@@ -4,6 +4,7 @@ import { type Role } from "@/core/access";
 import { usualLayout } from "@/core/banks";
 import { usualPolicy } from "@/core/receivables";
 import { callerOf, must, PASSWORD } from "../../../tests/world";
+import { CRANES, FIVE_YEARS } from "../../../tests/thingsOfAssets";
 import { thingsBeside } from "../../../tests/thingsBeside";
 import { thingsOfAlpha, type ThingsOfAlpha } from "../../../tests/thingsOfAlpha";
 import { world } from "../../../tests/useWorld";
@@ -57,6 +58,7 @@ async function fingerprint(): Promise<string> {
   );
 }
 
+const versionOf = ({ id, version }: { id: number; version: number }) => ({ id, version });
 /** Content of a document that would be the stranger's own, under the identity of one that is not. */
 const asMine = <C extends object>(content: C) => ({ ...content, company: "BET" });
 
@@ -241,6 +243,28 @@ const aims = (): Record<string, object> => ({
   submitStoredSale: { id: beside.saleDraft.id },
   cancelSale: { id: beside.sale.id, reason: "by mistake" },
   getSale: { id: beside.sale.id },
+  saveAssetClass: CRANES,
+  getAsset: { key: beside.assets.asset.number, on: "2026-10-31" },
+  listAssets: { company: "ALP", on: "2026-10-31" },
+  saveAsset: { ...versionOf(beside.assets.asset), description: "Taken over" },
+  moveAsset: { ...versionOf(beside.assets.asset), from: "2026-11-01" },
+  changeEstimate: {
+    ...versionOf(beside.assets.asset),
+    from: "2026-12-01",
+    rule: FIVE_YEARS,
+    reason: "as if it were mine",
+  },
+  takeOverAssets: {
+    company: "ALP",
+    date: "2026-10-31",
+    rows: [{ description: "Mine", class: "CRANE", inservice: "2026-10-01", cost: "1" }],
+    take: true,
+  },
+
+  fillIntake: { company: "ALP", lines: [beside.assets.line], content: { place: "Mine" } },
+  mergeIntake: { company: "ALP", lines: [beside.assets.line] },
+  setIntakeAside: { company: "ALP", lines: [beside.assets.line], reason: "as if it were mine" },
+  splitIntake: { company: "ALP", ...beside.assets.line, parts: "2" },
   getSalePdf: { id: beside.sale.id },
   getSaleUbl: { id: beside.sale.id },
   sendSale: { id: beside.sale.id },

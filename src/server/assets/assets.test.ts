@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { beforeAll, describe, expect, test } from "vitest";
 import { world } from "../../../tests/useWorld";
 import { callerOf, codes, must, STANDARD_TAX } from "../../../tests/world";
+import { CRANES, FIVE_YEARS as RULE } from "../../../tests/thingsOfAssets";
 import { rows } from "../db";
 import { closeBoard } from "../closing";
 import { savePartner } from "../partners";
@@ -23,30 +24,6 @@ import {
 const w = world();
 const clerk = () => callerOf(w.database, "assets");
 const root = () => callerOf(w.database, "root");
-const RULE = {
-  method: "straight line",
-  convention: "full month",
-  life: "5 years",
-  residual: "0",
-  rate: "",
-  switches: false,
-  percents: "",
-  units: "",
-};
-const CRANES = {
-  code: "CRANE",
-  name: "Cranes",
-  cost: "1075",
-  accumulated: "1076",
-  charge: "8030",
-  clearing: "1088",
-  gain: "4530",
-  loss: "8070",
-  threshold: "500",
-  needs: ["costCentre"],
-  common: RULE,
-  own: { TAX: { ...RULE, method: "declining balance", rate: "40", switches: true } },
-};
 let papers = 0;
 const buy = async (
   lines: readonly { net: string; description: string; account?: string }[],

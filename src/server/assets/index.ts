@@ -1,4 +1,5 @@
 export * from "./classes";
 export * from "./depreciation";
 export * from "./intake";
+export * from "./register";
 export * from "./subLedgers";

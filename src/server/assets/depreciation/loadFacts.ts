@@ -60,8 +60,7 @@ export async function loadFacts(
       taken as (
         select e.asset_id as id, e.book_id as book, e.date as on, -sum(e.amount) as amount
         from asset_entry e join chosen x on x.id = e.asset_id
-        where e.part = 'accumulated' and e.movement = 'taken over' group by 1, 2, 3
-        having sum(e.amount) <> 0),
+        where e.part = 'accumulated' and e.movement = 'taken over' group by 1, 2, 3),
       stands as (
         select e.asset_id as id, e.book_id as book, -sum(e.amount) as amount,
           max(e.date) filter (where e.movement = 'charge' and not exists (
