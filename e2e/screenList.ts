@@ -4,7 +4,7 @@
  */
 export function screens(
   company: string,
-  of: { account: string; journal?: string; run?: string; partner?: string },
+  of: { account: string; journal?: string; run?: string; partner?: string; asset?: string },
 ): { name: string; where: string }[] {
   const place = `company=${company}&book=IFRS&period=2026-10`;
   const list: [name: string, path: string | null][] = [
@@ -86,6 +86,10 @@ export function screens(
     ["rules for bank lines", "/banks/rules?"],
     ["kinds of movement", "/banks/kinds?"],
     ["assets", "/assets?"],
+    ["register of assets", "/assets/register?"],
+    ["asset", of.asset ? `/assets/register/${of.asset}?` : null],
+    ["intake of assets", "/assets/intake?"],
+    ["classes of assets", "/assets/classes?"],
     ["income statement", "/statements/income-statement?"],
     ["balance sheet", "/statements/balance-sheet?"],
     ["income statement, months", "/statements/income-statement?layout=months&"],

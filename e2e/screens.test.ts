@@ -16,6 +16,7 @@ const SCREENS = [
     journal: "HSF-26-00700",
     run: "HSF-25-R0001",
     partner: "S-102",
+    asset: "LAN-HULL",
   }).map((s) => s.where),
   `/ledger/trial-balance?${place}&trace=b!account!2140!closing`,
   `/ledger/trial-balance?${place}&asKnown=2026-11-02T08:00`,

@@ -476,18 +476,19 @@ export function ferriesMonth(b: Books, first: CalendarDate): void {
     ["8030", "1086", 9_400, "A-OFF"],
     ["8040", "1019", 9_100, "A-OFF"],
   ]);
-  b.add(
-    "asset",
-    last,
-    `Depreciation, tax rates above IFRS ${first.slice(0, 7)}`,
-    [
-      debit("8010", units(41_000), cc("V-LAN")),
-      debit("8010", units(22_000), cc("V-CUR")),
-      credit("1066", units(63_000)),
-    ],
-    "assets",
-    { book: "TAX", delay: 0 },
-  );
+  if (first < "2026-10-01")
+    b.add(
+      "asset",
+      last,
+      `Depreciation, tax rates above IFRS ${first.slice(0, 7)}`,
+      [
+        debit("8010", units(41_000), cc("V-LAN")),
+        debit("8010", units(22_000), cc("V-CUR")),
+        credit("1066", units(63_000)),
+      ],
+      "assets",
+      { book: "TAX", delay: 0 },
+    );
   b.add(
     "general",
     last,

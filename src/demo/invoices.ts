@@ -1,4 +1,5 @@
 import { invoiceInput, type InvoiceInput } from "@/core/payables";
+import { invoiceOfComputers } from "./assets";
 
 /** Tax codes of the scenario; its countries and rates are made up to be simple. */
 export const demoTaxCodes = [
@@ -118,6 +119,7 @@ export const postedInvoices: readonly InvoiceInput[] = [
     description: "Misprinted timetables",
     lines: [line("7430", "A-SALES", "Timetables returned", "500.00", "S23")],
   }),
+  invoiceOfComputers("S-108"),
 ];
 
 /** Being entered: the paper does not agree yet, and one that waits for the controller. */

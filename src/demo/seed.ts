@@ -1,3 +1,4 @@
+import { takeOverTheAssets } from "./assets";
 import { sql } from "drizzle-orm";
 import { addDays, describeFound, endOfMonth, type CalendarDate, type Result } from "@/core/shared";
 import { findPerson, hashPassword, runAs, type Caller } from "@/server/access";
@@ -221,6 +222,8 @@ export async function seed(
     say(`${month}: ${posted.journals} journals, ${posted.lines} lines`);
   }
   await settleHistory(poster);
+  await takeOverTheAssets(database, worksAt, must);
+  say("assets");
   const feeder = await as("controller", at("2026-11-04", 7));
   for (const [from, to] of [
     ["2024-01-01", "2025-12-31"],

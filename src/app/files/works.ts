@@ -1,6 +1,7 @@
 import "server-only";
 import type { Result } from "@/core/shared";
 import { refusedUnread, type Caller, type Person, type UseCase } from "@/server/access";
+import { takeOverAssets } from "@/server/assets";
 import { loadJournals, loadOpening } from "@/server/ledger";
 import { loadChart, loadDimensionValues } from "@/server/organisation";
 import { loadBanks, loadCardPayments } from "@/server/banks";
@@ -80,4 +81,5 @@ export const WORKS: Record<FileWork, Work> = {
   "card-payments": table(loadCardPayments, ["company", "bank", "date", "kind"]),
   receipts: table(loadReceipts, ["company", "bank"]),
   sales: table(loadSales, ["company"]),
+  assets: table(takeOverAssets, ["company", "date"]),
 };

@@ -1,6 +1,7 @@
 "use server";
 import type { ListPage } from "@/core/lists";
 import type { UseCase } from "@/server/access";
+import { listAssets } from "@/server/assets";
 import { listBatches, listJournals } from "@/server/ledger";
 import { listInvoices } from "@/server/payables";
 import { listSales } from "@/server/receivables";
@@ -24,6 +25,7 @@ const LISTS = {
   runs: listRuns,
   "run-items": listRunItems,
   "run-groups": listRunGroups,
+  assets: listAssets,
 };
 export type ListName = keyof typeof LISTS;
 

@@ -16,7 +16,8 @@ export type FileWork =
   | "banks"
   | "card-payments"
   | "receipts"
-  | "sales";
+  | "sales"
+  | "assets";
 
 const refused = (message: string): { ok: false; message: string; problems: never[] } => ({
   ok: false,

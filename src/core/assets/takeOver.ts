@@ -1,5 +1,6 @@
 import { object, string } from "yup";
 import { minor, type Minor } from "../shared";
+import { readLife } from "./classInput";
 
 /** Columns of assets that come from other books, besides one for each dimension and for each book. */
 export const TAKE_OVER_COLUMNS = [
@@ -7,6 +8,8 @@ export const TAKE_OVER_COLUMNS = [
   "description",
   "class",
   "inservice",
+  "life",
+  "main",
   "cost",
   "accumulated",
   "quantity",
@@ -29,6 +32,14 @@ export const takeOverRow = object({
   description: string().trim().required("is missing").max(200),
   class: string().trim().uppercase().required("is missing").max(40),
   inservice: string().trim().required("is missing").max(40),
+  life: string()
+    .trim()
+    .default("")
+    .test("life", "is no useful life: 5 years, or 60 months", (text) =>
+      text === "" ? true : readLife(text) !== null,
+    ),
+  /** The number of the asset that it is a part of. */
+  main: string().trim().max(40).default(""),
   cost: string().trim().required("is missing").max(40),
   accumulated: string().trim().max(40).default(""),
   quantity: string()

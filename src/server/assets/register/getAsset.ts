@@ -52,6 +52,11 @@ export interface AssetMovement {
   /** The paper that its cost comes from. */
   source: { id: number; kind: string; number: string; partner: string; text: string } | null;
 }
+export interface NamedAsset {
+  id: number;
+  number: string;
+  description: string;
+}
 export interface AssetView {
   id: number;
   number: string;
@@ -69,6 +74,9 @@ export interface AssetView {
   insurance: string;
   note: string;
   version: number;
+  /** The asset that it is a part of, and its own parts. */
+  main: NamedAsset | null;
+  parts: NamedAsset[];
   places: {
     from: CalendarDate;
     place: string;
@@ -101,6 +109,12 @@ export const getAsset = defineUseCase({
           c.code as "classCode", a.in_service as "inService", a.company_id as "companyId",
           trim(to_char(a.quantity / 1000.0, 'FM999999990.###'), '.') as quantity, a.unit, a.serial,
           a.warranty_to as "warrantyTo", a.insurance, a.note, a.version,
+          (select json_build_object('id', m.id, 'number', m.number, 'description', m.title)
+            from document m where m.id = a.main_id) as main,
+          (select coalesce(json_agg(json_build_object('id', m.id, 'number', m.number,
+              'description', m.title) order by m.number), '[]')
+            from asset x join document m on m.id = x.document_id
+            where x.main_id = a.document_id) as parts,
           (select coalesce(json_agg(json_build_object('from', p.from, 'place', p.place,
             'person', p.person, 'dimensions', p.dimensions) order by p.from), '[]')
             from asset_place p where p.asset_id = d.id) as places

@@ -13,6 +13,8 @@ export interface AssetToMake {
   /** As it had before; the next of the series where none is said. */
   number?: string;
   title: string;
+  /** The number of the asset that it is a part of: one that is there, or made with it. */
+  main?: string;
   inService: CalendarDate;
   rules: DepreciationRules;
   quantity: string;
@@ -101,6 +103,14 @@ export async function makeAssets(
       madeAt: now,
     })),
   );
+  const parts = assets.flatMap((a, i) => (a.main ? [{ id: ids[i]!, main: a.main }] : []));
+  if (parts.length > 0)
+    await tx.execute(sql`
+      update asset a set main_id = d.id
+      from unnest(${arrayOf(parts.map((p) => p.id))}::bigint[],
+          ${arrayOf(parts.map((p) => p.main))}::text[]) as x(id, main)
+        join document d on d.kind = 'asset' and d.number = x.main
+      where a.document_id = x.id`);
   if (from.run !== null)
     await documentLinks(
       tx,

@@ -1,6 +1,15 @@
 import { sql } from "drizzle-orm";
 import { array, boolean, object, string } from "yup";
-import { TAKE_OVER_COLUMNS, takenFrom, takeOverRow, type Waiting } from "@/core/assets";
+import {
+  hasLife,
+  readLife,
+  TAKE_OVER_COLUMNS,
+  takenFrom,
+  takeOverRow,
+  type DepreciationRule,
+  type DepreciationRules,
+  type Waiting,
+} from "@/core/assets";
 import type { Masters } from "@/core/ledger";
 import {
   amountText,
@@ -26,10 +35,12 @@ import { arrayOf, insertAll, rows, schema } from "../../db";
 import { loadClasses, type KeptClass } from "../classes";
 import { makeAssets, type AssetToMake } from "./makeAssets";
 
+/** As every table says what it would do; all of it is new. */
 interface TakenOver {
-  assets: number;
-  cost: Minor;
-  accumulated: Minor;
+  added: number;
+  changed: 0;
+  same: 0;
+  notes: string[];
 }
 interface ReadAsset {
   row: number;
@@ -67,11 +78,15 @@ export const takeOverAssets = defineUseCase({
     const assets = read.value;
     const taken = await fromWaiting(context, company, date, assets);
     if (!taken.ok) return taken;
-    const sum = (pick: (a: ReadAsset) => bigint) => minor(assets.reduce((t, a) => t + pick(a), 0n));
-    const result = {
-      assets: assets.length,
-      cost: sum((a) => a.cost),
-      accumulated: sum((a) => a.accumulated.find((x) => x.book === 0)!.amount),
+    const sum = (pick: (a: ReadAsset) => bigint) =>
+      `${amountText(minor(assets.reduce((t, a) => t + pick(a), 0n)), company.currency)} ${company.currency}`;
+    const result: TakenOver = {
+      added: assets.length,
+      changed: 0,
+      same: 0,
+      notes: [
+        `They cost ${sum((a) => a.cost)}; by ${dateText(date)} ${sum((a) => a.accumulated[0]!.amount)} of it is charged.`,
+      ],
     };
     if (!take) return ok(result);
     const ids = await makeAssets(
@@ -164,7 +179,8 @@ async function readTable(
         ...(input.number === "" ? {} : { number: input.number }),
         title: input.description,
         inService: inService!,
-        rules: classOf!.rules,
+        rules: withLife(classOf!.rules, input.life),
+        ...(input.main === "" ? {} : { main: input.main }),
         quantity: input.quantity || "1",
         unit: input.unit,
         serial: input.serial,
@@ -190,8 +206,39 @@ async function readTable(
       field: "number",
     })),
   );
+  const mains = [...new Set(assets.flatMap((a) => (a.make.main ? [a.make.main] : [])))];
+  const there = new Set([
+    ...numbers,
+    ...(
+      await rows<{ number: string }>(
+        tx,
+        sql`select d.number from document d join asset a on a.document_id = d.id
+          where a.company_id = ${company.id} and d.number = any(${arrayOf(mains)}::text[])`,
+      )
+    ).map((r) => r.number),
+  ]);
+  for (const { row, make } of assets)
+    if (make.main && (!there.has(make.main) || make.main === make.number))
+      problems.push(
+        atRow(row, {
+          code: "INVALID",
+          what: `main: there is no asset ${make.main} that it could be a part of`,
+          field: "main",
+        }),
+      );
   const [first, ...others] = problems;
   return first ? fail(first, ...others) : ok(assets);
+}
+
+/** The rules of a class with another life, where the table says one. */
+function withLife(rules: DepreciationRules, text: string): DepreciationRules {
+  const life = readLife(text);
+  if (life === null) return rules;
+  const lives = (rule: DepreciationRule) => (hasLife(rule.method) ? { ...rule, life } : rule);
+  return {
+    common: lives(rules.common),
+    own: Object.fromEntries(Object.entries(rules.own).map(([book, r]) => [book, lives(r)])),
+  };
 }
 
 type Taken = { intake: number; amount: Minor; account: number; book: number }[];
