@@ -138,7 +138,7 @@ const STOCK: Readonly<Record<string, readonly Stock[]>> = {
         ["T-SOUTH", "Innish"],
         ["HARB", "Ostry"],
       ],
-      left: 30,
+      left: 20,
     },
     {
       class: "FIXTURES",
@@ -149,7 +149,7 @@ const STOCK: Readonly<Record<string, readonly Stock[]>> = {
         ["A-FIN", "Ostry office"],
         ["T-NORTH", "Ostry"],
       ],
-      left: 36,
+      left: 26,
     },
     {
       class: "SOFTWARE",
@@ -162,7 +162,7 @@ const STOCK: Readonly<Record<string, readonly Stock[]>> = {
       ],
       count: 14,
       uses: [["A-OFF", "Ostry office"]],
-      left: 36,
+      left: 25,
     },
     {
       class: "CIP",
@@ -196,7 +196,7 @@ const STOCK: Readonly<Record<string, readonly Stock[]>> = {
       names: ["Van", "Boat trailer", "Fork lift"],
       count: 14,
       uses: [["Y-RIG", "Merrow"]],
-      left: 28,
+      left: 8,
     },
   ],
   KIT: [
@@ -220,7 +220,7 @@ const STOCK: Readonly<Record<string, readonly Stock[]>> = {
       names: OFFICE.concat(["Parking gate", "Pay station"]),
       count: 70,
       uses: [["T-PARK", "Kestle car park"]],
-      left: 40,
+      left: 20,
     },
   ],
 };

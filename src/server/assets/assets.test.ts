@@ -230,7 +230,7 @@ describe("from the invoice line to the charge", () => {
 
   test("a later credit goes to the same asset from its beginning; an addition from its day; a line is split to the cent, set aside and taken up", async () => {
     must(await buy([{ net: "1,000.00", description: "Three screens" }]));
-    let [screens] = named((await waiting()).lines, "Three screens");
+    const [screens] = named((await waiting()).lines, "Three screens");
     const split = async (parts: string) =>
       splitIntake(await clerk(), {
         company: "ALP",

@@ -29,7 +29,6 @@ export * from "./effect";
 export * from "./chart";
 export * from "./today";
 export * from "./changes";
-export * from "./control";
 export * from "./loadOpening";
 export * from "./shortcuts";
 export * from "./pairs";

@@ -3,7 +3,7 @@ import { callerOf, must, written, codes } from "../../../tests/world";
 import { world } from "../../../tests/useWorld";
 import { history, readPreferences, savePreference } from "../access";
 import "../closing";
-import { controlAccounts, createJournal, listJournals, saveDraft, today } from "../ledger";
+import { createJournal, listJournals, saveDraft, today } from "../ledger";
 import {
   dimensionTree,
   periodMatrix,
@@ -95,17 +95,6 @@ describe("finding things again", () => {
     ]);
     must(await savePreference(admin, { key: "table.x", value: "a,b|c" }));
     expect(must(await readPreferences(admin))).toEqual({ "table.x": "a,b|c" });
-  });
-
-  test("an area sees its control accounts and not another's", async () => {
-    const treasury = await callerOf(w.database, "treasury");
-    expect(
-      must(await controlAccounts(treasury, { company: "ALP", period: "2026-10", area: "banks" }))
-        .accounts,
-    ).toEqual([]);
-    expect(
-      codes(await controlAccounts(treasury, { company: "ALP", period: "2026-10", area: "assets" })),
-    ).toEqual(["FORBIDDEN"]);
   });
 });
 
