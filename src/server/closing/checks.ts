@@ -12,6 +12,7 @@ import { fail, ok, type Result } from "@/core/shared";
 import { arrayOf, rows } from "../db";
 import { defineUseCase, type Context } from "../access";
 import type { CloseCheck, CloseCheckKind } from "../checks";
+import { depreciationCharged } from "../assets";
 import { banksReconciled } from "../banks";
 import { balancesEqualLines, findPlace, noDrafts, partnersNamed } from "../ledger";
 import { loadPeriods, type CloseGuard } from "../organisation";
@@ -31,6 +32,7 @@ const CHECKS: readonly CloseCheckKind[] = [
   listsEqualAccounts,
   receivedInvoiced,
   revenueReleased,
+  depreciationCharged,
   banksReconciled,
   statementsWhole,
 ];

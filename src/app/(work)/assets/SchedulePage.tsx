@@ -24,6 +24,8 @@ const amount = (key: Amount, header: string, width = 118): TableColumn<ScheduleR
   value: (r) => r[key],
 });
 
+const RARE = ["takenOver", "retired", "chargedBefore", "chargedRetired"] as const;
+
 /** What has moved the assets of a company, by class, and what is next to be charged. */
 export function SchedulePage({
   schedule: { rows, held, chargedUpTo },
@@ -44,11 +46,12 @@ export function SchedulePage({
   const run = useCallback(() => void (mayPost && propose({ period })), [mayPost, propose, period]);
   usePrimaryKeys(undefined, run);
   const listed = rows.reduce((t, r) => t + r.carried, 0n);
-  const columns = useMemo(
-    (): TableColumn<ScheduleRow>[] => [
+  const columns = useMemo(() => {
+    const whole: TableColumn<ScheduleRow>[] = [
       {
         key: "name",
         header: "Class",
+        width: 210,
         value: (r) => r.name || "Without an asset",
         cell: (r) =>
           r.code === "" ? (
@@ -76,9 +79,11 @@ export function SchedulePage({
       amount("chargedRetired", "Retired, charged"),
       amount("accumulated", "Charged, closing"),
       amount("carried", "Carried at"),
-    ],
-    [work],
-  );
+    ];
+    // What happens rarely has a column where it has happened.
+    const isRare = (key: string): key is Amount => (RARE as readonly string[]).includes(key);
+    return whole.filter(({ key }) => !isRare(key) || rows.some((r) => r[key] !== 0n));
+  }, [work, rows]);
   return (
     <Page
       strip={<PeriodStrip range />}

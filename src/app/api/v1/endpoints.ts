@@ -15,6 +15,7 @@ import { PURCHASE_ENDPOINTS } from "./purchaseEndpoints";
 import { RUN_ENDPOINTS } from "./runEndpoints";
 import { SET_UP_ENDPOINTS } from "./setUpEndpoints";
 import { BANK_ENDPOINTS } from "./bankEndpoints";
+import { ASSET_ENDPOINTS } from "./assetEndpoints";
 import { WORK_ENDPOINTS } from "./workEndpoints";
 import { DESK_ENDPOINTS } from "./deskEndpoints";
 import { LETTER_ENDPOINTS } from "./letterEndpoints";
@@ -372,6 +373,7 @@ export const ENDPOINTS: readonly Endpoint[] = [
   ...LETTER_ENDPOINTS,
   ...PURCHASE_ENDPOINTS,
   ...WORK_ENDPOINTS,
+  ...ASSET_ENDPOINTS,
   ...BANK_ENDPOINTS,
   ...SET_UP_ENDPOINTS,
 ];

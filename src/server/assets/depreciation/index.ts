@@ -1,1 +1,2 @@
+export { depreciationCharged } from "./closeCheck";
 export { depreciationRun } from "./depreciationRun";

@@ -1,7 +1,7 @@
 import { sql } from "drizzle-orm";
 import { string } from "yup";
 import { listSchema } from "@/core/lists";
-import { fail } from "@/core/shared";
+import { dayField, fail } from "@/core/shared";
 import { defineUseCase } from "../../access";
 import { documentList, queryDocuments } from "../../documents";
 import { column, type RowOf } from "../../lists";
@@ -32,6 +32,7 @@ const registerOf = (bookId: number, on: string) =>
       quantity: column.count(sql`a.quantity / 1000`),
       insurance: column.text(sql`a.insurance`),
       warrantyTo: column.day(sql`a.warranty_to`),
+      currency: column.text(sql`d.currency`),
       cost: column.amount(sql`v.cost`),
       accumulated: column.amount(sql`v.accumulated`),
       carried: column.amount(sql`v.cost - v.accumulated`),
@@ -47,7 +48,10 @@ export const listAssets = defineUseCase({
   rights: ["read.assets"],
   what: "see assets",
   company: (i) => i.company,
-  schema: listSchema.shape({ book: string().default(""), on: string().required() }),
+  schema: listSchema.shape({
+    book: string().default(""),
+    on: dayField().required("The day is missing"),
+  }),
   run: async (context, { book, on, ...asked }) => {
     const { bookByCode, mainBook } = context.masters;
     const found = book === "" ? mainBook : bookByCode.get(book);

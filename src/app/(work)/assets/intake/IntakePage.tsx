@@ -64,7 +64,9 @@ export function IntakePage({
             onClick={run}
             data-keys="Ctrl Shift Enter=Preview what is complete"
           >
-            Preview {ready.length} complete {ready.length === 1 ? "line" : "lines"}{" "}
+            {ready.length === 0
+              ? "Nothing is complete yet"
+              : `Preview ${ready.length} complete ${ready.length === 1 ? "line" : "lines"}`}{" "}
             <kbd>Ctrl ⇧ ⏎</kbd>
           </button>
         )
@@ -143,7 +145,7 @@ function columnsOf(
     {
       key: "source",
       header: "From",
-      width: 128,
+      width: 118,
       value: (l) => l.source.document?.number ?? l.source.journal.number,
       cell: (l) => {
         const { document, journal } = l.source;
@@ -161,12 +163,12 @@ function columnsOf(
         );
       },
     },
-    { key: "partner", header: "Supplier", width: 140, value: (l) => l.source.partner },
+    { key: "partner", header: "Supplier", width: 124, value: (l) => l.source.partner },
     { key: "description", header: "Description", value: (l) => l.content.description },
     {
       key: "becomes",
       header: "Becomes",
-      width: 170,
+      width: 100,
       value: (l) =>
         l.content.into === "asset"
           ? l.content.class || "not said"
@@ -185,12 +187,18 @@ function columnsOf(
       width: 92,
       value: (l) => l.content.dimensions.costCentre ?? "",
     },
-    { key: "place", header: "Place", width: 110, value: (l) => l.content.place ?? "" },
+    {
+      key: "place",
+      header: "Place",
+      width: 110,
+      hidden: true,
+      value: (l) => l.content.place ?? "",
+    },
     { key: "account", header: "Account", width: 74, value: (l) => l.source.account },
     {
       key: "state",
       header: "State",
-      width: 240,
+      width: 200,
       value: state,
       cell: (l) => (
         <span className={stateOf(l, lines) === "ready" ? "" : "text-ink-2"}>{state(l)}</span>

@@ -3,7 +3,7 @@ import Link from "next/link";
 import { useCallback, useState } from "react";
 import { documentPage } from "@/core/documents";
 import { runPages } from "@/core/runs";
-import type { CalendarDate } from "@/core/shared";
+import { exponentOf, type CalendarDate } from "@/core/shared";
 import type { AssetInBook, AssetMovement, AssetView } from "@/server/assets";
 import { PapersPanel } from "@/app/papers/PapersPanel";
 import { Bars } from "@/ui/charts/Bars";
@@ -204,7 +204,7 @@ function Plan({ book, currency }: { book: AssetInBook; currency: string }) {
           head="Year"
           bars={shown.map((y) => ({
             name: y.year,
-            value: Number(y.carried),
+            value: Number(y.carried) / 10 ** exponentOf(currency),
             text: shownAmount(y.carried, currency),
           }))}
         />
