@@ -138,14 +138,14 @@ function columnsOf(
     {
       key: "date",
       header: "Date",
-      width: 96,
+      width: 92,
       value: (l) => l.source.date,
       cell: (l) => shownDate(l.source.date),
     },
     {
       key: "source",
       header: "From",
-      width: 118,
+      width: 112,
       value: (l) => l.source.document?.number ?? l.source.journal.number,
       cell: (l) => {
         const { document, journal } = l.source;
@@ -163,12 +163,20 @@ function columnsOf(
         );
       },
     },
-    { key: "partner", header: "Supplier", width: 124, value: (l) => l.source.partner },
     { key: "description", header: "Description", value: (l) => l.content.description },
+    {
+      key: "state",
+      header: "State",
+      width: 190,
+      value: state,
+      cell: (l) => (
+        <span className={stateOf(l, lines) === "ready" ? "" : "text-ink-2"}>{state(l)}</span>
+      ),
+    },
     {
       key: "becomes",
       header: "Becomes",
-      width: 100,
+      width: 88,
       value: (l) =>
         l.content.into === "asset"
           ? l.content.class || "not said"
@@ -177,16 +185,17 @@ function columnsOf(
     {
       key: "inService",
       header: "In service",
-      width: 96,
+      width: 92,
       value: (l) => l.content.inService ?? "",
       cell: (l) => (l.content.inService ? shownDate(l.content.inService) : ""),
     },
     {
       key: "costCentre",
       header: "Cost centre",
-      width: 92,
+      width: 88,
       value: (l) => l.content.dimensions.costCentre ?? "",
     },
+    { key: "partner", header: "Supplier", width: 120, value: (l) => l.source.partner },
     {
       key: "place",
       header: "Place",
@@ -194,20 +203,11 @@ function columnsOf(
       hidden: true,
       value: (l) => l.content.place ?? "",
     },
-    { key: "account", header: "Account", width: 74, value: (l) => l.source.account },
-    {
-      key: "state",
-      header: "State",
-      width: 200,
-      value: state,
-      cell: (l) => (
-        <span className={stateOf(l, lines) === "ready" ? "" : "text-ink-2"}>{state(l)}</span>
-      ),
-    },
+    { key: "account", header: "Account", width: 70, value: (l) => l.source.account },
     {
       key: "amount",
       header: "Amount",
-      width: 118,
+      width: 108,
       align: "right",
       sum: true,
       value: (l) => l.amount,
