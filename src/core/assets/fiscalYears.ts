@@ -16,18 +16,12 @@ export function fiscalYearOf(day: CalendarDate, years: readonly FiscalSpan[]): F
   const known = years[0]
     ? { earliest: years[0].first, latest: years.at(-1)!.last }
     : { earliest: `${day.slice(0, 4)}-01-01`, latest: addDays(`${day.slice(0, 4)}-01-01`, -1) };
-  if (day > known.latest) {
-    let first = addDays(known.latest, 1);
-    for (;;) {
-      const last = addDays(addMonths(first, 12), -1);
-      if (day <= last) return { first, last };
-      first = addDays(last, 1);
-    }
-  }
-  let last = addDays(known.earliest, -1);
-  for (;;) {
-    const first = addDays(addMonths(addDays(last, 1), -12), 0);
-    if (day >= first) return { first, last };
-    last = addDays(first, -1);
-  }
+  // Whole years of twelve months before or after: how many, by the months between.
+  const begin = day > known.latest ? addDays(known.latest, 1) : known.earliest;
+  const months = monthOf(day) - monthOf(begin) - (day.slice(8) < begin.slice(8) ? 1 : 0);
+  const first = addMonths(begin, Math.floor(months / 12) * 12);
+  return { first, last: addDays(addMonths(first, 12), -1) };
 }
+
+const monthOf = (day: CalendarDate): number =>
+  Number(day.slice(0, 4)) * 12 + Number(day.slice(5, 7));
