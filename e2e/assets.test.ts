@@ -72,9 +72,31 @@ describe("a month's depreciation", () => {
     await (await d.button("Post")).click();
     await d.text("Posted");
     await d.open(`/assets?${october}`);
-    await d.text("Charged by runs up to 2026-10.");
+    await d.text("Depreciated by runs up to 31 Oct 2026.");
     await d.open(`/assets/register/KIT-26-A00002?${october}`);
     await d.see("//*[@aria-label='Movements']//td[.='depreciation']");
-    await d.text("Carried at the end of each year");
+    await d.text("Carrying amount at each year’s end");
+  });
+});
+
+describe("an engine that is half sold", () => {
+  test("asks how much and what was got for it, previews the gain in each book, and stands in the movements", async () => {
+    await d.signIn("assets");
+    await d.open(`/assets/register/TER-ENG?${november}`);
+    await (await d.button("Retire")).click();
+    await d.field("retire-share", "3/2");
+    await d.field("retire-proceeds", "900,000.00");
+    await d.field("retire-account", "4530");
+    await (await d.button("Preview it")).click();
+    await d.text("is no share that can go");
+    await d.field("retire-share", "1/2");
+    await (await d.button("Preview it")).click();
+    await d.text("Carrying amount that goes");
+    await d.click("//td[contains(., 'TER-ENG')]");
+    await d.text("Gain in TAX");
+    await (await d.button("Post 2 journals")).click();
+    await d.text("Posted");
+    await d.open(`/assets/register/TER-ENG?${november}`);
+    await d.see("//*[@aria-label='Movements']//td[.='retired']");
   });
 });

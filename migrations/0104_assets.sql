@@ -25,7 +25,7 @@ CREATE TABLE "asset_change" (
 	"content" jsonb NOT NULL,
 	"reason" text DEFAULT '' NOT NULL,
 	"undoes" bigint,
-	"journal_id" bigint,
+	"run_id" bigint,
 	"made_by" integer NOT NULL,
 	"made_at" timestamp with time zone NOT NULL,
 	CONSTRAINT "asset_change_undoes_unique" UNIQUE("undoes"),
@@ -103,6 +103,7 @@ ALTER TABLE "asset" ADD CONSTRAINT "asset_class_id_asset_class_id_fk" FOREIGN KE
 ALTER TABLE "asset" ADD CONSTRAINT "asset_main_id_document_id_fk" FOREIGN KEY ("main_id") REFERENCES "public"."document"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "asset_change" ADD CONSTRAINT "asset_change_asset_id_document_id_fk" FOREIGN KEY ("asset_id") REFERENCES "public"."document"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "asset_change" ADD CONSTRAINT "asset_change_book_id_book_id_fk" FOREIGN KEY ("book_id") REFERENCES "public"."book"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "asset_change" ADD CONSTRAINT "asset_change_run_id_document_id_fk" FOREIGN KEY ("run_id") REFERENCES "public"."document"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "asset_entry" ADD CONSTRAINT "asset_entry_company_id_company_id_fk" FOREIGN KEY ("company_id") REFERENCES "public"."company"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "asset_entry" ADD CONSTRAINT "asset_entry_book_id_book_id_fk" FOREIGN KEY ("book_id") REFERENCES "public"."book"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "asset_entry" ADD CONSTRAINT "asset_entry_account_id_account_id_fk" FOREIGN KEY ("account_id") REFERENCES "public"."account"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
@@ -122,9 +123,9 @@ CREATE INDEX "asset_intake_journal_id_line_no_index" ON "asset_intake" USING btr
 CREATE INDEX "asset_intake_company_id_index" ON "asset_intake" USING btree ("company_id");--> statement-breakpoint
 ALTER TABLE "document" ADD CONSTRAINT "document_kind" CHECK ("document"."kind" in ('journal', 'batch', 'recurring', 'invoice', 'request', 'order', 'goods-receipt', 'recurring-invoice', 'payment', 'sale', 'agreement', 'receipt', 'deposit', 'asset', 'reconciliation', 'run'));--> statement-breakpoint
 ALTER TABLE "account" ADD CONSTRAINT "account_control" CHECK ("account"."control" in ('payables', 'receivables', 'bank', 'asset', 'intake', 'stock', 'GRNI', 'tax', 'intercompany', 'transit'));--> statement-breakpoint
-ALTER TABLE "run" ADD CONSTRAINT "run_kind" CHECK ("run"."kind" in ('year-end', 'reversals', 'recurring', 'payment', 'single-payment', 'recurring-invoice', 'accrual', 'bank-lines', 'transfer', 'credit-losses', 'agreement', 'deferred-revenue', 'direct-debit', 'letters', 'asset-intake', 'depreciation', 'clean-up'));--> statement-breakpoint
-ALTER TABLE "run_item" ADD CONSTRAINT "run_item_taken_as" CHECK ("run_item"."taken_as" in ('year-end', 'reversals', 'recurring', 'payment', 'single-payment', 'recurring-invoice', 'accrual', 'bank-lines', 'transfer', 'credit-losses', 'agreement', 'deferred-revenue', 'direct-debit', 'letters', 'asset-intake', 'depreciation', 'clean-up'));--> statement-breakpoint
-ALTER TABLE "run_schedule" ADD CONSTRAINT "run_schedule_kind" CHECK ("run_schedule"."kind" in ('year-end', 'reversals', 'recurring', 'payment', 'single-payment', 'recurring-invoice', 'accrual', 'bank-lines', 'transfer', 'credit-losses', 'agreement', 'deferred-revenue', 'direct-debit', 'letters', 'asset-intake', 'depreciation', 'clean-up'));--> statement-breakpoint
+ALTER TABLE "run" ADD CONSTRAINT "run_kind" CHECK ("run"."kind" in ('year-end', 'reversals', 'recurring', 'payment', 'single-payment', 'recurring-invoice', 'accrual', 'bank-lines', 'transfer', 'credit-losses', 'agreement', 'deferred-revenue', 'direct-debit', 'letters', 'asset-intake', 'retirement', 'depreciation', 'clean-up'));--> statement-breakpoint
+ALTER TABLE "run_item" ADD CONSTRAINT "run_item_taken_as" CHECK ("run_item"."taken_as" in ('year-end', 'reversals', 'recurring', 'payment', 'single-payment', 'recurring-invoice', 'accrual', 'bank-lines', 'transfer', 'credit-losses', 'agreement', 'deferred-revenue', 'direct-debit', 'letters', 'asset-intake', 'retirement', 'depreciation', 'clean-up'));--> statement-breakpoint
+ALTER TABLE "run_schedule" ADD CONSTRAINT "run_schedule_kind" CHECK ("run_schedule"."kind" in ('year-end', 'reversals', 'recurring', 'payment', 'single-payment', 'recurring-invoice', 'accrual', 'bank-lines', 'transfer', 'credit-losses', 'agreement', 'deferred-revenue', 'direct-debit', 'letters', 'asset-intake', 'retirement', 'depreciation', 'clean-up'));--> statement-breakpoint
 
 -- What has moved assets stays as it was; what takes it back is another entry.
 CREATE TRIGGER asset_entry_fixed BEFORE UPDATE OR DELETE ON asset_entry FOR EACH ROW EXECUTE FUNCTION refuse_change();--> statement-breakpoint

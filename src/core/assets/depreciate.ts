@@ -84,6 +84,29 @@ export function standingOn(
   day: CalendarDate,
   years: readonly FiscalSpan[],
 ): Standing {
+  return walk(valuation, day, years, (clock) => ({ place: clock.at(day), day }));
+}
+
+/**
+ * What an asset is carried at just before something of a day takes effect, by its convention: of a
+ * retirement what is gone by it (IAS 16.55: it is charged until then).
+ * Units and rounding as `standingOn`.
+ */
+export function standingBefore(
+  valuation: Valuation,
+  day: CalendarDate,
+  years: readonly FiscalSpan[],
+): Standing {
+  return walk(valuation, day, years, (clock) => ({ place: clock.from(day), day: dayBefore(day) }));
+}
+
+/** All that has happened by a day, one after the other, and what is charged by a moment then. */
+function walk(
+  valuation: Valuation,
+  day: CalendarDate,
+  years: readonly FiscalSpan[],
+  until: (clock: Clock) => Moment,
+): Standing {
   const { inService, pauses = [], usage = [] } = valuation;
   let { rule } = valuation;
   let clock = clockFor(rule, inService, years);
@@ -93,7 +116,6 @@ export function standingOn(
   const begin = (from: Moment) => {
     stretch = stretchFrom(shared(), from, state);
   };
-  const now: Moment = { place: clock.at(day), day };
   const advance = (moment: Moment) => {
     if (stretch) state.accumulated = chargedBy(stretch, moment);
   };
@@ -111,8 +133,8 @@ export function standingOn(
     begin(event.kind === "estimate" ? momentOf(clock, event) : moment);
   }
   if (!stretch) begin(first);
-  advance({ ...now, place: clock.at(day) });
-  return { ...standing(state), basis: basisOf(stretch!, { place: clock.at(day), day }) };
+  advance(until(clock));
+  return { ...standing(state), basis: basisOf(stretch!, until(clock)) };
 
   function apply(event: ValuationEvent): void {
     switch (event.kind) {

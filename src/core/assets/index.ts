@@ -8,3 +8,4 @@ export type { Share, Usage } from "./share";
 export * from "./charges";
 export * from "./classInput";
 export * from "./takeOver";
+export * from "./retire";

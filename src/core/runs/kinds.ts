@@ -18,6 +18,7 @@ export const KINDS_OF_RUN = {
   "direct-debit": { name: "Direct debits", page: "/receivables/debits" },
   letters: { name: "Letters to customers", page: "/receivables/letters" },
   "asset-intake": { name: "Assets taken in", page: "/assets/intake" },
+  retirement: { name: "Retirement of assets", page: "/assets/register" },
   depreciation: { name: "Depreciation", page: "/assets/depreciation" },
   "clean-up": { name: "Clean-up of received, not invoiced", page: "/payables/received" },
 } as const satisfies Record<string, { name: string; page: string }>;

@@ -296,3 +296,62 @@ describe("from the invoice line to the charge", () => {
     expect(checks.find((c) => c.code === "sub-ledgers")).toMatchObject({ state: "holds" });
   });
 });
+
+describe("an asset that is gone", () => {
+  test("a half is sold with a gain, the other half scrapped, each book by its own values; taken back as it was", async () => {
+    // The month before is charged first, so that nothing but the retirement is in it.
+    const crane = await (async () => {
+      must(await buy([{ net: "6,000.00", description: "Small crane" }]));
+      must(await fill(named((await waiting()).lines, "Small crane"), { inService: "2026-09-15" }));
+      must(await post(must(await propose("asset-intake", { date: "2026-10-11" }))));
+      const [found] = await rows<{ number: string }>(
+        w.database.db,
+        sql`select number from document where kind = 'asset' and title = 'Small crane'`,
+      );
+      return found!.number;
+    })();
+    const gone = (more: object, date = "2026-10-12") =>
+      propose("retirement", {
+        date,
+        why: "sold",
+        assets: [{ number: crane, share: "1/2", proceeds: "3,100.00", account: "4530", ...more }],
+      });
+    const faults = async (more: object) => {
+      const run = await gone(more);
+      return run.ok ? [] : run.problems.map((p) => p.field);
+    };
+    expect(await faults({ share: "3/2" })).toEqual(["share"]);
+    expect(await faults({ account: "" })).toEqual(["account"]);
+    expect(await faults({ account: "1310" })).toEqual(["account"]);
+    expect(await faults({ number: "ALP-26-A99999" })).toEqual(["number"]);
+    const before = await held("TAX", "1075", "1076", "4530", "8070", "8030");
+    const half = must(await gone({}));
+    // September is caught up: 100.00 in all books and 100.00 more in the tax book.
+    expect((await items(half)).map((i) => [i.amount, i.why])).toEqual([
+      [295_000n, "1/2; a gain of 150.00 EUR"],
+    ]);
+    must(await post(half));
+    await holds();
+    const change = async (book: string) =>
+      (await held(book, "1075", "1076", "4530", "8070", "8030")).map((a, i) => a - before[i]!);
+    // In the tax book the half was carried at 2,900.00.
+    expect(await change("TAX")).toEqual([-300_000n, -10_000n, 290_000n, 0n, 20_000n]);
+    const scrapped = must(
+      await propose("retirement", {
+        date: "2026-10-13",
+        why: "scrapped",
+        assets: [{ number: crane }],
+      }),
+    );
+    must(await post(scrapped));
+    await holds();
+    expect(codes(await gone({}))).toEqual(["NOT_FOUND"]);
+    for (const run of [scrapped, half])
+      must(
+        await reverseRun(await root(), { key: String(run.id), reason: "The buyer stepped back" }),
+      );
+    expect(await change("TAX")).toEqual([0n, 0n, 0n, 0n, 0n]);
+    await holds();
+    must(await gone({}));
+  });
+});

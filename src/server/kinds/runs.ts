@@ -4,7 +4,7 @@ import { paymentRunKind, recurringInvoiceRun, singlePaymentRun } from "../payabl
 import { bankLinesRun, transferRun } from "../banks";
 import { agreementRun, debitRun, deferralRun, lettersRun, lossesRun } from "../receivables";
 import { accrualRun, cleanUpRun } from "../purchasing";
-import { depreciationRun, intakeRun } from "../assets";
+import { depreciationRun, intakeRun, retirementRun } from "../assets";
 import type { RunKind } from "../runs";
 
 /** Every kind of run there is. */
@@ -24,6 +24,7 @@ export const RUN_KINDS: Readonly<Record<RunKindId, RunKind>> = {
   "direct-debit": debitRun,
   letters: lettersRun,
   "asset-intake": intakeRun,
+  retirement: retirementRun,
   depreciation: depreciationRun,
   "clean-up": cleanUpRun,
 };

@@ -72,6 +72,11 @@ export async function storeAssetEntries(
       order by m.id`);
   const reversing = ids.filter((_, i) => journals[i]!.reverses !== null);
   if (reversing.length === 0) return;
+  // What was merged into a line that goes is its own again.
+  await tx.execute(sql`
+    update asset_intake i set merged_into = null, version = i.version + 1
+    from asset_intake gone join journal j on j.reverses_id = gone.journal_id
+    where i.merged_into = gone.id and j.id = any(${arrayOf(reversing)}::bigint[])`);
   // What waits is taken back by its parts; everything else as it was moved.
   await tx.execute(sql`
     insert into asset_entry (company_id, book_id, account_id, asset_id, intake_id, part, movement,

@@ -1,7 +1,7 @@
 "use client";
 import Link from "next/link";
 import { useCallback, useMemo } from "react";
-import { minor, type CalendarDate, type Minor } from "@/core/shared";
+import { endOfMonth, minor, type CalendarDate, type Minor } from "@/core/shared";
 import type { Schedule, ScheduleRow } from "@/server/assets";
 import { useProposeRun } from "@/app/lib/useProposeRun";
 import { PeriodStrip } from "@/ui/frame/PeriodStrip";
@@ -15,7 +15,7 @@ type Amount = {
   [K in keyof ScheduleRow]: ScheduleRow[K] extends Minor ? K : never;
 }[keyof ScheduleRow];
 
-const amount = (key: Amount, header: string, width = 118): TableColumn<ScheduleRow> => ({
+const amount = (key: Amount, header: string, width = 132): TableColumn<ScheduleRow> => ({
   key,
   header,
   width,
@@ -73,12 +73,12 @@ export function SchedulePage({
       amount("additions", "Additions"),
       amount("retired", "Retired"),
       amount("cost", "Cost, closing"),
-      amount("chargedOpening", "Charged, opening"),
-      amount("chargedBefore", "Taken over, charged"),
-      amount("charged", "Charged"),
-      amount("chargedRetired", "Retired, charged"),
-      amount("accumulated", "Charged, closing"),
-      amount("carried", "Carried at"),
+      amount("chargedOpening", "Accumulated, opening"),
+      amount("chargedBefore", "Taken over, accumulated"),
+      amount("charged", "Depreciation"),
+      amount("chargedRetired", "Retired, accumulated"),
+      amount("accumulated", "Accumulated, closing"),
+      amount("carried", "Carrying amount"),
     ];
     // What happens rarely has a column where it has happened.
     const isRare = (key: string): key is Amount => (RARE as readonly string[]).includes(key);
@@ -104,7 +104,7 @@ export function SchedulePage({
       }
       footer={
         <>
-          <Fact label="Carried at">
+          <Fact label="Carrying amount">
             {shownAmount(minor(listed), currency)} {currency}
           </Fact>
           <Fact label="On the accounts" tone={held === listed ? "good" : "bad"}>
@@ -112,7 +112,7 @@ export function SchedulePage({
           </Fact>
           <span className="text-ink-2">
             {chargedUpTo
-              ? `Charged by runs up to ${chargedUpTo}.`
+              ? `Depreciated by runs up to ${shownDate(endOfMonth(`${chargedUpTo}-01`))}.`
               : "No depreciation run has been posted yet."}
           </span>
         </>

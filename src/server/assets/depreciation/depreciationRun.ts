@@ -9,11 +9,12 @@ import {
   type Charge,
   type FiscalSpan,
 } from "@/core/assets";
-import type { JournalDraft } from "@/core/ledger";
+import { readCoding, type JournalDraft, type Masters } from "@/core/ledger";
 import type { Explanation, RunItem, Step } from "@/core/runs";
 import {
   addMonths,
   dateText,
+  describeFound,
   endOfMonth,
   fail,
   minor,
@@ -170,6 +171,7 @@ export const depreciationRun = defineRunInParts({
 });
 
 interface Place {
+  masters: Masters;
   company: { id: number; code: string; name: string };
   period: { start: CalendarDate; end: CalendarDate; yearId: number };
   /** The month before. */
@@ -193,6 +195,7 @@ async function placeOf({ tx, masters }: Context, params: Params): Promise<Result
     });
   const first = addMonths(`${params.period}-01`, -1);
   return ok({
+    masters,
     company,
     period,
     before: { first, last: endOfMonth(first) },
@@ -201,11 +204,8 @@ async function placeOf({ tx, masters }: Context, params: Params): Promise<Result
   });
 }
 
-function itemsOf(
-  asset: AssetFacts,
-  { period, books, years, before }: Place,
-  dropped: ReadonlySet<string>,
-): RunItem[] {
+function itemsOf(asset: AssetFacts, place: Place, dropped: ReadonlySet<string>): RunItem[] {
+  const { period, books, years, before } = place;
   const charges = chargesOf(asset.history, books, period.end, years);
   const isCharged = charges.some((c) => c.amount !== 0n);
   // The difference of a book rests on what all books are charged: they go together.
@@ -213,13 +213,14 @@ function itemsOf(
   return charges.flatMap((charge): RunItem[] => {
     if (charge.amount === 0n && (charge.book !== null || isCharged)) return [];
     const key = `${asset.id}|${charge.book?.id ?? 0}`;
-    const leftOut = whyNot(asset, charge);
+    const parts = byUse(charge.amount, asset.places, period.start, period.end);
+    const leftOut = whyNot(asset, charge) ?? againstCoding(asset, parts, place);
     const detail: ChargeDetail = {
       document: asset.id,
       book: charge.book?.id ?? 0,
       accumulated: asset.accounts.accumulated,
       charge: asset.accounts.charge,
-      parts: byUse(charge.amount, asset.places, period.start, period.end).map((p) => ({
+      parts: parts.map((p) => ({
         dimensions: p.dimensions,
         amount: String(p.amount),
       })),
@@ -248,6 +249,20 @@ function whyNot(asset: AssetFacts, charge: Charge): string | undefined {
   if (cost === 0n) return "it costs nothing";
   if (cost - accumulated <= residual) return "it is depreciated as far as it can be";
   return `nothing falls on this time; in use from ${dateText(asset.history.inService)}`;
+}
+
+/** What the account of the expense has against who uses the asset: it is left out until that is said. */
+function againstCoding(
+  asset: AssetFacts,
+  parts: readonly { dimensions: Readonly<Record<string, string>> }[],
+  { masters, period }: Place,
+): string | undefined {
+  const account = masters.accountByNumber.get(asset.accounts.charge) ?? null;
+  for (const { dimensions } of parts) {
+    const [fault] = readCoding(masters, account, dimensions, { date: period.end }).found;
+    if (fault) return describeFound(fault).replace(/\.$/, "");
+  }
+  return undefined;
 }
 
 function whyOf(asset: AssetFacts, charge: Charge, before: Place["before"]): string {

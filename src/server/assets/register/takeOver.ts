@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import { array, boolean, object, string } from "yup";
 import {
   hasLife,
+  isFact,
   readLife,
   TAKE_OVER_COLUMNS,
   takenFrom,
@@ -164,6 +165,9 @@ async function readTable(
         bad(dimension.code, `There is no ${dimension.name.toLowerCase()} ${value.slice(0, 40)}`);
       dimensions[dimension.code] = value;
     }
+    for (const need of classOf?.needs ?? [])
+      if (!(dimensions[need] ?? (isFact(need) ? input[need as "place"] : "")))
+        bad(need, `class ${classOf!.code} wants it of each asset`);
     if (input.number !== "" && numbers.has(input.number))
       bad("number", `${input.number} is there twice`);
     numbers.add(input.number);

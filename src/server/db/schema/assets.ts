@@ -188,7 +188,7 @@ export const assetChange = pgTable(
     reason: text().notNull().default(""),
     /** The change that this one takes back. */
     undoes: bigint({ mode: "number" }).unique(),
-    journalId: bigint({ mode: "number" }),
+    runId: documentId(),
     madeBy: integer().notNull(),
     madeAt: timestamp({ withTimezone: true }).notNull(),
   },

@@ -82,7 +82,12 @@ export function ClassList({
               .join("; "),
         },
         { key: "cost", header: "Cost", width: 70, value: (c) => c.accounts.cost },
-        { key: "accumulated", header: "Charged", width: 76, value: (c) => c.accounts.accumulated },
+        {
+          key: "accumulated",
+          header: "Accumulated",
+          width: 96,
+          value: (c) => c.accounts.accumulated,
+        },
         { key: "charge", header: "Expense", width: 76, value: (c) => c.accounts.charge },
         { key: "clearing", header: "Intake", width: 70, value: (c) => c.accounts.clearing },
       ]}

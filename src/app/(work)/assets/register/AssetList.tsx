@@ -59,8 +59,8 @@ const COLUMNS: TableColumn<AssetRow>[] = [
     cell: (r) => (r.warrantyTo ? shownDate(r.warrantyTo) : ""),
   },
   amount("cost", "Cost"),
-  amount("accumulated", "Charged"),
-  amount("carried", "Carried at"),
+  amount("accumulated", "Accumulated"),
+  amount("carried", "Carrying amount"),
 ];
 
 /** Every asset of a company, in a book on a day. */

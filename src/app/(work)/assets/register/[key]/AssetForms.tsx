@@ -1,7 +1,8 @@
 "use client";
-import { EMPTY_RULE, writtenRule } from "@/core/assets";
+import { EMPTY_RULE, RETIREMENT_KINDS, writtenRule } from "@/core/assets";
 import type { AssetView } from "@/server/assets";
 import { FieldForm } from "@/app/lib/FieldForm";
+import { useRunForm } from "@/app/lib/useProposeRun";
 import { useWork } from "@/ui/frame/work";
 import { SidePanel } from "@/ui/panel/SidePanel";
 import { changeEstimateAction, moveAssetAction, saveAssetAction } from "../../actions";
@@ -77,6 +78,56 @@ export function MovePanel({
           moveAssetAction({ id, version, from, place, person, dimensions: coding })
         }
         done="Moved."
+      />
+    </SidePanel>
+  );
+}
+
+/** It is gone, or a share of it: what that does to the books is previewed before it is posted. */
+export function RetirePanel({ asset, close }: Props) {
+  const { today } = useWork();
+  const { propose, open } = useRunForm("retirement");
+  return (
+    <SidePanel title="Retire" onClose={close}>
+      <p className="text-ink-2">
+        It is depreciated until that day. What was got for it is what its invoice has booked; the
+        rest is its gain or loss.
+      </p>
+      <FieldForm
+        name="retire"
+        className="border-0! p-0!"
+        fields={[
+          { key: "date", label: "On", kind: "date", required: true },
+          {
+            key: "why",
+            label: "Why",
+            kind: "select",
+            options: RETIREMENT_KINDS.map((k) => ({ value: k, text: k })),
+          },
+          {
+            key: "share",
+            label: "How much of it",
+            kind: "text",
+            required: true,
+            placeholder: "all, 1/2 or 40 %",
+          },
+          { key: "proceeds", label: "Got for it, without tax", kind: "figure" },
+          { key: "account", label: "Booked by its invoice on", kind: "text" },
+        ]}
+        shows={(v) => [
+          "date",
+          "why",
+          "share",
+          ...(v.why === "sold" || v.why === "exchanged" ? ["proceeds", "account"] : []),
+        ]}
+        start={{ date: today, why: "sold", share: "all", proceeds: "", account: "" }}
+        button="Preview it"
+        main
+        job={({ date, why, share, proceeds, account }) => {
+          const got = why === "sold" || why === "exchanged" ? { proceeds, account } : {};
+          return propose({ date, why, assets: [{ number: asset.number, share, ...got }] });
+        }}
+        then={open}
       />
     </SidePanel>
   );

@@ -12,13 +12,14 @@ import { useWork } from "@/ui/frame/work";
 import { Fact, Page } from "@/ui/Page";
 import { Status } from "@/ui/Status";
 import { shownAmount, shownDate } from "@/ui/writing";
-import { EstimatePanel, FactsPanel, MovePanel } from "./AssetForms";
+import { EstimatePanel, FactsPanel, MovePanel, RetirePanel } from "./AssetForms";
 
-type Panel = "papers" | "facts" | "move" | "estimate";
+type Panel = "papers" | "facts" | "move" | "estimate" | "retire";
 const PANELS: Readonly<Record<Exclude<Panel, "papers">, string>> = {
   facts: "Change",
   move: "Move",
   estimate: "Estimate anew",
+  retire: "Retire",
 };
 
 /** An asset: what it is in each book, what is planned, who uses it, and all that has moved it. */
@@ -44,22 +45,26 @@ export function AssetPage({ asset, on }: { asset: AssetView; on: CalendarDate })
           <MovePanel asset={asset} now={now} close={close} />
         ) : panel === "estimate" ? (
           <EstimatePanel asset={asset} close={close} />
+        ) : panel === "retire" ? (
+          <RetirePanel asset={asset} close={close} />
         ) : null
       }
       actions={
         <>
           {asset.mayChange &&
-            (Object.keys(PANELS) as (keyof typeof PANELS)[]).map((name) => (
-              <button
-                key={name}
-                type="button"
-                className="button"
-                aria-pressed={panel === name}
-                onClick={() => open(name)}
-              >
-                {PANELS[name]}
-              </button>
-            ))}
+            (Object.keys(PANELS) as (keyof typeof PANELS)[])
+              .filter((name) => name !== "retire" || work.may("post.assets"))
+              .map((name) => (
+                <button
+                  key={name}
+                  type="button"
+                  className="button"
+                  aria-pressed={panel === name}
+                  onClick={() => open(name)}
+                >
+                  {PANELS[name]}
+                </button>
+              ))}
           <button
             type="button"
             className="button"
@@ -134,10 +139,10 @@ function Books({
           <tr>
             <th className="w-28">Book</th>
             <th>How it is depreciated</th>
-            <th className="w-28">Charged until</th>
+            <th className="w-28">Depreciated by</th>
             <th className="num w-32">Cost</th>
-            <th className="num w-32">Charged</th>
-            <th className="num w-32">Carried at</th>
+            <th className="num w-32">Accumulated</th>
+            <th className="num w-32">Carrying amount</th>
           </tr>
         </thead>
         <tbody>
@@ -181,8 +186,8 @@ function Plan({ book, currency }: { book: AssetInBook; currency: string }) {
             <thead>
               <tr>
                 <th>Year</th>
-                <th className="num">Charged</th>
-                <th className="num">Carried at its end</th>
+                <th className="num">Depreciation</th>
+                <th className="num">Carrying amount at its end</th>
               </tr>
             </thead>
             <tbody>
@@ -198,9 +203,9 @@ function Plan({ book, currency }: { book: AssetInBook; currency: string }) {
         </div>
       </div>
       <div className="flex h-48 flex-col">
-        <h2 className="mb-1">Carried at the end of each year</h2>
+        <h2 className="mb-1">Carrying amount at each year’s end</h2>
         <Bars
-          label="Carried at the end of each year"
+          label="Carrying amount at each year’s end"
           head="Year"
           bars={shown.map((y) => ({
             name: y.year,
@@ -256,7 +261,7 @@ function Movements({
               <td>{shownDate(m.date)}</td>
               <td>
                 {MOVED[m.movement]}
-                {m.movement === "taken over" && m.part === "accumulated" && ", charged"}
+                {m.movement === "taken over" && m.part === "accumulated" && ", accumulated"}
               </td>
               <td>{m.book ?? "all"}</td>
               <td>

@@ -1,0 +1,1 @@
+export { retirementRun } from "./retirementRun";
