@@ -3,6 +3,7 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import path from "node:path";
+import { measureAssets } from "./assets";
 import { measureBanks } from "./banks";
 import { openDatabase } from "../src/server/db";
 import { measureLedger } from "./ledgerWork";
@@ -40,6 +41,7 @@ const parts: Record<string, () => Promise<Bar[]>> = {
   runs: () => measureRuns(say),
   banks: () => measureBanks(say),
   desk: () => measureDesk(say),
+  assets: () => measureAssets(say),
   seals: async () => [await measureSeals(say)],
   // Screens are served by the application as built, on the embedded database.
   screens: async () => (process.env.DATABASE_URL ? [] : measureScreens(folder, say)),

@@ -1,3 +1,4 @@
+import { isCreditorReference } from "../bankText";
 import { given, plainAccount } from "./plainAccount";
 import type { StatementLine } from "./statement";
 
@@ -109,5 +110,6 @@ function ofWords(text: string, line: Said): Said {
   };
 }
 
+/** The first creditor reference in a text: what only looks like one has other check digits. */
 const creditorReference = (text: string): string =>
-  /\bRF\d{2}[A-Z0-9]{1,21}\b/.exec(text.toUpperCase())?.[0] ?? "";
+  (text.toUpperCase().match(/\bRF\d{2}[A-Z0-9]{1,21}\b/g) ?? []).find(isCreditorReference) ?? "";

@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { readInformation } from "./information";
 import { describe, expect, test } from "vitest";
 import { readCamt } from "./camt";
 import { readMt940 } from "./mt940";
@@ -40,6 +41,19 @@ describe("statements as banks write them", () => {
         },
       ),
     );
+  });
+
+  test("MT940: a word that looks like a creditor reference and has other check digits is text", () => {
+    const referenceOf = (remittance: string) =>
+      readInformation(`/REMI/${remittance}`, {
+        code: "NTRF",
+        party: { name: "", account: "", bic: "" },
+        keys: { endToEnd: "", creditorReference: "", mandate: "", cheque: "", bank: "" },
+        text: "",
+        returnReason: "",
+      }).keys.creditorReference;
+    expect(referenceOf("Rf00A")).toBe("");
+    expect(referenceOf("RF00A and RF18539007547034")).toBe("RF18539007547034");
   });
 });
 
