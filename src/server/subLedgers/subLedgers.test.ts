@@ -168,7 +168,7 @@ describe.runIf(inject("server") === null)("books from before money under way had
       "set session_replication_role = replica",
       `delete from allocation_line where item_id in (select id from open_item where area = 'transit')`,
       `delete from open_item where area = 'transit'`,
-      `update account set control = null where number = '1120'`,
+      `update account set control = null where number = '1120' or control = 'intake'`,
       `update journal_type set controls = controls - 'transit'`,
       `delete from migration where tag like '0041%'`,
       "set session_replication_role = default",
