@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import { array, number, object, string } from "yup";
 import { INTO, type IntakeContent } from "@/core/assets";
+import { readCoding } from "@/core/ledger";
 import { companyOfIntake } from "./companyOfIntake";
 import {
   dayField,
@@ -188,17 +189,7 @@ async function againstContent(
         field: "account",
       });
   }
-  for (const [code, value] of Object.entries(content.dimensions ?? {})) {
-    const dimension = masters.dimensionByCode.get(code);
-    if (!dimension) problems.push({ code: "DIMENSION_UNKNOWN", dimension: code, field: code });
-    else if (value !== "" && !masters.value(dimension.id, value))
-      problems.push({
-        code: "VALUE_UNKNOWN",
-        dimension: dimension.name.toLowerCase(),
-        value,
-        field: code,
-      });
-  }
+  problems.push(...readCoding(masters, null, content.dimensions ?? {}, { date: null }).found);
   if (content.quantity && !/^\d{1,9}(\.\d{1,3})?$/.test(content.quantity))
     problems.push({ code: "QUANTITY_INVALID", text: content.quantity, field: "quantity" });
   return problems;

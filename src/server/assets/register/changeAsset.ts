@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
 import { number, object, string } from "yup";
-import { dateText, dayField, fail, ok, textRecord, type Found, type Result } from "@/core/shared";
+import { readCoding } from "@/core/ledger";
+import { dateText, dayField, fail, ok, textRecord, type Result } from "@/core/shared";
 import { defineUseCase } from "../../access";
 import { registerAgain } from "../../documents";
 import { chargedUpTo, holdAsset } from "./holdAsset";
@@ -76,18 +77,7 @@ export const moveAsset = defineUseCase({
     const held = await holdAsset(context, input.id, input.version);
     if (!held.ok) return held;
     const asset = held.value;
-    const problems: Found[] = [];
-    for (const [code, value] of Object.entries(input.dimensions)) {
-      const dimension = masters.dimensionByCode.get(code);
-      if (!dimension) problems.push({ code: "DIMENSION_UNKNOWN", dimension: code, field: code });
-      else if (value !== "" && !masters.value(dimension.id, value))
-        problems.push({
-          code: "VALUE_UNKNOWN",
-          dimension: dimension.name.toLowerCase(),
-          value,
-          field: code,
-        });
-    }
+    const { found: problems } = readCoding(masters, null, input.dimensions, { date: input.from });
     if (input.from < asset.inService)
       problems.push({
         code: "INVALID",
