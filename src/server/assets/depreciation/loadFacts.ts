@@ -79,21 +79,25 @@ export async function loadFacts(
       place as (
         select p.asset_id as id, p.from, p.dimensions
         from asset_place p join chosen x on x.id = p.asset_id)
-      select x.id::int as id, x.number, x.title, x."className", x.accounts, x.rules, x."inService",
-        coalesce((select json_agg(json_build_object('from', p.from, 'dimensions', p.dimensions)
-          order by p.from) from place p where p.id = x.id), '[]') as places,
-        coalesce((select json_agg(json_build_object('book', c.book, 'on', c.on, 'amount',
-          c.amount::text) order by c.on, c.book) from cost c where c.id = x.id), '[]') as costs,
-        coalesce((select json_agg(json_build_object('book', t.book, 'on', t.on, 'amount',
-          t.amount::text) order by t.on, t.book) from taken t where t.id = x.id), '[]')
-          as "takenOver",
-        coalesce((select json_agg(json_build_object('book', s.book, 'amount', s.amount::text,
-          'last', s.last, 'month', s.month::text) order by s.book) from stands s
-          where s.id = x.id), '[]') as accumulated,
-        coalesce((select json_agg(json_build_object('book', h.book, 'kind', h.kind, 'on', h.on,
-          'content', h.content) order by h.on, h.place) from change h where h.id = x.id), '[]')
-          as changes
-      from chosen x order by x.id`,
+select x.id::int as id, x.number, x.title, x."className", x.accounts, x.rules, x."inService",
+        coalesce(p.list, '[]') as places, coalesce(c.list, '[]') as costs,
+        coalesce(t.list, '[]') as "takenOver", coalesce(s.list, '[]') as accumulated,
+        coalesce(h.list, '[]') as changes
+      from chosen x
+        left join (select id, json_agg(json_build_object('from', place.from,
+          'dimensions', dimensions) order by place.from) as list from place group by id) p using (id)
+        left join (select id, json_agg(json_build_object('book', book, 'on', cost.on,
+          'amount', amount::text) order by cost.on, book) as list from cost group by id) c using (id)
+        left join (select id, json_agg(json_build_object('book', book, 'on', taken.on,
+          'amount', amount::text) order by taken.on, book) as list from taken group by id) t
+          using (id)
+        left join (select id, json_agg(json_build_object('book', book, 'amount', amount::text,
+          'last', last, 'month', month::text) order by book) as list from stands group by id) s
+          using (id)
+        left join (select id, json_agg(json_build_object('book', book, 'kind', kind,
+          'on', change.on, 'content', content) order by change.on, place) as list
+          from change group by id) h using (id)
+      order by x.id`,
   );
   return found.map(factsOf);
 }
