@@ -104,11 +104,7 @@ ALTER TABLE "asset" ADD CONSTRAINT "asset_main_id_document_id_fk" FOREIGN KEY ("
 ALTER TABLE "asset_change" ADD CONSTRAINT "asset_change_asset_id_document_id_fk" FOREIGN KEY ("asset_id") REFERENCES "public"."document"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "asset_change" ADD CONSTRAINT "asset_change_book_id_book_id_fk" FOREIGN KEY ("book_id") REFERENCES "public"."book"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "asset_change" ADD CONSTRAINT "asset_change_run_id_document_id_fk" FOREIGN KEY ("run_id") REFERENCES "public"."document"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
-ALTER TABLE "asset_entry" ADD CONSTRAINT "asset_entry_company_id_company_id_fk" FOREIGN KEY ("company_id") REFERENCES "public"."company"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
-ALTER TABLE "asset_entry" ADD CONSTRAINT "asset_entry_book_id_book_id_fk" FOREIGN KEY ("book_id") REFERENCES "public"."book"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
-ALTER TABLE "asset_entry" ADD CONSTRAINT "asset_entry_account_id_account_id_fk" FOREIGN KEY ("account_id") REFERENCES "public"."account"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "asset_entry" ADD CONSTRAINT "asset_entry_asset_id_document_id_fk" FOREIGN KEY ("asset_id") REFERENCES "public"."document"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
-ALTER TABLE "asset_entry" ADD CONSTRAINT "asset_entry_run_id_document_id_fk" FOREIGN KEY ("run_id") REFERENCES "public"."document"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "asset_intake" ADD CONSTRAINT "asset_intake_company_id_company_id_fk" FOREIGN KEY ("company_id") REFERENCES "public"."company"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "asset_place" ADD CONSTRAINT "asset_place_asset_id_document_id_fk" FOREIGN KEY ("asset_id") REFERENCES "public"."document"("id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 CREATE INDEX "asset_company_id_class_id_index" ON "asset" USING btree ("company_id","class_id");--> statement-breakpoint

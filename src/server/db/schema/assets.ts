@@ -17,7 +17,6 @@ import type { AssetAccounts, DepreciationRules, IntakeContent } from "../../../c
 import { CHANGE_KINDS, ENTRY_PARTS, MOVEMENTS } from "../../../core/assets/entries";
 import { document } from "./documents";
 import { oneOf } from "./oneOf";
-import { account } from "./ledger";
 import { book, company } from "./organisation";
 
 const units = () => bigint({ mode: "bigint" });
@@ -89,22 +88,17 @@ export const assetPlace = pgTable(
 
 /**
  * What has moved the accounts of assets and of their intake, each line by its asset or waiting for
- * one; append-only. Debit positive, in functional minor units.
+ * one; append-only. Debit positive, in functional minor units. A run writes very many at once: they
+ * are made by joins of what is there, and only the asset is asked for by a key of its own.
  */
 export const assetEntry = pgTable(
   "asset_entry",
   {
     id: bigint({ mode: "number" }).primaryKey().generatedAlwaysAsIdentity(),
-    companyId: integer()
-      .notNull()
-      .references(() => company.id),
+    companyId: integer().notNull(),
     /** The one book it belongs to, or 0 for all. */
-    bookId: smallint()
-      .notNull()
-      .references(() => book.id),
-    accountId: integer()
-      .notNull()
-      .references(() => account.id),
+    bookId: smallint().notNull(),
+    accountId: integer().notNull(),
     assetId: documentId(),
     /** Of what waits: the line of the intake. */
     intakeId: bigint({ mode: "number" }),
@@ -116,7 +110,7 @@ export const assetEntry = pgTable(
     amount: units().notNull(),
     journalId: bigint({ mode: "number" }),
     lineNo: integer(),
-    runId: documentId(),
+    runId: bigint({ mode: "number" }),
     madeBy: integer().notNull(),
     madeAt: timestamp({ withTimezone: true }).notNull(),
   },
