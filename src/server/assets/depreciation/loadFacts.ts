@@ -54,13 +54,13 @@ export async function loadFacts(
       cost as (
         select e.asset_id as id, e.book_id as book, coalesce(e.counts_from, e.date) as on,
           sum(e.amount) as amount
-        from asset_entry e join chosen x on x.id = e.asset_id
-        where e.part = 'cost' and e.movement <> 'retirement' group by 1, 2, 3
+        from asset_entry e where e.asset_id = any(array(select id from chosen))
+          and e.part = 'cost' and e.movement <> 'retirement' group by 1, 2, 3
         having sum(e.amount) <> 0),
       taken as (
         select e.asset_id as id, e.book_id as book, e.date as on, -sum(e.amount) as amount
-        from asset_entry e join chosen x on x.id = e.asset_id
-        where e.part = 'accumulated' and e.movement = 'taken over' group by 1, 2, 3),
+        from asset_entry e where e.asset_id = any(array(select id from chosen))
+          and e.part = 'accumulated' and e.movement = 'taken over' group by 1, 2, 3),
       stands as (
         select e.asset_id as id, e.book_id as book, -sum(e.amount) as amount,
           max(e.date) filter (where e.movement = 'charge' and not exists (
@@ -69,8 +69,8 @@ export async function loadFacts(
               and o.reverses_id is not null)) as last,
           coalesce(-sum(e.amount) filter (where e.movement = 'charge'
             and e.date between ${month.first} and ${month.last}), 0) as month
-        from asset_entry e join chosen x on x.id = e.asset_id
-        where e.part = 'accumulated' group by 1, 2),
+        from asset_entry e where e.asset_id = any(array(select id from chosen))
+          and e.part = 'accumulated' group by 1, 2),
       change as (
         select h.asset_id as id, h.book_id as book, h.kind, h.on, h.content, h.id as place
         from asset_change h join chosen x on x.id = h.asset_id
