@@ -35,13 +35,13 @@ export type AssetChange = { book: BookId; on: CalendarDate } & (
 );
 
 /** A book with its identity; the common journals belong to all of them. */
-export interface AssetBook {
+export interface BookRef {
   id: BookId;
   code: string;
 }
 
 /** All that the depreciation of an asset rests on in all books (0), or in one of them. */
-export function valuationOf(asset: AssetHistory, book: AssetBook | null): Valuation {
+export function valuationOf(asset: AssetHistory, book: BookRef | null): Valuation {
   const counts = (b: BookId) => b === 0 || b === book?.id;
   const rule = book ? ruleOf(asset.rules, book.code) : asset.rules.common;
   const takenOver = new Map<CalendarDate, bigint>();
@@ -85,7 +85,7 @@ export function valuationOf(asset: AssetHistory, book: AssetBook | null): Valuat
 }
 
 /** The books in which an asset differs from what is common to all. */
-export const booksApart = (asset: AssetHistory, books: readonly AssetBook[]): AssetBook[] =>
+export const booksApart = (asset: AssetHistory, books: readonly BookRef[]): BookRef[] =>
   books.filter(
     (b) =>
       asset.rules.own[b.code] !== undefined ||
@@ -98,7 +98,7 @@ export const booksApart = (asset: AssetHistory, books: readonly AssetBook[]): As
 /** What is charged for an asset in all books, or besides in one of them. */
 export interface Charge {
   /** Null for all books. */
-  book: AssetBook | null;
+  book: BookRef | null;
   /** To be posted now; below nothing where more was charged than should have been. */
   amount: Minor;
   /** What should stand as accumulated in the book by the day. */
@@ -120,7 +120,7 @@ export interface Charge {
  */
 export function chargesOf(
   asset: AssetHistory,
-  books: readonly AssetBook[],
+  books: readonly BookRef[],
   day: CalendarDate,
   years: readonly FiscalSpan[],
 ): Charge[] {
@@ -130,7 +130,7 @@ export function chargesOf(
     const last = asset.accumulated.find((a) => a.book === book)?.last ?? null;
     return last !== null && last > day ? last : null;
   };
-  const charge = (book: AssetBook | null, before: Minor, common: Minor): Charge => {
+  const charge = (book: BookRef | null, before: Minor, common: Minor): Charge => {
     const standing = standingOn(valuationOf(asset, book), day, years);
     const later = laterThan(book?.id ?? 0);
     const amount = later ? 0n : standing.accumulated - before - common;

@@ -1,5 +1,5 @@
 import { minor, proportion, type CalendarDate, type Minor } from "../shared";
-import { booksApart, valuationOf, type AssetBook, type AssetHistory } from "./charges";
+import { booksApart, valuationOf, type BookRef, type AssetHistory } from "./charges";
 import { standingBefore } from "./depreciate";
 import type { FiscalSpan } from "./fiscalYears";
 import type { Share } from "./share";
@@ -27,7 +27,7 @@ export const isAll = ({ n, d }: Share): boolean => n === d;
 
 /** What a retirement takes out of the books: of all of them, or besides in one. Minor units. */
 export interface Retired {
-  book: AssetBook | null;
+  book: BookRef | null;
   /** Still to be charged until it is gone; below nothing where too much was. */
   charge: Minor;
   cost: Minor;
@@ -45,7 +45,7 @@ export interface Retired {
  */
 export function retire(
   asset: AssetHistory,
-  books: readonly AssetBook[],
+  books: readonly BookRef[],
   gone: { on: CalendarDate; share: Share; proceeds: Minor },
   years: readonly FiscalSpan[],
 ): Retired[] {
@@ -53,7 +53,7 @@ export function retire(
   const charged = (book: number) =>
     asset.accumulated.reduce((t, a) => (a.book === book ? t + a.amount : t), 0n);
   const part = (amount: bigint) => proportion(amount, share.n, share.d);
-  const of = (book: AssetBook | null, common: Retired | null): Retired => {
+  const of = (book: BookRef | null, common: Retired | null): Retired => {
     const standing = standingBefore(valuationOf(asset, book), on, years);
     const before = charged(0) + (book ? charged(book.id) : 0n) + (common?.charge ?? 0n);
     const cost = part(standing.cost);

@@ -5,7 +5,7 @@ import {
   byUse,
   chargesOf,
   chargeText,
-  type AssetBook,
+  type BookRef,
   type Charge,
   type FiscalSpan,
 } from "@/core/assets";
@@ -176,7 +176,7 @@ interface Place {
   period: { start: CalendarDate; end: CalendarDate; yearId: number };
   /** The month before. */
   before: { first: CalendarDate; last: CalendarDate };
-  books: AssetBook[];
+  books: BookRef[];
   years: FiscalSpan[];
 }
 

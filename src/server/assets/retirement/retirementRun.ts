@@ -6,7 +6,7 @@ import {
   readShareGone,
   retire,
   RETIREMENT_KINDS,
-  type AssetBook,
+  type BookRef,
   type FiscalSpan,
   type Retired,
   type Share,
@@ -208,7 +208,7 @@ async function whatGoes(
     first: y.start,
     last: y.end,
   }));
-  const books: AssetBook[] = masters.books.map(({ id, code }) => ({ id, code }));
+  const books: BookRef[] = masters.books.map(({ id, code }) => ({ id, code }));
   const numbers = params.assets.map((a) => a.number);
   const facts = await loadFacts(
     tx,
