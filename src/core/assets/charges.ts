@@ -1,4 +1,4 @@
-import { minor, split, type CalendarDate, type Minor } from "../shared";
+import { addDays, daysBetween, minor, split, type CalendarDate, type Minor } from "../shared";
 import type { DepreciationRules } from "./assetClass";
 import { ruleOf } from "./assetClass";
 import {
@@ -166,8 +166,8 @@ export function byUse(
   const spans = places.map((place, i) => {
     const next = places[i + 1]?.from;
     const begin = place.from > from ? place.from : from;
-    const end = next !== undefined && next <= to ? next : dayAfter(to);
-    return { place, days: BigInt(Math.max(0, days(begin, end))) };
+    const end = next !== undefined && next <= to ? next : addDays(to, 1);
+    return { place, days: BigInt(Math.max(0, daysBetween(begin, end))) };
   });
   const used = spans.filter((s) => s.days > 0n);
   if (used.length === 0) return [{ dimensions: first.dimensions, amount }];
@@ -179,11 +179,6 @@ export function byUse(
     .map(({ place }, i) => ({ dimensions: place.dimensions, amount: parts[i]! }))
     .filter((p) => p.amount !== 0n);
 }
-const days = (from: CalendarDate, to: CalendarDate) =>
-  Math.round((Date.parse(to) - Date.parse(from)) / 86_400_000);
-const dayAfter = (day: CalendarDate): CalendarDate =>
-  new Date(Date.parse(day) + 86_400_000).toISOString().slice(0, 10);
-
 /** How a charge came about, in the few words of a list. */
 export const chargeText = ({ standing, later }: Charge): string =>
   later ? "charged by a later run already" : basisText(standing.basis);

@@ -29,7 +29,11 @@ const daysOfMonth = (year: number, month: number) =>
   month === 2 ? (isLeap(year) ? 29 : 28) : [4, 6, 9, 11].includes(month) ? 30 : 31;
 /** Months since the year 0. */
 export const monthIndex = (day: CalendarDate): number => yearIn(day) * 12 + monthIn(day) - 1;
-const isMonthEnd = (day: CalendarDate) => dayIn(day) === daysOfMonth(yearIn(day), monthIn(day));
+/** The first day of a month by its index. */
+export const firstOfMonth = (index: number): CalendarDate =>
+  `${Math.floor(index / 12)}-${String((index % 12) + 1).padStart(2, "0")}-01`;
+export const isMonthEnd = (day: CalendarDate) =>
+  dayIn(day) === daysOfMonth(yearIn(day), monthIn(day));
 const dayNumber = (day: CalendarDate) =>
   Date.UTC(yearIn(day), monthIn(day) - 1, dayIn(day)) / 86_400_000;
 /** The day number of the same day so many months later; of shorter months the last. */

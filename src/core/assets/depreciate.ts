@@ -1,5 +1,5 @@
-import { minor, proportion, type CalendarDate, type Minor } from "../shared";
-import { clockOf, elapsed, monthIndex, type Clock } from "./clock";
+import { addDays, endOfMonth, minor, proportion, type CalendarDate, type Minor } from "../shared";
+import { clockOf, elapsed, firstOfMonth, monthIndex, type Clock } from "./clock";
 import { fiscalYearOf, type FiscalSpan } from "./fiscalYears";
 import { hasLife, ruleText, type DepreciationRule, type Pause } from "./rule";
 import {
@@ -97,7 +97,10 @@ export function standingBefore(
   day: CalendarDate,
   years: readonly FiscalSpan[],
 ): Standing {
-  return walk(valuation, day, years, (clock) => ({ place: clock.from(day), day: dayBefore(day) }));
+  return walk(valuation, day, years, (clock) => ({
+    place: clock.from(day),
+    day: addDays(day, -1),
+  }));
 }
 
 /** All that has happened by a day, one after the other, and what is charged by a moment then. */
@@ -119,7 +122,7 @@ function walk(
   const advance = (moment: Moment) => {
     if (stretch) state.accumulated = chargedBy(stretch, moment);
   };
-  const first: Moment = { place: clock.start, day: dayBefore(inService) };
+  const first: Moment = { place: clock.start, day: addDays(inService, -1) };
   for (const event of valuation.events) {
     if (event.on > day) break;
     if (event.kind === "cost" && clock.from(event.on) <= clock.start && !stretch) {
@@ -179,11 +182,7 @@ export const residualOf = (rule: DepreciationRule, cost: bigint): Minor =>
 function momentOf(clock: Clock, event: ValuationEvent): Moment {
   return event.kind === "taken over"
     ? { place: clock.at(event.on), day: event.on }
-    : { place: clock.from(event.on), day: dayBefore(event.on) };
-}
-
-function dayBefore(day: CalendarDate): CalendarDate {
-  return new Date(Date.parse(day) - 86_400_000).toISOString().slice(0, 10);
+    : { place: clock.from(event.on), day: addDays(event.on, -1) };
 }
 
 function stretchFrom(
@@ -237,7 +236,7 @@ function declining({ of, from, base, residual }: Stretch, moment: Moment): bigin
   let left: bigint = base;
   // The beginning may lie in a fiscal year before that of first use.
   let fiscal = fiscalYearOf(
-    from.place > clock.start ? nextDay(from.day) : yearOfStart(of, inService),
+    from.place > clock.start ? addDays(from.day, 1) : yearOfStart(of, inService),
     years,
   );
   while (left !== 0n) {
@@ -257,7 +256,7 @@ function declining({ of, from, base, residual }: Stretch, moment: Moment): bigin
       left -= ofYear;
     }
     place = last;
-    fiscal = fiscalYearOf(nextDay(fiscal.last), years);
+    fiscal = fiscalYearOf(addDays(fiscal.last, 1), years);
   }
   return base;
 }
@@ -269,17 +268,10 @@ function yearOfStart({ clock, rule, years }: SharedOut, inService: CalendarDate)
   if (rule.convention !== "next month" && rule.convention !== "half month") return inService;
   const begins = Math.floor(clock.start / 2);
   if (begins === monthIndex(inService)) return inService;
-  return fiscalYearOf(nextDay(endOf(inService)), years).first > inService
-    ? nextDay(endOf(inService))
+  return fiscalYearOf(addDays(endOfMonth(inService), 1), years).first > inService
+    ? addDays(endOfMonth(inService), 1)
     : inService;
 }
-
-const endOf = (day: CalendarDate): CalendarDate =>
-  new Date(Date.UTC(Number(day.slice(0, 4)), Number(day.slice(5, 7)), 0))
-    .toISOString()
-    .slice(0, 10);
-const nextDay = (day: CalendarDate): CalendarDate =>
-  new Date(Date.parse(day) + 86_400_000).toISOString().slice(0, 10);
 
 function basisOf({ of, before, base }: Stretch, moment: Moment): Basis {
   const timed = hasLife(of.rule.method);
@@ -304,8 +296,7 @@ export function fullyChargedBy(
     return share.n >= share.d;
   };
   let index = monthIndex(inService) + rule.life - 1;
-  const dayAt = (i: number) =>
-    endOf(`${Math.floor(i / 12)}-${String((i % 12) + 1).padStart(2, "0")}-01`);
+  const dayAt = (i: number) => endOfMonth(firstOfMonth(i));
   while (!isOver(dayAt(index))) index++;
   return dayAt(index);
 }
@@ -318,8 +309,8 @@ export function plannedCharges(
   years: readonly FiscalSpan[],
 ): { month: string; charge: Minor; carried: Minor }[] {
   const planned: { month: string; charge: Minor; carried: Minor }[] = [];
-  let before = standingOn(valuation, dayBefore(`${from.slice(0, 7)}-01`), years).accumulated;
-  for (let day = endOf(from); day <= endOf(to); day = endOf(nextDay(day))) {
+  let before = standingOn(valuation, addDays(`${from.slice(0, 7)}-01`, -1), years).accumulated;
+  for (let day = endOfMonth(from); day <= endOfMonth(to); day = endOfMonth(addDays(day, 1))) {
     const { accumulated, cost, impaired } = standingOn(valuation, day, years);
     planned.push({
       month: day.slice(0, 7),

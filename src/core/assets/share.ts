@@ -1,5 +1,5 @@
 import type { CalendarDate } from "../shared";
-import { elapsed, monthIndex, type Clock } from "./clock";
+import { elapsed, firstOfMonth, isMonthEnd, monthIndex, type Clock } from "./clock";
 import { fiscalYearOf, type FiscalSpan } from "./fiscalYears";
 import type { DepreciationRule, Pause } from "./rule";
 
@@ -101,11 +101,11 @@ export function percentUnits(text: string): bigint {
 function byLaw({ rule, inService, years }: SharedOut, day: CalendarDate): Share {
   const percents = rule.percents.map(percentUnits);
   const sum = percents.reduce((t, p) => t + p, 0n);
-  const through = monthIndex(day) + (isWholeMonth(day) ? 1 : 0);
+  const through = monthIndex(day) + (isMonthEnd(day) ? 1 : 0);
   let begin = monthIndex(inService);
   let done = NOTHING;
   for (const [place, percent] of percents.entries()) {
-    const fiscal = fiscalYearOf(firstOf(begin), years);
+    const fiscal = fiscalYearOf(firstOfMonth(begin), years);
     const end = monthIndex(fiscal.last) + 1;
     const before = percents.slice(0, place).reduce((t, p) => t + p, 0n);
     const months = BigInt(end - begin);
@@ -118,7 +118,7 @@ function byLaw({ rule, inService, years }: SharedOut, day: CalendarDate): Share 
 }
 
 function byPlan({ plan }: DepreciationRule, day: CalendarDate): Share {
-  const month = isWholeMonth(day) ? day.slice(0, 7) : firstOf(monthIndex(day) - 1).slice(0, 7);
+  const month = isMonthEnd(day) ? day.slice(0, 7) : firstOfMonth(monthIndex(day) - 1).slice(0, 7);
   const sum = (rows: typeof plan) => rows.reduce((t, r) => t + BigInt(r.amount), 0n);
   return cut(sum(plan.filter((r) => r.month <= month)), sum(plan));
 }
@@ -127,12 +127,3 @@ function byUnits({ rule, usage }: SharedOut, day: CalendarDate): Share {
   const used = usage.reduce((t, u) => (u.on <= day ? t + percentUnits(u.units) : t), 0n);
   return cut(used, percentUnits(rule.units));
 }
-
-const firstOf = (index: number): CalendarDate =>
-  `${Math.floor(index / 12)}-${String((index % 12) + 1).padStart(2, "0")}-01`;
-const isWholeMonth = (day: CalendarDate) => {
-  const next = new Date(Date.UTC(Number(day.slice(0, 4)), Number(day.slice(5, 7)) - 1, 1));
-  next.setUTCMonth(next.getUTCMonth() + 1);
-  next.setUTCDate(0);
-  return Number(day.slice(8, 10)) === next.getUTCDate();
-};
