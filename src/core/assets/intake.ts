@@ -63,8 +63,8 @@ export function proposedFor(
   return {
     ...content,
     into: content.into ?? "asset",
-    class: content.class ?? known?.code ?? "",
-    description: content.description ?? source.description,
+    class: content.class || known?.code || "",
+    description: content.description || source.description,
     dimensions: { ...source.dimensions, ...content.dimensions },
   };
 }

@@ -1,4 +1,5 @@
-export { fillIntake, mergeIntake, setIntakeAside, splitIntake } from "./changeIntake";
+export { mergeIntake, setIntakeAside, splitIntake } from "./arrangeIntake";
+export { fillIntake } from "./fillIntake";
 export { intakeRun } from "./intakeRun";
 export { listIntake, type Intake } from "./listIntake";
 export type { IntakeLine } from "./readIntake";
