@@ -1,25 +1,15 @@
 import { sql } from "drizzle-orm";
-import { array, number, object, string, type InferType } from "yup";
-import { EMPTY_RULE, INTO_NAMES, ruleText, type DepreciationRules } from "@/core/assets";
-import type { JournalDraft, Masters } from "@/core/ledger";
+import { array, number, object, string } from "yup";
+import { INTO_NAMES, ruleText } from "@/core/assets";
 import type { RunItem, Step } from "@/core/runs";
-import {
-  dateText,
-  dayField,
-  decimalText,
-  fail,
-  minor,
-  ok,
-  type CalendarDate,
-  type Minor,
-} from "@/core/shared";
-import type { Context } from "../../access";
-import { arrayOf, rows, type Db } from "../../db";
+import { dateText, dayField, fail, minor, ok, type CalendarDate } from "@/core/shared";
+import { arrayOf, rows } from "../../db";
 import { setStatus } from "../../documents";
 import { defineRunKind, releaseItems, upToDay } from "../../runs";
-import type { KeptClass } from "../classes";
 import { makeAssets, type AssetToMake } from "../register/makeAssets";
-import { readIntake, type IntakeLine } from "./readIntake";
+import { assetsNamed, completeGroups, rulesFor, targetOf, type Group } from "./intakeGroups";
+import { draftsOf } from "./intakeJournal";
+import type { IntakeLine } from "./readIntake";
 
 const schema = object({
   company: string().required(),
@@ -28,18 +18,7 @@ const schema = object({
   /** Only these lines; all that are complete where none is said. */
   lines: array().of(number().integer().required()).default([]),
 });
-type Params = InferType<typeof schema>;
 
-/** Lines that become one asset, or go the same way. */
-interface Group {
-  lead: IntakeLine;
-  lines: IntakeLine[];
-  amount: Minor;
-  /** The class of what it becomes part of. */
-  classOf: KeptClass | undefined;
-  /** From when on its cost counts; null where it is expensed. */
-  countsFrom: CalendarDate | null;
-}
 /** What posting needs of a group. */
 interface Taken {
   lead: number;
@@ -196,144 +175,6 @@ export const intakeRun = defineRunKind({
 
 const keyOf = (line: IntakeLine): string => `intake|${line.id}`;
 
-/** What can be taken in: groups whose first line is complete and none of which is set aside. */
-async function completeGroups(
-  { tx, masters }: Context,
-  companyId: number,
-  params: Params,
-  run: number | undefined,
-): Promise<Group[]> {
-  const { lines, classes } = await readIntake(
-    tx,
-    masters,
-    companyId,
-    sql`l.date <= ${params.date} and i.aside = '' and ${
-      run === undefined
-        ? sql`not exists (select 1 from run_item v where v.taken_as = 'asset-intake'
-            and v.key = 'intake|' || coalesce(i.merged_into, i.id))`
-        : sql`'intake|' || coalesce(i.merged_into, i.id) in (
-            select v.key from run_item v where v.run_id = ${run})`
-    }`,
-  );
-  const wanted = new Set(params.lines);
-  const byClass = new Map(classes.map((c) => [c.code, c]));
-  const leads = lines
-    .filter((l) => l.mergedInto === null && l.missing.length === 0)
-    .filter((l) => wanted.size === 0 || wanted.has(l.id));
-  const existing = await assetsNamed(
-    tx,
-    companyId,
-    leads.flatMap((l) => (l.content.asset ? [l.content.asset] : [])),
-  );
-  return leads.flatMap((lead): Group[] => {
-    const { content } = lead;
-    const grows = content.into === "addition" || content.into === "correction";
-    const asset = grows ? existing.get(content.asset!) : undefined;
-    // It is gone by now: the line waits.
-    if (grows && !asset) return [];
-    const own = [lead, ...lines.filter((l) => l.mergedInto === lead.id)];
-    return [
-      {
-        lead,
-        lines: own,
-        amount: minor(own.reduce((t, l) => t + l.amount, 0n)),
-        classOf: byClass.get(asset?.className ?? content.class),
-        countsFrom:
-          content.into === "expense"
-            ? null
-            : content.into === "correction"
-              ? asset!.inService
-              : (content.inService ?? null),
-      },
-    ];
-  });
-}
-
-interface NamedAsset {
-  id: number;
-  number: string;
-  className: string;
-  inService: CalendarDate;
-}
-
-/** Assets in use, by their numbers. */
-async function assetsNamed(
-  tx: Db,
-  companyId: number,
-  numbers: readonly string[],
-): Promise<Map<string, NamedAsset>> {
-  const found = await rows<NamedAsset>(
-    tx,
-    sql`select d.id::int as id, d.number, c.code as "className", a.in_service as "inService"
-      from document d join asset a on a.document_id = d.id join asset_class c on c.id = a.class_id
-      where a.company_id = ${companyId} and d.status = 'active'
-        and d.number = any(${arrayOf(numbers)}::text[])`,
-  );
-  return new Map(found.map((f) => [f.number, f]));
-}
-
-/** The account on which a group's cost stands afterwards. */
-const targetOf = ({ lead, classOf }: Group): string =>
-  lead.content.into === "expense" ? lead.content.account! : (classOf?.accounts.cost ?? "");
-
-/** Journals that bring what waits to where it belongs, one for each book. */
-function draftsOf(
-  masters: Masters,
-  company: string,
-  date: CalendarDate,
-  groups: readonly Group[],
-): JournalDraft[] {
-  const text = `Assets taken in on ${dateText(date)}`;
-  const books = new Map<number, Map<string, JournalDraft["lines"][number]>>();
-  const add = (
-    book: number,
-    account: string,
-    dimensions: Record<string, string>,
-    description: string,
-    amount: bigint,
-    listed: boolean,
-  ) => {
-    const lines = books.get(book) ?? new Map<string, JournalDraft["lines"][number]>();
-    books.set(book, lines);
-    const key = JSON.stringify([account, Object.entries(dimensions).sort(), description]);
-    const sum = (lines.get(key) ? signed(lines.get(key)!) : 0n) + amount;
-    lines.set(key, {
-      account,
-      dimensions,
-      description,
-      side: sum < 0n ? "credit" : "debit",
-      amount: minor(sum < 0n ? -sum : sum),
-      ...(listed ? { listed: true } : {}),
-    });
-  };
-  for (const group of groups)
-    for (const line of group.lines) {
-      const target = targetOf(group);
-      if (target === line.source.account) continue;
-      const expense = group.lead.content.into === "expense";
-      const said = group.lead.content.description.slice(0, 200);
-      add(line.source.book, line.source.account, {}, text, -line.amount, true);
-      add(
-        line.source.book,
-        target,
-        expense ? group.lead.content.dimensions : {},
-        said,
-        line.amount,
-        !expense,
-      );
-    }
-  return [...books].map(([book, lines]) => ({
-    company,
-    type: "asset",
-    book: book === 0 ? null : masters.bookById.get(book)!.code,
-    date,
-    description: text,
-    lines: [...lines.values()].filter((l) => l.amount !== 0n),
-  }));
-}
-const signed = (line: { side: string; amount: bigint }) =>
-  line.side === "debit" ? line.amount : -line.amount;
-
 function itemOf(
   group: Group,
   currency: string,
@@ -371,16 +212,6 @@ function itemOf(
       ],
     },
   };
-}
-
-/** The rules of the class; what costs no more than its threshold is expensed at once. */
-function rulesFor({ classOf, amount }: Group, currency: string): DepreciationRules {
-  const rules = classOf?.rules ?? { common: EMPTY_RULE, own: {} };
-  const small =
-    classOf?.threshold &&
-    amount > 0n &&
-    Number(decimalText(amount, currency)) <= Number(classOf.threshold);
-  return small ? { common: { ...rules.common, method: "at once" }, own: {} } : rules;
 }
 
 function takenOf(group: Group, currency: string): Taken {

@@ -1,37 +1,13 @@
 import { sql } from "drizzle-orm";
-import { array, object, string, type InferType } from "yup";
-import {
-  byUse,
-  isAll,
-  readShareGone,
-  retire,
-  RETIREMENT_KINDS,
-  type BookRef,
-  type FiscalSpan,
-  type Retired,
-  type Share,
-} from "@/core/assets";
-import type { JournalDraft, Masters } from "@/core/ledger";
+import { array, object, string } from "yup";
+import { isAll, RETIREMENT_KINDS } from "@/core/assets";
 import type { RunItem, Step } from "@/core/runs";
-import {
-  amountText,
-  dateText,
-  dayField,
-  fail,
-  minor,
-  ok,
-  readAmount,
-  type CalendarDate,
-  type Found,
-  type Minor,
-  type Result,
-} from "@/core/shared";
-import type { Context } from "../../access";
+import { amountText, dateText, dayField, fail, minor, ok } from "@/core/shared";
 import { arrayOf, rows } from "../../db";
 import { setStatus } from "../../documents";
-import { loadYears } from "../../organisation";
 import { defineRunKind, releaseItems, upToDay } from "../../runs";
-import { loadFacts, type AssetFacts } from "../depreciation/loadFacts";
+import { draftsOf } from "./retirementJournals";
+import { whatGoes, type Going } from "./whatGoes";
 
 const schema = object({
   company: string().required(),
@@ -52,16 +28,7 @@ const schema = object({
     .max(500)
     .required(),
 });
-type Params = InferType<typeof schema>;
 
-interface Going {
-  asset: AssetFacts;
-  share: Share;
-  shareText: string;
-  proceeds: Minor;
-  account: string;
-  retired: Retired[];
-}
 /** What posting needs of an asset that goes. */
 interface Gone {
   asset: number;
@@ -195,177 +162,6 @@ export const retirementRun = defineRunKind({
 });
 
 const keyOf = (asset: number): string => `retire|${asset}`;
-
-type Company = { id: number; code: string; name: string; currency: string };
-
-/** The assets that go, with what that does in each book; what is wrong at the place of each. */
-async function whatGoes(
-  { tx, masters }: Context,
-  company: Company,
-  params: Params,
-): Promise<Result<Going[]>> {
-  const years: FiscalSpan[] = (await loadYears(tx, [company.id])).map((y) => ({
-    first: y.start,
-    last: y.end,
-  }));
-  const books: BookRef[] = masters.books.map(({ id, code }) => ({ id, code }));
-  const numbers = params.assets.map((a) => a.number);
-  const facts = await loadFacts(
-    tx,
-    sql`a.document_id in (select d.id from document d join asset x on x.document_id = d.id
-      where x.company_id = ${company.id} and d.status = 'active'
-        and d.number = any(${arrayOf(numbers)}::text[]))`,
-    { first: params.date, last: params.date },
-  );
-  const byNumber = new Map(facts.map((f) => [f.number, f]));
-  const problems: Found[] = [];
-  const going: Going[] = [];
-  for (const said of params.assets) {
-    const asset = byNumber.get(said.number);
-    const share = readShareGone(said.share);
-    const proceeds = said.proceeds === "" ? minor(0n) : amountIn(said.proceeds, company.currency);
-    const before = problems.length;
-    if (!asset)
-      problems.push({
-        code: "NOT_FOUND",
-        what: `asset ${said.number.slice(0, 40)} of ${company.name} in use`,
-        field: "number",
-      });
-    if (!share)
-      problems.push({
-        code: "INVALID",
-        what: `“${said.share}” is no share that can go: write all, 1/2 or 40 %`,
-        field: "share",
-      });
-    if (proceeds === null || proceeds < 0n)
-      problems.push({
-        code: "INVALID",
-        what: `“${said.proceeds}” is no amount that was got for it`,
-        field: "proceeds",
-      });
-    problems.push(...againstAccount(masters, said.account, proceeds ?? minor(0n)));
-    if (asset && params.date < asset.history.inService)
-      problems.push({
-        code: "INVALID",
-        what: `${asset.number} is in use from ${dateText(asset.history.inService)} on`,
-        field: "date",
-      });
-    if (asset && (asset.accounts.gain === "" || asset.accounts.loss === ""))
-      problems.push({
-        code: "INVALID",
-        what: `Its class ${asset.className} has no accounts of gain and loss on disposal`,
-        field: "number",
-      });
-    if (problems.length > before || !asset || !share || proceeds === null) continue;
-    const gone = { on: params.date, share, proceeds };
-    going.push({
-      asset,
-      share,
-      shareText: isAll(share) ? "all of it" : said.share,
-      proceeds,
-      account: said.account,
-      retired: retire(asset.history, books, gone, years),
-    });
-  }
-  const [first, ...others] = problems;
-  return first ? fail(first, ...others) : ok(going);
-}
-
-function amountIn(text: string, currency: string): Minor | null {
-  const read = readAmount(text, currency);
-  return read.ok ? read.amount : null;
-}
-
-function againstAccount(masters: Masters, number: string, proceeds: Minor): Found[] {
-  if (number === "")
-    return proceeds === 0n
-      ? []
-      : [
-          {
-            code: "INVALID",
-            what: "Say on which account the invoice has booked what was got for it",
-            field: "account",
-          },
-        ];
-  const account = masters.accountByNumber.get(number);
-  if (!account) return [{ code: "ACCOUNT_UNKNOWN", account: number, field: "account" }];
-  return account.control === null
-    ? []
-    : [{ code: "CONTROL_ACCOUNT", account: number, control: account.control, field: "account" }];
-}
-
-/** One journal for all books, and one for each book that has a difference. */
-function draftsOf(
-  masters: Masters,
-  company: string,
-  params: Params,
-  going: readonly Going[],
-): JournalDraft[] {
-  const text = `Assets ${params.why} on ${dateText(params.date)}`;
-  const books = [...new Set(going.flatMap((g) => g.retired.map((r) => r.book?.id ?? 0)))];
-  return books.flatMap((book): JournalDraft[] => {
-    const lines = going.flatMap((g) => {
-      const own = g.retired.find((r) => (r.book?.id ?? 0) === book);
-      return own ? linesOf(g, own, params.date) : [];
-    });
-    return lines.length === 0
-      ? []
-      : [
-          {
-            company,
-            type: "asset",
-            book: book === 0 ? null : masters.bookById.get(book)!.code,
-            date: params.date,
-            description: book === 0 ? text : `${text}, difference`,
-            lines,
-          },
-        ];
-  });
-}
-
-function linesOf(going: Going, own: Retired, date: CalendarDate): JournalDraft["lines"][number][] {
-  const { asset, proceeds, account, retired } = going;
-  const { accounts } = asset;
-  const [user] = byUse(minor(1n), asset.places, date, date);
-  const dimensions = user?.dimensions ?? {};
-  const line = (
-    number: string,
-    amount: bigint,
-    coding: Readonly<Record<string, string>>,
-    listed: boolean,
-  ) =>
-    amount === 0n
-      ? []
-      : [
-          {
-            account: number,
-            dimensions: coding,
-            description: `${asset.number} ${asset.title}`.slice(0, 200),
-            side: amount > 0n ? ("debit" as const) : ("credit" as const),
-            amount: minor(amount > 0n ? amount : -amount),
-            ...(listed ? { listed: true as const } : {}),
-          },
-        ];
-  const resultOn = (result: Minor) => (result < 0n ? accounts.loss : accounts.gain);
-  const ofAll = retired[0]!;
-  // A book of its own takes what all books have of the result away, and puts its own there.
-  const results =
-    own.book === null
-      ? line(resultOn(own.result), -own.result, dimensions, false)
-      : resultOn(own.result) === resultOn(ofAll.result)
-        ? line(resultOn(own.result), ofAll.result - own.result, dimensions, false)
-        : [
-            ...line(resultOn(ofAll.result), ofAll.result, dimensions, false),
-            ...line(resultOn(own.result), -own.result, dimensions, false),
-          ];
-  return [
-    ...line(accounts.charge, own.charge, dimensions, false),
-    ...line(accounts.accumulated, own.accumulated - own.charge, {}, true),
-    ...line(accounts.cost, -own.cost, {}, true),
-    ...(own.book === null ? line(account, proceeds, dimensions, false) : []),
-    ...results,
-  ];
-}
 
 function itemOf(going: Going, currency: string, dropped: ReadonlySet<string>): RunItem {
   const { asset, shareText, proceeds, retired } = going;
