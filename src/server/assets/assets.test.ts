@@ -9,6 +9,7 @@ import { savePartner } from "../partners";
 import { cancelInvoice, createInvoice } from "../payables";
 import { getRunItem, listRunItems, postRun, proposeRun, reverseRun } from "../runs";
 import { reconcileSubLedgers } from "../subLedgers";
+import { loadRates } from "../rates";
 import { saveTaxCode } from "../taxes";
 import { verify } from "../verify";
 import {
@@ -353,5 +354,73 @@ describe("an asset that is gone", () => {
     expect(await change("TAX")).toEqual([0n, 0n, 0n, 0n, 0n]);
     await holds();
     must(await gone({}));
+  });
+});
+
+describe("two companies, two people, another currency", () => {
+  test("a dollar invoice of the British company waits in pounds and stays its own; of two who take in or retire the same at once, one does", async () => {
+    must(
+      await loadRates(await root(), {
+        rows: [{ base: "USD", quote: "GBP", date: "2026-10-05", rate: "0.8" }],
+        take: true,
+      }),
+    );
+    must(
+      await createInvoice(await callerOf(w.database, "payables"), {
+        company: "BET",
+        supplier: "BUY",
+        number: "USD-1",
+        date: "2026-10-05",
+        currency: "USD",
+        lines: [
+          {
+            account: "1088",
+            dimensions: { costCentre: "HARB" },
+            taxCode: "S",
+            net: "10,000.00",
+            description: "Lathe",
+          },
+        ],
+        post: true,
+      }),
+    );
+    const own = async () => must(await listIntake(await clerk(), { company: "BET" }));
+    const [lathe] = (await own()).lines;
+    expect([lathe!.amount, (await own()).clearing.held]).toEqual([800_000n, 800_000n]);
+    // Under the name of another company nothing of it is there.
+    expect(codes(await fill([lathe!], { place: "Not here" }))).toEqual(["NOT_FOUND"]);
+    const inBeta = { company: "BET", lines: keys([lathe!]) };
+    must(await fillIntake(await clerk(), { ...inBeta, content: { inService: "2026-10-05" } }));
+    const both = <T>(job: () => Promise<T>) => Promise.all([job(), job()]);
+    const take = () => propose("asset-intake", { company: "BET", date: "2026-10-06" });
+    const previews = await both(take);
+    expect(previews.map((r) => r.ok).sort()).toEqual([false, true]);
+    const run = must(previews.find((r) => r.ok)!);
+    const posts = await both(() => post(run));
+    expect(posts.map((r) => r.ok).sort()).toEqual([false, true]);
+    const [made] = await rows<{ number: string; assets: number }>(
+      w.database.db,
+      sql`select max(d.number) as number, count(*)::int as assets from asset a
+        join document d on d.id = a.document_id join company c on c.id = a.company_id
+        where c.code = 'BET'`,
+    );
+    expect(made!.assets).toBe(1);
+    const goes = () =>
+      propose("retirement", {
+        company: "BET",
+        date: "2026-10-12",
+        why: "lost",
+        assets: [{ number: made!.number }],
+      });
+    expect((await both(goes)).map((r) => r.ok).sort()).toEqual([false, true]);
+    expect(
+      codes(
+        await propose("retirement", {
+          date: "2026-10-12",
+          assets: [{ number: made!.number }],
+        }),
+      ),
+    ).toEqual(["NOT_FOUND"]);
+    await holds();
   });
 });
